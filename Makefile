@@ -1,0 +1,42 @@
+# Two commands do all the set-up: `make demo` and `make test`.
+PYTHON ?= python3
+VENV ?= .venv
+BIN := $(VENV)/bin
+READY := $(VENV)/.ready
+
+.PHONY: demo test lint bench screenshots data test-lowest clean
+
+$(READY): pyproject.toml Makefile
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e ".[dev]"
+	touch $(READY)
+
+demo: $(READY)
+	$(BIN)/vantric demo --to demo-output
+
+test: $(READY)
+	$(BIN)/python -m unittest discover -s tests -t .
+
+lint: $(READY)
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+
+bench: $(READY)
+	$(BIN)/python bench/run.py
+
+screenshots: $(READY)
+	$(BIN)/python docs/make_screenshots.py
+
+# The demo data, made again from its seed (a test holds the shipped files to it).
+data: $(READY)
+	$(BIN)/python -m vantric.demo.make_data
+
+# The suite once more, with the oldest versions that pyproject.toml allows.
+test-lowest:
+	$(PYTHON) -m venv .venv-lowest
+	.venv-lowest/bin/python -m pip install --quiet --disable-pip-version-check -e ".[dev]" -c tests/lowest.txt
+	.venv-lowest/bin/python -m unittest discover -s tests -t .
+
+clean:
+	rm -rf $(VENV) .venv-lowest demo-output

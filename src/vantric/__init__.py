@@ -1,0 +1,61 @@
+"""Vantric: from category counts to Pareto tables and charts whose two axes agree.
+
+>>> import vantric as vt
+>>> table = vt.pareto({"Pinhole": 88, "Warping": 61, "Edge chip": 44, "Scratch": 38})
+>>> table.cutoff.count
+3
+
+The public names are loaded on first use, so that importing the package costs next to nothing.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+__version__ = "0.1.0"
+
+if TYPE_CHECKING:
+    from vantric.api import Chart, Finding, ParetoTable, Tally, pareto, pareto_chart, review, tally
+    from vantric.errors import VantricError
+
+_HOMES = {
+    "Chart": "vantric.api",
+    "Finding": "vantric.api",
+    "ParetoTable": "vantric.api",
+    "Tally": "vantric.api",
+    "VantricError": "vantric.errors",
+    "pareto": "vantric.api",
+    "pareto_chart": "vantric.api",
+    "review": "vantric.api",
+    "tally": "vantric.api",
+}
+
+__all__ = [
+    "Chart",
+    "Finding",
+    "ParetoTable",
+    "Tally",
+    "VantricError",
+    "__version__",
+    "pareto",
+    "pareto_chart",
+    "review",
+    "tally",
+]
+
+
+def __getattr__(name: str) -> Any:
+    """Load a public name from its room when it is first asked for."""
+    home = _HOMES.get(name)
+    if home is None:
+        raise AttributeError(f"module 'vantric' has no attribute '{name}'")
+    import importlib
+
+    value = getattr(importlib.import_module(home), name)
+    globals()[name] = value
+    return value
+
+
+def __dir__() -> list[str]:
+    """Return the public names, loaded or not."""
+    return sorted(__all__)

@@ -1,0 +1,57 @@
+"""``vantric demo``."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import shlex
+from collections.abc import Iterator
+from pathlib import Path
+
+import click
+
+from vantric.demo.example import DATA, STEPS, data_file
+from vantric.errors import TargetError
+from vantric.writing import write_whole
+
+
+@click.command("demo")
+@click.option(
+    "--to",
+    "folder",
+    type=click.Path(path_type=Path),
+    default=Path("vantric-demo"),
+    show_default=True,
+    metavar="DIR",
+    help="The folder for the data and the results; made if it is not there.",
+)
+def command(folder: Path) -> None:
+    """Run the whole example with the demo data.
+
+    Writes the data of a made-up tileworks into the folder, then runs each command there as you would type it.
+    """
+    from vantric.cli.main import vantric
+
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise TargetError(f"cannot make the folder '{folder}': {error.strerror}; choose another with --to") from None
+    for name in DATA:
+        write_whole(folder / name, data_file(name))
+    click.echo(f"The data of Orrinvale Tileworks, a made-up pottery, are in '{folder}'.")
+    with _inside(folder):
+        for purpose, arguments in STEPS:
+            click.echo(f"\n# {purpose}\n$ vantric {shlex.join(arguments)}")
+            vantric.main(args=list(arguments), prog_name="vantric", standalone_mode=False)
+    click.echo(f"\nEverything is in '{folder}'.")
+
+
+@contextlib.contextmanager
+def _inside(folder: Path) -> Iterator[None]:
+    """Work inside a folder, and come back."""
+    before = Path.cwd()
+    os.chdir(folder)
+    try:
+        yield
+    finally:
+        os.chdir(before)

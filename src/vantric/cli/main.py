@@ -1,0 +1,83 @@
+"""The way in: commands, loaded when they are called, and errors in one line."""
+
+from __future__ import annotations
+
+import importlib
+import os
+import sys
+from collections.abc import Sequence
+from typing import NoReturn
+
+import click
+
+from vantric import __version__
+from vantric.errors import VantricError, nearest
+
+_COMMANDS = {
+    "demo": "Run the whole example with the demo data.",
+    "pareto": "Rank, cumulate and cut off the categories of a log.",
+}
+
+
+class _Commands(click.Group):
+    """A group that imports a command's file when the command is called."""
+
+    def list_commands(self, ctx: click.Context) -> list[str]:
+        return list(_COMMANDS)
+
+    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
+        if cmd_name not in _COMMANDS:
+            return None
+        command: click.Command = importlib.import_module(f"vantric.cli.{cmd_name}").command
+        return command
+
+    def resolve_command(
+        self, ctx: click.Context, args: list[str]
+    ) -> tuple[str | None, click.Command | None, list[str]]:
+        name = args[0]
+        if name not in _COMMANDS and not name.startswith("-"):
+            hint = nearest(name, _COMMANDS) or f"; the commands are: {', '.join(_COMMANDS)}"
+            raise click.UsageError(f"there is no command '{name}'{hint}")
+        return super().resolve_command(ctx, args)
+
+    def format_commands(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
+        with formatter.section("Commands"):
+            formatter.write_dl(list(_COMMANDS.items()))
+
+
+@click.group(cls=_Commands, context_settings={"help_option_names": ["-h", "--help"], "max_content_width": 100})
+@click.version_option(__version__, prog_name="vantric", message="%(prog)s %(version)s")
+def vantric() -> None:
+    """From category counts to Pareto tables and charts whose two axes agree."""
+
+
+def main(arguments: Sequence[str] | None = None) -> NoReturn:
+    """Run the command line and end the process: 0 done, 2 bad input or usage, 130 stopped by the user."""
+    sys.exit(run(arguments))
+
+
+def run(arguments: Sequence[str] | None = None) -> int:
+    """Run the command line and return its exit status; an error is one line on standard error."""
+    for stream in (sys.stdout, sys.stderr):
+        if hasattr(stream, "reconfigure"):
+            stream.reconfigure(errors="backslashreplace")
+    try:
+        vantric.main(args=arguments, prog_name="vantric", standalone_mode=False)
+        sys.stdout.flush()
+    except click.exceptions.NoArgsIsHelpError as error:
+        click.echo(error.format_message())
+    except click.ClickException as error:
+        return _failed(error.format_message())
+    except VantricError as error:
+        return _failed(str(error))
+    except (click.Abort, KeyboardInterrupt):
+        click.echo("vantric: stopped", err=True)
+        return 130
+    except BrokenPipeError:  # the reader, such as `head`, has seen enough
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    return 0
+
+
+def _failed(message: str) -> int:
+    click.echo(f"vantric: error: {' '.join(message.split())}", err=True)
+    return 2

@@ -1,0 +1,1 @@
+"""Numbers only: what Vantric computes, with NumPy, SciPy and the standard library."""

@@ -1,0 +1,102 @@
+"""One axis: its limits and its ticks."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from fractions import Fraction
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from vantric.errors import ScaleError
+
+#: Nice steps are one of these times a power of ten.
+MANTISSAS = (Fraction(1), Fraction(2), Fraction(5, 2), Fraction(5))
+_WHOLE_MANTISSAS = (Fraction(1), Fraction(2), Fraction(5))
+_FEWEST_TICKS, _BEST_TICKS, _MOST_TICKS = 4, 6, 10
+
+
+@dataclass(frozen=True)
+class Scale:
+    """One value axis.
+
+    Attributes
+    ----------
+    lower, upper
+        The limits, in data units; they need not be ticks.
+    ticks
+        Ascending, within the limits, each an exact decimal multiple of `step` rounded once to a float.
+    step
+        The distance of two ticks.
+    kind
+        ``"linear"``.
+    """
+
+    lower: float
+    upper: float
+    ticks: tuple[float, ...]
+    step: float
+    kind: str = "linear"
+
+    def fraction(self, value: ArrayLike) -> NDArray[np.float64]:
+        """Return where `value` lies between the limits: 0 at `lower`, 1 at `upper`; of the shape of `value`."""
+        height = self.upper - self.lower
+        return np.asarray((np.asarray(value, dtype=np.float64) - self.lower) / height)
+
+
+def linear_scale(
+    low: float, high: float, *, upper: float | None = None, whole: bool = False, best: int = _BEST_TICKS
+) -> Scale:
+    """Return a linear scale from `low` with nice ticks up to `high`.
+
+    Parameters
+    ----------
+    low, high
+        The range that gets ticks; `low` is the lower limit.
+    upper
+        The upper limit; `high` if not given. What lies between is free height without ticks.
+    whole
+        Whether only whole steps make sense, as for a count of records.
+    best
+        About how many ticks are wanted, between 4 and 10.
+
+    Raises
+    ------
+    ScaleError
+        If a bound is not finite or `high` is not above `low`.
+    """
+    if not (math.isfinite(low) and math.isfinite(high)):
+        raise ScaleError(f"an axis needs finite ends, not {low} and {high}")
+    if high <= low:
+        raise ScaleError(f"an axis runs upward: {high} is not above {low}")
+    step = nice_step(Fraction(low), Fraction(high), whole=whole, best=best)
+    first, last = math.ceil(Fraction(low) / step), math.floor(Fraction(high) / step)
+    ticks = tuple(dict.fromkeys(as_float(step * place) for place in range(first, last + 1)))
+    return Scale(float(low), float(high if upper is None else upper), ticks, as_float(step))
+
+
+def nice_step(low: Fraction, high: Fraction, *, whole: bool = False, best: int = _BEST_TICKS) -> Fraction:
+    """Return the step of 1, 2, 2.5 or 5 times a power of ten that puts nearest to `best` ticks into a range.
+
+    Steps that give fewer than 4 or more than 10 ticks are taken only if no other does; among equals the simpler
+    mantissa wins. The approach follows J. Talbot, S. Lin and P. Hanrahan, "An extension of Wilkinson's algorithm
+    for positioning tick labels on axes", IEEE TVCG 16(6), 2010, without its label terms.
+    """
+    span = high - low
+    power = math.floor(math.log10(span)) if span < 10**300 else len(str(int(span))) - 1
+    candidates = []
+    for exponent in range(power - 2, power + 1):
+        for simplicity, mantissa in enumerate(MANTISSAS):
+            step = mantissa * Fraction(10) ** exponent
+            if whole and (step < 1 or (step < 10 and mantissa not in _WHOLE_MANTISSAS)):
+                continue
+            ticks = math.floor(high / step) - math.ceil(low / step) + 1
+            outside = max(0, _FEWEST_TICKS - ticks, ticks - _MOST_TICKS)
+            candidates.append((outside, abs(ticks - best), simplicity, step))
+    return min(candidates)[-1] if candidates else Fraction(1)
+
+
+def as_float(value: Fraction) -> float:
+    """Return the float nearest to an exact value, with no negative zero."""
+    return value.numerator / value.denominator if value else 0.0

@@ -1,0 +1,100 @@
+"""The labels under the category axis: wrapped, then slanted, then upright, then thinned."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vantric.core.charting.lettering import Pen, Sizes, line_height, text_height
+from vantric.core.charting.measure import ASCENT, DESCENT, fitted, wrapped
+from vantric.core.charting.plan import TextMark
+from vantric.core.numbers.shown import one_line
+
+_MOST_LINES = 3
+_MOST_HEIGHT = 0.3  # of the picture
+_LONGEST = 120  # signs looked at; more never fit
+_SLANT = 45.0
+
+
+@dataclass(frozen=True)
+class CategoryLabels:
+    """How the labels are set, and the height they take."""
+
+    lines: tuple[tuple[str, ...], ...]
+    rotation: float
+    stride: int
+    height: float
+
+    def marks(self, centres: NDArray[np.float64], top: float, size: float, pen: Pen) -> list[TextMark]:
+        """Return the labels with their upper ends at height `top`."""
+        if self.rotation:
+            return self._turned(centres, top, size, pen)
+        return [
+            pen.line(line, x, top - ASCENT * size - row * line_height(size), size, "category", ha="center")
+            for x, lines in zip(centres.tolist(), self.lines, strict=True)
+            for row, line in enumerate(lines)
+        ]
+
+    def _turned(self, centres: NDArray[np.float64], top: float, size: float, pen: Pen) -> list[TextMark]:
+        """Let each label end under its bar; its middle line points at the bar's centre."""
+        turn = math.radians(self.rotation)
+        middle = (ASCENT - DESCENT) / 2 * size
+        shift, drop = middle * math.sin(turn), ASCENT * size * math.cos(turn)
+        return [
+            pen.line(lines[0], x + shift, top - drop, size, "category", ha="right", rotation=self.rotation)
+            for place, (x, lines) in enumerate(zip(centres.tolist(), self.lines, strict=True))
+            if place % self.stride == 0 and lines and lines[0]
+        ]
+
+
+def set_labels(
+    labels: Sequence[str], centres: NDArray[np.float64], slot: float, height: float, sizes: Sizes, pen: Pen
+) -> CategoryLabels:
+    """Choose how the labels of categories `slot` apart are set in a picture of the given height.
+
+    Lines are broken at blanks while every word fits its slot; else the labels are slanted, or upright where slanted
+    ones would touch, and cut short to three tenths of the height; where even upright ones would touch, every
+    second, third ... is left out.
+    """
+    size = sizes.label
+    room = _MOST_HEIGHT * height
+    per_line = line_height(size)
+    if slot >= 1.6 * per_line:
+        plain = [one_line(label, longest=_LONGEST) for label in labels]
+        broken = _wrapped_all(plain, slot - sizes.px(8), size, pen)
+        if broken is not None:
+            rows = max(len(lines) for lines in broken)
+            return CategoryLabels(broken, 0.0, 1, (rows - 1) * per_line + text_height(size))
+    slanted = slot * math.sin(math.radians(_SLANT)) >= text_height(size)
+    rotation = _SLANT if slanted else 90.0
+    stride = 1 if slanted else max(1, math.ceil((text_height(size) + 1) / slot))
+    lines = tuple(
+        (_turned_text(label, x, size, room, rotation, pen),) if place % stride == 0 else ()
+        for place, (label, x) in enumerate(zip(labels, centres.tolist(), strict=True))
+    )
+    longest = max(pen.width(line[0], size) for line in lines if line)
+    sin, cos = math.sin(math.radians(rotation)), math.cos(math.radians(rotation))
+    return CategoryLabels(lines, rotation, stride, longest * sin + (ASCENT + DESCENT) * size * cos)
+
+
+def _turned_text(label: str, x: float, size: float, room: float, rotation: float, pen: Pen) -> str:
+    """Cut a label to what fits below the axis and, slanted, to the left of its bar."""
+    turn = math.radians(rotation)
+    longest = (room - ASCENT * size * math.cos(turn)) / math.sin(turn)
+    if math.cos(turn) > 1e-9:
+        longest = min(longest, (x - size) / math.cos(turn))
+    return fitted(one_line(label, longest=_LONGEST), size, False, longest, pen.measure)
+
+
+def _wrapped_all(labels: Sequence[str], room: float, size: float, pen: Pen) -> tuple[tuple[str, ...], ...] | None:
+    broken = []
+    for label in labels:
+        lines = wrapped(label, size, False, room, pen.measure)
+        if lines is None or len(lines) > _MOST_LINES:
+            return None
+        broken.append(lines)
+    return tuple(broken)

@@ -1,0 +1,71 @@
+"""How wide text is."""
+
+from __future__ import annotations
+
+import unicodedata
+from typing import Protocol
+
+#: Height above and depth below the baseline that a line of text takes, in ems.
+ASCENT, DESCENT = 0.93, 0.24
+LINE_HEIGHT = 1.24
+
+# fmt: off
+_WIDTHS = (  # advance widths of the printable ASCII signs, from the space on, in hundredths of an em
+    32, 40, 46, 84, 64, 95, 78, 27, 39, 39, 50, 84, 32, 36, 32, 34, 64, 64, 64, 64, 64, 64, 64, 64,
+    64, 64, 34, 34, 84, 84, 84, 53, 100, 68, 69, 70, 77, 63, 58, 77, 75, 29, 29, 66, 56, 86, 75, 79,
+    60, 79, 69, 63, 61, 73, 68, 99, 69, 61, 69, 39, 34, 39, 84, 50, 50, 61, 63, 55, 63, 62, 35, 63,
+    63, 28, 28, 58, 28, 97, 63, 61, 63, 63, 41, 52, 39, 63, 59, 82, 59, 59, 52, 64, 34, 64, 84,
+)
+# fmt: on
+_OTHER, _WIDE, _BOLD = 0.64, 1.0, 1.13
+
+
+class Measure(Protocol):
+    """Tells the width of a line of text."""
+
+    def __call__(self, text: str, size: float, bold: bool) -> float:
+        """Return the width of `text` at a font size, in the unit of `size`."""
+        ...
+
+
+def table_measure(text: str, size: float, bold: bool) -> float:
+    """Return the width of a line of text from a table of a common sans-serif face: the same on every machine."""
+    ems = sum(_sign_width(sign) for sign in text)
+    return ems * size * (_BOLD if bold else 1.0)
+
+
+def _sign_width(sign: str) -> float:
+    place = ord(sign) - 32
+    if 0 <= place < len(_WIDTHS):
+        return _WIDTHS[place] / 100
+    if unicodedata.combining(sign):
+        return 0.0
+    return _WIDE if unicodedata.east_asian_width(sign) in "WF" else _OTHER
+
+
+def fitted(text: str, size: float, bold: bool, room: float, measure: Measure) -> str:
+    """Return `text`, cut short with an ellipsis if it is wider than `room`."""
+    if measure(text, size, bold) <= room:
+        return text
+    low, high = 0, len(text)
+    while low < high:  # the longest beginning that fits beside the ellipsis
+        middle = (low + high + 1) // 2
+        if measure(text[:middle].rstrip() + "…", size, bold) <= room:
+            low = middle
+        else:
+            high = middle - 1
+    return text[:low].rstrip() + "…" if low else ""
+
+
+def wrapped(text: str, size: float, bold: bool, room: float, measure: Measure) -> tuple[str, ...] | None:
+    """Return `text` broken at its blanks into lines no wider than `room`; None if a word is wider than that."""
+    lines: list[str] = []
+    for word in text.split():
+        if measure(word, size, bold) > room:
+            return None
+        longer = f"{lines[-1]} {word}" if lines else word
+        if lines and measure(longer, size, bold) <= room:
+            lines[-1] = longer
+        else:
+            lines.append(word)
+    return tuple(lines)

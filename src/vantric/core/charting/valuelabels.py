@@ -1,0 +1,110 @@
+"""The numbers at bars and points: each gets a place of its own or none."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vantric.core.charting.lettering import Pen, Sizes, text_height
+from vantric.core.charting.measure import ASCENT, DESCENT
+from vantric.core.charting.places import Places
+from vantric.core.charting.plan import Box, TextMark
+
+
+def bar_labels(
+    labels: Sequence[str], edges: NDArray[np.float64], roles: Sequence[str], slot: float, places: Places, pen: Pen,
+    sizes: Sizes,
+) -> list[TextMark]:  # fmt: skip
+    """Place a label at each bar: above it, inside its top, or beside it; turned upright where bars are narrow.
+
+    Parameters
+    ----------
+    labels
+        One a bar; an empty one is left out.
+    edges : ndarray of shape (n, 4)
+        Left, bottom, right and top of the bars; each is taken in `places` with its number as owner.
+    roles
+        What each bar is; a label inside it gets the role ``"on-"`` + this.
+    slot
+        Distance of two bars.
+    """
+    size = sizes.value
+    widest = max((pen.width(label, size) for label in labels), default=0.0)
+    turned = widest > slot - sizes.px(3) and slot >= text_height(size)
+    placed = []
+    for number, (label, edge, role) in enumerate(zip(labels, edges.tolist(), roles, strict=True)):
+        if not label:
+            continue
+        bar = Box(*edge)
+        options = _turned_options if turned else _level_options
+        candidates = list(options(label, bar, role, number, size, sizes.px(5), pen))
+        chosen = places.first_free((mark.box, owner) for mark, owner in candidates)
+        if chosen is not None:
+            placed.append(candidates[chosen][0])
+    return placed
+
+
+def _level_options(
+    label: str, bar: Box, role: str, number: int, size: float, gap: float, pen: Pen
+) -> Iterable[tuple[TextMark, object]]:
+    middle = (bar.left + bar.right) / 2
+    above = bar.top + gap + DESCENT * size
+    inside = bar.top - 1.8 * gap - ASCENT * size
+    width = pen.width(label, size)
+    yield pen.line(label, middle, above, size, "value", ha="center"), None
+    if width <= bar.width - gap and inside - DESCENT * size - gap >= bar.bottom:
+        yield pen.line(label, middle, inside, size, f"on-{role}", ha="center"), number
+    yield pen.line(label, middle - 1.6 * gap, above, size, "value", ha="right"), None
+    yield pen.line(label, bar.left - gap, inside, size, "value", ha="right"), None
+
+
+def _turned_options(
+    label: str, bar: Box, role: str, number: int, size: float, gap: float, pen: Pen
+) -> Iterable[tuple[TextMark, object]]:
+    middle = (bar.left + bar.right) / 2
+    baseline = middle + (ASCENT - DESCENT) / 2 * size
+    length = pen.width(label, size)
+    yield pen.line(label, baseline, bar.top + gap, size, "value", rotation=90.0), None
+    if text_height(size) <= bar.width and length + 3 * gap <= bar.height:
+        role_inside = f"on-{role}"
+        yield pen.line(label, baseline, bar.top - 1.8 * gap, size, role_inside, ha="right", rotation=90.0), number
+
+
+def point_labels(
+    labels: Sequence[str], xs: NDArray[np.float64], ys: NDArray[np.float64], radius: float, places: Places, pen: Pen,
+    sizes: Sizes, *, first: Iterable[int] = (),
+) -> list[TextMark]:  # fmt: skip
+    """Place a label at each point of a rising line: to its upper left, where the line never is, or above it.
+
+    Parameters
+    ----------
+    labels
+        One a point; an empty one is left out.
+    xs, ys : ndarray of shape (n,)
+        The points; each is taken in `places` already.
+    radius
+        Of their markers.
+    first
+        Numbers of the points that choose first.
+    """
+    size = sizes.value
+    gap = sizes.px(3)
+    urgent = list(first)
+    order = [*urgent, *(number for number in range(len(labels)) if number not in set(urgent))]
+    placed = []
+    for number in order:
+        if not labels[number]:
+            continue
+        x, y = float(xs[number]), float(ys[number])
+        baseline = y + radius + gap + DESCENT * size
+        candidates = [
+            pen.line(labels[number], x + radius, baseline, size, "point-value", ha="right"),
+            pen.line(labels[number], x, baseline, size, "point-value", ha="center"),
+            pen.line(labels[number], x - radius - gap, y + 0.2 * size, size, "point-value", ha="right"),
+        ]
+        chosen = places.first_free((mark.box, None) for mark in candidates)
+        if chosen is not None:
+            placed.append(candidates[chosen])
+    return placed

@@ -1,0 +1,138 @@
+"""A tally: categories with their frequencies, and what was missing."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from vantric.core.numbers.amounts import Amounts, Number, Raw
+from vantric.core.numbers.shown import counted, number_text, with_article
+
+
+@dataclass(frozen=True)
+class Missing:
+    """What was left out because it had no label.
+
+    Attributes
+    ----------
+    records
+        How many occurrences had no label.
+    frequency
+        Their count times weight.
+    """
+
+    records: Number = 0
+    frequency: Number = 0
+
+
+@dataclass(frozen=True)
+class Origin:
+    """Where a tally comes from, so that every result can say so."""
+
+    source: str | None = None
+    by: str | None = None
+    count: str | None = None
+    input_rows: int = 0
+
+
+@dataclass(frozen=True, eq=False)
+class Tally:
+    """Categories and how often each occurred.
+
+    Two tallies are equal when they hold the same categories with the same frequencies and the same missing, in
+    whatever order and from whatever source.
+
+    Attributes
+    ----------
+    categories : tuple of str, length n
+    frequency : Amounts of length n
+        Sum of count times weight of each category's records.
+    missing : Missing
+    origin : Origin
+    """
+
+    categories: tuple[str, ...]
+    frequency: Amounts
+    missing: Missing
+    origin: Origin
+
+    @property
+    def total(self) -> Number:
+        """Frequency of all valid records together."""
+        return self.frequency.total
+
+    @property
+    def records(self) -> Number:
+        """How many occurrences have a label: the sum of the counts."""
+        return self.frequency.total
+
+    @property
+    def unit(self) -> str:
+        """What one unit of frequency is called: the count column's name, or "records"."""
+        return self.origin.count or "records"
+
+    def as_dict(self) -> dict[str, Number]:
+        """Return category -> frequency."""
+        return dict(zip(self.categories, self.frequency.values(), strict=True))
+
+    def base(self) -> str:
+        """Return the base of every percent in words: ``"231 records, 9 without a defect"``."""
+        words = base_words(self.records, self.origin.count)
+        if not self.missing.records:
+            return words
+        label = with_article(self.origin.by) if self.origin.by else "a label"
+        return f"{words}, {number_text(self.missing.records)} without {label}"
+
+    def _key(self) -> tuple[Any, ...]:
+        return frozenset(self.as_dict().items()), self.missing
+
+    def __eq__(self, other: object) -> bool:
+        return self._key() == other._key() if isinstance(other, Tally) else NotImplemented
+
+    def __hash__(self) -> int:
+        return hash(self._key())
+
+    def __repr__(self) -> str:
+        leading = sorted(self.as_dict().items(), key=lambda item: (-item[1], item[0]))[:5]
+        shown = ", ".join(f"{label!r}: {frequency}" for label, frequency in leading)
+        more = f", and {len(self.categories) - 5} more" if len(self.categories) > 5 else ""
+        return f"<Tally of {self.base()}: {shown}{more}>"
+
+
+def base_words(amount: Number, count_column: str | None) -> str:
+    """Return ``"231 records"``, or the amount in the unit of the count column."""
+    return f"{number_text(amount)} {count_column}" if count_column else counted(amount, "record")
+
+
+def make_tally(groups: Iterable[tuple[str | None, Raw]], origin: Origin) -> Tally:
+    """Return the tally of (label, frequency) groups; equal labels are added up.
+
+    A label that is None or blank is missing. The amounts must have been checked (`parse_amount`).
+    """
+    labels: list[str] = []
+    amounts: list[Raw] = []
+    missing: list[Raw] = []
+    for label, amount in groups:
+        if label is None or not label.strip():
+            missing.append(amount)
+        else:
+            labels.append(label)
+            amounts.append(amount)
+    if len(set(labels)) < len(labels):
+        labels, amounts = _added_up(labels, amounts)
+    left_out = Amounts.of(missing).total
+    return Tally(tuple(labels), Amounts.of(amounts), Missing(left_out, left_out), origin)
+
+
+def _added_up(labels: list[str], amounts: list[Raw]) -> tuple[list[str], list[Raw]]:
+    heaps: dict[str, list[Raw]] = {}
+    for label, amount in zip(labels, amounts, strict=True):
+        heaps.setdefault(label, []).append(amount)
+    return list(heaps), [exact_sum(heap) for heap in heaps.values()]
+
+
+def exact_sum(amounts: list[Raw]) -> Raw:
+    """Return the sum: exact for ints and Decimals, correctly rounded once a float is among them."""
+    heap = Amounts.of(amounts)
+    return heap.total if not heap.exact or heap.scale == 0 else heap.decimal_total()

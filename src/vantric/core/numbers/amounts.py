@@ -1,0 +1,232 @@
+"""Exact sums and comparisons for integers of any size, decimals and floats."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from decimal import Decimal, InvalidOperation
+from functools import cached_property
+from itertools import accumulate
+from typing import Any, TypeAlias
+
+import numpy as np
+from numpy.typing import NDArray
+
+Number: TypeAlias = int | float
+Raw: TypeAlias = int | float | Decimal
+
+#: Float frequencies tie within this share of the larger; cut-offs compare within it of the total.
+FLOAT_TOLERANCE = 1e-9
+_INT64_MAX = 2**63 - 1
+_LARGEST_EXPONENT = 400  # wider than any binary float; keeps a typed 1e999999999 from filling the memory
+_BLOCK = 1024
+
+
+def parse_amount(value: object) -> Raw:
+    """Return a count or weight as an int, a float or a Decimal.
+
+    Parameters
+    ----------
+    value
+        A number of Python, NumPy or `decimal`, or its text (``"12"``, ``" 12.50 "``, ``"1e3"``).
+
+    Raises
+    ------
+    ValueError
+        With the reason as its message, ready to stand behind the place ("is negative: -3").
+    """
+    number = _as_number(value)
+    if isinstance(number, float) and not math.isfinite(number):
+        raise ValueError("is missing" if math.isnan(number) else f"is not finite: {number}")
+    if isinstance(number, Decimal) and number and abs(number.adjusted()) > _LARGEST_EXPONENT:
+        raise ValueError(f"is out of range: {_quoted(value)}")
+    if number < 0:
+        raise ValueError(f"is negative: {value}")
+    return number
+
+
+def _as_number(value: object) -> Raw:
+    if isinstance(value, np.generic):
+        value = value.item()
+    if isinstance(value, str):
+        return _from_text(value)
+    if isinstance(value, int | float):
+        return int(value) if isinstance(value, bool) else value
+    if isinstance(value, Decimal):
+        if value.is_nan():
+            raise ValueError("is missing")
+        if value.is_infinite():
+            raise ValueError(f"is not finite: {value}")
+        return value
+    if value is None or type(value).__name__ in {"NAType", "NaTType"}:
+        raise ValueError("is missing")
+    raise ValueError(f"is not a number: {_quoted(value)}")
+
+
+def _from_text(text: str) -> Raw:
+    plain = text.strip()
+    if not plain:
+        raise ValueError("is missing")
+    try:
+        if not plain.isascii() or "_" in plain:
+            raise InvalidOperation
+        number = Decimal(plain)
+    except InvalidOperation:
+        raise ValueError(f"is not a number: {_quoted(text)}") from None
+    if not number.is_finite():
+        raise ValueError(f"is not a number: {_quoted(text)}")
+    return number
+
+
+def _quoted(value: object) -> str:
+    shown = " ".join(str(value).split())
+    return f"'{shown[:40]}...'" if len(shown) > 43 else f"'{shown}'"
+
+
+@dataclass(frozen=True, eq=False)
+class Amounts:
+    """A column of non-negative amounts in exact units.
+
+    Integers and decimals are kept as whole multiples of ``10**-scale`` (in 64 bits where their sum fits, else as
+    Python integers), so that sums and comparisons are exact. Binary floats stay floats.
+
+    Parameters
+    ----------
+    units : ndarray of shape (n,)
+        ``int64``, ``float64``, or ``object`` (Python integers beyond 64 bits).
+    scale : int
+        Decimal places: each unit is ``10**-scale``. Zero for floats.
+    """
+
+    units: NDArray[Any]
+    scale: int = 0
+
+    @classmethod
+    def of(cls, values: Iterable[Raw] | NDArray[Any]) -> Amounts:
+        """Take amounts as they come; ints and Decimals stay exact, one float among them makes all floats."""
+        if isinstance(values, np.ndarray) and values.dtype.kind == "f":
+            return cls(values.astype(np.float64))
+        if isinstance(values, np.ndarray) and values.dtype.kind in "iu" and _sum_fits(values):
+            return cls(values.astype(np.int64))
+        raw = values.tolist() if isinstance(values, np.ndarray) else list(values)
+        if any(isinstance(value, float) for value in raw):
+            return cls(np.array([float(value) for value in raw], dtype=np.float64))
+        return cls._exact(raw)
+
+    @classmethod
+    def _exact(cls, raw: Sequence[int | Decimal]) -> Amounts:
+        scale = max((_places(value) for value in raw if isinstance(value, Decimal)), default=0)
+        units = [_scaled(value, scale) for value in raw]
+        return cls(_int_array(units), scale)
+
+    def __len__(self) -> int:
+        return len(self.units)
+
+    @property
+    def exact(self) -> bool:
+        """Whether the amounts are integers or decimals, not binary floats."""
+        return self.units.dtype.kind != "f"
+
+    @cached_property
+    def total_units(self) -> Number:
+        """The sum, in units; exact for integers and decimals, correctly rounded for floats."""
+        if self.units.dtype.kind == "i":
+            return int(self.units.sum())
+        return sum(self.units.tolist()) if self.exact else math.fsum(self.units)
+
+    @property
+    def total(self) -> Number:
+        """The sum as a number: an int where it is whole."""
+        return self.number(self.total_units)
+
+    def decimal_total(self) -> Decimal:
+        """The sum of exact amounts as an exact Decimal."""
+        digits = tuple(int(sign) for sign in str(self.total_units))
+        return Decimal((0, digits, -self.scale))
+
+    def number(self, units: Number) -> Number:
+        """Return `units` as the number it stands for: an int where it is whole by its kind, else a float."""
+        if not self.exact:
+            return float(units)
+        if self.scale == 0:
+            return int(units)
+        whole, part = divmod(int(units), 10**self.scale)
+        return whole if part == 0 else int(units) / 10**self.scale
+
+    def values(self) -> list[Number]:
+        """Return the amounts as plain numbers, in order."""
+        raw = self.units.tolist()
+        return [self.number(value) for value in raw] if self.scale else raw
+
+    def floats(self) -> NDArray[np.float64]:
+        """Return the amounts as floats, for drawing."""
+        if self.scale or self.units.dtype.kind == "O":
+            return np.array([float(value) for value in self.values()], dtype=np.float64)
+        return self.units.astype(np.float64)
+
+    def take(self, order: NDArray[np.intp]) -> Amounts:
+        """Return the amounts at the places `order`, in that order."""
+        return Amounts(self.units[order], self.scale)
+
+    def cumulative(self) -> Amounts:
+        """Return the running sums; the last is exactly the total."""
+        if self.units.dtype.kind == "i":
+            return Amounts(np.cumsum(self.units), self.scale)
+        if self.exact:
+            return Amounts(_int_array(list(accumulate(self.units.tolist()))), self.scale)
+        running = np.minimum(_running_floats(self.units), self.total_units)
+        if len(running):
+            running[-1] = self.total_units
+        return Amounts(running)
+
+    def percents(self, total_units: Number) -> NDArray[np.float64]:
+        """Return each amount in percent of `total_units`; the total itself is exactly 100."""
+        if self.units.dtype.kind == "O":
+            return np.array([100 * units / total_units for units in self.units.tolist()], dtype=np.float64)
+        if self.exact and total_units * 100 >= 2**53:
+            return np.asarray(100.0 * (self.units / total_units), dtype=np.float64)
+        shares = np.asarray(100.0 * self.units / total_units, dtype=np.float64)
+        return np.where(self.units == total_units, 100.0, shares)
+
+
+def _places(value: Decimal) -> int:
+    exponent = value.normalize().as_tuple().exponent if len(value.as_tuple().digits) <= 28 else _exponent(value)
+    return max(0, -int(exponent))
+
+
+def _exponent(value: Decimal) -> int:
+    """Return the exponent without trailing zeros, for values longer than the context's precision."""
+    _, digits, exponent = value.as_tuple()
+    zeros = len(digits) - len("".join(map(str, digits)).rstrip("0"))
+    return int(exponent) + zeros
+
+
+def _scaled(value: int | Decimal, scale: int) -> int:
+    if isinstance(value, int):
+        return value * 10**scale
+    numerator, denominator = value.as_integer_ratio()
+    return numerator * 10**scale // denominator
+
+
+def _int_array(units: list[int]) -> NDArray[Any]:
+    if sum(units) <= _INT64_MAX:
+        return np.array(units, dtype=np.int64)
+    wide = np.empty(len(units), dtype=object)
+    wide[:] = units
+    return wide
+
+
+def _sum_fits(values: NDArray[Any]) -> bool:
+    return len(values) == 0 or int(values.max()) * len(values) <= _INT64_MAX
+
+
+def _running_floats(values: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Running sums in blocks: the rounding error grows with the block and the number of blocks, not their product."""
+    count = len(values)
+    padded = np.zeros(-(-count // _BLOCK) * _BLOCK)
+    padded[:count] = values
+    blocks = np.cumsum(padded.reshape(-1, _BLOCK), axis=1)
+    before = np.concatenate(([0.0], np.cumsum(blocks[:, -1])[:-1])) if count else np.zeros(0)
+    running: NDArray[np.float64] = (blocks + before[:, None]).reshape(-1)[:count]
+    return running

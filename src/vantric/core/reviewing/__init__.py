@@ -1,0 +1,7 @@
+"""Reviewing: what is wrong or risky in counts, tables and charts, and the mend."""
+
+from vantric.core.reviewing.finding import Finding
+from vantric.core.reviewing.pareto import review_pareto
+from vantric.core.reviewing.tally import review_tally
+
+__all__ = ["Finding", "review_pareto", "review_tally"]

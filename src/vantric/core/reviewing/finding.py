@@ -1,0 +1,35 @@
+"""A finding: one remark of the review."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass
+from typing import Literal
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A remark on what is wrong or risky.
+
+    Attributes
+    ----------
+    code
+        A short name in plain words, the same for every finding of its kind.
+    severity
+        ``"error"`` (the result is wrong), ``"warning"`` (it may mislead) or ``"note"`` (good to know).
+    message
+        What was found.
+    mend
+        What to do about it.
+    where
+        The column, category or axis it is about.
+    """
+
+    code: str
+    severity: Literal["error", "warning", "note"]
+    message: str
+    mend: str
+    where: str
+
+    def to_dict(self) -> dict[str, str]:
+        """Return the finding as the JSON object of the contract."""
+        return asdict(self)

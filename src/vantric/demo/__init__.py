@@ -1,0 +1,1 @@
+"""The scenario, Orrinvale Tileworks: its data, and the commands of the full example."""

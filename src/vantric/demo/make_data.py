@@ -1,0 +1,158 @@
+"""Make the demo data: ``python -m vantric.demo.make_data [FOLDER]``.
+
+Everything is made up, and the same at every run: the seed is fixed, and only `random.Random.random` is asked, whose
+sequence Python keeps from version to version.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+import sys
+from collections.abc import Iterable, Sequence
+from datetime import date, timedelta
+from pathlib import Path
+from random import Random
+from typing import Any
+
+_SEED = 20261104
+_RECORDS = 4000
+_FIRST_DAY, _DAYS = date(2025, 11, 1), 365
+
+#: Defects as typed, how often each is typed, and the family it belongs to.
+DEFECTS: tuple[tuple[str, float, str], ...] = (
+    ("Pinhole", 880, "Glazing"),
+    ("Edge chip", 640, "Handling"),
+    ("Warping", 520, "Firing"),
+    ("Glaze crawl", 390, "Glazing"),
+    ("Shade variation", 300, "Firing"),
+    ("Press crack", 210, "Pressing"),
+    ("Scratch", 150, "Handling"),
+    ("Drying crack", 120, "Drying"),
+    ("Size out of tolerance", 95, "Pressing"),
+    ("edge chip", 78, "Handling"),
+    ("Print shift", 66, "Decoration"),
+    ("Speck", 58, "Glazing"),
+    ("Bloating", 47, "Firing"),
+    ("PINHOLE", 41, "Glazing"),
+    ("Lamination", 36, "Pressing"),
+    ("Glaze drip", 31, "Glazing"),
+    ("Black core", 26, "Firing"),
+    ("warping ", 22, "Firing"),
+    ("Bare patch", 18, "Glazing"),
+    ("Corner break", 16, "Handling"),
+    ("Cooling crack", 12, "Firing"),
+    ("Glaze  crawl", 10, "Glazing"),
+    ("Stain", 7, "Decoration"),
+    (" Scratch", 5, "Handling"),
+)
+_MISSING = (("", 120.0), ("  ", 40.0))
+_KILNS = (("Kiln 1", 21.0), ("Kiln 2", 34.0), ("Kiln 3", 17.0), ("Kiln 4", 28.0))
+_SHIFTS = (("Early", 40.0), ("Late", 35.0), ("Night", 25.0))
+_PRODUCTS = (("Terra 30x30", 34.0), ("Slate 60x60", 28.0), ("Mosaic 5x5", 15.0), ("Plank 20x120", 23.0))
+_ANSWERS = (
+    ("Strongly disagree", 8.0), ("Disagree", 17.0), ("Neither", 24.0), ("Agree", 33.0), ("Strongly agree", 18.0),
+)  # fmt: skip
+_STATEMENTS = ("I know the defect targets", "Scrap is recorded the same day", "The checklists help me")
+_CREWS = (
+    ("Kiln loading", 2400), ("Glazing line", 1850), ("Pressing", 1600), ("Sorting and packing", 980),
+    ("Drying", 310), ("Mould shop", 145), ("Laboratory", 62), ("Night relief", 18), ("First aid", 2),
+)  # fmt: skip
+
+
+class _Dice:
+    """Draws from `random()` alone."""
+
+    def __init__(self, seed: int) -> None:
+        self._random = Random(seed).random
+
+    def pick(self, weighted: Sequence[tuple[str, float]]) -> str:
+        aim = self._random() * sum(weight for _, weight in weighted)
+        for label, weight in weighted:
+            aim -= weight
+            if aim < 0:
+                return label
+        return weighted[-1][0]
+
+    def whole(self, low: int, high: int) -> int:
+        return low + int(self._random() * (high - low + 1))
+
+    def between(self, low: float, high: float) -> float:
+        return low + self._random() * (high - low)
+
+
+def make_all() -> dict[str, str]:
+    """Return file name -> content of the five demo files."""
+    return {
+        "inspections.csv": _inspections(_Dice(_SEED)),
+        "defect_families.csv": _csv(("defect", "family"), ((defect, family) for defect, _, family in DEFECTS)),
+        "firings.csv": _firings(_Dice(_SEED + 1)),
+        "crews.csv": _crews(_Dice(_SEED + 2)),
+        "survey.csv": _survey(_Dice(_SEED + 3)),
+    }
+
+
+def _inspections(dice: _Dice) -> str:
+    """A record an inspected lot with a defect: most lots lose a few pieces, some a pallet."""
+    weights = [(defect, weight) for defect, weight, _ in DEFECTS] + list(_MISSING)
+    rows = []
+    for number in range(_RECORDS):
+        day = _FIRST_DAY + timedelta(days=number * _DAYS // _RECORDS)
+        defect = dice.pick(weights)
+        pieces = 1 + int(-math.log(1 - dice.between(0, 0.999)) * (9 if "crack" in defect else 4))
+        cost = round(pieces * dice.between(0.4, 6.0), 2)
+        rows.append(
+            (day.isoformat(), dice.pick(_KILNS), dice.pick(_SHIFTS), dice.pick(_PRODUCTS), defect, pieces, f"{cost:.2f}")
+        )
+    return _csv(("date", "kiln", "shift", "product", "defect", "pieces", "rework_cost"), rows)
+
+
+def _firings(dice: _Dice) -> str:
+    """A month a row; the kilns stand still for repair in August."""
+    rows = []
+    for place in range(12):
+        month = f"{2025 + (place + 10) // 12}-{(place + 10) % 12 + 1:02d}"
+        load = 0.35 if month.endswith("-08") else dice.between(0.85, 1.1)
+        first = round(182_000 * load)
+        second = round(first * dice.between(0.28, 0.36))
+        rejected = round((first + second) * dice.between(0.021, 0.048))
+        energy = round(first * 1.9 + second * 2.6 + 61_000)
+        margin = round(first * 0.42 + second * 0.55 - energy * 0.155 - rejected * 2.9 - 1_000)
+        rows.append((month, first, second, rejected, energy, margin))
+    return _csv(("month", "first_firing", "second_firing", "rejected", "energy_kwh", "margin"), rows)
+
+
+def _crews(dice: _Dice) -> str:
+    rows = [(crew, hours, round(hours * dice.between(0.78, 1.12), 1)) for crew, hours in _CREWS]
+    return _csv(("crew", "planned_hours", "achieved_hours"), rows)
+
+
+def _survey(dice: _Dice) -> str:
+    """Answers on an ordinal scale; a third of them missing."""
+    answers = [*_ANSWERS, ("", 50.0)]
+    rows = [
+        (person, dice.pick(_SHIFTS), statement, dice.pick(answers))
+        for person in range(1, 141)
+        for statement in _STATEMENTS
+    ]
+    return _csv(("person", "shift", "statement", "answer"), rows)
+
+
+def _csv(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(head)
+    writer.writerows(rows)
+    return out.getvalue()
+
+
+def main(folder: Path = Path(__file__).parent / "data") -> None:
+    """Write the five files into a folder."""
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, content in make_all().items():
+        (folder / name).write_text(content, encoding="utf-8", newline="")
+
+
+if __name__ == "__main__":
+    main(*map(Path, sys.argv[1:2]))

@@ -1,0 +1,1 @@
+"""Drawing: a plan goes to Matplotlib, which is the pen and decides nothing."""

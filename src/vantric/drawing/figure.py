@@ -1,0 +1,194 @@
+"""A plan becomes a Matplotlib figure."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import Any
+
+import numpy as np
+from matplotlib.axes import Axes
+from matplotlib.collections import LineCollection, PolyCollection
+from matplotlib.figure import Figure
+from matplotlib.lines import Line2D
+from matplotlib.patches import Rectangle
+from matplotlib.text import Text
+from matplotlib.transforms import Affine2D, Transform
+
+from vantric.core.charting import Chart, Plan, make_plan
+from vantric.core.charting.plan import PathMark, PointMarks, RectMarks, TextMark
+from vantric.drawing.fonts import PER_INCH, families_for, font_properties, text_measure
+from vantric.drawing.theme import LIGHT, Theme
+
+DEFAULT_SIZE = (1280.0, 800.0)
+_POINTS = 72 / PER_INCH  # points of a plan pixel
+# What lies over what.
+_GROUND, _GRID, _BARS, _RULES, _LINE, _POINT, _TEXT = range(7)
+
+
+def planned(chart: Chart, size: tuple[float, float]) -> tuple[Plan, tuple[str, ...]]:
+    """Return a chart's plan, measured with the fonts that draw it, and their families."""
+    families = families_for(_texts(chart))
+    return make_plan(chart, size, text_measure(families)), families
+
+
+def _texts(chart: Chart) -> list[str]:
+    titles = [chart.title, chart.subtitle, chart.note, chart.category_title, chart.primary_title, chart.secondary_title]
+    return [*titles, *(series.name for series in chart.series), *chart.categories]
+
+
+def draw_figure(chart: Chart, *, ax: Axes | None = None, theme: Theme = LIGHT) -> Figure:
+    """Draw a chart.
+
+    Parameters
+    ----------
+    chart
+        What is wanted.
+    ax
+        Axes whose place the whole chart takes, titles and labels included; a new figure of 1280 x 800 if not given.
+    theme
+        The look.
+
+    Returns
+    -------
+    matplotlib.figure.Figure
+        Its primary axes span the frame in category numbers and primary units, its secondary axes (a new figure has
+        one) in secondary units, so that more can be drawn over the chart.
+    """
+    if ax is None:
+        width, height = DEFAULT_SIZE
+        figure = Figure((width / PER_INCH, height / PER_INCH), PER_INCH, facecolor=theme.ground, layout="none")
+        plan, families = planned(chart, DEFAULT_SIZE)
+        origin = (0.0, 0.0)
+        ax = figure.add_axes(_share(plan, figure, origin))
+    else:
+        figure, origin, size = _room_of(ax)
+        plan, families = planned(chart, size)
+        ax.set_position(_share(plan, figure, origin))
+    _prepare(ax, plan)
+    to_figure = Affine2D().translate(*origin).scale(1 / PER_INCH) + figure.dpi_scale_trans
+    _Pen(ax, to_figure, theme, families).draw(plan)
+    return figure
+
+
+def _room_of(ax: Axes) -> tuple[Figure, tuple[float, float], tuple[float, float]]:
+    """Return the figure of the caller's axes and the place they take in it, in plan pixels."""
+    figure = ax.get_figure()
+    while not isinstance(figure, Figure):
+        figure = figure.figure  # type: ignore[union-attr]
+    engine = figure.get_layout_engine()
+    if engine is not None:
+        engine.execute(figure)
+    box, scale = ax.get_window_extent(), PER_INCH / figure.dpi
+    return figure, (box.x0 * scale, box.y0 * scale), (box.width * scale, box.height * scale)
+
+
+def _share(plan: Plan, figure: Figure, origin: tuple[float, float]) -> tuple[float, float, float, float]:
+    """Return the frame as shares of the figure."""
+    width, height = (length * PER_INCH for length in figure.get_size_inches())
+    frame = plan.frame
+    left, bottom = frame.left + origin[0], frame.bottom + origin[1]
+    return left / width, bottom / height, frame.width / width, frame.height / height
+
+
+def _prepare(ax: Axes, plan: Plan) -> None:
+    """Give the axes the plan's limits, and take away what the plan draws itself."""
+    ax.set_axis_off()
+    ax.set_xlim(-0.5, len(plan.centres) - 0.5)
+    ax.set_ylim(plan.scales.primary.lower, plan.scales.primary.upper)
+
+
+class _Pen:
+    """Draws marks given in plan pixels."""
+
+    def __init__(self, ax: Axes, to_figure: Transform, theme: Theme, families: tuple[str, ...]) -> None:
+        self._ax, self._to_figure, self._theme, self._families = ax, to_figure, theme, families
+        self._unit = 1.0
+
+    def draw(self, plan: Plan) -> None:
+        """Draw everything, from the ground up."""
+        self._unit = min(plan.size[0] / DEFAULT_SIZE[0], plan.size[1] / DEFAULT_SIZE[1])
+        ground = Rectangle((0, 0), *plan.size, facecolor=self._theme.ground, edgecolor="none")
+        self._add(ground, _GROUND)
+        self._rules(plan.rules)
+        for rects in (plan.bars, plan.swatches):
+            self._rects(rects)
+        for path in (plan.path, *plan.swatch_paths):
+            self._path(path)
+        for points in (plan.points, plan.swatch_points):
+            self._points(points)
+        for text in plan.texts:
+            self._text(text)
+
+    def _add(self, artist: Any, level: int) -> None:
+        artist.set_transform(self._to_figure)
+        artist.set_zorder(level)
+        artist.set_clip_on(False)
+        artist.set_in_layout(False)
+        if isinstance(artist, LineCollection | PolyCollection):
+            self._ax.add_collection(artist, autolim=False)
+        else:
+            self._ax.add_artist(artist)
+
+    def _width(self, role: str) -> float:
+        return self._theme.widths[role] * max(self._unit, 0.6) * _POINTS
+
+    def _rules(self, rules: tuple[PathMark, ...]) -> None:
+        by_role: dict[str, list[Any]] = defaultdict(list)
+        for mark in rules:
+            by_role[mark.role].append(np.column_stack((mark.xs, mark.ys)))
+        for role, segments in by_role.items():
+            dash = self._theme.dashes.get(role)
+            lines = LineCollection(
+                segments,
+                colors=self._theme.colours[role],
+                linewidths=self._width(role),
+                linestyles=(0, dash) if dash else "solid",
+                capstyle="butt",
+            )
+            self._add(lines, _GRID if role == "grid" else _RULES)
+
+    def _rects(self, rects: RectMarks) -> None:
+        if not len(rects.edges):
+            return
+        left, bottom, right, top = rects.edges.T
+        corners = np.stack([left, bottom, right, bottom, right, top, left, top], axis=1).reshape(-1, 4, 2)
+        colours = [self._theme.colours[role] for role in rects.roles]
+        self._add(PolyCollection(list(corners), facecolors=colours, edgecolors="none", linewidths=0), _BARS)
+
+    def _path(self, path: PathMark) -> None:
+        if len(path.xs):
+            line = Line2D(path.xs, path.ys, color=self._theme.colours[path.role], linewidth=self._width(path.role))
+            line.set_marker("")
+            self._add(line, _LINE)
+
+    def _points(self, points: PointMarks) -> None:
+        if not len(points.xs):
+            return
+        edge = 1.4 if points.radius >= 3 else 0.0
+        marks = Line2D(
+            points.xs,
+            points.ys,
+            linestyle="none",
+            marker="o",
+            markersize=2 * points.radius * _POINTS,
+            markerfacecolor=self._theme.colours[points.role],
+            markeredgecolor=self._theme.ground,
+            markeredgewidth=edge * _POINTS,
+        )
+        self._add(marks, _POINT)
+
+    def _text(self, mark: TextMark) -> None:
+        text = Text(
+            mark.x,
+            mark.y,
+            mark.text,
+            color=self._theme.colours[mark.role],
+            fontproperties=font_properties(self._families, mark.size, bold=mark.bold),
+            horizontalalignment=mark.ha,
+            verticalalignment="baseline",
+            rotation=mark.rotation,
+            rotation_mode="anchor",
+            usetex=False,
+            parse_math=False,
+        )
+        self._add(text, _TEXT)

@@ -1,0 +1,82 @@
+"""Fonts: one that every machine has, others for the signs that it lacks, and the width of text in them."""
+
+from __future__ import annotations
+
+import warnings
+from collections.abc import Iterable
+from functools import lru_cache
+
+from matplotlib.backends.backend_agg import RendererAgg
+from matplotlib.font_manager import FontProperties, findfont, fontManager, get_font
+
+from vantric.core.charting.measure import Measure
+
+#: Ships with Matplotlib, so that a picture is the same on every machine.
+BASE_FAMILY = "DejaVu Sans"
+#: Pixels of a plan to an inch of a figure.
+PER_INCH = 100.0
+_NO_INK = frozenset("\u200b\u200c\u200d\u200e\u200f\ufe0e\ufe0f")
+
+
+def families_for(texts: Iterable[str]) -> tuple[str, ...]:
+    """Return the font families that together hold every sign of the texts, the base family first.
+
+    What no installed font has is told once, in one warning.
+    """
+    lacking = {sign for text in texts if not text.isascii() for sign in text} - _NO_INK
+    lacking = {sign for sign in lacking if ord(sign) not in _signs(findfont(BASE_FAMILY))}
+    families = [BASE_FAMILY]
+    for family, path in _others() if lacking else ():
+        found = {sign for sign in lacking if ord(sign) in _signs(path)}
+        if found:
+            families.append(family)
+            lacking -= found
+        if not lacking:
+            break
+    if lacking:
+        shown = " ".join(f"U+{ord(sign):04X}" for sign in sorted(lacking)[:8])
+        warnings.warn(f"no installed font has {len(lacking)} of the signs in the labels: {shown}", stacklevel=3)
+    return tuple(families)
+
+
+def _others() -> list[tuple[str, str]]:
+    """Return the other installed upright families; bitmap colour fonts cannot be drawn as outlines."""
+    regular = [
+        (entry.name, entry.fname)
+        for entry in fontManager.ttflist
+        if entry.style == "normal" and entry.weight in (400, "normal", "regular") and "Color" not in entry.name
+    ]
+    return sorted(set(regular))
+
+
+@lru_cache(maxsize=256)
+def _signs(path: str) -> frozenset[int]:
+    try:
+        return frozenset(get_font(path).get_charmap())
+    except (OSError, RuntimeError):
+        return frozenset()  # a font file that cannot be opened holds no signs
+
+
+def text_measure(families: tuple[str, ...]) -> Measure:
+    """Return the renderer's own measure of text in the given families."""
+    renderer = RendererAgg(1, 1, PER_INCH)
+    fonts: dict[tuple[float, bool], FontProperties] = {}
+    widths: dict[tuple[str, float, bool], float] = {}
+
+    def measure(text: str, size: float, bold: bool) -> float:
+        key = (text, size, bold)
+        if key not in widths:
+            font = fonts.get(key[1:])
+            if font is None:
+                font = fonts[key[1:]] = font_properties(families, size, bold=bold)
+            widths[key] = float(renderer.get_text_width_height_descent(text, font, False)[0])
+        return widths[key]
+
+    return measure
+
+
+def font_properties(families: tuple[str, ...], size: float, *, bold: bool) -> FontProperties:
+    """Return Matplotlib's name for a font of a size in plan pixels."""
+    return FontProperties(family=list(families), size=size * 72 / PER_INCH, weight="bold" if bold else "normal")
+
+

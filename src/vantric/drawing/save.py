@@ -1,0 +1,91 @@
+"""A chart becomes the bytes of a picture, with its text alternative inside."""
+
+from __future__ import annotations
+
+import io
+import threading
+import warnings
+from collections.abc import Callable
+from xml.sax.saxutils import escape
+
+import matplotlib as mpl
+from matplotlib.figure import Figure
+
+from vantric.core.charting import Chart
+from vantric.drawing.figure import draw_figure
+from vantric.errors import TargetError, nearest
+
+#: Matplotlib keeps these for the whole process: they are set while saving only, by one thread at a time.
+_SETTINGS = {"svg.fonttype": "path", "svg.hashsalt": "vantric", "pdf.fonttype": 42, "path.simplify": False}
+_LOCK = threading.Lock()
+
+
+def picture(chart: Chart, kind: str) -> bytes:
+    """Return a chart as a picture of 1280 x 800.
+
+    Parameters
+    ----------
+    chart
+        What is wanted.
+    kind
+        ``"png"``, ``"svg"`` or ``"pdf"``. The same chart gives the same bytes.
+
+    Raises
+    ------
+    TargetError
+        If the kind is another one.
+    """
+    write = _WRITERS.get(kind)
+    if write is None:
+        raise TargetError(f"'.{kind}' is not a kind of picture{nearest(kind, _WRITERS)}; use .png, .svg or .pdf")
+    figure = draw_figure(chart)
+    with _LOCK, mpl.rc_context(_SETTINGS), warnings.catch_warnings():
+        warnings.filterwarnings("ignore", message="Glyph .* missing from")  # told once already, by families_for
+        return write(figure, chart)
+
+
+def _png(figure: Figure, chart: Chart) -> bytes:
+    from matplotlib.backends.backend_agg import FigureCanvasAgg
+
+    out = io.BytesIO()
+    metadata = {"Title": chart.title, "Description": chart.description, "Software": "Vantric"}
+    FigureCanvasAgg(figure).print_png(out, metadata=metadata, pil_kwargs={"compress_level": 4})
+    return out.getvalue()
+
+
+def _svg(figure: Figure, chart: Chart) -> bytes:
+    from matplotlib.backends.backend_svg import FigureCanvasSVG
+
+    out = io.BytesIO()
+    FigureCanvasSVG(figure).print_svg(out, metadata={"Title": chart.title, "Date": None, "Creator": "Vantric"})
+    return _described(out.getvalue().decode(), chart).encode()
+
+
+def _described(svg: str, chart: Chart) -> str:
+    """Make the picture one image with a title and a description, as SVG 1.1 and WAI-ARIA have it."""
+    start, rest = svg.split("<svg ", 1)
+    attributes, rest = rest.split(">", 1)
+    rest = rest.replace(f"<title>{escape(chart.title)}</title>", "", 1).lstrip()
+    title = f'<title id="chart-title">{escape(chart.title)}</title>'
+    description = f'<desc id="chart-description">{escape(chart.description)}</desc>'
+    spoken = 'role="img" aria-labelledby="chart-title chart-description"'
+    return f"{start}<svg {spoken} {attributes}>\n {title}\n {description}\n {rest}"
+
+
+def _pdf(figure: Figure, chart: Chart) -> bytes:
+    from matplotlib.backends.backend_pdf import FigureCanvasPdf
+
+    out = io.BytesIO()
+    metadata = {
+        "Title": chart.title,
+        "Subject": chart.description,
+        "Creator": "Vantric",
+        "Producer": None,
+        "CreationDate": None,
+    }
+    FigureCanvasPdf(figure).print_pdf(out, metadata=metadata)
+    return out.getvalue()
+
+
+_WRITERS: dict[str, Callable[[Figure, Chart], bytes]] = {"png": _png, "svg": _svg, "pdf": _pdf}
+PICTURES = tuple(_WRITERS)

@@ -1,0 +1,58 @@
+"""The family of Vantric's errors: each message says what is wrong, where, and how to mend it, in one line."""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Iterable
+
+
+class VantricError(Exception):
+    """Something the user can mend; the command line prints it as one line and ends with status 2.
+
+    Catch this one to catch them all.
+    """
+
+
+class SourceError(VantricError):
+    """A source cannot be read: no such file, a broken row, bytes that are not text."""
+
+
+class ColumnError(VantricError):
+    """A column that is asked for is not there."""
+
+
+class AmountError(VantricError):
+    """A count or a weight is missing, not a number, negative or not finite."""
+
+
+class RankError(VantricError):
+    """There is nothing to rank, or a cut-off that cannot be decided."""
+
+
+class ScaleError(VantricError):
+    """An axis that cannot be scaled as wished."""
+
+
+class ChartError(VantricError):
+    """A chart whose parts do not fit together, or that does not fit its picture."""
+
+
+class TargetError(VantricError):
+    """A result cannot be written where it was asked to go."""
+
+
+def nearest(word: str, known: Iterable[str]) -> str:
+    """Return ``"; did you mean 'x'?"`` for the known word closest to `word`, or an empty string."""
+    by_fold = {name.strip().casefold(): name for name in known}
+    close = difflib.get_close_matches(word.strip().casefold(), list(by_fold), n=1, cutoff=0.6)
+    return f"; did you mean '{by_fold[close[0]]}'?" if close else ""
+
+
+def unknown_column(name: str, columns: Iterable[str], where: str) -> ColumnError:
+    """Return the error for a column that is not in `where`, with the nearest name, or with all of them."""
+    known = list(columns)
+    hint = nearest(name, known)
+    if not hint:
+        shown = ", ".join(known[:12]) + (", ..." if len(known) > 12 else "")
+        hint = f"; its columns are: {shown}" if known else "; it has no columns"
+    return ColumnError(f"{where} has no column '{name}'{hint}")

@@ -1,0 +1,1 @@
+"""Reports: results as sentences, tables and terminal views."""

@@ -1,0 +1,5 @@
+"""Sources: anything that holds records becomes a tally."""
+
+from vantric.sources.gather import gather
+
+__all__ = ["gather"]
