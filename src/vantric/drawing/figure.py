@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import warnings
 from collections import defaultdict
 from typing import Any
 
@@ -16,7 +17,7 @@ from matplotlib.transforms import Affine2D, Transform
 
 from vantric.core.charting import Chart, Plan, make_plan
 from vantric.core.charting.plan import PathMark, PointMarks, RectMarks, TextMark
-from vantric.drawing.fonts import PER_INCH, families_for, font_properties, text_measure
+from vantric.drawing.fonts import MISSING_SIGN, PER_INCH, families_for, font_properties, text_measure
 from vantric.drawing.theme import LIGHT, Theme
 
 DEFAULT_SIZE = (1280.0, 800.0)
@@ -28,7 +29,9 @@ _GROUND, _GRID, _BARS, _RULES, _LINE, _POINT, _TEXT = range(7)
 def planned(chart: Chart, size: tuple[float, float]) -> tuple[Plan, tuple[str, ...]]:
     """Return a chart's plan, measured with the fonts that draw it, and their families."""
     families = families_for(_texts(chart))
-    return make_plan(chart, size, text_measure(families)), families
+    with warnings.catch_warnings():
+        warnings.filterwarnings("ignore", message=MISSING_SIGN)
+        return make_plan(chart, size, text_measure(families)), families
 
 
 def _texts(chart: Chart) -> list[str]:
@@ -110,6 +113,7 @@ class _Pen:
         ground = Rectangle((0, 0), *plan.size, facecolor=self._theme.ground, edgecolor="none")
         self._add(ground, _GROUND)
         self._rules(plan.rules)
+        self._rects(RectMarks(plan.clear, ("ground",) * len(plan.clear)), level=_GRID)
         for rects in (plan.bars, plan.swatches):
             self._rects(rects)
         for path in (plan.path, *plan.swatch_paths):
@@ -147,13 +151,13 @@ class _Pen:
             )
             self._add(lines, _GRID if role == "grid" else _RULES)
 
-    def _rects(self, rects: RectMarks) -> None:
+    def _rects(self, rects: RectMarks, *, level: int = _BARS) -> None:
         if not len(rects.edges):
             return
         left, bottom, right, top = rects.edges.T
         corners = np.stack([left, bottom, right, bottom, right, top, left, top], axis=1).reshape(-1, 4, 2)
         colours = [self._theme.colours[role] for role in rects.roles]
-        self._add(PolyCollection(list(corners), facecolors=colours, edgecolors="none", linewidths=0), _BARS)
+        self._add(PolyCollection(list(corners), facecolors=colours, edgecolors="none", linewidths=0), level)
 
     def _path(self, path: PathMark) -> None:
         if len(path.xs):

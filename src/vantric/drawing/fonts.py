@@ -15,6 +15,10 @@ from vantric.core.charting.measure import Measure
 BASE_FAMILY = "DejaVu Sans"
 #: Pixels of a plan to an inch of a figure.
 PER_INCH = 100.0
+#: Bitmap colour fonts cannot be drawn as outlines; last-resort fonts hold a placeholder for every sign there is.
+_NOT_LETTERS = ("Color", "Last Resort")
+#: What Matplotlib warns of at every use of a sign that no font has; `families_for` tells it once.
+MISSING_SIGN = "Glyph .* missing from"
 _NO_INK = frozenset("\u200b\u200c\u200d\u200e\u200f\ufe0e\ufe0f")
 
 
@@ -40,11 +44,11 @@ def families_for(texts: Iterable[str]) -> tuple[str, ...]:
 
 
 def _others() -> list[tuple[str, str]]:
-    """Return the other installed upright families; bitmap colour fonts cannot be drawn as outlines."""
+    """Return the other installed upright families."""
     regular = [
         (entry.name, entry.fname)
         for entry in fontManager.ttflist
-        if entry.style == "normal" and entry.weight in (400, "normal", "regular") and "Color" not in entry.name
+        if entry.style == "normal" and entry.weight in (400, "normal", "regular") and not any(word in entry.name for word in _NOT_LETTERS)
     ]
     return sorted(set(regular))
 

@@ -13,6 +13,7 @@ from matplotlib.figure import Figure
 
 from vantric.core.charting import Chart
 from vantric.drawing.figure import draw_figure
+from vantric.drawing.fonts import MISSING_SIGN
 from vantric.errors import TargetError, nearest
 
 #: Matplotlib keeps these for the whole process: they are set while saving only, by one thread at a time.
@@ -40,7 +41,7 @@ def picture(chart: Chart, kind: str) -> bytes:
         raise TargetError(f"'.{kind}' is not a kind of picture{nearest(kind, _WRITERS)}; use .png, .svg or .pdf")
     figure = draw_figure(chart)
     with _LOCK, mpl.rc_context(_SETTINGS), warnings.catch_warnings():
-        warnings.filterwarnings("ignore", message="Glyph .* missing from")  # told once already, by families_for
+        warnings.filterwarnings("ignore", message=MISSING_SIGN)
         return write(figure, chart)
 
 

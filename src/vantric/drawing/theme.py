@@ -30,13 +30,14 @@ class Theme:
     dashes: Mapping[str, tuple[float, ...]]
 
 
-_INK, _SMOKE = "#2a211c", "#5f5349"
+_CLAY, _INK, _SMOKE = "#f7f2ea", "#2a211c", "#5f5349"
 
 LIGHT = Theme(
     name="light",
-    ground="#f7f2ea",
+    ground=_CLAY,
     colours=MappingProxyType(
         {
+            "ground": _CLAY,
             "title": _INK,
             "subtitle": _SMOKE,
             "axis-title": _INK,

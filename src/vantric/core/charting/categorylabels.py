@@ -10,11 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vantric.core.charting.lettering import Pen, Sizes, line_height, text_height
-from vantric.core.charting.measure import ASCENT, DESCENT, fitted, wrapped
+from vantric.core.charting.measure import ASCENT, DESCENT, broken, fitted, wrapped
 from vantric.core.charting.plan import TextMark
 from vantric.core.numbers.shown import one_line
 
-_MOST_LINES = 3
+_MOST_LINES = 4
+_WIDE_SLOT = 88.0  # pixels of a 1280 x 800 picture
 _MOST_HEIGHT = 0.3  # of the picture
 _LONGEST = 120  # signs looked at; more never fit
 _SLANT = 45.0
@@ -56,7 +57,7 @@ def set_labels(
 ) -> CategoryLabels:
     """Choose how the labels of categories `slot` apart are set in a picture of the given height.
 
-    Lines are broken at blanks while every word fits its slot; else the labels are slanted, or upright where slanted
+    Lines are broken at blanks while every word fits its slot, and in wide slots anyhow; else the labels are slanted, or upright where slanted
     ones would touch, and cut short to three tenths of the height; where even upright ones would touch, every
     second, third ... is left out.
     """
@@ -65,20 +66,22 @@ def set_labels(
     per_line = line_height(size)
     if slot >= 1.6 * per_line:
         plain = [one_line(label, longest=_LONGEST) for label in labels]
-        broken = _wrapped_all(plain, slot - sizes.px(8), size, pen)
-        if broken is not None:
-            rows = max(len(lines) for lines in broken)
-            return CategoryLabels(broken, 0.0, 1, (rows - 1) * per_line + text_height(size))
+        lines = _wrapped_all(plain, slot - sizes.px(8), size, pen)
+        if lines is None and slot >= sizes.px(_WIDE_SLOT):
+            lines = tuple(broken(label, size, False, slot - sizes.px(8), _MOST_LINES, pen.measure) for label in plain)
+        if lines is not None:
+            rows = max(map(len, lines))
+            return CategoryLabels(lines, 0.0, 1, (rows - 1) * per_line + text_height(size))
     slanted = slot * math.sin(math.radians(_SLANT)) >= text_height(size)
     rotation = _SLANT if slanted else 90.0
     stride = 1 if slanted else max(1, math.ceil((text_height(size) + 1) / slot))
-    lines = tuple(
+    turned = tuple(
         (_turned_text(label, x, size, room, rotation, pen),) if place % stride == 0 else ()
         for place, (label, x) in enumerate(zip(labels, centres.tolist(), strict=True))
     )
-    longest = max(pen.width(line[0], size) for line in lines if line)
+    longest = max(pen.width(line[0], size) for line in turned if line)
     sin, cos = math.sin(math.radians(rotation)), math.cos(math.radians(rotation))
-    return CategoryLabels(lines, rotation, stride, longest * sin + (ASCENT + DESCENT) * size * cos)
+    return CategoryLabels(turned, rotation, stride, longest * sin + (ASCENT + DESCENT) * size * cos)
 
 
 def _turned_text(label: str, x: float, size: float, room: float, rotation: float, pen: Pen) -> str:
@@ -91,10 +94,10 @@ def _turned_text(label: str, x: float, size: float, room: float, rotation: float
 
 
 def _wrapped_all(labels: Sequence[str], room: float, size: float, pen: Pen) -> tuple[tuple[str, ...], ...] | None:
-    broken = []
+    every = []
     for label in labels:
         lines = wrapped(label, size, False, room, pen.measure)
         if lines is None or len(lines) > _MOST_LINES:
             return None
-        broken.append(lines)
-    return tuple(broken)
+        every.append(lines)
+    return tuple(every)

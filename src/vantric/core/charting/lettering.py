@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from vantric.core.charting.measure import ASCENT, DESCENT, LINE_HEIGHT, Measure
+from vantric.core.charting.measure import ASCENT, DESCENT, FIGURE_ASCENT, FIGURE_DESCENT, LINE_HEIGHT, Measure
 from vantric.core.charting.plan import Box, TextMark
 
 _REFERENCE = (1280.0, 800.0)
@@ -80,9 +80,11 @@ class Pen:
         ha: str = "left",
         bold: bool = False,
         rotation: float = 0.0,
+        figures: bool = False,
     ) -> TextMark:
-        """Return a line of text whose baseline is anchored at (x, y)."""
-        box = _covered(x, y, self.width(text, size, bold=bold), size, ha, rotation)
+        """Return a line of text, or of mere figures, whose baseline is anchored at (x, y)."""
+        reach = (FIGURE_ASCENT, FIGURE_DESCENT) if figures else (ASCENT, DESCENT)
+        box = _covered(x, y, self.width(text, size, bold=bold), (reach[0] * size, reach[1] * size), ha, rotation)
         return TextMark(text, x, y, size, role, ha, bold, rotation, box)
 
     def middle(
@@ -107,13 +109,19 @@ def text_height(size: float) -> float:
     return (ASCENT + DESCENT) * size
 
 
-def _covered(x: float, y: float, width: float, size: float, ha: str, rotation: float) -> Box:
-    """Return the upright rectangle around a line of text turned about its anchor."""
+def figure_height(size: float) -> float:
+    """Return the height that a line of figures covers."""
+    return (FIGURE_ASCENT + FIGURE_DESCENT) * size
+
+
+def _covered(x: float, y: float, width: float, reach: tuple[float, float], ha: str, rotation: float) -> Box:
+    """Return the upright rectangle around a line of text turned about its anchor; `reach` is above and below it."""
+    above, below = reach
     start = {"left": 0.0, "center": -width / 2, "right": -width}[ha]
     if not rotation:
-        return Box(x + start, y - DESCENT * size, x + start + width, y + ASCENT * size)
+        return Box(x + start, y - below, x + start + width, y + above)
     cos, sin = math.cos(math.radians(rotation)), math.sin(math.radians(rotation))
-    corners = [(u, v) for u in (start, start + width) for v in (-DESCENT * size, ASCENT * size)]
+    corners = [(u, v) for u in (start, start + width) for v in (-below, above)]
     xs = [x + u * cos - v * sin for u, v in corners]
     ys = [y + u * sin + v * cos for u, v in corners]
     return Box(min(xs), min(ys), max(xs), max(ys))

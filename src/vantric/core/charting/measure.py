@@ -8,6 +8,8 @@ from typing import Protocol
 #: Height above and depth below the baseline that a line of text takes, in ems.
 ASCENT, DESCENT = 0.93, 0.24
 LINE_HEIGHT = 1.24
+#: The same for a line of figures, which has no letters that reach far up or down.
+FIGURE_ASCENT, FIGURE_DESCENT = 0.8, 0.18
 
 # fmt: off
 _WIDTHS = (  # advance widths of the printable ASCII signs, from the space on, in hundredths of an em
@@ -59,13 +61,39 @@ def fitted(text: str, size: float, bold: bool, room: float, measure: Measure) ->
 
 def wrapped(text: str, size: float, bold: bool, room: float, measure: Measure) -> tuple[str, ...] | None:
     """Return `text` broken at its blanks into lines no wider than `room`; None if a word is wider than that."""
+    words = text.split()
+    if any(measure(word, size, bold) > room for word in words):
+        return None
+    return _filled(words, size, bold, room, measure)
+
+
+def broken(
+    text: str, size: float, bold: bool, room: float, most: int, measure: Measure
+) -> tuple[str, ...]:  # fmt: skip
+    """Return `text` in at most `most` lines no wider than `room`: long words are broken, the end is cut short."""
+    pieces = [piece for word in text.split() for piece in _pieces(word, size, bold, room, measure)]
+    lines = _filled(pieces, size, bold, room, measure)
+    if len(lines) <= most:
+        return lines
+    return (*lines[: most - 1], fitted(" ".join(lines[most - 1 :]), size, bold, room, measure))
+
+
+def _filled(words: list[str], size: float, bold: bool, room: float, measure: Measure) -> tuple[str, ...]:
     lines: list[str] = []
-    for word in text.split():
-        if measure(word, size, bold) > room:
-            return None
+    for word in words:
         longer = f"{lines[-1]} {word}" if lines else word
         if lines and measure(longer, size, bold) <= room:
             lines[-1] = longer
         else:
             lines.append(word)
     return tuple(lines)
+
+
+def _pieces(word: str, size: float, bold: bool, room: float, measure: Measure) -> list[str]:
+    """Break a word that is wider than a line into pieces that fit."""
+    pieces: list[str] = []
+    while word and measure(word, size, bold) > room:
+        length = max(1, len(fitted(word, size, bold, room, measure)) - 1)
+        pieces.append(word[:length])
+        word = word[length:]
+    return [*pieces, word] if word else pieces

@@ -45,11 +45,14 @@ class Places:
                 return False
         return True
 
-    def first_free(self, candidates: Iterable[tuple[Box, object]]) -> int | None:
-        """Return the number of the first (box, owner) candidate that is free, and take it; None if none is."""
+    def first_free(self, candidates: Iterable[tuple[Box, object]], *, apart: float = 0.0) -> int | None:
+        """Return the number of the first (box, owner) candidate that is free, and take it; None if none is.
+
+        Of what is placed later it is kept `apart` along x.
+        """
         for number, (box, owner) in enumerate(candidates):
             if self.free(box, owner):
-                self.take(box)
+                self.take(Box(box.left - apart, box.bottom, box.right + apart, box.top))
                 return number
         return None
 

@@ -129,6 +129,8 @@ class Plan:
         Every line of text.
     left_out
         How many value labels found no place.
+    clear : ndarray of shape (k, 4)
+        Rectangles behind labels in which the grid is not drawn.
     title, description
         The text alternative.
     """
@@ -146,6 +148,7 @@ class Plan:
     swatch_points: PointMarks
     texts: tuple[TextMark, ...]
     left_out: int
+    clear: NDArray[np.float64]
     title: str
     description: str
 

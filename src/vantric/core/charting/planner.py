@@ -162,7 +162,7 @@ def _place_labels(desk: _Desk, sheet: _Sheet, *, with_cut_text: bool = True) -> 
     """Place the cut-off's text, then the labels of bars and points; None if the cut-off's text finds no place."""
     places = _taken(sheet)
     texts: list[TextMark] = []
-    cut, urgent = desk.chart.cut, []
+    cut = desk.chart.cut
     if cut:
         level = _level(desk, sheet, cut.value)
         for line in cut_rules(cut, level, sheet.path.xs, sheet.path.ys, sheet.frame):
@@ -172,7 +172,6 @@ def _place_labels(desk: _Desk, sheet: _Sheet, *, with_cut_text: bool = True) -> 
             if text is None:
                 return None
             texts.append(text)
-        urgent = [cut.count - 1]
     wanted = 0
     if desk.bars:
         roles, labels = sheet.bars.roles, desk.bars.labels
@@ -180,8 +179,9 @@ def _place_labels(desk: _Desk, sheet: _Sheet, *, with_cut_text: bool = True) -> 
         wanted += sum(map(bool, labels))
     if desk.line:
         points, labels = sheet.points, desk.line.labels
+        telling = [0, cut.count - 1 if cut else 0, len(labels) - 1] if labels else []
         texts += point_labels(
-            labels, points.xs, points.ys, points.radius, places, desk.pen, desk.sizes, first=urgent if labels else ()
+            labels, points.xs, points.ys, points.radius, sheet.slot, places, desk.pen, desk.sizes, first=telling
         )
         wanted += sum(map(bool, labels))
     return _Placed(tuple(texts), wanted - len(texts) + (1 if cut and with_cut_text else 0))
@@ -190,7 +190,7 @@ def _place_labels(desk: _Desk, sheet: _Sheet, *, with_cut_text: bool = True) -> 
 def _taken(sheet: _Sheet) -> Places:
     """Return the frame with everything in it that a label must not cover."""
     frame, radius = sheet.frame, sheet.points.radius
-    places = Places(Box(frame.left + 2, frame.bottom + 1, frame.right - 2, frame.top))
+    places = Places(Box(frame.left + 2, frame.bottom + 1, frame.right, frame.top))
     for number, edge in enumerate(sheet.bars.edges.tolist()):
         places.take(Box(*edge), owner=number)
     points = list(zip(sheet.path.xs.tolist(), sheet.path.ys.tolist(), strict=True))
@@ -224,6 +224,13 @@ def _assemble(desk: _Desk, sheet: _Sheet, placed: _Placed) -> Plan:
         swatch_points=sheet.legend.points,
         texts=(*sheet.texts, *placed.texts),
         left_out=placed.left_out,
+        clear=_clear(placed.texts),
         title=chart.title,
         description=chart.description,
     )
+
+
+def _clear(texts: tuple[TextMark, ...]) -> NDArray[np.float64]:
+    """Return where the grid is wiped out behind labels, so that no line runs through a number."""
+    boxes = [mark.box for mark in texts if not mark.role.startswith("on-")]
+    return np.array(boxes, dtype=np.float64).reshape(-1, 4)

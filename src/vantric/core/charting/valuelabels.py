@@ -7,8 +7,8 @@ from collections.abc import Iterable, Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.charting.lettering import Pen, Sizes, text_height
-from vantric.core.charting.measure import ASCENT, DESCENT
+from vantric.core.charting.lettering import Pen, Sizes, figure_height, middle_drop
+from vantric.core.charting.measure import FIGURE_ASCENT, FIGURE_DESCENT
 from vantric.core.charting.places import Places
 from vantric.core.charting.plan import Box, TextMark
 
@@ -18,6 +18,9 @@ def bar_labels(
     sizes: Sizes,
 ) -> list[TextMark]:  # fmt: skip
     """Place a label at each bar: above it, inside its top, or beside it; turned upright where bars are narrow.
+
+    Where bars stand closer than even upright labels could, only the first bar gets one: others could not be told
+    apart.
 
     Parameters
     ----------
@@ -32,15 +35,16 @@ def bar_labels(
     """
     size = sizes.value
     widest = max((pen.width(label, size) for label in labels), default=0.0)
-    turned = widest > slot - sizes.px(3) and slot >= text_height(size)
+    crowded = slot < figure_height(size)
+    turned = widest > slot - sizes.px(3) and not crowded
     placed = []
     for number, (label, edge, role) in enumerate(zip(labels, edges.tolist(), roles, strict=True)):
-        if not label:
+        if not label or (crowded and number):
             continue
         bar = Box(*edge)
         options = _turned_options if turned else _level_options
         candidates = list(options(label, bar, role, number, size, sizes.px(5), pen))
-        chosen = places.first_free((mark.box, owner) for mark, owner in candidates)
+        chosen = places.first_free(((mark.box, owner) for mark, owner in candidates), apart=sizes.px(2))
         if chosen is not None:
             placed.append(candidates[chosen][0])
     return placed
@@ -50,33 +54,37 @@ def _level_options(
     label: str, bar: Box, role: str, number: int, size: float, gap: float, pen: Pen
 ) -> Iterable[tuple[TextMark, object]]:
     middle = (bar.left + bar.right) / 2
-    above = bar.top + gap + DESCENT * size
-    inside = bar.top - 1.8 * gap - ASCENT * size
+    above = bar.top + gap + FIGURE_DESCENT * size
+    inside = bar.top - 1.8 * gap - FIGURE_ASCENT * size
     width = pen.width(label, size)
-    yield pen.line(label, middle, above, size, "value", ha="center"), None
-    if width <= bar.width - gap and inside - DESCENT * size - gap >= bar.bottom:
-        yield pen.line(label, middle, inside, size, f"on-{role}", ha="center"), number
-    yield pen.line(label, middle - 1.6 * gap, above, size, "value", ha="right"), None
-    yield pen.line(label, bar.left - gap, inside, size, "value", ha="right"), None
+    yield pen.line(label, middle, above, size, "value", ha="center", figures=True), None
+    if width <= bar.width - 0.4 * gap and inside - FIGURE_DESCENT * size - 0.4 * gap >= bar.bottom:
+        yield pen.line(label, middle, inside, size, f"on-{role}", ha="center", figures=True), number
+    yield pen.line(label, middle - 1.6 * gap, above, size, "value", ha="right", figures=True), None
+    yield pen.line(label, bar.left - gap, inside, size, "value", ha="right", figures=True), None
+    yield pen.line(label, bar.right + gap, inside, size, "value", figures=True), None
 
 
 def _turned_options(
     label: str, bar: Box, role: str, number: int, size: float, gap: float, pen: Pen
 ) -> Iterable[tuple[TextMark, object]]:
     middle = (bar.left + bar.right) / 2
-    baseline = middle + (ASCENT - DESCENT) / 2 * size
+    baseline = middle + (FIGURE_ASCENT - FIGURE_DESCENT) / 2 * size
     length = pen.width(label, size)
-    yield pen.line(label, baseline, bar.top + gap, size, "value", rotation=90.0), None
-    if text_height(size) <= bar.width and length + 3 * gap <= bar.height:
+    yield pen.line(label, baseline, bar.top + gap, size, "value", rotation=90.0, figures=True), None
+    if figure_height(size) <= bar.width and length + 3 * gap <= bar.height:
         role_inside = f"on-{role}"
-        yield pen.line(label, baseline, bar.top - 1.8 * gap, size, role_inside, ha="right", rotation=90.0), number
+        yield pen.line(label, baseline, bar.top - 1.8 * gap, size, role_inside, ha="right", rotation=90.0, figures=True), number
 
 
 def point_labels(
-    labels: Sequence[str], xs: NDArray[np.float64], ys: NDArray[np.float64], radius: float, places: Places, pen: Pen,
-    sizes: Sizes, *, first: Iterable[int] = (),
+    labels: Sequence[str], xs: NDArray[np.float64], ys: NDArray[np.float64], radius: float, slot: float,
+    places: Places, pen: Pen, sizes: Sizes, *, first: Iterable[int] = (),
 ) -> list[TextMark]:  # fmt: skip
-    """Place a label at each point of a rising line: to its upper left, where the line never is, or above it.
+    """Place a label at each point of a rising line.
+
+    It stands to the upper left of its point, where the line never is; or above it; or beside it. Where points stand
+    closer than figures are high, only the `first` ones get a label.
 
     Parameters
     ----------
@@ -86,25 +94,30 @@ def point_labels(
         The points; each is taken in `places` already.
     radius
         Of their markers.
+    slot
+        Distance of two points along x.
     first
-        Numbers of the points that choose first.
+        Numbers of the points that matter most: they choose first.
     """
     size = sizes.value
     gap = sizes.px(3)
-    urgent = list(first)
-    order = [*urgent, *(number for number in range(len(labels)) if number not in set(urgent))]
+    telling = list(dict.fromkeys(first))
+    others = [] if slot < figure_height(size) else [n for n in range(len(labels)) if n not in telling]
     placed = []
-    for number in order:
+    for number in (*telling, *others):
         if not labels[number]:
             continue
         x, y = float(xs[number]), float(ys[number])
-        baseline = y + radius + gap + DESCENT * size
+        baseline = y + radius + gap + FIGURE_DESCENT * size
         candidates = [
-            pen.line(labels[number], x + radius, baseline, size, "point-value", ha="right"),
-            pen.line(labels[number], x, baseline, size, "point-value", ha="center"),
-            pen.line(labels[number], x - radius - gap, y + 0.2 * size, size, "point-value", ha="right"),
+            pen.line(labels[number], x + 0.5 * radius, baseline, size, "point-value", ha="right", figures=True),
+            pen.line(labels[number], x, baseline, size, "point-value", ha="center", figures=True),
+            pen.line(labels[number], x - radius - gap, y + 0.2 * size, size, "point-value", ha="right", figures=True),
         ]
-        chosen = places.first_free((mark.box, None) for mark in candidates)
+        if number in telling:
+            middle = y - middle_drop(size)
+            candidates.append(pen.line(labels[number], x + slot / 2 + gap, middle, size, "point-value", figures=True))
+        chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(2))
         if chosen is not None:
             placed.append(candidates[chosen])
     return placed

@@ -102,7 +102,10 @@ class Tally:
 
 def base_words(amount: Number, count_column: str | None) -> str:
     """Return ``"231 records"``, or the amount in the unit of the count column."""
-    return f"{number_text(amount)} {count_column}" if count_column else counted(amount, "record")
+    if count_column:
+        return f"{number_text(amount)} {count_column}"
+    whole = isinstance(amount, int) or amount.is_integer()
+    return counted(amount, "record") if whole else f"a total of {number_text(amount)}"
 
 
 def make_tally(groups: Iterable[tuple[str | None, Raw]], origin: Origin) -> Tally:

@@ -1,0 +1,103 @@
+"""Vantric beside its peers, in one run: ``make bench``.
+
+Each line is a ratio: the median time of Vantric over the median time of the peer, measured in turns.
+"""
+
+from __future__ import annotations
+
+import io
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import NamedTuple
+
+HERE = Path(__file__).parent
+sys.path.insert(0, str(HERE))
+
+
+class Line(NamedTuple):
+    name: str
+    ours: float
+    peer: float
+    most: float
+
+
+def in_turns(ours: Callable[[], object], peer: Callable[[], object], rounds: int) -> tuple[float, float]:
+    """Return the median seconds of both, run in turns after a warm-up of each."""
+    times: tuple[list[float], list[float]] = ([], [])
+    for work in (ours, peer):
+        work()
+    for _ in range(rounds):
+        for work, spent in zip((ours, peer), times, strict=True):
+            start = time.perf_counter()
+            work()
+            spent.append(time.perf_counter() - start)
+    return statistics.median(times[0]), statistics.median(times[1])
+
+
+def process(*arguments: str) -> Callable[[], object]:
+    """Return the running of a whole process, as an installed program runs: with its bytecode kept."""
+    environment = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"}
+    command = [sys.executable, *arguments]
+    return lambda: subprocess.run(command, check=True, capture_output=True, env=environment)
+
+
+def whole_processes(folder: Path) -> list[Line]:
+    from vantric.demo.example import data_file
+
+    log = folder / "inspections.csv"
+    log.write_bytes(data_file("inspections.csv"))
+    by_hand, picture = str(HERE / "by_hand.py"), str(folder / "picture.png")
+    pareto = ("-m", "vantric", "pareto", str(log), "--by", "defect")
+    pairs = [
+        ("(a) CSV to PNG, process", [*pareto, "--out", picture], [by_hand, "chart", str(log), "defect", picture], 1.0),
+        ("(c) import vantric / import numpy", ["-c", "import vantric"], ["-c", "import numpy"], 1.5),
+        ("(d) JSON of the demo log, process", [*pareto, "--format", "json"], [by_hand, "json", str(log), "defect"], 0.7),
+    ]
+    return [Line(name, *in_turns(process(*ours), process(*peer), 9), most) for name, ours, peer, most in pairs]
+
+
+def drawing() -> list[Line]:
+    import matplotlib
+
+    matplotlib.use("Agg")
+    import by_hand
+    import pandas as pd
+
+    import vantric as vt
+    from vantric.drawing.save import picture
+
+    lines = []
+    for kind in ("png", "svg"):
+        for size, most in ((8, 1.0), (60, 0.7), (500, 0.25)):
+            counts = {f"Defect {place}": 1 + 5000 // (place + 1) for place in range(size)}
+            series, table = pd.Series(counts), vt.pareto(counts)
+            name = f"(b) drawing {size} categories, {kind.upper()}"
+
+            def ours(kind: str = kind, table: vt.ParetoTable = table) -> None:
+                picture(vt.pareto_chart(table), kind)
+
+            def peer(kind: str = kind, series: pd.Series = series) -> None:
+                by_hand.draw(series, io.BytesIO(), kind)
+
+            lines.append(Line(name, *in_turns(ours, peer, 5 if size == 500 else 15), most))
+    return lines
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        lines = [*whole_processes(Path(folder)), *drawing()]
+    print(f"{'':40} {'Vantric':>9} {'peer':>9} {'ratio':>7} {'at most':>8}")
+    for line in lines:
+        ratio = line.ours / line.peer
+        verdict = "" if ratio <= line.most else "  MISSED"
+        print(f"{line.name:40} {line.ours:8.3f}s {line.peer:8.3f}s {ratio:7.2f} {line.most:8.2f}{verdict}")
+
+
+if __name__ == "__main__":
+    main()
