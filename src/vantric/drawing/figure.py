@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import warnings
 from collections import defaultdict
+from collections.abc import Callable
+from functools import lru_cache, partial
 from typing import Any
 
 import numpy as np
@@ -16,8 +18,9 @@ from matplotlib.text import Text
 from matplotlib.transforms import Affine2D, Transform
 
 from vantric.core.charting import Chart, Plan, make_plan
+from vantric.core.charting.measure import Measure
 from vantric.core.charting.plan import PathMark, PointMarks, RectMarks, TextMark
-from vantric.drawing.fonts import MISSING_SIGN, PER_INCH, families_for, font_properties, text_measure
+from vantric.drawing.fonts import MISSING_SIGN, PER_INCH, families_for, font_properties, renderer_measure
 from vantric.drawing.theme import LIGHT, Theme
 
 DEFAULT_SIZE = (1280.0, 800.0)
@@ -26,12 +29,14 @@ _POINTS = 72 / PER_INCH  # points of a plan pixel
 _GROUND, _GRID, _BARS, _RULES, _LINE, _POINT, _TEXT = range(7)
 
 
-def planned(chart: Chart, size: tuple[float, float]) -> tuple[Plan, tuple[str, ...]]:
+def planned(
+    chart: Chart, size: tuple[float, float], measure: Callable[[tuple[str, ...]], Measure]
+) -> tuple[Plan, tuple[str, ...]]:
     """Return a chart's plan, measured with the fonts that draw it, and their families."""
     families = families_for(_texts(chart))
     with warnings.catch_warnings():
         warnings.filterwarnings("ignore", message=MISSING_SIGN)
-        return make_plan(chart, size, text_measure(families)), families
+        return make_plan(chart, size, measure(families)), families
 
 
 def _texts(chart: Chart) -> list[str]:
@@ -39,7 +44,13 @@ def _texts(chart: Chart) -> list[str]:
     return [*titles, *(series.name for series in chart.series), *chart.categories]
 
 
-def draw_figure(chart: Chart, *, ax: Axes | None = None, theme: Theme = LIGHT) -> Figure:
+def draw_figure(
+    chart: Chart,
+    *,
+    ax: Axes | None = None,
+    theme: Theme = LIGHT,
+    measure: Callable[[tuple[str, ...]], Measure] = renderer_measure,
+) -> Figure:
     """Draw a chart.
 
     Parameters
@@ -50,6 +61,8 @@ def draw_figure(chart: Chart, *, ax: Axes | None = None, theme: Theme = LIGHT) -
         Axes whose place the whole chart takes, titles and labels included; a new figure of 1280 x 800 if not given.
     theme
         The look.
+    measure
+        Makes the text measure for font families; it must suit the settings the figure will be drawn with.
 
     Returns
     -------
@@ -60,12 +73,12 @@ def draw_figure(chart: Chart, *, ax: Axes | None = None, theme: Theme = LIGHT) -
     if ax is None:
         width, height = DEFAULT_SIZE
         figure = Figure((width / PER_INCH, height / PER_INCH), PER_INCH, facecolor=theme.ground, layout="none")
-        plan, families = planned(chart, DEFAULT_SIZE)
+        plan, families = planned(chart, DEFAULT_SIZE, measure)
         origin = (0.0, 0.0)
         ax = figure.add_axes(_share(plan, figure, origin))
     else:
         figure, origin, size = _room_of(ax)
-        plan, families = planned(chart, size)
+        plan, families = planned(chart, size, measure)
         ax.set_position(_share(plan, figure, origin))
     _prepare(ax, plan)
     to_figure = Affine2D().translate(*origin).scale(1 / PER_INCH) + figure.dpi_scale_trans
@@ -104,7 +117,8 @@ class _Pen:
     """Draws marks given in plan pixels."""
 
     def __init__(self, ax: Axes, to_figure: Transform, theme: Theme, families: tuple[str, ...]) -> None:
-        self._ax, self._to_figure, self._theme, self._families = ax, to_figure, theme, families
+        self._ax, self._to_figure, self._theme = ax, to_figure, theme
+        self._font = lru_cache(maxsize=None)(partial(font_properties, families))
         self._unit = 1.0
 
     def draw(self, plan: Plan) -> None:
@@ -187,7 +201,7 @@ class _Pen:
             mark.y,
             mark.text,
             color=self._theme.colours[mark.role],
-            fontproperties=font_properties(self._families, mark.size, bold=mark.bold),
+            fontproperties=self._font(mark.size, bold=mark.bold),
             horizontalalignment=mark.ha,
             verticalalignment="baseline",
             rotation=mark.rotation,

@@ -9,15 +9,22 @@ from collections.abc import Callable
 from xml.sax.saxutils import escape
 
 import matplotlib as mpl
+import numpy as np
 from matplotlib.figure import Figure
 
 from vantric.core.charting import Chart
 from vantric.drawing.figure import draw_figure
-from vantric.drawing.fonts import MISSING_SIGN
+from vantric.drawing.fonts import MISSING_SIGN, PER_INCH, linear_measure
 from vantric.errors import TargetError, nearest
 
 #: Matplotlib keeps these for the whole process: they are set while saving only, by one thread at a time.
-_SETTINGS = {"svg.fonttype": "path", "svg.hashsalt": "vantric", "pdf.fonttype": 42, "path.simplify": False}
+_SETTINGS = {
+    "svg.fonttype": "path",
+    "svg.hashsalt": "vantric",
+    "pdf.fonttype": 42,
+    "path.simplify": False,
+    "text.hinting": "none",
+}
 _LOCK = threading.Lock()
 
 
@@ -39,7 +46,7 @@ def picture(chart: Chart, kind: str) -> bytes:
     write = _WRITERS.get(kind)
     if write is None:
         raise TargetError(f"'.{kind}' is not a kind of picture{nearest(kind, _WRITERS)}; use .png, .svg or .pdf")
-    figure = draw_figure(chart)
+    figure = draw_figure(chart, measure=linear_measure)
     with _LOCK, mpl.rc_context(_SETTINGS), warnings.catch_warnings():
         warnings.filterwarnings("ignore", message=MISSING_SIGN)
         return write(figure, chart)
@@ -47,10 +54,17 @@ def picture(chart: Chart, kind: str) -> bytes:
 
 def _png(figure: Figure, chart: Chart) -> bytes:
     from matplotlib.backends.backend_agg import FigureCanvasAgg
+    from PIL import Image
+    from PIL.PngImagePlugin import PngInfo
 
+    canvas = FigureCanvasAgg(figure)
+    canvas.draw()
+    about = PngInfo()
+    for name, text in (("Title", chart.title), ("Description", chart.description), ("Software", "Vantric")):
+        about.add_itxt(name, text, lang="en")
     out = io.BytesIO()
-    metadata = {"Title": chart.title, "Description": chart.description, "Software": "Vantric"}
-    FigureCanvasAgg(figure).print_png(out, metadata=metadata, pil_kwargs={"compress_level": 4})
+    opaque = Image.fromarray(np.asarray(canvas.buffer_rgba())).convert("RGB")
+    opaque.save(out, "PNG", pnginfo=about, dpi=(PER_INCH, PER_INCH), compress_level=4)
     return out.getvalue()
 
 
