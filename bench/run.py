@@ -21,6 +21,8 @@ sys.path.insert(0, str(HERE))
 
 
 class Line(NamedTuple):
+    """One comparison: its name, the seconds of both, and the ratio to stay under."""
+
     name: str
     ours: float
     peer: float
@@ -57,7 +59,12 @@ def whole_processes(folder: Path) -> list[Line]:
     pairs = [
         ("(a) CSV to PNG, process", [*pareto, "--out", picture], [by_hand, "chart", str(log), "defect", picture], 1.0),
         ("(c) import vantric / import numpy", ["-c", "import vantric"], ["-c", "import numpy"], 1.5),
-        ("(d) JSON of the demo log, process", [*pareto, "--format", "json"], [by_hand, "json", str(log), "defect"], 0.7),
+        (
+            "(d) JSON of the demo log, process",
+            [*pareto, "--format", "json"],
+            [by_hand, "json", str(log), "defect"],
+            0.7,
+        ),
     ]
     return [Line(name, *in_turns(process(*ours), process(*peer), 9), most) for name, ours, peer, most in pairs]
 
@@ -66,9 +73,9 @@ def drawing() -> list[Line]:
     import matplotlib
 
     matplotlib.use("Agg")
-    import by_hand
     import pandas as pd
 
+    import by_hand
     import vantric as vt
     from vantric.drawing.save import picture
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import os
 import tempfile
 from pathlib import Path
@@ -31,22 +30,22 @@ def write_whole(path: Path, content: bytes) -> None:
     """
     check_target(path)
     real = path.resolve()  # a link stays a link: the file it points to is replaced
-    temporary: str | None = None
+    temporary: Path | None = None
     try:
-        handle, temporary = tempfile.mkstemp(dir=real.parent, prefix=f".{real.name}.", suffix=".part")
+        handle, name = tempfile.mkstemp(dir=real.parent, prefix=f".{real.name}.", suffix=".part")
+        temporary = Path(name)
         with os.fdopen(handle, "wb") as file:
             file.write(content)
             file.flush()
             os.fsync(file.fileno())
-        os.chmod(temporary, _mode(real))
-        os.replace(temporary, real)
+        temporary.chmod(_mode(real))
+        temporary.replace(real)
         temporary = None
     except OSError as error:
         raise TargetError(f"cannot write '{path}': {error.strerror or error}") from error
     finally:
         if temporary is not None:
-            with contextlib.suppress(OSError):
-                os.unlink(temporary)
+            temporary.unlink(missing_ok=True)
 
 
 def _mode(path: Path) -> int:

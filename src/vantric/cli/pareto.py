@@ -33,7 +33,12 @@ _TABLES = {"csv": "csv", "json": "json", "md": "markdown"}
     help="Write a file by its ending: .png .svg .pdf a picture, .csv .json .md the table. Repeatable.",
 )
 @click.option(
-    "--format", "form", type=click.Choice(_FORMATS), default="text", show_default=True, help="What standard output gets."
+    "--format",
+    "form",
+    type=click.Choice(_FORMATS),
+    default="text",
+    show_default=True,
+    help="What standard output gets.",
 )
 def command(source: str, by: str, count: str | None, cut: str, targets: tuple[Path, ...], form: str) -> None:
     """Rank, cumulate and cut off the categories of a log.

@@ -94,7 +94,7 @@ def make_all() -> dict[str, str]:
 
 
 def _inspections(dice: _Dice) -> str:
-    """A record an inspected lot with a defect: most lots lose a few pieces, some a pallet."""
+    """Make a record for each lot with a defect: most lots lose a few pieces, some a pallet."""
     weights = [(defect, weight) for defect, weight, _ in DEFECTS] + list(_MISSING)
     rows = []
     for number in range(_RECORDS):
@@ -103,13 +103,21 @@ def _inspections(dice: _Dice) -> str:
         pieces = 1 + int(-math.log(1 - dice.between(0, 0.999)) * (9 if "crack" in defect else 4))
         cost = round(pieces * dice.between(0.4, 6.0), 2)
         rows.append(
-            (day.isoformat(), dice.pick(_KILNS), dice.pick(_SHIFTS), dice.pick(_PRODUCTS), defect, pieces, f"{cost:.2f}")
+            (
+                day.isoformat(),
+                dice.pick(_KILNS),
+                dice.pick(_SHIFTS),
+                dice.pick(_PRODUCTS),
+                defect,
+                pieces,
+                f"{cost:.2f}",
+            )
         )
     return _csv(("date", "kiln", "shift", "product", "defect", "pieces", "rework_cost"), rows)
 
 
 def _firings(dice: _Dice) -> str:
-    """A month a row; the kilns stand still for repair in August."""
+    """Make a row a month; the kilns stand still for repair in August."""
     rows = []
     for place in range(12):
         month = f"{2025 + (place + 10) // 12}-{(place + 10) % 12 + 1:02d}"

@@ -20,7 +20,14 @@ from matplotlib.transforms import Affine2D, Transform
 from vantric.core.charting import Chart, Plan, make_plan
 from vantric.core.charting.measure import Measure
 from vantric.core.charting.plan import PathMark, PointMarks, RectMarks, TextMark
-from vantric.drawing.fonts import MISSING_SIGN, PER_INCH, families_for, font_properties, renderer_measure
+from vantric.drawing.fonts import (
+    MISSING_SIGN,
+    PER_INCH,
+    families_for,
+    font_properties,
+    linear_measure,
+    renderer_measure,
+)
 from vantric.drawing.theme import LIGHT, Theme
 
 DEFAULT_SIZE = (1280.0, 800.0)
@@ -44,14 +51,16 @@ def _texts(chart: Chart) -> list[str]:
     return [*titles, *(series.name for series in chart.series), *chart.categories]
 
 
-def draw_figure(
-    chart: Chart,
-    *,
-    ax: Axes | None = None,
-    theme: Theme = LIGHT,
-    measure: Callable[[tuple[str, ...]], Measure] = renderer_measure,
-) -> Figure:
-    """Draw a chart.
+def bare_figure(chart: Chart, *, theme: Theme = LIGHT) -> Figure:
+    """Return a figure of 1280 x 800 to be saved at once, without hinting: marks and text, no axes."""
+    plan, families = planned(chart, DEFAULT_SIZE, linear_measure)
+    figure = _new_figure(theme)
+    _Pen(figure, figure.dpi_scale_trans, (0.0, 0.0), theme, families).draw(plan)
+    return figure
+
+
+def draw_figure(chart: Chart, *, ax: Axes | None = None, theme: Theme = LIGHT) -> Figure:
+    """Draw a chart into a figure that the caller goes on with.
 
     Parameters
     ----------
@@ -61,29 +70,30 @@ def draw_figure(
         Axes whose place the whole chart takes, titles and labels included; a new figure of 1280 x 800 if not given.
     theme
         The look.
-    measure
-        Makes the text measure for font families; it must suit the settings the figure will be drawn with.
 
     Returns
     -------
     matplotlib.figure.Figure
-        Its primary axes span the frame in category numbers and primary units, its secondary axes (a new figure has
-        one) in secondary units, so that more can be drawn over the chart.
+        The axes span the frame, in category numbers from 0 and in primary units; their twin has the secondary units. So
+        more can be drawn over the chart.
     """
     if ax is None:
-        width, height = DEFAULT_SIZE
-        figure = Figure((width / PER_INCH, height / PER_INCH), PER_INCH, facecolor=theme.ground, layout="none")
-        plan, families = planned(chart, DEFAULT_SIZE, measure)
-        origin = (0.0, 0.0)
+        figure, origin, size = _new_figure(theme), (0.0, 0.0), DEFAULT_SIZE
+        plan, families = planned(chart, size, renderer_measure)
         ax = figure.add_axes(_share(plan, figure, origin))
     else:
         figure, origin, size = _room_of(ax)
-        plan, families = planned(chart, size, measure)
+        plan, families = planned(chart, size, renderer_measure)
         ax.set_position(_share(plan, figure, origin))
-    _prepare(ax, plan)
-    to_figure = Affine2D().translate(*origin).scale(1 / PER_INCH) + figure.dpi_scale_trans
-    _Pen(ax, to_figure, theme, families).draw(plan)
+    _Pen(ax, figure.dpi_scale_trans, origin, theme, families).draw(plan)
+    _set_limits(ax, plan)
     return figure
+
+
+def _new_figure(theme: Theme) -> Figure:
+    width, height = DEFAULT_SIZE
+    layout: Any = "none"  # whatever the caller's settings are; the stubs lack it
+    return Figure((width / PER_INCH, height / PER_INCH), PER_INCH, facecolor=theme.ground, layout=layout)
 
 
 def _room_of(ax: Axes) -> tuple[Figure, tuple[float, float], tuple[float, float]]:
@@ -106,18 +116,29 @@ def _share(plan: Plan, figure: Figure, origin: tuple[float, float]) -> tuple[flo
     return left / width, bottom / height, frame.width / width, frame.height / height
 
 
-def _prepare(ax: Axes, plan: Plan) -> None:
-    """Give the axes the plan's limits, and take away what the plan draws itself."""
-    ax.set_axis_off()
-    ax.set_xlim(-0.5, len(plan.centres) - 0.5)
-    ax.set_ylim(plan.scales.primary.lower, plan.scales.primary.upper)
+def _set_limits(ax: Axes, plan: Plan) -> None:
+    """Give the axes and a twin the plan's limits, and take away what the plan draws itself."""
+    twin = ax.twinx()
+    twin.set_position(ax.get_position())  # a layout engine would put it back, and the axes with it
+    for axes, scale in ((ax, plan.scales.primary), (twin, plan.scales.secondary)):
+        axes.set_axis_off()
+        axes.set_xlim(-0.5, len(plan.centres) - 0.5)
+        axes.set_ylim(scale.lower, scale.upper)
 
 
 class _Pen:
     """Draws marks given in plan pixels."""
 
-    def __init__(self, ax: Axes, to_figure: Transform, theme: Theme, families: tuple[str, ...]) -> None:
-        self._ax, self._to_figure, self._theme = ax, to_figure, theme
+    def __init__(
+        self,
+        home: Axes | Figure,
+        inches: Transform,
+        origin: tuple[float, float],
+        theme: Theme,
+        families: tuple[str, ...],
+    ) -> None:
+        self._home, self._theme = home, theme
+        self._to_figure = Affine2D().translate(*origin).scale(1 / PER_INCH) + inches
         self._font = lru_cache(maxsize=None)(partial(font_properties, families))
         self._unit = 1.0
 
@@ -142,10 +163,7 @@ class _Pen:
         artist.set_zorder(level)
         artist.set_clip_on(False)
         artist.set_in_layout(False)
-        if isinstance(artist, LineCollection | PolyCollection):
-            self._ax.add_collection(artist, autolim=False)
-        else:
-            self._ax.add_artist(artist)
+        self._home.add_artist(artist)
 
     def _width(self, role: str) -> float:
         return self._theme.widths[role] * max(self._unit, 0.6) * _POINTS

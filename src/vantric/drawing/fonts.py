@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import warnings
 from collections.abc import Iterable
-from functools import lru_cache
+from functools import cache, lru_cache
 from typing import Any
 
 from matplotlib.backends.backend_agg import RendererAgg
@@ -58,7 +58,9 @@ def _others() -> list[tuple[str, str]]:
     regular = [
         (entry.name, entry.fname)
         for entry in fontManager.ttflist
-        if entry.style == "normal" and entry.weight in (400, "normal", "regular") and not any(word in entry.name for word in _NOT_LETTERS)
+        if entry.style == "normal"
+        and entry.weight in (400, "normal", "regular")
+        and not any(word in entry.name for word in _NOT_LETTERS)
     ]
     return sorted(set(regular))
 
@@ -77,7 +79,7 @@ def linear_measure(families: tuple[str, ...]) -> Measure:
     Kerning only ever brings signs nearer, so that a line is never wider than it is measured.
     """
 
-    @lru_cache(maxsize=None)
+    @cache
     def advance(sign: str, bold: bool) -> float:
         paths = [_file(family, bold) for family in families]
         holder = next((path for path in paths if ord(sign) in _signs(path)), None)

@@ -6,6 +6,7 @@ import io
 import threading
 import warnings
 from collections.abc import Callable
+from typing import Any
 from xml.sax.saxutils import escape
 
 import matplotlib as mpl
@@ -13,12 +14,12 @@ import numpy as np
 from matplotlib.figure import Figure
 
 from vantric.core.charting import Chart
-from vantric.drawing.figure import draw_figure
-from vantric.drawing.fonts import MISSING_SIGN, PER_INCH, linear_measure
+from vantric.drawing.figure import bare_figure
+from vantric.drawing.fonts import MISSING_SIGN, PER_INCH
 from vantric.errors import TargetError, nearest
 
 #: Matplotlib keeps these for the whole process: they are set while saving only, by one thread at a time.
-_SETTINGS = {
+_SETTINGS: Any = {
     "svg.fonttype": "path",
     "svg.hashsalt": "vantric",
     "pdf.fonttype": 42,
@@ -46,7 +47,7 @@ def picture(chart: Chart, kind: str) -> bytes:
     write = _WRITERS.get(kind)
     if write is None:
         raise TargetError(f"'.{kind}' is not a kind of picture{nearest(kind, _WRITERS)}; use .png, .svg or .pdf")
-    figure = draw_figure(chart, measure=linear_measure)
+    figure = bare_figure(chart)
     with _LOCK, mpl.rc_context(_SETTINGS), warnings.catch_warnings():
         warnings.filterwarnings("ignore", message=MISSING_SIGN)
         return write(figure, chart)

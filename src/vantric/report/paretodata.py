@@ -102,5 +102,3 @@ def _markdown_cell(text: str) -> str:
     for sign in "\\`*_{}[]<>|#~$":
         text = text.replace(sign, f"\\{sign}")
     return text
-
-

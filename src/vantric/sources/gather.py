@@ -14,6 +14,11 @@ from vantric.errors import ColumnError, SourceError, unknown_column
 from vantric.sources.exact import checked
 from vantric.sources.labels import label_text
 
+#: What frames and series of every kind have, and plain iterables do not; asked of the type, so that nothing runs.
+_FRAME_MARKS = (
+    "__narwhals_dataframe__", "__narwhals_lazyframe__", "__narwhals_series__", "columns", "to_frame", "to_table", "chunks",
+)  # fmt: skip
+
 
 def gather(data: Any, by: str | None = None, *, count: str | None = None) -> Tally:
     """Return the tally of any data.
@@ -58,10 +63,9 @@ def _refuse_columns(by: str | None, count: str | None, what: str) -> None:
 
 def _is_frame(data: object) -> bool:
     """Whether narwhals may understand it; NumPy arrays and plain lists are iterables of labels."""
-    return not isinstance(data, list | tuple | set | frozenset | Iterator) and any(
-        hasattr(type(data), name) for name in ("__narwhals_dataframe__", "__narwhals_lazyframe__", "__narwhals_series__",
-                                         "columns", "to_frame", "to_table", "chunks")  # fmt: skip
-    )
+    if isinstance(data, list | tuple | set | frozenset | Iterator):
+        return False
+    return any(hasattr(type(data), name) for name in _FRAME_MARKS)
 
 
 def _from_path(data: str | Path, by: str | None, count: str | None) -> Tally:

@@ -57,9 +57,9 @@ def set_labels(
 ) -> CategoryLabels:
     """Choose how the labels of categories `slot` apart are set in a picture of the given height.
 
-    Lines are broken at blanks while every word fits its slot, and in wide slots anyhow; else the labels are slanted, or upright where slanted
-    ones would touch, and cut short to three tenths of the height; where even upright ones would touch, every
-    second, third ... is left out.
+    Lines are broken at blanks while every word fits its slot, and in wide slots anyhow. Else labels are slanted, or
+    upright where slanted ones would touch, and cut short to three tenths of the height. Where even upright ones would
+    touch, every second, third ... is left out.
     """
     size = sizes.label
     room = _MOST_HEIGHT * height

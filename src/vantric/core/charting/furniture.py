@@ -10,7 +10,7 @@ from vantric.core.axes import ScalePair
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.lettering import Pen, Sizes, line_height, text_height
 from vantric.core.charting.measure import ASCENT, DESCENT, fitted, wrapped
-from vantric.core.charting.plan import Box, PathMark, TextMark
+from vantric.core.charting.plan import Box, PathMark, Side, TextMark
 from vantric.core.numbers.shown import number_text, one_line
 
 
@@ -94,7 +94,8 @@ def _tick_texts(
     """Write one axis; a tick too near to the marked value gives way to it."""
     scale, texts = (scales.primary, ticks.primary) if primary else (scales.secondary, ticks.secondary)
     gap = sizes.px(9)
-    x, ha = (frame.left - gap, "right") if primary else (frame.right + gap, "left")
+    x = frame.left - gap if primary else frame.right + gap
+    ha: Side = "right" if primary else "left"
     size = sizes.label
     special: list[TextMark] = []
     if primary and chart.total_text:

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from vantric.core.charting.measure import ASCENT, DESCENT, FIGURE_ASCENT, FIGURE_DESCENT, LINE_HEIGHT, Measure
-from vantric.core.charting.plan import Box, TextMark
+from vantric.core.charting.plan import Box, Side, TextMark
 
 _REFERENCE = (1280.0, 800.0)
 _SMALLEST, _LARGEST = 0.6, 2.5
@@ -77,7 +77,7 @@ class Pen:
         size: float,
         role: str,
         *,
-        ha: str = "left",
+        ha: Side = "left",
         bold: bool = False,
         rotation: float = 0.0,
         figures: bool = False,
@@ -88,7 +88,7 @@ class Pen:
         return TextMark(text, x, y, size, role, ha, bold, rotation, box)
 
     def middle(
-        self, text: str, x: float, y: float, size: float, role: str, *, ha: str = "left", bold: bool = False
+        self, text: str, x: float, y: float, size: float, role: str, *, ha: Side = "left", bold: bool = False
     ) -> TextMark:
         """Return a line of text whose height is centred on y."""
         return self.line(text, x, y - middle_drop(size), size, role, ha=ha, bold=bold)
@@ -114,7 +114,7 @@ def figure_height(size: float) -> float:
     return (FIGURE_ASCENT + FIGURE_DESCENT) * size
 
 
-def _covered(x: float, y: float, width: float, reach: tuple[float, float], ha: str, rotation: float) -> Box:
+def _covered(x: float, y: float, width: float, reach: tuple[float, float], ha: Side, rotation: float) -> Box:
     """Return the upright rectangle around a line of text turned about its anchor; `reach` is above and below it."""
     above, below = reach
     start = {"left": 0.0, "center": -width / 2, "right": -width}[ha]

@@ -7,12 +7,14 @@ and compute nothing.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import NamedTuple
+from typing import Literal, NamedTuple, TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vantric.core.axes import ScalePair
+
+Side: TypeAlias = Literal["left", "center", "right"]
 
 
 class Box(NamedTuple):
@@ -72,7 +74,7 @@ class TextMark:
     y: float
     size: float
     role: str
-    ha: str
+    ha: Side
     bold: bool
     rotation: float
     box: Box

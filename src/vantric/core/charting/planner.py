@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vantric.core.axes import ScalePair
-from vantric.core.charting.categorylabels import CategoryLabels, set_labels
+from vantric.core.charting.categorylabels import set_labels
 from vantric.core.charting.chart import Bars, Chart, Line
 from vantric.core.charting.cutmark import cut_rules, cut_text
 from vantric.core.charting.furniture import Ticks, axis_rules, axis_texts, foot, gutters, head
@@ -106,7 +107,7 @@ def _lay_out(desk: _Desk, *, remark: str) -> _Sheet:
     if right - left < _SMALLEST_FRAME:
         raise _too_small(desk)
     slot = (right - left) / len(chart.categories)
-    centres = left + slot * (np.arange(len(chart.categories)) + 0.5)
+    centres = np.asarray(left + slot * (np.arange(len(chart.categories)) + 0.5), dtype=np.float64)
     head_texts, below_head = head(chart, width - 2 * sizes.px(24), height - sizes.px(18), sizes.px(24), sizes, pen)
     key = legend(chart, left, right, below_head - sizes.px(10), sizes, pen, extra=remark)
     labels = set_labels(chart.categories, centres, slot, height, sizes, pen)
@@ -115,23 +116,16 @@ def _lay_out(desk: _Desk, *, remark: str) -> _Sheet:
     frame = Box(left, above_foot + labels.height + 1.5 * gap, right, key.bottom - gap)
     if frame.height < _SMALLEST_FRAME:
         raise _too_small(desk)
-    size = sizes.label
     texts = [
         *head_texts,
         *axis_texts(chart, desk.scales, ticks, frame, desk.size, sizes, pen),
-        *_category_texts(labels, centres, frame, gap, size, pen),
+        *labels.marks(centres, frame.bottom - gap, sizes.label, pen),
         *foot_texts,
         *key.texts,
     ]
     rules = axis_rules(chart, desk.scales, frame, sizes)
     bars, path, points = _marks(desk, frame, centres, slot)
     return _Sheet(frame, slot, centres, tuple(texts), tuple(rules), key, bars, path, points)
-
-
-def _category_texts(
-    labels: CategoryLabels, centres: NDArray[np.float64], frame: Box, gap: float, size: float, pen: Pen
-) -> list[TextMark]:
-    return labels.marks(centres, frame.bottom - gap, size, pen)
 
 
 def _too_small(desk: _Desk) -> ChartError:
@@ -196,7 +190,7 @@ def _taken(sheet: _Sheet) -> Places:
     points = list(zip(sheet.path.xs.tolist(), sheet.path.ys.tolist(), strict=True))
     for x, y in points:
         places.take(Box(x - radius - 1, y - radius - 1, x + radius + 1, y + radius + 1))
-    for start, end in zip(points[:-1], points[1:], strict=True):
+    for start, end in pairwise(points):
         places.take_segment(*start, *end)
     return places
 

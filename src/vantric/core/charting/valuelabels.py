@@ -74,7 +74,10 @@ def _turned_options(
     yield pen.line(label, baseline, bar.top + gap, size, "value", rotation=90.0, figures=True), None
     if figure_height(size) <= bar.width and length + 3 * gap <= bar.height:
         role_inside = f"on-{role}"
-        yield pen.line(label, baseline, bar.top - 1.8 * gap, size, role_inside, ha="right", rotation=90.0, figures=True), number
+        yield (
+            pen.line(label, baseline, bar.top - 1.8 * gap, size, role_inside, ha="right", rotation=90.0, figures=True),
+            number,
+        )
 
 
 def point_labels(

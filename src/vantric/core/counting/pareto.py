@@ -117,8 +117,9 @@ class ParetoTable:
 
     def _classes(self) -> list[str | None]:
         """Return A for the vital few and B for the useful many; None without a cut-off."""
-        inside = self.cutoff.count if self.cutoff else 0
-        return ["A"] * inside + ["B"] * (len(self) - inside) if self.cutoff else [None] * len(self)
+        if self.cutoff is None:
+            return [None] * len(self)
+        return ["A" if place < self.cutoff.count else "B" for place in range(len(self))]
 
     @cached_property
     def ties(self) -> tuple[tuple[str, ...], ...]:
@@ -141,7 +142,9 @@ class ParetoTable:
     def __repr__(self) -> str:
         cut = self.cutoff
         few = f"; {cut.percent} % reached by {cut.count}" if cut else ""
-        return f"<ParetoTable of {len(self)} categories, {self.tally.base()}{few}: {', '.join(self.categories[:3])}, ...>"
+        return (
+            f"<ParetoTable of {len(self)} categories, {self.tally.base()}{few}: {', '.join(self.categories[:3])}, ...>"
+        )
 
 
 def pareto(tally: Tally, *, cut: Number | None = 80) -> ParetoTable:

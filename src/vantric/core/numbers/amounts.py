@@ -133,7 +133,10 @@ class Amounts:
         """The sum, in units; exact for integers and decimals, correctly rounded for floats."""
         if self.units.dtype.kind == "i":
             return int(self.units.sum())
-        return sum(self.units.tolist()) if self.exact else math.fsum(self.units)
+        if not self.exact:
+            return math.fsum(self.units)
+        total: int = sum(self.units.tolist())
+        return total
 
     @property
     def total(self) -> Number:
@@ -141,7 +144,7 @@ class Amounts:
         return self.number(self.total_units)
 
     def decimal_total(self) -> Decimal:
-        """The sum of exact amounts as an exact Decimal."""
+        """Return the sum of exact amounts as an exact Decimal."""
         digits = tuple(int(sign) for sign in str(self.total_units))
         return Decimal((0, digits, -self.scale))
 
@@ -151,12 +154,13 @@ class Amounts:
             return float(units)
         if self.scale == 0:
             return int(units)
-        whole, part = divmod(int(units), 10**self.scale)
-        return whole if part == 0 else int(units) / 10**self.scale
+        unit: int = 10**self.scale
+        whole, part = divmod(int(units), unit)
+        return whole if part == 0 else int(units) / unit
 
     def values(self) -> list[Number]:
         """Return the amounts as plain numbers, in order."""
-        raw = self.units.tolist()
+        raw: list[Number] = self.units.tolist()
         return [self.number(value) for value in raw] if self.scale else raw
 
     def floats(self) -> NDArray[np.float64]:
@@ -191,22 +195,15 @@ class Amounts:
 
 
 def _places(value: Decimal) -> int:
-    exponent = value.normalize().as_tuple().exponent if len(value.as_tuple().digits) <= 28 else _exponent(value)
-    return max(0, -int(exponent))
-
-
-def _exponent(value: Decimal) -> int:
-    """Return the exponent without trailing zeros, for values longer than the context's precision."""
+    """Return the decimal places of a finite value, zeros at its end not counted."""
     _, digits, exponent = value.as_tuple()
     zeros = len(digits) - len("".join(map(str, digits)).rstrip("0"))
-    return int(exponent) + zeros
+    return max(0, -int(exponent) - zeros)
 
 
 def _scaled(value: int | Decimal, scale: int) -> int:
-    if isinstance(value, int):
-        return value * 10**scale
     numerator, denominator = value.as_integer_ratio()
-    return numerator * 10**scale // denominator
+    return int(numerator * 10**scale // denominator)
 
 
 def _int_array(units: list[int]) -> NDArray[Any]:
@@ -222,7 +219,7 @@ def _sum_fits(values: NDArray[Any]) -> bool:
 
 
 def _running_floats(values: NDArray[np.float64]) -> NDArray[np.float64]:
-    """Running sums in blocks: the rounding error grows with the block and the number of blocks, not their product."""
+    """Add up in blocks: the rounding error grows with the block and the number of blocks, not their product."""
     count = len(values)
     padded = np.zeros(-(-count // _BLOCK) * _BLOCK)
     padded[:count] = values
