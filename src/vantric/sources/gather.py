@@ -16,8 +16,14 @@ from vantric.sources.labels import label_text
 
 #: What frames and series of every kind have, and plain iterables do not; asked of the type, so that nothing runs.
 _FRAME_MARKS = (
-    "__narwhals_dataframe__", "__narwhals_lazyframe__", "__narwhals_series__", "columns", "to_frame", "to_table", "chunks",
-)  # fmt: skip
+    "__narwhals_dataframe__",
+    "__narwhals_lazyframe__",
+    "__narwhals_series__",
+    "columns",
+    "to_frame",
+    "to_table",
+    "chunks",
+)
 
 
 def gather(data: Any, by: str | None = None, *, count: str | None = None) -> Tally:

@@ -70,8 +70,9 @@ def linear_scale(
         raise ScaleError(f"an axis needs finite ends, not {low} and {high}")
     if high <= low:
         raise ScaleError(f"an axis runs upward: {high} is not above {low}")
-    step = nice_step(Fraction(low), Fraction(high), whole=whole, best=best)
-    first, last = math.ceil(Fraction(low) / step), math.floor(Fraction(high) / step)
+    bottom, top = Fraction(repr(float(low))), Fraction(repr(float(high)))  # 0.6 as it was typed, not just below it
+    step = nice_step(bottom, top, whole=whole, best=best)
+    first, last = math.ceil(bottom / step), math.floor(top / step)
     ticks = tuple(dict.fromkeys(as_float(step * place) for place in range(first, last + 1)))
     return Scale(float(low), float(high if upper is None else upper), ticks, as_float(step))
 

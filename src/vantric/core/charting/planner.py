@@ -167,13 +167,13 @@ def _place_labels(desk: _Desk, sheet: _Sheet, *, with_cut_text: bool = True) -> 
                 return None
             texts.append(text)
     wanted = 0
-    if desk.bars:
+    if desk.bars and desk.bars.labels:
         roles, labels = sheet.bars.roles, desk.bars.labels
         texts += bar_labels(labels, sheet.bars.edges, roles, sheet.slot, places, desk.pen, desk.sizes)
         wanted += sum(map(bool, labels))
-    if desk.line:
+    if desk.line and desk.line.labels:
         points, labels = sheet.points, desk.line.labels
-        telling = [0, cut.count - 1 if cut else 0, len(labels) - 1] if labels else []
+        telling = (0, cut.count - 1 if cut else 0, len(labels) - 1)
         texts += point_labels(
             labels, points.xs, points.ys, points.radius, sheet.slot, places, desk.pen, desk.sizes, first=telling
         )

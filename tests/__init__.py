@@ -1,0 +1,6 @@
+"""The suite: ``python -m unittest discover -s tests -t .``."""
+
+from hypothesis import settings
+
+settings.register_profile("suite", deadline=None, derandomize=True, max_examples=150)
+settings.load_profile("suite")

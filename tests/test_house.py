@@ -1,0 +1,116 @@
+"""The rooms import only rooms before them, and the core nothing from outside."""
+
+import ast
+import subprocess
+import sys
+import unittest
+from collections.abc import Iterator
+from pathlib import Path
+
+import vantric
+
+ROOT = Path(vantric.__file__).parent
+STREET = [
+    "errors",
+    "core.numbers",
+    "core.counting",
+    "core.axes",
+    "core.charting",
+    "core.inference",
+    "core.reviewing",
+    "writing",
+    "sources",
+    "drawing",
+    "report",
+    "chartfile",
+    "api",
+    "demo",
+    "cli",
+    "__main__",
+]
+CORE_MAY_IMPORT = set(sys.stdlib_module_names) | {"numpy", "scipy", "vantric"}
+
+
+def room_of(module: str) -> str:
+    """Return the room of ``vantric.core.axes.scale``: ``core.axes``."""
+    parts = module.split(".")[1:]
+    return ".".join(parts[:2]) if parts[:1] == ["core"] else parts[0] if parts else ""
+
+
+def imports_of(path: Path) -> Iterator[tuple[str, str]]:
+    """Yield (module, name) of every import in a file, the lazy ones too."""
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.Import):
+            yield from ((alias.name, "") for alias in node.names)
+        elif isinstance(node, ast.ImportFrom):
+            if node.level:
+                raise AssertionError(f"{path}: a relative import")
+            yield from ((str(node.module), alias.name) for alias in node.names)
+
+
+def modules() -> Iterator[tuple[str, Path]]:
+    for path in sorted(ROOT.rglob("*.py")):
+        yield ".".join(("vantric", *path.relative_to(ROOT).with_suffix("").parts)).removesuffix(".__init__"), path
+
+
+def fresh(code: str) -> str:
+    """Run code in a new interpreter and return what it prints."""
+    return subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True).stdout
+
+
+class Street(unittest.TestCase):
+    def test_a_room_imports_only_rooms_before_it(self) -> None:
+        seen = 0
+        for module, path in modules():
+            if module in {"vantric", "vantric.core"}:
+                continue
+            place = STREET.index(room_of(module))
+            for imported, name in imports_of(path):
+                if imported.split(".")[0] != "vantric" or (imported, name) == ("vantric", "__version__"):
+                    continue
+                full = f"{imported}.{name}" if imported in {"vantric", "vantric.core"} else imported
+                with self.subTest(module=module, imports=full):
+                    self.assertLessEqual(STREET.index(room_of(full)), place)
+                    seen += 1
+        self.assertGreater(seen, 100)
+
+    def test_every_room_has_its_place(self) -> None:
+        for module, _ in modules():
+            if module not in {"vantric", "vantric.core"}:
+                self.assertIn(room_of(module), STREET)
+
+    def test_the_core_names_nothing_from_outside(self) -> None:
+        for module, path in modules():
+            if module.startswith("vantric.core"):
+                outside = {name.split(".")[0] for name, _ in imports_of(path)} - CORE_MAY_IMPORT
+                self.assertEqual(outside, set(), module)
+
+    def test_the_core_loads_nothing_from_outside(self) -> None:
+        names = [module for module, _ in modules() if module.startswith("vantric.core")]
+        code = (
+            f"import sys, importlib\nbefore = set(sys.modules)\nfor name in {names}: importlib.import_module(name)\n"
+            "print(*{name.split('.')[0] for name, module in sys.modules.items() "
+            "if name not in before and getattr(module, '__file__', None) and 'site-packages' in module.__file__})"
+        )
+        self.assertLessEqual(set(fresh(code).split()), {"numpy", "scipy"})
+
+    def test_importing_the_package_is_light(self) -> None:
+        code = "import vantric, sys; print(*[n for n in ('numpy','pandas','matplotlib','duckdb','click','rich','scipy','narwhals') if n in sys.modules])"  # noqa: E501
+        self.assertEqual(fresh(code).strip(), "")
+
+    def test_public_names_are_there(self) -> None:
+        for name in vantric.__all__:
+            self.assertIsNotNone(getattr(vantric, name))
+        with self.assertRaises(AttributeError):
+            vantric.nothing  # noqa: B018
+        self.assertEqual(dir(vantric), sorted(vantric.__all__))
+
+    def test_json_of_a_file_loads_no_drawing_and_no_pandas(self) -> None:
+        code = (
+            "import sys, io, contextlib\nfrom vantric.cli.main import run\nfrom vantric.demo.example import data_file\n"
+            "import tempfile, pathlib\nfolder = pathlib.Path(tempfile.mkdtemp())\n"
+            "(folder / 'i.csv').write_bytes(data_file('crews.csv'))\nout = io.StringIO()\n"
+            "with contextlib.redirect_stdout(out): status = run(['pareto', str(folder / 'i.csv'), '--by', 'crew', '--format', 'json'])\n"  # noqa: E501
+            "print(status, *[n for n in ('pandas', 'matplotlib', 'rich', 'scipy') if n in sys.modules])"
+        )
+        self.assertEqual(fresh(code).strip(), "0")

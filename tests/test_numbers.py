@@ -1,0 +1,162 @@
+"""Exact amounts, natural order, and numbers as people read them."""
+
+import unittest
+from decimal import Decimal
+from fractions import Fraction
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from vantric.core.numbers.amounts import Amounts, parse_amount
+from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.shown import (
+    counted,
+    distinct_lines,
+    listed,
+    number_text,
+    one_line,
+    percent_text,
+    with_article,
+)
+
+exact_values = st.lists(
+    st.one_of(
+        st.integers(0, 2**80), st.decimals(0, 10**12, places=4, allow_nan=False), st.integers(0, 9)
+    ),
+    min_size=1,
+    max_size=40,
+)  # fmt: skip
+
+
+class AmountsTest(unittest.TestCase):
+    @given(exact_values)
+    def test_sums_of_integers_and_decimals_are_exact(self, values: list[int | Decimal]) -> None:
+        amounts = Amounts.of(values)
+        true = sum(map(Fraction, values))
+        self.assertEqual(Fraction(amounts.total_units, 10**amounts.scale), true)
+        running = amounts.cumulative()
+        self.assertEqual(running.units[-1], amounts.total_units)
+        self.assertTrue(all(a <= b for a, b in zip(running.units[:-1], running.units[1:], strict=True)))
+        if true:
+            self.assertEqual(running.percents(amounts.total_units)[-1], 100.0)
+
+    @given(st.lists(st.floats(0, 1e12), min_size=1, max_size=3000), st.randoms())
+    def test_sums_of_floats_do_not_depend_on_their_order(self, values: list[float], shuffle: object) -> None:
+        amounts = Amounts.of(values)
+        mixed = list(values)
+        shuffle.shuffle(mixed)  # type: ignore[attr-defined]
+        self.assertEqual(Amounts.of(mixed).total, amounts.total)
+        running = amounts.cumulative().units
+        self.assertEqual(running[-1], amounts.total)
+        self.assertTrue(np.all(running <= amounts.total))
+        true = float(sum(map(Fraction, values[: len(values) // 2 + 1])))
+        self.assertAlmostEqual(running[len(values) // 2], true, delta=1e-12 * max(true, 1e-300))
+
+    def test_integers_go_beyond_64_bits(self) -> None:
+        amounts = Amounts.of([2**62, 2**62, 2**62])
+        self.assertEqual(amounts.total, 3 * 2**62)
+        self.assertEqual(amounts.cumulative().values(), [2**62, 2**63, 3 * 2**62])
+        self.assertEqual(Amounts.of(np.array([2**63, 2**63], dtype=np.uint64)).total, 2**64)
+        self.assertEqual(Amounts.of(np.array([2**62, 2**62])).total, 2**63)
+
+    def test_decimals_stay_decimals(self) -> None:
+        amounts = Amounts.of([Decimal("0.10")] * 10)
+        self.assertEqual((amounts.total, amounts.scale, amounts.exact), (1, 1, True))
+        self.assertEqual(Amounts.of([Decimal("1.25"), 2]).values(), [1.25, 2])
+        self.assertEqual(Amounts.of([Decimal("1" * 40 + ".5")]).decimal_total(), Decimal("1" * 40 + ".5"))
+
+    def test_seven_of_a_hundred_is_seven_percent(self) -> None:
+        self.assertEqual(Amounts.of([7, 93]).percents(100).tolist(), [7.0, 93.0])
+
+    def test_what_is_no_amount_says_why(self) -> None:
+        for value, reason in [
+            (-1, "negative"),
+            (float("nan"), "missing"),
+            (float("inf"), "not finite"),
+            (None, "missing"),
+            ("", "missing"),
+            ("  ", "missing"),
+            ("1,5", "not a number: '1,5'"),
+            ("nan", "not a number"),
+            ("1_000", "not a number"),
+            ("٣", "not a number"),
+            ("1e999999999", "out of range"),
+            (Decimal("NaN"), "missing"),
+            (Decimal("Infinity"), "not finite"),
+            ([], "not a number"),
+            ("x" * 99, "...'"),
+        ]:
+            with self.subTest(value=value), self.assertRaisesRegex(ValueError, reason):
+                parse_amount(value)
+
+    def test_what_is_an_amount(self) -> None:
+        for value, number in [
+            (" 12 ", 12),
+            ("1e3", 1000),
+            (".5", 0.5),
+            (True, 1),
+            (np.int8(3), 3),
+            (np.float32(0.5), 0.5),
+        ]:
+            self.assertEqual(parse_amount(value), number)
+
+
+class NaturalOrder(unittest.TestCase):
+    def test_numbers_in_labels_compare_by_value(self) -> None:
+        labels = ["10", "2", "Kiln 10", "kiln 2", "Kiln 1b", "Kiln 1", "007", "7", "", "9" * 5000]
+        expected = ["", "2", "007", "7", "10", "9" * 5000, "Kiln 1", "Kiln 1b", "kiln 2", "Kiln 10"]
+        self.assertEqual(sorted(labels, key=natural_key), expected)
+
+    @given(st.lists(st.text(max_size=8), unique=True))
+    def test_the_order_is_total(self, labels: list[str]) -> None:
+        self.assertEqual(len({natural_key(label) for label in labels}), len(labels))
+        self.assertEqual(sorted(labels, key=natural_key), sorted(reversed(labels), key=natural_key))
+
+
+class Shown(unittest.TestCase):
+    def test_numbers(self) -> None:
+        for value, text in [
+            (0, "0"),
+            (12480, "12,480"),
+            (0.25, "0.25"),
+            (2.0, "2"),
+            (0.1 + 0.2, "0.3"),
+            (2**63, "9,223,372,036,854,775,808"),
+            (1e-9, "1e-9"),
+            (1.5e20, "1.5e+20"),
+            (10**30, "1e+30"),
+        ]:
+            self.assertEqual(number_text(value), text)
+
+    def test_a_percent_never_claims_more_than_is_so(self) -> None:
+        for value, marks, text in [
+            (38.0952, (), "38.1 %"),
+            (99.96, (), "99.96 %"),
+            (99.9996, (), "99.9996 %"),
+            (100.0, (), "100.0 %"),
+            (79.98, (80,), "79.98 %"),
+            (79.98, (), "80.0 %"),
+            (80.0, (80,), "80.0 %"),
+            (79.99999999999999, (80,), "80.0 %"),
+            (0.02, (), "0.02 %"),
+            (0.0, (), "0.0 %"),
+        ]:
+            self.assertEqual(percent_text(value, marks=marks), text)
+
+    @given(st.floats(0, 100), st.integers(0, 2))
+    def test_a_shown_percent_is_near_and_reaches_100_only_when_it_is(self, value: float, decimals: int) -> None:
+        shown = float(percent_text(value, decimals=decimals).removesuffix(" %"))
+        self.assertLessEqual(abs(shown - value), 0.5 * 10**-decimals + 1e-12)
+        self.assertEqual(shown == 100, value > 100 - 1e-10)
+
+    def test_words(self) -> None:
+        self.assertEqual([counted(1, "record"), counted(0, "record")], ["1 record", "0 records"])
+        self.assertEqual([listed(["a"]), listed(["a", "b"]), listed(["a", "b", "c"])], ["a", "a and b", "a, b and c"])
+        self.assertEqual(listed(list("abcdef"), most=2), "a, b and 4 more")
+        self.assertEqual([with_article("defect"), with_article("error")], ["a defect", "an error"])
+
+    def test_labels_stand_in_one_line(self) -> None:
+        self.assertEqual(one_line(" a\n\tb\x1b[31m\x00\u202e c "), "a b[31m c")
+        self.assertEqual(one_line("abcdef", longest=4), "abc…")
+        self.assertEqual(distinct_lines(["Scratch", " Scratch", "a  b"]), ["Scratch", "␣Scratch", "a b"])
