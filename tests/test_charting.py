@@ -1,7 +1,7 @@
 """Charts and plans: every position, without drawing."""
 
 import unittest
-from itertools import combinations
+from itertools import combinations, pairwise
 
 import numpy as np
 from hypothesis import given, settings
@@ -132,9 +132,7 @@ class Labels(unittest.TestCase):
             mark for mark in texts if "value" in mark.role or mark.role in {"cut-text", "on-strong", "on-quiet"}
         ):
             self.assertFalse(any(mark.box.overlaps(point) for point in marks), mark.text)
-            self.assertFalse(
-                any(crosses(mark.box, *a, *b) for a, b in zip(ends[:-1], ends[1:], strict=True)), mark.text
-            )
+            self.assertFalse(any(crosses(mark.box, *a, *b) for a, b in pairwise(ends)), mark.text)
             covered = [bar for bar in bars if mark.box.overlaps(bar)]
             self.assertEqual(len(covered), 1 if mark.role.startswith("on-") else 0, mark.text)
 

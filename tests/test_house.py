@@ -95,7 +95,7 @@ class Street(unittest.TestCase):
         self.assertLessEqual(set(fresh(code).split()), {"numpy", "scipy"})
 
     def test_importing_the_package_is_light(self) -> None:
-        code = "import vantric, sys; print(*[n for n in ('numpy','pandas','matplotlib','duckdb','click','rich','scipy','narwhals') if n in sys.modules])"  # noqa: E501
+        code = "import vantric, sys; print(*[n for n in ('numpy','pandas','matplotlib','duckdb','click','rich','scipy','narwhals') if n in sys.modules])"
         self.assertEqual(fresh(code).strip(), "")
 
     def test_public_names_are_there(self) -> None:
@@ -110,7 +110,7 @@ class Street(unittest.TestCase):
             "import sys, io, contextlib\nfrom vantric.cli.main import run\nfrom vantric.demo.example import data_file\n"
             "import tempfile, pathlib\nfolder = pathlib.Path(tempfile.mkdtemp())\n"
             "(folder / 'i.csv').write_bytes(data_file('crews.csv'))\nout = io.StringIO()\n"
-            "with contextlib.redirect_stdout(out): status = run(['pareto', str(folder / 'i.csv'), '--by', 'crew', '--format', 'json'])\n"  # noqa: E501
+            "with contextlib.redirect_stdout(out): status = run(['pareto', str(folder / 'i.csv'), '--by', 'crew', '--format', 'json'])\n"
             "print(status, *[n for n in ('pandas', 'matplotlib', 'rich', 'scipy') if n in sys.modules])"
         )
         self.assertEqual(fresh(code).strip(), "0")

@@ -111,7 +111,8 @@ class NaturalOrder(unittest.TestCase):
     @given(st.lists(st.text(max_size=8), unique=True))
     def test_the_order_is_total(self, labels: list[str]) -> None:
         self.assertEqual(len({natural_key(label) for label in labels}), len(labels))
-        self.assertEqual(sorted(labels, key=natural_key), sorted(reversed(labels), key=natural_key))
+        backwards = list(reversed(labels))
+        self.assertEqual(sorted(labels, key=natural_key), sorted(backwards, key=natural_key))
 
 
 class Shown(unittest.TestCase):

@@ -30,7 +30,7 @@ def terminal() -> Terminal:
     tty = sys.stdout.isatty()
     forced = bool(os.environ.get("FORCE_COLOR"))
     colour = (tty or forced) and not os.environ.get("NO_COLOR") and os.environ.get("TERM") != "dumb"
-    encoding = (sys.stdout.encoding or "ascii").casefold().replace("-", "")
+    encoding = (sys.stdout.encoding or "utf-8").casefold().replace("-", "")
     return {"width": shutil.get_terminal_size((80, 24)).columns, "plain": "utf" not in encoding, "colour": colour}
 
 

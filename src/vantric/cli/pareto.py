@@ -52,7 +52,7 @@ def command(source: str, by: str, count: str | None, cut: str, targets: tuple[Pa
     findings = review_pareto(table)
     output.write_all([(target, _content(table, findings, kind)) for target, kind in zip(targets, kinds, strict=True)])
     if form == "text":
-        click.echo(_view(table, findings), nl=False)
+        click.echo(_view(table, findings), nl=False, color=True)  # decided by the view already
     else:
         click.echo(_text(table, findings, form), nl=False)
         output.tell_warnings(findings)

@@ -15,7 +15,7 @@ from matplotlib.figure import Figure
 from matplotlib.lines import Line2D
 from matplotlib.patches import Rectangle
 from matplotlib.text import Text
-from matplotlib.transforms import Affine2D, Transform
+from matplotlib.transforms import Affine2D, Bbox, Transform
 
 from vantric.core.charting import Chart, Plan, make_plan
 from vantric.core.charting.measure import Measure
@@ -84,9 +84,8 @@ def draw_figure(chart: Chart, *, ax: Axes | None = None, theme: Theme = LIGHT) -
     else:
         figure, origin, size = _room_of(ax)
         plan, families = planned(chart, size, renderer_measure)
-        ax.set_position(_share(plan, figure, origin))
     _Pen(ax, figure.dpi_scale_trans, origin, theme, families).draw(plan)
-    _set_limits(ax, plan)
+    _set_limits(ax, plan, _share(plan, figure, origin))
     return figure
 
 
@@ -116,11 +115,13 @@ def _share(plan: Plan, figure: Figure, origin: tuple[float, float]) -> tuple[flo
     return left / width, bottom / height, frame.width / width, frame.height / height
 
 
-def _set_limits(ax: Axes, plan: Plan) -> None:
-    """Give the axes and a twin the plan's limits, and take away what the plan draws itself."""
+def _set_limits(ax: Axes, plan: Plan, share: tuple[float, float, float, float]) -> None:
+    """Give the axes and a twin the frame's place and limits, and take away what the plan draws itself."""
     twin = ax.twinx()
-    twin.set_position(ax.get_position())  # a layout engine would put it back, and the axes with it
+    place = Bbox.from_bounds(*share)
     for axes, scale in ((ax, plan.scales.primary), (twin, plan.scales.secondary)):
+        axes.set_position(place)
+        axes.set_axes_locator(lambda axes, renderer: place)  # a layout engine would move them from their marks
         axes.set_axis_off()
         axes.set_xlim(-0.5, len(plan.centres) - 0.5)
         axes.set_ylim(scale.lower, scale.upper)

@@ -30,7 +30,7 @@ class Theme:
     dashes: Mapping[str, tuple[float, ...]]
 
 
-_CLAY, _INK, _SMOKE = "#f7f2ea", "#2a211c", "#5f5349"
+_CLAY, _INK, _SMOKE = "#f7f2ea", "#211a16", "#5f5349"
 
 LIGHT = Theme(
     name="light",
@@ -48,16 +48,16 @@ LIGHT = Theme(
             "point-value": "#8c2f14",
             "legend": _INK,
             "note": _SMOKE,
-            "cut-text": "#2c5a3c",
+            "cut-text": "#25523a",
             "on-strong": "#ffffff",
             "on-quiet": _INK,
             "on-bar": "#ffffff",
             "strong": "#164a6e",
-            "quiet": "#a08a6e",
+            "quiet": "#9d876b",
             "bar": "#164a6e",
             "line": "#b5431f",
             "point": "#b5431f",
-            "cut": "#2c5a3c",
+            "cut": "#25523a",
             "axis": "#857667",
             "total-tick": _INK,
             "grid": "#e3d9cb",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import textwrap
 from collections.abc import Iterable
 
 from rich.cells import cell_len, set_cell_size
@@ -36,7 +37,7 @@ def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, 
     colour
         Whether to colour the vital few.
     """
-    lines = [*_head(table), Text(""), *_body(table, max(width, 40), plain), *_foot(findings)]
+    lines = [*_head(table), Text(""), *_body(table, max(width, 40), plain), *_foot(findings, max(width, 40))]
     out = io.StringIO()
     console = Console(
         file=out, width=10_000, color_system="standard" if colour else None, force_terminal=colour, legacy_windows=False
@@ -53,9 +54,10 @@ def _head(table: ParetoTable) -> list[Text]:
     return [Text(subject, style="bold"), Text(f"{source}{table.tally.base()}")]
 
 
-def _foot(findings: Iterable[Finding]) -> list[Text]:
-    lines = [Text(f"{finding.severity}: {finding.message}", style="yellow") for finding in findings]
-    return [Text(""), *lines] if lines else []
+def _foot(findings: Iterable[Finding], width: int) -> list[Text]:
+    told = [f"{finding.severity}: {finding.message}" for finding in findings]
+    lines = [line for text in told for line in textwrap.wrap(text, width, subsequent_indent="  ")]
+    return [Text(""), *(Text(line, style="yellow") for line in lines)] if lines else []
 
 
 def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:

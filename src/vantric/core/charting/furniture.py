@@ -96,19 +96,36 @@ def _tick_texts(
     gap = sizes.px(9)
     x = frame.left - gap if primary else frame.right + gap
     ha: Side = "right" if primary else "left"
-    size = sizes.label
-    special: list[TextMark] = []
-    if primary and chart.total_text:
-        y = frame.bottom + float(scale.fraction(chart.meet[0])) * frame.height
-        special.append(pen.middle(chart.total_text, x, y, size, "total", ha=ha, bold=True))
-    if not primary and chart.cut:
-        y = frame.bottom + float(scale.fraction(chart.cut.value)) * frame.height
-        special.append(pen.middle(chart.cut.level_text, x, y, size, "cut-text", ha=ha, bold=True))
+    value, text = marked(chart, primary=primary)
+    special = []
+    if text:
+        y = frame.bottom + float(scale.fraction(value)) * frame.height
+        special.append(pen.middle(text, x, y, sizes.label, "total" if primary else "cut-text", ha=ha, bold=True))
     heights = frame.bottom + scale.fraction(scale.ticks) * frame.height
-    plain = [
-        pen.middle(text, x, y, size, "tick", ha=ha) for text, y in zip(texts, heights.tolist(), strict=True)
-    ]  # fmt: skip
-    return special + [mark for mark in plain if not any(mark.box.overlaps(other.box) for other in special)]
+    hidden = hidden_ticks(chart, scales, frame, sizes, primary=primary)
+    return special + [
+        pen.middle(text, x, y, sizes.label, "tick", ha=ha)
+        for text, y, hide in zip(texts, heights.tolist(), hidden, strict=True)
+        if not hide
+    ]
+
+
+def marked(chart: Chart, *, primary: bool) -> tuple[float, str]:
+    """Return the value that is marked beside an axis and its text: the total, or the cut-off."""
+    if primary:
+        return chart.meet[0], chart.total_text
+    return (chart.cut.value, chart.cut.level_text) if chart.cut else (0.0, "")
+
+
+def hidden_ticks(chart: Chart, scales: ScalePair, frame: Box, sizes: Sizes, *, primary: bool) -> list[bool]:
+    """Tell which ticks stand too near to the marked value for their labels."""
+    scale = scales.primary if primary else scales.secondary
+    value, text = marked(chart, primary=primary)
+    if not text:
+        return [False] * len(scale.ticks)
+    away = np.abs(scale.fraction(scale.ticks) - scale.fraction(value)) * frame.height
+    hidden: list[bool] = (away < text_height(sizes.label)).tolist()
+    return hidden
 
 
 def axis_rules(chart: Chart, scales: ScalePair, frame: Box, sizes: Sizes) -> list[PathMark]:
@@ -121,7 +138,12 @@ def axis_rules(chart: Chart, scales: ScalePair, frame: Box, sizes: Sizes) -> lis
         if y > frame.bottom:
             rules.append(rule(frame.left, y, frame.right, y, "grid"))
         rules.append(rule(frame.right, y, frame.right + tick, y, "axis"))
-    rules.extend(rule(frame.left - tick, y, frame.left, y, "axis") for y in left.tolist())
+    hidden = hidden_ticks(chart, scales, frame, sizes, primary=True)
+    rules.extend(
+        rule(frame.left - tick, y, frame.left, y, "axis")
+        for y, hide in zip(left.tolist(), hidden, strict=True)
+        if not hide
+    )
     if chart.total_text:
         y = frame.bottom + float(scales.primary.fraction(chart.meet[0])) * frame.height
         rules.append(rule(frame.left - 1.4 * tick, y, frame.left, y, "total-tick"))

@@ -72,6 +72,11 @@ def listed(words: Sequence[str], *, most: int = 8) -> str:
     return " and ".join(filter(None, (", ".join(words[:-1]), *words[-1:])))
 
 
+def quoted(labels: Sequence[str], *, most: int = 4, longest: int = 40) -> str:
+    """Return labels in quotation marks, each in one line and cut short: ``"'a', 'b' and 'c'"``."""
+    return listed([f"'{one_line(label, longest=longest)}'" for label in labels], most=most)
+
+
 def with_article(noun: str) -> str:
     """Return the noun behind "a" or "an"."""
     return f"{'an' if noun[:1].casefold() in 'aeiou' else 'a'} {noun}" if noun else noun

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vantric.core.counting.pareto import ParetoTable
-from vantric.core.numbers.shown import counted, listed, one_line
+from vantric.core.numbers.shown import counted, quoted
 from vantric.core.reviewing.finding import Finding
 from vantric.core.reviewing.tally import review_tally
 
@@ -19,8 +19,8 @@ def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
             code="tie-at-cut-off",
             severity="warning",
             message=(
-                f"the cut-off at {cut.percent} % divides a tie: '{one_line(cut.categories[-1])}' is inside, "
-                f"{_quoted(cut.tied)} just as frequent and outside"
+                f"the cut-off at {cut.percent} % divides a tie: {quoted(cut.categories[-1:])} is inside, "
+                f"{quoted(cut.tied)} {'is' if len(cut.tied) == 1 else 'are'} just as frequent and outside"
             ),
             mend="name the tied categories when you present the vital few",
             where=f"cut-off {cut.percent} %",
@@ -30,15 +30,10 @@ def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
     ]
 
 
-def _quoted(labels: tuple[str, ...]) -> str:
-    words = listed([f"'{one_line(label)}'" for label in labels], most=4)
-    return f"{words} {'is' if len(labels) == 1 else 'are'}"
-
-
 def _ties(table: ParetoTable) -> list[Finding]:
     if not table.ties:
         return []
-    shown = "; ".join(listed([f"'{one_line(label)}'" for label in group], most=4) for group in table.ties[:3])
+    shown = "; ".join(quoted(group) for group in table.ties[:3])
     more = f"; and {counted(len(table.ties) - 3, 'more group')}" if len(table.ties) > 3 else ""
     return [
         Finding(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import unicodedata
 
 from vantric.core.counting.tally import Tally
-from vantric.core.numbers.shown import listed
+from vantric.core.numbers.shown import distinct_lines, quoted
 from vantric.core.reviewing.finding import Finding
 
 
@@ -23,7 +23,7 @@ def _similar_labels(tally: Tally) -> list[Finding]:
     if not groups:
         return []
     groups.sort()
-    shown = "; ".join(listed([f"'{label}'" for label in group], most=4) for group in groups[:3])
+    shown = "; ".join(quoted(distinct_lines(group)) for group in groups[:3])
     more = f"; and {len(groups) - 3} more such groups" if len(groups) > 3 else ""
     return [
         Finding(

@@ -1,0 +1,69 @@
+"""Make the pictures in ``docs/screenshots`` from the demo data: ``make screenshots``."""
+
+import os
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from matplotlib.font_manager import FontProperties, findfont
+from PIL import Image, ImageDraw, ImageFont
+from rich.text import Text
+
+from vantric.demo.example import DATA, data_file
+
+SHOTS = Path(__file__).parent / "screenshots"
+SIZE, MARGIN, FONT_SIZE = (1280, 800), 28, 10 / 0.60205  # a column is ten pixels wide
+GROUND, INK = "#1e1a17", "#e8e0d4"
+COLOURS = {2: "#8fc79a", 3: "#e0c070", 4: "#7fb3e0"}  # by their ANSI number
+
+
+def vantric(arguments: str, folder: Path) -> str:
+    """Run a command in a folder as in a terminal of 100 columns and return what it shows."""
+    environment = {**os.environ, "FORCE_COLOR": "1", "COLUMNS": "100", "PYTHONIOENCODING": "utf-8", "TERM": "xterm"}
+    environment.pop("NO_COLOR", None)
+    command = [sys.executable, "-m", "vantric", *arguments.split()]
+    return subprocess.run(command, cwd=folder, env=environment, capture_output=True, check=True, text=True).stdout
+
+
+def terminal(command: str, shown: str) -> Image.Image:
+    """Draw what a terminal shows."""
+    image = Image.new("RGB", SIZE, GROUND)
+    draw = ImageDraw.Draw(image)
+    faces = {
+        weight: ImageFont.truetype(findfont(FontProperties(family="DejaVu Sans Mono", weight=weight)), FONT_SIZE)
+        for weight in ("normal", "bold")
+    }
+    step, width = FONT_SIZE + 4.9, 10
+    lines = [Text(f"$ vantric {command}", style="bold"), *Text.from_ansi(shown).split("\n")]
+    for row, line in enumerate(lines):
+        for column, sign in enumerate(line.plain):
+            style = line.get_style_at_offset(_console(), column)
+            number = style.color.number if style.color else None
+            ink = "#8d857b" if style.dim else COLOURS.get(number, INK)
+            place = (MARGIN + column * width, MARGIN + row * step)
+            draw.text(place, sign, fill=ink, font=faces["bold" if style.bold and sign.isascii() else "normal"])
+    return image
+
+
+def _console() -> object:
+    from rich.console import Console
+
+    return Console()
+
+
+def main() -> None:
+    """Write every picture anew."""
+    SHOTS.mkdir(exist_ok=True)
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        for file in DATA:
+            (folder / file).write_bytes(data_file(file))
+        command = "pareto inspections.csv --by defect"
+        terminal(command, vantric(command, folder)).save(SHOTS / "pareto_terminal.png")
+        vantric(f"{command} --out {SHOTS / 'pareto_defects.png'}", folder)
+        vantric(f"pareto inspections.csv --by product --count pieces --out {SHOTS / 'pareto_products.png'}", folder)
+
+
+if __name__ == "__main__":
+    main()
