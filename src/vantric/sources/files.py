@@ -88,14 +88,14 @@ class _CsvReader:
         """Return the table function with everything said, so that nothing is guessed; names go by position."""
         columns = ", ".join(f"'c{place}': 'VARCHAR'" for place in range(len(self._shape.columns)))
         return (
-            f"read_csv(?, auto_detect=false, header=true, columns={{{columns}}}, delim='{self._shape.delimiter}', "
+            f"read_csv({_literal(_no_glob(self._path))}, auto_detect=false, header=true, columns={{{columns}}}, delim='{self._shape.delimiter}', "
             f"quote='\"', escape='\"', nullstr='', strict_mode=true, max_line_size={_LONGEST_LINE})"
         )
 
     def _ask(self, sql: str, *values: Any) -> list[tuple[Any, ...]]:
         try:
             with duckdb.connect(config={"autoinstall_known_extensions": "false"}) as engine:
-                return engine.execute(sql, [_no_glob(self._path), *values]).fetchall()
+                return engine.execute(sql, list(values) or None).fetchall()
         except duckdb.Error as error:
             raise SourceError(self._in_words(str(error))) from None
 
@@ -113,6 +113,11 @@ class _CsvReader:
         if "state machine reached an invalid state" in message:
             return f"{where}: line ends of two kinds, or a stray quotation mark; save it again with one kind"
         return f"{where}: {message.splitlines()[0]}"
+
+
+def _literal(text: str) -> str:
+    """Return text as an SQL literal; a parameter would make older engines load pandas."""
+    return "'" + text.replace("'", "''") + "'"
 
 
 def _no_glob(path: str) -> str:

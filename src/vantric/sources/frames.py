@@ -89,7 +89,7 @@ class _Frame:
 
     def _finite(self, count: str) -> bool:
         column = nw.col(count)
-        low, high, gaps, nans = self._one(column.min(), column.max(), column.null_count(), column.is_nan().sum())
+        low, high, gaps, nans = self._one(column.min(), column.max(), column.null_count(), column.is_nan().any())
         return not gaps and not nans and low is not None and low >= 0 and high < float("inf")
 
     def _engine_sums(self, column: Any) -> tuple[list[tuple[str | None, Raw]], int]:
