@@ -224,6 +224,7 @@ class Errors(InFolder):
             ((log, "--by", "defect", "--out", self.folder), "its ending is none of"),
             ((log, "--by", "defect", "--out", self.folder / "a.pgn"), "did you mean 'png'"),
             ((log, "--by", "defect", "--out", out, "--out", out), "is named twice"),
+            ((log, "--by", "defect", "--out", log), "is the source itself"),
         ]:  # fmt: skip
             with self.subTest(words=words):
                 self.assertIn(

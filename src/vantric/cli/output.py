@@ -34,10 +34,12 @@ def terminal() -> Terminal:
     return {"width": shutil.get_terminal_size((80, 24)).columns, "plain": "utf" not in encoding, "colour": colour}
 
 
-def check_targets(targets: Sequence[Path]) -> None:
-    """Raise `TargetError` for the first target that cannot be written, before any work is done."""
+def check_targets(targets: Sequence[Path], source: str) -> None:
+    """Raise `TargetError` for the first target that cannot or must not be written, before any work is done."""
     for place, target in enumerate(targets):
         check_target(target)
+        if target.exists() and Path(source).exists() and target.samefile(source):
+            raise TargetError(f"'{target}' is the source itself; write to another file")
         if target in targets[:place]:
             raise TargetError(f"'{target}' is named twice; name each file once")
 

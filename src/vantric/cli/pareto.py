@@ -46,7 +46,7 @@ def command(source: str, by: str, count: str | None, cut: str, targets: tuple[Pa
     SOURCE is a CSV file with a header line. The vital few are the fewest leading categories that reach the cut-off.
     """
     kinds = [_kind(target) for target in targets]
-    output.check_targets(targets)
+    output.check_targets(targets, source)
     percent = cut_percent(cut)
     table = counting.pareto(gather(source, by, count=count), cut=percent)
     findings = review_pareto(table)

@@ -87,10 +87,19 @@ class _CsvReader:
     def _table(self) -> str:
         """Return the table function with everything said, so that nothing is guessed; names go by position."""
         columns = ", ".join(f"'c{place}': 'VARCHAR'" for place in range(len(self._shape.columns)))
-        return (
-            f"read_csv({_literal(_no_glob(self._path))}, auto_detect=false, header=true, columns={{{columns}}}, delim='{self._shape.delimiter}', "
-            f"quote='\"', escape='\"', nullstr='', strict_mode=true, max_line_size={_LONGEST_LINE})"
-        )
+        options = {
+            "auto_detect": "false",
+            "header": "true",
+            "columns": f"{{{columns}}}",
+            "delim": _literal(self._shape.delimiter),
+            "quote": _literal('"'),
+            "escape": _literal('"'),
+            "nullstr": "''",
+            "strict_mode": "true",
+            "max_line_size": str(_LONGEST_LINE),
+        }
+        said = ", ".join(f"{name}={value}" for name, value in options.items())
+        return f"read_csv({_literal(_no_glob(self._path))}, {said})"
 
     def _ask(self, sql: str, *values: Any) -> list[tuple[Any, ...]]:
         try:
