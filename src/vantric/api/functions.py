@@ -11,7 +11,7 @@ from vantric.core.counting import Tally
 from vantric.core.reviewing import Finding, review_pareto, review_tally
 from vantric.errors import VantricError
 from vantric.report.sentence import pareto_sentence
-from vantric.sources import gather
+from vantric.sources import Counting, gather
 
 
 def tally(data: Any, by: str | None = None, *, count: str | None = None) -> Tally:
@@ -36,7 +36,7 @@ def tally(data: Any, by: str | None = None, *, count: str | None = None) -> Tall
     VantricError
         If the data cannot be read, lack a column, or hold a count that is missing, negative or not a number.
     """
-    return gather(data, by, count=count)
+    return gather(data, Counting(by=by, count=count))
 
 
 def pareto(
@@ -68,7 +68,7 @@ def pareto(
     'Of 3 records, it takes both categories to reach the cut-off of 80 %; 1 record without a label is left out.'
     """
     checked = None if cut is None else counting.cutoff.cut_percent(cut)
-    return ParetoTable.of(counting.pareto(gather(data, by, count=count), cut=checked))
+    return ParetoTable.of(counting.pareto(gather(data, Counting(by=by, count=count)), cut=checked))
 
 
 def pareto_chart(data: Any, by: str | None = None, *, count: str | None = None, cut: float | str | None = 80) -> Chart:

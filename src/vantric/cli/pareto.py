@@ -12,7 +12,7 @@ from vantric.core.counting.cutoff import cut_percent
 from vantric.core.reviewing import Finding, review_pareto
 from vantric.errors import TargetError, nearest
 from vantric.report import paretodata
-from vantric.sources import gather
+from vantric.sources import Counting, gather
 
 _FORMATS = ("text", "json", "csv", "markdown")
 _PICTURES = ("png", "svg", "pdf")
@@ -48,7 +48,7 @@ def command(source: str, by: str, count: str | None, cut: str, targets: tuple[Pa
     kinds = [_kind(target) for target in targets]
     output.check_targets(targets, source)
     percent = cut_percent(cut)
-    table = counting.pareto(gather(source, by, count=count), cut=percent)
+    table = counting.pareto(gather(source, Counting(by=by, count=count)), cut=percent)
     findings = review_pareto(table)
     output.write_all([(target, _content(table, findings, kind)) for target, kind in zip(targets, kinds, strict=True)])
     if form == "text":

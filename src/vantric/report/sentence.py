@@ -11,7 +11,7 @@ _LONGEST_NAME = 60
 
 def pareto_sentence(table: ParetoTable) -> str:
     """Return base, cut-off with its rule, the vital few by name, ties and what was left out, as one sentence."""
-    base = base_words(table.total, table.origin.count)
+    base = base_words(table.total, table.origin)
     cut = table.cutoff
     said = _without_cut(table, base) if cut is None else _with_cut(table, cut, base)
     return f"{said}{_left_out(table)}."
@@ -61,7 +61,7 @@ def _left_out(table: ParetoTable) -> str:
         return ""
     label = with_article(one_line(table.origin.by)) if table.origin.by else "a label"
     verb = "is" if missing == 1 else "are"
-    return f"; {base_words(missing, table.origin.count)} without {label} {verb} left out"
+    return f"; {base_words(missing, table.origin)} without {label} {verb} left out"
 
 
 def _name(label: str) -> str:

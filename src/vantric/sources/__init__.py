@@ -1,5 +1,6 @@
 """Sources: anything that holds records becomes a tally."""
 
 from vantric.sources.gather import gather
+from vantric.sources.options import Counting, Opening
 
-__all__ = ["gather"]
+__all__ = ["Counting", "Opening", "gather"]

@@ -1,43 +1,40 @@
-"""The one door: whatever the user hands over becomes a tally."""
+"""Whatever the user hands over becomes a tally."""
 
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Iterator, Mapping
-from itertools import islice
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from vantric.core.counting import Origin, Tally
+from vantric.core.counting import Origin, Remark, Tally, relabelling
 from vantric.core.counting.tally import make_tally
-from vantric.errors import ColumnError, SourceError, unknown_column
+from vantric.errors import ColumnError, SourceError
 from vantric.sources.exact import checked
 from vantric.sources.labels import label_text
+from vantric.sources.opening import is_frame, with_records
+from vantric.sources.options import Counting, Opening
+from vantric.sources.profile import only_countable
+from vantric.sources.records import Records
+from vantric.sources.tallying import naming, parted, tally_records, what_is_counted
 
-#: What frames and series of every kind have, and plain iterables do not; asked of the type, so that nothing runs.
-_FRAME_MARKS = (
-    "__narwhals_dataframe__",
-    "__narwhals_lazyframe__",
-    "__narwhals_series__",
-    "columns",
-    "to_frame",
-    "to_table",
-    "chunks",
-)
+_NOTHING = Opening()
 
 
-def gather(data: Any, by: str | None = None, *, count: str | None = None) -> Tally:
+def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
     """Return the tally of any data.
 
     Parameters
     ----------
     data
-        A path of a CSV file; a frame or series that narwhals understands; a mapping of category to frequency or,
-        with `by`, of name to column; an iterable of labels; or a Tally, which is returned as it is.
-    by
-        The column of labels. Not for data that are labels or counts already.
-    count
-        The column that says how many occurrences a record stands for.
+        A path, a pattern of paths, ``"-"`` or the URL of a database; a frame or series that narwhals understands; a
+        mapping of category to frequency or, with `by`, of name to column; an iterable of labels; or a Tally, which is
+        returned as it is.
+    counting
+        What is counted.
+    opening
+        How a file or database is opened.
 
     Raises
     ------
@@ -45,69 +42,78 @@ def gather(data: Any, by: str | None = None, *, count: str | None = None) -> Tal
         If the source cannot be read, lacks a column, or holds a count that is none.
     """
     if isinstance(data, Tally):
-        _refuse_columns(by, count, "a tally")
+        _refuse_columns(counting, "a tally")
         return data
-    if isinstance(data, str | Path):
-        return _from_path(data, by, count)
-    if isinstance(data, Mapping):
-        return _from_columns(data, by, count) if by is not None else _from_counts(data, count)
-    if _is_frame(data):
-        from vantric.sources.frames import tally_frame
-
-        return tally_frame(data, by, count)
+    if isinstance(data, Mapping) and not counting.by and not counting.by_columns:
+        return _from_counts(data, counting)
+    if isinstance(data, str | Path | Mapping):
+        return _from_records(data, counting, opening)
+    if is_frame(data):
+        return _from_frame(data, counting, opening)
     if isinstance(data, Iterable) and not isinstance(data, bytes):
-        _refuse_columns(by, count, "plain labels")
-        return _from_labels(data)
+        _refuse_columns(counting, "plain labels")
+        return _from_labels(data, counting, None)
     raise SourceError(f"cannot count {type(data).__name__}: give a path, a frame, a mapping or an iterable of labels")
 
 
-def _refuse_columns(by: str | None, count: str | None, what: str) -> None:
-    if by is not None or count is not None:
-        asked = f"by='{by}'" if by is not None else f"count='{count}'"
-        raise ColumnError(f"{what} have no columns: leave {asked} out, or give a table")
+def _refuse_columns(counting: Counting, what: str) -> None:
+    for name in ("by", "count", "by_columns", "unique"):
+        if getattr(counting, name):
+            verb = "have" if what.endswith(("s", "labels")) and not what.startswith("a ") else "has"
+            raise ColumnError(
+                f"{what} {verb} no columns: leave {name}={getattr(counting, name)!r} out, or give a table"
+            )
 
 
-def _is_frame(data: object) -> bool:
-    """Whether narwhals may understand it; NumPy arrays and plain lists are iterables of labels."""
-    if isinstance(data, list | tuple | set | frozenset | Iterator):
-        return False
-    return any(hasattr(type(data), name) for name in _FRAME_MARKS)
+def _from_records(data: Any, counting: Counting, opening: Opening) -> Tally:
+    def work(records: Records) -> Tally:
+        if counting.by or counting.by_columns:
+            return tally_records(records, counting)
+        chosen = only_countable(records)
+        said = Remark("chosen-column", f"no column was named; '{chosen}' is the only one that can be counted")
+        return tally_records(records, replace(counting, by=chosen), [said])
+
+    return with_records(data, opening, counting.columns(), work)
 
 
-def _from_path(data: str | Path, by: str | None, count: str | None) -> Tally:
-    if by is None:
-        raise ColumnError(f"say which column of '{data}' is counted: by='...'")
-    from vantric.sources.files import tally_file
+def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
+    from vantric.sources.frames import from_native, holds_ready_counts, is_series
 
-    return tally_file(Path(data), str(data), by, count)
+    view = from_native(data)
+    if not is_series(view):
+        return _from_records(data, counting, opening)
+    _refuse_columns(counting, "a series")
+    if holds_ready_counts(view):
+        raise SourceError(
+            "this series holds numbers beside text, as ready counts do; give them as a mapping: series.to_dict()"
+        )
+    name = view.name if view.name and isinstance(view.name, str) else None
+    frame = view.alias("label").to_frame().to_native()
+    tally = _from_records(frame, replace(counting, by="label"), opening)
+    return replace(tally, origin=replace(tally.origin, by=name))
 
 
-def _from_counts(data: Mapping[Any, Any], count: str | None) -> Tally:
+def _from_counts(data: Mapping[Any, Any], counting: Counting) -> Tally:
     """Take a mapping of category to frequency as it is."""
-    _refuse_columns(None, count, "ready counts")
+    _refuse_columns(counting, "ready counts")
     groups = []
     for label, value in data.items():
         name = label_text(label)
         groups.append((name, checked(value, f"category '{name}'")))
-    return make_tally(groups, Origin(input_rows=len(groups)))
+    rename = relabelling({name: amount for name, amount in groups if name}, **naming(counting))  # type: ignore[misc]
+    renamed = [(None if name is None else rename(name), amount) for name, amount in groups]
+    return make_tally(renamed, Origin(input_rows=len(groups), remarks=rename.remarks))
 
 
-def _from_labels(data: Iterable[Any]) -> Tally:
+def _from_labels(data: Iterable[Any], counting: Counting, by: str | None) -> Tally:
     tallied = Counter(label_text(label) for label in data)
-    return make_tally(tallied.items(), Origin(input_rows=sum(tallied.values())))
-
-
-def _from_columns(data: Mapping[Any, Any], by: str, count: str | None) -> Tally:
-    """Count a mapping of name to column."""
-    for name in filter(None, (by, count)):
-        if name not in data:
-            raise unknown_column(name, map(str, data), "the mapping")
-    labels = [label_text(value) for value in data[by]]
-    if count is None:
-        tallied = Counter(labels)
-        return make_tally(tallied.items(), Origin(by=by, input_rows=len(labels)))
-    values = list(islice(iter(data[count]), len(labels) + 1))
-    if len(values) != len(labels):
-        raise SourceError(f"columns '{by}' and '{count}' differ in length: {len(labels)} and {len(values)}")
-    amounts = [checked(value, f"column '{count}', record {n}") for n, value in enumerate(values, 1)]
-    return make_tally(zip(labels, amounts, strict=True), Origin(by=by, count=count, input_rows=len(labels)))
+    cells = [(label, rows, rows) for label, rows in tallied.items()]
+    groups = [(label, amount) for label, _, amount in parted(cells, counting.separator)]
+    frequencies = Counter[str]()
+    for label, amount in groups:
+        if label is not None:
+            frequencies[label] += int(amount)
+    rename = relabelling(frequencies, **naming(counting))
+    renamed = [(None if label is None else rename(label), amount) for label, amount in groups]
+    rows, counted = sum(tallied.values()), what_is_counted(counting)
+    return make_tally(renamed, Origin(by=by, input_rows=rows, counted=counted, remarks=rename.remarks))

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
+from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted, number_text, with_article
 
@@ -28,12 +29,27 @@ class Missing:
 
 @dataclass(frozen=True)
 class Origin:
-    """Where a tally comes from, so that every result can say so."""
+    """Where a tally comes from, so that every result can say so.
+
+    Attributes
+    ----------
+    source, where, by, count
+        The source, the condition its records meet, the column of labels and that of counts, as the user named them.
+    input_rows
+        How many records were read.
+    counted
+        What is counted: ``"records"``, ``"mentions"`` (several labels a record), or the name of the units.
+    remarks
+        What was left out, merged or chosen on the way.
+    """
 
     source: str | None = None
     by: str | None = None
     count: str | None = None
     input_rows: int = 0
+    where: str | None = None
+    counted: str = "records"
+    remarks: tuple[Remark, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,8 +85,8 @@ class Tally:
 
     @property
     def unit(self) -> str:
-        """What one unit of frequency is called: the count column's name, or "records"."""
-        return self.origin.count or "records"
+        """What the frequency counts: the count column's name, or "records", "mentions" or the units' name."""
+        return self.origin.count or self.origin.counted
 
     def as_dict(self) -> dict[str, Number]:
         """Return category -> frequency."""
@@ -78,7 +94,9 @@ class Tally:
 
     def base(self) -> str:
         """Return the base of every percent in words: ``"231 records, 9 without a defect"``."""
-        words = base_words(self.records, self.origin.count)
+        words = base_words(self.records, self.origin)
+        if self.origin.counted == "mentions":
+            words += f" in {counted(self.origin.input_rows, 'record')}"
         if not self.missing.records:
             return words
         label = with_article(self.origin.by) if self.origin.by else "a label"
@@ -100,10 +118,10 @@ class Tally:
         return f"<Tally of {self.base()}: {shown}{more}>"
 
 
-def base_words(amount: Number, count_column: str | None) -> str:
-    """Return ``"231 records"``, or the amount in the unit of the count column."""
-    if count_column:
-        return f"{number_text(amount)} {count_column}"
+def base_words(amount: Number, origin: Origin) -> str:
+    """Return ``"231 records"``, or the amount in the unit that was counted."""
+    if origin.count or origin.counted != "records":
+        return f"{number_text(amount)} {origin.count or origin.counted}"
     whole = isinstance(amount, int) or amount.is_integer()
     return counted(amount, "record") if whole else f"a total of {number_text(amount)}"
 

@@ -36,13 +36,19 @@ def parse_amount(value: object) -> Raw:
     ValueError
         With the reason as its message, ready to stand behind the place ("is negative: -3").
     """
+    number = parse_number(value)
+    if number < 0:
+        raise ValueError(f"is negative: {value}")
+    return number
+
+
+def parse_number(value: object) -> Raw:
+    """Return a finite number of either sign; takes and raises as `parse_amount` does."""
     number = _as_number(value)
     if isinstance(number, float) and not math.isfinite(number):
         raise ValueError("is missing" if math.isnan(number) else f"is not finite: {number}")
     if isinstance(number, Decimal) and number and abs(number.adjusted()) > _LARGEST_EXPONENT:
         raise ValueError(f"is out of range: {_quoted(value)}")
-    if number < 0:
-        raise ValueError(f"is negative: {value}")
     return number
 
 
@@ -145,8 +151,8 @@ class Amounts:
 
     def decimal_total(self) -> Decimal:
         """Return the sum of exact amounts as an exact Decimal."""
-        digits = tuple(int(sign) for sign in str(self.total_units))
-        return Decimal((0, digits, -self.scale))
+        units = int(self.total_units)
+        return Decimal((int(units < 0), tuple(map(int, str(abs(units)))), -self.scale))
 
     def number(self, units: Number) -> Number:
         """Return `units` as the number it stands for: an int where it is whole by its kind, else a float."""
@@ -207,7 +213,7 @@ def _scaled(value: int | Decimal, scale: int) -> int:
 
 
 def _int_array(units: list[int]) -> NDArray[Any]:
-    if sum(units) <= _INT64_MAX:
+    if sum(map(abs, units)) <= _INT64_MAX:
         return np.array(units, dtype=np.int64)
     wide = np.empty(len(units), dtype=object)
     wide[:] = units

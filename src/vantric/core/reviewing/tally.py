@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
-import unicodedata
-
+from vantric.core.counting.relabel import same_spelling
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.shown import distinct_lines, quoted
 from vantric.core.reviewing.finding import Finding
 
 
 def review_tally(tally: Tally) -> list[Finding]:
-    """Return what is risky in a tally."""
-    return _similar_labels(tally)
+    """Return what is risky in a tally, and what was done on the way to it."""
+    return [*_similar_labels(tally), *_remarks(tally)]
+
+
+def _remarks(tally: Tally) -> list[Finding]:
+    where = tally.origin.by or "labels"
+    return [
+        Finding(code=remark.code, severity="note", message=remark.message, mend="", where=where)
+        for remark in tally.origin.remarks
+    ]
 
 
 def _similar_labels(tally: Tally) -> list[Finding]:
@@ -34,8 +41,3 @@ def _similar_labels(tally: Tally) -> list[Finding]:
             where=tally.origin.by or "labels",
         )
     ]
-
-
-def same_spelling(label: str) -> str:
-    """Return what labels that differ only in case, blanks or Unicode form have in common."""
-    return " ".join(unicodedata.normalize("NFKC", label).casefold().split())

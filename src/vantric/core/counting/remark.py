@@ -1,0 +1,21 @@
+"""What there is to say of how something was read or counted."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Remark:
+    """A note on reading or counting: a row left out, a spelling merged, a column chosen.
+
+    Attributes
+    ----------
+    code
+        A short name in plain words.
+    message
+        What was done.
+    """
+
+    code: str
+    message: str

@@ -1,0 +1,190 @@
+"""Databases through SQLAlchemy: the filter and the group-by run there, and nothing is written."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from decimal import Decimal
+from typing import TYPE_CHECKING, Any
+
+from vantric.errors import SourceError, nearest
+from vantric.sources.options import Opening, check_columns
+from vantric.sources.records import Group, Records
+
+if TYPE_CHECKING:
+    from sqlalchemy import Engine
+
+_INT64_MAX = 2**63 - 1
+_READS = re.compile(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
+
+
+def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
+    """Open a table or the result of a query.
+
+    Raises
+    ------
+    SourceError
+        If SQLAlchemy or a driver is missing, the database is away, the table is not there, or the query writes. No
+        message holds a password.
+    """
+    try:
+        import sqlalchemy
+    except ImportError:
+        raise SourceError("reading databases needs SQLAlchemy: pip install 'vantric[sql]'") from None
+    if opening.sheet is not None:
+        raise SourceError("a database has no sheets: leave the sheet out")
+    if (opening.table is None) == (opening.query is None):
+        raise SourceError("say what is read of the database: a table or a query, one of them")
+    try:
+        parsed = sqlalchemy.make_url(url)
+    except (sqlalchemy.exc.ArgumentError, ValueError):
+        raise SourceError(
+            "this is no database URL: it reads like postgresql://user@host/name or sqlite:///file.db"
+        ) from None
+    shown = parsed.render_as_string(hide_password=True)
+    try:
+        engine = sqlalchemy.create_engine(_read_only(parsed, shown))
+        records = DatabaseRecords(engine, shown, opening)
+    except sqlalchemy.exc.NoSuchModuleError:
+        raise SourceError(f"no kind of database is called '{parsed.drivername}' here; check the URL") from None
+    except ModuleNotFoundError as error:
+        raise SourceError(f"reading '{shown}' needs the driver '{error.name}': install it with pip") from None
+    check_columns(wanted, records.names(), f"'{records.shown}'")
+    return records
+
+
+def _read_only(url: Any, shown: str) -> Any:
+    """Return the URL of a SQLite file opened for reading only; a file that is not there must not be made."""
+    if url.get_backend_name() != "sqlite" or not url.database or url.database == ":memory:":
+        return url
+    from pathlib import Path
+    from urllib.parse import quote
+
+    if not url.database.startswith("file:"):
+        if not Path(url.database).is_file():
+            raise SourceError(f"there is no database file '{url.database}'")
+        path = quote(str(Path(url.database).resolve()))
+        return url.set(database=f"file:{path}", query={"mode": "ro", "uri": "true"})
+    return url
+
+
+class DatabaseRecords(Records):
+    """The records of a table or a query, under a condition."""
+
+    def __init__(self, engine: Engine, shown: str, opening: Opening) -> None:
+        import sqlalchemy as sa
+
+        self._engine, self.where = engine, opening.where
+        self._hidden = engine.url.password
+        what = opening.table if opening.table is not None else "query"
+        self.shown = f"{shown} {what}"
+        self._quote = engine.dialect.identifier_preparer.quote
+        try:
+            self._connection = engine.connect()
+            if engine.dialect.name == "postgresql":
+                self._connection = self._connection.execution_options(postgresql_readonly=True)
+            self._from = self._table(opening.table) if opening.table is not None else self._query(str(opening.query))
+            self._names = tuple(map(str, self._run(f"SELECT * FROM {self._from} WHERE 1 = 0").keys()))
+        except sa.exc.SQLAlchemyError as error:
+            engine.dispose()
+            raise self._failed(error) from None
+        except BaseException:
+            engine.dispose()
+            raise
+        if self.where is not None:
+            if ";" in self.where or not self.where.strip():
+                raise SourceError(f"where is one condition, such as kiln = 'Kiln 2', not: {self.where}")
+            self._ask(f"SELECT 1 FROM {self._filtered()} AND 1 = 0")
+
+    def _table(self, table: str) -> str:
+        from sqlalchemy import inspect
+
+        inspector = inspect(self._connection)
+        schema, _, name = table.rpartition(".")
+        known = [*inspector.get_table_names(schema or None), *inspector.get_view_names(schema or None)]
+        if name not in known:
+            hint = nearest(name, known) or (
+                f"; its tables are: {', '.join(known[:12])}" if known else "; it has no tables"
+            )
+            raise SourceError(f"the database has no table '{table}'{hint}")
+        return f"{self._quote(schema)}.{self._quote(name)}" if schema else self._quote(name)
+
+    def _query(self, query: str) -> str:
+        """Return a query as something to select from; one that writes is refused."""
+        plain = query.strip().rstrip(";").strip()
+        if not _READS.match(plain) or ";" in re.sub(r"'[^']*'", "", plain):
+            raise SourceError("the query must only read: one SELECT, and nothing else")
+        return f"({plain}) AS vantric_query"
+
+    def close(self) -> None:
+        """Give the connection back."""
+        self._connection.close()
+        self._engine.dispose()
+
+    def names(self) -> tuple[str, ...]:
+        """Return the names of the columns."""
+        return self._names
+
+    def head(self, rows: int) -> list[Group]:
+        """Return the first records."""
+        return self._run_safely(f"SELECT * FROM {self._filtered()}", rows)
+
+    def _groups(self, keys: Sequence[str]) -> list[Group]:
+        columns = ", ".join(map(self._quote, keys))
+        if not keys:
+            return self._ask(f"SELECT count(*) FROM {self._filtered()}")
+        return self._ask(f"SELECT {columns}, count(*) FROM {self._filtered()} GROUP BY {columns}")
+
+    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False) -> list[Group]:
+        """Add up in the database where that is exact, else here, one group a different number.
+
+        A column whose smallest and largest value are both integers, or both exact decimals, or both floats, holds
+        nothing else: text sorts behind numbers.
+        """
+        column = self._quote(amount)
+        low, high, valid, rows = self._ask(
+            f"SELECT min({column}), max({column}), count({column}), count(*) FROM {self._filtered()}"
+        )[0]
+        numbers = all(type(value) in (int, float, Decimal) for value in (low, high))
+        if not numbers or (not free and (low < 0 or valid < rows)) or not self._adds_exactly(low, high, rows):
+            return self._sums_here(keys, amount, free=free)
+        columns = "".join(f"{self._quote(key)}, " for key in keys)
+        grouped = f" GROUP BY {columns[:-2]}" if keys else ""
+        return [
+            (*group[:-1], 0 if group[-1] is None else group[-1])
+            for group in self._ask(f"SELECT {columns}count({column}), sum({column}) FROM {self._filtered()}{grouped}")
+        ]
+
+    def _adds_exactly(self, low: Any, high: Any, rows: int) -> bool:
+        if isinstance(low, int) and isinstance(high, int):
+            return self._engine.dialect.name == "postgresql" or max(abs(low), abs(high)) * rows <= _INT64_MAX
+        kinds = {type(low), type(high)}
+        return kinds == {Decimal} or (kinds == {float} and high < float("inf") and low == low)
+
+    def _filtered(self) -> str:
+        """Return the SQL of the records that meet the condition."""
+        return f"{self._from} WHERE ({self.where or '1 = 1'}\n)"
+
+    def _ask(self, sql: str) -> list[Group]:
+        return self._run_safely(sql, None)
+
+    def _run_safely(self, sql: str, rows: int | None) -> list[Group]:
+        from sqlalchemy.exc import SQLAlchemyError
+
+        try:
+            result = self._run(sql)
+            return [tuple(row) for row in (result.fetchall() if rows is None else result.fetchmany(rows))]
+        except SQLAlchemyError as error:
+            raise self._failed(error) from None
+
+    def _run(self, sql: str) -> Any:
+        if self._engine.dialect.paramstyle in {"format", "pyformat"}:
+            sql = sql.replace("%", "%%")  # the driver reads a single one as a place for a value
+        return self._connection.exec_driver_sql(sql)
+
+    def _failed(self, error: Exception) -> SourceError:
+        """Return the database's complaint as one line without the password."""
+        reason = " ".join(str(getattr(error, "orig", None) or error).split("\n")[0].split())
+        if self._hidden:
+            reason = reason.replace(str(self._hidden), "***")
+        return SourceError(f"{self.shown}: {reason}")

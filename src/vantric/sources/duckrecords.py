@@ -1,0 +1,218 @@
+"""Files, read and grouped by DuckDB out of core: only the counts come over."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Sequence
+from itertools import chain
+from typing import Any
+
+import duckdb
+
+from vantric.core.counting.remark import Remark
+from vantric.errors import SourceError
+from vantric.sources.engine import Engine, identifier, literal
+from vantric.sources.filemessages import in_words, is_undecodable
+from vantric.sources.options import check_columns
+from vantric.sources.parts import Part
+from vantric.sources.plaintext import Workshop
+from vantric.sources.records import Group, Records
+
+#: Numbers that DuckDB adds up exactly as decimals: up to 18 digits before the point and 9 behind it.
+_PLAIN = r"[+]?[0-9]{1,18}(\.[0-9]{0,9})?"
+_PLAIN_SIGNED = r"[+-]?[0-9]{1,18}(\.[0-9]{0,9})?"
+_INTEGERS = re.compile(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
+_FLOATS = ("FLOAT", "DOUBLE")
+#: What a condition may compare as numbers or dates: nothing that loses a sign it was typed with.
+_NUMBER = r"-?(0|[1-9][0-9]{0,17})(\.[0-9]{1,9})?"
+_DATE = r"[0-9]{4}-[0-9]{2}-[0-9]{2}"
+_TIME = r"[0-9]{4}-[0-9]{2}-[0-9]{2}[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?"
+_SAMPLE = 20000
+
+
+class UndecodableError(SourceError):
+    """The engine met bytes that are not UTF-8; the file is to be written anew and asked again."""
+
+
+class DuckRecords(Records):
+    """The records of one file or several, under a condition.
+
+    Parameters
+    ----------
+    parts
+        The files; each must have the columns that are asked for.
+    shown
+        What messages call them together.
+    where
+        A standard SQL condition, or None.
+    workshop
+        The folder of what was written to be read; it is closed with the records.
+    """
+
+    def __init__(
+        self,
+        parts: Sequence[Part],
+        shown: str,
+        where: str | None,
+        workshop: Workshop,
+        remarks: Sequence[Remark] = (),
+    ) -> None:
+        self.shown, self.where, self.remarks = shown, where, tuple(remarks)
+        self._parts, self._workshop = list(parts), workshop
+        self._engine = Engine([part.path for part in parts], workshop.new_path(".spill"))
+        if where is not None:
+            self._check_where(where)
+
+    def close(self) -> None:
+        """Let go of the files and of what was written."""
+        self._engine.close()
+        self._workshop.close()
+
+    def names(self) -> tuple[str, ...]:
+        """Return the names of the columns."""
+        return tuple(self._parts[0].columns)
+
+    def check(self, wanted: Sequence[str]) -> None:
+        """Raise `ColumnError` if a file lacks a wanted column."""
+        for part in self._parts:
+            check_columns(wanted, list(part.columns), f"'{part.shown}'")
+
+    def _groups(self, keys: Sequence[str]) -> list[Group]:
+        values = ", ".join(f"k{place}" for place in range(len(keys)))
+        selected = f"{values}, count(*)" if keys else "count(*)"
+        return self._ask(f"SELECT {selected} FROM {self._from(keys)} GROUP BY ALL")
+
+    def head(self, rows: int) -> list[Group]:
+        """Return the first records."""
+        return self._ask(f"SELECT * FROM {self._from(self.names())} LIMIT {rows}")
+
+    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False) -> list[Group]:
+        """Return exact sums; see `Records.sums`."""
+        kinds = {part.kinds[amount] for part in self._parts}
+        if len(kinds) == 1:
+            kind = next(iter(kinds))
+            if all(part.is_text(amount) for part in self._parts):
+                found = self._text_sums(keys, amount, free=free)
+            elif _INTEGERS.fullmatch(kind) or kind.startswith("DECIMAL"):
+                found = self._number_sums(keys, amount, "sum(v)", free=free)
+            elif kind in _FLOATS:
+                found = self._number_sums(keys, amount, "fsum(v::DOUBLE)", free=free)
+            else:
+                found = None
+            if found is not None:
+                return found
+        return self._sums_here(keys, amount, free=free)
+
+    def _text_sums(self, keys: Sequence[str], amount: str, *, free: bool) -> list[Group] | None:
+        """Add up numbers typed plainly, as decimals; None if some are typed otherwise."""
+        pattern, missing = (_PLAIN_SIGNED, "true") if free else (_PLAIN, "false")
+        groups = self._ask_sums(
+            keys,
+            amount,
+            f"count(v), coalesce(sum(TRY_CAST(v AS DECIMAL(38, 9))), 0), "
+            f"bool_and(coalesce(regexp_full_match(v, {literal(pattern)}), {missing}))",
+        )
+        return [group[:-1] for group in groups] if all(group[-1] for group in groups) else None
+
+    def _number_sums(self, keys: Sequence[str], amount: str, total: str, *, free: bool) -> list[Group] | None:
+        """Add up a column of numbers; None if the engine cannot, or some are none."""
+        finite = "isfinite(v::DOUBLE)" if total.startswith("fsum") else "true"
+        fine = finite if free else f"v IS NOT NULL AND v >= 0 AND {finite}"
+        try:
+            groups = self._ask_sums(
+                keys, amount, f"count(v), coalesce({total}, 0), coalesce(bool_and({fine}), {str(free).lower()})"
+            )
+        except duckdb.OutOfRangeException:
+            return None
+        return [group[:-1] for group in groups] if all(group[-1] for group in groups) else None
+
+    def _ask_sums(self, keys: Sequence[str], amount: str, results: str) -> list[Group]:
+        values = "".join(f"k{place}, " for place in range(len(keys)))
+        grouped = f"GROUP BY {values[:-2]}" if keys else ""
+        return self._ask(f"SELECT {values}{results} FROM {self._from(keys, amount)} {grouped}")
+
+    def units(self, keys: Sequence[str], unit: str) -> list[Group]:
+        """Return numbers of different units; see `Records.units`."""
+        if not all(part.is_text(unit) for part in self._parts):
+            return super().units(keys, unit)
+        return self._ask_sums(keys, unit, "count(DISTINCT v), count(*) - count(v)")
+
+    def extremes(self, keys: Sequence[str], value: str) -> list[Group]:
+        """Return the smallest and largest numbers; see `Records.extremes`."""
+        if not all(_INTEGERS.fullmatch(part.kinds[value]) for part in self._parts):
+            return super().extremes(keys, value)
+        return [group for group in self._ask_sums(keys, value, "min(v), max(v)") if group[-1] is not None]
+
+    def values_in_order(self, column: str) -> Iterable[tuple[str, Any]]:
+        """Yield only the records whose value is no plain number, file by file, each with its number or sheet row."""
+        return chain.from_iterable(self._odd_values(part, column) for part in self._parts)
+
+    def _odd_values(self, part: Part, column: str) -> Iterable[tuple[str, Any]]:
+        several = f"'{part.shown}', " if len(self._parts) > 1 else ""
+        value = part.number(column) if part.is_text(column) else part.columns[column]
+        odd = f"NOT regexp_full_match(v::VARCHAR, {literal(_PLAIN)})"
+        row = part.row_column or "row_number() OVER ()"
+        rows = self._ask(
+            f"SELECT n, v FROM (SELECT {row} AS n, {value} AS v FROM {part.table}) WHERE v IS NULL OR {odd}"
+        )
+        unit = "row" if part.row_column else "record"
+        return ((f"{several}{unit} {place}", text) for place, text in rows)
+
+    def _from(self, keys: Sequence[str], amount: str | None = None) -> str:
+        """Return the SQL of all files together: the keys as k0, k1 ..., the amount as v."""
+        selects = []
+        for part in self._parts:
+            chosen = [f"{part.columns[key]} AS k{place}" for place, key in enumerate(keys)]
+            if amount is not None:
+                value = part.number(amount) if part.is_text(amount) else part.columns[amount]
+                chosen.append(f"{value} AS v")
+            selects.append(f"SELECT {', '.join(chosen) or '1 AS one'} FROM {self._filtered(part)}")
+        return f"({' UNION ALL '.join(selects)})"
+
+    def _filtered(self, part: Part) -> str:
+        """Return the SQL of a file's records that meet the condition, its columns under their own names beside."""
+        if self.where is None:
+            return part.table
+        raw = ", ".join(part.columns.values())
+        named = []
+        for name in part.columns:
+            if part.columns[name] != identifier(name) and name.casefold() in self.where.casefold():
+                named.append(f"{self._typed(part, name)} AS {identifier(name)}")
+        return f"(SELECT {', '.join([raw, *named])} FROM {part.table}) WHERE ({self.where}\n)"
+
+    def _typed(self, part: Part, name: str) -> str:
+        """Return the SQL of a text column as the numbers or dates it holds, so that a condition can compare them."""
+        value = part.number(name)
+        checks = ", ".join(
+            f"coalesce(bool_and(regexp_full_match(v, {literal(kind)})), false)" for kind in (_NUMBER, _DATE, _TIME)
+        )
+        sample = f"SELECT {value} AS v FROM {part.table} LIMIT {_SAMPLE}"
+        number, date, time = self._ask(f"SELECT {checks} FROM ({sample}) WHERE v IS NOT NULL")[0]
+        kind = "DECIMAL(38, 9)" if number else "DATE" if date else "TIMESTAMP" if time else None
+        return f"CAST({value} AS {kind})" if kind else part.columns[name]
+
+    def _check_where(self, where: str) -> None:
+        """Refuse a condition that is none, or more than one."""
+        if not where.strip():
+            raise SourceError("where is empty: give a condition such as \"kiln = 'Kiln 2'\", or leave it out")
+        try:
+            if self._engine.statements(f"SELECT 1 WHERE ({where}\n)") != 1:
+                raise SourceError(f"where is one condition, not several statements: {where}")
+            self._ask(f"SELECT 1 FROM {self._from(())} LIMIT 0")
+        except duckdb.Error as error:
+            raise self._failed(error) from None
+
+    def _failed(self, error: duckdb.Error) -> SourceError:
+        message = str(error)
+        if is_undecodable(message):
+            return UndecodableError(f"'{self.shown}' holds bytes that are not UTF-8 text; save it as UTF-8")
+        several = next((part.shown for part in self._parts if str(part.path) in message), self.shown or "")
+        return SourceError(in_words(message, several, self.where))
+
+    def _ask(self, sql: str) -> list[Group]:
+        try:
+            return self._engine.ask(sql)
+        except duckdb.OutOfRangeException:
+            raise
+        except duckdb.Error as error:
+            raise self._failed(error) from None

@@ -1,0 +1,55 @@
+"""Which family a label belongs to, from a file of two columns."""
+
+from __future__ import annotations
+
+import csv
+import json
+import tomllib
+from pathlib import Path
+from typing import Any
+
+from vantric.errors import SourceError
+from vantric.sources.labels import label_text
+
+
+def read_families(path: Path) -> dict[str, str]:
+    """Return label -> family of a CSV file with a header line, a JSON object or a TOML table.
+
+    Raises
+    ------
+    SourceError
+        If the file cannot be read, is none of these, or gives one label two families.
+    """
+    try:
+        text = path.read_text(encoding="utf-8-sig")
+    except FileNotFoundError:
+        raise SourceError(f"there is no file '{path}' of families") from None
+    except (OSError, UnicodeDecodeError) as error:
+        raise SourceError(f"cannot read the families in '{path}': {error}") from None
+    ending = path.suffix.casefold()
+    if ending == ".csv":
+        return _from_csv(text, path)
+    try:
+        found: Any = tomllib.loads(text) if ending == ".toml" else json.loads(text)
+    except ValueError as error:
+        raise SourceError(f"'{path}' is no valid {ending[1:].upper() or 'JSON'}: {error}") from None
+    if isinstance(found, dict) and len(found) == 1 and isinstance(next(iter(found.values())), dict):
+        found = next(iter(found.values()))  # a TOML table with a name
+    if not isinstance(found, dict) or not all(isinstance(family, str) for family in found.values()):
+        raise SourceError(f"'{path}' gives no families: it needs label and family in pairs")
+    return found
+
+
+def _from_csv(text: str, path: Path) -> dict[str, str]:
+    families: dict[str, str] = {}
+    for line, row in enumerate(csv.reader(text.splitlines(keepends=True)), 1):
+        if not row:
+            continue
+        if len(row) != 2:
+            raise SourceError(f"'{path}', line {line}: {len(row)} columns; label and family are two")
+        label, family = row[0], label_text(row[1].strip()) or ""
+        if line == 1 or not family:
+            continue
+        if families.setdefault(label, family) != family:
+            raise SourceError(f"'{path}', line {line}: '{label}' has two families, '{families[label]}' and '{family}'")
+    return families

@@ -1,0 +1,42 @@
+"""What the engine says of a broken file or condition, in one line for people."""
+
+from __future__ import annotations
+
+import re
+
+_KINDS = re.compile(r"^(Binder|Parser|Catalog|Conversion|Invalid Input|Permission|IO|Out of Range) Error: ")
+
+
+def in_words(message: str, shown: str, where: str | None) -> str:
+    """Return the engine's message as one line that says where and how to mend it.
+
+    Parameters
+    ----------
+    message
+        What the engine said.
+    shown
+        What the user calls the source.
+    where
+        The condition that was given; what is not the file's fault is then its.
+    """
+    place = re.search(r"CSV Error on Line: (\d+)", message)
+    at = f"'{shown}'" + (f", line {place[1]}" if place else "")
+    columns = re.search(r"Expected Number of Columns: (\d+) Found: (\d+)", message)
+    if columns:
+        return f"{at}: {columns[2]} columns where the header has {columns[1]}; mend that line"
+    if "unterminated quote" in message or "quote should be followed" in message:
+        return f"{at}: a quotation mark is not closed; close or double it"
+    if "state machine reached an invalid state" in message:
+        return f"{at}: line ends of two kinds, or a stray quotation mark; save it again with one kind"
+    if "Maximum line size" in message:
+        return f"{at}: a line is longer than 16 million signs; is a quotation mark not closed?"
+    first = _KINDS.sub("", message.splitlines()[0]).rstrip(" .")
+    if where is not None and not place:
+        reason = "files other than the source cannot be read" if message.startswith("Permission") else first
+        return f"where: {reason}; the condition is: {' '.join(where.split())}"
+    return f"{at}: {first}"
+
+
+def is_undecodable(message: str) -> bool:
+    """Whether the engine met bytes that are not UTF-8."""
+    return "not utf-8" in message or "Invalid unicode" in message

@@ -1,0 +1,83 @@
+"""What the user says of a source: how to open it, and what to count in it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from vantric.errors import ColumnError, unknown_column
+
+
+@dataclass(frozen=True)
+class Opening:
+    """How a source is opened.
+
+    Attributes
+    ----------
+    where
+        A standard SQL condition that records must meet; for files, sheets and databases.
+    sheet
+        The sheet of a workbook; the first that holds something if not given.
+    table, query
+        What is read of a database: a table, or the result of a query.
+    """
+
+    where: str | None = None
+    sheet: str | None = None
+    table: str | None = None
+    query: str | None = None
+
+    def asked(self) -> str | None:
+        """Return the first option that is given, or None."""
+        return next((name for name, value in vars(self).items() if value is not None), None)
+
+
+@dataclass(frozen=True)
+class Counting:
+    """What is counted.
+
+    Attributes
+    ----------
+    by
+        The column of labels.
+    count
+        The column that says how many occurrences a record stands for.
+    by_columns
+        Columns that are categories themselves, as in a check sheet: their numbers are added up.
+    separator
+        Parts several labels in one cell.
+    unique
+        A column of units: each different unit counts once in a category, however many records it has there.
+    merge_spellings
+        Whether labels that differ only in case, blanks or Unicode form become one.
+    families
+        Label -> family, or the path of a file that says so.
+    """
+
+    by: str | None = None
+    count: str | None = None
+    by_columns: tuple[str, ...] = ()
+    separator: str | None = None
+    unique: str | None = None
+    merge_spellings: bool = False
+    families: Mapping[str, str] | str | Path | None = None
+
+    def __post_init__(self) -> None:
+        if self.by_columns and (self.by or self.count or self.separator or self.unique):
+            raise ColumnError("by_columns names the categories itself: leave by, count, separator and unique out")
+        if self.unique and self.count:
+            raise ColumnError("unique counts units and count adds up occurrences: give one of them")
+        if self.separator is not None and not self.separator.strip():
+            raise ColumnError("the separator between labels is a sign such as ';', not a blank")
+
+    def columns(self, *more: str | None) -> list[str]:
+        """Return the columns that must be there."""
+        return [name for name in (self.by, self.count, *self.by_columns, self.unique, *more) if name is not None]
+
+
+def check_columns(wanted: Sequence[str], known: Sequence[str], where: str) -> None:
+    """Raise `ColumnError` for the first wanted column that is not known."""
+    for name in wanted:
+        if name not in known:
+            raise unknown_column(name, known, where)

@@ -1,0 +1,51 @@
+"""Columns in memory: a mapping of name to values."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
+from itertools import islice
+from typing import Any
+
+from vantric.errors import SourceError
+from vantric.sources.labels import label_text
+from vantric.sources.records import Group, Records, is_blank
+
+
+class PlainRecords(Records):
+    """The records of a mapping of name to column; all columns are of one length."""
+
+    def __init__(self, columns: Mapping[Any, Any]) -> None:
+        self._columns = {str(name): list(values) for name, values in columns.items()}
+        lengths = {name: len(values) for name, values in self._columns.items()}
+        for name, length in islice(lengths.items(), 1, None):
+            first, expected = next(iter(lengths.items()))
+            if length != expected:
+                raise SourceError(f"columns '{first}' and '{name}' differ in length: {expected} and {length}")
+
+    def names(self) -> tuple[str, ...]:
+        """Return the names of the columns."""
+        return tuple(self._columns)
+
+    def head(self, rows: int) -> list[Group]:
+        """Return the first records."""
+        return list(zip(*(values[:rows] for values in self._columns.values()), strict=True))
+
+    def _groups(self, keys: Sequence[str]) -> list[Group]:
+        if not keys:
+            return [(len(next(iter(self._columns.values()), ())),)]
+        tallied = Counter(zip(*(map(_hashable, self._columns[key]) for key in keys), strict=True))
+        return [(*values, records) for values, records in tallied.items()]
+
+    def values_in_order(self, column: str) -> Iterable[tuple[str, Any]]:
+        """Yield the values of a frame that has an order."""
+        return ((f"record {number}", value) for number, value in enumerate(self._columns[column], 1))
+
+
+def _hashable(value: Any) -> Any:
+    """Return a value that equals itself, so that missing ones fall together, and what differs stays apart."""
+    if is_blank(value):
+        return None
+    if isinstance(value, bool | list | dict | set) or type(value).__name__ in {"bool", "bool_"}:
+        return label_text(value)
+    return value

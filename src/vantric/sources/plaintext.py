@@ -1,0 +1,154 @@
+"""Text files as the engine wants them: UTF-8, on disk, under a name that is no pattern."""
+
+from __future__ import annotations
+
+import codecs
+import gzip
+import shutil
+import sys
+import zlib
+from contextlib import AbstractContextManager
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import IO, Self
+
+from vantric.core.counting.remark import Remark
+from vantric.errors import SourceError
+
+_FIRST_BYTES = 1 << 18
+_CHUNK = 1 << 22
+_PATTERN_SIGNS = frozenset("*?[]{}")
+
+
+class Workshop(AbstractContextManager["Workshop"]):
+    """A folder for what must be written before it can be read; it goes with the block."""
+
+    def __init__(self) -> None:
+        self._folder: TemporaryDirectory[str] | None = None
+        self._made = 0
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.close()
+
+    def close(self) -> None:
+        """Remove the folder."""
+        if self._folder is not None:
+            self._folder.cleanup()
+            self._folder = None
+
+    def new_path(self, ending: str) -> Path:
+        """Return a path that nothing is at."""
+        if self._folder is None:
+            self._folder = TemporaryDirectory(prefix="vantric-")
+        self._made += 1
+        return Path(self._folder.name) / f"{self._made}{ending}"
+
+
+def from_standard_input(workshop: Workshop) -> Path:
+    """Keep what comes on standard input, since its first lines must be read twice."""
+    path = workshop.new_path(".csv")
+    with path.open("wb") as file:
+        shutil.copyfileobj(sys.stdin.buffer, file)
+    return path
+
+
+def plain_name(path: Path, workshop: Workshop) -> Path:
+    """Return a path of the same file whose name is no pattern."""
+    if not _PATTERN_SIGNS & set(str(path)):
+        return path
+    link = workshop.new_path("".join(path.suffixes[-2:]) if path.suffix == ".gz" else path.suffix)
+    link.symlink_to(path.resolve())
+    return link
+
+
+def open_bytes(path: Path, shown: str) -> IO[bytes]:
+    """Open a file, through gzip if its name says so, or say why it cannot be."""
+    try:
+        if path.is_dir():
+            raise IsADirectoryError
+        return gzip.open(path, "rb") if path.suffix.casefold() == ".gz" else path.open("rb")  # type: ignore[return-value]
+    except FileNotFoundError:
+        raise SourceError(f"there is no file '{shown}'") from None
+    except IsADirectoryError:
+        raise SourceError(f"'{shown}' is a folder; give a file, or a pattern such as '{shown}/*.csv'") from None
+    except OSError as error:
+        raise SourceError(f"cannot read '{shown}': {error.strerror or error}") from None
+
+
+def first_text(path: Path, shown: str) -> str | None:
+    """Return the beginning of a file as text; None if it is not UTF-8."""
+    with open_bytes(path, shown) as file:
+        try:
+            head = file.read(_FIRST_BYTES)
+        except (OSError, EOFError, zlib.error):
+            raise SourceError(f"cannot read '{shown}': its compression is broken; pack it again") from None
+    if head.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
+        return None
+    try:  # the last sign may be cut in two
+        return codecs.getincrementaldecoder("utf-8-sig")().decode(head)
+    except UnicodeDecodeError:
+        return None
+
+
+def as_utf8(path: Path, shown: str, workshop: Workshop) -> tuple[Path, Remark]:
+    """Write a file anew in UTF-8 and say what it was read as.
+
+    UTF-16 is told by its mark. What has bytes that are no UTF-8, and no sign that is, is Latin-1: in the form of
+    Windows code page 1252, which has printed signs where Latin-1 has none, if every byte is a sign there.
+
+    Raises
+    ------
+    SourceError
+        If the file mixes UTF-8 with other bytes, naming the line.
+    """
+    encoding = _encoding(path, shown)
+    target = workshop.new_path("".join(suffix for suffix in path.suffixes if suffix.casefold() != ".gz") or ".csv")
+    decoder = codecs.getincrementaldecoder(encoding)()
+    with open_bytes(path, shown) as file, target.open("wb") as out:
+        try:
+            while chunk := file.read(_CHUNK):
+                out.write(decoder.decode(chunk).encode())
+            out.write(decoder.decode(b"", final=True).encode())
+        except UnicodeError:
+            raise SourceError(f"'{shown}' is broken {_NAMES[encoding]} text; save it as UTF-8") from None
+    return target, Remark("encoding", f"'{shown}' is not UTF-8; it was read as {_NAMES[encoding]}")
+
+
+_NAMES = {"utf-16": "UTF-16", "cp1252": "Latin-1 (Windows-1252)", "latin-1": "Latin-1"}
+
+
+def _encoding(path: Path, shown: str) -> str:
+    undefined = False
+    line = 1
+    with open_bytes(path, shown) as file:
+        start = file.read(2)
+        if start in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE):
+            return "utf-16"
+        rest = start
+        while chunk := file.read(_CHUNK):
+            whole = rest + chunk
+            if _has_utf8(whole):
+                raise SourceError(
+                    f"'{shown}', line {line + _broken_line(whole)}: bytes that are not UTF-8 in a file that is; "
+                    "save it as UTF-8"
+                )
+            undefined = undefined or any(byte in whole for byte in (b"\x81", b"\x8d", b"\x8f", b"\x90", b"\x9d"))
+            line += whole.count(b"\n")
+            rest = b""
+    return "latin-1" if undefined else "cp1252"
+
+
+def _has_utf8(chunk: bytes) -> bool:
+    """Whether there is a sign of several bytes that only UTF-8 would have."""
+    return any(0x80 <= ord(sign) != 0xFFFD for sign in set(chunk.decode("utf-8", "replace")))
+
+
+def _broken_line(chunk: bytes) -> int:
+    try:
+        chunk.decode("utf-8")
+    except UnicodeDecodeError as error:
+        return chunk.count(b"\n", 0, error.start)
+    return 0
