@@ -219,7 +219,7 @@ class Errors(InFolder):
             ((log, "--by", "defect", "--cut", "lots"), "'lots' is not"),
             ((log, "--by", "defect", "--format", "jsn"), "json"),
             ((log, "--bye", "defect"), "No such option"),
-            ((log,), "--by"),
+            ((self.log("a,b\nx,y\nx,y\n", "two.csv"),), "say which column of '"),
             ((log, "--by", "defect", "--out", self.folder / "nowhere" / "a.png"), "there is no folder"),
             ((log, "--by", "defect", "--out", self.folder), "its ending is none of"),
             ((log, "--by", "defect", "--out", self.folder / "a.pgn"), "did you mean 'png'"),
@@ -233,7 +233,7 @@ class Errors(InFolder):
 
     def test_commands_that_are_none(self) -> None:
         self.assertIn("no command 'paretto'; did you mean 'pareto'?", self.failed("paretto"))
-        self.assertIn("the commands are: demo, pareto", self.failed("zzz"))
+        self.assertIn("the commands are: demo, columns, tally, pareto", self.failed("zzz"))
 
     def test_a_picture_that_fails_leaves_the_old_one(self) -> None:
         out = self.folder / "old.png"
@@ -265,6 +265,6 @@ class Errors(InFolder):
 
     def test_help_and_version(self) -> None:
         self.assertIn("vantric " + vt.__version__, Result("--version").out)
-        self.assertIn("pareto  Rank, cumulate and cut off", Result("--help").out)
+        self.assertIn("pareto   Rank, cumulate and cut off", Result("--help").out)
         self.assertIn("--count COL", Result("pareto", "--help").out)
         self.assertIn("Commands:", Result().out)

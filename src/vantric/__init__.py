@@ -15,15 +15,32 @@ from typing import TYPE_CHECKING, Any
 __version__ = "0.1.0"
 
 if TYPE_CHECKING:
-    from vantric.api import Chart, Finding, ParetoTable, Tally, pareto, pareto_chart, review, tally
+    from vantric.api import (
+        Chart,
+        Crosstab,
+        Finding,
+        Measures,
+        ParetoTable,
+        Tally,
+        aggregate,
+        crosstab,
+        pareto,
+        pareto_chart,
+        review,
+        tally,
+    )
     from vantric.errors import VantricError
 
 _HOMES = {
     "Chart": "vantric.api",
+    "Crosstab": "vantric.api",
     "Finding": "vantric.api",
+    "Measures": "vantric.api",
     "ParetoTable": "vantric.api",
     "Tally": "vantric.api",
     "VantricError": "vantric.errors",
+    "aggregate": "vantric.api",
+    "crosstab": "vantric.api",
     "pareto": "vantric.api",
     "pareto_chart": "vantric.api",
     "review": "vantric.api",
@@ -32,11 +49,15 @@ _HOMES = {
 
 __all__ = [
     "Chart",
+    "Crosstab",
     "Finding",
+    "Measures",
     "ParetoTable",
     "Tally",
     "VantricError",
     "__version__",
+    "aggregate",
+    "crosstab",
     "pareto",
     "pareto_chart",
     "review",

@@ -2,30 +2,51 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Mapping
+from typing import Any, Unpack
 
 from vantric.api.chart import Chart
+from vantric.api.counts import Crosstab, Measures, Tally
+from vantric.api.options import CountingOptions, OpeningOptions, split_options
 from vantric.api.table import ParetoTable
 from vantric.core import charting, counting
-from vantric.core.counting import Tally
+from vantric.core.counting.cutoff import cut_percent
 from vantric.core.reviewing import Finding, review_pareto, review_tally
 from vantric.errors import VantricError
 from vantric.report.sentence import pareto_sentence
-from vantric.sources import Counting, gather
+from vantric.sources import Opening, cross, gather, measure
 
 
-def tally(data: Any, by: str | None = None, *, count: str | None = None) -> Tally:
+def tally(data: Any, by: str | None = None, **options: Unpack[CountingOptions]) -> Tally:
     """Count records by category.
 
     Parameters
     ----------
     data
-        A path of a CSV file; a frame or series of any library that narwhals understands (pandas, Polars, PyArrow,
-        DuckDB ...); a mapping of category to frequency or, with `by`, of name to column; or an iterable of labels.
+        A file (``.csv .tsv .json .ndjson .parquet .xlsx .ods``, the text ones also as ``.gz``), a pattern of files, or
+        ``"-"`` for CSV on standard input; the URL of a database; a frame or series of any library that narwhals
+        understands (pandas, Polars, PyArrow, DuckDB ...); a mapping of category to frequency or, with `by`, of name to
+        column; or an iterable of labels.
     by
-        The column of labels; not for labels or ready counts.
-    count
+        The column of labels; not for labels or ready counts. It may be left out where only one column can be counted.
+    count : str
         The column that says how many occurrences a record stands for; 1 if not given.
+    by_columns : sequence of str
+        Columns that are categories themselves, as in a check sheet; their numbers are added up.
+    separator : str
+        Parts several labels in one cell; then mentions are counted, a label at most once a record.
+    unique : str
+        A column of units: each different unit counts once in a category.
+    merge_spellings : bool
+        Whether labels that differ only in case, blanks or Unicode form become one; every merge is told.
+    families : mapping of str to str, or path
+        Label -> family, or a file of two columns (CSV with a header, JSON or TOML); other labels are told and kept.
+    where : str
+        A standard SQL condition for files, sheets and databases.
+    sheet : str
+        The sheet of a workbook; the first that holds something if not given.
+    table, query : str
+        What is read of a database.
 
     Returns
     -------
@@ -36,17 +57,69 @@ def tally(data: Any, by: str | None = None, *, count: str | None = None) -> Tall
     VantricError
         If the data cannot be read, lack a column, or hold a count that is missing, negative or not a number.
     """
-    return gather(data, Counting(by=by, count=count))
+    return Tally.of(gather(data, *split_options(by, options)))
+
+
+def crosstab(data: Any, by: str, split: str, **options: Unpack[CountingOptions]) -> Crosstab:
+    """Count records by two columns.
+
+    Parameters
+    ----------
+    data, by
+        As for `tally`; data that have columns.
+    split
+        The second column.
+    **options
+        As for `tally`, but `by_columns` and `unique`.
+
+    Returns
+    -------
+    Crosstab
+        With `frequencies()`, `percents(of)` of a row, a column or all, `row_totals`, `column_totals`, `transposed()`.
+    """
+    return Crosstab.of(cross(data, *split_options(by, options), split=split))
+
+
+def aggregate(
+    data: Any, by: str, measures: Mapping[str, str], *, period: str | None = None, **options: Unpack[OpeningOptions]
+) -> Measures:
+    """Work out measures by category or by calendar period.
+
+    Parameters
+    ----------
+    data
+        As for `tally`; data that have columns.
+    by
+        The column of categories, or of dates.
+    measures
+        Name -> ``"sum"``, ``"mean"``, ``"median"``, ``"min"``, ``"max"`` or ``"count"``, of the column of that name or
+        of another (``"sum:fired"``); ``"ratio:rejected/fired"``, a ratio of sums, or ``"percent:rejected/fired"``.
+    period
+        ``"day"``, ``"week"`` (ISO 8601), ``"month"``, ``"quarter"`` or ``"year"``. Every period from the first to the
+        last appears: zero for a sum or count of nothing, None for a mean or ratio.
+    **options
+        `where`, `sheet`, `table` and `query`, as for `tally`.
+
+    Returns
+    -------
+    Measures
+
+    Raises
+    ------
+    VantricError
+        As for `tally`; and for a date or number that cannot be read, naming the record.
+    """
+    return Measures.of(measure(data, by, measures, period, Opening(**options)))
 
 
 def pareto(
-    data: Any, by: str | None = None, *, count: str | None = None, cut: float | str | None = 80
-) -> ParetoTable:  # fmt: skip
+    data: Any, by: str | None = None, *, cut: float | str | None = 80, **options: Unpack[CountingOptions]
+) -> ParetoTable:
     """Count, rank, cumulate and cut off.
 
     Parameters
     ----------
-    data, by, count
+    data, by, **options
         As for `tally`; a Tally will do too.
     cut
         The cut-off in percent; None for a table without one. The vital few are the fewest leading categories that
@@ -67,11 +140,13 @@ def pareto(
     >>> vt.pareto(["Pinhole", "Warping", "Pinhole", None]).sentence()
     'Of 3 records, it takes both categories to reach the cut-off of 80 %; 1 record without a label is left out.'
     """
-    checked = None if cut is None else counting.cutoff.cut_percent(cut)
-    return ParetoTable.of(counting.pareto(gather(data, Counting(by=by, count=count)), cut=checked))
+    checked = None if cut is None else cut_percent(cut)
+    return ParetoTable.of(counting.pareto(gather(data, *split_options(by, options)), cut=checked))
 
 
-def pareto_chart(data: Any, by: str | None = None, *, count: str | None = None, cut: float | str | None = 80) -> Chart:
+def pareto_chart(
+    data: Any, by: str | None = None, *, cut: float | str | None = 80, **options: Unpack[CountingOptions]
+) -> Chart:
     """Return the Pareto chart of a table, or of anything that `pareto` takes.
 
     Bars show frequencies on the primary axis, a line the cumulative percent on the secondary. The total and 100 percent
@@ -81,7 +156,7 @@ def pareto_chart(data: Any, by: str | None = None, *, count: str | None = None, 
     ----------
     data
         A ParetoTable (then nothing else is given), or data as for `pareto`.
-    by, count, cut
+    by, cut, **options
         As for `pareto`.
 
     Returns
@@ -89,15 +164,15 @@ def pareto_chart(data: Any, by: str | None = None, *, count: str | None = None, 
     Chart
     """
     if isinstance(data, counting.ParetoTable):
-        if by is not None or count is not None:
-            raise VantricError("a Pareto table is counted already: leave by and count out")
+        if by is not None or options:
+            raise VantricError("a Pareto table is counted already: leave by and the other options out")
         table: counting.ParetoTable = data
     else:
-        table = pareto(data, by, count=count, cut=cut)
+        table = pareto(data, by, cut=cut, **options)
     return Chart.of(charting.pareto_chart(table, description=pareto_sentence(table)))
 
 
-def review(result: Tally | counting.ParetoTable) -> list[Finding]:
+def review(result: counting.Tally | counting.ParetoTable) -> list[Finding]:
     """Return what is wrong or risky in a tally or a Pareto table, and the mend.
 
     Returns
@@ -107,6 +182,6 @@ def review(result: Tally | counting.ParetoTable) -> list[Finding]:
     """
     if isinstance(result, counting.ParetoTable):
         return review_pareto(result)
-    if isinstance(result, Tally):
+    if isinstance(result, counting.Tally):
         return review_tally(result)
     raise VantricError(f"cannot review {type(result).__name__}: give a tally or a Pareto table")

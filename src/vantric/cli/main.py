@@ -15,6 +15,8 @@ from vantric.errors import VantricError, nearest
 
 _COMMANDS = {
     "demo": "Run the whole example with the demo data.",
+    "columns": "Take a first look at a source: columns, kinds, missing, commonest labels.",
+    "tally": "Count records by category, or by two columns.",
     "pareto": "Rank, cumulate and cut off the categories of a log.",
 }
 

@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import shutil
 import sys
+import threading
 import warnings
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from pathlib import Path
-from typing import TypedDict
+from typing import Any, TypedDict
 
 import click
 
+from vantric.core.counting import Tally
+from vantric.core.counting.pareto import check_rankable
 from vantric.core.reviewing import Finding
-from vantric.errors import TargetError
+from vantric.errors import TargetError, nearest
 from vantric.writing import check_target, write_whole
+
+_PATIENCE = 2.0  # seconds before a progress bar is shown
 
 
 class Terminal(TypedDict):
@@ -23,6 +29,84 @@ class Terminal(TypedDict):
     width: int
     plain: bool
     colour: bool
+
+
+_FORMATS = ("text", "json", "csv", "markdown")
+PICTURES = ("png", "svg", "pdf")
+#: Ending of a table -> the format of what is in it.
+TABLES = {"csv": "csv", "json": "json", "md": "markdown"}
+
+
+def _outputs(endings: str) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
+    def decorate(command: Callable[..., Any]) -> Callable[..., Any]:
+        command = click.option(
+            "--format",
+            "form",
+            type=click.Choice(_FORMATS),
+            default="text",
+            show_default=True,
+            help="What standard output gets.",
+        )(command)
+        kind = click.Path(path_type=Path)
+        about = f"Write a file by its ending: {endings}. Repeatable."
+        return click.option("--out", "targets", multiple=True, type=kind, metavar="FILE", help=about)(command)
+
+    return decorate
+
+
+all_outputs = _outputs(".png .svg .pdf a picture, .csv .json .md the table")
+table_outputs = _outputs(".csv .json .md the table")
+
+
+def kind_of(target: Path, known: Iterable[str]) -> str:
+    """Return a target's ending, or say which there are."""
+    kind, endings = target.suffix[1:].casefold(), tuple(known)
+    if kind in endings:
+        return kind
+    hint = nearest(kind, endings) if kind else ""
+    raise TargetError(f"cannot write '{target}': its ending is none of .{', .'.join(endings)}{hint}")
+
+
+def lines(shown: Sequence[str], findings: Sequence[Finding]) -> str:
+    """Return lines for the terminal, the findings under them."""
+    from vantric.report.terminal import finding_lines
+
+    told = finding_lines(findings, terminal()["width"])
+    return "\n".join([*shown, *(["", *told] if told else [])]) + "\n"
+
+
+def check_counted(tally: Tally) -> None:
+    """Raise `RankError` if there is nothing to show."""
+    if not tally.categories:
+        check_rankable(tally)
+
+
+@contextlib.contextmanager
+def reading(source: str) -> Iterator[None]:
+    """Show that a long reading goes on: after two seconds, on a terminal only."""
+    if not sys.stderr.isatty():
+        yield
+        return
+    done = threading.Event()
+    shower = threading.Thread(target=_show_reading, args=(source, done), daemon=True)
+    shower.start()
+    try:
+        yield
+    finally:
+        done.set()
+        shower.join()
+
+
+def _show_reading(source: str, done: threading.Event) -> None:
+    if done.wait(_PATIENCE):
+        return
+    from rich.console import Console
+    from rich.progress import BarColumn, Progress, TextColumn, TimeElapsedColumn
+
+    columns = (TextColumn("reading {task.description}", markup=False), BarColumn(), TimeElapsedColumn())
+    with Progress(*columns, console=Console(stderr=True), transient=True) as progress:
+        progress.add_task(source, total=None)
+        done.wait()
 
 
 def terminal() -> Terminal:

@@ -7,48 +7,33 @@ from pathlib import Path
 import click
 
 from vantric.cli import output
-from vantric.core import counting
+from vantric.cli.sourceoptions import counting_options
+from vantric.core import counting as core
 from vantric.core.counting.cutoff import cut_percent
 from vantric.core.reviewing import Finding, review_pareto
-from vantric.errors import TargetError, nearest
 from vantric.report import paretodata
-from vantric.sources import Counting, gather
-
-_FORMATS = ("text", "json", "csv", "markdown")
-_PICTURES = ("png", "svg", "pdf")
-_TABLES = {"csv": "csv", "json": "json", "md": "markdown"}
+from vantric.sources import Counting, Opening, gather
 
 
 @click.command("pareto")
 @click.argument("source")
-@click.option("--by", required=True, metavar="COL", help="The column whose labels are counted.")
-@click.option("--count", metavar="COL", help="The column that says how many occurrences a record stands for.")
+@counting_options
 @click.option("--cut", default="80", show_default=True, metavar="PCT", help="The cut-off in percent.")
-@click.option(
-    "--out",
-    "targets",
-    multiple=True,
-    type=click.Path(path_type=Path),
-    metavar="FILE",
-    help="Write a file by its ending: .png .svg .pdf a picture, .csv .json .md the table. Repeatable.",
-)
-@click.option(
-    "--format",
-    "form",
-    type=click.Choice(_FORMATS),
-    default="text",
-    show_default=True,
-    help="What standard output gets.",
-)
-def command(source: str, by: str, count: str | None, cut: str, targets: tuple[Path, ...], form: str) -> None:
+@output.all_outputs
+def command(
+    source: str, counting: Counting, opening: Opening, cut: str, targets: tuple[Path, ...], form: str
+) -> None:  # fmt: skip
     """Rank, cumulate and cut off the categories of a log.
 
-    SOURCE is a CSV file with a header line. The vital few are the fewest leading categories that reach the cut-off.
+    SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The vital few are the
+    fewest leading categories that reach the cut-off.
     """
-    kinds = [_kind(target) for target in targets]
+    kinds = [output.kind_of(target, (*output.PICTURES, *output.TABLES)) for target in targets]
     output.check_targets(targets, source)
     percent = cut_percent(cut)
-    table = counting.pareto(gather(source, Counting(by=by, count=count)), cut=percent)
+    with output.reading(source):
+        tally = gather(source, counting, opening)
+    table = core.pareto(tally, cut=percent)
     findings = review_pareto(table)
     output.write_all([(target, _content(table, findings, kind)) for target, kind in zip(targets, kinds, strict=True)])
     if form == "text":
@@ -58,19 +43,9 @@ def command(source: str, by: str, count: str | None, cut: str, targets: tuple[Pa
         output.tell_warnings(findings)
 
 
-def _kind(target: Path) -> str:
-    """Return a target's ending, or say which there are."""
-    kind = target.suffix[1:].casefold()
-    if kind in _PICTURES or kind in _TABLES:
-        return kind
-    endings = ", ".join(f".{known}" for known in (*_PICTURES, *_TABLES))
-    hint = nearest(kind, (*_PICTURES, *_TABLES)) if kind else ""
-    raise TargetError(f"cannot write '{target}': its ending is none of {endings}{hint}")
-
-
-def _content(table: counting.ParetoTable, findings: list[Finding], kind: str) -> bytes:
-    if kind in _TABLES:
-        return _text(table, findings, _TABLES[kind]).encode()
+def _content(table: core.ParetoTable, findings: list[Finding], kind: str) -> bytes:
+    if kind in output.TABLES:
+        return _text(table, findings, output.TABLES[kind]).encode()
     from vantric.core.charting import pareto_chart
     from vantric.drawing.save import picture
     from vantric.report.sentence import pareto_sentence
@@ -79,13 +54,13 @@ def _content(table: counting.ParetoTable, findings: list[Finding], kind: str) ->
     return output.with_warnings_told(lambda: picture(chart, kind))
 
 
-def _text(table: counting.ParetoTable, findings: list[Finding], form: str) -> str:
+def _text(table: core.ParetoTable, findings: list[Finding], form: str) -> str:
     if form == "json":
         return paretodata.pareto_json(table, findings)
     return paretodata.pareto_csv(table) if form == "csv" else paretodata.pareto_markdown(table)
 
 
-def _view(table: counting.ParetoTable, findings: list[Finding]) -> str:
+def _view(table: core.ParetoTable, findings: list[Finding]) -> str:
     from vantric.report.terminal import pareto_view
 
     return pareto_view(table, findings, **output.terminal())

@@ -11,6 +11,7 @@ from typing import Any
 from vantric.core.counting import Cutoff, ParetoTable
 from vantric.core.numbers.shown import distinct_lines, number_text, percent_text
 from vantric.core.reviewing import Finding
+from vantric.report.markdown import markdown_table
 
 COLUMNS = ("rank", "category", "frequency", "count", "percent", "cumulative_frequency", "cumulative_percent", "abc")
 
@@ -72,12 +73,9 @@ def pareto_csv(table: ParetoTable) -> str:
 
 def pareto_markdown(table: ParetoTable) -> str:
     """Return the table in Markdown, rounded for reading, with its base and its cut-off under it."""
-    cells = shown_rows(table)
-    head = "| Rank | Category | Frequency | Percent | Cumulative frequency | Cumulative percent | Class |"
-    rule = "| ---: | :--- | ---: | ---: | ---: | ---: | :--- |"
-    lines = [head, rule, *(f"| {' | '.join(_markdown_cell(cell) for cell in row)} |" for row in cells)]
-    lines.append(f"| | Total | {number_text(table.total)} | 100.0 % | | | |")
-    return "\n".join(lines) + "\n"
+    head = ("Rank", "Category", "Frequency", "Percent", "Cumulative frequency", "Cumulative percent", "Class")
+    total = ("", "Total", number_text(table.total), "100.0 %", "", "", "")
+    return markdown_table(head, [*shown_rows(table), total], left=frozenset({1, 6}))
 
 
 def shown_rows(table: ParetoTable) -> list[tuple[str, ...]]:
@@ -95,10 +93,3 @@ def shown_rows(table: ParetoTable) -> list[tuple[str, ...]]:
         )
         for row, name in zip(table.rows, distinct_lines(table.categories), strict=True)
     ]
-
-
-def _markdown_cell(text: str) -> str:
-    """Return a cell in which nothing is markup."""
-    for sign in "\\`*_{}[]<>|#~$":
-        text = text.replace(sign, f"\\{sign}")
-    return text

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from html import escape
 
 from vantric.core.counting import ParetoTable
@@ -26,6 +27,22 @@ def pareto_html(table: ParetoTable, *, most: int = 60) -> str:
         f'<table><caption style="text-align:left">{escape(pareto_sentence(table))}</caption>'
         f"<thead><tr>{head}</tr></thead><tbody>{''.join(body)}</tbody>"
         f'<tfoot>{total}<td colspan="3"></td></tr></tfoot></table>'
+    )
+
+
+def plain_html(head: Sequence[str], rows: Sequence[Sequence[str]], *, caption: str) -> str:
+    """Return cells as an HTML table, the first column to the left, the last row as the foot."""
+    titles = "".join(
+        f'<th scope="col" style="text-align:{"right" if n else "left"}">{escape(t)}</th>' for n, t in enumerate(head)
+    )
+    lines = [
+        "".join(f'<td style="text-align:{"right" if n else "left"}">{escape(cell)}</td>' for n, cell in enumerate(row))
+        for row in rows
+    ]
+    body = "".join(f"<tr>{line}</tr>" for line in lines[:-1])
+    return (
+        f'<table><caption style="text-align:left">{escape(caption)}</caption><thead><tr>{titles}</tr></thead>'
+        f"<tbody>{body}</tbody><tfoot><tr>{lines[-1]}</tr></tfoot></table>"
     )
 
 

@@ -6,7 +6,7 @@ import io
 import textwrap
 from collections.abc import Iterable
 
-from rich.cells import cell_len, set_cell_size
+from rich.cells import cell_len
 from rich.console import Console
 from rich.text import Text
 
@@ -14,6 +14,7 @@ from vantric.core.charting.paretochart import cut_words
 from vantric.core.counting import ParetoTable
 from vantric.core.numbers.shown import number_text, one_line
 from vantric.core.reviewing import Finding
+from vantric.report.grid import fit, set_right
 from vantric.report.paretodata import shown_rows
 
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
@@ -51,13 +52,19 @@ def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, 
 def _head(table: ParetoTable) -> list[Text]:
     subject = f"Pareto table of {one_line(table.origin.by)}" if table.origin.by else "Pareto table"
     source = f"{one_line(table.origin.source)}: " if table.origin.source else ""
-    return [Text(subject, style="bold"), Text(f"{source}{table.tally.base()}")]
+    condition = f", where {one_line(table.origin.where)}" if table.origin.where else ""
+    return [Text(subject, style="bold"), Text(f"{source}{table.tally.base()}{condition}")]
 
 
 def _foot(findings: Iterable[Finding], width: int) -> list[Text]:
-    told = [f"{finding.severity}: {finding.message}" for finding in findings]
-    lines = [line for text in told for line in textwrap.wrap(text, width, subsequent_indent="  ")]
+    lines = finding_lines(findings, width)
     return [Text(""), *(Text(line, style="yellow") for line in lines)] if lines else []
+
+
+def finding_lines(findings: Iterable[Finding], width: int) -> list[str]:
+    """Return findings as lines of a width, with hanging indents."""
+    told = [f"{finding.severity}: {finding.message}" for finding in findings]
+    return [line for text in told for line in textwrap.wrap(text, width, subsequent_indent="  ")]
 
 
 def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:
@@ -84,13 +91,8 @@ def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:
 
 def _joined(cells: tuple[str, ...], widths: list[int]) -> str:
     """Set cells into columns: the category to the left and cut short, numbers to the right."""
-    name = cells[1]
-    if cell_len(name) > widths[1]:
-        name = set_cell_size(name, widths[1] - 1).rstrip() + "…"
-    sides = [set_cell_size(name, widths[1])] + [
-        " " * (width - cell_len(cell)) + cell for cell, width in zip(cells[2:5], widths[2:], strict=True)
-    ]
-    return "  ".join([f"{cells[0]:>{widths[0]}}", *sides])
+    numbers = (set_right(cell, width) for cell, width in zip(cells[2:5], widths[2:], strict=True))
+    return "  ".join([set_right(cells[0], widths[0]), fit(cells[1], widths[1]), *numbers])
 
 
 def _bar(share: float, room: int, plain: bool) -> str:

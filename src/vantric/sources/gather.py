@@ -1,4 +1,4 @@
-"""Whatever the user hands over becomes a tally."""
+"""Whatever the user hands over becomes a tally, a two-way table, measures or a first look."""
 
 from __future__ import annotations
 
@@ -8,14 +8,16 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from vantric.core.counting import Origin, Remark, Tally, relabelling
+from vantric.core.counting import Crosstab, Measures, Origin, Remark, Tally, relabelling
 from vantric.core.counting.tally import make_tally
 from vantric.errors import ColumnError, SourceError
+from vantric.sources.aggregating import measure_records, read_measures
+from vantric.sources.crossing import cross_records
 from vantric.sources.exact import checked
 from vantric.sources.labels import label_text
 from vantric.sources.opening import is_frame, with_records
 from vantric.sources.options import Counting, Opening
-from vantric.sources.profile import only_countable
+from vantric.sources.profile import ColumnProfile, only_countable, profile
 from vantric.sources.records import Records
 from vantric.sources.tallying import naming, parted, tally_records, what_is_counted
 
@@ -54,6 +56,30 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
         _refuse_columns(counting, "plain labels")
         return _from_labels(data, counting, None)
     raise SourceError(f"cannot count {type(data).__name__}: give a path, a frame, a mapping or an iterable of labels")
+
+
+def cross(data: Any, counting: Counting, opening: Opening, *, split: str) -> Crosstab:
+    """Return the two-way table of any data that have columns."""
+    wanted = counting.columns(split)
+    return with_records(_table(data), opening, wanted, lambda records: cross_records(records, counting, split))
+
+
+def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None, opening: Opening) -> Measures:
+    """Return measures of any data that have columns, by category or period."""
+    asked = read_measures(measures)
+    wanted = list(dict.fromkeys([by, *(column for one in asked for column in one.columns if column)]))
+    return with_records(_table(data), opening, wanted, lambda records: measure_records(records, by, asked, period))
+
+
+def look(data: Any, opening: Opening, rows: int) -> tuple[list[ColumnProfile], list[tuple[Any, ...]]]:
+    """Return what each column of any data holds, and the first records."""
+    return with_records(_table(data), opening, [], lambda records: (profile(records), records.head(rows)))
+
+
+def _table(data: Any) -> Any:
+    if isinstance(data, str | Path | Mapping) or is_frame(data):
+        return data
+    raise SourceError(f"{type(data).__name__} has no columns: give a path, a frame or a mapping of name to column")
 
 
 def _refuse_columns(counting: Counting, what: str) -> None:

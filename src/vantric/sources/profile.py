@@ -93,6 +93,7 @@ def only_countable(records: Records) -> str:
     """Return the one column that can be counted, or say which there are."""
     columns = profile(records)
     countable = [column.name for column in columns if column.countable]
+    countable = countable or [column.name for column in columns if column.kind == "text"]
     if len(countable) == 1:
         return countable[0]
     which = ", ".join(countable or [column.name for column in columns])

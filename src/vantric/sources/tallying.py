@@ -32,7 +32,7 @@ def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark
         rows = sum(cell[1] for cell in cells)
         groups = [(label, amount) for label, _, amount in parted(cells, counting.separator)]
     if not counting.unique:
-        rename = relabelling(_frequencies(groups), **naming(counting))
+        rename = relabelling(frequencies(groups), **naming(counting))
         groups = [(None if label is None else rename(label), amount) for label, amount in groups]
         said += rename.remarks
     return make_tally(
@@ -91,7 +91,8 @@ def parted(cells: Iterable[Cell], separator: str | None) -> Iterable[Cell]:
             yield piece, rows, amount
 
 
-def _frequencies(groups: Iterable[tuple[str | None, Raw]]) -> dict[str, Any]:
+def frequencies(groups: Iterable[tuple[str | None, Raw]]) -> dict[str, Any]:
+    """Return label -> what its groups add up to."""
     heaps: dict[str, list[Raw]] = {}
     for label, amount in groups:
         if label is not None and label.strip():
@@ -117,7 +118,7 @@ def _unit_counts(records: Records, counting: Counting) -> tuple[list[tuple[str |
     plain = records.groups([by])
     rows = sum(int(group[-1]) for group in plain)
     cells = [(label_text(value), int(number), int(number)) for value, number in plain]
-    rename = relabelling(_frequencies((c[0], c[2]) for c in parted(cells, counting.separator)), **naming(counting))
+    rename = relabelling(frequencies((c[0], c[2]) for c in parted(cells, counting.separator)), **naming(counting))
     said = list(rename.remarks)
     if not rename.names and counting.separator is None:
         found = records.units([by], unit)

@@ -173,13 +173,14 @@ def pareto(tally: Tally, *, cut: Number | None = 80) -> ParetoTable:
     the ranking and the vital few.
     """
     percent = None if cut is None else cut_percent(cut)
-    _check_rankable(tally)
+    check_rankable(tally)
     order, starts = rank_descending(tally.frequency, tally.categories)
     table = ParetoTable(tally, order, starts)
     return table if percent is None else replace(table, cutoffs=(_decide(table, percent),))
 
 
-def _check_rankable(tally: Tally) -> None:
+def check_rankable(tally: Tally) -> None:
+    """Raise `RankError` if a tally holds nothing to rank, saying what it lacks."""
     where = tally.origin.source or "the data"
     label = f"'{tally.origin.by}'" if tally.origin.by else "the labels"
     if not tally.categories and not tally.missing.records and not tally.origin.input_rows:

@@ -1,0 +1,83 @@
+"""Tallies, two-way tables and measures that users hold: they turn into frames and data and show themselves."""
+
+from __future__ import annotations
+
+from dataclasses import fields
+from typing import TYPE_CHECKING, Any
+
+from vantric.core import counting
+from vantric.core.counting.crosstab import Base
+from vantric.core.reviewing import review_tally
+from vantric.report import tallydata
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+
+class Tally(counting.Tally):
+    """Categories and how often each occurred; made by `vantric.tally`."""
+
+    @classmethod
+    def of(cls, tally: counting.Tally) -> Tally:
+        """Return the public form of a counted tally."""
+        return cls(**{field.name: getattr(tally, field.name) for field in fields(tally)})
+
+    def to_frame(self) -> pd.DataFrame:
+        """Return category, frequency and percent as a pandas DataFrame, the most frequent first."""
+        import pandas as pd
+
+        return pd.DataFrame(tallydata.tally_object(self)["rows"], columns=["category", "frequency", "percent"])
+
+    def to_dict(self) -> dict[str, Any]:
+        """Return the object that ``vantric tally --format json`` prints."""
+        return tallydata.tally_object(self, review_tally(self))
+
+    def _repr_html_(self) -> str:
+        from vantric.report.paretohtml import plain_html
+
+        return plain_html(*tallydata.tally_cells(self), caption=self.base())
+
+
+class Crosstab(counting.Crosstab):
+    """Frequencies of every pair of a category and a label of the split; made by `vantric.crosstab`."""
+
+    @classmethod
+    def of(cls, table: counting.Crosstab) -> Crosstab:
+        """Return the public form of a counted table."""
+        return cls(**{field.name: getattr(table, field.name) for field in fields(table)})
+
+    def transposed(self) -> Crosstab:
+        """Return the table with categories and split exchanged."""
+        return Crosstab.of(super().transposed())
+
+    def to_frame(self, percent_of: Base | None = None) -> pd.DataFrame:
+        """Return frequencies, or percents of a base, as a pandas DataFrame: a row a category, a column a label."""
+        import pandas as pd
+
+        cells = self.frequencies() if percent_of is None else self.percents(percent_of)
+        return pd.DataFrame(cells, index=pd.Index(self.categories, name=self.origin.by), columns=list(self.columns))
+
+    def to_dict(self, percent_of: Base = "all") -> dict[str, Any]:
+        """Return the object that ``vantric tally --split ... --format json`` prints."""
+        return tallydata.crosstab_object(self, percent_of, review_tally(self.tally()))
+
+    def _repr_html_(self) -> str:
+        from vantric.report.paretohtml import plain_html
+
+        return plain_html(*tallydata.crosstab_cells(self, None), caption=self.tally().base())
+
+
+class Measures(counting.Measures):
+    """Values by category or calendar period; made by `vantric.aggregate`."""
+
+    @classmethod
+    def of(cls, measures: counting.Measures) -> Measures:
+        """Return the public form of worked-out measures."""
+        return cls(**{field.name: getattr(measures, field.name) for field in fields(measures)})
+
+    def to_frame(self) -> pd.DataFrame:
+        """Return a row a category or period, a column a measure; what is missing is NaN."""
+        import pandas as pd
+
+        columns = dict(zip(self.names, map(list, self.values), strict=True))
+        return pd.DataFrame(columns, index=pd.Index(self.categories, name=self.by))

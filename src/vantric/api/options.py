@@ -1,0 +1,50 @@
+"""The options that every function that counts takes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import TypedDict
+
+from vantric.sources import Counting, Opening
+
+
+class CountingOptions(TypedDict, total=False):
+    """What is counted, beyond `by`; see `vantric.tally`."""
+
+    count: str | None
+    by_columns: Sequence[str]
+    separator: str | None
+    unique: str | None
+    merge_spellings: bool
+    families: Mapping[str, str] | str | Path | None
+    where: str | None
+    sheet: str | None
+    table: str | None
+    query: str | None
+
+
+class OpeningOptions(TypedDict, total=False):
+    """How a source is opened; see `vantric.tally`."""
+
+    where: str | None
+    sheet: str | None
+    table: str | None
+    query: str | None
+
+
+_OPENING = ("where", "sheet", "table", "query")
+_COUNTING = ("count", "by_columns", "separator", "unique", "merge_spellings", "families")
+
+
+def split_options(by: str | None, options: CountingOptions) -> tuple[Counting, Opening]:
+    """Return what is counted and how the source is opened; an unknown name is a `TypeError`, as in any call."""
+    strange = sorted(set(options) - {*_OPENING, *_COUNTING})
+    if strange:
+        raise TypeError(f"unexpected keyword argument '{strange[0]}'; there are: {', '.join((*_COUNTING, *_OPENING))}")
+    given = dict(options)
+    opening = {name: given[name] for name in _OPENING if name in given}
+    counting = {name: given[name] for name in _COUNTING if name in given}
+    if "by_columns" in counting:
+        counting["by_columns"] = tuple(options["by_columns"])
+    return Counting(by=by, **counting), Opening(**opening)  # type: ignore[arg-type]

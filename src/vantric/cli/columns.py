@@ -1,0 +1,30 @@
+"""``vantric columns``."""
+
+from __future__ import annotations
+
+import json
+
+import click
+
+from vantric.cli import output
+from vantric.cli.sourceoptions import opening_options
+from vantric.sources import Opening, look
+
+_FIRST = 5
+
+
+@click.command("columns")
+@click.argument("source")
+@opening_options
+@click.option("--format", "form", type=click.Choice(["text", "json"]), default="text", show_default=True)
+def command(source: str, opening: Opening, form: str) -> None:
+    """Take a first look: columns, kinds, what is missing, the commonest labels, the first records."""
+    from vantric.report.profileview import profile_object, profile_view
+
+    with output.reading(source):
+        columns, head = look(source, opening, _FIRST)
+    if form == "json":
+        found = profile_object(source, columns, head)
+        click.echo(json.dumps(found, ensure_ascii=False, indent=2))
+    else:
+        click.echo(output.lines(profile_view(source, columns, head, width=output.terminal()["width"]), []), nl=False)

@@ -1,0 +1,71 @@
+"""The options of every command that reads and counts."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import click
+
+from vantric.sources import Counting, Opening
+
+Command = Callable[..., Any]
+
+_OPENING = (
+    click.option("--where", metavar="SQL", help="A standard SQL condition that records must meet."),
+    click.option("--sheet", metavar="NAME", help="The sheet of a workbook; else the first that holds something."),
+    click.option("--table", metavar="NAME", help="The table of a database."),
+    click.option("--query", metavar="SQL", help="The query whose result is read of a database."),
+)
+_COUNTING = (
+    click.option("--by", metavar="COL", help="The column whose labels are counted."),
+    click.option("--count", metavar="COL", help="The column that says how many occurrences a record stands for."),
+    click.option(
+        "--by-columns", metavar="COL,COL", help="Columns that are categories themselves, as in a check sheet."
+    ),
+    click.option("--separator", metavar="SIGN", help="Parts several labels in one cell."),
+    click.option("--unique", metavar="COL", help="A column of units: each counts once in a category."),
+    click.option("--merge-spellings", is_flag=True, help="Make labels one that differ only in case or blanks."),
+    click.option(
+        "--families", type=click.Path(path_type=Path), metavar="FILE", help="A file that maps labels to families."
+    ),
+)
+
+
+def opening_options(command: Command) -> Command:
+    """Add the options that say how a source is opened; they arrive as `opening`."""
+    return _decorated(command, _OPENING, _gather_opening)
+
+
+def counting_options(command: Command) -> Command:
+    """Add the options that say what is counted, and how the source is opened: `counting` and `opening`."""
+
+    def gather(values: dict[str, Any]) -> dict[str, Any]:
+        columns = values.pop("by_columns")
+        names = ("by", "count", "separator", "unique", "merge_spellings", "families")
+        said = {name: values.pop(name) for name in names}
+        if columns:
+            said["by_columns"] = tuple(name.strip() for name in columns.split(",") if name.strip())
+        return {**_gather_opening(values), "counting": Counting(**said)}
+
+    return _decorated(command, (*_COUNTING, *_OPENING), gather)
+
+
+def _gather_opening(values: dict[str, Any]) -> dict[str, Any]:
+    opening = Opening(**{name: values.pop(name) for name in ("where", "sheet", "table", "query")})
+    return {**values, "opening": opening}
+
+
+def _decorated(
+    command: Command, options: tuple[Any, ...], gather: Callable[[dict[str, Any]], dict[str, Any]]
+) -> Command:
+    import functools
+
+    @functools.wraps(command)
+    def wrapped(**values: Any) -> Any:
+        return command(**gather(values))
+
+    for option in reversed(options):
+        wrapped = option(wrapped)
+    return wrapped

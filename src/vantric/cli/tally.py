@@ -1,0 +1,83 @@
+"""``vantric tally``."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import click
+
+from vantric.cli import output
+from vantric.cli.sourceoptions import counting_options
+from vantric.core.counting import Crosstab, Tally
+from vantric.core.counting.crosstab import Base
+from vantric.core.reviewing import Finding, review_tally
+from vantric.report import tallydata
+from vantric.sources import Counting, Opening, cross, gather
+
+
+@click.command("tally")
+@click.argument("source")
+@counting_options
+@click.option("--split", metavar="COL", help="A second column: a two-way table.")
+@click.option(
+    "--percent-of", type=click.Choice(["row", "column", "all"]), help="Percents of a two-way table, of this base."
+)
+@click.option("--transpose", is_flag=True, help="Exchange the rows and columns of a two-way table.")
+@output.table_outputs
+def command(
+    source: str,
+    counting: Counting,
+    opening: Opening,
+    split: str | None,
+    percent_of: Base | None,
+    transpose: bool,
+    targets: tuple[Path, ...],
+    form: str,
+) -> None:
+    """Count records by category, or by two columns.
+
+    SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
+    """
+    kinds = [output.kind_of(target, output.TABLES) for target in targets]
+    output.check_targets(targets, source)
+    if split is None and (percent_of or transpose):
+        raise click.UsageError("--percent-of and --transpose are for two-way tables: name a second column with --split")
+    with output.reading(source):
+        found: Tally | Crosstab = (
+            gather(source, counting, opening) if split is None else cross(source, counting, opening, split=split)
+        )
+    if isinstance(found, Crosstab) and transpose:
+        found = found.transposed()
+    output.check_counted(found.tally() if isinstance(found, Crosstab) else found)
+    findings = review_tally(found.tally() if isinstance(found, Crosstab) else found)
+    texts = [_text(found, percent_of, findings, output.TABLES[kind]).encode() for kind in kinds]
+    output.write_all(zip(targets, texts, strict=True))
+    click.echo(_text(found, percent_of, findings, form), nl=False)
+    if form != "text":
+        output.tell_warnings(findings)
+
+
+def _text(found: Tally | Crosstab, percent_of: Base | None, findings: list[Finding], form: str) -> str:
+    if form == "text":
+        return output.lines(_view(found, percent_of), findings)
+    if isinstance(found, Crosstab):
+        return {
+            "json": lambda: tallydata.as_json(tallydata.crosstab_object(found, percent_of or "all", findings)),
+            "csv": lambda: tallydata.crosstab_csv(found),
+            "markdown": lambda: tallydata.crosstab_markdown(found, percent_of),
+        }[form]()
+    return {
+        "json": lambda: tallydata.as_json(tallydata.tally_object(found, findings)),
+        "csv": lambda: tallydata.tally_csv(found),
+        "markdown": lambda: tallydata.tally_markdown(found),
+    }[form]()
+
+
+def _view(found: Tally | Crosstab, percent_of: Base | None) -> Any:
+    from vantric.report.tallyview import crosstab_view, tally_view
+
+    width = output.terminal()["width"]
+    if isinstance(found, Crosstab):
+        return crosstab_view(found, percent_of, width=width)
+    return tally_view(found, width=width)

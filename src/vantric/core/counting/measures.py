@@ -1,0 +1,55 @@
+"""Measures by category or by calendar period."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from vantric.core.counting.tally import Origin
+from vantric.core.numbers.amounts import Number
+
+
+@dataclass(frozen=True)
+class Measures:
+    """Values by category or period.
+
+    Attributes
+    ----------
+    by, period
+        The column of categories or dates, and the calendar period (None for categories).
+    categories : tuple of str, length n
+        Periods in order, none left out; categories in natural order.
+    names : tuple of str
+        What the measures are called.
+    values : tuple of tuple of number or None, one a measure, each of length n
+        None where there is nothing to measure.
+    missing
+        Records without a category or date.
+    origin : Origin
+    """
+
+    by: str
+    period: str | None
+    categories: tuple[str, ...]
+    names: tuple[str, ...]
+    values: tuple[tuple[Number | None, ...], ...]
+    missing: int
+    origin: Origin
+
+    def __getitem__(self, name: str) -> tuple[Number | None, ...]:
+        """Return the values of a measure."""
+        return self.values[self.names.index(name)]
+
+    def to_dict(self) -> dict[str, Any]:
+        """Return the measures as plain data."""
+        return {
+            "format": "vantric/measures",
+            "version": 1,
+            "source": self.origin.source,
+            "where": self.origin.where,
+            "by": self.by,
+            "period": self.period,
+            "missing": self.missing,
+            "categories": list(self.categories),
+            "measures": {name: list(values) for name, values in zip(self.names, self.values, strict=True)},
+        }

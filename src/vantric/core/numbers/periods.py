@@ -1,0 +1,64 @@
+"""Calendar periods: which one a day belongs to, and all from the first to the last."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from datetime import date, datetime, timedelta
+
+PERIODS = ("day", "week", "month", "quarter", "year")
+_ISO = re.compile(r"(\d{4})-(\d{1,2})(?:-(\d{1,2})(?:[ T]\d{1,2}:\d{2}.*)?)?")
+
+
+def parse_day(value: object) -> date:
+    """Return the day of a date, a time, or their ISO 8601 text; a month alone is its first day.
+
+    Raises
+    ------
+    ValueError
+        With the reason as its message ("is no date: '31.12.26' ...").
+    """
+    if isinstance(value, datetime):
+        return value.date()
+    if isinstance(value, date):
+        return value
+    found = _ISO.fullmatch(str(value).strip())
+    if found:
+        try:
+            return date(int(found[1]), int(found[2]), int(found[3] or 1))
+        except ValueError:
+            pass
+    raise ValueError(f"is no date: '{str(value)[:40]}'; write dates as 2026-12-31")
+
+
+def period_label(day: date, period: str) -> str:
+    """Return the period of a day: ``2026-01-05``, ``2026-W02`` (ISO 8601), ``2026-01``, ``2026-Q1`` or ``2026``."""
+    if period == "day":
+        return day.isoformat()
+    if period == "week":
+        year, week, _ = day.isocalendar()
+        return f"{year}-W{week:02d}"
+    if period == "month":
+        return f"{day.year:04d}-{day.month:02d}"
+    return f"{day.year:04d}-Q{(day.month + 2) // 3}" if period == "quarter" else f"{day.year:04d}"
+
+
+def period_labels(first: date, last: date, period: str) -> Iterator[str]:
+    """Yield every period from that of the first day to that of the last, none left out."""
+    day, seen = first, ""
+    while day <= last:
+        label = period_label(day, period)
+        if label != seen:
+            yield label
+            seen = label
+        day = _onward(day, period)
+    if period_label(last, period) != seen:
+        yield period_label(last, period)
+
+
+def _onward(day: date, period: str) -> date:
+    """Return a later day, in the next period at the latest."""
+    if period in {"day", "week"}:
+        return day + timedelta(days=1 if period == "day" else 7)
+    month = day.replace(day=1) + timedelta(days=32)
+    return month.replace(day=1)
