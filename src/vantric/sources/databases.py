@@ -12,7 +12,7 @@ from vantric.sources.options import Opening, check_columns
 from vantric.sources.records import Group, Records
 
 if TYPE_CHECKING:
-    from sqlalchemy import Engine
+    from sqlalchemy import Connection, Engine
 
 _INT64_MAX = 2**63 - 1
 _READS = re.compile(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
@@ -49,7 +49,11 @@ def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
         raise SourceError(f"no kind of database is called '{parsed.drivername}' here; check the URL") from None
     except ModuleNotFoundError as error:
         raise SourceError(f"reading '{shown}' needs the driver '{error.name}': install it with pip") from None
-    check_columns(wanted, records.names(), f"'{records.shown}'")
+    try:
+        check_columns(wanted, records.names(), f"'{records.shown}'")
+    except BaseException:
+        records.close()
+        raise
     return records
 
 
@@ -79,18 +83,22 @@ class DatabaseRecords(Records):
         what = opening.table if opening.table is not None else "query"
         self.shown = f"{shown} {what}"
         self._quote = engine.dialect.identifier_preparer.quote
+        self._connection: Connection | None = None
         try:
-            self._connection = engine.connect()
-            if engine.dialect.name == "postgresql":
-                self._connection = self._connection.execution_options(postgresql_readonly=True)
-            self._from = self._table(opening.table) if opening.table is not None else self._query(str(opening.query))
-            self._names = tuple(map(str, self._run(f"SELECT * FROM {self._from} WHERE 1 = 0").keys()))
+            self._connect(opening)
         except sa.exc.SQLAlchemyError as error:
-            engine.dispose()
+            self.close()
             raise self._failed(error) from None
         except BaseException:
-            engine.dispose()
+            self.close()
             raise
+
+    def _connect(self, opening: Opening) -> None:
+        self._connection = self._engine.connect()
+        if self._engine.dialect.name == "postgresql":
+            self._connection = self._connection.execution_options(postgresql_readonly=True)
+        self._from = self._table(opening.table) if opening.table is not None else self._query(str(opening.query))
+        self._names = tuple(map(str, self._run(f"SELECT * FROM {self._from} WHERE 1 = 0").keys()))
         if self.where is not None:
             if ";" in self.where or not self.where.strip():
                 raise SourceError(f"where is one condition, such as kiln = 'Kiln 2', not: {self.where}")
@@ -99,7 +107,7 @@ class DatabaseRecords(Records):
     def _table(self, table: str) -> str:
         from sqlalchemy import inspect
 
-        inspector = inspect(self._connection)
+        inspector: Any = inspect(self._connection)
         schema, _, name = table.rpartition(".")
         known = [*inspector.get_table_names(schema or None), *inspector.get_view_names(schema or None)]
         if name not in known:
@@ -118,7 +126,8 @@ class DatabaseRecords(Records):
 
     def close(self) -> None:
         """Give the connection back."""
-        self._connection.close()
+        if self._connection is not None:
+            self._connection.close()
         self._engine.dispose()
 
     def names(self) -> tuple[str, ...]:
@@ -180,6 +189,7 @@ class DatabaseRecords(Records):
     def _run(self, sql: str) -> Any:
         if self._engine.dialect.paramstyle in {"format", "pyformat"}:
             sql = sql.replace("%", "%%")  # the driver reads a single one as a place for a value
+        assert self._connection is not None
         return self._connection.exec_driver_sql(sql)
 
     def _failed(self, error: Exception) -> SourceError:

@@ -176,7 +176,8 @@ class DuckRecords(Records):
         raw = ", ".join(part.columns.values())
         named = []
         for name in part.columns:
-            if part.columns[name] != identifier(name) and name.casefold() in self.where.casefold():
+            typed = identifier(name)[1:-1].casefold()
+            if part.columns[name] != identifier(name) and typed in self.where.casefold():
                 named.append(f"{self._typed(part, name)} AS {identifier(name)}")
         return f"(SELECT {', '.join([raw, *named])} FROM {part.table}) WHERE ({self.where}\n)"
 
@@ -207,7 +208,7 @@ class DuckRecords(Records):
         if is_undecodable(message):
             return UndecodableError(f"'{self.shown}' holds bytes that are not UTF-8 text; save it as UTF-8")
         several = next((part.shown for part in self._parts if str(part.path) in message), self.shown or "")
-        return SourceError(in_words(message, several, self.where))
+        return SourceError(in_words(message, several, self.where, self.names()))
 
     def _ask(self, sql: str) -> list[Group]:
         try:

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
+
+from vantric.errors import nearest
 
 _KINDS = re.compile(r"^(Binder|Parser|Catalog|Conversion|Invalid Input|Permission|IO|Out of Range) Error: ")
 
 
-def in_words(message: str, shown: str, where: str | None) -> str:
+def in_words(message: str, shown: str, where: str | None, columns: Iterable[str] = ()) -> str:
     """Return the engine's message as one line that says where and how to mend it.
 
     Parameters
@@ -18,19 +21,26 @@ def in_words(message: str, shown: str, where: str | None) -> str:
         What the user calls the source.
     where
         The condition that was given; what is not the file's fault is then its.
+    columns
+        The columns that the condition can name.
     """
     place = re.search(r"CSV Error on Line: (\d+)", message)
     at = f"'{shown}'" + (f", line {place[1]}" if place else "")
-    columns = re.search(r"Expected Number of Columns: (\d+) Found: (\d+)", message)
-    if columns:
-        return f"{at}: {columns[2]} columns where the header has {columns[1]}; mend that line"
+    width = re.search(r"Expected Number of Columns: (\d+) Found: (\d+)", message)
+    if width:
+        return f"{at}: {width[2]} columns where the header has {width[1]}; mend that line"
     if "unterminated quote" in message or "quote should be followed" in message:
         return f"{at}: a quotation mark is not closed; close or double it"
     if "state machine reached an invalid state" in message:
         return f"{at}: line ends of two kinds, or a stray quotation mark; save it again with one kind"
     if "Maximum line size" in message:
-        return f"{at}: a line is longer than 16 million signs; is a quotation mark not closed?"
+        return f"{at}: a line is longer than two million signs; is a quotation mark not closed?"
     first = _KINDS.sub("", message.splitlines()[0]).rstrip(" .")
+    unknown = re.search(r'Referenced column "([^"]*)" not found', message)
+    if where is not None and unknown:
+        known = list(columns)
+        hint = nearest(unknown[1], known) or f"; the columns are: {', '.join(known)}"
+        return f"where: there is no column '{unknown[1]}'{hint}"
     if where is not None and not place:
         reason = "files other than the source cannot be read" if message.startswith("Permission") else first
         return f"where: {reason}; the condition is: {' '.join(where.split())}"

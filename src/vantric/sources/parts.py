@@ -9,7 +9,6 @@ from pathlib import Path
 from vantric.sources.csvfile import CsvShape
 from vantric.sources.engine import identifier, literal
 
-_LONGEST_LINE = 1 << 24
 TEXT = "VARCHAR"
 
 
@@ -66,7 +65,6 @@ def csv_part(path: Path, shown: str, shape: CsvShape) -> Part:
         "escape": literal('"'),
         "nullstr": "''",
         "strict_mode": "true",
-        "max_line_size": str(_LONGEST_LINE),
     }
     said = ", ".join(f"{name}={value}" for name, value in options.items())
     return Part(

@@ -18,6 +18,7 @@ from vantric.sources.records import Records, is_blank
 
 _DATE = re.compile(r"\d{4}-\d{2}-\d{2}([ T]\d{2}:\d{2}(:\d{2}(\.\d+)?)?)?|\d{4}-\d{2}")
 _COMMONEST = 3
+_FEW = 50  # labels that all differ are names, not numbers of things, up to here
 
 
 @dataclass(frozen=True)
@@ -44,8 +45,9 @@ class ColumnProfile:
 
     @property
     def countable(self) -> bool:
-        """Whether its labels can be counted with sense: text that recurs."""
-        return self.kind in {"text", "truth"} and self.distinct < self.valid
+        """Whether its labels can be counted with sense: text that recurs, or few enough to be names of categories."""
+        recurs = self.distinct < self.valid or self.valid <= _FEW
+        return self.kind in {"text", "truth"} and recurs
 
     @property
     def summable(self) -> bool:
@@ -93,7 +95,6 @@ def only_countable(records: Records) -> str:
     """Return the one column that can be counted, or say which there are."""
     columns = profile(records)
     countable = [column.name for column in columns if column.countable]
-    countable = countable or [column.name for column in columns if column.kind == "text"]
     if len(countable) == 1:
         return countable[0]
     which = ", ".join(countable or [column.name for column in columns])

@@ -99,7 +99,7 @@ def _header_row(rows: Sequence[Row], wanted: Sequence[str]) -> int | None:
     for number in top:
         cells = _filled(rows[number])
         if (
-            len(cells) >= max(1, 0.6 * usual)
+            len(cells) >= max(1, 0.75 * usual)
             and (usual == 1 or len(cells) > 1)
             and all(isinstance(c, str) for c in cells)
         ):

@@ -8,7 +8,7 @@ from typing import Any
 
 from vantric.core.counting import Origin, Remark, Tally, relabelling
 from vantric.core.counting.tally import exact_sum, make_tally
-from vantric.core.numbers.amounts import Raw
+from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted
 from vantric.sources.families import read_families
 from vantric.sources.labels import label_text
@@ -91,13 +91,13 @@ def parted(cells: Iterable[Cell], separator: str | None) -> Iterable[Cell]:
             yield piece, rows, amount
 
 
-def frequencies(groups: Iterable[tuple[str | None, Raw]]) -> dict[str, Any]:
+def frequencies(groups: Iterable[tuple[str | None, Raw]]) -> dict[str, Number]:
     """Return label -> what its groups add up to."""
     heaps: dict[str, list[Raw]] = {}
     for label, amount in groups:
         if label is not None and label.strip():
             heaps.setdefault(label, []).append(amount)
-    return {label: exact_sum(heap) for label, heap in heaps.items()}
+    return {label: Amounts.of(heap).total for label, heap in heaps.items()}
 
 
 def _column_sums(records: Records, columns: tuple[str, ...]) -> tuple[list[tuple[str | None, Raw]], int]:

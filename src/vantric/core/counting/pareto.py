@@ -183,6 +183,8 @@ def check_rankable(tally: Tally) -> None:
     """Raise `RankError` if a tally holds nothing to rank, saying what it lacks."""
     where = tally.origin.source or "the data"
     label = f"'{tally.origin.by}'" if tally.origin.by else "the labels"
+    if not tally.origin.input_rows and tally.origin.where:
+        raise RankError(f"{where}: no record meets the condition: {tally.origin.where}")
     if not tally.categories and not tally.missing.records and not tally.origin.input_rows:
         raise RankError(f"{where} holds no records: there is nothing to count")
     if not tally.categories:
