@@ -69,7 +69,7 @@ def written(folder: Path, name: str) -> dict[str, Path]:
 class Formats(InFolder):
     def test_the_demo_files_give_the_same_tally_in_every_format(self) -> None:
         for name in DATA:
-            whole = vt.tally({"l": [row for row in self.labels(name)]}, "l")
+            whole = vt.tally({"l": self.labels(name)}, "l")
             for kind, path in written(self.folder, name).items():
                 rows = {"xlsx": 500, "ods": 60}.get(kind)
                 expected = vt.tally({"l": self.labels(name)[:rows]}, "l") if rows else whole

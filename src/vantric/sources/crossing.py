@@ -20,12 +20,14 @@ def cross_records(records: Records, counting: Counting, split: str) -> Crosstab:
     """Count records by two columns."""
     if counting.by_columns or counting.unique or counting.by is None:
         raise ColumnError("a two-way table counts records by two columns: leave by_columns and unique out")
-    counts = [(label_text(a), label_text(b), int(n)) for a, b, n in records.groups([counting.by, split])]
-    rows = sum(n for _, _, n in counts)
-    pairs: list[Pair] = list(counts)
-    if counting.count is not None:
-        found = records.sums([counting.by, split], counting.count)
-        pairs = [(label_text(a), label_text(b), amount) for a, b, _, amount in found]
+    keys = [counting.by, split]
+    groups = (
+        [(a, b, n, n) for a, b, n in records.groups(keys)]
+        if counting.count is None
+        else records.sums(keys, counting.count)
+    )
+    rows = sum(int(group[2]) for group in groups)
+    pairs: list[Pair] = [(label_text(a), label_text(b), amount) for a, b, _, amount in groups]
     pairs = list(_parted(pairs, counting.separator))
     rename = relabelling(frequencies((a, amount) for a, _, amount in pairs), **naming(counting))
     renamed = [(None if a is None else rename(a), b, amount) for a, b, amount in pairs]

@@ -40,8 +40,10 @@ class Engine:
         """Run one query and return its rows; errors are those of `duckdb`."""
         try:
             return self._connection.execute(sql).fetchall()
-        except duckdb.InterruptException:
-            raise KeyboardInterrupt from None
+        except RuntimeError as error:  # what the engine makes of Ctrl-C
+            if isinstance(error, duckdb.InterruptException) or "interrupted" in str(error):
+                raise KeyboardInterrupt from None
+            raise
 
     def statements(self, sql: str) -> int:
         """Return of how many statements a text consists."""

@@ -16,9 +16,10 @@ def checked(value: object, place: str) -> Raw:
         raise bad_amount(place, str(reason)) from None
 
 
-def bad_amount(place: str, reason: str) -> AmountError:
-    """Return the error for a count that is none."""
-    return AmountError(f"{place}: the count {reason}; give a number of zero or more")
+def bad_amount(place: str, reason: str, *, free: bool = False) -> AmountError:
+    """Return the error for a count that is none, or for a value, free to be negative, that is no number."""
+    what, wanted = ("value", "a number") if free else ("count", "a number of zero or more")
+    return AmountError(f"{place}: the {what} {reason}; give {wanted}")
 
 
 def times(amount: Raw, records: int) -> Raw:

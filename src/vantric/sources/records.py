@@ -132,13 +132,13 @@ class Records(ABC):
             try:
                 parse(value)
             except ValueError as first:
-                return bad_amount(f"{self._prefix()}{place}, column '{column}'", str(first))
+                return bad_amount(f"{self._prefix()}{place}, column '{column}'", str(first), free=free)
         if not labels:
-            return bad_amount(f"{self._prefix()}column '{column}'", reason)
+            return bad_amount(f"{self._prefix()}column '{column}'", reason, free=free)
         from vantric.sources.labels import label_text
 
         label = label_text(labels[0])
-        return bad_amount(f"{self._prefix()}a record of '{label}', column '{column}'", reason)
+        return bad_amount(f"{self._prefix()}a record of '{label}', column '{column}'", reason, free=free)
 
     def _prefix(self) -> str:
         return f"'{self.shown}', " if self.shown else ""

@@ -65,17 +65,20 @@ def what_is_counted(counting: Counting) -> str:
 
 
 def _cells(records: Records, counting: Counting) -> list[Cell]:
+    """Return a cell a label: how often it occurs, and what its counts add up to."""
     by = str(counting.by)
-    found = records.groups([by])
-    rows = {label_text(value): 0 for value, _ in found}
-    for value, number in found:
-        rows[label_text(value)] += int(number)
     if counting.count is None:
-        return [(label, number, number) for label, number in rows.items()]
-    sums: dict[str | None, list[Raw]] = {}
-    for value, _, amount in records.sums([by], counting.count):
-        sums.setdefault(label_text(value), []).append(amount)
-    return [(label, rows[label], exact_sum(amounts)) for label, amounts in sums.items()]
+        found = [(label_text(value), int(number), int(number)) for value, number in records.groups([by])]
+    else:
+        sums = records.sums([by], counting.count)  # every record has a count, or it is an error
+        found = [(label_text(value), int(number), amount) for value, number, amount in sums]
+    cells: dict[str | None, list[Cell]] = {}
+    for cell in found:
+        cells.setdefault(cell[0], []).append(cell)
+    return [
+        same[0] if len(same) == 1 else (label, sum(cell[1] for cell in same), exact_sum([cell[2] for cell in same]))
+        for label, same in cells.items()
+    ]
 
 
 def parted(cells: Iterable[Cell], separator: str | None) -> Iterable[Cell]:
