@@ -4,7 +4,7 @@ VENV ?= .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint bench screenshots data test-lowest clean
+.PHONY: demo test lint bench bench-big screenshots data test-lowest clean
 
 $(READY): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
@@ -24,6 +24,10 @@ lint: $(READY)
 
 bench: $(READY)
 	$(BIN)/python bench/run.py
+
+# Ten and a hundred million records, made on the fly: minutes, and 4 GB of disk.
+bench-big: $(READY)
+	$(BIN)/python bench/big.py
 
 screenshots: $(READY)
 	$(BIN)/python docs/make_screenshots.py

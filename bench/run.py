@@ -12,7 +12,7 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import NamedTuple
 
@@ -96,14 +96,18 @@ def drawing() -> list[Line]:
     return lines
 
 
-def main() -> None:
-    with tempfile.TemporaryDirectory() as folder:
-        lines = [*whole_processes(Path(folder)), *drawing()]
-    print(f"{'':40} {'Vantric':>9} {'peer':>9} {'ratio':>7} {'at most':>8}")
+def print_lines(lines: Sequence[Line]) -> None:
+    print(f"{'':48} {'Vantric':>9} {'peer':>9} {'ratio':>7} {'at most':>8}")
     for line in lines:
         ratio = line.ours / line.peer
         verdict = "" if ratio <= line.most else "  MISSED"
-        print(f"{line.name:40} {line.ours:8.3f}s {line.peer:8.3f}s {ratio:7.2f} {line.most:8.2f}{verdict}")
+        print(f"{line.name:48} {line.ours:8.3f}s {line.peer:8.3f}s {ratio:7.2f} {line.most:8.2f}{verdict}")
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        lines = [*whole_processes(Path(folder)), *drawing()]
+    print_lines(lines)
 
 
 if __name__ == "__main__":

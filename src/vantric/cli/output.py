@@ -14,8 +14,7 @@ from typing import Any, TypedDict
 
 import click
 
-from vantric.core.counting import Tally
-from vantric.core.counting.pareto import check_rankable
+from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError, nearest
 from vantric.writing import check_target, write_whole

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from vantric.cli import output
 from vantric.cli.sourceoptions import counting_options
-from vantric.core.counting import Crosstab, Tally
-from vantric.core.counting.crosstab import Base
+from vantric.core.counting.tally import Tally
 from vantric.core.reviewing import Finding, review_tally
 from vantric.report import tallydata
 from vantric.sources import Counting, Opening, cross, gather
+
+if TYPE_CHECKING:
+    from vantric.core.counting.crosstab import Base, Crosstab
 
 
 @click.command("tally")
@@ -47,10 +49,11 @@ def command(
         found: Tally | Crosstab = (
             gather(source, counting, opening) if split is None else cross(source, counting, opening, split=split)
         )
-    if isinstance(found, Crosstab) and transpose:
+    if not isinstance(found, Tally) and transpose:
         found = found.transposed()
-    output.check_counted(found.tally() if isinstance(found, Crosstab) else found)
-    findings = review_tally(found.tally() if isinstance(found, Crosstab) else found)
+    totals = found if isinstance(found, Tally) else found.tally()
+    output.check_counted(totals)
+    findings = review_tally(totals)
     texts = [_text(found, percent_of, findings, output.TABLES[kind]).encode() for kind in kinds]
     output.write_all(zip(targets, texts, strict=True))
     click.echo(_text(found, percent_of, findings, form), nl=False)
@@ -61,7 +64,7 @@ def command(
 def _text(found: Tally | Crosstab, percent_of: Base | None, findings: list[Finding], form: str) -> str:
     if form == "text":
         return output.lines(_view(found, percent_of), findings)
-    if isinstance(found, Crosstab):
+    if not isinstance(found, Tally):
         return {
             "json": lambda: tallydata.as_json(tallydata.crosstab_object(found, percent_of or "all", findings)),
             "csv": lambda: tallydata.crosstab_csv(found),
@@ -78,6 +81,6 @@ def _view(found: Tally | Crosstab, percent_of: Base | None) -> Any:
     from vantric.report.tallyview import crosstab_view, tally_view
 
     width = output.terminal()["width"]
-    if isinstance(found, Crosstab):
+    if not isinstance(found, Tally):
         return crosstab_view(found, percent_of, width=width)
     return tally_view(found, width=width)

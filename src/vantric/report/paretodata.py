@@ -6,12 +6,14 @@ import csv
 import io
 import json
 from collections.abc import Iterable
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from vantric.core.counting import Cutoff, ParetoTable
 from vantric.core.numbers.shown import distinct_lines, number_text, percent_text
 from vantric.core.reviewing import Finding
 from vantric.report.markdown import markdown_table
+
+if TYPE_CHECKING:
+    from vantric.core.counting import Cutoff, ParetoTable
 
 COLUMNS = ("rank", "category", "frequency", "count", "percent", "cumulative_frequency", "cumulative_percent", "abc")
 

@@ -7,33 +7,39 @@ import io
 import json
 import math
 from collections.abc import Iterable, Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from vantric.core.counting import Crosstab, Missing, Tally
-from vantric.core.counting.crosstab import Base
-from vantric.core.counting.ranking import rank_descending
-from vantric.core.numbers.amounts import Amounts
+from vantric.core.counting.ranking import ranked_places
+from vantric.core.counting.tally import Missing, Tally
+from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import distinct_lines, number_text, one_line, percent_text
 from vantric.core.reviewing import Finding
 from vantric.report.markdown import markdown_table
 from vantric.report.paretodata import whole
 
+if TYPE_CHECKING:
+    from vantric.core.counting.crosstab import Base, Crosstab
 
-def ranked(tally: Tally) -> tuple[tuple[str, ...], Amounts]:
-    """Return the categories and frequencies of a tally, the most frequent first, ties in natural label order."""
-    order, _ = rank_descending(tally.frequency, tally.categories)
-    return tuple(tally.categories[place] for place in order.tolist()), tally.frequency.take(order)
+
+def ranked(tally: Tally) -> list[tuple[str, Number, float | None]]:
+    """Return (category, frequency, percent) of a tally, the most frequent first, ties in natural label order.
+
+    Percents are None where everything is zero.
+    """
+    frequency, total = tally.frequency, tally.frequency.total_units
+    values = frequency.values()
+    shares = frequency.plain_percents(total) if total else [None] * len(values)
+    return [(tally.categories[at], values[at], shares[at]) for at in ranked_places(frequency, tally.categories)]
 
 
 def tally_object(tally: Tally, findings: Iterable[Finding] = ()) -> dict[str, Any]:
     """Return the JSON object of a tally; percents are null where everything is zero."""
-    categories, frequency = ranked(tally)
-    total = frequency.total_units
-    percents = frequency.percents(total).tolist() if total else [None] * len(categories)
-    rows = zip(categories, frequency.values(), percents, strict=True)
     return {
         **_head(tally),
-        "rows": [{"category": name, "frequency": whole(count), "percent": whole(share)} for name, count, share in rows],
+        "rows": [
+            {"category": name, "frequency": whole(count), "percent": whole(share)}
+            for name, count, share in ranked(tally)
+        ],
         "findings": [finding.to_dict() for finding in findings],
     }
 
@@ -111,15 +117,14 @@ def crosstab_csv(table: Crosstab) -> str:
 
 def tally_cells(tally: Tally) -> tuple[tuple[str, ...], list[tuple[str, ...]]]:
     """Return head and rows of a tally as people read them, the total last."""
-    categories, frequency = ranked(tally)
-    total = frequency.total_units
-    shares = [percent_text(share) for share in frequency.percents(total).tolist()] if total else ["–"] * len(categories)
-    names = distinct_lines(categories)
-    rows = list(zip(names, map(number_text, frequency.values()), shares, strict=True))
-    return ("Category", "Frequency", "Percent"), [
-        *rows,
-        ("Total", number_text(tally.total), "100.0 %" if total else "–"),
+    found = ranked(tally)
+    names = distinct_lines([name for name, _, _ in found])
+    rows = [
+        (name, number_text(count), "–" if share is None else percent_text(share))
+        for name, (_, count, share) in zip(names, found, strict=True)
     ]
+    total = ("Total", number_text(tally.total), "100.0 %" if tally.total else "–")
+    return ("Category", "Frequency", "Percent"), [*rows, total]
 
 
 def crosstab_cells(table: Crosstab, of: Base | None) -> tuple[tuple[str, ...], list[tuple[str, ...]]]:

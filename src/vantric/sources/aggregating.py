@@ -9,8 +9,8 @@ from decimal import Decimal
 from fractions import Fraction
 from typing import Any
 
-from vantric.core.counting import Origin
 from vantric.core.counting.measures import Measures
+from vantric.core.counting.tally import Origin
 from vantric.core.numbers.amounts import Number, Raw, parse_number
 from vantric.core.numbers.naturalorder import natural_key
 from vantric.core.numbers.periods import PERIODS, parse_day, period_label, period_labels

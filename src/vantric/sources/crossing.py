@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from vantric.core.counting import Origin, relabelling
 from vantric.core.counting.crosstab import Crosstab, make_crosstab
+from vantric.core.counting.relabel import relabelling
+from vantric.core.counting.tally import Origin
 from vantric.core.numbers.amounts import Raw
 from vantric.errors import ColumnError
 from vantric.sources.labels import label_text

@@ -39,6 +39,8 @@ class DuckRecords(Records):
 
     Parameters
     ----------
+    engine
+        The connection that may open the files.
     parts
         The files; each must have the columns that are asked for.
     shown
@@ -51,6 +53,7 @@ class DuckRecords(Records):
 
     def __init__(
         self,
+        engine: Engine,
         parts: Sequence[Part],
         shown: str,
         where: str | None,
@@ -59,7 +62,7 @@ class DuckRecords(Records):
     ) -> None:
         self.shown, self.where, self.remarks = shown, where, tuple(remarks)
         self._parts, self._workshop = list(parts), workshop
-        self._engine = Engine([part.path for part in parts], workshop.new_path(".spill"))
+        self._engine = engine
         if where is not None:
             self._check_where(where)
 

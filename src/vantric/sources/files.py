@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import glob
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
 import duckdb
@@ -41,19 +43,29 @@ def open_file(
         Whether text files are written anew in UTF-8 first, since the engine met bytes that are none.
     """
     shown, workshop = str(source), Workshop()
+    engine: Engine | None = None
     try:
-        parts: list[Part] = []
-        remarks: list[Remark] = []
-        for path, name in _paths(shown, workshop):
-            found, said = _part(path, name, opening, wanted, workshop, anew=anew)
-            parts.append(found)
-            remarks += said
-        records = DuckRecords(parts, shown, opening.where, workshop, remarks)
+        ready = [_prepared(path, name, opening, wanted, workshop, anew=anew) for path, name in _paths(shown, workshop)]
+        engine = Engine([one.file for one in ready], workshop.new_path(".spill"))
+        parts = [one.part(engine) for one in ready]
+        remarks = [remark for one in ready for remark in one.remarks]
+        records = DuckRecords(engine, parts, shown, opening.where, workshop, remarks)
         records.check(wanted)
     except BaseException:
+        if engine is not None:
+            engine.close()
         workshop.close()
         raise
     return records
+
+
+@dataclass(frozen=True)
+class _Prepared:
+    """A file that the engine can open, and how it becomes a part once the engine has it."""
+
+    file: Path
+    part: Callable[[Engine], Part]
+    remarks: Sequence[Remark] = ()
 
 
 def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
@@ -70,12 +82,12 @@ def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
     return [(Path(name), name) for name in found]
 
 
-def _part(
+def _prepared(
     path: Path, shown: str, opening: Opening, wanted: Sequence[str], workshop: Workshop, *, anew: bool
-) -> tuple[Part, list[Remark]]:
+) -> _Prepared:
     ending = _ending(path)
+    open_bytes(path, shown).close()
     if ending not in _ENDINGS:
-        open_bytes(path, shown).close()
         raise SourceError(
             f"cannot read '{shown}': its ending is none of {', '.join(_ENDINGS)}{nearest(ending, _ENDINGS)}"
         )
@@ -84,14 +96,13 @@ def _part(
     if ending in _SHEETS:
         from vantric.sources.sheets import sheet_part
 
-        return sheet_part(path, shown, opening.sheet, wanted, workshop)
-    open_bytes(path, shown).close()
+        found, remarks = sheet_part(path, shown, opening.sheet, wanted, workshop)
+        return _Prepared(found.path, lambda _: found, remarks)
     plain = plain_name(path, workshop)
     if ending in _TEXT:
-        return _text_part(plain, shown, workshop, anew=anew)
-    if ending in _JSON:
-        return _json_part(plain, shown, workshop), []
-    return _parquet_part(plain, shown, workshop), []
+        return _prepared_text(plain, shown, workshop, anew=anew)
+    make = _json_part if ending in _JSON else _parquet_part
+    return _Prepared(plain, partial(make, plain, shown))
 
 
 def _ending(path: Path) -> str:
@@ -100,19 +111,20 @@ def _ending(path: Path) -> str:
     return name.suffix.casefold()
 
 
-def _text_part(path: Path, shown: str, workshop: Workshop, *, anew: bool) -> tuple[Part, list[Remark]]:
+def _prepared_text(path: Path, shown: str, workshop: Workshop, *, anew: bool) -> _Prepared:
     head, remarks = None if anew else first_text(path, shown), []
     if head is None:
         path, remark = as_utf8(path, shown, workshop)
         remarks.append(remark)
         head = first_text(path, shown) or ""
-    return csv_part(path, shown, csv_shape(head, shown)), remarks
+    part = csv_part(path, shown, csv_shape(head, shown))
+    return _Prepared(path, lambda _: part, remarks)
 
 
-def _json_part(path: Path, shown: str, workshop: Workshop) -> Part:
+def _json_part(path: Path, shown: str, engine: Engine) -> Part:
     """Read values as text: numbers and truths in the form they have in the file."""
     table = f"read_json({literal(str(path))}, sample_size=-1, maximum_object_size={1 << 26})"
-    kinds = _describe(table, path, shown, workshop)
+    kinds = _describe(table, shown, engine)
     if list(kinds) == ["json"]:
         raise SourceError(f"'{shown}' holds no records: it needs a list of objects, or an object a line")
     columns = ", ".join(f"{literal(name)}: 'VARCHAR'" for name in kinds)
@@ -122,17 +134,14 @@ def _json_part(path: Path, shown: str, workshop: Workshop) -> Part:
     return Part(shown, path, f"(SELECT {renamed} FROM {text})", raw, dict.fromkeys(kinds, TEXT))
 
 
-def _parquet_part(path: Path, shown: str, workshop: Workshop) -> Part:
+def _parquet_part(path: Path, shown: str, engine: Engine) -> Part:
     table = f"read_parquet({literal(str(path))})"
-    return typed_part(path, shown, table, _describe(table, path, shown, workshop))
+    return typed_part(path, shown, table, _describe(table, shown, engine))
 
 
-def _describe(table: str, path: Path, shown: str, workshop: Workshop) -> dict[str, str]:
+def _describe(table: str, shown: str, engine: Engine) -> dict[str, str]:
     """Return column -> type of a table."""
-    engine = Engine([path], workshop.new_path(".spill"))
     try:
         return {row[0]: row[1] for row in engine.ask(f"DESCRIBE SELECT * FROM {table}")}
     except duckdb.Error as error:
         raise SourceError(in_words(str(error), shown, None)) from None
-    finally:
-        engine.close()

@@ -6,13 +6,12 @@ from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from vantric.core.counting import Crosstab, Measures, Origin, Remark, Tally, relabelling
-from vantric.core.counting.tally import make_tally
+from vantric.core.counting.relabel import relabelling
+from vantric.core.counting.remark import Remark
+from vantric.core.counting.tally import Origin, Tally, make_tally
 from vantric.errors import ColumnError, SourceError
-from vantric.sources.aggregating import measure_records, read_measures
-from vantric.sources.crossing import cross_records
 from vantric.sources.exact import checked
 from vantric.sources.labels import label_text
 from vantric.sources.opening import is_frame, with_records
@@ -20,6 +19,9 @@ from vantric.sources.options import Counting, Opening
 from vantric.sources.profile import ColumnProfile, only_countable, profile
 from vantric.sources.records import Records
 from vantric.sources.tallying import naming, parted, tally_records, what_is_counted
+
+if TYPE_CHECKING:
+    from vantric.core.counting import Crosstab, Measures
 
 _NOTHING = Opening()
 
@@ -60,12 +62,16 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
 
 def cross(data: Any, counting: Counting, opening: Opening, *, split: str) -> Crosstab:
     """Return the two-way table of any data that have columns."""
+    from vantric.sources.crossing import cross_records
+
     wanted = counting.columns(split)
     return with_records(_table(data), opening, wanted, lambda records: cross_records(records, counting, split))
 
 
 def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None, opening: Opening) -> Measures:
     """Return measures of any data that have columns, by category or period."""
+    from vantric.sources.aggregating import measure_records, read_measures
+
     asked = read_measures(measures)
     wanted = list(dict.fromkeys([by, *(column for one in asked for column in one.columns if column)]))
     return with_records(_table(data), opening, wanted, lambda records: measure_records(records, by, asked, period))

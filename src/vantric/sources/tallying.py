@@ -6,8 +6,9 @@ from collections.abc import Iterable, Mapping
 from pathlib import Path
 from typing import Any
 
-from vantric.core.counting import Origin, Remark, Tally, relabelling
-from vantric.core.counting.tally import exact_sum, make_tally
+from vantric.core.counting.relabel import relabelling
+from vantric.core.counting.remark import Remark
+from vantric.core.counting.tally import Origin, Tally, exact_sum, make_tally
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted
 from vantric.sources.families import read_families

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vantric.core.charting.chart import Bars, Chart, CutMark, Line
 from vantric.core.counting.cutoff import Cutoff
-from vantric.core.counting.pareto import ParetoTable
+from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.numbers.shown import counted, distinct_lines, number_text, one_line, percent_text
 
 

@@ -1,12 +1,36 @@
-"""Counting: tallies, two-way tables, Pareto tables and their cut-offs, measures."""
+"""Counting: tallies, two-way tables, Pareto tables and their cut-offs, measures.
 
-from vantric.core.counting.crosstab import Crosstab
-from vantric.core.counting.cutoff import Cutoff
-from vantric.core.counting.measures import Measures
-from vantric.core.counting.pareto import ParetoTable, Row, pareto
-from vantric.core.counting.relabel import Relabelling, relabelling
-from vantric.core.counting.remark import Remark
-from vantric.core.counting.tally import Missing, Origin, Tally
+Names are loaded on first use: a tally does without NumPy, a Pareto table does not.
+"""
+
+from __future__ import annotations
+
+import importlib
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from vantric.core.counting.crosstab import Crosstab
+    from vantric.core.counting.cutoff import Cutoff
+    from vantric.core.counting.measures import Measures
+    from vantric.core.counting.paretotable import ParetoTable, Row, pareto
+    from vantric.core.counting.relabel import Relabelling, relabelling
+    from vantric.core.counting.remark import Remark
+    from vantric.core.counting.tally import Missing, Origin, Tally
+
+_HOMES = {
+    "Crosstab": "crosstab",
+    "Cutoff": "cutoff",
+    "Measures": "measures",
+    "Missing": "tally",
+    "Origin": "tally",
+    "ParetoTable": "paretotable",
+    "Relabelling": "relabel",
+    "Remark": "remark",
+    "Row": "paretotable",
+    "Tally": "tally",
+    "pareto": "paretotable",
+    "relabelling": "relabel",
+}
 
 __all__ = [
     "Crosstab",
@@ -22,3 +46,11 @@ __all__ = [
     "pareto",
     "relabelling",
 ]
+
+
+def __getattr__(name: str) -> Any:
+    """Load a name from its file when it is first asked for."""
+    home = _HOMES.get(name)
+    if home is None:
+        raise AttributeError(f"module '{__name__}' has no attribute '{name}'")
+    return getattr(importlib.import_module(f"{__name__}.{home}"), name)

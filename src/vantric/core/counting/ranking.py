@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
-import numpy as np
-from numpy.typing import NDArray
+if TYPE_CHECKING:  # loaded where needed
+    import numpy as np
+    from numpy.typing import NDArray
 
-from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts
+from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
 from vantric.core.numbers.naturalorder import natural_key
+
+_FEW = 2000
 
 
 def rank_descending(amounts: Amounts, labels: Sequence[str]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
@@ -31,6 +35,8 @@ def rank_descending(amounts: Amounts, labels: Sequence[str]) -> tuple[NDArray[np
     starts : ndarray of shape (r + 1,)
         Run i of tied amounts is ``order[starts[i]:starts[i + 1]]``.
     """
+    import numpy as np
+
     order = _descending(amounts)
     starts = _tie_starts(amounts.units[order], exact=amounts.exact)
     for run in np.flatnonzero(np.diff(starts) > 1):
@@ -39,7 +45,30 @@ def rank_descending(amounts: Amounts, labels: Sequence[str]) -> tuple[NDArray[np
     return order, starts
 
 
+def ranked_places(amounts: Amounts, labels: Sequence[str]) -> list[int]:
+    """Return the ranked order of `rank_descending` as a list; a few amounts need no arrays for it."""
+    if not isinstance(amounts.held, list) or len(amounts) > _FEW:
+        places: list[int] = rank_descending(amounts, labels)[0].tolist()
+        return places
+    units = amounts.held
+    order = sorted(range(len(units)), key=units.__getitem__, reverse=True)
+    ranked: list[int] = []
+    run: list[int] = []
+    for place in order:
+        if run and not _tied(units[run[-1]], units[place], exact=amounts.exact):
+            ranked += sorted(run, key=lambda at: natural_key(labels[at]))
+            run = []
+        run.append(place)
+    return ranked + sorted(run, key=lambda at: natural_key(labels[at]))
+
+
+def _tied(upper: Number, lower: Number, *, exact: bool) -> bool:
+    return upper == lower if exact else upper - lower <= FLOAT_TOLERANCE * upper
+
+
 def _descending(amounts: Amounts) -> NDArray[np.intp]:
+    import numpy as np
+
     units = amounts.units
     if units.dtype.kind == "O":
         return np.array(sorted(range(len(units)), key=units.__getitem__, reverse=True), dtype=np.intp)
@@ -47,6 +76,8 @@ def _descending(amounts: Amounts) -> NDArray[np.intp]:
 
 
 def _tie_starts(ranked: NDArray[np.generic], *, exact: bool) -> NDArray[np.intp]:
+    import numpy as np
+
     if not len(ranked):
         return np.zeros(1, dtype=np.intp)
     upper, lower = ranked[:-1], ranked[1:]

@@ -9,6 +9,7 @@ from typing import Any
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted, number_text, with_article
+from vantric.errors import RankError
 
 
 @dataclass(frozen=True)
@@ -157,3 +158,17 @@ def exact_sum(amounts: list[Raw]) -> Raw:
     """Return the sum: exact for ints and Decimals, correctly rounded once a float is among them."""
     heap = Amounts.of(amounts)
     return heap.total if not heap.exact or heap.scale == 0 else heap.decimal_total()
+
+
+def check_rankable(tally: Tally) -> None:
+    """Raise `RankError` if a tally holds nothing to rank, saying what it lacks."""
+    where = tally.origin.source or "the data"
+    label = f"'{tally.origin.by}'" if tally.origin.by else "the labels"
+    if not tally.origin.input_rows and tally.origin.where:
+        raise RankError(f"{where}: no record meets the condition: {tally.origin.where}")
+    if not tally.categories and not tally.missing.records and not tally.origin.input_rows:
+        raise RankError(f"{where} holds no records: there is nothing to count")
+    if not tally.categories:
+        raise RankError(f"{where}: {label} is empty in every record: there is nothing to rank")
+    if not tally.total:
+        raise RankError(f"{where}: all frequencies are zero: there is nothing to rank")

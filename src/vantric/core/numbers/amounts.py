@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal, InvalidOperation
 from functools import cached_property
 from itertools import accumulate
-from typing import Any, TypeAlias
+from typing import TYPE_CHECKING, Any, TypeAlias
 
-import numpy as np
-from numpy.typing import NDArray
+if TYPE_CHECKING:  # loaded where needed: a few numbers do without
+    import numpy as np
+    from numpy.typing import NDArray
 
 Number: TypeAlias = int | float
 Raw: TypeAlias = int | float | Decimal
@@ -53,7 +54,7 @@ def parse_number(value: object) -> Raw:
 
 
 def _as_number(value: object) -> Raw:
-    if isinstance(value, np.generic):
+    if hasattr(value, "item") and getattr(value, "shape", None) == ():  # a scalar of NumPy
         value = value.item()
     if isinstance(value, str):
         return _from_text(value)
@@ -92,57 +93,69 @@ def _quoted(value: object) -> str:
 
 @dataclass(frozen=True, eq=False)
 class Amounts:
-    """A column of non-negative amounts in exact units.
+    """A column of amounts in exact units.
 
-    Integers and decimals are kept as whole multiples of ``10**-scale`` (in 64 bits where their sum fits, else as
-    Python integers), so that sums and comparisons are exact. Binary floats stay floats.
+    Integers and decimals are kept as whole multiples of ``10**-scale``, so that sums and comparisons are exact. Binary
+    floats stay floats.
 
     Parameters
     ----------
-    units : ndarray of shape (n,)
-        ``int64``, ``float64``, or ``object`` (Python integers beyond 64 bits).
+    held : ndarray of shape (n,) or list of n numbers
+        All integers or all floats: ``int64``, ``float64`` or ``object`` (Python integers beyond 64 bits), or a plain
+        list of Python's, which needs no NumPy until arrays are asked for.
     scale : int
         Decimal places: each unit is ``10**-scale``. Zero for floats.
     """
 
-    units: NDArray[Any]
+    held: NDArray[Any] | list[Any]
     scale: int = 0
 
     @classmethod
     def of(cls, values: Iterable[Raw] | NDArray[Any]) -> Amounts:
         """Take amounts as they come; ints and Decimals stay exact, one float among them makes all floats."""
-        if isinstance(values, np.ndarray) and values.dtype.kind == "f":
-            return cls(values.astype(np.float64))
-        if isinstance(values, np.ndarray) and values.dtype.kind in "iu" and _sum_fits(values):
-            return cls(values.astype(np.int64))
-        raw = values.tolist() if isinstance(values, np.ndarray) else list(values)
+        kind = getattr(getattr(values, "dtype", None), "kind", "")
+        if kind == "f":
+            return cls(values.astype("float64"))  # type: ignore[union-attr]
+        if kind in {"i", "u"} and _sum_fits(values):  # type: ignore[arg-type]
+            return cls(values.astype("int64"))  # type: ignore[union-attr]
+        raw = values.tolist() if kind else list(values)  # type: ignore[union-attr]
         if any(isinstance(value, float) for value in raw):
-            return cls(np.array([float(value) for value in raw], dtype=np.float64))
-        return cls._exact(raw)
-
-    @classmethod
-    def _exact(cls, raw: Sequence[int | Decimal]) -> Amounts:
+            return cls([float(value) for value in raw])
         scale = max((_places(value) for value in raw if isinstance(value, Decimal)), default=0)
-        units = [_scaled(value, scale) for value in raw]
-        return cls(_int_array(units), scale)
+        return cls([_scaled(value, scale) for value in raw], scale)
 
     def __len__(self) -> int:
-        return len(self.units)
+        return len(self.held)
+
+    @cached_property
+    def units(self) -> NDArray[Any]:
+        """The amounts as an array: ``int64`` where their sum fits, else ``object``, or ``float64``."""
+        if not isinstance(self.held, list):
+            return self.held
+        import numpy as np
+
+        return _int_array(self.held) if self.exact else np.array(self.held, dtype=np.float64)
 
     @property
     def exact(self) -> bool:
         """Whether the amounts are integers or decimals, not binary floats."""
-        return self.units.dtype.kind != "f"
+        if isinstance(self.held, list):
+            return not self.held or isinstance(self.held[0], int)
+        return bool(self.held.dtype.kind != "f")
 
     @cached_property
     def total_units(self) -> Number:
         """The sum, in units; exact for integers and decimals, correctly rounded for floats."""
-        if self.units.dtype.kind == "i":
-            return int(self.units.sum())
         if not self.exact:
-            return math.fsum(self.units)
-        total: int = sum(self.units.tolist())
+            return math.fsum(self.held)
+        if not isinstance(self.held, list) and self.held.dtype.kind == "i":
+            return int(self.held.sum())
+        total: int = sum(self.plain())
         return total
+
+    def plain(self) -> list[Any]:
+        """Return the units as a list of Python's numbers."""
+        return self.held if isinstance(self.held, list) else self.held.tolist()
 
     @property
     def total(self) -> Number:
@@ -166,11 +179,13 @@ class Amounts:
 
     def values(self) -> list[Number]:
         """Return the amounts as plain numbers, in order."""
-        raw: list[Number] = self.units.tolist()
-        return [self.number(value) for value in raw] if self.scale else raw
+        raw: list[Number] = self.plain()
+        return [self.number(value) for value in raw] if self.scale else list(raw)
 
     def floats(self) -> NDArray[np.float64]:
         """Return the amounts as floats, for drawing."""
+        import numpy as np
+
         if self.scale or self.units.dtype.kind == "O":
             return np.array([float(value) for value in self.values()], dtype=np.float64)
         return self.units.astype(np.float64)
@@ -181,6 +196,8 @@ class Amounts:
 
     def cumulative(self) -> Amounts:
         """Return the running sums; the last is exactly the total."""
+        import numpy as np
+
         if self.units.dtype.kind == "i":
             return Amounts(np.cumsum(self.units), self.scale)
         if self.exact:
@@ -190,8 +207,14 @@ class Amounts:
             running[-1] = self.total_units
         return Amounts(running)
 
+    def plain_percents(self, total_units: Number) -> list[float]:
+        """Return each amount in percent of `total_units` as a list; for few amounts, without arrays."""
+        return [100 * units / total_units for units in self.plain()]
+
     def percents(self, total_units: Number) -> NDArray[np.float64]:
         """Return each amount in percent of `total_units`; the total itself is exactly 100."""
+        import numpy as np
+
         if self.units.dtype.kind == "O":
             return np.array([100 * units / total_units for units in self.units.tolist()], dtype=np.float64)
         if self.exact and total_units * 100 >= 2**53:
@@ -213,6 +236,8 @@ def _scaled(value: int | Decimal, scale: int) -> int:
 
 
 def _int_array(units: list[int]) -> NDArray[Any]:
+    import numpy as np
+
     if sum(map(abs, units)) <= _INT64_MAX:
         return np.array(units, dtype=np.int64)
     wide = np.empty(len(units), dtype=object)
@@ -226,6 +251,8 @@ def _sum_fits(values: NDArray[Any]) -> bool:
 
 def _running_floats(values: NDArray[np.float64]) -> NDArray[np.float64]:
     """Add up in blocks: the rounding error grows with the block and the number of blocks, not their product."""
+    import numpy as np
+
     count = len(values)
     padded = np.zeros(-(-count // _BLOCK) * _BLOCK)
     padded[:count] = values

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
-from vantric.core.counting.pareto import ParetoTable
+from typing import TYPE_CHECKING
+
 from vantric.core.numbers.shown import counted, quoted
 from vantric.core.reviewing.finding import Finding
 from vantric.core.reviewing.tally import review_tally
+
+if TYPE_CHECKING:
+    from vantric.core.counting.paretotable import ParetoTable
 
 
 def review_pareto(table: ParetoTable) -> list[Finding]:

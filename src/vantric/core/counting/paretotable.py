@@ -11,9 +11,8 @@ from numpy.typing import NDArray
 
 from vantric.core.counting.cutoff import Cutoff, cut_percent, reach_count
 from vantric.core.counting.ranking import rank_descending
-from vantric.core.counting.tally import Missing, Origin, Tally
+from vantric.core.counting.tally import Missing, Origin, Tally, check_rankable
 from vantric.core.numbers.amounts import Amounts, Number
-from vantric.errors import RankError
 
 
 @dataclass(frozen=True, slots=True)
@@ -177,20 +176,6 @@ def pareto(tally: Tally, *, cut: Number | None = 80) -> ParetoTable:
     order, starts = rank_descending(tally.frequency, tally.categories)
     table = ParetoTable(tally, order, starts)
     return table if percent is None else replace(table, cutoffs=(_decide(table, percent),))
-
-
-def check_rankable(tally: Tally) -> None:
-    """Raise `RankError` if a tally holds nothing to rank, saying what it lacks."""
-    where = tally.origin.source or "the data"
-    label = f"'{tally.origin.by}'" if tally.origin.by else "the labels"
-    if not tally.origin.input_rows and tally.origin.where:
-        raise RankError(f"{where}: no record meets the condition: {tally.origin.where}")
-    if not tally.categories and not tally.missing.records and not tally.origin.input_rows:
-        raise RankError(f"{where} holds no records: there is nothing to count")
-    if not tally.categories:
-        raise RankError(f"{where}: {label} is empty in every record: there is nothing to rank")
-    if not tally.total:
-        raise RankError(f"{where}: all frequencies are zero: there is nothing to rank")
 
 
 def _decide(table: ParetoTable, percent: Number) -> Cutoff:

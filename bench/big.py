@@ -1,0 +1,96 @@
+"""Large logs, each measure beside its peer in one run: ``make bench-big``.
+
+A log of 10 million records is made on the fly, counted, and removed; then one of 100 million, for the peak memory.
+"""
+
+from __future__ import annotations
+
+import os
+import resource
+import subprocess
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from random import Random
+
+from run import Line, in_turns, print_lines, process
+
+_MILLION = 1_000_000
+_BLOCK = 100_000
+_MOST_MEMORY = 600  # MiB
+
+
+def make_log(path: Path, records: int) -> None:
+    """Write a log of defects, a block of records over and over."""
+    chance = Random(20261104)
+
+    def draw(sides: int) -> int:
+        return 1 + int(chance.random() * sides)
+
+    block = "".join(
+        f"2026-{draw(12):02d}-{draw(28):02d},Kiln {draw(4)},Defect {min(23, int(chance.expovariate(0.3)))},{draw(30)}\n"
+        for _ in range(_BLOCK)
+    ).encode()
+    with path.open("wb") as file:
+        file.write(b"date,kiln,defect,pieces\n")
+        for _ in range(records // _BLOCK):
+            file.write(block)
+
+
+def bare(query: str) -> Callable[[], object]:
+    """Return the running of a query by the engine alone."""
+    return process("-c", f"import duckdb; print(duckdb.sql({query!r}).fetchall())")
+
+
+def times(folder: Path) -> list[Line]:
+    """Return the ratios for ten million records."""
+    log, parquet = folder / "big.csv", folder / "big.parquet"
+    make_log(log, 10 * _MILLION)
+    copy = f"copy (from read_csv('{log}')) to '{parquet}'"
+    quietly = f"import duckdb; duckdb.sql('set enable_progress_bar=false'); duckdb.sql({copy!r})"
+    subprocess.run([sys.executable, "-c", quietly], check=True)
+    tally = ("-m", "vantric", "tally")
+    asked = ("--by", "defect", "--format", "json")
+    one_column = f"import pandas; pandas.read_csv('{log}', usecols=['defect'])['defect'].value_counts()"
+    sums = (*asked, "--count", "pieces")
+    group_by = "select defect, {} from '{}' group by 1".format
+    pairs = [
+        ("CSV, counted / bare group-by", (str(log), *asked), bare(group_by("count(*)", log)), 1.3),
+        ("CSV, counted / pandas, one column", (str(log), *asked), process("-c", one_column), 0.9),
+        ("Parquet, counted / bare group-by", (str(parquet), *asked), bare(group_by("count(*)", parquet)), 1.5),
+        ("CSV, pieces added up / bare sum", (str(log), *sums), bare(group_by("sum(pieces)", log)), 3.0),
+    ]  # fmt: skip
+    return [
+        Line(f"10 million: {name}", *in_turns(process(*tally, *ours), peer, 7), most)
+        for name, ours, peer, most in pairs
+    ]
+
+
+def peak_memory(folder: Path) -> int:
+    """Return the peak memory in MiB of counting a hundred million records."""
+    log = folder / "huge.csv"
+    make_log(log, 100 * _MILLION)
+    command = [sys.executable, "-m", "vantric", "tally", str(log), "--by", "defect", "--format", "json"]
+    pid = os.fork()
+    if pid == 0:  # a process of its own, so that no other child counts
+        subprocess.run(command, check=True, stdout=subprocess.DEVNULL)
+        used = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss // 1024
+        (folder / "used").write_text(str(used))
+        os._exit(0)
+    os.waitpid(pid, 0)
+    return int((folder / "used").read_text())
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory() as name:
+        print_lines(times(Path(name)))
+    with tempfile.TemporaryDirectory() as name:
+        used = 0 if "--quick" in sys.argv else peak_memory(Path(name))
+    verdict = "" if used <= _MOST_MEMORY else "  MISSED"
+    if used:
+        print(f"100 million: peak memory {used} MiB, at most {_MOST_MEMORY}{verdict}")
+
+
+if __name__ == "__main__":
+    main()
