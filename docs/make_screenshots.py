@@ -62,7 +62,13 @@ def main() -> None:
         command = "pareto inspections.csv --by defect"
         terminal(command, vantric(command, folder)).save(SHOTS / "pareto_terminal.png")
         vantric(f"{command} --out {SHOTS / 'pareto_defects.png'}", folder)
-        vantric(f"pareto inspections.csv --by product --count pieces --out {SHOTS / 'pareto_products.png'}", folder)
+        merged = "pareto inspections.csv --by defect --count pieces --merge-spellings"
+        vantric(f"{merged} --out {SHOTS / 'pareto_pieces.png'}", folder)
+        for command, name in (
+            ("columns inspections.csv", "columns.png"),
+            ("tally inspections.csv --by defect --split kiln --merge-spellings --percent-of row", "tally.png"),
+        ):
+            terminal(command, vantric(command, folder)).save(SHOTS / name)
 
 
 if __name__ == "__main__":

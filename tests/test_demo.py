@@ -71,7 +71,7 @@ class Readme(unittest.TestCase):
             self.assertTrue(Path("defects.png").exists())
 
     def test_its_commands_run(self) -> None:
-        commands = re.findall(r"^    vantric (pareto .*)$", self.text, re.MULTILINE)
+        commands = re.findall(r"^    vantric ((?:pareto|tally|columns) .*)$", self.text, re.MULTILINE)
         self.assertTrue(commands)
         with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
             for name in DATA:

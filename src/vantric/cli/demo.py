@@ -5,7 +5,7 @@ from __future__ import annotations
 import contextlib
 import os
 import shlex
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 import click
@@ -41,9 +41,14 @@ def command(folder: Path) -> None:
     click.echo(f"The data of Orrinvale Tileworks, a made-up pottery, are in '{folder}'.")
     with _inside(folder):
         for purpose, arguments in STEPS:
-            click.echo(f"\n# {purpose}\n$ vantric {shlex.join(arguments)}")
+            click.echo(f"\n# {purpose}\n$ vantric {_typed(arguments)}")
             vantric.main(args=list(arguments), prog_name="vantric", standalone_mode=False)
     click.echo(f"\nEverything is in '{folder}'.")
+
+
+def _typed(arguments: Sequence[str]) -> str:
+    """Return arguments as a person types them."""
+    return " ".join(f'"{word}"' if "'" in word and '"' not in word else shlex.quote(word) for word in arguments)
 
 
 @contextlib.contextmanager

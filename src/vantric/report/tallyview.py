@@ -16,7 +16,7 @@ def tally_view(tally: Tally, *, width: int) -> list[str]:
 
 def crosstab_view(table: Crosstab, of: Base | None, *, width: int) -> list[str]:
     """Return a two-way table as lines for a terminal; the base of percents is named."""
-    title = _title(f"Two-way table, split by {one_line(table.split)},", table.tally())
+    title = _title("Two-way table", table.tally(), split=table.split)
     bases = {
         "row": "Percents of each row's total.",
         "column": "Percents of each column's total.",
@@ -26,8 +26,9 @@ def crosstab_view(table: Crosstab, of: Base | None, *, width: int) -> list[str]:
     return [*title, *([bases[of], ""] if of else []), *lines]
 
 
-def _title(what: str, tally: Tally) -> list[str]:
+def _title(what: str, tally: Tally, *, split: str = "") -> list[str]:
     subject = f"{what} of {one_line(tally.origin.by)}" if tally.origin.by else what
+    subject += f" by {one_line(split)}" if split else ""
     source = f"{one_line(tally.origin.source)}: " if tally.origin.source else ""
     condition = f", where {one_line(tally.origin.where)}" if tally.origin.where else ""
     return [subject, f"{source}{tally.base()}{condition}", ""]

@@ -130,8 +130,14 @@ def _json_part(path: Path, shown: str, engine: Engine) -> Part:
     columns = ", ".join(f"{literal(name)}: 'VARCHAR'" for name in kinds)
     text = f"read_json({literal(str(path))}, columns={{{columns}}}, maximum_object_size={1 << 26})"
     raw = {name: identifier(f"vantric:{place}") for place, name in enumerate(kinds)}
-    renamed = ", ".join(f"{identifier(name)} AS {column}" for name, column in raw.items())
+    renamed = ", ".join(f"{_json_value(name, kinds[name])} AS {column}" for name, column in raw.items())
     return Part(shown, path, f"(SELECT {renamed} FROM {text})", raw, dict.fromkeys(kinds, TEXT))
+
+
+def _json_value(name: str, kind: str) -> str:
+    """Return the SQL of a value as text; a truth in the form that every other source gives it."""
+    column = identifier(name)
+    return f"CASE {column} WHEN 'true' THEN 'True' WHEN 'false' THEN 'False' END" if kind == "BOOLEAN" else column
 
 
 def _parquet_part(path: Path, shown: str, engine: Engine) -> Part:

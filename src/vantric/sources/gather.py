@@ -148,4 +148,7 @@ def _from_labels(data: Iterable[Any], counting: Counting, by: str | None) -> Tal
     rename = relabelling(frequencies, **naming(counting))
     renamed = [(None if label is None else rename(label), amount) for label, amount in groups]
     rows, counted = sum(tallied.values()), what_is_counted(counting)
-    return make_tally(renamed, Origin(by=by, input_rows=rows, counted=counted, remarks=rename.remarks))
+    return make_tally(
+        renamed,
+        Origin(by=by, input_rows=rows, counted=counted, grouped=counting.families is not None, remarks=rename.remarks),
+    )

@@ -45,6 +45,7 @@ def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark
             input_rows=rows,
             where=records.where,
             counted=what_is_counted(counting),
+            grouped=counting.families is not None,
             remarks=tuple(said),
         ),
     )

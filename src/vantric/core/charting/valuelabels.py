@@ -61,6 +61,12 @@ def _level_options(
     if width <= bar.width - 0.4 * gap and inside - FIGURE_DESCENT * size - 0.4 * gap >= bar.bottom:
         yield pen.line(label, middle, inside, size, f"on-{role}", ha="center", figures=True), number
     yield pen.line(label, middle - 1.6 * gap, above, size, "value", ha="right", figures=True), None
+    if figure_height(size) <= bar.width - 0.4 * gap and width + 3 * gap <= bar.height:
+        baseline = middle + (FIGURE_ASCENT - FIGURE_DESCENT) / 2 * size
+        upright = pen.line(
+            label, baseline, bar.top - 1.8 * gap, size, f"on-{role}", ha="right", rotation=90.0, figures=True
+        )
+        yield upright, number
     yield pen.line(label, bar.left - gap, inside, size, "value", ha="right", figures=True), None
     yield pen.line(label, bar.right + gap, inside, size, "value", figures=True), None
 
@@ -119,8 +125,10 @@ def point_labels(
         ]
         if number in telling:
             middle = y - middle_drop(size)
-            candidates.append(pen.line(labels[number], x + slot / 2 + gap, middle, size, "point-value", figures=True))
-        chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(2))
+            beside = x + slot / 2 + gap
+            candidates.append(pen.line(labels[number], beside, middle, size, "point-value", figures=True))
+            candidates.append(pen.line(labels[number], beside, y + 2 * gap, size, "point-value", figures=True))
+        chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(5))
         if chosen is not None:
             placed.append(candidates[chosen])
     return placed

@@ -40,6 +40,8 @@ class Origin:
         How many records were read.
     counted
         What is counted: ``"records"``, ``"mentions"`` (several labels a record), or the name of the units.
+    grouped
+        Whether labels stand for families.
     remarks
         What was left out, merged or chosen on the way.
     """
@@ -50,7 +52,20 @@ class Origin:
     input_rows: int = 0
     where: str | None = None
     counted: str = "records"
+    grouped: bool = False
     remarks: tuple[Remark, ...] = ()
+
+    def note(self) -> str:
+        """Return source, condition and what was done to the labels, for the small line under a picture."""
+        merged = sum(remark.code == "merged-spellings" for remark in self.remarks)
+        parts = [
+            f"Source: {self.source}" if self.source else "",
+            f"where {self.where}" if self.where else "",
+            f"{counted(merged, 'label')} with other spellings merged in" if merged else "",
+            "labels grouped in families" if self.grouped else "",
+            "a Total row left out" if any(remark.code == "total-row" for remark in self.remarks) else "",
+        ]
+        return "; ".join(filter(None, parts))
 
 
 @dataclass(frozen=True, eq=False)
