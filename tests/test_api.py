@@ -12,6 +12,7 @@ from unittest import mock
 import pandas as pd
 
 import vantric as vt
+from tests.folder import InFolder
 from vantric.errors import TargetError
 from vantric.writing import write_whole
 
@@ -66,12 +67,7 @@ class Tables(unittest.TestCase):
             vt.review(5)  # type: ignore[arg-type]
 
 
-class Charts(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-
+class Charts(InFolder):
     def test_from_data_or_from_a_table(self) -> None:
         from_data = vt.pareto_chart({"defect": ["a", "b", "a"]}, by="defect", cut=60)
         self.assertEqual(from_data, vt.pareto_chart(vt.pareto({"defect": ["a", "b", "a"]}, by="defect", cut=60)))

@@ -8,15 +8,15 @@ import os
 import re
 import subprocess
 import sys
-import tempfile
-import unittest
 from importlib.resources import files
 from pathlib import Path
 from unittest import mock
 
 import vantric as vt
+from tests.folder import InFolder
 from vantric.cli.main import run
 
+SMALL = "defect,n\nPinhole,3\nWarping,1\n,2\n"
 LOG = Path(str(files("vantric.demo") / "data" / "inspections.csv"))
 
 
@@ -28,21 +28,9 @@ class Result:
         self.out, self.err = out.getvalue(), err.getvalue()
 
 
-class InFolder(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-
-    def log(self, content: str = "defect,n\nPinhole,3\nWarping,1\n,2\n", name: str = "log.csv") -> Path:
-        path = self.folder / name
-        path.write_text(content)
-        return path
-
-
 class Pareto(InFolder):
     def test_json_is_the_contract_to_the_letter(self) -> None:
-        log = self.log("defect,n\nPinhole,3\nWarping,1\nCrack,1\n,2\n")
+        log = self.file("defect,n\nPinhole,3\nWarping,1\nCrack,1\n,2\n")
         result = Result("pareto", log, "--by", "defect", "--count", "n", "--format", "json")
         self.assertEqual(result.status, 0)
         self.assertRegex(result.err, "^vantric: warning: the cut-off at 80 % divides a tie: [^\n]+\n$")
@@ -148,7 +136,7 @@ class Pareto(InFolder):
         self.assertNotIn(b"\x1b", ascii_only)
 
     def test_long_labels_are_cut_short_and_stay_in_line(self) -> None:
-        log = self.log(
+        log = self.file(
             'defect\n"日本語のとても長いラベルです日本語のとても長いラベルです日本語のとても長い"\n"two\nlines"\n'
             + "x" * 10000
             + "\n"
@@ -159,7 +147,7 @@ class Pareto(InFolder):
         self.assertIn("two lines", " ".join(lines))
 
     def test_csv_and_markdown_can_be_read_again(self) -> None:
-        log = self.log('defect\n"a|b, ""c"""\n"a|b, ""c"""\n"*x*"\n')
+        log = self.file('defect\n"a|b, ""c"""\n"a|b, ""c"""\n"*x*"\n')
         rows = list(csv.DictReader(io.StringIO(Result("pareto", log, "--by", "defect", "--format", "csv").out)))
         self.assertEqual([row["category"] for row in rows], ['a|b, "c"', "*x*"])
         self.assertEqual(rows[0]["cumulative_percent"], str(200 / 3))
@@ -179,7 +167,7 @@ class Pareto(InFolder):
         }
         targets = [self.folder / name for name in starts]
         outs = [argument for target in targets for argument in ("--out", target)]
-        result = Result("pareto", self.log(), "--by", "defect", *outs, "--format", "csv")
+        result = Result("pareto", self.file(SMALL), "--by", "defect", *outs, "--format", "csv")
         self.assertEqual(result.status, 0)
         self.assertEqual(
             [line for line in result.err.splitlines() if line.startswith("wrote")], [f"wrote {t}" for t in targets]
@@ -203,23 +191,23 @@ class Errors(InFolder):
         return result.err.removeprefix("vantric: error: ").strip()
 
     def test_bad_input_is_one_line_and_nothing_is_written(self) -> None:
-        log, out = self.log(), self.folder / "out.png"
+        log, out = self.file(SMALL), self.folder / "out.png"
         for arguments, words in [
             ((self.folder / "no.csv", "--by", "defect"), "there is no file"),
-            ((self.log("", "e.csv"), "--by", "defect"), "is empty: it needs a header line"),
-            ((self.log("defect\n", "h.csv"), "--by", "defect"), "holds no records"),
-            ((self.log("defect,n\n,1\n  ,1\n", "m.csv"), "--by", "defect"), "'defect' is empty in every record"),
+            ((self.file("", "e.csv"), "--by", "defect"), "is empty: it needs a header line"),
+            ((self.file("defect\n", "h.csv"), "--by", "defect"), "holds no records"),
+            ((self.file("defect,n\n,1\n  ,1\n", "m.csv"), "--by", "defect"), "'defect' is empty in every record"),
             ((log, "--by", "defekt"), "has no column 'defekt'; did you mean 'defect'?"),
             ((log, "--by", "DEFECT"), "did you mean 'defect'?"),
             ((log, "--by", "defect", "--count", "m"), "its columns are: defect, n"),
-            ((self.log("defect,n\na,-1\n", "n.csv"), "--by", "defect", "--count", "n"), "record 1, column 'n': the count is negative: -1"),
-            ((self.log("defect,n\na,1\nb,x\n", "x.csv"), "--by", "defect", "--count", "n"), "record 2, column 'n': the count is not a number"),
-            ((self.log("defect,n\na,0\n", "z.csv"), "--by", "defect", "--count", "n"), "all frequencies are zero"),
+            ((self.file("defect,n\na,-1\n", "n.csv"), "--by", "defect", "--count", "n"), "record 1, column 'n': the count is negative: -1"),
+            ((self.file("defect,n\na,1\nb,x\n", "x.csv"), "--by", "defect", "--count", "n"), "record 2, column 'n': the count is not a number"),
+            ((self.file("defect,n\na,0\n", "z.csv"), "--by", "defect", "--count", "n"), "all frequencies are zero"),
             ((log, "--by", "defect", "--cut", "0"), "between 0 and 100"),
             ((log, "--by", "defect", "--cut", "lots"), "'lots' is not"),
             ((log, "--by", "defect", "--format", "jsn"), "json"),
             ((log, "--bye", "defect"), "No such option"),
-            ((self.log("a,b\nx,y\nx,y\n", "two.csv"),), "say which column of '"),
+            ((self.file("a,b\nx,y\nx,y\n", "two.csv"),), "say which column of '"),
             ((log, "--by", "defect", "--out", self.folder / "nowhere" / "a.png"), "there is no folder"),
             ((log, "--by", "defect", "--out", self.folder), "its ending is none of"),
             ((log, "--by", "defect", "--out", self.folder / "a.pgn"), "did you mean 'png'"),
@@ -239,24 +227,25 @@ class Errors(InFolder):
         out = self.folder / "old.png"
         out.write_bytes(b"the old one")
         with mock.patch("pathlib.Path.replace", side_effect=OSError(28, "No space left on device")):
-            message = self.failed("pareto", self.log(), "--by", "defect", "--out", out)
+            message = self.failed("pareto", self.file(SMALL), "--by", "defect", "--out", out)
         self.assertIn("No space left on device", message)
         self.assertEqual(out.read_bytes(), b"the old one")
 
     def test_folders_that_cannot_be_written(self) -> None:
         with mock.patch("os.access", return_value=False):
             self.assertIn(
-                "no permission", self.failed("pareto", self.log(), "--by", "defect", "--out", self.folder / "a.png")
+                "no permission",
+                self.failed("pareto", self.file(SMALL), "--by", "defect", "--out", self.folder / "a.png"),
             )
-        self.assertIn("cannot make the folder", self.failed("demo", "--to", self.log() / "below"))
+        self.assertIn("cannot make the folder", self.failed("demo", "--to", self.file(SMALL) / "below"))
 
     def test_stopping(self) -> None:
         with mock.patch("vantric.cli.pareto.gather", side_effect=KeyboardInterrupt):
-            result = Result("pareto", self.log(), "--by", "defect")
+            result = Result("pareto", self.file(SMALL), "--by", "defect")
         self.assertEqual((result.status, result.err), (130, "\nvantric: stopped\n"))
 
     def test_a_reader_that_leaves_early(self) -> None:
-        log = self.log("defect\n" + "".join(f"defect {n}\n" for n in range(20000)))
+        log = self.file("defect\n" + "".join(f"defect {n}\n" for n in range(20000)))
         command = f"'{sys.executable}' -m vantric pareto '{log}' --by defect --format csv 2>&1 | head -n 1"
         done = subprocess.run(["bash", "-c", command], capture_output=True, text=True, check=True)
         self.assertEqual(

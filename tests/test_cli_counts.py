@@ -10,7 +10,8 @@ import sys
 import time
 from unittest import mock
 
-from tests.test_cli import LOG, InFolder, Result
+from tests.folder import InFolder
+from tests.test_cli import LOG, Result
 from vantric.cli import output
 
 
@@ -26,7 +27,7 @@ class Tally(InFolder):
         self.assertEqual(lines[-1].split(), ["Total", "4,000", "100.0", "%"])
 
     def test_json_is_the_contract(self) -> None:
-        log = self.log("defect,n\nPinhole,3\nWarping,1\n,2\n")
+        log = self.file("defect,n\nPinhole,3\nWarping,1\n,2\n")
         found = json.loads(
             Result("tally", log, "--by", "defect", "--count", "n", "--where", "n < 9", "--format", "json").out
         )
@@ -88,9 +89,9 @@ class Tally(InFolder):
         self.assertEqual([row["category"] for row in found["rows"]][:2], ["Glazing", "Handling"])
 
     def test_other_shapes(self) -> None:
-        sheet = self.log("day,Pinhole,Warp\n1,3,1\n2,,2\n", "check.csv")
+        sheet = self.file("day,Pinhole,Warp\n1,3,1\n2,,2\n", "check.csv")
         self.assertRegex(Result("tally", sheet, "--by-columns", "Pinhole, Warp").out, r"Pinhole +3 +50.0 %")
-        cells = self.log("d,u\na/b,1\na,1\n", "cells.csv")
+        cells = self.file("d,u\na/b,1\na,1\n", "cells.csv")
         self.assertIn("3 mentions in 2 records", Result("tally", cells, "--by", "d", "--separator", "/").out)
         self.assertIn("2 distinct u", Result("tally", cells, "--by", "d", "--unique", "u").out)
 
@@ -103,11 +104,11 @@ class Tally(InFolder):
             ("h.csv", "d\n", "holds no records"),
             ("m.csv", "d,n\n,1\n", "is empty in every record"),
         ]:
-            self.assertIn(words, Result("tally", self.log(content, name), "--by", "d").err)
+            self.assertIn(words, Result("tally", self.file(content, name), "--by", "d").err)
         self.assertIn(
             "no record meets the condition", Result("tally", LOG, "--by", "kiln", "--where", "pieces < 0").err
         )
-        self.assertIn("–", Result("tally", self.log("d,n\na,0\n", "z.csv"), "--by", "d", "--count", "n").out)
+        self.assertIn("–", Result("tally", self.file("d,n\na,0\n", "z.csv"), "--by", "d", "--count", "n").out)
 
     def test_databases_and_standard_input(self) -> None:
         import sqlite3
@@ -140,7 +141,7 @@ class Columns(InFolder):
         self.assertIn("Can be added up (--count): pieces, rework_cost", lines)
 
     def test_kinds(self) -> None:
-        log = self.log("a,b,c,d,e,f\n1,2026-01-01,x,,007,1.5\n2,2026-01,x,,008,\n")
+        log = self.file("a,b,c,d,e,f\n1,2026-01-01,x,,007,1.5\n2,2026-01,x,,008,\n")
         found = json.loads(Result("columns", log, "--format", "json").out)
         self.assertEqual([c["kind"] for c in found["columns"]], ["number", "date", "text", "empty", "text", "number"])
         self.assertEqual(found["columns"][5]["missing"], 1)

@@ -19,7 +19,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import vantric as vt
-from tests.test_formats import InFolder
+from tests.folder import InFolder
 from vantric.core.counting import relabelling
 from vantric.core.numbers.periods import PERIODS, parse_day, period_label, period_labels
 from vantric.demo.example import data_file

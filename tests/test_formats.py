@@ -4,8 +4,6 @@ import gzip
 import io
 import json
 import sys
-import tempfile
-import unittest
 from pathlib import Path
 from typing import Any
 from unittest import mock
@@ -13,10 +11,14 @@ from unittest import mock
 import openpyxl
 import pandas as pd
 import polars as pl
+from odf.opendocument import OpenDocumentSpreadsheet
+from odf.table import Table, TableCell, TableRow
+from odf.text import P as Paragraph
 
 import vantric as vt
+from tests.folder import InFolder
 from vantric.demo.example import DATA, data_file
-from vantric.errors import ColumnError, SourceError, VantricError
+from vantric.errors import ColumnError, SourceError
 
 COLUMN = {
     "inspections.csv": "defect",
@@ -25,23 +27,6 @@ COLUMN = {
     "crews.csv": "crew",
     "survey.csv": "answer",
 }
-
-
-class InFolder(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-
-    def file(self, content: str | bytes, name: str = "log.csv") -> Path:
-        path = self.folder / name
-        path.write_bytes(content if isinstance(content, bytes) else content.encode())
-        return path
-
-    def says(self, words: str, *arguments: Any, **options: Any) -> None:
-        with self.assertRaisesRegex(VantricError, words) as caught:
-            vt.pareto(*arguments, **options)
-        self.assertNotIn("\n", str(caught.exception))
 
 
 def written(folder: Path, name: str) -> dict[str, Path]:
@@ -57,13 +42,36 @@ def written(folder: Path, name: str) -> dict[str, Path]:
     numbers.to_json(paths["json"], orient="records")
     pl.from_pandas(numbers).write_ndjson(paths["ndjson"])
     pl.from_pandas(numbers).write_parquet(paths["parquet"])
-    numbers.head(500).to_excel(paths["xlsx"], index=False)
-    numbers.head(60).to_excel(paths["ods"], index=False, engine="odf")
+    write_workbook(paths["xlsx"], [list(numbers.columns), *numbers.head(500).values.tolist()])
+    write_open_document(paths["ods"], [list(numbers.columns), *numbers.head(60).values.tolist()])
     paths["csv.gz"].write_bytes(gzip.compress(content))
     paths["ndjson.gz"].write_bytes(gzip.compress(paths["ndjson"].read_bytes()))
     frame.to_csv(paths["utf16.csv"], sep=";", index=False, encoding="utf-16")
     paths["latin1.csv"].write_bytes(content)
     return paths
+
+
+def write_workbook(path: Path, rows: list[list[Any]]) -> None:
+    book = openpyxl.Workbook()
+    for row in rows:
+        book.active.append([None if pd.isna(cell) else cell for cell in row])
+    book.save(path)
+
+
+def write_open_document(path: Path, rows: list[list[Any]]) -> None:
+    document, table = OpenDocumentSpreadsheet(), Table(name="Log")
+    for row in rows:
+        line = TableRow()
+        for cell in row:
+            number = isinstance(cell, int | float) and not pd.isna(cell)
+            box = TableCell(valuetype="float", value=cell) if number else TableCell()
+            if not number and not pd.isna(cell):
+                box = TableCell(valuetype="string")
+                box.addElement(Paragraph(text=str(cell)))
+            line.addElement(box)
+        table.addElement(line)
+    document.spreadsheet.addElement(table)
+    document.save(str(path))
 
 
 class Formats(InFolder):

@@ -2,10 +2,8 @@
 
 import datetime as dt
 import enum
-import tempfile
 import unittest
 from decimal import Decimal
-from pathlib import Path
 from typing import Any
 
 import duckdb
@@ -17,6 +15,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import vantric as vt
+from tests.folder import InFolder
 from vantric.core.counting import Missing
 from vantric.errors import AmountError, ColumnError, SourceError, VantricError
 
@@ -145,17 +144,7 @@ class Plain(unittest.TestCase):
                 vt.tally(data, **options)
 
 
-class Files(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-
-    def file(self, content: str | bytes, name: str = "log.csv") -> Path:
-        path = self.folder / name
-        path.write_bytes(content if isinstance(content, bytes) else content.encode())
-        return path
-
+class Files(InFolder):
     def test_labels_are_text_as_typed(self) -> None:
         path = self.file('defect,n\n007,1\n7,1\nNULL,1\n"a ""b"",\nc",1\n,1\n"",1\n  ,1\n x ,1\n=1+1,1\n')
         tally = vt.tally(path, "defect")

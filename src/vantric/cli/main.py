@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import importlib
 import os
+import signal
 import sys
 from collections.abc import Sequence
 from typing import NoReturn
@@ -13,6 +14,7 @@ import click
 from vantric import __version__
 from vantric.errors import VantricError, nearest
 
+_STOPPED = 130
 _COMMANDS = {
     "demo": "Run the whole example with the demo data.",
     "columns": "Take a first look at a source: columns, kinds, missing, commonest labels.",
@@ -55,7 +57,13 @@ def vantric() -> None:
 
 def main(arguments: Sequence[str] | None = None) -> NoReturn:
     """Run the command line and end the process: 0 done, 2 bad input or usage, 130 stopped by the user."""
-    sys.exit(run(arguments))
+    try:
+        status = run(arguments)
+    except KeyboardInterrupt:  # the engine and Python may each raise one
+        status = _STOPPED
+    if status == _STOPPED:
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+    sys.exit(status)
 
 
 def run(arguments: Sequence[str] | None = None) -> int:
@@ -74,7 +82,7 @@ def run(arguments: Sequence[str] | None = None) -> int:
         return _failed(str(error))
     except (click.Abort, KeyboardInterrupt):
         click.echo("vantric: stopped", err=True)
-        return 130
+        return _STOPPED
     except BrokenPipeError:  # the reader, such as `head`, has seen enough
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
     return 0
