@@ -180,4 +180,5 @@ class Patience(InFolder):
         process.send_signal(2)
         out, err = process.communicate(timeout=60)
         if process.returncode != 0:  # a very fast machine may have been done already
-            self.assertEqual((process.returncode, out, err.strip()), (130, "", "vantric: stopped"))
+            self.assertEqual((out, err.strip()), ("", "vantric: stopped"))
+            self.assertIn(process.returncode, {130, -2})  # -2 is a death by the signal; a shell says 130 of both
