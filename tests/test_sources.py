@@ -184,6 +184,8 @@ class Files(InFolder):
         tally = vt.tally(path, "d", count="n")
         self.assertEqual(tally.as_dict(), {"a": 1, "b": 2**64, "c": 1001.00000000001})
         self.assertEqual(tally.frequency.scale, 11)
+        huge = vt.tally(self.file("d,n\n" + f"a,{'9' * 29}\n" * 20), "d", count="n")
+        self.assertEqual(huge.as_dict(), {"a": 20 * int("9" * 29)})
 
     @settings(max_examples=40)
     @given(st.lists(st.tuples(st.sampled_from("ab"), st.decimals(0, 10**9, places=3)), min_size=1, max_size=30))

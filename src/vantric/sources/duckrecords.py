@@ -14,7 +14,7 @@ from vantric.errors import SourceError
 from vantric.sources.engine import Engine, identifier, literal
 from vantric.sources.filemessages import in_words, is_undecodable
 from vantric.sources.options import check_columns
-from vantric.sources.parts import Part
+from vantric.sources.parts import TEXT, Part
 from vantric.sources.plaintext import Workshop
 from vantric.sources.records import Group, Records
 
@@ -91,60 +91,51 @@ class DuckRecords(Records):
 
     def sums(self, keys: Sequence[str], amount: str, *, free: bool = False) -> list[Group]:
         """Return exact sums; see `Records.sums`."""
-        kinds = {part.kinds[amount] for part in self._parts}
-        if len(kinds) == 1:
-            kind = next(iter(kinds))
-            if all(part.is_text(amount) for part in self._parts):
-                found = self._text_sums(keys, amount, free=free)
-            elif _INTEGERS.fullmatch(kind) or kind.startswith("DECIMAL"):
-                found = self._number_sums(keys, amount, "sum(v)", free=free)
-            elif kind in _FLOATS:
-                found = self._number_sums(keys, amount, "fsum(v::DOUBLE)", free=free)
-            else:
-                found = None
-            if found is not None:
-                return found
+        results = self._results(amount, free=free)
+        if results is not None:
+            try:
+                groups = self._engine.ask(self._sums_sql(keys, amount, results))
+            except duckdb.OutOfRangeException:
+                groups = []  # beyond what the engine can hold
+            except duckdb.Error as error:
+                raise self._failed(error) from None
+            if groups and all(group[-1] for group in groups):
+                return [group[:-1] for group in groups]
         return self._sums_here(keys, amount, free=free)
 
-    def _text_sums(self, keys: Sequence[str], amount: str, *, free: bool) -> list[Group] | None:
-        """Add up numbers typed plainly, as decimals; None if some are typed otherwise."""
-        pattern, missing = (_PLAIN_SIGNED, "true") if free else (_PLAIN, "false")
-        groups = self._ask_sums(
-            keys,
-            amount,
-            f"count(v), coalesce(sum(TRY_CAST(v AS DECIMAL(38, 9))), 0), "
-            f"bool_and(coalesce(regexp_full_match(v, {literal(pattern)}), {missing}))",
-        )
-        return [group[:-1] for group in groups] if all(group[-1] for group in groups) else None
+    def _results(self, amount: str, *, free: bool) -> str | None:
+        """Return the SQL of (valid, sum, whether the engine's sum is exact); None where it cannot be.
 
-    def _number_sums(self, keys: Sequence[str], amount: str, total: str, *, free: bool) -> list[Group] | None:
-        """Add up a column of numbers; None if the engine cannot, or some are none."""
-        finite = "isfinite(v::DOUBLE)" if total.startswith("fsum") else "true"
-        fine = finite if free else f"v IS NOT NULL AND v >= 0 AND {finite}"
-        try:
-            groups = self._ask_sums(
-                keys, amount, f"count(v), coalesce({total}, 0), coalesce(bool_and({fine}), {str(free).lower()})"
-            )
-        except duckdb.OutOfRangeException:
+        Text that is typed plainly is added up as decimals.
+        """
+        kinds = {part.kinds[amount] for part in self._parts}
+        if kinds == {TEXT}:
+            pattern, missing = (_PLAIN_SIGNED, "true") if free else (_PLAIN, "false")
+            plain = f"coalesce(regexp_full_match(v, {literal(pattern)}), {missing})"
+            return f"count(v), coalesce(sum(TRY_CAST(v AS DECIMAL(38, 9))), 0), bool_and({plain})"
+        floats = kinds <= set(_FLOATS)
+        if len(kinds) > 1 or not (floats or all(_INTEGERS.fullmatch(k) or k.startswith("DECIMAL") for k in kinds)):
             return None
-        return [group[:-1] for group in groups] if all(group[-1] for group in groups) else None
+        total, finite = ("fsum(v::DOUBLE)", "isfinite(v::DOUBLE)") if floats else ("sum(v)", "true")
+        fine = f"coalesce({finite}, true)" if free else f"v IS NOT NULL AND v >= 0 AND {finite}"
+        return f"count(v), coalesce({total}, 0), bool_and({fine})"
 
-    def _ask_sums(self, keys: Sequence[str], amount: str, results: str) -> list[Group]:
+    def _sums_sql(self, keys: Sequence[str], amount: str, results: str) -> str:
         values = "".join(f"k{place}, " for place in range(len(keys)))
         grouped = f"GROUP BY {values[:-2]}" if keys else ""
-        return self._ask(f"SELECT {values}{results} FROM {self._from(keys, amount)} {grouped}")
+        return f"SELECT {values}{results} FROM {self._from(keys, amount)} {grouped}"
 
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Return numbers of different units; see `Records.units`."""
         if not all(part.is_text(unit) for part in self._parts):
             return super().units(keys, unit)
-        return self._ask_sums(keys, unit, "count(DISTINCT v), count(*) - count(v)")
+        return self._ask(self._sums_sql(keys, unit, "count(DISTINCT v), count(*) - count(v)"))
 
     def extremes(self, keys: Sequence[str], value: str) -> list[Group]:
         """Return the smallest and largest numbers; see `Records.extremes`."""
         if not all(_INTEGERS.fullmatch(part.kinds[value]) for part in self._parts):
             return super().extremes(keys, value)
-        return [group for group in self._ask_sums(keys, value, "min(v), max(v)") if group[-1] is not None]
+        return [group for group in self._ask(self._sums_sql(keys, value, "min(v), max(v)")) if group[-1] is not None]
 
     def values_in_order(self, column: str) -> Iterable[tuple[str, Any]]:
         """Yield only the records whose value is no plain number, file by file, each with its number or sheet row."""
@@ -216,7 +207,5 @@ class DuckRecords(Records):
     def _ask(self, sql: str) -> list[Group]:
         try:
             return self._engine.ask(sql)
-        except duckdb.OutOfRangeException:
-            raise
         except duckdb.Error as error:
             raise self._failed(error) from None
