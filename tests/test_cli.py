@@ -23,7 +23,9 @@ LOG = Path(str(files("vantric.demo") / "data" / "inspections.csv"))
 class Result:
     def __init__(self, *arguments: object) -> None:
         out, err = io.StringIO(), io.StringIO()
-        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+        plain = {name: value for name, value in os.environ.items() if name not in {"FORCE_COLOR", "COLUMNS"}}
+        changed = mock.patch.dict(os.environ, plain, clear=True)
+        with changed, contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
             self.status = run([str(argument) for argument in arguments])
         self.out, self.err = out.getvalue(), err.getvalue()
 

@@ -200,7 +200,7 @@ class Files(InFolder):
             ("", None, "is empty: it needs a header line"),
             ("\n\n", None, "is empty"),
             ("d,n\nx,1\ny,2,3\n", None, "line 3: 3 columns where the header has 2"),
-            ("d,n\nx,1\ny\n", None, "line 3: 1 columns where the header has 2"),
+            ("d,n\nx,1\ny\n", None, "line 3: 1 column where the header has 2"),
             (long + "y,2,3\n", None, "line 30002: 3 columns where the header has 2"),
             ('d,n\n"x,1\n', None, "quotation mark is not closed"),
             (
