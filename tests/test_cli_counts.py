@@ -93,6 +93,18 @@ class Tally(InFolder):
         self.assertRegex(Result("tally", sheet, "--by-columns", "Pinhole, Warp").out, r"Pinhole +3 +50.0 %")
         cells = self.file("d,u\na/b,1\na,1\n", "cells.csv")
         self.assertIn("3 mentions in 2 records", Result("tally", cells, "--by", "d", "--separator", "/").out)
+        of_mentions = Result("tally", cells, "--by", "d", "--separator", "/").out
+        self.assertRegex(of_mentions, r"Percent of mentions\na +2 +66.7 %\nb +1 +33.3 %\nTotal +3 +100.0 %")
+        of_records = Result("tally", cells, "--by", "d", "--separator", "/", "--percent-of", "records").out
+        self.assertRegex(of_records, r"Percent of records\na +2 +100.0 %\nb +1 +50.0 %\nTotal +3\n")
+        found = json.loads(
+            Result("tally", cells, "--by", "d", "--separator", "/", "--percent-of", "records", "--format", "json").out
+        )
+        self.assertEqual((found["percent_of"], found["rows"][1]["percent"]), ("records", 50))
+        self.assertIn("give a separator", Result("tally", cells, "--by", "d", "--percent-of", "records").err)
+        self.assertIn(
+            "not of records", Result("tally", cells, "--by", "d", "--split", "u", "--percent-of", "records").err
+        )
         self.assertIn("2 distinct u", Result("tally", cells, "--by", "d", "--unique", "u").out)
 
     def test_a_column_that_was_not_named(self) -> None:

@@ -25,6 +25,10 @@ class AmountError(VantricError):
     """A count or a weight is missing, not a number, negative or not finite."""
 
 
+class CountError(VantricError):
+    """What is asked for does not fit how the records were counted."""
+
+
 class RankError(VantricError):
     """There is nothing to rank, or a cut-off that cannot be decided."""
 

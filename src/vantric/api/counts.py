@@ -22,11 +22,15 @@ class Tally(counting.Tally):
         """Return the public form of a counted tally."""
         return cls(**{field.name: getattr(tally, field.name) for field in fields(tally)})
 
-    def to_frame(self) -> pd.DataFrame:
-        """Return category, frequency and percent as a pandas DataFrame, the most frequent first."""
+    def to_frame(self, percent_of: str | None = None) -> pd.DataFrame:
+        """Return category, frequency and percent as a pandas DataFrame, the most frequent first.
+
+        Where cells hold several labels, percents are of ``"mentions"``, or on request of ``"records"``.
+        """
         import pandas as pd
 
-        return pd.DataFrame(tallydata.tally_object(self)["rows"], columns=["category", "frequency", "percent"])
+        rows = tallydata.tally_object(self, (), percent_of)["rows"]
+        return pd.DataFrame(rows, columns=["category", "frequency", "percent"])
 
     def to_dict(self) -> dict[str, Any]:
         """Return the object that ``vantric tally --format json`` prints."""

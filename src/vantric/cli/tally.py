@@ -15,7 +15,7 @@ from vantric.report import tallydata
 from vantric.sources import Counting, Opening, cross, gather
 
 if TYPE_CHECKING:
-    from vantric.core.counting.crosstab import Base, Crosstab
+    from vantric.core.counting.crosstab import Crosstab
 
 
 @click.command("tally")
@@ -23,7 +23,9 @@ if TYPE_CHECKING:
 @counting_options
 @click.option("--split", metavar="COL", help="A second column: a two-way table.")
 @click.option(
-    "--percent-of", type=click.Choice(["row", "column", "all"]), help="Percents of a two-way table, of this base."
+    "--percent-of",
+    type=click.Choice(["row", "column", "all", "records", "mentions"]),
+    help="What percents are of: row, column or all of a two-way table; records or mentions, where cells hold several.",
 )
 @click.option("--transpose", is_flag=True, help="Exchange the rows and columns of a two-way table.")
 @output.table_outputs
@@ -32,7 +34,7 @@ def command(
     counting: Counting,
     opening: Opening,
     split: str | None,
-    percent_of: Base | None,
+    percent_of: Any,
     transpose: bool,
     targets: tuple[Path, ...],
     form: str,
@@ -43,8 +45,11 @@ def command(
     """
     kinds = [output.kind_of(target, output.TABLES) for target in targets]
     output.check_targets(targets, source)
-    if split is None and (percent_of or transpose):
-        raise click.UsageError("--percent-of and --transpose are for two-way tables: name a second column with --split")
+    two_way = percent_of in {"row", "column", "all"}
+    if split is None and (two_way or transpose):
+        raise click.UsageError("this base and --transpose are for two-way tables: name a second column with --split")
+    if split is not None and percent_of and not two_way:
+        raise click.UsageError(f"percents of a two-way table are of row, column or all, not of {percent_of}")
     with output.reading(source):
         found: Tally | Crosstab = (
             gather(source, counting, opening) if split is None else cross(source, counting, opening, split=split)
@@ -61,7 +66,7 @@ def command(
         output.tell_warnings(findings)
 
 
-def _text(found: Tally | Crosstab, percent_of: Base | None, findings: list[Finding], form: str) -> str:
+def _text(found: Tally | Crosstab, percent_of: Any, findings: list[Finding], form: str) -> str:
     if form == "text":
         return output.lines(_view(found, percent_of), findings)
     if not isinstance(found, Tally):
@@ -71,16 +76,16 @@ def _text(found: Tally | Crosstab, percent_of: Base | None, findings: list[Findi
             "markdown": lambda: tallydata.crosstab_markdown(found, percent_of),
         }[form]()
     return {
-        "json": lambda: tallydata.as_json(tallydata.tally_object(found, findings)),
-        "csv": lambda: tallydata.tally_csv(found),
-        "markdown": lambda: tallydata.tally_markdown(found),
+        "json": lambda: tallydata.as_json(tallydata.tally_object(found, findings, percent_of)),
+        "csv": lambda: tallydata.tally_csv(found, percent_of),
+        "markdown": lambda: tallydata.tally_markdown(found, percent_of),
     }[form]()
 
 
-def _view(found: Tally | Crosstab, percent_of: Base | None) -> Any:
+def _view(found: Tally | Crosstab, percent_of: Any) -> Any:
     from vantric.report.tallyview import crosstab_view, tally_view
 
     width = output.terminal()["width"]
     if not isinstance(found, Tally):
         return crosstab_view(found, percent_of, width=width)
-    return tally_view(found, width=width)
+    return tally_view(found, percent_of, width=width)

@@ -14,6 +14,7 @@ from vantric.core.counting.tally import Missing, Tally
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import distinct_lines, number_text, one_line, percent_text
 from vantric.core.reviewing import Finding
+from vantric.errors import CountError
 from vantric.report.markdown import markdown_table
 from vantric.report.paretodata import whole
 
@@ -21,24 +22,45 @@ if TYPE_CHECKING:
     from vantric.core.counting.crosstab import Base, Crosstab
 
 
-def ranked(tally: Tally) -> list[tuple[str, Number, float | None]]:
+MENTIONS, RECORDS = "mentions", "records"
+
+
+def base_of(tally: Tally, of: str | None) -> str | None:
+    """Return what the percents of a tally of mentions are of; None for other tallies, whose base is their total.
+
+    Raises
+    ------
+    CountError
+        If records are asked for where each has one label, or its counts are added up.
+    """
+    if tally.origin.counted == MENTIONS:
+        return of or MENTIONS
+    if of is not None:
+        raise CountError("percents of records or of mentions are for cells with several labels: give a separator")
+    return None
+
+
+def ranked(tally: Tally, of: str | None = None) -> list[tuple[str, Number, float | None]]:
     """Return (category, frequency, percent) of a tally, the most frequent first, ties in natural label order.
 
-    Percents are None where everything is zero.
+    Percents are of the total, or, for `of` records, of the records that have a label; None where that is zero.
     """
-    frequency, total = tally.frequency, tally.frequency.total_units
+    by_record = base_of(tally, of) == RECORDS
+    frequency, total = tally.frequency, tally.labelled_rows if by_record else tally.frequency.total_units
     values = frequency.values()
     shares = frequency.plain_percents(total) if total else [None] * len(values)
     return [(tally.categories[at], values[at], shares[at]) for at in ranked_places(frequency, tally.categories)]
 
 
-def tally_object(tally: Tally, findings: Iterable[Finding] = ()) -> dict[str, Any]:
+def tally_object(tally: Tally, findings: Iterable[Finding] = (), of: str | None = None) -> dict[str, Any]:
     """Return the JSON object of a tally; percents are null where everything is zero."""
+    base = base_of(tally, of)
     return {
         **_head(tally),
+        **({"percent_of": base} if base else {}),
         "rows": [
             {"category": name, "frequency": whole(count), "percent": whole(share)}
-            for name, count, share in ranked(tally)
+            for name, count, share in ranked(tally, of)
         ],
         "findings": [finding.to_dict() for finding in findings],
     }
@@ -100,9 +122,9 @@ def as_csv(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
     return out.getvalue()
 
 
-def tally_csv(tally: Tally) -> str:
+def tally_csv(tally: Tally, of: str | None = None) -> str:
     """Return a tally as CSV, percents unrounded."""
-    rows = tally_object(tally)["rows"]
+    rows = tally_object(tally, (), of)["rows"]
     return as_csv(("category", "frequency", "percent"), [tuple(row.values()) for row in rows])
 
 
@@ -115,16 +137,17 @@ def crosstab_csv(table: Crosstab) -> str:
     )
 
 
-def tally_cells(tally: Tally) -> tuple[tuple[str, ...], list[tuple[str, ...]]]:
+def tally_cells(tally: Tally, of: str | None = None) -> tuple[tuple[str, ...], list[tuple[str, ...]]]:
     """Return head and rows of a tally as people read them, the total last."""
-    found = ranked(tally)
+    found, base = ranked(tally, of), base_of(tally, of)
     names = distinct_lines([name for name, _, _ in found])
     rows = [
         (name, number_text(count), "–" if share is None else percent_text(share))
         for name, (_, count, share) in zip(names, found, strict=True)
     ]
-    total = ("Total", number_text(tally.total), "100.0 %" if tally.total else "–")
-    return ("Category", "Frequency", "Percent"), [*rows, total]
+    whole_percent = "" if base == RECORDS else "100.0 %" if tally.total else "–"
+    total = ("Total", number_text(tally.total), whole_percent)
+    return ("Category", "Frequency", f"Percent of {base}" if base else "Percent"), [*rows, total]
 
 
 def crosstab_cells(table: Crosstab, of: Base | None) -> tuple[tuple[str, ...], list[tuple[str, ...]]]:
@@ -142,9 +165,9 @@ def crosstab_cells(table: Crosstab, of: Base | None) -> tuple[tuple[str, ...], l
     return ("Category", *map(one_line, table.columns), "Total"), [*rows, margin]
 
 
-def tally_markdown(tally: Tally) -> str:
+def tally_markdown(tally: Tally, of: str | None = None) -> str:
     """Return a tally in Markdown."""
-    return markdown_table(*tally_cells(tally), left=frozenset({0}))
+    return markdown_table(*tally_cells(tally, of), left=frozenset({0}))
 
 
 def crosstab_markdown(table: Crosstab, of: Base | None) -> str:

@@ -9,9 +9,9 @@ from vantric.report.grid import grid_lines
 from vantric.report.tallydata import crosstab_cells, tally_cells
 
 
-def tally_view(tally: Tally, *, width: int) -> list[str]:
+def tally_view(tally: Tally, of: str | None, *, width: int) -> list[str]:
     """Return a tally as lines for a terminal."""
-    return [*_title("Tally", tally), *grid_lines(*tally_cells(tally), width=width)]
+    return [*_title("Tally", tally), *grid_lines(*tally_cells(tally, of), width=width)]
 
 
 def crosstab_view(table: Crosstab, of: Base | None, *, width: int) -> list[str]:

@@ -100,6 +100,11 @@ class Tally:
         return self.frequency.total
 
     @property
+    def labelled_rows(self) -> int:
+        """How many records have a label; fewer than the mentions where a record has several."""
+        return self.origin.input_rows - int(self.missing.records)
+
+    @property
     def unit(self) -> str:
         """What the frequency counts: the count column's name, or "records", "mentions" or the units' name."""
         return self.origin.count or self.origin.counted
