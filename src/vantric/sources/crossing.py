@@ -6,13 +6,12 @@ from collections.abc import Iterable
 
 from vantric.core.counting.crosstab import Crosstab, make_crosstab
 from vantric.core.counting.relabel import relabelling
-from vantric.core.counting.tally import Origin
 from vantric.core.numbers.amounts import Raw
 from vantric.errors import ColumnError
 from vantric.sources.labels import label_text
 from vantric.sources.options import Counting
 from vantric.sources.records import Records
-from vantric.sources.tallying import frequencies, naming, parted, what_is_counted
+from vantric.sources.tallying import frequencies, naming, origin_of, parted
 
 Pair = tuple[str | None, str | None, Raw]
 
@@ -32,15 +31,7 @@ def cross_records(records: Records, counting: Counting, split: str) -> Crosstab:
     pairs = list(_parted(pairs, counting.separator))
     rename = relabelling(frequencies((a, amount) for a, _, amount in pairs), **naming(counting))
     renamed = [(None if a is None else rename(a), b, amount) for a, b, amount in pairs]
-    origin = Origin(
-        source=records.shown,
-        by=counting.by,
-        count=counting.count,
-        input_rows=rows,
-        where=records.where,
-        counted=what_is_counted(counting),
-        remarks=(*records.remarks, *rename.remarks),
-    )
+    origin = origin_of(records, counting, rows, [*records.remarks, *rename.remarks])
     return make_crosstab(renamed, None, split, origin)
 
 

@@ -36,18 +36,20 @@ def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark
         rename = relabelling(frequencies(groups), **naming(counting))
         groups = [(None if label is None else rename(label), amount) for label, amount in groups]
         said += rename.remarks
-    return make_tally(
-        groups,
-        Origin(
-            source=records.shown,
-            by=counting.by,
-            count=counting.count,
-            input_rows=rows,
-            where=records.where,
-            counted=what_is_counted(counting),
-            grouped=counting.families is not None,
-            remarks=tuple(said),
-        ),
+    return make_tally(groups, origin_of(records, counting, rows, said))
+
+
+def origin_of(records: Records, counting: Counting, rows: int, remarks: Iterable[Remark]) -> Origin:
+    """Return where counts come from, and how they were counted."""
+    return Origin(
+        source=records.shown,
+        by=counting.by,
+        count=counting.count,
+        input_rows=rows,
+        where=records.where,
+        counted=what_is_counted(counting),
+        grouped=counting.families is not None,
+        remarks=tuple(remarks),
     )
 
 
