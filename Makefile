@@ -32,7 +32,7 @@ bench-big: $(READY)
 screenshots: $(READY)
 	$(BIN)/python docs/make_screenshots.py
 
-# The demo data, made again from its seed (a test holds the shipped files to it).
+# The demo data, made again from its script (a test holds the shipped files to it).
 data: $(READY)
 	$(BIN)/python -m vantric.demo.make_data
 

@@ -1,6 +1,6 @@
 """Make the demo data: ``python -m vantric.demo.make_data [FOLDER]``.
 
-Everything is made up, and the same at every run: the seed is fixed, and only `random.Random.random` is asked, whose
+Everything is made up, and the same at every run: it starts from a fixed number, and only `random.Random.random` is asked, whose
 sequence Python keeps from version to version.
 """
 
@@ -16,7 +16,7 @@ from pathlib import Path
 from random import Random
 from typing import Any
 
-_SEED = 20261104
+_START = 20261104
 _RECORDS = 4000
 _FIRST_DAY, _DAYS = date(2025, 11, 1), 365
 
@@ -64,8 +64,8 @@ _CREWS = (
 class _Dice:
     """Draws from `random()` alone."""
 
-    def __init__(self, seed: int) -> None:
-        self._random = Random(seed).random
+    def __init__(self, start: int) -> None:
+        self._random = Random(start).random
 
     def pick(self, weighted: Sequence[tuple[str, float]]) -> str:
         aim = self._random() * sum(weight for _, weight in weighted)
@@ -85,11 +85,11 @@ class _Dice:
 def make_all() -> dict[str, str]:
     """Return file name -> content of the five demo files."""
     return {
-        "inspections.csv": _inspections(_Dice(_SEED)),
+        "inspections.csv": _inspections(_Dice(_START)),
         "defect_families.csv": _csv(("defect", "family"), ((defect, family) for defect, _, family in DEFECTS)),
-        "firings.csv": _firings(_Dice(_SEED + 1)),
-        "crews.csv": _crews(_Dice(_SEED + 2)),
-        "survey.csv": _survey(_Dice(_SEED + 3)),
+        "firings.csv": _firings(_Dice(_START + 1)),
+        "crews.csv": _crews(_Dice(_START + 2)),
+        "survey.csv": _survey(_Dice(_START + 3)),
     }
 
 
