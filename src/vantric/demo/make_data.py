@@ -1,7 +1,7 @@
 """Make the demo data: ``python -m vantric.demo.make_data [FOLDER]``.
 
-Everything is made up, and the same at every run: the draws start from a fixed number, and only `random.Random.random` is
-asked, whose sequence Python keeps from version to version.
+Everything is made up, and the same at every run: the draws start from a fixed number, and only `random.Random.random`
+is asked, whose sequence Python keeps from version to version.
 """
 
 from __future__ import annotations
