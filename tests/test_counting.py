@@ -95,6 +95,7 @@ class Shapes(InFolder):
         path = self.file("day,Pinhole,Warp,Scratch\n1,3,,1\n2,,2,1.5\n")
         tally = vt.tally(path, by_columns=["Pinhole", "Warp", "Scratch"])
         self.assertEqual((tally.as_dict(), tally.origin.input_rows), ({"Pinhole": 3, "Warp": 2, "Scratch": 2.5}, 2))
+        self.assertEqual(vt.tally({"a": [2], "b": [3]}, by_columns=["a", "b"]).base(), "5 occurrences")
         frame = pd.DataFrame({"a": [1, np.nan], "b": [2, 3]})
         self.assertEqual(vt.tally(frame, by_columns=["a", "b"]).as_dict(), {"a": 1, "b": 5})
         self.says("record 1, column 'Warp': the count is negative", self.file("Warp\n-1\n"), by_columns=["Warp"])

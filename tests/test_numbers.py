@@ -15,6 +15,7 @@ from vantric.core.numbers.shown import (
     distinct_lines,
     listed,
     number_text,
+    number_texts,
     one_line,
     percent_text,
     with_article,
@@ -129,6 +130,10 @@ class Shown(unittest.TestCase):
             (10**30, "1e+30"),
         ]:
             self.assertEqual(number_text(value), text)
+
+    def test_a_column_has_one_number_of_decimals(self) -> None:
+        self.assertEqual(number_texts([13493.7, 1255.28, 3, 1e-9]), ["13,493.70", "1,255.28", "3.00", "1e-9"])
+        self.assertEqual(number_texts([1000, 2]), ["1,000", "2"])
 
     def test_a_percent_never_claims_more_than_is_so(self) -> None:
         for value, marks, text in [

@@ -127,6 +127,9 @@ class Plain(unittest.TestCase):
         tally = vt.tally({"a": 3, "b": Decimal("0.5"), 7: np.int64(2), None: 4})
         self.assertEqual((tally.as_dict(), tally.missing.records), ({"a": 3, "b": 0.5, "7": 2}, 4))
         self.assertEqual(vt.tally(tally), tally)
+        truths = {"l": [1, True, "x", "x"], "n": [True, False, True, True]}
+        self.assertEqual(vt.tally(truths, "l").as_dict(), {"1": 1, "True": 1, "x": 2})
+        self.assertEqual(vt.tally(truths, "l", count="n").as_dict(), {"1": 1, "True": 0, "x": 2})
 
     def test_what_cannot_be_counted(self) -> None:
         for data, options, words in [
@@ -136,8 +139,12 @@ class Plain(unittest.TestCase):
             ([{"defect": "a"}], {}, "a label is text, a number or a date, not a dict"),
             ({"a": -1}, {}, "category 'a': the count is negative: -1"),
             ({"a": "x"}, {}, "category 'a': the count is not a number: 'x'"),
-            ({"a": 1}, {"count": "n"}, "ready counts have no columns: leave count='n' out"),
+            ({"a": 1}, {"count": "n"}, "ready counts have no columns or cells: leave count='n' out"),
             (["a"], {"by": "x"}, "plain labels have no columns: leave by='x' out"),
+            ({"a": 1}, {"where": "a > 1"}, "ready counts have no columns or cells: leave where='a > 1' out"),
+            ({"a;b": 1}, {"separator": ";"}, "ready counts have no columns or cells: leave separator=';' out"),
+            (["a"], {"where": "a > 1"}, "plain labels have no columns: leave where='a > 1' out"),
+            (vt.tally(["a"]), {"merge_spellings": True}, "a tally is counted already: leave merge_spellings=True out"),
             ({"l": ["a"], "n": []}, {"by": "l", "count": "n"}, "differ in length: 1 and 0"),
         ]:
             with self.subTest(data=data), self.assertRaisesRegex(VantricError, words):

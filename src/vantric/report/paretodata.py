@@ -8,7 +8,7 @@ import json
 from collections.abc import Iterable
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.numbers.shown import distinct_lines, number_text, percent_text
+from vantric.core.numbers.shown import distinct_lines, number_text, number_texts, percent_text
 from vantric.core.reviewing import Finding
 from vantric.report.markdown import markdown_table
 
@@ -83,15 +83,22 @@ def pareto_markdown(table: ParetoTable) -> str:
 def shown_rows(table: ParetoTable) -> list[tuple[str, ...]]:
     """Return the cells of every row as people read them."""
     marks = [cut.percent for cut in table.cutoffs]
+    columns = zip(
+        table.rows,
+        distinct_lines(table.categories),
+        number_texts(table.frequency.values()),
+        number_texts(table.cumulative.values()),
+        strict=True,
+    )
     return [
         (
             str(row.rank),
             name,
-            number_text(row.frequency),
+            frequency,
             percent_text(row.percent),
-            number_text(row.cumulative_frequency),
+            running,
             percent_text(row.cumulative_percent, marks=marks),
             row.abc or "",
         )
-        for row, name in zip(table.rows, distinct_lines(table.categories), strict=True)
+        for row, name, frequency, running in columns
     ]

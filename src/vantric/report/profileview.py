@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from vantric.core.numbers.shown import number_text, one_line
-from vantric.report.grid import grid_lines
+from vantric.report.grid import fit, grid_lines
 from vantric.sources.labels import label_text
 from vantric.sources.profile import ColumnProfile
 
@@ -32,13 +32,14 @@ def profile_view(
     titles = ("Column", "Kind", "Valid", "Missing", "Distinct", "Commonest")
     names = [one_line(column.name) for column in columns]
     cells = [[one_line(label_text(cell) or "", longest=_LONGEST_CELL) for cell in row] for row in head]
+    first = grid_lines(names, cells, width=10_000, left=frozenset(range(len(names))))
     return [
         f"{one_line(shown)}: {number_text(records)} records, {len(columns)} columns",
         "",
         *grid_lines(titles, rows, width=width, left=frozenset({0, 1, 5})),
         "",
         "The first records:",
-        *(line[:width] for line in grid_lines(names, cells, width=10_000, left=frozenset(range(len(names))))),
+        *(fit(line, width).rstrip() for line in first),
         "",
         _sentence("Can be counted (--by)", [column.name for column in columns if column.countable]),
         _sentence("Can be added up (--count)", [column.name for column in columns if column.summable]),

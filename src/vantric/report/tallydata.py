@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any
 from vantric.core.counting.ranking import ranked_places
 from vantric.core.counting.tally import Missing, Tally
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.shown import distinct_lines, number_text, one_line, percent_text
+from vantric.core.numbers.shown import distinct_lines, number_text, number_texts, one_line, percent_text
 from vantric.core.reviewing import Finding
 from vantric.errors import CountError
 from vantric.report.markdown import markdown_table
@@ -142,8 +142,8 @@ def tally_cells(tally: Tally, of: str | None = None) -> tuple[tuple[str, ...], l
     found, base = ranked(tally, of), base_of(tally, of)
     names = distinct_lines([name for name, _, _ in found])
     rows = [
-        (name, number_text(count), "–" if share is None else percent_text(share))
-        for name, (_, count, share) in zip(names, found, strict=True)
+        (name, count, "–" if share is None else percent_text(share))
+        for name, count, (_, _, share) in zip(names, number_texts([count for _, count, _ in found]), found, strict=True)
     ]
     whole_percent = "" if base == RECORDS else "100.0 %" if tally.total else "–"
     total = ("Total", number_text(tally.total), whole_percent)

@@ -168,7 +168,7 @@ class DatabaseRecords(Records):
         if isinstance(low, int) and isinstance(high, int):
             return self._engine.dialect.name == "postgresql" or max(abs(low), abs(high)) * rows <= _INT64_MAX
         kinds = {type(low), type(high)}
-        return kinds == {Decimal} or (kinds == {float} and high < float("inf") and low == low)
+        return kinds == {Decimal} or (kinds == {float} and float("-inf") < low and high < float("inf"))
 
     def _filtered(self) -> str:
         """Return the SQL of the records that meet the condition."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -18,12 +18,14 @@ from vantric.sources.opening import is_frame, with_records
 from vantric.sources.options import Counting, Opening
 from vantric.sources.profile import ColumnProfile, only_countable, profile
 from vantric.sources.records import Records
-from vantric.sources.tallying import naming, parted, tally_records, what_is_counted
+from vantric.sources.tallying import frequencies, naming, parted, tally_records, what_is_counted
 
 if TYPE_CHECKING:
     from vantric.core.counting import Crosstab, Measures
 
 _NOTHING = Opening()
+_COLUMNS = ("by", "count", "by_columns", "unique")
+_EVERY = (*_COLUMNS, "separator", "merge_spellings", "families")
 
 
 def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
@@ -46,17 +48,18 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
         If the source cannot be read, lacks a column, or holds a count that is none.
     """
     if isinstance(data, Tally):
-        _refuse_columns(counting, "a tally")
+        _refuse(counting, opening, _EVERY, "a tally is counted already")
         return data
     if isinstance(data, Mapping) and not counting.by and not counting.by_columns:
+        _refuse(counting, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells")
         return _from_counts(data, counting)
     if isinstance(data, str | Path | Mapping):
         return _from_records(data, counting, opening)
     if is_frame(data):
         return _from_frame(data, counting, opening)
     if isinstance(data, Iterable) and not isinstance(data, bytes):
-        _refuse_columns(counting, "plain labels")
-        return _from_labels(data, counting, None)
+        _refuse(counting, opening, _COLUMNS, "plain labels have no columns")
+        return _from_labels(data, counting)
     raise SourceError(f"cannot count {type(data).__name__}: give a path, a frame, a mapping or an iterable of labels")
 
 
@@ -88,13 +91,12 @@ def _table(data: Any) -> Any:
     raise SourceError(f"{type(data).__name__} has no columns: give a path, a frame or a mapping of name to column")
 
 
-def _refuse_columns(counting: Counting, what: str) -> None:
-    for name in ("by", "count", "by_columns", "unique"):
-        if getattr(counting, name):
-            verb = "have" if what.endswith(("s", "labels")) and not what.startswith("a ") else "has"
-            raise ColumnError(
-                f"{what} {verb} no columns: leave {name}={getattr(counting, name)!r} out, or give a table"
-            )
+def _refuse(counting: Counting, opening: Opening, names: Sequence[str], why: str) -> None:
+    """Raise `ColumnError` for an option that such data cannot follow, so that none is passed over in silence."""
+    given = {name: getattr(counting, name) for name in names} | vars(opening)
+    for name, value in given.items():
+        if value:
+            raise ColumnError(f"{why}: leave {name}={value!r} out, or give a table")
 
 
 def _from_records(data: Any, counting: Counting, opening: Opening) -> Tally:
@@ -114,7 +116,7 @@ def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
     view = from_native(data)
     if not is_series(view):
         return _from_records(data, counting, opening)
-    _refuse_columns(counting, "a series")
+    _refuse(counting, opening, _COLUMNS, "a series has no columns")
     if holds_ready_counts(view):
         raise SourceError(
             "this series holds numbers beside text, as ready counts do; give them as a mapping: series.to_dict()"
@@ -127,28 +129,27 @@ def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
 
 def _from_counts(data: Mapping[Any, Any], counting: Counting) -> Tally:
     """Take a mapping of category to frequency as it is."""
-    _refuse_columns(counting, "ready counts")
     groups = []
     for label, value in data.items():
         name = label_text(label)
         groups.append((name, checked(value, f"category '{name}'")))
     rename = relabelling({name: amount for name, amount in groups if name}, **naming(counting))  # type: ignore[misc]
     renamed = [(None if name is None else rename(name), amount) for name, amount in groups]
-    return make_tally(renamed, Origin(input_rows=len(groups), remarks=rename.remarks))
+    origin = Origin(input_rows=len(groups), grouped=counting.families is not None, remarks=rename.remarks)
+    return make_tally(renamed, origin)
 
 
-def _from_labels(data: Iterable[Any], counting: Counting, by: str | None) -> Tally:
+def _from_labels(data: Iterable[Any], counting: Counting) -> Tally:
     tallied = Counter(label_text(label) for label in data)
-    cells = [(label, rows, rows) for label, rows in tallied.items()]
-    groups = [(label, amount) for label, _, amount in parted(cells, counting.separator)]
-    frequencies = Counter[str]()
-    for label, amount in groups:
-        if label is not None:
-            frequencies[label] += int(amount)
-    rename = relabelling(frequencies, **naming(counting))
+    groups = [(label, n) for label, _, n in parted(((label, n, n) for label, n in tallied.items()), counting.separator)]
+    rename = relabelling(frequencies(groups), **naming(counting))
     renamed = [(None if label is None else rename(label), amount) for label, amount in groups]
-    rows, counted = sum(tallied.values()), what_is_counted(counting)
     return make_tally(
         renamed,
-        Origin(by=by, input_rows=rows, counted=counted, grouped=counting.families is not None, remarks=rename.remarks),
+        Origin(
+            input_rows=sum(tallied.values()),
+            counted=what_is_counted(counting),
+            grouped=counting.families is not None,
+            remarks=rename.remarks,
+        ),
     )

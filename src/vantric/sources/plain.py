@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from itertools import islice
 from typing import Any
@@ -34,18 +33,21 @@ class PlainRecords(Records):
     def _groups(self, keys: Sequence[str]) -> list[Group]:
         if not keys:
             return [(len(next(iter(self._columns.values()), ())),)]
-        tallied = Counter(zip(*(map(_hashable, self._columns[key]) for key in keys), strict=True))
-        return [(*values, records) for values, records in tallied.items()]
+        found: dict[tuple[Any, ...], list[Any]] = {}
+        for values in zip(*(self._columns[key] for key in keys), strict=True):
+            group = found.setdefault(tuple(map(_identity, values)), [*values, 0])
+            group[-1] += 1
+        return [tuple(group) for group in found.values()]
 
     def values_in_order(self, column: str) -> Iterable[tuple[str, Any]]:
         """Yield the values of a frame that has an order."""
         return ((f"record {number}", value) for number, value in enumerate(self._columns[column], 1))
 
 
-def _hashable(value: Any) -> Any:
-    """Return a value that equals itself, so that missing ones fall together, and what differs stays apart."""
+def _identity(value: Any) -> Any:
+    """Return what equal values have in common: missing ones fall together, and truths stay apart from 0 and 1."""
     if is_blank(value):
         return None
-    if isinstance(value, bool | list | dict | set) or type(value).__name__ in {"bool", "bool_"}:
-        return label_text(value)
-    return value
+    if isinstance(value, list | dict | set):
+        return label_text(value)  # says that it is no label
+    return type(value).__name__ in {"bool", "bool_"}, value

@@ -7,10 +7,9 @@ import gzip
 import shutil
 import sys
 import zlib
-from contextlib import AbstractContextManager
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import IO, Self
+from typing import IO
 
 from vantric.core.counting.remark import Remark
 from vantric.errors import SourceError
@@ -20,18 +19,12 @@ _CHUNK = 1 << 22
 _PATTERN_SIGNS = frozenset("*?[]{}")
 
 
-class Workshop(AbstractContextManager["Workshop"]):
-    """A folder for what must be written before it can be read; it goes with the block."""
+class Workshop:
+    """A folder for what must be written before it can be read; `close` removes it."""
 
     def __init__(self) -> None:
         self._folder: TemporaryDirectory[str] | None = None
         self._made = 0
-
-    def __enter__(self) -> Self:
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self.close()
 
     def close(self) -> None:
         """Remove the folder."""

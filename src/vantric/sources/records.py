@@ -85,7 +85,7 @@ class Records(ABC):
         heaps: dict[tuple[Hashable, ...], list[Raw]] = {}
         valid: dict[tuple[Hashable, ...], int] = {}
         for *labels, value, records in self.groups([*keys, amount]):
-            key = tuple(labels)
+            key = _key(labels)
             heap = heaps.setdefault(key, [])
             if free and is_blank(value):
                 continue
@@ -95,15 +95,15 @@ class Records(ABC):
                 raise self.wrong_amount(amount, str(reason), labels, free=free) from None
             heap.append(times(number, int(records)))
             valid[key] = valid.get(key, 0) + int(records)
-        return [(*key, valid.get(key, 0), exact_sum(heap)) for key, heap in heaps.items()]
+        return [(*_labels(key), valid.get(key, 0), exact_sum(heap)) for key, heap in heaps.items()]
 
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Return (value of each key, number of different units, records without a unit) for every combination."""
         found: dict[tuple[Hashable, ...], list[int]] = {}
         for *labels, value, records in self.groups([*keys, unit]):
-            heap = found.setdefault(tuple(labels), [0, 0])
+            heap = found.setdefault(_key(labels), [0, 0])
             heap[1 if is_blank(value) else 0] += int(records) if is_blank(value) else 1
-        return [(*key, *heap) for key, heap in found.items()]
+        return [(*_labels(key), *heap) for key, heap in found.items()]
 
     def extremes(self, keys: Sequence[str], value: str) -> list[Group]:
         """Return (value of each key, smallest, largest number) for every combination that has a number."""
@@ -112,10 +112,10 @@ class Records(ABC):
             if is_blank(cell):
                 continue
             try:
-                found.setdefault(tuple(labels), []).append(parse_number(cell))
+                found.setdefault(_key(labels), []).append(parse_number(cell))
             except ValueError as reason:
                 raise self.wrong_amount(value, str(reason), labels, free=True) from None
-        return [(*key, min(heap), max(heap)) for key, heap in found.items()]
+        return [(*_labels(key), min(heap), max(heap)) for key, heap in found.items()]
 
     def least(self, column: str) -> Raw | None:
         """Return the smallest number of a column; None if it has none."""
@@ -146,6 +146,15 @@ class Records(ABC):
     def values_in_order(self, column: str) -> Iterable[tuple[str, Any]]:
         """Yield (place in words, value) of every record, if the source has an order of records; else nothing."""
         return ()
+
+
+def _key(labels: Sequence[Any]) -> tuple[Hashable, ...]:
+    """Return what tells groups apart: Python takes a truth for the same key as 0 or 1."""
+    return tuple((isinstance(label, bool), label) for label in labels)
+
+
+def _labels(key: tuple[Any, ...]) -> tuple[Any, ...]:
+    return tuple(label for _, label in key)
 
 
 def is_blank(value: object) -> bool:

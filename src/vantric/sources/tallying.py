@@ -65,6 +65,8 @@ def what_is_counted(counting: Counting) -> str:
     """Return what one unit of frequency is."""
     if counting.unique:
         return f"distinct {counting.unique}"
+    if counting.by_columns:
+        return "occurrences"
     return "mentions" if counting.separator and not counting.count else "records"
 
 

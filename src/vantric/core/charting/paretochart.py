@@ -5,7 +5,7 @@ from __future__ import annotations
 from vantric.core.charting.chart import Bars, Chart, CutMark, Line
 from vantric.core.counting.cutoff import Cutoff
 from vantric.core.counting.paretotable import ParetoTable
-from vantric.core.numbers.shown import counted, distinct_lines, number_text, one_line, percent_text
+from vantric.core.numbers.shown import counted, distinct_lines, number_text, number_texts, one_line, percent_text
 
 
 def pareto_chart(table: ParetoTable, *, description: str = "") -> Chart:
@@ -19,14 +19,15 @@ def pareto_chart(table: ParetoTable, *, description: str = "") -> Chart:
     marks = [cut.percent for cut in table.cutoffs]
     shown = [percent_text(value, marks=marks) for value in table.cumulative_percents.tolist()]
     subject = one_line(origin.by) if origin.by else ""
-    unit = one_line(table.tally.unit)
+    whole = all(isinstance(value, int) for value in frequencies)
+    unit = one_line(table.tally.unit) if whole or origin.count or origin.counted != "records" else ""
     return Chart(
         categories=tuple(distinct_lines(table.categories)),
         series=(
             Bars(
                 "Frequency",
                 tuple(table.frequency.floats().tolist()),
-                labels=tuple(number_text(value) for value in frequencies),
+                labels=tuple(number_texts(frequencies)),
                 strong=cut.count if cut else None,
             ),
             Line("Cumulative percent", tuple(table.cumulative_percents.tolist()), labels=tuple(shown)),
@@ -36,11 +37,11 @@ def pareto_chart(table: ParetoTable, *, description: str = "") -> Chart:
         subtitle=table.tally.base(),
         note=origin.note(),
         category_title=subject[:1].upper() + subject[1:],
-        primary_title=f"Frequency ({unit})",
-        secondary_title=f"Cumulative percent of {number_text(table.total)} {unit}",
+        primary_title=f"Frequency ({unit})" if unit else "Frequency",
+        secondary_title=f"Cumulative percent of {number_text(table.total)} {unit}".rstrip(),
         secondary_unit="%",
         total_text=f"Total {number_text(table.total)}",
-        whole=all(isinstance(value, int) for value in frequencies),
+        whole=whole,
         cut=_cut_mark(cut, len(table)) if cut else None,
         description=description,
     )
