@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import fields
+from dataclasses import dataclass, fields
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from vantric.api.saving import save_table
 from vantric.core import counting
 from vantric.core.counting.crosstab import Base
 from vantric.core.reviewing import review_tally
@@ -14,6 +16,7 @@ if TYPE_CHECKING:
     import pandas as pd
 
 
+@dataclass(frozen=True, eq=False, repr=False)
 class Tally(counting.Tally):
     """Categories and how often each occurred; made by `vantric.tally`."""
 
@@ -36,12 +39,19 @@ class Tally(counting.Tally):
         """Return the object that ``vantric tally --format json`` prints."""
         return tallydata.tally_object(self, review_tally(self))
 
+    def save(self, path: str | Path) -> Path:
+        """Write the tally by the path's ending: ``.csv``, ``.json``, ``.xlsx``, ``.md`` or ``.html``."""
+        from vantric.report.tablefile import tally_file
+
+        return save_table(path, lambda kind: tally_file(self, kind, review_tally(self)))
+
     def _repr_html_(self) -> str:
         from vantric.report.paretohtml import plain_html
 
         return plain_html(*tallydata.tally_cells(self), caption=self.base())
 
 
+@dataclass(frozen=True, eq=False, repr=False)
 class Crosstab(counting.Crosstab):
     """Frequencies of every pair of a category and a label of the split; made by `vantric.crosstab`."""
 
@@ -65,12 +75,19 @@ class Crosstab(counting.Crosstab):
         """Return the object that ``vantric tally --split ... --format json`` prints."""
         return tallydata.crosstab_object(self, percent_of, review_tally(self.tally()))
 
+    def save(self, path: str | Path, percent_of: Base | None = None) -> Path:
+        """Write the table by the path's ending: ``.csv``, ``.json``, ``.xlsx``, ``.md`` or ``.html``."""
+        from vantric.report.tablefile import tally_file
+
+        return save_table(path, lambda kind: tally_file(self, kind, review_tally(self.tally()), percent_of))
+
     def _repr_html_(self) -> str:
         from vantric.report.paretohtml import plain_html
 
         return plain_html(*tallydata.crosstab_cells(self, None), caption=self.tally().base())
 
 
+@dataclass(frozen=True, eq=False, repr=False)
 class Measures(counting.Measures):
     """Values by category or calendar period; made by `vantric.aggregate`."""
 

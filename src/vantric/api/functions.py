@@ -7,10 +7,15 @@ from typing import Any, Unpack
 
 from vantric.api.chart import Chart
 from vantric.api.counts import Crosstab, Measures, Tally
-from vantric.api.options import CountingOptions, OpeningOptions, split_options
+from vantric.api.options import (
+    AnalysisOptions,
+    CountingOptions,
+    OpeningOptions,
+    split_analysis,
+    split_options,
+)
 from vantric.api.table import ParetoTable
 from vantric.core import charting, counting
-from vantric.core.counting.cutoff import cut_percent
 from vantric.core.reviewing import Finding, review_pareto, review_tally
 from vantric.errors import VantricError
 from vantric.report.sentence import pareto_sentence
@@ -41,6 +46,12 @@ def tally(data: Any, by: str | None = None, **options: Unpack[CountingOptions]) 
         Whether labels that differ only in case, blanks or Unicode form become one; every merge is told.
     families : mapping of str to str, or path
         Label -> family, or a file of two columns (CSV with a header, JSON or TOML); other labels are told and kept.
+    weight : str
+        The column that says what one occurrence weighs (cost, minutes); the frequency is the sum of count x weight.
+    missing : str
+        ``"exclude"``, or ``"category"`` to count records without a label as "(missing)".
+    dates : str
+        A column of dates: its first and last day are told with every result.
     where : str
         A standard SQL condition for files, sheets and databases.
     sheet : str
@@ -112,18 +123,43 @@ def aggregate(
     return Measures.of(measure(data, by, measures, period, Opening(**options)))
 
 
-def pareto(
-    data: Any, by: str | None = None, *, cut: float | str | None = 80, **options: Unpack[CountingOptions]
-) -> ParetoTable:
+def pareto(data: Any, by: str | None = None, **options: Unpack[AnalysisOptions]) -> ParetoTable:
     """Count, rank, cumulate and cut off.
 
     Parameters
     ----------
-    data, by, **options
+    data, by
         As for `tally`; a Tally will do too.
-    cut
-        The cut-off in percent; None for a table without one. The vital few are the fewest leading categories that
-        reach it.
+    cut : number, sequence of numbers or None
+        The cut-off in percent; several, ascending, give the classes of an ABC analysis; None for none. If not given,
+        80 in the order of frequency and none in any other.
+    rule : str
+        ``"reach"``: the fewest leading categories whose cumulative percent is at least the cut-off; ``"within"``: the
+        most whose cumulative percent is at most the cut-off.
+    ties : str
+        ``"exclude"``, or ``"include"`` to take in what is as frequent as the last category inside.
+    order : str or sequence of str
+        ``"frequency"``, ``"given"`` (first appearance, or the levels of an ordered column), ``"label"``, or every
+        category in order, those that nobody chose too.
+    last : sequence of str
+        Categories pinned to the end.
+    keep, fold_below : int, float
+        How many categories keep their names, or the percent below which they lose them; the others become the rest.
+    rest_label : str
+        What the rest is called: ``"Other"``.
+    drop_zero : bool
+        Whether categories of frequency zero are left out.
+    per : float, str or mapping of str to float
+        What frequencies are divided by: a number, a column that is added up by category, or a number a category.
+    per_units, per_name : float, str
+        Rates are per so many (1), of what.
+    split : str
+        A second column: each category in parts; `period` names the calendar period of a column of dates.
+    drill : sequence of str
+        Columns from the widest to the narrowest, in place of `by`: the table of the first, and within each of its
+        vital few that of the next. With `families`, a first ``"family"`` is the family of the next column's labels.
+    **options
+        What is counted, and how the source is opened, as for `tally`.
 
     Returns
     -------
@@ -132,7 +168,7 @@ def pareto(
     Raises
     ------
     VantricError
-        As for `tally`; and if there is nothing to rank or the cut-off is not between 0 and 100.
+        As for `tally`; and if there is nothing to rank or a wish cannot be met: the message says which.
 
     Examples
     --------
@@ -140,13 +176,11 @@ def pareto(
     >>> vt.pareto(["Pinhole", "Warping", "Pinhole", None]).sentence()
     'Of 3 records, it takes both categories to reach the cut-off of 80 %; 1 record without a label is left out.'
     """
-    checked = None if cut is None else cut_percent(cut)
-    return ParetoTable.of(counting.pareto(gather(data, *split_options(by, options)), cut=checked))
+    analysis, counted, opening = split_analysis(by, options)
+    return ParetoTable.of(analysis.table(data, counted, opening))
 
 
-def pareto_chart(
-    data: Any, by: str | None = None, *, cut: float | str | None = 80, **options: Unpack[CountingOptions]
-) -> Chart:
+def pareto_chart(data: Any, by: str | None = None, **options: Unpack[AnalysisOptions]) -> Chart:
     """Return the Pareto chart of a table, or of anything that `pareto` takes.
 
     Bars show frequencies on the primary axis, a line the cumulative percent on the secondary. The total and 100 percent
@@ -156,7 +190,7 @@ def pareto_chart(
     ----------
     data
         A ParetoTable (then nothing else is given), or data as for `pareto`.
-    by, cut, **options
+    by, **options
         As for `pareto`.
 
     Returns
@@ -168,7 +202,7 @@ def pareto_chart(
             raise VantricError("a Pareto table is counted already: leave by and the other options out")
         table: counting.ParetoTable = data
     else:
-        table = pareto(data, by, cut=cut, **options)
+        table = pareto(data, by, **options)
     return Chart.of(charting.pareto_chart(table, description=pareto_sentence(table)))
 
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from pathlib import Path
-from typing import TypedDict
+from typing import Any, TypedDict
 
+from vantric.api.analysis import Analysis
 from vantric.sources import Counting, Opening
 
 
@@ -18,6 +19,9 @@ class CountingOptions(TypedDict, total=False):
     unique: str | None
     merge_spellings: bool
     families: Mapping[str, str] | str | Path | None
+    weight: str | None
+    missing: str
+    dates: str | None
     where: str | None
     sheet: str | None
     table: str | None
@@ -34,7 +38,9 @@ class OpeningOptions(TypedDict, total=False):
 
 
 _OPENING = ("where", "sheet", "table", "query")
-_COUNTING = ("count", "by_columns", "separator", "unique", "merge_spellings", "families")
+_COUNTING = (
+    "count", "by_columns", "separator", "unique", "merge_spellings", "families", "weight", "missing", "dates",
+)  # fmt: skip
 
 
 def split_options(by: str | None, options: CountingOptions) -> tuple[Counting, Opening]:
@@ -48,3 +54,36 @@ def split_options(by: str | None, options: CountingOptions) -> tuple[Counting, O
     if "by_columns" in counting:
         counting["by_columns"] = tuple(options["by_columns"])
     return Counting(by=by, **counting), Opening(**opening)  # type: ignore[arg-type]
+
+
+class AnalysisOptions(CountingOptions, total=False):
+    """How a Pareto table is made, and what is counted; see `vantric.pareto`."""
+
+    cut: object
+    rule: str
+    ties: str
+    order: str | Sequence[str]
+    keep: int | None
+    fold_below: float | None
+    rest_label: str
+    last: Sequence[str]
+    drop_zero: bool
+    per: float | str | Mapping[str, float] | None
+    per_units: float
+    per_name: str | None
+    split: str | None
+    period: str | None
+    drill: Sequence[str]
+
+
+_ANALYSIS = (
+    "cut", "rule", "ties", "order", "keep", "fold_below", "rest_label", "last", "drop_zero", "per", "per_units",
+    "per_name", "split", "period", "drill",
+)  # fmt: skip
+
+
+def split_analysis(by: str | None, options: AnalysisOptions) -> tuple[Analysis, Counting, Opening]:
+    """Return how the table is made, what is counted and how the source is opened."""
+    given: dict[str, Any] = dict(options)
+    analysis = Analysis(**{name: given.pop(name) for name in _ANALYSIS if name in given})
+    return analysis, *split_options(by, given)  # type: ignore[arg-type]

@@ -1,35 +1,46 @@
-"""The Pareto table that users hold: it shows itself and turns into frames and data."""
+"""The Pareto table that users hold: it shows itself, saves itself and turns into frames and data."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from vantric.api.saving import save_table
 from vantric.core import counting
 from vantric.core.reviewing import review_pareto
-from vantric.report.paretodata import COLUMNS, pareto_object
+from vantric.report.paretodata import pareto_object, pareto_rows
 from vantric.report.sentence import pareto_sentence
 
 if TYPE_CHECKING:
     import pandas as pd
 
 
+@dataclass(frozen=True, eq=False, repr=False)
 class ParetoTable(counting.ParetoTable):
     """A Pareto table; made by `vantric.pareto`.
 
     See `vantric.core.counting.ParetoTable` for its columns. Each of its `rows` has `rank`, `category`, `frequency`,
-    `count`, `percent`, `cumulative_frequency`, `cumulative_percent` and `abc`.
+    `count`, `percent`, `cumulative_frequency`, `cumulative_percent` and `abc`; `rest` holds what was folded, `strata`
+    the two-way table of a split, `within` the tables of a drill-down.
     """
 
     @classmethod
     def of(cls, table: counting.ParetoTable) -> ParetoTable:
-        """Return the public form of a computed table."""
-        return cls(table.tally, table.order, table.tie_starts, table.cutoffs)
+        """Return the public form of a computed table, with what it has worked out already."""
+        made = object.__new__(cls)
+        vars(made).update(vars(table), within=tuple((name, cls.of(inner)) for name, inner in table.within))
+        return made
 
     def to_frame(self) -> pd.DataFrame:
-        """Return the rows as a pandas DataFrame, in the columns of the contract, percents unrounded."""
+        """Return the rows as a pandas DataFrame, in the columns of the contract, percents unrounded.
+
+        Columns of the strata stand behind them; the tables of a drill-down follow, named in the column `within`.
+        """
         import pandas as pd
 
-        return pd.DataFrame({name: [getattr(row, name) for row in self.rows] for name in COLUMNS})
+        head, rows = pareto_rows(self)
+        return pd.DataFrame(rows, columns=head)
 
     def to_dict(self) -> dict[str, Any]:
         """Return the object that ``vantric pareto --format json`` prints."""
@@ -38,6 +49,26 @@ class ParetoTable(counting.ParetoTable):
     def sentence(self) -> str:
         """Return what the table shows in one sentence that can be read out."""
         return pareto_sentence(self)
+
+    def save(self, path: str | Path) -> Path:
+        """Write the table by the path's ending: ``.csv``, ``.json``, ``.xlsx``, ``.md`` or ``.html``.
+
+        A file that is there is replaced only by the complete new one. A label that a spreadsheet would run as a
+        formula stands behind an apostrophe in ``.csv`` and as plain text in ``.xlsx``.
+
+        Returns
+        -------
+        pathlib.Path
+            The path written.
+
+        Raises
+        ------
+        TargetError
+            If the ending is another one or the place cannot be written.
+        """
+        from vantric.report.tablefile import pareto_file
+
+        return save_table(path, lambda kind: pareto_file(self, kind, review_pareto(self)))
 
     def _repr_html_(self) -> str:
         from vantric.report.paretohtml import pareto_html

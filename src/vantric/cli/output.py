@@ -32,8 +32,8 @@ class Terminal(TypedDict):
 
 _FORMATS = ("text", "json", "csv", "markdown")
 PICTURES = ("png", "svg", "pdf")
-#: Ending of a table -> the format of what is in it.
-TABLES = {"csv": "csv", "json": "json", "md": "markdown"}
+#: Format of standard output -> the ending of a file that holds the same.
+TEXTS = {"csv": "csv", "json": "json", "markdown": "md"}
 
 
 def _outputs(endings: str) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
@@ -53,8 +53,8 @@ def _outputs(endings: str) -> Callable[[Callable[..., Any]], Callable[..., Any]]
     return decorate
 
 
-all_outputs = _outputs(".png .svg .pdf a picture, .csv .json .md the table")
-table_outputs = _outputs(".csv .json .md the table")
+all_outputs = _outputs(".png .svg .pdf a picture, .csv .json .xlsx .md .html the table")
+table_outputs = _outputs(".csv .json .xlsx .md .html the table")
 
 
 def kind_of(target: Path, known: Iterable[str]) -> str:

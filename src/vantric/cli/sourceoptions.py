@@ -24,18 +24,27 @@ _COUNTING = (
     click.option(
         "--by-columns", metavar="COL,COL", help="Columns that are categories themselves, as in a check sheet."
     ),
+    click.option("--weight", metavar="COL", help="The column that says what one occurrence weighs: cost, minutes."),
     click.option("--separator", metavar="SIGN", help="Parts several labels in one cell."),
     click.option("--unique", metavar="COL", help="A column of units: each counts once in a category."),
     click.option("--merge-spellings", is_flag=True, help="Make labels one that differ only in case or blanks."),
     click.option(
         "--families", type=click.Path(path_type=Path), metavar="FILE", help="A file that maps labels to families."
     ),
+    click.option(
+        "--missing",
+        type=click.Choice(["exclude", "category"]),
+        default="exclude",
+        show_default=True,
+        help="Whether records without a label are left out or counted as (missing).",
+    ),
+    click.option("--dates", metavar="COL", help="A column of dates: its first and last day are told."),
 )
 
 
 def opening_options(command: Command) -> Command:
     """Add the options that say how a source is opened; they arrive as `opening`."""
-    return _decorated(command, _OPENING, _gather_opening)
+    return decorated(command, _OPENING, _gather_opening)
 
 
 def counting_options(command: Command) -> Command:
@@ -43,13 +52,13 @@ def counting_options(command: Command) -> Command:
 
     def gather(values: dict[str, Any]) -> dict[str, Any]:
         columns = values.pop("by_columns")
-        names = ("by", "count", "separator", "unique", "merge_spellings", "families")
+        names = ("by", "count", "weight", "separator", "unique", "merge_spellings", "families", "missing", "dates")
         said = {name: values.pop(name) for name in names}
         if columns:
             said["by_columns"] = tuple(name.strip() for name in columns.split(",") if name.strip())
         return {**_gather_opening(values), "counting": Counting(**said)}
 
-    return _decorated(command, (*_COUNTING, *_OPENING), gather)
+    return decorated(command, (*_COUNTING, *_OPENING), gather)
 
 
 def _gather_opening(values: dict[str, Any]) -> dict[str, Any]:
@@ -57,9 +66,10 @@ def _gather_opening(values: dict[str, Any]) -> dict[str, Any]:
     return {**values, "opening": opening}
 
 
-def _decorated(
+def decorated(
     command: Command, options: tuple[Any, ...], gather: Callable[[dict[str, Any]], dict[str, Any]]
 ) -> Command:
+    """Add options to a command; `gather` makes of their values what the command takes."""
     import functools
 
     @functools.wraps(command)

@@ -10,8 +10,8 @@ import click
 from vantric.cli import output
 from vantric.cli.sourceoptions import counting_options
 from vantric.core.counting.tally import Tally
-from vantric.core.reviewing import Finding, review_tally
-from vantric.report import tallydata
+from vantric.core.reviewing import review_tally
+from vantric.report.tablefile import TABLES, tally_file
 from vantric.sources import Counting, Opening, cross, gather
 
 if TYPE_CHECKING:
@@ -43,7 +43,7 @@ def command(
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
-    kinds = [output.kind_of(target, output.TABLES) for target in targets]
+    kinds = [output.kind_of(target, TABLES) for target in targets]
     output.check_targets(targets, source)
     two_way = percent_of in {"row", "column", "all"}
     if split is None and (two_way or transpose):
@@ -59,27 +59,13 @@ def command(
     totals = found if isinstance(found, Tally) else found.tally()
     output.check_counted(totals)
     findings = review_tally(totals)
-    texts = [_text(found, percent_of, findings, output.TABLES[kind]).encode() for kind in kinds]
-    output.write_all(zip(targets, texts, strict=True))
-    click.echo(_text(found, percent_of, findings, form), nl=False)
-    if form != "text":
-        output.tell_warnings(findings)
-
-
-def _text(found: Tally | Crosstab, percent_of: Any, findings: list[Finding], form: str) -> str:
+    contents = [tally_file(found, kind, findings, percent_of) for kind in kinds]
+    output.write_all(zip(targets, contents, strict=True))
     if form == "text":
-        return output.lines(_view(found, percent_of), findings)
-    if not isinstance(found, Tally):
-        return {
-            "json": lambda: tallydata.as_json(tallydata.crosstab_object(found, percent_of or "all", findings)),
-            "csv": lambda: tallydata.crosstab_csv(found),
-            "markdown": lambda: tallydata.crosstab_markdown(found, percent_of),
-        }[form]()
-    return {
-        "json": lambda: tallydata.as_json(tallydata.tally_object(found, findings, percent_of)),
-        "csv": lambda: tallydata.tally_csv(found, percent_of),
-        "markdown": lambda: tallydata.tally_markdown(found, percent_of),
-    }[form]()
+        click.echo(output.lines(_view(found, percent_of), findings), nl=False)
+    else:
+        click.echo(tally_file(found, output.TEXTS[form], findings, percent_of).decode(), nl=False)
+        output.tell_warnings(findings)
 
 
 def _view(found: Tally | Crosstab, percent_of: Any) -> Any:

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 from collections.abc import Iterable
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.numbers.shown import distinct_lines, number_text, number_texts, percent_text
 from vantric.core.reviewing import Finding
-from vantric.report.markdown import markdown_table
+from vantric.report.cells import pareto_cells, table_notes
+from vantric.report.markdown import markdown_cell, markdown_table
+from vantric.report.safecells import csv_text
 
 if TYPE_CHECKING:
     from vantric.core.counting import Cutoff, ParetoTable
@@ -29,18 +28,67 @@ def pareto_object(table: ParetoTable, findings: Iterable[Finding]) -> dict[str, 
         "where": origin.where,
         "by": origin.by,
         "count": origin.count,
-        "weight": None,
-        "order": "frequency",
+        "weight": origin.weight,
+        **_more(table),
+        "order": list(table.categories) if table.ordering == "listed" else table.ordering,
         "input_rows": origin.input_rows,
         "records": whole(table.tally.records),
         "total": whole(table.total),
         "missing": {"records": whole(table.missing.records), "frequency": whole(table.missing.frequency)},
-        "rows": [{name: whole(getattr(row, name)) for name in COLUMNS} for row in table.rows],
-        "rest": None,
+        "rows": _rows(table),
+        "rest": _rest_object(table),
         "cutoffs": cutoffs,
         "cutoff": cutoffs[0] if cutoffs else None,
+        **_within(table),
         "findings": [finding.to_dict() for finding in findings],
     }
+
+
+def _more(table: ParetoTable) -> dict[str, Any]:
+    """Return what only some tables have: a period, a part, rates, strata."""
+    origin, found = table.origin, dict[str, Any]()
+    if origin.days:
+        found["days"] = list(origin.days)
+    if origin.within:
+        found["within"] = origin.within
+    if origin.missing_as:
+        found["missing_as_category"] = whole(origin.missing_as)
+    if origin.per:
+        found["per"] = origin.per
+    if table.strata is not None:
+        found |= {"split": table.strata.split, "strata": list(table.strata.columns)}
+    return found
+
+
+def _rows(table: ParetoTable) -> list[dict[str, Any]]:
+    rows = [{name: whole(getattr(row, name)) for name in COLUMNS} for row in table.rows]
+    if table.strata is not None:
+        for row, parts in zip(rows, table.strata_rows(), strict=True):
+            row["strata"] = [whole(part) for part in parts]
+    if table.tally.exposure is not None and not table.rest:
+        for row, value in zip(rows, table.in_rows(table.tally.exposure).values(), strict=True):
+            row["exposure"] = whole(value)
+    return rows
+
+
+def _rest_object(table: ParetoTable) -> dict[str, Any] | None:
+    rest = table.rest
+    if rest is None:
+        return None
+    return {
+        "label": rest.label,
+        "holds": len(rest.categories),
+        "categories": list(rest.categories),
+        "frequency": whole(rest.frequency),
+        "count": whole(rest.count),
+        "percent": whole(rest.percent),
+    }
+
+
+def _within(table: ParetoTable) -> dict[str, Any]:
+    if not table.within:
+        return {}
+    return {"drill": [{"category": name, "table": pareto_object(inner, ())} for name, inner in table.within]}
 
 
 def _cutoff_object(cut: Cutoff) -> dict[str, Any]:
@@ -64,41 +112,44 @@ def pareto_json(table: ParetoTable, findings: Iterable[Finding]) -> str:
     return json.dumps(pareto_object(table, findings), ensure_ascii=False, indent=2, allow_nan=False) + "\n"
 
 
+def pareto_rows(table: ParetoTable) -> tuple[list[str], list[list[Any]]]:
+    """Return head and rows as plain values, percents unrounded, the strata and the inner tables of a drill-down too.
+
+    Rows of inner tables follow those of the first, each behind the category that it is part of.
+    """
+    head, rows = _plain(table)
+    if not table.within:
+        return head, rows
+    found = [["", *row] for row in rows]
+    for name, inner in _paths(table, ()):
+        found += [[name, *row] for row in _plain(inner)[1]]
+    return ["within", *head], found
+
+
+def _paths(table: ParetoTable, above: tuple[str, ...]) -> Iterable[tuple[str, ParetoTable]]:
+    for name, inner in table.within:
+        path = (*above, name)
+        yield " / ".join(path), inner
+        yield from _paths(inner, path)
+
+
+def _plain(table: ParetoTable) -> tuple[list[str], list[list[Any]]]:
+    rows = [[whole(getattr(row, name)) for name in COLUMNS] for row in table.rows]
+    if table.strata is None:
+        return list(COLUMNS), rows
+    parts = ([whole(part) for part in parts] for parts in table.strata_rows())
+    return [*COLUMNS, *table.strata.columns], [[*row, *more] for row, more in zip(rows, parts, strict=True)]
+
+
 def pareto_csv(table: ParetoTable) -> str:
     """Return the rows as CSV (RFC 4180, with plain line ends), percents unrounded."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(COLUMNS)
-    writer.writerows([whole(getattr(row, name)) for name in COLUMNS] for row in table.rows)
-    return out.getvalue()
+    return csv_text(*pareto_rows(table))
 
 
 def pareto_markdown(table: ParetoTable) -> str:
-    """Return the table in Markdown, rounded for reading, with its base and its cut-off under it."""
-    head = ("Rank", "Category", "Frequency", "Percent", "Cumulative frequency", "Cumulative percent", "Class")
-    total = ("", "Total", number_text(table.total), "100.0 %", "", "", "")
-    return markdown_table(head, [*shown_rows(table), total], left=frozenset({1, 6}))
-
-
-def shown_rows(table: ParetoTable) -> list[tuple[str, ...]]:
-    """Return the cells of every row as people read them."""
-    marks = [cut.percent for cut in table.cutoffs]
-    columns = zip(
-        table.rows,
-        distinct_lines(table.categories),
-        number_texts(table.frequency.values()),
-        number_texts(table.cumulative.values()),
-        strict=True,
-    )
-    return [
-        (
-            str(row.rank),
-            name,
-            frequency,
-            percent_text(row.percent),
-            running,
-            percent_text(row.cumulative_percent, marks=marks),
-            row.abc or "",
-        )
-        for row, name, frequency, running in columns
-    ]
+    """Return the table in Markdown, rounded for reading, with its notes under it, and those of a drill-down."""
+    cells = pareto_cells(table)
+    text = markdown_table(cells.head, [*cells.rows, cells.total], left=cells.left)
+    notes = "".join(f"\n{markdown_cell(note)}\n" for note in (table.tally.base(), *table_notes(table)))
+    inner = "".join(f"\n**{markdown_cell(name)}**\n\n{pareto_markdown(one)}" for name, one in table.within)
+    return f"{text}{notes}{inner}"

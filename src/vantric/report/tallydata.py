@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 import math
 from collections.abc import Iterable, Sequence
@@ -15,7 +13,6 @@ from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import distinct_lines, number_text, number_texts, one_line, percent_text
 from vantric.core.reviewing import Finding
 from vantric.errors import CountError
-from vantric.report.markdown import markdown_table
 from vantric.report.paretodata import whole
 
 if TYPE_CHECKING:
@@ -113,28 +110,16 @@ def as_json(found: dict[str, Any]) -> str:
     return json.dumps(found, ensure_ascii=False, indent=2, allow_nan=False) + "\n"
 
 
-def as_csv(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
-    """Return rows as CSV (RFC 4180, with plain line ends)."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(head)
-    writer.writerows(rows)
-    return out.getvalue()
+def tally_rows(tally: Tally, of: str | None = None) -> tuple[Sequence[str], list[Sequence[Any]]]:
+    """Return head and rows of a tally as plain values, percents unrounded."""
+    return ("category", "frequency", "percent"), [tuple(row.values()) for row in tally_object(tally, (), of)["rows"]]
 
 
-def tally_csv(tally: Tally, of: str | None = None) -> str:
-    """Return a tally as CSV, percents unrounded."""
-    rows = tally_object(tally, (), of)["rows"]
-    return as_csv(("category", "frequency", "percent"), [tuple(row.values()) for row in rows])
-
-
-def crosstab_csv(table: Crosstab) -> str:
-    """Return the frequencies of a two-way table as CSV, with a total a row."""
+def crosstab_rows(table: Crosstab) -> tuple[Sequence[str], list[Sequence[Any]]]:
+    """Return head and rows of a two-way table as plain values, with a total a row."""
     rows = zip(table.categories, table.frequencies(), table.row_totals.values(), strict=True)
-    return as_csv(
-        (table.origin.by or "category", *table.columns, "total"),
-        [(name, *map(whole, counts), whole(total)) for name, counts, total in rows],
-    )
+    head = (table.origin.by or "category", *table.columns, "total")
+    return head, [(name, *map(whole, counts), whole(total)) for name, counts, total in rows]
 
 
 def tally_cells(tally: Tally, of: str | None = None) -> tuple[tuple[str, ...], list[tuple[str, ...]]]:
@@ -163,13 +148,3 @@ def crosstab_cells(table: Crosstab, of: Base | None) -> tuple[tuple[str, ...], l
     rows = [(name, *row, total) for name, row, total in zip(names, cells, totals, strict=True)]
     margin = ("Total", *map(number_text, table.column_totals.values()), number_text(table.total))
     return ("Category", *map(one_line, table.columns), "Total"), [*rows, margin]
-
-
-def tally_markdown(tally: Tally, of: str | None = None) -> str:
-    """Return a tally in Markdown."""
-    return markdown_table(*tally_cells(tally, of), left=frozenset({0}))
-
-
-def crosstab_markdown(table: Crosstab, of: Base | None) -> str:
-    """Return a two-way table in Markdown."""
-    return markdown_table(*crosstab_cells(table, of), left=frozenset({0}))

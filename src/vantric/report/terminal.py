@@ -10,12 +10,11 @@ from rich.cells import cell_len
 from rich.console import Console
 from rich.text import Text
 
-from vantric.core.charting.paretochart import cut_words
-from vantric.core.counting import ParetoTable
-from vantric.core.numbers.shown import number_text, one_line
+from vantric.core.counting import Cutoff, ParetoTable
+from vantric.core.numbers.shown import number_text, one_line, percent_text
 from vantric.core.reviewing import Finding
+from vantric.report.cells import Cells, cut_line, pareto_cells, table_notes_beyond
 from vantric.report.grid import fit, set_right
-from vantric.report.paretodata import shown_rows
 
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
 _LONGEST_BAR, _SHORTEST_BAR, _SHORTEST_NAME = 40, 4, 8
@@ -38,7 +37,9 @@ def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, 
     colour
         Whether to colour the vital few.
     """
-    lines = [*_head(table), Text(""), *_body(table, max(width, 40), plain), *_foot(findings, max(width, 40))]
+    width = max(width, 40)
+    lines = [*_head(table, width), Text(""), *_body(table, width, plain), *_within(table, width, plain)]
+    lines += _foot(findings, width)
     out = io.StringIO()
     console = Console(
         file=out, width=10_000, color_system="standard" if colour else None, force_terminal=colour, legacy_windows=False
@@ -49,11 +50,28 @@ def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, 
     return out.getvalue()
 
 
-def _head(table: ParetoTable) -> list[Text]:
-    subject = f"Pareto table of {one_line(table.origin.by)}" if table.origin.by else "Pareto table"
-    source = f"{one_line(table.origin.source)}: " if table.origin.source else ""
-    condition = f", where {one_line(table.origin.where)}" if table.origin.where else ""
-    return [Text(subject, style="bold"), Text(f"{source}{table.tally.base()}{condition}")]
+def _head(table: ParetoTable, width: int) -> list[Text]:
+    origin = table.origin
+    kind = "Pareto table" if table.cuts or table.ordering == "frequency" else "Frequency table"
+    subject = f"{kind} of {one_line(origin.by)}" if origin.by else kind
+    if table.strata is not None:
+        subject += f" by {one_line(table.strata.split)}"
+    lines = [part for told in (table.tally.base(), one_line(origin.note())) for part in _wrapped(told, width)]
+    return [Text(subject, style="bold"), *map(Text, lines)]
+
+
+def _wrapped(text: str, width: int) -> list[str]:
+    return textwrap.wrap(text, width, subsequent_indent="  ", break_on_hyphens=False)
+
+
+def _within(table: ParetoTable, width: int, plain: bool) -> list[Text]:
+    """Return the tables of a drill-down, one under the other."""
+    lines = []
+    for name, inner in table.within:
+        column = one_line(inner.origin.by or "")
+        lines += [Text(""), Text(f"Within {one_line(name)}: {column}, {inner.tally.base()}", style="bold")]
+        lines += [*_body(inner, width, plain), *_within(inner, width, plain)]
+    return lines
 
 
 def _foot(findings: Iterable[Finding], width: int) -> list[Text]:
@@ -68,30 +86,52 @@ def finding_lines(findings: Iterable[Finding], width: int) -> list[str]:
 
 
 def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:
-    head = ("#", "Category", "Frequency", "Percent", "Cumulative", "")
-    cells = [(rank, name, count, share, running) for rank, name, count, share, _, running, _ in shown_rows(table)]
-    total = ("", "Total", number_text(table.total), "100.0 %", "")
-    widths = [max(cell_len(row[n]) for row in (head, total, *cells)) for n in range(5)]
-    fixed = widths[0] + sum(widths[2:]) + 2 * 5
+    found = _narrowed(pareto_cells(table), width)
+    short = {"Rank": "#", "Cumulative percent": "Cumulative"}
+    head = tuple(short.get(name, name) for name in found.head)
+    widths = [max(cell_len(row[n]) for row in (head, found.total, *found.rows)) for n in range(len(head))]
+    fixed = sum(widths) - widths[1] + 2 * len(widths)
     widths[1] = max(_SHORTEST_NAME, min(widths[1], width - fixed - _SHORTEST_BAR))
     room = min(_LONGEST_BAR, width - fixed - widths[1])
-    peak = float(table.percents[0])
-    inside = table.cutoff.count if table.cutoff else 0
+    percents = table.percents.tolist()
+    peak = max(percents)
+    inside = table.cutoff.count if table.cutoff else len(table)
     lines = [Text(_joined(head, widths), style="bold")]
-    for place, (row, percent) in enumerate(zip(cells, table.percents.tolist(), strict=True)):
+    across = fixed + widths[1] + (room if room >= _SHORTEST_BAR else -2)
+    cuts = {cut.count: cut for cut in reversed(table.cutoffs)}
+    lines += [_cut_line(table, cuts[0], across, plain)] if 0 in cuts else []
+    for place, (row, percent) in enumerate(zip(found.rows, percents, strict=True), 1):
         line = Text(_joined(row, widths))
         if room >= _SHORTEST_BAR:
-            line.append("  " + _bar(percent / peak, room, plain), style=_STRONG if place < inside else _QUIET)
+            line.append("  " + _bar(percent / peak, room, plain), style=_STRONG if place <= inside else _QUIET)
         lines.append(line)
-        if table.cutoff and place + 1 == inside:
-            lines.append(_cut_line(table, sum(widths) + 8 + 2 + max(0, room), plain))
-    lines.append(Text(_joined(total, widths), style="bold"))
+        lines += [_cut_line(table, cut, across, plain) for cut in table.cutoffs if cut.count == place]
+    lines.append(Text(_joined(found.total, widths), style="bold"))
+    lines += [Text(line) for note in table_notes_beyond(table) for line in textwrap.wrap(note, width)]
     return lines
+
+
+def _narrowed(cells: Cells, width: int) -> Cells:
+    """Leave out what a terminal has no room for: always the cumulative frequency and the class, then the strata."""
+    names = [name for name in cells.head if name not in {"Cumulative frequency", "Class"}]
+    always = {"Rank", "Category", "Frequency", "Rate", "Count", "Percent", "Cumulative percent"}
+    extra = [name for name in names if name not in always]
+    at = {name: place for place, name in enumerate(cells.head)}
+
+    def wide(chosen: list[str]) -> int:
+        lengths = (max(cell_len(row[at[name]]) for row in (cells.head, cells.total, *cells.rows)) for name in chosen)
+        return sum(lengths) + 2 * len(chosen) - max(cell_len(row[1]) for row in cells.rows) + _SHORTEST_NAME
+
+    while extra and wide([name for name in names if name in always or name in extra]) > width:
+        extra.pop()
+    chosen = [at[name] for name in names if name in always or name in extra]
+    rows = tuple(tuple(row[n] for n in chosen) for row in cells.rows)
+    return Cells(tuple(cells.head[n] for n in chosen), rows, tuple(cells.total[n] for n in chosen), cells.left)
 
 
 def _joined(cells: tuple[str, ...], widths: list[int]) -> str:
     """Set cells into columns: the category to the left and cut short, numbers to the right."""
-    numbers = (set_right(cell, width) for cell, width in zip(cells[2:5], widths[2:], strict=True))
+    numbers = (set_right(cell, width) for cell, width in zip(cells[2:], widths[2:], strict=True))
     return "  ".join([set_right(cells[0], widths[0]), fit(cells[1], widths[1]), *numbers])
 
 
@@ -102,9 +142,10 @@ def _bar(share: float, room: int, plain: bool) -> str:
     return "█" * (eighths // 8) + _EIGHTHS[eighths % 8].strip()
 
 
-def _cut_line(table: ParetoTable, width: int, plain: bool) -> Text:
-    cut = table.cutoff
-    assert cut is not None
-    words = f" {number_text(cut.percent)} % reached by {cut_words(cut, len(table))} "
+def _cut_line(table: ParetoTable, cut: Cutoff, width: int, plain: bool) -> Text:
+    reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
+    words = f" {number_text(cut.percent)} % {cut_line(cut.rule, cut.count, table.size)}: {reached} "
+    if cut.rule != "reach":
+        words = f" {number_text(cut.percent)} %: {cut_line(cut.rule, cut.count, table.size)}: {reached} "
     sign = "-" if plain else "─"
     return Text(sign * 3 + words + sign * max(3, width - len(words) - 3), style=_CUT)

@@ -13,8 +13,8 @@ from vantric.core.counting.measures import Measures
 from vantric.core.counting.tally import Origin
 from vantric.core.numbers.amounts import Number, Raw, parse_number
 from vantric.core.numbers.naturalorder import natural_key
-from vantric.core.numbers.periods import PERIODS, parse_day, period_label, period_labels
 from vantric.errors import ColumnError, SourceError, nearest
+from vantric.sources.calendar import all_periods, check_period, period_of
 from vantric.sources.labels import label_text
 from vantric.sources.records import Records, is_blank
 
@@ -54,8 +54,8 @@ def _read(name: str, text: str) -> Measure:
 
 def measure_records(records: Records, by: str, measures: Sequence[Measure], period: str | None) -> Measures:
     """Work out measures by category, or by calendar period."""
-    if period is not None and period not in PERIODS:
-        raise SourceError(f"'{period}' is no period{nearest(period, PERIODS)}; there are: {', '.join(PERIODS)}")
+    if period is not None:
+        check_period(period)
     place = _placer(records, by, period)
     groups = [(place(value), int(number)) for value, number in records.groups([by])]
     rows: dict[str, int] = {}
@@ -64,7 +64,7 @@ def measure_records(records: Records, by: str, measures: Sequence[Measure], peri
             rows[label] = rows.get(label, 0) + number
     if not rows:
         raise SourceError(f"{records.place}: '{by}' is empty in every record: there is nothing to work out")
-    categories = _all_periods(records, by, period) if period else sorted(rows, key=natural_key)
+    categories = all_periods(records, by, period) if period else sorted(rows, key=natural_key)
     found = [_values(records, by, place, measure, categories, rows) for measure in measures]
     return Measures(
         by=by,
@@ -87,30 +87,7 @@ def _placer(records: Records, by: str, period: str | None) -> Placer:
         label = label_text(value)
         return label if label is not None and label.strip() else None
 
-    def calendar(value: Any) -> str | None:
-        if is_blank(value):
-            return None
-        try:
-            return period_label(parse_day(value), str(period))
-        except ValueError as reason:
-            raise _wrong_date(records, by, str(reason)) from None
-
-    return category if period is None else calendar
-
-
-def _wrong_date(records: Records, by: str, reason: str) -> SourceError:
-    for place, value in records.values_in_order(by):
-        try:
-            if not is_blank(value):
-                parse_day(value)
-        except ValueError as first:
-            return SourceError(f"{records.place}, {place}: column '{by}' {first}")
-    return SourceError(f"{records.place}: column '{by}' {reason}")
-
-
-def _all_periods(records: Records, by: str, period: str) -> list[str]:
-    days = [parse_day(value) for value, _ in records.groups([by]) if not is_blank(value)]
-    return list(period_labels(min(days), max(days), period))
+    return category if period is None else period_of(records, by, period)
 
 
 def _values(

@@ -2,40 +2,61 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from dataclasses import replace
 
-from vantric.core.counting.crosstab import Crosstab, make_crosstab
+from vantric.core.counting.crosstab import Crosstab, Pair, make_crosstab
 from vantric.core.counting.relabel import relabelling
-from vantric.core.numbers.amounts import Raw
+from vantric.core.counting.tally import MISSING_LABEL
 from vantric.errors import ColumnError
+from vantric.sources.calendar import all_periods, check_period, period_of
 from vantric.sources.labels import label_text
 from vantric.sources.options import Counting
 from vantric.sources.records import Records
-from vantric.sources.tallying import frequencies, naming, origin_of, parted
-
-Pair = tuple[str | None, str | None, Raw]
+from vantric.sources.tallying import Cell, frequencies, grouped, naming, origin_of, parted, sequence
 
 
-def cross_records(records: Records, counting: Counting, split: str) -> Crosstab:
-    """Count records by two columns."""
+def cross_records(records: Records, counting: Counting, split: str, period: str | None = None) -> Crosstab:
+    """Count records by two columns; by the calendar periods of the second if one is named."""
     if counting.by_columns or counting.unique or counting.by is None:
         raise ColumnError("a two-way table counts records by two columns: leave by_columns and unique out")
-    keys = [counting.by, split]
-    groups = (
-        [(a, b, n, n) for a, b, n in records.groups(keys)]
-        if counting.count is None
-        else records.sums(keys, counting.count)
-    )
-    rows = sum(int(group[2]) for group in groups)
-    pairs: list[Pair] = [(label_text(a), label_text(b), amount) for a, b, _, amount in groups]
-    pairs = list(_parted(pairs, counting.separator))
-    rename = relabelling(frequencies((a, amount) for a, _, amount in pairs), **naming(counting))
-    renamed = [(None if a is None else rename(a), b, amount) for a, b, amount in pairs]
+    if period is not None:
+        check_period(period)
+    named = label_text if period is None else period_of(records, split, period)
+    pairs: list[Pair] = []
+    rows = 0
+    for value, other, number, count, amount in grouped(records, [counting.by, split], counting):
+        rows += number
+        cell, label = Cell(label_text(value), number, count, amount), named(other)
+        pairs += [Pair(one.label, label, count, amount) for one in parted([cell], counting.separator)]
+    rename = relabelling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
+    renamed = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
+    columns = all_periods(records, split, period) if period and any(pair.label for pair in pairs) else None
+    order = sequence(records, counting, rename)
+    if counting.missing == "category":
+        renamed, columns, order = _missing_named(renamed, columns, order)
     origin = origin_of(records, counting, rows, [*records.remarks, *rename.remarks])
-    return make_crosstab(renamed, None, split, origin)
+    return make_crosstab(
+        renamed,
+        None,
+        split,
+        replace(origin, split=split),
+        columns=columns,
+        weighted=counting.weight is not None,
+        sequence=order,
+    )
 
 
-def _parted(pairs: Iterable[Pair], separator: str | None) -> Iterable[Pair]:
-    for category, label, amount in pairs:
-        for piece, *_ in parted([(category, 0, amount)], separator):
-            yield piece, label, amount
+def _missing_named(
+    pairs: list[Pair], columns: list[str] | None, order: tuple[str, ...] | None
+) -> tuple[list[Pair], list[str] | None, tuple[str, ...] | None]:
+    """Count what lacks a label as the category, or in the column, "(missing)"."""
+
+    def name(label: str | None) -> str:
+        return label if label is not None and label.strip() else MISSING_LABEL
+
+    named = [pair._replace(category=name(pair.category), label=name(pair.label)) for pair in pairs]
+    if columns is not None and any(pair.label == MISSING_LABEL for pair in named):
+        columns = [*columns, MISSING_LABEL]
+    if order is not None and any(pair.category == MISSING_LABEL for pair in named):
+        order = (*order, MISSING_LABEL)
+    return named, columns, order

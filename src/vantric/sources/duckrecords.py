@@ -21,6 +21,8 @@ from vantric.sources.records import Group, Records
 #: Numbers that DuckDB adds up exactly as decimals: up to 18 digits before the point and 9 behind it.
 _PLAIN = r"[+]?[0-9]{1,18}(\.[0-9]{0,9})?"
 _PLAIN_SIGNED = r"[+-]?[0-9]{1,18}(\.[0-9]{0,9})?"
+#: The same of two factors, whose product has as many digits as both.
+_SHORT = r"[+]?[0-9]{1,9}(\.[0-9]{0,5})?"
 _INTEGERS = re.compile(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
 _FLOATS = ("FLOAT", "DOUBLE")
 #: What a condition may compare as numbers or dates: nothing that loses a sign it was typed with.
@@ -120,10 +122,50 @@ class DuckRecords(Records):
         fine = f"coalesce({finite}, true)" if free else f"v IS NOT NULL AND v >= 0 AND {finite}"
         return f"count(v), coalesce({total}, 0), bool_and({fine})"
 
-    def _sums_sql(self, keys: Sequence[str], amount: str, results: str) -> str:
+    def _sums_sql(self, keys: Sequence[str], amount: str, results: str, second: str | None = None) -> str:
         values = "".join(f"k{place}, " for place in range(len(keys)))
         grouped = f"GROUP BY {values[:-2]}" if keys else ""
-        return f"SELECT {values}{results} FROM {self._from(keys, amount)} {grouped}"
+        return f"SELECT {values}{results} FROM {self._from(keys, amount, second)} {grouped}"
+
+    def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
+        """Multiply and add up in the engine where that is exact; see `Records.products`."""
+        results = self._product_results(count, weight)
+        if results is not None:
+            try:
+                groups = self._engine.ask(self._sums_sql(keys, count, results, second=weight))
+            except duckdb.OutOfRangeException:
+                groups = []
+            except duckdb.Error as error:
+                raise self._failed(error) from None
+            if groups and all(group[-1] for group in groups):
+                return [group[:-1] for group in groups]
+        return self._products_here(keys, count, weight)
+
+    def _product_results(self, count: str, weight: str) -> str | None:
+        """Return the SQL of (records, counts, products, whether all is exact); None where it cannot be."""
+        kinds = {part.kinds[name] for part in self._parts for name in (count, weight)}
+        if kinds == {TEXT}:
+            plain = " AND ".join(f"coalesce(regexp_full_match({v}, {literal(_SHORT)}), false)" for v in ("v", "w"))
+            one, other = (f"TRY_CAST({v} AS DECIMAL(14, 5))" for v in ("v", "w"))
+        elif all(_INTEGERS.fullmatch(kind) for kind in kinds):
+            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0"
+            one, other = "v::HUGEINT", "w::HUGEINT"
+        elif kinds <= {*_FLOATS, *(kind for kind in kinds if _INTEGERS.fullmatch(kind))}:
+            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0 AND isfinite(v::DOUBLE * w::DOUBLE)"
+            return f"count(*), fsum(v::DOUBLE), fsum(v::DOUBLE * w::DOUBLE), bool_and({plain})"
+        else:
+            return None
+        return f"count(*), coalesce(sum({one}), 0), coalesce(sum({one} * {other}), 0), bool_and({plain})"
+
+    def first_values(self, column: str) -> Sequence[Any]:
+        """Return the different values in the order of their first records, file by file."""
+        found: dict[Any, None] = {}
+        for part in self._parts:
+            value, source = part.columns[column], self._filtered(part)
+            numbered = f"SELECT {value} AS k, row_number() OVER () AS n FROM {source}"
+            for label, _ in self._ask(f"SELECT k, min(n) AS first FROM ({numbered}) GROUP BY k ORDER BY first"):
+                found.setdefault(label, None)
+        return list(found)
 
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Return numbers of different units; see `Records.units`."""
@@ -152,14 +194,15 @@ class DuckRecords(Records):
         unit = "row" if part.row_column else "record"
         return ((f"{several}{unit} {place}", text) for place, text in rows)
 
-    def _from(self, keys: Sequence[str], amount: str | None = None) -> str:
-        """Return the SQL of all files together: the keys as k0, k1 ..., the amount as v."""
+    def _from(self, keys: Sequence[str], amount: str | None = None, second: str | None = None) -> str:
+        """Return the SQL of all files together: the keys as k0, k1 ..., the amount as v, a second one as w."""
         selects = []
         for part in self._parts:
             chosen = [f"{part.columns[key]} AS k{place}" for place, key in enumerate(keys)]
-            if amount is not None:
-                value = part.number(amount) if part.is_text(amount) else part.columns[amount]
-                chosen.append(f"{value} AS v")
+            for name, alias in ((amount, "v"), (second, "w")):
+                if name is not None:
+                    value = part.number(name) if part.is_text(name) else part.columns[name]
+                    chosen.append(f"{value} AS {alias}")
             selects.append(f"SELECT {', '.join(chosen) or '1 AS one'} FROM {self._filtered(part)}")
         return f"({' UNION ALL '.join(selects)})"
 

@@ -28,3 +28,13 @@ def times(amount: Raw, records: int) -> Raw:
         return amount * records
     digits = len(amount.as_tuple().digits) + len(str(records))
     return Context(prec=digits).multiply(amount, Decimal(records))
+
+
+def product(one: Raw, other: Raw) -> Raw:
+    """Return one amount x another: exact for integers and Decimals of any length, a float if one is."""
+    if isinstance(one, float) or isinstance(other, float):
+        return float(one) * float(other)
+    if isinstance(one, int) and isinstance(other, int):
+        return one * other
+    digits = sum(len(Decimal(amount).as_tuple().digits) for amount in (one, other))
+    return Context(prec=max(digits, 1)).multiply(Decimal(one), Decimal(other))

@@ -11,7 +11,7 @@ from vantric.errors import SourceError
 from vantric.sources.records import Group, Records
 
 _INT64_MAX = 2**63 - 1
-_N, _V = "vantric: n", "vantric: v"
+_N, _C, _V = "vantric: n", "vantric: c", "vantric: v"
 
 
 def from_native(data: Any) -> Any:
@@ -104,9 +104,45 @@ class FrameRecords(Records):
             return ()
         return ((f"record {number}", value) for number, value in enumerate(self._frame[column], 1))
 
+    def first_values(self, column: str) -> Sequence[Any] | None:
+        """Return the levels of an ordered column, or its values in the order of their first records.
+
+        A lazy frame has no order of records.
+        """
+        if not isinstance(self._frame, nw.DataFrame):
+            return None
+        series = self._frame[column]
+        if _is_ordered(series):
+            return list(series.cat.get_categories().to_list())
+        return list(series.unique(maintain_order=True).to_list())
+
+    def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
+        """Multiply and add up in the engine where no sum can pass 64 bits; else here, exactly."""
+        kinds = [self._schema[name] for name in (count, weight)]
+        if not all(kind.is_integer() for kind in kinds) or not self._small_products(count, weight):
+            return self._products_here(keys, count, weight)
+        chosen = [nw.col(key).alias(f"{_N} {place}") for place, key in enumerate(keys)]
+        one, other = (nw.col(name).cast(nw.Int64) for name in (count, weight))
+        frame = self._frame.select(*chosen, one.alias(_C), (one * other).alias(_V))
+        results = (nw.len().alias(_N), nw.col(_C).sum(), nw.col(_V).sum())
+        return _grouped(frame, [f"{_N} {place}" for place in range(len(keys))], *results)
+
+    def _small_products(self, count: str, weight: str) -> bool:
+        if not all(self._small_enough(name, free=False) for name in (count, weight)):
+            return False
+        one, other, rows = self._one(nw.col(count).max(), nw.col(weight).max(), nw.len())
+        return int(one) * int(other) * int(rows) <= _INT64_MAX
+
     def _one(self, *results: Any) -> tuple[Any, ...]:
         named = [result.alias(f"{_V} {place}") for place, result in enumerate(results)]
         return _rows(self._frame.select(*named))[0]
+
+
+def _is_ordered(series: Any) -> bool:
+    """Whether a column's categories have an order of their own: an ordered categorical, or an enumeration."""
+    if isinstance(series.dtype, nw.Enum):
+        return True
+    return bool(getattr(getattr(series.to_native(), "cat", None), "ordered", False))
 
 
 def _grouped(frame: Any, keys: Sequence[str], *results: Any) -> list[Group]:

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.core.counting.relabel import relabelling
 from vantric.core.counting.remark import Remark
-from vantric.core.counting.tally import Origin, Tally, make_tally
+from vantric.core.counting.tally import Origin, Tally, with_missing_category
 from vantric.errors import ColumnError, SourceError
 from vantric.sources.exact import checked
 from vantric.sources.labels import label_text
@@ -18,13 +18,23 @@ from vantric.sources.opening import is_frame, with_records
 from vantric.sources.options import Counting, Opening
 from vantric.sources.profile import ColumnProfile, only_countable, profile
 from vantric.sources.records import Records
-from vantric.sources.tallying import frequencies, naming, parted, tally_records, what_is_counted
+from vantric.sources.tallying import (
+    Cell,
+    Groups,
+    finished_tally,
+    first_labels,
+    frequencies,
+    naming,
+    parted,
+    tally_records,
+    what_is_counted,
+)
 
 if TYPE_CHECKING:
     from vantric.core.counting import Crosstab, Measures
 
 _NOTHING = Opening()
-_COLUMNS = ("by", "count", "by_columns", "unique")
+_COLUMNS = ("by", "count", "by_columns", "unique", "weight", "dates")
 _EVERY = (*_COLUMNS, "separator", "merge_spellings", "families")
 
 
@@ -49,7 +59,7 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
     """
     if isinstance(data, Tally):
         _refuse(counting, opening, _EVERY, "a tally is counted already")
-        return data
+        return with_missing_category(data) if counting.missing == "category" else data
     if isinstance(data, Mapping) and not counting.by and not counting.by_columns:
         _refuse(counting, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells")
         return _from_counts(data, counting)
@@ -63,12 +73,12 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
     raise SourceError(f"cannot count {type(data).__name__}: give a path, a frame, a mapping or an iterable of labels")
 
 
-def cross(data: Any, counting: Counting, opening: Opening, *, split: str) -> Crosstab:
+def cross(data: Any, counting: Counting, opening: Opening, *, split: str, period: str | None = None) -> Crosstab:
     """Return the two-way table of any data that have columns."""
     from vantric.sources.crossing import cross_records
 
     wanted = counting.columns(split)
-    return with_records(_table(data), opening, wanted, lambda records: cross_records(records, counting, split))
+    return with_records(_table(data), opening, wanted, lambda records: cross_records(records, counting, split, period))
 
 
 def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None, opening: Opening) -> Measures:
@@ -129,27 +139,24 @@ def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
 
 def _from_counts(data: Mapping[Any, Any], counting: Counting) -> Tally:
     """Take a mapping of category to frequency as it is."""
-    groups = []
+    groups: Groups = []
     for label, value in data.items():
         name = label_text(label)
-        groups.append((name, checked(value, f"category '{name}'")))
-    rename = relabelling({name: amount for name, amount in groups if name}, **naming(counting))  # type: ignore[misc]
-    renamed = [(None if name is None else rename(name), amount) for name, amount in groups]
-    origin = Origin(input_rows=len(groups), grouped=counting.families is not None, remarks=rename.remarks)
-    return make_tally(renamed, origin)
+        amount = checked(value, f"category '{name}'")
+        groups.append((name, amount, amount))
+    return _from_groups(groups, counting, Origin(input_rows=len(groups)))
 
 
 def _from_labels(data: Iterable[Any], counting: Counting) -> Tally:
     tallied = Counter(label_text(label) for label in data)
-    groups = [(label, n) for label, _, n in parted(((label, n, n) for label, n in tallied.items()), counting.separator)]
-    rename = relabelling(frequencies(groups), **naming(counting))
-    renamed = [(None if label is None else rename(label), amount) for label, amount in groups]
-    return make_tally(
-        renamed,
-        Origin(
-            input_rows=sum(tallied.values()),
-            counted=what_is_counted(counting),
-            grouped=counting.families is not None,
-            remarks=rename.remarks,
-        ),
-    )
+    cells = (Cell(label, n, n, n) for label, n in tallied.items())
+    groups: Groups = [(cell.label, cell.counted, cell.amount) for cell in parted(cells, counting.separator)]
+    return _from_groups(groups, counting, Origin(input_rows=sum(tallied.values()), counted=what_is_counted(counting)))
+
+
+def _from_groups(groups: Groups, counting: Counting, origin: Origin) -> Tally:
+    """Return the tally of groups in the order they were given."""
+    rename = relabelling(frequencies((label, amount) for label, _, amount in groups), **naming(counting))
+    renamed = [(None if label is None else rename(label), count, amount) for label, count, amount in groups]
+    told = replace(origin, grouped=counting.families is not None, remarks=rename.remarks)
+    return finished_tally(renamed, told, counting, first_labels((label for label, *_ in groups), rename))

@@ -6,7 +6,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from vantric.errors import ColumnError, unknown_column
+from vantric.errors import ColumnError, nearest, unknown_column
+
+_MISSING = ("exclude", "category")
 
 
 @dataclass(frozen=True)
@@ -53,6 +55,14 @@ class Counting:
         Whether labels that differ only in case, blanks or Unicode form become one.
     families
         Label -> family, or the path of a file that says so.
+    weight
+        The column that says what one occurrence weighs.
+    missing
+        Whether records without a label are left out (``"exclude"``) or counted as "(missing)" (``"category"``).
+    in_order
+        Whether the order of the first records is wanted.
+    dates
+        A column of dates: the first and the last are told.
     """
 
     by: str | None = None
@@ -62,8 +72,19 @@ class Counting:
     unique: str | None = None
     merge_spellings: bool = False
     families: Mapping[str, str] | str | Path | None = None
+    weight: str | None = None
+    missing: str = "exclude"
+    in_order: bool = False
+    dates: str | None = None
 
     def __post_init__(self) -> None:
+        if self.missing not in _MISSING:
+            raise ColumnError(
+                f"'{self.missing}' is no way with missing labels{nearest(self.missing, _MISSING)}; there are: "
+                f"{', '.join(_MISSING)}"
+            )
+        if self.weight and (self.by_columns or self.unique):
+            raise ColumnError("a weight is for records: leave by_columns and unique out")
         if self.by_columns and (self.by or self.count or self.separator or self.unique):
             raise ColumnError("by_columns names the categories itself: leave by, count, separator and unique out")
         if self.unique and self.count:
@@ -73,7 +94,8 @@ class Counting:
 
     def columns(self, *more: str | None) -> list[str]:
         """Return the columns that must be there."""
-        return [name for name in (self.by, self.count, *self.by_columns, self.unique, *more) if name is not None]
+        named = (self.by, self.count, self.weight, *self.by_columns, self.unique, self.dates, *more)
+        return [name for name in named if name is not None]
 
 
 def check_columns(wanted: Sequence[str], known: Sequence[str], where: str) -> None:

@@ -39,6 +39,10 @@ class PlainRecords(Records):
             group[-1] += 1
         return [tuple(group) for group in found.values()]
 
+    def first_values(self, column: str) -> Sequence[Any]:
+        """Return the different values in the order they were given."""
+        return list({_identity(value): value for value in reversed(self._columns[column])}.values())[::-1]
+
     def values_in_order(self, column: str) -> Iterable[tuple[str, Any]]:
         """Yield the values of a frame that has an order."""
         return ((f"record {number}", value) for number, value in enumerate(self._columns[column], 1))

@@ -10,7 +10,7 @@ from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import exact_sum
 from vantric.core.numbers.amounts import Raw, parse_amount, parse_number
 from vantric.errors import AmountError
-from vantric.sources.exact import bad_amount, times
+from vantric.sources.exact import bad_amount, product, times
 
 Group = tuple[Any, ...]
 
@@ -96,6 +96,39 @@ class Records(ABC):
             heap.append(times(number, int(records)))
             valid[key] = valid.get(key, 0) + int(records)
         return [(*_labels(key), valid.get(key, 0), exact_sum(heap)) for key, heap in heaps.items()]
+
+    def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
+        """Return (value of each key, records, exact sum of counts, of counts times weights) for every combination.
+
+        Raises
+        ------
+        AmountError
+            Naming the first record, or the category, whose count or weight is none.
+        """
+        return self._products_here(keys, count, weight)
+
+    def _products_here(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
+        """Multiply and add up in Python, one group a different pair of count and weight."""
+        heaps: dict[tuple[Hashable, ...], tuple[list[int], list[Raw], list[Raw]]] = {}
+        for *labels, one, other, records in self.groups([*keys, count, weight]):
+            amounts = []
+            for column, value in ((count, one), (weight, other)):
+                try:
+                    amounts.append(parse_amount(value))
+                except ValueError as reason:
+                    raise self.wrong_amount(column, str(reason), labels, free=False) from None
+            rows, counts, products = heaps.setdefault(_key(labels), ([], [], []))
+            rows.append(int(records))
+            counts.append(times(amounts[0], int(records)))
+            products.append(times(product(*amounts), int(records)))
+        return [
+            (*_labels(key), sum(rows), exact_sum(counts), exact_sum(products))
+            for key, (rows, counts, products) in heaps.items()
+        ]
+
+    def first_values(self, column: str) -> Sequence[Any] | None:
+        """Return the different values of a column in the order of their first records; None without such an order."""
+        return None
 
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Return (value of each key, number of different units, records without a unit) for every combination."""

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from vantric.core.counting.crosstab import Crosstab
     from vantric.core.counting.cutoff import Cutoff
     from vantric.core.counting.measures import Measures
-    from vantric.core.counting.paretotable import ParetoTable, Row, pareto
+    from vantric.core.counting.paretotable import ParetoTable, Rest, Row, pareto
     from vantric.core.counting.relabel import Relabelling, relabelling
     from vantric.core.counting.remark import Remark
     from vantric.core.counting.tally import Missing, Origin, Tally
@@ -26,6 +26,7 @@ _HOMES = {
     "ParetoTable": "paretotable",
     "Relabelling": "relabel",
     "Remark": "remark",
+    "Rest": "paretotable",
     "Row": "paretotable",
     "Tally": "tally",
     "pareto": "paretotable",
@@ -41,6 +42,7 @@ __all__ = [
     "ParetoTable",
     "Relabelling",
     "Remark",
+    "Rest",
     "Row",
     "Tally",
     "pareto",

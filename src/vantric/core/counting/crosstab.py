@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Any, Literal
+from itertools import product
+from typing import Any, Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vantric.core.counting.ranking import rank_descending
-from vantric.core.counting.tally import Missing, Origin, Tally, exact_sum
+from vantric.core.counting.tally import MISSING_LABEL, Missing, Origin, Tally, exact_sum, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.naturalorder import natural_key
-from vantric.errors import RankError
+from vantric.core.numbers.shown import one_line, quoted
+from vantric.errors import CountError, RankError, nearest
 
 Base = Literal["row", "column", "all"]
 
@@ -36,6 +38,10 @@ class Crosstab:
     missing : Missing
         Records that lack either label.
     origin : Origin
+    counts : Amounts of length r x c or None
+        The plain counts, where the frequency is weighted.
+    sequence : tuple of str or None
+        The categories in the order of their first records, if it was asked for.
     """
 
     categories: tuple[str, ...]
@@ -44,10 +50,12 @@ class Crosstab:
     split: str
     missing: Missing
     origin: Origin
+    counts: Amounts | None = None
+    sequence: tuple[str, ...] | None = None
 
     @cached_property
     def _units(self) -> NDArray[Any]:
-        return self.frequency.units.reshape(len(self.categories), len(self.columns))
+        return self._in_rows(self.frequency)
 
     @cached_property
     def row_totals(self) -> Amounts:
@@ -58,6 +66,10 @@ class Crosstab:
     def column_totals(self) -> Amounts:
         """The total of each label of the split."""
         return Amounts(self._units.sum(axis=0), self.frequency.scale)
+
+    def sum_of(self, rows: list[int]) -> list[Number]:
+        """Return the frequencies of several categories together, one a column."""
+        return Amounts(self._units[rows].sum(axis=0), self.frequency.scale).values()
 
     @property
     def total(self) -> Number:
@@ -92,14 +104,44 @@ class Crosstab:
 
     def transposed(self) -> Crosstab:
         """Return the table with categories and split exchanged."""
-        turned = replace(self.origin, by=self.split)
-        cells = zip(self.categories, self.frequencies(), strict=True)
-        groups = [(b, a, f) for a, row in cells for b, f in zip(self.columns, row, strict=True)]
-        return make_crosstab(groups, self.missing, self.origin.by or "", turned)
+        turned = replace(self.origin, by=self.split, split=self.origin.by)
+        plain = self.frequency if self.counts is None else self.counts
+        groups = [
+            Pair(label, category, count, amount)
+            for (category, label), count, amount in zip(
+                product(self.categories, self.columns), plain.values(), self.frequency.values(), strict=True
+            )
+        ]
+        return make_crosstab(groups, self.missing, self.origin.by or "", turned, weighted=self.counts is not None)
 
     def tally(self) -> Tally:
         """Return the totals of the categories as a tally."""
-        return Tally(self.categories, self.row_totals, self.missing, self.origin)
+        return Tally(
+            self.categories, self.row_totals, self.missing, self.origin, self._row_counts(), sequence=self.sequence
+        )
+
+    def column(self, label: str) -> Tally:
+        """Return one column as a tally of its own, without what it does not hold.
+
+        Raises
+        ------
+        CountError
+            If there is no such label.
+        """
+        if label not in self.columns:
+            hint = nearest(label, self.columns) or f"; there are: {quoted(self.columns, most=12)}"
+            raise CountError(f"'{self.split}' has no '{label}'{hint}")
+        at = self.columns.index(label)
+        frequency = Amounts(self._units[:, at], self.frequency.scale)
+        counts = None if self.counts is None else Amounts(self._in_rows(self.counts)[:, at], self.counts.scale)
+        origin = replace(self.origin, within=f"{self.split} is {one_line(label)}", split=None)
+        return without_zeros(Tally(self.categories, frequency, Missing(), origin, counts))
+
+    def _in_rows(self, amounts: Amounts) -> NDArray[Any]:
+        return amounts.units.reshape(len(self.categories), len(self.columns))
+
+    def _row_counts(self) -> Amounts | None:
+        return None if self.counts is None else Amounts(self._in_rows(self.counts).sum(axis=1), self.counts.scale)
 
     def _key(self) -> tuple[Any, ...]:
         return self.categories, self.columns, tuple(self.frequency.values()), self.missing, self.split
@@ -115,35 +157,77 @@ class Crosstab:
         return f"<Crosstab of {self.origin.by} by {self.split}, {shape}, {self.tally().base()}>"
 
 
+class Pair(NamedTuple):
+    """What the records with one pair of labels add up to."""
+
+    category: str | None
+    label: str | None
+    counted: Raw
+    amount: Raw
+
+
 def make_crosstab(
-    groups: Iterable[tuple[str | None, str | None, Raw]], missing: Missing | None, split: str, origin: Origin
+    groups: Iterable[Pair],
+    missing: Missing | None,
+    split: str,
+    origin: Origin,
+    *,
+    columns: Sequence[str] | None = None,
+    weighted: bool = False,
+    sequence: tuple[str, ...] | None = None,
 ) -> Crosstab:
-    """Return the two-way table of (category, label of the split, frequency) groups.
+    """Return the two-way table of pairs.
+
+    Parameters
+    ----------
+    groups
+        Pairs may come several times; one that lacks a label is missing.
+    missing
+        What is missing, if it is known.
+    split
+        The column of the second labels.
+    origin
+        Where the pairs come from.
+    columns
+        The second labels in order, those that do not occur too; in natural order if not given.
+    weighted
+        Whether counts and amounts differ.
+    sequence
+        The categories in the order of their first records.
 
     Raises
     ------
     RankError
         If no record has both labels.
     """
-    cells: dict[tuple[str, str], list[Raw]] = {}
-    without: list[Raw] = []
-    for category, label, amount in groups:
+    cells: dict[tuple[str, str], list[Pair]] = {}
+    without: list[Pair] = []
+    for pair in groups:
+        category, label = pair.category, pair.label
         if category is None or label is None or not category.strip() or not label.strip():
-            without.append(amount)
+            without.append(pair)
         else:
-            cells.setdefault((category, label), []).append(amount)
+            cells.setdefault((category, label), []).append(pair)
     if not cells:
         where = origin.source or "the data"
         raise RankError(f"{where}: no record has both '{origin.by}' and '{split}': there is nothing to count")
-    columns = sorted({label for _, label in cells}, key=natural_key)
+    if columns is None:
+        found = {label for _, label in cells}
+        columns = sorted(found, key=lambda label: (label == MISSING_LABEL, natural_key(label)))
     names = sorted({category for category, _ in cells}, key=natural_key)
-    sums = {pair: exact_sum(amounts) for pair, amounts in cells.items()}
+    sums = {pair: exact_sum([one.amount for one in heap]) for pair, heap in cells.items()}
     totals = Amounts.of(
         [exact_sum([sums[name, label] for label in columns if (name, label) in sums]) for name in names]
     )
     order, _ = rank_descending(totals, names)
     ranked = [names[place] for place in order.tolist()]
-    frequency = Amounts.of([sums.get((name, label), 0) for name in ranked for label in columns])
-    left_out = Amounts.of(without).total
-    gone = missing if missing is not None else Missing(left_out, left_out)
-    return Crosstab(tuple(ranked), tuple(columns), frequency, split, gone, origin)
+    every = list(product(ranked, columns))
+    counts = None
+    if weighted:
+        plain = {pair: exact_sum([one.counted for one in heap]) for pair, heap in cells.items()}
+        counts = Amounts.of([plain.get(pair, 0) for pair in every])
+    left_out = Missing(Amounts.of([p.counted for p in without]).total, Amounts.of([p.amount for p in without]).total)
+    return Crosstab(
+        tuple(ranked), tuple(columns), Amounts.of([sums.get(pair, 0) for pair in every]), split,
+        left_out if missing is None else missing, origin, counts, sequence,
+    )  # fmt: skip

@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
+from itertools import pairwise
+from typing import Any, Literal, TypeAlias, get_args
 
 import numpy as np
 
 from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
-from vantric.errors import RankError
+from vantric.errors import RankError, nearest
+
+Rule: TypeAlias = Literal["reach", "within"]
+Ties: TypeAlias = Literal["exclude", "include"]
+_MOST = 25  # cut-offs: the classes are letters
 
 
 @dataclass(frozen=True)
@@ -20,7 +27,8 @@ class Cutoff:
     percent
         The cut-off asked for.
     rule
-        ``"reach"``: the fewest leading categories whose cumulative percent is at least `percent`.
+        ``"reach"``: the fewest leading categories whose cumulative percent is at least `percent`; ``"within"``: the
+        most whose cumulative percent is at most `percent`.
     count
         How many categories belong to the vital few.
     categories
@@ -28,7 +36,11 @@ class Cutoff:
     cumulative_percent
         What they make up of the total, in percent.
     tied
-        Categories outside that tie in frequency with the last one inside.
+        Categories outside that tie in frequency with the last one inside; or, if ties are included, those that were
+        taken in because they tie.
+    crossing
+        Where the cumulative line crosses the cut-off: the number of the category, from 1, at whose point it does, and
+        the share of the way between two points behind the decimal sign. The line runs from the origin, as category 0.
     """
 
     percent: Number
@@ -37,6 +49,30 @@ class Cutoff:
     categories: tuple[str, ...]
     cumulative_percent: float
     tied: tuple[str, ...] = ()
+    crossing: float = 0.0
+
+
+def cut_percents(cut: object) -> tuple[Number, ...]:
+    """Return one cut-off or several as plain numbers, or raise `RankError`.
+
+    Parameters
+    ----------
+    cut
+        A number, several in ascending order, or their text: ``80``, ``(80, 95)``, ``"80,95"``; None for none.
+    """
+    if cut is None:
+        return ()
+    if isinstance(cut, str):
+        wanted: list[Any] = [part.strip() for part in cut.split(",")]
+    else:
+        wanted = list(cut) if isinstance(cut, Iterable) else [cut]
+    percents = tuple(cut_percent(one) for one in wanted)
+    for lower, upper in pairwise(percents):
+        if upper <= lower:
+            raise RankError(f"cut-offs ascend, such as 80,95; {upper} does not stand above {lower}")
+    if len(percents) > _MOST:
+        raise RankError(f"{len(percents)} cut-offs are too many: give at most {_MOST}")
+    return percents
 
 
 def cut_percent(cut: object) -> Number:
@@ -50,15 +86,45 @@ def cut_percent(cut: object) -> Number:
     return int(percent) if percent.is_integer() else percent
 
 
-def reach_count(cumulative: Amounts, total_units: Number, percent: Number) -> int:
-    """Return the fewest leading categories whose cumulative percent is at least `percent`.
+def check_rule(rule: str, ties: str) -> None:
+    """Raise `RankError` for a rule, or a way with ties, that is none."""
+    for word, known, what in ((rule, get_args(Rule), "rule of a cut-off"), (ties, get_args(Ties), "way with ties")):
+        if word not in known:
+            raise RankError(f"'{word}' is no {what}{nearest(str(word), known)}; there are: {', '.join(known)}")
 
-    Integers and decimals are compared exactly (the percent as the decimal that was typed); floats within 1e-9 of
-    the total.
+
+def leading_count(cumulative: Amounts, total_units: Number, percent: Number, rule: str = "reach") -> int:
+    """Return how many leading categories a rule takes in.
+
+    `reach`: the fewest whose cumulative percent is at least `percent`; `within`: the most whose cumulative percent is
+    at most it, perhaps none. Integers and decimals are compared exactly (the percent as the decimal that was typed);
+    floats within 1e-9 of the total.
     """
+    reach = rule == "reach"
     if cumulative.exact:
-        needed = Fraction(repr(percent)) * int(total_units) / 100
-        threshold: Number = -(-needed.numerator // needed.denominator)
+        exact = _needed(total_units, percent)
+        threshold: Number = -(-exact.numerator // exact.denominator) if reach else exact.__floor__()
     else:
-        threshold = (percent / 100 - FLOAT_TOLERANCE) * total_units
-    return int(np.searchsorted(cumulative.units, threshold, side="left")) + 1
+        slack = -FLOAT_TOLERANCE if reach else FLOAT_TOLERANCE
+        threshold = (percent / 100 + slack) * total_units
+    if reach:
+        return int(np.searchsorted(cumulative.units, threshold, side="left")) + 1
+    return int(np.searchsorted(cumulative.units, threshold, side="right"))
+
+
+def crossing_at(cumulative: Amounts, total_units: Number, percent: Number) -> float:
+    """Return where the line through (0, 0) and the cumulative percents crosses a cut-off; see `Cutoff.crossing`."""
+    after = leading_count(cumulative, total_units, percent)
+    units = cumulative.units
+    upper: Any = units[after - 1].item() if hasattr(units[after - 1], "item") else units[after - 1]
+    lower: Any = 0
+    if after > 1:
+        lower = units[after - 2].item() if hasattr(units[after - 2], "item") else units[after - 2]
+    if cumulative.exact:
+        return after - 1 + float((_needed(total_units, percent) - lower) / (upper - lower))
+    share = (percent / 100 * total_units - lower) / (upper - lower) if upper > lower else 1.0
+    return after - 1 + min(1.0, max(0.0, share))
+
+
+def _needed(total_units: Number, percent: Number) -> Fraction:
+    return Fraction(repr(percent)) * int(total_units) / 100

@@ -2,24 +2,47 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.counting.cutoff import Cutoff, cut_percent, reach_count
+from vantric.core.counting.cutoff import Cutoff, check_rule, crossing_at, cut_percents, leading_count
+from vantric.core.counting.folding import REST_LABEL, check_folding, folded_places
+from vantric.core.counting.ordering import Order, order_name, ordered_places, with_listed
 from vantric.core.counting.ranking import rank_descending
-from vantric.core.counting.tally import Missing, Origin, Tally, check_rankable
+from vantric.core.counting.tally import Missing, Origin, Tally, check_rankable, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number
+from vantric.core.numbers.shown import counted
+from vantric.errors import RankError
+
+if TYPE_CHECKING:
+    from vantric.core.counting.crosstab import Crosstab
+
+_DEFAULT_CUT = 80
+
+
+class Default:
+    """Stands for the cut-off that nobody asked for: 80 in the order of frequency, none in any other."""
+
+    def __repr__(self) -> str:
+        return "80, or none where the order has none"
+
+
+DEFAULT_CUT = Default()
 
 
 @dataclass(frozen=True, slots=True)
 class Row:
-    """One category of a Pareto table; `percent` and `cumulative_percent` are exact, not rounded."""
+    """One category of a Pareto table; `percent` and `cumulative_percent` are exact, not rounded.
 
-    rank: int
+    The rest has no `rank` and no `abc`. `rank` is by frequency, whatever the order of the rows.
+    """
+
+    rank: int | None
     category: str
     frequency: Number
     count: Number
@@ -29,9 +52,30 @@ class Row:
     abc: str | None
 
 
+@dataclass(frozen=True)
+class Rest:
+    """The small categories, folded into one row.
+
+    Attributes
+    ----------
+    label
+        What the row is called.
+    categories
+        What it holds, the most frequent first.
+    frequency, count, percent
+        What they add up to.
+    """
+
+    label: str
+    categories: tuple[str, ...]
+    frequency: Number
+    count: Number
+    percent: float
+
+
 @dataclass(frozen=True, eq=False)
 class ParetoTable:
-    """Categories in descending order of frequency, with running sums and the cut-off.
+    """Categories in order, with running sums, cut-offs and perhaps a rest.
 
     Made by `pareto`. Columns are arrays, and rows are made when they are asked for.
 
@@ -39,43 +83,90 @@ class ParetoTable:
     ----------
     tally : Tally
         What was counted.
-    order : ndarray of shape (n,)
-        Places of the ranked categories in the tally.
+    ranked : ndarray of shape (n,)
+        Places of the categories in the tally, in descending order of frequency.
     tie_starts : ndarray of shape (r + 1,)
-        Where the runs of equal frequency start in the ranked order.
-    cutoffs : tuple of Cutoff
-        The cut-offs, ascending; empty if none was asked for.
+        Where the runs of equal frequency start in `ranked`.
+    order : ndarray of shape (n,)
+        Places of the categories in the table's order, those that are folded too.
+    ordering
+        ``"frequency"``, ``"given"``, ``"label"`` or ``"listed"``.
+    cuts, rule, ties_rule
+        The cut-offs in percent and how they are decided.
+    folded : ndarray of shape (k,)
+        Places of the categories in the rest.
+    rest_label
+        What the rest is called.
+    pinned
+        How many categories are pinned to the end.
+    strata : Crosstab or None
+        The frequencies by a second column; its rows are the categories of the tally, in its order.
+    within : tuple of (str, ParetoTable)
+        The tables of a drill-down: within each of the vital few, that of the next column.
     """
 
     tally: Tally
-    order: NDArray[np.intp]
+    ranked: NDArray[np.intp]
     tie_starts: NDArray[np.intp]
-    cutoffs: tuple[Cutoff, ...] = ()
+    order: NDArray[np.intp]
+    ordering: str = "frequency"
+    cuts: tuple[Number, ...] = ()
+    rule: str = "reach"
+    ties_rule: str = "exclude"
+    folded: NDArray[np.intp] = field(default_factory=lambda: np.empty(0, dtype=np.intp))
+    rest_label: str = REST_LABEL
+    pinned: int = 0
+    strata: Crosstab | None = None
+    within: tuple[tuple[str, ParetoTable], ...] = ()
+
+    @cached_property
+    def named(self) -> NDArray[np.intp]:
+        """Places of the categories that keep their names, in the table's order."""
+        return self.order if not len(self.folded) else self.order[~np.isin(self.order, self.folded)]
 
     @cached_property
     def categories(self) -> tuple[str, ...]:
-        """The categories, ranked."""
-        return tuple(map(self.tally.categories.__getitem__, self.order.tolist()))
+        """The labels of the rows, in order; the rest is the last."""
+        found = tuple(map(self.tally.categories.__getitem__, self.named.tolist()))
+        return (*found, self.rest_label) if len(self.folded) else found
 
     @cached_property
     def frequency(self) -> Amounts:
-        """Frequencies in ranked order."""
-        return self.tally.frequency.take(self.order)
+        """Frequencies of the rows."""
+        return self.in_rows(self.tally.frequency)
+
+    @cached_property
+    def counts(self) -> Amounts:
+        """Plain counts of the rows."""
+        return self.frequency if self.tally.counts is None else self.in_rows(self.tally.counts)
+
+    def in_rows(self, amounts: Amounts) -> Amounts:
+        """Return amounts of the tally's categories as those of the rows: the rest is the sum of what it holds."""
+        named = amounts.take(self.named)
+        if not len(self.folded):
+            return named
+        rest = amounts.take(self.folded).total_units
+        if named.units.dtype.kind == "O":
+            return Amounts([*named.units.tolist(), rest], amounts.scale)
+        return Amounts(np.append(named.units, rest), amounts.scale)
 
     @cached_property
     def cumulative(self) -> Amounts:
         """Cumulative frequencies; the last is exactly the total."""
-        return self.frequency.cumulative()
+        found = self.frequency.cumulative()
+        if not found.exact and len(self.folded):
+            found.units[-1] = self.tally.frequency.total_units
+        return found
 
     @cached_property
     def percents(self) -> NDArray[np.float64]:
         """Each frequency in percent of the total."""
-        return self.frequency.percents(self.frequency.total_units)
+        return self.frequency.percents(self.tally.frequency.total_units)
 
     @cached_property
     def cumulative_percents(self) -> NDArray[np.float64]:
         """Cumulative percents; the last is exactly 100."""
-        return self.cumulative.percents(self.frequency.total_units)
+        return self.cumulative.percents(self.tally.frequency.total_units)
 
     @property
     def total(self) -> Number:
@@ -93,44 +184,126 @@ class ParetoTable:
         return self.tally.origin
 
     @property
+    def size(self) -> int:
+        """How many categories there are, those in the rest too."""
+        return len(self.order)
+
+    @cached_property
+    def cutoffs(self) -> tuple[Cutoff, ...]:
+        """The cut-offs, ascending; empty if there is none."""
+        return tuple(map(self._decided, self.cuts))
+
+    @property
     def cutoff(self) -> Cutoff | None:
         """The first cut-off, or None."""
         return self.cutoffs[0] if self.cutoffs else None
 
     @cached_property
+    def rest(self) -> Rest | None:
+        """The small categories together; None if none was folded."""
+        if not len(self.folded):
+            return None
+        frequency, counts = self.tally.frequency.take(self.folded), self.tally.plain_counts.take(self.folded)
+        held = tuple(map(self.tally.categories.__getitem__, self.folded.tolist()))
+        return Rest(self.rest_label, held, frequency.total, counts.total, float(self.percents[-1]))
+
+    def strata_rows(self) -> list[list[Number]]:
+        """Return for each row its frequency in each stratum; empty lists if there are none."""
+        if self.strata is None:
+            return [[] for _ in range(len(self))]
+        strata = self.strata
+        at = {label: row for row, label in enumerate(strata.categories)}
+        named = [[at.get(label)] for label in map(self.tally.categories.__getitem__, self.named.tolist())]
+        held = [[at.get(label) for label in self.rest.categories]] if self.rest else []
+        return [strata.sum_of([row for row in rows if row is not None]) for rows in (*named, *held)]
+
+    @cached_property
+    def ranks(self) -> NDArray[np.intp]:
+        """The rank by frequency of each category of the tally, from 1."""
+        ranks = np.empty(len(self.ranked), dtype=np.intp)
+        ranks[self.ranked] = np.arange(1, len(self.ranked) + 1)
+        return ranks
+
+    @cached_property
     def rows(self) -> tuple[Row, ...]:
         """The table row by row."""
-        frequencies = self.frequency.values()
+        rest = [None] if len(self.folded) else []
         columns = zip(
-            range(1, len(self) + 1),
+            [*self.ranks[self.named].tolist(), *rest],
             self.categories,
-            frequencies,
-            frequencies,
+            self.frequency.values(),
+            self.counts.values(),
             self.percents.tolist(),
             self.cumulative.values(),
             self.cumulative_percents.tolist(),
-            self._classes(),
+            [*self._classes(), *rest],
             strict=True,
         )
         return tuple(Row(*values) for values in columns)
 
     def _classes(self) -> list[str | None]:
-        """Return A for the vital few and B for the useful many; None without a cut-off."""
-        if self.cutoff is None:
-            return [None] * len(self)
-        return ["A" if place < self.cutoff.count else "B" for place in range(len(self))]
+        """Return A for the vital few, B, C ... for what lies between and beyond the cut-offs; None without one."""
+        inside = [cut.count for cut in self.cutoffs]
+        if not inside:
+            return [None] * len(self.named)
+        at = np.flatnonzero(~np.isin(self.order, self.folded)) if len(self.folded) else np.arange(self.size)
+        classes = np.searchsorted(inside, at, side="right")
+        return [chr(65 + beyond) for beyond in classes.tolist()]
 
     @cached_property
     def ties(self) -> tuple[tuple[str, ...], ...]:
-        """Groups of categories that tie in frequency; they stand in natural label order."""
-        bounds = zip(self.tie_starts[:-1].tolist(), self.tie_starts[1:].tolist(), strict=True)
-        return tuple(self.categories[start:end] for start, end in bounds if end - start > 1)
+        """Groups of categories that tie in frequency, in natural label order."""
+        runs = np.flatnonzero(np.diff(self.tie_starts) > 1)
+        bounds = zip(self.tie_starts[runs].tolist(), self.tie_starts[runs + 1].tolist(), strict=True)
+        names = self.tally.categories
+        return tuple(tuple(names[place] for place in self.ranked[start:end].tolist()) for start, end in bounds)
+
+    @cached_property
+    def rank_changes(self) -> tuple[tuple[str, int, int], ...]:
+        """(category, rank by frequency, rank by count) where the two differ, though no tie explains it."""
+        if self.tally.counts is None:
+            return ()
+        order, starts = rank_descending(self.tally.counts, self.tally.categories)
+        plain, weighed = _spans(order, starts), _spans(self.ranked, self.tie_starts)
+        moved = (plain[1] < weighed[0]) | (plain[0] > weighed[1])
+        places = [place for place in self.ranked.tolist() if moved[place]]
+        return tuple((self.tally.categories[p], int(weighed[0][p]), int(plain[0][p])) for p in places)
 
     def __len__(self) -> int:
-        return len(self.order)
+        return len(self.named) + bool(len(self.folded))
+
+    def _decided(self, percent: Number) -> Cutoff:
+        places, total = self.order, self.tally.frequency.total_units
+        cumulative = self.cumulative if not len(self.folded) else self.tally.frequency.take(places).cumulative()
+        count = leading_count(cumulative, total, percent, self.rule)
+        tied = self._tied_after(count)
+        inside = count + (len(tied) if self.ties_rule == "include" else 0)
+        reached = cumulative.take(np.arange(max(inside - 1, 0), inside)).percents(total)
+        names = self.tally.categories
+        return Cutoff(
+            percent=percent,
+            rule=self.rule,
+            count=inside,
+            categories=tuple(map(names.__getitem__, places[:inside].tolist())),
+            cumulative_percent=float(reached[0]) if inside else 0.0,
+            tied=tuple(map(names.__getitem__, tied.tolist())),
+            crossing=crossing_at(cumulative, total, percent),
+        )
+
+    def _tied_after(self, count: int) -> NDArray[np.intp]:
+        """Return the places that follow the first `count` and tie with the last of them; pinned ones stand apart."""
+        if not count or count > self.size - self.pinned:
+            return self.order[:0]
+        rank = self.ranks[self.order[count - 1]] - 1
+        run = int(np.searchsorted(self.tie_starts, rank, side="right"))
+        run_end = int(self.tie_starts[run])
+        after = self.order[count : self.size - self.pinned]
+        return after[: int(np.searchsorted(self.ranks[after], run_end, side="right"))]
 
     def _key(self) -> tuple[Any, ...]:
-        return self.categories, tuple(self.frequency.values()), self.missing, self.cutoffs
+        counts = None if self.tally.counts is None else tuple(self.counts.values())
+        rest = self.rest.categories if self.rest else ()
+        return self.categories, tuple(self.frequency.values()), counts, self.missing, self.cutoffs, rest, self.within
 
     def __eq__(self, other: object) -> bool:
         return self._key() == other._key() if isinstance(other, ParetoTable) else NotImplemented
@@ -141,20 +314,56 @@ class ParetoTable:
     def __repr__(self) -> str:
         cut = self.cutoff
         few = f"; {cut.percent} % reached by {cut.count}" if cut else ""
-        return (
-            f"<ParetoTable of {len(self)} categories, {self.tally.base()}{few}: {', '.join(self.categories[:3])}, ...>"
-        )
+        named = counted(self.size, "category", "categories")
+        return f"<ParetoTable of {named}, {self.tally.base()}{few}: {', '.join(self.categories[:3])}, ...>"
 
 
-def pareto(tally: Tally, *, cut: Number | None = 80) -> ParetoTable:
-    """Rank and cumulate a tally and decide its cut-off.
+def _spans(order: NDArray[np.intp], starts: NDArray[np.intp]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """Return for each place the first and the last rank that its tie covers."""
+    lengths = np.diff(starts)
+    first, last = np.empty(len(order), dtype=np.intp), np.empty(len(order), dtype=np.intp)
+    first[order] = np.repeat(starts[:-1] + 1, lengths)
+    last[order] = np.repeat(starts[1:], lengths)
+    return first, last
+
+
+def pareto(
+    tally: Tally,
+    *,
+    cut: object = DEFAULT_CUT,
+    rule: str = "reach",
+    ties: str = "exclude",
+    order: Order = "frequency",
+    keep: int | None = None,
+    fold_below: Number | None = None,
+    rest_label: str = REST_LABEL,
+    last: Sequence[str] = (),
+    drop_zero: bool = False,
+    strata: Crosstab | None = None,
+) -> ParetoTable:
+    """Rank and cumulate a tally and decide its cut-offs.
 
     Parameters
     ----------
     tally
         What was counted.
     cut
-        The cut-off in percent, between 0 and 100; None for a table without one.
+        One cut-off in percent or several, ascending, between 0 and 100; None for a table without one. If not given,
+        80 in the order of frequency and none in any other.
+    rule
+        ``"reach"`` or ``"within"``; see `Cutoff`.
+    ties
+        Whether categories that tie with the last one inside a cut-off are taken in: ``"exclude"`` or ``"include"``.
+    order
+        ``"frequency"``, ``"given"``, ``"label"``, or every category in order.
+    keep, fold_below, rest_label
+        What is folded into the rest: all but so many categories, or those below a percent.
+    last
+        Categories pinned to the end.
+    drop_zero
+        Whether categories of frequency zero are left out.
+    strata
+        The frequencies by a second column, of which the tally holds the totals.
 
     Returns
     -------
@@ -163,29 +372,50 @@ def pareto(tally: Tally, *, cut: Number | None = 80) -> ParetoTable:
     Raises
     ------
     RankError
-        If nothing has a label, all frequencies are zero, or the cut-off is not between 0 and 100.
+        If nothing has a label, all frequencies are zero, or a wish cannot be met; the message says which.
 
     Notes
     -----
-    The rule `reach` takes the fewest leading categories whose cumulative percent is at least the cut-off; see
-    J. M. Juran, "Universals in management planning and controlling", The Management Review, November 1954, for
-    the ranking and the vital few.
+    See J. M. Juran, "Universals in management planning and controlling", The Management Review, November 1954, for the
+    ranking and the vital few; H. F. Dickie, "ABC inventory analysis shoots for dollars not pennies", Factory
+    Management and Maintenance 109(7), 1951, for classes by several cut-offs.
     """
-    percent = None if cut is None else cut_percent(cut)
+    last = (last,) if isinstance(last, str) else tuple(last)
+    name = order_name(order)
+    cuts = _cuts(cut, name)
+    check_rule(rule, ties)
+    check_folding(keep, fold_below, rest_label)
     check_rankable(tally)
-    order, starts = rank_descending(tally.frequency, tally.categories)
-    table = ParetoTable(tally, order, starts)
-    return table if percent is None else replace(table, cutoffs=(_decide(table, percent),))
-
-
-def _decide(table: ParetoTable, percent: Number) -> Cutoff:
-    count = reach_count(table.cumulative, table.frequency.total_units, percent)
-    run_end = int(table.tie_starts[np.searchsorted(table.tie_starts, count, side="left")])
-    return Cutoff(
-        percent=percent,
-        rule="reach",
-        count=count,
-        categories=table.categories[:count],
-        cumulative_percent=float(table.cumulative_percents[count - 1]),
-        tied=table.categories[count:run_end],
+    counted_tally = without_zeros(tally) if drop_zero else with_listed(tally, order)
+    if drop_zero and name == "listed":
+        order = [label for label in order if label in set(counted_tally.categories)]
+    ranked, starts = rank_descending(counted_tally.frequency, counted_tally.categories)
+    places = ordered_places(counted_tally, order, ranked, last)
+    table = ParetoTable(
+        counted_tally, ranked, starts, places, name, cuts, rule, ties, rest_label=rest_label, pinned=len(last),
+        strata=strata,
+    )  # fmt: skip
+    if keep is None and fold_below is None:
+        return table
+    vital = table.cutoff.categories if table.cutoff else ()
+    folded = folded_places(
+        counted_tally, ranked, keep=keep, fold_below=fold_below, pinned=last, vital=vital, rest_label=rest_label
     )
+    return replace(table, folded=folded)
+
+
+def check_cut(cut: object, order: Order) -> None:
+    """Raise `RankError` for a cut-off that is none, or that the order cannot have."""
+    _cuts(cut, order_name(order))
+
+
+def _cuts(cut: object, ordering: str) -> tuple[Number, ...]:
+    if isinstance(cut, Default):
+        return (_DEFAULT_CUT,) if ordering == "frequency" else ()
+    percents = cut_percents(cut)
+    if percents and ordering != "frequency":
+        raise RankError(
+            "a cut-off needs the categories in the order of their frequency: in another order the leading ones are not "
+            "the vital few; leave the cut-off or the order out"
+        )
+    return percents

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted, number_text, with_article
-from vantric.errors import RankError
+from vantric.errors import CountError, RankError
+
+MISSING_LABEL = "(missing)"
 
 
 @dataclass(frozen=True)
@@ -34,8 +36,8 @@ class Origin:
 
     Attributes
     ----------
-    source, where, by, count
-        The source, the condition its records meet, the column of labels and that of counts, as the user named them.
+    source, where, by, count, weight
+        The source, the condition its records meet, the columns of labels, counts and weights, as the user named them.
     input_rows
         How many records were read.
     counted
@@ -44,6 +46,16 @@ class Origin:
         Whether labels stand for families.
     remarks
         What was left out, merged or chosen on the way.
+    weight, split
+        The column of weights, and the second column that a record must have a label in.
+    missing_as
+        How many occurrences without a label are counted as the category "(missing)".
+    within
+        What part of the records this is, in words (``"kiln is Kiln 2"``), beyond the condition.
+    days
+        The first and the last day of the records, if a column of dates was named.
+    per
+        What frequencies are divided by, in words (``"per 1,000 pieces"``), where they are rates.
     """
 
     source: str | None = None
@@ -54,18 +66,45 @@ class Origin:
     counted: str = "records"
     grouped: bool = False
     remarks: tuple[Remark, ...] = ()
+    weight: str | None = None
+    split: str | None = None
+    missing_as: Number = 0
+    within: str | None = None
+    days: tuple[str, str] | None = None
+    per: str | None = None
 
     def note(self) -> str:
-        """Return source, condition and what was done to the labels, for the small line under a picture."""
+        """Return source, period, condition and what was done to the labels, for the small line under a picture."""
         merged = sum(remark.code == "merged-spellings" for remark in self.remarks)
         parts = [
             f"Source: {self.source}" if self.source else "",
+            " to ".join(dict.fromkeys(self.days)) if self.days else "",
             f"where {self.where}" if self.where else "",
+            self.within or "",
             f"{counted(merged, 'label')} with other spellings merged in" if merged else "",
             "labels grouped in families" if self.grouped else "",
             "a Total row left out" if any(remark.code == "total-row" for remark in self.remarks) else "",
         ]
         return "; ".join(filter(None, parts))
+
+    @property
+    def counted_unit(self) -> str:
+        """What one occurrence is: the count column's name, or "records", "mentions" or the units' name."""
+        return self.count or self.counted
+
+    @property
+    def unit(self) -> str:
+        """What the frequency is in: the counts' unit; times the weight, over the exposure, where there are such."""
+        unit = self.counted_unit
+        if self.weight:
+            unit = f"{self.count} x {self.weight}" if self.count else self.weight
+        return f"{unit} {self.per}" if self.per else unit
+
+    def without_words(self) -> str:
+        """Return what a record without a label lacks: ``"a defect"``, ``"a defect or a kiln"``."""
+        if not self.by:
+            return "a label"
+        return " or ".join(with_article(name) for name in (self.by, self.split) if name)
 
 
 @dataclass(frozen=True, eq=False)
@@ -79,15 +118,25 @@ class Tally:
     ----------
     categories : tuple of str, length n
     frequency : Amounts of length n
-        Sum of count times weight of each category's records.
+        Sum of count times weight of each category's records; or a rate.
     missing : Missing
     origin : Origin
+    counts : Amounts of length n or None
+        The plain counts, where the frequency is weighted or a rate; None where it is the count.
+    exposure : Amounts of length n or None
+        What a rate was divided by.
+    sequence : tuple of str or None
+        The order in which the categories were given: that of their first records, or of the levels of an ordered
+        column, which may name categories without a record. None if the source has none or it was not asked for.
     """
 
     categories: tuple[str, ...]
     frequency: Amounts
     missing: Missing
     origin: Origin
+    counts: Amounts | None = None
+    exposure: Amounts | None = None
+    sequence: tuple[str, ...] | None = None
 
     @property
     def total(self) -> Number:
@@ -97,7 +146,12 @@ class Tally:
     @property
     def records(self) -> Number:
         """How many occurrences have a label: the sum of the counts."""
-        return self.frequency.total
+        return self.plain_counts.total
+
+    @property
+    def plain_counts(self) -> Amounts:
+        """How often each category occurred, whatever it weighs."""
+        return self.frequency if self.counts is None else self.counts
 
     @property
     def labelled_rows(self) -> int:
@@ -106,8 +160,8 @@ class Tally:
 
     @property
     def unit(self) -> str:
-        """What the frequency counts: the count column's name, or "records", "mentions" or the units' name."""
-        return self.origin.count or self.origin.counted
+        """What the frequency is in: records, the count column's name, a weight, a rate."""
+        return self.origin.unit
 
     def as_dict(self) -> dict[str, Number]:
         """Return category -> frequency."""
@@ -115,16 +169,24 @@ class Tally:
 
     def base(self) -> str:
         """Return the base of every percent in words: ``"231 records, 9 without a defect"``."""
-        words = base_words(self.records, self.origin)
-        if self.origin.counted == "mentions":
-            words += f" in {counted(self.origin.input_rows, 'record')}"
-        if not self.missing.records:
-            return words
-        label = with_article(self.origin.by) if self.origin.by else "a label"
-        return f"{words}, {number_text(self.missing.records)} without {label}"
+        origin = self.origin
+        words = base_words(self.records, origin)
+        if origin.counted == "mentions":
+            words += f" in {counted(origin.input_rows, 'record')}"
+        if origin.weight and not origin.per:
+            words = f"{number_text(self.total)} {origin.unit} of {words}"
+        if origin.per:
+            words = f"{origin.unit[:1].upper()}{origin.unit[1:]}: {words}"
+        lacking = origin.without_words()
+        if origin.missing_as:
+            words += f", {number_text(origin.missing_as)} of them without {lacking}"
+        if self.missing.records:
+            words += f", {number_text(self.missing.records)} without {lacking}"
+        return words
 
     def _key(self) -> tuple[Any, ...]:
-        return frozenset(self.as_dict().items()), self.missing
+        counts = None if self.counts is None else frozenset(zip(self.categories, self.counts.values(), strict=True))
+        return frozenset(self.as_dict().items()), self.missing, counts
 
     def __eq__(self, other: object) -> bool:
         return self._key() == other._key() if isinstance(other, Tally) else NotImplemented
@@ -142,7 +204,7 @@ class Tally:
 def base_words(amount: Number, origin: Origin) -> str:
     """Return ``"231 records"``, or the amount in the unit that was counted."""
     if origin.count or origin.counted != "records":
-        return f"{number_text(amount)} {origin.count or origin.counted}"
+        return f"{number_text(amount)} {origin.counted_unit}"
     whole = isinstance(amount, int) or amount.is_integer()
     return counted(amount, "record") if whole else f"a total of {number_text(amount)}"
 
@@ -167,6 +229,40 @@ def make_tally(groups: Iterable[tuple[str | None, Raw]], origin: Origin) -> Tall
     return Tally(tuple(labels), Amounts.of(amounts), Missing(left_out, left_out), origin)
 
 
+def make_weighted_tally(groups: Iterable[tuple[str | None, Raw, Raw]], origin: Origin) -> Tally:
+    """Return the tally of (label, count, count x weight) groups; the plain counts stay beside the frequency."""
+    found = list(groups)
+    weighed = make_tally(((label, amount) for label, _, amount in found), origin)
+    plain = make_tally(((label, count) for label, count, _ in found), origin)
+    missing = Missing(plain.missing.records, weighed.missing.frequency)
+    return replace(weighed, counts=plain.frequency, missing=missing)
+
+
+def with_missing_category(tally: Tally) -> Tally:
+    """Count what has no label as the category "(missing)"; a tally that misses nothing stays as it is.
+
+    Raises
+    ------
+    CountError
+        If "(missing)" is a label already.
+    """
+    missing = tally.missing
+    if not missing.records and not missing.frequency:
+        return tally
+    if MISSING_LABEL in tally.categories:
+        raise CountError(f"'{MISSING_LABEL}' is a label already: missing labels cannot be counted under the same name")
+    counts = None if tally.counts is None else tally.counts.joined(missing.records)
+    return replace(
+        tally,
+        categories=(*tally.categories, MISSING_LABEL),
+        frequency=tally.frequency.joined(missing.frequency),
+        counts=counts,
+        missing=Missing(),
+        origin=replace(tally.origin, missing_as=missing.records),
+        sequence=None if tally.sequence is None else (*tally.sequence, MISSING_LABEL),
+    )
+
+
 def _added_up(labels: list[str], amounts: list[Raw]) -> tuple[list[str], list[Raw]]:
     heaps: dict[str, list[Raw]] = {}
     for label, amount in zip(labels, amounts, strict=True):
@@ -178,6 +274,32 @@ def exact_sum(amounts: list[Raw]) -> Raw:
     """Return the sum: exact for ints and Decimals, correctly rounded once a float is among them."""
     heap = Amounts.of(amounts)
     return heap.total if not heap.exact or heap.scale == 0 else heap.decimal_total()
+
+
+def without_zeros(tally: Tally) -> Tally:
+    """Return the tally without the categories that never occurred."""
+    held = [place for place, units in enumerate(tally.frequency.plain()) if units]
+    if len(held) == len(tally.categories):
+        return tally
+
+    def taken(amounts: Amounts | None) -> Amounts | None:
+        if amounts is None:
+            return None
+        units = amounts.plain()
+        return Amounts([units[place] for place in held], amounts.scale)
+
+    frequency = taken(tally.frequency)
+    assert frequency is not None
+    names = tuple(tally.categories[place] for place in held)
+    kept = None if tally.sequence is None else tuple(name for name in tally.sequence if name in set(names))
+    return replace(
+        tally,
+        categories=names,
+        frequency=frequency,
+        counts=taken(tally.counts),
+        exposure=taken(tally.exposure),
+        sequence=kept,
+    )
 
 
 def check_rankable(tally: Tally) -> None:

@@ -164,8 +164,7 @@ class Amounts:
 
     def decimal_total(self) -> Decimal:
         """Return the sum of exact amounts as an exact Decimal."""
-        units = int(self.total_units)
-        return Decimal((int(units < 0), tuple(map(int, str(abs(units)))), -self.scale))
+        return _decimal(int(self.total_units), self.scale)
 
     def number(self, units: Number) -> Number:
         """Return `units` as the number it stands for: an int where it is whole by its kind, else a float."""
@@ -207,6 +206,13 @@ class Amounts:
             running[-1] = self.total_units
         return Amounts(running)
 
+    def joined(self, value: Number) -> Amounts:
+        """Return the amounts with one more at the end."""
+        if not self.exact:
+            return Amounts([*self.plain(), float(value)])
+        exact: Raw = value if isinstance(value, int) else Decimal(repr(value))
+        return Amounts.of([*(_decimal(units, self.scale) for units in self.plain()), exact])
+
     def plain_percents(self, total_units: Number) -> list[float]:
         """Return each amount in percent of `total_units` as a list; for few amounts, without arrays."""
         return [100 * units / total_units for units in self.plain()]
@@ -221,6 +227,10 @@ class Amounts:
             return np.asarray(100.0 * (self.units / total_units), dtype=np.float64)
         shares = np.asarray(100.0 * self.units / total_units, dtype=np.float64)
         return np.where(self.units == total_units, 100.0, shares)
+
+
+def _decimal(units: int, scale: int) -> Decimal:
+    return Decimal((int(units < 0), tuple(map(int, str(abs(units)))), -scale))
 
 
 def _places(value: Decimal) -> int:

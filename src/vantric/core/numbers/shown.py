@@ -31,9 +31,9 @@ def number_text(value: Number, *, most_decimals: int = 6) -> str:
     return f"{rounded:,f}".rstrip("0").rstrip(".")
 
 
-def number_texts(values: Sequence[Number]) -> list[str]:
+def number_texts(values: Sequence[Number], *, most_decimals: int = 6) -> list[str]:
     """Return the numbers of one column or axis, all with the same number of decimals."""
-    plain = [number_text(value) for value in values]
+    plain = [number_text(value, most_decimals=most_decimals) for value in values]
     decimals = max((len(text.partition(".")[2]) for text in plain if "e" not in text), default=0)
     return [
         text if "e" in text or not decimals else text + ("" if "." in text else ".") + "0" * (decimals - places)

@@ -1,0 +1,133 @@
+"""The order of a table's rows: by frequency, as given, by label, or as listed; some pinned to the end."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import TYPE_CHECKING, TypeAlias
+
+from vantric.core.counting.tally import Tally
+from vantric.core.numbers.amounts import Amounts
+from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.shown import quoted
+from vantric.errors import RankError, nearest
+
+if TYPE_CHECKING:  # loaded where needed
+    import numpy as np
+    from numpy.typing import NDArray
+
+Order: TypeAlias = str | Sequence[str]
+NAMED = ("frequency", "given", "label")
+LISTED = "listed"
+
+
+def order_name(order: Order) -> str:
+    """Return ``"frequency"``, ``"given"``, ``"label"``, or ``"listed"`` for an explicit list.
+
+    Raises
+    ------
+    RankError
+        If the word is none of these.
+    """
+    if not isinstance(order, str):
+        return LISTED
+    if order not in NAMED:
+        raise RankError(f"'{order}' is no order{nearest(order, NAMED)}; there are: {', '.join(NAMED)}, or a list")
+    return order
+
+
+def with_listed(tally: Tally, order: Order) -> Tally:
+    """Return the tally with a zero for every category that only the order names: a level nobody chose."""
+    named = order if not isinstance(order, str) else tally.sequence if order == "given" else None
+    known = set(tally.categories)
+    more = [name for name in dict.fromkeys(named or ()) if name not in known]
+    if not more:
+        return tally
+
+    def longer(amounts: Amounts | None) -> Amounts | None:
+        if amounts is None:
+            return None
+        zero = 0 if amounts.exact else 0.0
+        return Amounts([*amounts.plain(), *[zero] * len(more)], amounts.scale)
+
+    frequency = longer(tally.frequency)
+    assert frequency is not None
+    return replace(
+        tally,
+        categories=(*tally.categories, *more),
+        frequency=frequency,
+        counts=longer(tally.counts),
+        exposure=longer(tally.exposure),
+    )
+
+
+def ordered_places(
+    tally: Tally, order: Order, ranked: NDArray[np.intp], last: Sequence[str] = ()
+) -> NDArray[np.intp]:  # fmt: skip
+    """Return the places of a tally's categories in the order asked for.
+
+    Parameters
+    ----------
+    tally
+        It holds every category that the order names.
+    order
+        See `order_name`.
+    ranked : ndarray of shape (n,)
+        The places in descending order of frequency.
+    last
+        Categories pinned to the end, in this order.
+
+    Raises
+    ------
+    RankError
+        If the order misses a category or names one twice, a pinned category is not there, or the source has no order.
+    """
+    import numpy as np
+
+    name = order_name(order)
+    if name == "frequency":
+        places = ranked
+    elif name == "label":
+        keyed = sorted(range(len(tally.categories)), key=lambda place: natural_key(tally.categories[place]))
+        places = np.array(keyed, dtype=np.intp)
+    else:
+        sequence = _given(tally) if isinstance(order, str) else _listed(tally, order)
+        at = {label: place for place, label in enumerate(tally.categories)}
+        places = np.array([at[label] for label in sequence], dtype=np.intp)
+    return _pinned(tally, places, last) if last else places
+
+
+def _given(tally: Tally) -> Sequence[str]:
+    if tally.sequence is None:
+        where = tally.origin.source or "this tally"
+        raise RankError(
+            f"{where} has no order of records that order='given' could follow; list the categories, or count with "
+            "order='given' from a file, a frame or a mapping"
+        )
+    return tally.sequence
+
+
+def _listed(tally: Tally, order: Sequence[str]) -> Sequence[str]:
+    twice = [label for label, times in Counter(order).items() if times > 1]
+    if twice:
+        raise RankError(f"the order names {quoted(twice)} twice; name each category once")
+    lacking = sorted(set(tally.categories) - set(order), key=natural_key)
+    if lacking:
+        raise RankError(f"the order misses {quoted(lacking)}; name every category")
+    return order
+
+
+def _pinned(tally: Tally, places: NDArray[np.intp], last: Sequence[str]) -> NDArray[np.intp]:
+    import numpy as np
+
+    at = {label: place for place, label in enumerate(tally.categories)}
+    for label in last:
+        if label not in at:
+            hint = nearest(label, at) or f"; the categories are: {quoted(tally.categories, most=12)}"
+            raise RankError(f"'{label}' cannot stand last: it is no category{hint}")
+    twice = [label for label, times in Counter(last).items() if times > 1]
+    if twice:
+        raise RankError(f"{quoted(twice)} is pinned to the end twice; name it once")
+    ends = np.array([at[label] for label in last], dtype=np.intp)
+    return np.concatenate((places[~np.isin(places, ends)], ends))

@@ -1,0 +1,82 @@
+"""Tables as the content of a file: by its ending."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from html import escape
+from typing import TYPE_CHECKING, Any
+
+from vantric.core.counting.tally import Tally
+from vantric.core.reviewing import Finding
+from vantric.report import paretodata, tallydata
+from vantric.report.cells import table_notes
+from vantric.report.markdown import markdown_table
+from vantric.report.safecells import csv_text
+from vantric.report.sentence import pareto_sentence
+
+if TYPE_CHECKING:
+    from vantric.core.counting import Crosstab, ParetoTable
+
+#: The endings of tables.
+TABLES = ("csv", "json", "xlsx", "md", "html")
+_PERCENTS = frozenset({"percent", "cumulative_percent"})
+
+
+def pareto_file(table: ParetoTable, kind: str, findings: Iterable[Finding]) -> bytes:
+    """Return a Pareto table as a ``csv``, ``json``, ``xlsx``, ``md`` or ``html`` file."""
+    if kind == "xlsx":
+        return _workbook(table)
+    if kind == "html":
+        from vantric.report.paretohtml import pareto_page
+
+        return pareto_page(table).encode()
+    if kind == "json":
+        return paretodata.pareto_json(table, findings).encode()
+    text = paretodata.pareto_csv(table) if kind == "csv" else paretodata.pareto_markdown(table)
+    return text.encode("utf-8", "backslashreplace")
+
+
+def _workbook(table: ParetoTable) -> bytes:
+    from vantric.report.workbook import Sheet, workbook
+
+    head, rows = paretodata.pareto_rows(table)
+    sheet = Sheet(f"Pareto of {table.origin.by}" if table.origin.by else "Pareto", head, rows, _PERCENTS)
+    return workbook([sheet], [pareto_sentence(table), table.tally.base(), *table_notes(table)])
+
+
+def tally_file(found: Tally | Crosstab, kind: str, findings: Iterable[Finding], of: Any = None) -> bytes:
+    """Return a tally or a two-way table as a ``csv``, ``json``, ``xlsx``, ``md`` or ``html`` file.
+
+    Parameters
+    ----------
+    found
+        What was counted.
+    kind
+        The ending.
+    findings
+        For ``json``.
+    of
+        What percents are of: see `tallydata.base_of`, and ``row``, ``column`` or ``all`` of a two-way table.
+    """
+    tally = found if isinstance(found, Tally) else found.tally()
+    if kind == "json":
+        one = tallydata.tally_object(found, findings, of) if isinstance(found, Tally) else None
+        two = None if isinstance(found, Tally) else tallydata.crosstab_object(found, of or "all", findings)
+        return tallydata.as_json(one or two or {}).encode()
+    if kind in {"csv", "xlsx"}:
+        head, rows = tallydata.tally_rows(found, of) if isinstance(found, Tally) else tallydata.crosstab_rows(found)
+        if kind == "csv":
+            return csv_text(head, rows).encode("utf-8", "backslashreplace")
+        from vantric.report.workbook import Sheet, workbook
+
+        name = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
+        return workbook([Sheet(name, head, rows, _PERCENTS)], [tally.base(), tally.origin.note()])
+    cells = tallydata.tally_cells(found, of) if isinstance(found, Tally) else tallydata.crosstab_cells(found, of)
+    if kind == "md":
+        return markdown_table(*cells, left=frozenset({0})).encode("utf-8", "backslashreplace")
+    from vantric.report.paretohtml import page, plain_html
+
+    title = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
+    note = escape(tally.origin.note())
+    parts = [f"<h1>{escape(title)}</h1>", plain_html(*cells, caption=tally.base()), f'<p class="note">{note}</p>']
+    return page(title, parts).encode()

@@ -1,0 +1,66 @@
+"""What rates are per: the exposure of each category, added up from a column."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from vantric.core.counting.rates import Exposure
+from vantric.core.counting.tally import MISSING_LABEL
+from vantric.core.numbers.amounts import Number
+from vantric.errors import ColumnError
+from vantric.sources.gather import gather
+from vantric.sources.opening import with_records
+from vantric.sources.options import Counting, Opening
+
+
+def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) -> tuple[Exposure, str]:
+    """Return what a tally's frequencies are divided by, and what it is called.
+
+    Parameters
+    ----------
+    data
+        The source that was counted.
+    counting, opening
+        How.
+    per
+        A number for all, a mapping of category to number, or the column that holds the exposure of each record: it is
+        added up by category, with the same names.
+    """
+    if isinstance(per, Mapping):
+        return {str(name): number for name, number in per.items()}, "units"
+    number = as_number(per)
+    if number is not None:
+        return number, "units"
+    if not isinstance(per, str):
+        raise ColumnError(f"rates are per a number, a column or a mapping of category to number, not {per!r}")
+    if counting.by_columns or counting.unique or counting.separator:
+        raise ColumnError("rates per a column are for records with one label each: give the exposure as a number")
+    if data == "-":
+        raise ColumnError("standard input can be read once only: rates per a column need a file")
+    found = gather(data, replace(counting, count=per, weight=None, in_order=False, dates=None), opening)
+    exposure: dict[str, Number] = found.as_dict()
+    if found.missing.records:
+        exposure[MISSING_LABEL] = found.missing.records
+    return exposure, per
+
+
+def total_exposure(data: Any, opening: Opening, per: str) -> Number:
+    """Return the sum of a column over all records, those without a label too."""
+    found = with_records(data, opening, [per], lambda records: records.sums([], per))
+    total = found[0][-1] if found else 0
+    return int(total) if total == int(total) else float(total)
+
+
+def as_number(value: object) -> Number | None:
+    """Return a number, or the number that a text is; None for any other text, a column's name."""
+    if isinstance(value, bool):
+        return None
+    if isinstance(value, int | float):
+        return value
+    try:
+        found = float(str(value))
+    except ValueError:
+        return None
+    return int(found) if found.is_integer() else found
