@@ -24,13 +24,13 @@ class Chart(charting.Chart):
         """Return the public form of a composed chart."""
         return cls(**{field.name: getattr(chart, field.name) for field in fields(chart)})
 
-    def plan(self, size: tuple[float, float] = (1280, 800), measure: Measure = table_measure) -> charting.Plan:
+    def plan(self, size: tuple[float, float] | None = None, measure: Measure = table_measure) -> charting.Plan:
         """Return the chart with every position resolved, in pixels from the lower left corner.
 
         Parameters
         ----------
         size
-            Width and height of the picture in pixels.
+            Width and height of the picture in pixels; the chart's own if not given.
         measure
             ``measure(text, size, bold)`` gives the width of a line of text in pixels. The default is a fixed table,
             the same on every machine; drawing uses the renderer's own.
@@ -43,7 +43,7 @@ class Chart(charting.Chart):
         return charting.make_plan(self, size, measure)
 
     def save(self, path: str | Path) -> Path:
-        """Write the chart as a picture of 1280 x 800 by the path's ending: ``.png``, ``.svg`` or ``.pdf``.
+        """Write the chart as a picture of its size by the path's ending: ``.png``, ``.svg`` or ``.pdf``.
 
         A file that is there is replaced only by the complete new one. Every picture carries what it shows in words.
 

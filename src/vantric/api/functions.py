@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Any, Unpack
 
 from vantric.api.chart import Chart
+from vantric.api.chartoptions import CHART_OPTIONS, ChartOptions, read_wish
 from vantric.api.counts import Crosstab, Measures, Tally
 from vantric.api.options import (
     AnalysisOptions,
@@ -180,7 +181,11 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[AnalysisOptions])
     return ParetoTable.of(analysis.table(data, counted, opening))
 
 
-def pareto_chart(data: Any, by: str | None = None, **options: Unpack[AnalysisOptions]) -> Chart:
+class _Everything(AnalysisOptions, ChartOptions, total=False):
+    """What is counted, how the table is made, and how its chart looks."""
+
+
+def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything]) -> Chart:
     """Return the Pareto chart of a table, or of anything that `pareto` takes.
 
     Bars show frequencies on the primary axis, a line the cumulative percent on the secondary. The total and 100 percent
@@ -189,21 +194,56 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[AnalysisOpt
     Parameters
     ----------
     data
-        A ParetoTable (then nothing else is given), or data as for `pareto`.
-    by, **options
+        A ParetoTable (then only the options of the chart are given), or data as for `pareto`.
+    by
+        As for `pareto`.
+    orientation : str
+        ``"upright"``, or ``"lying"``: categories from the top downward.
+    points : str
+        Whether the line's points stand over the ``"centre"`` of the bars or at their right ``"edge"``, the line from
+        the origin.
+    labels, label_place : str
+        What is written at the bars, ``"frequency"``, ``"percent"`` or ``"none"``, and whether ``"above"`` or
+        ``"inside"``.
+    cumulative : str
+        What the line shows: ``"percent"``, ``"frequency"`` or ``"none"``.
+    legend : str
+        ``"above"``, ``"below"``, ``"right"`` or ``"none"``.
+    theme : str
+        ``"light"``, ``"dark"`` or ``"print"``.
+    size : pair of float or str
+        Width and height in pixels: ``(1280, 800)`` or ``"1280x800"``.
+    title, subtitle, category_title, primary_title, secondary_title, unit : str
+        In place of what the table says; empty for none.
+    note : bool or str
+        The small line at the foot: source, period, filter, merges and folds.
+    colours : mapping of str to str
+        Category or series -> its colour, as ``#rrggbb`` or by its CSS name; see `category_colours`.
+    words : mapping of str to str
+        The fixed words in another language: see `vantric.WORDS`.
+    thousands, decimal, decimals, before_number, after_number, percent_sign : str (decimals: int)
+        The signs of numbers, and the currency before or after amounts.
+    **options
         As for `pareto`.
 
     Returns
     -------
     Chart
+
+    Raises
+    ------
+    VantricError
+        As for `pareto`; and for a look that is none, or a colour of something that is not in the chart.
     """
+    given: dict[str, Any] = dict(options)
+    wish = read_wish({name: given.pop(name) for name in CHART_OPTIONS if name in given})
     if isinstance(data, counting.ParetoTable):
-        if by is not None or options:
+        if by is not None or given:
             raise VantricError("a Pareto table is counted already: leave by and the other options out")
         table: counting.ParetoTable = data
     else:
-        table = pareto(data, by, **options)
-    return Chart.of(charting.pareto_chart(table, description=pareto_sentence(table)))
+        table = pareto(data, by, **given)
+    return Chart.of(charting.pareto_chart(table, wish, description=pareto_sentence(table)))
 
 
 def review(result: counting.Tally | counting.ParetoTable) -> list[Finding]:

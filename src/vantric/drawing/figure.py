@@ -28,10 +28,11 @@ from vantric.drawing.fonts import (
     linear_measure,
     renderer_measure,
 )
-from vantric.drawing.theme import LIGHT, Theme
+from vantric.drawing.theme import Theme, theme_named
 
 DEFAULT_SIZE = (1280.0, 800.0)
 _POINTS = 72 / PER_INCH  # points of a plan pixel
+_OUTLINE = 1.0  # pixels
 # What lies over what.
 _GROUND, _GRID, _BARS, _RULES, _LINE, _POINT, _TEXT = range(7)
 
@@ -51,15 +52,16 @@ def _texts(chart: Chart) -> list[str]:
     return [*titles, *(series.name for series in chart.series), *chart.categories]
 
 
-def bare_figure(chart: Chart, *, theme: Theme = LIGHT) -> Figure:
-    """Return a figure of 1280 x 800 to be saved at once, without hinting: marks and text, no axes."""
-    plan, families = planned(chart, DEFAULT_SIZE, linear_measure)
-    figure = _new_figure(theme)
+def bare_figure(chart: Chart) -> Figure:
+    """Return a figure to be saved at once, without hinting: marks and text, no axes."""
+    theme = theme_named(chart.theme)
+    plan, families = planned(chart, chart.size, linear_measure)
+    figure = _new_figure(theme, chart.size)
     _Pen(figure, figure.dpi_scale_trans, (0.0, 0.0), theme, families).draw(plan)
     return figure
 
 
-def draw_figure(chart: Chart, *, ax: Axes | None = None, theme: Theme = LIGHT) -> Figure:
+def draw_figure(chart: Chart, *, ax: Axes | None = None) -> Figure:
     """Draw a chart into a figure that the caller goes on with.
 
     Parameters
@@ -67,9 +69,7 @@ def draw_figure(chart: Chart, *, ax: Axes | None = None, theme: Theme = LIGHT) -
     chart
         What is wanted.
     ax
-        Axes whose place the whole chart takes, titles and labels included; a new figure of 1280 x 800 if not given.
-    theme
-        The look.
+        Axes whose place the whole chart takes, titles and labels included; a new figure of its size if not given.
 
     Returns
     -------
@@ -77,8 +77,9 @@ def draw_figure(chart: Chart, *, ax: Axes | None = None, theme: Theme = LIGHT) -
         The axes span the frame, in category numbers from 0 and in primary units; their twin has the secondary units. So
         more can be drawn over the chart.
     """
+    theme = theme_named(chart.theme)
     if ax is None:
-        figure, origin, size = _new_figure(theme), (0.0, 0.0), DEFAULT_SIZE
+        figure, origin, size = _new_figure(theme, chart.size), (0.0, 0.0), chart.size
         plan, families = planned(chart, size, renderer_measure)
         ax = figure.add_axes(_share(plan, figure, origin))
     else:
@@ -89,8 +90,8 @@ def draw_figure(chart: Chart, *, ax: Axes | None = None, theme: Theme = LIGHT) -
     return figure
 
 
-def _new_figure(theme: Theme) -> Figure:
-    width, height = DEFAULT_SIZE
+def _new_figure(theme: Theme, size: tuple[float, float]) -> Figure:
+    width, height = size
     layout: Any = "none"  # whatever the caller's settings are; the stubs lack it
     return Figure((width / PER_INCH, height / PER_INCH), PER_INCH, facecolor=theme.ground, layout=layout)
 
@@ -117,14 +118,15 @@ def _share(plan: Plan, figure: Figure, origin: tuple[float, float]) -> tuple[flo
 
 def _set_limits(ax: Axes, plan: Plan, share: tuple[float, float, float, float]) -> None:
     """Give the axes and a twin the frame's place and limits, and take away what the plan draws itself."""
-    twin = ax.twinx()
+    twin = ax.twiny() if plan.lying else ax.twinx()
     place = Bbox.from_bounds(*share)
     for axes, scale in ((ax, plan.scales.primary), (twin, plan.scales.secondary)):
         axes.set_position(place)
         axes.set_axes_locator(lambda axes, renderer: place)  # a layout engine would move them from their marks
         axes.set_axis_off()
-        axes.set_xlim(-0.5, len(plan.centres) - 0.5)
-        axes.set_ylim(scale.lower, scale.upper)
+        categories, values = (-0.5, len(plan.centres) - 0.5), (scale.lower, scale.upper)
+        axes.set_xlim(values if plan.lying else categories)
+        axes.set_ylim(categories[::-1] if plan.lying else values)
 
 
 class _Pen:
@@ -152,9 +154,9 @@ class _Pen:
         self._rects(RectMarks(plan.clear, ("ground",) * len(plan.clear)), level=_GRID)
         for rects in (plan.bars, plan.swatches):
             self._rects(rects)
-        for path in (plan.path, *plan.swatch_paths):
+        for path in (*plan.paths, *plan.swatch_paths):
             self._path(path)
-        for points in (plan.points, plan.swatch_points):
+        for points in (*plan.point_sets, *plan.swatch_points):
             self._points(points)
         for text in plan.texts:
             self._text(text)
@@ -167,7 +169,7 @@ class _Pen:
         self._home.add_artist(artist)
 
     def _width(self, role: str) -> float:
-        return self._theme.widths[role] * max(self._unit, 0.6) * _POINTS
+        return self._theme.widths[role.partition(":")[0]] * max(self._unit, 0.6) * _POINTS
 
     def _rules(self, rules: tuple[PathMark, ...]) -> None:
         by_role: dict[str, list[Any]] = defaultdict(list)
@@ -177,7 +179,7 @@ class _Pen:
             dash = self._theme.dashes.get(role)
             lines = LineCollection(
                 segments,
-                colors=self._theme.colours[role],
+                colors=self._theme.colour(role),
                 linewidths=self._width(role),
                 linestyles=(0, dash) if dash else "solid",
                 capstyle="butt",
@@ -185,17 +187,30 @@ class _Pen:
             self._add(lines, _GRID if role == "grid" else _RULES)
 
     def _rects(self, rects: RectMarks, *, level: int = _BARS) -> None:
-        if not len(rects.edges):
-            return
-        left, bottom, right, top = rects.edges.T
-        corners = np.stack([left, bottom, right, bottom, right, top, left, top], axis=1).reshape(-1, 4, 2)
-        colours = [self._theme.colours[role] for role in rects.roles]
-        self._add(PolyCollection(list(corners), facecolors=colours, edgecolors="none", linewidths=0), level)
+        """Draw rectangles, those with a pattern or an outline apart from the plain ones."""
+        by_kind: dict[tuple[str, str], list[int]] = defaultdict(list)
+        for number, role in enumerate(rects.roles):
+            name = role.partition(":")[0]
+            by_kind[self._theme.hatches.get(name, ""), self._theme.edges.get(name, "")].append(number)
+        for (hatch, edge), numbers in by_kind.items():
+            left, bottom, right, top = rects.edges[numbers].T
+            corners = np.stack([left, bottom, right, bottom, right, top, left, top], axis=1).reshape(-1, 4, 2)
+            marks = PolyCollection(
+                list(corners),
+                facecolors=[self._theme.colour(rects.roles[number]) for number in numbers],
+                edgecolors=edge or "none",
+                linewidths=_OUTLINE * _POINTS if edge else 0,
+                hatch=hatch or None,
+            )
+            self._add(marks, level)
 
     def _path(self, path: PathMark) -> None:
         if len(path.xs):
-            line = Line2D(path.xs, path.ys, color=self._theme.colours[path.role], linewidth=self._width(path.role))
+            line = Line2D(path.xs, path.ys, color=self._theme.colour(path.role), linewidth=self._width(path.role))
             line.set_marker("")
+            dash = self._theme.dashes.get(path.role.partition(":")[0])
+            if dash:
+                line.set_linestyle((0, dash))
             self._add(line, _LINE)
 
     def _points(self, points: PointMarks) -> None:
@@ -206,9 +221,9 @@ class _Pen:
             points.xs,
             points.ys,
             linestyle="none",
-            marker="o",
+            marker=self._theme.markers.get(points.role.partition(":")[0], "o"),
             markersize=2 * points.radius * _POINTS,
-            markerfacecolor=self._theme.colours[points.role],
+            markerfacecolor=self._theme.colour(points.role),
             markeredgecolor=self._theme.ground,
             markeredgewidth=edge * _POINTS,
         )
@@ -219,7 +234,7 @@ class _Pen:
             mark.x,
             mark.y,
             mark.text,
-            color=self._theme.colours[mark.role],
+            color=self._theme.colour(mark.role),
             fontproperties=self._font(mark.size, bold=mark.bold),
             horizontalalignment=mark.ha,
             verticalalignment="baseline",

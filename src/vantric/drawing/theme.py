@@ -1,10 +1,15 @@
-"""The look: glazes on unfired clay."""
+"""The look: glazes on unfired clay, on a dark slip, and for print without colour."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from types import MappingProxyType
+
+from vantric.drawing.colours import contrast, readable
+from vantric.errors import ChartError, nearest
+
+_NOTHING: Mapping[str, str] = MappingProxyType({})
 
 
 @dataclass(frozen=True)
@@ -21,6 +26,12 @@ class Theme:
         Role of a line -> its width in pixels of a 1280 x 800 picture.
     dashes
         Role of a line -> its pattern in line widths; solid if absent.
+    hatches
+        Role of a bar -> its pattern, for print; plain if absent.
+    edges
+        Role of a bar -> the colour of its outline; none if absent.
+    markers
+        Role of points -> their shape: ``"o"``, ``"s"``; round if absent.
     """
 
     name: str
@@ -28,8 +39,23 @@ class Theme:
     colours: Mapping[str, str]
     widths: Mapping[str, float]
     dashes: Mapping[str, tuple[float, ...]]
+    hatches: Mapping[str, str] = field(default_factory=lambda: _NOTHING)
+    edges: Mapping[str, str] = field(default_factory=lambda: _NOTHING)
+    markers: Mapping[str, str] = field(default_factory=lambda: _NOTHING)
+
+    def colour(self, role: str) -> str:
+        """Return the colour of a role; one with a colour of its own has it behind a colon."""
+        name, _, own = role.partition(":")
+        if not own:
+            return self.colours[name]
+        if name.startswith("on-"):
+            return max((self.colours["value"], "#ffffff", "#000000"), key=lambda ink: contrast(ink, own))
+        return readable(own, self.ground) if name.endswith("-value") else own
 
 
+_WIDTHS = MappingProxyType(
+    {"line": 2.4, "line-2": 2.4, "cut": 1.8, "axis": 1.1, "total-tick": 2.0, "grid": 1.0, "parting": 1.2}
+)
 _CLAY, _INK, _SMOKE = "#f7f2ea", "#211a16", "#5f5349"
 
 LIGHT = Theme(
@@ -37,32 +63,79 @@ LIGHT = Theme(
     ground=_CLAY,
     colours=MappingProxyType(
         {
-            "ground": _CLAY,
-            "title": _INK,
-            "subtitle": _SMOKE,
-            "axis-title": _INK,
-            "tick": _SMOKE,
-            "total": _INK,
-            "category": _INK,
-            "value": _INK,
-            "point-value": "#8c2f14",
-            "legend": _INK,
-            "note": _SMOKE,
-            "cut-text": "#25523a",
-            "on-strong": "#ffffff",
-            "on-quiet": _INK,
-            "on-bar": "#ffffff",
-            "strong": "#164a6e",
-            "quiet": "#9d876b",
-            "bar": "#164a6e",
-            "line": "#b5431f",
-            "point": "#b5431f",
-            "cut": "#25523a",
-            "axis": "#857667",
-            "total-tick": _INK,
-            "grid": "#e3d9cb",
+            "ground": _CLAY, "title": _INK, "subtitle": _SMOKE, "axis-title": _INK, "tick": _SMOKE, "total": _INK,
+            "category": _INK, "value": _INK, "legend": _INK, "note": _SMOKE, "cut-text": "#25523a",
+            "panel-title": _INK, "axis": "#857667", "total-tick": _INK, "grid": "#e3d9cb", "cut": "#25523a",
+            "parting": _CLAY,
+            "strong": "#164a6e", "quiet": "#9d876b", "bar": "#164a6e",
+            "on-strong": "#ffffff", "on-quiet": _INK, "on-bar": "#ffffff",
+            "line": "#b5431f", "point": "#b5431f", "point-value": "#8c2f14",
+            "line-2": "#8a7458", "point-2": "#8a7458", "point-2-value": "#6a573f",
+            "series-1": "#164a6e", "series-2": "#b98a2e", "series-3": "#3f8a6a", "series-4": "#8a4a7d",
+            "series-5": "#5f94bd", "series-6": "#6b5a45", "series-7": "#2c2440",
         }
     ),
-    widths=MappingProxyType({"line": 2.4, "cut": 1.8, "axis": 1.1, "total-tick": 2.0, "grid": 1.0}),
-    dashes=MappingProxyType({"cut": (5.0, 3.0)}),
-)
+    widths=_WIDTHS,
+    dashes=MappingProxyType({"cut": (5.0, 3.0), "line-2": (4.0, 2.0)}),
+    markers=MappingProxyType({"point-2": "s"}),
+)  # fmt: skip
+
+_SLIP, _CHALK, _ASH = "#211c19", "#f3ebe0", "#bcae9d"
+
+DARK = Theme(
+    name="dark",
+    ground=_SLIP,
+    colours=MappingProxyType(
+        {
+            "ground": _SLIP, "title": _CHALK, "subtitle": _ASH, "axis-title": _CHALK, "tick": _ASH, "total": _CHALK,
+            "category": _CHALK, "value": _CHALK, "legend": _CHALK, "note": _ASH, "cut-text": "#8fd0a6",
+            "panel-title": _CHALK, "axis": "#84776a", "total-tick": _CHALK, "grid": "#3a322c", "cut": "#8fd0a6",
+            "parting": _SLIP,
+            "strong": "#6fb4e0", "quiet": "#85705a", "bar": "#6fb4e0",
+            "on-strong": _SLIP, "on-quiet": "#ffffff", "on-bar": _SLIP,
+            "line": "#f08a5d", "point": "#f08a5d", "point-value": "#f7ab88",
+            "line-2": "#b39d80", "point-2": "#b39d80", "point-2-value": "#cbb899",
+            "series-1": "#6fb4e0", "series-2": "#b98a2e", "series-3": "#7fd0a8", "series-4": "#b06aa0",
+            "series-5": "#3f78a8", "series-6": "#c9b89e", "series-7": "#8b7bc0",
+        }
+    ),
+    widths=_WIDTHS,
+    dashes=LIGHT.dashes,
+    markers=LIGHT.markers,
+)  # fmt: skip
+
+_PAPER, _BLACK, _GREY = "#ffffff", "#000000", "#4a4a4a"
+_SERIES = tuple(f"series-{number}" for number in range(1, 8))
+
+PRINT = Theme(
+    name="print",
+    ground=_PAPER,
+    colours=MappingProxyType(
+        {
+            "ground": _PAPER, "title": _BLACK, "subtitle": _GREY, "axis-title": _BLACK, "tick": _GREY, "total": _BLACK,
+            "category": _BLACK, "value": _BLACK, "legend": _BLACK, "note": _GREY, "cut-text": _BLACK,
+            "panel-title": _BLACK, "axis": "#6a6a6a", "total-tick": _BLACK, "grid": "#dedede", "cut": _BLACK,
+            "parting": _BLACK,
+            "strong": "#3c3c3c", "quiet": "#e2e2e2", "bar": "#5a5a5a",
+            "on-strong": "#ffffff", "on-quiet": _BLACK, "on-bar": "#ffffff",
+            "line": _BLACK, "point": _BLACK, "point-value": _BLACK,
+            "line-2": "#5a5a5a", "point-2": "#5a5a5a", "point-2-value": "#3a3a3a",
+            "series-1": "#2e2e2e", "series-2": "#f4f4f4", "series-3": "#8c8c8c", "series-4": "#ffffff",
+            "series-5": "#c4c4c4", "series-6": "#5e5e5e", "series-7": "#e0e0e0",
+        }
+    ),
+    widths=_WIDTHS,
+    dashes=MappingProxyType({"cut": (5.0, 3.0), "line-2": (4.0, 2.0)}),
+    hatches=MappingProxyType({"series-2": "///", "series-4": "...", "series-5": "\\\\\\", "series-7": "xxx"}),
+    edges=MappingProxyType(dict.fromkeys(("strong", "quiet", "bar", *_SERIES), _BLACK)),
+    markers=LIGHT.markers,
+)  # fmt: skip
+
+THEMES: Mapping[str, Theme] = MappingProxyType({theme.name: theme for theme in (LIGHT, DARK, PRINT)})
+
+
+def theme_named(name: str) -> Theme:
+    """Return a theme, or raise `ChartError` with the nearest name."""
+    if name not in THEMES:
+        raise ChartError(f"there is no theme '{name}'{nearest(name, THEMES)}; there are: {', '.join(THEMES)}")
+    return THEMES[name]

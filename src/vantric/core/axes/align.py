@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -21,7 +21,7 @@ class ScalePair:
     ----------
     primary, secondary : Scale
     policy
-        How they are aligned: ``"proportional"``.
+        How they are aligned: ``"proportional"`` or ``"common"``.
     coverage
         For each side, the span of its data (zero included) over the span of its limits.
     shared_ticks
@@ -72,6 +72,18 @@ def proportional(
     right = linear_scale(0, secondary, upper=_with_headroom(secondary, headroom), whole=whole[1])
     shared = _ticks_meet(left, right)
     return ScalePair(left, right, "proportional", (1 - headroom, 1 - headroom), shared)
+
+
+def common(upper: float, *, headroom: float = 0.05, whole: bool = False) -> ScalePair:
+    """Return one scale from zero for both sides, with nice ticks up to `upper`; see `proportional`.
+
+    Raises
+    ------
+    ScaleError
+        If `upper` is not above zero and finite, or the headroom leaves no height.
+    """
+    pair = proportional(upper, upper, headroom=headroom, whole=(whole, whole))
+    return replace(pair, policy="common")
 
 
 def _with_headroom(value: float, headroom: float) -> float:

@@ -4,5 +4,21 @@ from vantric.core.charting.chart import Bars, Chart, CutMark, Line
 from vantric.core.charting.paretochart import cut_words, pareto_chart
 from vantric.core.charting.plan import Box, Plan, TextMark
 from vantric.core.charting.planner import make_plan
+from vantric.core.charting.wish import Wish
+from vantric.core.charting.wording import WORDS, Wording
 
-__all__ = ["Bars", "Box", "Chart", "CutMark", "Line", "Plan", "TextMark", "cut_words", "make_plan", "pareto_chart"]
+__all__ = [
+    "WORDS",
+    "Bars",
+    "Box",
+    "Chart",
+    "CutMark",
+    "Line",
+    "Plan",
+    "TextMark",
+    "Wish",
+    "Wording",
+    "cut_words",
+    "make_plan",
+    "pareto_chart",
+]

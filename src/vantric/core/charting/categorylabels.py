@@ -1,4 +1,4 @@
-"""The labels under the category axis: wrapped, then slanted, then upright, then thinned."""
+"""The labels of the category axis: wrapped, then slanted, then upright, then thinned; beside a lying chart wrapped."""
 
 from __future__ import annotations
 
@@ -6,12 +6,9 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-from numpy.typing import NDArray
-
 from vantric.core.charting.lettering import Pen, Sizes, line_height, text_height
 from vantric.core.charting.measure import ASCENT, DESCENT, broken, fitted, wrapped
-from vantric.core.charting.plan import TextMark
+from vantric.core.charting.plan import Floats, TextMark
 from vantric.core.numbers.shown import one_line
 
 _MOST_LINES = 4
@@ -30,7 +27,7 @@ class CategoryLabels:
     stride: int
     height: float
 
-    def marks(self, centres: NDArray[np.float64], top: float, size: float, pen: Pen) -> list[TextMark]:
+    def marks(self, centres: Floats, top: float, size: float, pen: Pen) -> list[TextMark]:
         """Return the labels with their upper ends at height `top`."""
         if self.rotation:
             return self._turned(centres, top, size, pen)
@@ -40,7 +37,7 @@ class CategoryLabels:
             for row, line in enumerate(lines)
         ]
 
-    def _turned(self, centres: NDArray[np.float64], top: float, size: float, pen: Pen) -> list[TextMark]:
+    def _turned(self, centres: Floats, top: float, size: float, pen: Pen) -> list[TextMark]:
         """Let each label end under its bar; its middle line points at the bar's centre."""
         turn = math.radians(self.rotation)
         middle = (ASCENT - DESCENT) / 2 * size
@@ -53,7 +50,7 @@ class CategoryLabels:
 
 
 def set_labels(
-    labels: Sequence[str], centres: NDArray[np.float64], slot: float, height: float, sizes: Sizes, pen: Pen
+    labels: Sequence[str], centres: Floats, slot: float, height: float, sizes: Sizes, pen: Pen
 ) -> CategoryLabels:
     """Choose how the labels of categories `slot` apart are set in a picture of the given height.
 
@@ -101,3 +98,47 @@ def _wrapped_all(labels: Sequence[str], room: float, size: float, pen: Pen) -> t
             return None
         every.append(lines)
     return tuple(every)
+
+
+_MOST_WIDTH = 0.3  # of the picture, beside a lying chart
+
+
+@dataclass(frozen=True)
+class SideLabels:
+    """How the labels beside a lying chart are set, and the width they take."""
+
+    lines: tuple[tuple[str, ...], ...]
+    stride: int
+    width: float
+
+    def marks(self, centres: Floats, right: float, size: float, pen: Pen) -> list[TextMark]:
+        """Return the labels with their right ends at `right`, each about the middle of its bar."""
+        step, marks = line_height(size), []
+        for place, (y, lines) in enumerate(zip(centres.tolist(), self.lines, strict=True)):
+            if place % self.stride:
+                continue
+            top = y + (len(lines) - 1) * step / 2
+            marks += [
+                pen.middle(line, right, top - row * step, size, "category", ha="right")
+                for row, line in enumerate(lines)
+                if line
+            ]
+        return marks
+
+
+def set_side_labels(labels: Sequence[str], slot: float, width: float, sizes: Sizes, pen: Pen) -> SideLabels:
+    """Choose how the labels beside a lying chart are set, `slot` apart in a picture of the given width.
+
+    They are broken into as many lines as their bars are high, no wider than three tenths of the picture; where bars
+    are lower than a line, every second, third ... is left out.
+    """
+    size = sizes.label
+    room, per_line = _MOST_WIDTH * width, line_height(size)
+    stride = max(1, math.ceil((text_height(size) + 1) / slot))
+    most = max(1, min(_MOST_LINES, math.floor((slot - sizes.px(4) - text_height(size)) / per_line) + 1))
+    lines = tuple(
+        broken(one_line(label, longest=_LONGEST), size, False, room, most, pen.measure) if place % stride == 0 else ()
+        for place, label in enumerate(labels)
+    )
+    widest = max(pen.width(line, size) for rows in lines for line in rows)
+    return SideLabels(lines, stride, widest)

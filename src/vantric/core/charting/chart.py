@@ -3,11 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import ClassVar, TypeAlias
+from typing import ClassVar, Literal, TypeAlias, get_args
 
-from vantric.core.axes import ScalePair, proportional
+from vantric.core.axes import ScalePair, common, proportional
 from vantric.core.numbers.shown import one_line
-from vantric.errors import ChartError
+from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle
+from vantric.errors import ChartError, nearest
+
+Orientation: TypeAlias = Literal["upright", "lying"]
+PointPlace: TypeAlias = Literal["centre", "edge"]
+LabelPlace: TypeAlias = Literal["above", "inside"]
+LegendPlace: TypeAlias = Literal["above", "below", "right", "none"]
+Together: TypeAlias = Literal["grouped", "stacked"]
+
+_SMALLEST, _LARGEST = 200.0, 20000.0
 
 
 @dataclass(frozen=True)
@@ -21,11 +30,15 @@ class Bars:
     values
         One a category, in the unit of the axis.
     labels
-        What is written at each bar; empty for none.
+        What is written at each bar; empty for none. Of stacked bars those of the last series stand over the stack.
     strong
         How many leading bars stand out; None if none is to.
     strong_name, quiet_name
         What the legend calls the leading bars and the others when some stand out.
+    role
+        What the theme calls the series when no bar stands out.
+    colours
+        A colour a category as ``#rrggbb``, in place of the theme's; empty where the theme's stays.
     """
 
     kind: ClassVar[str] = "bars"
@@ -35,6 +48,18 @@ class Bars:
     strong: int | None = None
     strong_name: str = "Vital few"
     quiet_name: str = "Useful many"
+    role: str = "bar"
+    colours: tuple[str, ...] = ()
+
+    def roles(self) -> list[str]:
+        """Return what each bar is: its own colour, or its role in the theme."""
+        if self.strong is None:
+            plain = [self.role] * len(self.values)
+        else:
+            plain = ["strong" if n < self.strong else "quiet" for n in range(len(self.values))]
+        if not self.colours:
+            return plain
+        return [f"{role}:{colour}" if colour else role for colour, role in zip(self.colours, plain, strict=True)]
 
 
 @dataclass(frozen=True)
@@ -45,6 +70,7 @@ class Line:
     name: str
     values: tuple[float, ...]
     labels: tuple[str, ...] = ()
+    role: str = "line"
 
 
 Series: TypeAlias = Bars | Line
@@ -81,20 +107,41 @@ class Chart:
     categories : tuple of str, length n
     series : tuple of Bars and Line, each of n values
     meet : pair of float
-        The values of the primary and the secondary axis that are one height (policy `proportional`).
+        The values of the primary and the secondary axis that are one height.
     title, subtitle, note
         The subject, the base, and where it comes from.
     category_title, primary_title, secondary_title
         The titles of the three axes.
-    secondary_unit
-        Stands behind the tick labels of the secondary axis.
+    primary_unit, secondary_unit
+        Stand behind the tick labels of either axis.
     total_text
         Marks the meeting value beside the primary axis.
     whole
         Whether the primary axis counts things, so that only whole ticks make sense.
-    cut : CutMark or None
+    cuts : tuple of CutMark
+        The cut-offs, ascending.
     description
         What the chart shows, in words: the text alternative of every picture.
+    policy
+        ``"proportional"``, or ``"common"``: one scale for both sides.
+    secondary_axis
+        Whether the secondary axis is drawn.
+    together
+        How several series of bars share a place: ``"grouped"`` or ``"stacked"``.
+    orientation
+        ``"upright"``, or ``"lying"``: categories from the top downward.
+    points
+        Where the line's points stand: over the ``"centre"`` of the bars, or at their right ``"edge"``, from the origin.
+    label_place
+        Whether the numbers of the bars stand ``"above"`` them or ``"inside"``.
+    legend
+        Where the legend stands: ``"above"``, ``"below"``, ``"right"`` of the frame, or ``"none"``.
+    theme
+        The name of the look.
+    style
+        How the numbers of the axes are written.
+    size
+        Width and height of the picture in pixels.
     """
 
     categories: tuple[str, ...]
@@ -106,11 +153,22 @@ class Chart:
     category_title: str = ""
     primary_title: str = ""
     secondary_title: str = ""
+    primary_unit: str = ""
     secondary_unit: str = ""
     total_text: str = ""
     whole: bool = False
-    cut: CutMark | None = None
+    cuts: tuple[CutMark, ...] = ()
     description: str = ""
+    policy: str = "proportional"
+    secondary_axis: bool = True
+    together: Together = "grouped"
+    orientation: Orientation = "upright"
+    points: PointPlace = "centre"
+    label_place: LabelPlace = "above"
+    legend: LegendPlace = "above"
+    theme: str = "light"
+    style: NumberStyle = PLAIN_STYLE
+    size: tuple[float, float] = (1280.0, 800.0)
 
     def __post_init__(self) -> None:
         if not self.categories:
@@ -121,9 +179,38 @@ class Chart:
                     f"series '{series.name}' has {len(series.values)} values for {len(self.categories)} categories; "
                     "give one a category"
                 )
+        for value, known, what in (
+            (self.orientation, get_args(Orientation), "orientation"),
+            (self.points, get_args(PointPlace), "place for points"),
+            (self.label_place, get_args(LabelPlace), "place for labels"),
+            (self.legend, get_args(LegendPlace), "place for the legend"),
+            (self.together, get_args(Together), "way to set bars together"),
+        ):
+            if value not in known:
+                raise ChartError(f"'{value}' is no {what}{nearest(str(value), known)}; there are: {', '.join(known)}")
+        if not all(_SMALLEST <= length <= _LARGEST for length in self.size):
+            width, height = self.size
+            raise ChartError(f"a picture is from 200 to 20000 pixels wide and high, not {width:g} x {height:g}")
+
+    @property
+    def bars(self) -> tuple[Bars, ...]:
+        """The series of bars."""
+        return tuple(series for series in self.series if isinstance(series, Bars))
+
+    @property
+    def lines(self) -> tuple[Line, ...]:
+        """The series of lines."""
+        return tuple(series for series in self.series if isinstance(series, Line))
+
+    @property
+    def lying(self) -> bool:
+        """Whether categories run from the top downward."""
+        return self.orientation == "lying"
 
     def scales(self) -> ScalePair:
         """Return the two value axes, aligned."""
+        if self.policy == "common":
+            return common(self.meet[0], whole=self.whole)
         return proportional(*self.meet, whole=(self.whole, True))
 
     def __repr__(self) -> str:

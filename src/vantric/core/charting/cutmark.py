@@ -1,47 +1,52 @@
-"""The cut-off: its lines where it cuts, and what it cuts beside it."""
+"""The cut-offs: their lines where they cut, and what they cut beside them."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import numpy as np
-from numpy.typing import NDArray
 
 from vantric.core.charting.chart import CutMark
+from vantric.core.charting.field import Field
 from vantric.core.charting.furniture import rule
 from vantric.core.charting.lettering import Pen, Sizes
 from vantric.core.charting.measure import ASCENT, DESCENT
 from vantric.core.charting.places import Places
-from vantric.core.charting.plan import Box, PathMark, TextMark
+from vantric.core.charting.plan import Floats, PathMark, TextMark
 
 
-def cut_rules(
-    cut: CutMark, level: float, xs: NDArray[np.float64], ys: NDArray[np.float64], frame: Box
-) -> list[PathMark]:
+def cut_rules(cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field) -> list[PathMark]:
     """Return the cut-off's lines.
 
-    One runs at its level from the secondary axis to where the cumulative line crosses it, one from there on down
-    between the last category inside and the first outside.
+    One runs at its level from the secondary axis to where the cumulative line crosses it, one from there on to the
+    category axis between the last category inside and the first outside.
 
     Parameters
     ----------
     level
-        Height of the cut-off.
+        Where the cut-off lies along the value axes.
     xs, ys : ndarray of shape (n,)
         The points of the cumulative line.
     """
-    border = boundary(cut, xs, frame)
+    frame, border = field.frame, boundary(cut, field)
+    if field.lying:
+        down, parts = -crossing(level, -ys, xs), 0 < cut.count < field.count
+        ends = [*([down] if np.isfinite(down) else []), *([border] if parts else [])]
+        across = [rule(frame.left, border, level, border, "cut")] if parts else []
+        return [rule(level, min(ends, default=frame.bottom), level, frame.top, "cut"), *across]
     rules = [rule(min(crossing(level, xs, ys), border), level, frame.right, level, "cut")]
-    if cut.count < len(xs):
+    if 0 < cut.count < field.count:
         rules.append(rule(border, frame.bottom, border, level, "cut"))
     return rules
 
 
-def boundary(cut: CutMark, xs: NDArray[np.float64], frame: Box) -> float:
-    """Return where the vital few end, halfway between two bars."""
-    return frame.left + frame.width * cut.count / len(xs)
+def boundary(cut: CutMark, field: Field) -> float:
+    """Return where the vital few end along the category axis, halfway between two bars."""
+    return float(field.along(min(cut.count, field.count)))
 
 
-def crossing(level: float, xs: NDArray[np.float64], ys: NDArray[np.float64]) -> float:
-    """Return where the line first reaches a level; infinity if it begins above it."""
+def crossing(level: float, xs: Floats, ys: Floats) -> float:
+    """Return where a rising line first reaches a level; infinity if it begins above it."""
     if ys[0] >= level:
         return float("inf")
     after = int(np.argmax(ys >= level))
@@ -50,18 +55,38 @@ def crossing(level: float, xs: NDArray[np.float64], ys: NDArray[np.float64]) -> 
 
 
 def cut_text(
-    cut: CutMark, level: float, xs: NDArray[np.float64], ys: NDArray[np.float64], frame: Box, places: Places,
-    pen: Pen, sizes: Sizes,
-) -> TextMark | None:  # fmt: skip
+    cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field, places: Places, pen: Pen, sizes: Sizes
+) -> TextMark | None:
     """Write what the cut-off cuts beside its line, in the first free place; None if there is none."""
-    size, gap = sizes.label, sizes.px(8)
-    below, above = level - gap - ASCENT * size, level + gap + DESCENT * size
-    border, cross = boundary(cut, xs, frame), crossing(level, xs, ys)
-    candidates = [
-        pen.line(cut.text, border + gap, below, size, "cut-text", bold=True),
-        pen.line(cut.text, frame.right - gap, below, size, "cut-text", ha="right", bold=True),
-        pen.line(cut.text, min(cross, border) - 2 * gap, above, size, "cut-text", ha="right", bold=True),
-        pen.line(cut.text, frame.left + gap, above, size, "cut-text", bold=True),
-    ]
+    options = _lying_options if field.lying else _upright_options
+    candidates = list(options(cut, level, xs, ys, field, pen, sizes))
     chosen = places.first_free((mark.box, None) for mark in candidates)
     return None if chosen is None else candidates[chosen]
+
+
+def _upright_options(
+    cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field, pen: Pen, sizes: Sizes
+) -> Iterator[TextMark]:
+    size, gap, frame = sizes.label, sizes.px(8), field.frame
+    below, above = level - gap - ASCENT * size, level + gap + DESCENT * size
+    border, cross = boundary(cut, field), crossing(level, xs, ys)
+    yield pen.line(cut.text, border + gap, below, size, "cut-text", bold=True)
+    yield pen.line(cut.text, frame.right - gap, below, size, "cut-text", ha="right", bold=True)
+    yield pen.line(cut.text, min(cross, border) - 2 * gap, above, size, "cut-text", ha="right", bold=True)
+    yield pen.line(cut.text, frame.left + gap, above, size, "cut-text", bold=True)
+
+
+def _lying_options(
+    cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field, pen: Pen, sizes: Sizes
+) -> Iterator[TextMark]:
+    size, gap, frame = sizes.label, sizes.px(8), field.frame
+    border = boundary(cut, field)
+    below, above = border - gap - ASCENT * size, border + gap + DESCENT * size
+    yield pen.line(cut.text, level - gap, below, size, "cut-text", ha="right", bold=True)
+    yield pen.line(cut.text, level - gap, above, size, "cut-text", ha="right", bold=True)
+    top = frame.top - gap - ASCENT * size
+    yield pen.line(cut.text, level + gap, top, size, "cut-text", bold=True)
+    yield pen.line(cut.text, level - gap, top, size, "cut-text", ha="right", bold=True)
+    for step in range(1, 12):
+        down = border - gap - ASCENT * size - step * field.slot
+        yield pen.line(cut.text, level - gap, down, size, "cut-text", ha="right", bold=True)

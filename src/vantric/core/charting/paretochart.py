@@ -2,61 +2,212 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from vantric.core.charting.chart import Bars, Chart, CutMark, Line
+from vantric.core.charting.wish import Wish
+from vantric.core.charting.wording import PLAIN_WORDING, Wording
 from vantric.core.counting.cutoff import Cutoff
 from vantric.core.counting.paretotable import ParetoTable
-from vantric.core.numbers.shown import counted, distinct_lines, number_text, number_texts, one_line, percent_text
+from vantric.core.numbers.shown import distinct_lines, one_line
+
+_PLAIN = Wish()
 
 
-def pareto_chart(table: ParetoTable, *, description: str = "") -> Chart:
+def pareto_chart(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = "") -> Chart:
     """Return the chart of a Pareto table.
 
-    Bars show the frequencies on the primary axis and a line the cumulative percent on the secondary; the total and
-    100 percent are one height.
+    Bars show the frequencies on the primary axis, stacked by stratum if the table has such, and a line the cumulative
+    percent on the secondary; the total and 100 percent are one height. In an order that has no cut-off it is a
+    frequency chart with its cumulative line.
     """
-    origin, cut = table.origin, table.cutoff
-    frequencies = table.frequency.values()
-    marks = [cut.percent for cut in table.cutoffs]
-    shown = [percent_text(value, marks=marks) for value in table.cumulative_percents.tolist()]
-    subject = one_line(origin.by) if origin.by else ""
-    whole = all(isinstance(value, int) for value in frequencies)
-    unit = one_line(table.tally.unit) if whole or origin.count or origin.counted != "records" else ""
+    total, by_frequency = float(table.total), wish.cumulative == "frequency"
+    whole = all(isinstance(value, int) for value in table.frequency.values())
+    line = _line(table, wish)
+    bars = _bars(table, wish)
+    wish.check_colours([*table.categories, *_names(bars), *([line.name] if line else [])])
+    categories = distinct_lines(table.categories)
     return Chart(
-        categories=tuple(distinct_lines(table.categories)),
-        series=(
-            Bars(
-                "Frequency",
-                tuple(table.frequency.floats().tolist()),
-                labels=tuple(number_texts(frequencies)),
-                strong=cut.count if cut else None,
-            ),
-            Line("Cumulative percent", tuple(table.cumulative_percents.tolist()), labels=tuple(shown)),
-        ),
-        meet=(float(table.total), 100.0),
-        title=f"Pareto chart of {subject}" if subject else "Pareto chart",
-        subtitle=table.tally.base(),
-        note=origin.note(),
-        category_title=subject[:1].upper() + subject[1:],
-        primary_title=f"Frequency ({unit})" if unit else "Frequency",
-        secondary_title=f"Cumulative percent of {number_text(table.total)} {unit}".rstrip(),
-        secondary_unit="%",
-        total_text=f"Total {number_text(table.total)}",
+        categories=tuple(categories),
+        series=(*bars, *([_coloured_line(line, wish)] if line else [])),
+        meet=(total, total if by_frequency else 100.0),
+        policy="common" if by_frequency else "proportional",
         whole=whole,
-        cut=_cut_mark(cut, len(table)) if cut else None,
+        cuts=tuple(_cut_mark(cut, table, wish) for cut in table.cutoffs) if line else (),
+        secondary_axis=line is not None,
+        secondary_unit="" if by_frequency else wish.wording.style.percent,
+        total_text="" if _mixed_rates(table) else wish.wording.say("total", total=_total(table, wish)),
+        together="stacked" if table.strata is not None else "grouped",
         description=description,
+        **_titles(table, wish, whole=whole),
+        **looks(wish),
     )
 
 
-def _cut_mark(cut: Cutoff, categories: int) -> CutMark:
+def looks(wish: Wish) -> dict[str, Any]:
+    """Return the options of a chart that are the same for every kind."""
+    return {
+        "orientation": wish.orientation,
+        "points": wish.points,
+        "label_place": wish.label_place,
+        "legend": wish.legend,
+        "theme": wish.theme,
+        "style": wish.wording.style,
+        "size": wish.size,
+    }
+
+
+def _mixed_rates(table: ParetoTable) -> bool:
+    """Whether the frequencies are rates with different bases, whose sum is no total."""
+    exposure = table.tally.exposure
+    return exposure is not None and len(set(exposure.values())) > 1
+
+
+def _names(bars: tuple[Bars, ...]) -> list[str]:
+    return [name for one in bars for name in (one.name, one.strong_name, one.quiet_name)]
+
+
+def _bars(table: ParetoTable, wish: Wish) -> tuple[Bars, ...]:
+    say = wish.wording.say
+    labels = _labels(table, wish)
+    if table.strata is not None:
+        names = distinct_lines(table.strata.columns)
+        parts = table.strata_rows()
+        return tuple(
+            Bars(
+                name,
+                tuple(float(part[at]) for part in parts),
+                labels=labels if at == len(names) - 1 else (),
+                role=f"series-{at % 7 + 1}",
+                colours=(wish.colours[name],) * len(parts) if name in wish.colours else (),
+            )
+            for at, name in enumerate(names)
+        )
+    cut = table.cutoff
+    name = say("rate") if table.origin.per else say("frequency")
+    few, many = say("vital few"), say("useful many")
+    inside = cut.count if cut else 0
+    series = [(few if place < inside else many) if cut else name for place in range(len(table))]
+    own = tuple(
+        wish.colours.get(category, wish.colours.get(group, ""))
+        for category, group in zip(table.categories, series, strict=True)
+    )
+    return (
+        Bars(
+            name,
+            tuple(table.frequency.floats().tolist()),
+            labels=labels,
+            strong=inside if cut else None,
+            strong_name=few,
+            quiet_name=many,
+            colours=own if any(own) else (),
+        ),
+    )
+
+
+def _labels(table: ParetoTable, wish: Wish) -> tuple[str, ...]:
+    if wish.labels == "none":
+        return ()
+    if wish.labels == "percent":
+        return tuple(wish.wording.style.percents(value) for value in table.percents.tolist())
+    return tuple(wish.wording.style.amounts(table.frequency.values(), most_decimals=_decimals(table)))
+
+
+def _decimals(table: ParetoTable) -> int:
+    return 2 if table.origin.per and float(table.total) > 1 else 6
+
+
+def _line(table: ParetoTable, wish: Wish) -> Line | None:
+    say, style = wish.wording.say, wish.wording.style
+    if wish.cumulative == "none":
+        return None
+    if wish.cumulative == "frequency":
+        labels = style.amounts(table.cumulative.values(), most_decimals=_decimals(table))
+        name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
+        return Line(name, tuple(table.cumulative.floats().tolist()), labels=tuple(labels))
+    marks = [float(cut.percent) for cut in table.cutoffs]
+    values = table.cumulative_percents.tolist()
+    return Line(say("cumulative percent"), tuple(values), labels=tuple(style.percents(v, marks) for v in values))
+
+
+def _coloured_line(line: Line, wish: Wish) -> Line:
+    colour = wish.colours.get(line.name)
+    return Line(line.name, line.values, line.labels, role=f"line:{colour}") if colour else line
+
+
+def _titles(table: ParetoTable, wish: Wish, *, whole: bool) -> dict[str, Any]:
+    """Return the texts around the frame: the user's own where there are such."""
+    origin, say = table.origin, wish.wording.say
+    subject = one_line(origin.by) if origin.by else ""
+    named = origin.count or origin.weight or origin.per or origin.counted != "records"
+    unit = one_line(table.tally.unit) if whole or named else ""
+    if unit == "records":
+        unit = say("records")
+    unit = unit if wish.unit is None else one_line(wish.unit)
+    frequency = say("rate") if origin.per else say("frequency")
+    found = {
+        "title": _title(table, subject, wish.wording),
+        "subtitle": wish.wording.base(table.tally),
+        "note": _note(table, wish),
+        "category_title": subject[:1].upper() + subject[1:],
+        "primary_title": say("with unit", name=frequency, unit=unit) if unit else frequency,
+        "secondary_title": _secondary_title(table, wish, unit),
+    }
+    own = {name: getattr(wish, name) for name in found if name != "note"}
+    return {name: text if own.get(name) is None else own[name] for name, text in found.items()}
+
+
+def _secondary_title(table: ParetoTable, wish: Wish, unit: str) -> str:
+    say = wish.wording.say
+    if wish.cumulative == "none":
+        return ""
+    if wish.cumulative == "frequency":
+        name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
+        return say("with unit", name=name, unit=unit) if unit else name
+    name = say("cumulative percent")
+    if table.origin.per:
+        return name
+    return say("of total", name=name, total=_total(table, wish), unit=unit).rstrip()
+
+
+def _total(table: ParetoTable, wish: Wish) -> str:
+    return wish.wording.style.amounts([table.total], most_decimals=_decimals(table))[0]
+
+
+def _title(table: ParetoTable, subject: str, wording: Wording) -> str:
+    kind = "title" if table.ordering == "frequency" else "frequency chart"
+    if not subject:
+        return wording.say(f"{kind} without subject")
+    if table.strata is not None:
+        subject = wording.say("by", subject=subject, split=one_line(table.strata.split))
+    return wording.say(kind, subject=subject)
+
+
+def _note(table: ParetoTable, wish: Wish) -> str:
+    if not isinstance(wish.note, bool):
+        return wish.note
+    if not wish.note:
+        return ""
+    rest, held = table.rest, ""
+    if rest:
+        kind = "rest of one" if len(rest.categories) == 1 else "rest"
+        held = wish.wording.say(kind, rest=one_line(rest.label), number=wish.wording.style.plain(len(rest.categories)))
+    return "; ".join(filter(None, (wish.wording.note(table.origin), held)))
+
+
+def _cut_mark(cut: Cutoff, table: ParetoTable, wish: Wish) -> CutMark:
+    percent, style = float(cut.percent), wish.wording.style
     return CutMark(
-        value=float(cut.percent),
+        value=percent * float(table.total) / 100 if wish.cumulative == "frequency" else percent,
         count=cut.count,
-        level_text=f"{number_text(cut.percent)} %",
-        text=cut_words(cut, categories),
+        level_text=style.plain(cut.percent) + style.percent,
+        text=cut_words(cut, table.size, wish.wording),
     )
 
 
-def cut_words(cut: Cutoff, categories: int) -> str:
+def cut_words(cut: Cutoff, categories: int, wording: Wording = PLAIN_WORDING) -> str:
     """Return what a cut-off cuts: ``"3 of 9 categories: 83.5 %"``."""
-    reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
-    return f"{number_text(cut.count)} of {counted(categories, 'category', 'categories')}: {reached}"
+    style = wording.style
+    reached = style.percents(cut.cumulative_percent, marks=(float(cut.percent),))
+    kind = "cut of one" if categories == 1 else "cut"
+    return wording.say(kind, count=style.plain(cut.count), all=style.plain(categories), percent=reached)

@@ -7,14 +7,21 @@ and compute nothing.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal, NamedTuple, TypeAlias
+from typing import Any, Literal, NamedTuple, TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vantric.core.axes import ScalePair
 
+Floats: TypeAlias = NDArray[np.floating[Any]]
 Side: TypeAlias = Literal["left", "center", "right"]
+
+
+def point_role(role: str, suffix: str = "") -> str:
+    """Return what the points of a line are, and their labels: a colour of its own stays behind the colon."""
+    name, colon, colour = role.partition(":")
+    return name.replace("line", "point") + suffix + colon + colour
 
 
 class Box(NamedTuple):
@@ -84,7 +91,7 @@ class TextMark:
 class RectMarks:
     """Rectangles: `edges` is of shape (n, 4): left, bottom, right, top; `roles` has n names."""
 
-    edges: NDArray[np.float64]
+    edges: Floats
     roles: tuple[str, ...]
 
 
@@ -92,8 +99,8 @@ class RectMarks:
 class PathMark:
     """A polyline through `xs` and `ys`, of shape (n,)."""
 
-    xs: NDArray[np.float64]
-    ys: NDArray[np.float64]
+    xs: Floats
+    ys: Floats
     role: str
 
 
@@ -101,8 +108,8 @@ class PathMark:
 class PointMarks:
     """Round markers of one radius at `xs` and `ys`, of shape (n,)."""
 
-    xs: NDArray[np.float64]
-    ys: NDArray[np.float64]
+    xs: Floats
+    ys: Floats
     radius: float
     role: str
 
@@ -120,9 +127,9 @@ class Plan:
     scales
         The two value axes.
     centres : ndarray of shape (n,)
-        Where each category stands along x.
-    bars, path, points
-        The marks of the series.
+        Where each category stands along the category axis: x, or y of a lying chart.
+    bars, paths, point_sets
+        The marks of the series: a path and a set of points a line.
     rules
         Grid, axis lines, ticks and the cut-off, as straight lines with a role each.
     swatches, swatch_paths, swatch_points
@@ -140,24 +147,35 @@ class Plan:
     size: tuple[float, float]
     frame: Box
     scales: ScalePair
-    centres: NDArray[np.float64]
+    centres: Floats
     bars: RectMarks
-    path: PathMark
-    points: PointMarks
+    paths: tuple[PathMark, ...]
+    point_sets: tuple[PointMarks, ...]
     rules: tuple[PathMark, ...]
     swatches: RectMarks
     swatch_paths: tuple[PathMark, ...]
-    swatch_points: PointMarks
+    swatch_points: tuple[PointMarks, ...]
     texts: tuple[TextMark, ...]
     left_out: int
-    clear: NDArray[np.float64]
+    clear: Floats
     title: str
     description: str
+    lying: bool = False
 
-    def primary_y(self, values: NDArray[np.float64] | float) -> NDArray[np.float64]:
+    @property
+    def path(self) -> PathMark:
+        """The path of the first line; empty if there is none."""
+        return self.paths[0] if self.paths else PathMark(np.empty(0), np.empty(0), "line")
+
+    @property
+    def points(self) -> PointMarks:
+        """The points of the first line; empty if there is none."""
+        return self.point_sets[0] if self.point_sets else PointMarks(np.empty(0), np.empty(0), 0.0, "point")
+
+    def primary_y(self, values: Floats | float) -> Floats:
         """Return the height of values on the primary axis."""
         return self.frame.bottom + self.scales.primary.fraction(values) * self.frame.height
 
-    def secondary_y(self, values: NDArray[np.float64] | float) -> NDArray[np.float64]:
+    def secondary_y(self, values: Floats | float) -> Floats:
         """Return the height of values on the secondary axis."""
         return self.frame.bottom + self.scales.secondary.fraction(values) * self.frame.height

@@ -1,0 +1,70 @@
+"""The options of a chart, as users write them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, TypedDict
+
+from vantric.core.charting import Wish, Wording
+from vantric.core.numbers.style import NumberStyle
+from vantric.drawing.colours import as_colour
+from vantric.drawing.theme import theme_named
+from vantric.errors import ChartError
+
+
+class ChartOptions(TypedDict, total=False):
+    """How a chart looks; see `vantric.pareto_chart`."""
+
+    orientation: str
+    points: str
+    labels: str
+    label_place: str
+    cumulative: str
+    legend: str
+    theme: str
+    size: tuple[float, float] | str
+    title: str | None
+    subtitle: str | None
+    category_title: str | None
+    primary_title: str | None
+    secondary_title: str | None
+    note: bool | str
+    unit: str | None
+    words: Mapping[str, str]
+    colours: Mapping[str, str]
+    thousands: str
+    decimal: str
+    decimals: int | None
+    before_number: str
+    after_number: str
+    percent_sign: str
+
+
+_STYLE = {
+    "thousands": "thousands", "decimal": "decimal", "decimals": "decimals", "before_number": "before",
+    "after_number": "after", "percent_sign": "percent",
+}  # fmt: skip
+CHART_OPTIONS = tuple(ChartOptions.__annotations__)
+
+
+def read_wish(options: Mapping[str, Any]) -> Wish:
+    """Return the options of a chart as the core takes them, or raise `ChartError` for one that cannot be met."""
+    given = dict(options)
+    style = NumberStyle(**{_STYLE[name]: given.pop(name) for name in _STYLE if name in given})
+    wording = Wording(dict(given.pop("words", None) or {}), style)
+    colours = {name: as_colour(colour) for name, colour in (given.pop("colours", None) or {}).items()}
+    if "size" in given:
+        given["size"] = read_size(given["size"])
+    if "theme" in given:
+        theme_named(given["theme"])
+    return Wish(**given, wording=wording, colours=colours)
+
+
+def read_size(size: object) -> tuple[float, float]:
+    """Return ``(1280, 800)`` or ``"1280x800"`` as width and height, or raise `ChartError`."""
+    parts: Any = size.lower().split("x") if isinstance(size, str) else size
+    try:
+        width, height = map(float, parts)
+    except (TypeError, ValueError):
+        raise ChartError(f"a size is width x height in pixels, such as 1280x800; {size} is not") from None
+    return width, height

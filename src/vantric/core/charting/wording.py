@@ -1,0 +1,151 @@
+"""The fixed words of a chart, so that it can speak any language."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from vantric.core.counting.tally import Origin, Tally
+from vantric.core.numbers.amounts import Number
+from vantric.core.numbers.shown import one_line
+from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle
+from vantric.errors import ChartError, nearest
+
+#: Word -> what stands in a chart; what is in braces is filled in.
+WORDS: Mapping[str, str] = {
+    "title": "Pareto chart of {subject}",
+    "title without subject": "Pareto chart",
+    "frequency chart": "Frequency chart of {subject}",
+    "frequency chart without subject": "Frequency chart",
+    "by": "{subject} by {split}",
+    "frequency": "Frequency",
+    "rate": "Rate",
+    "percent": "Percent",
+    "with unit": "{name} ({unit})",
+    "cumulative percent": "Cumulative percent",
+    "cumulative frequency": "Cumulative frequency",
+    "cumulative rate": "Cumulative rate",
+    "of total": "{name} of {total} {unit}",
+    "total": "Total {total}",
+    "vital few": "Vital few",
+    "useful many": "Useful many",
+    "cut": "{count} of {all} categories: {percent}",
+    "cut of one": "{count} of {all} category: {percent}",
+    "records": "records",
+    "record": "record",
+    "without": "{number} without {label}",
+    "counted without": "{number} of them without {label}",
+    "a label": "a label",
+    "a": "a {label}",
+    "or": "{one} or {other}",
+    "source": "Source: {source}",
+    "days": "{first} to {last}",
+    "where": "where {where}",
+    "merged": "spellings merged",
+    "grouped": "labels grouped in families",
+    "total row": "a Total row left out",
+    "rest": "“{rest}” holds the {number} smallest categories",
+    "rest of one": "“{rest}” holds the smallest category",
+    "own total": "Percent of each side's own total",
+    "before and after": "{subject} before and after",
+    "each total": "Percent of each panel's own total",
+    "whole": "{number} in all",
+}
+
+
+@dataclass(frozen=True)
+class Wording:
+    """The fixed words and number signs of a chart.
+
+    Attributes
+    ----------
+    own
+        The user's words, in place of those of `WORDS`.
+    style
+        How numbers are written.
+    """
+
+    own: Mapping[str, str] = field(default_factory=dict)
+    style: NumberStyle = PLAIN_STYLE
+
+    def __post_init__(self) -> None:
+        """Refuse words that stand nowhere, and gaps that nothing fills."""
+        for name, text in self.own.items():
+            if name not in WORDS:
+                hint = nearest(name, WORDS) or f"; the words are: {', '.join(WORDS)}"
+                raise ChartError(f"no chart says '{name}'{hint}")
+            try:
+                text.format_map(dict.fromkeys(_GAPS, ""))
+            except (KeyError, ValueError, IndexError, AttributeError):
+                raise ChartError(f"the word for '{name}' has a gap that nothing fills: {text}") from None
+
+    @property
+    def plain(self) -> bool:
+        """Whether every word and sign is Vantric's own."""
+        return not self.own and self.style == PLAIN_STYLE
+
+    def say(self, word: str, /, **gaps: object) -> str:
+        """Return a fixed word with its gaps filled."""
+        return self.own.get(word, WORDS[word]).format_map(gaps)
+
+    def base(self, tally: Tally) -> str:
+        """Return the base of every percent, in the user's words."""
+        if self.plain:
+            return tally.base()
+        origin = tally.origin
+        words = self.counted(tally.records, origin)
+        if origin.weight and not origin.per:
+            words = f"{self.style.amount(tally.total)} {origin.unit} / {words}"
+        elif origin.per:
+            words = f"{origin.unit}: {words}"
+        lacking = self.lacking(origin)
+        if origin.missing_as:
+            words += ", " + self.say("counted without", number=self.style.plain(origin.missing_as), label=lacking)
+        if tally.missing.records:
+            words += ", " + self.say("without", number=self.style.plain(tally.missing.records), label=lacking)
+        return words
+
+    def counted(self, amount: Number, origin: Origin) -> str:
+        """Return ``"231 records"`` in the user's words."""
+        unit = origin.counted_unit
+        if unit == "records":
+            unit = self.say("record" if amount == 1 else "records")
+        return f"{self.style.plain(amount)} {unit}"
+
+    def lacking(self, origin: Origin) -> str:
+        """Return what a record without a label lacks."""
+        if "a" not in self.own and "a label" not in self.own:
+            return origin.without_words()
+        named = [self.say("a", label=name) for name in (origin.by, origin.split) if name]
+        if not named:
+            return self.say("a label")
+        return named[0] if len(named) == 1 else self.say("or", one=named[0], other=named[1])
+
+    def note(self, origin: Origin) -> str:
+        """Return source, period, condition and what was done to the labels."""
+        if self.plain:
+            return origin.note()
+        codes = {remark.code for remark in origin.remarks}
+        days = ""
+        if origin.days:
+            first, last = origin.days
+            days = first if first == last else self.say("days", first=first, last=last)
+        parts = [
+            self.say("source", source=origin.source) if origin.source else "",
+            days,
+            self.say("where", where=origin.where) if origin.where else "",
+            origin.within or "",
+            self.say("merged") if "merged-spellings" in codes else "",
+            self.say("grouped") if origin.grouped else "",
+            self.say("total row") if "total-row" in codes else "",
+        ]
+        return "; ".join(map(one_line, filter(None, parts)))
+
+
+_GAPS = (
+    "subject", "split", "name", "unit", "total", "count", "all", "percent", "number", "label", "one", "other",
+    "source", "first", "last", "where", "rest",
+)  # fmt: skip
+
+
+PLAIN_WORDING = Wording()
