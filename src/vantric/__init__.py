@@ -16,13 +16,18 @@ __version__ = "0.1.0"
 
 if TYPE_CHECKING:
     from vantric.api import (
+        WORDS,
         Chart,
+        Comparison,
         Crosstab,
         Finding,
         Measures,
+        PanelChart,
         ParetoTable,
         Tally,
         aggregate,
+        category_colours,
+        compare,
         crosstab,
         pareto,
         pareto_chart,
@@ -32,14 +37,19 @@ if TYPE_CHECKING:
     from vantric.errors import VantricError
 
 _HOMES = {
+    "WORDS": "vantric.api",
     "Chart": "vantric.api",
+    "Comparison": "vantric.api",
     "Crosstab": "vantric.api",
     "Finding": "vantric.api",
     "Measures": "vantric.api",
+    "PanelChart": "vantric.api",
     "ParetoTable": "vantric.api",
     "Tally": "vantric.api",
     "VantricError": "vantric.errors",
     "aggregate": "vantric.api",
+    "category_colours": "vantric.api",
+    "compare": "vantric.api",
     "crosstab": "vantric.api",
     "pareto": "vantric.api",
     "pareto_chart": "vantric.api",
@@ -48,15 +58,20 @@ _HOMES = {
 }
 
 __all__ = [
+    "WORDS",
     "Chart",
+    "Comparison",
     "Crosstab",
     "Finding",
     "Measures",
+    "PanelChart",
     "ParetoTable",
     "Tally",
     "VantricError",
     "__version__",
     "aggregate",
+    "category_colours",
+    "compare",
     "crosstab",
     "pareto",
     "pareto_chart",

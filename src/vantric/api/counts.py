@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, fields
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from vantric.api.comparison import Comparison
 from vantric.api.saving import save_table
 from vantric.core import counting
 from vantric.core.counting.crosstab import Base
@@ -63,6 +65,31 @@ class Crosstab(counting.Crosstab):
     def transposed(self) -> Crosstab:
         """Return the table with categories and split exchanged."""
         return Crosstab.of(super().transposed())
+
+    def compare(
+        self,
+        before: str,
+        after: str,
+        *,
+        per: Sequence[float] | None = None,
+        per_units: float = 1,
+        per_name: str = "units",
+    ) -> Comparison:
+        """Set two columns side by side; see `vantric.compare`.
+
+        Parameters
+        ----------
+        before, after
+            Labels of the split.
+        per
+            What each was counted in, as two numbers: rates are compared then.
+        per_units, per_name
+            Rates are per so many, of what.
+        """
+        sides = self.column(before), self.column(after)
+        exposures = None if per is None else (per[0], per[1])
+        found = counting.compare(*sides, names=(before, after), exposures=exposures, units=per_units, of=per_name)
+        return Comparison.of(found)
 
     def to_frame(self, percent_of: Base | None = None) -> pd.DataFrame:
         """Return frequencies, or percents of a base, as a pandas DataFrame: a row a category, a column a label."""

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any, Unpack
 
-from vantric.api.chart import Chart
+from vantric.api.chart import Chart, PanelChart
 from vantric.api.chartoptions import CHART_OPTIONS, ChartOptions, read_wish
+from vantric.api.charts import chart_of, public_chart
+from vantric.api.comparison import Comparison
 from vantric.api.counts import Crosstab, Measures, Tally
 from vantric.api.options import (
     AnalysisOptions,
@@ -16,11 +18,11 @@ from vantric.api.options import (
     split_options,
 )
 from vantric.api.table import ParetoTable
-from vantric.core import charting, counting
-from vantric.core.reviewing import Finding, review_pareto, review_tally
+from vantric.core import counting
+from vantric.core.reviewing import Finding, review_comparison, review_pareto, review_tally
 from vantric.errors import VantricError
-from vantric.report.sentence import pareto_sentence
 from vantric.sources import Opening, cross, gather, measure
+from vantric.sources.exposures import exposures_of
 
 
 def tally(data: Any, by: str | None = None, **options: Unpack[CountingOptions]) -> Tally:
@@ -184,8 +186,10 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[AnalysisOptions])
 class _Everything(AnalysisOptions, ChartOptions, total=False):
     """What is counted, how the table is made, and how its chart looks."""
 
+    panels: bool
 
-def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything]) -> Chart:
+
+def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything]) -> Chart | PanelChart:
     """Return the Pareto chart of a table, or of anything that `pareto` takes.
 
     Bars show frequencies on the primary axis, a line the cumulative percent on the secondary. The total and 100 percent
@@ -223,12 +227,15 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything
         The fixed words in another language: see `vantric.WORDS`.
     thousands, decimal, decimals, before_number, after_number, percent_sign : str (decimals: int)
         The signs of numbers, and the currency before or after amounts.
+    panels : bool
+        Whether the strata of a split are set side by side, each in percent of its own total; else each bar is stacked.
+        A drill-down always is.
     **options
         As for `pareto`.
 
     Returns
     -------
-    Chart
+    Chart or PanelChart
 
     Raises
     ------
@@ -236,6 +243,7 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything
         As for `pareto`; and for a look that is none, or a colour of something that is not in the chart.
     """
     given: dict[str, Any] = dict(options)
+    panels = given.pop("panels", False)
     wish = read_wish({name: given.pop(name) for name in CHART_OPTIONS if name in given})
     if isinstance(data, counting.ParetoTable):
         if by is not None or given:
@@ -243,10 +251,73 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything
         table: counting.ParetoTable = data
     else:
         table = pareto(data, by, **given)
-    return Chart.of(charting.pareto_chart(table, wish, description=pareto_sentence(table)))
+    return public_chart(chart_of(table, wish, panels=panels))
 
 
-def review(result: counting.Tally | counting.ParetoTable) -> list[Finding]:
+def compare(
+    before: Any, after: Any, by: str | None = None, *, names: Sequence[str] = ("Before", "After"),
+    per: Sequence[float | str] | float | str | None = None, per_units: float = 1, per_name: str | None = None,
+    **options: Unpack[CountingOptions],
+) -> Comparison:  # fmt: skip
+    """Set two tallies of the same categories side by side.
+
+    Parameters
+    ----------
+    before, after
+        Data as for `tally`, or tallies; of one source, ``vantric.crosstab(data, by, split).compare(X, Y)``.
+    by, **options
+        As for `tally`, for both sides.
+    names
+        What the two sides are called.
+    per
+        What each side was counted in, as two numbers, or as a column that is added up over all records of each side:
+        rates are compared then.
+    per_units, per_name
+        Rates are per so many (1), of what.
+
+    Returns
+    -------
+    Comparison
+        Its `rows` have frequency, percent and rank before and after, the changes in each, and the share of the total
+        change.
+
+    Raises
+    ------
+    VantricError
+        As for `tally`; and if the two are in different units.
+    """
+    counted, opening = split_options(by, options)
+    sides = [gather(data, counted, opening) for data in (before, after)]
+    exposures, of = exposures_of((before, after), opening, per)
+    first, second = names
+    found = counting.compare(
+        sides[0], sides[1], names=(first, second), exposures=exposures, units=per_units, of=per_name or of
+    )
+    return Comparison.of(found)
+
+
+def category_colours(table: counting.ParetoTable, theme: str = "light") -> dict[str, str]:
+    """Return a colour a category, the same throughout an analysis: give it to each chart as `colours`.
+
+    Parameters
+    ----------
+    table
+        The table of the whole; its order says which category gets which colour.
+    theme
+        The look of the charts. Beyond seven categories colours come again.
+
+    Returns
+    -------
+    dict of str to str
+        Category -> ``#rrggbb``.
+    """
+    from vantric.drawing.theme import theme_named
+
+    look = theme_named(theme)
+    return {name: look.colour(f"series-{place % 7 + 1}") for place, name in enumerate(table.categories)}
+
+
+def review(result: counting.Tally | counting.ParetoTable | counting.Comparison) -> list[Finding]:
     """Return what is wrong or risky in a tally or a Pareto table, and the mend.
 
     Returns
@@ -256,6 +327,8 @@ def review(result: counting.Tally | counting.ParetoTable) -> list[Finding]:
     """
     if isinstance(result, counting.ParetoTable):
         return review_pareto(result)
+    if isinstance(result, counting.Comparison):
+        return review_comparison(result)
     if isinstance(result, counting.Tally):
         return review_tally(result)
-    raise VantricError(f"cannot review {type(result).__name__}: give a tally or a Pareto table")
+    raise VantricError(f"cannot review {type(result).__name__}: give a tally, a Pareto table or a comparison")

@@ -20,6 +20,7 @@ _COMMANDS = {
     "columns": "Take a first look at a source: columns, kinds, missing, commonest labels.",
     "tally": "Count records by category, or by two columns.",
     "pareto": "Rank, cumulate and cut off the categories of a log.",
+    "compare": "Set before and after side by side.",
 }
 
 

@@ -141,11 +141,13 @@ def tell_warnings(findings: Iterable[Finding]) -> None:
             click.echo(f"vantric: {finding.severity}: {finding.message}; {finding.mend}", err=True)
 
 
-def with_warnings_told(make: Callable[[], bytes]) -> bytes:
-    """Run a drawing; what it warns of goes to standard error, one line each."""
+def drawn(chart: Any, kind: str) -> bytes:
+    """Return the picture of a chart; what drawing it warns of goes to standard error, one line each."""
+    from vantric.drawing.save import picture
+
     with warnings.catch_warnings(record=True) as caught:
         warnings.simplefilter("always", UserWarning)
-        made = make()
+        made = picture(chart, kind)
     for message in dict.fromkeys(str(warning.message) for warning in caught if warning.category is UserWarning):
         click.echo(f"vantric: warning: {message}", err=True)
     return made

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 import click
 
 from vantric.api.analysis import Analysis
+from vantric.api.chartoptions import read_wish
 from vantric.cli import output
 from vantric.cli.analysisoptions import analysis_options
+from vantric.cli.chartoptions import chart_options
 from vantric.cli.sourceoptions import counting_options
 from vantric.core import counting as core
 from vantric.core.reviewing import Finding, review_pareto
@@ -20,9 +23,12 @@ from vantric.sources import Counting, Opening
 @click.argument("source")
 @counting_options
 @analysis_options
+@click.option("--panels", is_flag=True, help="The parts of a --split side by side, not stacked.")
+@chart_options
 @output.all_outputs
 def command(
-    source: str, counting: Counting, opening: Opening, analysis: Analysis, targets: tuple[Path, ...], form: str
+    source: str, counting: Counting, opening: Opening, analysis: Analysis, panels: bool, look: dict[str, Any],
+    targets: tuple[Path, ...], form: str,
 ) -> None:  # fmt: skip
     """Rank, cumulate and cut off the categories of a log.
 
@@ -31,26 +37,26 @@ def command(
     """
     kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
     output.check_targets(targets, source)
+    if panels and not analysis.split:
+        raise click.UsageError("--panels needs parts: name a second column with --split")
+    wish = read_wish(look)
     with output.reading(source):
         table = analysis.table(source, counting, opening)
     findings = review_pareto(table)
-    output.write_all([(target, _content(table, findings, kind)) for target, kind in zip(targets, kinds, strict=True)])
+    contents = []
+    for kind in kinds:
+        if kind in TABLES:
+            contents.append(pareto_file(table, kind, findings))
+        else:
+            from vantric.api.charts import chart_of
+
+            contents.append(output.drawn(chart_of(table, wish, panels=panels), kind))
+    output.write_all(zip(targets, contents, strict=True))
     if form == "text":
         click.echo(_view(table, findings), nl=False, color=True)  # decided by the view already
     else:
         click.echo(pareto_file(table, output.TEXTS[form], findings).decode(), nl=False)
         output.tell_warnings(findings)
-
-
-def _content(table: core.ParetoTable, findings: list[Finding], kind: str) -> bytes:
-    if kind in TABLES:
-        return pareto_file(table, kind, findings)
-    from vantric.core.charting import pareto_chart
-    from vantric.drawing.save import picture
-    from vantric.report.sentence import pareto_sentence
-
-    chart = pareto_chart(table, description=pareto_sentence(table))
-    return output.with_warnings_told(lambda: picture(chart, kind))
 
 
 def _view(table: core.ParetoTable, findings: list[Finding]) -> str:

@@ -6,7 +6,7 @@ import warnings
 from collections import defaultdict
 from collections.abc import Callable
 from functools import lru_cache, partial
-from typing import Any
+from typing import Any, TypeAlias
 
 import numpy as np
 from matplotlib.axes import Axes
@@ -17,7 +17,7 @@ from matplotlib.patches import Rectangle
 from matplotlib.text import Text
 from matplotlib.transforms import Affine2D, Bbox, Transform
 
-from vantric.core.charting import Chart, Plan, make_plan
+from vantric.core.charting import Chart, PanelChart, PanelPlan, Plan, make_panel_plan, make_plan
 from vantric.core.charting.measure import Measure
 from vantric.core.charting.plan import PathMark, PointMarks, RectMarks, TextMark
 from vantric.drawing.fonts import (
@@ -30,6 +30,7 @@ from vantric.drawing.fonts import (
 )
 from vantric.drawing.theme import Theme, theme_named
 
+Drawn: TypeAlias = Chart | PanelChart
 DEFAULT_SIZE = (1280.0, 800.0)
 _POINTS = 72 / PER_INCH  # points of a plan pixel
 _OUTLINE = 1.0  # pixels
@@ -38,21 +39,27 @@ _GROUND, _GRID, _BARS, _RULES, _LINE, _POINT, _TEXT = range(7)
 
 
 def planned(
-    chart: Chart, size: tuple[float, float], measure: Callable[[tuple[str, ...]], Measure]
-) -> tuple[Plan, tuple[str, ...]]:
+    chart: Drawn, size: tuple[float, float], measure: Callable[[tuple[str, ...]], Measure]
+) -> tuple[Plan | PanelPlan, tuple[str, ...]]:
     """Return a chart's plan, measured with the fonts that draw it, and their families."""
     families = families_for(_texts(chart))
     with warnings.catch_warnings():
         warnings.filterwarnings("ignore", message=MISSING_SIGN)
+        if isinstance(chart, PanelChart):
+            return make_panel_plan(chart, size, measure(families)), families
         return make_plan(chart, size, measure(families)), families
 
 
-def _texts(chart: Chart) -> list[str]:
+def _texts(chart: Drawn) -> list[str]:
+    if isinstance(chart, PanelChart):
+        return [chart.title, chart.subtitle, chart.note, *(text for panel in chart.panels for text in _texts(panel))]
     titles = [chart.title, chart.subtitle, chart.note, chart.category_title, chart.primary_title, chart.secondary_title]
-    return [*titles, *(series.name for series in chart.series), *chart.categories]
+    units = [chart.primary_unit, chart.secondary_unit, chart.total_text, *(cut.text for cut in chart.cuts)]
+    labels = [text for series in chart.series for text in (series.name, *series.labels[:1])]
+    return [*titles, *units, *labels, *chart.categories]
 
 
-def bare_figure(chart: Chart) -> Figure:
+def bare_figure(chart: Drawn) -> Figure:
     """Return a figure to be saved at once, without hinting: marks and text, no axes."""
     theme = theme_named(chart.theme)
     plan, families = planned(chart, chart.size, linear_measure)
@@ -61,7 +68,7 @@ def bare_figure(chart: Chart) -> Figure:
     return figure
 
 
-def draw_figure(chart: Chart, *, ax: Axes | None = None) -> Figure:
+def draw_figure(chart: Drawn, *, ax: Axes | None = None) -> Figure:
     """Draw a chart into a figure that the caller goes on with.
 
     Parameters
@@ -81,12 +88,15 @@ def draw_figure(chart: Chart, *, ax: Axes | None = None) -> Figure:
     if ax is None:
         figure, origin, size = _new_figure(theme, chart.size), (0.0, 0.0), chart.size
         plan, families = planned(chart, size, renderer_measure)
-        ax = figure.add_axes(_share(plan, figure, origin))
+        ax = figure.add_axes(_share(plan, figure, origin) if isinstance(plan, Plan) else (0, 0, 1, 1))
     else:
         figure, origin, size = _room_of(ax)
         plan, families = planned(chart, size, renderer_measure)
     _Pen(ax, figure.dpi_scale_trans, origin, theme, families).draw(plan)
-    _set_limits(ax, plan, _share(plan, figure, origin))
+    if isinstance(plan, Plan):
+        _set_limits(ax, plan, _share(plan, figure, origin))
+    else:
+        ax.set_axis_off()
     return figure
 
 
@@ -145,11 +155,28 @@ class _Pen:
         self._font = lru_cache(maxsize=None)(partial(font_properties, families))
         self._unit = 1.0
 
-    def draw(self, plan: Plan) -> None:
+    def draw(self, plan: Plan | PanelPlan) -> None:
         """Draw everything, from the ground up."""
         self._unit = min(plan.size[0] / DEFAULT_SIZE[0], plan.size[1] / DEFAULT_SIZE[1])
         ground = Rectangle((0, 0), *plan.size, facecolor=self._theme.ground, edgecolor="none")
         self._add(ground, _GROUND)
+        if isinstance(plan, Plan):
+            self._draw_one(plan)
+            return
+        self._rects(plan.legend.rects)
+        for path in plan.legend.paths:
+            self._path(path)
+        for points in plan.legend.points:
+            self._points(points)
+        for text in plan.texts:
+            self._text(text)
+        whole, self._unit = self._to_figure, self._unit * 0.8
+        for box, one in plan.panels:
+            self._to_figure = Affine2D().translate(box.left, box.bottom) + whole
+            self._draw_one(one)
+        self._to_figure = whole
+
+    def _draw_one(self, plan: Plan) -> None:
         self._rules(plan.rules)
         self._rects(RectMarks(plan.clear, ("ground",) * len(plan.clear)), level=_GRID)
         for rects in (plan.bars, plan.swatches):

@@ -13,8 +13,7 @@ import matplotlib as mpl
 import numpy as np
 from matplotlib.figure import Figure
 
-from vantric.core.charting import Chart
-from vantric.drawing.figure import bare_figure
+from vantric.drawing.figure import Drawn, bare_figure
 from vantric.drawing.fonts import MISSING_SIGN, PER_INCH
 from vantric.errors import TargetError, nearest
 
@@ -29,8 +28,8 @@ _SETTINGS: Any = {
 _LOCK = threading.Lock()
 
 
-def picture(chart: Chart, kind: str) -> bytes:
-    """Return a chart as a picture of 1280 x 800.
+def picture(chart: Drawn, kind: str) -> bytes:
+    """Return a chart as a picture of its size.
 
     Parameters
     ----------
@@ -53,7 +52,7 @@ def picture(chart: Chart, kind: str) -> bytes:
         return write(figure, chart)
 
 
-def _png(figure: Figure, chart: Chart) -> bytes:
+def _png(figure: Figure, chart: Drawn) -> bytes:
     from matplotlib.backends.backend_agg import FigureCanvasAgg
     from PIL import Image
     from PIL.PngImagePlugin import PngInfo
@@ -69,7 +68,7 @@ def _png(figure: Figure, chart: Chart) -> bytes:
     return out.getvalue()
 
 
-def _svg(figure: Figure, chart: Chart) -> bytes:
+def _svg(figure: Figure, chart: Drawn) -> bytes:
     from matplotlib.backends.backend_svg import FigureCanvasSVG
 
     out = io.BytesIO()
@@ -77,7 +76,7 @@ def _svg(figure: Figure, chart: Chart) -> bytes:
     return _described(out.getvalue().decode(), chart).encode()
 
 
-def _described(svg: str, chart: Chart) -> str:
+def _described(svg: str, chart: Drawn) -> str:
     """Make the picture one image with a title and a description, as SVG 1.1 and WAI-ARIA have it."""
     start, rest = svg.split("<svg ", 1)
     attributes, rest = rest.split(">", 1)
@@ -88,7 +87,7 @@ def _described(svg: str, chart: Chart) -> str:
     return f"{start}<svg {spoken} {attributes}>\n {title}\n {description}\n {rest}"
 
 
-def _pdf(figure: Figure, chart: Chart) -> bytes:
+def _pdf(figure: Figure, chart: Drawn) -> bytes:
     from matplotlib.backends.backend_pdf import FigureCanvasPdf
 
     out = io.BytesIO()
@@ -103,5 +102,5 @@ def _pdf(figure: Figure, chart: Chart) -> bytes:
     return out.getvalue()
 
 
-_WRITERS: dict[str, Callable[[Figure, Chart], bytes]] = {"png": _png, "svg": _svg, "pdf": _pdf}
+_WRITERS: dict[str, Callable[[Figure, Drawn], bytes]] = {"png": _png, "svg": _svg, "pdf": _pdf}
 PICTURES = tuple(_WRITERS)

@@ -10,12 +10,12 @@ from vantric.core.counting.tally import Tally
 from vantric.core.reviewing import Finding
 from vantric.report import paretodata, tallydata
 from vantric.report.cells import table_notes
-from vantric.report.markdown import markdown_table
+from vantric.report.markdown import markdown_cell, markdown_table
 from vantric.report.safecells import csv_text
 from vantric.report.sentence import pareto_sentence
 
 if TYPE_CHECKING:
-    from vantric.core.counting import Crosstab, ParetoTable
+    from vantric.core.counting import Comparison, Crosstab, ParetoTable
 
 #: The endings of tables.
 TABLES = ("csv", "json", "xlsx", "md", "html")
@@ -80,3 +80,30 @@ def tally_file(found: Tally | Crosstab, kind: str, findings: Iterable[Finding], 
     note = escape(tally.origin.note())
     parts = [f"<h1>{escape(title)}</h1>", plain_html(*cells, caption=tally.base()), f'<p class="note">{note}</p>']
     return page(title, parts).encode()
+
+
+def comparison_file(found: Comparison, kind: str, findings: Iterable[Finding]) -> bytes:
+    """Return a comparison as a ``csv``, ``json``, ``xlsx``, ``md`` or ``html`` file."""
+    from vantric.report import comparisondata
+    from vantric.report.comparisonsentence import comparison_sentence
+
+    if kind == "json":
+        return tallydata.as_json(comparisondata.comparison_object(found, findings)).encode()
+    if kind == "csv":
+        return csv_text(*comparisondata.comparison_rows(found)).encode("utf-8", "backslashreplace")
+    subject = f"Comparison of {found.before.origin.by}" if found.before.origin.by else "Comparison"
+    said, notes = comparison_sentence(found), comparisondata.comparison_notes(found)
+    if kind == "xlsx":
+        from vantric.report.workbook import Sheet, workbook
+
+        return workbook(
+            [Sheet(subject, *comparisondata.comparison_rows(found), comparisondata.PERCENTS)], [said, *notes]
+        )
+    cells = comparisondata.comparison_cells(found)
+    if kind == "md":
+        text = markdown_table(cells.head, [*cells.rows, cells.total], left=cells.left)
+        return (text + "".join(f"\n{markdown_cell(note)}\n" for note in notes)).encode("utf-8", "backslashreplace")
+    from vantric.report.paretohtml import page, table_html
+
+    told = "".join(f'<p class="note">{escape(note)}</p>' for note in notes)
+    return page(subject, [f"<h1>{escape(subject)}</h1>", table_html(cells, caption=said), told]).encode()

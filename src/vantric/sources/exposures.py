@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
 from vantric.core.counting.rates import Exposure
 from vantric.core.counting.tally import MISSING_LABEL
-from vantric.core.numbers.amounts import Number
+from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.errors import ColumnError
 from vantric.sources.gather import gather
+from vantric.sources.labels import label_text
 from vantric.sources.opening import with_records
 from vantric.sources.options import Counting, Opening
 
@@ -49,8 +50,40 @@ def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) ->
 def total_exposure(data: Any, opening: Opening, per: str) -> Number:
     """Return the sum of a column over all records, those without a label too."""
     found = with_records(data, opening, [per], lambda records: records.sums([], per))
-    total = found[0][-1] if found else 0
-    return int(total) if total == int(total) else float(total)
+    return Amounts.of([found[0][-1]] if found else []).total
+
+
+def exposures_of(
+    sides: Sequence[Any], opening: Opening, per: object
+) -> tuple[tuple[Number, Number] | None, str]:  # fmt: skip
+    """Return what two sides were counted in, and what it is called: two numbers, or a column of both sources."""
+    if per is None:
+        return None, ""
+    named = as_number(per)
+    if isinstance(per, str) and named is None and "," not in per:
+        totals = [total_exposure(side, opening, per) for side in sides]
+        return (totals[0], totals[1]), per
+    parts = per.split(",") if isinstance(per, str) else per if isinstance(per, Sequence) else [per, per]
+    numbers = [as_number(part) for part in parts]
+    if len(numbers) != 2 or None in numbers:
+        raise ColumnError(f"rates of two sides are per two numbers, or per a column; {per} is neither")
+    return (numbers[0], numbers[1]), "units"  # type: ignore[return-value]
+
+
+def exposures_within(
+    data: Any, opening: Opening, per: object, split: str, labels: tuple[str, str]
+) -> tuple[tuple[Number, Number] | None, str]:
+    """Return what two parts of one source were counted in; a column is added up over all records of each part."""
+    if not isinstance(per, str) or as_number(per) is not None or "," in per:
+        return exposures_of((data, data), opening, per)
+    if data == "-":
+        raise ColumnError("standard input can be read once only: rates per a column need a file")
+    sums = with_records(data, opening, [split, per], lambda records: records.sums([split], per))
+    heaps: dict[str | None, list[Raw]] = {}
+    for value, _, total in sums:
+        heaps.setdefault(label_text(value), []).append(total)
+    totals = [Amounts.of(heaps.get(label, [])).total for label in labels]
+    return (totals[0], totals[1]), per
 
 
 def as_number(value: object) -> Number | None:

@@ -1,6 +1,9 @@
 """Charting: what is wanted (chart) and where everything stands (plan)."""
 
 from vantric.core.charting.chart import Bars, Chart, CutMark, Line
+from vantric.core.charting.comparisonchart import comparison_chart
+from vantric.core.charting.panelcharts import drill_panels, strata_panels
+from vantric.core.charting.panels import PanelChart, PanelPlan, make_panel_plan
 from vantric.core.charting.paretochart import cut_words, pareto_chart
 from vantric.core.charting.plan import Box, Plan, TextMark
 from vantric.core.charting.planner import make_plan
@@ -14,11 +17,17 @@ __all__ = [
     "Chart",
     "CutMark",
     "Line",
+    "PanelChart",
+    "PanelPlan",
     "Plan",
     "TextMark",
     "Wish",
     "Wording",
+    "comparison_chart",
     "cut_words",
+    "drill_panels",
+    "make_panel_plan",
     "make_plan",
     "pareto_chart",
+    "strata_panels",
 ]

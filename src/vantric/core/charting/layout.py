@@ -142,7 +142,8 @@ def _legend(desk: Desk, room: _Room, remark: str, top: float, beside: float) -> 
             desk.chart, left, width - sizes.px(24), top - sizes.px(10), sizes, desk.pen, extra=remark, column=True
         )
     gap = 0.0 if desk.chart.legend == "below" else sizes.px(10)
-    return legend(desk.chart, room.left, width - room.right, top - gap, sizes, desk.pen, extra=remark)
+    start = sizes.px(24) if desk.chart.lying else room.left
+    return legend(desk.chart, start, width - room.right, top - gap, sizes, desk.pen, extra=remark)
 
 
 def _titles(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unicodedata
+from itertools import pairwise
 from typing import Protocol
 
 #: Height above and depth below the baseline that a line of text takes, in ems.
@@ -60,9 +61,12 @@ def fitted(text: str, size: float, bold: bool, room: float, measure: Measure) ->
 
 
 def wrapped(text: str, size: float, bold: bool, room: float, measure: Measure) -> tuple[str, ...] | None:
-    """Return `text` broken at its blanks into lines no wider than `room`; None if a word is wider than that."""
-    words = text.split()
-    if any(measure(word, size, bold) > room for word in words):
+    """Return `text` broken into lines no wider than `room`; None if what cannot be broken is wider than that.
+
+    Lines break at blanks, and between the signs of East Asian scripts.
+    """
+    words = _words(text)
+    if any(measure(word, size, bold) > room for _, word in words):
         return None
     return _filled(words, size, bold, room, measure)
 
@@ -71,17 +75,59 @@ def broken(
     text: str, size: float, bold: bool, room: float, most: int, measure: Measure
 ) -> tuple[str, ...]:  # fmt: skip
     """Return `text` in at most `most` lines no wider than `room`: long words are broken, the end is cut short."""
-    pieces = [piece for word in text.split() for piece in _pieces(word, size, bold, room, measure)]
+    pieces = [
+        (blank if number == 0 else "", piece)
+        for blank, word in _words(text)
+        for number, piece in enumerate(_pieces(word, size, bold, room, measure))
+    ]
     lines = _filled(pieces, size, bold, room, measure)
     if len(lines) <= most:
         return lines
-    return (*lines[: most - 1], fitted(" ".join(lines[most - 1 :]), size, bold, room, measure))
+    return (*lines[: most - 1], fitted(_after(text, lines[: most - 1]), size, bold, room, measure))
 
 
-def _filled(words: list[str], size: float, bold: bool, room: float, measure: Measure) -> tuple[str, ...]:
+def _after(text: str, lines: tuple[str, ...]) -> str:
+    """Return what follows the first lines of a text."""
+    taken, at = sum(len(line.replace(" ", "")) for line in lines), 0
+    while taken:
+        taken -= not text[at].isspace()
+        at += 1
+    return text[at:].strip()
+
+
+#: A word, and what stands between it and the one before on the same line.
+_Word = tuple[str, str]
+#: Signs that start no line, and signs that end none (JIS X 4051).
+_NO_START = frozenset("、。，．・：；？！ー」』）】〉》〕］｝ゝゞ々ぁぃぅぇぉっゃゅょゎァィゥェォッャュョヮヵヶ％")
+_NO_END = frozenset("「『（【〈《〔［｛")
+
+
+def _words(text: str) -> list[_Word]:
+    """Part a text where a line may break."""
+    words = text.split()
+    if text.isascii():
+        return [(" ", word) for word in words]
+    return [
+        (" " if number == 0 else "", part) for word in words for number, part in enumerate(_between_wide_signs(word))
+    ]
+
+
+def _between_wide_signs(word: str) -> list[str]:
+    parts = [word[:1]]
+    for before, sign in pairwise(word):
+        wide = unicodedata.east_asian_width(sign) in "WF" and unicodedata.category(sign) != "So"
+        wide = wide or unicodedata.east_asian_width(before) in "WF"
+        if wide and sign not in _NO_START and before not in _NO_END and not unicodedata.combining(sign):
+            parts.append(sign)
+        else:
+            parts[-1] += sign
+    return parts
+
+
+def _filled(words: list[_Word], size: float, bold: bool, room: float, measure: Measure) -> tuple[str, ...]:
     lines: list[str] = []
-    for word in words:
-        longer = f"{lines[-1]} {word}" if lines else word
+    for blank, word in words:
+        longer = f"{lines[-1]}{blank}{word}" if lines else word
         if lines and measure(longer, size, bold) <= room:
             lines[-1] = longer
         else:

@@ -148,8 +148,8 @@ def _titles(table: ParetoTable, wish: Wish, *, whole: bool) -> dict[str, Any]:
     found = {
         "title": _title(table, subject, wish.wording),
         "subtitle": wish.wording.base(table.tally),
-        "note": _note(table, wish),
-        "category_title": subject[:1].upper() + subject[1:],
+        "note": chart_note(table, wish),
+        "category_title": subject_of(table),
         "primary_title": say("with unit", name=frequency, unit=unit) if unit else frequency,
         "secondary_title": _secondary_title(table, wish, unit),
     }
@@ -174,6 +174,18 @@ def _total(table: ParetoTable, wish: Wish) -> str:
     return wish.wording.style.amounts([table.total], most_decimals=_decimals(table))[0]
 
 
+def subject_of(table: ParetoTable) -> str:
+    """Return what the table is of, as it is titled at an axis."""
+    subject = one_line(table.origin.by) if table.origin.by else ""
+    return subject[:1].upper() + subject[1:]
+
+
+def chart_title(table: ParetoTable, wish: Wish) -> str:
+    """Return the title: the user's, or what the table is of."""
+    subject = one_line(table.origin.by) if table.origin.by else ""
+    return _title(table, subject, wish.wording) if wish.title is None else wish.title
+
+
 def _title(table: ParetoTable, subject: str, wording: Wording) -> str:
     kind = "title" if table.ordering == "frequency" else "frequency chart"
     if not subject:
@@ -183,7 +195,8 @@ def _title(table: ParetoTable, subject: str, wording: Wording) -> str:
     return wording.say(kind, subject=subject)
 
 
-def _note(table: ParetoTable, wish: Wish) -> str:
+def chart_note(table: ParetoTable, wish: Wish) -> str:
+    """Return the small line at the foot: source, period, filter, merges and folds."""
     if not isinstance(wish.note, bool):
         return wish.note
     if not wish.note:

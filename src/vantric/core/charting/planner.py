@@ -10,6 +10,7 @@ import numpy as np
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.cutmark import cut_rules, cut_text
 from vantric.core.charting.layout import Desk, Page, lay_out
+from vantric.core.charting.legend import legend_width
 from vantric.core.charting.lettering import Pen, Sizes
 from vantric.core.charting.marks import Marks, set_marks
 from vantric.core.charting.measure import Measure, table_measure
@@ -18,7 +19,13 @@ from vantric.core.charting.plan import Box, Floats, Plan, TextMark, point_role
 from vantric.core.charting.valuelabels import Labelled, Pointed, bar_labels, point_labels
 
 
-def make_plan(chart: Chart, size: tuple[float, float] | None = None, measure: Measure = table_measure) -> Plan:
+def make_plan(
+    chart: Chart,
+    size: tuple[float, float] | None = None,
+    measure: Measure = table_measure,
+    *,
+    unit: float | None = None,
+) -> Plan:
     """Resolve every position of a chart.
 
     Parameters
@@ -29,6 +36,8 @@ def make_plan(chart: Chart, size: tuple[float, float] | None = None, measure: Me
         Width and height of the picture in pixels; the chart's own if not given.
     measure
         Tells how wide text is; a fixed table by default, the renderer's own when drawing.
+    unit
+        How large letters are beside those of a picture of 1280 x 800; by the size if not given.
 
     Returns
     -------
@@ -40,7 +49,7 @@ def make_plan(chart: Chart, size: tuple[float, float] | None = None, measure: Me
         If the picture is too small for the chart.
     """
     size = chart.size if size is None else size
-    desk = Desk(chart, size, Sizes.of(*size), Pen(measure), chart.scales())
+    desk = Desk(chart, size, Sizes.of(*size) if unit is None else Sizes(unit), Pen(measure), chart.scales())
     page = lay_out(desk)
     marks = set_marks(chart, desk.scales, page.field, desk.sizes)
     placed = _place_labels(desk, page, marks)
@@ -62,7 +71,7 @@ class _Placed:
 def _place_labels(desk: Desk, page: Page, marks: Marks, *, with_cut_text: bool = True) -> _Placed | None:
     """Place what the cut-offs cut, then the labels of bars and points; None if a cut-off's text finds no place."""
     chart, field = desk.chart, page.field
-    places = _taken(page, marks)
+    places = _taken(page, marks, _open_width(desk))
     texts: list[TextMark] = []
     levels = [float(field.up(desk.scales.secondary.fraction(cut.value))) for cut in chart.cuts]
     cuts = list(zip(chart.cuts, levels, strict=True)) if marks.paths else []
@@ -110,11 +119,20 @@ def _labelled_bars(desk: Desk, page: Page, marks: Marks) -> list[Labelled]:
     ]  # fmt: skip
 
 
-def _taken(page: Page, marks: Marks) -> Places:
+def _open_width(desk: Desk) -> float:
+    """Return how far labels may reach to the right of a lying chart."""
+    width = desk.size[0]
+    if desk.chart.legend != "right":
+        return width
+    return width - desk.sizes.px(24) - legend_width(desk.chart, width, desk.sizes, desk.pen)
+
+
+def _taken(page: Page, marks: Marks, width: float) -> Places:
     """Return the frame with everything in it that a label must not cover."""
     frame = page.field.frame
-    left, bottom = (frame.left + 1, frame.bottom + 1) if page.field.lying else (frame.left + 2, frame.bottom + 1)
-    places = Places(Box(left, bottom, frame.right, frame.top))
+    lying = page.field.lying  # no axis stands to the right then
+    right = width - 4 if lying else frame.right
+    places = Places(Box(frame.left + (1 if lying else 2), frame.bottom + 1, right, frame.top))
     for number, edge in enumerate(marks.bars.edges.tolist()):
         places.take(Box(*edge), owner=number)
     for path, points in zip(marks.paths, marks.points, strict=True):

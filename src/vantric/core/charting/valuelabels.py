@@ -86,6 +86,7 @@ def _level_options(
     if width <= bar.width - 0.4 * gap and inside - FIGURE_DESCENT * size - 0.4 * gap >= bar.bottom:
         yield pen.line(label, middle, inside, size, f"on-{role}", ha="center", figures=True), owner
     yield pen.line(label, middle - 1.6 * gap, above, size, "value", ha="right", figures=True), None
+    yield pen.line(label, middle - 0.4 * gap, above + gap, size, "value", ha="right", figures=True), None
     if figure_height(size) <= bar.width - 0.4 * gap and width + 3 * gap <= bar.height:
         baseline = middle + (FIGURE_ASCENT - FIGURE_DESCENT) / 2 * size
         upright = pen.line(
@@ -181,6 +182,9 @@ def _above(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: boo
     yield pen.line(label, x, baseline, size, role, ha="center", figures=True)
     yield pen.line(label, x - radius - gap, y + 0.2 * size, size, role, ha="right", figures=True)
     if telling:
+        yield pen.line(label, x + radius + gap, y - middle_drop(size) - 0.3 * size, size, role, figures=True)
+        for rise in (1.1, 2.0):
+            yield pen.line(label, x, baseline + rise * size, size, role, ha="center", figures=True)
         beside = x + wanted.pitch / 2 + gap
         yield pen.line(label, beside, y - middle_drop(size), size, role, figures=True)
         yield pen.line(label, beside, y + 2 * gap, size, role, figures=True)

@@ -47,7 +47,7 @@ WORDS: Mapping[str, str] = {
     "rest": "“{rest}” holds the {number} smallest categories",
     "rest of one": "“{rest}” holds the smallest category",
     "own total": "Percent of each side's own total",
-    "before and after": "{subject} before and after",
+    "before and after": "{subject}: {before} and {after}",
     "each total": "Percent of each panel's own total",
     "whole": "{number} in all",
 }
@@ -144,7 +144,7 @@ class Wording:
 
 _GAPS = (
     "subject", "split", "name", "unit", "total", "count", "all", "percent", "number", "label", "one", "other",
-    "source", "first", "last", "where", "rest",
+    "source", "first", "last", "where", "rest", "before", "after",
 )  # fmt: skip
 
 

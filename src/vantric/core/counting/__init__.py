@@ -9,6 +9,7 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    from vantric.core.counting.comparison import Change, Comparison, compare
     from vantric.core.counting.crosstab import Crosstab
     from vantric.core.counting.cutoff import Cutoff
     from vantric.core.counting.measures import Measures
@@ -18,6 +19,8 @@ if TYPE_CHECKING:
     from vantric.core.counting.tally import Missing, Origin, Tally
 
 _HOMES = {
+    "Change": "comparison",
+    "Comparison": "comparison",
     "Crosstab": "crosstab",
     "Cutoff": "cutoff",
     "Measures": "measures",
@@ -29,11 +32,14 @@ _HOMES = {
     "Rest": "paretotable",
     "Row": "paretotable",
     "Tally": "tally",
+    "compare": "comparison",
     "pareto": "paretotable",
     "relabelling": "relabel",
 }
 
 __all__ = [
+    "Change",
+    "Comparison",
     "Crosstab",
     "Cutoff",
     "Measures",
@@ -45,6 +51,7 @@ __all__ = [
     "Rest",
     "Row",
     "Tally",
+    "compare",
     "pareto",
     "relabelling",
 ]

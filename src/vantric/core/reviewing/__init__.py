@@ -1,7 +1,8 @@
 """Reviewing: what is wrong or risky in counts, tables and charts, and the mend."""
 
+from vantric.core.reviewing.comparison import review_comparison
 from vantric.core.reviewing.finding import Finding
 from vantric.core.reviewing.pareto import review_pareto
 from vantric.core.reviewing.tally import review_tally
 
-__all__ = ["Finding", "review_pareto", "review_tally"]
+__all__ = ["Finding", "review_comparison", "review_pareto", "review_tally"]

@@ -1,0 +1,29 @@
+"""The chart of a result: what the function and the command share."""
+
+from __future__ import annotations
+
+from vantric.api.chart import Chart, PanelChart
+from vantric.core import charting
+from vantric.core.charting import Wish
+from vantric.core.counting import Comparison, ParetoTable
+from vantric.report.comparisonsentence import comparison_sentence
+from vantric.report.sentence import pareto_sentence
+
+
+def chart_of(
+    result: ParetoTable | Comparison, wish: Wish, *, panels: bool = False
+) -> charting.Chart | charting.PanelChart:
+    """Return the chart of a table, its panels, or the chart of a comparison, with what it shows in words."""
+    if isinstance(result, Comparison):
+        return charting.comparison_chart(result, wish, description=comparison_sentence(result))
+    description = pareto_sentence(result)
+    if panels:
+        return charting.strata_panels(result, wish, description=description)
+    if result.within:
+        return charting.drill_panels(result, wish, description=description)
+    return charting.pareto_chart(result, wish, description=description)
+
+
+def public_chart(chart: charting.Chart | charting.PanelChart) -> Chart | PanelChart:
+    """Return the form of a chart that users hold."""
+    return PanelChart.of(chart) if isinstance(chart, charting.PanelChart) else Chart.of(chart)

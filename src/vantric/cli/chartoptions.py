@@ -1,0 +1,118 @@
+"""The options of every command that draws."""
+
+from __future__ import annotations
+
+import json
+import tomllib
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import Any
+
+import click
+
+from vantric.cli.sourceoptions import Command, decorated
+from vantric.errors import ChartError
+
+_LOOK = (
+    click.option("--theme", default="light", show_default=True, metavar="NAME", help="light, dark or print."),
+    click.option("--size", default="1280x800", show_default=True, metavar="WxH", help="The picture in pixels."),
+    click.option(
+        "--orientation", type=click.Choice(["upright", "lying"]), default="upright", help="Bars upward or to the right."
+    ),
+    click.option(
+        "--points", type=click.Choice(["centre", "edge"]), default="centre", help="Where the line's points stand."
+    ),
+    click.option(
+        "--labels", type=click.Choice(["frequency", "percent", "none"]), default="frequency", help="What bars say."
+    ),
+    click.option(
+        "--label-place", type=click.Choice(["above", "inside"]), default="above", help="Where the numbers stand."
+    ),
+    click.option(
+        "--cumulative",
+        type=click.Choice(["percent", "frequency", "none"]),
+        default="percent",
+        help="What the line is.",
+    ),
+    click.option(
+        "--legend", type=click.Choice(["above", "below", "right", "none"]), default="above", help="Where it stands."
+    ),
+)
+_TEXTS = (
+    click.option("--title", metavar="TEXT", help="In place of the chart's own; '' for none. So too:"),
+    click.option("--subtitle", metavar="TEXT"),
+    click.option("--category-title", metavar="TEXT"),
+    click.option("--primary-title", metavar="TEXT"),
+    click.option("--secondary-title", metavar="TEXT"),
+    click.option("--unit", metavar="TEXT", help="What the frequencies are in."),
+    click.option("--note", metavar="TEXT", help="In place of the small line of source, filter, merges and folds."),
+    click.option("--no-note", is_flag=True, help="No such line."),
+    click.option(
+        "--colour",
+        "colours",
+        multiple=True,
+        metavar="NAME=COLOUR",
+        help="Of a category or series: #rrggbb or CSS name.",
+    ),
+    click.option("--word", "said", multiple=True, metavar="NAME=TEXT", help="A fixed word in another language."),
+    click.option(
+        "--words", type=click.Path(path_type=Path), metavar="FILE", help="Fixed words in a TOML or JSON file."
+    ),
+)
+_NUMBERS = (
+    click.option("--thousands", default=",", show_default=True, metavar="SIGN", help="Between thousands; '' for none."),
+    click.option("--decimal", default=".", show_default=True, metavar="SIGN", help="Before decimals."),
+    click.option("--decimals", type=int, metavar="N", help="How many every amount has."),
+    click.option("--before-number", default="", metavar="TEXT", help="Before amounts: a currency sign."),
+    click.option("--after-number", default="", metavar="TEXT", help="Behind amounts."),
+    click.option("--percent-sign", default=" %", metavar="TEXT", help="Behind percents."),
+)
+_PLAIN = (
+    "theme", "size", "orientation", "points", "labels", "label_place", "cumulative", "legend", "title", "subtitle",
+    "category_title", "primary_title", "secondary_title", "unit", "thousands", "decimal", "decimals", "before_number",
+    "after_number", "percent_sign",
+)  # fmt: skip
+
+
+def chart_options(command: Command) -> Command:
+    """Add the options of a chart; they arrive as `look`: the options of the public functions."""
+
+    def gather(values: dict[str, Any]) -> dict[str, Any]:
+        look = {name: values.pop(name) for name in _PLAIN}
+        note, none = values.pop("note"), values.pop("no_note")
+        if note is not None and none:
+            raise click.UsageError("--note and --no-note contradict each other: give one of them")
+        look["note"] = note if note is not None else not none
+        look["colours"] = _pairs(values.pop("colours"), "--colour", "Pinhole=#164a6e")
+        file, said = values.pop("words"), _pairs(values.pop("said"), "--word", "total=Summe {total}")
+        look["words"] = {**(read_words(file) if file else {}), **said}
+        return {**values, "look": look}
+
+    return decorated(command, (*_LOOK, *_TEXTS, *_NUMBERS), gather)
+
+
+def _pairs(texts: Sequence[str], option: str, example: str) -> dict[str, str]:
+    found = {}
+    for text in texts:
+        name, sign, value = text.partition("=") if option == "--word" else text.rpartition("=")
+        if not sign or not name.strip():
+            raise click.UsageError(f"{option} takes a name and what it is, such as {example}; '{text}' is not")
+        found[name.strip()] = value.strip() if option == "--colour" else value
+    return found
+
+
+def read_words(path: Path) -> Mapping[str, str]:
+    """Return the words of a TOML or JSON file, or raise `ChartError`."""
+    try:
+        text = path.read_text(encoding="utf-8-sig")
+    except FileNotFoundError:
+        raise ChartError(f"there is no file '{path}' of words") from None
+    except (OSError, UnicodeDecodeError) as error:
+        raise ChartError(f"cannot read the words in '{path}': {error}") from None
+    try:
+        found: Any = json.loads(text) if path.suffix.casefold() == ".json" else tomllib.loads(text)
+    except ValueError as error:
+        raise ChartError(f"'{path}' is no valid TOML or JSON: {error}") from None
+    if not isinstance(found, dict) or not all(isinstance(word, str) for word in found.values()):
+        raise ChartError(f"'{path}' holds no words: it needs a name and a text in pairs")
+    return found

@@ -1,0 +1,99 @@
+"""A comparison as data and as cells."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import TYPE_CHECKING, Any
+
+from vantric.core.numbers.shown import distinct_lines, number_text, number_texts, one_line, percent_text
+from vantric.core.reviewing import Finding
+from vantric.report.cells import Cells
+from vantric.report.paretodata import whole
+
+if TYPE_CHECKING:
+    from vantric.core.counting import Comparison, ParetoTable
+
+COLUMNS = (
+    "category", "before", "after", "before_percent", "after_percent", "before_rank", "after_rank", "change",
+    "percent_points", "rank_change", "share", "before_count", "after_count",
+)  # fmt: skip
+PERCENTS = frozenset({"before_percent", "after_percent", "percent_points", "share"})
+
+
+def comparison_object(found: Comparison, findings: Iterable[Finding]) -> dict[str, Any]:
+    """Return the JSON object of a comparison."""
+    origin = found.before.origin
+    return {
+        "format": "vantric/comparison",
+        "version": 1,
+        "by": origin.by,
+        "unit": found.unit,
+        "before": _side(found.before, found.before_name, found.exposures[0] if found.exposures else None),
+        "after": _side(found.after, found.after_name, found.exposures[1] if found.exposures else None),
+        "change": whole(found.change),
+        "rows": [{name: whole(getattr(row, name)) for name in COLUMNS} for row in found.rows],
+        "findings": [finding.to_dict() for finding in findings],
+    }
+
+
+def _side(table: ParetoTable, name: str, exposure: Any) -> dict[str, Any]:
+    return {
+        "name": name,
+        "source": table.origin.source,
+        "where": table.origin.where,
+        "records": whole(table.tally.records),
+        "total": whole(table.total),
+        "missing": {"records": whole(table.missing.records), "frequency": whole(table.missing.frequency)},
+        "exposure": exposure,
+    }
+
+
+def comparison_rows(found: Comparison) -> tuple[list[str], list[list[Any]]]:
+    """Return head and rows as plain values."""
+    return list(COLUMNS), [[whole(getattr(row, name)) for name in COLUMNS] for row in found.rows]
+
+
+def comparison_cells(found: Comparison) -> Cells:
+    """Return the cells of a comparison as people read them; frequencies are rates where exposures are given."""
+    before, after = one_line(found.before_name, longest=16), one_line(found.after_name, longest=16)
+    decimals = 4 if found.exposures else 6
+    rows = found.rows
+    changes = _signed(number_texts([abs(row.change) for row in rows], most_decimals=decimals), [r.change for r in rows])
+    columns = [
+        distinct_lines(found.categories),
+        number_texts([row.before for row in rows], most_decimals=decimals),
+        number_texts([row.after for row in rows], most_decimals=decimals),
+        changes,
+        [percent_text(row.before_percent) for row in rows],
+        [percent_text(row.after_percent) for row in rows],
+        [_points(row.percent_points) for row in rows],
+        [_ranks(row.before_rank, row.after_rank) for row in rows],
+        ["–" if row.share is None else percent_text(row.share) for row in rows],
+    ]
+    head = ("Category", before, after, "Change", f"% {before}", f"% {after}", "Points", "Rank", "Share of change")
+    totals = [
+        "" if found.exposures else number_text(value)
+        for value in (found.before.total, found.after.total, abs(found.change))
+    ]
+    totals[2] = _signed([totals[2]], [found.change])[0] if totals[2] else ""
+    total = ("Total", *totals, "100.0 %", "100.0 %", "", "", "100.0 %" if found.change else "–")
+    return Cells(head, tuple(zip(*columns, strict=True)), total, frozenset({0}))
+
+
+def _signed(texts: list[str], values: list[Any]) -> list[str]:
+    signs = ("+" if value > 0 else "−" if value < 0 else "" for value in values)
+    return [sign + text for sign, text in zip(signs, texts, strict=True)]
+
+
+def _points(value: float) -> str:
+    return _signed([percent_text(abs(value)).removesuffix(" %")], [value])[0]
+
+
+def _ranks(before: int | None, after: int | None) -> str:
+    return f"{'–' if before is None else before} → {'–' if after is None else after}"
+
+
+def comparison_notes(found: Comparison) -> list[str]:
+    """Return the bases of both sides, and where they come from."""
+    notes = [table.origin.note() for table in (found.before, found.after)]
+    return [*found.base().split("; ", 1), *dict.fromkeys(filter(None, notes))]
