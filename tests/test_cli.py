@@ -114,10 +114,10 @@ class Pareto(InFolder):
         lines = result.out.splitlines()
         self.assertEqual((result.status, result.err, lines[0]), (0, "", "Pareto table of defect"))
         self.assertIn("3,834 records, 166 without a defect", lines[1])
-        body = lines[3 : lines.index("") + 28]
-        self.assertTrue(all(len(line) <= 80 for line in body), body)
-        self.assertRegex(lines[4], r"^ 1  Pinhole +902   23\.5 %      23\.5 %  █+")
-        self.assertRegex(lines[11], "^─── 80 % reached by 7 of 24 categories: 81.3 % ─+$")
+        self.assertTrue(all(len(line) <= 80 for line in lines), lines)
+        body = lines[lines.index("") + 1 :]
+        self.assertRegex(body[1], r"^ 1  Pinhole +902   23\.5 %      23\.5 %  █+")
+        self.assertRegex(body[8], "^─── 80 % reached by 7 of 24 categories: 81.3 % ─+$")
         self.assertIn("Total                      3,834  100.0 %", result.out)
         self.assertIn("warning: labels that differ only in case or blanks", result.out)
         self.assertNotIn("\x1b", result.out)
@@ -144,8 +144,8 @@ class Pareto(InFolder):
             + "\n"
         )
         lines = Result("pareto", log, "--by", "defect").out.splitlines()
-        self.assertEqual(len(lines), 12)
-        self.assertTrue(all(len(line) <= 80 for line in lines[3:]), lines)
+        self.assertEqual(len([line for line in lines if re.match(" *[123]  ", line)]), 3)
+        self.assertTrue(all(len(line) <= 80 for line in lines), lines)
         self.assertIn("two lines", " ".join(lines))
 
     def test_csv_and_markdown_can_be_read_again(self) -> None:

@@ -7,6 +7,7 @@ import unittest
 import warnings
 import xml.etree.ElementTree as ET
 import zlib
+from itertools import pairwise
 from unittest import mock
 
 import matplotlib as mpl
@@ -22,14 +23,18 @@ from tests.colours import contrast, distance
 from tests.test_charting import CASES
 from vantric.core.charting import make_plan
 from vantric.drawing import fonts
+from vantric.drawing.colours import as_colour, luminance, readable
 from vantric.drawing.figure import bare_figure
 from vantric.drawing.fonts import PER_INCH, families_for, font_properties, linear_measure, renderer_measure
 from vantric.drawing.save import picture
-from vantric.drawing.theme import LIGHT
-from vantric.errors import TargetError
+from vantric.drawing.theme import DARK, LIGHT, PRINT, THEMES, theme_named
+from vantric.errors import ChartError, TargetError
 
 SVG = "{http://www.w3.org/2000/svg}"
 COUNTS = {"Pinhole": 88, "Warping <&> $x_1$": 61, "Édge “chip”": 44, "Scratch": 9}
+
+
+SERIES = [f"series-{number}" for number in range(1, 8)]
 
 
 def chart() -> vt.Chart:
@@ -177,37 +182,49 @@ class Axes(unittest.TestCase):
 
 class Look(unittest.TestCase):
     def test_text_and_marks_stand_out_from_their_ground(self) -> None:
-        for role, colour in LIGHT.colours.items():
-            ground = LIGHT.colours[role.removeprefix("on-")] if role.startswith("on-") else LIGHT.ground
-            least = {
-                "ground": 1.0,
-                "grid": 1.0,
-                "quiet": 3.0,
-                "strong": 3.0,
-                "bar": 3.0,
-                "line": 3.0,
-                "point": 3.0,
-                "axis": 3.0,
-            }
-            with self.subTest(role=role):
-                self.assertGreaterEqual(contrast(colour, ground), least.get(role, 4.5))
+        marks = {"strong", "bar", "line", "line-2", "point", "point-2", "axis", *SERIES}
+        for theme in THEMES.values():
+            for role, colour in theme.colours.items():
+                inside = role.removeprefix("on-") if role.startswith("on-") else None
+                ground = theme.colours[inside] if inside else theme.ground
+                least = 1.0 if role in {"ground", "grid", "parting"} else 3.0 if role in {*marks, "quiet"} else 4.5
+                if theme.edges.get(role):  # its outline stands out
+                    colour = theme.edges[role]
+                with self.subTest(theme=theme.name, role=role):
+                    self.assertGreaterEqual(contrast(colour, ground), least)
 
     def test_neighbours_are_told_apart_by_every_eye(self) -> None:
-        for one, other in (
-            ("strong", "quiet"),
-            ("line", "strong"),
-            ("line", "quiet"),
-            ("cut", "line"),
-            ("cut", "quiet"),
-        ):
-            for sight in (None, "protanopia", "deuteranopia", "tritanopia"):
-                with self.subTest(one=one, other=other, sight=sight):
-                    apart = distance(LIGHT.colours[one], LIGHT.colours[other], deficiency=sight)
-                    self.assertGreater(apart, 20)
+        pairs = [("strong", "quiet"), ("line", "strong"), ("line", "quiet"), ("cut", "line"), ("cut", "quiet"),
+                 ("line", "line-2"), *pairwise(SERIES)]  # fmt: skip
+        for theme in (LIGHT, DARK):
+            for one, other in pairs:
+                for sight in (None, "protanopia", "deuteranopia", "tritanopia"):
+                    with self.subTest(theme=theme.name, one=one, other=other, sight=sight):
+                        apart = distance(theme.colours[one], theme.colours[other], deficiency=sight)
+                        self.assertGreater(apart, 18)
+
+    def test_print_is_told_apart_without_colour(self) -> None:
+        for one, other in (("strong", "quiet"), *pairwise(SERIES)):
+            lights = [luminance(PRINT.colours[role]) for role in (one, other)]
+            patterns = {PRINT.hatches.get(role) for role in (one, other)}
+            self.assertTrue(abs(lights[0] - lights[1]) > 0.15 or len(patterns) == 2, (one, other))
+        self.assertTrue(all(len({colour[at : at + 2] for at in (1, 3, 5)}) == 1 for colour in PRINT.colours.values()))
+        self.assertNotEqual(PRINT.dashes.get("line"), PRINT.dashes.get("line-2"))
 
     def test_every_role_of_a_plan_has_a_colour(self) -> None:
         for counts in CASES.values():
             plan = chart().plan() if not counts else make_plan(vt.pareto_chart(counts))
             roles = {mark.role for mark in (*plan.texts, *plan.rules)} | set(plan.bars.roles) | set(plan.swatches.roles)
-            self.assertLessEqual(roles, set(LIGHT.colours))
-        self.assertTrue(all(re.fullmatch("#[0-9a-f]{6}", colour) for colour in LIGHT.colours.values()))
+            for theme in THEMES.values():
+                self.assertTrue(all(re.fullmatch("#[0-9a-f]{6}", theme.colour(role)) for role in roles))
+
+    def test_own_colours_stay_readable(self) -> None:
+        self.assertEqual(as_colour("TeaL"), "#008080")
+        self.assertEqual(as_colour(" #AbC "), "#aabbcc")
+        for ground in (LIGHT.ground, DARK.ground):
+            for colour in ("#ffff00", "#000080", "#808080"):
+                self.assertGreaterEqual(contrast(readable(colour, ground), ground), 4.5)
+        with self.assertRaisesRegex(ChartError, "'tael' is no colour; did you mean 'teal'"):
+            as_colour("tael")
+        with self.assertRaisesRegex(ChartError, "there is no theme 'drak'; did you mean 'dark'"):
+            theme_named("drak")

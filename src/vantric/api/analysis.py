@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from vantric.core.counting import ParetoTable, Tally, pareto
-from vantric.core.counting.cutoff import check_rule
+from vantric.core.counting.cutoff import DEFAULT_CUT, check_rule, cuts_in
 from vantric.core.counting.folding import REST_LABEL, check_folding
-from vantric.core.counting.ordering import Order
-from vantric.core.counting.paretotable import DEFAULT_CUT, check_cut
+from vantric.core.counting.ordering import Order, order_name
+from vantric.core.counting.tally import Tally
 from vantric.errors import ColumnError
 from vantric.sources import Counting, Opening, cross, gather
+
+if TYPE_CHECKING:  # with NumPy, after the reading
+    from vantric.core.counting import ParetoTable
 
 
 @dataclass(frozen=True)
@@ -37,7 +39,7 @@ class Analysis:
 
     def __post_init__(self) -> None:
         """Refuse what cannot be before anything is read."""
-        check_cut(self.cut, self.order)
+        cuts_in(self.cut, order_name(self.order))
         check_rule(self.rule, self.ties)
         check_folding(self.keep, self.fold_below, self.rest_label)
         if self.period and not self.split:
@@ -60,6 +62,8 @@ class Analysis:
 
     def of(self, tally: Tally, **more: Any) -> ParetoTable:
         """Return the table of a tally."""
+        from vantric.core.counting.paretotable import pareto
+
         return pareto(
             tally, cut=self.cut, rule=self.rule, ties=self.ties, order=self.order, keep=self.keep,
             fold_below=self.fold_below, rest_label=self.rest_label, last=self.last, drop_zero=self.drop_zero, **more,

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import json
-import tomllib
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
 import click
 
+from vantric.cli.output import PICTURES
 from vantric.cli.sourceoptions import Command, decorated
 from vantric.errors import ChartError
 
@@ -72,12 +71,14 @@ _PLAIN = (
     "category_title", "primary_title", "secondary_title", "unit", "thousands", "decimal", "decimals", "before_number",
     "after_number", "percent_sign",
 )  # fmt: skip
+_NAMES = frozenset({*_PLAIN, "note", "no_note", "colours", "said", "words"})
 
 
 def chart_options(command: Command) -> Command:
     """Add the options of a chart; they arrive as `look`: the options of the public functions."""
 
     def gather(values: dict[str, Any]) -> dict[str, Any]:
+        _refuse_without_picture(values.get("targets", ()))
         look = {name: values.pop(name) for name in _PLAIN}
         note, none = values.pop("note"), values.pop("no_note")
         if note is not None and none:
@@ -89,6 +90,19 @@ def chart_options(command: Command) -> Command:
         return {**values, "look": look}
 
     return decorated(command, (*_LOOK, *_TEXTS, *_NUMBERS), gather)
+
+
+def _refuse_without_picture(targets: Sequence[Path]) -> None:
+    """Raise an error for an option of the chart where none is drawn, so that none is passed over in silence."""
+    if any(target.suffix[1:].casefold() in PICTURES for target in targets):
+        return
+    context = click.get_current_context()
+    for parameter in context.command.params:
+        name = str(parameter.name)
+        if name in _NAMES and context.get_parameter_source(name) is click.core.ParameterSource.COMMANDLINE:
+            raise click.UsageError(
+                f"{parameter.opts[0]} is for a chart: name a picture with --out, such as --out chart.png"
+            )
 
 
 def _pairs(texts: Sequence[str], option: str, example: str) -> dict[str, str]:
@@ -109,6 +123,9 @@ def read_words(path: Path) -> Mapping[str, str]:
         raise ChartError(f"there is no file '{path}' of words") from None
     except (OSError, UnicodeDecodeError) as error:
         raise ChartError(f"cannot read the words in '{path}': {error}") from None
+    import json
+    import tomllib
+
     try:
         found: Any = json.loads(text) if path.suffix.casefold() == ".json" else tomllib.loads(text)
     except ValueError as error:

@@ -7,7 +7,6 @@ from typing import Any
 
 import click
 
-from vantric.api.chartoptions import read_wish
 from vantric.cli import output
 from vantric.cli.chartoptions import chart_options
 from vantric.cli.sourceoptions import counting_options
@@ -41,7 +40,7 @@ def command(
     kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
     for source in sources:
         output.check_targets(targets, source)
-    wish = read_wish(look)
+    wish = output.wish_of(look, kinds)
     sides = {"units": as_number(per_units) or per_units, "per": per, "name": per_name}
     with output.reading(sources[0]):
         if len(sources) == 1:
@@ -49,15 +48,7 @@ def command(
         else:
             found = _two(sources, counting, opening, split, (before or "Before", after or "After"), sides)
     findings = review_comparison(found)
-    contents = []
-    for kind in kinds:
-        if kind in TABLES:
-            contents.append(comparison_file(found, kind, findings))
-        else:
-            from vantric.api.charts import chart_of
-
-            contents.append(output.drawn(chart_of(found, wish), kind))
-    output.write_all(zip(targets, contents, strict=True))
+    output.write_results(targets, kinds, lambda kind: comparison_file(found, kind, findings), found, wish)
     if form == "text":
         click.echo(_view(found, findings), nl=False)
     else:

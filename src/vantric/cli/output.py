@@ -10,7 +10,7 @@ import threading
 import warnings
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from pathlib import Path
-from typing import Any, TypedDict
+from typing import TYPE_CHECKING, Any, TypedDict
 
 import click
 
@@ -18,6 +18,9 @@ from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError, nearest
 from vantric.writing import check_target, write_whole
+
+if TYPE_CHECKING:
+    from vantric.core.charting import Wish
 
 _PATIENCE = 2.0  # seconds before a progress bar is shown
 
@@ -139,6 +142,29 @@ def tell_warnings(findings: Iterable[Finding]) -> None:
     for finding in findings:
         if finding.severity != "note":
             click.echo(f"vantric: {finding.severity}: {finding.message}; {finding.mend}", err=True)
+
+
+def wish_of(look: dict[str, Any], kinds: Iterable[str]) -> Wish | None:
+    """Return how a picture is to look; None if none is asked for."""
+    if not any(kind in PICTURES for kind in kinds):
+        return None
+    from vantric.api.chartoptions import read_wish
+
+    return read_wish(look)
+
+
+def write_results(
+    targets: Sequence[Path], kinds: Sequence[str], table: Callable[[str], bytes], result: Any, wish: Wish | None,
+    *, panels: bool = False,
+) -> None:  # fmt: skip
+    """Write a result as tables and pictures; one chart serves all pictures."""
+    chart = None
+    if wish is not None:
+        from vantric.api.charts import chart_of
+
+        chart = chart_of(result, wish, panels=panels)
+    contents = [drawn(chart, kind) if kind in PICTURES else table(kind) for kind in kinds]
+    write_all(zip(targets, contents, strict=True))
 
 
 def drawn(chart: Any, kind: str) -> bytes:

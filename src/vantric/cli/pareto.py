@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from vantric.api.analysis import Analysis
-from vantric.api.chartoptions import read_wish
 from vantric.cli import output
 from vantric.cli.analysisoptions import analysis_options
 from vantric.cli.chartoptions import chart_options
 from vantric.cli.sourceoptions import counting_options
-from vantric.core import counting as core
 from vantric.core.reviewing import Finding, review_pareto
 from vantric.report.tablefile import TABLES, pareto_file
 from vantric.sources import Counting, Opening
+
+if TYPE_CHECKING:
+    from vantric.core.counting import ParetoTable
 
 
 @click.command("pareto")
@@ -39,19 +40,11 @@ def command(
     output.check_targets(targets, source)
     if panels and not analysis.split:
         raise click.UsageError("--panels needs parts: name a second column with --split")
-    wish = read_wish(look)
+    wish = output.wish_of(look, kinds)
     with output.reading(source):
         table = analysis.table(source, counting, opening)
     findings = review_pareto(table)
-    contents = []
-    for kind in kinds:
-        if kind in TABLES:
-            contents.append(pareto_file(table, kind, findings))
-        else:
-            from vantric.api.charts import chart_of
-
-            contents.append(output.drawn(chart_of(table, wish, panels=panels), kind))
-    output.write_all(zip(targets, contents, strict=True))
+    output.write_results(targets, kinds, lambda kind: pareto_file(table, kind, findings), table, wish, panels=panels)
     if form == "text":
         click.echo(_view(table, findings), nl=False, color=True)  # decided by the view already
     else:
@@ -59,7 +52,7 @@ def command(
         output.tell_warnings(findings)
 
 
-def _view(table: core.ParetoTable, findings: list[Finding]) -> str:
+def _view(table: ParetoTable, findings: list[Finding]) -> str:
     from vantric.report.terminal import pareto_view
 
     return pareto_view(table, findings, **output.terminal())

@@ -71,8 +71,8 @@ LIGHT = Theme(
             "on-strong": "#ffffff", "on-quiet": _INK, "on-bar": "#ffffff",
             "line": "#b5431f", "point": "#b5431f", "point-value": "#8c2f14",
             "line-2": "#8a7458", "point-2": "#8a7458", "point-2-value": "#6a573f",
-            "series-1": "#164a6e", "series-2": "#b98a2e", "series-3": "#3f8a6a", "series-4": "#8a4a7d",
-            "series-5": "#5f94bd", "series-6": "#6b5a45", "series-7": "#2c2440",
+            "series-1": "#164a6e", "series-2": "#a97a1c", "series-3": "#2f7a5c", "series-4": "#7d3a6e",
+            "series-5": "#4b8ab8", "series-6": "#5e4d3a", "series-7": "#241c3a",
         }
     ),
     widths=_WIDTHS,
@@ -94,9 +94,9 @@ DARK = Theme(
             "strong": "#6fb4e0", "quiet": "#85705a", "bar": "#6fb4e0",
             "on-strong": _SLIP, "on-quiet": "#ffffff", "on-bar": _SLIP,
             "line": "#f08a5d", "point": "#f08a5d", "point-value": "#f7ab88",
-            "line-2": "#b39d80", "point-2": "#b39d80", "point-2-value": "#cbb899",
-            "series-1": "#6fb4e0", "series-2": "#b98a2e", "series-3": "#7fd0a8", "series-4": "#b06aa0",
-            "series-5": "#3f78a8", "series-6": "#c9b89e", "series-7": "#8b7bc0",
+            "line-2": "#a8b0b5", "point-2": "#a8b0b5", "point-2-value": "#c2c8cb",
+            "series-1": "#6fb4e0", "series-2": "#b98a2e", "series-3": "#7fd0a8", "series-4": "#cc8ab4",
+            "series-5": "#3870a8", "series-6": "#d8c8ae", "series-7": "#8b7bc0",
         }
     ),
     widths=_WIDTHS,

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
-from vantric.core.counting import Cutoff, ParetoTable
+from typing import TYPE_CHECKING
+
+from vantric.core.counting.cutoff import Cutoff
 from vantric.core.counting.tally import base_words
 from vantric.core.numbers.shown import counted, listed, number_text, one_line, percent_text
+
+if TYPE_CHECKING:
+    from vantric.core.counting import ParetoTable
 
 _LONGEST_NAME = 60
 

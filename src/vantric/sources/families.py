@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import csv
-import json
-import tomllib
 from pathlib import Path
 from typing import Any
 
@@ -29,6 +27,9 @@ def read_families(path: Path) -> dict[str, str]:
     ending = path.suffix.casefold()
     if ending == ".csv":
         return _from_csv(text, path)
+    import json
+    import tomllib
+
     try:
         found: Any = tomllib.loads(text) if ending == ".toml" else json.loads(text)
     except ValueError as error:

@@ -8,14 +8,23 @@ from fractions import Fraction
 from itertools import pairwise
 from typing import Any, Literal, TypeAlias, get_args
 
-import numpy as np
-
 from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
 from vantric.errors import RankError, nearest
 
 Rule: TypeAlias = Literal["reach", "within"]
 Ties: TypeAlias = Literal["exclude", "include"]
 _MOST = 25  # cut-offs: the classes are letters
+_DEFAULT = 80
+
+
+class Default:
+    """Stands for the cut-off that nobody asked for: 80 in the order of frequency, none in any other."""
+
+    def __repr__(self) -> str:
+        return "80, or none where the order has none"
+
+
+DEFAULT_CUT = Default()
 
 
 @dataclass(frozen=True)
@@ -50,6 +59,27 @@ class Cutoff:
     cumulative_percent: float
     tied: tuple[str, ...] = ()
     crossing: float = 0.0
+
+
+def cuts_in(cut: object, ordering: str) -> tuple[Number, ...]:
+    """Return the cut-offs of a table in an order, or raise `RankError` for one that is none or cannot be.
+
+    Parameters
+    ----------
+    cut
+        As for `cut_percents`, or `DEFAULT_CUT`.
+    ordering
+        ``"frequency"``, or the name of another order.
+    """
+    if isinstance(cut, Default):
+        return (_DEFAULT,) if ordering == "frequency" else ()
+    percents = cut_percents(cut)
+    if percents and ordering != "frequency":
+        raise RankError(
+            "a cut-off needs the categories in the order of their frequency: in another order the leading ones are not "
+            "the vital few; leave the cut-off or the order out"
+        )
+    return percents
 
 
 def cut_percents(cut: object) -> tuple[Number, ...]:
@@ -100,6 +130,8 @@ def leading_count(cumulative: Amounts, total_units: Number, percent: Number, rul
     at most it, perhaps none. Integers and decimals are compared exactly (the percent as the decimal that was typed);
     floats within 1e-9 of the total.
     """
+    import numpy as np
+
     reach = rule == "reach"
     if cumulative.exact:
         exact = _needed(total_units, percent)

@@ -10,29 +10,16 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.counting.cutoff import Cutoff, check_rule, crossing_at, cut_percents, leading_count
+from vantric.core.counting.cutoff import DEFAULT_CUT, Cutoff, check_rule, crossing_at, cuts_in, leading_count
 from vantric.core.counting.folding import REST_LABEL, check_folding, folded_places
 from vantric.core.counting.ordering import Order, order_name, ordered_places, with_listed
 from vantric.core.counting.ranking import rank_descending
 from vantric.core.counting.tally import Missing, Origin, Tally, check_rankable, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.shown import counted
-from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counting.crosstab import Crosstab
-
-_DEFAULT_CUT = 80
-
-
-class Default:
-    """Stands for the cut-off that nobody asked for: 80 in the order of frequency, none in any other."""
-
-    def __repr__(self) -> str:
-        return "80, or none where the order has none"
-
-
-DEFAULT_CUT = Default()
 
 
 @dataclass(frozen=True, slots=True)
@@ -382,7 +369,7 @@ def pareto(
     """
     last = (last,) if isinstance(last, str) else tuple(last)
     name = order_name(order)
-    cuts = _cuts(cut, name)
+    cuts = cuts_in(cut, name)
     check_rule(rule, ties)
     check_folding(keep, fold_below, rest_label)
     check_rankable(tally)
@@ -402,20 +389,3 @@ def pareto(
         counted_tally, ranked, keep=keep, fold_below=fold_below, pinned=last, vital=vital, rest_label=rest_label
     )
     return replace(table, folded=folded)
-
-
-def check_cut(cut: object, order: Order) -> None:
-    """Raise `RankError` for a cut-off that is none, or that the order cannot have."""
-    _cuts(cut, order_name(order))
-
-
-def _cuts(cut: object, ordering: str) -> tuple[Number, ...]:
-    if isinstance(cut, Default):
-        return (_DEFAULT_CUT,) if ordering == "frequency" else ()
-    percents = cut_percents(cut)
-    if percents and ordering != "frequency":
-        raise RankError(
-            "a cut-off needs the categories in the order of their frequency: in another order the leading ones are not "
-            "the vital few; leave the cut-off or the order out"
-        )
-    return percents
