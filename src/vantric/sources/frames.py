@@ -112,9 +112,8 @@ class FrameRecords(Records):
         if not isinstance(self._frame, nw.DataFrame):
             return None
         series = self._frame[column]
-        if _is_ordered(series):
-            return list(series.cat.get_categories().to_list())
-        return list(series.unique(maintain_order=True).to_list())
+        levels = _levels(series)
+        return levels if levels is not None else list(series.unique(maintain_order=True).to_list())
 
     def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
         """Multiply and add up in the engine where no sum can pass 64 bits; else here, exactly."""
@@ -138,11 +137,14 @@ class FrameRecords(Records):
         return _rows(self._frame.select(*named))[0]
 
 
-def _is_ordered(series: Any) -> bool:
-    """Whether a column's categories have an order of their own: an ordered categorical, or an enumeration."""
+def _levels(series: Any) -> list[Any] | None:
+    """Return the categories of a column that have an order of their own: an ordered categorical, an enumeration."""
+    native = series.to_native()
     if isinstance(series.dtype, nw.Enum):
-        return True
-    return bool(getattr(getattr(series.to_native(), "cat", None), "ordered", False))
+        levels = getattr(native.dtype, "categories", None)
+        return list(levels) if levels is not None else None
+    categorical = getattr(native, "cat", None)
+    return list(categorical.categories) if getattr(categorical, "ordered", False) else None
 
 
 def _grouped(frame: Any, keys: Sequence[str], *results: Any) -> list[Group]:

@@ -41,7 +41,10 @@ class PlainRecords(Records):
 
     def first_values(self, column: str) -> Sequence[Any]:
         """Return the different values in the order they were given."""
-        return list({_identity(value): value for value in reversed(self._columns[column])}.values())[::-1]
+        found: dict[Any, Any] = {}
+        for value in self._columns[column]:
+            found.setdefault(_identity(value), value)
+        return list(found.values())
 
     def values_in_order(self, column: str) -> Iterable[tuple[str, Any]]:
         """Yield the values of a frame that has an order."""
