@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from vantric.core.counting.rates import Exposure
+from vantric.core.counting.relabel import relabelling
 from vantric.core.counting.tally import MISSING_LABEL
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.errors import ColumnError
@@ -14,6 +15,7 @@ from vantric.sources.gather import gather
 from vantric.sources.labels import label_text
 from vantric.sources.opening import with_records
 from vantric.sources.options import Counting, Opening
+from vantric.sources.tallying import naming
 
 
 def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) -> tuple[Exposure, str]:
@@ -40,8 +42,15 @@ def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) ->
         raise ColumnError("rates per a column are for records with one label each: give the exposure as a number")
     if data == "-":
         raise ColumnError("standard input can be read once only: rates per a column need a file")
-    found = gather(data, replace(counting, count=per, weight=None, in_order=False, dates=None), opening)
-    exposure: dict[str, Number] = found.as_dict()
+    plain = replace(
+        counting, weight=None, in_order=False, dates=None, merge_spellings=False, families=None, missing="exclude"
+    )
+    rename = relabelling(gather(data, plain, opening).as_dict(), **naming(counting))  # the names that the tally has
+    found = gather(data, replace(plain, count=per), opening)
+    heaps: dict[str, list[Raw]] = {}
+    for label, amount in found.as_dict().items():
+        heaps.setdefault(rename(label), []).append(amount)
+    exposure = {name: Amounts.of(heap).total for name, heap in heaps.items()}
     if found.missing.records:
         exposure[MISSING_LABEL] = found.missing.records
     return exposure, per
