@@ -42,11 +42,9 @@ def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) ->
         raise ColumnError("rates per a column are for records with one label each: give the exposure as a number")
     if data == "-":
         raise ColumnError("standard input can be read once only: rates per a column need a file")
-    plain = replace(
-        counting, weight=None, in_order=False, dates=None, merge_spellings=False, families=None, missing="exclude"
-    )
+    plain = replace(counting, in_order=False, dates=None, merge_spellings=False, families=None, missing="exclude")
     rename = relabelling(gather(data, plain, opening).as_dict(), **naming(counting))  # the names that the tally has
-    found = gather(data, replace(plain, count=per), opening)
+    found = gather(data, replace(plain, count=per, weight=None), opening)
     heaps: dict[str, list[Raw]] = {}
     for label, amount in found.as_dict().items():
         heaps.setdefault(rename(label), []).append(amount)

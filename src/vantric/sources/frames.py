@@ -143,7 +143,7 @@ def _levels(series: Any) -> list[Any] | None:
     if isinstance(series.dtype, nw.Enum):
         levels = getattr(native.dtype, "categories", None)
         return list(levels) if levels is not None else None
-    categorical = getattr(native, "cat", None)
+    categorical: Any = getattr(native, "cat", None)
     return list(categorical.categories) if getattr(categorical, "ordered", False) else None
 
 

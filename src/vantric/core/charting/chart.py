@@ -142,6 +142,8 @@ class Chart:
         How the numbers of the axes are written.
     size
         Width and height of the picture in pixels.
+    category_labels
+        Whether the categories are named: not where another chart below names them.
     """
 
     categories: tuple[str, ...]
@@ -169,6 +171,7 @@ class Chart:
     theme: str = "light"
     style: NumberStyle = PLAIN_STYLE
     size: tuple[float, float] = (1280.0, 800.0)
+    category_labels: bool = True
 
     def __post_init__(self) -> None:
         if not self.categories:

@@ -82,10 +82,11 @@ def lay_out(desk: Desk, *, remark: str = "") -> Page:
         field = _field(desk, room)
         marks = labels.marks(field.centres(), field.frame.left - sizes.px(9), sizes.label, pen)
     else:
-        flat = _labels(desk, room)
-        room = replace(room, bottom=room.bottom + flat.height + 1.5 * sizes.px(8))
+        flat = _labels(desk, room) if chart.category_labels else None
+        under = flat.height + 1.5 * sizes.px(8) if flat else 0.0
+        room = replace(room, bottom=room.bottom + under)
         field = _field(desk, room)
-        marks = flat.marks(field.centres(), field.frame.bottom - sizes.px(8), sizes.label, pen)
+        marks = flat.marks(field.centres(), field.frame.bottom - sizes.px(8), sizes.label, pen) if flat else []
     written, hidden = axis_texts(axes[0], field, sizes, pen)
     other = axis_texts(axes[1], field, sizes, pen)[0] if axes[1] else []
     titles = _titles(desk, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0), axes)

@@ -13,7 +13,7 @@ from vantric.core.charting.furniture import rule
 from vantric.core.charting.lettering import Sizes
 from vantric.core.charting.plan import Floats, PathMark, PointMarks, RectMarks, point_role
 
-_BAR_SHARE = 0.8  # of a category's slot; bars touch where points stand at their edges
+BAR_SHARE = 0.8  # of a category's slot; bars touch where points stand at their edges
 
 
 @dataclass(frozen=True)
@@ -61,7 +61,7 @@ def _bars(chart: Chart, scales: ScalePair, field: Field) -> RectMarks:
     series = chart.bars
     if not series:
         return RectMarks(np.empty((0, 4)), ())
-    share = 1.0 if chart.points == "edge" else _BAR_SHARE
+    share = 1.0 if chart.points == "edge" else BAR_SHARE
     stacked = chart.together == "stacked"
     width = share if stacked else share / len(series)
     first = np.arange(field.count) + (1 - share) / 2

@@ -16,7 +16,7 @@ from vantric.errors import ChartError
 
 _ASPECT = 1.7
 _MOST = 48
-_LETTERS = 0.74  # of the picture's own
+_LETTERS, _SMALL_LETTERS = 0.74, 0.66  # of the picture's own
 
 
 @dataclass(frozen=True)
@@ -99,16 +99,34 @@ def make_panel_plan(
     shown = above if chart.legend else replace(above, legend="none")
     key = legend(shown, margin, width - margin, top - sizes.px(8), sizes, pen)
     top -= key.height + sizes.px(10)
-    rows, columns = _grid(len(chart.panels), width, top - bottom)
-    across, down = (width - 2 * margin + sizes.px(16)) / columns, (top - bottom) / rows
-    unit = sizes.unit * (_LETTERS if rows * columns > 1 else 1.0)
-    panels = []
+    panels = _set_panels(chart, Box(margin - sizes.px(8), bottom, width - margin + sizes.px(8), top), sizes, measure)
+    return PanelPlan(size, tuple(panels), (*heads, *notes, *key.texts), key, chart.title, chart.description)
+
+
+def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: Measure) -> list[tuple[Box, Plan]]:
+    """Set the panels in rows; where all have the same categories, only the lowest of each column name them."""
+    count = len(chart.panels)
+    rows, columns = _grid(count, room.width, room.height)
+    unit = sizes.unit * (1.0 if count == 1 else _LETTERS if count <= 6 else _SMALL_LETTERS)
+    across = room.width / columns
+    named = 0.0  # the height of the labels under the lowest panels
+    shared = rows > 1 and not chart.panels[0].lying and len({one.categories for one in chart.panels}) == 1
+    if shared:
+        trial = make_plan(chart.panels[0], (across, room.height / rows), measure, unit=unit)
+        bare = make_plan(
+            replace(chart.panels[0], category_labels=False), (across, room.height / rows), measure, unit=unit
+        )
+        named = trial.frame.bottom - bare.frame.bottom
+    down = (room.height - named) / rows
+    placed = []
     for number, one in enumerate(chart.panels):
         row, column = divmod(number, columns)
-        left, upper = margin - sizes.px(8) + column * across, top - row * down
-        plan = make_plan(one, (across, down), measure, unit=unit)
-        panels.append((Box(left, upper - down, left + across, upper), plan))
-    return PanelPlan(size, tuple(panels), (*heads, *notes, *key.texts), key, chart.title, chart.description)
+        lowest = number + columns >= count
+        left, upper, height = room.left + column * across, room.top - row * down, down + (named if lowest else 0.0)
+        panel = replace(one, category_labels=lowest or not shared)
+        plan = make_plan(panel, (across, height), measure, unit=unit)
+        placed.append((Box(left, upper - height, left + across, upper), plan))
+    return placed
 
 
 def _grid(count: int, width: float, height: float) -> tuple[int, int]:

@@ -12,7 +12,7 @@ from vantric.core.charting.cutmark import cut_rules, cut_text
 from vantric.core.charting.layout import Desk, Page, lay_out
 from vantric.core.charting.legend import legend_width
 from vantric.core.charting.lettering import Pen, Sizes
-from vantric.core.charting.marks import Marks, set_marks
+from vantric.core.charting.marks import BAR_SHARE, Marks, set_marks
 from vantric.core.charting.measure import Measure, table_measure
 from vantric.core.charting.places import Places
 from vantric.core.charting.plan import Box, Floats, Plan, TextMark, point_role
@@ -108,7 +108,8 @@ def _labelled_bars(desk: Desk, page: Page, marks: Marks) -> list[Labelled]:
         labels, roles = chart.bars[-1].labels, marks.bars.roles[-count:]
         whole = Labelled(labels, marks.heaps, roles, owners[-count:], field.slot, (False, False))
         return [whole] if labels else []
-    pitch = field.slot / len(chart.bars)
+    share = 1.0 if len(chart.bars) == 1 or chart.points == "edge" else BAR_SHARE
+    pitch = share * field.slot / len(chart.bars)
     return [
         Labelled(
             one.labels, marks.bars.edges[start : start + count], marks.bars.roles[start : start + count],

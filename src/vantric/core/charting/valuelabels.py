@@ -12,6 +12,7 @@ from vantric.core.charting.plan import Box, Floats, PointMarks, TextMark
 
 #: A label's mark, and the owner of what it may stand on.
 Candidate = tuple[TextMark, object]
+_SMALLEST = 0.75  # of the usual letters
 
 
 @dataclass(frozen=True)
@@ -48,7 +49,9 @@ def bar_labels(wanted: Labelled, places: Places, pen: Pen, sizes: Sizes, *, lyin
     Where bars stand closer than even such labels could, only the first bar gets one: others could not be told apart.
     """
     size = sizes.value
-    crowded = wanted.pitch < figure_height(size)
+    if lying:  # letters may be a little smaller where bars are low
+        size *= min(1.0, max(_SMALLEST, wanted.pitch / figure_height(size)))
+    crowded = wanted.pitch < figure_height(size) - 1e-6
     widest = max((pen.width(label, size) for label in wanted.labels), default=0.0)
     turned = not lying and widest > wanted.pitch - sizes.px(3) and not crowded
     options = _lying_options if lying else _turned_options if turned else _level_options
@@ -121,6 +124,8 @@ def _lying_options(
     if width + 3 * gap <= bar.width and figure_height(size) <= bar.height:
         inside = bar.right - 1.8 * gap
         yield pen.line(label, inside, baseline, size, f"on-{role}", ha="right", figures=True), owner
+    if bar.height < 1.4 * size:  # below would be beside the next bar
+        return
     below = bar.bottom - 0.4 * gap - FIGURE_ASCENT * size
     yield pen.line(label, bar.right + gap, below, size, "value", figures=True), None
     yield pen.line(label, bar.right - gap, below, size, "value", ha="right", figures=True), None

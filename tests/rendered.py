@@ -1,0 +1,76 @@
+"""What a picture really covers: every text measured by the renderer that draws it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from itertools import combinations
+
+import matplotlib as mpl
+from matplotlib.backends.backend_agg import RendererAgg
+
+import vantric as vt
+from vantric.core.charting import Box, PanelPlan, Plan, TextMark
+from vantric.drawing.figure import planned
+from vantric.drawing.fonts import PER_INCH, font_properties, linear_measure
+
+Corners = list[tuple[float, float]]
+
+
+def plans(chart: vt.Chart | vt.PanelChart) -> tuple[list[tuple[Box, Plan]], list[TextMark], tuple[str, ...]]:
+    """Return the plans of a chart with their places, the texts around them, and the fonts that draw them."""
+    plan, families = planned(chart, chart.size, linear_measure)
+    if isinstance(plan, PanelPlan):
+        return list(plan.panels), list(plan.texts), families
+    return [(Box(0, 0, *plan.size), plan)], [], families
+
+
+def drawn_box(mark: TextMark, families: tuple[str, ...]) -> Corners:
+    """Return the four corners of a drawn text, its letters measured by the renderer."""
+    renderer = RendererAgg(1, 1, PER_INCH)
+    with mpl.rc_context({"text.hinting": "none"}):
+        font = font_properties(families, mark.size, bold=mark.bold)
+        width, height, descent = renderer.get_text_width_height_descent(mark.text, font, False)
+    start = {"left": 0.0, "center": -width / 2, "right": -width}[mark.ha]
+    turn = math.radians(mark.rotation)
+    corners = [
+        (start, -descent),
+        (start + width, -descent),
+        (start + width, height - descent),
+        (start, height - descent),
+    ]
+    return [
+        (mark.x + u * math.cos(turn) - v * math.sin(turn), mark.y + u * math.sin(turn) + v * math.cos(turn))
+        for u, v in corners
+    ]
+
+
+def cover(one: Corners, other: Corners, slack: float = 1.5) -> bool:
+    """Whether two rectangles, turned or not, share more than a rim of `slack` pixels (separating axis theorem)."""
+    for corners in (one, other):
+        for (x0, y0), (x1, y1) in zip(corners, corners[1:] + corners[:1], strict=True):
+            length = math.hypot(x1 - x0, y1 - y0) or 1.0
+            nx, ny = (y0 - y1) / length, (x1 - x0) / length
+            a, b = ([x * nx + y * ny for x, y in points] for points in (one, other))
+            if max(a) <= min(b) + slack or max(b) <= min(a) + slack:
+                return False
+    return True
+
+
+def faults(chart: vt.Chart | vt.PanelChart) -> Iterator[str]:
+    """Yield every text that covers another, runs over the picture's edge, or lies on a point."""
+    found, around, families = plans(chart)
+    for box, plan in [*found, (Box(0, 0, *chart.size), None)]:
+        marks = list(plan.texts) if plan else around
+        boxes = [drawn_box(mark, families) for mark in marks]
+        for (one, first), (other, second) in combinations(zip(marks, boxes, strict=True), 2):
+            if cover(first, second):
+                yield f"{one.role} '{one.text}' covers {other.role} '{other.text}'"
+        for mark, corners in zip(marks, boxes, strict=True):
+            if any(not (-0.5 <= x <= box.width + 0.5 and -0.5 <= y <= box.height + 0.5) for x, y in corners):
+                yield f"{mark.role} '{mark.text}' leaves the picture"
+            for points in plan.point_sets if plan else ():
+                for x, y in zip(points.xs.tolist(), points.ys.tolist(), strict=True):
+                    r = points.radius - 1.5
+                    if r > 0 and cover(corners, [(x - r, y - r), (x + r, y - r), (x + r, y + r), (x - r, y + r)], 0.5):
+                        yield f"{mark.role} '{mark.text}' lies on a point"
