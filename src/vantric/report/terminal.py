@@ -86,7 +86,7 @@ def finding_lines(findings: Iterable[Finding], width: int) -> list[str]:
 
 
 def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:
-    found = _narrowed(pareto_cells(table), width)
+    found, gone = _narrowed(pareto_cells(table), width)
     short = {"Rank": "#", "Cumulative percent": "Cumulative"}
     head = tuple(short.get(name, name) for name in found.head)
     widths = [max(cell_len(row[n]) for row in (head, found.total, *found.rows)) for n in range(len(head))]
@@ -107,12 +107,14 @@ def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:
         lines.append(line)
         lines += [_cut_line(table, cut, across, plain) for cut in table.cutoffs if cut.count == place]
     lines.append(Text(_joined(found.total, widths), style="bold"))
-    lines += [Text(line) for note in table_notes_beyond(table) for line in textwrap.wrap(note, width)]
+    notes = table_notes_beyond(table)
+    notes += [f"Not shown for want of room: {', '.join(gone)}"] if gone else []
+    lines += [Text(line) for note in notes for line in textwrap.wrap(note, width)]
     return lines
 
 
-def _narrowed(cells: Cells, width: int) -> Cells:
-    """Leave out what a terminal has no room for: always the cumulative frequency and the class, then the strata."""
+def _narrowed(cells: Cells, width: int) -> tuple[Cells, list[str]]:
+    """Leave out what a terminal has no room for, and name it; the cumulative frequency and the class always."""
     names = [name for name in cells.head if name not in {"Cumulative frequency", "Class"}]
     always = {"Rank", "Category", "Frequency", "Rate", "Count", "Percent", "Cumulative percent"}
     extra = [name for name in names if name not in always]
@@ -122,11 +124,13 @@ def _narrowed(cells: Cells, width: int) -> Cells:
         lengths = (max(cell_len(row[at[name]]) for row in (cells.head, cells.total, *cells.rows)) for name in chosen)
         return sum(lengths) + 2 * len(chosen) - max(cell_len(row[1]) for row in cells.rows) + _SHORTEST_NAME
 
+    gone: list[str] = []
     while extra and wide([name for name in names if name in always or name in extra]) > width:
-        extra.pop()
+        gone.insert(0, extra.pop())
     chosen = [at[name] for name in names if name in always or name in extra]
     rows = tuple(tuple(row[n] for n in chosen) for row in cells.rows)
-    return Cells(tuple(cells.head[n] for n in chosen), rows, tuple(cells.total[n] for n in chosen), cells.left)
+    kept = Cells(tuple(cells.head[n] for n in chosen), rows, tuple(cells.total[n] for n in chosen), cells.left)
+    return kept, gone
 
 
 def _joined(cells: tuple[str, ...], widths: list[int]) -> str:

@@ -50,7 +50,7 @@ def bar_labels(wanted: Labelled, places: Places, pen: Pen, sizes: Sizes, *, lyin
     """
     size = sizes.value
     if lying:  # letters may be a little smaller where bars are low
-        size *= min(1.0, max(_SMALLEST, wanted.pitch / figure_height(size)))
+        size *= min(1.0, max(_SMALLEST, 0.94 * wanted.pitch / figure_height(size)))
     crowded = wanted.pitch < figure_height(size) - 1e-6
     widest = max((pen.width(label, size) for label in wanted.labels), default=0.0)
     turned = not lying and widest > wanted.pitch - sizes.px(3) and not crowded
