@@ -96,6 +96,36 @@ def drawing() -> list[Line]:
     return lines
 
 
+def tables() -> list[Line]:
+    """A Pareto table of a million categories beside the bare ranking and running sum of its numbers."""
+    import numpy as np
+
+    from vantric.core.counting import Missing, Origin, Tally, pareto
+    from vantric.core.numbers.amounts import Amounts
+
+    chance = np.random.default_rng(7)
+    size = 1_000_000
+    labels = tuple(f"order {number}" for number in range(size))
+    lines = []
+    for name, values in (
+        ("counts", chance.integers(0, 10**9, size)),
+        ("counts, most of them tied", chance.zipf(1.8, size).clip(max=10**6)),
+        ("weights", chance.lognormal(0, 3, size)),
+    ):
+        tally = Tally(labels, Amounts.of(values), Missing(), Origin(input_rows=size))
+
+        def ours(tally: Tally = tally) -> object:
+            table = pareto(Tally(tally.categories, Amounts(tally.frequency.units), tally.missing, tally.origin))
+            return table.cutoffs, table.cumulative_percents
+
+        def peer(values: np.ndarray = values) -> object:
+            ranked = values[np.argsort(-values)]
+            return np.cumsum(ranked)
+
+        lines.append(Line(f"(e) a million categories, {name}", *in_turns(ours, peer, 7), 2.0))
+    return lines
+
+
 def print_lines(lines: Sequence[Line]) -> None:
     print(f"{'':48} {'Vantric':>9} {'peer':>9} {'ratio':>7} {'at most':>8}")
     for line in lines:
@@ -106,7 +136,7 @@ def print_lines(lines: Sequence[Line]) -> None:
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        lines = [*whole_processes(Path(folder)), *drawing()]
+        lines = [*whole_processes(Path(folder)), *drawing(), *tables()]
     print_lines(lines)
 
 

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import cached_property
 from itertools import pairwise
 from typing import Any, Literal, TypeAlias, get_args
 
@@ -27,7 +28,7 @@ class Default:
 DEFAULT_CUT = Default()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Cutoff:
     """A decided cut-off.
 
@@ -40,25 +41,45 @@ class Cutoff:
         most whose cumulative percent is at most `percent`.
     count
         How many categories belong to the vital few.
-    categories
-        Their names, ranked.
     cumulative_percent
         What they make up of the total, in percent.
-    tied
-        Categories outside that tie in frequency with the last one inside; or, if ties are included, those that were
-        taken in because they tie.
     crossing
         Where the cumulative line crosses the cut-off: the number of the category, from 1, at whose point it does, and
         the share of the way between two points behind the decimal sign. The line runs from the origin, as category 0.
+    tied_count
+        How many are `tied`.
+    ties_included
+        Whether those are inside.
     """
 
     percent: Number
     rule: str
     count: int
-    categories: tuple[str, ...]
     cumulative_percent: float
-    tied: tuple[str, ...] = ()
-    crossing: float = 0.0
+    crossing: float
+    tied_count: int
+    ties_included: bool
+    _labels: Callable[[int, int], tuple[str, ...]] = field(repr=False)
+
+    @cached_property
+    def categories(self) -> tuple[str, ...]:
+        """The names of the vital few, ranked."""
+        return self._labels(0, self.count)
+
+    @cached_property
+    def tied(self) -> tuple[str, ...]:
+        """Categories outside that tie in frequency with the last one inside; or those taken in because they tie."""
+        start = self.count - self.tied_count if self.ties_included else self.count
+        return self._labels(start, start + self.tied_count)
+
+    def _key(self) -> tuple[Any, ...]:
+        return self.percent, self.rule, self.count, self.cumulative_percent, self.categories, self.tied
+
+    def __eq__(self, other: object) -> bool:
+        return self._key() == other._key() if isinstance(other, Cutoff) else NotImplemented
+
+    def __hash__(self) -> int:
+        return hash(self._key())
 
 
 def cuts_in(cut: object, ordering: str) -> tuple[Number, ...]:

@@ -40,8 +40,10 @@ def order_name(order: Order) -> str:
 def with_listed(tally: Tally, order: Order) -> Tally:
     """Return the tally with a zero for every category that only the order names: a level nobody chose."""
     named = order if not isinstance(order, str) else tally.sequence if order == "given" else None
+    if not named:
+        return tally
     known = set(tally.categories)
-    more = [name for name in dict.fromkeys(named or ()) if name not in known]
+    more = [name for name in dict.fromkeys(named) if name not in known]
     if not more:
         return tally
 

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from vantric.core.counting.cutoff import DEFAULT_CUT, Cutoff, check_rule, crossing_at, cuts_in, leading_count
 from vantric.core.counting.folding import REST_LABEL, check_folding, folded_places
 from vantric.core.counting.ordering import Order, order_name, ordered_places, with_listed
-from vantric.core.counting.ranking import rank_descending
+from vantric.core.counting.ranking import Ranking, rank_descending, ranking
 from vantric.core.counting.tally import Missing, Origin, Tally, check_rankable, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.shown import counted
@@ -70,12 +70,10 @@ class ParetoTable:
     ----------
     tally : Tally
         What was counted.
-    ranked : ndarray of shape (n,)
-        Places of the categories in the tally, in descending order of frequency.
-    tie_starts : ndarray of shape (r + 1,)
-        Where the runs of equal frequency start in `ranked`.
-    order : ndarray of shape (n,)
-        Places of the categories in the table's order, those that are folded too.
+    ranking : Ranking
+        The categories in descending order of frequency.
+    arranged : ndarray of shape (n,) or None
+        Places of the categories in the table's order, those that are folded too; None for the order of frequency.
     ordering
         ``"frequency"``, ``"given"``, ``"label"`` or ``"listed"``.
     cuts, rule, ties_rule
@@ -93,9 +91,8 @@ class ParetoTable:
     """
 
     tally: Tally
-    ranked: NDArray[np.intp]
-    tie_starts: NDArray[np.intp]
-    order: NDArray[np.intp]
+    ranking: Ranking
+    arranged: NDArray[np.intp] | None = None
     ordering: str = "frequency"
     cuts: tuple[Number, ...] = ()
     rule: str = "reach"
@@ -105,6 +102,21 @@ class ParetoTable:
     pinned: int = 0
     strata: Crosstab | None = None
     within: tuple[tuple[str, ParetoTable], ...] = ()
+
+    @property
+    def ranked(self) -> NDArray[np.intp]:
+        """Places of the categories in descending order of frequency, ties in natural label order."""
+        return self.ranking.order
+
+    @property
+    def tie_starts(self) -> NDArray[np.intp]:
+        """Where the runs of equal frequency start in `ranked`."""
+        return self.ranking.starts
+
+    @property
+    def order(self) -> NDArray[np.intp]:
+        """Places of the categories in the table's order, those that are folded too."""
+        return self.ranked if self.arranged is None else self.arranged
 
     @cached_property
     def named(self) -> NDArray[np.intp]:
@@ -120,6 +132,8 @@ class ParetoTable:
     @cached_property
     def frequency(self) -> Amounts:
         """Frequencies of the rows."""
+        if self.arranged is None and not len(self.folded) and self.tally.frequency.exact:
+            return self.tally.frequency.take(self.ranking.rough)  # tied ones are equal, whatever their order
         return self.in_rows(self.tally.frequency)
 
     @cached_property
@@ -173,7 +187,7 @@ class ParetoTable:
     @property
     def size(self) -> int:
         """How many categories there are, those in the rest too."""
-        return len(self.order)
+        return len(self.ranking.rough)
 
     @cached_property
     def cutoffs(self) -> tuple[Cutoff, ...]:
@@ -257,35 +271,42 @@ class ParetoTable:
         return tuple((self.tally.categories[p], int(weighed[0][p]), int(plain[0][p])) for p in places)
 
     def __len__(self) -> int:
-        return len(self.named) + bool(len(self.folded))
+        return self.size - len(self.folded) + bool(len(self.folded))
 
     def _decided(self, percent: Number) -> Cutoff:
-        places, total = self.order, self.tally.frequency.total_units
-        cumulative = self.cumulative if not len(self.folded) else self.tally.frequency.take(places).cumulative()
+        total = self.tally.frequency.total_units
+        cumulative = self.cumulative
+        if len(self.folded):
+            cumulative = self.tally.frequency.take(self.order).cumulative()
         count = leading_count(cumulative, total, percent, self.rule)
-        tied = self._tied_after(count)
-        inside = count + (len(tied) if self.ties_rule == "include" else 0)
+        tied, included = self._tied_after(count), self.ties_rule == "include"
+        inside = count + (tied if included else 0)
         reached = cumulative.take(np.arange(max(inside - 1, 0), inside)).percents(total)
-        names = self.tally.categories
         return Cutoff(
             percent=percent,
             rule=self.rule,
             count=inside,
-            categories=tuple(map(names.__getitem__, places[:inside].tolist())),
             cumulative_percent=float(reached[0]) if inside else 0.0,
-            tied=tuple(map(names.__getitem__, tied.tolist())),
             crossing=crossing_at(cumulative, total, percent),
+            tied_count=tied,
+            ties_included=included,
+            _labels=self._labels,
         )
 
-    def _tied_after(self, count: int) -> NDArray[np.intp]:
-        """Return the places that follow the first `count` and tie with the last of them; pinned ones stand apart."""
+    def _labels(self, start: int, end: int) -> tuple[str, ...]:
+        """Return the categories from one place to another in the table's order."""
+        return tuple(map(self.tally.categories.__getitem__, self.order[start:end].tolist()))
+
+    def _tied_after(self, count: int) -> int:
+        """Return how many follow the first `count` and tie with the last of them; pinned ones stand apart."""
         if not count or count > self.size - self.pinned:
-            return self.order[:0]
+            return 0
+        if self.arranged is None:
+            return int(self.tie_starts[np.searchsorted(self.tie_starts, count, side="left")]) - count
         rank = self.ranks[self.order[count - 1]] - 1
-        run = int(np.searchsorted(self.tie_starts, rank, side="right"))
-        run_end = int(self.tie_starts[run])
+        run_end = int(self.tie_starts[int(np.searchsorted(self.tie_starts, rank, side="right"))])
         after = self.order[count : self.size - self.pinned]
-        return after[: int(np.searchsorted(self.ranks[after], run_end, side="right"))]
+        return int(np.searchsorted(self.ranks[after], run_end, side="right"))
 
     def _key(self) -> tuple[Any, ...]:
         counts = None if self.tally.counts is None else tuple(self.counts.values())
@@ -376,16 +397,16 @@ def pareto(
     counted_tally = without_zeros(tally) if drop_zero else with_listed(tally, order)
     if drop_zero and name == "listed":
         order = [label for label in order if label in set(counted_tally.categories)]
-    ranked, starts = rank_descending(counted_tally.frequency, counted_tally.categories)
-    places = ordered_places(counted_tally, order, ranked, last)
+    found = ranking(counted_tally.frequency, counted_tally.categories)
+    plain = name == "frequency" and not last
     table = ParetoTable(
-        counted_tally, ranked, starts, places, name, cuts, rule, ties, rest_label=rest_label, pinned=len(last),
-        strata=strata,
+        counted_tally, found, None if plain else ordered_places(counted_tally, order, found.order, last), name, cuts,
+        rule, ties, rest_label=rest_label, pinned=len(last), strata=strata,
     )  # fmt: skip
     if keep is None and fold_below is None:
         return table
     vital = table.cutoff.categories if table.cutoff else ()
     folded = folded_places(
-        counted_tally, ranked, keep=keep, fold_below=fold_below, pinned=last, vital=vital, rest_label=rest_label
+        counted_tally, found.order, keep=keep, fold_below=fold_below, pinned=last, vital=vital, rest_label=rest_label
     )
     return replace(table, folded=folded)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:  # loaded where needed
@@ -15,10 +17,42 @@ from vantric.core.numbers.naturalorder import natural_key
 _FEW = 2000
 
 
-def rank_descending(amounts: Amounts, labels: Sequence[str]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
-    """Return the ranked order and where its runs of tied amounts start.
+@dataclass(frozen=True, eq=False)
+class Ranking:
+    """Amounts in descending order; made by `ranking`.
 
-    Labels are compared within ties only, so that a million categories rank at the speed of their numbers.
+    Attributes
+    ----------
+    labels : sequence of str, length n
+        The categories.
+    rough : ndarray of shape (n,)
+        Places of the amounts, largest first, tied ones in any order.
+    starts : ndarray of shape (r + 1,)
+        Run i of tied amounts is ``rough[starts[i]:starts[i + 1]]``.
+    """
+
+    labels: Sequence[str]
+    rough: NDArray[np.intp]
+    starts: NDArray[np.intp]
+
+    @cached_property
+    def order(self) -> NDArray[np.intp]:
+        """Places of the amounts, largest first, tied ones in natural label order.
+
+        Labels are compared within ties only, and only when this is asked for: a million categories rank and cumulate
+        at the speed of their numbers.
+        """
+        import numpy as np
+
+        order = self.rough.copy()
+        for run in np.flatnonzero(np.diff(self.starts) > 1).tolist():
+            tied = slice(int(self.starts[run]), int(self.starts[run + 1]))
+            order[tied] = sorted(order[tied].tolist(), key=lambda place: natural_key(self.labels[place]))
+        return order
+
+
+def ranking(amounts: Amounts, labels: Sequence[str]) -> Ranking:
+    """Rank amounts.
 
     Parameters
     ----------
@@ -27,22 +61,15 @@ def rank_descending(amounts: Amounts, labels: Sequence[str]) -> tuple[NDArray[np
         chained down the descending order.
     labels
         The n categories.
-
-    Returns
-    -------
-    order : ndarray of shape (n,)
-        Places of `amounts`, largest first.
-    starts : ndarray of shape (r + 1,)
-        Run i of tied amounts is ``order[starts[i]:starts[i + 1]]``.
     """
-    import numpy as np
+    rough = _descending(amounts)
+    return Ranking(labels, rough, _tie_starts(amounts.units[rough], exact=amounts.exact))
 
-    order = _descending(amounts)
-    starts = _tie_starts(amounts.units[order], exact=amounts.exact)
-    for run in np.flatnonzero(np.diff(starts) > 1):
-        tied = slice(int(starts[run]), int(starts[run + 1]))
-        order[tied] = sorted(order[tied].tolist(), key=lambda place: natural_key(labels[place]))
-    return order, starts
+
+def rank_descending(amounts: Amounts, labels: Sequence[str]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """Return the order of `ranking`, tied amounts in natural label order, and where its runs start."""
+    found = ranking(amounts, labels)
+    return found.order, found.starts
 
 
 def ranked_places(amounts: Amounts, labels: Sequence[str]) -> list[int]:
@@ -72,7 +99,7 @@ def _descending(amounts: Amounts) -> NDArray[np.intp]:
     units = amounts.units
     if units.dtype.kind == "O":
         return np.array(sorted(range(len(units)), key=units.__getitem__, reverse=True), dtype=np.intp)
-    return np.argsort(-units, kind="stable")
+    return np.argsort(-units)
 
 
 def _tie_starts(ranked: NDArray[np.generic], *, exact: bool) -> NDArray[np.intp]:

@@ -147,7 +147,7 @@ class Amounts:
     def total_units(self) -> Number:
         """The sum, in units; exact for integers and decimals, correctly rounded for floats."""
         if not self.exact:
-            return math.fsum(self.held)
+            return math.fsum(self.held if isinstance(self.held, list) else memoryview(self.held))
         if not isinstance(self.held, list) and self.held.dtype.kind == "i":
             return int(self.held.sum())
         total: int = sum(self.plain())
@@ -191,7 +191,10 @@ class Amounts:
 
     def take(self, order: NDArray[np.intp]) -> Amounts:
         """Return the amounts at the places `order`, in that order."""
-        return Amounts(self.units[order], self.scale)
+        taken = Amounts(self.units[order], self.scale)
+        if len(order) == len(self) and "total_units" in vars(self):  # all of them, reordered: the sum is known
+            vars(taken)["total_units"] = self.total_units
+        return taken
 
     def cumulative(self) -> Amounts:
         """Return the running sums; the last is exactly the total."""

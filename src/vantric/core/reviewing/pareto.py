@@ -40,7 +40,7 @@ def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
             where=f"cut-off {cut.percent} %",
         )
         for cut in table.cutoffs
-        if cut.tied and table.ties_rule == "exclude"
+        if cut.tied_count and table.ties_rule == "exclude"
     ]
 
 
