@@ -97,7 +97,7 @@ def drawing() -> list[Line]:
 
 
 def tables() -> list[Line]:
-    """A Pareto table of a million categories beside the bare ranking and running sum of its numbers."""
+    """Rank, cumulate and cut off a million categories, beside the bare ranking and running sum of their numbers."""
     import numpy as np
 
     from vantric.core.counting import Missing, Origin, Tally, pareto
@@ -116,7 +116,7 @@ def tables() -> list[Line]:
 
         def ours(tally: Tally = tally) -> object:
             table = pareto(Tally(tally.categories, Amounts(tally.frequency.units), tally.missing, tally.origin))
-            return table.cutoffs, table.cumulative_percents
+            return table.cutoffs, table.cumulative
 
         def peer(values: np.ndarray = values) -> object:
             ranked = values[np.argsort(-values)]

@@ -1,6 +1,7 @@
 """Make the pictures in ``docs/screenshots`` from the demo data: ``make screenshots``."""
 
 import os
+import shlex
 import subprocess
 import sys
 import tempfile
@@ -14,6 +15,7 @@ from vantric.demo.example import DATA, data_file
 
 SHOTS = Path(__file__).parent / "screenshots"
 SIZE, MARGIN, FONT_SIZE = (1280, 800), 28, 10 / 0.60205  # a column is ten pixels wide
+SCALE = "'Strongly disagree,Disagree,Neither,Agree,Strongly agree'"
 GROUND, INK = "#1e1a17", "#e8e0d4"
 COLOURS = {2: "#8fc79a", 3: "#e0c070", 4: "#7fb3e0"}  # by their ANSI number
 
@@ -22,7 +24,7 @@ def vantric(arguments: str, folder: Path) -> str:
     """Run a command in a folder as in a terminal of 100 columns and return what it shows."""
     environment = {**os.environ, "FORCE_COLOR": "1", "COLUMNS": "100", "PYTHONIOENCODING": "utf-8", "TERM": "xterm"}
     environment.pop("NO_COLOR", None)
-    command = [sys.executable, "-m", "vantric", *arguments.split()]
+    command = [sys.executable, "-m", "vantric", *shlex.split(arguments)]
     return subprocess.run(command, cwd=folder, env=environment, capture_output=True, check=True, text=True).stdout
 
 
@@ -59,16 +61,29 @@ def main() -> None:
         folder = Path(name)
         for file in DATA:
             (folder / file).write_bytes(data_file(file))
-        command = "pareto inspections.csv --by defect"
-        terminal(command, vantric(command, folder)).save(SHOTS / "pareto_terminal.png")
-        vantric(f"{command} --out {SHOTS / 'pareto_defects.png'}", folder)
-        merged = "pareto inspections.csv --by defect --count pieces --merge-spellings"
-        vantric(f"{merged} --out {SHOTS / 'pareto_pieces.png'}", folder)
-        for command, name in (
-            ("columns inspections.csv", "columns.png"),
-            ("tally inspections.csv --by defect --split kiln --merge-spellings --percent-of row", "tally.png"),
-        ):
-            terminal(command, vantric(command, folder)).save(SHOTS / name)
+        log, merged = "pareto inspections.csv --by defect", "--merge-spellings"
+        shifts = f"compare inspections.csv --by defect {merged} --split shift --before Early --after Night"
+        pictures = {
+            "pareto_defects.png": log,
+            "pareto_pieces.png": f"{log} --count pieces {merged}",
+            "cost.png": f"{log} --count pieces --weight rework_cost {merged} --cut 60,80,95 --keep 12 --dates date "
+            "--orientation lying",
+            "kilns.png": f"{log} {merged} --split kiln --keep 10 --theme print --points edge",
+            "panels.png": f"{log} {merged} --split kiln --panels --keep 10",
+            "drill.png": f"pareto inspections.csv --drill family,defect --families defect_families.csv {merged}",
+            "compare.png": shifts,
+            "survey.png": f"pareto survey.csv --by answer --order {SCALE} --theme dark",
+        }
+        for picture, command in pictures.items():
+            vantric(f"{command} --out {SHOTS / picture}", folder)
+        terminals = {
+            "pareto_terminal.png": log,
+            "columns.png": "columns inspections.csv",
+            "tally.png": f"tally inspections.csv --by defect --split kiln {merged} --percent-of row",
+            "compare_terminal.png": shifts,
+        }
+        for picture, command in terminals.items():
+            terminal(command, vantric(command, folder)).save(SHOTS / picture)
 
 
 if __name__ == "__main__":

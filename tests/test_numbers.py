@@ -1,5 +1,6 @@
 """Exact amounts, natural order, and numbers as people read them."""
 
+import math
 import unittest
 from decimal import Decimal
 from fractions import Fraction
@@ -101,6 +102,19 @@ class AmountsTest(unittest.TestCase):
             (np.float32(0.5), 0.5),
         ]:
             self.assertEqual(parse_amount(value), number)
+
+    def test_sums_of_very_many_floats(self) -> None:
+        values = np.random.default_rng(5).lognormal(0, 6, 70_000)
+        total = Amounts.of(values).total
+        self.assertAlmostEqual(total / math.fsum(values), 1, delta=1e-13)
+        self.assertEqual(Amounts.of(values[::-1].copy()).total, total)
+        self.assertEqual(Amounts.of(values).cumulative().units[-1], total)
+
+    def test_one_more_at_the_end(self) -> None:
+        self.assertEqual(Amounts.of([1, 2]).joined(3).values(), [1, 2, 3])
+        self.assertEqual(Amounts.of([Decimal("0.5")]).joined(0.125).values(), [0.5, 0.125])
+        self.assertEqual(Amounts.of([0.5]).joined(1).values(), [0.5, 1.0])
+        self.assertEqual(Amounts.of([2**70]).joined(1).total, 2**70 + 1)
 
 
 class NaturalOrder(unittest.TestCase):

@@ -41,14 +41,18 @@ def command(folder: Path) -> None:
     click.echo(f"The data of Orrinvale Tileworks, a made-up pottery, are in '{folder}'.")
     with _inside(folder):
         for purpose, arguments in STEPS:
-            click.echo(f"\n# {purpose}\n$ vantric {_typed(arguments)}")
+            click.echo("\n" + (f"# {purpose}\n" if purpose else "") + f"$ vantric {_typed(arguments)}")
             vantric.main(args=list(arguments), prog_name="vantric", standalone_mode=False)
     click.echo(f"\nEverything is in '{folder}'.")
 
 
 def _typed(arguments: Sequence[str]) -> str:
     """Return arguments as a person types them."""
-    return " ".join(f'"{word}"' if "'" in word and '"' not in word else shlex.quote(word) for word in arguments)
+    return " ".join(f'"{word}"' if _in_quotes(word) else shlex.quote(word) for word in arguments)
+
+
+def _in_quotes(word: str) -> bool:
+    return '"' not in word and ("'" in word or " " in word)
 
 
 @contextlib.contextmanager

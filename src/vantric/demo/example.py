@@ -28,13 +28,50 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
          "shift = 'Night'", "--cut", "70", "--out", "families.png"),
     ),
     (
+        "What do the defects cost? Pieces times rework, in classes, the small ones folded; lying, for long names.",
+        ("pareto", "inspections.csv", "--by", "defect", "--count", "pieces", "--weight", "rework_cost",
+         "--merge-spellings", "--cut", "60,80,95", "--keep", "12", "--dates", "date", "--orientation", "lying",
+         "--out", "cost.png", "--out", "cost.xlsx", "--out", "cost.html"),
+    ),
+    (
+        "Which kiln fails most for what it fires? Records per 100 pieces.",
+        ("pareto", "inspections.csv", "--by", "kiln", "--per", "pieces", "--per-units", "100", "--no-cut", "--out",
+         "rates.png"),
+    ),
+    (
+        "Each bar in parts by kiln, for a printer without colour.",
+        ("pareto", "inspections.csv", "--by", "defect", "--merge-spellings", "--split", "kiln", "--keep", "10",
+         "--theme", "print", "--points", "edge", "--out", "kilns.png"),
+    ),
+    (
+        "And the kilns side by side, then the quarters: the same order, one scale.",
+        ("pareto", "inspections.csv", "--by", "defect", "--merge-spellings", "--split", "kiln", "--panels", "--keep",
+         "10", "--out", "panels.png"),
+    ),
+    (
+        "",
+        ("pareto", "inspections.csv", "--by", "defect", "--merge-spellings", "--split", "date", "--period", "quarter",
+         "--panels", "--keep", "8", "--out", "quarters.png"),
+    ),
+    (
+        "Down from the families to their defects.",
+        ("pareto", "inspections.csv", "--drill", "family,defect", "--families", "defect_families.csv",
+         "--merge-spellings", "--out", "drill.png", "--out", "drill.md"),
+    ),
+    (
+        "What does the night shift do differently?",
+        ("compare", "inspections.csv", "--by", "defect", "--merge-spellings", "--split", "shift", "--before", "Early",
+         "--after", "Night", "--out", "shifts.png", "--out", "shifts.csv"),
+    ),
+    (
         "Do the kilns differ by product? Percents of each product's records.",
         ("tally", "inspections.csv", "--by", "product", "--split", "kiln", "--percent-of", "row", "--out",
          "products.csv"),
     ),
     (
-        "How was the survey answered? A third of the answers are missing.",
-        ("tally", "survey.csv", "--by", "answer"),
+        "How was the survey answered? In the order of its scale, without a cut-off; a third are missing.",
+        ("pareto", "survey.csv", "--by", "answer", "--order", "Strongly disagree,Disagree,Neither,Agree,Strongly agree",
+         "--theme", "dark", "--out", "survey.png"),
     ),
 )  # fmt: skip
 

@@ -5,11 +5,10 @@ from __future__ import annotations
 import warnings
 from collections.abc import Iterable
 from functools import cache, lru_cache
-from typing import Any
 
 from matplotlib.backends.backend_agg import RendererAgg
 from matplotlib.font_manager import FontProperties, findfont, fontManager, get_font
-from matplotlib.ft2font import FT2Font
+from matplotlib.ft2font import FT2Font, LoadFlags
 
 from vantric.core.charting.measure import Measure
 
@@ -19,12 +18,6 @@ BASE_FAMILY = "DejaVu Sans"
 PER_INCH = 100.0
 #: Bitmap colour fonts cannot be drawn as outlines; last-resort fonts hold a placeholder for every sign there is.
 _NOT_LETTERS = ("Color", "Last Resort")
-try:
-    from matplotlib.ft2font import LoadFlags
-
-    _NO_HINTING: Any = LoadFlags.NO_HINTING
-except ImportError:  # before Matplotlib 3.10 flags were plain integers
-    _NO_HINTING = 2
 _EM = 1000.0
 _PLACEHOLDER = 1.1  # ems of the box that stands for a sign no font has
 #: What Matplotlib warns of at every use of a sign that no font has; `families_for` tells it once.
@@ -99,7 +92,7 @@ def _file(family: str, bold: bool) -> str:
 @lru_cache(maxsize=4096)
 def _advance(path: str, sign: str) -> float:
     """Return the width of a sign in ems."""
-    glyph = _face(path).load_char(ord(sign), flags=_NO_HINTING)
+    glyph = _face(path).load_char(ord(sign), flags=LoadFlags.NO_HINTING)
     return float(glyph.linearHoriAdvance) / 65536 / _EM
 
 

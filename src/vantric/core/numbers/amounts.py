@@ -22,6 +22,7 @@ FLOAT_TOLERANCE = 1e-9
 _INT64_MAX = 2**63 - 1
 _LARGEST_EXPONENT = 400  # wider than any binary float; keeps a typed 1e999999999 from filling the memory
 _BLOCK = 1024
+_MANY = 2**16  # floats, from where on adding them up one by one takes its time
 
 
 def parse_amount(value: object) -> Raw:
@@ -145,9 +146,12 @@ class Amounts:
 
     @cached_property
     def total_units(self) -> Number:
-        """The sum, in units; exact for integers and decimals, correctly rounded for floats."""
+        """The sum, in units, whatever the order of the amounts.
+
+        Exact for integers and decimals; for floats correctly rounded or, of very many, within a relative 1e-14.
+        """
         if not self.exact:
-            return math.fsum(self.held if isinstance(self.held, list) else memoryview(self.held))
+            return _float_sum(self.held)
         if not isinstance(self.held, list) and self.held.dtype.kind == "i":
             return int(self.held.sum())
         total: int = sum(self.plain())
@@ -260,6 +264,16 @@ def _int_array(units: list[int]) -> NDArray[Any]:
 
 def _sum_fits(values: NDArray[Any]) -> bool:
     return len(values) == 0 or int(values.max()) * len(values) <= _INT64_MAX
+
+
+def _float_sum(values: NDArray[Any] | list[Any]) -> float:
+    if isinstance(values, list):
+        return math.fsum(values)
+    if len(values) <= _MANY:
+        return math.fsum(values.tolist())
+    import numpy as np
+
+    return float(np.sum(np.sort(values)))  # by pairs, from small to large: the same in whatever order they came
 
 
 def _running_floats(values: NDArray[np.float64]) -> NDArray[np.float64]:
