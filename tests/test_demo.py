@@ -54,7 +54,8 @@ class Example(unittest.TestCase):
 
 
 class Readme(unittest.TestCase):
-    text = (ROOT / "README.md").read_text(encoding="utf-8")
+    pages = [(ROOT / name).read_text(encoding="utf-8") for name in ("README.md", "docs/pareto.md")]
+    text = "\n".join(pages)
 
     def test_its_python_runs(self) -> None:
         blocks = re.findall(r"```python\n(.*?)```", self.text, re.DOTALL)
@@ -71,7 +72,7 @@ class Readme(unittest.TestCase):
             self.assertTrue(Path("defects.png").exists())
 
     def test_its_commands_run(self) -> None:
-        commands = re.findall(r"^    vantric ((?:pareto|tally|columns) .*)$", self.text, re.MULTILINE)
+        commands = re.findall(r"^    vantric ((?:pareto|tally|columns|compare) .*)$", self.text, re.MULTILINE)
         self.assertTrue(commands)
         with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
             for name in DATA:
@@ -81,8 +82,24 @@ class Readme(unittest.TestCase):
                     self.assertEqual(run(command.split("#")[0].split()), 0, command)
 
     def test_its_links_lead_somewhere(self) -> None:
-        for target in re.findall(r"\]\(([^)#:]+)\)", self.text):
-            self.assertTrue((ROOT / target).exists(), target)
+        for page, home in zip(self.pages, (ROOT, ROOT / "docs"), strict=True):
+            for target in re.findall(r"\]\(([^)#:]+)\)", page):
+                self.assertTrue((home / target).exists(), target)
+        shots = {f"docs/screenshots/{path.name}" for path in (ROOT / "docs" / "screenshots").iterdir()}
+        self.assertLessEqual(shots, set(re.findall(r"\]\(([^)#:]+)\)", self.pages[0])), "each is linked")
+
+    def test_the_worked_table_of_the_guide(self) -> None:
+        log = ["Pinhole"] * 10 + ["Edge chip"] * 6 + ["Warping"] * 4 + ["Scratch"] * 2 + ["Stain"] * 2 + [None]
+        table = vt.pareto(log)
+        for row in table.rows:
+            cells = (
+                f"| {row.rank} | {row.category} | {row.frequency} | {row.percent:.1f} % | {row.cumulative_frequency} | "
+            )
+            self.assertIn(f"{cells}{row.cumulative_percent:.1f} % | {row.abc} |", self.pages[1])
+        quoted = " ".join(line.removeprefix("> ") for line in self.pages[1].splitlines() if line.startswith("> "))
+        self.assertIn(table.sentence(), quoted)
+        assert table.cutoff is not None
+        self.assertAlmostEqual(table.cutoff.crossing, 2.8)
 
     def test_the_examples_run(self) -> None:
         for script in sorted((ROOT / "examples").glob("*.py")):

@@ -14,6 +14,7 @@ from matplotlib.collections import LineCollection, PolyCollection
 from matplotlib.figure import Figure
 from matplotlib.lines import Line2D
 from matplotlib.patches import Rectangle
+from matplotlib.patheffects import Normal, Stroke
 from matplotlib.text import Text
 from matplotlib.transforms import Affine2D, Bbox, Transform
 
@@ -33,7 +34,7 @@ from vantric.drawing.theme import Theme, theme_named
 Drawn: TypeAlias = Chart | PanelChart
 DEFAULT_SIZE = (1280.0, 800.0)
 _POINTS = 72 / PER_INCH  # points of a plan pixel
-_OUTLINE = 1.0  # pixels
+_OUTLINE, _HALO = 1.0, 1.2  # pixels
 # What lies over what.
 _GROUND, _GRID, _BARS, _RULES, _LINE, _POINT, _TEXT = range(7)
 
@@ -233,8 +234,11 @@ class _Pen:
 
     def _path(self, path: PathMark) -> None:
         if len(path.xs):
-            line = Line2D(path.xs, path.ys, color=self._theme.colour(path.role), linewidth=self._width(path.role))
+            width = self._width(path.role)
+            line = Line2D(path.xs, path.ys, color=self._theme.colour(path.role), linewidth=width)
             line.set_marker("")
+            halo = Stroke(linewidth=width + 2 * _HALO * _POINTS, foreground=self._theme.ground)
+            line.set_path_effects([halo, Normal()])  # it stays visible over bars of any colour
             dash = self._theme.dashes.get(path.role.partition(":")[0])
             if dash:
                 line.set_linestyle((0, dash))

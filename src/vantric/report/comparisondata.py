@@ -68,7 +68,7 @@ def comparison_cells(found: Comparison) -> Cells:
         [percent_text(row.after_percent) for row in rows],
         [_points(row.percent_points) for row in rows],
         [_ranks(row.before_rank, row.after_rank) for row in rows],
-        ["–" if row.share is None else percent_text(row.share) for row in rows],
+        ["–" if row.share is None else _share(row.share) for row in rows],
     ]
     head = ("Category", before, after, "Change", f"% {before}", f"% {after}", "Points", "Rank", "Share of change")
     totals = [
@@ -85,8 +85,14 @@ def _signed(texts: list[str], values: list[Any]) -> list[str]:
     return [sign + text for sign, text in zip(signs, texts, strict=True)]
 
 
+def _share(value: float) -> str:
+    return percent_text(abs(value)) if value >= 0 else f"−{percent_text(-value)}"
+
+
 def _points(value: float) -> str:
-    return _signed([percent_text(abs(value)).removesuffix(" %")], [value])[0]
+    return _signed([f"{abs(value):.1f}" if abs(value) >= 0.05 else number_text(abs(value), most_decimals=3)], [value])[
+        0
+    ]
 
 
 def _ranks(before: int | None, after: int | None) -> str:

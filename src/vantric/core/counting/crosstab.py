@@ -42,6 +42,8 @@ class Crosstab:
         The plain counts, where the frequency is weighted.
     sequence : tuple of str or None
         The categories in the order of their first records, if it was asked for.
+    column_missing : tuple of Missing, length c
+        Records that have the label of each column and lack a category; empty if that is not known.
     """
 
     categories: tuple[str, ...]
@@ -52,6 +54,7 @@ class Crosstab:
     origin: Origin
     counts: Amounts | None = None
     sequence: tuple[str, ...] | None = None
+    column_missing: tuple[Missing, ...] = ()
 
     @cached_property
     def _units(self) -> NDArray[Any]:
@@ -135,7 +138,8 @@ class Crosstab:
         frequency = Amounts(self._units[:, at], self.frequency.scale)
         counts = None if self.counts is None else Amounts(self._in_rows(self.counts)[:, at], self.counts.scale)
         origin = replace(self.origin, within=f"{self.split} is {one_line(label)}", split=None)
-        return without_zeros(Tally(self.categories, frequency, Missing(), origin, counts))
+        missing = self.column_missing[at] if self.column_missing else Missing()
+        return without_zeros(Tally(self.categories, frequency, missing, origin, counts))
 
     def _in_rows(self, amounts: Amounts) -> NDArray[Any]:
         return amounts.units.reshape(len(self.categories), len(self.columns))
@@ -226,8 +230,14 @@ def make_crosstab(
     if weighted:
         plain = {pair: exact_sum([one.counted for one in heap]) for pair, heap in cells.items()}
         counts = Amounts.of([plain.get(pair, 0) for pair in every])
-    left_out = Missing(Amounts.of([p.counted for p in without]).total, Amounts.of([p.amount for p in without]).total)
+    known = missing is not None
+    in_columns = () if known else tuple(_left_out(p for p in without if p.label == label) for label in columns)
     return Crosstab(
         tuple(ranked), tuple(columns), Amounts.of([sums.get(pair, 0) for pair in every]), split,
-        left_out if missing is None else missing, origin, counts, sequence,
+        missing if missing is not None else _left_out(without), origin, counts, sequence, in_columns,
     )  # fmt: skip
+
+
+def _left_out(pairs: Iterable[Pair]) -> Missing:
+    found = list(pairs)
+    return Missing(Amounts.of([p.counted for p in found]).total, Amounts.of([p.amount for p in found]).total)
