@@ -90,9 +90,8 @@ def _share(value: float) -> str:
 
 
 def _points(value: float) -> str:
-    return _signed([f"{abs(value):.1f}" if abs(value) >= 0.05 else number_text(abs(value), most_decimals=3)], [value])[
-        0
-    ]
+    size = abs(value)
+    return _signed([f"{size:.1f}" if size >= 0.05 else number_text(size, most_decimals=3)], [value])[0]
 
 
 def _ranks(before: int | None, after: int | None) -> str:
