@@ -47,7 +47,7 @@ class Orders(InFolder):
         text = "x,l\n" + "".join(f"1,{label or ''}\n" for label in labels)
         parts = self.file(text), self.file("x,l\n1,zz\n1,a\n", "log2.csv")
         pd.DataFrame({"l": labels}).to_parquet(self.folder / "a.parquet")
-        pd.DataFrame({"l": labels}).to_excel(self.folder / "a.xlsx", index=False)
+        self.workbook([["l", "x"], *([label, 1] for label in labels)])
         sources: list[object] = [
             labels, {"l": labels}, pd.DataFrame({"l": labels}), pl.DataFrame({"l": labels}), parts[0],
             self.folder / "a.parquet", self.folder / "a.xlsx",

@@ -88,7 +88,8 @@ class Files(InFolder):
         page = book.worksheets[0]
         self.assertEqual([cell.value for cell in page[1]][:4], ["rank", "category", "frequency", "count"])
         self.assertEqual({page.cell(n, 2).data_type for n in range(2, 9)}, {"s"})
-        self.assertEqual((page["B3"].value, page["C3"].value, page["C3"].data_type), ("=1+1", 5, "n"))
+        self.assertEqual([page.cell(3, at).value for at in (2, 3)], ["=1+1", 5])
+        self.assertEqual(page.cell(3, 3).data_type, "n")
         self.assertEqual(book.worksheets[1].title, "About")
         self.assertIn(table.sentence(), [row[0].value for row in book["About"]])
         again = vt.pareto(self.folder / "t.xlsx", "category", count="frequency")
@@ -101,7 +102,7 @@ class Files(InFolder):
         self.written(table, "xlsx")
         book = openpyxl.load_workbook(self.folder / "t.xlsx")
         self.assertEqual(len(book.worksheets[0].title), 31)
-        self.assertEqual((book.worksheets[0]["B2"].value, book.worksheets[0]["C2"].value), ("bell\ufffd", str(10**30)))
+        self.assertEqual([book.worksheets[0].cell(2, at).value for at in (2, 3)], ["bell\ufffd", str(10**30)])
 
     def test_pages_are_escaped_and_complete(self) -> None:
         table = vt.pareto(NASTY | {"<script>alert(1)</script>": 8}, last=["plain"])

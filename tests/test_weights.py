@@ -33,7 +33,7 @@ class Weights(InFolder):
         frame.to_csv(self.folder / "a.csv", index=False)
         frame.to_parquet(self.folder / "a.parquet")
         frame.astype({"n": float, "w": float}).to_parquet(self.folder / "b.parquet")
-        frame.to_excel(self.folder / "a.xlsx", index=False)
+        self.workbook([list(columns), *map(list, ROWS)])
         files = [self.folder / name for name in ("a.csv", "a.parquet", "b.parquet", "a.xlsx")]
         lazy = pl.DataFrame(columns).lazy()
         return [columns, frame, pl.DataFrame(columns), lazy, duckdb.sql("SELECT * FROM frame"), *files]

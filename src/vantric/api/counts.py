@@ -34,8 +34,8 @@ class Tally(counting.Tally):
         """
         import pandas as pd
 
-        rows = tallydata.tally_object(self, (), percent_of)["rows"]
-        return pd.DataFrame(rows, columns=["category", "frequency", "percent"])
+        head, rows = tallydata.tally_rows(self, percent_of)
+        return pd.DataFrame(rows, columns=list(head))
 
     def to_dict(self) -> dict[str, Any]:
         """Return the object that ``vantric tally --format json`` prints."""

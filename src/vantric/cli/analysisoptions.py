@@ -8,11 +8,13 @@ from typing import Any
 import click
 
 from vantric.api.analysis import Analysis
+from vantric.cli.sections import in_section
 from vantric.cli.sourceoptions import Command, decorated
 from vantric.core.counting.ordering import NAMED
 from vantric.sources.exposures import as_number
 
-_FEW = (
+_FEW = in_section(
+    "How it is ranked, cut off and folded",
     click.option("--cut", metavar="PCT[,PCT]", help="The cut-off in percent, or several for A, B, C; 80 if not given."),
     click.option("--no-cut", is_flag=True, help="No cut-off."),
     click.option(
@@ -42,12 +44,14 @@ _FEW = (
     click.option("--rest-label", default="Other", show_default=True, metavar="LABEL", help="The name of the rest."),
     click.option("--drop-zero", is_flag=True, help="Leave out categories of frequency zero."),
 )
-_RATES = (
+_RATES = in_section(
+    "Rates",
     click.option("--per", metavar="COL|NUMBER", help="Divide by a column or a number: rates, such as per piece."),
     click.option("--per-units", type=float, default=1, show_default=True, metavar="N", help="Rates are per so many."),
     click.option("--per-name", metavar="NAME", help="What rates are per, if not the column's name."),
 )
-_PARTS = (
+_PARTS = in_section(
+    "Parts",
     click.option("--split", metavar="COL", help="A second column: each bar in parts."),
     click.option(
         "--period",

@@ -9,10 +9,12 @@ from typing import Any
 import click
 
 from vantric.cli.output import PICTURES
+from vantric.cli.sections import in_section
 from vantric.cli.sourceoptions import Command, decorated
 from vantric.errors import ChartError
 
-_LOOK = (
+_LOOK = in_section(
+    "How the chart looks",
     click.option("--theme", default="light", show_default=True, metavar="NAME", help="light, dark or print."),
     click.option("--size", default="1280x800", show_default=True, metavar="WxH", help="The picture in pixels."),
     click.option(
@@ -37,12 +39,13 @@ _LOOK = (
         "--legend", type=click.Choice(["above", "below", "right", "none"]), default="above", help="Where it stands."
     ),
 )
-_TEXTS = (
-    click.option("--title", metavar="TEXT", help="In place of the chart's own; '' for none. So too:"),
-    click.option("--subtitle", metavar="TEXT"),
-    click.option("--category-title", metavar="TEXT"),
-    click.option("--primary-title", metavar="TEXT"),
-    click.option("--secondary-title", metavar="TEXT"),
+_TEXTS = in_section(
+    "What the chart says",
+    click.option("--title", metavar="TEXT", help="In place of the chart's own; '' for none."),
+    click.option("--subtitle", metavar="TEXT", help="So too the subtitle."),
+    click.option("--category-title", metavar="TEXT", help="The title of the category axis."),
+    click.option("--primary-title", metavar="TEXT", help="Of the axis of the bars."),
+    click.option("--secondary-title", metavar="TEXT", help="Of the axis of the line."),
     click.option("--unit", metavar="TEXT", help="What the frequencies are in."),
     click.option("--note", metavar="TEXT", help="In place of the small line of source, filter, merges and folds."),
     click.option("--no-note", is_flag=True, help="No such line."),
@@ -58,7 +61,8 @@ _TEXTS = (
         "--words", type=click.Path(path_type=Path), metavar="FILE", help="Fixed words in a TOML or JSON file."
     ),
 )
-_NUMBERS = (
+_NUMBERS = in_section(
+    "How the chart writes numbers",
     click.option("--thousands", default=",", show_default=True, metavar="SIGN", help="Between thousands; '' for none."),
     click.option("--decimal", default=".", show_default=True, metavar="SIGN", help="Before decimals."),
     click.option("--decimals", type=int, metavar="N", help="How many every amount has."),

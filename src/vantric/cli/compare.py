@@ -9,6 +9,7 @@ import click
 
 from vantric.cli import output
 from vantric.cli.chartoptions import chart_options
+from vantric.cli.sections import SectionedCommand
 from vantric.cli.sourceoptions import counting_options
 from vantric.core.counting import Comparison, compare
 from vantric.core.reviewing import Finding, review_comparison
@@ -17,7 +18,7 @@ from vantric.sources import Counting, Opening, cross, gather
 from vantric.sources.exposures import as_number, exposures_of, exposures_within
 
 
-@click.command("compare")
+@click.command("compare", cls=SectionedCommand)
 @click.argument("sources", nargs=-1, required=True, metavar="SOURCE [SOURCE]")
 @counting_options
 @click.option("--split", metavar="COL", help="Of one source: the column that tells before from after.")

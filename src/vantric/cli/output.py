@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING, Any, TypedDict
 
 import click
 
+from vantric.cli.sections import in_section
 from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError, nearest
@@ -41,17 +42,22 @@ TEXTS = {"csv": "csv", "json": "json", "markdown": "md"}
 
 def _outputs(endings: str) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
     def decorate(command: Callable[..., Any]) -> Callable[..., Any]:
-        command = click.option(
-            "--format",
-            "form",
-            type=click.Choice(_FORMATS),
-            default="text",
-            show_default=True,
-            help="What standard output gets.",
-        )(command)
+        [form] = in_section(
+            "What is written",
+            click.option(
+                "--format",
+                "form",
+                type=click.Choice(_FORMATS),
+                default="text",
+                show_default=True,
+                help="What standard output gets.",
+            ),
+        )
+        command = form(command)
         kind = click.Path(path_type=Path)
         about = f"Write a file by its ending: {endings}. Repeatable."
-        return click.option("--out", "targets", multiple=True, type=kind, metavar="FILE", help=about)(command)
+        out = click.option("--out", "targets", multiple=True, type=kind, metavar="FILE", help=about)
+        return in_section("What is written", out)[0](command)  # type: ignore[no-any-return]
 
     return decorate
 

@@ -11,6 +11,7 @@ from vantric.api.analysis import Analysis
 from vantric.cli import output
 from vantric.cli.analysisoptions import analysis_options
 from vantric.cli.chartoptions import chart_options
+from vantric.cli.sections import SectionedCommand
 from vantric.cli.sourceoptions import counting_options
 from vantric.core.reviewing import Finding, review_pareto
 from vantric.report.tablefile import TABLES, pareto_file
@@ -20,7 +21,7 @@ if TYPE_CHECKING:
     from vantric.core.counting import ParetoTable
 
 
-@click.command("pareto")
+@click.command("pareto", cls=SectionedCommand)
 @click.argument("source")
 @counting_options
 @analysis_options

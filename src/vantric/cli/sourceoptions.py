@@ -8,17 +8,20 @@ from typing import Any
 
 import click
 
+from vantric.cli.sections import in_section
 from vantric.sources import Counting, Opening
 
 Command = Callable[..., Any]
 
-_OPENING = (
+_OPENING = in_section(
+    "The source",
     click.option("--where", metavar="SQL", help="A standard SQL condition that records must meet."),
     click.option("--sheet", metavar="NAME", help="The sheet of a workbook; else the first that holds something."),
     click.option("--table", metavar="NAME", help="The table of a database."),
     click.option("--query", metavar="SQL", help="The query whose result is read of a database."),
 )
-_COUNTING = (
+_COUNTING = in_section(
+    "What is counted",
     click.option("--by", metavar="COL", help="The column whose labels are counted."),
     click.option("--count", metavar="COL", help="The column that says how many occurrences a record stands for."),
     click.option(

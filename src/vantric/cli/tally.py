@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from vantric.cli import output
+from vantric.cli.sections import SectionedCommand
 from vantric.cli.sourceoptions import counting_options
 from vantric.core.counting.tally import Tally
 from vantric.core.reviewing import review_tally
@@ -18,7 +19,7 @@ if TYPE_CHECKING:
     from vantric.core.counting.crosstab import Crosstab
 
 
-@click.command("tally")
+@click.command("tally", cls=SectionedCommand)
 @click.argument("source")
 @counting_options
 @click.option("--split", metavar="COL", help="A second column: a two-way table.")

@@ -45,16 +45,14 @@ def pareto_cells(table: ParetoTable, *, strata: bool = True) -> Cells:
     counted_beside, split = table.tally.counts is not None, strata and table.strata is not None
     rates = table.origin.per is not None
     head = ["Rank", "Category", "Rate" if rates else "Frequency"]
-    columns = [
-        ["" if row.rank is None else str(row.rank) for row in table.rows],
-        row_names(table),
-        number_texts(table.frequency.values(), most_decimals=4 if rates else 6),
-    ]
-    total = ["", "Total", "" if rates else number_text(table.total)]
+    *frequencies, whole = number_texts([*table.frequency.values(), table.total], most_decimals=4 if rates else 6)
+    columns = [["" if row.rank is None else str(row.rank) for row in table.rows], row_names(table), frequencies]
+    total = ["", "Total", "" if rates else whole]
     if counted_beside:
         head.append("Count")
-        columns.append(number_texts(table.counts.values()))
-        total.append(number_text(table.tally.records))
+        *counts, whole = number_texts([*table.counts.values(), table.tally.records])
+        columns.append(counts)
+        total.append(whole)
     if split and table.strata is not None:
         parts = table.strata_rows()
         head += [one_line(name) for name in table.strata.columns]

@@ -55,12 +55,23 @@ def tally_object(tally: Tally, findings: Iterable[Finding] = (), of: str | None 
     return {
         **_head(tally),
         **({"percent_of": base} if base else {}),
-        "rows": [
-            {"category": name, "frequency": whole(count), "percent": whole(share)}
-            for name, count, share in ranked(tally, of)
-        ],
+        "rows": _rows(tally, of),
         "findings": [finding.to_dict() for finding in findings],
     }
+
+
+def _rows(tally: Tally, of: str | None) -> list[dict[str, Any]]:
+    """Return the rows of a tally; of a weighted one with the plain counts beside the frequencies."""
+    plain = None if tally.counts is None else dict(zip(tally.categories, tally.counts.values(), strict=True))
+    return [
+        {
+            "category": name,
+            "frequency": whole(frequency),
+            **({} if plain is None else {"count": whole(plain[name])}),
+            "percent": whole(share),
+        }
+        for name, frequency, share in ranked(tally, of)
+    ]
 
 
 def crosstab_object(table: Crosstab, of: Base, findings: Iterable[Finding] = ()) -> dict[str, Any]:
@@ -94,6 +105,7 @@ def _head(tally: Tally) -> dict[str, Any]:
         "source": origin.source,
         "where": origin.where,
         "by": origin.by,
+        **({"weight": origin.weight} if origin.weight else {}),
         "input_rows": origin.input_rows,
         "records": whole(tally.records),
         "total": whole(tally.total),
@@ -112,7 +124,8 @@ def as_json(found: dict[str, Any]) -> str:
 
 def tally_rows(tally: Tally, of: str | None = None) -> tuple[Sequence[str], list[Sequence[Any]]]:
     """Return head and rows of a tally as plain values, percents unrounded."""
-    return ("category", "frequency", "percent"), [tuple(row.values()) for row in tally_object(tally, (), of)["rows"]]
+    head = ("category", "frequency", *(() if tally.counts is None else ("count",)), "percent")
+    return head, [tuple(row.values()) for row in _rows(tally, of)]
 
 
 def crosstab_rows(table: Crosstab) -> tuple[Sequence[str], list[Sequence[Any]]]:
@@ -124,15 +137,19 @@ def crosstab_rows(table: Crosstab) -> tuple[Sequence[str], list[Sequence[Any]]]:
 
 def tally_cells(tally: Tally, of: str | None = None) -> tuple[tuple[str, ...], list[tuple[str, ...]]]:
     """Return head and rows of a tally as people read them, the total last."""
-    found, base = ranked(tally, of), base_of(tally, of)
-    names = distinct_lines([name for name, _, _ in found])
-    rows = [
-        (name, count, "–" if share is None else percent_text(share))
-        for name, count, (_, _, share) in zip(names, number_texts([count for _, count, _ in found]), found, strict=True)
+    found, base = _rows(tally, of), base_of(tally, of)
+    frequencies = number_texts([*(row["frequency"] for row in found), tally.total])
+    columns = [
+        [*distinct_lines([row["category"] for row in found]), "Total"],
+        frequencies,
+        ["–" if row["percent"] is None else percent_text(row["percent"]) for row in found],
     ]
-    whole_percent = "" if base == RECORDS else "100.0 %" if tally.total else "–"
-    total = ("Total", number_text(tally.total), whole_percent)
-    return ("Category", "Frequency", f"Percent of {base}" if base else "Percent"), [*rows, total]
+    columns[2].append("" if base == RECORDS else "100.0 %" if tally.total else "–")
+    head = ["Category", "Frequency", f"Percent of {base}" if base else "Percent"]
+    if tally.counts is not None:
+        head.insert(2, "Count")
+        columns.insert(2, number_texts([*(row["count"] for row in found), tally.records]))
+    return tuple(head), list(zip(*columns, strict=True))
 
 
 def crosstab_cells(table: Crosstab, of: Base | None) -> tuple[tuple[str, ...], list[tuple[str, ...]]]:

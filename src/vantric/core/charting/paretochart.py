@@ -205,7 +205,8 @@ def chart_note(table: ParetoTable, wish: Wish) -> str:
     if rest:
         kind = "rest of one" if len(rest.categories) == 1 else "rest"
         held = wish.wording.say(kind, rest=one_line(rest.label), number=wish.wording.style.plain(len(rest.categories)))
-    return "; ".join(filter(None, (wish.wording.note(table.origin), held)))
+    sums = wish.wording.say("sum of rates") if _mixed_rates(table) else ""
+    return "; ".join(filter(None, (wish.wording.note(table.origin), held, sums)))
 
 
 def _cut_mark(cut: Cutoff, table: ParetoTable, wish: Wish) -> CutMark:

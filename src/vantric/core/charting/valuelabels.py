@@ -126,6 +126,8 @@ def _lying_options(
         yield pen.line(label, inside, baseline, size, f"on-{role}", ha="right", figures=True), owner
     if bar.height < 1.4 * size:  # below would be beside the next bar
         return
+    low = bar.bottom + FIGURE_DESCENT * size
+    yield pen.line(label, bar.right + gap, low, size, "value", figures=True), None
     below = bar.bottom - 0.4 * gap - FIGURE_ASCENT * size
     yield pen.line(label, bar.right + gap, below, size, "value", figures=True), None
     yield pen.line(label, bar.right - gap, below, size, "value", ha="right", figures=True), None

@@ -69,5 +69,5 @@ class Wish:
         """Raise `ChartError` for a colour of something that is not in the chart."""
         for name in self.colours:
             if name not in names:
-                hint = nearest(name, names) or f"; there are: {', '.join(names[:12])}"
+                hint = nearest(name, names) or f"; there are: {', '.join(names[:30])}"
                 raise ChartError(f"nothing in the chart is called '{name}', which has a colour{hint}")

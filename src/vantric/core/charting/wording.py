@@ -44,6 +44,7 @@ WORDS: Mapping[str, str] = {
     "merged": "spellings merged",
     "grouped": "labels grouped in families",
     "total row": "a Total row left out",
+    "sum of rates": "percents are of the sum of the rates",
     "rest": "“{rest}” holds the {number} smallest categories",
     "rest of one": "“{rest}” holds the smallest category",
     "own total": "Percent of each side's own total",
