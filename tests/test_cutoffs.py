@@ -164,6 +164,11 @@ class Folding(unittest.TestCase):
             with self.subTest(wish=wish), self.assertRaisesRegex(RankError, words):
                 pareto(tally_of(SMALL), **wish)  # type: ignore[arg-type]
 
+    def test_all_may_be_the_rest(self) -> None:
+        table = pareto(tally_of({"a": 1, "b": 1, "c": 1}), cut=None, fold_below=50)
+        self.assertEqual((table.categories, table.rows[0].cumulative_percent), (("Other",), 100.0))
+        self.assertIn("“a”, “b” and “c” with 33.3 % each; 3 small categories with 100.0 %", pareto_sentence(table))
+
     def test_one_category_may_be_the_rest(self) -> None:
         table = pareto(tally_of(SMALL), keep=8, rest_label="Übrige")
         assert table.rest is not None

@@ -126,6 +126,14 @@ class Lettering(unittest.TestCase):
                         self.assertLessEqual(descent, place[1] + 0.5)
                         self.assertLessEqual(height - descent, place[2] + 0.5)
 
+    def test_signs_that_kerning_parts_are_measured_so(self) -> None:
+        renderer, measure = RendererAgg(1, 1, PER_INCH), linear_measure(("DejaVu Sans",))
+        with mpl.rc_context({"text.hinting": "none"}):
+            for text in ("A" * 36, "WAWA", "fiffi", "To Te", "AVAVAV", "11111"):
+                font = font_properties(("DejaVu Sans",), 15.5, bold=False)
+                drawn = renderer.get_text_width_height_descent(text, font, False)[0]
+                self.assertLessEqual(drawn, measure(text, 15.5, False) + 1, text)
+
     def test_signs_that_no_font_has_are_told_once(self) -> None:
         counts = {"emoji \U0001f642": 3, "日本": 2, "plain": 1}
         with warnings.catch_warnings(record=True) as caught, mock.patch.object(fonts, "_others", return_value=[]):

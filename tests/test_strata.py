@@ -43,6 +43,14 @@ class Strata(InFolder):
         sums = np.sum(table.strata_rows(), axis=0).tolist()
         self.assertEqual(sums, table.strata.column_totals.values())
 
+    def test_in_the_order_given_without_what_has_no_second_label(self) -> None:
+        data = {"d": ["q", "b", "a"], "k": [None, "x", "x"]}
+        self.assertEqual(vt.pareto(data, "d", split="k", order="given").categories, ("b", "a"))
+        levels = pd.Categorical(["lo", None], categories=["hi", "lo"], ordered=True)
+        frame = pd.DataFrame({"d": levels, "k": ["x", "x"]})
+        self.assertEqual(vt.pareto(frame, "d", split="k", order="given").strata_rows(), [[0], [1]])
+        self.assertEqual(vt.pareto(frame, "d", order="given", drop_zero=True).categories, ("lo",))
+
     def test_calendar_periods_none_left_out(self) -> None:
         table = vt.pareto(LOG, "d", split="t", period="month")
         assert table.strata is not None

@@ -5,10 +5,11 @@ from __future__ import annotations
 import warnings
 from collections.abc import Iterable
 from functools import cache, lru_cache
+from itertools import repeat
 
 from matplotlib.backends.backend_agg import RendererAgg
 from matplotlib.font_manager import FontProperties, findfont, fontManager, get_font
-from matplotlib.ft2font import FT2Font, LoadFlags
+from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
 
 from vantric.core.charting.measure import Measure
 
@@ -69,17 +70,23 @@ def _signs(path: str) -> frozenset[int]:
 def linear_measure(families: tuple[str, ...]) -> Measure:
     """Return the width of text set without hinting, as pictures are saved: the sum of the signs' own advances.
 
-    Kerning only ever brings signs nearer, so that a line is never wider than it is measured.
+    Kerning is counted where it parts signs, not where it brings them nearer: a line is never wider than it is measured.
     """
 
     @cache
-    def advance(sign: str, bold: bool) -> float:
+    def holder(sign: str, bold: bool) -> str | None:
         paths = [_file(family, bold) for family in families]
-        holder = next((path for path in paths if ord(sign) in _signs(path)), None)
-        return _advance(holder, sign) if holder else _PLACEHOLDER
+        return next((path for path in paths if ord(sign) in _signs(path)), None)
+
+    @cache
+    def advance(before: str, sign: str, bold: bool) -> float:
+        path = holder(sign, bold)
+        if path is None:
+            return _PLACEHOLDER
+        return _advance(path, sign) + (_parting(path, before, sign) if before and holder(before, bold) == path else 0.0)
 
     def measure(text: str, size: float, bold: bool) -> float:
-        return size * sum(advance(sign, bold) for sign in text)
+        return size * sum(map(advance, ("", *text), text, repeat(bold)))
 
     return measure
 
@@ -94,6 +101,13 @@ def _advance(path: str, sign: str) -> float:
     """Return the width of a sign in ems."""
     glyph = _face(path).load_char(ord(sign), flags=LoadFlags.NO_HINTING)
     return float(glyph.linearHoriAdvance) / 65536 / _EM
+
+
+def _parting(path: str, before: str, sign: str) -> float:
+    """Return how far kerning parts two signs, in ems; zero if it brings them nearer."""
+    face = _face(path)
+    left, right = face.get_char_index(ord(before)), face.get_char_index(ord(sign))
+    return max(0.0, face.get_kerning(left, right, Kerning.UNFITTED) / 64 / _EM)
 
 
 @lru_cache(maxsize=64)

@@ -87,7 +87,8 @@ def _without_cut(table: ParetoTable) -> str:
     if table.size == 1:
         return _only_one(table, base)
     first = int(table.ranked[0])
-    names, share = table.tally.categories, float(table.percents[table.named.tolist().index(first)])
+    names, frequency = table.tally.categories, table.tally.frequency
+    share = float(frequency.take(table.ranked[:1]).percents(frequency.total_units)[0])
     leading = f"{_name(names[first])} with {percent_text(share)}"
     tied = next((group for group in table.ties if group[0] == names[first]), ())
     if tied:

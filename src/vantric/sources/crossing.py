@@ -34,6 +34,9 @@ def cross_records(records: Records, counting: Counting, split: str, period: str 
     order = sequence(records, counting, rename)
     if counting.missing == "category":
         renamed, columns, order = _missing_named(renamed, columns, order)
+    if order is not None:  # what never has the second label is no category here; a level without a record is
+        lacking = {pair.category for pair in renamed} - {pair.category for pair in renamed if _has(pair.label)}
+        order = tuple(name for name in order if name not in lacking)
     origin = origin_of(records, counting, rows, [*records.remarks, *rename.remarks])
     return make_crosstab(
         renamed,
@@ -46,13 +49,17 @@ def cross_records(records: Records, counting: Counting, split: str, period: str 
     )
 
 
+def _has(label: str | None) -> bool:
+    return label is not None and bool(label.strip())
+
+
 def _missing_named(
     pairs: list[Pair], columns: list[str] | None, order: tuple[str, ...] | None
 ) -> tuple[list[Pair], list[str] | None, tuple[str, ...] | None]:
     """Count what lacks a label as the category, or in the column, "(missing)"."""
 
     def name(label: str | None) -> str:
-        return label if label is not None and label.strip() else MISSING_LABEL
+        return str(label) if _has(label) else MISSING_LABEL
 
     named = [pair._replace(category=name(pair.category), label=name(pair.label)) for pair in pairs]
     if columns is not None and any(pair.label == MISSING_LABEL for pair in named):

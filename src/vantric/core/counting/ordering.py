@@ -96,7 +96,7 @@ def ordered_places(
     else:
         sequence = _given(tally) if isinstance(order, str) else _listed(tally, order)
         at = {label: place for place, label in enumerate(tally.categories)}
-        places = np.array([at[label] for label in sequence], dtype=np.intp)
+        places = np.array([at[label] for label in sequence if label in at], dtype=np.intp)  # zeros may be dropped
     return _pinned(tally, places, last) if last else places
 
 
