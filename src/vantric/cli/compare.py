@@ -9,24 +9,36 @@ import click
 
 from vantric.cli import output
 from vantric.cli.chartoptions import chart_options
-from vantric.cli.sections import SectionedCommand
-from vantric.cli.sourceoptions import counting_options
+from vantric.cli.sections import SectionedCommand, in_section
+from vantric.cli.sourceoptions import Command, counting_options
 from vantric.core.counting import Comparison, compare
 from vantric.core.reviewing import Finding, review_comparison
 from vantric.report.tablefile import TABLES, comparison_file
 from vantric.sources import Counting, Opening, cross, gather
 from vantric.sources.exposures import as_number, exposures_of, exposures_within
 
+_SIDES = in_section(
+    "Before and after",
+    click.option("--split", metavar="COL", help="Of one source: the column that tells before from after."),
+    click.option("--before", metavar="LABEL", help="What --split holds before; or what the first source is called."),
+    click.option("--after", metavar="LABEL", help="What --split holds after; or what the second source is called."),
+    click.option("--per", metavar="COL|N,N", help="What each side was counted in: a column, or two numbers."),
+    click.option("--per-units", type=float, default=1, show_default=True, metavar="N", help="Rates are per so many."),
+    click.option("--per-name", metavar="NAME", help="What rates are per, if not the column's name."),
+)
+
+
+def _sides(command: Command) -> Command:
+    """Add the options that say what is before and what after."""
+    for option in reversed(_SIDES):
+        command = option(command)
+    return command
+
 
 @click.command("compare", cls=SectionedCommand)
 @click.argument("sources", nargs=-1, required=True, metavar="SOURCE [SOURCE]")
 @counting_options
-@click.option("--split", metavar="COL", help="Of one source: the column that tells before from after.")
-@click.option("--before", metavar="LABEL", help="What --split holds before; of two sources, what the first is called.")
-@click.option("--after", metavar="LABEL", help="What --split holds after; of two sources, what the second is called.")
-@click.option("--per", metavar="COL|N,N", help="What each side was counted in: a column, or two numbers. Rates then.")
-@click.option("--per-units", type=float, default=1, show_default=True, metavar="N", help="Rates are per so many.")
-@click.option("--per-name", metavar="NAME", help="What rates are per, if not the column's name.")
+@_sides
 @chart_options
 @output.all_outputs
 def command(

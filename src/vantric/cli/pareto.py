@@ -11,7 +11,7 @@ from vantric.api.analysis import Analysis
 from vantric.cli import output
 from vantric.cli.analysisoptions import analysis_options
 from vantric.cli.chartoptions import chart_options
-from vantric.cli.sections import SectionedCommand
+from vantric.cli.sections import SectionedCommand, in_section
 from vantric.cli.sourceoptions import counting_options
 from vantric.core.reviewing import Finding, review_pareto
 from vantric.report.tablefile import TABLES, pareto_file
@@ -21,11 +21,16 @@ if TYPE_CHECKING:
     from vantric.core.counting import ParetoTable
 
 
+[_panels] = in_section(
+    "Parts", click.option("--panels", is_flag=True, help="The parts of a --split side by side, not stacked.")
+)
+
+
 @click.command("pareto", cls=SectionedCommand)
 @click.argument("source")
 @counting_options
 @analysis_options
-@click.option("--panels", is_flag=True, help="The parts of a --split side by side, not stacked.")
+@_panels
 @chart_options
 @output.all_outputs
 def command(

@@ -28,12 +28,12 @@ class SectionedCommand(click.Command):
     """A command whose help lists its options by section, in the order they were added."""
 
     def format_options(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
-        """Write the sections; what has none stands under "Options"."""
+        """Write the sections; what has none stands under "Others"."""
         sections: dict[str, list[tuple[str, str]]] = {}
         for parameter in self.get_params(ctx):
             record = parameter.get_help_record(ctx) if isinstance(parameter, click.Option) else None
             if record is not None:
-                sections.setdefault(getattr(parameter, "section", "Options"), []).append(record)
+                sections.setdefault(getattr(parameter, "section", "Others"), []).append(record)
         for title, records in sections.items():
             with formatter.section(title):
                 formatter.write_dl(records)
