@@ -58,13 +58,13 @@ looks = st.fixed_dictionaries(
 )
 
 
-class AnyChart(unittest.TestCase):
+class Everything(unittest.TestCase):
     @settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow])
     @given(st.lists(records, min_size=1, max_size=60), wishes, looks, st.booleans())
     def test_without_a_fault_or_refused_in_one_line(
-        self, rows: list[tuple[Any, ...]], wish: dict[str, Any], look: dict[str, Any], panels: bool
+        self, found: list[tuple[Any, ...]], wish: dict[str, Any], look: dict[str, Any], panels: bool
     ) -> None:
-        data = {name: [row[at] for row in rows] for at, name in enumerate(("d", "k", "n", "w"))}
+        data = {name: [row[at] for row in found] for at, name in enumerate(("d", "k", "n", "w"))}
         try:
             with warnings.catch_warnings():
                 warnings.simplefilter("ignore")

@@ -36,27 +36,6 @@ if TYPE_CHECKING:
     )
     from vantric.errors import VantricError
 
-_HOMES = {
-    "WORDS": "vantric.api",
-    "Chart": "vantric.api",
-    "Comparison": "vantric.api",
-    "Crosstab": "vantric.api",
-    "Finding": "vantric.api",
-    "Measures": "vantric.api",
-    "PanelChart": "vantric.api",
-    "ParetoTable": "vantric.api",
-    "Tally": "vantric.api",
-    "VantricError": "vantric.errors",
-    "aggregate": "vantric.api",
-    "category_colours": "vantric.api",
-    "compare": "vantric.api",
-    "crosstab": "vantric.api",
-    "pareto": "vantric.api",
-    "pareto_chart": "vantric.api",
-    "review": "vantric.api",
-    "tally": "vantric.api",
-}
-
 __all__ = [
     "WORDS",
     "Chart",
@@ -82,11 +61,11 @@ __all__ = [
 
 def __getattr__(name: str) -> Any:
     """Load a public name from its room when it is first asked for."""
-    home = _HOMES.get(name)
-    if home is None:
+    if name not in __all__:
         raise AttributeError(f"module 'vantric' has no attribute '{name}'")
     import importlib
 
+    home = "vantric.errors" if name == "VantricError" else "vantric.api"
     value = getattr(importlib.import_module(home), name)
     globals()[name] = value
     return value

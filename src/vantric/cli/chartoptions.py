@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -11,7 +11,7 @@ import click
 from vantric.cli.output import PICTURES
 from vantric.cli.sections import in_section
 from vantric.cli.sourceoptions import Command, decorated
-from vantric.errors import ChartError
+from vantric.sources.families import read_pairs
 
 _LOOK = in_section(
     "How the chart looks",
@@ -90,7 +90,7 @@ def chart_options(command: Command) -> Command:
         look["note"] = note if note is not None else not none
         look["colours"] = _pairs(values.pop("colours"), "--colour", "Pinhole=#164a6e")
         file, said = values.pop("words"), _pairs(values.pop("said"), "--word", "total=Summe {total}")
-        look["words"] = {**(read_words(file) if file else {}), **said}
+        look["words"] = {**(read_pairs(file, "words", "a name and a text in pairs") if file else {}), **said}
         return {**values, "look": look}
 
     return decorated(command, (*_LOOK, *_TEXTS, *_NUMBERS), gather)
@@ -116,24 +116,4 @@ def _pairs(texts: Sequence[str], option: str, example: str) -> dict[str, str]:
         if not sign or not name.strip():
             raise click.UsageError(f"{option} takes a name and what it is, such as {example}; '{text}' is not")
         found[name.strip()] = value.strip() if option == "--colour" else value
-    return found
-
-
-def read_words(path: Path) -> Mapping[str, str]:
-    """Return the words of a TOML or JSON file, or raise `ChartError`."""
-    try:
-        text = path.read_text(encoding="utf-8-sig")
-    except FileNotFoundError:
-        raise ChartError(f"there is no file '{path}' of words") from None
-    except (OSError, UnicodeDecodeError) as error:
-        raise ChartError(f"cannot read the words in '{path}': {error}") from None
-    import json
-    import tomllib
-
-    try:
-        found: Any = json.loads(text) if path.suffix.casefold() == ".json" else tomllib.loads(text)
-    except ValueError as error:
-        raise ChartError(f"'{path}' is no valid TOML or JSON: {error}") from None
-    if not isinstance(found, dict) or not all(isinstance(word, str) for word in found.values()):
-        raise ChartError(f"'{path}' holds no words: it needs a name and a text in pairs")
     return found

@@ -16,7 +16,9 @@ _FIRST = 5
 @click.command("columns")
 @click.argument("source")
 @opening_options
-@click.option("--format", "form", type=click.Choice(["text", "json"]), default="text", show_default=True)
+@click.option(
+    "--format", "form", type=click.Choice(["text", "json"]), default="text", show_default=True, help="What is printed."
+)
 def command(source: str, opening: Opening, form: str) -> None:
     """Take a first look: columns, kinds, what is missing, the commonest labels, the first records."""
     from vantric.report.profileview import profile_object, profile_view

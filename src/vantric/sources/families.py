@@ -18,27 +18,43 @@ def read_families(path: Path) -> dict[str, str]:
     SourceError
         If the file cannot be read, is none of these, or gives one label two families.
     """
-    try:
-        text = path.read_text(encoding="utf-8-sig")
-    except FileNotFoundError:
-        raise SourceError(f"there is no file '{path}' of families") from None
-    except (OSError, UnicodeDecodeError) as error:
-        raise SourceError(f"cannot read the families in '{path}': {error}") from None
-    ending = path.suffix.casefold()
-    if ending == ".csv":
-        return _from_csv(text, path)
+    if path.suffix.casefold() == ".csv":
+        return _from_csv(_text(path, "families"), path)
+    return read_pairs(path, "families", "label and family in pairs")
+
+
+def read_pairs(path: Path, what: str, needed: str) -> dict[str, str]:
+    """Return the pairs of text of a TOML table or a JSON object, or raise `SourceError`.
+
+    Parameters
+    ----------
+    path
+        The file.
+    what, needed
+        What it should hold, and in which form, for the message.
+    """
     import json
     import tomllib
 
+    text, ending = _text(path, what), path.suffix.casefold()
     try:
         found: Any = tomllib.loads(text) if ending == ".toml" else json.loads(text)
     except ValueError as error:
         raise SourceError(f"'{path}' is no valid {ending[1:].upper() or 'JSON'}: {error}") from None
     if isinstance(found, dict) and len(found) == 1 and isinstance(next(iter(found.values())), dict):
         found = next(iter(found.values()))  # a TOML table with a name
-    if not isinstance(found, dict) or not all(isinstance(family, str) for family in found.values()):
-        raise SourceError(f"'{path}' gives no families: it needs label and family in pairs")
+    if not isinstance(found, dict) or not all(isinstance(value, str) for value in found.values()):
+        raise SourceError(f"'{path}' gives no {what}: it needs {needed}")
     return found
+
+
+def _text(path: Path, what: str) -> str:
+    try:
+        return path.read_text(encoding="utf-8-sig")
+    except FileNotFoundError:
+        raise SourceError(f"there is no file '{path}' of {what}") from None
+    except (OSError, UnicodeDecodeError) as error:
+        raise SourceError(f"cannot read the {what} in '{path}': {error}") from None
 
 
 def _from_csv(text: str, path: Path) -> dict[str, str]:
