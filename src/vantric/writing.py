@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import tempfile
 from pathlib import Path
 
 from vantric.errors import TargetError
@@ -28,6 +27,8 @@ def write_whole(path: Path, content: bytes) -> None:
     TargetError
         If the place cannot be written; nothing is left behind.
     """
+    import tempfile  # slow to load, and needed by those who write only
+
     check_target(path)
     real = path.resolve()  # a link stays a link: the file it points to is replaced
     temporary: Path | None = None

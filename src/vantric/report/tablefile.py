@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from html import escape
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counting.tally import Tally
@@ -74,6 +73,8 @@ def tally_file(found: Tally | Crosstab, kind: str, findings: Iterable[Finding], 
     cells = tallydata.tally_cells(found, of) if isinstance(found, Tally) else tallydata.crosstab_cells(found, of)
     if kind == "md":
         return markdown_table(*cells, left=frozenset({0})).encode("utf-8", "backslashreplace")
+    from html import escape
+
     from vantric.report.paretohtml import page, plain_html
 
     title = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
@@ -103,6 +104,8 @@ def comparison_file(found: Comparison, kind: str, findings: Iterable[Finding]) -
     if kind == "md":
         text = markdown_table(cells.head, [*cells.rows, cells.total], left=cells.left)
         return (text + "".join(f"\n{markdown_cell(note)}\n" for note in notes)).encode("utf-8", "backslashreplace")
+    from html import escape
+
     from vantric.report.paretohtml import page, table_html
 
     told = "".join(f'<p class="note">{escape(note)}</p>' for note in notes)
