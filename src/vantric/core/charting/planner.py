@@ -71,7 +71,7 @@ class _Placed:
 def _place_labels(desk: Desk, page: Page, marks: Marks, *, with_cut_text: bool = True) -> _Placed | None:
     """Place what the cut-offs cut, then the labels of bars and points; None if a cut-off's text finds no place."""
     chart, field = desk.chart, page.field
-    places = _taken(page, marks, _open_width(desk))
+    places = _taken(page, marks, _open_width(desk), desk.sizes.px(7))
     texts: list[TextMark] = []
     levels = [float(field.up(desk.scales.secondary.fraction(cut.value))) for cut in chart.cuts]
     cuts = list(zip(chart.cuts, levels, strict=True)) if marks.paths else []
@@ -128,12 +128,13 @@ def _open_width(desk: Desk) -> float:
     return width - desk.sizes.px(24) - legend_width(desk.chart, width, desk.sizes, desk.pen)
 
 
-def _taken(page: Page, marks: Marks, width: float) -> Places:
+def _taken(page: Page, marks: Marks, width: float, over: float) -> Places:
     """Return the frame with everything in it that a label must not cover."""
     frame = page.field.frame
     lying = page.field.lying  # no axis stands to the right then
     right = width - 4 if lying else frame.right
-    places = Places(Box(frame.left + (1 if lying else 2), frame.bottom + 1, right, frame.top))
+    top = frame.top if lying else frame.top + over
+    places = Places(Box(frame.left + (1 if lying else 2), frame.bottom + 1, right, top))
     for number, edge in enumerate(marks.bars.edges.tolist()):
         places.take(Box(*edge), owner=number)
     for path, points in zip(marks.paths, marks.points, strict=True):
