@@ -20,6 +20,7 @@ if TYPE_CHECKING:
         tally,
     )
     from vantric.api.table import ParetoTable
+    from vantric.core.axes import Scale, ScalePair, Suggestion, align, suggest_axes
     from vantric.core.charting import WORDS
     from vantric.core.reviewing import Finding
 
@@ -32,14 +33,19 @@ _HOMES = {
     "Measures": "vantric.api.counts",
     "PanelChart": "vantric.api.chart",
     "ParetoTable": "vantric.api.table",
+    "Scale": "vantric.core.axes",
+    "ScalePair": "vantric.core.axes",
+    "Suggestion": "vantric.core.axes",
     "Tally": "vantric.api.counts",
     "aggregate": "vantric.api.functions",
+    "align": "vantric.core.axes",
     "category_colours": "vantric.api.functions",
     "compare": "vantric.api.functions",
     "crosstab": "vantric.api.functions",
     "pareto": "vantric.api.functions",
     "pareto_chart": "vantric.api.functions",
     "review": "vantric.api.functions",
+    "suggest_axes": "vantric.core.axes",
     "tally": "vantric.api.functions",
 }
 
@@ -52,14 +58,19 @@ __all__ = [
     "Measures",
     "PanelChart",
     "ParetoTable",
+    "Scale",
+    "ScalePair",
+    "Suggestion",
     "Tally",
     "aggregate",
+    "align",
     "category_colours",
     "compare",
     "crosstab",
     "pareto",
     "pareto_chart",
     "review",
+    "suggest_axes",
     "tally",
 ]
 

@@ -40,14 +40,14 @@ PICTURES = ("png", "svg", "pdf")
 TEXTS = {"csv": "csv", "json": "json", "markdown": "md"}
 
 
-def _outputs(endings: str) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
+def _outputs(endings: str, forms: Sequence[str] = _FORMATS) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
     def decorate(command: Callable[..., Any]) -> Callable[..., Any]:
         [form] = in_section(
             "What is written",
             click.option(
                 "--format",
                 "form",
-                type=click.Choice(_FORMATS),
+                type=click.Choice(forms),
                 default="text",
                 show_default=True,
                 help="What standard output gets.",
@@ -62,6 +62,7 @@ def _outputs(endings: str) -> Callable[[Callable[..., Any]], Callable[..., Any]]
     return decorate
 
 
+scale_outputs = _outputs(".png .svg .pdf a picture, .csv .json the ticks", ("text", "json", "csv"))
 all_outputs = _outputs(".png .svg .pdf a picture, .csv .json .xlsx .md .html the table")
 table_outputs = _outputs(".csv .json .xlsx .md .html the table")
 

@@ -13,8 +13,8 @@ from vantric.errors import ScaleError
 
 #: Nice steps are one of these times a power of ten.
 MANTISSAS = (Fraction(1), Fraction(2), Fraction(5, 2), Fraction(5))
+FEWEST_TICKS, BEST_TICKS, MOST_TICKS = 4, 6, 10
 _WHOLE_MANTISSAS = (Fraction(1), Fraction(2), Fraction(5))
-_FEWEST_TICKS, _BEST_TICKS, _MOST_TICKS = 4, 6, 10
 
 
 @dataclass(frozen=True)
@@ -28,9 +28,11 @@ class Scale:
     ticks
         Ascending, within the limits, each an exact decimal multiple of `step` rounded once to a float.
     step
-        The distance of two ticks.
+        The distance of two ticks; on a log scale in decades, or 0 where ticks stand at 1, 2 and 5 too.
     kind
-        ``"linear"``.
+        ``"linear"`` or ``"log"``.
+    minor
+        Places between the ticks of a log scale that are marked without a number.
     """
 
     lower: float
@@ -38,15 +40,26 @@ class Scale:
     ticks: tuple[float, ...]
     step: float
     kind: str = "linear"
+    minor: tuple[float, ...] = ()
 
     def fraction(self, value: ArrayLike) -> NDArray[np.float64]:
-        """Return where `value` lies between the limits: 0 at `lower`, 1 at `upper`; of the shape of `value`."""
-        height = self.upper - self.lower
-        return np.asarray((np.asarray(value, dtype=np.float64) - self.lower) / height)
+        """Return where `value` lies between the limits: 0 at `lower`, 1 at `upper`; of the shape of `value`.
+
+        On a log scale what is not above zero lies at minus infinity.
+        """
+        found = np.asarray(value, dtype=np.float64)
+        lower, upper = self.lower, self.upper
+        if self.kind == "log":
+            with np.errstate(divide="ignore", invalid="ignore"):
+                found = np.where(found > 0, np.log10(found), -np.inf)
+            lower, upper = math.log10(lower), math.log10(upper)
+        elif max(abs(lower), abs(upper)) > 1e300:  # their difference might pass the largest float
+            found, lower, upper = found / 4, lower / 4, upper / 4
+        return np.asarray((found - lower) / (upper - lower))
 
 
 def linear_scale(
-    low: float, high: float, *, upper: float | None = None, whole: bool = False, best: int = _BEST_TICKS
+    low: float, high: float, *, upper: float | None = None, whole: bool = False, best: int = BEST_TICKS
 ) -> Scale:
     """Return a linear scale from `low` with nice ticks up to `high`.
 
@@ -70,14 +83,23 @@ def linear_scale(
         raise ScaleError(f"an axis needs finite ends, not {low} and {high}")
     if high <= low:
         raise ScaleError(f"an axis runs upward: {high} is not above {low}")
-    bottom, top = Fraction(repr(float(low))), Fraction(repr(float(high)))  # 0.6 as it was typed, not just below it
+    bottom, top = typed(low), typed(high)
     step = nice_step(bottom, top, whole=whole, best=best)
+    return Scale(float(low), float(high if upper is None else upper), ticks_between(bottom, top, step), as_float(step))
+
+
+def typed(value: float) -> Fraction:
+    """Return a float as the decimal that was typed: 0.6, not what lies just below it."""
+    return Fraction(repr(float(value)))
+
+
+def ticks_between(bottom: Fraction, top: Fraction, step: Fraction) -> tuple[float, ...]:
+    """Return the multiples of a step from `bottom` to `top`, each rounded once to a float."""
     first, last = math.ceil(bottom / step), math.floor(top / step)
-    ticks = tuple(dict.fromkeys(as_float(step * place) for place in range(first, last + 1)))
-    return Scale(float(low), float(high if upper is None else upper), ticks, as_float(step))
+    return tuple(dict.fromkeys(as_float(step * place) for place in range(first, last + 1)))
 
 
-def nice_step(low: Fraction, high: Fraction, *, whole: bool = False, best: int = _BEST_TICKS) -> Fraction:
+def nice_step(low: Fraction, high: Fraction, *, whole: bool = False, best: int = BEST_TICKS) -> Fraction:
     """Return the step of 1, 2, 2.5 or 5 times a power of ten that puts nearest to `best` ticks into a range.
 
     Steps that give fewer than 4 or more than 10 ticks are taken only if no other does; among equals the simpler
@@ -85,7 +107,7 @@ def nice_step(low: Fraction, high: Fraction, *, whole: bool = False, best: int =
     for positioning tick labels on axes", IEEE TVCG 16(6), 2010, without its label terms.
     """
     span = high - low
-    power = math.floor(math.log10(span)) if span < 10**300 else len(str(int(span))) - 1
+    power = magnitude(span)
     candidates = []
     for exponent in range(power - 2, power + 1):
         for simplicity, mantissa in enumerate(MANTISSAS):
@@ -93,9 +115,15 @@ def nice_step(low: Fraction, high: Fraction, *, whole: bool = False, best: int =
             if whole and (step < 1 or (step < 10 and mantissa not in _WHOLE_MANTISSAS)):
                 continue
             ticks = math.floor(high / step) - math.ceil(low / step) + 1
-            outside = max(0, _FEWEST_TICKS - ticks, ticks - _MOST_TICKS)
+            outside = max(0, FEWEST_TICKS - ticks, ticks - MOST_TICKS)
             candidates.append((outside, abs(ticks - best), simplicity, step))
     return min(candidates)[-1] if candidates else Fraction(1)
+
+
+def magnitude(span: Fraction) -> int:
+    """Return the power of ten of the first digit of a positive number."""
+    power = len(str(span.numerator)) - len(str(span.denominator))
+    return power if span >= Fraction(10) ** power else power - 1
 
 
 def as_float(value: Fraction) -> float:

@@ -7,6 +7,7 @@ from vantric.core.charting.panels import PanelChart, PanelPlan, make_panel_plan
 from vantric.core.charting.paretochart import cut_words, pareto_chart
 from vantric.core.charting.plan import Box, Plan, TextMark
 from vantric.core.charting.planner import make_plan
+from vantric.core.charting.scaleschart import scales_chart
 from vantric.core.charting.wish import Wish
 from vantric.core.charting.wording import WORDS, Wording
 
@@ -29,5 +30,6 @@ __all__ = [
     "make_panel_plan",
     "make_plan",
     "pareto_chart",
+    "scales_chart",
     "strata_panels",
 ]

@@ -144,6 +144,8 @@ class Chart:
         Width and height of the picture in pixels.
     category_labels
         Whether the categories are named: not where another chart below names them.
+    pair
+        The two scales, where they are decided already.
     """
 
     categories: tuple[str, ...]
@@ -172,6 +174,7 @@ class Chart:
     style: NumberStyle = PLAIN_STYLE
     size: tuple[float, float] = (1280.0, 800.0)
     category_labels: bool = True
+    pair: ScalePair | None = None
 
     def __post_init__(self) -> None:
         if not self.categories:
@@ -212,6 +215,8 @@ class Chart:
 
     def scales(self) -> ScalePair:
         """Return the two value axes, aligned."""
+        if self.pair is not None:
+            return self.pair
         if self.policy == "common":
             return common(self.meet[0], whole=self.whole)
         return proportional(*self.meet, whole=(self.whole, True))

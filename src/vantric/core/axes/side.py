@@ -1,0 +1,132 @@
+"""One side of a pair: the range of its data, what is wished of it, and both in its own measure."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from vantric.errors import ScaleError
+
+_NAMES = ("primary", "secondary")
+_LARGEST = 1.5e308
+_LIMITS = tuple[float | None, float | None] | None
+
+
+@dataclass(frozen=True)
+class Side:
+    """One side, checked.
+
+    Attributes
+    ----------
+    name
+        ``"primary"`` or ``"secondary"``.
+    low, high
+        The range of its data; with zero, where it is included; in decades on a log side.
+    log
+        Whether it is a log side.
+    zero
+        Whether zero is included.
+    fixed
+        The limits that are fixed, lower and upper; in decades on a log side.
+    """
+
+    name: str
+    low: float
+    high: float
+    log: bool
+    zero: bool
+    fixed: tuple[float | None, float | None] = (None, None)
+
+    @property
+    def span(self) -> float:
+        """From the one end of the data to the other."""
+        return self.high - self.low
+
+    def free_ends(self) -> tuple[bool, bool]:
+        """Tell which data ends get headroom: those that are neither fixed nor zero."""
+        return (
+            self.fixed[0] is None and (self.log or self.low != 0),
+            self.fixed[1] is None and (self.log or self.high != 0),
+        )
+
+
+def checked_side(
+    which: int, data: tuple[float, float], *, kind: str, zero: bool, limits: _LIMITS, clip: bool
+) -> Side:  # fmt: skip
+    """Return a side, or raise `ScaleError` for what cannot be scaled."""
+    name = _NAMES[which]
+    low, high = _range(data, name, "data")
+    if kind not in ("linear", "log"):
+        raise ScaleError(f"an axis is linear or log, not '{kind}'")
+    log = kind == "log"
+    fixed = _fixed(limits, name)
+    if log:
+        worst = min(value for value in (low, high, *fixed) if value is not None)
+        if worst <= 0:
+            raise ScaleError(f"a log axis shows values above zero only, and the {name} side holds {worst:g}")
+        fixed = tuple(None if end is None else math.log10(end) for end in fixed)  # type: ignore[assignment]
+        low, high = math.log10(low), math.log10(high)
+        low, high = _apart(low, high, 0.5, fixed)
+        side = Side(name, low, high, log=True, zero=False, fixed=fixed)
+    else:
+        if zero:
+            low, high = min(low, 0.0), max(high, 0.0)
+            if low == high:
+                high = 1.0
+        else:
+            low, high = _apart(low, high, abs(low) * 0.05 or 1.0, fixed)
+        side = Side(name, low, high, log=False, zero=zero, fixed=fixed)
+    return _within_limits(side, clip)
+
+
+def _range(data: tuple[float, float], name: str, what: str) -> tuple[float, float]:
+    try:
+        low, high = (float(value) for value in data)
+    except (TypeError, ValueError):
+        raise ScaleError(f"the {what} of the {name} side are two numbers, lower and upper, not {data}") from None
+    if not (math.isfinite(low) and math.isfinite(high)):
+        raise ScaleError(f"the {what} of the {name} side are not finite: {low} and {high}")
+    if low > high:
+        raise ScaleError(f"the {what} of the {name} side run downward: {low:g} is above {high:g}; turn them round")
+    if max(abs(low), abs(high)) > _LARGEST:
+        raise ScaleError(f"the {what} of the {name} side are too large for an axis: {low:g} and {high:g}")
+    return low, high
+
+
+def _fixed(limits: _LIMITS, name: str) -> tuple[float | None, float | None]:
+    if limits is None:
+        return None, None
+    lower, upper = limits
+    for end in (lower, upper):
+        if end is not None and not math.isfinite(end):
+            raise ScaleError(f"a limit of the {name} side is not finite: {end}")
+    if lower is not None and upper is not None and lower >= upper:
+        raise ScaleError(f"the limits of the {name} side run downward: {lower:g} is not below {upper:g}")
+    return None if lower is None else float(lower), None if upper is None else float(upper)
+
+
+def _apart(
+    low: float, high: float, by: float, fixed: tuple[float | None, float | None]
+) -> tuple[float, float]:  # fmt: skip
+    """Give equal ends some room, but where they are fixed."""
+    if low < high:
+        return low, high
+    return low - (by if fixed[0] is None else 0.0), high + (by if fixed[1] is None else 0.0)
+
+
+def _within_limits(side: Side, clip: bool) -> Side:
+    """Refuse limits that cut data off, or cut the data where that is allowed."""
+    lower, upper = side.fixed
+    low = side.low if lower is None else max(side.low, lower)
+    high = side.high if upper is None else min(side.high, upper)
+    if (low, high) == (side.low, side.high):
+        return side
+    if not clip:
+        shown = [10**end if side.log else end for end in (side.low, side.high)]
+        raise ScaleError(
+            f"the limits of the {side.name} side cut its data off, which run from {shown[0]:g} to {shown[1]:g}; widen "
+            "them, or allow it with clip=True"
+        )
+    if low >= high:
+        low, high = (lower if lower is not None else low), (upper if upper is not None else high)
+    return Side(side.name, low, high, side.log, side.zero and low <= 0 <= high, side.fixed)
