@@ -72,6 +72,10 @@ def main() -> None:
             "panels.png": f"{log} {merged} --split kiln --panels --keep 10",
             "drill.png": f"pareto inspections.csv --drill family,defect --families defect_families.csv {merged}",
             "compare.png": shifts,
+            **{
+                f"scales_{policy}.png": f"scales 0:160000 0:9.4 --policy {policy}"
+                for policy in ("grid", "proportional", "common", "separate")
+            },
             "survey.png": f"pareto survey.csv --by answer --order {SCALE} --theme dark",
         }
         for picture, command in pictures.items():
@@ -81,6 +85,7 @@ def main() -> None:
             "columns.png": "columns inspections.csv",
             "tally.png": f"tally inspections.csv --by defect --split kiln {merged} --percent-of row",
             "compare_terminal.png": shifts,
+            "scales_terminal.png": "scales 0:160000 0:9.4",
         }
         for picture, command in terminals.items():
             terminal(command, vantric(command, folder)).save(SHOTS / picture)

@@ -32,7 +32,7 @@ class Help(unittest.TestCase):
         self.assertEqual(len(every), len(set(every)))
 
     def test_every_option_is_explained(self) -> None:
-        for command in ("pareto", "compare", "tally", "columns", "demo"):
+        for command in ("pareto", "compare", "tally", "columns", "demo", "scales"):
             out = Result(command, "--help").out
             for entry in re.findall(r"\n  (?:-\w, )?--[^\n]*(?:\n {10,}[^\n]*)*", out):
                 words = re.sub(r"--[\w-]+|[A-Z|,]{2,}|\[[^\]]*\]", "", entry)

@@ -54,7 +54,7 @@ class Example(unittest.TestCase):
 
 
 class Readme(unittest.TestCase):
-    pages = [(ROOT / name).read_text(encoding="utf-8") for name in ("README.md", "docs/pareto.md")]
+    pages = [(ROOT / name).read_text(encoding="utf-8") for name in ("README.md", "docs/pareto.md", "docs/axes.md")]
     text = "\n".join(pages)
 
     def test_its_python_runs(self) -> None:
@@ -72,7 +72,7 @@ class Readme(unittest.TestCase):
             self.assertTrue(Path("defects.png").exists())
 
     def test_its_commands_run(self) -> None:
-        commands = re.findall(r"^    vantric ((?:pareto|tally|columns|compare) .*)$", self.text, re.MULTILINE)
+        commands = re.findall(r"^    vantric ((?:pareto|tally|columns|compare|scales) .*)$", self.text, re.MULTILINE)
         self.assertTrue(commands)
         with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
             for name in DATA:
@@ -82,7 +82,7 @@ class Readme(unittest.TestCase):
                     self.assertEqual(run(command.split("#")[0].split()), 0, command)
 
     def test_its_links_lead_somewhere(self) -> None:
-        for page, home in zip(self.pages, (ROOT, ROOT / "docs"), strict=True):
+        for page, home in zip(self.pages, (ROOT, ROOT / "docs", ROOT / "docs"), strict=True):
             for target in re.findall(r"\]\(([^)#:]+)\)", page):
                 self.assertTrue((home / target).exists(), target)
         shots = {f"docs/screenshots/{path.name}" for path in (ROOT / "docs" / "screenshots").iterdir()}

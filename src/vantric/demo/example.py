@@ -64,6 +64,10 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
          "--after", "Night", "--out", "shifts.png", "--out", "shifts.csv"),
     ),
     (
+        "Tiles fired a month, and percent rejected: one grid for two axes.",
+        ("scales", "0:160000", "0:9.4", "--out", "scales.png"),
+    ),
+    (
         "Do the kilns differ by product? Percents of each product's records.",
         ("tally", "inspections.csv", "--by", "product", "--split", "kiln", "--percent-of", "row", "--out",
          "products.csv"),

@@ -2,20 +2,16 @@
 
 Each side is written in steps: a value v lies at v / step. The two sides share the places of their ticks when they
 differ by a whole number of steps, and by none where zero stands on zero. So for every pair of steps the height is the
-union of the two ranges, headroom added, and the coverage of a side is its own range over that height. All pairs are
-compared at once.
+union of the two ranges, headroom added, and the coverage of a side is its own range over that height.
 """
 
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
-from typing import Any
-
-import numpy as np
-from numpy.typing import NDArray
 
 from vantric.core.axes.scale import FEWEST_TICKS, MANTISSAS, MOST_TICKS, Scale, as_float, typed
 from vantric.core.axes.side import Side
@@ -23,9 +19,8 @@ from vantric.errors import ScaleError
 
 _CLOSE = 1e-9
 _DECADES = (1, 2, 3, 4, 5, 6, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100)
-_DECADE_STEPS = tuple((Fraction(decades), place) for place, decades in enumerate(_DECADES))
-_DECADE_SIZES = np.array(_DECADES, dtype=np.float64)
-Floats = NDArray[np.float64]
+_Step = tuple[Fraction, int, float]
+_DECADE_STEPS = tuple((Fraction(decades), place, float(decades)) for place, decades in enumerate(_DECADES))
 
 
 @dataclass(frozen=True)
@@ -37,18 +32,26 @@ class _Frame:
     base
         That value: zero where the side holds zero.
     steps
-        The candidates, with how simple each is.
-    low, high, lower, upper
-        The data's ends and the fixed limits, in each of the steps; None where a limit is free.
+        The candidates, ascending, each with how simple it is, and as a float.
+    ends
+        For each step the data's ends and the fixed limits in it, None where a limit is free.
     """
 
     side: Side
     base: Fraction
-    steps: tuple[tuple[Fraction, int], ...]
-    low: Floats
-    high: Floats
-    lower: Floats | None
-    upper: Floats | None
+    steps: tuple[_Step, ...]
+    ends: tuple[tuple[float, float, float | None, float | None], ...]
+
+
+@dataclass(frozen=True)
+class _Found:
+    """A pair of steps: their places, the shift of the secondary, and where the height starts and ends, in steps."""
+
+    first: int
+    second: int
+    shift: int
+    start: float
+    end: float
 
 
 def grid_scales(primary: Side, secondary: Side, headroom: float) -> tuple[Scale, Scale, tuple[float, float]]:
@@ -67,155 +70,152 @@ def grid_scales(primary: Side, secondary: Side, headroom: float) -> tuple[Scale,
     found = _search(one, other, headroom)
     if found is None:
         raise ScaleError(_conflict(primary, secondary))
-    first, second, shift, start, end = found
-    scales = (
-        _scale(one, first, start, end, 0),
-        _scale(other, second, start, end, shift),
-    )
-    coverage = tuple(
-        float((frame.high[at] - frame.low[at]) / (end - start)) for frame, at in ((one, first), (other, second))
-    )
-    return *scales, (coverage[0], coverage[1])
+    height = found.end - found.start
+    covered = [frame.ends[at][1] - frame.ends[at][0] for frame, at in ((one, found.first), (other, found.second))]
+    scales = _scale(one, found.first, found, 0), _scale(other, found.second, found, found.shift)
+    return *scales, (covered[0] / height, covered[1] / height)
 
 
 def _framed(side: Side) -> _Frame:
-    ends = [end for end in side.fixed if end is not None]
-    low, high = min([side.low, *ends]), max([side.high, *ends])
+    limits = [end for end in side.fixed if end is not None]
+    low, high = min([side.low, *limits]), max([side.high, *limits])
     base = Fraction(0)
     if side.log:
-        steps, sizes = _DECADE_STEPS, _DECADE_SIZES
+        steps = _DECADE_STEPS
     else:
-        span = high - low
-        power = math.floor(math.log10(span))
-        steps, sizes = _steps(power)
-        coarse = int(np.searchsorted(sizes, span / (MOST_TICKS + 1)))  # finer ones give more ticks than ten
-        steps, sizes = steps[coarse:], sizes[coarse:]
+        power = math.floor(math.log10(high - low))
+        finest = (high - low) / (MOST_TICKS + 1)  # finer ones give more than ten ticks
+        steps = tuple(step for step in _steps(power) if step[2] >= finest)
         if not side.zero and not low <= 0 <= high:
             unit = Fraction(10) ** (power + 2)
             base = math.floor(typed(low) / unit) * unit
 
-    def in_steps(value: float | None) -> Floats | None:
-        if value is None:
-            return None
-        away = value if not base else as_float(typed(value) - base)
-        return np.asarray(away / sizes, dtype=np.float64)
+    def away(end: float) -> float:
+        return end if not base else as_float(typed(end) - base)
 
-    low_in, high_in = in_steps(side.low), in_steps(side.high)
-    assert low_in is not None
-    assert high_in is not None
-    return _Frame(side, base, steps, low_in, high_in, *map(in_steps, side.fixed))
+    low, high = away(side.low), away(side.high)
+    lower, upper = (None if end is None else away(end) for end in side.fixed)
+    ends = tuple(
+        (low / size, high / size, None if lower is None else lower / size, None if upper is None else upper / size)
+        for _, _, size in steps
+    )
+    return _Frame(side, base, steps, ends)
 
 
 @lru_cache(maxsize=1024)
-def _steps(power: int) -> tuple[tuple[tuple[Fraction, int], ...], Floats]:
-    """Return the nice steps about a power of ten, ascending, with how simple each is; and as floats."""
-    steps = tuple(
+def _steps(power: int) -> tuple[_Step, ...]:
+    """Return the nice steps about a power of ten, ascending, each with how simple it is, and as a float."""
+    found = [
         (mantissa * Fraction(10) ** exponent, place)
         for exponent in (power - 1, power, power + 1)
         for place, mantissa in enumerate(MANTISSAS)
-    )
-    return steps, np.array([as_float(step) for step, _ in steps])
+    ]
+    return tuple((step, place, as_float(step)) for step, place in found)
 
 
-def _search(one: _Frame, other: _Frame, headroom: float) -> tuple[int, int, int, float, float] | None:
-    """Return the places of both steps, the shift of the secondary, and where the height starts and ends, in steps."""
-    a0, b0, a1, b1 = one.low[:, None], one.high[:, None], other.low[None, :], other.high[None, :]
-    shifts = _shifts(one, other, headroom)
-    a1, b1 = a1 - shifts, b1 - shifts
-    low, high = np.minimum(a0, a1), np.maximum(b0, b1)
-    free0, free1 = one.side.free_ends(), other.side.free_ends()
-    lower = _known(one.lower, other.lower, shifts)
-    upper = _known(one.upper, other.upper, shifts)
-    below = 0.0 if lower is not None else _room(a0 <= low, a1 <= low, free0[0], free1[0], headroom)
-    above = 0.0 if upper is not None else _room(b0 >= high, b1 >= high, free0[1], free1[1], headroom)
+def _search(one: _Frame, other: _Frame, headroom: float) -> _Found | None:
+    """Return the best pair of steps; pairs whose lengths alone say that they cannot be better are passed over."""
+    best: tuple[tuple[float, ...], _Found] | None = None
+    ends = (*one.side.free_ends(), *other.side.free_ends())
+    for first, (a0, b0, l0, u0) in enumerate(one.ends):
+        for second, (a1, b1, l1, u1) in enumerate(other.ends):
+            length0, length1 = b0 - a0, b1 - a1
+            most = min(length0, length1) / max(length0, length1)
+            if best is not None and most + 1e-12 < -best[0][0]:
+                continue
+            fixed = (l0, u0, l1, u1)
+            for shift in _shifts(one, other, (a0, b0, a1, b1), fixed, headroom):
+                own = (a0, b0, l0, u0)
+                moved = (a1 - shift, b1 - shift, _less(l1, shift), _less(u1, shift))
+                height = _laid(own, moved, ends, headroom)
+                if height is None:
+                    continue
+                start, end, ticks = height
+                covers = sorted((length0 / (end - start), length1 / (end - start)))
+                simple = one.steps[first][1] + other.steps[second][1]
+                key = (-round(covers[0], 12), -round(covers[1], 12), ticks, simple)
+                if best is None or key < best[0]:
+                    best = key, _Found(first, second, shift, start, end)
+    return best[1] if best else None
+
+
+def _less(end: float | None, shift: int) -> float | None:
+    return None if end is None else end - shift
+
+
+_Ends = tuple[float, float, float | None, float | None]
+
+
+def _laid(own: _Ends, their: _Ends, free: tuple[bool, ...], headroom: float) -> tuple[float, float, int] | None:
+    """Return start, end and ticks of the height that holds both ranges; None if they do not fit, or ticks are amiss.
+
+    Parameters
+    ----------
+    own, their
+        The data's ends and the fixed limits of both sides, in steps of the primary's count.
+    free
+        Whether each data end gets headroom: lower and upper of the one, then of the other.
+    """
+    low, high = min(own[0], their[0]), max(own[1], their[1])
+    lower = own[2] if own[2] is not None else their[2]
+    upper = own[3] if own[3] is not None else their[3]
+    below = above = 0.0
+    if lower is None and ((free[0] and own[0] <= low) or (free[2] and their[0] <= low)):
+        below = headroom
+    if upper is None and ((free[1] and own[1] >= high) or (free[3] and their[1] >= high)):
+        above = headroom
     bottom, top = low if lower is None else lower, high if upper is None else upper
     height = (top - bottom) / (1 - below - above)
     start, end = bottom - below * height, top + above * height
-    slack = _CLOSE * np.abs(height) + 1e-12
-    ticks = np.floor(end + slack) - np.ceil(start - slack) + 1
-    fits = (ticks >= FEWEST_TICKS) & (ticks <= MOST_TICKS)
-    if lower is not None or upper is not None:
-        fits = fits & (start <= low + slack) & (end >= high - slack) & (height > 0)
-        for own, their in ((one.lower, other.lower), (one.upper, other.upper)):
-            if own is not None and their is not None:
-                fits = fits & (np.abs(their[None, :] - shifts - own[:, None]) <= slack)
-    if not fits.any():
+    slack = _CLOSE * abs(height) + 1e-12
+    ticks = math.floor(end + slack) - math.ceil(start - slack) + 1
+    if not FEWEST_TICKS <= ticks <= MOST_TICKS or start > low + slack or end < high - slack or height <= 0:
         return None
-    cover0, cover1 = (b0 - a0) / height, (b1 - a1) / height
-    smaller = np.where(fits, np.minimum(cover0, cover1), -1.0)
-    best = np.nonzero(smaller >= smaller.max() * (1 - 1e-12))
-    larger = np.maximum(cover0, cover1)
-    at = min(
-        zip(*(axis.tolist() for axis in best), strict=True),
-        key=lambda at: (
-            -round(_at(larger, at), 12), _at(ticks, at), one.steps[at[1]][1] + other.steps[at[2]][1], at,
-        ),
-    )  # fmt: skip
-    return at[1], at[2], int(_at(shifts, at)), _at(start, at), _at(end, at)
+    for one, other in ((own[2], their[2]), (own[3], their[3])):
+        if one is not None and other is not None and abs(one - other) > slack:
+            return None
+    return start, end, ticks
 
 
-def _at(values: Floats, at: tuple[int, int, int]) -> float:
-    """Return one value of an array that may lack an axis, or be of one element along it."""
-    own = at[len(at) - values.ndim :]
-    return float(values[tuple(place if size > 1 else 0 for place, size in zip(own, values.shape, strict=True))])
-
-
-def _shifts(one: _Frame, other: _Frame, headroom: float) -> Floats:
+def _shifts(
+    one: _Frame, other: _Frame, data: tuple[float, float, float, float], fixed: tuple[float | None, ...],
+    headroom: float,
+) -> Iterable[int]:  # fmt: skip
     """Return the whole numbers of steps by which the secondary may be shifted: those that waste least height."""
     if one.side.zero and other.side.zero:
-        return np.zeros((1, 1, 1))
-    a0, b0, a1, b1 = one.low[:, None], one.high[:, None], other.low[None, :], other.high[None, :]
+        return (0,)
+    a0, b0, a1, b1 = data
+    l0, u0, l1, u1 = fixed
     centres = [(a1 + b1 - a0 - b0) / 2]
-    for own, their, end in ((one.lower, other.lower, (a0, a1)), (one.upper, other.upper, (b0, b1))):
+    for own, their, end0, end1 in ((l0, l1, a0, a1), (u0, u1, b0, b1)):
         if own is not None:
-            centres.append(end[1] - own[:, None])
+            centres.append(end1 - own)
         if their is not None:
-            centres.append(their[None, :] - end[0])
+            centres.append(their - end0)
         if own is not None and their is not None:
-            centres.append(their[None, :] - own[:, None])
-    found = np.floor(np.stack(np.broadcast_arrays(*centres)))
+            centres.append(their - own)
     further = 0
     if headroom and not all((*one.side.free_ends(), *other.side.free_ends())):
         further = math.ceil(2 * headroom * MOST_TICKS)  # an end without headroom may stand outside and spare some
-    return np.concatenate([found + more for more in range(-further, further + 2)])
+    return {math.floor(centre) + more for centre in centres for more in range(-further, further + 2)}
 
 
-def _known(own: Floats | None, their: Floats | None, shifts: Floats) -> Floats | None:
-    """Return where a fixed limit lies, in the steps of the primary; None if it is free on both sides."""
-    if own is not None:
-        return own[:, None]
-    return None if their is None else np.asarray(their[None, :] - shifts)
-
-
-def _room(outer0: Any, outer1: Any, free0: bool, free1: bool, headroom: float) -> Any:
-    """Return the share left free beyond the outer end: none where only ends without headroom lie there."""
-    if free0 and free1:
-        return headroom
-    if not (free0 or free1):
-        return 0.0
-    return np.where(outer0 if free0 else outer1, headroom, 0.0)
-
-
-def _scale(frame: _Frame, at: int, start: float, end: float, shift: int) -> Scale:
+def _scale(frame: _Frame, at: int, found: _Found, shift: int) -> Scale:
     """Write one side out in its own values; ticks are exact multiples of the step."""
-    step = frame.steps[at][0]
-    slack = _CLOSE * (end - start) + 1e-12
+    step, side = frame.steps[at][0], frame.side
+    slack = _CLOSE * (found.end - found.start) + 1e-12
     first = shift + (int(frame.base / step) if frame.base else 0)
-    places = range(math.ceil(start - slack) + first, math.floor(end + slack) + first + 1)
-    size = as_float(step)
-    limits = [as_float(frame.base) + size * (value + shift) for value in (start, end)]
-    limits = [min(limits[0], frame.side.low), max(limits[1], frame.side.high)]  # by a rounding error
-    fixed = [value if value is not None else limit for value, limit in zip(frame.side.fixed, limits, strict=True)]
-    if frame.side.log:
-        ticks = tuple(_power(place * step.numerator) for place in places)
-        minor = tuple(m * tick for tick in ticks for m in (2.0, 5.0) if step == 1 and m * tick <= 10 ** fixed[1])
-        return Scale(10 ** fixed[0], 10 ** fixed[1], ticks, size, "log", minor)
+    places = range(math.ceil(found.start - slack) + first, math.floor(found.end + slack) + first + 1)
     up, down = step.numerator, step.denominator
-    return Scale(fixed[0], fixed[1], tuple(place * up / down for place in places), size)
-
-
-def _power(exponent: int) -> float:
-    return float(f"1e{exponent}")
+    base, size = as_float(frame.base), up / down
+    limits = base + size * (found.start + shift), base + size * (found.end + shift)
+    lower = side.fixed[0] if side.fixed[0] is not None else min(limits[0], side.low)  # by a rounding error
+    upper = side.fixed[1] if side.fixed[1] is not None else max(limits[1], side.high)
+    if not side.log:
+        return Scale(lower, upper, tuple(place * up / down for place in places), size)
+    ticks = tuple(float(f"1e{place * up}") for place in places)
+    minor = tuple(m * tick for tick in ticks for m in (2.0, 5.0) if step == 1 and m * tick <= 10**upper)
+    return Scale(10**lower, 10**upper, ticks, size, "log", minor)
 
 
 def _conflict(primary: Side, secondary: Side) -> str:
