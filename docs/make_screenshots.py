@@ -11,7 +11,10 @@ from matplotlib.font_manager import FontProperties, findfont
 from PIL import Image, ImageDraw, ImageFont
 from rich.text import Text
 
+import vantric as vt
+from vantric.core.charting import Bars, Chart, Line
 from vantric.demo.example import DATA, data_file
+from vantric.drawing.save import picture
 
 SHOTS = Path(__file__).parent / "screenshots"
 SIZE, MARGIN, FONT_SIZE = (1280, 800), 28, 10 / 0.60205  # a column is ten pixels wide
@@ -48,6 +51,30 @@ def terminal(command: str, shown: str) -> Image.Image:
     return image
 
 
+def policies(folder: Path) -> None:
+    """Draw the tiles fired a month and the percent rejected under each policy, as the page on axes shows them."""
+    measures = {"Tiles fired": "sum:first_firing", "Rejected": "percent:rejected/first_firing"}
+    found = vt.aggregate(folder / "firings.csv", "month", measures, period="month")
+    fired, rejected = (tuple(map(float, values)) for values in found.values)
+    for policy in ("grid", "proportional", "common", "separate"):
+        zero = (True, policy != "separate")
+        ends = (0.0, max(fired)), (min(rejected), max(rejected))
+        chart = Chart(
+            categories=found.categories,
+            series=(Bars("Tiles fired", fired), Line("Rejected", rejected)),
+            meet=(max(fired), max(rejected)),
+            pair=vt.align(*ends, policy=policy, include_zero=zero),
+            title=f"Tiles fired and percent rejected, policy {policy}",
+            subtitle="Orrinvale Tileworks, first firing, by month",
+            category_title="Month",
+            primary_title="Tiles fired",
+            secondary_title="Percent rejected",
+            secondary_unit=" %",
+            description=f"Tiles fired and percent rejected by month, under the policy {policy}",
+        )
+        (SHOTS / f"scales_{policy}.png").write_bytes(picture(chart, "png"))
+
+
 def _console() -> object:
     from rich.console import Console
 
@@ -72,14 +99,11 @@ def main() -> None:
             "panels.png": f"{log} {merged} --split kiln --panels --keep 10",
             "drill.png": f"pareto inspections.csv --drill family,defect --families defect_families.csv {merged}",
             "compare.png": shifts,
-            **{
-                f"scales_{policy}.png": f"scales 0:160000 0:9.4 --policy {policy}"
-                for policy in ("grid", "proportional", "common", "separate")
-            },
             "survey.png": f"pareto survey.csv --by answer --order {SCALE} --theme dark",
         }
         for picture, command in pictures.items():
             vantric(f"{command} --out {SHOTS / picture}", folder)
+        policies(folder)
         terminals = {
             "pareto_terminal.png": log,
             "columns.png": "columns inspections.csv",

@@ -156,6 +156,14 @@ class Words(unittest.TestCase):
         self.assertEqual(NumberStyle(thousands="", after=" kr").amounts([1234.5, 2]), ["1234.5 kr", "2.0 kr"])
         self.assertEqual(NumberStyle(percent="%").percents(83.54), "83.5%")
         self.assertEqual(NumberStyle().amount(2**70), "1.181e+21")
+        self.assertEqual(NumberStyle(si=True).amounts([0, 50000, 150000]), ["0 k", "50 k", "150 k"])
+        self.assertEqual(NumberStyle(si=True, after="g").amounts([2.5e6, 1e7]), ["2.5 Mg", "10.0 Mg"])
+        self.assertEqual(NumberStyle(si=True).amounts([0.0025]), ["2.5 m"])
+        self.assertEqual(NumberStyle(si=True).amounts([12, 5]), ["12", "5"])
+        self.assertEqual(NumberStyle(si=True).amounts([0]), ["0"])
+        self.assertIn(
+            "Total 12 k", [mark.text for mark in vt.pareto_chart({"a": 9000, "b": 3000}, si=True).plan().texts]
+        )
         plan = vt.pareto_chart({"a": 1200.5, "b": 300}, before_number="$", decimals=2).plan()
         self.assertIn("$300.00", [mark.text for mark in plan.texts])
         self.assertIn("Total $1,500.50", [mark.text for mark in plan.texts])

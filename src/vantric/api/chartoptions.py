@@ -38,11 +38,12 @@ class ChartOptions(TypedDict, total=False):
     before_number: str
     after_number: str
     percent_sign: str
+    si: bool
 
 
 _STYLE = {
     "thousands": "thousands", "decimal": "decimal", "decimals": "decimals", "before_number": "before",
-    "after_number": "after", "percent_sign": "percent",
+    "after_number": "after", "percent_sign": "percent", "si": "si",
 }  # fmt: skip
 CHART_OPTIONS = tuple(ChartOptions.__annotations__)
 

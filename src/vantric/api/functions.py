@@ -227,6 +227,8 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything
         The fixed words in another language: see `vantric.WORDS`.
     thousands, decimal, decimals, before_number, after_number, percent_sign : str (decimals: int)
         The signs of numbers, and the currency before or after amounts.
+    si : bool
+        Whether amounts are written with a prefix of the International System of Units: 150 k.
     panels : bool
         Whether the strata of a split are set side by side, each in percent of its own total; else each bar is stacked.
         A drill-down always is.

@@ -68,12 +68,13 @@ _NUMBERS = in_section(
     click.option("--decimals", type=int, metavar="N", help="How many every amount has."),
     click.option("--before-number", default="", metavar="TEXT", help="Before amounts: a currency sign."),
     click.option("--after-number", default="", metavar="TEXT", help="Behind amounts."),
+    click.option("--si", is_flag=True, help="Write amounts as 150 k, 2.5 M."),
     click.option("--percent-sign", default=" %", metavar="TEXT", help="Behind percents."),
 )
 _PLAIN = (
     "theme", "size", "orientation", "points", "labels", "label_place", "cumulative", "legend", "title", "subtitle",
     "category_title", "primary_title", "secondary_title", "unit", "thousands", "decimal", "decimals", "before_number",
-    "after_number", "percent_sign",
+    "after_number", "percent_sign", "si",
 )  # fmt: skip
 _NAMES = frozenset({*_PLAIN, "note", "no_note", "colours", "said", "words"})
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from decimal import Decimal
 
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import number_text, number_texts, percent_text
@@ -26,6 +27,8 @@ class NumberStyle:
         What stands before and behind an amount: a currency sign.
     percent
         What stands behind a percent.
+    si
+        Whether amounts are written with a prefix of the International System of Units: ``"150 k"``, ``"2.5 M"``.
     """
 
     thousands: str = ","
@@ -34,6 +37,7 @@ class NumberStyle:
     before: str = ""
     after: str = ""
     percent: str = " %"
+    si: bool = False
 
     def __post_init__(self) -> None:
         """Refuse signs that would make numbers unreadable."""
@@ -58,11 +62,14 @@ class NumberStyle:
 
     def amounts(self, values: Sequence[Number], *, most_decimals: int = 6) -> list[str]:
         """Return the amounts of one series or axis, all with the same number of decimals."""
+        prefix = ""
+        if self.si:
+            values, prefix = _prefixed(values)
         if self.decimals is None:
             texts = number_texts(values, most_decimals=most_decimals)
         else:
             texts = [_fixed(value, self.decimals) for value in values]
-        return [f"{self.before}{self.signed(text)}{self.after}" for text in texts]
+        return [f"{self.before}{self.signed(text)}{prefix}{self.after}" for text in texts]
 
     def plain(self, value: Number) -> str:
         """Return a number that is no amount: a count of categories."""
@@ -80,6 +87,25 @@ def _fixed(value: Number, decimals: int) -> str:
     if isinstance(value, int):
         return plain + ("." + "0" * decimals if decimals else "")
     return f"{value:,.{decimals}f}"
+
+
+#: Prefixes of the International System of Units (BIPM, 9th edition), by power of ten.
+_PREFIXES = {
+    -12: "p", -9: "n", -6: "µ", -3: "m", 0: "", 3: "k", 6: "M", 9: "G", 12: "T", 15: "P",
+}  # fmt: skip
+
+
+def _prefixed(values: Sequence[Number]) -> tuple[list[Number], str]:
+    """Return amounts in the unit of one prefix, that of the largest, and the prefix behind a blank."""
+    largest = max((abs(value) for value in values), default=0)
+    if not largest:
+        return list(values), ""
+    power = 3 * ((Decimal(largest).adjusted()) // 3)
+    power = min(max(power, min(_PREFIXES)), max(_PREFIXES))
+    if not power:
+        return list(values), ""
+    scaled = [float(Decimal(repr(value)).scaleb(-power)) for value in values]
+    return [int(value) if value.is_integer() else value for value in scaled], f" {_PREFIXES[power]}"
 
 
 PLAIN_STYLE = NumberStyle()
