@@ -4,9 +4,9 @@ import json
 import math
 import statistics
 import unittest
-from collections.abc import Iterator
 from fractions import Fraction
 from itertools import product
+from typing import Any
 
 import numpy as np
 from hypothesis import Phase, given, settings
@@ -26,37 +26,37 @@ ranges = st.tuples(signed, signed).map(lambda pair: (min(pair), max(pair)))
 zeros = st.tuples(st.booleans(), st.booleans())
 
 
-def steps_about(span: Fraction) -> Iterator[tuple[Fraction, int]]:
-    power = math.floor(math.log10(span))
-    for exponent in range(power - 1, power + 2):
-        for place, mantissa in enumerate(MANTISSAS):
-            yield mantissa * Fraction(10) ** exponent, place
-
-
-def exhaustive(one: tuple[float, float], other: tuple[float, float], zero: tuple[bool, bool], headroom: float) -> float:
-    """Return by plain search, in exact fractions, the largest smaller coverage of any grid."""
+def exhaustive(
+    one: tuple[float, ...], other: tuple[float, ...], zero: tuple[bool, bool], headroom: float, number: Any = Fraction
+) -> float:
+    """Return by plain search, in exact fractions or in floats, the largest smaller coverage of any grid."""
+    slack = 0 if number is Fraction else 1e-9
     sides = []
     for (low, high), include in zip((one, other), zero, strict=True):
-        a, b = Fraction(repr(low)), Fraction(repr(high))
+        a, b = number(repr(low)), number(repr(high))
         if include:
-            a, b = min(a, Fraction(0)), max(b, Fraction(0))
-            b = Fraction(1) if a == b else b
+            a, b = min(a, number(0)), max(b, number(0))
+            b = number(1) if a == b else b
         elif a == b:
-            by = abs(a) / 20 or Fraction(1)
+            by = abs(a) / 20 or number(1)
             a, b = a - by, b + by
-        sides.append((a, b))
-    (a0, b0), (a1, b1) = sides
-    best, h = Fraction(0), Fraction(repr(headroom))
-    for (s0, _), (s1, _) in product(steps_about(b0 - a0), steps_about(b1 - a1)):
-        u0, v0, u1, v1 = a0 / s0, b0 / s0, a1 / s1, b1 / s1
+        power = math.floor(math.log10(b - a))
+        steps = [
+            number(mantissa * Fraction(10) ** exponent)
+            for exponent in range(power - 1, power + 2)
+            for mantissa in MANTISSAS
+        ]
+        sides.append([(a / step, b / step, a != 0, b != 0) for step in steps])
+    best, h = number(0), number(repr(headroom))
+    for (u0, v0, below0, above0), (u1, v1, below1, above1) in product(*sides):
         middle = (u1 + v1 - u0 - v0) / 2
         for shift in (0,) if zero == (True, True) else range(math.floor(middle) - 2, math.ceil(middle) + 3):
             low, high = min(u0, u1 - shift), max(v0, v1 - shift)
-            below = h if any(end == low and data != 0 for end, data in ((u0, a0), (u1 - shift, a1))) else Fraction(0)
-            above = h if any(end == high and data != 0 for end, data in ((v0, b0), (v1 - shift, b1))) else Fraction(0)
+            below = h if (below0 and u0 == low) or (below1 and u1 - shift == low) else number(0)
+            above = h if (above0 and v0 == high) or (above1 and v1 - shift == high) else number(0)
             height = (high - low) / (1 - below - above)
             start, end = low - below * height, high + above * height
-            if 4 <= math.floor(end) - math.ceil(start) + 1 <= 10:
+            if 4 <= math.floor(end + slack) - math.ceil(start - slack) + 1 <= 10:
                 best = max(best, min((v0 - u0) / height, (v1 - u1) / height))
     return float(best)
 
@@ -90,6 +90,22 @@ class Grid(unittest.TestCase):
         found = min(align(one, other, include_zero=zero, headroom=headroom).coverage)
         best = exhaustive(one, other, zero, headroom)
         self.assertAlmostEqual(found, best, delta=1e-6 * max(best, 1e-3))
+
+    def test_two_thousand_ranges_by_plain_search(self) -> None:
+        chance = np.random.default_rng(21)
+        for number in range(2000):
+            powers, signs = chance.uniform(-4, 7, 4), chance.choice([-1.0, 0.0, 1.0], 4, p=[0.2, 0.3, 0.5])
+            one, other = (tuple(sorted(pair)) for pair in (signs * 10**powers).reshape(2, 2).tolist())
+            zero = ((True, True), (True, False), (False, True), (False, False))[number % 4]
+            found = min(align(one, other, include_zero=zero).coverage)
+            best = exhaustive(one, other, zero, 0.05, number=float)
+            self.assertAlmostEqual(found, best, delta=1e-6 * max(best, 1e-3), msg=f"{one} {other} {zero}")
+
+    def test_minor_ticks_are_drawn(self) -> None:
+        pair = align((1, 5000), (0, 3), kind=("log", "linear"), policy="separate")
+        self.assertEqual(pair.primary.minor[:3], (2, 5, 20))
+        ticks = [rule for rule in make_plan(scales_chart(pair)).rules if rule.role == "axis"]
+        self.assertEqual(len(ticks), 3 + len(pair.primary.ticks) + len(pair.primary.minor) + len(pair.secondary.ticks))
 
     def test_a_median_of_nine_tenths(self) -> None:
         chance = np.random.default_rng(11)
@@ -193,7 +209,10 @@ class Limits(unittest.TestCase):
             with self.subTest(one=one, other=other, wish=wish), self.assertRaisesRegex(ScaleError, words) as caught:
                 align(one, other, **wish)  # type: ignore[arg-type]
             self.assertNotIn("\n", str(caught.exception))
-        self.assertEqual(align((0, 9), (0, 1), limits=((0, 5), None), clip=True).primary.upper, 5)
+        clipped = align((0, 9), (0, 1), limits=((0, 5), None), clip=True)
+        self.assertEqual((clipped.primary.upper, clipped.clipped), (5, (True, False)))
+        self.assertEqual([(f.code, f.where) for f in vt.review(clipped)], [("clipped-data", "primary axis")])
+        self.assertEqual(vt.review(align((0, 9), (0, 1))), [])
 
 
 class Policies(unittest.TestCase):

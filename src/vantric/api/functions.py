@@ -19,7 +19,8 @@ from vantric.api.options import (
 )
 from vantric.api.table import ParetoTable
 from vantric.core import counting
-from vantric.core.reviewing import Finding, review_comparison, review_pareto, review_tally
+from vantric.core.axes import ScalePair
+from vantric.core.reviewing import Finding, review_comparison, review_pareto, review_scales, review_tally
 from vantric.errors import VantricError
 from vantric.sources import Opening, cross, gather, measure
 from vantric.sources.exposures import exposures_of
@@ -319,8 +320,8 @@ def category_colours(table: counting.ParetoTable, theme: str = "light") -> dict[
     return {name: look.colour(f"series-{place % 7 + 1}") for place, name in enumerate(table.categories)}
 
 
-def review(result: counting.Tally | counting.ParetoTable | counting.Comparison) -> list[Finding]:
-    """Return what is wrong or risky in a tally or a Pareto table, and the mend.
+def review(result: counting.Tally | counting.ParetoTable | counting.Comparison | ScalePair) -> list[Finding]:
+    """Return what is wrong or risky in a tally, a Pareto table, a comparison or two scales, and the mend.
 
     Returns
     -------
@@ -331,6 +332,10 @@ def review(result: counting.Tally | counting.ParetoTable | counting.Comparison) 
         return review_pareto(result)
     if isinstance(result, counting.Comparison):
         return review_comparison(result)
+    if isinstance(result, ScalePair):
+        return review_scales(result)
     if isinstance(result, counting.Tally):
         return review_tally(result)
-    raise VantricError(f"cannot review {type(result).__name__}: give a tally, a Pareto table or a comparison")
+    raise VantricError(
+        f"cannot review {type(result).__name__}: give a tally, a Pareto table, a comparison or two scales"
+    )

@@ -10,6 +10,7 @@ import click
 from vantric.cli import output
 from vantric.cli.sections import SectionedCommand, in_section
 from vantric.core.axes import ScalePair, align
+from vantric.core.reviewing import review_scales
 from vantric.errors import ScaleError
 from vantric.report import scalesdata
 from vantric.report.safecells import csv_text
@@ -56,8 +57,10 @@ def command(
         kind=_sides(logs, "linear", "log"), limits=(_limits(primary_limits), _limits(secondary_limits)),
         meet=None if meet is None else _range(meet), headroom=headroom, clip=clip,
     )  # fmt: skip
+    findings = review_scales(pair)
     contents = [_content(pair, kind) for kind in kinds]
     output.write_all(zip(targets, contents, strict=True))
+    output.tell_warnings(findings)
     click.echo("\n".join(scalesdata.scales_lines(pair)) if form == "text" else _text(pair, form).rstrip("\n"))
 
 

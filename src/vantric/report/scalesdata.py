@@ -7,6 +7,7 @@ from typing import Any
 
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.numbers.shown import number_text, number_texts
+from vantric.core.reviewing import review_scales
 from vantric.report.paretodata import whole
 
 
@@ -20,6 +21,7 @@ def scales_object(pair: ScalePair) -> dict[str, Any]:
         "secondary": _side(pair.secondary),
         "coverage": list(pair.coverage),
         "shared_ticks": pair.shared_ticks,
+        "findings": [finding.to_dict() for finding in review_scales(pair)],
     }
     if {pair.primary.kind, pair.secondary.kind} == {"linear"}:
         told["map"] = dict(zip(("primary_per_secondary", "primary_at_zero"), _map(pair), strict=True))

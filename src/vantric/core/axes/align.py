@@ -33,6 +33,8 @@ class ScalePair:
         side.
     shared_ticks
         Whether every tick of each side meets a tick of the other.
+    clipped
+        For each side, whether its limits cut data off.
     """
 
     primary: Scale
@@ -40,6 +42,7 @@ class ScalePair:
     policy: str
     coverage: tuple[float, float]
     shared_ticks: bool
+    clipped: tuple[bool, bool] = (False, False)
 
 
 def align(
@@ -107,7 +110,7 @@ def align(
         return _meeting(sides[0], sides[1], meet or (data[0][1], data[1][1]), headroom)
     if policy == "grid":
         left, right, coverage = grid_scales(sides[0], sides[1], headroom)
-        return ScalePair(left, right, "grid", coverage, True)
+        return ScalePair(left, right, "grid", coverage, True, (sides[0].clipped, sides[1].clipped))
     left, right = (single_scale(side, headroom) for side in sides)
     return _pair(left, right, "separate", (sides[0], sides[1]))
 
@@ -172,7 +175,8 @@ def _up_to(lower: float, upper: float, meet: float) -> Scale:
 
 def _pair(left: Scale, right: Scale, policy: str, sides: tuple[Side, Side]) -> ScalePair:
     coverage = tuple(_coverage(scale, side) for scale, side in zip((left, right), sides, strict=True))
-    return ScalePair(left, right, policy, (coverage[0], coverage[1]), left is right or _ticks_meet(left, right))
+    shared, clipped = left is right or _ticks_meet(left, right), (sides[0].clipped, sides[1].clipped)
+    return ScalePair(left, right, policy, (coverage[0], coverage[1]), shared, clipped)
 
 
 def _coverage(scale: Scale, side: Side) -> float:

@@ -28,6 +28,8 @@ class Side:
         Whether zero is included.
     fixed
         The limits that are fixed, lower and upper; in decades on a log side.
+    clipped
+        Whether they cut data off.
     """
 
     name: str
@@ -36,6 +38,7 @@ class Side:
     log: bool
     zero: bool
     fixed: tuple[float | None, float | None] = (None, None)
+    clipped: bool = False
 
     @property
     def span(self) -> float:
@@ -129,4 +132,4 @@ def _within_limits(side: Side, clip: bool) -> Side:
         )
     if low >= high:
         low, high = (lower if lower is not None else low), (upper if upper is not None else high)
-    return Side(side.name, low, high, side.log, side.zero and low <= 0 <= high, side.fixed)
+    return Side(side.name, low, high, side.log, side.zero and low <= 0 <= high, side.fixed, clipped=True)

@@ -115,6 +115,8 @@ def axis_rules(
         for value, hide in zip(primary.scale.ticks, hidden, strict=True)
         if not hide
     ]
+    for axis in (primary, secondary):
+        rules += [_tick(field, axis, value, 0.55 * tick, "axis") for value in axis.scale.minor] if axis else []
     if chart.total_text:
         rules.append(_tick(field, primary, chart.meet[0], 1.4 * tick, "total-tick"))
     left, bottom, right, top = field.frame
