@@ -1,5 +1,7 @@
 """Cut-offs: both rules, ties, several at once, and where the line crosses them; held against plain search."""
 
+import copy
+import pickle
 import unittest
 from decimal import Decimal
 from fractions import Fraction
@@ -8,6 +10,7 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+import vantric as vt
 from tests.test_pareto import SMALL, counts, tally_of
 from vantric.core.counting import ParetoTable, pareto
 from vantric.errors import RankError
@@ -74,6 +77,14 @@ class Rules(unittest.TestCase):
         self.assertEqual("".join(str(row.abc) for row in table.rows), "AABCCCDDD")
         self.assertIn("; 3 reach 83 % (83.5 %); 6 reach 95 % (96.1 %).", pareto_sentence(table))
         self.assertEqual(pareto(tally_of(SMALL), cut="64,83,95"), table)
+
+    def test_tables_can_be_kept_and_copied(self) -> None:
+        table = vt.pareto({"a": 3, "b": 2, "c": 2}, cut=(50, 80))
+        self.assertEqual(table.cutoffs[0].tied, ("c",))
+        for other in (pickle.loads(pickle.dumps(table)), copy.deepcopy(table)):
+            self.assertEqual((other, hash(other), other.cutoffs[0].tied), (table, hash(table), ("c",)))
+        self.assertEqual(str(table.to_frame()["cumulative_percent"].dtype), "float64")
+        self.assertEqual(repr(table), "<ParetoTable of 3 categories, 7 records; 50 % reached by 2: a, b, c>")
 
     def test_cut_offs_that_cannot_be(self) -> None:
         for cut, words in [

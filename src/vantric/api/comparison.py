@@ -11,7 +11,7 @@ from vantric.api.chartoptions import ChartOptions, read_wish
 from vantric.api.saving import save_table
 from vantric.core import charting, counting
 from vantric.core.reviewing import review_comparison
-from vantric.report.comparisondata import comparison_object, comparison_rows
+from vantric.report.comparisondata import PERCENTS, comparison_object, comparison_rows
 from vantric.report.comparisonsentence import comparison_sentence
 
 if TYPE_CHECKING:
@@ -43,7 +43,8 @@ class Comparison(counting.Comparison):
         import pandas as pd
 
         head, rows = comparison_rows(self)
-        return pd.DataFrame(rows, columns=head)
+        floats = dict.fromkeys(PERCENTS, "float64")
+        return pd.DataFrame(rows, columns=head).astype(floats)
 
     def to_dict(self) -> dict[str, Any]:
         """Return the object that ``vantric compare --format json`` prints."""

@@ -40,7 +40,8 @@ class ParetoTable(counting.ParetoTable):
         import pandas as pd
 
         head, rows = pareto_rows(self)
-        return pd.DataFrame(rows, columns=head)
+        floats = dict.fromkeys(("percent", "cumulative_percent"), "float64")
+        return pd.DataFrame(rows, columns=head).astype(floats)
 
     def to_dict(self) -> dict[str, Any]:
         """Return the object that ``vantric pareto --format json`` prints."""

@@ -11,6 +11,7 @@ from vantric.core.counting.paretotable import ParetoTable, pareto
 from vantric.core.counting.rates import rated
 from vantric.core.counting.tally import Tally, base_words
 from vantric.core.numbers.amounts import Number
+from vantric.core.numbers.shown import counted
 from vantric.errors import CountError
 
 
@@ -130,7 +131,8 @@ class Comparison:
 
     def __repr__(self) -> str:
         sides = (base_words(table.tally.records, table.origin) for table in (self.before, self.after))
-        return f"<Comparison of {len(self)} categories: {' and '.join(sides)}>"
+        named = counted(len(self), "category", "categories")
+        return f"<Comparison of {named}: {' and '.join(sides)}>"
 
 
 def _difference(after: Number, before: Number) -> Number:

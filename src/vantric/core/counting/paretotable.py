@@ -323,7 +323,8 @@ class ParetoTable:
         cut = self.cutoff
         few = f"; {cut.percent} % reached by {cut.count}" if cut else ""
         named = counted(self.size, "category", "categories")
-        return f"<ParetoTable of {named}, {self.tally.base()}{few}: {', '.join(self.categories[:3])}, ...>"
+        more = ", ..." if len(self) > 3 else ""
+        return f"<ParetoTable of {named}, {self.tally.base()}{few}: {', '.join(self.categories[:3])}{more}>"
 
 
 def _spans(order: NDArray[np.intp], starts: NDArray[np.intp]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
