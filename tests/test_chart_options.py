@@ -131,6 +131,14 @@ class Words(unittest.TestCase):
         english = {"Frequency", "Cumulative percent", "Vital few", "Useful many", "Total 1,534"}
         self.assertFalse(english & set(said))
 
+    def test_other_number_signs_keep_the_base_whole(self) -> None:
+        cells = vt.pareto({"d": ["a;b", "a", None] * 500}, "d", separator=";")
+        self.assertIn("in 1,500 records", vt.pareto_chart(cells).subtitle)
+        self.assertEqual(
+            vt.pareto_chart(cells, thousands=".", decimal=",").subtitle,
+            "1.500 mentions / 1.500 records, 500 without a d",
+        )
+
     def test_every_word_can_be_set(self) -> None:
         for name, text in WORDS.items():
             vt.pareto_chart(TABLE, words={name: text.upper() if "{" not in text else text})

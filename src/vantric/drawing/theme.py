@@ -65,7 +65,7 @@ LIGHT = Theme(
         {
             "ground": _CLAY, "title": _INK, "subtitle": _SMOKE, "axis-title": _INK, "tick": _SMOKE, "total": _INK,
             "category": _INK, "value": _INK, "legend": _INK, "note": _SMOKE, "cut-text": "#25523a",
-            "panel-title": _INK, "axis": "#857667", "total-tick": _INK, "grid": "#e3d9cb", "cut": "#25523a",
+            "axis": "#857667", "total-tick": _INK, "grid": "#e3d9cb", "cut": "#25523a",
             "parting": _CLAY,
             "strong": "#164a6e", "quiet": "#9d876b", "bar": "#164a6e",
             "on-strong": "#ffffff", "on-quiet": _INK, "on-bar": "#ffffff",
@@ -89,7 +89,7 @@ DARK = Theme(
         {
             "ground": _SLIP, "title": _CHALK, "subtitle": _ASH, "axis-title": _CHALK, "tick": _ASH, "total": _CHALK,
             "category": _CHALK, "value": _CHALK, "legend": _CHALK, "note": _ASH, "cut-text": "#8fd0a6",
-            "panel-title": _CHALK, "axis": "#84776a", "total-tick": _CHALK, "grid": "#3a322c", "cut": "#8fd0a6",
+            "axis": "#84776a", "total-tick": _CHALK, "grid": "#3a322c", "cut": "#8fd0a6",
             "parting": _SLIP,
             "strong": "#6fb4e0", "quiet": "#85705a", "bar": "#6fb4e0",
             "on-strong": _SLIP, "on-quiet": "#ffffff", "on-bar": _SLIP,
@@ -114,7 +114,7 @@ PRINT = Theme(
         {
             "ground": _PAPER, "title": _BLACK, "subtitle": _GREY, "axis-title": _BLACK, "tick": _GREY, "total": _BLACK,
             "category": _BLACK, "value": _BLACK, "legend": _BLACK, "note": _GREY, "cut-text": _BLACK,
-            "panel-title": _BLACK, "axis": "#6a6a6a", "total-tick": _BLACK, "grid": "#dedede", "cut": _BLACK,
+            "axis": "#6a6a6a", "total-tick": _BLACK, "grid": "#dedede", "cut": _BLACK,
             "parting": _BLACK,
             "strong": "#3c3c3c", "quiet": "#e2e2e2", "bar": "#5a5a5a",
             "on-strong": "#ffffff", "on-quiet": _BLACK, "on-bar": "#ffffff",

@@ -50,7 +50,6 @@ WORDS: Mapping[str, str] = {
     "own total": "Percent of each side's own total",
     "before and after": "{subject}: {before} and {after}",
     "each total": "Percent of each panel's own total",
-    "whole": "{number} in all",
 }
 
 
@@ -99,6 +98,8 @@ class Wording:
             words = f"{self.style.amount(tally.total)} {origin.unit} / {words}"
         elif origin.per:
             words = f"{origin.unit}: {words}"
+        if origin.counted == "mentions":
+            words += f" / {self.style.plain(origin.input_rows)} {self.say('records')}"
         lacking = self.lacking(origin)
         if origin.missing_as:
             words += ", " + self.say("counted without", number=self.style.plain(origin.missing_as), label=lacking)
