@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.test_pareto import SMALL, tally_of
+from vantric.core.axes import proportional
 from vantric.core.charting import Bars, Box, Chart, Line, Plan, TextMark, make_plan, pareto_chart
 from vantric.core.charting.cutmark import crossing
 from vantric.core.charting.measure import broken, fitted, table_measure, wrapped
@@ -217,16 +218,16 @@ class Lettering(unittest.TestCase):
 class Wishes(unittest.TestCase):
     def test_parts_that_do_not_fit(self) -> None:
         with self.assertRaisesRegex(ChartError, "'Fired' has 1 values for 2 categories"):
-            Chart(("a", "b"), (Bars("Fired", (1.0,)),), meet=(1, 100))
+            Chart(("a", "b"), (Bars("Fired", (1.0,)),), scales=proportional(1, 100))
         with self.assertRaisesRegex(ChartError, "at least one category"):
-            Chart((), (), meet=(1, 100))
+            Chart((), (), scales=proportional(1, 100))
         with self.assertRaisesRegex(ChartError, "too small"):
             plan_of(dict(SMALL), (120, 90))
         with self.assertRaisesRegex(ChartError, "too small"):
             plan_of(dict(SMALL), (800, 100))
 
     def test_a_chart_without_labels_and_line(self) -> None:
-        plan = make_plan(Chart(("a", "b"), (Bars("Fired", (1.0, 2.0)),), meet=(3, 100)))
+        plan = make_plan(Chart(("a", "b"), (Bars("Fired", (1.0, 2.0)),), scales=proportional(3, 100)))
         self.assertEqual((len(plan.bars.edges), len(plan.points.xs), plan.left_out), (2, 0, 0))
-        plan = make_plan(Chart(("a", "b"), (Line("Rate", (1.0, 2.0)),), meet=(3, 100)))
+        plan = make_plan(Chart(("a", "b"), (Line("Rate", (1.0, 2.0)),), scales=proportional(3, 100)))
         self.assertEqual((len(plan.bars.edges), len(plan.points.xs)), (0, 2))

@@ -20,7 +20,7 @@ from matplotlib.transforms import Affine2D, Bbox, Transform
 
 from vantric.core.charting import Chart, PanelChart, PanelPlan, Plan, make_panel_plan, make_plan
 from vantric.core.charting.measure import Measure
-from vantric.core.charting.plan import PathMark, PointMarks, RectMarks, TextMark
+from vantric.core.charting.plan import AreaMark, Box, PathMark, PointMarks, RectMarks, TextMark
 from vantric.drawing.fonts import (
     MISSING_SIGN,
     PER_INCH,
@@ -35,15 +35,26 @@ Drawn: TypeAlias = Chart | PanelChart
 DEFAULT_SIZE = (1280.0, 800.0)
 _POINTS = 72 / PER_INCH  # points of a plan pixel
 _OUTLINE, _HALO = 1.0, 1.2  # pixels
-# What lies over what.
-_GROUND, _GRID, _BARS, _RULES, _LINE, _POINT, _TEXT = range(7)
+# What lies over what: marks by their own level, which is zero for bars.
+_GROUND, _BAND, _GRID, _BARS, _RULES, _LINE, _POINT, _LEADER, _TEXT = (
+    -10**9, -10**8 - 2, -10**8 - 1, 0.0, 25.0, 30.0, 35.0, 10**8, 10**9,
+)  # fmt: skip
+_DASHES: dict[str, tuple[float, ...]] = {
+    "dashed": (4.0, 2.0), "dotted": (1.2, 1.6), "dash-dot": (6.0, 2.0, 1.2, 2.0)
+}  # fmt: skip
+_HATCHES = {"hatched": "///", "dotted": "...", "crossed": "xxx"}
+_MARKERS = {
+    "round": "o", "square": "s", "diamond": "D", "triangle": "^", "pointer": "v", "cross": "X",
+}  # fmt: skip
+_SHARE = {"diamond": 0.86, "triangle": 1.12, "pointer": 1.12, "cross": 1.1}  # so that all shapes look equally large
+_SHADE, _BAND_SHADE = 0.35, 0.13
 
 
 def planned(
     chart: Drawn, size: tuple[float, float], measure: Callable[[tuple[str, ...]], Measure]
 ) -> tuple[Plan | PanelPlan, tuple[str, ...]]:
     """Return a chart's plan, measured with the fonts that draw it, and their families."""
-    families = families_for(_texts(chart))
+    families = families_for(_texts(chart), chart.font)
     with warnings.catch_warnings():
         warnings.filterwarnings("ignore", message=MISSING_SIGN)
         if isinstance(chart, PanelChart):
@@ -55,8 +66,9 @@ def _texts(chart: Drawn) -> list[str]:
     if isinstance(chart, PanelChart):
         return [chart.title, chart.subtitle, chart.note, *(text for panel in chart.panels for text in _texts(panel))]
     titles = [chart.title, chart.subtitle, chart.note, chart.category_title, chart.primary_title, chart.secondary_title]
+    titles += [*(one.text for one in chart.references), *chart.months]
     units = [chart.primary_unit, chart.secondary_unit, chart.total_text, *(cut.text for cut in chart.cuts)]
-    labels = [text for series in chart.series for text in (series.name, *series.labels[:1])]
+    labels = [text for series in chart.series for text in (series.name, *series.texts[:1])]
     return [*titles, *units, *labels, *chart.categories]
 
 
@@ -140,6 +152,9 @@ def _set_limits(ax: Axes, plan: Plan, share: tuple[float, float, float, float]) 
         axes.set_ylim(categories[::-1] if plan.lying else values)
 
 
+_LEVELS = {"grid": _GRID, "leader": _LEADER, "reference": _LEADER - 1, "band-edge": _GRID, "parting": _RULES - 5}
+
+
 class _Pen:
     """Draws marks given in plan pixels."""
 
@@ -155,6 +170,7 @@ class _Pen:
         self._to_figure = Affine2D().translate(*origin).scale(1 / PER_INCH) + inches
         self._font = lru_cache(maxsize=None)(partial(font_properties, families))
         self._unit = 1.0
+        self._clip: Box | None = None
 
     def draw(self, plan: Plan | PanelPlan) -> None:
         """Draw everything, from the ground up."""
@@ -165,6 +181,8 @@ class _Pen:
             self._draw_one(plan)
             return
         self._rects(plan.legend.rects)
+        for area in plan.legend.areas:
+            self._area(area)
         for path in plan.legend.paths:
             self._path(path)
         for points in plan.legend.points:
@@ -178,26 +196,38 @@ class _Pen:
         self._to_figure = whole
 
     def _draw_one(self, plan: Plan) -> None:
+        self._rects(plan.bands, level=_BAND, shade=_BAND_SHADE)
         self._rules(plan.rules)
         self._rects(RectMarks(plan.clear, ("ground",) * len(plan.clear)), level=_GRID)
         for rects in (plan.bars, plan.swatches):
             self._rects(rects)
-        for path in (*plan.paths, *plan.swatch_paths):
+        self._clip = plan.frame if plan.clipped else None
+        for area in plan.areas:
+            self._area(area)
+        for path in plan.paths:
+            self._path(path)
+        self._clip = None
+        for area in plan.swatch_areas:
+            self._area(area)
+        for path in plan.swatch_paths:
             self._path(path)
         for points in (*plan.point_sets, *plan.swatch_points):
             self._points(points)
         for text in plan.texts:
             self._text(text)
 
-    def _add(self, artist: Any, level: int) -> None:
+    def _add(self, artist: Any, level: float) -> None:
         artist.set_transform(self._to_figure)
         artist.set_zorder(level)
-        artist.set_clip_on(False)
         artist.set_in_layout(False)
         self._home.add_artist(artist)
+        artist.set_clip_on(self._clip is not None)
+        if self._clip is not None:
+            frame = self._clip
+            artist.set_clip_path(Rectangle((frame.left, frame.bottom), frame.width, frame.height), self._to_figure)
 
-    def _width(self, role: str) -> float:
-        return self._theme.widths[role.partition(":")[0]] * max(self._unit, 0.6) * _POINTS
+    def _width(self, role: str, own: float | None = None) -> float:
+        return (self._theme.width(role) if own is None else own) * max(self._unit, 0.6) * _POINTS
 
     def _rules(self, rules: tuple[PathMark, ...]) -> None:
         by_role: dict[str, list[Any]] = defaultdict(list)
@@ -212,15 +242,18 @@ class _Pen:
                 linestyles=(0, dash) if dash else "solid",
                 capstyle="butt",
             )
-            self._add(lines, _GRID if role == "grid" else _RULES)
+            self._add(lines, _LEVELS.get(role, _RULES))
 
-    def _rects(self, rects: RectMarks, *, level: int = _BARS) -> None:
-        """Draw rectangles, those with a pattern or an outline apart from the plain ones."""
-        by_kind: dict[tuple[str, str], list[int]] = defaultdict(list)
+    def _rects(self, rects: RectMarks, *, level: float = _BARS, shade: float | None = None) -> None:
+        """Draw rectangles, those with a pattern, an outline or a level of their own apart from the plain ones."""
+        by_kind: dict[tuple[str, str, float], list[int]] = defaultdict(list)
         for number, role in enumerate(rects.roles):
             name = role.partition(":")[0]
-            by_kind[self._theme.hatches.get(name, ""), self._theme.edges.get(name, "")].append(number)
-        for (hatch, edge), numbers in by_kind.items():
+            own = rects.patterns[number] if rects.patterns else ""
+            hatch = _HATCHES.get(own, "") if own else self._theme.hatches.get(name, "")
+            edge = self._theme.edges.get(name, self._theme.ground if hatch else "")
+            by_kind[hatch, edge, level + (rects.levels[number] if rects.levels else 0)].append(number)
+        for (hatch, edge, front), numbers in by_kind.items():
             left, bottom, right, top = rects.edges[numbers].T
             corners = np.stack([left, bottom, right, bottom, right, top, left, top], axis=1).reshape(-1, 4, 2)
             marks = PolyCollection(
@@ -229,36 +262,47 @@ class _Pen:
                 edgecolors=edge or "none",
                 linewidths=_OUTLINE * _POINTS if edge else 0,
                 hatch=hatch or None,
+                alpha=shade,
             )
-            self._add(marks, level)
+            self._add(marks, front)
+
+    def _area(self, area: AreaMark) -> None:
+        """Fill an area lightly, so that the grid and what lies behind stay visible."""
+        corners = [np.column_stack((area.xs, area.ys))]
+        marks = PolyCollection(
+            corners, facecolors=self._theme.colour(area.role), edgecolors="none", linewidths=0, alpha=_SHADE
+        )
+        self._add(marks, area.level)
 
     def _path(self, path: PathMark) -> None:
         if len(path.xs):
-            width = self._width(path.role)
+            width = self._width(path.role, path.width)
             line = Line2D(path.xs, path.ys, color=self._theme.colour(path.role), linewidth=width)
             line.set_marker("")
             halo = Stroke(linewidth=width + 2 * _HALO * _POINTS, foreground=self._theme.ground)
             line.set_path_effects([halo, Normal()])  # it stays visible over bars of any colour
-            dash = self._theme.dashes.get(path.role.partition(":")[0])
+            theme_dash = self._theme.dashes.get(path.role.partition(":")[0])
+            dash = _DASHES.get(path.pattern) if path.pattern else theme_dash
             if dash:
                 line.set_linestyle((0, dash))
-            self._add(line, _LINE)
+            self._add(line, path.level or _LINE)
 
     def _points(self, points: PointMarks) -> None:
-        if not len(points.xs):
+        if not len(points.xs) or not points.radius:
             return
         edge = 1.4 if points.radius >= 3 else 0.0
+        shape = points.shape or self._theme.markers.get(points.role.partition(":")[0], "round")
         marks = Line2D(
             points.xs,
             points.ys,
             linestyle="none",
-            marker=self._theme.markers.get(points.role.partition(":")[0], "o"),
-            markersize=2 * points.radius * _POINTS,
+            marker=_MARKERS.get(shape, "o"),
+            markersize=2 * points.radius * _SHARE.get(shape, 1.0) * _POINTS,
             markerfacecolor=self._theme.colour(points.role),
             markeredgecolor=self._theme.ground,
             markeredgewidth=edge * _POINTS,
         )
-        self._add(marks, _POINT)
+        self._add(marks, points.level or _POINT)
 
     def _text(self, mark: TextMark) -> None:
         text = Text(

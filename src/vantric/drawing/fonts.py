@@ -12,6 +12,7 @@ from matplotlib.font_manager import FontProperties, findfont, fontManager, get_f
 from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
 
 from vantric.core.charting.measure import Measure
+from vantric.errors import ChartError, nearest
 
 #: Ships with Matplotlib, so that a picture is the same on every machine.
 BASE_FAMILY = "DejaVu Sans"
@@ -26,14 +27,20 @@ MISSING_SIGN = "Glyph .* missing from"
 _NO_INK = frozenset("\u200b\u200c\u200d\u200e\u200f\ufe0e\ufe0f")
 
 
-def families_for(texts: Iterable[str]) -> tuple[str, ...]:
-    """Return the font families that together hold every sign of the texts, the base family first.
+def families_for(texts: Iterable[str], wished: str = "") -> tuple[str, ...]:
+    """Return the font families that together hold every sign of the texts, the wished or the base family first.
 
     What no installed font has is told once, in one warning.
+
+    Raises
+    ------
+    ChartError
+        If the wished family is not installed.
     """
-    lacking = {sign for text in texts if not text.isascii() for sign in text} - _NO_INK
-    lacking = {sign for sign in lacking if ord(sign) not in _signs(findfont(BASE_FAMILY))}
-    families = [BASE_FAMILY]
+    base = _installed(wished) if wished else BASE_FAMILY
+    lacking = {sign for text in texts if wished or not text.isascii() for sign in text} - _NO_INK
+    lacking = {sign for sign in lacking if ord(sign) not in _signs(findfont(base))}
+    families = [base]
     for family, path in _others() if lacking else ():
         found = {sign for sign in lacking if ord(sign) in _signs(path)}
         if found:
@@ -45,6 +52,15 @@ def families_for(texts: Iterable[str]) -> tuple[str, ...]:
         shown = " ".join(f"U+{ord(sign):04X}" for sign in sorted(lacking)[:8])
         warnings.warn(f"no installed font has {len(lacking)} of the signs in the labels: {shown}", stacklevel=3)
     return tuple(families)
+
+
+def _installed(wished: str) -> str:
+    """Return the name of an installed family, in its own capitals."""
+    known = {entry.name.casefold(): entry.name for entry in fontManager.ttflist}
+    if wished.casefold() not in known:
+        hint = nearest(wished, known.values()) or "; leave it out for the theme's own"
+        raise ChartError(f"no font '{wished}' is installed{hint}")
+    return known[wished.casefold()]
 
 
 def _others() -> list[tuple[str, str]]:

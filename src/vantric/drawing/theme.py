@@ -31,7 +31,7 @@ class Theme:
     edges
         Role of a bar -> the colour of its outline; none if absent.
     markers
-        Role of points -> their shape: ``"o"``, ``"s"``; round if absent.
+        Role of points -> their shape, as `Series` has it; round if absent.
     """
 
     name: str
@@ -44,18 +44,33 @@ class Theme:
     markers: Mapping[str, str] = field(default_factory=lambda: _NOTHING)
 
     def colour(self, role: str) -> str:
-        """Return the colour of a role; one with a colour of its own has it behind a colon."""
+        """Return the colour of a role; one with a colour of its own has it behind a colon.
+
+        What is written on a mark, or in its colour beside it, follows from the mark's colour where no other is said.
+        """
         name, _, own = role.partition(":")
-        if not own:
+        if not own and name in self.colours:
             return self.colours[name]
         if name.startswith("on-"):
-            return max((self.colours["value"], "#ffffff", "#000000"), key=lambda ink: contrast(ink, own))
-        return readable(own, self.ground) if name.endswith("-value") else own
+            under = own or self.colours[name.removeprefix("on-")]
+            return max((self.colours["value"], "#ffffff", "#000000"), key=lambda ink: contrast(ink, under))
+        if name.endswith("-value"):
+            return readable(own or self.colours[name.removesuffix("-value")], self.ground)
+        return own
+
+    def width(self, role: str) -> float:
+        """Return the width of a line."""
+        name = role.partition(":")[0]
+        return self.widths[name] if name in self.widths else self.widths["line"]
 
 
 _WIDTHS = MappingProxyType(
-    {"line": 2.4, "line-2": 2.4, "cut": 1.8, "axis": 1.1, "total-tick": 2.0, "grid": 1.0, "parting": 1.2}
-)
+    {
+        "line": 2.4, "line-2": 2.4, "cut": 1.8, "axis": 1.1, "zero": 1.4, "total-tick": 2.0, "grid": 1.0,
+        "parting": 1.2, "leader": 0.9, "reference": 1.8, "band-edge": 1.0,
+    }
+)  # fmt: skip
+_DASHES = {"cut": (5.0, 3.0), "line-2": (4.0, 2.0), "reference": (7.0, 3.0)}
 _CLAY, _INK, _SMOKE = "#f7f2ea", "#211a16", "#5f5349"
 
 LIGHT = Theme(
@@ -73,11 +88,16 @@ LIGHT = Theme(
             "line-2": "#8a7458", "point-2": "#8a7458", "point-2-value": "#6a573f",
             "series-1": "#164a6e", "series-2": "#a97a1c", "series-3": "#2f7a5c", "series-4": "#7d3a6e",
             "series-5": "#4b8ab8", "series-6": "#5e4d3a", "series-7": "#241c3a",
+            "mark-1": "#b5431f", "mark-2": "#241c3a", "mark-3": "#2f7a5c", "mark-4": "#7d3a6e", "mark-5": "#5e4d3a",
+            "zero": "#5f5349", "leader": "#857667", "reference": "#25523a", "reference-text": "#25523a",
+            "band": "#25523a", "band-edge": "#25523a",
         }
     ),
     widths=_WIDTHS,
-    dashes=MappingProxyType({"cut": (5.0, 3.0), "line-2": (4.0, 2.0)}),
-    markers=MappingProxyType({"point-2": "s"}),
+    dashes=MappingProxyType(_DASHES),
+    markers=MappingProxyType(
+        {"point-2": "square", "mark-2": "square", "mark-3": "diamond", "mark-4": "triangle", "mark-5": "pointer"}
+    ),
 )  # fmt: skip
 
 _SLIP, _CHALK, _ASH = "#211c19", "#f3ebe0", "#bcae9d"
@@ -97,6 +117,9 @@ DARK = Theme(
             "line-2": "#a8b0b5", "point-2": "#a8b0b5", "point-2-value": "#c2c8cb",
             "series-1": "#6fb4e0", "series-2": "#b98a2e", "series-3": "#7fd0a8", "series-4": "#cc8ab4",
             "series-5": "#3870a8", "series-6": "#d8c8ae", "series-7": "#8b7bc0",
+            "mark-1": "#f08a5d", "mark-2": "#f3ebe0", "mark-3": "#7fd0a8", "mark-4": "#cc8ab4", "mark-5": "#b98a2e",
+            "zero": "#bcae9d", "leader": "#84776a", "reference": "#8fd0a6", "reference-text": "#8fd0a6",
+            "band": "#8fd0a6", "band-edge": "#8fd0a6",
         }
     ),
     widths=_WIDTHS,
@@ -122,10 +145,15 @@ PRINT = Theme(
             "line-2": "#5a5a5a", "point-2": "#5a5a5a", "point-2-value": "#3a3a3a",
             "series-1": "#2e2e2e", "series-2": "#f4f4f4", "series-3": "#8c8c8c", "series-4": "#ffffff",
             "series-5": "#c4c4c4", "series-6": "#5e5e5e", "series-7": "#e0e0e0",
+            "mark-1": _BLACK, "mark-2": "#4a4a4a", "mark-3": _BLACK, "mark-4": "#4a4a4a", "mark-5": _BLACK,
+            "zero": "#3a3a3a", "leader": "#6a6a6a", "reference": _BLACK, "reference-text": _BLACK,
+            "band": "#6a6a6a", "band-edge": "#6a6a6a",
         }
     ),
     widths=_WIDTHS,
-    dashes=MappingProxyType({"cut": (5.0, 3.0), "line-2": (4.0, 2.0)}),
+    dashes=MappingProxyType(
+        {**_DASHES, "mark-2": (4.0, 2.0), "mark-3": (1.2, 1.6), "mark-4": (6.0, 2.0, 1.2, 2.0), "mark-5": (7.0, 3.0)}
+    ),
     hatches=MappingProxyType({"series-2": "///", "series-4": "...", "series-5": "\\\\\\", "series-7": "xxx"}),
     edges=MappingProxyType(dict.fromkeys(("strong", "quiet", "bar", *_SERIES), _BLACK)),
     markers=LIGHT.markers,

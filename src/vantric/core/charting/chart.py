@@ -3,77 +3,26 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import ClassVar, Literal, TypeAlias, get_args
+from typing import Literal, TypeAlias, get_args
 
-from vantric.core.axes import ScalePair, common, proportional
+from vantric.core.axes import Scale, ScalePair
+from vantric.core.charting.series import Axis, Bars, Line, Series, chosen
+from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import one_line
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle
-from vantric.errors import ChartError, nearest
+from vantric.errors import ChartError
+
+__all__ = ["Bars", "Chart", "CutMark", "Line", "Reference"]
 
 Orientation: TypeAlias = Literal["upright", "lying"]
 PointPlace: TypeAlias = Literal["centre", "edge"]
 LabelPlace: TypeAlias = Literal["above", "inside"]
-LegendPlace: TypeAlias = Literal["above", "below", "right", "none"]
-Together: TypeAlias = Literal["grouped", "stacked"]
+LegendPlace: TypeAlias = Literal["above", "below", "left", "right", "ends", "none"]
+Together: TypeAlias = Literal["grouped", "stacked", "percent", "overlaid"]
+GridSide: TypeAlias = Literal["auto", "primary", "secondary", "none"]
+TitlePlace: TypeAlias = Literal["left", "centre"]
 
 _SMALLEST, _LARGEST = 200.0, 20000.0
-
-
-@dataclass(frozen=True)
-class Bars:
-    """A series of bars on the primary axis.
-
-    Attributes
-    ----------
-    name
-        What the legend calls it.
-    values
-        One a category, in the unit of the axis.
-    labels
-        What is written at each bar; empty for none. Of stacked bars those of the last series stand over the stack.
-    strong
-        How many leading bars stand out; None if none is to.
-    strong_name, quiet_name
-        What the legend calls the leading bars and the others when some stand out.
-    role
-        What the theme calls the series when no bar stands out.
-    colours
-        A colour a category as ``#rrggbb``, in place of the theme's; empty where the theme's stays.
-    """
-
-    kind: ClassVar[str] = "bars"
-    name: str
-    values: tuple[float, ...]
-    labels: tuple[str, ...] = ()
-    strong: int | None = None
-    strong_name: str = "Vital few"
-    quiet_name: str = "Useful many"
-    role: str = "bar"
-    colours: tuple[str, ...] = ()
-
-    def roles(self) -> list[str]:
-        """Return what each bar is: its own colour, or its role in the theme."""
-        if self.strong is None:
-            plain = [self.role] * len(self.values)
-        else:
-            plain = ["strong" if n < self.strong else "quiet" for n in range(len(self.values))]
-        if not self.colours:
-            return plain
-        return [f"{role}:{colour}" if colour else role for colour, role in zip(self.colours, plain, strict=True)]
-
-
-@dataclass(frozen=True)
-class Line:
-    """A series of points joined by a line on the secondary axis; the attributes are those of `Bars`."""
-
-    kind: ClassVar[str] = "line"
-    name: str
-    values: tuple[float, ...]
-    labels: tuple[str, ...] = ()
-    role: str = "line"
-
-
-Series: TypeAlias = Bars | Line
 
 
 @dataclass(frozen=True)
@@ -99,58 +48,98 @@ class CutMark:
 
 
 @dataclass(frozen=True)
+class Reference:
+    """A line at a value of one axis, or a band between two: a target, a limit.
+
+    Attributes
+    ----------
+    value
+        Where it lies.
+    upto
+        The other end of a band; None for a line.
+    text
+        What is written beside it.
+    axis
+        Whose value it is: ``"primary"`` or ``"secondary"``.
+    """
+
+    value: float
+    upto: float | None = None
+    text: str = ""
+    axis: Axis = "primary"
+
+    @property
+    def ends(self) -> tuple[float, float]:
+        """Its lower and upper end; the same for a line."""
+        other = self.value if self.upto is None else self.upto
+        return min(self.value, other), max(self.value, other)
+
+
+@dataclass(frozen=True)
 class Chart:
     """Series on one category axis and two value axes.
 
     Attributes
     ----------
     categories : tuple of str, length n
-    series : tuple of Bars and Line, each of n values
-    meet : pair of float
-        The values of the primary and the secondary axis that are one height.
+    series : tuple of Series, each of n values
+    scales
+        The two value axes, aligned.
     title, subtitle, note
         The subject, the base, and where it comes from.
     category_title, primary_title, secondary_title
         The titles of the three axes.
     primary_unit, secondary_unit
         Stand behind the tick labels of either axis.
-    total_text
-        Marks the meeting value beside the primary axis.
-    whole
-        Whether the primary axis counts things, so that only whole ticks make sense.
+    total, total_text
+        A value marked beside the primary axis, and what stands there.
     cuts : tuple of CutMark
         The cut-offs, ascending.
+    references : tuple of Reference
+        Lines and bands at values of either axis.
     description
         What the chart shows, in words: the text alternative of every picture.
-    policy
-        ``"proportional"``, or ``"common"``: one scale for both sides.
     secondary_axis
         Whether the secondary axis is drawn.
     together
-        How several series of bars share a place: ``"grouped"`` or ``"stacked"``.
+        How several series of bars share a place: ``"grouped"``, ``"stacked"``, ``"percent"`` (stacked to 100 %) or
+        ``"overlaid"``.
+    gap
+        Between grouped bars, as a share of a bar's width.
+    totals
+        What is written over the stacks: a text a category for each stack that has one.
     orientation
         ``"upright"``, or ``"lying"``: categories from the top downward.
     points
-        Where the line's points stand: over the ``"centre"`` of the bars, or at their right ``"edge"``, from the origin.
+        Where points stand: over the ``"centre"`` of the bars, or at their right ``"edge"``, a line from the origin.
     label_place
         Whether the numbers of the bars stand ``"above"`` them or ``"inside"``.
     legend
-        Where the legend stands: ``"above"``, ``"below"``, ``"right"`` of the frame, or ``"none"``.
+        Where the legend stands: ``"above"``, ``"below"``, ``"left"`` or ``"right"`` of the frame, at the line
+        ``"ends"``, or ``"none"``.
+    grid
+        Whose ticks the one grid follows: ``"primary"``, ``"secondary"``, ``"none"``, or ``"auto"``.
+    title_place
+        ``"left"`` or ``"centre"``.
     theme
         The name of the look.
-    style
-        How the numbers of the axes are written.
+    font
+        A font family in place of the theme's.
+    style, secondary_style
+        How the numbers of either axis are written.
     size
         Width and height of the picture in pixels.
     category_labels
         Whether the categories are named: not where another chart below names them.
-    pair
-        The two scales, where they are decided already.
+    period, months
+        The calendar period that the categories are (``"month"``), and what the months are called; empty for others.
+    remarks
+        What was decided for the user, in words.
     """
 
     categories: tuple[str, ...]
     series: tuple[Series, ...]
-    meet: tuple[float, float]
+    scales: ScalePair
     title: str = ""
     subtitle: str = ""
     note: str = ""
@@ -159,41 +148,55 @@ class Chart:
     secondary_title: str = ""
     primary_unit: str = ""
     secondary_unit: str = ""
+    total: float = 0.0
     total_text: str = ""
-    whole: bool = False
     cuts: tuple[CutMark, ...] = ()
+    references: tuple[Reference, ...] = ()
     description: str = ""
-    policy: str = "proportional"
     secondary_axis: bool = True
     together: Together = "grouped"
+    gap: float = 0.0
+    totals: tuple[tuple[str, ...], ...] = ()
     orientation: Orientation = "upright"
     points: PointPlace = "centre"
     label_place: LabelPlace = "above"
     legend: LegendPlace = "above"
+    grid: GridSide = "auto"
+    title_place: TitlePlace = "left"
     theme: str = "light"
+    font: str = ""
     style: NumberStyle = PLAIN_STYLE
+    secondary_style: NumberStyle = PLAIN_STYLE
     size: tuple[float, float] = (1280.0, 800.0)
     category_labels: bool = True
-    pair: ScalePair | None = None
+    period: str = ""
+    months: tuple[str, ...] = ()
+    remarks: tuple[Remark, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.categories:
             raise ChartError("a chart needs at least one category; give it some")
         for series in self.series:
-            if len(series.values) != len(self.categories):
-                raise ChartError(
-                    f"series '{series.name}' has {len(series.values)} values for {len(self.categories)} categories; "
-                    "give one a category"
-                )
+            for values, what in ((series.values, "values"), (series.texts or self.categories, "labels")):
+                if len(values) != len(self.categories):
+                    raise ChartError(
+                        f"series '{series.name}' has {len(values)} {what} for {len(self.categories)} categories; "
+                        "give one a category"
+                    )
         for value, known, what in (
-            (self.orientation, get_args(Orientation), "orientation"),
-            (self.points, get_args(PointPlace), "place for points"),
-            (self.label_place, get_args(LabelPlace), "place for labels"),
-            (self.legend, get_args(LegendPlace), "place for the legend"),
-            (self.together, get_args(Together), "way to set bars together"),
+            (self.orientation, Orientation, "orientation"),
+            (self.points, PointPlace, "place for points"),
+            (self.label_place, LabelPlace, "place for labels"),
+            (self.legend, LegendPlace, "place for the legend"),
+            (self.together, Together, "way to set bars together"),
+            (self.grid, GridSide, "grid"),
+            (self.title_place, TitlePlace, "place for the title"),
         ):
-            if value not in known:
-                raise ChartError(f"'{value}' is no {what}{nearest(str(value), known)}; there are: {', '.join(known)}")
+            chosen(value, get_args(known), what)
+        if not 0 <= self.gap <= 2:
+            raise ChartError(f"a gap is from 0 to 2 times a bar's width, not {self.gap}")
+        if self.legend == "ends" and self.lying:
+            raise ChartError("names at the line ends are for upright charts; put the legend above, below or beside")
         if not all(_SMALLEST <= length <= _LARGEST for length in self.size):
             width, height = self.size
             raise ChartError(f"a picture is from 200 to 20000 pixels wide and high, not {width:g} x {height:g}")
@@ -204,23 +207,26 @@ class Chart:
         return tuple(series for series in self.series if isinstance(series, Bars))
 
     @property
-    def lines(self) -> tuple[Line, ...]:
-        """The series of lines."""
-        return tuple(series for series in self.series if isinstance(series, Line))
+    def marked(self) -> tuple[Series, ...]:
+        """The series that are no bars."""
+        return tuple(series for series in self.series if not isinstance(series, Bars))
 
     @property
     def lying(self) -> bool:
         """Whether categories run from the top downward."""
         return self.orientation == "lying"
 
-    def scales(self) -> ScalePair:
-        """Return the two value axes, aligned."""
-        if self.pair is not None:
-            return self.pair
-        if self.policy == "common":
-            return common(self.meet[0], whole=self.whole)
-        return proportional(*self.meet, whole=(self.whole, True))
+    @property
+    def grid_side(self) -> str:
+        """Whose ticks the grid follows, decided: the secondary's where it is drawn."""
+        if self.grid != "auto":
+            return self.grid
+        return "secondary" if self.secondary_axis else "primary"
+
+    def scale_of(self, series: Series) -> Scale:
+        """Return the value axis of a series."""
+        return self.scales.secondary if series.secondary else self.scales.primary
 
     def __repr__(self) -> str:
-        kinds = ", ".join(f"{series.kind} '{series.name}'" for series in self.series)
+        kinds = ", ".join(f"{series.kind} '{one_line(series.name)}'" for series in self.series)
         return f"<Chart '{one_line(self.title)}' of {len(self.categories)} categories: {kinds}>"

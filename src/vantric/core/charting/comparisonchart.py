@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from itertools import accumulate
 
+from vantric.core.axes import common
 from vantric.core.charting.chart import Bars, Chart, Line
 from vantric.core.charting.paretochart import looks
 from vantric.core.charting.wish import Wish
@@ -60,8 +61,7 @@ def comparison_chart(found: Comparison, wish: Wish = _PLAIN, *, description: str
     return Chart(
         categories=tuple(distinct_lines(found.categories)),
         series=(*bars, *(lines if wish.cumulative != "none" else ())),
-        meet=(_highest(wish, tops, sides),) * 2,
-        policy="common",
+        scales=common(_highest(wish, tops, sides)),
         title=_own(wish.title, _title(found, subject, wish)),
         subtitle=found.base() if wish.subtitle is None else wish.subtitle,
         note=_note(found, wish),

@@ -24,16 +24,19 @@ class Field:
         How many categories there are.
     lying
         Which of the two it is.
+    after
+        The room behind the last category of an upright chart: for names at the line ends.
     """
 
     frame: Box
     count: int
     lying: bool = False
+    after: float = 0.0
 
     @property
     def slot(self) -> float:
         """The room of one category along its axis."""
-        return (self.frame.height if self.lying else self.frame.width) / self.count
+        return (self.frame.height if self.lying else self.frame.width - self.after) / self.count
 
     def along(self, places: Floats | float) -> Floats:
         """Return where places on the category axis lie, in categories from 0."""

@@ -7,7 +7,7 @@ import numpy as np
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.lettering import Pen, Sizes, line_height
 from vantric.core.charting.measure import ASCENT, DESCENT, fitted, wrapped
-from vantric.core.charting.plan import PathMark, TextMark
+from vantric.core.charting.plan import PathMark, Side, TextMark
 from vantric.core.numbers.shown import one_line
 
 
@@ -19,10 +19,16 @@ def head(chart: Chart, width: float, top: float, left: float, sizes: Sizes, pen:
         (chart.subtitle, sizes.subtitle, False, "subtitle", 2),
     ):
         for line in head_lines(text, size, bold, width, most, pen):
-            texts.append(pen.line(line, left, top - ASCENT * size, size, role, bold=bold))
+            centred = chart.title_place == "centre"
+            x, ha = (left + width / 2 if centred else left), _aligned(centred)
+            texts.append(pen.line(line, x, top - ASCENT * size, size, role, ha=ha, bold=bold))
             top -= line_height(size)
         top -= sizes.px(3) if text else 0.0
     return texts, top
+
+
+def _aligned(centred: bool) -> Side:
+    return "center" if centred else "left"
 
 
 def head_lines(text: str, size: float, bold: bool, width: float, most: int, pen: Pen) -> list[str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -13,7 +14,9 @@ from vantric.core.charting.field import Field
 from vantric.core.charting.furniture import head, note_line, title_beside, title_under
 from vantric.core.charting.legend import Legend, legend, legend_width
 from vantric.core.charting.lettering import Pen, Sizes, line_height, text_height
+from vantric.core.charting.lineends import ends_width
 from vantric.core.charting.measure import ASCENT
+from vantric.core.charting.periodlabels import MONTHS, PeriodLabels, set_period_labels, side_period_labels
 from vantric.core.charting.plan import Box, PathMark, TextMark
 from vantric.core.charting.valueaxes import ValueAxis, axis_rules, axis_texts, value_axes
 from vantric.errors import ChartError
@@ -50,6 +53,7 @@ class _Room:
     right: float
     bottom: float
     top: float
+    after: float = 0.0
 
 
 def lay_out(desk: Desk, *, remark: str = "") -> Page:
@@ -66,15 +70,16 @@ def lay_out(desk: Desk, *, remark: str = "") -> Page:
     margin = sizes.px(24)
     heads, below_head = head(chart, width - 2 * margin, height - sizes.px(18), margin, sizes, pen)
     notes, above_note = note_line(chart, width, sizes, pen)
-    column = chart.legend == "right"
-    beside = legend_width(chart, width, sizes, pen) + margin if column else 0.0
-    room = _Room(margin, margin + beside, above_note, height - below_head + sizes.px(10))
+    column = chart.legend in ("left", "right")
+    beside = _beside(desk)
+    left, right = (beside, 0.0) if chart.legend == "left" else (0.0, beside)
+    room = _Room(margin + left, margin + right, above_note, height - below_head + sizes.px(10))
     room = _lying_room(desk, axes, room) if chart.lying else _upright_room(desk, axes, room)
     _check(desk, room)
-    key = _legend(desk, room, remark, below_head, beside if column else 0.0)
+    key = _legend(desk, room, remark, below_head, column=column)
     if chart.legend == "below":
         room = replace(room, bottom=room.bottom + key.height + (sizes.px(8) if key.height else 0))
-        key = _legend(desk, room, remark, above_note + key.height + sizes.px(2), 0.0)
+        key = _legend(desk, room, remark, above_note + key.height + sizes.px(2), column=False)
     elif not column:
         room = replace(room, top=room.top + key.height + (sizes.px(8) if key.height else 0))
     if chart.lying:
@@ -82,6 +87,7 @@ def lay_out(desk: Desk, *, remark: str = "") -> Page:
         field = _field(desk, room)
         marks = labels.marks(field.centres(), field.frame.left - sizes.px(9), sizes.label, pen)
     else:
+        room = replace(room, after=ends_width(chart, width, sizes, pen))
         flat = _labels(desk, room) if chart.category_labels else None
         under = flat.height + 1.5 * sizes.px(8) if flat else 0.0
         room = replace(room, bottom=room.bottom + under)
@@ -116,7 +122,8 @@ def _lying_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _Roo
     top = room.top + (ticks + (title if chart.secondary_title else 0.0) if axes[1] else 0.0)
     left = room.left + (text_height(sizes.axis_title) + sizes.px(4) if chart.category_title else 0.0)
     widest = max(axis.widest(sizes, pen) for axis in axes if axis)
-    return _Room(left, max(room.right, widest / 2 - sizes.px(10)) if room.right < widest else room.right, bottom, top)
+    right = max(room.right, widest / 2 - sizes.px(10)) if room.right < widest else room.right
+    return _Room(left, right, bottom, top)
 
 
 def _with_side_labels(desk: Desk, room: _Room) -> tuple[_Room, SideLabels]:
@@ -124,26 +131,40 @@ def _with_side_labels(desk: Desk, room: _Room) -> tuple[_Room, SideLabels]:
     slot = (desk.size[1] - room.top - room.bottom) / len(desk.chart.categories)
     if slot <= 0:
         raise _too_small(desk)
-    labels = set_side_labels(desk.chart.categories, slot, desk.size[0], sizes, desk.pen)
+    chart = desk.chart
+    names: Sequence[str] = chart.categories
+    if chart.period:
+        names = side_period_labels(names, chart.period, chart.months or MONTHS)
+    labels = set_side_labels(names, slot, desk.size[0], sizes, desk.pen)
     return replace(room, left=room.left + labels.width + sizes.px(9)), labels
 
 
-def _labels(desk: Desk, room: _Room) -> CategoryLabels:
+def _labels(desk: Desk, room: _Room) -> CategoryLabels | PeriodLabels:
     width, height = desk.size
-    slot = (width - room.left - room.right) / len(desk.chart.categories)
+    chart = desk.chart
+    slot = (width - room.left - room.right - room.after) / len(chart.categories)
+    if chart.period:
+        return set_period_labels(chart.categories, chart.period, chart.months or MONTHS, slot, desk.sizes, desk.pen)
     centres = np.asarray(room.left + slot * (np.arange(len(desk.chart.categories)) + 0.5), dtype=np.float64)
     return set_labels(desk.chart.categories, centres, slot, height, desk.sizes, desk.pen)
 
 
-def _legend(desk: Desk, room: _Room, remark: str, top: float, beside: float) -> Legend:
-    width, sizes = desk.size[0], desk.sizes
-    if beside:
-        left = width - beside
-        return legend(
-            desk.chart, left, width - sizes.px(24), top - sizes.px(10), sizes, desk.pen, extra=remark, column=True
-        )
+def _beside(desk: Desk) -> float:
+    """Return the width of a legend beside the frame, with its margin."""
+    if desk.chart.legend not in ("left", "right"):
+        return 0.0
+    return legend_width(desk.chart, desk.size[0], desk.sizes, desk.pen) + desk.sizes.px(24)
+
+
+def _legend(desk: Desk, room: _Room, remark: str, top: float, *, column: bool) -> Legend:
+    width, sizes, margin = desk.size[0], desk.sizes, desk.sizes.px(24)
+    if column:
+        beside = _beside(desk)
+        left = margin if desk.chart.legend == "left" else width - beside
+        right, y = left + beside - margin, top - sizes.px(10)
+        return legend(desk.chart, left, right, y, sizes, desk.pen, extra=remark, column=True)
     gap = 0.0 if desk.chart.legend == "below" else sizes.px(10)
-    start = sizes.px(24) if desk.chart.lying else room.left
+    start = margin if desk.chart.lying else room.left
     return legend(desk.chart, start, width - room.right, top - gap, sizes, desk.pen, extra=remark)
 
 
@@ -152,20 +173,20 @@ def _titles(
 ) -> list[TextMark]:  # fmt: skip
     """Return the titles of the three axes."""
     chart, sizes, pen, frame = desk.chart, desk.sizes, desk.pen, field.frame
-    inset = sizes.px(18) + ASCENT * sizes.axis_title
+    inset, beside = sizes.px(18) + ASCENT * sizes.axis_title, _beside(desk)
+    left = inset + (beside if chart.legend == "left" else 0.0)
     if chart.lying:
         ticks = sizes.px(9) + text_height(sizes.label)
         titles = title_under(chart.primary_title, frame.left, frame.right, above_note, sizes, pen)
-        titles += title_beside(chart.category_title, inset, frame.bottom, frame.top, sizes, pen, rotation=90.0)
+        titles += title_beside(chart.category_title, left, frame.bottom, frame.top, sizes, pen, rotation=90.0)
         if axes[1]:
             over = frame.top + ticks + sizes.px(3)
             titles += title_under(chart.secondary_title, frame.left, frame.right, over, sizes, pen)
         return titles
     titles = title_under(chart.category_title, frame.left, frame.right, above_note, sizes, pen)
-    titles += title_beside(chart.primary_title, inset, frame.bottom, frame.top, sizes, pen, rotation=90.0)
+    titles += title_beside(chart.primary_title, left, frame.bottom, frame.top, sizes, pen, rotation=90.0)
     if axes[1]:
-        beside = legend_width(chart, desk.size[0], sizes, pen) + sizes.px(24) if chart.legend == "right" else 0.0
-        x = desk.size[0] - beside - inset
+        x = desk.size[0] - inset - (beside if chart.legend == "right" else 0.0)
         titles += title_beside(chart.secondary_title, x, frame.bottom, frame.top, sizes, pen, rotation=270.0)
     return titles
 
@@ -174,12 +195,15 @@ def _field(desk: Desk, room: _Room) -> Field:
     _check(desk, room)
     width, height = desk.size
     frame = Box(room.left, room.bottom, width - room.right, height - room.top)
-    return Field(frame, len(desk.chart.categories), desk.chart.lying)
+    return Field(frame, len(desk.chart.categories), desk.chart.lying, room.after)
 
 
 def _check(desk: Desk, room: _Room) -> None:
     width, height = desk.size
-    if width - room.left - room.right < _SMALLEST_FRAME or height - room.top - room.bottom < _SMALLEST_FRAME:
+    if (
+        width - room.left - room.right - room.after < _SMALLEST_FRAME
+        or height - room.top - room.bottom < _SMALLEST_FRAME
+    ):
         raise _too_small(desk)
 
 

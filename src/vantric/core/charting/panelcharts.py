@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from vantric.core.axes import common
 from vantric.core.charting.chart import Bars, Chart, Line
 from vantric.core.charting.panels import PanelChart
 from vantric.core.charting.paretochart import chart_note, chart_title, looks, pareto_chart, subject_of
@@ -48,8 +49,7 @@ def strata_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str =
             Chart(
                 categories=tuple(distinct_lines(table.categories)),
                 series=(bars, *line),
-                meet=(100.0, 100.0) if line else (_highest(parts), _highest(parts)),
-                policy="common",
+                scales=common(100.0 if line else _highest(parts)),
                 title=name,
                 subtitle=whole,
                 primary_unit=style.percent,

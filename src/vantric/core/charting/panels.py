@@ -42,6 +42,7 @@ class PanelChart:
     description: str = ""
     legend: bool = True
     theme: str = "light"
+    font: str = ""
     size: tuple[float, float] = (1280.0, 800.0)
 
     def __post_init__(self) -> None:

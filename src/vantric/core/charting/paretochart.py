@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
+from vantric.core.axes import common, proportional
 from vantric.core.charting.chart import Bars, Chart, CutMark, Line
 from vantric.core.charting.wish import Wish
 from vantric.core.charting.wording import PLAIN_WORDING, Wording
 from vantric.core.counting.cutoff import Cutoff
 from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.numbers.shown import distinct_lines, one_line
+from vantric.core.numbers.style import NumberStyle
 
 _PLAIN = Wish()
 
@@ -21,7 +24,7 @@ def pareto_chart(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = 
     percent on the secondary; the total and 100 percent are one height. In an order that has no cut-off it is a
     frequency chart with its cumulative line.
     """
-    total, by_frequency = float(table.total), wish.cumulative == "frequency"
+    total, by_frequency, style = float(table.total), wish.cumulative == "frequency", wish.wording.style
     whole = all(isinstance(value, int) for value in table.frequency.values())
     line = _line(table, wish)
     bars = _bars(table, wish)
@@ -30,14 +33,15 @@ def pareto_chart(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = 
     return Chart(
         categories=tuple(categories),
         series=(*bars, *([_coloured_line(line, wish)] if line else [])),
-        meet=(total, total if by_frequency else 100.0),
-        policy="common" if by_frequency else "proportional",
-        whole=whole,
+        scales=common(total, whole=whole) if by_frequency else proportional(total, 100.0, whole=(whole, True)),
+        total=total,
         cuts=tuple(_cut_mark(cut, table, wish) for cut in table.cutoffs) if line else (),
         secondary_axis=line is not None,
         secondary_unit="" if by_frequency else wish.wording.style.percent,
         total_text="" if _mixed_rates(table) else wish.wording.say("total", total=_total(table, wish)),
+        secondary_style=style if by_frequency else NumberStyle(style.thousands, style.decimal),
         together="stacked" if table.strata is not None else "grouped",
+        totals=(_labels(table, wish),) if table.strata is not None else (),
         description=description,
         **_titles(table, wish, whole=whole),
         **looks(wish),
@@ -77,7 +81,6 @@ def _bars(table: ParetoTable, wish: Wish) -> tuple[Bars, ...]:
             Bars(
                 name,
                 tuple(float(part[at]) for part in parts),
-                labels=labels if at == len(names) - 1 else (),
                 role=f"series-{at % 7 + 1}",
                 colours=(wish.colours[name],) * len(parts) if name in wish.colours else (),
             )
@@ -124,15 +127,16 @@ def _line(table: ParetoTable, wish: Wish) -> Line | None:
     if wish.cumulative == "frequency":
         labels = style.amounts(table.cumulative.values(), most_decimals=_decimals(table))
         name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
-        return Line(name, tuple(table.cumulative.floats().tolist()), labels=tuple(labels))
+        return Line(name, tuple(table.cumulative.floats().tolist()), tuple(labels), axis="secondary")
     marks = [float(cut.percent) for cut in table.cutoffs]
     values = table.cumulative_percents.tolist()
-    return Line(say("cumulative percent"), tuple(values), labels=tuple(style.percents(v, marks) for v in values))
+    labels = [style.percents(value, marks) for value in values]
+    return Line(say("cumulative percent"), tuple(values), tuple(labels), axis="secondary")
 
 
 def _coloured_line(line: Line, wish: Wish) -> Line:
     colour = wish.colours.get(line.name)
-    return Line(line.name, line.values, line.labels, role=f"line:{colour}") if colour else line
+    return replace(line, role=f"line:{colour}") if colour else line
 
 
 def _titles(table: ParetoTable, wish: Wish, *, whole: bool) -> dict[str, Any]:

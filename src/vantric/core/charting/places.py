@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from typing import Any
 
 from vantric.core.charting.plan import Box
 
-_CELL = 48.0
+_WIDTH, _HEIGHT = 48.0, 32.0  # of a cell
+
+_Cell = tuple[int, int]
+_Segment = tuple[float, float, float, float]
 
 
 class Places:
-    """What is taken so far, kept by columns of the picture so that a look-up meets its neighbours only.
+    """What is taken so far, kept by cells of the picture so that a look-up meets its neighbours only.
 
     Parameters
     ----------
@@ -20,28 +24,45 @@ class Places:
 
     def __init__(self, bounds: Box) -> None:
         self._bounds = bounds
-        self._boxes: dict[int, list[tuple[Box, object]]] = {}
-        self._segments: dict[int, list[tuple[float, float, float, float]]] = {}
+        self._boxes: dict[_Cell, list[tuple[Box, object]]] = {}
+        self._segments: dict[_Cell, list[_Segment]] = {}
+        self._labels: dict[_Cell, list[Box]] = {}
+        self._journal: list[list[Any]] = []
+
+    def now(self) -> int:
+        """Return a moment that `back_to` goes back to."""
+        return len(self._journal)
+
+    def back_to(self, moment: int) -> None:
+        """Free whatever was taken since a moment."""
+        while len(self._journal) > moment:
+            self._journal.pop().pop()
+
+    def _put(self, cells: dict[_Cell, list[Any]], cell: _Cell, what: object) -> None:
+        held = cells.setdefault(cell, [])
+        held.append(what)
+        self._journal.append(held)
 
     def take(self, box: Box, owner: object = None) -> None:
         """Mark a rectangle as taken; labels of the same `owner` may stand on it."""
-        for column in _columns(box.left, box.right):
-            self._boxes.setdefault(column, []).append((box, owner))
+        for cell in _cells(box.left, box.bottom, box.right, box.top):
+            self._put(self._boxes, cell, (box, owner))
 
     def take_segment(self, x0: float, y0: float, x1: float, y1: float) -> None:
         """Mark a straight line as taken."""
-        for column in _columns(min(x0, x1), max(x0, x1)):
-            self._segments.setdefault(column, []).append((x0, y0, x1, y1))
+        segment = (x0, y0, x1, y1)
+        for cell in _along(segment):
+            self._put(self._segments, cell, segment)
 
     def free(self, box: Box, owner: object = None) -> bool:
         """Whether nothing that is taken, but what has the same `owner`, touches the rectangle."""
         if not box.within(self._bounds):
             return False
-        for column in _columns(box.left, box.right):
-            for taken, holder in self._boxes.get(column, ()):
+        for cell in _cells(*box):
+            for taken, holder in self._boxes.get(cell, ()):
                 if (owner is None or holder != owner) and box.overlaps(taken):
                     return False
-            if any(crosses(box, *segment) for segment in self._segments.get(column, ())):
+            if any(crosses(box, *segment) for segment in self._segments.get(cell, ())):
                 return False
         return True
 
@@ -52,13 +73,40 @@ class Places:
         """
         for number, (box, owner) in enumerate(candidates):
             if self.free(box, owner):
-                self.take(Box(box.left - apart, box.bottom, box.right + apart, box.top))
+                self.take_label(box, apart=apart)
                 return number
         return None
 
+    def take_label(self, box: Box, *, apart: float = 0.0) -> None:
+        """Mark the place of a label as taken, for labels and for leaders."""
+        self.take(Box(box.left - apart, box.bottom, box.right + apart, box.top))
+        for cell in _cells(*box):
+            self._put(self._labels, cell, box)
 
-def _columns(left: float, right: float) -> range:
-    return range(int(left // _CELL), int(right // _CELL) + 1)
+    def open_line(self, x0: float, y0: float, x1: float, y1: float) -> bool:
+        """Whether a straight line meets no label."""
+        segment = (x0, y0, x1, y1)
+        return not any(crosses(box, *segment) for cell in _along(segment) for box in self._labels.get(cell, ()))
+
+
+def _cells(left: float, bottom: float, right: float, top: float) -> Iterator[_Cell]:
+    rows = range(int(bottom // _HEIGHT), int(top // _HEIGHT) + 1)
+    for column in range(int(left // _WIDTH), int(right // _WIDTH) + 1):
+        for row in rows:
+            yield column, row
+
+
+def _along(segment: _Segment) -> Iterator[_Cell]:
+    """Yield the cells that a straight line runs through: column by column, the rows that it crosses there."""
+    x0, y0, x1, y1 = segment if segment[0] <= segment[2] else (*segment[2:], *segment[:2])
+    first, last = int(x0 // _WIDTH), int(x1 // _WIDTH)
+    slope = (y1 - y0) / (x1 - x0) if x1 > x0 else 0.0
+    for column in range(first, last + 1):
+        start = y0 if column == first else y0 + slope * (column * _WIDTH - x0)
+        end = y1 if column == last else y0 + slope * ((column + 1) * _WIDTH - x0)
+        low, high = (start, end) if start <= end else (end, start)
+        for row in range(int((low - 1e-6) // _HEIGHT), int((high + 1e-6) // _HEIGHT) + 1):
+            yield column, row
 
 
 def crosses(box: Box, x0: float, y0: float, x1: float, y1: float) -> bool:

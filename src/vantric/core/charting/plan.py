@@ -89,29 +89,65 @@ class TextMark:
 
 @dataclass(frozen=True, eq=False)
 class RectMarks:
-    """Rectangles: `edges` is of shape (n, 4): left, bottom, right, top; `roles` has n names."""
+    """Rectangles.
+
+    Attributes
+    ----------
+    edges : ndarray of shape (n, 4)
+        Left, bottom, right, top.
+    roles
+        What each is, for the theme.
+    levels
+        How far in front each stands; all alike if empty.
+    patterns
+        The pattern of each in place of the theme's; empty for the theme's.
+    """
 
     edges: Floats
     roles: tuple[str, ...]
+    levels: tuple[int, ...] = ()
+    patterns: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
 class PathMark:
-    """A polyline through `xs` and `ys`, of shape (n,)."""
+    """A polyline through `xs` and `ys`, of shape (n,).
+
+    `width` in pixels of a 1280 x 800 picture and `pattern` are in place of the theme's; `level` is how far in front it
+    stands.
+    """
 
     xs: Floats
     ys: Floats
     role: str
+    width: float | None = None
+    pattern: str = ""
+    level: int = 0
+
+
+@dataclass(frozen=True, eq=False)
+class AreaMark:
+    """A filled shape with corners at `xs` and `ys`, of shape (n,)."""
+
+    xs: Floats
+    ys: Floats
+    role: str
+    level: int = 0
 
 
 @dataclass(frozen=True, eq=False)
 class PointMarks:
-    """Round markers of one radius at `xs` and `ys`, of shape (n,)."""
+    """Markers of one radius and shape at `xs` and `ys`, of shape (n,); NaN where there is none.
+
+    `shape` is in place of the theme's; a radius of zero draws nothing.
+    """
 
     xs: Floats
     ys: Floats
     radius: float
     role: str
+    shape: str = ""
+    level: int = 0
 
 
 @dataclass(frozen=True, eq=False)
@@ -128,11 +164,13 @@ class Plan:
         The two value axes.
     centres : ndarray of shape (n,)
         Where each category stands along the category axis: x, or y of a lying chart.
-    bars, paths, point_sets
-        The marks of the series: a path and a set of points a line.
+    bars, areas, paths, point_sets
+        The marks of the series: a path a line, one a part where values are missing, and a set of points.
+    bands
+        Between two values of an axis, behind everything.
     rules
-        Grid, axis lines, ticks and the cut-off, as straight lines with a role each.
-    swatches, swatch_paths, swatch_points
+        Grid, axis lines, ticks, the cut-off and leaders, as straight lines with a role each.
+    swatches, swatch_areas, swatch_paths, swatch_points
         The legend's samples.
     texts
         Every line of text.
@@ -142,6 +180,8 @@ class Plan:
         Rectangles behind labels in which the grid is not drawn.
     title, description
         The text alternative.
+    clipped
+        Whether limits cut values off: nothing of the series is then drawn beyond the frame.
     """
 
     size: tuple[float, float]
@@ -161,6 +201,10 @@ class Plan:
     title: str
     description: str
     lying: bool = False
+    areas: tuple[AreaMark, ...] = ()
+    bands: RectMarks = RectMarks(np.empty((0, 4)), ())
+    swatch_areas: tuple[AreaMark, ...] = ()
+    clipped: bool = False
 
     @property
     def path(self) -> PathMark:

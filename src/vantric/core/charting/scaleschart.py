@@ -12,8 +12,7 @@ def scales_chart(pair: ScalePair, *, description: str = "") -> Chart:
     return Chart(
         categories=("",),
         series=(),
-        meet=(pair.primary.upper, pair.secondary.upper),
-        pair=pair,
+        scales=pair,
         title=f"Two axes, policy {pair.policy}",
         subtitle=f"The data of the primary and the secondary side cover {covered} of the height",
         primary_title="Primary",

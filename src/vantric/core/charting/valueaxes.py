@@ -11,6 +11,7 @@ from vantric.core.charting.furniture import rule
 from vantric.core.charting.lettering import Pen, Sizes
 from vantric.core.charting.measure import ASCENT, DESCENT
 from vantric.core.charting.plan import Box, PathMark, TextMark
+from vantric.core.charting.series import FROM_ZERO
 from vantric.core.numbers.style import NumberStyle
 
 
@@ -44,14 +45,13 @@ class ValueAxis:
 
 def value_axes(chart: Chart, scales: ScalePair) -> tuple[ValueAxis, ValueAxis | None]:
     """Return the axes of a chart; the secondary is None if it is not drawn."""
-    total = ((chart.meet[0], chart.total_text, "total"),) if chart.total_text else ()
+    total = ((chart.total, chart.total_text, "total"),) if chart.total_text else ()
     cuts = tuple((cut.value, cut.level_text, "cut-text") for cut in chart.cuts)
     if not chart.secondary_axis:
         return _axis(scales.primary, chart.style, chart.primary_unit, (*total, *cuts), primary=True), None
-    style = chart.style if chart.policy == "common" else NumberStyle(chart.style.thousands, chart.style.decimal)
     return (
         _axis(scales.primary, chart.style, chart.primary_unit, total, primary=True),
-        _axis(scales.secondary, style, chart.secondary_unit, cuts, primary=False),
+        _axis(scales.secondary, chart.secondary_style, chart.secondary_unit, cuts, primary=False),
     )
 
 
@@ -98,16 +98,17 @@ def _text(axis: ValueAxis, field: Field, value: float, text: str, role: str, siz
 def axis_rules(
     chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], hidden: list[bool], field: Field, sizes: Sizes
 ) -> list[PathMark]:
-    """Return the one grid, the lines of all axes, their ticks and the total's.
+    """Return the one grid, the lines of all axes, their ticks and the total's, and zero where values lie below it.
 
-    The grid follows the secondary axis, if there is one. Ticks of the primary whose labels are hidden are not drawn.
+    Ticks of the primary whose labels are hidden are not drawn.
     """
     primary, secondary = axes
     tick, rules = sizes.px(5), []
-    leading = secondary or primary
-    for value in leading.scale.ticks:
-        if value > leading.scale.lower:
-            rules.append(_across(field, leading, value, "grid"))
+    leading = {"primary": primary, "secondary": secondary or primary}.get(chart.grid_side)
+    if leading:
+        ticks = (value for value in leading.scale.ticks if value > leading.scale.lower)
+        rules += [_across(field, leading, value, "grid") for value in ticks]
+    rules += _zeros(chart, axes, field)
     if secondary:
         rules += [_tick(field, secondary, value, tick, "axis") for value in secondary.scale.ticks]
     rules += [
@@ -118,13 +119,24 @@ def axis_rules(
     for axis in (primary, secondary):
         rules += [_tick(field, axis, value, 0.55 * tick, "axis") for value in axis.scale.minor] if axis else []
     if chart.total_text:
-        rules.append(_tick(field, primary, chart.meet[0], 1.4 * tick, "total-tick"))
+        rules.append(_tick(field, primary, chart.total, 1.4 * tick, "total-tick"))
     left, bottom, right, top = field.frame
     rules.append(rule(left, bottom, left, top, "axis"))
     rules.append(rule(left, bottom, right, bottom, "axis"))
     if secondary:
         rules.append(rule(left, top, right, top, "axis") if field.lying else rule(right, bottom, right, top, "axis"))
     return rules
+
+
+def _zeros(chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], field: Field) -> list[PathMark]:
+    """Return the line on which bars stand where some of them hang down."""
+    found: dict[float, PathMark] = {}
+    for axis in axes:
+        if axis and axis.scale.kind == "linear" and axis.scale.lower < 0 < axis.scale.upper:
+            share = round(float(axis.scale.fraction(0.0)), 9)
+            if any(one.kind in FROM_ZERO and one.secondary != axis.primary for one in chart.series):
+                found.setdefault(share, _across(field, axis, 0.0, "zero"))
+    return list(found.values())
 
 
 def _across(field: Field, axis: ValueAxis, value: float, role: str) -> PathMark:

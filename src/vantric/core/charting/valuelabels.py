@@ -1,14 +1,15 @@
-"""The numbers at bars and points: each gets a place of its own or none."""
+"""The numbers at bars: each gets a place of its own or none."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
+from vantric.core.charting.leaders import Placed, led, shifted
 from vantric.core.charting.lettering import Pen, Sizes, figure_height, middle_drop
 from vantric.core.charting.measure import FIGURE_ASCENT, FIGURE_DESCENT
 from vantric.core.charting.places import Places
-from vantric.core.charting.plan import Box, Floats, PointMarks, TextMark
+from vantric.core.charting.plan import Box, Floats, TextMark
 
 #: A label's mark, and the owner of what it may stand on.
 Candidate = tuple[TextMark, object]
@@ -33,6 +34,16 @@ class Labelled:
         Distance of two bars.
     inside
         Whether labels may stand inside, and whether that is the place wished for.
+    down
+        Whether each bar hangs down, as negative ones do; none if empty.
+    within
+        Whether labels stand in the middle of their bars: those of a stack.
+    only
+        The one place that is wished for: ``"above"``, ``"below"`` (at the foot), ``"beside"``; empty for the best.
+    first
+        Numbers of the bars that matter most: they choose first.
+    alone
+        Whether only those get a label.
     """
 
     labels: Sequence[str]
@@ -41,12 +52,25 @@ class Labelled:
     owners: Sequence[object]
     pitch: float
     inside: tuple[bool, bool] = (True, False)
+    down: Sequence[bool] = ()
+    within: bool = False
+    only: str = ""
+    first: tuple[int, ...] = ()
+    alone: bool = False
+
+    def order(self) -> list[int]:
+        """Return the numbers of the bars in the order in which they choose."""
+        rest = [] if self.alone else range(len(self.labels))
+        return list(dict.fromkeys((*self.first, *rest)))
 
 
-def bar_labels(wanted: Labelled, places: Places, pen: Pen, sizes: Sizes, *, lying: bool) -> list[TextMark]:
+def bar_labels(
+    wanted: Labelled, places: Places, pen: Pen, sizes: Sizes, *, lying: bool, leaders: bool = False
+) -> list[Placed]:
     """Place a label at each bar: beyond its end, inside it, or beside it; turned upright where bars are narrow.
 
-    Where bars stand closer than even such labels could, only the first bar gets one: others could not be told apart.
+    Where bars stand closer than even such labels could, only the first bars get one: others could not be told apart.
+    With `leaders`, labels that find no place beside their bars are led to them by a thin line.
     """
     size = sizes.value
     if lying:  # letters may be a little smaller where bars are low
@@ -55,27 +79,98 @@ def bar_labels(wanted: Labelled, places: Places, pen: Pen, sizes: Sizes, *, lyin
     widest = max((pen.width(label, size) for label in wanted.labels), default=0.0)
     turned = not lying and widest > wanted.pitch - sizes.px(3) and not crowded
     options = _lying_options if lying else _turned_options if turned else _level_options
+    if wanted.within:
+        options = _within_options
     placed = []
-    bars = zip(wanted.labels, wanted.edges.tolist(), wanted.roles, wanted.owners, strict=True)
-    for number, (label, edge, role, owner) in enumerate(bars):
-        if not label or (crowded and number):
+    edges = wanted.edges.tolist()
+    for number in wanted.order():
+        label, owner = wanted.labels[number], wanted.owners[number]
+        if not label or (crowded and number and number not in wanted.first):
             continue
-        candidates = list(_wished(options(label, Box(*edge), role, owner, size, sizes.px(5), pen), wanted.inside))
+        bar, down = Box(*edges[number]), bool(wanted.down) and wanted.down[number]
+        found = options(label, bar, wanted.roles[number], owner, size, sizes.px(5), pen)
+        if down:
+            found = ((_mirrored(mark, bar, lying=lying), holder) for mark, holder in found)
+        candidates = list(_wished(found, wanted, bar))
         chosen = places.first_free(((mark.box, holder) for mark, holder in candidates), apart=sizes.px(2))
         if chosen is not None:
-            placed.append(candidates[chosen][0])
+            placed.append(Placed(candidates[chosen][0]))
+        elif leaders:
+            far = _far(label, bar, size, sizes.px(5), pen, lying=lying, within=wanted.within)
+            marks = (_mirrored(mark, bar, lying=lying) if down else mark for mark in far)
+            found_far = led(places, marks, _end(bar, lying=lying, down=down, within=wanted.within), apart=sizes.px(2))
+            placed += [found_far] if found_far else []
     return placed
 
 
-def _wished(candidates: Iterable[Candidate], inside: tuple[bool, bool]) -> Iterator[Candidate]:
-    """Put the places inside first where they are wished for, or leave them out where they cannot be."""
+def _wished(candidates: Iterable[Candidate], wanted: Labelled, bar: Box) -> Iterator[Candidate]:
+    """Put the places inside first where they are wished for, or leave out what is not wished for."""
     found = list(candidates)
     within = [one for one in found if one[0].role.startswith("on-")]
-    if not inside[0]:
-        found = [one for one in found if one not in within]
-    elif inside[1]:
-        found = [*within, *(one for one in found if one not in within)]
-    yield from found
+    beyond = [one for one in found if one not in within]
+    if wanted.only:
+        sides = [one for one in beyond if not bar.left <= (one[0].box.left + one[0].box.right) / 2 <= bar.right]
+        kept = {"above": [one for one in beyond if one not in sides], "beside": sides, "below": within}
+        yield from kept[wanted.only]
+    elif not wanted.inside[0]:
+        yield from beyond
+    elif wanted.inside[1]:
+        yield from (*within, *beyond)
+    else:
+        yield from found
+
+
+def _mirrored(mark: TextMark, bar: Box, *, lying: bool) -> TextMark:
+    """Return a label of a bar that hangs down: where it would stand if the bar stood, turned over."""
+    if lying:
+        return shifted(mark, bar.left + bar.right - mark.box.right - mark.box.left, 0.0)
+    return shifted(mark, 0.0, bar.bottom + bar.top - mark.box.top - mark.box.bottom)
+
+
+def _end(bar: Box, *, lying: bool, down: bool, within: bool) -> tuple[float, float]:
+    """Return the point of a bar to which a label is led."""
+    x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
+    if within:
+        return (x, bar.top) if lying else (bar.right, y)
+    if lying:
+        return (bar.left if down else bar.right), y
+    return x, (bar.bottom if down else bar.top)
+
+
+def _far(
+    label: str, bar: Box, size: float, gap: float, pen: Pen, *, lying: bool, within: bool
+) -> Iterator[TextMark]:  # fmt: skip
+    """Yield places farther from a bar."""
+    x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
+    for away in (1.3, 2.2, 3.2, 4.4, 6.0):
+        reach = away * size
+        if within and not lying:
+            for rise in (0.0, 1.0, -1.0, 2.0, -2.0):
+                yield pen.line(
+                    label, bar.right + reach, y + rise * size - middle_drop(size), size, "value", figures=True
+                )
+        elif lying and not within:
+            for rise in (0.0, 1.1, -1.1):
+                at = y + rise * size - middle_drop(size)
+                yield pen.line(label, bar.right + gap + reach, at, size, "value", figures=True)
+        else:
+            for aside in (0.0, 1.5, -1.5, 3.0, -3.0):
+                at = bar.top + gap + reach
+                yield pen.line(label, x + aside * size, at, size, "value", ha="center", figures=True)
+
+
+def _within_options(
+    label: str, bar: Box, role: str, owner: object, size: float, gap: float, pen: Pen
+) -> Iterator[Candidate]:
+    """Yield the places in the middle of a part of a stack."""
+    width, role = pen.width(label, size), f"on-{role}"
+    x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
+    high = figure_height(size)
+    if width + 0.6 * gap <= bar.width and high <= bar.height:
+        yield pen.line(label, x, y - middle_drop(size), size, role, ha="center", figures=True), owner
+    if high <= bar.width and width + 0.6 * gap <= bar.height:
+        baseline = x + (FIGURE_ASCENT - FIGURE_DESCENT) / 2 * size
+        yield pen.line(label, baseline, y, size, role, ha="center", rotation=90.0, figures=True), owner
 
 
 def _level_options(
@@ -131,82 +226,3 @@ def _lying_options(
     below = bar.bottom - 0.4 * gap - FIGURE_ASCENT * size
     yield pen.line(label, bar.right + gap, below, size, "value", figures=True), None
     yield pen.line(label, bar.right - gap, below, size, "value", ha="right", figures=True), None
-
-
-@dataclass(frozen=True)
-class Pointed:
-    """The points of a rising line with a number each.
-
-    Attributes
-    ----------
-    labels
-        One a point; an empty one is left out.
-    points
-        Each is taken in the places already.
-    pitch
-        Distance of two points along the category axis.
-    first
-        Numbers of the points that matter most: they choose first.
-    role
-        What the labels are.
-    """
-
-    labels: Sequence[str]
-    points: PointMarks
-    pitch: float
-    first: tuple[int, ...] = ()
-    role: str = "point-value"
-
-
-def point_labels(wanted: Pointed, places: Places, pen: Pen, sizes: Sizes, *, lying: bool) -> list[TextMark]:
-    """Place a label at each point of a rising line, on the side where the line never is; or else beside it.
-
-    Where points stand closer than figures are high, only the first ones get a label.
-    """
-    size = sizes.value
-    telling = list(dict.fromkeys(wanted.first))
-    crowded = wanted.pitch < figure_height(size)
-    others = [] if crowded else [n for n in range(len(wanted.labels)) if n not in telling]
-    options: Callable[..., Iterator[TextMark]] = _beside_lying if lying else _above
-    placed = []
-    for number in (*telling, *others):
-        if not wanted.labels[number]:
-            continue
-        candidates = list(options(wanted, number, pen, sizes, telling=number in telling))
-        chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(5))
-        if chosen is not None:
-            placed.append(candidates[chosen])
-    return placed
-
-
-def _above(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
-    size, gap, radius, label, role = (
-        sizes.value, sizes.px(3), wanted.points.radius, wanted.labels[number], wanted.role,
-    )  # fmt: skip
-    x, y = float(wanted.points.xs[number]), float(wanted.points.ys[number])
-    baseline = y + radius + gap + FIGURE_DESCENT * size
-    yield pen.line(label, x + 0.5 * radius, baseline, size, role, ha="right", figures=True)
-    yield pen.line(label, x, baseline, size, role, ha="center", figures=True)
-    yield pen.line(label, x - radius - gap, y + 0.2 * size, size, role, ha="right", figures=True)
-    if telling:
-        yield pen.line(label, x + radius + gap, y - middle_drop(size) - 0.3 * size, size, role, figures=True)
-        for rise in (1.1, 2.0):
-            yield pen.line(label, x, baseline + rise * size, size, role, ha="center", figures=True)
-        beside = x + wanted.pitch / 2 + gap
-        yield pen.line(label, beside, y - middle_drop(size), size, role, figures=True)
-        yield pen.line(label, beside, y + 2 * gap, size, role, figures=True)
-
-
-def _beside_lying(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
-    size, gap, radius, label, role = (
-        sizes.value, sizes.px(3), wanted.points.radius, wanted.labels[number], wanted.role,
-    )  # fmt: skip
-    x, y = float(wanted.points.xs[number]), float(wanted.points.ys[number])
-    right = x + radius + 1.5 * gap
-    yield pen.line(label, right, y - middle_drop(size) + 0.25 * size, size, role, figures=True)
-    yield pen.line(label, right, y + gap, size, role, figures=True)
-    left = x - radius - 1.5 * gap
-    yield pen.line(label, left, y - middle_drop(size) - 0.25 * size, size, role, ha="right", figures=True)
-    if telling:
-        yield pen.line(label, x, y + radius + 2 * gap, size, role, ha="right", figures=True)
-        yield pen.line(label, x, y - radius - 2 * gap - FIGURE_ASCENT * size, size, role, ha="right", figures=True)

@@ -1,0 +1,49 @@
+"""Labels that are led to their marks by a thin line, where there is no place beside them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vantric.core.charting.places import Places
+from vantric.core.charting.plan import Box, PathMark, TextMark
+
+_GAP = 2.0  # pixels between a leader and its label
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A label in its place, and the line that leads to it; None where it stands beside its mark."""
+
+    text: TextMark
+    leader: PathMark | None = None
+
+
+def led(
+    places: Places, marks: Iterable[TextMark], anchor: tuple[float, float], *, apart: float
+) -> Placed | None:  # fmt: skip
+    """Take the first free place to which a leader from `anchor` meets no other label; None if there is none."""
+    for mark in marks:
+        end = _nearest(mark.box, anchor)
+        if places.free(mark.box) and places.open_line(*anchor, *end):
+            places.take_label(mark.box, apart=apart)
+            places.take_segment(*anchor, *end)
+            return Placed(mark, PathMark(np.array([anchor[0], end[0]]), np.array([anchor[1], end[1]]), "leader"))
+    return None
+
+
+def _nearest(box: Box, anchor: tuple[float, float]) -> tuple[float, float]:
+    """Return the point just outside a box that is nearest to the anchor."""
+    x = min(max(anchor[0], box.left - _GAP), box.right + _GAP)
+    y = min(max(anchor[1], box.bottom - _GAP), box.top + _GAP)
+    if box.left < x < box.right:
+        x = min(max(x, box.left + 0.25 * box.width), box.right - 0.25 * box.width)
+    return x, y
+
+
+def shifted(mark: TextMark, dx: float, dy: float) -> TextMark:
+    """Return a text moved by so much."""
+    box = Box(mark.box.left + dx, mark.box.bottom + dy, mark.box.right + dx, mark.box.top + dy)
+    return replace(mark, x=mark.x + dx, y=mark.y + dy, box=box)
