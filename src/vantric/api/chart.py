@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from collections.abc import Iterable
+from dataclasses import dataclass, fields, replace
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Unpack
 
+from vantric.api.combinationoptions import CombinationOptions, coloured, read_combination
 from vantric.api.saving import ending
 from vantric.core import charting
 from vantric.core.charting.measure import Measure, table_measure
+from vantric.report.chartsentence import chart_sentence
 from vantric.writing import check_target, write_whole
 
 if TYPE_CHECKING:
@@ -67,14 +70,71 @@ class _Drawable:
         return {"image/png": picture(self, "png"), "text/plain": self.description or repr(self)}  # type: ignore[arg-type]
 
 
-@dataclass(frozen=True, repr=False)
+@dataclass(frozen=True, repr=False, init=False)
 class Chart(_Drawable, charting.Chart):
-    """A chart; made by `vantric.pareto_chart`."""
+    """Series on one category axis and two value axes.
+
+    Parameters
+    ----------
+    categories
+        Text, numbers, dates, or periods as ISO 8601 writes them (``"2026-01"``). Dates and periods stand in order and
+        none is left out; numbers ascend.
+    series : sequence of Bars, Line, Area, Points, Stems and Steps
+        Each with a value a category; None or NaN where one is missing.
+    policy : str
+        How the two value axes are aligned: ``"grid"``, ``"proportional"``, ``"common"`` or ``"separate"``. If not
+        given, ``"grid"`` for unlike units or reach, ``"common"`` for like ones.
+    log : str or sequence of str
+        The sides that are logarithmic: ``"primary"``, ``"secondary"``.
+    primary_limits, secondary_limits : pair of float or None
+        Fixed limits, either None where it is free; `clip` allows them to cut data off.
+    include_zero : pair of bool or None
+        Whether each side shows zero; None: where bars, areas or stems stand on it.
+    meet, headroom
+        As for `vantric.align`.
+    together : str
+        How bars share a place: ``"grouped"``, ``"stacked"``, ``"percent"`` (to 100 %) or ``"overlaid"``; `gap` parts
+        grouped bars, and bars with the same `stack` are stacked whatever it is.
+    totals : bool
+        Whether the totals of stacks are written over them.
+    references : sequence of Reference
+        Lines and bands at values of either axis.
+    period : str
+        The calendar period of dates: ``"day"``, ``"week"``, ``"month"``, ``"quarter"`` or ``"year"``.
+    transpose : bool
+        Whether categories and series are exchanged.
+    subject : str
+        What the categories are, for title and axis.
+    **options
+        How it looks, as for `vantric.pareto_chart`: `orientation`, `legend` (``"ends"`` too: names at the line ends),
+        `grid`, `title_place`, `theme`, `font`, `size`, titles, `note`, `colours`, number signs and `words`.
+
+    Raises
+    ------
+    VantricError
+        If the parts do not fit together: the message says which.
+
+    Examples
+    --------
+    >>> import vantric as vt
+    >>> fired, rejects = vt.Bars("Fired", [640, 590]), vt.Line("Rejects", [4.2, 3.9], axis="secondary", unit="%")
+    >>> vt.Chart(["May", "June"], [fired, rejects])
+    <Chart 'Fired and Rejects' of 2 categories: bars 'Fired', line 'Rejects'>
+    """
+
+    def __init__(
+        self, categories: Iterable[Any], series: Iterable[charting.Series], **options: Unpack[CombinationOptions]
+    ) -> None:
+        wish = read_combination(options)
+        made = charting.combination_chart(categories, [coloured(one) for one in series], wish)
+        vars(self).update(vars(replace(made, description=chart_sentence(made))))
 
     @classmethod
     def of(cls, chart: charting.Chart) -> Chart:
         """Return the public form of a composed chart."""
-        return cls(**{field.name: getattr(chart, field.name) for field in fields(chart)})
+        made = object.__new__(cls)
+        vars(made).update(vars(chart))
+        return made
 
     def plan(
         self, size: tuple[float, float] | None = None, measure: Measure = table_measure

@@ -12,16 +12,15 @@ from vantric.drawing.theme import theme_named
 from vantric.errors import ChartError
 
 
-class ChartOptions(TypedDict, total=False):
-    """How a chart looks; see `vantric.pareto_chart`."""
+class LookOptions(TypedDict, total=False):
+    """How any chart looks; see `vantric.pareto_chart`."""
 
     orientation: str
-    points: str
-    labels: str
-    label_place: str
-    cumulative: str
     legend: str
+    grid: str
+    title_place: str
     theme: str
+    font: str
     size: tuple[float, float] | str
     title: str | None
     subtitle: str | None
@@ -29,7 +28,6 @@ class ChartOptions(TypedDict, total=False):
     primary_title: str | None
     secondary_title: str | None
     note: bool | str
-    unit: str | None
     words: Mapping[str, str]
     colours: Mapping[str, str]
     thousands: str
@@ -41,6 +39,16 @@ class ChartOptions(TypedDict, total=False):
     si: bool
 
 
+class ChartOptions(LookOptions, total=False):
+    """How the chart of a table looks; see `vantric.pareto_chart`."""
+
+    points: str
+    labels: str
+    label_place: str
+    cumulative: str
+    unit: str | None
+
+
 _STYLE = {
     "thousands": "thousands", "decimal": "decimal", "decimals": "decimals", "before_number": "before",
     "after_number": "after", "percent_sign": "percent", "si": "si",
@@ -50,6 +58,11 @@ CHART_OPTIONS = tuple(ChartOptions.__annotations__)
 
 def read_wish(options: Mapping[str, Any]) -> Wish:
     """Return the options of a chart as the core takes them, or raise `ChartError` for one that cannot be met."""
+    return Wish(**read_look(options))
+
+
+def read_look(options: Mapping[str, Any]) -> dict[str, Any]:
+    """Return the options that every chart has as the core takes them; others stay as they are."""
     given = dict(options)
     style = NumberStyle(**{_STYLE[name]: given.pop(name) for name in _STYLE if name in given})
     wording = Wording(dict(given.pop("words", None) or {}), style)
@@ -58,7 +71,11 @@ def read_wish(options: Mapping[str, Any]) -> Wish:
         given["size"] = read_size(given["size"])
     if "theme" in given:
         theme_named(given["theme"])
-    return Wish(**given, wording=wording, colours=colours)
+    if given.get("font"):
+        from vantric.drawing.fonts import installed
+
+        given["font"] = installed(given["font"])
+    return {**given, "wording": wording, "colours": colours}
 
 
 def read_size(size: object) -> tuple[float, float]:

@@ -201,6 +201,7 @@ class _Pen:
         self._rects(RectMarks(plan.clear, ("ground",) * len(plan.clear)), level=_GRID)
         for rects in (plan.bars, plan.swatches):
             self._rects(rects)
+        self._rects(RectMarks(plan.plates, ("ground",) * len(plan.plates)), level=_LEADER)
         self._clip = plan.frame if plan.clipped else None
         for area in plan.areas:
             self._area(area)

@@ -37,7 +37,7 @@ def families_for(texts: Iterable[str], wished: str = "") -> tuple[str, ...]:
     ChartError
         If the wished family is not installed.
     """
-    base = _installed(wished) if wished else BASE_FAMILY
+    base = installed(wished) if wished else BASE_FAMILY
     lacking = {sign for text in texts if wished or not text.isascii() for sign in text} - _NO_INK
     lacking = {sign for sign in lacking if ord(sign) not in _signs(findfont(base))}
     families = [base]
@@ -54,7 +54,7 @@ def families_for(texts: Iterable[str], wished: str = "") -> tuple[str, ...]:
     return tuple(families)
 
 
-def _installed(wished: str) -> str:
+def installed(wished: str) -> str:
     """Return the name of an installed family, in its own capitals."""
     known = {entry.name.casefold(): entry.name for entry in fontManager.ttflist}
     if wished.casefold() not in known:

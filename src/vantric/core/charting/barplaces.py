@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from vantric.core.charting.chart import Chart
 from vantric.core.charting.plan import Floats
+from vantric.core.charting.series import Bars
 
 BAR_SHARE = 0.8  # of a category's slot; bars touch where points stand at their edges
 _NARROWER = 0.6  # of the bar behind
@@ -37,23 +38,33 @@ class BarPlace:
     front: int = 0
 
 
-def bar_places(chart: Chart) -> list[BarPlace]:
+def bar_places(
+    bars: Sequence[Bars], *, together: str = "grouped", gap: float = 0.0, share: float = BAR_SHARE
+) -> list[BarPlace]:
     """Return where each series of bars stands, in the order of the series.
 
     Bars of one stack share a place: positive values upward, negative ones downward. Bars on different axes never do.
+
+    Parameters
+    ----------
+    bars
+        The series.
+    together
+        ``"grouped"``, ``"stacked"``, ``"percent"`` or ``"overlaid"``.
+    gap
+        Between two places, as a share of a bar's width.
+    share
+        Of a category's slot that its bars take.
     """
-    bars = chart.bars
-    keys = [_key(chart, number) for number in range(len(bars))]
+    keys = [_key(one, number, together) for number, one in enumerate(bars)]
     order = list(dict.fromkeys(keys))
-    share = 1.0 if chart.points == "edge" else BAR_SHARE
-    width = share / (len(order) + chart.gap * (len(order) - 1)) if order else share
-    stacks = [key for key in order if chart.together != "overlaid" and keys.count(key) > 1]
+    width = share / (len(order) + gap * (len(order) - 1)) if order else share
+    stacks = [key for key in order if together != "overlaid" and keys.count(key) > 1]
     bases: dict[object, tuple[Floats, Floats]] = {}
     places = []
     for number, (one, key) in enumerate(zip(bars, keys, strict=True)):
-        at = order.index(key)
-        start = (1 - share) / 2 + at * width * (1 + chart.gap)
-        own = one.width if one.width is not None else _NARROWER**number if chart.together == "overlaid" else 1.0
+        start = (1 - share) / 2 + order.index(key) * width * (1 + gap)
+        own = one.width if one.width is not None else _NARROWER**number if together == "overlaid" else 1.0
         values = np.array(one.values, dtype=np.float64)
         below = np.zeros(len(values))
         if key in stacks:
@@ -63,19 +74,13 @@ def bar_places(chart: Chart) -> list[BarPlace]:
             bases[key] = up + np.maximum(plain, 0), down + np.minimum(plain, 0)
         low, high = np.where(np.isnan(values), np.nan, below), below + values
         stack = stacks.index(key) if key in stacks else None
-        places.append(BarPlace(start + width * (1 - own) / 2, width * own, low, high, stack, _front(chart, number)))
+        in_front = number if together == "overlaid" else 0
+        places.append(BarPlace(start + width * (1 - own) / 2, width * own, low, high, stack, in_front))
     return places
 
 
-def _key(chart: Chart, number: int) -> object:
+def _key(one: Bars, number: int, together: str) -> object:
     """Return what bars share that share a place."""
-    one = chart.bars[number]
-    if chart.together == "overlaid":
+    if together == "overlaid":
         return "all"
-    if one.stack or chart.together in ("stacked", "percent"):
-        return one.secondary, one.stack
-    return number
-
-
-def _front(chart: Chart, number: int) -> int:
-    return number if chart.together == "overlaid" else 0
+    return (one.secondary, one.stack) if one.stack or together in ("stacked", "percent") else number

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal, TypeAlias, get_args
 
 from vantric.core.axes import Scale, ScalePair
+from vantric.core.charting.barplaces import BAR_SHARE, BarPlace, bar_places
 from vantric.core.charting.series import Axis, Bars, Line, Series, chosen
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import one_line
@@ -222,6 +223,11 @@ class Chart:
         if self.grid != "auto":
             return self.grid
         return "secondary" if self.secondary_axis else "primary"
+
+    def bar_places(self) -> list[BarPlace]:
+        """Return where each series of bars stands; bars touch where points stand at their edges."""
+        share = 1.0 if self.points == "edge" else BAR_SHARE
+        return bar_places(self.bars, together=self.together, gap=self.gap, share=share)
 
     def scale_of(self, series: Series) -> Scale:
         """Return the value axis of a series."""

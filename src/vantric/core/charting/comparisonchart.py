@@ -7,7 +7,6 @@ from itertools import accumulate
 
 from vantric.core.axes import common
 from vantric.core.charting.chart import Bars, Chart, Line
-from vantric.core.charting.paretochart import looks
 from vantric.core.charting.wish import Wish
 from vantric.core.counting.comparison import Comparison
 from vantric.core.numbers.shown import distinct_lines, one_line
@@ -70,7 +69,7 @@ def comparison_chart(found: Comparison, wish: Wish = _PLAIN, *, description: str
         primary_unit="" if rates else style.percent,
         secondary_axis=False,
         description=description,
-        **looks(wish),
+        **wish.looks(),
     )
 
 

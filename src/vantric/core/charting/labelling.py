@@ -6,9 +6,10 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
-from vantric.core.charting.barplaces import BAR_SHARE, bar_places
+from vantric.core.charting.barplaces import BAR_SHARE
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.cutmark import cut_rules, cut_text
+from vantric.core.charting.field import Field
 from vantric.core.charting.layout import Desk, Page
 from vantric.core.charting.leaders import Placed
 from vantric.core.charting.legend import legend_width
@@ -21,6 +22,7 @@ from vantric.core.charting.references import reference_rules, reference_text
 from vantric.core.charting.series import Series
 from vantric.core.charting.valuelabels import Labelled, bar_labels
 
+_MANY = 40  # labels of all series that are wanted where there is room: of more, only the telling ones
 _ENOUGH = 0.9  # of the labels of a series that are wanted where there is room: with fewer, only the telling ones
 
 
@@ -31,6 +33,7 @@ class Labels:
     texts: tuple[TextMark, ...]
     leaders: tuple[PathMark, ...]
     left_out: int
+    plates: tuple[Box, ...] = ()
 
 
 def place_labels(
@@ -43,19 +46,21 @@ def place_labels(
         return None
     placed: list[Placed] = [Placed(text) for text in named if text] if with_names else []
     wanted = 0 if not with_names else len(placed)
+    many = sum(map(bool, (text for one in desk.chart.series if one.if_room for text in one.texts))) > _MANY
     for labels in (_stack_labels(desk, page, marks), *_bar_labels(desk, page, marks)):
         for one in labels:
-            found = _place(one.labelled, places, desk, one.if_room, _bars_placed)
+            found = _place(one.labelled, places, desk, (one.if_room, many), _bars_placed)
             placed += found
             wanted += len(found) if one.if_room else sum(map(bool, one.labelled.labels))
     for series, points in zip(desk.chart.marked, marks.points, strict=True):
         if series.texts:
-            pointed = _pointed(desk.chart, series, points, page.field.slot)
-            found = _place(pointed, places, desk, series.if_room, _points_placed)
+            pointed = _pointed(desk.chart, series, points, page.field, marks)
+            found = _place(pointed, places, desk, (series.if_room, many), _points_placed)
             placed += found
             wanted += len(found) if series.if_room else sum(map(bool, pointed.labels))
     leaders = tuple(one.leader for one in placed if one.leader is not None)
-    return Labels(tuple(one.text for one in placed), leaders, wanted - len(placed))
+    plates = tuple(one.text.box for one in placed if one.plate)
+    return Labels(tuple(one.text for one in placed), leaders, wanted - len(placed), plates)
 
 
 @dataclass(frozen=True)
@@ -77,9 +82,14 @@ def _points_placed(wanted: Labelled | Pointed, places: Places, desk: Desk, leade
     return point_labels(wanted, places, desk.pen, desk.sizes, lying=desk.chart.lying, leaders=leaders)
 
 
-def _place(wanted: Labelled | Pointed, places: Places, desk: Desk, if_room: bool, placer: _Placer) -> list[Placed]:
+def _place(
+    wanted: Labelled | Pointed, places: Places, desk: Desk, if_room_of_many: tuple[bool, bool], placer: _Placer
+) -> list[Placed]:
     """Place the labels of a series; wanted where there is room, only the telling ones if too many find none."""
     moment = places.now()
+    if_room, many = if_room_of_many
+    if if_room and many:
+        return placer(replace(wanted, alone=True), places, desk, False)
     combined = not desk.chart.cuts and not desk.chart.total_text
     found = placer(wanted, places, desk, combined and not if_room)
     if not if_room or len(found) >= _ENOUGH * sum(map(bool, wanted.labels)):
@@ -125,7 +135,7 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[list[_Wanted]]:
     """Return the bars that are labelled, a series after another."""
     chart, field = desk.chart, page.field
     count, found = field.count, []
-    places = bar_places(chart)
+    places = chart.bar_places()
     distinct = len({round(place.start + place.width / 2, 6) for place in places}) or 1
     share = 1.0 if distinct == 1 or chart.points == "edge" else BAR_SHARE
     pitch = share * field.slot / distinct
@@ -135,8 +145,11 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[list[_Wanted]]:
         own = slice(number * count, (number + 1) * count)
         within = stack is not None and one.label_place not in ("above", "beside")
         inside = one.label_place == "inside" or (one.label_place == "auto" and chart.label_place == "inside")
+        owners: list[object] = list(range(own.start, own.stop))
+        if chart.together == "overlaid":  # what stands in front may cover what stands behind
+            owners = [frozenset(range(at, own.stop, count)) for at in range(count)]
         labelled = Labelled(
-            one.texts, marks.bars.edges[own], marks.bars.roles[own], list(range(own.start, own.stop)), pitch,
+            one.texts, marks.bars.edges[own], marks.bars.roles[own], owners, pitch,
             (True, inside), tuple(value < 0 for value in one.values), within,
             one.label_place if one.label_place in ("above", "below", "beside") else "",
             _telling(one) if one.if_room else (),
@@ -154,7 +167,7 @@ def _telling(series: Series) -> tuple[int, ...]:
     return tuple(dict.fromkeys((by_value[-1], by_value[0], there[-1], there[0])))
 
 
-def _pointed(chart: Chart, series: Series, points: PointMarks, slot: float) -> Pointed:
+def _pointed(chart: Chart, series: Series, points: PointMarks, field: Field, marks: Marks) -> Pointed:
     count = len(chart.categories)
     telling = (0, *(max(cut.count - 1, 0) for cut in chart.cuts if cut.count <= count), count - 1)
     rising = series.kind == "line" and all(after >= one for one, after in pairwise(series.values))
@@ -164,10 +177,16 @@ def _pointed(chart: Chart, series: Series, points: PointMarks, slot: float) -> P
     labels = tuple(
         label if there == there else "" for label, there in zip(series.texts, points.ys.tolist(), strict=True)
     )
-    return Pointed(
-        labels, points, slot, telling, point_role(series.role, "-value"), rising and not only and bool(chart.total_text),
-        only,
-    )  # fmt: skip
+    one_sided = rising and not only and bool(chart.total_text)
+    under = () if chart.total_text or chart.lying else _bars_behind(marks, field.count)
+    role = point_role(series.role, "-value")
+    return Pointed(labels, points, field.slot, telling, role, one_sided, only, under=under)
+
+
+def _bars_behind(marks: Marks, count: int) -> list[list[tuple[Box, object]]]:
+    """Return the bars of each category, with their owners."""
+    edges = marks.bars.edges.tolist()
+    return [[(Box(*edges[at]), at) for at in range(place, len(edges), count)] for place in range(count)]
 
 
 def _open_width(desk: Desk) -> float:

@@ -15,10 +15,11 @@ _GAP = 2.0  # pixels between a leader and its label
 
 @dataclass(frozen=True)
 class Placed:
-    """A label in its place, and the line that leads to it; None where it stands beside its mark."""
+    """A label in its place, the line that leads to it if it does not stand beside its mark, and whether it has a plate."""
 
     text: TextMark
     leader: PathMark | None = None
+    plate: bool = False
 
 
 def led(

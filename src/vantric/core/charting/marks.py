@@ -7,7 +7,6 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.charting.barplaces import bar_places
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.field import Field
 from vantric.core.charting.furniture import rule
@@ -93,7 +92,7 @@ def _bars(chart: Chart, field: Field) -> tuple[RectMarks, tuple[int | None, ...]
     if not series:
         return RectMarks(np.empty((0, 4)), ()), ()
     edges, roles, levels = [], [], []
-    places = bar_places(chart)
+    places = chart.bar_places()
     for one, place in zip(series, places, strict=True):
         scale = chart.scale_of(one)
         starts = np.arange(field.count) + place.start

@@ -7,7 +7,7 @@ from dataclasses import replace
 from vantric.core.axes import common
 from vantric.core.charting.chart import Bars, Chart, Line
 from vantric.core.charting.panels import PanelChart
-from vantric.core.charting.paretochart import chart_note, chart_title, looks, pareto_chart, subject_of
+from vantric.core.charting.paretochart import chart_note, chart_title, pareto_chart, subject_of
 from vantric.core.charting.wish import Wish
 from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.numbers.amounts import Amounts, Number
@@ -54,7 +54,7 @@ def strata_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str =
                 subtitle=whole,
                 primary_unit=style.percent,
                 secondary_axis=False,
-                **{**looks(wish), "legend": "none"},
+                **{**wish.looks(), "legend": "none"},
             )
         )
     title = chart_title(table, wish)
@@ -65,7 +65,9 @@ def strata_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str =
         note=chart_note(table, wish),
         description=description,
         legend=wish.legend != "none",
+        title_place=wish.title_place,
         theme=wish.theme,
+        font=wish.font,
         size=wish.size,
     )
 
@@ -104,7 +106,9 @@ def drill_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = 
         note=chart_note(table, wish),
         description=description,
         legend=wish.legend != "none",
+        title_place=wish.title_place,
         theme=wish.theme,
+        font=wish.font,
         size=wish.size,
     )
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from vantric.core.charting.chart import Chart
+from vantric.core.charting.chart import Chart, TitlePlace
 from vantric.core.charting.furniture import head, note_line
 from vantric.core.charting.legend import Legend, legend
 from vantric.core.charting.lettering import Pen, Sizes
@@ -31,7 +31,7 @@ class PanelChart:
         As of a chart.
     legend
         Whether one legend stands for all, above them.
-    theme, size
+    theme, font, title_place, size
         As of a chart.
     """
 
@@ -43,6 +43,7 @@ class PanelChart:
     legend: bool = True
     theme: str = "light"
     font: str = ""
+    title_place: TitlePlace = "left"
     size: tuple[float, float] = (1280.0, 800.0)
 
     def __post_init__(self) -> None:
@@ -94,6 +95,7 @@ def make_panel_plan(
         note=chart.note,
         legend="above",
         orientation="upright",
+        title_place=chart.title_place,
     )
     heads, top = head(above, width - 2 * margin, height - sizes.px(18), margin, sizes, pen)
     notes, bottom = note_line(above, width, sizes, pen)

@@ -44,21 +44,8 @@ def pareto_chart(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = 
         totals=(_labels(table, wish),) if table.strata is not None else (),
         description=description,
         **_titles(table, wish, whole=whole),
-        **looks(wish),
+        **wish.looks(),
     )
-
-
-def looks(wish: Wish) -> dict[str, Any]:
-    """Return the options of a chart that are the same for every kind."""
-    return {
-        "orientation": wish.orientation,
-        "points": wish.points,
-        "label_place": wish.label_place,
-        "legend": wish.legend,
-        "theme": wish.theme,
-        "style": wish.wording.style,
-        "size": wish.size,
-    }
 
 
 def _mixed_rates(table: ParetoTable) -> bool:

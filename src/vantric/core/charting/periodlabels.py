@@ -27,25 +27,6 @@ class _Moment:
     quarter: int = 0
 
 
-def period_kind(labels: Sequence[str]) -> str:
-    """Return the kind of calendar period that all labels are, as ISO 8601 writes them; empty if they are none.
-
-    Bare years are numbers like others, so they are none here.
-    """
-    kinds = {_kind(label) for label in labels}
-    return kinds.pop() if len(kinds) == 1 and "year" not in kinds else ""
-
-
-def _kind(label: str) -> str:
-    found = _PARTS.fullmatch(label)
-    if not found:
-        return ""
-    _, month, day, week, quarter = found.groups()
-    if month and not 1 <= int(month) <= 12:
-        return ""
-    return "day" if day else "month" if month else "week" if week else "quarter" if quarter else "year"
-
-
 def _moment(label: str) -> _Moment:
     found = _PARTS.fullmatch(label)
     if not found:

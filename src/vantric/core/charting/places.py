@@ -8,6 +8,7 @@ from typing import Any
 from vantric.core.charting.plan import Box
 
 _WIDTH, _HEIGHT = 48.0, 32.0  # of a cell
+_CLEAR = 1.5  # pixels between a label and a line: half of what a line is wide
 
 _Cell = tuple[int, int]
 _Segment = tuple[float, float, float, float]
@@ -55,14 +56,16 @@ class Places:
             self._put(self._segments, cell, segment)
 
     def free(self, box: Box, owner: object = None) -> bool:
-        """Whether nothing that is taken, but what has the same `owner`, touches the rectangle."""
+        """Whether nothing that is taken, but what has the same `owner` or one of several, touches the rectangle."""
         if not box.within(self._bounds):
             return False
-        for cell in _cells(*box):
+        mine = owner if isinstance(owner, frozenset) else () if owner is None else (owner,)
+        wide = Box(box.left - _CLEAR, box.bottom - _CLEAR, box.right + _CLEAR, box.top + _CLEAR)
+        for cell in _cells(*wide):
             for taken, holder in self._boxes.get(cell, ()):
-                if (owner is None or holder != owner) and box.overlaps(taken):
+                if holder not in mine and box.overlaps(taken):
                     return False
-            if any(crosses(box, *segment) for segment in self._segments.get(cell, ())):
+            if any(crosses(wide, *segment) for segment in self._segments.get(cell, ())):
                 return False
         return True
 

@@ -6,7 +6,7 @@ and compute nothing.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Literal, NamedTuple, TypeAlias
 
 import numpy as np
@@ -178,6 +178,8 @@ class Plan:
         How many value labels found no place.
     clear : ndarray of shape (k, 4)
         Rectangles behind labels in which the grid is not drawn.
+    plates : ndarray of shape (m, 4)
+        Rectangles behind labels that stand on bars of other series.
     title, description
         The text alternative.
     clipped
@@ -202,8 +204,9 @@ class Plan:
     description: str
     lying: bool = False
     areas: tuple[AreaMark, ...] = ()
-    bands: RectMarks = RectMarks(np.empty((0, 4)), ())
+    bands: RectMarks = field(default_factory=lambda: RectMarks(np.empty((0, 4)), ()))
     swatch_areas: tuple[AreaMark, ...] = ()
+    plates: Floats = field(default_factory=lambda: np.empty((0, 4)))
     clipped: bool = False
 
     @property

@@ -85,6 +85,7 @@ def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, labels: Labe
         texts=(*page.texts, *ends.texts, *labels.texts),
         left_out=labels.left_out,
         clear=_clear((*ends.texts, *labels.texts)),
+        plates=np.array(labels.plates, dtype=np.float64).reshape(-1, 4),
         title=chart.title,
         description=chart.description,
         lying=chart.lying,

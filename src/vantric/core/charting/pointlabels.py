@@ -10,7 +10,7 @@ from vantric.core.charting.leaders import Placed, led
 from vantric.core.charting.lettering import Pen, Sizes, figure_height, middle_drop
 from vantric.core.charting.measure import FIGURE_ASCENT, FIGURE_DESCENT
 from vantric.core.charting.places import Places
-from vantric.core.charting.plan import PointMarks, TextMark
+from vantric.core.charting.plan import Box, PointMarks, TextMark
 
 _REACHES = (1.2, 2.1, 3.2, 4.6)  # of a leader, in letters
 
@@ -37,6 +37,8 @@ class Pointed:
         The one place that is wished for: ``"above"``, ``"below"``, ``"beside"``; empty for the best.
     alone
         Whether only the first points get a label.
+    under
+        (bar, its owner) of each bar behind a point: a label may stand on it, on a plate of its own.
     """
 
     labels: Sequence[str]
@@ -47,6 +49,7 @@ class Pointed:
     rising: bool = True
     only: str = ""
     alone: bool = False
+    under: Sequence[Sequence[tuple[Box, object]]] = ()
 
 
 def point_labels(
@@ -67,14 +70,25 @@ def point_labels(
     for number in (*telling, *others):
         if not wanted.labels[number]:
             continue
-        candidates = list(options(wanted, number, pen, sizes, telling=number in telling))
-        chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(5))
+        marks = list(options(wanted, number, pen, sizes, telling=number in telling))
+        candidates: list[tuple[TextMark, object]] = [(mark, None) for mark in marks]
+        if wanted.under:
+            bars = [bar for bar, _ in wanted.under[number]]
+            owners = frozenset(owner for _, owner in wanted.under[number])
+            candidates += [(mark, owners) for mark in marks if _shows_ends(mark.box, bars)]
+        chosen = places.first_free(((mark.box, owner) for mark, owner in candidates), apart=sizes.px(5))
         if chosen is not None:
-            placed.append(Placed(candidates[chosen]))
+            text, owner = candidates[chosen]
+            placed.append(Placed(text, plate=owner is not None))
         elif leaders:
             found = led(places, _far(wanted, number, pen, sizes), _anchor(wanted, number), apart=sizes.px(3))
             placed += [found] if found else []
     return placed
+
+
+def _shows_ends(box: Box, bars: Sequence[Box]) -> bool:
+    """Whether a label on bars leaves their ends to be seen."""
+    return all(not box.overlaps(bar) or (bar.bottom < box.bottom and box.top < bar.top) for bar in bars)
 
 
 def _anchor(wanted: Pointed, number: int) -> tuple[float, float]:

@@ -165,7 +165,7 @@ def _number(value: Any, name: str, place: int) -> float:
         raise ChartError(f"value {place} of series '{name}' is no number: {str(value)[:40]!r}") from None
     if math.isinf(number):
         raise ChartError(f"value {place} of series '{name}' is not finite; leave it empty or give a number")
-    return number
+    return math.nan if number != number else number
 
 
 def chosen(value: str, known: Sequence[str], what: str) -> str:

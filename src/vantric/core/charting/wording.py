@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from vantric.core.counting.tally import Origin, Tally
@@ -50,6 +50,10 @@ WORDS: Mapping[str, str] = {
     "own total": "Percent of each side's own total",
     "before and after": "{subject}: {before} and {after}",
     "each total": "Percent of each panel's own total",
+    "series by": "{names} by {subject}",
+    "and": "{one} and {other}",
+    "percent of category": "Percent of each category",
+    "months": "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec",
 }
 
 
@@ -114,6 +118,12 @@ class Wording:
             unit = self.say("record" if amount == 1 else "records")
         return f"{self.style.plain(amount)} {unit}"
 
+    def listed(self, names: Sequence[str]) -> str:
+        """Return ``"a, b and c"``."""
+        if len(names) < 2:
+            return "".join(names)
+        return self.say("and", one=", ".join(names[:-1]), other=names[-1])
+
     def lacking(self, origin: Origin) -> str:
         """Return what a record without a label lacks."""
         if "a" not in self.own and "a label" not in self.own:
@@ -146,7 +156,7 @@ class Wording:
 
 _GAPS = (
     "subject", "split", "name", "unit", "total", "count", "all", "percent", "number", "label", "one", "other",
-    "source", "first", "last", "where", "rest", "before", "after",
+    "source", "first", "last", "where", "rest", "before", "after", "names",
 )  # fmt: skip
 
 

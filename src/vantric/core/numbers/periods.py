@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from datetime import date, datetime, timedelta
 
 PERIODS = ("day", "week", "month", "quarter", "year")
@@ -41,6 +41,40 @@ def period_label(day: date, period: str) -> str:
     if period == "month":
         return f"{day.year:04d}-{day.month:02d}"
     return f"{day.year:04d}-Q{(day.month + 2) // 3}" if period == "quarter" else f"{day.year:04d}"
+
+
+_LABEL = re.compile(r"(\d{4})(?:-(\d{2})(?:-(\d{2}))?|-W(\d{2})|-Q([1-4]))?")
+
+
+def period_start(label: str) -> date:
+    """Return the first day of a period written as `period_label` writes it.
+
+    Raises
+    ------
+    ValueError
+        If it is none.
+    """
+    found = _LABEL.fullmatch(label)
+    if not found:
+        raise ValueError(f"is no period: '{label[:40]}'")
+    year, month, day, week, quarter = (int(part or 0) for part in found.groups())
+    if week:
+        return date.fromisocalendar(year, week, 1)
+    return date(year, month or 3 * (quarter or 1) - 2, day or 1)
+
+
+def period_kind(labels: Iterable[str]) -> str:
+    """Return the kind of period that all labels are; empty if they are none, or bare years: numbers like others."""
+    kinds = set()
+    for label in labels:
+        found = _LABEL.fullmatch(label)
+        try:
+            period_start(label)
+        except ValueError:
+            return ""
+        _, month, day, week, quarter = found.groups() if found else (None,) * 5
+        kinds.add("day" if day else "month" if month else "week" if week else "quarter" if quarter else "")
+    return kinds.pop() if len(kinds) == 1 else ""
 
 
 def period_labels(first: date, last: date, period: str) -> Iterator[str]:

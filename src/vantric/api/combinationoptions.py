@@ -1,0 +1,77 @@
+"""The options of a combination chart, as users write them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from typing import Any
+
+from vantric.api.chartoptions import LookOptions, read_look
+from vantric.core.axes.align import Limits
+from vantric.core.charting import CombinationWish, Reference, ScaleWish, Series
+from vantric.drawing.colours import as_colour
+from vantric.errors import ChartError, ScaleError, nearest
+
+
+class CombinationOptions(LookOptions, total=False):
+    """How a combination chart is made and looks; see `vantric.Chart`."""
+
+    policy: str | None
+    log: str | Sequence[str]
+    primary_limits: Limits
+    secondary_limits: Limits
+    include_zero: tuple[bool | None, bool | None]
+    meet: tuple[float, float] | None
+    headroom: float
+    clip: bool
+    together: str
+    gap: float
+    totals: bool
+    references: Sequence[Reference]
+    period: str | None
+    transpose: bool
+    subject: str
+
+
+COMBINATION_OPTIONS = (*LookOptions.__annotations__, *CombinationOptions.__annotations__)
+
+
+def read_combination(options: Mapping[str, Any]) -> CombinationWish:
+    """Return the options of a combination chart as the core takes them.
+
+    Raises
+    ------
+    ChartError, ScaleError
+        For one that cannot be met.
+    TypeError
+        For one that there is not, as in any call.
+    """
+    strange = sorted(set(options) - set(COMBINATION_OPTIONS))
+    if strange:
+        hint = nearest(strange[0], COMBINATION_OPTIONS)
+        raise TypeError(f"unexpected keyword argument '{strange[0]}'{hint}")
+    given = read_look(options)
+    scale = ScaleWish(
+        policy=given.pop("policy", None),
+        kind=_kinds(given.pop("log", ())),
+        limits=(given.pop("primary_limits", None), given.pop("secondary_limits", None)),
+        **{name: given.pop(name) for name in ("include_zero", "meet", "headroom", "clip") if name in given},
+    )
+    references = tuple(given.pop("references", ()))
+    for one in references:
+        if not isinstance(one, Reference):
+            raise ChartError(f"a reference is a vantric.Reference, such as Reference(600, text='Target'); {one} is not")
+    return CombinationWish(**given, scale=scale, references=references)
+
+
+def _kinds(log: str | Sequence[str]) -> tuple[str, str]:
+    sides = [log] if isinstance(log, str) else list(log)
+    for side in sides:
+        if side not in ("primary", "secondary"):
+            raise ScaleError(f"a log side is primary or secondary, not '{side}'")
+    return tuple("log" if side in sides else "linear" for side in ("primary", "secondary"))  # type: ignore[return-value]
+
+
+def coloured(series: Series) -> Series:
+    """Return a series with its colour as ``#rrggbb``, whatever way it was named."""
+    return replace(series, colour=as_colour(series.colour)) if getattr(series, "colour", "") else series

@@ -1,0 +1,114 @@
+"""Which series stands on which axis: as the user says, or as units and reach suggest."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from vantric.core.axes import suggest_axes
+from vantric.core.charting.chart import Reference
+from vantric.core.charting.series import Bars, Series
+from vantric.core.counting.remark import Remark
+from vantric.core.numbers.shown import listed, one_line
+from vantric.errors import ChartError
+
+_LIKE = 0.1  # of the height that the smaller of two sides must reach on a scale for both
+
+
+@dataclass(frozen=True)
+class Sides:
+    """The series, each on its axis.
+
+    Attributes
+    ----------
+    series
+        All of them.
+    policy
+        How the axes are aligned where the user says nothing: ``"grid"`` or ``"common"``.
+    remarks
+        What was decided for the user.
+    """
+
+    series: tuple[Series, ...]
+    policy: str
+    remarks: tuple[Remark, ...] = ()
+
+    @property
+    def two(self) -> bool:
+        """Whether there is a secondary axis."""
+        return any(one.secondary for one in self.series)
+
+    def on(self, axis: str) -> list[Series]:
+        """Return the series of an axis."""
+        return [one for one in self.series if one.secondary == (axis == "secondary")]
+
+    def unit(self, axis: str) -> str:
+        """Return the one unit of an axis; empty if there are several or none."""
+        units = {one.unit for one in self.on(axis)}
+        return units.pop() if len(units) == 1 else ""
+
+
+def choose_sides(series: Sequence[Series], *, together: str, references: Sequence[Reference] = ()) -> Sides:
+    """Put each series on an axis.
+
+    Raises
+    ------
+    ChartError
+        If every series, or a reference alone, is on the secondary axis.
+    ScaleError
+        If there are more than two units to choose for.
+    """
+    if together == "percent":
+        series = [replace(one, unit="%") if isinstance(one, Bars) else one for one in series]
+    if any(one.axis for one in series):
+        if all(one.secondary for one in series):
+            raise ChartError("every series is on the secondary axis; leave one at least on the primary")
+        found = Sides(tuple(replace(one, axis=one.axis or "primary") for one in series), "grid")
+    else:
+        found = _suggested(series, together)
+    if not found.two and any(one.axis == "secondary" for one in references):
+        raise ChartError("the secondary axis has no series, and a reference lies on it; put a series on it too")
+    return replace(found, policy=_policy(found)) if found.two else found
+
+
+def _suggested(series: Sequence[Series], together: str) -> Sides:
+    """Let units and reach decide; bars of one stack stay together."""
+    heaps: dict[str, list[Series]] = {}
+    for one in series:
+        stacked = isinstance(one, Bars) and (one.stack or together in ("stacked", "percent", "overlaid"))
+        heaps.setdefault(f"stack {one.stack}" if isinstance(one, Bars) and stacked else f"= {one.name}", []).append(one)
+    if len(heaps) == 1:
+        return Sides(tuple(replace(one, axis="primary") for one in series), "common")
+    names = {key: listed([one.name for one in heap], most=3) for key, heap in heaps.items()}
+    values = {names[key]: _summed(heap) for key, heap in heaps.items()}
+    said = suggest_axes(values, units={names[key]: heap[0].unit for key, heap in heaps.items()})
+    other = {one.name for key, heap in heaps.items() if names[key] in said.secondary for one in heap}
+    placed = tuple(replace(one, axis="secondary" if one.name in other else "primary") for one in series)
+    if not other:
+        return Sides(placed, "common")
+    shown = listed([f"“{one_line(one.name, longest=40)}”" for one in series if one.name in other], most=4)
+    told = f"the secondary axis was chosen for {shown}: {said.reason.rstrip('.')}"
+    return Sides(placed, said.policy, (Remark("axis-chosen", told),))
+
+
+def _summed(heap: Sequence[Series]) -> list[float]:
+    if len(heap) == 1:
+        return list(heap[0].values)
+    columns = zip(*(one.values for one in heap), strict=True)
+    return [sum(value for value in column if value == value) for column in columns]
+
+
+def _policy(sides: Sides) -> str:
+    """Return ``"common"`` for sides of one unit and like reach, else ``"grid"``."""
+    one, other = sides.unit("primary"), sides.unit("secondary")
+    kinds = {series.unit for series in sides.series}
+    if len(kinds) > 1 or one != other:
+        return "grid"
+    reaches = [_reach(sides.on(axis)) for axis in ("primary", "secondary")]
+    whole = max(high for _, high in reaches) - min(low for low, _ in reaches)
+    return "common" if whole and all(high - low >= _LIKE * whole for low, high in reaches) else "grid"
+
+
+def _reach(series: Sequence[Series]) -> tuple[float, float]:
+    values = [value for one in series for value in one.values if value == value]
+    return min(0.0, *values), max(0.0, *values)
