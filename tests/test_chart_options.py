@@ -215,7 +215,7 @@ class Colours(unittest.TestCase):
             ({"labels": "count"}, "no kind of label"),
             ({"label_place": "outside"}, "no place for labels"),
             ({"cumulative": "percnt"}, "no kind of cumulative line; did you mean 'percent'"),
-            ({"legend": "left"}, "no place for the legend"),
+            ({"legend": "leftt"}, "no place for the legend"),
             ({"theme": "sepia"}, "there is no theme 'sepia'"),
             ({"size": "big"}, "a size is width x height in pixels, such as 1280x800; big is not"),
             ({"size": (10, 10)}, "from 200 to 20000 pixels"),

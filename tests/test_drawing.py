@@ -190,7 +190,7 @@ class Axes(unittest.TestCase):
 
 class Look(unittest.TestCase):
     def test_text_and_marks_stand_out_from_their_ground(self) -> None:
-        marks = {"strong", "bar", "line", "line-2", "point", "point-2", "axis", *SERIES}
+        marks = {"strong", "bar", "line", "line-2", "point", "point-2", "axis", "leader", *SERIES}
         for theme in THEMES.values():
             for role, colour in theme.colours.items():
                 inside = role.removeprefix("on-") if role.startswith("on-") else None

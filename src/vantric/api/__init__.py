@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
     from vantric.api.chart import Chart, PanelChart
+    from vantric.api.combine import combine
     from vantric.api.comparison import Comparison
     from vantric.api.counts import Crosstab, Measures, Tally
     from vantric.api.functions import (
@@ -21,25 +22,35 @@ if TYPE_CHECKING:
     )
     from vantric.api.table import ParetoTable
     from vantric.core.axes import Scale, ScalePair, Suggestion, align, suggest_axes
-    from vantric.core.charting import WORDS
+    from vantric.core.charting import WORDS, Area, Bars, Line, Points, Reference, Stems, Steps
+    from vantric.core.numbers.style import NumberStyle
     from vantric.core.reviewing import Finding
 
 _HOMES = {
     "WORDS": "vantric.core.charting",
+    "Area": "vantric.core.charting",
+    "Bars": "vantric.core.charting",
     "Chart": "vantric.api.chart",
     "Comparison": "vantric.api.comparison",
     "Crosstab": "vantric.api.counts",
     "Finding": "vantric.core.reviewing",
+    "Line": "vantric.core.charting",
     "Measures": "vantric.api.counts",
+    "NumberStyle": "vantric.core.numbers.style",
     "PanelChart": "vantric.api.chart",
     "ParetoTable": "vantric.api.table",
+    "Points": "vantric.core.charting",
+    "Reference": "vantric.core.charting",
     "Scale": "vantric.core.axes",
     "ScalePair": "vantric.core.axes",
+    "Stems": "vantric.core.charting",
+    "Steps": "vantric.core.charting",
     "Suggestion": "vantric.core.axes",
     "Tally": "vantric.api.counts",
     "aggregate": "vantric.api.functions",
     "align": "vantric.core.axes",
     "category_colours": "vantric.api.functions",
+    "combine": "vantric.api.combine",
     "compare": "vantric.api.functions",
     "crosstab": "vantric.api.functions",
     "pareto": "vantric.api.functions",
@@ -51,20 +62,29 @@ _HOMES = {
 
 __all__ = [
     "WORDS",
+    "Area",
+    "Bars",
     "Chart",
     "Comparison",
     "Crosstab",
     "Finding",
+    "Line",
     "Measures",
+    "NumberStyle",
     "PanelChart",
     "ParetoTable",
+    "Points",
+    "Reference",
     "Scale",
     "ScalePair",
+    "Stems",
+    "Steps",
     "Suggestion",
     "Tally",
     "aggregate",
     "align",
     "category_colours",
+    "combine",
     "compare",
     "crosstab",
     "pareto",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, TypedDict
 
-from vantric.core.charting import Wish, Wording
+from vantric.core.charting import TallyWish, Wish, Wording
 from vantric.core.numbers.style import NumberStyle
 from vantric.drawing.colours import as_colour
 from vantric.drawing.theme import theme_named
@@ -49,6 +49,20 @@ class ChartOptions(LookOptions, total=False):
     unit: str | None
 
 
+class TallyChartOptions(LookOptions, total=False):
+    """How the chart of a tally or a two-way table looks; see `Tally.chart` and `Crosstab.chart`."""
+
+    values: str
+    percent_of: str
+    together: str
+    transpose: bool
+    strip: bool
+    labels: str
+    label_place: str
+    gap: float
+    totals: bool
+
+
 _STYLE = {
     "thousands": "thousands", "decimal": "decimal", "decimals": "decimals", "before_number": "before",
     "after_number": "after", "percent_sign": "percent", "si": "si",
@@ -59,6 +73,14 @@ CHART_OPTIONS = tuple(ChartOptions.__annotations__)
 def read_wish(options: Mapping[str, Any]) -> Wish:
     """Return the options of a chart as the core takes them, or raise `ChartError` for one that cannot be met."""
     return Wish(**read_look(options))
+
+
+def read_tally_wish(options: Mapping[str, Any]) -> TallyWish:
+    """Return the options of the chart of a tally as the core takes them, or raise `ChartError`."""
+    given = read_look(options)
+    if isinstance(given.get("labels"), str):
+        given["labels"] = given["labels"].replace("-", " ")
+    return TallyWish(**given)
 
 
 def read_look(options: Mapping[str, Any]) -> dict[str, Any]:

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from vantric.api.chart import Chart, PanelChart
 from vantric.core import charting
-from vantric.core.charting import Wish
-from vantric.core.counting import Comparison, ParetoTable
+from vantric.core.charting import TallyWish, Wish
+from vantric.core.counting import Comparison, Crosstab, ParetoTable, Tally
+from vantric.report.chartsentence import chart_sentence
 from vantric.report.comparisonsentence import comparison_sentence
 from vantric.report.sentence import pareto_sentence
 
@@ -22,6 +25,12 @@ def chart_of(
     if result.within:
         return charting.drill_panels(result, wish, description=description)
     return charting.pareto_chart(result, wish, description=description)
+
+
+def tallied_chart(found: Tally | Crosstab, wish: TallyWish) -> charting.Chart:
+    """Return the chart of a tally or a two-way table, with what it shows in words."""
+    made = charting.tally_chart(found, wish) if isinstance(found, Tally) else charting.crosstab_chart(found, wish)
+    return replace(made, description=f"{made.title}. {chart_sentence(made)}")
 
 
 def public_chart(chart: charting.Chart | charting.PanelChart) -> Chart | PanelChart:

@@ -5,8 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, fields
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Unpack
 
+from vantric.api.chart import Chart
+from vantric.api.chartoptions import TallyChartOptions, read_tally_wish
+from vantric.api.charts import tallied_chart
 from vantric.api.comparison import Comparison
 from vantric.api.saving import save_table
 from vantric.core import counting
@@ -46,6 +49,22 @@ class Tally(counting.Tally):
         from vantric.report.tablefile import tally_file
 
         return save_table(path, lambda kind: tally_file(self, kind, review_tally(self)))
+
+    def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
+        """Return the bars of the tally, the most frequent first, or its shares as one strip.
+
+        Parameters
+        ----------
+        values : str
+            ``"frequency"`` or ``"percent"``; the axis says which.
+        strip : bool
+            One bar to 100 %, every part with its name and percent.
+        labels, label_place
+            See `vantric.Bars`.
+        **options
+            How it looks, as for `vantric.pareto_chart`.
+        """
+        return Chart.of(tallied_chart(self, read_tally_wish(options)))
 
     def _repr_html_(self) -> str:
         from vantric.report.paretohtml import plain_html
@@ -107,6 +126,25 @@ class Crosstab(counting.Crosstab):
         from vantric.report.tablefile import tally_file
 
         return save_table(path, lambda kind: tally_file(self, kind, review_tally(self.tally()), percent_of))
+
+    def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
+        """Return the bars of the table: a place a row, a series a column.
+
+        Parameters
+        ----------
+        values : str
+            ``"frequency"``, or ``"percent"`` of `percent_of`: ``"row"``, ``"column"`` or ``"all"``.
+        together : str
+            ``"grouped"`` (with a `gap`), ``"stacked"`` (`totals` are written over them), ``"percent"``: stacked to
+            100 %, or ``"overlaid"``.
+        transpose : bool
+            Whether rows and columns are exchanged.
+        labels, label_place
+            See `vantric.Bars`.
+        **options
+            How it looks, as for `vantric.pareto_chart`.
+        """
+        return Chart.of(tallied_chart(self, read_tally_wish(options)))
 
     def _repr_html_(self) -> str:
         from vantric.report.paretohtml import plain_html

@@ -214,8 +214,18 @@ class _Pen:
             self._path(path)
         for points in (*plan.point_sets, *plan.swatch_points):
             self._points(points)
+        patterned = {role for role, own in zip(plan.bars.roles, plan.bars.patterns, strict=False) if own in _HATCHES}
         for text in plan.texts:
+            self._plate(text, patterned)
             self._text(text)
+
+    def _plate(self, mark: TextMark, patterned: set[str]) -> None:
+        """Wipe the pattern of a bar behind what is written on it."""
+        role = mark.role.removeprefix("on-")
+        if role != mark.role and (role in patterned or self._theme.hatches.get(role.partition(":")[0])):
+            box = np.array([[mark.box.left - 2, mark.box.bottom - 1, mark.box.right + 2, mark.box.top + 1]])
+            corners = [[(left, low), (right, low), (right, high), (left, high)] for left, low, right, high in box]
+            self._add(PolyCollection(corners, facecolors=self._theme.colour(role), linewidths=0), _LEADER)
 
     def _add(self, artist: Any, level: float) -> None:
         artist.set_transform(self._to_figure)
@@ -271,14 +281,19 @@ class _Pen:
         """Fill an area lightly, so that the grid and what lies behind stay visible."""
         corners = [np.column_stack((area.xs, area.ys))]
         marks = PolyCollection(
-            corners, facecolors=self._theme.colour(area.role), edgecolors="none", linewidths=0, alpha=_SHADE
+            corners,
+            facecolors=self._theme.colour(area.role),
+            edgecolors=self._theme.outline(area.role),
+            linewidths=0,
+            hatch=self._theme.hatches.get(area.role),
+            alpha=_SHADE,
         )
         self._add(marks, area.level)
 
     def _path(self, path: PathMark) -> None:
         if len(path.xs):
             width = self._width(path.role, path.width)
-            line = Line2D(path.xs, path.ys, color=self._theme.colour(path.role), linewidth=width)
+            line = Line2D(path.xs, path.ys, color=self._theme.outline(path.role), linewidth=width)
             line.set_marker("")
             halo = Stroke(linewidth=width + 2 * _HALO * _POINTS, foreground=self._theme.ground)
             line.set_path_effects([halo, Normal()])  # it stays visible over bars of any colour

@@ -58,6 +58,10 @@ class Theme:
             return readable(own or self.colours[name.removesuffix("-value")], self.ground)
         return own
 
+    def outline(self, role: str) -> str:
+        """Return the colour of the line that bounds an area: that of its outline, where bars have one."""
+        return self.edges.get(role, "") or self.colour(role)
+
     def width(self, role: str) -> float:
         """Return the width of a line."""
         name = role.partition(":")[0]

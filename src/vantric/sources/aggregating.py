@@ -18,7 +18,7 @@ from vantric.sources.calendar import all_periods, check_period, period_of
 from vantric.sources.labels import label_text
 from vantric.sources.records import Records, is_blank
 
-_KINDS = ("sum", "mean", "median", "min", "max", "count", "ratio", "percent")
+KINDS = ("sum", "mean", "median", "min", "max", "count", "ratio", "percent")
 _MEASURE = re.compile(r"\s*(\w+)\s*(?::(.*))?", re.DOTALL)
 
 
@@ -35,14 +35,15 @@ def read_measures(measures: Mapping[str, str]) -> list[Measure]:
     """Read ``{"fired": "sum", "reject rate": "ratio:rejected/fired"}``; the name is the column if none is said."""
     if not measures:
         raise ColumnError("say what is worked out: a mapping of name to measure, such as {'fired': 'sum'}")
-    return [_read(name, text) for name, text in measures.items()]
+    return [read_measure(name, text) for name, text in measures.items()]
 
 
-def _read(name: str, text: str) -> Measure:
+def read_measure(name: str, text: str) -> Measure:
+    """Read one measure; its column is its name if none is said."""
     found = _MEASURE.fullmatch(text)
     kind = found[1].casefold() if found else ""
-    if not found or kind not in _KINDS:
-        raise ColumnError(f"'{text}' is no measure{nearest(kind, _KINDS)}; there are: {', '.join(_KINDS)}")
+    if not found or kind not in KINDS:
+        raise ColumnError(f"'{text}' is no measure{nearest(kind, KINDS)}; there are: {', '.join(KINDS)}")
     rest = found[2].strip() if found[2] else ""
     if kind in {"ratio", "percent"}:
         upper, slash, lower = rest.partition("/")
@@ -56,7 +57,7 @@ def measure_records(records: Records, by: str, measures: Sequence[Measure], peri
     """Work out measures by category, or by calendar period."""
     if period is not None:
         check_period(period)
-    place = _placer(records, by, period)
+    place = placer(records, by, period)
     groups = [(place(value), int(number)) for value, number in records.groups([by])]
     rows: dict[str, int] = {}
     for label, number in groups:
@@ -65,7 +66,7 @@ def measure_records(records: Records, by: str, measures: Sequence[Measure], peri
     if not rows:
         raise SourceError(f"{records.place}: '{by}' is empty in every record: there is nothing to work out")
     categories = all_periods(records, by, period) if period else sorted(rows, key=natural_key)
-    found = [_values(records, by, place, measure, categories, rows) for measure in measures]
+    found = [values_of(records, by, place, measure, categories, rows) for measure in measures]
     return Measures(
         by=by,
         period=period,
@@ -80,7 +81,7 @@ def measure_records(records: Records, by: str, measures: Sequence[Measure], peri
 Placer = Callable[[Any], str | None]
 
 
-def _placer(records: Records, by: str, period: str | None) -> Placer:
+def placer(records: Records, by: str, period: str | None) -> Placer:
     """Return what tells a value's category or period; None for a missing one."""
 
     def category(value: Any) -> str | None:
@@ -90,18 +91,19 @@ def _placer(records: Records, by: str, period: str | None) -> Placer:
     return category if period is None else period_of(records, by, period)
 
 
-def _values(
+def values_of(
     records: Records, by: str, place: Placer, measure: Measure, categories: Sequence[str], rows: Mapping[str, int]
 ) -> list[Number | None]:
+    """Return a measure of each category; None where there is nothing to measure."""
     kind, column = measure.kind, measure.columns[0]
     if kind == "count" and not column:
         return [rows.get(label, 0) for label in categories]
     if kind in {"ratio", "percent"}:
-        upper, lower = (_sums(records, by, place, name)[0] for name in measure.columns)
+        upper, lower = (sums_by(records, by, place, name)[0] for name in measure.columns)
         scale = 100 if kind == "percent" else 1
         return [_quotient(scale * upper.get(label, Fraction()), lower.get(label)) for label in categories]
     if kind in {"sum", "count", "mean"}:
-        sums, valid = _sums(records, by, place, column)
+        sums, valid = sums_by(records, by, place, column)
         if kind == "count":
             return [valid.get(label, 0) for label in categories]
         if kind == "sum":
@@ -112,7 +114,8 @@ def _values(
     return _ends(records, by, place, column, categories, smallest=kind == "min")
 
 
-def _sums(records: Records, by: str, place: Placer, column: str) -> tuple[dict[str, Fraction], dict[str, int]]:
+def sums_by(records: Records, by: str, place: Placer, column: str) -> tuple[dict[str, Fraction], dict[str, int]]:
+    """Return the exact sums of a column by category, and how many records have a number there."""
     sums: dict[str, Fraction] = {}
     valid: dict[str, int] = {}
     for value, number, total in records.sums([by], column, free=True):

@@ -10,6 +10,7 @@ from vantric.core.charting.plan import Box, Plan, TextMark
 from vantric.core.charting.planner import make_plan
 from vantric.core.charting.scaleschart import scales_chart
 from vantric.core.charting.series import KINDS, Area, Bars, Line, Points, Series, Stems, Steps
+from vantric.core.charting.tallycharts import TallyWish, crosstab_chart, tally_chart
 from vantric.core.charting.valuescales import ScaleWish
 from vantric.core.charting.wish import Wish
 from vantric.core.charting.wording import WORDS, Wording
@@ -33,11 +34,13 @@ __all__ = [
     "Series",
     "Stems",
     "Steps",
+    "TallyWish",
     "TextMark",
     "Wish",
     "Wording",
     "combination_chart",
     "comparison_chart",
+    "crosstab_chart",
     "cut_words",
     "drill_panels",
     "make_panel_plan",
@@ -45,4 +48,5 @@ __all__ = [
     "pareto_chart",
     "scales_chart",
     "strata_panels",
+    "tally_chart",
 ]

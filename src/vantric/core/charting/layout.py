@@ -22,6 +22,7 @@ from vantric.core.charting.valueaxes import ValueAxis, axis_rules, axis_texts, v
 from vantric.errors import ChartError
 
 _SMALLEST_FRAME = 60.0
+_AT_END = 0.97  # of the axis: a tick beyond it writes its number over the end
 
 
 @dataclass(frozen=True)
@@ -122,7 +123,9 @@ def _lying_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _Roo
     top = room.top + (ticks + (title if chart.secondary_title else 0.0) if axes[1] else 0.0)
     left = room.left + (text_height(sizes.axis_title) + sizes.px(4) if chart.category_title else 0.0)
     widest = max(axis.widest(sizes, pen) for axis in axes if axis)
-    right = max(room.right, widest / 2 - sizes.px(10)) if room.right < widest else room.right
+    at_end = any(axis.scale.fraction(axis.scale.ticks[-1:]) > _AT_END for axis in axes if axis)
+    beyond = widest / 2 + (sizes.px(6) if at_end else -sizes.px(10))
+    right = max(room.right, beyond)
     return _Room(left, right, bottom, top)
 
 
@@ -135,6 +138,8 @@ def _with_side_labels(desk: Desk, room: _Room) -> tuple[_Room, SideLabels]:
     names: Sequence[str] = chart.categories
     if chart.period:
         names = side_period_labels(names, chart.period, chart.months or MONTHS)
+    if not chart.category_labels:
+        return room, SideLabels(((),) * len(names), 1, 0.0)
     labels = set_side_labels(names, slot, desk.size[0], sizes, desk.pen)
     return replace(room, left=room.left + labels.width + sizes.px(9)), labels
 

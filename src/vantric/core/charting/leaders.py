@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -15,7 +15,7 @@ _GAP = 2.0  # pixels between a leader and its label
 
 @dataclass(frozen=True)
 class Placed:
-    """A label in its place, the line that leads to it if it does not stand beside its mark, and whether it has a plate."""
+    """A label in its place, the line that leads to it where it stands apart, and whether it has a plate."""
 
     text: TextMark
     leader: PathMark | None = None
@@ -23,10 +23,14 @@ class Placed:
 
 
 def led(
-    places: Places, marks: Iterable[TextMark], anchor: tuple[float, float], *, apart: float
+    places: Places, marks: Iterable[TextMark], start: Callable[[Box], tuple[float, float]], *, apart: float
 ) -> Placed | None:  # fmt: skip
-    """Take the first free place to which a leader from `anchor` meets no other label; None if there is none."""
+    """Take the first free place to which a leader meets no other label; None if there is none.
+
+    `start` tells where the leader of a label begins.
+    """
     for mark in marks:
+        anchor = start(mark.box)
         end = _nearest(mark.box, anchor)
         if places.free(mark.box) and places.open_line(*anchor, *end):
             places.take_label(mark.box, apart=apart)

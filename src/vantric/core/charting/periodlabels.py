@@ -138,7 +138,8 @@ def set_period_labels(
         for at in shown:
             text = below(moments[at])
             if text and text != last:
-                coarse.append((at, text))
+                told = coarse and moments[coarse[-1][0]].year == moments[at].year
+                coarse.append((at, text.removesuffix(f" {moments[at].year}") if told else text))
             last = text
         break
     else:

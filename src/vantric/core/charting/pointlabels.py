@@ -81,7 +81,8 @@ def point_labels(
             text, owner = candidates[chosen]
             placed.append(Placed(text, plate=owner is not None))
         elif leaders:
-            found = led(places, _far(wanted, number, pen, sizes), _anchor(wanted, number), apart=sizes.px(3))
+            anchor = _anchor(wanted, number)
+            found = led(places, _far(wanted, number, pen, sizes), lambda _, at=anchor: at, apart=sizes.px(3))  # type: ignore[misc]
             placed += [found] if found else []
     return placed
 

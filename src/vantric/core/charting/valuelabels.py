@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import partial
 
 from vantric.core.charting.leaders import Placed, led, shifted
 from vantric.core.charting.lettering import Pen, Sizes, figure_height, middle_drop
@@ -98,7 +99,8 @@ def bar_labels(
         elif leaders:
             far = _far(label, bar, size, sizes.px(5), pen, lying=lying, within=wanted.within)
             marks = (_mirrored(mark, bar, lying=lying) if down else mark for mark in far)
-            found_far = led(places, marks, _end(bar, lying=lying, down=down, within=wanted.within), apart=sizes.px(2))
+            end = partial(_end, bar, lying=lying, down=down, within=wanted.within)
+            found_far = led(places, marks, end, apart=sizes.px(2))
             placed += [found_far] if found_far else []
     return placed
 
@@ -127,11 +129,11 @@ def _mirrored(mark: TextMark, bar: Box, *, lying: bool) -> TextMark:
     return shifted(mark, 0.0, bar.bottom + bar.top - mark.box.top - mark.box.bottom)
 
 
-def _end(bar: Box, *, lying: bool, down: bool, within: bool) -> tuple[float, float]:
+def _end(bar: Box, label: Box, *, lying: bool, down: bool, within: bool) -> tuple[float, float]:
     """Return the point of a bar to which a label is led."""
     x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
     if within:
-        return (x, bar.top) if lying else (bar.right, y)
+        return (x, bar.top if label.bottom > y else bar.bottom) if lying else (bar.right, y)
     if lying:
         return (bar.left if down else bar.right), y
     return x, (bar.bottom if down else bar.top)
@@ -142,14 +144,21 @@ def _far(
 ) -> Iterator[TextMark]:  # fmt: skip
     """Yield places farther from a bar."""
     x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
+    if within and lying:  # in steps: each leader passes behind the label of the part before
+        for row in range(16):
+            rise = (0.9 + 1.35 * row) * size
+            under = bar.bottom - rise - FIGURE_ASCENT * size
+            for level in (bar.top + rise, under):
+                yield pen.line(label, x - 3.0, level, size, "value", ha="right", figures=True)
+        return
     for away in (1.3, 2.2, 3.2, 4.4, 6.0):
         reach = away * size
-        if within and not lying:
+        if within:
             for rise in (0.0, 1.0, -1.0, 2.0, -2.0):
                 yield pen.line(
                     label, bar.right + reach, y + rise * size - middle_drop(size), size, "value", figures=True
                 )
-        elif lying and not within:
+        elif lying:
             for rise in (0.0, 1.1, -1.1):
                 at = y + rise * size - middle_drop(size)
                 yield pen.line(label, bar.right + gap + reach, at, size, "value", figures=True)

@@ -7,8 +7,10 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from vantric.core.axes import ScalePair, align, common
+from vantric.core.axes import ScalePair, align
 from vantric.core.axes.align import Limits
+from vantric.core.axes.side import checked_side
+from vantric.core.axes.single import single_scale
 from vantric.core.charting.axischoice import Sides
 from vantric.core.charting.barplaces import bar_places
 from vantric.core.charting.chart import Reference
@@ -64,23 +66,37 @@ def scales_of(
     if policy == "common" and len(units) > 1:
         shown = " and ".join(f"'{unit}'" for unit in sorted(units)[:2])
         raise ScaleError(f"one common scale and two units ({shown}) conflict: take policy grid, or give one unit")
+    limits = [_on_the_floor(*one) for one in zip(ranges, zero, wish.limits, strict=True)]
     return align(
-        ranges[0], ranges[1], policy=policy, include_zero=(zero[0], zero[1]), kind=wish.kind, limits=wish.limits,
-        meet=wish.meet, headroom=wish.headroom, clip=wish.clip,
+        ranges[0], ranges[1], policy=policy, include_zero=(zero[0], zero[1]), kind=wish.kind,
+        limits=(limits[0], limits[1]) if policy == "grid" else wish.limits, meet=wish.meet, headroom=wish.headroom,
+        clip=wish.clip,
     )  # fmt: skip
+
+
+def _on_the_floor(reach: tuple[float, float], zero: bool, limits: Limits) -> Limits:
+    """Fix the lower end at zero where nothing lies below it, so that bars stand on the axis; the upper end likewise."""
+    low, high = limits or (None, None)
+    if zero and low is None and reach[0] == 0 < reach[1]:
+        low = 0.0
+    if zero and high is None and reach[1] == 0 > reach[0]:
+        high = 0.0
+    return None if low is None and high is None else (low, high)
 
 
 def _one(series: Sequence[Series], reach: tuple[float, float], zero: bool, wish: ScaleWish) -> ScalePair:
     """Return one scale for a chart without a secondary axis."""
     if wish.kind[1] != "linear" or wish.limits[1] is not None or wish.policy in ("proportional", "grid") or wish.meet:
         raise ScaleError("the secondary axis has no series; put one on it, or leave its options out")
-    whole = all(value == value and value == int(value) for one in series for value in one.values if value == value)
-    if whole and zero and reach[0] == 0 < reach[1] < 10 and wish.kind[0] == "linear" and wish.limits[0] is None:
-        return replace(common(reach[1], headroom=wish.headroom, whole=True), policy="separate")
-    return align(
+    plain = align(
         reach, reach, policy="common", include_zero=(zero, zero), kind=(wish.kind[0],) * 2,
         limits=(wish.limits[0],) * 2, headroom=wish.headroom, clip=wish.clip,
     )  # fmt: skip
+    if not all(value == int(value) for one in series for value in one.values if value == value):
+        return plain
+    side = checked_side(0, reach, kind=wish.kind[0], zero=zero, limits=wish.limits[0], clip=wish.clip)
+    scale = single_scale(side, wish.headroom, whole=True)  # no tick at half a piece
+    return replace(plain, primary=scale, secondary=scale)
 
 
 def _zero(series: Sequence[Series], axis: str, wish: ScaleWish) -> bool:

@@ -53,6 +53,10 @@ WORDS: Mapping[str, str] = {
     "series by": "{names} by {subject}",
     "and": "{one} and {other}",
     "percent of category": "Percent of each category",
+    "percent of": "Percent of {total} {unit}",
+    "percent of each": "Percent of each {name}",
+    "shares": "Shares of {subject}",
+    "shares without subject": "Shares",
     "months": "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec",
 }
 
