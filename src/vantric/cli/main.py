@@ -21,6 +21,7 @@ _COMMANDS = {
     "tally": "Count records by category, or by two columns.",
     "pareto": "Rank, cumulate and cut off the categories of a log.",
     "compare": "Set before and after side by side.",
+    "combine": "Set columns side by side as bars, lines and other series on two axes.",
     "scales": "Scale two value axes together.",
 }
 

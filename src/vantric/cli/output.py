@@ -64,7 +64,6 @@ def _outputs(endings: str, forms: Sequence[str] = _FORMATS) -> Callable[[Callabl
 
 scale_outputs = _outputs(".png .svg .pdf a picture, .csv .json the ticks", ("text", "json", "csv"))
 all_outputs = _outputs(".png .svg .pdf a picture, .csv .json .xlsx .md .html the table")
-table_outputs = _outputs(".csv .json .xlsx .md .html the table")
 
 
 def kind_of(target: Path, known: Iterable[str]) -> str:
@@ -158,6 +157,16 @@ def wish_of(look: dict[str, Any], kinds: Iterable[str]) -> Wish | None:
     from vantric.api.chartoptions import read_wish
 
     return read_wish(look)
+
+
+def tell_left_out(chart: Any) -> None:
+    """Say how many labels found no place in a picture."""
+    from vantric.core.charting import make_plan
+
+    number = make_plan(chart).left_out
+    if number:
+        words = "1 label is" if number == 1 else f"{number:,} labels are"
+        click.echo(f"vantric: note: {words} left out of the picture for want of room", err=True)
 
 
 def write_results(

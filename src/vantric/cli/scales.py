@@ -9,6 +9,7 @@ import click
 
 from vantric.cli import output
 from vantric.cli.sections import SectionedCommand, in_section
+from vantric.cli.values import span
 from vantric.core.axes import ScalePair, align
 from vantric.core.reviewing import review_scales
 from vantric.errors import ScaleError
@@ -77,21 +78,14 @@ def _text(pair: ScalePair, form: str) -> str:
 
 
 def _range(text: str) -> tuple[float, float]:
-    low, high = _limits(text) or (None, None)
-    if low is None or high is None:
-        raise ScaleError(f"a range is two numbers, such as 0:650; '{text}' is not")
+    low, high = span(text)
+    assert low is not None
+    assert high is not None
     return low, high
 
 
 def _limits(text: str | None) -> tuple[float | None, float | None] | None:
-    if text is None:
-        return None
-    parts = text.split(":")
-    try:
-        low, high = (float(part) if part.strip() else None for part in parts)
-    except ValueError:
-        raise ScaleError(f"a range is two numbers, such as 0:650; '{text}' is not") from None
-    return low, high
+    return None if text is None else span(text, open_ends=True)
 
 
 def _sides(named: tuple[str, ...], plain: Any, other: Any) -> tuple[Any, Any]:

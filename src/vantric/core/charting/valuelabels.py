@@ -8,7 +8,7 @@ from functools import partial
 
 from vantric.core.charting.leaders import Placed, led, shifted
 from vantric.core.charting.lettering import Pen, Sizes, figure_height, middle_drop
-from vantric.core.charting.measure import FIGURE_ASCENT, FIGURE_DESCENT
+from vantric.core.charting.measure import ASCENT, DESCENT, FIGURE_ASCENT, FIGURE_DESCENT
 from vantric.core.charting.places import Places
 from vantric.core.charting.plan import Box, Floats, TextMark
 
@@ -174,12 +174,13 @@ def _within_options(
     """Yield the places in the middle of a part of a stack."""
     width, role = pen.width(label, size), f"on-{role}"
     x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
-    high = figure_height(size)
+    figures = not any(map(str.isalpha, label))
+    above, below = (FIGURE_ASCENT, FIGURE_DESCENT) if figures else (ASCENT, DESCENT)
+    high, drop = (above + below) * size, (above - below) / 2 * size
     if width + 0.6 * gap <= bar.width and high <= bar.height:
-        yield pen.line(label, x, y - middle_drop(size), size, role, ha="center", figures=True), owner
+        yield pen.line(label, x, y - drop, size, role, ha="center", figures=figures), owner
     if high <= bar.width and width + 0.6 * gap <= bar.height:
-        baseline = x + (FIGURE_ASCENT - FIGURE_DESCENT) / 2 * size
-        yield pen.line(label, baseline, y, size, role, ha="center", rotation=90.0, figures=True), owner
+        yield pen.line(label, x + drop, y, size, role, ha="center", rotation=90.0, figures=figures), owner
 
 
 def _level_options(
