@@ -41,6 +41,10 @@ class ChartError(VantricError):
     """A chart whose parts do not fit together, or that does not fit its picture."""
 
 
+class ChartFileError(VantricError):
+    """A chart file that cannot be read, or holds what no chart has."""
+
+
 class TargetError(VantricError):
     """A result cannot be written where it was asked to go."""
 

@@ -173,9 +173,10 @@ def _reference(text: str) -> Any:
 @opening_options
 @look_options
 @output.all_outputs
+@output.keeps_chart
 def command(
     source: str, opening: Opening, combination: Any, making: dict[str, Any], look: dict[str, Any],
-    targets: tuple[Path, ...], form: str,
+    targets: tuple[Path, ...], form: str, chart_file: Path | None,
 ) -> None:  # fmt: skip
     """Set columns side by side as bars, lines and other series on one category axis and two value axes.
 
@@ -187,7 +188,7 @@ def command(
     from vantric.report.combineddata import combined_file
 
     kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
-    output.check_targets(targets, source)
+    output.check_targets(targets, source, chart_file)
     wish = read_combination({**look, **making})
     with output.reading(source):
         measures, series = combination.work_out(source, opening)
@@ -197,7 +198,8 @@ def command(
         output.drawn(chart, kind) if kind in output.PICTURES else combined_file(measures, chart, kind, findings)
         for kind in kinds
     ]
-    output.write_all(zip(targets, contents, strict=True))
+    kept = output.kept_chart(chart_file, "combine", lambda: _kept(source, opening, combination, series, making, look))
+    output.write_all([*zip(targets, contents, strict=True), *kept])
     if any(kind in output.PICTURES for kind in kinds):
         output.tell_left_out(chart)
     if form == "text":
@@ -205,6 +207,25 @@ def command(
     else:
         click.echo(combined_file(measures, chart, output.TEXTS[form], findings).decode(), nl=False)
         output.tell_warnings(findings)
+
+
+def _kept(
+    source: str, opening: Opening, combination: Any, series: Any, making: dict[str, Any], look: dict[str, Any]
+) -> dict[str, Any]:
+    from vantric.api import keeping
+    from vantric.chartfile.sections import CombinationLook
+
+    names = [one.name for one in series]
+    texts = [text for _, text in combination.series]
+    called = {**{name: name for name in names}, **dict(zip(texts, names, strict=True))}
+    drawn = keeping.kept_series(combination.series, combination.options, combination.secondary, called)
+    said = {"x": combination.x, "period": combination.period, "series": drawn}
+    order = {} if combination.order == "given" else {"order": combination.order}
+    return {
+        "data": keeping.kept_data(source, opening),
+        "combine": {**said, **order},
+        "chart": keeping.kept_look({**look, **keeping.kept_making(making)}, CombinationLook),
+    }
 
 
 def _view(measures: Measures, chart: Chart) -> list[str]:

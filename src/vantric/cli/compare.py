@@ -7,15 +7,16 @@ from typing import Any
 
 import click
 
+from vantric.api.comparing import Sides
 from vantric.cli import output
 from vantric.cli.chartoptions import chart_options
 from vantric.cli.sections import SectionedCommand, in_section
-from vantric.cli.sourceoptions import Command, counting_options
-from vantric.core.counting import Comparison, compare
+from vantric.cli.sourceoptions import Command, counting_options, decorated
+from vantric.core.counting import Comparison
 from vantric.core.reviewing import Finding, review_comparison
 from vantric.report.tablefile import TABLES, comparison_file
-from vantric.sources import Counting, Opening, cross, gather
-from vantric.sources.exposures import as_number, exposures_of, exposures_within
+from vantric.sources import Counting, Opening
+from vantric.sources.exposures import as_number
 
 _SIDES = in_section(
     "Before and after",
@@ -29,10 +30,14 @@ _SIDES = in_section(
 
 
 def _sides(command: Command) -> Command:
-    """Add the options that say what is before and what after."""
-    for option in reversed(_SIDES):
-        command = option(command)
-    return command
+    """Add the options that say what is before and what after; they arrive as `sides`."""
+
+    def gather(values: dict[str, Any]) -> dict[str, Any]:
+        names = ("split", "before", "after", "per", "per_units", "per_name")
+        return {**{name: value for name, value in values.items() if name not in names},
+                "sides": Sides(**{name: values[name] for name in names})}  # fmt: skip
+
+    return decorated(command, _SIDES, gather)
 
 
 @click.command("compare", cls=SectionedCommand)
@@ -41,10 +46,10 @@ def _sides(command: Command) -> Command:
 @_sides
 @chart_options
 @output.all_outputs
+@output.keeps_chart
 def command(
-    sources: tuple[str, ...], counting: Counting, opening: Opening, split: str | None, before: str | None,
-    after: str | None, per: str | None, per_units: float, per_name: str | None, look: dict[str, Any],
-    targets: tuple[Path, ...], form: str,
+    sources: tuple[str, ...], counting: Counting, opening: Opening, sides: Sides, look: dict[str, Any],
+    targets: tuple[Path, ...], form: str, chart_file: Path | None,
 ) -> None:  # fmt: skip
     """Set before and after side by side: two parts of one source, or two sources.
 
@@ -52,16 +57,13 @@ def command(
     """
     kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
     for source in sources:
-        output.check_targets(targets, source)
-    wish = output.wish_of(look, kinds)
-    sides = {"units": as_number(per_units) or per_units, "per": per, "name": per_name}
+        output.check_targets(targets, source, chart_file)
+    wish = output.wish_of(look, kinds, chart_file)
     with output.reading(sources[0]):
-        if len(sources) == 1:
-            found = _parts(sources[0], counting, opening, split, before, after, sides)
-        else:
-            found = _two(sources, counting, opening, split, (before or "Before", after or "After"), sides)
+        found = sides.compare(sources, counting, opening)
     findings = review_comparison(found)
-    output.write_results(targets, kinds, lambda kind: comparison_file(found, kind, findings), found, wish)
+    kept = output.kept_chart(chart_file, "compare", lambda: _kept(sources, counting, opening, sides, look))
+    output.write_results(targets, kinds, lambda kind: comparison_file(found, kind, findings), found, wish, kept=kept)
     if form == "text":
         click.echo(_view(found, findings), nl=False)
     else:
@@ -69,32 +71,21 @@ def command(
         output.tell_warnings(findings)
 
 
-def _parts(
-    source: str, counting: Counting, opening: Opening, split: str | None, before: str | None, after: str | None,
-    sides: dict[str, Any],
-) -> Comparison:  # fmt: skip
-    """Compare two parts of one source."""
-    if split is None or before is None or after is None:
-        raise click.UsageError("one source is parted by a column: give --split, --before and --after, or two sources")
-    table = cross(source, counting, opening, split=split)
-    tallies = table.column(before), table.column(after)
-    per = sides["per"]
-    exposures, of = exposures_within(source, opening, per, split, (before, after))
-    return compare(*tallies, names=(before, after), exposures=exposures, units=sides["units"], of=sides["name"] or of)
+def _kept(
+    sources: tuple[str, ...], counting: Counting, opening: Opening, sides: Sides, look: dict[str, Any]
+) -> dict[str, Any]:
+    from vantric.api import keeping
+    from vantric.chartfile.sections import TableLook
 
-
-def _two(
-    sources: tuple[str, ...], counting: Counting, opening: Opening, split: str | None, names: tuple[str, str],
-    sides: dict[str, Any],
-) -> Comparison:  # fmt: skip
-    """Compare two sources."""
-    if len(sources) > 2:
-        raise click.UsageError(f"before and after are two sources at most; {len(sources)} are given")
-    if split is not None:
-        raise click.UsageError("two sources are before and after already: leave --split out")
-    before, after = (gather(source, counting, opening) for source in sources)
-    exposures, of = exposures_of(sources, opening, sides["per"])
-    return compare(before, after, names=names, exposures=exposures, units=sides["units"], of=sides["name"] or of)
+    said = keeping.beyond_defaults(sides)
+    if isinstance(said.get("per"), str) and "," in said["per"]:
+        said["per"] = [as_number(part) for part in said["per"].split(",")]
+    return {
+        "data": keeping.kept_data(sources[0] if len(sources) == 1 else sources, opening),
+        "counting": keeping.kept_counting(counting),
+        "sides": said,
+        "chart": keeping.kept_look(look, TableLook),
+    }
 
 
 def _view(found: Comparison, findings: list[Finding]) -> str:

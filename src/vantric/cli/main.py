@@ -22,6 +22,7 @@ _COMMANDS = {
     "pareto": "Rank, cumulate and cut off the categories of a log.",
     "compare": "Set before and after side by side.",
     "combine": "Set columns side by side as bars, lines and other series on two axes.",
+    "draw": "Draw a chart that was kept as a file.",
     "scales": "Scale two value axes together.",
 }
 

@@ -126,8 +126,9 @@ def terminal() -> Terminal:
     return {"width": shutil.get_terminal_size((80, 24)).columns, "plain": "utf" not in encoding, "colour": colour}
 
 
-def check_targets(targets: Sequence[Path], source: str) -> None:
+def check_targets(targets: Sequence[Path], source: str, chart_file: Path | None = None) -> None:
     """Raise `TargetError` for the first target that cannot or must not be written, before any work is done."""
+    targets = [*targets, *([chart_file] if chart_file else [])]
     for place, target in enumerate(targets):
         check_target(target)
         if target.exists() and Path(source).exists() and target.samefile(source):
@@ -150,9 +151,28 @@ def tell_warnings(findings: Iterable[Finding]) -> None:
             click.echo(f"vantric: {finding.severity}: {finding.message}; {finding.mend}", err=True)
 
 
-def wish_of(look: dict[str, Any], kinds: Iterable[str]) -> Wish | None:
-    """Return how a picture is to look; None if none is asked for."""
-    if not any(kind in PICTURES for kind in kinds):
+def keeps_chart(command: Callable[..., Any]) -> Callable[..., Any]:
+    """Add the option that keeps the chart as a file; its path arrives as `chart_file`."""
+    about = "Keep the chart as a file, .toml or .json: vantric draw draws it again."
+    kind = click.Path(path_type=Path)
+    option = click.option("--save-chart", "chart_file", type=kind, metavar="FILE", help=about)
+    return in_section("What is written", option)[0](command)  # type: ignore[no-any-return]
+
+
+def kept_chart(
+    chart_file: Path | None, kind: str, parts: Callable[[], dict[str, Any]]
+) -> list[tuple[Path, bytes]]:  # fmt: skip
+    """Return the chart file to be written, if one is asked for."""
+    if chart_file is None:
+        return []
+    from vantric.chartfile.writing import chart_file_bytes
+
+    return [(chart_file, chart_file_bytes(kind, parts(), chart_file))]
+
+
+def wish_of(look: dict[str, Any], kinds: Iterable[str], chart_file: Path | None = None) -> Wish | None:
+    """Return how a picture is to look; None if none is asked for, nor kept."""
+    if chart_file is None and not any(kind in PICTURES for kind in kinds):
         return None
     from vantric.api.chartoptions import read_wish
 
@@ -171,16 +191,16 @@ def tell_left_out(chart: Any) -> None:
 
 def write_results(
     targets: Sequence[Path], kinds: Sequence[str], table: Callable[[str], bytes], result: Any, wish: Wish | None,
-    *, panels: bool = False,
+    *, panels: bool = False, kept: Sequence[tuple[Path, bytes]] = (),
 ) -> None:  # fmt: skip
-    """Write a result as tables and pictures; one chart serves all pictures."""
+    """Write a result as tables and pictures, and the chart that is kept; one chart serves all pictures."""
     chart = None
     if wish is not None:
         from vantric.api.charts import chart_of
 
         chart = chart_of(result, wish, panels=panels)
     contents = [drawn(chart, kind) if kind in PICTURES else table(kind) for kind in kinds]
-    write_all(zip(targets, contents, strict=True))
+    write_all([*zip(targets, contents, strict=True), *kept])
 
 
 def drawn(chart: Any, kind: str) -> bytes:

@@ -33,9 +33,10 @@ if TYPE_CHECKING:
 @_panels
 @chart_options
 @output.all_outputs
+@output.keeps_chart
 def command(
     source: str, counting: Counting, opening: Opening, analysis: Analysis, panels: bool, look: dict[str, Any],
-    targets: tuple[Path, ...], form: str,
+    targets: tuple[Path, ...], form: str, chart_file: Path | None,
 ) -> None:  # fmt: skip
     """Rank, cumulate and cut off the categories of a log.
 
@@ -43,19 +44,36 @@ def command(
     fewest leading categories that reach the cut-off.
     """
     kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
-    output.check_targets(targets, source)
+    output.check_targets(targets, source, chart_file)
     if panels and not analysis.split:
         raise click.UsageError("--panels needs parts: name a second column with --split")
-    wish = output.wish_of(look, kinds)
+    wish = output.wish_of(look, kinds, chart_file)
     with output.reading(source):
         table = analysis.table(source, counting, opening)
     findings = review_pareto(table)
-    output.write_results(targets, kinds, lambda kind: pareto_file(table, kind, findings), table, wish, panels=panels)
+    kept = output.kept_chart(chart_file, "pareto", lambda: _kept(source, counting, opening, analysis, look, panels))
+    output.write_results(
+        targets, kinds, lambda kind: pareto_file(table, kind, findings), table, wish, panels=panels, kept=kept
+    )
     if form == "text":
         click.echo(_view(table, findings), nl=False, color=True)  # decided by the view already
     else:
         click.echo(pareto_file(table, output.TEXTS[form], findings).decode(), nl=False)
         output.tell_warnings(findings)
+
+
+def _kept(
+    source: str, counting: Counting, opening: Opening, analysis: Analysis, look: dict[str, Any], panels: bool
+) -> dict[str, Any]:
+    from vantric.api import keeping
+    from vantric.chartfile.sections import TableLook
+
+    return {
+        "data": keeping.kept_data(source, opening),
+        "counting": keeping.kept_counting(counting),
+        "analysis": keeping.kept_analysis(analysis),
+        "chart": keeping.kept_look({**look, "panels": panels}, TableLook),
+    }
 
 
 def _view(table: ParetoTable, findings: list[Finding]) -> str:

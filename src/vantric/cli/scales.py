@@ -42,17 +42,18 @@ def _wishes(command: Any) -> Any:
 @click.argument("secondary", metavar="LOW:HIGH")
 @_wishes
 @output.scale_outputs
+@output.keeps_chart
 def command(
     primary: str, secondary: str, policy: str, logs: tuple[str, ...], meet: str | None, primary_limits: str | None,
     secondary_limits: str | None, without_zero: tuple[str, ...], headroom: float, clip: bool, targets: tuple[Path, ...],
-    form: str,
+    form: str, chart_file: Path | None,
 ) -> None:  # fmt: skip
     """Scale two value axes together: the ranges of both sides in, limits and ticks out.
 
     A range is written 0:650, or -40:120.
     """
     kinds = [output.kind_of(target, (*output.PICTURES, "csv", "json")) for target in targets]
-    output.check_targets(targets, "")
+    output.check_targets(targets, "", chart_file)
     pair = align(
         _range(primary), _range(secondary), policy=policy, include_zero=_sides(without_zero, True, False),
         kind=_sides(logs, "linear", "log"), limits=(_limits(primary_limits), _limits(secondary_limits)),
@@ -60,9 +61,19 @@ def command(
     )  # fmt: skip
     findings = review_scales(pair)
     contents = [_content(pair, kind) for kind in kinds]
-    output.write_all(zip(targets, contents, strict=True))
+    said = {
+        "primary": list(_range(primary)), "secondary": list(_range(secondary)), "policy": policy, "log": logs,
+        "without_zero": without_zero, "primary_limits": _kept(primary_limits), "meet": meet and list(_range(meet)),
+        "secondary_limits": _kept(secondary_limits), "headroom": headroom, "clip": clip,
+    }  # fmt: skip
+    kept = output.kept_chart(chart_file, "scales", lambda: {"scales": said})
+    output.write_all([*zip(targets, contents, strict=True), *kept])
     output.tell_warnings(findings)
     click.echo("\n".join(scalesdata.scales_lines(pair)) if form == "text" else _text(pair, form).rstrip("\n"))
+
+
+def _kept(limits: str | None) -> list[Any] | None:
+    return None if limits is None else ["free" if end is None else end for end in _limits(limits) or ()]
 
 
 def _content(pair: ScalePair, kind: str) -> bytes:

@@ -33,6 +33,7 @@ if TYPE_CHECKING:
 @click.option("--transpose", is_flag=True, help="Exchange the rows and columns of a two-way table.")
 @tally_chart_options
 @output.all_outputs
+@output.keeps_chart
 def command(
     source: str,
     counting: Counting,
@@ -43,13 +44,14 @@ def command(
     look: dict[str, Any],
     targets: tuple[Path, ...],
     form: str,
+    chart_file: Path | None,
 ) -> None:
     """Count records by category, or by two columns.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
     kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
-    output.check_targets(targets, source)
+    output.check_targets(targets, source, chart_file)
     two_way = percent_of in {"row", "column", "all"}
     if split is None and (two_way or transpose):
         raise click.UsageError("this base and --transpose are for two-way tables: name a second column with --split")
@@ -64,13 +66,18 @@ def command(
     totals = found if isinstance(found, Tally) else found.tally()
     output.check_counted(totals)
     findings = review_tally(totals)
-    chart = _chart(found, look, percent_of) if any(kind in output.PICTURES for kind in kinds) else None
+    wanted = chart_file is not None or any(kind in output.PICTURES for kind in kinds)
+    shown = _shown(look, percent_of)
+    chart = _chart(found, shown) if wanted else None
+    kept = output.kept_chart(
+        chart_file, "tally", lambda: _kept(source, counting, opening, split, {**shown, "transpose": transpose})
+    )
     contents = [
         output.drawn(chart, kind) if kind in output.PICTURES else tally_file(found, kind, findings, percent_of)
         for kind in kinds
     ]
-    output.write_all(zip(targets, contents, strict=True))
-    if chart is not None:
+    output.write_all([*zip(targets, contents, strict=True), *kept])
+    if chart is not None and any(kind in output.PICTURES for kind in kinds):
         output.tell_left_out(chart)
     if form == "text":
         click.echo(output.lines(_view(found, percent_of), findings), nl=False)
@@ -79,16 +86,31 @@ def command(
         output.tell_warnings(findings)
 
 
-def _chart(found: Tally | Crosstab, look: dict[str, Any], percent_of: str | None) -> Chart:
-    """Return the chart of what was counted; percents that are asked for are what it shows."""
-    from vantric.api.chartoptions import read_tally_wish
-    from vantric.api.charts import tallied_chart
-
+def _shown(look: dict[str, Any], percent_of: str | None) -> dict[str, Any]:
+    """Return the options of the chart; percents of a base that is asked for are what it shows."""
     base = {"percent_of": percent_of} if percent_of in {"row", "column", "all"} else {}
     context = click.get_current_context()
     said = context.get_parameter_source("values") is click.core.ParameterSource.COMMANDLINE
-    shown = {"values": "percent"} if base and not said else {}
-    return tallied_chart(found, read_tally_wish({**look, **base, **shown}))
+    return {**look, **base, **({"values": "percent"} if base and not said else {})}
+
+
+def _chart(found: Tally | Crosstab, look: dict[str, Any]) -> Chart:
+    from vantric.api.chartoptions import read_tally_wish
+    from vantric.api.charts import tallied_chart
+
+    return tallied_chart(found, read_tally_wish(look))
+
+
+def _kept(source: str, counting: Counting, opening: Opening, split: str | None, look: dict[str, Any]) -> dict[str, Any]:
+    from vantric.api import keeping
+    from vantric.chartfile.sections import TallyLook
+
+    return {
+        "data": keeping.kept_data(source, opening),
+        "counting": keeping.kept_counting(counting),
+        **({"crossing": {"split": split}} if split else {}),
+        "chart": keeping.kept_look(look, TallyLook),
+    }
 
 
 def _view(found: Tally | Crosstab, percent_of: Any) -> Any:
