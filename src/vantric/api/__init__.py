@@ -17,6 +17,7 @@ if TYPE_CHECKING:
         crosstab,
         pareto,
         pareto_chart,
+        read_chart,
         review,
         tally,
     )
@@ -55,6 +56,7 @@ _HOMES = {
     "crosstab": "vantric.api.functions",
     "pareto": "vantric.api.functions",
     "pareto_chart": "vantric.api.functions",
+    "read_chart": "vantric.api.functions",
     "review": "vantric.api.functions",
     "suggest_axes": "vantric.core.axes",
     "tally": "vantric.api.functions",
@@ -89,6 +91,7 @@ __all__ = [
     "crosstab",
     "pareto",
     "pareto_chart",
+    "read_chart",
     "review",
     "suggest_axes",
     "tally",

@@ -2,32 +2,49 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, fields, replace
+from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, Unpack
+from typing import TYPE_CHECKING, Any, Self, Unpack
 
 from vantric.api.combinationoptions import CombinationOptions, coloured, read_combination
 from vantric.api.saving import ending
 from vantric.core import charting
 from vantric.core.charting.measure import Measure, table_measure
+from vantric.errors import TargetError
 from vantric.report.chartsentence import chart_sentence
 from vantric.writing import check_target, write_whole
+
+#: The endings of chart files.
+KEPT = ("toml", "json")
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
     from matplotlib.figure import Figure
 
 
+#: What makes the content of a chart file for a path.
+Keeper = Callable[[Path], bytes]
+
+
 class _Drawable:
     """What every chart that users hold can do."""
 
     description: str
+    _keeper: Keeper | None = None
+
+    def kept_by(self, keeper: Keeper) -> Self:
+        """Return the chart itself, told how it can be kept as a file."""
+        vars(self)["_keeper"] = keeper
+        return self
 
     def save(self, path: str | Path) -> Path:
-        """Write the chart as a picture of its size by the path's ending: ``.png``, ``.svg`` or ``.pdf``.
+        """Write the chart by the path's ending: ``.png``, ``.svg`` or ``.pdf`` a picture of its size.
 
         A file that is there is replaced only by the complete new one. Every picture carries what it shows in words.
+        ``.toml`` and ``.json`` keep the chart as a file that `read_chart` and ``vantric draw`` draw again: of series given
+        as numbers, or of a file or database that it was made from.
 
         Returns
         -------
@@ -37,14 +54,19 @@ class _Drawable:
         Raises
         ------
         TargetError
-            If the ending is another one or the place cannot be written.
+            If the ending is another one, the place cannot be written, or the chart was made of what no file can name.
         """
         from vantric.drawing.save import PICTURES, picture
 
         target = Path(path)
-        kind = ending(target, PICTURES)
+        kind = ending(target, (*PICTURES, *KEPT))
         check_target(target)
-        write_whole(target, picture(self, kind))  # type: ignore[arg-type]
+        if kind in PICTURES:
+            write_whole(target, picture(self, kind))  # type: ignore[arg-type]
+            return target
+        if self._keeper is None:
+            raise TargetError(f"cannot keep the chart as '{target}': it was made of data in memory, not of a file")
+        write_whole(target, self._keeper(target))
         return target
 
     def draw(self, ax: Axes | None = None) -> Figure:
@@ -68,6 +90,12 @@ class _Drawable:
         from vantric.drawing.save import picture
 
         return {"image/png": picture(self, "png"), "text/plain": self.description or repr(self)}  # type: ignore[arg-type]
+
+
+def _keep(categories: list[Any], series: list[charting.Series], options: dict[str, Any], target: Path) -> bytes:
+    from vantric.api.keeping import kept_series_chart
+
+    return kept_series_chart(categories, series, options, target)
 
 
 @dataclass(frozen=True, repr=False, init=False)
@@ -126,8 +154,10 @@ class Chart(_Drawable, charting.Chart):
         self, categories: Iterable[Any], series: Iterable[charting.Series], **options: Unpack[CombinationOptions]
     ) -> None:
         wish = read_combination(options)
-        made = charting.combination_chart(categories, [coloured(one) for one in series], wish)
+        given, drawn = list(categories), list(series)
+        made = charting.combination_chart(given, [coloured(one) for one in drawn], wish)
         vars(self).update(vars(replace(made, description=chart_sentence(made))))
+        self.kept_by(partial(_keep, given, drawn, dict(options)))
 
     @classmethod
     def of(cls, chart: charting.Chart) -> Chart:

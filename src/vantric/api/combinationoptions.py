@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from typing import Any
+from typing import Any, get_args
 
 from vantric.api.chartoptions import LookOptions, read_look
-from vantric.core.axes.align import Limits
+from vantric.core.axes.align import Limits, Policy
 from vantric.core.charting import CombinationWish, Reference, ScaleWish, Series
 from vantric.drawing.colours import as_colour
 from vantric.errors import ChartError, ScaleError, nearest
@@ -51,6 +51,10 @@ def read_combination(options: Mapping[str, Any]) -> CombinationWish:
         hint = nearest(strange[0], COMBINATION_OPTIONS)
         raise TypeError(f"unexpected keyword argument '{strange[0]}'{hint}")
     given = read_look(options)
+    policy = given.get("policy")
+    if policy is not None and policy not in get_args(Policy):
+        known = get_args(Policy)
+        raise ScaleError(f"'{policy}' is no policy{nearest(str(policy), known)}; there are: {', '.join(known)}")
     scale = ScaleWish(
         policy=given.pop("policy", None),
         kind=_kinds(given.pop("log", ())),

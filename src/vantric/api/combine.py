@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import partial
+from pathlib import Path
 from typing import Any, Unpack
 
 from vantric.api.chart import Chart
@@ -76,7 +78,19 @@ def combine(
     combination = Combination(x, wanted, tuple(_listed(secondary)), given.get("period"), order, said)
     wish = read_combination({name: value for name, value in given.items() if name != "period"})
     measures, made = combination.work_out(data, opening)
-    return Chart.of(combined_chart(measures, made, wish))
+    chart = Chart.of(combined_chart(measures, made, wish))
+    if not isinstance(data, str | Path):
+        return chart
+    look = {name: value for name, value in given.items() if name != "period"}
+    return chart.kept_by(partial(_keep, str(data), opening, combination, [one.name for one in made], look))
+
+
+def _keep(
+    data: str, opening: Opening, combination: Combination, names: list[str], look: dict[str, Any], target: Path
+) -> bytes:
+    from vantric.api.keeping import kept_combination
+
+    return kept_combination(data, opening, combination, names, look, target)
 
 
 def _listed(texts: Wanted) -> Sequence[str]:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import partial
+from pathlib import Path
 from typing import Any, Unpack
 
 from vantric.api.chart import Chart, PanelChart
@@ -18,9 +20,9 @@ from vantric.api.options import (
     split_options,
 )
 from vantric.api.table import ParetoTable
-from vantric.core import counting
+from vantric.core import charting, counting
 from vantric.core.axes import ScalePair
-from vantric.core.reviewing import Finding, review_comparison, review_pareto, review_scales, review_tally
+from vantric.core.reviewing import Finding, review_chart, review_comparison, review_pareto, review_scales, review_tally
 from vantric.errors import VantricError
 from vantric.sources import Opening, cross, gather, measure
 from vantric.sources.exposures import exposures_of
@@ -247,14 +249,45 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything
     """
     given: dict[str, Any] = dict(options)
     panels = given.pop("panels", False)
-    wish = read_wish({name: given.pop(name) for name in CHART_OPTIONS if name in given})
+    look = {name: given.pop(name) for name in CHART_OPTIONS if name in given}
+    wish = read_wish(look)
     if isinstance(data, counting.ParetoTable):
         if by is not None or given:
             raise VantricError("a Pareto table is counted already: leave by and the other options out")
         table: counting.ParetoTable = data
     else:
         table = pareto(data, by, **given)
-    return public_chart(chart_of(table, wish, panels=panels))
+    chart = public_chart(chart_of(table, wish, panels=panels))
+    if not isinstance(data, str | Path):
+        return chart
+    return chart.kept_by(partial(_keep, str(data), by, given, {**look, "panels": panels}))
+
+
+def _keep(data: str, by: str | None, given: dict[str, Any], look: dict[str, Any], target: Path) -> bytes:
+    from vantric.api.keeping import kept_pareto_chart
+
+    return kept_pareto_chart(data, by, given, look, target)
+
+
+def read_chart(path: str | Path) -> Chart | PanelChart:
+    """Return the chart that a chart file describes, made anew of its source.
+
+    Parameters
+    ----------
+    path
+        A TOML or JSON file, as ``vantric ... --save-chart`` and `Chart.save` write it, or written by hand. Its sources
+        are seen from its own folder.
+
+    Raises
+    ------
+    VantricError
+        If the file holds what no chart has, with the line or key; or as the function that makes such a chart.
+    """
+    from vantric.api.keeping import drawn_file
+    from vantric.chartfile.reading import read_chart_file
+
+    file = Path(path)
+    return public_chart(drawn_file(read_chart_file(file), file.parent, look={}))
 
 
 def compare(
@@ -320,8 +353,10 @@ def category_colours(table: counting.ParetoTable, theme: str = "light") -> dict[
     return {name: look.colour(f"series-{place % 7 + 1}") for place, name in enumerate(table.categories)}
 
 
-def review(result: counting.Tally | counting.ParetoTable | counting.Comparison | ScalePair) -> list[Finding]:
-    """Return what is wrong or risky in a tally, a Pareto table, a comparison or two scales, and the mend.
+def review(
+    result: counting.Tally | counting.ParetoTable | counting.Comparison | ScalePair | charting.Chart,
+) -> list[Finding]:
+    """Return what is wrong or risky in a tally, a Pareto table, a comparison, a chart or two scales, and the mend.
 
     Returns
     -------
@@ -336,6 +371,8 @@ def review(result: counting.Tally | counting.ParetoTable | counting.Comparison |
         return review_scales(result)
     if isinstance(result, counting.Tally):
         return review_tally(result)
+    if isinstance(result, charting.Chart):
+        return review_chart(result)
     raise VantricError(
-        f"cannot review {type(result).__name__}: give a tally, a Pareto table, a comparison or two scales"
+        f"cannot review {type(result).__name__}: give a tally, a Pareto table, a comparison, a chart or two scales"
     )

@@ -6,6 +6,7 @@ import os
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, fields, replace
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -15,10 +16,13 @@ from vantric.api.charts import chart_of, tallied_chart
 from vantric.api.combinationoptions import coloured, read_combination
 from vantric.api.combining import Combination, combined_chart
 from vantric.api.comparing import Sides
+from vantric.api.options import split_analysis
 from vantric.chartfile import model, sections
+from vantric.chartfile.writing import chart_file_bytes
 from vantric.core import charting
 from vantric.core.axes import align
 from vantric.core.charting import KINDS, Reference, Series, combination_chart, scales_chart
+from vantric.core.charting.categories import read_categories
 from vantric.core.numbers.style import NumberStyle
 from vantric.report import scalesdata
 from vantric.report.chartsentence import chart_sentence
@@ -80,7 +84,7 @@ def kept_look(look: Mapping[str, Any], section: type[sections.Look]) -> dict[str
 def kept_making(making: Mapping[str, Any]) -> dict[str, Any]:
     """Return the options of a combination chart under the names that a chart file has for them."""
     found = dict(making)
-    zero = found.pop("include_zero", (None, None))
+    zero = found.pop("include_zero", None) or (None, None)
     sides = ("primary", "secondary")
     found["zero"] = [side for side, wished in zip(sides, zero, strict=True) if wished is True]
     found["without_zero"] = [side for side, wished in zip(sides, zero, strict=True) if wished is False]
@@ -121,6 +125,60 @@ def given_series(one: Series) -> dict[str, Any]:
     """Return a series with its values as a chart file has it."""
     values = ["" if value != value else int(value) if value == int(value) else value for value in one.values]
     return {"kind": one.kind, "name": one.name, "values": values, **_plain(one.options())}
+
+
+def kept_series_chart(
+    categories: Sequence[Any], series: Sequence[Series], options: Mapping[str, Any], target: Path
+) -> bytes:
+    """Return the chart file of series given as numbers."""
+    plain = [value.item() if hasattr(value, "item") else value for value in categories]
+    texts = [one.isoformat()[:10] if isinstance(one, date) else one for one in plain]
+    look = dict(options)
+    period = look.pop("period", None)
+    if period is None and all(isinstance(one, date) for one in plain):
+        period = read_categories(plain).period
+    given = {"categories": texts, "period": period, "series": [given_series(one) for one in series]}
+    said = kept_look(kept_making(look), sections.CombinationLook)
+    return chart_file_bytes("series", {"given": given, "chart": said}, target)
+
+
+def kept_pareto_chart(
+    data: str, by: str | None, given: Mapping[str, Any], look: Mapping[str, Any], target: Path
+) -> bytes:
+    """Return the chart file of a Pareto chart of a file or database."""
+    analysis, counting, opening = split_analysis(by, given)  # type: ignore[arg-type]
+    parts = {
+        "data": kept_data(data, opening),
+        "counting": kept_counting(counting),
+        "analysis": kept_analysis(analysis),
+        "chart": kept_look(look, sections.TableLook),
+    }
+    return chart_file_bytes("pareto", parts, target)
+
+
+def kept_combination(
+    data: str,
+    opening: Opening,
+    combination: Combination,
+    names: Sequence[str],
+    options: Mapping[str, Any],
+    target: Path,
+) -> bytes:
+    """Return the chart file of columns set side by side; `names` is what each series is called."""
+    return chart_file_bytes("combine", combination_parts(data, opening, combination, names, options), target)
+
+
+def combination_parts(
+    data: str, opening: Opening, combination: Combination, names: Sequence[str], options: Mapping[str, Any]
+) -> dict[str, Any]:
+    """Return the sections of the chart file of columns set side by side."""
+    texts = [text for _, text in combination.series]
+    called = {**{name: name for name in names}, **dict(zip(texts, names, strict=True))}
+    drawn = kept_series(combination.series, combination.options, combination.secondary, called)
+    order = {} if combination.order == "given" else {"order": combination.order}
+    said = {"x": combination.x, "period": combination.period, **order, "series": drawn}
+    chart = kept_look(kept_making(options), sections.CombinationLook)
+    return {"data": kept_data(data, opening), "combine": said, "chart": chart}
 
 
 def drawn_file(found: model.ChartFile, folder: Path, *, source: str | None = None, look: Mapping[str, Any]) -> Drawn:

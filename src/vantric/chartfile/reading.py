@@ -15,6 +15,10 @@ from vantric.errors import ChartFileError, nearest
 
 ENDINGS = (".toml", ".json")
 _TYPES = ("int", "float", "str", "bool", "function")
+_WANTED = {
+    "int_type": "a number", "float_type": "a number", "bool_type": "true or false", "string_type": "text",
+    "list_type": "a list", "dict_type": "a table", "model_type": "a table",
+}  # fmt: skip
 _LARGEST = 50_000_000  # bytes
 
 
@@ -67,7 +71,7 @@ def _first(error: ValidationError, model: type[BaseModel]) -> str:
     """Return the first thing that is wrong, with the key it is at."""
     found = error.errors(include_url=False)
     one = next((each for each in found if each["type"] == "extra_forbidden"), found[0])
-    place = [part for part in one["loc"] if part not in FILES]
+    place = list(one["loc"][1:])  # behind the kind of chart
     if one["type"] == "extra_forbidden":
         *above, key = place
         known = list(_fields_at(model, above))
@@ -77,12 +81,14 @@ def _first(error: ValidationError, model: type[BaseModel]) -> str:
     place = _without_choices(place, model)
     if one["type"] == "missing":
         return f"{_dotted(place)} is missing; add it"
-    value, message = str(one["input"])[:40], one["msg"]
-    message = message[:1].lower() + message[1:]
+    value = str(one["input"])[:40]
     if one["type"] == "literal_error":
         known = one["ctx"]["expected"].replace("'", "").replace(" or ", ", ").split(", ")
         return f"{_dotted(place)}: '{value}' is none of {', '.join(known)}{nearest(value, known)}"
-    return f"{_dotted(place)}: {message}, not {value!r}"
+    said = [_WANTED[each["type"]] for each in found if each["type"] in _WANTED and each["input"] == one["input"]]
+    if said:
+        return f"{_dotted(place)}: {' or '.join(dict.fromkeys(said))} is wanted, not {value!r}"
+    return f"{_dotted(place)}: {one['msg'][:1].lower()}{one['msg'][1:]}"
 
 
 def _dotted(place: list[Any]) -> str:

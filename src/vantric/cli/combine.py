@@ -212,20 +212,9 @@ def command(
 def _kept(
     source: str, opening: Opening, combination: Any, series: Any, making: dict[str, Any], look: dict[str, Any]
 ) -> dict[str, Any]:
-    from vantric.api import keeping
-    from vantric.chartfile.sections import CombinationLook
+    from vantric.api.keeping import combination_parts
 
-    names = [one.name for one in series]
-    texts = [text for _, text in combination.series]
-    called = {**{name: name for name in names}, **dict(zip(texts, names, strict=True))}
-    drawn = keeping.kept_series(combination.series, combination.options, combination.secondary, called)
-    said = {"x": combination.x, "period": combination.period, "series": drawn}
-    order = {} if combination.order == "given" else {"order": combination.order}
-    return {
-        "data": keeping.kept_data(source, opening),
-        "combine": {**said, **order},
-        "chart": keeping.kept_look({**look, **keeping.kept_making(making)}, CombinationLook),
-    }
+    return combination_parts(source, opening, combination, [one.name for one in series], {**look, **making})
 
 
 def _view(measures: Measures, chart: Chart) -> list[str]:

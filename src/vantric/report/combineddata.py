@@ -50,14 +50,16 @@ def combined_rows(found: Measures) -> tuple[list[str], list[list[Any]]]:
     return [found.by, *found.names], rows
 
 
-def combined_cells(found: Measures) -> Cells:
-    """Return the cells as people read them; a dash where nothing is known."""
+def combined_cells(found: Measures, chart: Chart) -> Cells:
+    """Return the cells as people read them, the units in the head; a dash where nothing is known."""
+    units = {one.name: one.unit for one in chart.series}
     columns = []
     for values in found.values:
         texts = iter(number_texts([value for value in values if value is not None], most_decimals=4))
         columns.append(["–" if value is None else next(texts) for value in values])
     names = distinct_lines(found.categories)
-    head = (one_line(found.by), *distinct_lines(found.names))
+    titled = [f"{name} ({units[name]})" if units.get(name) else name for name in found.names]
+    head = (one_line(found.by), *distinct_lines(titled))
     return Cells(head, tuple(zip(names, *columns, strict=True)), (), frozenset({0}))
 
 
@@ -71,7 +73,7 @@ def combined_notes(found: Measures) -> list[str]:
 
 def combined_view(found: Measures, chart: Chart, *, width: int) -> list[str]:
     """Return the measures as lines for a terminal."""
-    cells = combined_cells(found)
+    cells = combined_cells(found, chart)
     told = [line for note in combined_notes(found) for line in textwrap.wrap(note, width, subsequent_indent="  ")]
     said = textwrap.wrap(chart.description[:1].upper() + chart.description[1:], width)
     return [one_line(chart.title), *told, "", *grid_lines(cells.head, cells.rows, width=width), "", *said]
@@ -88,7 +90,7 @@ def combined_file(found: Measures, chart: Chart, kind: str, findings: list[Findi
         from vantric.report.workbook import Sheet, workbook
 
         return workbook([Sheet(f"By {one_line(found.by)}", *combined_rows(found), frozenset())], [title, *notes])
-    cells = combined_cells(found)
+    cells = combined_cells(found, chart)
     if kind == "md":
         text = markdown_table(cells.head, cells.rows, left=cells.left)
         return (text + "".join(f"\n{markdown_cell(note)}\n" for note in notes)).encode("utf-8", "backslashreplace")
