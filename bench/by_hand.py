@@ -31,6 +31,32 @@ def draw(counts: Any, path: Any, kind: str) -> None:
     plt.close(figure)
 
 
+def combine(months: Any, fired: Any, second: Any, rejects: Any, path: Any) -> None:
+    """Draw stacked bars and a line on a second axis; numbers stand where they fall."""
+    import matplotlib.pyplot as plt
+
+    figure, left = plt.subplots(figsize=(12.8, 8))
+    places = range(len(months))
+    lower = left.bar(places, fired, color="steelblue", label="First firing")
+    upper = left.bar(places, second, bottom=fired, color="goldenrod", label="Second firing")
+    left.set_ylabel("Tiles")
+    left.set_xticks(places)
+    left.set_xticklabels(months, rotation=45, ha="right")
+    left.set_title("Firings and rejects")
+    right = left.twinx()
+    right.plot(places, rejects, color="firebrick", marker="o", label="Rejected")
+    right.set_ylabel("Rejected (%)")
+    if len(months) <= 60:
+        left.bar_label(lower, label_type="center")
+        left.bar_label(upper, label_type="center")
+        for place, value in zip(places, rejects, strict=True):
+            right.annotate(f"{value:.1f} %", (place, value), xytext=(0, 5), textcoords="offset points", ha="center")
+    left.legend(loc="upper left")
+    right.legend(loc="upper right")
+    figure.savefig(path, format="png")
+    plt.close(figure)
+
+
 def chart(log: str, column: str, path: str) -> None:
     import matplotlib
     import pandas as pd

@@ -96,6 +96,71 @@ def drawing() -> list[Line]:
     return lines
 
 
+def combinations() -> list[Line]:
+    """Draw two stacked series and a line on a second axis, labels on, beside the script without label placement."""
+    import numpy as np
+
+    import by_hand
+    import vantric as vt
+    from vantric.drawing.save import picture
+
+    lines = []
+    for count, labels, most in ((12, "value", 1.0), (2000, "auto", 0.3)):
+        chance = np.random.default_rng(5)
+        start = np.datetime64("2019-01-01" if count > 12 else "2025-11")
+        days = start + np.arange(count)
+        months = [str(day) for day in days]
+        fired, second = chance.integers(120_000, 200_000, count), chance.integers(30_000, 60_000, count)
+        rejects = chance.uniform(2, 6, count)
+
+        def ours(labels: str = labels, given: tuple = (months, fired, second, rejects)) -> None:
+            months, fired, second, rejects = given
+            series = [
+                vt.Bars("First firing", fired, labels, unit="tiles"),
+                vt.Bars("Second firing", second, labels, unit="tiles"),
+                vt.Line("Rejected", rejects, labels, axis="secondary", unit="%"),
+            ]
+            picture(vt.Chart(months, series, together="stacked"), "png")
+
+        def peer(given: tuple = (months, fired, second, rejects)) -> None:
+            by_hand.combine(*given, io.BytesIO())
+
+        rounds = 15 if count == 12 else 5
+        lines.append(Line(f"(g) three series of {count} periods, PNG", *in_turns(ours, peer, rounds), most))
+    return lines
+
+
+def labels() -> list[Line]:
+    """Place 4,000 labels in eight pictures' width beside 500 in one: no faster growth than n log n."""
+    import math
+
+    import numpy as np
+
+    import vantric as vt
+    from vantric.core.charting.labelling import place_labels
+    from vantric.core.charting.layout import Desk
+    from vantric.core.charting.lettering import Pen, Sizes
+    from vantric.core.charting.measure import table_measure
+    from vantric.core.charting.planner import set_page
+
+    def placing(count: int) -> Callable[[], object]:
+        chance = np.random.default_rng(11)
+        values = chance.uniform(0, 1000, (5, count // 5)).round()
+        points = [vt.Points(f"Crew {number}", row, "value") for number, row in enumerate(values)]
+        chart = vt.Chart([f"{place}" for place in range(count // 5)], points)
+        size = (1280.0 * count / 500, 800.0)
+        desk = Desk(chart, size, Sizes(0.5), Pen(table_measure), chart.scales)
+        page, marks, ends = set_page(desk)
+        if place_labels(desk, page, marks, ends).left_out:
+            raise SystemExit("a label found no place")
+        return lambda: place_labels(desk, page, marks, ends)
+
+    few, many = in_turns(placing(500), placing(4000), 7)
+    growth = 8 * math.log(4000) / math.log(500)
+    print(f"placing 500 labels: {1000 * few:.1f} ms (at most 50)")
+    return [Line("(h) placing 4,000 labels, n log n of 500 beside", many, few * growth, 1.0)]
+
+
 def tables() -> list[Line]:
     """Rank, cumulate and cut off a million categories, beside the bare ranking and running sum of their numbers."""
     import numpy as np
@@ -172,7 +237,7 @@ def print_lines(lines: Sequence[Line]) -> None:
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        lines = [*whole_processes(Path(folder)), *drawing(), *tables(), *scales()]
+        lines = [*whole_processes(Path(folder)), *drawing(), *combinations(), *labels(), *tables(), *scales()]
     print_lines(lines)
 
 

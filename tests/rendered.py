@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from itertools import combinations
+from itertools import combinations, pairwise
 
 import matplotlib as mpl
 from matplotlib.backends.backend_agg import RendererAgg
@@ -58,7 +58,7 @@ def cover(one: Corners, other: Corners, slack: float = 1.5) -> bool:
 
 
 def faults(chart: vt.Chart | vt.PanelChart) -> Iterator[str]:
-    """Yield every text that covers another, runs over the picture's edge, or lies on a point."""
+    """Yield every text that covers another, runs over the edge, or lies on a point, a line or another's bar."""
     found, around, families = plans(chart)
     for box, plan in [*found, (Box(0, 0, *chart.size), None)]:
         marks = list(plan.texts) if plan else around
@@ -72,5 +72,39 @@ def faults(chart: vt.Chart | vt.PanelChart) -> Iterator[str]:
             for points in plan.point_sets if plan else ():
                 for x, y in zip(points.xs.tolist(), points.ys.tolist(), strict=True):
                     r = points.radius - 1.5
-                    if r > 0 and cover(corners, [(x - r, y - r), (x + r, y - r), (x + r, y + r), (x - r, y + r)], 0.5):
+                    if (
+                        r > 0
+                        and x == x
+                        and cover(corners, [(x - r, y - r), (x + r, y - r), (x + r, y + r), (x - r, y + r)], 0.5)
+                    ):
                         yield f"{mark.role} '{mark.text}' lies on a point"
+            if plan:
+                yield from _on_marks(mark, corners, plan)
+
+
+def _on_marks(mark: TextMark, corners: Corners, plan: Plan) -> Iterator[str]:
+    """Yield a number that a line runs through, or that lies on a bar which is not its own."""
+    within = mark.role.startswith("on-")
+    if not within and not mark.role.endswith("value"):
+        return
+    for path in plan.paths:
+        for (x0, x1), (y0, y1) in zip(pairwise(path.xs.tolist()), pairwise(path.ys.tolist()), strict=True):
+            if cover(corners, _thin(x0, y0, x1, y1), 1.0):
+                yield f"{mark.role} '{mark.text}' lies on a line"
+                return
+    if within or any(cover(corners, _rect(plate), -1.0) for plate in plan.plates.tolist()):
+        return
+    if any(cover(corners, _rect(edge)) for edge in plan.bars.edges.tolist() if edge[2] > edge[0] and edge[3] > edge[1]):
+        yield f"{mark.role} '{mark.text}' lies on a bar"
+
+
+def _rect(edge: list[float]) -> Corners:
+    left, bottom, right, top = edge
+    return [(left, bottom), (right, bottom), (right, top), (left, top)]
+
+
+def _thin(x0: float, y0: float, x1: float, y1: float) -> Corners:
+    """Return a line as a rectangle a pixel wide."""
+    length = math.hypot(x1 - x0, y1 - y0) or 1.0
+    dx, dy = 1.5 * (y0 - y1) / length, 1.5 * (x1 - x0) / length
+    return [(x0 - dx, y0 - dy), (x1 - dx, y1 - dy), (x1 + dx, y1 + dy), (x0 + dx, y0 + dy)]

@@ -43,8 +43,8 @@ class _Drawable:
         """Write the chart by the path's ending: ``.png``, ``.svg`` or ``.pdf`` a picture of its size.
 
         A file that is there is replaced only by the complete new one. Every picture carries what it shows in words.
-        ``.toml`` and ``.json`` keep the chart as a file that `read_chart` and ``vantric draw`` draw again: of series given
-        as numbers, or of a file or database that it was made from.
+        ``.toml`` and ``.json`` keep the chart as a file that `read_chart` and ``vantric draw`` draw again: of series
+        given as numbers, or of a file or database that it was made from.
 
         Returns
         -------

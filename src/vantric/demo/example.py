@@ -68,9 +68,52 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("scales", "0:160000", "0:9.4", "--out", "scales.png"),
     ),
     (
-        "Do the kilns differ by product? Percents of each product's records.",
-        ("tally", "inspections.csv", "--by", "product", "--split", "kiln", "--percent-of", "row", "--out",
-         "products.csv"),
+        "Tiles fired as bars, the percent rejected as a line: which axis is whose is decided and told. Kept as a file.",
+        ("combine", "firings.csv", "--x", "month", "--bars", "first_firing=Tiles fired", "--line",
+         "percent:rejected/first_firing=Rejected", "--unit", "Tiles fired=tiles", "--target", "4@secondary=Limit 4 %",
+         "--out", "rejects.png", "--save-chart", "rejects.toml"),
+    ),
+    (
+        "And drawn again from that file, in the dark.",
+        ("draw", "rejects.toml", "--theme", "dark", "--out", "rejects_dark.png"),
+    ),
+    (
+        "Both firings stacked, with the energy they took.",
+        ("combine", "firings.csv", "--x", "month", "--bars", "first_firing=First firing", "--bars",
+         "second_firing=Second firing", "--line", "energy_kwh=Energy", "--unit", "First firing=tiles", "--unit",
+         "Second firing=tiles", "--unit", "Energy=kWh", "--stack", "--totals", "--label", "Energy=none", "--out",
+         "energy.png", "--out", "energy.csv"),
+    ),
+    (
+        "Planned and achieved hours over three orders of magnitude, on a log axis.",
+        ("combine", "crews.csv", "--x", "crew", "--area", "planned_hours=Planned", "--bars", "achieved_hours=Achieved",
+         "--unit", "Planned=h", "--unit", "Achieved=h", "--log", "primary", "--out", "crews.png"),
+    ),
+    (
+        "Output and margin, which falls below zero: one zero for both axes, and no bar hides another.",
+        ("combine", "firings.csv", "--x", "month", "--bars", "first_firing=Tiles fired", "--bars", "margin=Margin",
+         "--unit", "Tiles fired=tiles", "--unit", "Margin=EUR", "--out", "margin.png"),
+    ),
+    (
+        "A narrow bar in front of a wide one.",
+        ("combine", "firings.csv", "--x", "month", "--bars", "first_firing=First firing", "--bars",
+         "second_firing=Second firing", "--overlay", "--unit", "First firing=tiles", "--unit", "Second firing=tiles",
+         "--label", "value", "--out", "overlay.png"),
+    ),
+    (
+        "Markers without a line, week by week.",
+        ("combine", "inspections.csv", "--x", "date", "--period", "week", "--bars", "sum:pieces=Pieces", "--points",
+         "mean:rework_cost=Cost per record", "--unit", "Pieces=pieces", "--unit", "Cost per record=EUR", "--marker",
+         "Cost per record=diamond", "--out", "weeks.png"),
+    ),
+    (
+        "Do the kilns differ by product? Percents of each product's records, and the records as grouped bars, lying.",
+        ("tally", "inspections.csv", "--by", "product", "--split", "kiln", "--percent-of", "row", "--values",
+         "frequency", "--orientation", "lying", "--gap", "0.12", "--out", "products.csv", "--out", "products.png"),
+    ),
+    (
+        "For whoever asks for parts of a whole: one bar to 100 %, every part named.",
+        ("tally", "inspections.csv", "--by", "defect", "--merge-spellings", "--strip", "--out", "shares.png"),
     ),
     (
         "How was the survey answered? In the order of its scale, without a cut-off; a third are missing.",

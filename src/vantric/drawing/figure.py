@@ -253,6 +253,11 @@ class _Pen:
                 linestyles=(0, dash) if dash else "solid",
                 capstyle="butt",
             )
+            if role == "reference":
+                halo = Stroke(linewidth=self._width(role) + 2 * _HALO * _POINTS, foreground=self._theme.ground)
+                solid = LineCollection(segments, colors=self._theme.ground, linewidths=0)
+                solid.set_path_effects([halo])
+                self._add(solid, _LEVELS[role] - 1)
             self._add(lines, _LEVELS.get(role, _RULES))
 
     def _rects(self, rects: RectMarks, *, level: float = _BARS, shade: float | None = None) -> None:

@@ -23,10 +23,12 @@ def chart_sentence(chart: Chart) -> str:
 def _series(chart: Chart, one: Series) -> str:
     texts = value_texts(one.values, chart.secondary_style if one.secondary else chart.style, percent=one.unit == "%")
     there = [place for place, value in enumerate(one.values) if value == value]
-    low, high = (end(there, key=lambda place: one.values[place]) for end in (min, max))
-    unit = f" {one_line(one.unit)}" if one.unit and one.unit != "%" else ""
     side = f" on the {one.axis} axis" if chart.secondary_axis else ""
     name = f"{one.kind} {one_line(one.name, longest=60)}{side}"
+    if not there:
+        return f"{name}: no values"
+    low, high = (end(there, key=lambda place: one.values[place]) for end in (min, max))
+    unit = f" {one_line(one.unit)}" if one.unit and one.unit != "%" else ""
     gaps = len(one.values) - len(there)
     missing = f", {counted(gaps, 'value')} missing" if gaps else ""
     if one.values[low] == one.values[high]:

@@ -59,7 +59,7 @@ def place_labels(
             placed += found
             wanted += len(found) if series.if_room else sum(map(bool, pointed.labels))
     leaders = tuple(one.leader for one in placed if one.leader is not None)
-    plates = tuple(one.text.box for one in placed if one.plate)
+    plates = tuple(one.text.box for one in placed if one.plate or one.text.role == "reference-text")
     return Labels(tuple(one.text for one in placed), leaders, wanted - len(placed), plates)
 
 
@@ -95,6 +95,8 @@ def _place(
     if not if_room or len(found) >= _ENOUGH * sum(map(bool, wanted.labels)):
         return found
     places.back_to(moment)
+    if isinstance(wanted, Labelled) and wanted.within:
+        return []  # some parts of a stack with numbers and some without would puzzle
     return placer(replace(wanted, alone=True), places, desk, False)
 
 
@@ -110,9 +112,10 @@ def _names(desk: Desk, page: Page, marks: Marks, places: Places) -> list[TextMar
     for cut, level in cuts:
         path = marks.paths[0]
         found.append(cut_text(cut, level, path.xs, path.ys, field, places, desk.pen, desk.sizes))
+    bars = [Box(*edge) for edge in marks.bars.edges.tolist()]
     for one in chart.references:
         if one.text:
-            found.append(reference_text(chart, one, field, places, desk.pen, desk.sizes))
+            found.append(reference_text(chart, one, field, places, desk.pen, desk.sizes, bars))
     return found
 
 
@@ -146,13 +149,16 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[list[_Wanted]]:
         within = stack is not None and one.label_place not in ("above", "beside")
         inside = one.label_place == "inside" or (one.label_place == "auto" and chart.label_place == "inside")
         owners: list[object] = list(range(own.start, own.stop))
+        behind: list[list[tuple[Box, object, str]]] = []
         if chart.together == "overlaid":  # what stands in front may cover what stands behind
             owners = [frozenset(range(at, own.stop, count)) for at in range(count)]
+            edges, roles = marks.bars.edges.tolist(), marks.bars.roles
+            behind = [[(Box(*edges[n]), n, roles[n]) for n in range(at, own.start, count)] for at in range(count)]
         labelled = Labelled(
             one.texts, marks.bars.edges[own], marks.bars.roles[own], owners, pitch,
             (True, inside), tuple(value < 0 for value in one.values), within,
             one.label_place if one.label_place in ("above", "below", "beside") else "",
-            _telling(one) if one.if_room else (),
+            _telling(one) if one.if_room else (), behind=behind,
         )  # fmt: skip
         found.append([_Wanted(labelled, one.if_room)])
     return found
@@ -211,16 +217,10 @@ def _taken(desk: Desk, page: Page, marks: Marks, ends: LineEnds) -> Places:
         for x, y in zip(points.xs.tolist(), points.ys.tolist(), strict=True):
             if x == x and y == y:
                 places.take(Box(x - radius - 1, y - radius - 1, x + radius + 1, y + radius + 1))
-    for path in (*marks.paths, *marks.stems, *reference_rules(desk.chart, page.field)):
-        for start, end in pairwise(zip(path.xs.tolist(), path.ys.tolist(), strict=True)):
-            places.take_segment(*start, *end)
+    zeros = (mark for mark in page.rules if mark.role == "zero")
+    for path in (*marks.paths, *marks.stems, *reference_rules(desk.chart, page.field), *zeros, *ends.leaders):
+        if len(path.xs) > 1:
+            places.take_path(path.xs, path.ys)
     for text in ends.texts:
         places.take_label(text.box)
-    for leader in ends.leaders:
-        (x0, x1), (y0, y1) = leader.xs.tolist(), leader.ys.tolist()
-        places.take_segment(x0, y0, x1, y1)
-    for mark in page.rules:
-        if mark.role == "zero":
-            (x0, x1), (y0, y1) = mark.xs.tolist(), mark.ys.tolist()
-            places.take_segment(x0, y0, x1, y1)
     return places

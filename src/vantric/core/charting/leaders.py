@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -50,5 +50,8 @@ def _nearest(box: Box, anchor: tuple[float, float]) -> tuple[float, float]:
 
 def shifted(mark: TextMark, dx: float, dy: float) -> TextMark:
     """Return a text moved by so much."""
-    box = Box(mark.box.left + dx, mark.box.bottom + dy, mark.box.right + dx, mark.box.top + dy)
-    return replace(mark, x=mark.x + dx, y=mark.y + dy, box=box)
+    left, bottom, right, top = mark.box
+    box = Box(left + dx, bottom + dy, right + dx, top + dy)
+    return TextMark(
+        mark.text, mark.x + dx, mark.y + dy, mark.size, mark.role, mark.ha, mark.bold, mark.rotation, box
+    )  # fmt: skip

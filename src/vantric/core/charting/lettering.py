@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from vantric.core.charting.measure import ASCENT, DESCENT, FIGURE_ASCENT, FIGURE_DESCENT, LINE_HEIGHT, Measure
 from vantric.core.charting.plan import Box, Side, TextMark
@@ -64,10 +64,14 @@ class Pen:
     """Writes lines of text, measured."""
 
     measure: Measure
+    _widths: dict[tuple[str, float, bool], float] = field(default_factory=dict, compare=False, repr=False)
 
     def width(self, text: str, size: float, *, bold: bool = False) -> float:
-        """Return the width of a line."""
-        return self.measure(text, size, bold)
+        """Return the width of a line; each is measured once."""
+        key = text, size, bold
+        if key not in self._widths:
+            self._widths[key] = self.measure(text, size, bold)
+        return self._widths[key]
 
     def line(
         self,

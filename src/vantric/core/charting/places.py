@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
+from itertools import pairwise
 from typing import Any
 
-from vantric.core.charting.plan import Box
+from vantric.core.charting.plan import Box, Floats
 
 _WIDTH, _HEIGHT = 48.0, 32.0  # of a cell
 _CLEAR = 1.5  # pixels between a label and a line: half of what a line is wide
@@ -46,8 +47,13 @@ class Places:
 
     def take(self, box: Box, owner: object = None) -> None:
         """Mark a rectangle as taken; labels of the same `owner` may stand on it."""
-        for cell in _cells(box.left, box.bottom, box.right, box.top):
+        for cell in _cells(*box):
             self._put(self._boxes, cell, (box, owner))
+
+    def take_path(self, xs: Floats, ys: Floats) -> None:
+        """Mark a polyline as taken."""
+        for start, end in pairwise(zip(xs.tolist(), ys.tolist(), strict=True)):
+            self.take_segment(*start, *end)
 
     def take_segment(self, x0: float, y0: float, x1: float, y1: float) -> None:
         """Mark a straight line as taken."""
@@ -60,13 +66,21 @@ class Places:
         if not box.within(self._bounds):
             return False
         mine = owner if isinstance(owner, frozenset) else () if owner is None else (owner,)
-        wide = Box(box.left - _CLEAR, box.bottom - _CLEAR, box.right + _CLEAR, box.top + _CLEAR)
-        for cell in _cells(*wide):
-            for taken, holder in self._boxes.get(cell, ()):
-                if holder not in mine and box.overlaps(taken):
+        left, bottom, right, top = box
+        wide = Box(left - _CLEAR, bottom - _CLEAR, right + _CLEAR, top + _CLEAR)
+        cells = list(_cells(*wide))
+        for cell in cells:
+            for (x0, y0, x1, y1), holder in self._boxes.get(cell, ()):
+                if left < x1 and x0 < right and bottom < y1 and y0 < top and holder not in mine:
                     return False
-            if any(crosses(wide, *segment) for segment in self._segments.get(cell, ())):
-                return False
+        left, bottom, right, top = wide
+        for cell in cells:
+            for segment in self._segments.get(cell, ()):
+                x0, y0, x1, y1 = segment
+                beside = (x0 < left and x1 < left) or (x0 > right and x1 > right)
+                beyond = (y0 < bottom and y1 < bottom) or (y0 > top and y1 > top)
+                if not beside and not beyond and crosses(wide, *segment):
+                    return False
         return True
 
     def first_free(self, candidates: Iterable[tuple[Box, object]], *, apart: float = 0.0) -> int | None:
@@ -90,6 +104,15 @@ class Places:
         """Whether a straight line meets no label."""
         segment = (x0, y0, x1, y1)
         return not any(crosses(box, *segment) for cell in _along(segment) for box in self._labels.get(cell, ()))
+
+
+def shows_ends(box: Box, bars: Sequence[Box], *, lying: bool) -> bool:
+    """Whether a label on bars leaves their ends to be seen."""
+    return all(
+        not box.overlaps(bar)
+        or (bar.left < box.left and box.right < bar.right if lying else bar.bottom < box.bottom and box.top < bar.top)
+        for bar in bars
+    )
 
 
 def _cells(left: float, bottom: float, right: float, top: float) -> Iterator[_Cell]:

@@ -47,16 +47,17 @@ def make_plan(
     """
     size = chart.size if size is None else size
     desk = Desk(chart, size, Sizes.of(*size) if unit is None else Sizes(unit), Pen(measure), chart.scales)
-    page, marks, ends = _set(desk)
+    page, marks, ends = set_page(desk)
     labels = place_labels(desk, page, marks, ends)
     if labels is None:  # no room beside the marks: names stand in the legend's row
         names = [*(cut.text for cut in chart.cuts), *(one.text for one in chart.references)]
-        page, marks, ends = _set(desk, remark="; ".join(filter(None, names)))
+        page, marks, ends = set_page(desk, remark="; ".join(filter(None, names)))
         labels = place_labels(desk, page, marks, ends, with_names=False)
     return _assemble(desk, page, marks, ends, labels or Labels((), (), 0))
 
 
-def _set(desk: Desk, remark: str = "") -> tuple[Page, Marks, LineEnds]:
+def set_page(desk: Desk, remark: str = "") -> tuple[Page, Marks, LineEnds]:
+    """Return the page, the marks and the names at line ends: all but the labels."""
     page = lay_out(desk, remark=remark)
     ends = line_ends(desk.chart, page.field, desk.sizes, desk.pen)
     return page, set_marks(desk.chart, page.field, desk.sizes), ends

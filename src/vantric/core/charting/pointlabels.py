@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
-from vantric.core.charting.leaders import Placed, led
+from vantric.core.charting.leaders import Placed, led, shifted
 from vantric.core.charting.lettering import Pen, Sizes, figure_height, middle_drop
 from vantric.core.charting.measure import FIGURE_ASCENT, FIGURE_DESCENT
-from vantric.core.charting.places import Places
+from vantric.core.charting.places import Places, shows_ends
 from vantric.core.charting.plan import Box, PointMarks, TextMark
 
 _REACHES = (1.2, 2.1, 3.2, 4.6)  # of a leader, in letters
@@ -70,16 +70,16 @@ def point_labels(
     for number in (*telling, *others):
         if not wanted.labels[number]:
             continue
-        marks = list(options(wanted, number, pen, sizes, telling=number in telling))
-        candidates: list[tuple[TextMark, object]] = [(mark, None) for mark in marks]
-        if wanted.under:
+        marks: list[TextMark] = []
+        owner: object = None
+        chosen = _first(options(wanted, number, pen, sizes, telling=number in telling), places, marks)
+        if chosen is None and wanted.under:
             bars = [bar for bar, _ in wanted.under[number]]
-            owners = frozenset(owner for _, owner in wanted.under[number])
-            candidates += [(mark, owners) for mark in marks if _shows_ends(mark.box, bars)]
-        chosen = places.first_free(((mark.box, owner) for mark, owner in candidates), apart=sizes.px(5))
+            owner = frozenset(one for _, one in wanted.under[number])
+            chosen = _first((mark for mark in marks if shows_ends(mark.box, bars, lying=lying)), places, [], owner)
         if chosen is not None:
-            text, owner = candidates[chosen]
-            placed.append(Placed(text, plate=owner is not None))
+            places.take_label(chosen.box, apart=sizes.px(5))
+            placed.append(Placed(chosen, plate=owner is not None))
         elif leaders:
             anchor = _anchor(wanted, number)
             found = led(places, _far(wanted, number, pen, sizes), lambda _, at=anchor: at, apart=sizes.px(3))  # type: ignore[misc]
@@ -87,9 +87,15 @@ def point_labels(
     return placed
 
 
-def _shows_ends(box: Box, bars: Sequence[Box]) -> bool:
-    """Whether a label on bars leaves their ends to be seen."""
-    return all(not box.overlaps(bar) or (bar.bottom < box.bottom and box.top < bar.top) for bar in bars)
+def _first(
+    marks: Iterable[TextMark], places: Places, seen: list[TextMark], owner: object = None
+) -> TextMark | None:  # fmt: skip
+    """Return the first label in a free place; those before it are added to `seen`."""
+    for mark in marks:
+        if places.free(mark.box, owner):
+            return mark
+        seen.append(mark)
+    return None
 
 
 def _anchor(wanted: Pointed, number: int) -> tuple[float, float]:
@@ -98,24 +104,25 @@ def _anchor(wanted: Pointed, number: int) -> tuple[float, float]:
 
 def _around(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
     """Yield the places around a point: over a peak, under a valley, then beside it."""
-    size, gap, label, role = sizes.value, sizes.px(3), wanted.labels[number], wanted.role
+    size, gap = sizes.value, sizes.px(3)
     radius = max(wanted.points.radius, sizes.px(1.5))
     x, y = _anchor(wanted, number)
-    over, under = y + radius + gap + FIGURE_DESCENT * size, y - radius - gap - FIGURE_ASCENT * size
+    label = pen.line(wanted.labels[number], x, y, size, wanted.role, ha="center", figures=True)
+    over, under = radius + gap + FIGURE_DESCENT * size, -radius - gap - FIGURE_ASCENT * size
     levels = [over, under] if _is_peak(wanted, number) else [under, over]
     if wanted.only in ("above", "below"):
         levels = [over if wanted.only == "above" else under]
+    half = label.box.width / 2
     if wanted.only != "beside":
-        half = pen.width(label, size) / 2
         for level in levels:
             for aside in (0.0, 0.5, -0.5, 0.9, -0.9):
-                yield pen.line(label, x + aside * half, level, size, role, ha="center", figures=True)
+                yield shifted(label, aside * half, level)
     if wanted.only in ("", "beside"):
-        middle = y - middle_drop(size)
+        out = half + radius + 1.5 * gap
         for rise in (0.0, 0.45, -0.45):
-            at = middle + rise * size
-            yield pen.line(label, x + radius + 1.5 * gap, at, size, role, figures=True)
-            yield pen.line(label, x - radius - 1.5 * gap, at, size, role, ha="right", figures=True)
+            level = rise * size - middle_drop(size)
+            yield shifted(label, out, level)
+            yield shifted(label, -out, level)
 
 
 def _is_peak(wanted: Pointed, number: int) -> bool:
@@ -128,14 +135,14 @@ def _is_peak(wanted: Pointed, number: int) -> bool:
 
 def _far(wanted: Pointed, number: int, pen: Pen, sizes: Sizes) -> Iterator[TextMark]:
     """Yield places farther from a point, near ones first."""
-    size, label, role = sizes.value, wanted.labels[number], wanted.role
-    x, y = _anchor(wanted, number)
+    size, (x, y) = sizes.value, _anchor(wanted, number)
+    label = pen.line(wanted.labels[number], x, y, size, wanted.role, ha="center", figures=True)
     up = _is_peak(wanted, number)
     for reach in _REACHES:
         for side in (1, -1) if up else (-1, 1):
-            level = y + side * (reach + 0.5) * size - middle_drop(size)
+            level = side * (reach + 0.5) * size - middle_drop(size)
             for aside in (0.0, 1.4, -1.4, 2.8, -2.8):
-                yield pen.line(label, x + aside * size, level, size, role, ha="center", figures=True)
+                yield shifted(label, aside * size, level)
 
 
 def _above(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:

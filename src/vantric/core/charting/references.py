@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 import numpy as np
 
@@ -11,8 +11,8 @@ from vantric.core.charting.field import Field
 from vantric.core.charting.furniture import rule
 from vantric.core.charting.lettering import Pen, Sizes
 from vantric.core.charting.measure import ASCENT, DESCENT
-from vantric.core.charting.places import Places
-from vantric.core.charting.plan import Floats, PathMark, RectMarks, TextMark
+from vantric.core.charting.places import Places, shows_ends
+from vantric.core.charting.plan import Box, Floats, PathMark, RectMarks, TextMark
 
 
 def _levels(chart: Chart, one: Reference, field: Field) -> tuple[float, float]:
@@ -44,11 +44,15 @@ def reference_bands(chart: Chart, field: Field) -> RectMarks:
 
 
 def reference_text(
-    chart: Chart, one: Reference, field: Field, places: Places, pen: Pen, sizes: Sizes
+    chart: Chart, one: Reference, field: Field, places: Places, pen: Pen, sizes: Sizes, bars: Sequence[Box]
 ) -> TextMark | None:
-    """Write the name of a reference beside its line in the first free place; None if there is none."""
+    """Write the name of a reference beside its line in the first free place, on bars if need be; None if none is."""
     candidates = list(_options(chart, one, field, pen, sizes))
     chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(4))
+    if chosen is None and bars:
+        every: object = frozenset(range(len(bars)))
+        candidates = [mark for mark in candidates if shows_ends(mark.box, bars, lying=field.lying)]
+        chosen = places.first_free(((mark.box, every) for mark in candidates), apart=sizes.px(4))
     return None if chosen is None else candidates[chosen]
 
 

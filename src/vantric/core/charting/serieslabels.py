@@ -14,6 +14,7 @@ from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.style import NumberStyle
 
 _DIGITS = 3  # of the largest value, at least
+_MOST_MORE = 3  # decimals beyond those, for the smallest value
 
 
 def labelled(
@@ -66,11 +67,17 @@ def value_texts(values: Sequence[float], style: NumberStyle, *, percent: bool = 
     there = [value for value in values if value == value]
     if percent:
         return [style.percents(value) if value == value else "" for value in values]
-    largest = max(map(abs, there), default=0.0)
-    decimals = max(0, _DIGITS - 1 - math.floor(math.log10(largest))) if largest else 0
+    sizes = [abs(value) for value in there if value]
+    decimals = max(0, _DIGITS - 1 - _power(max(sizes))) if sizes else 0
+    if sizes:  # the smallest is not rounded away
+        decimals = max(decimals, min(decimals + _MOST_MORE, -_power(min(sizes)) + 1))
     plain: list[Number] = [int(value) if value == int(value) and abs(value) < 1e15 else value for value in there]
     texts = iter(style.amounts([_rounded(value, decimals) for value in plain], most_decimals=min(decimals, 12)))
     return [next(texts) if value == value else "" for value in values]
+
+
+def _power(size: float) -> int:
+    return math.floor(math.log10(size))
 
 
 def _rounded(value: Number, decimals: int) -> Number:

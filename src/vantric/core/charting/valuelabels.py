@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 
 from vantric.core.charting.leaders import Placed, led, shifted
@@ -45,6 +45,8 @@ class Labelled:
         Numbers of the bars that matter most: they choose first.
     alone
         Whether only those get a label.
+    behind
+        (bar, owner, role) of what stands behind each bar: a label may stand there over its own bar.
     """
 
     labels: Sequence[str]
@@ -58,6 +60,7 @@ class Labelled:
     only: str = ""
     first: tuple[int, ...] = ()
     alone: bool = False
+    behind: Sequence[Sequence[tuple[Box, object, str]]] = ()
 
     def order(self) -> list[int]:
         """Return the numbers of the bars in the order in which they choose."""
@@ -94,8 +97,11 @@ def bar_labels(
             found = ((_mirrored(mark, bar, lying=lying), holder) for mark, holder in found)
         candidates = list(_wished(found, wanted, bar))
         chosen = places.first_free(((mark.box, holder) for mark, holder in candidates), apart=sizes.px(2))
+        over = None if chosen is not None else _over_behind(candidates, wanted, number, places)
         if chosen is not None:
             placed.append(Placed(candidates[chosen][0]))
+        elif over is not None:
+            placed.append(Placed(over))
         elif leaders:
             far = _far(label, bar, size, sizes.px(5), pen, lying=lying, within=wanted.within)
             marks = (_mirrored(mark, bar, lying=lying) if down else mark for mark in far)
@@ -120,6 +126,18 @@ def _wished(candidates: Iterable[Candidate], wanted: Labelled, bar: Box) -> Iter
         yield from (*within, *beyond)
     else:
         yield from found
+
+
+def _over_behind(
+    candidates: Sequence[Candidate], wanted: Labelled, number: int, places: Places
+) -> TextMark | None:  # fmt: skip
+    """Return a label over its bar that stands on the bar behind, in the ink for that; None if none can."""
+    for bar, owner, role in wanted.behind[number] if wanted.behind else ():
+        for mark, holder in candidates:
+            if holder is None and mark.box.within(bar) and places.free(mark.box, owner):
+                places.take_label(mark.box)
+                return replace(mark, role=f"on-{role}")
+    return None
 
 
 def _mirrored(mark: TextMark, bar: Box, *, lying: bool) -> TextMark:

@@ -66,7 +66,9 @@ def scales_of(
     if policy == "common" and len(units) > 1:
         shown = " and ".join(f"'{unit}'" for unit in sorted(units)[:2])
         raise ScaleError(f"one common scale and two units ({shown}) conflict: take policy grid, or give one unit")
-    limits = [_on_the_floor(*one) for one in zip(ranges, zero, wish.limits, strict=True)]
+    from_zero = [reach for reach, shows in zip(ranges, zero, strict=True) if shows]
+    low, high = (not any(reach[0] < 0 for reach in from_zero)), (not any(reach[1] > 0 for reach in from_zero))
+    limits = [_on_the_floor(*one, low=low, high=high) for one in zip(ranges, zero, wish.limits, strict=True)]
     return align(
         ranges[0], ranges[1], policy=policy, include_zero=(zero[0], zero[1]), kind=wish.kind,
         limits=(limits[0], limits[1]) if policy == "grid" else wish.limits, meet=wish.meet, headroom=wish.headroom,
@@ -74,14 +76,14 @@ def scales_of(
     )  # fmt: skip
 
 
-def _on_the_floor(reach: tuple[float, float], zero: bool, limits: Limits) -> Limits:
+def _on_the_floor(reach: tuple[float, float], zero: bool, limits: Limits, *, low: bool, high: bool) -> Limits:
     """Fix the lower end at zero where nothing lies below it, so that bars stand on the axis; the upper end likewise."""
-    low, high = limits or (None, None)
-    if zero and low is None and reach[0] == 0 < reach[1]:
-        low = 0.0
-    if zero and high is None and reach[1] == 0 > reach[0]:
-        high = 0.0
-    return None if low is None and high is None else (low, high)
+    bottom, top = limits or (None, None)
+    if zero and low and bottom is None and reach[0] == 0 < reach[1]:
+        bottom = 0.0
+    if zero and high and top is None and reach[1] == 0 > reach[0]:
+        top = 0.0
+    return None if bottom is None and top is None else (bottom, top)
 
 
 def _one(series: Sequence[Series], reach: tuple[float, float], zero: bool, wish: ScaleWish) -> ScalePair:
