@@ -62,7 +62,7 @@ class Tally(InFolder):
             (rows[0]["category"], rows[0]["frequency"], float(rows[0]["percent"])), ("Early", "1569", 39.225)
         )
         self.assertEqual(json.loads((self.folder / "t.json").read_text())["total"], 4000)
-        self.assertEqual(Result("tally", LOG, "--by", "shift", "--out", self.folder / "t.png").status, 2)
+        self.assertEqual(Result("tally", LOG, "--by", "shift", "--out", self.folder / "t.pgn").status, 2)
 
     def test_two_way_tables(self) -> None:
         out = Result("tally", LOG, "--by", "shift", "--split", "kiln", "--percent-of", "column").out

@@ -23,16 +23,17 @@ class Help(unittest.TestCase):
     def test_options_stand_in_sections(self) -> None:
         found = self.sections("pareto")
         self.assertEqual(list(found), [
-            "What is counted", "The source", "How it is ranked, cut off and folded", "Rates", "Parts", "How the chart looks",
+            "What is counted", "The source", "How it is ranked, cut off and folded", "Rates", "Parts", "What the chart of the table shows",
+            "How the chart looks",
             "What the chart says", "How the chart writes numbers", "What is written", "Others",
         ])  # fmt: skip
         self.assertIn("--weight", found["What is counted"])
-        self.assertEqual(found["What is written"], ["--out", "--format"])
+        self.assertEqual(found["What is written"], ["--save-chart", "--out", "--format"])
         every = [option for options in found.values() for option in options]
         self.assertEqual(len(every), len(set(every)))
 
     def test_every_option_is_explained(self) -> None:
-        for command in ("pareto", "compare", "tally", "columns", "demo", "scales"):
+        for command in ("pareto", "compare", "tally", "columns", "demo", "scales", "combine", "draw"):
             out = Result(command, "--help").out
             for entry in re.findall(r"\n  (?:-\w, )?--[^\n]*(?:\n {10,}[^\n]*)*", out):
                 words = re.sub(r"--[\w-]+|[A-Z|,]{2,}|\[[^\]]*\]", "", entry)
@@ -40,5 +41,5 @@ class Help(unittest.TestCase):
 
     def test_the_commands_are_listed(self) -> None:
         out = Result("--help").out
-        for command in ("demo", "columns", "tally", "pareto", "compare"):
+        for command in ("demo", "columns", "tally", "pareto", "compare", "combine", "draw", "scales"):
             self.assertRegex(out, rf"\n  {command} +[A-Z]")

@@ -61,7 +61,7 @@ def scales_of(
     zero = tuple(_zero(series, axis, wish) for axis in _AXES)
     if not sides.two:
         return _one(series, ranges[0], zero[0], wish)
-    policy = wish.policy or sides.policy
+    policy = wish.policy or ("grid" if wish.kind[0] != wish.kind[1] else sides.policy)
     units = {one.unit for one in series if one.unit}
     if policy == "common" and len(units) > 1:
         shown = " and ".join(f"'{unit}'" for unit in sorted(units)[:2])

@@ -61,6 +61,9 @@ WORDS: Mapping[str, str] = {
 }
 
 
+_MONTHS = 12
+
+
 @dataclass(frozen=True)
 class Wording:
     """The fixed words and number signs of a chart.
@@ -82,6 +85,8 @@ class Wording:
             if name not in WORDS:
                 hint = nearest(name, WORDS) or f"; the words are: {', '.join(WORDS)}"
                 raise ChartError(f"no chart says '{name}'{hint}")
+            if name == "months" and len(text.split()) != _MONTHS:
+                raise ChartError(f"the word for 'months' needs twelve names with blanks between them, not: {text}")
             try:
                 text.format_map(dict.fromkeys(_GAPS, ""))
             except (KeyError, ValueError, IndexError, AttributeError):
