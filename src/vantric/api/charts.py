@@ -30,7 +30,8 @@ def chart_of(
 def tallied_chart(found: Tally | Crosstab, wish: TallyWish) -> charting.Chart:
     """Return the chart of a tally or a two-way table, with what it shows in words."""
     made = charting.tally_chart(found, wish) if isinstance(found, Tally) else charting.crosstab_chart(found, wish)
-    return replace(made, description=f"{made.title}. {chart_sentence(made)}")
+    shown = f" ({made.primary_title})" if made.primary_title else ""
+    return replace(made, description=f"{made.title}{shown}: {chart_sentence(made)}")
 
 
 def public_chart(chart: charting.Chart | charting.PanelChart) -> Chart | PanelChart:

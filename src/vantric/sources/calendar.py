@@ -56,7 +56,7 @@ def _ends(records: Records, column: str) -> tuple[date, date]:
 
 
 def _wrong_date(records: Records, column: str, reason: str) -> SourceError:
-    for place, value in records.values_in_order(column):
+    for place, value in records.values_in_order(column, numbers=True):
         try:
             if not is_blank(value):
                 parse_day(value)

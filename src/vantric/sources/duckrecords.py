@@ -179,14 +179,14 @@ class DuckRecords(Records):
             return super().extremes(keys, value)
         return [group for group in self._ask(self._sums_sql(keys, value, "min(v), max(v)")) if group[-1] is not None]
 
-    def values_in_order(self, column: str) -> Iterable[tuple[str, Any]]:
-        """Yield only the records whose value is no plain number, file by file, each with its number or sheet row."""
-        return chain.from_iterable(self._odd_values(part, column) for part in self._parts)
+    def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
+        """Yield records file by file, each with its number or sheet row; plain numbers only if they are asked for."""
+        return chain.from_iterable(self._odd_values(part, column, numbers) for part in self._parts)
 
-    def _odd_values(self, part: Part, column: str) -> Iterable[tuple[str, Any]]:
+    def _odd_values(self, part: Part, column: str, numbers: bool) -> Iterable[tuple[str, Any]]:
         several = f"'{part.shown}', " if len(self._parts) > 1 else ""
         value = part.number(column) if part.is_text(column) else part.columns[column]
-        odd = f"NOT regexp_full_match(v::VARCHAR, {literal(_PLAIN)})"
+        odd = "true" if numbers else f"NOT regexp_full_match(v::VARCHAR, {literal(_PLAIN)})"
         row = part.row_column or "row_number() OVER ()"
         rows = self._ask(
             f"SELECT n, v FROM (SELECT {row} AS n, {value} AS v FROM {part.table}) WHERE v IS NULL OR {odd}"

@@ -98,7 +98,7 @@ class FrameRecords(Records):
         places = [different.index(key) for key in keys]
         return [(*(group[place] for place in places), *group[-2:]) for group in found]
 
-    def values_in_order(self, column: str) -> Iterable[tuple[str, Any]]:
+    def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
         """Yield the values of a frame that has an order."""
         if not isinstance(self._frame, nw.DataFrame):
             return ()

@@ -46,7 +46,7 @@ class PlainRecords(Records):
             found.setdefault(_identity(value), value)
         return list(found.values())
 
-    def values_in_order(self, column: str) -> Iterable[tuple[str, Any]]:
+    def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
         """Yield the values of a frame that has an order."""
         return ((f"record {number}", value) for number, value in enumerate(self._columns[column], 1))
 

@@ -176,8 +176,11 @@ class Records(ABC):
     def _prefix(self) -> str:
         return f"'{self.shown}', " if self.shown else ""
 
-    def values_in_order(self, column: str) -> Iterable[tuple[str, Any]]:
-        """Yield (place in words, value) of every record, if the source has an order of records; else nothing."""
+    def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
+        """Yield (place in words, value) of every record, if the source has an order of records; else nothing.
+
+        A source may pass over plain numbers unless `numbers` are asked for.
+        """
         return ()
 
 
