@@ -1,5 +1,6 @@
 """Make the pictures in ``docs/screenshots`` from the demo data: ``make screenshots``."""
 
+import io
 import os
 import shlex
 import subprocess
@@ -12,7 +13,6 @@ from PIL import Image, ImageDraw, ImageFont
 from rich.text import Text
 
 import vantric as vt
-from vantric.core.charting import Bars, Chart, Line
 from vantric.demo.example import DATA, data_file
 from vantric.drawing.save import picture
 
@@ -51,28 +51,18 @@ def terminal(command: str, shown: str) -> Image.Image:
     return image
 
 
-def policies(folder: Path) -> None:
-    """Draw the tiles fired a month and the percent rejected under each policy, as the page on axes shows them."""
-    measures = {"Tiles fired": "sum:first_firing", "Rejected": "percent:rejected/first_firing"}
-    found = vt.aggregate(folder / "firings.csv", "month", measures, period="month")
-    fired, rejected = (tuple(map(float, values)) for values in found.values)
-    for policy in ("grid", "proportional", "common", "separate"):
-        zero = (True, policy != "separate")
-        ends = (0.0, max(fired)), (min(rejected), max(rejected))
-        chart = Chart(
-            categories=found.categories,
-            series=(Bars("Tiles fired", fired), Line("Rejected", rejected)),
-            meet=(max(fired), max(rejected)),
-            pair=vt.align(*ends, policy=policy, include_zero=zero),
-            title=f"Tiles fired and percent rejected, policy {policy}",
-            subtitle="Orrinvale Tileworks, first firing, by month",
-            category_title="Month",
-            primary_title="Tiles fired",
-            secondary_title="Percent rejected",
-            secondary_unit=" %",
-            description=f"Tiles fired and percent rejected by month, under the policy {policy}",
-        )
-        (SHOTS / f"scales_{policy}.png").write_bytes(picture(chart, "png"))
+def policies(folder: Path) -> Image.Image:
+    """Return the tiles fired a month and the percent rejected under each policy, four charts in one picture."""
+    sheet = Image.new("RGB", SIZE)
+    for place, policy in enumerate(("grid", "proportional", "common", "separate")):
+        chart = vt.combine(
+            folder / "firings.csv", x="month", bars="first_firing=Tiles fired",
+            line="percent:rejected/first_firing=Rejected", secondary="Rejected", policy=policy, labels="none",
+            units={"Rejected": "" if policy == "common" else "%"}, title=f"Policy {policy}", note=False, subtitle="",
+        )  # fmt: skip
+        drawn = Image.open(io.BytesIO(picture(chart, "png"))).resize((640, 400), Image.Resampling.LANCZOS)
+        sheet.paste(drawn, (640 * (place % 2), 400 * (place // 2)))
+    return sheet
 
 
 def _console() -> object:
@@ -84,26 +74,42 @@ def _console() -> object:
 def main() -> None:
     """Write every picture anew."""
     SHOTS.mkdir(exist_ok=True)
+    for old in SHOTS.iterdir():
+        old.unlink()
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         for file in DATA:
             (folder / file).write_bytes(data_file(file))
         log, merged = "pareto inspections.csv --by defect", "--merge-spellings"
         shifts = f"compare inspections.csv --by defect {merged} --split shift --before Early --after Night"
+        months = "firings.csv --x month"
+        firings = (
+            "--bars 'first_firing=First firing' --bars 'second_firing=Second firing' --unit 'First firing=tiles' "
+            "--unit 'Second firing=tiles'"
+        )
         pictures = {
             "pareto_defects.png": log,
-            "pareto_pieces.png": f"{log} --count pieces {merged}",
             "cost.png": f"{log} --count pieces --weight rework_cost {merged} --cut 60,80,95 --keep 12 --dates date "
             "--orientation lying",
             "kilns.png": f"{log} {merged} --split kiln --keep 10 --theme print --points edge",
             "panels.png": f"{log} {merged} --split kiln --panels --keep 10",
             "drill.png": f"pareto inspections.csv --drill family,defect --families defect_families.csv {merged}",
             "compare.png": shifts,
+            "combine_rejects.png": f"combine {months} --bars 'first_firing=Tiles fired' --unit 'Tiles fired=tiles' "
+            "--line percent:rejected/first_firing=Rejected --target '4@secondary=Limit 4 %'",
+            "combine_energy.png": f"combine {months} {firings} --line energy_kwh=Energy --unit Energy=kWh --stack "
+            "--totals --label Energy=none",
+            "combine_margin.png": f"combine {months} --bars 'first_firing=Tiles fired' --bars margin=Margin --unit "
+            "'Tiles fired=tiles' --unit Margin=EUR --theme dark",
+            "combine_crews.png": "combine crews.csv --x crew --area planned_hours=Planned "
+            "--bars achieved_hours=Achieved --unit Planned=h --unit Achieved=h --log primary",
+            "combine_overlay.png": f"combine {months} {firings} --overlay --label value",
+            "shares.png": f"tally inspections.csv --by defect {merged} --strip",
             "survey.png": f"pareto survey.csv --by answer --order {SCALE} --theme dark",
         }
         for picture, command in pictures.items():
             vantric(f"{command} --out {SHOTS / picture}", folder)
-        policies(folder)
+        policies(folder).save(SHOTS / "scales_policies.png")
         terminals = {
             "pareto_terminal.png": log,
             "columns.png": "columns inspections.csv",

@@ -28,7 +28,7 @@ class Help(unittest.TestCase):
             "What the chart says", "How the chart writes numbers", "What is written", "Others",
         ])  # fmt: skip
         self.assertIn("--weight", found["What is counted"])
-        self.assertEqual(found["What is written"], ["--save-chart", "--out", "--format"])
+        self.assertEqual(found["What is written"], ["--out", "--format", "--save-chart"])
         every = [option for options in found.values() for option in options]
         self.assertEqual(len(every), len(set(every)))
 

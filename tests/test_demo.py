@@ -3,6 +3,7 @@
 import contextlib
 import io
 import re
+import shlex
 import tempfile
 import unittest
 from itertools import pairwise
@@ -54,7 +55,10 @@ class Example(unittest.TestCase):
 
 
 class Readme(unittest.TestCase):
-    pages = [(ROOT / name).read_text(encoding="utf-8") for name in ("README.md", "docs/pareto.md", "docs/axes.md")]
+    pages = [
+        (ROOT / name).read_text(encoding="utf-8")
+        for name in ("README.md", "docs/pareto.md", "docs/axes.md", "docs/combination.md")
+    ]
     text = "\n".join(pages)
 
     def test_its_python_runs(self) -> None:
@@ -72,17 +76,28 @@ class Readme(unittest.TestCase):
             self.assertTrue(Path("defects.png").exists())
 
     def test_its_commands_run(self) -> None:
-        commands = re.findall(r"^    vantric ((?:pareto|tally|columns|compare|scales) .*)$", self.text, re.MULTILINE)
+        commands = re.findall(
+            r"^    vantric ((?:pareto|tally|columns|compare|scales|combine|draw) .*)$", self.text, re.MULTILINE
+        )
         self.assertTrue(commands)
         with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
             for name in DATA:
                 Path(name).write_bytes(data_file(name))
             for command in commands:
                 with contextlib.redirect_stdout(io.StringIO()), contextlib.redirect_stderr(io.StringIO()):
-                    self.assertEqual(run(command.split("#")[0].split()), 0, command)
+                    self.assertEqual(run(shlex.split(command, comments=True)), 0, command)
+
+    def test_the_chart_file_of_the_guide_is_one(self) -> None:
+        [block] = re.findall(r"```toml\n(.*?)```", self.pages[3], re.DOTALL)
+        with tempfile.TemporaryDirectory() as folder:
+            Path(folder, "firings.csv").write_bytes(data_file("firings.csv"))
+            Path(folder, "c.toml").write_text(block, encoding="utf-8")
+            chart = vt.read_chart(Path(folder, "c.toml"))
+        self.assertEqual(chart.scales.secondary.lower, 0)
+        self.assertEqual([one.kind for one in chart.series], ["bars", "line"])
 
     def test_its_links_lead_somewhere(self) -> None:
-        for page, home in zip(self.pages, (ROOT, ROOT / "docs", ROOT / "docs"), strict=True):
+        for page, home in zip(self.pages, (ROOT, *[ROOT / "docs"] * 3), strict=True):
             for target in re.findall(r"\]\(([^)#:]+)\)", page):
                 self.assertTrue((home / target).exists(), target)
         shots = {f"docs/screenshots/{path.name}" for path in (ROOT / "docs" / "screenshots").iterdir()}

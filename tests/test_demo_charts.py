@@ -73,6 +73,40 @@ class Demo(unittest.TestCase):
             for orientation in ("upright", "lying"):
                 self.sound(f"{name} {size}", vt.pareto_chart(self.tables[name], size=size, orientation=orientation))
 
+    def test_combination_charts_in_every_theme(self) -> None:
+        fired, second = "first_firing=Tiles fired", "second_firing=Second firing"
+        rejected = "percent:rejected/first_firing=Rejected"
+        firings, crews = self.folder / "firings.csv", self.folder / "crews.csv"
+        limit = [vt.Reference(4, text="Limit 4 %", axis="secondary")]
+        tiles = {"units": {"Tiles fired": "tiles"}}
+        for theme, labels in product(("light", "dark", "print"), ("auto", "value")):
+            looks = {"theme": theme, "labels": labels}
+            drawn = {
+                "rejects": vt.combine(firings, x="month", bars=fired, line=rejected, references=limit, **tiles, **looks),
+                "energy": vt.combine(firings, x="month", bars=[fired, second], line="energy_kwh=Energy", secondary="Energy",
+                                     together="stacked", totals=True, **looks),
+                "margin": vt.combine(firings, x="month", bars=[fired, "margin"], **looks),
+                "overlay": vt.combine(firings, x="month", bars=[fired, second], together="overlaid", **looks),
+                "crews": vt.combine(crews, x="crew", area="planned_hours=P", bars="achieved_hours=A", log="primary", **looks),
+                "points": vt.combine(firings, x="month", points=rejected, stems="margin", legend="below", **looks),
+                "ends": vt.combine(firings, x="month", line=[fired, second], steps="rejected", legend="ends", **looks),
+                "weeks": vt.combine(self.folder / "inspections.csv", x="date", period="week", bars="sum:pieces=Pieces",
+                                    points="mean:rework_cost=Cost", **looks),
+            }  # fmt: skip
+            for name, chart in drawn.items():
+                self.sound(f"{name} {theme} {labels}", chart)
+
+    def test_plain_charts_of_tallies(self) -> None:
+        log = self.folder / "inspections.csv"
+        defects, table = vt.tally(log, "defect", merge_spellings=True), vt.crosstab(log, "product", "kiln")
+        for theme, orientation in product(("light", "print"), ("upright", "lying")):
+            looks = {"theme": theme, "orientation": orientation}
+            self.sound(f"bars {looks}", defects.chart(**looks))
+            for together in ("grouped", "stacked", "percent"):
+                self.sound(f"{together} {looks}", table.chart(together=together, totals=together == "stacked", **looks))
+            self.sound(f"turned {looks}", table.chart(transpose=True, values="percent", gap=0.1, **looks))
+        self.sound("strip", defects.chart(strip=True))
+
 
 class Labels(unittest.TestCase):
     scripts = ["Pinhole", "שריטה עמוקה", "خدش في الطلاء", "釉薬のひび割れと欠け", "Кривая кромка", "Übermaß 12 mm"]

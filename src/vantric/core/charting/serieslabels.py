@@ -65,8 +65,10 @@ def _shares(series: Series, every: Sequence[Series], of: str) -> list[float]:
 def value_texts(values: Sequence[float], style: NumberStyle, *, percent: bool = False) -> list[str]:
     """Return the texts of values; empty where one is missing."""
     there = [value for value in values if value == value]
-    if percent:
+    if percent and style.decimals is None:
         return [style.percents(value) if value == value else "" for value in values]
+    if percent:
+        return [style.amount(value) + style.percent if value == value else "" for value in values]
     sizes = [abs(value) for value in there if value]
     decimals = max(0, _DIGITS - 1 - _power(max(sizes))) if sizes else 0
     if sizes:  # the smallest is not rounded away

@@ -32,7 +32,7 @@ class TallyWish(Look):
     values
         Whether bars show the ``"frequency"`` or the ``"percent"``.
     percent_of
-        Of a two-way table, what percents are of: ``"row"``, ``"column"`` or ``"all"``.
+        Of a two-way table, what percents are of: ``"row"``, ``"column"`` or ``"all"``, of the table as it is drawn.
     together
         Of a two-way table: ``"grouped"``, ``"stacked"`` or ``"percent"`` (stacked to 100 %).
     transpose
@@ -122,9 +122,7 @@ def crosstab_chart(table: Crosstab, wish: TallyWish = _PLAIN, *, description: st
     tally, say = found.tally(), wish.wording.say
     check_rankable(tally)
     percent = wish.values == "percent" and wish.together != "percent"
-    base: Base = wish.percent_of
-    if wish.transpose and base != "all":
-        base = "column" if base == "row" else "row"
+    base = wish.percent_of
     cells = found.percents(base).tolist() if percent else found.frequencies()
     series = [
         Bars(name, tuple(row[at] for row in cells), wish.labels, unit="%" if percent else "", axis="primary",
