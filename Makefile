@@ -4,7 +4,7 @@ VENV ?= .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint bench bench-big screenshots data test-lowest clean
+.PHONY: demo test lint bench bench-big screenshots data schema test-lowest clean
 
 $(READY): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
@@ -35,6 +35,10 @@ screenshots: $(READY)
 # The demo data, made again from its script (a test holds the shipped files to it).
 data: $(READY)
 	$(BIN)/python -m vantric.demo.make_data
+
+# The JSON Schema of chart files, made again from its model (a test holds the shipped file to it).
+schema: $(READY)
+	$(BIN)/python -m vantric.chartfile.model
 
 # The suite once more, with the oldest versions that pyproject.toml allows.
 test-lowest:

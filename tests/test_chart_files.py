@@ -8,6 +8,7 @@ import tomllib
 from datetime import date
 from importlib.resources import files
 from pathlib import Path
+from typing import Any
 
 import tomli_w
 
@@ -285,11 +286,23 @@ class Reading(Folder):
                 self.assertNotIn("\n", str(error))
 
 
+def plain(found: Any) -> Any:
+    """Return a schema without what versions of pydantic write differently: constants, and the types beside choices."""
+    if isinstance(found, list):
+        return [plain(one) for one in found]
+    if not isinstance(found, dict):
+        return found
+    if "const" in found or "enum" in found:
+        return {"enum": found.get("enum") or [found["const"]], "default": found.get("default")}
+    return {name: plain(one) for name, one in found.items()}
+
+
 class Schema(Folder):
     def test_the_shipped_schema_is_that_of_the_model(self) -> None:
-        shipped = files("vantric.chartfile") / "chart.schema.json"
-        self.assertEqual(shipped.read_text(encoding="utf-8"), schema_text())
-        self.assertEqual(self.run_well("draw", "--schema").out, schema_text())
+        shipped = files("vantric.chartfile").joinpath("chart.schema.json").read_text(encoding="utf-8")
+        self.assertEqual(plain(json.loads(shipped)), plain(schema()))
+        self.assertEqual(self.run_well("draw", "--schema").out, shipped)
+        self.assertEqual(schema_text(), shipped)
 
     def test_it_describes_every_kind_and_allows_nothing_else(self) -> None:
         found = schema()

@@ -190,7 +190,18 @@ class Axes(unittest.TestCase):
 
 class Look(unittest.TestCase):
     def test_text_and_marks_stand_out_from_their_ground(self) -> None:
-        marks = {"strong", "bar", "line", "line-2", "point", "point-2", "axis", "leader", *SERIES}
+        marks = {
+            "strong",
+            "bar",
+            "line",
+            "line-2",
+            "point",
+            "point-2",
+            "axis",
+            "leader",
+            *SERIES,
+            *(f"mark-{n}" for n in range(1, 6)),
+        }
         for theme in THEMES.values():
             for role, colour in theme.colours.items():
                 inside = role.removeprefix("on-") if role.startswith("on-") else None

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+from importlib.resources import files
+from pathlib import Path
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, TypeAdapter
@@ -92,5 +94,10 @@ def schema() -> dict[str, Any]:
 
 
 def schema_text() -> str:
-    """Return the schema as it ships beside this file."""
-    return json.dumps(schema(), indent=2, ensure_ascii=False) + "\n"
+    """Return the schema as it ships beside this file: the same whatever version of pydantic is installed."""
+    return files("vantric.chartfile").joinpath("chart.schema.json").read_text(encoding="utf-8")
+
+
+if __name__ == "__main__":
+    made = json.dumps(schema(), indent=2, ensure_ascii=False) + "\n"
+    Path(__file__).with_name("chart.schema.json").write_text(made, encoding="utf-8")

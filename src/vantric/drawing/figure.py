@@ -235,7 +235,8 @@ class _Pen:
         artist.set_clip_on(self._clip is not None)
         if self._clip is not None:
             frame = self._clip
-            artist.set_clip_path(Rectangle((frame.left, frame.bottom), frame.width, frame.height), self._to_figure)
+            place = (frame.left, frame.bottom)
+            artist.set_clip_path(Rectangle(place, frame.width, frame.height, transform=self._to_figure))
 
     def _width(self, role: str, own: float | None = None) -> float:
         return (self._theme.width(role) if own is None else own) * max(self._unit, 0.6) * _POINTS

@@ -92,7 +92,7 @@ LIGHT = Theme(
             "line-2": "#8a7458", "point-2": "#8a7458", "point-2-value": "#6a573f",
             "series-1": "#164a6e", "series-2": "#a97a1c", "series-3": "#2f7a5c", "series-4": "#7d3a6e",
             "series-5": "#4b8ab8", "series-6": "#5e4d3a", "series-7": "#241c3a",
-            "mark-1": "#b5431f", "mark-2": "#241c3a", "mark-3": "#2f7a5c", "mark-4": "#7d3a6e", "mark-5": "#5e4d3a",
+            "mark-1": "#9a1f1a", "mark-2": "#7a2bd0", "mark-3": "#1f8a88", "mark-4": "#3a0a22", "mark-5": "#c445c4",
             "zero": "#5f5349", "leader": "#857667", "reference": "#25523a", "reference-text": "#25523a",
             "band": "#25523a", "band-edge": "#25523a",
         }
@@ -121,7 +121,7 @@ DARK = Theme(
             "line-2": "#a8b0b5", "point-2": "#a8b0b5", "point-2-value": "#c2c8cb",
             "series-1": "#6fb4e0", "series-2": "#b98a2e", "series-3": "#7fd0a8", "series-4": "#cc8ab4",
             "series-5": "#3870a8", "series-6": "#d8c8ae", "series-7": "#8b7bc0",
-            "mark-1": "#f08a5d", "mark-2": "#f3ebe0", "mark-3": "#7fd0a8", "mark-4": "#cc8ab4", "mark-5": "#b98a2e",
+            "mark-1": "#e0457b", "mark-2": "#f7f3b8", "mark-3": "#8a5cf5", "mark-4": "#9bd84a", "mark-5": "#e8a0d8",
             "zero": "#bcae9d", "leader": "#84776a", "reference": "#8fd0a6", "reference-text": "#8fd0a6",
             "band": "#8fd0a6", "band-edge": "#8fd0a6",
         }
