@@ -294,6 +294,8 @@ def plain(found: Any) -> Any:
         return found
     if "const" in found or "enum" in found:
         return {"enum": found.get("enum") or [found["const"]], "default": found.get("default")}
+    if len(found.get("allOf", ())) == 1:
+        found = {**{name: one for name, one in found.items() if name != "allOf"}, **found["allOf"][0]}
     return {name: plain(one) for name, one in found.items()}
 
 
