@@ -208,7 +208,7 @@ def _taken(desk: Desk, page: Page, marks: Marks, ends: LineEnds) -> Places:
     frame, over = page.field.frame, desk.sizes.px(7)
     lying = page.field.lying  # no axis stands to the right then
     right = _open_width(desk) - 4 if lying else frame.right
-    top = frame.top if lying else frame.top + over
+    top = frame.top - (2 if desk.chart.secondary_axis else 0) if lying else frame.top + over
     places = Places(Box(frame.left + (1 if lying else 2), frame.bottom + 1, right, top))
     for number, edge in enumerate(marks.bars.edges.tolist()):
         places.take(Box(*edge), owner=number)
