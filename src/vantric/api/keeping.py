@@ -220,11 +220,26 @@ def drawn_file(found: model.ChartFile, folder: Path, *, source: str | None = Non
     wish = read_wish(wished)
     if isinstance(found, model.CompareFile):
         return chart_of(Sides(**found.sides.said()).compare(data, counting, opening), wish)
+    return chart_of(_analysis(found).table(data, counting, opening), wish, panels=panels)
+
+
+def table_of_file(found: model.ChartFile, folder: Path, *, source: str | None = None) -> Any:
+    """Return the Pareto table or the comparison under a chart file; None under other charts."""
+    if not isinstance(found, (model.ParetoFile, model.CompareFile)):
+        return None
+    data, opening = _data(found.data, folder, source)
+    counting = _counting(found.counting, folder)
+    if isinstance(found, model.CompareFile):
+        return Sides(**found.sides.said()).compare(data, counting, opening)
+    return _analysis(found).table(data, counting, opening)
+
+
+def _analysis(found: model.ParetoFile) -> Analysis:
     said = found.analysis.said()
     said = {name: tuple(value) if name in ("last", "drill") else value for name, value in said.items()}
     if said.get("cut") == "none":
         said["cut"] = None
-    return chart_of(Analysis(**said).table(data, counting, opening), wish, panels=panels)
+    return Analysis(**said)
 
 
 def _data(data: sections.Data, folder: Path, source: str | None) -> tuple[Any, Opening]:

@@ -23,6 +23,7 @@ _COMMANDS = {
     "compare": "Set before and after side by side.",
     "combine": "Set columns side by side as bars, lines and other series on two axes.",
     "draw": "Draw a chart that was kept as a file.",
+    "review": "Say what is wrong or risky in a source, a sheet made elsewhere, or a chart file.",
     "scales": "Scale two value axes together.",
 }
 
@@ -76,8 +77,9 @@ def run(arguments: Sequence[str] | None = None) -> int:
         if hasattr(stream, "reconfigure"):
             stream.reconfigure(errors="backslashreplace")
     try:
-        vantric.main(args=arguments, prog_name="vantric", standalone_mode=False)
+        status = vantric.main(args=arguments, prog_name="vantric", standalone_mode=False)
         sys.stdout.flush()
+        return status if isinstance(status, int) else 0
     except click.exceptions.NoArgsIsHelpError as error:
         click.echo(error.format_message())
     except click.ClickException as error:

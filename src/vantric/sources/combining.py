@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -23,6 +23,7 @@ from vantric.sources.options import Opening, check_columns
 from vantric.sources.records import Records, is_blank
 
 ORDERS = ("given", "label", "value")
+_RATE = re.compile(r"rate|ratio|percent|share|quota|%|pct", re.IGNORECASE)
 _MEASURE = re.compile(r"\s*(\w+)\s*:", re.ASCII)
 #: How measures are called that the user does not name.
 _NAMES = {"sum": "{}", "value": "{}", "count": "number of {}"}
@@ -96,7 +97,7 @@ def combine_records(records: Records, combining: Combining) -> tuple[Measures, d
         by_value = sorted(range(len(categories)), key=lambda at: -math.inf if first[at] is None else -first[at])  # type: ignore[operator]
         categories = [categories[at] for at in by_value]
         found = {name: [values[at] for at in by_value] for name, values in found.items()}
-    remarks = (*records.remarks, *_added_up(asked.values(), rows, period))
+    remarks = (*records.remarks, *_added_up(asked.values(), rows, period), *_means_of_rates(asked.values(), rows))
     origin = Origin(records.shown, x, None, sum(n for _, n in groups), records.where, remarks=remarks)
     measures = Measures(
         by=x,
@@ -167,6 +168,15 @@ def _values(
     valid = sums_by(records, x, place, measure.columns[0])[1]
     sums = values_of(records, x, place, plain, categories, rows)
     return [value if valid.get(label) else None for label, value in zip(categories, sums, strict=True)]
+
+
+def _means_of_rates(asked: Iterable[Measure], rows: Mapping[str, int]) -> list[Remark]:
+    """Tell a mean of what is named as a rate: rates of unlike bases have no plain mean."""
+    means = [one for one in asked if one.kind == "mean" and _RATE.search(one.columns[0])]
+    if not means or max(rows.values()) == 1:
+        return []
+    told = f"{quoted([one.name for one in means])} is a mean of rates, which weighs small bases like large ones"
+    return [Remark("mean-of-rates", told)]
 
 
 def _added_up(asked: Any, rows: Mapping[str, int], period: str | None) -> list[Remark]:

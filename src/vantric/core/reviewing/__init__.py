@@ -5,6 +5,16 @@ from vantric.core.reviewing.comparison import review_comparison
 from vantric.core.reviewing.finding import Finding
 from vantric.core.reviewing.pareto import review_pareto
 from vantric.core.reviewing.scales import review_scales
+from vantric.core.reviewing.sheet import SheetRow, check_sheet
 from vantric.core.reviewing.tally import review_tally
 
-__all__ = ["Finding", "review_chart", "review_comparison", "review_pareto", "review_scales", "review_tally"]
+__all__ = [
+    "Finding",
+    "SheetRow",
+    "check_sheet",
+    "review_chart",
+    "review_comparison",
+    "review_pareto",
+    "review_scales",
+    "review_tally",
+]

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import math
+from fractions import Fraction
 from typing import TYPE_CHECKING
 
-from vantric.core.numbers.shown import counted, listed, one_line, quoted
+from vantric.core.numbers.shown import counted, listed, number_text, one_line, quoted
 from vantric.core.reviewing.finding import Finding
 from vantric.core.reviewing.tally import review_tally
 
@@ -12,6 +14,9 @@ if TYPE_CHECKING:
     from vantric.core.counting.paretotable import ParetoTable
 
 
+_FEWEST_FLAT = 6  # categories, below which a profile has no shape
+_FLAT = 0.9  # of the categories that an even spread would need
+_LARGE = 10.0  # percent
 _MANY = 60  # bars whose labels still stand beside each other
 
 
@@ -19,11 +24,107 @@ def review_pareto(table: ParetoTable) -> list[Finding]:
     """Return what is risky in a Pareto table and in the tally under it."""
     return [
         *review_tally(table.tally),
+        *_flat(table),
+        *_rest_above_vital(table),
+        *_few_records(table),
+        *_by_the_rule(table),
         *_tie_at_cutoff(table),
         *_ties(table),
         *_rank_by_count(table),
         *_sum_of_rates(table),
         *_many_categories(table),
+    ]
+
+
+def _flat(table: ParetoTable) -> list[Finding]:
+    """Tell a profile without vital few: nearly as many categories as an even spread would need."""
+    cut = table.cutoff
+    if cut is None or table.size < _FEWEST_FLAT or cut.count < _FLAT * float(cut.percent) / 100 * table.size:
+        return []
+    even = math.ceil(float(cut.percent) / 100 * table.size - 1e-9)
+    return [
+        Finding(
+            code="flat-profile",
+            severity="warning",
+            message=f"there are no vital few: {cut.count} of {table.size} categories reach {cut.percent} %, and an even "
+            f"spread would need {even}",
+            mend="look for another column to count by, or weigh the records by cost or time (weight=, --weight)",
+            where=table.origin.by or "labels",
+        )
+    ]
+
+
+def _rest_above_vital(table: ParetoTable) -> list[Finding]:
+    rest, cut = table.rest, table.cutoff
+    if rest is None or cut is None or not cut.count:
+        return []
+    held, least = (
+        float(table.frequency.values()[-1]),
+        float(table.frequency.values()[min(cut.count, len(table) - 1) - 1]),
+    )
+    if held <= least:
+        return []
+    return [
+        Finding(
+            code="rest-above-vital",
+            severity="warning",
+            message=f"“{one_line(rest.label)}” ({number_text(held)}) is larger than a vital category "
+            f"({number_text(least)})",
+            mend="keep more categories (keep=, --keep), or say what is in the rest",
+            where=table.origin.by or "labels",
+        )
+    ]
+
+
+def _few_records(table: ParetoTable) -> list[Finding]:
+    """Tell a cut-off that one record more would move."""
+    cut = table.cutoff
+    whole = table.tally.counts is None and all(isinstance(value, int) for value in table.frequency.values())
+    if (
+        cut is None
+        or not whole
+        or cut.tied_count
+        or table.rest is not None
+        or cut.rule != "reach"
+        or not 0 < cut.count < table.size
+    ):
+        return []
+    values, total = table.frequency.values(), int(table.total)
+    inside = int(sum(values[: cut.count]))
+    share = Fraction(str(cut.percent)) / 100
+    grows = inside < share * (total + 1)  # one record more elsewhere
+    shrinks = inside - values[cut.count - 1] + 1 >= share * (total + 1)  # one more among the first
+    if not (grows or shrinks):
+        return []
+    return [
+        Finding(
+            code="few-records",
+            severity="note",
+            message=f"of {number_text(total)} records, one more could change how many categories reach {cut.percent} %",
+            mend="do not draw the line between the last category inside and the first outside",
+            where=f"cut-off {cut.percent} %",
+        )
+    ]
+
+
+def _by_the_rule(table: ParetoTable) -> list[Finding]:
+    """Tell a cut-off whose last category is so large that the two rules give quite different shares."""
+    cut = table.cutoff
+    if cut is None or not cut.count or cut.count > len(table) or table.size < _FEWEST_FLAT:
+        return []
+    last = float(table.percents[cut.count - 1])
+    beyond = float(cut.cumulative_percent) - float(cut.percent)
+    if cut.rule != "reach" or last < _LARGE or beyond < _LARGE / 2 or beyond >= last:
+        return []
+    return [
+        Finding(
+            code="rule-decides",
+            severity="note",
+            message=f"with rule reach {cut.count} categories are inside ({cut.cumulative_percent:.1f} %), with rule "
+            f"within {cut.count - 1} ({float(cut.cumulative_percent) - last:.1f} %)",
+            mend="say which rule is meant when you name the vital few",
+            where=f"cut-off {cut.percent} %",
+        )
     ]
 
 

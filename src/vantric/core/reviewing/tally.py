@@ -4,13 +4,55 @@ from __future__ import annotations
 
 from vantric.core.counting.relabel import same_spelling
 from vantric.core.counting.tally import Tally
-from vantric.core.numbers.shown import distinct_lines, quoted
+from vantric.core.numbers.shown import distinct_lines, number_text, quoted
 from vantric.core.reviewing.finding import Finding
+from vantric.core.reviewing.labels import near_labels, numbers_as_labels, total_row
 
 
 def review_tally(tally: Tally) -> list[Finding]:
     """Return what is risky in a tally, and what was done on the way to it."""
-    return [*_similar_labels(tally), *_remarks(tally)]
+    return [
+        *total_row(tally),
+        *_similar_labels(tally),
+        *near_labels(tally),
+        *numbers_as_labels(tally),
+        *_more_missing(tally),
+        *_percents(tally),
+        *_remarks(tally),
+    ]
+
+
+def _more_missing(tally: Tally) -> list[Finding]:
+    if float(tally.missing.records) <= float(tally.records) or not tally.categories:
+        return []
+    return [
+        Finding(
+            code="more-missing",
+            severity="warning",
+            message=f"{number_text(tally.missing.records)} records lack {tally.origin.without_words()}, and only "
+            f"{number_text(tally.records)} have one",
+            mend="say so wherever the percents are shown, or find out what the missing ones are",
+            where=tally.origin.by or "labels",
+        )
+    ]
+
+
+def _percents(tally: Tally) -> list[Finding]:
+    """Tell frequencies that look like percents: they are a hundred together and no counts."""
+    values = tally.frequency.values()
+    if len(values) < 3 or tally.origin.per or all(isinstance(value, int) for value in values):
+        return []
+    if abs(float(tally.total) - 100) > 0.6:  # of percents rounded to one decimal
+        return []
+    return [
+        Finding(
+            code="percents-as-counts",
+            severity="warning",
+            message=f"the frequencies add up to {number_text(round(float(tally.total), 2))}: percents, not counts?",
+            mend="give the counts: a percent without its base cannot be checked",
+            where=tally.origin.count or tally.origin.by or "frequencies",
+        )
+    ]
 
 
 def _remarks(tally: Tally) -> list[Finding]:

@@ -1,0 +1,79 @@
+"""What a review says of a source, a sheet or a chart file: what the function and the command share."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from vantric.api.keeping import drawn_file, table_of_file
+from vantric.chartfile.reading import read_chart_file
+from vantric.core.charting import Chart
+from vantric.core.inference import gap_of, relation_of
+from vantric.core.reviewing import Finding, check_sheet, review_chart, review_comparison, review_pareto, review_tally
+from vantric.errors import RankError, VantricError
+from vantric.sources import Counting, Opening, gather
+from vantric.sources.sheetrows import sheet_rows
+
+_MOST_PAIRS = 6
+
+
+@dataclass(frozen=True)
+class Reviewed:
+    """What a review found, and what two series of a chart have to do with each other, in words."""
+
+    findings: tuple[Finding, ...]
+    relations: tuple[str, ...] = ()
+
+
+def review_source(data: Any, counting: Counting, opening: Opening) -> Reviewed:
+    """Review what a source holds: its tally, and the Pareto table of it."""
+    from vantric.core.counting.paretotable import pareto
+
+    tally = gather(data, counting, opening)
+    try:
+        return Reviewed(tuple(review_pareto(pareto(tally))))
+    except RankError:
+        return Reviewed(tuple(review_tally(tally)))
+
+
+def review_sheet(
+    data: Any, by: str, count: str, percent: str | None, cumulative: str | None, opening: Opening
+) -> Reviewed:
+    """Review the arithmetic of a sheet made elsewhere, cell by cell."""
+    return Reviewed(tuple(check_sheet(sheet_rows(data, by, count, percent, cumulative, opening))))
+
+
+def review_file(path: Path, *, source: str | None = None) -> Reviewed:
+    """Review a chart file: the table under the chart, the chart, and what its series have to do with each other."""
+    found = read_chart_file(path)
+    chart = drawn_file(found, path.parent, source=source, look={})
+    table = table_of_file(found, path.parent, source=source)
+    findings: list[Finding] = []
+    if table is not None:
+        findings += review_comparison(table) if hasattr(table, "before") else review_pareto(table)
+    if isinstance(chart, Chart):
+        findings += review_chart(chart)
+    relations = series_words(chart) if isinstance(chart, Chart) and table is None else ()
+    return Reviewed(tuple(dict.fromkeys(findings)), tuple(relations))
+
+
+def series_words(chart: Chart) -> list[str]:
+    """Return the gap of two series of one unit, and the relation of every pair."""
+    said = []
+    pairs = [(one, other) for at, one in enumerate(chart.series) for other in chart.series[at + 1 :]]
+    for one, other in pairs[:_MOST_PAIRS] if len(pairs) <= _MOST_PAIRS else ():
+        names = (one.name, other.name)
+        try:
+            if one.unit == other.unit and one.secondary == other.secondary and len(chart.series) == 2:
+                said.append(gap_of(chart.categories, one.values, other.values, names).sentence())
+            said.append(relation_of(one.values, other.values, names=names, in_time=bool(chart.period)).sentence())
+        except VantricError:
+            continue
+    return said
+
+
+def silenced(findings: Sequence[Finding], codes: Sequence[str]) -> list[Finding]:
+    """Return the findings whose codes are not silenced."""
+    return [finding for finding in findings if finding.code not in codes]

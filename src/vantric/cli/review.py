@@ -1,0 +1,97 @@
+"""``vantric review``."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import click
+
+from vantric.cli import output
+from vantric.cli.sections import SectionedCommand, in_section
+from vantric.cli.sourceoptions import Command, counting_options, decorated
+from vantric.core.numbers.shown import counted
+from vantric.errors import ColumnError
+from vantric.sources import Counting, Opening
+
+if TYPE_CHECKING:
+    from vantric.api.reviewing import Reviewed
+
+_SHEET = in_section(
+    "A sheet made elsewhere",
+    click.option("--percent", metavar="COL", help="Its column of percents: every cell is worked out again."),
+    click.option("--cumulative", metavar="COL", help="Its column of cumulative percents."),
+)
+_RESULT = in_section(
+    "What is said",
+    click.option("--strict", is_flag=True, help="End with status 1 if an error is found."),
+    click.option("--ignore", multiple=True, metavar="CODE", help="Findings that are not wanted. Repeatable."),
+    click.option("--format", "form", type=click.Choice(["text", "json"]), default="text", show_default=True,
+                 help="What standard output gets."),
+)  # fmt: skip
+
+
+def _options(command: Command) -> Command:
+    return decorated(command, (*_SHEET, *_RESULT), lambda values: values)
+
+
+@click.command("review", cls=SectionedCommand)
+@click.argument("source", metavar="SOURCE|CHARTFILE")
+@counting_options
+@_options
+def command(
+    source: str, counting: Counting, opening: Opening, percent: str | None, cumulative: str | None, strict: bool,
+    ignore: tuple[str, ...], form: str,
+) -> int:  # fmt: skip
+    """Say what is wrong or risky, and the mend: in what is counted, in a sheet made elsewhere, or in a chart file.
+
+    Nothing is changed or written.
+    """
+    from vantric.api.reviewing import silenced
+
+    with output.reading(source):
+        found = _reviewed(source, counting, opening, percent, cumulative)
+    findings = silenced(found.findings, ignore)
+    if form == "json":
+        plain = {
+            "format": "vantric/review", "version": 1, "source": source, "relations": list(found.relations),
+            "findings": [finding.to_dict() for finding in findings],
+        }  # fmt: skip
+        click.echo(json.dumps(plain, ensure_ascii=False, indent=2))
+    else:
+        told = [output.lines([], findings).strip("\n")] if findings else []
+        click.echo("\n".join([_headline(findings), *told, *found.relations]))
+    return 1 if strict and any(finding.severity == "error" for finding in findings) else 0
+
+
+def _reviewed(
+    source: str, counting: Counting, opening: Opening, percent: str | None, cumulative: str | None
+) -> Reviewed:  # fmt: skip
+    from vantric.api.reviewing import review_file, review_sheet, review_source
+
+    if is_chart_file(source):
+        return review_file(Path(source))
+    if percent is None and cumulative is None:
+        return review_source(source, counting, opening)
+    if counting.by is None or counting.count is None:
+        raise ColumnError("a sheet is checked by its columns: give --by and --count beside --percent and --cumulative")
+    return review_sheet(source, counting.by, counting.count, percent, cumulative, opening)
+
+
+def is_chart_file(source: str) -> bool:
+    """Whether a source is a chart file: TOML, or a JSON object that says so."""
+    path = Path(source)
+    if path.suffix.casefold() == ".toml":
+        return True
+    if path.suffix.casefold() != ".json" or not path.is_file():
+        return False
+    with path.open("rb") as file:
+        return b'"vantric/chart"' in file.read(4096)
+
+
+def _headline(findings: list) -> str:  # type: ignore[type-arg]
+    if not findings:
+        return "Nothing was found."
+    numbers = [(kind, sum(one.severity == kind for one in findings)) for kind in ("error", "warning", "note")]
+    return ", ".join(counted(number, kind) for kind, number in numbers if number) + "."

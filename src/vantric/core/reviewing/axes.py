@@ -1,0 +1,163 @@
+"""Findings over the two value axes of a chart."""
+
+from __future__ import annotations
+
+import math
+from itertools import pairwise
+from typing import TYPE_CHECKING
+
+from vantric.core.numbers.shown import one_line, quoted
+from vantric.core.reviewing.finding import Finding
+
+if TYPE_CHECKING:
+    from vantric.core.axes import Scale
+    from vantric.core.charting import Chart, Series
+
+_FROM_ZERO = ("bars", "area", "stems")
+_JOINED = ("line", "steps", "area")
+_LEAST = 0.1  # of the height
+SIDES = ("primary", "secondary")
+
+
+def series_on(chart: Chart, side: str) -> list[Series]:
+    """Return the series of one axis."""
+    return [one for one in chart.series if one.secondary == (side == "secondary")]
+
+
+def scale_on(chart: Chart, side: str) -> Scale:
+    """Return the scale of one axis."""
+    return chart.scales.primary if side == "primary" else chart.scales.secondary
+
+
+def review_axes(chart: Chart) -> list[Finding]:
+    """Return what is risky in the axes of a chart."""
+    found = []
+    for side in SIDES if chart.secondary_axis else SIDES[:1]:
+        found += [*_without_zero(chart, side), *_log_bars(chart, side), *_flat(chart, side), *_untitled(chart, side)]
+    return [*found, *_two_grids(chart), *_crossings(chart)]
+
+
+def _without_zero(chart: Chart, side: str) -> list[Finding]:
+    scale = scale_on(chart, side)
+    standing = [one for one in series_on(chart, side) if one.kind in _FROM_ZERO]
+    if not standing or scale.kind != "linear" or scale.lower <= 0 <= scale.upper:
+        return []
+    return [
+        Finding(
+            code="bars-without-zero",
+            severity="warning",
+            message=f"the {side} axis runs from {scale.lower:g}, and {standing[0].kind} stand on it: their lengths do "
+            "not compare",
+            mend="include zero, or draw a line or points",
+            where=f"{side} axis",
+        )
+    ]
+
+
+def _log_bars(chart: Chart, side: str) -> list[Finding]:
+    standing = [one for one in series_on(chart, side) if one.kind in _FROM_ZERO]
+    if scale_on(chart, side).kind != "log" or not standing:
+        return []
+    return [
+        Finding(
+            code="log-bars",
+            severity="note",
+            message=f"{standing[0].kind} stand on the log {side} axis: equal steps are equal ratios, not equal amounts",
+            mend="say so beside the chart; twice as long is not twice as much",
+            where=f"{side} axis",
+        )
+    ]
+
+
+def _flat(chart: Chart, side: str) -> list[Finding]:
+    """Tell series that use less than a tenth of the height."""
+    scale = scale_on(chart, side)
+    if scale.kind != "linear" or len(chart.categories) < 2 or chart.together in ("stacked", "percent"):
+        return []
+    flat = []
+    for one in chart.series if scale == chart.scales.primary == chart.scales.secondary else series_on(chart, side):
+        there = [value for value in one.values if not math.isnan(value)]
+        if not there or (side == "secondary" and not one.secondary):
+            continue
+        low, high = min(there), max(there)
+        if one.kind in _FROM_ZERO:
+            low, high = min(low, 0.0), max(high, 0.0)
+        else:
+            low = min(low, max(0.0, scale.lower))
+        if (high - low) / (scale.upper - scale.lower) < _LEAST and high != low and len(chart.series) > 1:
+            flat.append(one.name)
+    if not flat:
+        return []
+    return [
+        Finding(
+            code="flat-series",
+            severity="warning",
+            message=f"{quoted(flat)} {'uses' if len(flat) == 1 else 'use'} less than a tenth of the height of the "
+            f"{side} axis",
+            mend="put it on the secondary axis (secondary=, --secondary), or into a chart of its own",
+            where=f"{side} axis",
+        )
+    ]
+
+
+def _untitled(chart: Chart, side: str) -> list[Finding]:
+    title = chart.primary_title if side == "primary" else chart.secondary_title
+    unit = chart.primary_unit if side == "primary" else chart.secondary_unit
+    own = series_on(chart, side)
+    if not own:
+        return []
+    percent = any(one.unit == "%" for one in own)
+    if not title.strip():
+        code, what = "untitled-axis", f"the {side} axis has no title"
+        mend = f"name it: {side}_title=, --{side}-title"
+    elif percent and not unit.strip() and "%" not in title and "percent" not in title.casefold():
+        code, what = "percent-as-counts", f"the {side} axis shows percents and does not say so"
+        mend = "give it the unit %, or say percent in its title"
+    else:
+        return []
+    return [Finding(code=code, severity="warning", message=what, mend=mend, where=f"{side} axis")]
+
+
+def _two_grids(chart: Chart) -> list[Finding]:
+    pair = chart.scales
+    if not chart.secondary_axis or pair.shared_ticks or pair.policy != "separate" or chart.grid_side == "none":
+        return []
+    return [
+        Finding(
+            code="two-grids",
+            severity="note",
+            message=f"the ticks of the two axes do not meet; the grid is that of the {chart.grid_side} axis alone",
+            mend="take policy grid, and one grid serves both",
+            where="both axes",
+        )
+    ]
+
+
+def _crossings(chart: Chart) -> list[Finding]:
+    """Tell lines on different axes that cross in the picture: another scale would move the crossing."""
+    if (
+        not chart.secondary_axis
+        or chart.scales.primary == chart.scales.secondary
+        or chart.scales.policy == "proportional"
+    ):
+        return []
+    left = [one for one in series_on(chart, "primary") if one.kind in _JOINED]
+    right = [one for one in series_on(chart, "secondary") if one.kind in _JOINED]
+    for one in left:
+        for other in right:
+            heights = zip(
+                chart.scales.primary.fraction(one.values), chart.scales.secondary.fraction(other.values), strict=True
+            )
+            apart = [float(a - b) for a, b in heights if not math.isnan(a - b)]
+            if any(a * b < 0 for a, b in pairwise(apart)):
+                names = f"“{one_line(one.name, longest=40)}” and “{one_line(other.name, longest=40)}”"
+                return [
+                    Finding(
+                        code="crossing-lines",
+                        severity="note",
+                        message=f"{names} cross, but on two axes: another scale would move the crossing",
+                        mend="say that the crossing means nothing, or draw one of them as bars",
+                        where="both axes",
+                    )
+                ]
+    return []

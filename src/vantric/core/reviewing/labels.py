@@ -1,0 +1,102 @@
+"""Findings over the labels of a tally: totals among them, numbers, near misses."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+
+from vantric.core.counting.relabel import same_spelling
+from vantric.core.counting.tally import Tally
+from vantric.core.numbers.shown import one_line, quoted
+from vantric.core.reviewing.finding import Finding
+
+_TOTAL = re.compile(r"(?:grand |sub)?(?:total|sum)s?|overall|all|gesamt|summe|somme", re.IGNORECASE)
+_NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
+_FEWEST_NUMBERS, _MOST_LABELS, _SHORTEST = 10, 3000, 6
+
+
+def is_total(label: str) -> bool:
+    """Whether a label says that its row is a total."""
+    return _TOTAL.fullmatch(label.strip(" :.")) is not None
+
+
+def total_row(tally: Tally) -> list[Finding]:
+    """Find a category that is the total of all others: it would take half of everything."""
+    whole = float(tally.total)
+    for label, value in tally.as_dict().items():
+        if is_total(label) and len(tally.categories) > 2 and abs(2 * float(value) - whole) <= 1e-9 * whole:
+            return [
+                Finding(
+                    code="total-row",
+                    severity="error",
+                    message=f"'{one_line(label)}' is counted as a category, and it is the total of all others",
+                    mend="leave that row out of the source: every percent is half of what it should be",
+                    where=tally.origin.by or "labels",
+                )
+            ]
+    return []
+
+
+def numbers_as_labels(tally: Tally) -> list[Finding]:
+    """Find a column of measurements that is counted as if its values were categories."""
+    labels = tally.categories
+    numbers = [label for label in labels if _NUMBER.fullmatch(label.strip())]
+    broken = any("." in label or "," in label for label in numbers)
+    if len(numbers) < max(_FEWEST_NUMBERS, len(labels)) or not (broken or 2 * len(labels) > float(tally.records)):
+        return []
+    return [
+        Finding(
+            code="numbers-as-labels",
+            severity="warning",
+            message=f"all {len(labels)} categories are numbers, such as {quoted(labels[:3])}: measurements?",
+            mend="count a column of labels, or put the numbers into classes first",
+            where=tally.origin.by or "labels",
+        )
+    ]
+
+
+def near_labels(tally: Tally) -> list[Finding]:
+    """Find labels that differ by one letter: a slip of the keyboard makes one category two."""
+    if len(tally.categories) > _MOST_LABELS:
+        return []
+    pairs = list(_near_pairs([label for label in tally.categories if len(label) >= _SHORTEST]))
+    if not pairs:
+        return []
+    shown = "; ".join(quoted(pair) for pair in pairs[:3])
+    more = f"; and {len(pairs) - 3} more pairs" if len(pairs) > 3 else ""
+    return [
+        Finding(
+            code="near-labels",
+            severity="warning",
+            message=f"labels that differ by one letter are counted apart: {shown}{more}",
+            mend="give them one spelling in the source, if they mean the same",
+            where=tally.origin.by or "labels",
+        )
+    ]
+
+
+def _near_pairs(labels: Sequence[str]) -> Iterator[tuple[str, str]]:
+    """Yield pairs that differ by one letter more, less or other: they share what is left when one letter is taken."""
+    shapes: dict[str, list[str]] = {}
+    seen: set[tuple[str, str]] = set()
+    for label in labels:
+        plain = same_spelling(label)
+        for shape in {plain, *(plain[:at] + plain[at + 1 :] for at in range(len(plain)))}:
+            for other in shapes.get(shape, ()):
+                pair = (other, label)
+                if pair not in seen and _one_letter_apart(same_spelling(other), plain):
+                    seen.add(pair)
+                    yield pair
+            shapes.setdefault(shape, []).append(label)
+
+
+def _one_letter_apart(one: str, other: str) -> bool:
+    """Whether two texts differ by one letter; a digit tells things apart on purpose."""
+    short, long = sorted((one, other), key=len)
+    if len(long) - len(short) > 1 or short == long:
+        return False
+    at = next((place for place, (a, b) in enumerate(zip(short, long, strict=False)) if a != b), len(short))
+    same = short[at + 1 :] == long[at + 1 :] if len(short) == len(long) else short[at:] == long[at + 1 :]
+    signs = long[at : at + 1] + (short[at : at + 1] if len(short) == len(long) else "")
+    lone = {long[at - 1 : at], long[at + 1 : at + 2]} <= {"", " "}  # a word of one letter: Line A, Line B
+    return same and signs.isalpha() and not lone
