@@ -21,6 +21,7 @@ if TYPE_CHECKING:
         review,
         tally,
     )
+    from vantric.api.relating import gap, relate
     from vantric.api.table import ParetoTable
     from vantric.core.axes import Scale, ScalePair, Suggestion, align, suggest_axes
     from vantric.core.charting import WORDS, Area, Bars, Line, Points, Reference, Stems, Steps
@@ -54,9 +55,11 @@ _HOMES = {
     "combine": "vantric.api.combine",
     "compare": "vantric.api.functions",
     "crosstab": "vantric.api.functions",
+    "gap": "vantric.api.relating",
     "pareto": "vantric.api.functions",
     "pareto_chart": "vantric.api.functions",
     "read_chart": "vantric.api.functions",
+    "relate": "vantric.api.relating",
     "review": "vantric.api.functions",
     "suggest_axes": "vantric.core.axes",
     "tally": "vantric.api.functions",
@@ -89,9 +92,11 @@ __all__ = [
     "combine",
     "compare",
     "crosstab",
+    "gap",
     "pareto",
     "pareto_chart",
     "read_chart",
+    "relate",
     "review",
     "suggest_axes",
     "tally",

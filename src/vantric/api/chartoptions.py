@@ -47,6 +47,7 @@ class ChartOptions(LookOptions, total=False):
     label_place: str
     cumulative: str
     unit: str | None
+    intervals: bool
 
 
 class TallyChartOptions(LookOptions, total=False):

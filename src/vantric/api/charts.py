@@ -8,6 +8,7 @@ from vantric.api.chart import Chart, PanelChart
 from vantric.core import charting
 from vantric.core.charting import TallyWish, Wish
 from vantric.core.counting import Comparison, Crosstab, ParetoTable, Tally
+from vantric.core.inference import certainty_of
 from vantric.report.chartsentence import chart_sentence
 from vantric.report.comparisonsentence import comparison_sentence
 from vantric.report.sentence import pareto_sentence
@@ -24,7 +25,15 @@ def chart_of(
         return charting.strata_panels(result, wish, description=description)
     if result.within:
         return charting.drill_panels(result, wish, description=description)
-    return charting.pareto_chart(result, wish, description=description)
+    if not wish.intervals:
+        return charting.pareto_chart(result, wish, description=description)
+    sure = certainty_of(result)
+    spreads = {row.category: (row.low, row.high, row.even_low, row.even_high) for row in sure.rows}
+    said = f"{description} {sure.sentence()}"
+    if wish.note is True:
+        about = "intervals: 95 %, all shares at once; band: if all were equally likely"
+        wish = replace(wish, note="; ".join(filter(None, (charting.chart_note(result, wish), about))))
+    return charting.pareto_chart(result, wish, description=said, spreads=spreads)
 
 
 def tallied_chart(found: Tally | Crosstab, wish: TallyWish) -> charting.Chart:

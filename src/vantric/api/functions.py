@@ -232,6 +232,9 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything
         The signs of numbers, and the currency before or after amounts.
     si : bool
         Whether amounts are written with a prefix of the International System of Units: 150 k.
+    intervals : bool
+        Whether each bar of a table of counts has the interval of its share, and the band is drawn in which the bars
+        would lie if all categories were equally likely; see `ParetoTable.certainty`.
     panels : bool
         Whether the strata of a split are set side by side, each in percent of its own total; else each bar is stacked.
         A drill-down always is.
@@ -355,14 +358,27 @@ def category_colours(table: counting.ParetoTable, theme: str = "light") -> dict[
 
 def review(
     result: counting.Tally | counting.ParetoTable | counting.Comparison | ScalePair | charting.Chart,
+    *,
+    ignore: Sequence[str] = (),
 ) -> list[Finding]:
     """Return what is wrong or risky in a tally, a Pareto table, a comparison, a chart or two scales, and the mend.
+
+    Parameters
+    ----------
+    result
+        What is reviewed; it is never changed.
+    ignore
+        Codes of findings that are not wanted.
 
     Returns
     -------
     list of Finding
         Each with `code`, `severity` (error, warning or note), `message`, `mend` and `where`.
     """
+    return [finding for finding in _review(result) if finding.code not in ignore]
+
+
+def _review(result: object) -> list[Finding]:
     if isinstance(result, counting.ParetoTable):
         return review_pareto(result)
     if isinstance(result, counting.Comparison):

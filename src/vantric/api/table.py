@@ -15,6 +15,8 @@ from vantric.report.sentence import pareto_sentence
 if TYPE_CHECKING:
     import pandas as pd
 
+    from vantric.core.inference import Certainty
+
 
 @dataclass(frozen=True, eq=False, repr=False)
 class ParetoTable(counting.ParetoTable):
@@ -31,6 +33,34 @@ class ParetoTable(counting.ParetoTable):
         made = object.__new__(cls)
         vars(made).update(vars(table), within=tuple((name, cls.of(inner)) for name, inner in table.within))
         return made
+
+    def certainty(self, *, level: float = 0.95, resamples: int = 10_000, start: int = 1) -> Certainty:
+        """Return how sure the ranking of a table of counts is.
+
+        Parameters
+        ----------
+        level
+            The chance that the intervals of all shares hold at once, and that a rank lies in its range.
+        resamples
+            How often the table is drawn again with the observed shares.
+        start
+            What the random numbers begin with: the same gives the same.
+
+        Returns
+        -------
+        Certainty
+            Its `rows` have `low` and `high` around the percent (Goodman's simultaneous intervals, 1965),
+            `lowest_rank` and `highest_rank`, the `chance` to be one of the vital few, and `even_low` and `even_high`:
+            where the bar of this rank would lie if all categories were equally likely. `sentence()` says it in words.
+
+        Raises
+        ------
+        RankError
+            For weights and rates.
+        """
+        from vantric.core.inference import certainty_of
+
+        return certainty_of(self, level=level, resamples=resamples, start=start)
 
     def to_frame(self) -> pd.DataFrame:
         """Return the rows as a pandas DataFrame, in the columns of the contract, percents unrounded.

@@ -128,6 +128,7 @@ class TableLook(Look):
     cumulative: Literal["percent", "frequency", "none"] = "percent"
     unit: str | None = None
     panels: bool = False
+    intervals: bool = False
 
 
 class TallyLook(Look):

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import textwrap
+from collections.abc import Iterable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -12,6 +14,7 @@ from vantric.cli import output
 from vantric.cli.sections import SectionedCommand, in_section
 from vantric.cli.sourceoptions import Command, counting_options, decorated
 from vantric.core.numbers.shown import counted
+from vantric.core.reviewing import Finding
 from vantric.errors import ColumnError
 from vantric.sources import Counting, Opening
 
@@ -60,8 +63,7 @@ def command(
         }  # fmt: skip
         click.echo(json.dumps(plain, ensure_ascii=False, indent=2))
     else:
-        told = [output.lines([], findings).strip("\n")] if findings else []
-        click.echo("\n".join([_headline(findings), *told, *found.relations]))
+        click.echo("\n".join([_headline(findings), *_told(findings), *_wrapped(found.relations)]))
     return 1 if strict and any(finding.severity == "error" for finding in findings) else 0
 
 
@@ -90,7 +92,22 @@ def is_chart_file(source: str) -> bool:
         return b'"vantric/chart"' in file.read(4096)
 
 
-def _headline(findings: list) -> str:  # type: ignore[type-arg]
+def _told(findings: list[Finding]) -> list[str]:
+    """Return each finding with its code, and the mend below it."""
+    lines = []
+    for one in findings:
+        lines += ["", *_wrapped([f"{one.severity} ({one.code}): {one.message}"])]
+        if one.mend:
+            lines += _wrapped([f"  Mend: {one.mend}"])
+    return [*lines, ""] if lines else []
+
+
+def _wrapped(texts: Iterable[str]) -> list[str]:
+    width = output.terminal()["width"]
+    return [line for text in texts for line in textwrap.wrap(text, width, subsequent_indent="  ")]
+
+
+def _headline(findings: list[Finding]) -> str:
     if not findings:
         return "Nothing was found."
     numbers = [(kind, sum(one.severity == kind for one in findings)) for kind in ("error", "warning", "note")]

@@ -152,7 +152,14 @@ def _set_limits(ax: Axes, plan: Plan, share: tuple[float, float, float, float]) 
         axes.set_ylim(categories[::-1] if plan.lying else values)
 
 
-_LEVELS = {"grid": _GRID, "leader": _LEADER, "reference": _LEADER - 1, "band-edge": _GRID, "parting": _RULES - 5}
+_LEVELS = {
+    "grid": _GRID,
+    "leader": _LEADER,
+    "reference": _LEADER - 1,
+    "interval": _LINE - 2,
+    "band-edge": _GRID,
+    "parting": _RULES - 5,
+}
 
 
 class _Pen:
@@ -254,7 +261,7 @@ class _Pen:
                 linestyles=(0, dash) if dash else "solid",
                 capstyle="butt",
             )
-            if role == "reference":
+            if role in ("reference", "interval"):
                 halo = Stroke(linewidth=self._width(role) + 2 * _HALO * _POINTS, foreground=self._theme.ground)
                 solid = LineCollection(segments, colors=self._theme.ground, linewidths=0)
                 solid.set_path_effects([halo])

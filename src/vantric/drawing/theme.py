@@ -71,7 +71,7 @@ class Theme:
 _WIDTHS = MappingProxyType(
     {
         "line": 2.4, "line-2": 2.4, "cut": 1.8, "axis": 1.1, "zero": 1.4, "total-tick": 2.0, "grid": 1.0,
-        "parting": 1.2, "leader": 0.9, "reference": 1.8, "band-edge": 1.0,
+        "parting": 1.2, "leader": 0.9, "interval": 1.3, "reference": 1.8, "band-edge": 1.0,
     }
 )  # fmt: skip
 _DASHES = {"cut": (5.0, 3.0), "line-2": (4.0, 2.0), "reference": (7.0, 3.0)}
@@ -94,7 +94,7 @@ LIGHT = Theme(
             "series-5": "#4b8ab8", "series-6": "#5e4d3a", "series-7": "#241c3a",
             "mark-1": "#9a1f1a", "mark-2": "#7a2bd0", "mark-3": "#1f8a88", "mark-4": "#3a0a22", "mark-5": "#c445c4",
             "zero": "#5f5349", "leader": "#857667", "reference": "#25523a", "reference-text": "#25523a",
-            "band": "#25523a", "band-edge": "#25523a",
+            "band": "#25523a", "band-edge": "#25523a", "interval": "#211a16",
         }
     ),
     widths=_WIDTHS,
@@ -123,7 +123,7 @@ DARK = Theme(
             "series-5": "#3870a8", "series-6": "#d8c8ae", "series-7": "#8b7bc0",
             "mark-1": "#e0457b", "mark-2": "#f7f3b8", "mark-3": "#8a5cf5", "mark-4": "#9bd84a", "mark-5": "#e8a0d8",
             "zero": "#bcae9d", "leader": "#84776a", "reference": "#8fd0a6", "reference-text": "#8fd0a6",
-            "band": "#8fd0a6", "band-edge": "#8fd0a6",
+            "band": "#8fd0a6", "band-edge": "#8fd0a6", "interval": "#f3ebe0",
         }
     ),
     widths=_WIDTHS,
@@ -151,7 +151,7 @@ PRINT = Theme(
             "series-5": "#c4c4c4", "series-6": "#5e5e5e", "series-7": "#e0e0e0",
             "mark-1": _BLACK, "mark-2": "#4a4a4a", "mark-3": _BLACK, "mark-4": "#4a4a4a", "mark-5": _BLACK,
             "zero": "#3a3a3a", "leader": "#6a6a6a", "reference": _BLACK, "reference-text": _BLACK,
-            "band": "#6a6a6a", "band-edge": "#6a6a6a",
+            "band": "#6a6a6a", "band-edge": "#6a6a6a", "interval": _BLACK,
         }
     ),
     widths=_WIDTHS,

@@ -41,12 +41,12 @@ def _rows(records: Records, by: str, count: str, percent: str | None, cumulative
         amount = _number(row[at[count]], f"{records.place}, {where}, column '{count}'")
         if amount is None:
             raise AmountError(f"{records.place}, {where}, column '{count}' is empty; give the frequency of every row")
-        cells = {}
+        cells: dict[str, Any] = {}
         for name, column in (("percent", percent), ("cumulative", cumulative)):
             cell = None if column is None else row[at[column]]
             cells[name] = _number(cell, f"{records.place}, {where}, column '{column}'")
             cells[f"{name}_text"] = "" if cell is None else _written(cell)
-        found.append(SheetRow(where, label_text(row[at[by]]) or "", amount, **cells))  # type: ignore[arg-type]
+        found.append(SheetRow(where, label_text(row[at[by]]) or "", amount, **cells))
     return found
 
 

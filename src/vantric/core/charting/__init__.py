@@ -5,7 +5,7 @@ from vantric.core.charting.combination import CombinationWish, combination_chart
 from vantric.core.charting.comparisonchart import comparison_chart
 from vantric.core.charting.panelcharts import drill_panels, strata_panels
 from vantric.core.charting.panels import PanelChart, PanelPlan, make_panel_plan
-from vantric.core.charting.paretochart import cut_words, pareto_chart
+from vantric.core.charting.paretochart import chart_note, cut_words, pareto_chart
 from vantric.core.charting.plan import Box, Plan, TextMark
 from vantric.core.charting.planner import make_plan
 from vantric.core.charting.scaleschart import scales_chart
@@ -38,6 +38,7 @@ __all__ = [
     "TextMark",
     "Wish",
     "Wording",
+    "chart_note",
     "combination_chart",
     "comparison_chart",
     "crosstab_chart",

@@ -218,7 +218,14 @@ def _taken(desk: Desk, page: Page, marks: Marks, ends: LineEnds) -> Places:
             if x == x and y == y:
                 places.take(Box(x - radius - 1, y - radius - 1, x + radius + 1, y + radius + 1))
     zeros = (mark for mark in page.rules if mark.role == "zero")
-    for path in (*marks.paths, *marks.stems, *reference_rules(desk.chart, page.field), *zeros, *ends.leaders):
+    for path in (
+        *marks.paths,
+        *marks.stems,
+        *marks.whiskers,
+        *reference_rules(desk.chart, page.field),
+        *zeros,
+        *ends.leaders,
+    ):
         if len(path.xs) > 1:
             places.take_path(path.xs, path.ys)
     for text in ends.texts:

@@ -39,6 +39,8 @@ class Marks:
         The stack of each series of bars; None for bars of their own.
     partings
         Thin lines between bars that touch.
+    whiskers
+        The intervals of bars.
     """
 
     bars: RectMarks
@@ -49,6 +51,7 @@ class Marks:
     heaps: dict[int, Floats]
     stacks: tuple[int | None, ...] = ()
     partings: tuple[PathMark, ...] = ()
+    whiskers: tuple[PathMark, ...] = ()
 
 
 def set_marks(chart: Chart, field: Field, sizes: Sizes) -> Marks:
@@ -68,9 +71,11 @@ def set_marks(chart: Chart, field: Field, sizes: Sizes) -> Marks:
             areas += _areas(chart, one, field, shares)
         if one.kind == "stems":
             stems += _stems(chart, one, field, spots)
+    areas += _bands(chart, field)
     heaps = _heaps(bars.edges, field.count, stacks)
     partings = _partings(chart, bars.edges, field, stacks)
-    return Marks(bars, tuple(areas), tuple(paths), tuple(points), tuple(stems), heaps, stacks, partings)
+    whiskers = tuple(_whiskers(chart, field))
+    return Marks(bars, tuple(areas), tuple(paths), tuple(points), tuple(stems), heaps, stacks, partings, whiskers)
 
 
 def front(series: Series, more: int = 0) -> int:
@@ -173,6 +178,34 @@ def _stems(chart: Chart, series: Series, field: Field, spots: PointMarks) -> lis
         )
         for x, y in ends if x == x and y == y
     ]  # fmt: skip
+
+
+def _whiskers(chart: Chart, field: Field) -> list[PathMark]:
+    """Return the interval of each bar as a thin line with a short stroke at either end."""
+    found = []
+    for one, place in zip(chart.bars, chart.bar_places(), strict=True):
+        middle, half = place.start + place.width / 2, min(place.width / 6, 0.06)
+        for at, (low, high) in enumerate(one.spreads):
+            ends = np.clip(chart.scale_of(one).fraction(np.array([low, high])), 0.0, 1.0)
+            for across, along in (
+                ([middle, middle], ends), ([middle - half, middle + half], ends[[0, 0]]),
+                ([middle - half, middle + half], ends[[1, 1]]),
+            ):  # fmt: skip
+                xs, ys = field.points(at + np.array(across), along)
+                found.append(PathMark(xs, ys, "interval"))
+    return found
+
+
+def _bands(chart: Chart, field: Field) -> list[AreaMark]:
+    """Return the band of each series that has one, in steps from category to category, behind the bars."""
+    found = []
+    for one in chart.bars:
+        if one.band:
+            places = np.repeat(np.arange(field.count + 1.0), 2)[1:-1]
+            low, high = (chart.scale_of(one).fraction(np.repeat(ends, 2)) for ends in zip(*one.band, strict=True))
+            xs, ys = field.points(np.concatenate((places, places[::-1])), np.concatenate((low, high[::-1])))
+            found.append(AreaMark(xs, ys, "band", _FRONT["area"]))
+    return found
 
 
 def _heaps(edges: Floats, count: int, stacks: tuple[int | None, ...]) -> dict[int, Floats]:

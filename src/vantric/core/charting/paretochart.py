@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -13,11 +14,18 @@ from vantric.core.counting.cutoff import Cutoff
 from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.numbers.shown import distinct_lines, one_line
 from vantric.core.numbers.style import NumberStyle
+from vantric.errors import ChartError
 
 _PLAIN = Wish()
 
 
-def pareto_chart(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = "") -> Chart:
+#: Category -> its percent's interval, and that of the bar of its rank if all were equally likely.
+Spreads = Mapping[str, tuple[float, float, float, float]]
+
+
+def pareto_chart(
+    table: ParetoTable, wish: Wish = _PLAIN, *, description: str = "", spreads: Spreads | None = None
+) -> Chart:  # fmt: skip
     """Return the chart of a Pareto table.
 
     Bars show the frequencies on the primary axis, stacked by stratum if the table has such, and a line the cumulative
@@ -27,7 +35,7 @@ def pareto_chart(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = 
     total, by_frequency, style = float(table.total), wish.cumulative == "frequency", wish.wording.style
     whole = all(isinstance(value, int) for value in table.frequency.values())
     line = _line(table, wish)
-    bars = _bars(table, wish)
+    bars = tuple(_spread(one, table, spreads) if spreads else one for one in _bars(table, wish))
     wish.check_colours([*table.categories, *_names(bars), *([line.name] if line else [])])
     categories = distinct_lines(table.categories)
     return Chart(
@@ -45,6 +53,19 @@ def pareto_chart(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = 
         description=description,
         **_titles(table, wish, whole=whole),
         **wish.looks(),
+    )
+
+
+def _spread(bars: Bars, table: ParetoTable, spreads: Spreads) -> Bars:
+    """Give bars their intervals and the band of chance, in frequencies."""
+    if table.rest is not None or table.strata is not None or table.ordering != "frequency":
+        raise ChartError("intervals are for every category of a table in the order of frequency, none folded or parted")
+    of_total = float(table.total) / 100
+    ends = [spreads[name] for name in table.categories]
+    return replace(
+        bars,
+        spreads=tuple((of_total * low, of_total * high) for low, high, _, _ in ends),
+        band=tuple((of_total * low, of_total * high) for _, _, low, high in ends),
     )
 
 

@@ -78,7 +78,7 @@ def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, labels: Labe
         bands=reference_bands(chart, field),
         paths=(*marks.paths, *marks.stems),
         point_sets=marks.points,
-        rules=(*rules, *reference_rules(chart, field), *labels.leaders, *ends.leaders),
+        rules=(*rules, *reference_rules(chart, field), *marks.whiskers, *labels.leaders, *ends.leaders),
         swatches=page.legend.rects,
         swatch_areas=page.legend.areas,
         swatch_paths=page.legend.paths,

@@ -189,6 +189,10 @@ class Bars(Series):
         What the legend calls the leading bars and the others when some stand out.
     colours
         A colour a category as ``#rrggbb``, in place of the theme's; empty where the theme's stays.
+    spreads
+        The ends of a thin interval a bar, in the unit of the values; empty for none.
+    band
+        The ends of the band in which each bar would lie by chance alone; empty for none.
     """
 
     kind: ClassVar[str] = "bars"
@@ -197,6 +201,8 @@ class Bars(Series):
     strong_name: str = "Vital few"
     quiet_name: str = "Useful many"
     colours: tuple[str, ...] = ()
+    spreads: tuple[tuple[float, float], ...] = ()
+    band: tuple[tuple[float, float], ...] = ()
     role: str = "bar"
 
     @classmethod

@@ -27,6 +27,8 @@ class Wish(Look):
         What the line shows: the cumulative ``"percent"`` or ``"frequency"``; ``"none"`` for no line.
     unit
         What the frequencies are in, in place of the column's name.
+    intervals
+        Whether each bar has the interval of its share, and the band in which it would lie by chance is drawn.
     """
 
     points: PointPlace = "centre"
@@ -34,6 +36,7 @@ class Wish(Look):
     label_place: LabelPlace = "above"
     cumulative: Cumulative = "percent"
     unit: str | None = None
+    intervals: bool = False
 
     def __post_init__(self) -> None:
         """Refuse what is none; the chart itself checks its places."""

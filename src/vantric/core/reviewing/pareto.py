@@ -46,7 +46,7 @@ def _flat(table: ParetoTable) -> list[Finding]:
         Finding(
             code="flat-profile",
             severity="warning",
-            message=f"there are no vital few: {cut.count} of {table.size} categories reach {cut.percent} %, and an even "
+            message=f"there are no vital few: {cut.count} of {table.size} categories reach {cut.percent} %, an even "
             f"spread would need {even}",
             mend="look for another column to count by, or weigh the records by cost or time (weight=, --weight)",
             where=table.origin.by or "labels",

@@ -147,7 +147,21 @@ def _base_slip(
     wrong: Sequence[SheetRow], whole: Fraction, scale: int, rows: Sequence[SheetRow], totals: Sequence[SheetRow]
 ) -> str:
     """Return what base explains all wrong percents; nothing if none does."""
-    bases = [
+    for base, words in _bases(whole, rows, totals):
+        if (
+            base
+            and len(wrong) > 1
+            and all(_is(row.percent or Fraction(0), row.percent_text, float(scale * row.count / base)) for row in wrong)
+        ):
+            return words
+    return ""
+
+
+def _bases(
+    whole: Fraction, rows: Sequence[SheetRow], totals: Sequence[SheetRow]
+) -> list[tuple[Fraction, str]]:  # fmt: skip
+    """Return what people divide by instead of the total, and how to say so."""
+    return [
         (2 * whole, "the Total row was in the sum that it was divided by"),
         (max(row.count for row in rows), "it was divided by the largest row, not by the sum"),
         (Fraction(len(rows)), "it was divided by the number of rows"),
@@ -160,14 +174,6 @@ def _base_slip(
             for row in rows
         ),
     ]
-    for base, words in bases:
-        if (
-            base
-            and len(wrong) > 1
-            and all(_is(row.percent or Fraction(0), row.percent_text, float(scale * row.count / base)) for row in wrong)
-        ):
-            return words
-    return ""
 
 
 def _cumulative(rows: Sequence[SheetRow], right: Sequence[_Right], scale: int) -> list[Finding]:
@@ -206,12 +212,20 @@ def _running_slip(rows: Sequence[SheetRow], wrong: Sequence[int], scale: int) ->
         shifted = [Fraction(0), *sums[:-1]]
         if all(_close(rows[at].cumulative, float(shifted[at])) for at in wrong):
             return "its own row is not in it yet", plain
+    sums = list(accumulate(row.count for row in rows))
+    for base, words in _bases(sum((row.count for row in rows), Fraction(0)), rows, []):
+        if base and len(wrong) > 1 and all(_says(rows[at], float(scale * sums[at] / base)) for at in wrong):
+            return words, plain
     order = sorted(range(len(rows)), key=lambda at: -rows[at].count)
     whole = sum((row.count for row in rows), Fraction(0))
     running = dict(zip(order, accumulate(rows[at].count for at in order), strict=True))
     if len(wrong) > 1 and all(_close(rows[at].cumulative, float(scale * running[at] / whole)) for at in wrong):
         return "it belongs to the rows in descending order, and they are not sorted", "sort all columns together"
     return "", plain
+
+
+def _says(row: SheetRow, wanted: float) -> bool:
+    return row.cumulative is not None and _is(row.cumulative, row.cumulative_text, wanted)
 
 
 def _close(said: Fraction | None, wanted: float) -> bool:
