@@ -227,6 +227,40 @@ def scales() -> list[Line]:
     return [Line("(f) aligning 100 pairs, plain search beside", spent, beside, 3.0)]
 
 
+def reviewing(folder: Path) -> list[Line]:
+    """Review the demo log beside making its table; draw tables again beside the bare drawing of random numbers."""
+    import numpy as np
+
+    import vantric as vt
+    from vantric.core.inference import resampling
+    from vantric.core.reviewing import review_pareto
+
+    log = folder / "inspections.csv"
+
+    def reviewed() -> object:
+        return review_pareto(vt.pareto(log, "defect"))
+
+    lines = [
+        Line(
+            "(i) table of the demo log with its review", *in_turns(reviewed, lambda: vt.pareto(log, "defect"), 15), 1.1
+        )
+    ]
+    chance = np.random.default_rng(2)
+    counts = np.sort(chance.multinomial(4000, chance.dirichlet(np.ones(50))))[::-1] + 1
+
+    def again() -> object:
+        tables = resampling.drawn_again(counts, 10_000, np.random.default_rng(1))
+        ordered, owners = resampling.sorted_with_owner(tables)
+        ranges = resampling.rank_ranges(resampling.rank_counts(owners), 0.95)
+        return ranges, resampling.vital_chances(ordered, owners, 80.0, "reach")
+
+    def bare() -> object:
+        return np.random.default_rng(1).multinomial(counts.sum(), counts / counts.sum(), size=10_000)
+
+    lines.append(Line("(j) 10,000 tables of 50 categories, NumPy draws", *in_turns(again, bare, 15), 1.5))
+    return lines
+
+
 def print_lines(lines: Sequence[Line]) -> None:
     print(f"{'':48} {'Vantric':>9} {'peer':>9} {'ratio':>7} {'at most':>8}")
     for line in lines:
@@ -237,7 +271,8 @@ def print_lines(lines: Sequence[Line]) -> None:
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        lines = [*whole_processes(Path(folder)), *drawing(), *combinations(), *labels(), *tables(), *scales()]
+        home = Path(folder)
+        lines = [*whole_processes(home), *drawing(), *combinations(), *labels(), *tables(), *scales(), *reviewing(home)]
     print_lines(lines)
 
 

@@ -104,6 +104,7 @@ def main() -> None:
             "combine_crews.png": "combine crews.csv --x crew --area planned_hours=Planned "
             "--bars achieved_hours=Achieved --unit Planned=h --unit Achieved=h --log primary",
             "combine_overlay.png": f"combine {months} {firings} --overlay --label value",
+            "intervals.png": f"{log} {merged} --where \"kiln = 'Kiln 3'\" --intervals",
             "shares.png": f"tally inspections.csv --by defect {merged} --strip",
             "survey.png": f"pareto survey.csv --by answer --order {SCALE} --theme dark",
         }
@@ -115,7 +116,7 @@ def main() -> None:
             "columns.png": "columns inspections.csv",
             "tally.png": f"tally inspections.csv --by defect --split kiln {merged} --percent-of row",
             "compare_terminal.png": shifts,
-            "scales_terminal.png": "scales 0:160000 0:9.4",
+            "review.png": "review flawed_sheet.csv --by defect --count count --percent percent --cumulative cumulative",
         }
         for picture, command in terminals.items():
             terminal(command, vantric(command, folder)).save(SHOTS / picture)

@@ -23,7 +23,8 @@ class Help(unittest.TestCase):
     def test_options_stand_in_sections(self) -> None:
         found = self.sections("pareto")
         self.assertEqual(list(found), [
-            "What is counted", "The source", "How it is ranked, cut off and folded", "Rates", "Parts", "What the chart of the table shows",
+            "What is counted", "The source", "How it is ranked, cut off and folded", "Rates", "Parts", "How sure the ranking is",
+            "What the chart of the table shows",
             "How the chart looks",
             "What the chart says", "How the chart writes numbers", "What is written", "Others",
         ])  # fmt: skip

@@ -57,7 +57,7 @@ class Example(unittest.TestCase):
 class Readme(unittest.TestCase):
     pages = [
         (ROOT / name).read_text(encoding="utf-8")
-        for name in ("README.md", "docs/pareto.md", "docs/axes.md", "docs/combination.md")
+        for name in ("README.md", "docs/pareto.md", "docs/axes.md", "docs/combination.md", "docs/findings.md")
     ]
     text = "\n".join(pages)
 
@@ -77,7 +77,7 @@ class Readme(unittest.TestCase):
 
     def test_its_commands_run(self) -> None:
         commands = re.findall(
-            r"^    vantric ((?:pareto|tally|columns|compare|scales|combine|draw) .*)$", self.text, re.MULTILINE
+            r"^    vantric ((?:pareto|tally|columns|compare|scales|combine|draw|review) .*)$", self.text, re.MULTILINE
         )
         self.assertTrue(commands)
         with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
@@ -97,7 +97,7 @@ class Readme(unittest.TestCase):
         self.assertEqual([one.kind for one in chart.series], ["bars", "line"])
 
     def test_its_links_lead_somewhere(self) -> None:
-        for page, home in zip(self.pages, (ROOT, *[ROOT / "docs"] * 3), strict=True):
+        for page, home in zip(self.pages, (ROOT, *[ROOT / "docs"] * 4), strict=True):
             for target in re.findall(r"\]\(([^)#:]+)\)", page):
                 self.assertTrue((home / target).exists(), target)
         shots = {f"docs/screenshots/{path.name}" for path in (ROOT / "docs" / "screenshots").iterdir()}

@@ -75,5 +75,6 @@ def series_words(chart: Chart) -> list[str]:
 
 
 def silenced(findings: Sequence[Finding], codes: Sequence[str]) -> list[Finding]:
-    """Return the findings whose codes are not silenced."""
-    return [finding for finding in findings if finding.code not in codes]
+    """Return the findings whose codes are not silenced, the errors first."""
+    kept = [finding for finding in findings if finding.code not in codes]
+    return sorted(kept, key=lambda finding: ("error", "warning", "note").index(finding.severity))

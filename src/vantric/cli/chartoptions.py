@@ -56,7 +56,6 @@ _TABLE = in_section(
         help="What the line is.",
     ),
     click.option("--unit", metavar="TEXT", help="What the frequencies are in."),
-    click.option("--intervals", is_flag=True, help="How sure the bars are: intervals, and the band of mere chance."),
 )
 _TALLY = in_section(
     "What the chart shows",
@@ -109,7 +108,7 @@ _PLAIN = (
     "primary_title", "secondary_title", "thousands", "decimal", "decimals", "before_number", "after_number",
     "percent_sign", "si",
 )  # fmt: skip
-_OF_TABLE = ("points", "labels", "label_place", "cumulative", "unit", "intervals")
+_OF_TABLE = ("points", "labels", "label_place", "cumulative", "unit")
 _OF_TALLY = ("values", "together", "totals", "gap", "strip", "labels", "label_place")
 
 

@@ -19,8 +19,13 @@ from vantric.sources import Counting, Opening
 
 if TYPE_CHECKING:
     from vantric.core.counting import ParetoTable
+    from vantric.core.inference import Certainty
 
 
+[_intervals] = in_section(
+    "How sure the ranking is",
+    click.option("--intervals", is_flag=True, help="Intervals of the shares and ranks, in tables and pictures."),
+)
 [_panels] = in_section(
     "Parts", click.option("--panels", is_flag=True, help="The parts of a --split side by side, not stacked.")
 )
@@ -30,13 +35,14 @@ if TYPE_CHECKING:
 @click.argument("source")
 @counting_options
 @analysis_options
+@_intervals
 @_panels
 @chart_options
 @output.all_outputs
 @output.keeps_chart
 def command(
-    source: str, counting: Counting, opening: Opening, analysis: Analysis, panels: bool, look: dict[str, Any],
-    targets: tuple[Path, ...], form: str, chart_file: Path | None,
+    source: str, counting: Counting, opening: Opening, analysis: Analysis, panels: bool, intervals: bool,
+    look: dict[str, Any], targets: tuple[Path, ...], form: str, chart_file: Path | None,
 ) -> None:  # fmt: skip
     """Rank, cumulate and cut off the categories of a log.
 
@@ -47,19 +53,33 @@ def command(
     output.check_targets(targets, source, chart_file)
     if panels and not analysis.split:
         raise click.UsageError("--panels needs parts: name a second column with --split")
+    look = {**look, "intervals": intervals}
     wish = output.wish_of(look, kinds, chart_file)
     with output.reading(source):
         table = analysis.table(source, counting, opening)
-    findings = review_pareto(table)
+    findings, sure = review_pareto(table), _certainty(table) if intervals else None
     kept = output.kept_chart(chart_file, "pareto", lambda: _kept(source, counting, opening, analysis, look, panels))
     output.write_results(
-        targets, kinds, lambda kind: pareto_file(table, kind, findings), table, wish, panels=panels, kept=kept
+        targets, kinds, lambda kind: pareto_file(table, kind, findings, sure), table, wish, panels=panels, kept=kept
     )
     if form == "text":
         click.echo(_view(table, findings), nl=False, color=True)  # decided by the view already
+        click.echo("".join(f"{line}\n" for line in _sure_lines(sure)), nl=False)
     else:
-        click.echo(pareto_file(table, output.TEXTS[form], findings).decode(), nl=False)
+        click.echo(pareto_file(table, output.TEXTS[form], findings, sure).decode(), nl=False)
         output.tell_warnings(findings)
+
+
+def _certainty(table: ParetoTable) -> Certainty:
+    from vantric.core.inference import certainty_of
+
+    return certainty_of(table)
+
+
+def _sure_lines(sure: Certainty | None) -> list[str]:
+    from vantric.report.certaintydata import certainty_lines
+
+    return [] if sure is None else ["", *certainty_lines(sure, width=output.terminal()["width"])]
 
 
 def _kept(

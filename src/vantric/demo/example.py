@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from importlib.resources import files
 
-DATA = ("inspections.csv", "defect_families.csv", "firings.csv", "crews.csv", "survey.csv")
+DATA = (
+    "inspections.csv", "defect_families.csv", "firings.csv", "crews.csv", "survey.csv", "flawed_sheet.csv",
+    "flawed_chart.toml",
+)  # fmt: skip
 
 #: What each step is for, and its arguments behind ``vantric``.
 STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
@@ -114,6 +117,20 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     (
         "For whoever asks for parts of a whole: one bar to 100 %, every part named.",
         ("tally", "inspections.csv", "--by", "defect", "--merge-spellings", "--strip", "--out", "shares.png"),
+    ),
+    (
+        "How sure is the ranking of the smallest kiln? Intervals, ranks, chances to be vital.",
+        ("pareto", "inspections.csv", "--by", "defect", "--merge-spellings", "--where", "kiln = 'Kiln 3'",
+         "--intervals", "--out", "intervals.png", "--out", "intervals.csv"),
+    ),
+    (
+        "A sheet that came by mail: every cell worked out again, and the slip that explains it.",
+        ("review", "flawed_sheet.csv", "--by", "defect", "--count", "count", "--percent", "percent", "--cumulative",
+         "cumulative"),
+    ),
+    (
+        "And a chart with nearly every fault that a chart can have.",
+        ("review", "flawed_chart.toml"),
     ),
     (
         "How was the survey answered? In the order of its scale, without a cut-off; a third are missing.",

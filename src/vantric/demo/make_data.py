@@ -61,6 +61,62 @@ _CREWS = (
 )  # fmt: skip
 
 
+#: A Pareto sheet as it may come by mail: not sorted, divided by a sum with the Total row in it, rounded and added up.
+FLAWED_SHEET = """defect,count,percent,cumulative
+Pinhole,88,19.0,19.0
+Warping,44,9.5,28.5
+Edge chip,61,13.2,41.7
+Scratch,38,8.2,49.9
+Total,231,49.9,
+"""
+#: A chart with nearly every fault that a chart can have.
+FLAWED_CHART = """format = "vantric/chart"
+version = 1
+kind = "series"
+
+[given]
+categories = ["Pressing", "Glazing", "Kilns", "Packing"]
+
+[[given.series]]
+kind = "bars"
+name = "Tiles"
+values = [640, 590, 610, 655]
+unit = "tiles"
+
+[[given.series]]
+kind = "bars"
+name = "Energy"
+values = [310, 300, 420, 90]
+unit = "kWh"
+
+[[given.series]]
+kind = "line"
+name = "Rejected"
+values = [4.2, 3.9, 5.1, 4.4]
+unit = "%"
+
+[[given.series]]
+kind = "line"
+name = "Hours"
+values = [90, 40, 95, 30]
+axis = "secondary"
+
+[[given.series]]
+kind = "steps"
+name = "Staff"
+values = [500, 900, 400, 950]
+
+[chart]
+title = "Everything at once"
+together = "stacked"
+policy = "separate"
+without_zero = ["primary"]
+primary_limits = [300, 900]
+clip = true
+secondary_title = ""
+"""
+
+
 class _Dice:
     """Draws from `random()` alone."""
 
@@ -83,13 +139,15 @@ class _Dice:
 
 
 def make_all() -> dict[str, str]:
-    """Return file name -> content of the five demo files."""
+    """Return file name -> content of the demo files."""
     return {
         "inspections.csv": _inspections(_Dice(_START)),
         "defect_families.csv": _csv(("defect", "family"), ((defect, family) for defect, _, family in DEFECTS)),
         "firings.csv": _firings(_Dice(_START + 1)),
         "crews.csv": _crews(_Dice(_START + 2)),
         "survey.csv": _survey(_Dice(_START + 3)),
+        "flawed_sheet.csv": FLAWED_SHEET,
+        "flawed_chart.toml": FLAWED_CHART,
     }
 
 
@@ -156,7 +214,7 @@ def _csv(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
 
 
 def main(folder: Path = Path(__file__).parent / "data") -> None:
-    """Write the five files into a folder."""
+    """Write the files into a folder."""
     folder.mkdir(parents=True, exist_ok=True)
     for name, content in make_all().items():
         (folder / name).write_text(content, encoding="utf-8", newline="")

@@ -15,14 +15,22 @@ from vantric.report.sentence import pareto_sentence
 
 if TYPE_CHECKING:
     from vantric.core.counting import Comparison, Crosstab, ParetoTable
+    from vantric.core.inference import Certainty
 
 #: The endings of tables.
 TABLES = ("csv", "json", "xlsx", "md", "html")
 _PERCENTS = frozenset({"percent", "cumulative_percent"})
 
 
-def pareto_file(table: ParetoTable, kind: str, findings: Iterable[Finding]) -> bytes:
-    """Return a Pareto table as a ``csv``, ``json``, ``xlsx``, ``md`` or ``html`` file."""
+def pareto_file(
+    table: ParetoTable, kind: str, findings: Iterable[Finding], sure: Certainty | None = None
+) -> bytes:  # fmt: skip
+    """Return a Pareto table as a ``csv``, ``json``, ``xlsx``, ``md`` or ``html`` file.
+
+    How sure its ranking is stands in the JSON, and in columns of ``csv`` and ``xlsx``; in the others below the table.
+    """
+    if sure is not None and kind in ("csv", "json", "xlsx"):
+        return _sure_file(table, kind, findings, sure)
     if kind == "xlsx":
         return _workbook(table)
     if kind == "html":
@@ -35,12 +43,28 @@ def pareto_file(table: ParetoTable, kind: str, findings: Iterable[Finding]) -> b
     return text.encode("utf-8", "backslashreplace")
 
 
-def _workbook(table: ParetoTable) -> bytes:
+def _sure_file(table: ParetoTable, kind: str, findings: Iterable[Finding], sure: Certainty) -> bytes:
+    from vantric.report.certaintydata import certainty_object, with_certainty
+
+    if kind == "json":
+        found = paretodata.pareto_object(table, findings)
+        return tallydata.as_json({**found, "certainty": certainty_object(sure)}).encode()
+    head, rows = with_certainty(*paretodata.pareto_rows(table), sure)
+    if kind == "csv":
+        return csv_text(head, rows).encode("utf-8", "backslashreplace")
+    return _workbook(table, head, rows, sure.sentence())
+
+
+def _workbook(
+    table: ParetoTable, head: list[str] | None = None, rows: list[list[Any]] | None = None, more: str = ""
+) -> bytes:
     from vantric.report.workbook import Sheet, workbook
 
-    head, rows = paretodata.pareto_rows(table)
+    if head is None or rows is None:
+        head, rows = paretodata.pareto_rows(table)
     sheet = Sheet(f"Pareto of {table.origin.by}" if table.origin.by else "Pareto", head, rows, _PERCENTS)
-    return workbook([sheet], [pareto_sentence(table), table.tally.base(), *table_notes(table)])
+    notes = [pareto_sentence(table), table.tally.base(), *table_notes(table), more]
+    return workbook([sheet], [note for note in notes if note])
 
 
 def tally_file(found: Tally | Crosstab, kind: str, findings: Iterable[Finding], of: Any = None) -> bytes:

@@ -19,7 +19,8 @@ _WARNINGS = ("mean-of-rates",)
 def review_chart(chart: Chart) -> list[Finding]:
     """Return what is risky in a chart, and what was decided for the user."""
     said = [_remark(remark) for remark in chart.remarks]
-    return [*review_scales(chart.scales), *review_axes(chart), *review_marks(chart), *said]
+    clipped = review_scales(chart.scales)[: None if chart.secondary_axis else 1]
+    return [*clipped, *review_axes(chart), *review_marks(chart), *said]
 
 
 def _remark(remark: Remark) -> Finding:

@@ -27,7 +27,7 @@ def total_row(tally: Tally) -> list[Finding]:
         if is_total(label) and len(tally.categories) > 2 and abs(2 * float(value) - whole) <= 1e-9 * whole:
             return [
                 Finding(
-                    code="total-row",
+                    code="total-as-category",
                     severity="error",
                     message=f"'{one_line(label)}' is counted as a category, and it is the total of all others",
                     mend="leave that row out of the source: every percent is half of what it should be",
@@ -97,6 +97,8 @@ def _one_letter_apart(one: str, other: str) -> bool:
         return False
     at = next((place for place, (a, b) in enumerate(zip(short, long, strict=False)) if a != b), len(short))
     same = short[at + 1 :] == long[at + 1 :] if len(short) == len(long) else short[at:] == long[at + 1 :]
+    if len(short) == len(long) and at == 0:
+        return False  # cracks and tracks: slips seldom begin a word
     signs = long[at : at + 1] + (short[at : at + 1] if len(short) == len(long) else "")
     lone = {long[at - 1 : at], long[at + 1 : at + 2]} <= {"", " "}  # a word of one letter: Line A, Line B
     return same and signs.isalpha() and not lone

@@ -17,6 +17,7 @@ if TYPE_CHECKING:
 _FEWEST_FLAT = 6  # categories, below which a profile has no shape
 _FLAT = 0.9  # of the categories that an even spread would need
 _LARGE = 10.0  # percent
+_SMALL_BASE, _FEWEST_ROWS = 20, 5  # records, and categories
 _MANY = 60  # bars whose labels still stand beside each other
 
 
@@ -26,6 +27,7 @@ def review_pareto(table: ParetoTable) -> list[Finding]:
         *review_tally(table.tally),
         *_flat(table),
         *_rest_above_vital(table),
+        *_small_base(table),
         *_few_records(table),
         *_by_the_rule(table),
         *_tie_at_cutoff(table),
@@ -71,6 +73,24 @@ def _rest_above_vital(table: ParetoTable) -> list[Finding]:
             message=f"“{one_line(rest.label)}” ({number_text(held)}) is larger than a vital category "
             f"({number_text(least)})",
             mend="keep more categories (keep=, --keep), or say what is in the rest",
+            where=table.origin.by or "labels",
+        )
+    ]
+
+
+def _small_base(table: ParetoTable) -> list[Finding]:
+    """Tell percents of so few records that each is several points."""
+    records = float(table.tally.records)
+    weighed = table.origin.weight or table.origin.per
+    if weighed or table.size < _FEWEST_ROWS or not 0 < records < _SMALL_BASE:
+        return []
+    return [
+        Finding(
+            code="small-base",
+            severity="note",
+            message=f"the percents are of {number_text(table.tally.records)} records: one of them is "
+            f"{100 / records:.0f} percent points",
+            mend="show the counts, or wait for more records",
             where=table.origin.by or "labels",
         )
     ]

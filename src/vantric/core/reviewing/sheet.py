@@ -206,7 +206,10 @@ def _running_slip(rows: Sequence[SheetRow], wrong: Sequence[int], scale: int) ->
     if all(value is not None for value in said):
         sums = list(accumulate(value for value in said if value is not None))
         if all(_close(rows[at].cumulative, float(sums[at])) for at in wrong):
-            return "it is a running sum of rounded percents", plain
+            off = abs(float(sums[-1]) - scale) > 0.006 * scale
+            return (
+                "it is a running sum of wrong percents" if off else "it is a running sum of rounded percents"
+            ), plain
         if all(_close(rows[at].cumulative, float(said[at] or 0)) for at in wrong):
             return "it repeats the percent of its own row", plain
         shifted = [Fraction(0), *sums[:-1]]

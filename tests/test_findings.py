@@ -1,0 +1,171 @@
+"""Findings: each is found where it should be, documented, and nowhere else."""
+
+import re
+import unittest
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import vantric as vt
+from tests.folder import InFolder
+
+ROOT = Path(vt.__file__).parent
+PAGE = (ROOT.parent.parent / "docs" / "findings.md").read_text(encoding="utf-8")
+MONTHS = ["2026-01", "2026-02", "2026-03", "2026-04"]
+CREWS = ["Pressing", "Glazing", "Kilns", "Packing"]
+SERIES = [640.0, 590.0, 610.0, 655.0]
+
+
+def pareto(counts: dict[str, Any], **options: Any) -> vt.ParetoTable:
+    return vt.pareto(counts, **options)
+
+
+def chart(*series: Any, categories: Any = MONTHS, **options: Any) -> vt.Chart:
+    return vt.Chart(categories, series, **options)
+
+
+def weighed() -> vt.ParetoTable:
+    return vt.pareto({"d": ["a", "a", "a", "b"], "w": [1, 1, 1, 90]}, "d", weight="w")
+
+
+def rates() -> vt.ParetoTable:
+    return vt.pareto({"d": list("aab"), "n": [10, 10, 50]}, "d", per={"a": 20, "b": 50})
+
+
+#: Code -> what gives it.
+EXAMPLES: dict[str, Callable[[], Any]] = {
+    "total-as-category": lambda: pareto({"Pinhole": 60, "Crack": 40, "Total": 100}),
+    "similar-labels": lambda: pareto({"Edge chip": 60, "edge chip": 40}),
+    "near-labels": lambda: pareto({"Scratch": 60, "Scrach": 40}),
+    "more-missing": lambda: pareto({"d": ["a"] * 30 + [None] * 40}, by="d"),
+    "numbers-as-labels": lambda: vt.tally([f"{n / 7:.3f}" for n in range(40)]),
+    "percents-as-counts": lambda: pareto({"a": 38.1, "b": 35.5, "c": 26.4}),
+    "flat-profile": lambda: pareto({f"Cell {n}": 20 + n % 2 for n in range(8)}),
+    "rest-above-vital": lambda: pareto({"a": 300, "b": 90, "c": 12} | {f"d{n}": 7 for n in range(14)}, keep=3),
+    "tie-at-cut-off": lambda: pareto({"a": 60, "b": 20, "c": 20}),
+    "ties": lambda: pareto({"a": 60, "b": 20, "c": 20}),
+    "few-records": lambda: pareto({"a": 70, "b": 10, "c": 9, "d": 6, "e": 5}),
+    "rule-decides": lambda: pareto({"a": 68, "b": 25, "c": 3, "d": 2, "e": 1, "f": 1}),
+    "small-base": lambda: pareto({"a": 6, "b": 3, "c": 2, "d": 1, "e": 1}),
+    "rank-by-count": weighed,
+    "sum-of-rates": rates,
+    "many-categories": lambda: pareto({f"c{n}": 900 // (n + 1) for n in range(70)}),
+    "uneven-totals": lambda: vt.compare({"a": 10, "b": 5}, {"a": 100, "b": 50}),
+    "bars-without-zero": lambda: chart(vt.Bars("a", SERIES), include_zero=(False, None)),
+    "clipped-data": lambda: chart(vt.Bars("a", SERIES), primary_limits=(0, 600), clip=True),
+    "flat-series": lambda: chart(vt.Bars("a", SERIES), vt.Line("b", [4, 5, 4, 6], axis="primary")),
+    "untitled-axis": lambda: chart(vt.Bars("a", SERIES), primary_title=""),
+    "percent-as-counts": lambda: chart(vt.Bars("a", SERIES, axis="primary"), vt.Bars("b", SERIES, unit="%", axis="primary")),
+    "floating-line": lambda: chart(vt.Bars("n", [60, 30, 10]), vt.Line("Cumulative percent", [60, 90, 100], axis="secondary",
+                                   unit="%"), categories=["a", "b", "c"]),
+    "log-bars": lambda: chart(vt.Bars("a", SERIES), log="primary"),
+    "two-grids": lambda: chart(vt.Bars("a", SERIES), vt.Line("b", [4, 5, 4, 6], axis="secondary"), policy="separate"),
+    "crossing-lines": lambda: chart(vt.Line("a", [1, 9, 1, 9]), vt.Line("b", [900, 100, 900, 100], axis="secondary")),
+    "axis-chosen": lambda: chart(vt.Bars("a", SERIES, unit="t"), vt.Line("b", SERIES, unit="%")),
+    "unlike-stack": lambda: chart(vt.Bars("a", SERIES, unit="t", axis="primary"), vt.Bars("b", SERIES, unit="kWh",
+                                  axis="primary"), together="stacked"),
+    "wrong-cumulative": lambda: chart(vt.Bars("n", [60, 30, 10]), vt.Line("Cumulative percent", [60, 80, 100], unit="%",
+                                      axis="secondary"), categories=["a", "b", "c"]),
+    "not-descending": lambda: chart(vt.Bars("n", [10, 30, 60]), vt.Line("Cumulative percent", [10, 40, 100], unit="%",
+                                    axis="secondary"), categories=["a", "b", "c"]),
+    "many-series": lambda: chart(*(vt.Line(f"s{n}", SERIES) for n in range(8))),
+    "hidden-bars": lambda: chart(vt.Bars("a", SERIES, width=0.5), vt.Bars("b", [900] * 4, width=0.6), together="overlaid"),
+    "mean-of-rates": lambda: vt.combine({"m": ["2026-01", "2026-01"], "reject_rate": [2, 4]}, x="m", line="mean:reject_rate"),
+    "unordered-line": lambda: chart(vt.Line("a", SERIES), categories=CREWS),
+    "added-up": lambda: vt.combine({"m": ["2026-01", "2026-01"], "n": [2, 4]}, x="m", bars="n"),
+    "merged-spellings": lambda: vt.pareto(["Warping"] * 25 + ["warping"], merge_spellings=True),
+    "no-family": lambda: vt.pareto(["a"] * 25 + ["b"], families={"a": "A"}),
+    "no-unit": lambda: vt.pareto({"d": ["a"] * 25, "u": [*range(24), None]}, "d", unique="u"),
+}  # fmt: skip
+#: Said of sources only, or of sheets: shown by other tests.
+ELSEWHERE = {
+    "chosen-column", "total-row", "notes-below", "encoding", "wrong-percent", "wrong-total", "not-ending-at-100", "not-sorted",
+}  # fmt: skip
+
+
+class Each(unittest.TestCase):
+    def test_is_found_where_it_should_be(self) -> None:
+        for code, make in EXAMPLES.items():
+            with self.subTest(code=code):
+                found = [finding for finding in vt.review(make()) if finding.code == code]
+                self.assertEqual(len(found), 1)
+                self.assertTrue(found[0].message and found[0].where)
+                self.assertNotIn("\n", found[0].message)
+                self.assertTrue(found[0].mend or found[0].severity == "note")
+
+    def test_is_documented_with_its_severity_and_an_example(self) -> None:
+        documented = dict(re.findall(r"^\| `([a-z0-9-]+)` \| (error|warning|note)", PAGE, re.MULTILINE))
+        source = "\n".join(path.read_text(encoding="utf-8") for path in ROOT.rglob("*.py"))
+        said = set(re.findall(r'(?:code=|code, what = |Remark\(\s*|_error\(\s*)"([a-z0-9-]+)"', source))
+        self.assertEqual(set(documented), said)
+        self.assertEqual(set(documented), set(EXAMPLES) | ELSEWHERE)
+        for code, make in EXAMPLES.items():
+            [found] = [finding for finding in vt.review(make()) if finding.code == code]
+            self.assertEqual(documented[code], found.severity, code)
+
+    def test_can_be_silenced(self) -> None:
+        table = EXAMPLES["tie-at-cut-off"]()
+        codes = [finding.code for finding in vt.review(table)]
+        self.assertEqual(
+            [f.code for f in vt.review(table, ignore=["ties"])], [code for code in codes if code != "ties"]
+        )
+
+    def test_a_review_changes_nothing(self) -> None:
+        for make in EXAMPLES.values():
+            one, other = make(), make()
+            vt.review(one)
+            self.assertEqual(one, other)
+
+
+class FalseAlarms(InFolder):
+    """What is good gives no warning."""
+
+    def no_warning(self, result: Any) -> None:
+        found = [finding for finding in vt.review(result) if finding.severity != "note"]
+        self.assertEqual([(finding.code, finding.message) for finding in found], [])
+
+    def test_good_tables(self) -> None:
+        for counts in (
+            {"Pinhole": 88, "Warping": 61, "Edge chip": 44, "Scratch": 38, "Stain": 20, "Speck": 9, "Bloating": 5, "Drip": 3},
+            {"Line A": 100, "Line B": 40, "Line C": 12}, {"Kiln 1": 90, "Kiln 2": 70, "Kiln 3": 50},
+            {"2024": 50, "2025": 20, "2026": 10}, {f"{n}": 400 // n for n in range(1, 9)}, {"yes": 400, "no": 100},
+            {"a": 99.5, "b": 12.25, "c": 3.75}, {"Total loss": 60, "Chip": 30, "Crack": 5}, {"only": 25},
+            {"Cracks": 80, "Tracks": 15, "Glaze drip": 4, "Glaze drops": 1},
+        ):  # fmt: skip
+            with self.subTest(counts=counts):
+                self.no_warning(vt.pareto(counts))
+                self.no_warning(vt.tally(counts))
+                self.no_warning(vt.pareto_chart(counts))
+        self.no_warning(vt.compare({"a": 100, "b": 50}, {"a": 90, "b": 60}))
+
+    def test_good_charts(self) -> None:
+        rate = [4.2, 3.9, 5.1, 4.4]
+        for good in (
+            chart(vt.Bars("Fired", SERIES, unit="tiles"), vt.Line("Rejected", rate, unit="%")),
+            chart(vt.Bars("a", SERIES), vt.Bars("b", [300, 200, 250, 280])),
+            chart(vt.Bars("a", SERIES), vt.Bars("b", [300, 200, 250, 280]), together="stacked", totals=True),
+            chart(vt.Bars("a", SERIES), vt.Bars("b", [300, 200, 250, 280]), together="percent"),
+            chart(vt.Bars("a", SERIES), vt.Bars("b", [300, 200, 250, 280]), together="overlaid"),
+            chart(vt.Line("a", SERIES), vt.Line("b", [500, 640, 600, 610])),
+            chart(vt.Points("a", SERIES), categories=CREWS), chart(vt.Bars("a", SERIES), orientation="lying", categories=CREWS),
+            chart(vt.Area("Planned", [2400, 62, 18, 2]), vt.Bars("Done", [2401, 66, 14, 1.6]), log="primary"),
+            chart(vt.Bars("Margin", [3, -2, 1, -4], unit="EUR"), vt.Line("Fired", SERIES, unit="tiles")),
+            vt.tally({"a": 3, "b": 2}).chart(values="percent"), vt.tally({"a": 30, "b": 20}).chart(strip=True),
+            vt.crosstab({"d": list("aabbb"), "k": list("xyxxy")}, "d", "k").chart(together="stacked"),
+        ):  # fmt: skip
+            with self.subTest(chart=repr(good)):
+                self.no_warning(good)
+
+    def test_the_demo_data(self) -> None:
+        data = ROOT / "demo" / "data"
+        self.no_warning(vt.pareto(data / "inspections.csv", "defect", merge_spellings=True))
+        self.no_warning(
+            vt.pareto(data / "inspections.csv", "defect", count="pieces", weight="rework_cost", merge_spellings=True)
+        )
+        for options in (
+            {"x": "month", "bars": "first_firing=Fired", "line": "percent:rejected/first_firing=Rejected"},
+            {"x": "month", "bars": ["first_firing", "second_firing"], "line": "energy_kwh", "together": "stacked",
+             "secondary": "energy_kwh"},
+            {"x": "month", "bars": ["first_firing", "margin"]},
+        ):  # fmt: skip
+            self.no_warning(vt.combine(data / "firings.csv", **options))
