@@ -115,7 +115,6 @@ def main() -> None:
             "pareto_terminal.png": log,
             "columns.png": "columns inspections.csv",
             "tally.png": f"tally inspections.csv --by defect --split kiln {merged} --percent-of row",
-            "compare_terminal.png": shifts,
             "review.png": "review flawed_sheet.csv --by defect --count count --percent percent --cumulative cumulative",
         }
         for picture, command in terminals.items():

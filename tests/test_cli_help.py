@@ -26,7 +26,7 @@ class Help(unittest.TestCase):
             "What is counted", "The source", "How it is ranked, cut off and folded", "Rates", "Parts", "How sure the ranking is",
             "What the chart of the table shows",
             "How the chart looks",
-            "What the chart says", "How the chart writes numbers", "What is written", "Others",
+            "What the chart says", "How the chart writes numbers", "What is written", "What is said", "Others",
         ])  # fmt: skip
         self.assertIn("--weight", found["What is counted"])
         self.assertEqual(found["What is written"], ["--out", "--format", "--save-chart"])

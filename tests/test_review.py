@@ -152,6 +152,8 @@ class SideBySide(unittest.TestCase):
         self.assertAlmostEqual(first.percent, 100 * 1499 / 1850)
         self.assertAlmostEqual(sum(row.share for row in gap.rows), 100)
         self.assertEqual(gap.missing, ("New",))
+        frame = gap.to_frame()
+        self.assertEqual((next(iter(frame.columns)), frame["difference"].tolist()[0]), ("category", -351))
         self.assertEqual(
             gap.sentence(),
             "The largest difference is -351 at “Glaze”: 1,499 achieved of 1,850 planned; the lowest percent, 45.0 % at “Pack”, "

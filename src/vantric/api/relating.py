@@ -3,11 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import Any
+from dataclasses import asdict, dataclass
+from typing import TYPE_CHECKING, Any
 
+from vantric.core import inference
 from vantric.core.charting.series import Points
-from vantric.core.inference import Gap, Relation, gap_of, relation_of
+from vantric.core.inference import Relation, gap_of, relation_of
 from vantric.errors import RankError
+
+if TYPE_CHECKING:
+    import pandas as pd
+
+
+@dataclass(frozen=True)
+class Gap(inference.Gap):
+    """Planned and achieved, the largest difference first; made by `vantric.gap`."""
+
+    def to_frame(self) -> pd.DataFrame:
+        """Return a row a category as a pandas DataFrame, the largest difference first."""
+        import pandas as pd
+
+        return pd.DataFrame([asdict(row) for row in self.rows])
 
 
 def gap(
@@ -48,7 +64,8 @@ def gap(
         labels = list(categories) if categories is not None else [str(n) for n, _ in enumerate(planned, start=1)]
     first, second = names
     sides = _values(planned, first), _values(achieved, second)
-    return gap_of([str(label) for label in labels], *sides, (first, second))
+    found = gap_of([str(label) for label in labels], *sides, (first, second))
+    return Gap(found.rows, found.names, found.missing)
 
 
 def relate(

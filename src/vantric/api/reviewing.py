@@ -74,7 +74,6 @@ def series_words(chart: Chart) -> list[str]:
     return said
 
 
-def silenced(findings: Sequence[Finding], codes: Sequence[str]) -> list[Finding]:
-    """Return the findings whose codes are not silenced, the errors first."""
-    kept = [finding for finding in findings if finding.code not in codes]
-    return sorted(kept, key=lambda finding: ("error", "warning", "note").index(finding.severity))
+def errors_first(findings: Sequence[Finding]) -> list[Finding]:
+    """Return findings by severity."""
+    return sorted(findings, key=lambda finding: ("error", "warning", "note").index(finding.severity))

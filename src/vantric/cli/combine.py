@@ -174,10 +174,11 @@ def _reference(text: str) -> Any:
 @look_options
 @output.all_outputs
 @output.keeps_chart
+@output.reviews
 def command(
     source: str, opening: Opening, combination: Any, making: dict[str, Any], look: dict[str, Any],
-    targets: tuple[Path, ...], form: str, chart_file: Path | None,
-) -> None:  # fmt: skip
+    targets: tuple[Path, ...], form: str, chart_file: Path | None, reviewing: output.Reviewing,
+) -> int:  # fmt: skip
     """Set columns side by side as bars, lines and other series on one category axis and two value axes.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
@@ -193,7 +194,7 @@ def command(
     with output.reading(source):
         measures, series = combination.work_out(source, opening)
     chart = combined_chart(measures, series, wish)
-    findings = review_chart(chart)
+    findings = reviewing.kept(review_chart(chart))
     contents = [
         output.drawn(chart, kind) if kind in output.PICTURES else combined_file(measures, chart, kind, findings)
         for kind in kinds
@@ -207,6 +208,7 @@ def command(
     else:
         click.echo(combined_file(measures, chart, output.TEXTS[form], findings).decode(), nl=False)
         output.tell_warnings(findings)
+    return reviewing.status(findings)
 
 
 def _kept(

@@ -47,10 +47,11 @@ def _sides(command: Command) -> Command:
 @chart_options
 @output.all_outputs
 @output.keeps_chart
+@output.reviews
 def command(
     sources: tuple[str, ...], counting: Counting, opening: Opening, sides: Sides, look: dict[str, Any],
-    targets: tuple[Path, ...], form: str, chart_file: Path | None,
-) -> None:  # fmt: skip
+    targets: tuple[Path, ...], form: str, chart_file: Path | None, reviewing: output.Reviewing,
+) -> int:  # fmt: skip
     """Set before and after side by side: two parts of one source, or two sources.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
@@ -61,7 +62,7 @@ def command(
     wish = output.wish_of(look, kinds, chart_file)
     with output.reading(sources[0]):
         found = sides.compare(sources, counting, opening)
-    findings = review_comparison(found)
+    findings = reviewing.kept(review_comparison(found))
     kept = output.kept_chart(chart_file, "compare", lambda: _kept(sources, counting, opening, sides, look))
     output.write_results(targets, kinds, lambda kind: comparison_file(found, kind, findings), found, wish, kept=kept)
     if form == "text":
@@ -69,6 +70,7 @@ def command(
     else:
         click.echo(comparison_file(found, output.TEXTS[form], findings).decode(), nl=False)
         output.tell_warnings(findings)
+    return reviewing.status(findings)
 
 
 def _kept(

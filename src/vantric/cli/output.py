@@ -9,6 +9,7 @@ import sys
 import threading
 import warnings
 from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypedDict
 
@@ -149,6 +150,38 @@ def tell_warnings(findings: Iterable[Finding]) -> None:
     for finding in findings:
         if finding.severity != "note":
             click.echo(f"vantric: {finding.severity}: {finding.message}; {finding.mend}", err=True)
+
+
+@dataclass(frozen=True)
+class Reviewing:
+    """What is wanted of the findings: those that are not, and whether an error ends with status 1."""
+
+    strict: bool
+    ignore: tuple[str, ...]
+
+    def kept(self, findings: Iterable[Finding]) -> list[Finding]:
+        """Return the findings whose codes are not silenced."""
+        return [finding for finding in findings if finding.code not in self.ignore]
+
+    def status(self, findings: Iterable[Finding]) -> int:
+        """Return the exit status."""
+        return int(self.strict and any(finding.severity == "error" for finding in findings))
+
+
+def reviews(command: Callable[..., Any]) -> Callable[..., Any]:
+    """Add the options that say what is wanted of the findings; they arrive as `reviewing`."""
+    from vantric.cli.sourceoptions import decorated
+
+    def gather(values: dict[str, Any]) -> dict[str, Any]:
+        reviewing = Reviewing(values.pop("strict"), values.pop("ignore"))
+        return {**values, "reviewing": reviewing}
+
+    options = in_section(
+        "What is said",
+        click.option("--strict", is_flag=True, help="End with status 1 if the review finds an error."),
+        click.option("--ignore", multiple=True, metavar="CODE", help="Findings that are not wanted. Repeatable."),
+    )
+    return decorated(command, options, gather)
 
 
 def keeps_chart(command: Callable[..., Any]) -> Callable[..., Any]:

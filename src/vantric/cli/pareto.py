@@ -40,10 +40,11 @@ if TYPE_CHECKING:
 @chart_options
 @output.all_outputs
 @output.keeps_chart
+@output.reviews
 def command(
     source: str, counting: Counting, opening: Opening, analysis: Analysis, panels: bool, intervals: bool,
-    look: dict[str, Any], targets: tuple[Path, ...], form: str, chart_file: Path | None,
-) -> None:  # fmt: skip
+    look: dict[str, Any], targets: tuple[Path, ...], form: str, chart_file: Path | None, reviewing: output.Reviewing,
+) -> int:  # fmt: skip
     """Rank, cumulate and cut off the categories of a log.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The vital few are the
@@ -57,7 +58,7 @@ def command(
     wish = output.wish_of(look, kinds, chart_file)
     with output.reading(source):
         table = analysis.table(source, counting, opening)
-    findings, sure = review_pareto(table), _certainty(table) if intervals else None
+    findings, sure = reviewing.kept(review_pareto(table)), _certainty(table) if intervals else None
     kept = output.kept_chart(chart_file, "pareto", lambda: _kept(source, counting, opening, analysis, look, panels))
     output.write_results(
         targets, kinds, lambda kind: pareto_file(table, kind, findings, sure), table, wish, panels=panels, kept=kept
@@ -68,6 +69,7 @@ def command(
     else:
         click.echo(pareto_file(table, output.TEXTS[form], findings, sure).decode(), nl=False)
         output.tell_warnings(findings)
+    return reviewing.status(findings)
 
 
 def _certainty(table: ParetoTable) -> Certainty:

@@ -26,36 +26,37 @@ _SHEET = in_section(
     click.option("--percent", metavar="COL", help="Its column of percents: every cell is worked out again."),
     click.option("--cumulative", metavar="COL", help="Its column of cumulative percents."),
 )
-_RESULT = in_section(
+[_FORMAT] = in_section(
     "What is said",
-    click.option("--strict", is_flag=True, help="End with status 1 if an error is found."),
-    click.option("--ignore", multiple=True, metavar="CODE", help="Findings that are not wanted. Repeatable."),
-    click.option("--format", "form", type=click.Choice(["text", "json"]), default="text", show_default=True,
-                 help="What standard output gets."),
+    click.option(
+        "--format", "form", type=click.Choice(["text", "json"]), default="text", show_default=True,
+        help="What standard output gets.",
+    ),
 )  # fmt: skip
 
 
 def _options(command: Command) -> Command:
-    return decorated(command, (*_SHEET, *_RESULT), lambda values: values)
+    return decorated(command, (*_SHEET, _FORMAT), lambda values: values)
 
 
 @click.command("review", cls=SectionedCommand)
 @click.argument("source", metavar="SOURCE|CHARTFILE")
 @counting_options
 @_options
+@output.reviews
 def command(
-    source: str, counting: Counting, opening: Opening, percent: str | None, cumulative: str | None, strict: bool,
-    ignore: tuple[str, ...], form: str,
+    source: str, counting: Counting, opening: Opening, percent: str | None, cumulative: str | None, form: str,
+    reviewing: output.Reviewing,
 ) -> int:  # fmt: skip
     """Say what is wrong or risky, and the mend: in what is counted, in a sheet made elsewhere, or in a chart file.
 
     Nothing is changed or written.
     """
-    from vantric.api.reviewing import silenced
+    from vantric.api.reviewing import errors_first
 
     with output.reading(source):
         found = _reviewed(source, counting, opening, percent, cumulative)
-    findings = silenced(found.findings, ignore)
+    findings = errors_first(reviewing.kept(found.findings))
     if form == "json":
         plain = {
             "format": "vantric/review", "version": 1, "source": source, "relations": list(found.relations),
@@ -64,7 +65,7 @@ def command(
         click.echo(json.dumps(plain, ensure_ascii=False, indent=2))
     else:
         click.echo("\n".join([_headline(findings), *_told(findings), *_wrapped(found.relations)]))
-    return 1 if strict and any(finding.severity == "error" for finding in findings) else 0
+    return reviewing.status(findings)
 
 
 def _reviewed(

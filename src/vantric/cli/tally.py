@@ -34,6 +34,7 @@ if TYPE_CHECKING:
 @tally_chart_options
 @output.all_outputs
 @output.keeps_chart
+@output.reviews
 def command(
     source: str,
     counting: Counting,
@@ -45,7 +46,8 @@ def command(
     targets: tuple[Path, ...],
     form: str,
     chart_file: Path | None,
-) -> None:
+    reviewing: output.Reviewing,
+) -> int:
     """Count records by category, or by two columns.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
@@ -65,7 +67,7 @@ def command(
         found = found.transposed()
     totals = found if isinstance(found, Tally) else found.tally()
     output.check_counted(totals)
-    findings = review_tally(totals)
+    findings = reviewing.kept(review_tally(totals))
     wanted = chart_file is not None or any(kind in output.PICTURES for kind in kinds)
     shown = _shown(look, percent_of)
     chart = _chart(found, shown) if wanted else None
@@ -84,6 +86,7 @@ def command(
     else:
         click.echo(tally_file(found, output.TEXTS[form], findings, percent_of).decode(), nl=False)
         output.tell_warnings(findings)
+    return reviewing.status(findings)
 
 
 def _shown(look: dict[str, Any], percent_of: str | None) -> dict[str, Any]:

@@ -219,6 +219,9 @@ def _level_options(
             label, baseline, bar.top - 1.8 * gap, size, f"on-{role}", ha="right", rotation=90.0, figures=True
         )
         yield upright, owner
+    foot = bar.bottom + gap + FIGURE_DESCENT * size
+    if width <= bar.width - 0.4 * gap and foot + (FIGURE_ASCENT + 1) * size <= bar.top:
+        yield pen.line(label, middle, foot, size, f"on-{role}", ha="center", figures=True), owner
     yield pen.line(label, bar.left - gap, inside, size, "value", ha="right", figures=True), None
     yield pen.line(label, bar.right + gap, inside, size, "value", figures=True), None
 
