@@ -17,7 +17,7 @@ from odf.text import P as Paragraph
 
 import vantric as vt
 from tests.folder import InFolder
-from vantric.demo.example import DATA, data_file
+from vantric.demo.example import data_file
 from vantric.errors import ColumnError, SourceError
 
 COLUMN = {
@@ -76,7 +76,7 @@ def write_open_document(path: Path, rows: list[list[Any]]) -> None:
 
 class Formats(InFolder):
     def test_the_demo_files_give_the_same_tally_in_every_format(self) -> None:
-        for name in DATA:
+        for name in COLUMN:
             whole = vt.tally({"l": self.labels(name)}, "l")
             for kind, path in written(self.folder, name).items():
                 rows = {"xlsx": 500, "ods": 60}.get(kind)
