@@ -10,14 +10,16 @@ from vantric.core.counting.tally import Tally
 from vantric.core.numbers.shown import one_line, quoted
 from vantric.core.reviewing.finding import Finding
 
-_TOTAL = re.compile(r"(?:grand |sub)?(?:total|sum)s?|overall|all|gesamt|summe|somme", re.IGNORECASE)
+_TOTALS = frozenset({
+    "total", "totals", "grand total", "subtotal", "sum", "sums", "overall", "all", "gesamt", "summe", "somme", "totale",
+})  # fmt: skip
 _NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
 _FEWEST_NUMBERS, _MOST_LABELS, _SHORTEST = 10, 3000, 6
 
 
 def is_total(label: str) -> bool:
     """Whether a label says that its row is a total."""
-    return _TOTAL.fullmatch(label.strip(" :.")) is not None
+    return label.strip(" :.").casefold() in _TOTALS
 
 
 def total_row(tally: Tally) -> list[Finding]:
