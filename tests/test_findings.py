@@ -61,6 +61,7 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "log-bars": lambda: chart(vt.Bars("a", SERIES), log="primary"),
     "two-grids": lambda: chart(vt.Bars("a", SERIES), vt.Line("b", [4, 5, 4, 6], axis="secondary"), policy="separate"),
     "crossing-lines": lambda: chart(vt.Line("a", [1, 9, 1, 9]), vt.Line("b", [900, 100, 900, 100], axis="secondary")),
+    "coinciding-lines": lambda: chart(vt.Line("a", [1, 3, 2, 4]), vt.Line("b", [100, 300, 200, 400], axis="secondary")),
     "axis-chosen": lambda: chart(vt.Bars("a", SERIES, unit="t"), vt.Line("b", SERIES, unit="%")),
     "unlike-stack": lambda: chart(vt.Bars("a", SERIES, unit="t", axis="primary"), vt.Bars("b", SERIES, unit="kWh",
                                   axis="primary"), together="stacked"),
@@ -96,7 +97,7 @@ class Each(unittest.TestCase):
     def test_is_documented_with_its_severity_and_an_example(self) -> None:
         documented = dict(re.findall(r"^\| `([a-z0-9-]+)` \| (error|warning|note)", PAGE, re.MULTILINE))
         source = "\n".join(path.read_text(encoding="utf-8") for path in ROOT.rglob("*.py"))
-        said = set(re.findall(r'(?:code=|code, what = |Remark\(\s*|_error\(\s*)"([a-z0-9-]+)"', source))
+        said = set(re.findall(r'(?:code=|code, what = |_on_two_axes\(|Remark\(\s*|_error\(\s*)"([a-z0-9-]+)"', source))
         self.assertEqual(set(documented), said)
         self.assertEqual(set(documented), set(EXAMPLES) | ELSEWHERE)
         for code, make in EXAMPLES.items():

@@ -117,6 +117,17 @@ class Sources(InFolder):
             "crossing-lines", "unordered-line",
         })  # fmt: skip
 
+    def test_the_other_flawed_files(self) -> None:
+        for arguments, wanted in (
+            (("flawed_overlay.toml",), {"hidden-bars", "log-bars", "flat-series", "many-series", "two-grids"}),
+            (("flawed_pareto.toml",), {"wrong-cumulative", "not-descending"}),
+            (("flawed_log.csv", "--by", "defect", "--count", "pieces"),
+             {"total-as-category", "similar-labels", "near-labels", "more-missing", "ties"}),
+        ):  # fmt: skip
+            name, *options = arguments
+            found = json.loads(Result("review", DATA / name, *options, "--format", "json").out)
+            self.assertEqual({finding["code"] for finding in found["findings"]}, wanted, name)
+
     def test_chart_files_of_every_kind(self) -> None:
         log, firings = DATA / "inspections.csv", DATA / "firings.csv"
         for name, command, words in (

@@ -6,7 +6,7 @@ from importlib.resources import files
 
 DATA = (
     "inspections.csv", "defect_families.csv", "firings.csv", "crews.csv", "survey.csv", "flawed_sheet.csv",
-    "flawed_chart.toml",
+    "flawed_chart.toml", "flawed_overlay.toml", "flawed_pareto.toml", "flawed_log.csv",
 )  # fmt: skip
 
 #: What each step is for, and its arguments behind ``vantric``.
@@ -132,6 +132,12 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
         "And a chart with nearly every fault that a chart can have.",
         ("review", "flawed_chart.toml"),
     ),
+    (
+        "Three more: bars that hide each other, a cumulative line that is none, a log with its total in it.",
+        ("review", "flawed_overlay.toml"),
+    ),
+    ("", ("review", "flawed_pareto.toml")),
+    ("", ("review", "flawed_log.csv", "--by", "defect", "--count", "pieces")),
     (
         "How was the survey answered? In the order of its scale, without a cut-off; a third are missing.",
         ("pareto", "survey.csv", "--by", "answer", "--order", "Strongly disagree,Disagree,Neither,Agree,Strongly agree",

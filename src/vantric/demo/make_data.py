@@ -117,6 +117,65 @@ secondary_title = ""
 """
 
 
+#: Bars that hide each other on a log axis, and more lines than there are colours.
+FLAWED_OVERLAY = """format = "vantric/chart"
+version = 1
+kind = "series"
+
+[given]
+categories = ["2026-01", "2026-02", "2026-03", "2026-04"]
+series = [
+  { kind = "bars", name = "Planned", values = [640, 590, 610, 655], axis = "primary", width = 0.5 },
+  { kind = "bars", name = "Done", values = [700, 600, 650, 700], axis = "primary", width = 0.6 },
+  { kind = "line", name = "Energy", values = [1000, 1200, 900, 100], axis = "secondary" },
+  { kind = "line", name = "Rejected", values = [4, 5, 4, 6], axis = "secondary" },
+  { kind = "line", name = "Staff", values = [40, 41, 39, 44], axis = "secondary" },
+  { kind = "line", name = "Lorries", values = [12, 14, 11, 15], axis = "secondary" },
+  { kind = "line", name = "Moulds", values = [30, 33, 31, 35], axis = "secondary" },
+  { kind = "line", name = "Kilns", values = [3, 4, 4, 3], axis = "secondary" },
+]
+
+[chart]
+together = "overlaid"
+log = ["primary"]
+policy = "separate"
+title = "Plan and output"
+"""
+#: A cumulative line that is not the sum of its bars, over bars that are not sorted.
+FLAWED_PARETO = """format = "vantric/chart"
+version = 1
+kind = "series"
+
+[given]
+categories = ["Warping", "Pinhole", "Edge chip", "Scratch"]
+
+[[given.series]]
+kind = "bars"
+name = "Frequency"
+values = [44, 88, 61, 38]
+
+[[given.series]]
+kind = "line"
+name = "Cumulative percent"
+values = [38.1, 64.5, 83.5, 100]
+axis = "secondary"
+unit = "%"
+
+[chart]
+title = "Defects"
+"""
+#: A log with its total among the categories, slips of the keyboard, and more without a defect than with one.
+FLAWED_LOG = """defect,pieces
+Pinhole,60
+pinhole,5
+Scratch,20
+Scrach,4
+Edge chip,4
+,300
+Total,93
+"""
+
+
 class _Dice:
     """Draws from `random()` alone."""
 
@@ -148,6 +207,9 @@ def make_all() -> dict[str, str]:
         "survey.csv": _survey(_Dice(_START + 3)),
         "flawed_sheet.csv": FLAWED_SHEET,
         "flawed_chart.toml": FLAWED_CHART,
+        "flawed_overlay.toml": FLAWED_OVERLAY,
+        "flawed_pareto.toml": FLAWED_PARETO,
+        "flawed_log.csv": FLAWED_LOG,
     }
 
 

@@ -16,6 +16,7 @@ if TYPE_CHECKING:
 _FROM_ZERO = ("bars", "area", "stems")
 _JOINED = ("line", "steps", "area")
 _LEAST = 0.1  # of the height
+_NEAR, _FEW = 0.06, 3  # of the height between two lines that seem one, over more than so many categories
 SIDES = ("primary", "secondary")
 
 
@@ -134,30 +135,29 @@ def _two_grids(chart: Chart) -> list[Finding]:
 
 
 def _crossings(chart: Chart) -> list[Finding]:
-    """Tell lines on different axes that cross in the picture: another scale would move the crossing."""
-    if (
-        not chart.secondary_axis
-        or chart.scales.primary == chart.scales.secondary
-        or chart.scales.policy == "proportional"
-    ):
+    """Tell lines on different axes that cross or lie on each other: another scale would move them apart."""
+    pair = chart.scales
+    if not chart.secondary_axis or pair.primary == pair.secondary or pair.policy == "proportional":
         return []
     left = [one for one in series_on(chart, "primary") if one.kind in _JOINED]
     right = [one for one in series_on(chart, "secondary") if one.kind in _JOINED]
     for one in left:
         for other in right:
-            heights = zip(
-                chart.scales.primary.fraction(one.values), chart.scales.secondary.fraction(other.values), strict=True
-            )
-            apart = [float(a - b) for a, b in heights if not math.isnan(a - b)]
+            heights = pair.primary.fraction(one.values) - pair.secondary.fraction(other.values)
+            apart = [distance for distance in heights.tolist() if not math.isnan(distance)]
+            names = f"“{one_line(one.name, longest=40)}” and “{one_line(other.name, longest=40)}”"
+            if len(apart) > _FEW and max(map(abs, apart)) < _NEAR:
+                return [_on_two_axes("coinciding-lines", f"{names} lie on each other", "the agreement")]
             if any(a * b < 0 for a, b in pairwise(apart)):
-                names = f"“{one_line(one.name, longest=40)}” and “{one_line(other.name, longest=40)}”"
-                return [
-                    Finding(
-                        code="crossing-lines",
-                        severity="note",
-                        message=f"{names} cross, but on two axes: another scale would move the crossing",
-                        mend="say that the crossing means nothing, or draw one of them as bars",
-                        where="both axes",
-                    )
-                ]
+                return [_on_two_axes("crossing-lines", f"{names} cross", "the crossing")]
     return []
+
+
+def _on_two_axes(code: str, what: str, which: str) -> Finding:
+    return Finding(
+        code=code,
+        severity="note",
+        message=f"{what}, but on two axes: another scale would move {which}",
+        mend=f"say that {which} means nothing, or draw one of them as bars",
+        where="both axes",
+    )
