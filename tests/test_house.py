@@ -105,6 +105,11 @@ class Street(unittest.TestCase):
             vantric.nothing  # noqa: B018
         self.assertEqual(dir(vantric), sorted(vantric.__all__))
 
+    def test_no_file_has_the_name_of_a_public_function(self) -> None:
+        """Once such a file were loaded, it would stand in the function's place."""
+        files = {path.stem for path in (ROOT / "api").glob("*.py")} | {path.stem for path in ROOT.glob("*.py")}
+        self.assertFalse(files & set(vantric.__all__))
+
     def test_json_of_a_file_loads_no_drawing_and_no_pandas(self) -> None:
         code = (
             "import sys, io, contextlib\nfrom vantric.cli.main import run\nfrom vantric.demo.example import data_file\n"

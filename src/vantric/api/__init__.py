@@ -7,21 +7,13 @@ from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
     from vantric.api.chart import Chart, PanelChart
-    from vantric.api.combine import combine
+    from vantric.api.combinecharts import combine
     from vantric.api.comparison import Comparison
     from vantric.api.counts import Crosstab, Measures, Tally
-    from vantric.api.functions import (
-        aggregate,
-        category_colours,
-        compare,
-        crosstab,
-        pareto,
-        pareto_chart,
-        read_chart,
-        review,
-        tally,
-    )
+    from vantric.api.functions import aggregate, category_colours, compare, crosstab, pareto, tally
+    from vantric.api.paretocharts import pareto_chart, read_chart
     from vantric.api.relating import gap, relate
+    from vantric.api.reviewer import review
     from vantric.api.table import ParetoTable
     from vantric.core.axes import Scale, ScalePair, Suggestion, align, suggest_axes
     from vantric.core.charting import WORDS, Area, Bars, Line, Points, Reference, Stems, Steps
@@ -52,15 +44,15 @@ _HOMES = {
     "aggregate": "vantric.api.functions",
     "align": "vantric.core.axes",
     "category_colours": "vantric.api.functions",
-    "combine": "vantric.api.combine",
+    "combine": "vantric.api.combinecharts",
     "compare": "vantric.api.functions",
     "crosstab": "vantric.api.functions",
     "gap": "vantric.api.relating",
     "pareto": "vantric.api.functions",
-    "pareto_chart": "vantric.api.functions",
-    "read_chart": "vantric.api.functions",
+    "pareto_chart": "vantric.api.paretocharts",
+    "read_chart": "vantric.api.paretocharts",
     "relate": "vantric.api.relating",
-    "review": "vantric.api.functions",
+    "review": "vantric.api.reviewer",
     "suggest_axes": "vantric.core.axes",
     "tally": "vantric.api.functions",
 }
