@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import tomli_w
+from PIL import Image
 
 import vantric as vt
 from tests.folder import InFolder
@@ -210,6 +211,15 @@ class Reading(Folder):
         self.file("crew,planned_hours\nNew crew,5\nOld crew,7\n", "other.csv")
         out = self.run_well("draw", "c.toml", "--source", "other.csv").out
         self.assertIn("5 (New crew) to 7 (Old crew)", out)
+
+    def test_what_cannot_be_followed_is_refused(self) -> None:
+        Path("c.toml").write_text(HAND)
+        self.assertIn("holds its numbers itself", Result("draw", "c.toml", "--source", "crews.csv").err)
+        self.assertIn("leave these options out", Result("review", "c.toml", "--by", "month").err)
+        self.run_well("scales", "0:5", "0:9", "--save-chart", "s.toml")
+        self.run_well("draw", "s.toml", "--theme", "dark", "--size", "400x300", "--out", "s.png")
+        with Image.open("s.png") as image:
+            self.assertEqual((image.size, image.convert("RGB").getpixel((1, 1))), ((400, 300), (0x21, 0x1C, 0x19)))
 
     def test_what_is_wrong_is_named_by_its_key_with_the_nearest(self) -> None:
         self.run_well(

@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 from vantric.api.analysis import Analysis
-from vantric.api.chartoptions import read_tally_wish, read_wish
+from vantric.api.chartoptions import read_look, read_tally_wish, read_wish
 from vantric.api.charts import chart_of, tallied_chart
 from vantric.api.combinationoptions import coloured, read_combination
 from vantric.api.combining import Combination, combined_chart
@@ -24,6 +24,7 @@ from vantric.core.axes import align
 from vantric.core.charting import KINDS, Reference, Series, combination_chart, scales_chart
 from vantric.core.charting.categories import read_categories
 from vantric.core.numbers.style import NumberStyle
+from vantric.errors import ChartFileError
 from vantric.report import scalesdata
 from vantric.report.chartsentence import chart_sentence
 from vantric.sources import Counting, Opening, cross, gather
@@ -200,8 +201,11 @@ def drawn_file(found: model.ChartFile, folder: Path, *, source: str | None = Non
     VantricError
         As the function that makes such a chart.
     """
+    if source is not None and isinstance(found, (model.ScalesFile, model.SeriesFile)):
+        raise ChartFileError("this chart holds its numbers itself: leave the other source out")
     if isinstance(found, model.ScalesFile):
-        return _scales(found)
+        chosen = read_look(look)
+        return replace(_scales(found), **{name: chosen[name] for name in ("theme", "size") if name in chosen})
     wished = {**found.chart.said(), **look}
     if isinstance(found, model.SeriesFile):
         return _given(found, wished)

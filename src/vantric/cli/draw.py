@@ -64,3 +64,5 @@ def command(
     click.echo("\n".join(filter(None, (chart.title, chart.description))))
     if not isinstance(chart, PanelChart):
         output.tell_warnings(review_chart(chart))
+        if kinds:
+            output.tell_left_out(chart)

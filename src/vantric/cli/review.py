@@ -74,6 +74,8 @@ def _reviewed(
     from vantric.api.reviewing import review_file, review_sheet, review_source
 
     if is_chart_file(source):
+        if counting != Counting() or opening != Opening() or percent is not None or cumulative is not None:
+            raise click.UsageError("a chart file names its source and columns itself: leave these options out")
         return review_file(Path(source))
     if percent is None and cumulative is None:
         return review_source(source, counting, opening)
