@@ -62,7 +62,7 @@ class Analysis:
 
     def of(self, tally: Tally, **more: Any) -> ParetoTable:
         """Return the table of a tally."""
-        from vantric.core.counting.paretotable import pareto
+        from vantric.core.counting.paretomaking import pareto
 
         return pareto(
             tally, cut=self.cut, rule=self.rule, ties=self.ties, order=self.order, keep=self.keep,

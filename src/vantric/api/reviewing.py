@@ -29,7 +29,7 @@ class Reviewed:
 
 def review_source(data: Any, counting: Counting, opening: Opening) -> Reviewed:
     """Review what a source holds: its tally, and the Pareto table of it."""
-    from vantric.core.counting.paretotable import pareto
+    from vantric.core.counting.paretomaking import pareto
 
     tally = gather(data, counting, opening)
     try:

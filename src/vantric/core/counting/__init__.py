@@ -13,7 +13,9 @@ if TYPE_CHECKING:
     from vantric.core.counting.crosstab import Crosstab
     from vantric.core.counting.cutoff import Cutoff
     from vantric.core.counting.measures import Measures
-    from vantric.core.counting.paretotable import ParetoTable, Rest, Row, pareto
+    from vantric.core.counting.paretomaking import pareto
+    from vantric.core.counting.paretorows import Rest, Row
+    from vantric.core.counting.paretotable import ParetoTable
     from vantric.core.counting.relabel import Relabelling, relabelling
     from vantric.core.counting.remark import Remark
     from vantric.core.counting.tally import Missing, Origin, Tally
@@ -29,11 +31,11 @@ _HOMES = {
     "ParetoTable": "paretotable",
     "Relabelling": "relabel",
     "Remark": "remark",
-    "Rest": "paretotable",
-    "Row": "paretotable",
+    "Rest": "paretorows",
+    "Row": "paretorows",
     "Tally": "tally",
     "compare": "comparison",
-    "pareto": "paretotable",
+    "pareto": "paretomaking",
     "relabelling": "relabel",
 }
 

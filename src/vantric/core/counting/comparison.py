@@ -7,7 +7,8 @@ from functools import cached_property
 from itertools import chain
 from typing import Any
 
-from vantric.core.counting.paretotable import ParetoTable, pareto
+from vantric.core.counting.paretomaking import pareto
+from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.counting.rates import rated
 from vantric.core.counting.tally import Tally, base_words
 from vantric.core.numbers.amounts import Number

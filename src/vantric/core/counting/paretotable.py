@@ -2,62 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.counting.cutoff import DEFAULT_CUT, Cutoff, check_rule, crossing_at, cuts_in, leading_count
-from vantric.core.counting.folding import REST_LABEL, check_folding, folded_places
-from vantric.core.counting.ordering import Order, order_name, ordered_places, with_listed
-from vantric.core.counting.ranking import Ranking, rank_descending, ranking
-from vantric.core.counting.tally import Missing, Origin, Tally, check_rankable, without_zeros
+from vantric.core.counting.cutoff import Cutoff, crossing_at, leading_count
+from vantric.core.counting.folding import REST_LABEL
+from vantric.core.counting.paretorows import Rest, Row
+from vantric.core.counting.ranking import Ranking, rank_descending
+from vantric.core.counting.tally import Missing, Origin, Tally
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.shown import counted
 
 if TYPE_CHECKING:
     from vantric.core.counting.crosstab import Crosstab
-
-
-@dataclass(frozen=True, slots=True)
-class Row:
-    """One category of a Pareto table; `percent` and `cumulative_percent` are exact, not rounded.
-
-    The rest has no `rank` and no `abc`. `rank` is by frequency, whatever the order of the rows.
-    """
-
-    rank: int | None
-    category: str
-    frequency: Number
-    count: Number
-    percent: float
-    cumulative_frequency: Number
-    cumulative_percent: float
-    abc: str | None
-
-
-@dataclass(frozen=True)
-class Rest:
-    """The small categories, folded into one row.
-
-    Attributes
-    ----------
-    label
-        What the row is called.
-    categories
-        What it holds, the most frequent first.
-    frequency, count, percent
-        What they add up to.
-    """
-
-    label: str
-    categories: tuple[str, ...]
-    frequency: Number
-    count: Number
-    percent: float
 
 
 @dataclass(frozen=True, eq=False)
@@ -334,80 +295,3 @@ def _spans(order: NDArray[np.intp], starts: NDArray[np.intp]) -> tuple[NDArray[n
     first[order] = np.repeat(starts[:-1] + 1, lengths)
     last[order] = np.repeat(starts[1:], lengths)
     return first, last
-
-
-def pareto(
-    tally: Tally,
-    *,
-    cut: object = DEFAULT_CUT,
-    rule: str = "reach",
-    ties: str = "exclude",
-    order: Order = "frequency",
-    keep: int | None = None,
-    fold_below: Number | None = None,
-    rest_label: str = REST_LABEL,
-    last: Sequence[str] = (),
-    drop_zero: bool = False,
-    strata: Crosstab | None = None,
-) -> ParetoTable:
-    """Rank and cumulate a tally and decide its cut-offs.
-
-    Parameters
-    ----------
-    tally
-        What was counted.
-    cut
-        One cut-off in percent or several, ascending, between 0 and 100; None for a table without one. If not given,
-        80 in the order of frequency and none in any other.
-    rule
-        ``"reach"`` or ``"within"``; see `Cutoff`.
-    ties
-        Whether categories that tie with the last one inside a cut-off are taken in: ``"exclude"`` or ``"include"``.
-    order
-        ``"frequency"``, ``"given"``, ``"label"``, or every category in order.
-    keep, fold_below, rest_label
-        What is folded into the rest: all but so many categories, or those below a percent.
-    last
-        Categories pinned to the end.
-    drop_zero
-        Whether categories of frequency zero are left out.
-    strata
-        The frequencies by a second column, of which the tally holds the totals.
-
-    Returns
-    -------
-    ParetoTable
-
-    Raises
-    ------
-    RankError
-        If nothing has a label, all frequencies are zero, or a wish cannot be met; the message says which.
-
-    Notes
-    -----
-    See J. M. Juran, "Universals in management planning and controlling", The Management Review, November 1954, for the
-    ranking and the vital few; H. F. Dickie, "ABC inventory analysis shoots for dollars not pennies", Factory
-    Management and Maintenance 109(7), 1951, for classes by several cut-offs.
-    """
-    last = (last,) if isinstance(last, str) else tuple(last)
-    name = order_name(order)
-    cuts = cuts_in(cut, name)
-    check_rule(rule, ties)
-    check_folding(keep, fold_below, rest_label)
-    check_rankable(tally)
-    counted_tally = without_zeros(tally) if drop_zero else with_listed(tally, order)
-    if drop_zero and name == "listed":
-        order = [label for label in order if label in set(counted_tally.categories)]
-    found = ranking(counted_tally.frequency, counted_tally.categories)
-    plain = name == "frequency" and not last
-    table = ParetoTable(
-        counted_tally, found, None if plain else ordered_places(counted_tally, order, found.order, last), name, cuts,
-        rule, ties, rest_label=rest_label, pinned=len(last), strata=strata,
-    )  # fmt: skip
-    if keep is None and fold_below is None:
-        return table
-    vital = table.cutoff.categories if table.cutoff else ()
-    folded = folded_places(
-        counted_tally, found.order, keep=keep, fold_below=fold_below, pinned=last, vital=vital, rest_label=rest_label
-    )
-    return replace(table, folded=folded)
