@@ -294,7 +294,9 @@ class Certainty(InFolder):
         plan = chart.plan()
         self.assertEqual(len([rule for rule in plan.rules if rule.role == "interval"]), 15)
         self.assertEqual([area.role for area in plan.areas], ["band"])
-        self.assertIn("intervals: 95 %", chart.note)
+        self.assertIn("intervals of all shares at once", chart.note)
+        legend = [mark.text for mark in plan.texts if mark.role == "legend"]
+        self.assertLessEqual({"95 % interval", "If all were equally likely"}, set(legend))
         with self.assertRaisesRegex(VantricError, "none folded or parted"):
             vt.pareto_chart(self.counts | {"x": 1, "y": 1}, intervals=True, keep=5)
         log = DATA / "inspections.csv"

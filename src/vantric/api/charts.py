@@ -31,7 +31,7 @@ def chart_of(
     spreads = {row.category: (row.low, row.high, row.even_low, row.even_high) for row in sure.rows}
     said = f"{description} {sure.sentence()}"
     if wish.note is True:
-        about = "intervals: 95 %, all shares at once; band: if all were equally likely"
+        about = "intervals of all shares at once (Goodman 1965)"
         wish = replace(wish, note="; ".join(filter(None, (charting.chart_note(result, wish), about))))
     return charting.pareto_chart(result, wish, description=said, spreads=spreads)
 

@@ -67,6 +67,9 @@ def entries(chart: Chart) -> list[Entry]:
                 named.append(Entry("bars", _common(roles[: series.strong], "strong"), series.strong_name, series))
             if series.strong < len(series.values):
                 named.append(Entry("bars", _common(roles[series.strong :], "quiet"), series.quiet_name, series))
+    for series in chart.bars:
+        named += [Entry("interval", "interval", series.spread_name, series)] if series.spread_name else []
+        named += [Entry("band", "band", series.band_name, series)] if series.band_name else []
     others = [one for one in chart.marked if chart.legend != "ends" or not at_end(one)]
     return [*named, *(Entry(one.kind, one.role, one.name, one) for one in others)]
 
@@ -133,6 +136,14 @@ def _sample(out: _Samples, entry: Entry, x: float, y: float, width: float, sizes
     if series is None:
         return
     low, high = y - sizes.px(_SMALL) / 2, y + sizes.px(_SMALL) / 2
+    if entry.kind == "interval":
+        out.paths.append(PathMark(np.full(2, x + width / 2), np.array([low, high]), entry.role, 1.3))
+    elif entry.kind == "band":
+        thin = (low - high) / 4
+        edges = np.array([y - thin, y + thin, y + thin, y - thin])
+        out.areas.append(AreaMark(np.array([x, x, x + width, x + width]), edges, entry.role))
+    if entry.kind in ("interval", "band"):
+        return
     if isinstance(series, Bars):
         out.rects.append((x, low, x + width, high))
         out.roles.append(entry.role)

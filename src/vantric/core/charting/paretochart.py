@@ -35,7 +35,7 @@ def pareto_chart(
     total, by_frequency, style = float(table.total), wish.cumulative == "frequency", wish.wording.style
     whole = all(isinstance(value, int) for value in table.frequency.values())
     line = _line(table, wish)
-    bars = tuple(_spread(one, table, spreads) if spreads else one for one in _bars(table, wish))
+    bars = tuple(_spread(one, table, spreads, wish) if spreads else one for one in _bars(table, wish))
     wish.check_colours([*table.categories, *_names(bars), *([line.name] if line else [])])
     categories = distinct_lines(table.categories)
     return Chart(
@@ -56,7 +56,7 @@ def pareto_chart(
     )
 
 
-def _spread(bars: Bars, table: ParetoTable, spreads: Spreads) -> Bars:
+def _spread(bars: Bars, table: ParetoTable, spreads: Spreads, wish: Wish) -> Bars:
     """Give bars their intervals and the band of chance, in frequencies."""
     if table.rest is not None or table.strata is not None or table.ordering != "frequency":
         raise ChartError("intervals are for every category of a table in the order of frequency, none folded or parted")
@@ -64,6 +64,8 @@ def _spread(bars: Bars, table: ParetoTable, spreads: Spreads) -> Bars:
     ends = [spreads[name] for name in table.categories]
     return replace(
         bars,
+        spread_name=wish.wording.say("interval"),
+        band_name=wish.wording.say("chance"),
         spreads=tuple((of_total * low, of_total * high) for low, high, _, _ in ends),
         band=tuple((of_total * low, of_total * high) for _, _, low, high in ends),
     )

@@ -189,10 +189,10 @@ class Bars(Series):
         What the legend calls the leading bars and the others when some stand out.
     colours
         A colour a category as ``#rrggbb``, in place of the theme's; empty where the theme's stays.
-    spreads
-        The ends of a thin interval a bar, in the unit of the values; empty for none.
-    band
-        The ends of the band in which each bar would lie by chance alone; empty for none.
+    spreads, spread_name
+        The ends of a thin interval a bar, in the unit of the values (empty for none), and what the legend calls them.
+    band, band_name
+        The ends of the band in which each bar would lie by chance alone (empty for none), and what it is called.
     """
 
     kind: ClassVar[str] = "bars"
@@ -202,7 +202,9 @@ class Bars(Series):
     quiet_name: str = "Useful many"
     colours: tuple[str, ...] = ()
     spreads: tuple[tuple[float, float], ...] = ()
+    spread_name: str = ""
     band: tuple[tuple[float, float], ...] = ()
+    band_name: str = ""
     role: str = "bar"
 
     @classmethod

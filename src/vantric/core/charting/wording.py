@@ -55,6 +55,8 @@ WORDS: Mapping[str, str] = {
     "percent of category": "Percent of each category",
     "percent of": "Percent of {total} {unit}",
     "percent of each": "Percent of each {name}",
+    "interval": "95 % interval",
+    "chance": "If all were equally likely",
     "shares": "Shares of {subject}",
     "shares without subject": "Shares",
     "months": "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec",
