@@ -40,6 +40,7 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "more-missing": lambda: pareto({"d": ["a"] * 30 + [None] * 40}, by="d"),
     "numbers-as-labels": lambda: vt.tally([f"{n / 7:.3f}" for n in range(40)]),
     "percents-as-counts": lambda: pareto({"a": 38.1, "b": 35.5, "c": 26.4}),
+    "mixed-values": lambda: pareto({"a": 88, "b": 61, "c": 0.19, "d": 0.16}),
     "flat-profile": lambda: pareto({f"Cell {n}": 20 + n % 2 for n in range(8)}),
     "rest-above-vital": lambda: pareto({"a": 300, "b": 90, "c": 12} | {f"d{n}": 7 for n in range(14)}, keep=3),
     "tie-at-cut-off": lambda: pareto({"a": 60, "b": 20, "c": 20}),
@@ -130,7 +131,7 @@ class FalseAlarms(InFolder):
             {"Pinhole": 88, "Warping": 61, "Edge chip": 44, "Scratch": 38, "Stain": 20, "Speck": 9, "Bloating": 5, "Drip": 3},
             {"Line A": 100, "Line B": 40, "Line C": 12}, {"Kiln 1": 90, "Kiln 2": 70, "Kiln 3": 50},
             {"2024": 50, "2025": 20, "2026": 10}, {f"{n}": 400 // n for n in range(1, 9)}, {"yes": 400, "no": 100},
-            {"a": 99.5, "b": 12.25, "c": 3.75}, {"Total loss": 60, "Chip": 30, "Crack": 5}, {"only": 25},
+            {"a": 99.5, "b": 12.25, "c": 3.75}, {"a": 12, "b": 7, "c": 0.5, "d": 0.25}, {"a": 900, "b": 40.5, "c": 12, "d": 0.5}, {"Total loss": 60, "Chip": 30, "Crack": 5}, {"only": 25},
             {"Cracks": 80, "Tracks": 15, "Glaze drip": 4, "Glaze drops": 1},
         ):  # fmt: skip
             with self.subTest(counts=counts):

@@ -18,6 +18,7 @@ def review_tally(tally: Tally) -> list[Finding]:
         *numbers_as_labels(tally),
         *_more_missing(tally),
         *_percents(tally),
+        *_mixed(tally),
         *_remarks(tally),
     ]
 
@@ -33,6 +34,27 @@ def _more_missing(tally: Tally) -> list[Finding]:
             f"{number_text(tally.records)} have one",
             mend="say so wherever the percents are shown, or find out what the missing ones are",
             where=tally.origin.by or "labels",
+        )
+    ]
+
+
+def _mixed(tally: Tally) -> list[Finding]:
+    """Tell shares such as 0.38 among counts such as 88."""
+    if tally.origin.per or tally.origin.weight:
+        return []
+    values = [value for value in tally.frequency.values() if value]
+    shares = [value for value in values if value != int(value)]
+    counts = [value for value in values if value == int(value)]
+    if min(len(shares), len(counts)) < 2 or max(shares) >= 1 or min(counts) < 10:
+        return []
+    return [
+        Finding(
+            code="mixed-values",
+            severity="warning",
+            message=f"{number_text(shares[0])} stands among counts such as {number_text(counts[0])}: shares mixed with "
+            "counts?",
+            mend="give the counts of all categories",
+            where=tally.origin.count or tally.origin.by or "frequencies",
         )
     ]
 
