@@ -104,6 +104,7 @@ class Sources(InFolder):
         sheet = Result("review", DATA / "flawed_sheet.csv", *COLUMNS, "--strict")
         self.assertEqual(sheet.status, 1)
         for words in (
+            "wrong-total",
             "the Total row was in the sum",
             "running sum of wrong percents",
             "not-sorted",
@@ -121,6 +122,8 @@ class Sources(InFolder):
         for arguments, wanted in (
             (("flawed_overlay.toml",), {"hidden-bars", "log-bars", "flat-series", "many-series", "two-grids"}),
             (("flawed_pareto.toml",), {"wrong-cumulative", "not-descending"}),
+            (("flawed_rates.toml",), {"added-up", "axis-chosen", "crossing-lines", "flat-series", "mean-of-rates"}),
+            (("floating_line.toml",), {"floating-line"}),
             (("flawed_log.csv", "--by", "defect", "--count", "pieces"),
              {"total-as-category", "similar-labels", "near-labels", "more-missing", "ties"}),
         ):  # fmt: skip

@@ -62,7 +62,8 @@ def review_file(path: Path, *, source: str | None = None) -> Reviewed:
 def series_words(chart: Chart) -> list[str]:
     """Return the gap of two series of one unit, and the relation of every pair."""
     said = []
-    pairs = [(one, other) for at, one in enumerate(chart.series) for other in chart.series[at + 1 :]]
+    plain = [one for one in chart.series if "cumulative" not in one.name.casefold()]  # a sum goes with its bars
+    pairs = [(one, other) for at, one in enumerate(plain) for other in plain[at + 1 :]]
     for one, other in pairs[:_MOST_PAIRS] if len(pairs) <= _MOST_PAIRS else ():
         names = (one.name, other.name)
         try:

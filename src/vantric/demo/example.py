@@ -6,7 +6,8 @@ from importlib.resources import files
 
 DATA = (
     "inspections.csv", "defect_families.csv", "firings.csv", "crews.csv", "survey.csv", "flawed_sheet.csv",
-    "flawed_chart.toml", "flawed_overlay.toml", "flawed_pareto.toml", "flawed_log.csv",
+    "flawed_chart.toml", "flawed_overlay.toml", "flawed_pareto.toml", "flawed_log.csv", "flawed_rates.csv",
+    "flawed_rates.toml", "floating_line.toml",
 )  # fmt: skip
 
 #: What each step is for, and its arguments behind ``vantric``.
@@ -133,10 +134,12 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("review", "flawed_chart.toml"),
     ),
     (
-        "Three more: bars that hide each other, a cumulative line that is none, a log with its total in it.",
+        "More: hidden bars, a cumulative line that is none, means of rates, a floating line, a log with its total.",
         ("review", "flawed_overlay.toml"),
     ),
     ("", ("review", "flawed_pareto.toml")),
+    ("", ("review", "flawed_rates.toml")),
+    ("", ("review", "floating_line.toml")),
     ("", ("review", "flawed_log.csv", "--by", "defect", "--count", "pieces")),
     (
         "How was the survey answered? In the order of its scale, without a cut-off; a third are missing.",

@@ -63,11 +63,11 @@ _CREWS = (
 
 #: A Pareto sheet as it may come by mail: not sorted, divided by a sum with the Total row in it, rounded and added up.
 FLAWED_SHEET = """defect,count,percent,cumulative
-Pinhole,88,19.0,19.0
-Warping,44,9.5,28.5
-Edge chip,61,13.2,41.7
-Scratch,38,8.2,49.9
-Total,231,49.9,
+Pinhole,88,19.1,19.1
+Warping,44,9.5,28.6
+Edge chip,61,13.2,41.8
+Scratch,38,8.2,50.0
+Total,230,50.0,
 """
 #: A chart with nearly every fault that a chart can have.
 FLAWED_CHART = """format = "vantric/chart"
@@ -176,6 +176,54 @@ Total,93
 """
 
 
+#: Rates of unlike bases, two records a month, and hours that only seem to go with the tiles.
+FLAWED_RATES = """month,fired,hours,reject_rate
+2026-01,300,30,4.0
+2026-01,340,34,2.0
+2026-02,200,20,5.0
+2026-02,230,23,3.0
+2026-03,310,31,2.5
+2026-03,330,33,3.5
+2026-04,150,15,6.0
+2026-04,180,18,2.0
+"""
+FLAWED_RATES_CHART = """format = "vantric/chart"
+version = 1
+kind = "combine"
+
+[data]
+source = "flawed_rates.csv"
+
+[combine]
+x = "month"
+series = [
+  { kind = "line", what = "fired", unit = "tiles" },
+  { kind = "line", what = "hours", unit = "h" },
+  { kind = "points", what = "mean:reject_rate", unit = "tiles" },
+]
+"""
+#: A cumulative line on an axis of its own, which does not meet the total of the bars.
+FLOATING_LINE = """format = "vantric/chart"
+version = 1
+kind = "series"
+
+[given]
+categories = ["Pinhole", "Edge chip", "Warping", "Scratch"]
+
+[[given.series]]
+kind = "bars"
+name = "Frequency"
+values = [88, 61, 44, 38]
+
+[[given.series]]
+kind = "line"
+name = "Cumulative percent"
+values = [38.1, 64.5, 83.5, 100]
+axis = "secondary"
+unit = "%"
+"""
+
+
 class _Dice:
     """Draws from `random()` alone."""
 
@@ -210,6 +258,9 @@ def make_all() -> dict[str, str]:
         "flawed_overlay.toml": FLAWED_OVERLAY,
         "flawed_pareto.toml": FLAWED_PARETO,
         "flawed_log.csv": FLAWED_LOG,
+        "flawed_rates.csv": FLAWED_RATES,
+        "flawed_rates.toml": FLAWED_RATES_CHART,
+        "floating_line.toml": FLOATING_LINE,
     }
 
 

@@ -163,6 +163,7 @@ def _bases(
     """Return what people divide by instead of the total, and how to say so."""
     return [
         (2 * whole, "the Total row was in the sum that it was divided by"),
+        *((whole + row.count, "the Total row was in the sum that it was divided by") for row in totals),
         (max(row.count for row in rows), "it was divided by the largest row, not by the sum"),
         (Fraction(len(rows)), "it was divided by the number of rows"),
         *((row.count, "it was divided by a wrong total") for row in totals),
