@@ -26,6 +26,9 @@ class Furniture(unittest.TestCase):
         self.assertEqual(
             (own.title, own.primary_title, own.category_title, own.subtitle, own.note), ("T", "P", "", "S", "N")
         )
+        many = chart(*(vt.Line(f"Series number {n}", FIRED) for n in range(6)), subject="month")
+        self.assertEqual(many.title, "Series number 0, Series number 1, Series number 2 … by month")
+        self.assertTrue(many.primary_title, "no axis of many series is left without a title")
         shared = chart(vt.Bars("a", FIRED, unit="kWh"), vt.Bars("b", FIRED, unit="kWh"))
         self.assertEqual(shared.primary_title, "a and b (kWh)")
 

@@ -206,6 +206,7 @@ class CommandLine(InFolder):
             ((*bars, "--target", "5@left"), "not on 'left'"),
             ((*bars, "--target", "5@secondary"), "the secondary axis has no series"),
             ((*bars, "--primary-limits", "5"), "a range is two numbers"),
+            ((*bars, "--zero", "primary", "--without-zero", "primary"), "contradict each other"),
             ((*bars, "--zero", "left"), "an axis is primary or secondary, not 'left'"),
             ((*bars, "--unit", "margin"), "--unit takes a name and what it is"),
             ((*bars, "--front", "margin=0.5"), "no whole number"),

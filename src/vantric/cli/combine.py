@@ -138,6 +138,8 @@ def _making(values: dict[str, Any]) -> dict[str, Any]:
     for name in (*zeros, *none):
         if name not in sides:
             raise ChartError(f"an axis is primary or secondary, not '{name}'")
+        if name in zeros and name in none:
+            raise click.UsageError(f"--zero {name} and --without-zero {name} contradict each other: give one of them")
     meet = values.pop("meet")
     return {
         "together": ways[said[0]] if said else "grouped",

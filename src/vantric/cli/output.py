@@ -213,10 +213,13 @@ def wish_of(look: dict[str, Any], kinds: Iterable[str], chart_file: Path | None 
 
 
 def tell_left_out(chart: Any) -> None:
-    """Say how many labels found no place in a picture."""
-    from vantric.core.charting import make_plan
+    """Say how many labels found no place in a picture, measured with the fonts that drew it."""
+    from vantric.drawing.figure import planned
+    from vantric.drawing.fonts import linear_measure
 
-    number = make_plan(chart).left_out
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore", UserWarning)  # of signs that no font has: told when it was drawn
+        number = planned(chart, chart.size, linear_measure)[0].left_out  # type: ignore[union-attr]
     if number:
         words = "1 label is" if number == 1 else f"{number:,} labels are"
         click.echo(f"vantric: note: {words} left out of the picture for want of room", err=True)

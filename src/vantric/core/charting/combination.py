@@ -19,6 +19,7 @@ from vantric.core.numbers.style import NumberStyle
 from vantric.errors import ChartError
 
 _PLAIN_SCALES = ScaleWish()
+_MOST_NAMES = 4  # in the title of a chart
 _MOST_TITLE = 60  # signs of names joined in the title of an axis
 
 
@@ -86,7 +87,7 @@ def combination_chart(
     """
     axis = read_categories(categories, wish.period, wish.wording.style)
     found = list(series)
-    _check(found, len(axis.places), given=max((at for at in axis.places if at is not None), default=-1) + 1)
+    _check(found, given=max((at for at in axis.places if at is not None), default=-1) + 1)
     found = [axis.sorted(one) for one in found]
     labels, period = axis.labels, axis.period
     if wish.transpose:
@@ -132,7 +133,7 @@ def _grid(wish: CombinationWish, policy: str) -> str:
     return "secondary" if policy == "proportional" else "primary"
 
 
-def _check(series: Sequence[Series], count: int, *, given: int) -> None:
+def _check(series: Sequence[Series], *, given: int) -> None:
     if not series:
         raise ChartError("a chart needs at least one series; give it bars, a line or another kind")
     names: set[str] = set()
@@ -213,9 +214,8 @@ def _axis_style(series: Sequence[Series], axis: str, wish: CombinationWish) -> N
 def _texts(series: Sequence[Series], sides: Sides, wish: CombinationWish, base: str, source: str) -> dict[str, str]:
     """Return the texts around the frame: the user's own where there are such."""
     say = wish.wording.say
-    names = wish.wording.listed([one_line(one.name) for one in series])
-    if wish.transpose or len(series) > 4:
-        names = ""
+    named = [one_line(one.name) for one in series]
+    names = wish.wording.listed(named) if len(named) <= _MOST_NAMES else f"{', '.join(named[: _MOST_NAMES - 1])} …"
     subject = one_line(wish.subject)
     found = {
         "title": say("series by", names=names, subject=subject) if subject and names else names,
@@ -238,7 +238,7 @@ def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, wish: Combin
     names = wish.wording.listed([one_line(one.name) for one in series if (one.axis or "primary") == axis])
     unit = one_line(sides.unit(axis))
     if len(names) > _MOST_TITLE:
-        names = unit
+        names = unit or names  # what is too long is cut short where it is set
     if unit and unit != names and unit.casefold() not in names.casefold().split():
         return wish.wording.say("with unit", name=names, unit=unit)
     return names
