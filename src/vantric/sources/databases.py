@@ -5,9 +5,12 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from decimal import Decimal
+from importlib.util import find_spec
+from time import monotonic
 from typing import TYPE_CHECKING, Any
 
 from vantric.errors import SourceError, nearest
+from vantric.sources import postgresguard
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.records import Group, Records
 
@@ -43,7 +46,12 @@ def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
         ) from None
     shown = parsed.render_as_string(hide_password=True)
     try:
-        engine = sqlalchemy.create_engine(_read_only(parsed, shown))
+        if parsed.drivername == "postgresql" and find_spec("psycopg") is not None:
+            parsed = parsed.set(drivername="postgresql+psycopg")
+        wished: dict[str, Any] = {}
+        if parsed.drivername == "postgresql+psycopg":
+            wished["connect_args"] = postgresguard.connect_options(parsed.query)
+        engine = sqlalchemy.create_engine(_read_only(parsed, shown), **wished)
         records = DatabaseRecords(engine, shown, opening)
     except sqlalchemy.exc.NoSuchModuleError:
         raise SourceError(f"no kind of database is called '{parsed.drivername}' here; check the URL") from None
@@ -62,14 +70,32 @@ def _read_only(url: Any, shown: str) -> Any:
     if url.get_backend_name() != "sqlite" or not url.database or url.database == ":memory:":
         return url
     from pathlib import Path
-    from urllib.parse import quote
+    from urllib.parse import quote, unquote
 
-    if not url.database.startswith("file:"):
-        if not Path(url.database).is_file():
-            raise SourceError(f"there is no database file '{url.database}'")
-        path = quote(str(Path(url.database).resolve()))
-        return url.set(database=f"file:{path}", query={"mode": "ro", "uri": "true"})
-    return url
+    if url.get_driver_name() != "pysqlite":
+        raise SourceError(f"SQLite is read with its own driver: write sqlite:///{url.database}")
+    name = unquote(url.database.removeprefix("file:").partition("?")[0])
+    if not Path(name).is_file():
+        raise SourceError(f"there is no database file '{name}'")
+    return url.set(database=f"file:{quote(str(Path(name).resolve()))}", query={"mode": "ro", "uri": "true"})
+
+
+def watch(connection: Any) -> None:
+    """Have SQLite refuse whatever is no reading of the opened file: writes, pragmas, other files, extensions."""
+    import sqlite3
+
+    allowed = {sqlite3.SQLITE_SELECT, sqlite3.SQLITE_READ, sqlite3.SQLITE_FUNCTION, sqlite3.SQLITE_RECURSIVE}
+    closed = {"load_extension", "fts3_tokenizer", "readfile", "writefile", "edit"}
+
+    def decide(action: int, first: str | None, second: str | None, *_: Any) -> int:
+        function = action == sqlite3.SQLITE_FUNCTION and str(second).casefold() in closed
+        return sqlite3.SQLITE_OK if action in allowed and not function else sqlite3.SQLITE_DENY
+
+    driver = connection.connection.driver_connection
+    until = monotonic() + postgresguard.STATEMENT_TIMEOUT
+    driver.set_authorizer(decide)
+    driver.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, 100_000_000)
+    driver.set_progress_handler(lambda: int(monotonic() > until), 100_000)
 
 
 class DatabaseRecords(Records):
@@ -97,12 +123,30 @@ class DatabaseRecords(Records):
         self._connection = self._engine.connect()
         if self._engine.dialect.name == "postgresql":
             self._connection = self._connection.execution_options(postgresql_readonly=True)
+        only = self._engine.dialect.name == "sqlite"
+        if only and opening.table is None:
+            watch(self._connection)
         self._from = self._table(opening.table) if opening.table is not None else self._query(str(opening.query))
+        if only:
+            watch(self._connection)
         self._names = tuple(map(str, self._run(f"SELECT * FROM {self._from} WHERE 1 = 0").keys()))
         if self.where is not None:
             if ";" in self.where or not self.where.strip():
                 raise SourceError(f"where is one condition, such as kiln = 'Kiln 2', not: {self.where}")
+            self._check_reads(self.where, "condition", *(f"SELECT 1 FROM {self._from} WHERE {one}" for one in
+                              (self.where, f"({self.where}\n)")))  # fmt: skip
             self._ask(f"SELECT 1 FROM {self._filtered()} AND 1 = 0")
+
+    def _check_reads(self, text: str, what: str, *parsed: str) -> None:
+        """Refuse a text that does more than read; every one of the statements made of it must be one query."""
+        dialect = self._engine.dialect
+        if dialect.name == "sqlite":
+            return  # opened for reading only, and an authorizer watches every statement
+        if not postgresguard.is_psycopg(dialect):
+            raise SourceError(f"a {what} is for SQLite, and for PostgreSQL with psycopg; here read a table or a view")
+        for sql in parsed:
+            postgresguard.check_parsed(self._connection, sql, what)
+        postgresguard.check_functions(self._connection, text, what)
 
     def _table(self, table: str) -> str:
         from sqlalchemy import inspect
@@ -120,9 +164,12 @@ class DatabaseRecords(Records):
     def _query(self, query: str) -> str:
         """Return a query as something to select from; one that writes is refused."""
         plain = query.strip().rstrip(";").strip()
-        if not _READS.match(plain) or ";" in re.sub(r"'[^']*'", "", plain):
+        other = self._engine.dialect.name != "postgresql"  # whose own parser decides
+        if other and (not _READS.match(plain) or ";" in re.sub(r"'[^']*'", "", plain)):
             raise SourceError("the query must only read: one SELECT, and nothing else")
-        return f"({plain}) AS vantric_query"
+        wrapped = f"({plain}\n) AS vantric_query"
+        self._check_reads(plain, "query", plain, f"SELECT 1 FROM {wrapped}")
+        return wrapped
 
     def close(self) -> None:
         """Give the connection back."""

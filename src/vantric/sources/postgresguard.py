@@ -1,0 +1,71 @@
+"""What a query or condition may do on a PostgreSQL server: read, and call nothing that has side effects."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from vantric.errors import SourceError
+
+CONNECT_TIMEOUT = 10  # seconds
+STATEMENT_TIMEOUT = 600  # seconds
+#: Volatile functions of the server that change nothing.
+_HARMLESS = frozenset({
+    "random", "random_normal", "clock_timestamp", "timeofday", "gen_random_uuid", "uuidv4", "uuidv7",
+})  # fmt: skip
+#: Functions that run the SQL in their text argument, or reach another server, whatever their volatility says.
+_INDIRECT = re.compile(r"\w*_to_xml\w*|dblink\w*|crosstab\w*|connectby|xpath_table|ts_stat|ts_rewrite", re.IGNORECASE)
+_NAMES = re.compile(r"[^\W\d][\w$]*")
+_RISKY = """
+SELECT DISTINCT lower(p.proname) FROM pg_catalog.pg_proc p
+JOIN pg_catalog.pg_namespace n ON n.oid = p.pronamespace
+LEFT JOIN pg_catalog.pg_depend d ON d.classid = 'pg_catalog.pg_proc'::pg_catalog.regclass
+  AND d.objid = p.oid AND d.deptype = 'e'
+WHERE p.provolatile = 'v' AND (n.nspname = 'pg_catalog' OR d.objid IS NOT NULL)
+"""
+
+
+def is_psycopg(dialect: Any) -> bool:
+    """Whether a dialect speaks through psycopg 3, which can have a text parsed without running it."""
+    return bool(dialect.name == "postgresql" and dialect.driver == "psycopg")
+
+
+def connect_options(query: Any) -> dict[str, Any]:
+    """Return the options of a connection that only reads, and waits for neither server nor statement for ever.
+
+    Parameters
+    ----------
+    query
+        The options in the URL: the server's own settings among them stay, and ours come last.
+    """
+    said = query.get("options", "")
+    own = f"-c default_transaction_read_only=on -c statement_timeout={STATEMENT_TIMEOUT * 1000}"
+    timeout = {} if "connect_timeout" in query else {"connect_timeout": CONNECT_TIMEOUT}
+    return {**timeout, "options": f"{said} {own}".strip(), "prepare_threshold": 0}
+
+
+def check_parsed(connection: Any, sql: str, what: str) -> None:
+    """Raise `SourceError` unless the server parses a text as the query of one cursor.
+
+    Parsing runs nothing. A cursor's query cannot write, copy, or be more than one statement.
+    """
+    driver = connection.connection.driver_connection
+    result = driver.pgconn.prepare(b"", f"DECLARE vantric_cursor CURSOR FOR {sql}".encode())
+    if result.error_message:
+        reason = result.error_message.decode("utf-8", "replace").splitlines()[0].partition(":")[2].strip()
+        raise SourceError(f"the {what} must only read, as one SELECT does, and nothing else: {reason}")
+
+
+def check_functions(connection: Any, text: str, what: str) -> None:
+    """Raise `SourceError` if a text names a function of the server that has side effects.
+
+    The raw text is searched, its literals and comments too: so no way of quoting hides a name, and a text that names
+    such a function without calling it is refused as well.
+    """
+    if re.search(r"u&[\"']", text, re.IGNORECASE):
+        raise SourceError(f"the {what} holds a U& escape; write the names and texts as they are")
+    named = {name.casefold() for name in _NAMES.findall(text)}
+    risky = {row[0] for row in connection.exec_driver_sql(_RISKY)} - _HARMLESS
+    found = sorted(named & risky) or sorted(name for name in named if _INDIRECT.fullmatch(name))
+    if found:
+        raise SourceError(f"the {what} names {found[0]}(), a function with side effects; leave it out")
