@@ -27,19 +27,22 @@ def write_whole(path: Path, content: bytes) -> None:
     TargetError
         If the place cannot be written; nothing is left behind.
     """
-    import tempfile  # slow to load, and needed by those who write only
+    import secrets  # slow to load, and needed by those who write only
 
     check_target(path)
+    if path.exists() and not path.is_file():  # a pipe or a device is written into, never replaced
+        return _write_into(path, content)
     real = path.resolve()  # a link stays a link: the file it points to is replaced
     temporary: Path | None = None
     try:
-        handle, name = tempfile.mkstemp(dir=real.parent, prefix=f".{real.name}.", suffix=".part")
-        temporary = Path(name)
+        temporary = real.with_name(f".vantric-{secrets.token_hex(8)}.part")  # a long name would not fit beside its own
+        handle = os.open(temporary, os.O_WRONLY | os.O_CREAT | os.O_EXCL | getattr(os, "O_BINARY", 0), 0o666)
         with os.fdopen(handle, "wb") as file:
             file.write(content)
             file.flush()
             os.fsync(file.fileno())
-        temporary.chmod(_mode(real))
+        if real.exists():
+            temporary.chmod(real.stat().st_mode & 0o777)  # as the file that is replaced; else as any new one
         temporary.replace(real)
         temporary = None
     except OSError as error:
@@ -49,10 +52,11 @@ def write_whole(path: Path, content: bytes) -> None:
             temporary.unlink(missing_ok=True)
 
 
-def _mode(path: Path) -> int:
-    """Return the permissions of the file that is replaced, or those a new file would get."""
-    if path.exists():
-        return path.stat().st_mode & 0o777
-    mask = os.umask(0)
-    os.umask(mask)
-    return 0o666 & ~mask
+def _write_into(path: Path, content: bytes) -> None:
+    try:
+        with path.open("wb", buffering=0) as file:
+            rest = memoryview(content)
+            while rest:
+                rest = rest[file.write(rest) :]
+    except OSError as error:
+        raise TargetError(f"cannot write '{path}': {error.strerror or error}") from error

@@ -57,8 +57,7 @@ def command(
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
     kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
-    for source in sources:
-        output.check_targets(targets, source, chart_file)
+    output.check_targets(targets, sources[0], chart_file, [*sources[1:], counting.families])
     wish = output.wish_of(look, kinds, chart_file)
     with output.reading(sources[0]):
         found = sides.compare(sources, counting, opening)

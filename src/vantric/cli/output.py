@@ -127,15 +127,45 @@ def terminal() -> Terminal:
     return {"width": shutil.get_terminal_size((80, 24)).columns, "plain": "utf" not in encoding, "colour": colour}
 
 
-def check_targets(targets: Sequence[Path], source: str, chart_file: Path | None = None) -> None:
-    """Raise `TargetError` for the first target that cannot or must not be written, before any work is done."""
+def check_targets(
+    targets: Sequence[Path], source: str, chart_file: Path | None = None, inputs: Iterable[object] = ()
+) -> None:
+    """Raise `TargetError` for the first target that cannot or must not be written, before any work is done.
+
+    Parameters
+    ----------
+    targets, chart_file
+        What will be written.
+    source
+        What is read: a file, a pattern of files, or no file at all.
+    inputs
+        Other files that are read: paths; whatever else stands among them is passed over.
+    """
     targets = [*targets, *([chart_file] if chart_file else [])]
+    read = [source, *(str(one) for one in inputs if isinstance(one, str | Path))]
+    context = click.get_current_context(silent=True)
+    words = context.params.get("words") if context is not None else None
+    read += [str(words)] if words is not None else []
+    files = [path for one in read for path in named_files(one)] if targets else []
     for place, target in enumerate(targets):
         check_target(target)
-        if target.exists() and Path(source).exists() and target.samefile(source):
+        if target.exists() and any(target.samefile(path) for path in files):
             raise TargetError(f"'{target}' is the source itself; write to another file")
         if target in targets[:place]:
             raise TargetError(f"'{target}' is named twice; name each file once")
+
+
+def named_files(source: str) -> list[Path]:
+    """Return the files that a source names: one, those of a pattern, or none."""
+    import glob
+
+    if "://" in source or source == "-" or "\0" in source:
+        return []
+    try:
+        names = [source] if Path(source).exists() else glob.glob(source)  # noqa: PTH207 (a pattern may be absolute)
+        return [path for path in map(Path, names) if path.is_file()]
+    except OSError:  # a name that is none: reading says so
+        return []
 
 
 def write_all(contents: Iterable[tuple[Path, bytes]]) -> None:

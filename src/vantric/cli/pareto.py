@@ -51,7 +51,7 @@ def command(
     fewest leading categories that reach the cut-off.
     """
     kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
-    output.check_targets(targets, source, chart_file)
+    output.check_targets(targets, source, chart_file, [counting.families])
     if panels and not analysis.split:
         raise click.UsageError("--panels needs parts: name a second column with --split")
     look = {**look, "intervals": intervals}

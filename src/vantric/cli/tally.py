@@ -53,7 +53,7 @@ def command(
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
     kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
-    output.check_targets(targets, source, chart_file)
+    output.check_targets(targets, source, chart_file, [counting.families])
     two_way = percent_of in {"row", "column", "all"}
     if split is None and (two_way or transpose):
         raise click.UsageError("this base and --transpose are for two-way tables: name a second column with --split")

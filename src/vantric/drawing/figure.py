@@ -22,6 +22,7 @@ from vantric.core.charting import Chart, PanelChart, PanelPlan, Plan, make_panel
 from vantric.core.charting.measure import Measure
 from vantric.core.charting.plan import AreaMark, Box, PathMark, PointMarks, RectMarks, TextMark
 from vantric.drawing.fonts import (
+    DRAWING,
     MISSING_SIGN,
     PER_INCH,
     families_for,
@@ -54,8 +55,8 @@ def planned(
     chart: Drawn, size: tuple[float, float], measure: Callable[[tuple[str, ...]], Measure]
 ) -> tuple[Plan | PanelPlan, tuple[str, ...]]:
     """Return a chart's plan, measured with the fonts that draw it, and their families."""
-    families = families_for(_texts(chart), chart.font)
-    with warnings.catch_warnings():
+    with DRAWING, warnings.catch_warnings():
+        families = families_for(_texts(chart), chart.font)
         warnings.filterwarnings("ignore", message=MISSING_SIGN)
         if isinstance(chart, PanelChart):
             return make_panel_plan(chart, size, measure(families)), families

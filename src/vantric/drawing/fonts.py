@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import os
+import threading
 import warnings
 from collections.abc import Iterable
 from functools import cache, lru_cache
 from itertools import repeat
 
 from matplotlib.backends.backend_agg import RendererAgg
-from matplotlib.font_manager import FontProperties, findfont, fontManager, get_font
+from matplotlib.font_manager import FontProperties, findfont, fontManager
 from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
 
 from vantric.core.charting.measure import Measure
@@ -78,7 +80,7 @@ def _others() -> list[tuple[str, str]]:
 @lru_cache(maxsize=256)
 def _signs(path: str) -> frozenset[int]:
     try:
-        return frozenset(get_font(path).get_charmap())
+        return frozenset(FT2Font(path).get_charmap())  # a face of its own: shared ones abort under threads
     except (OSError, RuntimeError):
         return frozenset()  # a font file that cannot be opened holds no signs
 
@@ -126,11 +128,58 @@ def _parting(path: str, before: str, sign: str) -> float:
     return max(0.0, face.get_kerning(left, right, Kerning.UNFITTED) / 64 / _EM)
 
 
-@lru_cache(maxsize=64)
+class _Faces(threading.local):
+    """The open faces of one thread: a face that two threads use at once aborts the process."""
+
+    def __init__(self) -> None:
+        self.opened: dict[str, FT2Font] = {}
+
+
+_FACES = _Faces()
+
+
 def _face(path: str) -> FT2Font:
-    face = FT2Font(path)
-    face.set_size(_EM, 72)
+    face = _FACES.opened.get(path)
+    if face is None:
+        face = FT2Font(path)
+        face.set_size(_EM, 72)
+        _FACES.opened[path] = face
     return face
+
+
+class DrawingLock:
+    """One thread draws at a time: Matplotlib keeps its settings and faces for the whole process.
+
+    A fork waits until no other thread draws, so that the child finds settings and faces whole; the child has a lock and
+    faces of its own.
+    """
+
+    def __init__(self) -> None:
+        self._lock = threading.RLock()
+
+    def __enter__(self) -> None:
+        self._lock.acquire()
+
+    def __exit__(self, *_: object) -> None:
+        self._lock.release()
+
+    def hold(self) -> None:
+        """Wait until nobody draws."""
+        self._lock.acquire()
+
+    def let_go(self) -> None:
+        """Let others draw again."""
+        self._lock.release()
+
+    def renew(self) -> None:
+        """Begin anew in the child of a fork."""
+        self._lock = threading.RLock()
+        _FACES.opened = {}
+
+
+DRAWING = DrawingLock()
+if hasattr(os, "register_at_fork"):
+    os.register_at_fork(before=DRAWING.hold, after_in_parent=DRAWING.let_go, after_in_child=DRAWING.renew)
 
 
 def renderer_measure(families: tuple[str, ...]) -> Measure:

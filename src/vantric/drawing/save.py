@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import threading
 import warnings
 from collections.abc import Callable
 from typing import Any
@@ -14,7 +13,7 @@ import numpy as np
 from matplotlib.figure import Figure
 
 from vantric.drawing.figure import Drawn, bare_figure
-from vantric.drawing.fonts import MISSING_SIGN, PER_INCH
+from vantric.drawing.fonts import DRAWING, MISSING_SIGN, PER_INCH
 from vantric.errors import TargetError, nearest
 
 #: Matplotlib keeps these for the whole process: they are set while saving only, by one thread at a time.
@@ -22,10 +21,10 @@ _SETTINGS: Any = {
     "svg.fonttype": "path",
     "svg.hashsalt": "vantric",
     "pdf.fonttype": 42,
+    "pdf.use14corefonts": False,
     "path.simplify": False,
     "text.hinting": "none",
 }
-_LOCK = threading.Lock()
 
 
 def picture(chart: Drawn, kind: str) -> bytes:
@@ -46,10 +45,11 @@ def picture(chart: Drawn, kind: str) -> bytes:
     write = _WRITERS.get(kind)
     if write is None:
         raise TargetError(f"'.{kind}' is not a kind of picture{nearest(kind, _WRITERS)}; use .png, .svg or .pdf")
-    figure = bare_figure(chart)
-    with _LOCK, mpl.rc_context(_SETTINGS), warnings.catch_warnings():
-        warnings.filterwarnings("ignore", message=MISSING_SIGN)
-        return write(figure, chart)
+    with DRAWING:
+        figure = bare_figure(chart)
+        with mpl.rc_context(_SETTINGS), warnings.catch_warnings():
+            warnings.filterwarnings("ignore", message=MISSING_SIGN)
+            return write(figure, chart)
 
 
 def _png(figure: Figure, chart: Drawn) -> bytes:

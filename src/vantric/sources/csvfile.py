@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import re
+from collections import Counter
 from dataclasses import dataclass
 
 from vantric.errors import SourceError
@@ -49,7 +50,8 @@ def csv_shape(head: str, shown: str) -> CsvShape:
     delimiter = best if len(_rows(head, best, 1)[0]) > 1 else _NO_DELIMITER
     rows = _rows(head, delimiter, _SAMPLE)
     columns = tuple(name.strip() or f"column {place}" for place, name in enumerate(rows[0], 1))
-    twice = next((name for name in columns if columns.count(name) > 1), None)
+    numbers = Counter(columns)
+    twice = next((name for name in columns if numbers[name] > 1), None)
     if twice is not None:
         raise SourceError(f"'{shown}' has two columns named '{twice}'; rename one of them")
     return CsvShape(delimiter, columns, _comma_columns(columns, rows[1:]) if delimiter != "," else frozenset())

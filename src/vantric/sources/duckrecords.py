@@ -11,6 +11,7 @@ import duckdb
 
 from vantric.core.counting.remark import Remark
 from vantric.errors import SourceError
+from vantric.sources.conditions import checked_condition
 from vantric.sources.engine import Engine, identifier, literal
 from vantric.sources.filemessages import in_words, is_undecodable
 from vantric.sources.options import check_columns
@@ -234,8 +235,9 @@ class DuckRecords(Records):
         if not where.strip():
             raise SourceError("where is empty: give a condition such as \"kiln = 'Kiln 2'\", or leave it out")
         try:
-            if self._engine.statements(f"SELECT 1 WHERE ({where}\n)") != 1:
+            if any(self._engine.statements(f"SELECT 1 WHERE {one}") != 1 for one in (where, f"({where}\n)")):
                 raise SourceError(f"where is one condition, not several statements: {where}")
+            checked_condition(where, self._engine.serialized(f"SELECT 1 WHERE ({where}\n)"))
             self._ask(f"SELECT 1 FROM {self._from(())} LIMIT 0")
         except duckdb.Error as error:
             raise self._failed(error) from None

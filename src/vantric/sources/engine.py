@@ -10,6 +10,7 @@ from typing import Any
 import duckdb
 
 _MEMORY = "320MB"
+_MOST_SPILL = "20GB"
 _MOST_THREADS = 4
 
 
@@ -28,6 +29,7 @@ class Engine:
                 "memory_limit": _MEMORY,
                 "threads": str(threads),
                 "temp_directory": str(spill),
+                "max_temp_directory_size": _MOST_SPILL,
                 "preserve_insertion_order": "true",
             }
         )
@@ -48,6 +50,10 @@ class Engine:
     def statements(self, sql: str) -> int:
         """Return of how many statements a text consists."""
         return len(self._connection.extract_statements(sql))
+
+    def serialized(self, sql: str) -> str:
+        """Return a query as the engine's own parser sees it, in JSON; it does not run."""
+        return str(self.ask(f"SELECT json_serialize_sql({literal(sql)})")[0][0])
 
     def close(self) -> None:
         """Let go of the files."""

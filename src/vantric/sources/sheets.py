@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import re
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
@@ -110,7 +111,8 @@ def _header_row(rows: Sequence[Row], wanted: Sequence[str]) -> int | None:
 def _column_names(header: Row, place: str) -> list[str]:
     last = max(number for number, cell in enumerate(header) if not is_blank(cell))
     names = [(label_text(cell) or "").strip() or f"column {n}" for n, cell in enumerate(header[: last + 1], 1)]
-    twice = next((name for name in names if names.count(name) > 1), None)
+    numbers = Counter(names)
+    twice = next((name for name in names if numbers[name] > 1), None)
     if twice is not None:
         raise SourceError(f"{place} has two columns named '{twice}'; rename one of them")
     return names

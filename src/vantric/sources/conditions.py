@@ -1,0 +1,125 @@
+"""What a condition on a file may be: one expression of columns, constants and ordinary functions.
+
+The engine's memory limit does not bound what a function makes, nor does an interrupt stop one: so those that can make
+much of little are left out, and so are those whose value differs from one reading to the next.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from typing import Any
+
+from vantric.errors import SourceError, nearest
+
+_LONGEST = 20_000
+_MOST_GROWTH = 1000  # times that nested replacements may lengthen a text
+_CLASSES = frozenset({
+    "COMPARISON", "CONJUNCTION", "CONSTANT", "COLUMN_REF", "FUNCTION", "OPERATOR", "CASE", "CAST", "BETWEEN",
+    "COLLATE", "TYPE",
+})  # fmt: skip
+_TYPES = frozenset(
+    "boolean bool tinyint smallint integer int int1 int2 int4 int8 bigint long hugeint utinyint usmallint uinteger "
+    "ubigint uhugeint short signed float float4 float8 real double decimal numeric dec varchar text string char bpchar "
+    "date time timestamp datetime timestamptz timestamp_s timestamp_ms timestamp_ns interval uuid".split()  # noqa: SIM905
+)
+_FUNCTIONS = frozenset(
+    # operators
+    "+ - * / // % ^ ** || ~~ !~~ ~~* !~~* ~~~ "
+    # text
+    "upper lower ucase lcase trim ltrim rtrim length len char_length character_length strlen substring substr left "
+    "right contains starts_with ^@ prefix suffix ends_with position strpos instr concat concat_ws split_part reverse "
+    "strip_accents replace regexp_replace regexp_matches regexp_full_match regexp_extract ascii unicode ord chr "
+    "not_like_escape like_escape ilike_escape not_ilike_escape nfc_normalize translate "
+    # numbers
+    "abs round floor ceil ceiling trunc sign sqrt cbrt ln log log2 log10 exp pow power mod add subtract multiply "
+    "divide isnan isinf isfinite greatest least even fdiv fmod "
+    # dates
+    "date_part datepart date_trunc datetrunc date_diff datediff date_sub datesub date_add year month day hour minute "
+    "second millisecond quarter week weekofyear weekday dayofweek dayofmonth dayofyear isodow isoyear dayname "
+    "monthname last_day yearweek strftime strptime try_strptime make_date make_timestamp epoch to_days "
+    "to_weeks to_months to_years to_hours to_minutes to_seconds to_milliseconds to_quarters age century decade "
+    # choice
+    "timezone coalesce ifnull nullif if typeof".split()  # noqa: SIM905
+)
+_GROWING = frozenset({"replace", "regexp_replace"})
+
+
+def checked_condition(where: str, serialized: str) -> None:
+    """Raise `SourceError` unless a condition is one expression of what is allowed.
+
+    Parameters
+    ----------
+    where
+        As the user wrote it.
+    serialized
+        What the engine's ``json_serialize_sql`` makes of ``SELECT 1 WHERE (...)``.
+    """
+    if len(where) > _LONGEST:
+        raise SourceError(f"where is longer than {_LONGEST:,} signs; put the values into a column of the source")
+    found = json.loads(serialized)
+    if found["error"]:
+        raise SourceError(f"where: {found['error_message']}; the condition is: {' '.join(where.split())}")
+    node = found["statements"][0]["node"] if len(found["statements"]) == 1 else {}
+    plain = node.get("type") == "SELECT_NODE" and node["from_table"]["type"] in ("EMPTY", "EMPTY_TABLE")
+    more = node.get("group_expressions") or node.get("having") or node.get("qualify") or node.get("modifiers")
+    if not plain or more or node.get("sample") or not node.get("where_clause"):
+        raise SourceError(f"where is one condition, not several statements: {where}")
+    for one in _expressions(node["where_clause"]):
+        _check_one(one)
+    if _growth(node["where_clause"]) > _MOST_GROWTH:
+        raise SourceError("where: replacements that lengthen a text this much are not for a condition; leave them out")
+
+
+def _expressions(node: Any) -> Iterator[dict[str, Any]]:
+    waiting = [node]
+    while waiting:
+        one = waiting.pop()
+        if isinstance(one, dict):
+            if "class" in one:
+                yield one
+            waiting.extend(one.values())
+        elif isinstance(one, list):
+            waiting.extend(one)
+
+
+def _check_one(one: dict[str, Any]) -> None:
+    kind = one["class"]
+    if kind not in _CLASSES or one.get("type") in ("ARRAY_EXTRACT", "ARRAY_SLICE", "STRUCT_EXTRACT"):
+        said = kind.lower().replace("_", " ")
+        raise SourceError(f"where: a {said} is not for a condition; use columns, constants and ordinary functions")
+    if kind == "FUNCTION":
+        name = str(one["function_name"]).casefold()
+        if name not in _FUNCTIONS or one.get("schema") or one.get("filter") or one.get("distinct"):
+            hint = nearest(name, _FUNCTIONS)
+            raise SourceError(f"where: the function {name}() is not for a condition{hint or '; leave it out'}")
+    wanted = one.get("cast_type") or one.get("type_expr") if kind == "CAST" else None
+    if wanted is not None:
+        name = str(wanted.get("type_name") or wanted.get("id") or "").casefold()
+        if name.removesuffix(" with time zone") not in _TYPES and "time" not in name:
+            raise SourceError(
+                f"where: a cast to {name or 'that type'} is not for a condition; use a number, text or date"
+            )
+
+
+def _growth(node: Any) -> float:
+    """Return how many times longer than a column's text an expression can be, replacements within replacements."""
+    if isinstance(node, list):
+        return max(map(_growth, node), default=1.0)
+    if not isinstance(node, dict):
+        return 1.0
+    inner = max(map(_growth, node.values()), default=1.0)
+    if node.get("class") == "FUNCTION" and str(node.get("function_name")).casefold() in _GROWING:
+        texts = [_constant(one) for one in (node.get("arguments") or node.get("children") or [])[2:3]]
+        if None in texts:
+            raise SourceError("where: a replacement is text as it stands, not a column or another expression")
+        inner *= max(1, *(len(text or "") for text in texts), 1)
+    return inner
+
+
+def _constant(node: dict[str, Any]) -> str | None:
+    one = node.get("expression", node)
+    if one.get("class") != "CONSTANT":
+        return None
+    literal = one.get("literal") or one.get("value") or {}
+    return str(literal.get("text", literal.get("value", "")))
