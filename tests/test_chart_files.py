@@ -17,9 +17,9 @@ import vantric as vt
 from tests.folder import InFolder
 from tests.test_cli import Result
 from vantric.chartfile.model import FILES, schema, schema_text
-from vantric.chartfile.writing import without_password
 from vantric.demo.example import DATA, data_file
 from vantric.errors import ChartFileError, TargetError, VantricError
+from vantric.masking import without_secrets
 
 COMMANDS: dict[str, tuple[str, ...]] = {
     "pareto": ("pareto", "inspections.csv", "--by", "defect", "--count", "pieces", "--merge-spellings", "--cut", "60,80",
@@ -159,7 +159,7 @@ class Keeping(Folder):
             ("sqlite:///log.db", "sqlite:///log.db"),
             ("postgresql://host/db", "postgresql://host/db"),
         ):
-            self.assertEqual(without_password(url), plain)
+            self.assertEqual(without_secrets(url), plain)
         import sqlite3
 
         with sqlite3.connect("log.db") as store:

@@ -12,6 +12,7 @@ import vantric
 ROOT = Path(vantric.__file__).parent
 STREET = [
     "errors",
+    "masking",
     "core.numbers",
     "core.counting",
     "core.axes",

@@ -8,13 +8,12 @@ import re
 from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
-from urllib.parse import parse_qsl, quote, urlencode
 
 from vantric.chartfile.model import FORMAT
 from vantric.chartfile.reading import ENDINGS, chart_file_of
 from vantric.errors import TargetError
+from vantric.masking import without_secrets
 
-_SECRET = re.compile(r"pass|pwd|token|secret|key", re.IGNORECASE)
 _URL = re.compile(r"[a-z][a-z0-9+]*://", re.IGNORECASE)
 
 
@@ -77,21 +76,7 @@ def _sources(source: str | list[str], folder: Path) -> str | list[str]:
 def _seen_from(source: str, folder: Path) -> str:
     """Return a relative path as seen from a folder, a URL without its secrets, and all else as it is."""
     if _URL.match(source):
-        return without_password(source)
+        return without_secrets(source)
     if source == "-" or Path(source).is_absolute():
         return source
     return Path(os.path.relpath(source, folder)).as_posix()
-
-
-def without_password(url: str) -> str:
-    """Return the URL of a database without a password, in its head or among its options."""
-    scheme, _, rest = url.partition("://")
-    place, sign, query = rest.partition("?")
-    if not place.startswith("/"):  # a file has no user
-        head, at, host = place.rpartition("@")
-        place = f"{head.partition(':')[0]}{at}{host}"
-    options = parse_qsl(query, keep_blank_values=True)
-    kept = [(name, value) for name, value in options if not _SECRET.search(name)]
-    if len(kept) < len(options):
-        query = urlencode(kept, quote_via=quote)
-    return f"{scheme}://{place}{sign if query else ''}{query}"

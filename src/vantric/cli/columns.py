@@ -8,6 +8,7 @@ import click
 
 from vantric.cli import output
 from vantric.cli.sourceoptions import opening_options
+from vantric.masking import masked
 from vantric.sources import Opening, look
 
 _FIRST = 5
@@ -26,7 +27,9 @@ def command(source: str, opening: Opening, form: str) -> None:
     with output.reading(source):
         columns, head = look(source, opening, _FIRST)
     if form == "json":
-        found = profile_object(source, columns, head)
+        found = profile_object(masked(source), columns, head)
         click.echo(json.dumps(found, ensure_ascii=False, indent=2))
     else:
-        click.echo(output.lines(profile_view(source, columns, head, width=output.terminal()["width"]), []), nl=False)
+        click.echo(
+            output.lines(profile_view(masked(source), columns, head, width=output.terminal()["width"]), []), nl=False
+        )

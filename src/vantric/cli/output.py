@@ -19,6 +19,7 @@ from vantric.cli.sections import in_section
 from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError, nearest
+from vantric.masking import masked
 from vantric.writing import check_target, write_whole
 
 if TYPE_CHECKING:
@@ -114,7 +115,7 @@ def _show_reading(source: str, done: threading.Event) -> None:
 
     columns = (TextColumn("reading {task.description}", markup=False), BarColumn(), TimeElapsedColumn())
     with Progress(*columns, console=Console(stderr=True), transient=True) as progress:
-        progress.add_task(source, total=None)
+        progress.add_task(masked(source), total=None)
         done.wait()
 
 

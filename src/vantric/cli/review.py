@@ -16,6 +16,7 @@ from vantric.cli.sourceoptions import Command, counting_options, decorated
 from vantric.core.numbers.shown import counted
 from vantric.core.reviewing import Finding
 from vantric.errors import ColumnError
+from vantric.masking import masked
 from vantric.sources import Counting, Opening
 
 if TYPE_CHECKING:
@@ -59,7 +60,7 @@ def command(
     findings = errors_first(reviewing.kept(found.findings))
     if form == "json":
         plain = {
-            "format": "vantric/review", "version": 1, "source": source, "relations": list(found.relations),
+            "format": "vantric/review", "version": 1, "source": masked(source), "relations": list(found.relations),
             "findings": [finding.to_dict() for finding in findings],
         }  # fmt: skip
         click.echo(json.dumps(plain, ensure_ascii=False, indent=2))

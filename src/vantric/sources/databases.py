@@ -10,6 +10,7 @@ from time import monotonic
 from typing import TYPE_CHECKING, Any
 
 from vantric.errors import SourceError, nearest
+from vantric.masking import masked
 from vantric.sources import postgresguard
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.records import Group, Records
@@ -44,7 +45,7 @@ def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
         raise SourceError(
             "this is no database URL: it reads like postgresql://user@host/name or sqlite:///file.db"
         ) from None
-    shown = parsed.render_as_string(hide_password=True)
+    shown = masked(parsed.render_as_string(hide_password=True))
     try:
         if parsed.drivername == "postgresql" and find_spec("psycopg") is not None:
             parsed = parsed.set(drivername="postgresql+psycopg")
@@ -244,4 +245,4 @@ class DatabaseRecords(Records):
         reason = " ".join(str(getattr(error, "orig", None) or error).split("\n")[0].split())
         if self._hidden:
             reason = reason.replace(str(self._hidden), "***")
-        return SourceError(f"{self.shown}: {reason}")
+        return SourceError(f"{self.shown}: {masked(reason)}" if "=" in reason else f"{self.shown}: {reason}")

@@ -12,6 +12,7 @@ import duckdb
 
 from vantric.core.counting.remark import Remark
 from vantric.errors import SourceError, nearest
+from vantric.masking import masked
 from vantric.sources.csvfile import csv_shape
 from vantric.sources.duckrecords import DuckRecords
 from vantric.sources.engine import Engine, identifier, literal
@@ -42,14 +43,16 @@ def open_file(
     anew
         Whether text files are written anew in UTF-8 first, since the engine met bytes that are none.
     """
-    shown, workshop = str(source), Workshop()
+    workshop = Workshop()
     engine: Engine | None = None
     try:
-        ready = [_prepared(path, name, opening, wanted, workshop, anew=anew) for path, name in _paths(shown, workshop)]
+        ready = [
+            _prepared(path, name, opening, wanted, workshop, anew=anew) for path, name in _paths(str(source), workshop)
+        ]
         engine = Engine([one.file for one in ready], workshop.new_path(".spill"))
         parts = [one.part(engine) for one in ready]
         remarks = [remark for one in ready for remark in one.remarks]
-        records = DuckRecords(engine, parts, shown, opening.where, workshop, remarks)
+        records = DuckRecords(engine, parts, masked(source), opening.where, workshop, remarks)
         records.check(wanted)
     except BaseException:
         if engine is not None:
@@ -74,11 +77,11 @@ def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
         return [(from_standard_input(workshop), "standard input")]
     path = Path(shown)
     if path.exists() or not glob.has_magic(shown):
-        return [(path, shown)]
+        return [(path, masked(shown))]
     names = glob.glob(shown, recursive=True)  # noqa: PTH207 (a pattern may be absolute)
     found = sorted(name for name in names if Path(name).is_file())
     if not found:
-        raise SourceError(f"no file matches '{shown}'")
+        raise SourceError(f"no file matches '{masked(shown)}'")
     return [(Path(name), name) for name in found]
 
 
