@@ -164,3 +164,31 @@ class Conditions(InFolder):
         ):
             with self.subTest(where=where):
                 self.assertEqual(vt.tally(self.log, "defect", where=where).as_dict(), {"Pinhole": 1})
+
+
+@unittest.skipUnless(hasattr(os, "kill") and os.name == "posix", "SKIPPED: no signals here")
+class Signals(InFolder):
+    def test_a_stopped_reading_leaves_nothing_behind(self) -> None:
+        import signal
+        import time
+
+        for name in ("SIGINT", "SIGTERM", "SIGHUP"):
+            room = self.folder / name
+            room.mkdir()
+            environment = {**os.environ, "TMPDIR": str(room)}
+            with subprocess.Popen(
+                [sys.executable, "-m", "vantric", "tally", "-", "--by", "defect"], env=environment,
+                stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE,
+            ) as process:  # fmt: skip
+                assert process.stdin is not None
+                assert process.stderr is not None
+                process.stdin.write(b"defect\n" + b"a\n" * 100_000)  # and no end: it waits for more
+                process.stdin.flush()
+                until = time.monotonic() + 30
+                while not any(room.iterdir()) and time.monotonic() < until:
+                    time.sleep(0.02)
+                self.assertTrue(any(room.iterdir()), "it never began to copy")
+                process.send_signal(getattr(signal, name))
+                self.assertIn(process.wait(20), (130, -signal.SIGINT), name)
+                self.assertNotIn(b"Traceback", process.stderr.read())
+            self.assertEqual(list(room.iterdir()), [], name)

@@ -6,6 +6,7 @@ import importlib
 import os
 import signal
 import sys
+import threading
 from collections.abc import Sequence
 from typing import NoReturn
 
@@ -62,6 +63,9 @@ def vantric() -> None:
 
 def main(arguments: Sequence[str] | None = None) -> NoReturn:
     """Run the command line and end the process: 0 done, 2 bad input or usage, 130 stopped by the user."""
+    for name in ("SIGTERM", "SIGHUP"):  # as Ctrl-C: what was copied to be read is removed
+        if hasattr(signal, name) and threading.current_thread() is threading.main_thread():
+            signal.signal(getattr(signal, name), _stop)
     try:
         status = run(arguments)
     except KeyboardInterrupt:  # the engine and Python may each raise one
@@ -69,6 +73,10 @@ def main(arguments: Sequence[str] | None = None) -> NoReturn:
     if status == _STOPPED:
         signal.signal(signal.SIGINT, signal.SIG_IGN)
     sys.exit(status)
+
+
+def _stop(number: int, frame: object) -> NoReturn:
+    raise KeyboardInterrupt
 
 
 def run(arguments: Sequence[str] | None = None) -> int:
