@@ -192,7 +192,10 @@ class Conditions(InFolder):
                 "is not for a condition|files other than the source cannot be read",
             ),
             (f"(SELECT count(*) FROM '{self.folder}/secret.csv') > 0", "where: "),
-            (f"(SELECT count(*) FROM glob('{self.folder}/*')) > 0", "is not for a condition|files other than the source cannot be read"),
+            (
+                f"(SELECT count(*) FROM glob('{self.folder}/*')) > 0",
+                "is not for a condition|files other than the source cannot be read",
+            ),
         ]:
             with self.subTest(condition=condition):
                 self.says(words, self.log, "code", where=condition)
