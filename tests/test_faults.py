@@ -102,12 +102,24 @@ class Targets(InFolder):
 
 class Cells(unittest.TestCase):
     def test_no_line_of_a_csv_begins_with_a_formula(self) -> None:
-        for label in ("a\r=1+1", "\x01=1+1", "\x00\t=1", "\ufeff=1", " =1+1", "\u200b@x", "\r\n-2"):
+        for label in (
+            "a\r=1+1",
+            "\x01=1+1",
+            "\x00\t=1",
+            "\ufeff=1",
+            " =1+1",
+            "\u2003=1",
+            "\u2060+1",
+            "\u200b@x",
+            "\r\n-2",
+        ):
             with self.subTest(label=label):
                 text = csv_text(["category"], [[label], ["b"]])
                 rows = list(csv.reader(text.splitlines(keepends=True)))
                 self.assertEqual(len(rows), 3)
-                self.assertFalse(rows[1][0].lstrip("\x00\x01\ufeff\u200b \t\r\n").startswith(("=", "-", "@")))
+                self.assertFalse(
+                    rows[1][0].lstrip("\x00\x01\ufeff\u200b\u2003\u2060 \t\r\n").startswith(("=", "-", "+", "@"))
+                )
                 self.assertTrue("\r" not in label or text.splitlines(keepends=True)[1].startswith('"'))
 
 
@@ -140,6 +152,9 @@ class Conditions(InFolder):
             "read_text('/etc/hostname') is not null",
             "getvariable('x') is null",
             "random() < 0.5",
+            f"length(concat({', '.join(['defect'] * 200)})) > 0",
+            f"length({' || '.join(['defect'] * 200)}) > 0",
+            f"replace(concat({', '.join(['defect'] * 20)}), 'a', 'bcdefgh') = 'b'",
             "sum(pieces) over () > 1",
             "true) or (true",
             "1 = 1) union select (1",
@@ -161,6 +176,8 @@ class Conditions(InFolder):
             "regexp_matches(defect, '^P') and replace(kiln, 'K', 'Kiln ') = 'Kiln 1'",
             "day between date '2026-01-01' and date '2026-01-01' + interval 10 days",
             "not (kiln || 'x' = 'K2x')  -- so",
+            "replace(kiln, 'K1', 'a long name of the first kiln, in words') like 'a long%'",
+            "(kiln, defect) = ('K1', 'Pinhole') and day < now()",
         ):
             with self.subTest(where=where):
                 self.assertEqual(vt.tally(self.log, "defect", where=where).as_dict(), {"Pinhole": 1})
@@ -176,8 +193,13 @@ class Signals(InFolder):
             room = self.folder / name
             room.mkdir()
             environment = {**os.environ, "TMPDIR": str(room)}
+            code = (
+                "import signal\nfor one in (signal.SIGTERM, signal.SIGHUP): signal.signal(one, signal.SIG_DFL)\n"
+                "signal.signal(signal.SIGINT, signal.default_int_handler)\n"
+                "from vantric.cli import main; main(['tally', '-', '--by', 'defect'])"
+            )  # whatever this suite's own caller ignores
             with subprocess.Popen(
-                [sys.executable, "-m", "vantric", "tally", "-", "--by", "defect"], env=environment,
+                [sys.executable, "-c", code], env=environment,
                 stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE,
             ) as process:  # fmt: skip
                 assert process.stdin is not None
@@ -192,3 +214,11 @@ class Signals(InFolder):
                 self.assertIn(process.wait(20), (130, -signal.SIGINT), name)
                 self.assertNotIn(b"Traceback", process.stderr.read())
             self.assertEqual(list(room.iterdir()), [], name)
+
+    def test_what_the_caller_ignores_stays_ignored(self) -> None:
+        code = (
+            "import signal, sys\nsignal.signal(signal.SIGHUP, signal.SIG_IGN)\nfrom vantric.cli import main\n"
+            "try: main(['--version'])\nexcept SystemExit: pass\n"
+            "print(signal.getsignal(signal.SIGHUP) is signal.SIG_IGN, signal.getsignal(signal.SIGTERM) is signal.SIG_DFL)"
+        )
+        self.assertEqual(python(code).stdout.splitlines()[-1], "True False")

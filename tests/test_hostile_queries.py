@@ -80,6 +80,14 @@ class Postgres(unittest.TestCase):
                 vt.tally(self.url, "defect", table="sentinel", where=where)
         self.assertEqual(self.state(), self.before)
 
+    def test_a_column_may_share_the_name_of_a_handler(self) -> None:
+        self.assertEqual(vt.tally(self.url, "system", query="select defect as system from sentinel;\n ;").total, 1)
+
+    def test_signs_that_no_query_holds(self) -> None:
+        for query in ("select 'a\0' as defect", "select '\ud800' as defect"):
+            with self.subTest(query=query), self.assertRaises(VantricError):
+                vt.tally(self.url, "defect", query=query)
+
     def test_queries_that_read(self) -> None:
         for query in ("table sentinel", "/* so */ select * from sentinel;", "select 'a' as defect -- so",
                       "values ('a')", "with x as (select 'a;' as defect, random()) select * from x"):  # fmt: skip
@@ -107,6 +115,21 @@ class Sqlite(unittest.TestCase):
 
     def test_a_file_url_is_read(self) -> None:
         self.assertEqual(vt.tally(f"sqlite:///file:{self.path}?uri=true", "defect", table="log").total, 1)
+
+    def test_a_name_is_taken_as_it_stands(self) -> None:
+        for name in ("a b.db", "50 %.db"):
+            path = self.path.rename(self.path.with_name(name))
+            self.path = path
+            self.assertEqual(vt.tally(f"sqlite:///{path}", "defect", table="log").total, 1)
+
+    def test_nothing_closes_the_wrapper(self) -> None:
+        url = f"sqlite:///{self.path}"
+        for where in ("1=1) union select * from (select 1", "1=1) or (1=1", "1=1 group by defect", "1=1 limit 1"):
+            with self.subTest(where=where), self.assertRaises(VantricError):
+                vt.tally(url, "defect", table="log", where=where)
+        with self.assertRaises(VantricError):
+            vt.tally(url, "defect", query="select 'x' as defect) as q, (select 1 as one")
+        self.assertEqual(vt.tally(url, "defect", table="log", where="defect = 'a' -- so").total, 1)
 
     def test_only_the_opened_file_is_read(self) -> None:
         for query in ("select load_extension('x') as defect", "select * from pragma_database_list"):

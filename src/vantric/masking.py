@@ -32,7 +32,7 @@ def _without(text: str, stars: str) -> str:
     place, sign, query = plain.partition("?")
     if sign and "://" in place:
         kept = [(name, value) for name, value in parse_qsl(query, keep_blank_values=True)]
-        hidden = [(name, stars if _is_secret(name, value) else value) for name, value in kept]
+        hidden = [(name, stars if is_secret(name, value) else value) for name, value in kept]
         if hidden != kept:
             shown = [(name, value) for name, value in hidden if stars or (name, value) in kept]
             query = urlencode(shown, quote_via=quote, safe="*/:")
@@ -40,7 +40,7 @@ def _without(text: str, stars: str) -> str:
     return _PAIR.sub(rf"\g<1>{_STARS}", plain)
 
 
-def _is_secret(name: str, value: str) -> bool:
+def is_secret(name: str, value: str) -> bool:
     """Whether an option is a secret, or holds one however often it is encoded."""
     for _ in range(3):
         if _SECRET.search(name) or _WITHIN.search(value):

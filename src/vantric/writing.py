@@ -34,15 +34,17 @@ def write_whole(path: Path, content: bytes) -> None:
         return _write_into(path, content)
     real = path.resolve()  # a link stays a link: the file it points to is replaced
     temporary: Path | None = None
+    replaced = real.exists()
+    mode = real.stat().st_mode & 0o777 if replaced else 0o666  # of a new file the system takes its mask away
     try:
         temporary = real.with_name(f".vantric-{secrets.token_hex(8)}.part")  # a long name would not fit beside its own
-        handle = os.open(temporary, os.O_WRONLY | os.O_CREAT | os.O_EXCL | getattr(os, "O_BINARY", 0), 0o666)
+        handle = os.open(temporary, os.O_WRONLY | os.O_CREAT | os.O_EXCL | getattr(os, "O_BINARY", 0), mode)
         with os.fdopen(handle, "wb") as file:
             file.write(content)
             file.flush()
             os.fsync(file.fileno())
-        if real.exists():
-            temporary.chmod(real.stat().st_mode & 0o777)  # as the file that is replaced; else as any new one
+        if replaced:
+            temporary.chmod(mode)
         temporary.replace(real)
         temporary = None
     except OSError as error:

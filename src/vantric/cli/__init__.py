@@ -12,15 +12,19 @@ def main(arguments: Sequence[str] | None = None) -> NoReturn:
     Until everything is loaded, Ctrl-C ends the process by the signal itself, without a traceback.
     """
     import signal
-    import threading
 
-    if threading.current_thread() is not threading.main_thread():
-        from vantric.cli.main import main as whole
-
-        whole(arguments)
-    before = signal.signal(signal.SIGINT, signal.SIG_DFL)
+    quiet = signal.getsignal(signal.SIGINT) is signal.default_int_handler and _in_main_thread()
+    if quiet:
+        signal.signal(signal.SIGINT, signal.SIG_DFL)
     try:
         from vantric.cli.main import main as whole
     finally:
-        signal.signal(signal.SIGINT, before)
+        if quiet:
+            signal.signal(signal.SIGINT, signal.default_int_handler)
     whole(arguments)
+
+
+def _in_main_thread() -> bool:
+    import threading
+
+    return threading.current_thread() is threading.main_thread()

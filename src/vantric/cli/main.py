@@ -63,9 +63,13 @@ def vantric() -> None:
 
 def main(arguments: Sequence[str] | None = None) -> NoReturn:
     """Run the command line and end the process: 0 done, 2 bad input or usage, 130 stopped by the user."""
-    for name in ("SIGTERM", "SIGHUP"):  # as Ctrl-C: what was copied to be read is removed
-        if hasattr(signal, name) and threading.current_thread() is threading.main_thread():
-            signal.signal(getattr(signal, name), _stop)
+    if threading.current_thread() is threading.main_thread():
+        for name in ("SIGTERM", "SIGHUP"):  # as Ctrl-C: what was copied to be read is removed
+            number = getattr(signal, name, None)
+            if (
+                number is not None and signal.getsignal(number) is signal.SIG_DFL
+            ):  # under nohup it is ignored, and stays so
+                signal.signal(number, _stop)
     try:
         status = run(arguments)
     except KeyboardInterrupt:  # the engine and Python may each raise one

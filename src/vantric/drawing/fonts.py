@@ -151,29 +151,39 @@ class DrawingLock:
     """One thread draws at a time: Matplotlib keeps its settings and faces for the whole process.
 
     A fork waits until no other thread draws, so that the child finds settings and faces whole; the child has a lock and
-    faces of its own.
+    faces of its own. Whoever waits holds the gate, which all must pass: so a thread that draws without a pause cannot
+    keep the others waiting.
     """
 
     def __init__(self) -> None:
-        self._lock = threading.RLock()
+        self._renew()
+
+    def _renew(self) -> None:
+        self._gate, self._lock, self._own = threading.Lock(), threading.Lock(), threading.local()
 
     def __enter__(self) -> None:
-        self._lock.acquire()
+        depth = getattr(self._own, "depth", 0)
+        if not depth:
+            with self._gate:
+                self._lock.acquire()
+        self._own.depth = depth + 1
 
     def __exit__(self, *_: object) -> None:
-        self._lock.release()
+        self._own.depth -= 1
+        if not self._own.depth:
+            self._lock.release()
 
     def hold(self) -> None:
-        """Wait until nobody draws."""
-        self._lock.acquire()
+        """Wait until nobody else draws."""
+        self.__enter__()
 
     def let_go(self) -> None:
         """Let others draw again."""
-        self._lock.release()
+        self.__exit__()
 
     def renew(self) -> None:
         """Begin anew in the child of a fork."""
-        self._lock = threading.RLock()
+        self._renew()
         _FACES.opened = {}
 
 

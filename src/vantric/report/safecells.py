@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import csv
 import io
+import unicodedata
 from collections.abc import Iterable, Sequence
 from typing import Any
 
 #: What spreadsheets take for the start of a formula, in their full-width forms too.
 _STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
 
-#: Leading signs that a spreadsheet passes over: blanks and controls.
-_UNSEEN = "".join(map(chr, (*range(33), *range(127, 161), 0xFEFF, 0x200B)))
+#: Kinds of leading signs that a spreadsheet may pass over, beside blanks: controls and formats.
+_UNSEEN = ("Cc", "Cf")
 
 
 def safe_text(value: Any) -> Any:
@@ -21,19 +22,17 @@ def safe_text(value: Any) -> Any:
     """
     if not isinstance(value, str):
         return value
-    return f"'{value}" if value.startswith(_STARTS) or value.lstrip(_UNSEEN).startswith(_STARTS) else value
+    seen = next((sign for sign in value if not (sign.isspace() or unicodedata.category(sign) in _UNSEEN)), "")
+    return f"'{value}" if value.startswith(_STARTS) or seen in _STARTS else value
 
 
 def csv_text(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
     """Return rows as CSV (RFC 4180, with plain line ends), made safe."""
-    return "".join(_line(row) for row in (head, *rows))
-
-
-def _line(row: Sequence[Any]) -> str:
-    """Return one line; a carriage return in a cell is a line end to many readers, so such a cell is quoted."""
     out = io.StringIO()
-    cells = [safe_text(cell) for cell in row]
-    lone = any(isinstance(cell, str) and "\r" in cell for cell in cells)
-    writer = csv.writer(out, lineterminator="\n", quoting=csv.QUOTE_ALL if lone else csv.QUOTE_MINIMAL)
-    writer.writerow(cells)
+    plain = csv.writer(out, lineterminator="\n")
+    in_quotes = csv.writer(out, lineterminator="\n", quoting=csv.QUOTE_ALL)
+    for row in (head, *rows):
+        cells = [safe_text(cell) for cell in row]
+        lone = any(isinstance(cell, str) and "\r" in cell for cell in cells)  # a line end to many readers
+        (in_quotes if lone else plain).writerow(cells)
     return out.getvalue()

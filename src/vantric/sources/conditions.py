@@ -10,10 +10,10 @@ import json
 from collections.abc import Iterator
 from typing import Any
 
-from vantric.errors import SourceError, nearest
+from vantric.errors import SourceError
 
 _LONGEST = 20_000
-_MOST_GROWTH = 1000  # times that nested replacements may lengthen a text
+_MOST_GROWTH = 64  # times that an expression may be longer than a column's text
 _CLASSES = frozenset({
     "COMPARISON", "CONJUNCTION", "CONSTANT", "COLUMN_REF", "FUNCTION", "OPERATOR", "CASE", "CAST", "BETWEEN",
     "COLLATE", "TYPE",
@@ -41,15 +41,17 @@ date_part datepart date_trunc datetrunc date_diff datediff date_sub datesub date
 second millisecond quarter week weekofyear weekday dayofweek dayofmonth dayofyear isodow isoyear dayname
 monthname last_day yearweek strftime strptime try_strptime make_date make_timestamp epoch to_days to_weeks
 to_months to_years to_hours to_minutes to_seconds to_milliseconds to_quarters age century decade
+now today
 """
 _OF_CHOICE = """
-timezone coalesce ifnull nullif if typeof
+timezone coalesce ifnull nullif if typeof row
 """
 _TYPES = frozenset(_TYPE_NAMES.split())
 _FUNCTIONS = frozenset(" ".join((_OPERATORS, _OF_TEXT, _OF_NUMBERS, _OF_DATES, _OF_CHOICE)).split())
 #: Where the engine's own functions are, as its versions spell it.
 _OWN = (None, "", "main", "pg_catalog")
-_GROWING = frozenset({"replace", "regexp_replace"})
+_REPLACING = frozenset({"replace", "regexp_replace"})
+_JOINING = frozenset({"concat", "concat_ws", "||", "+"})
 
 
 def checked_condition(where: str, serialized: str) -> None:
@@ -75,7 +77,7 @@ def checked_condition(where: str, serialized: str) -> None:
     for one in _expressions(node["where_clause"]):
         _check_one(one)
     if _growth(node["where_clause"]) > _MOST_GROWTH:
-        raise SourceError("where: replacements that lengthen a text this much are not for a condition; leave them out")
+        raise SourceError("where: a text made this much longer is not for a condition; join or replace less")
 
 
 def _expressions(node: Any) -> Iterator[dict[str, Any]]:
@@ -93,13 +95,15 @@ def _expressions(node: Any) -> Iterator[dict[str, Any]]:
 def _check_one(one: dict[str, Any]) -> None:
     kind = one["class"]
     if kind not in _CLASSES or one.get("type") in ("ARRAY_EXTRACT", "ARRAY_SLICE", "STRUCT_EXTRACT"):
-        said = kind.lower().replace("_", " ")
+        said = "subscript" if kind == "OPERATOR" else kind.lower().replace("_", " ")
         raise SourceError(f"where: a {said} is not for a condition; use columns, constants and ordinary functions")
     if kind == "FUNCTION":
         name = str(one["function_name"]).casefold()
         if name not in _FUNCTIONS or one.get("schema") not in _OWN or one.get("filter") or one.get("distinct"):
-            hint = nearest(name, _FUNCTIONS)
-            raise SourceError(f"where: the function {name}() is not for a condition{hint or '; leave it out'}")
+            raise SourceError(
+                f"where: the function {name}() is not for a condition; use ordinary functions of text, numbers and "
+                "dates, such as upper(), round() and date_trunc()"
+            )
     wanted = one.get("cast_type") or one.get("type_expr") if kind == "CAST" else None
     if wanted is not None:
         name = str(wanted.get("type_name") or wanted.get("id") or "").casefold()
@@ -110,18 +114,28 @@ def _check_one(one: dict[str, Any]) -> None:
 
 
 def _growth(node: Any) -> float:
-    """Return how many times longer than a column's text an expression can be, replacements within replacements."""
+    """Return how many times longer than a column's text an expression can be."""
     if isinstance(node, list):
-        return max(map(_growth, node), default=1.0)
+        return max(map(_growth, node), default=0.0)
     if not isinstance(node, dict):
+        return 0.0
+    if node.get("class") == "COLUMN_REF":
         return 1.0
-    inner = max(map(_growth, node.values()), default=1.0)
-    if node.get("class") == "FUNCTION" and str(node.get("function_name")).casefold() in _GROWING:
-        texts = [_constant(one) for one in (node.get("arguments") or node.get("children") or [])[2:3]]
-        if None in texts:
-            raise SourceError("where: a replacement is text as it stands, not a column or another expression")
-        inner *= max(1, *(len(text or "") for text in texts), 1)
-    return inner
+    if node.get("class") == "FUNCTION":
+        name, given = str(node["function_name"]).casefold(), node.get("arguments") or node.get("children") or []
+        if name in _JOINING:
+            return sum(map(_growth, given))
+        if name in _REPLACING:
+            return _growth(given) * _lengthening(given, whole=name == "replace")
+    return max(map(_growth, node.values()), default=0.0)
+
+
+def _lengthening(given: list[dict[str, Any]], *, whole: bool) -> float:
+    """Return how many times longer a replacement makes a text; `whole`: it replaces the second argument as it is."""
+    sought, placed = (_constant(one) for one in given[1:3]) if len(given) > 2 else ("", "")
+    if placed is None:
+        raise SourceError("where: a replacement is text as it stands, not a column or another expression")
+    return max(1.0, len(placed) / (len(sought) if whole and sought else 1))
 
 
 def _constant(node: dict[str, Any]) -> str | None:

@@ -10,7 +10,7 @@ from time import monotonic
 from typing import TYPE_CHECKING, Any
 
 from vantric.errors import SourceError, nearest
-from vantric.masking import masked
+from vantric.masking import is_secret, masked
 from vantric.sources import postgresguard
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.records import Group, Records
@@ -75,7 +75,9 @@ def _read_only(url: Any, shown: str) -> Any:
 
     if url.get_driver_name() != "pysqlite":
         raise SourceError(f"SQLite is read with its own driver: write sqlite:///{url.database}")
-    name = unquote(url.database.removeprefix("file:").partition("?")[0])
+    name = url.database
+    if name.startswith("file:"):  # a URI, whose own options are not followed
+        name = unquote(name.removeprefix("file:").partition("?")[0])
     if not Path(name).is_file():
         raise SourceError(f"there is no database file '{name}'")
     return url.set(database=f"file:{quote(str(Path(name).resolve()))}", query={"mode": "ro", "uri": "true"})
@@ -106,7 +108,9 @@ class DatabaseRecords(Records):
         import sqlalchemy as sa
 
         self._engine, self.where = engine, opening.where
-        self._hidden = engine.url.password
+        options = [(name, value) for name, value in engine.url.query.items() if isinstance(value, str)]
+        secrets = [engine.url.password, *(value for name, value in options if is_secret(name, value))]
+        self._hidden = [str(secret) for secret in secrets if secret]
         what = opening.table if opening.table is not None else "query"
         self.shown = f"{shown} {what}"
         self._quote = engine.dialect.identifier_preparer.quote
@@ -141,8 +145,10 @@ class DatabaseRecords(Records):
     def _check_reads(self, text: str, what: str, *parsed: str) -> None:
         """Refuse a text that does more than read; every one of the statements made of it must be one query."""
         dialect = self._engine.dialect
-        if dialect.name == "sqlite":
-            return  # opened for reading only, and an authorizer watches every statement
+        if dialect.name == "sqlite":  # opened for reading only, and an authorizer watches every statement
+            for sql in parsed:
+                self._ask(f"EXPLAIN {sql}")  # it runs nothing
+            return
         if not postgresguard.is_psycopg(dialect):
             raise SourceError(f"a {what} is for SQLite, and for PostgreSQL with psycopg; here read a table or a view")
         for sql in parsed:
@@ -164,7 +170,7 @@ class DatabaseRecords(Records):
 
     def _query(self, query: str) -> str:
         """Return a query as something to select from; one that writes is refused."""
-        plain = query.strip().rstrip(";").strip()
+        plain = query.strip().rstrip("; \t\r\n")
         other = self._engine.dialect.name != "postgresql"  # whose own parser decides
         if other and (not _READS.match(plain) or ";" in re.sub(r"'[^']*'", "", plain)):
             raise SourceError("the query must only read: one SELECT, and nothing else")
@@ -243,6 +249,8 @@ class DatabaseRecords(Records):
     def _failed(self, error: Exception) -> SourceError:
         """Return the database's complaint as one line without the password."""
         reason = " ".join(str(getattr(error, "orig", None) or error).split("\n")[0].split())
-        if self._hidden:
-            reason = reason.replace(str(self._hidden), "***")
-        return SourceError(f"{self.shown}: {masked(reason)}" if "=" in reason else f"{self.shown}: {reason}")
+        if reason == "not authorized":  # SQLite's authorizer
+            reason = "it must only read, as one SELECT does, and only the opened file"
+        for secret in self._hidden:
+            reason = reason.replace(secret, "***")
+        return SourceError(f"{self.shown}: {reason}")

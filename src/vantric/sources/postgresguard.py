@@ -12,6 +12,7 @@ STATEMENT_TIMEOUT = 600  # seconds
 #: Volatile functions of the server that change nothing.
 _HARMLESS = frozenset({
     "random", "random_normal", "clock_timestamp", "timeofday", "gen_random_uuid", "uuidv4", "uuidv7",
+    "current_query",
 })  # fmt: skip
 #: Functions that run the SQL in their text argument, or reach another server, whatever their volatility says.
 _INDIRECT = re.compile(r"\w*_to_xml\w*|dblink\w*|crosstab\w*|connectby|xpath_table|ts_stat|ts_rewrite", re.IGNORECASE)
@@ -21,7 +22,8 @@ SELECT DISTINCT lower(p.proname) FROM pg_catalog.pg_proc p
 JOIN pg_catalog.pg_namespace n ON n.oid = p.pronamespace
 LEFT JOIN pg_catalog.pg_depend d ON d.classid = 'pg_catalog.pg_proc'::pg_catalog.regclass
   AND d.objid = p.oid AND d.deptype = 'e'
-WHERE p.provolatile = 'v' AND (n.nspname = 'pg_catalog' OR d.objid IS NOT NULL)
+WHERE p.provolatile = 'v' AND NOT ('pg_catalog.internal'::pg_catalog.regtype = ANY (p.proargtypes))
+  AND (n.nspname = 'pg_catalog' OR d.objid IS NOT NULL)
 """
 
 
@@ -49,8 +51,14 @@ def check_parsed(connection: Any, sql: str, what: str) -> None:
 
     Parsing runs nothing. A cursor's query cannot write, copy, or be more than one statement.
     """
+    try:
+        command = f"DECLARE vantric_cursor CURSOR FOR {sql}".encode()
+    except UnicodeEncodeError:
+        raise SourceError(f"the {what} holds a sign that is no text; write it anew") from None
+    if b"\0" in command:
+        raise SourceError(f"the {what} holds a NUL sign; leave it out")
     driver = connection.connection.driver_connection
-    result = driver.pgconn.prepare(b"", f"DECLARE vantric_cursor CURSOR FOR {sql}".encode())
+    result = driver.pgconn.prepare(b"", command)
     if result.error_message:
         reason = result.error_message.decode("utf-8", "replace").splitlines()[0].partition(":")[2].strip()
         raise SourceError(f"the {what} must only read, as one SELECT does, and nothing else: {reason}")

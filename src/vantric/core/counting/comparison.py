@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
 from itertools import chain
 from typing import Any
 
@@ -12,6 +11,7 @@ from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.counting.rates import rated
 from vantric.core.counting.tally import Tally, base_words
 from vantric.core.numbers.amounts import Number
+from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import counted
 from vantric.errors import CountError
 

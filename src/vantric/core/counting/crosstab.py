@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 from itertools import product
 from typing import Any, Literal, NamedTuple
 
@@ -15,6 +14,7 @@ from vantric.core.counting.ranking import rank_descending
 from vantric.core.counting.tally import MISSING_LABEL, Missing, Origin, Tally, exact_sum, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import one_line, quoted
 from vantric.errors import CountError, RankError, nearest
 

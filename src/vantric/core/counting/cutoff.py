@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from fractions import Fraction
-from functools import cached_property
 from itertools import pairwise
 from typing import Any, Literal, TypeAlias, get_args
 
 from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
+from vantric.core.numbers.once import cached_property
 from vantric.errors import RankError, nearest
 
 Rule: TypeAlias = Literal["reach", "within"]

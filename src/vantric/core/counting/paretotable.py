@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -15,6 +14,7 @@ from vantric.core.counting.paretorows import Rest, Row
 from vantric.core.counting.ranking import Ranking, rank_descending
 from vantric.core.counting.tally import Missing, Origin, Tally
 from vantric.core.numbers.amounts import Amounts, Number
+from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import counted
 
 if TYPE_CHECKING:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import TYPE_CHECKING
+
+from vantric.core.numbers.once import cached_property
 
 if TYPE_CHECKING:  # loaded where needed
     import numpy as np

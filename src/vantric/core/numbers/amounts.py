@@ -6,9 +6,10 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal, InvalidOperation
-from functools import cached_property
 from itertools import accumulate
 from typing import TYPE_CHECKING, Any, TypeAlias
+
+from vantric.core.numbers.once import cached_property
 
 if TYPE_CHECKING:  # loaded where needed: a few numbers do without
     import numpy as np
