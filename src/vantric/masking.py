@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from urllib.parse import parse_qsl, quote, unquote, urlencode
 
 _STARS = "***"
 _SECRET = re.compile(r"pass|pwd|token|secret|key|credential|auth", re.IGNORECASE)
@@ -31,6 +30,8 @@ def _without(text: str, stars: str) -> str:
     plain = _USER.sub(head, text, count=1)
     place, sign, query = plain.partition("?")
     if sign and "://" in place:
+        from urllib.parse import parse_qsl, quote, urlencode  # slow to load, and needed by few sources
+
         kept = [(name, value) for name, value in parse_qsl(query, keep_blank_values=True)]
         hidden = [(name, stars if is_secret(name, value) else value) for name, value in kept]
         if hidden != kept:
@@ -42,6 +43,8 @@ def _without(text: str, stars: str) -> str:
 
 def is_secret(name: str, value: str) -> bool:
     """Whether an option is a secret, or holds one however often it is encoded."""
+    from urllib.parse import unquote
+
     for _ in range(3):
         if _SECRET.search(name) or _WITHIN.search(value):
             return True
