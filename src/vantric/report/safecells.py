@@ -20,7 +20,7 @@ def safe_text(value: Any) -> Any:
 
     The apostrophe is what spreadsheets themselves put before such a text, as OWASP advises against CSV injection.
     """
-    if not isinstance(value, str):
+    if not isinstance(value, str) or value[:1].isalnum():
         return value
     seen = next((sign for sign in value if not (sign.isspace() or unicodedata.category(sign) in _UNSEEN)), "")
     return f"'{value}" if value.startswith(_STARTS) or seen in _STARTS else value

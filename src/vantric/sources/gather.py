@@ -8,7 +8,6 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.counting.relabel import relabelling
 from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import Origin, Tally, with_missing_category
 from vantric.errors import ColumnError, SourceError
@@ -23,9 +22,8 @@ from vantric.sources.tallying import (
     Groups,
     finished_tally,
     first_labels,
-    frequencies,
-    naming,
     parted,
+    renamed,
     tally_records,
     what_is_counted,
 )
@@ -156,7 +154,6 @@ def _from_labels(data: Iterable[Any], counting: Counting) -> Tally:
 
 def _from_groups(groups: Groups, counting: Counting, origin: Origin) -> Tally:
     """Return the tally of groups in the order they were given."""
-    rename = relabelling(frequencies((label, amount) for label, _, amount in groups), **naming(counting))
-    renamed = [(None if label is None else rename(label), count, amount) for label, count, amount in groups]
+    rename, named = renamed(groups, counting)
     told = replace(origin, grouped=counting.families is not None, remarks=rename.remarks)
-    return finished_tally(renamed, told, counting, first_labels((label for label, *_ in groups), rename))
+    return finished_tally(named, told, counting, first_labels((label for label, *_ in groups), rename))

@@ -15,6 +15,8 @@ from vantric.core.counting.remark import Remark
 from vantric.errors import SourceError
 
 _FIRST_BYTES = 1 << 18
+_FIRST_LINES = 3  # at least, unless they are longer than any table has
+_MOST_FIRST_BYTES = 1 << 26
 _CHUNK = 1 << 22
 _PATTERN_SIGNS = frozenset("*?[]{}")
 
@@ -76,6 +78,11 @@ def first_text(path: Path, shown: str) -> str | None:
     with open_bytes(path, shown) as file:
         try:
             head = file.read(_FIRST_BYTES)
+            while head.count(b"\n") < _FIRST_LINES and len(head) < _MOST_FIRST_BYTES:  # a wide table
+                more = file.read(len(head))
+                if not more:
+                    break
+                head += more
         except (OSError, EOFError, zlib.error):
             raise SourceError(f"cannot read '{shown}': its compression is broken; pack it again") from None
     if head.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):

@@ -52,11 +52,18 @@ def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark
         rows = sum(cell.rows for cell in cells)
         groups = [(cell.label, cell.counted, cell.amount) for cell in parted(cells, counting.separator)]
     if not counting.unique:
-        rename = relabelling(frequencies((label, amount) for label, _, amount in groups), **naming(counting))
-        groups = [(None if label is None else rename(label), count, amount) for label, count, amount in groups]
+        rename, groups = renamed(groups, counting)
     said += rename.remarks
     origin = origin_of(records, counting, rows, said)
     return finished_tally(groups, origin, counting, sequence(records, counting, rename))
+
+
+def renamed(groups: Groups, counting: Counting) -> tuple[Relabelling, Groups]:
+    """Return the new names of labels, and the groups under them."""
+    if not counting.merge_spellings and counting.families is None:
+        return Relabelling({}), groups
+    rename = relabelling(frequencies((label, amount) for label, _, amount in groups), **naming(counting))
+    return rename, [(None if label is None else rename(label), count, amount) for label, count, amount in groups]
 
 
 def finished_tally(groups: Groups, origin: Origin, counting: Counting, order: tuple[str, ...] | None) -> Tally:
@@ -141,11 +148,15 @@ def grouped(records: Records, keys: list[str], counting: Counting) -> Iterable[t
 
 def _cells(records: Records, counting: Counting) -> list[Cell]:
     """Return a cell a label."""
-    cells: dict[str | None, list[Cell]] = {}
+    cells: dict[str | None, Cell] = {}
+    again: dict[str | None, list[Cell]] = {}  # few: a list a label would take most of the time
     for value, rows, count, amount in grouped(records, [str(counting.by)], counting):
         label = label_text(value)
-        cells.setdefault(label, []).append(Cell(label, rows, count, amount))
-    return [same[0] if len(same) == 1 else _together(label, same) for label, same in cells.items()]
+        cell = Cell(label, rows, count, amount)
+        if cells.setdefault(label, cell) is not cell:
+            again.setdefault(label, [cells[label]]).append(cell)
+    cells.update((label, _together(label, same)) for label, same in again.items())
+    return list(cells.values())
 
 
 def _together(label: str | None, cells: list[Cell]) -> Cell:
@@ -176,7 +187,8 @@ def frequencies(groups: Iterable[tuple[str | None, Raw]]) -> dict[str, Number]:
     for label, amount in groups:
         if label is not None and label.strip():
             heaps.setdefault(label, []).append(amount)
-    return {label: Amounts.of(heap).total for label, heap in heaps.items()}
+    alone = {label: heap[0] for label, heap in heaps.items() if len(heap) == 1 and isinstance(heap[0], int)}
+    return {label: alone[label] if label in alone else Amounts.of(heap).total for label, heap in heaps.items()}
 
 
 def _column_sums(records: Records, columns: tuple[str, ...]) -> tuple[Groups, int]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from typing import Any
 
 _DIGITS = re.compile(r"([0-9]+)")
 
@@ -12,8 +13,10 @@ def natural_key(label: str) -> tuple[tuple[str | tuple[int, str], ...], str]:
 
     The label itself stands last in the key, so that the order is total: labels that differ never tie.
     """
-    parts = _DIGITS.split(label.casefold())  # text, digits, text, digits, ... so kinds never meet
-    return tuple(_magnitude(part) if place % 2 else part for place, part in enumerate(parts)), label
+    parts: list[Any] = _DIGITS.split(label.casefold())  # text, digits, text, digits, ... so kinds never meet
+    if len(parts) > 1:
+        parts[1::2] = map(_magnitude, parts[1::2])
+    return tuple(parts), label
 
 
 def _magnitude(digits: str) -> tuple[int, str]:

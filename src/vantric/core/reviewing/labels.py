@@ -15,6 +15,9 @@ _TOTALS = frozenset({
 })  # fmt: skip
 _NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
 _FEWEST_NUMBERS, _MOST_LABELS, _SHORTEST = 10, 3000, 6
+_LONG = 64  # signs, from where on the shapes of a label are hashed
+_MOST_SIGNS = 20_000_000
+_BASE = 6364136223846793005
 
 
 def is_total(label: str) -> bool:
@@ -79,17 +82,41 @@ def near_labels(tally: Tally) -> list[Finding]:
 
 def _near_pairs(labels: Sequence[str]) -> Iterator[tuple[str, str]]:
     """Yield pairs that differ by one letter more, less or other: they share what is left when one letter is taken."""
-    shapes: dict[str, list[str]] = {}
-    seen: set[tuple[str, str]] = set()
-    for label in labels:
-        plain = same_spelling(label)
-        for shape in {plain, *(plain[:at] + plain[at + 1 :] for at in range(len(plain)))}:
-            for other in shapes.get(shape, ()):
-                pair = (other, label)
-                if pair not in seen and _one_letter_apart(same_spelling(other), plain):
-                    seen.add(pair)
-                    yield pair
-            shapes.setdefault(shape, []).append(label)
+    plains = [same_spelling(label) for label in labels]
+    if sum(map(len, plains)) > _MOST_SIGNS:
+        return
+    shapes_of = _shapes if max(map(len, plains), default=0) <= _LONG else _hashed_shapes
+    known: dict[str | int, list[int]] = {}
+    seen: set[tuple[int, int]] = set()
+    for place, plain in enumerate(plains):
+        for shape in shapes_of(plain):
+            others = known.setdefault(shape, [])
+            for other in others:
+                if (other, place) not in seen:
+                    seen.add((other, place))
+                    if _one_letter_apart(plains[other], plain):
+                        yield labels[other], labels[place]
+            others.append(place)
+
+
+def _shapes(text: str) -> set[str]:
+    """Return a text and what is left of it when one letter is taken, each letter in turn."""
+    return {text, *(text[:at] + text[at + 1 :] for at in range(len(text)))}
+
+
+def _hashed_shapes(text: str) -> set[int]:
+    """Return a hash of each of `_shapes`, in a time that grows with the text, not with its square.
+
+    The hash is the polynomial sum of sign times base to the power of its place, modulo 2^64 (Karp and Rabin 1987): a
+    sign is taken out by dividing what stands behind it by the base, which is odd and so has an inverse.
+    """
+    import numpy as np
+
+    signs = np.frombuffer(text.encode("utf-32-le", "surrogatepass"), dtype="<u4").astype(np.uint64)
+    powers = np.cumprod(np.full(len(signs), _BASE, dtype=np.uint64))
+    sums = np.concatenate((np.zeros(1, dtype=np.uint64), np.cumsum(signs * powers)))
+    without = sums[:-1] + (sums[-1] - sums[1:]) * np.uint64(pow(_BASE, -1, 1 << 64))
+    return {int(sums[-1]), *np.unique(without).tolist()}
 
 
 def _one_letter_apart(one: str, other: str) -> bool:

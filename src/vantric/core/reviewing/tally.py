@@ -87,10 +87,14 @@ def _remarks(tally: Tally) -> list[Finding]:
 
 def _similar_labels(tally: Tally) -> list[Finding]:
     """Find labels that differ only in case, blanks or Unicode form: one category counted as several."""
-    spellings: dict[str, list[str]] = {}
+    first: dict[str, str] = {}
+    again: dict[str, list[str]] = {}  # few: a list a label would take most of the time
     for label in tally.categories:
-        spellings.setdefault(same_spelling(label), []).append(label)
-    groups = [sorted(labels) for labels in spellings.values() if len(labels) > 1]
+        spelling = same_spelling(label)
+        before = first.setdefault(spelling, label)
+        if before is not label:
+            again.setdefault(spelling, [before]).append(label)
+    groups = [sorted(labels) for labels in again.values()]
     if not groups:
         return []
     groups.sort()
