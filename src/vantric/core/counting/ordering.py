@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, TypeAlias
 
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Amounts
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.naturalorder import natural_key, natural_places
 from vantric.core.numbers.shown import quoted
 from vantric.errors import RankError, nearest
 
@@ -91,8 +91,7 @@ def ordered_places(
     if name == "frequency":
         places = ranked
     elif name == "label":
-        keyed = sorted(range(len(tally.categories)), key=lambda place: natural_key(tally.categories[place]))
-        places = np.array(keyed, dtype=np.intp)
+        places = np.array(natural_places(tally.categories, range(len(tally.categories))), dtype=np.intp)
     else:
         sequence = _given(tally) if isinstance(order, str) else _listed(tally, order)
         at = {label: place for place, label in enumerate(tally.categories)}

@@ -13,7 +13,7 @@ if TYPE_CHECKING:  # loaded where needed
     from numpy.typing import NDArray
 
 from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.naturalorder import natural_places
 
 _FEW = 2000
 
@@ -48,7 +48,7 @@ class Ranking:
         order = self.rough.copy()
         for run in np.flatnonzero(np.diff(self.starts) > 1).tolist():
             tied = slice(int(self.starts[run]), int(self.starts[run + 1]))
-            order[tied] = sorted(order[tied].tolist(), key=lambda place: natural_key(self.labels[place]))
+            order[tied] = natural_places(self.labels, order[tied].tolist())
         return order
 
 
@@ -84,10 +84,10 @@ def ranked_places(amounts: Amounts, labels: Sequence[str]) -> list[int]:
     run: list[int] = []
     for place in order:
         if run and not _tied(units[run[-1]], units[place], exact=amounts.exact):
-            ranked += sorted(run, key=lambda at: natural_key(labels[at]))
+            ranked += natural_places(labels, run)
             run = []
         run.append(place)
-    return ranked + sorted(run, key=lambda at: natural_key(labels[at]))
+    return ranked + natural_places(labels, run)
 
 
 def _tied(upper: Number, lower: Number, *, exact: bool) -> bool:
