@@ -329,7 +329,7 @@ class Schema(Folder):
         from vantric.api.options import AnalysisOptions, CountingOptions
         from vantric.chartfile import sections
 
-        opening = {"where", "sheet", "table", "query"}
+        opening = {"where", "sheet", "table", "query", "timeout", "memory", "allow_functions"}
         inherited = {name for base in AnalysisOptions.__mro__ for name in getattr(base, "__annotations__", {})}
         inherited |= set(CountingOptions.__annotations__)
         self.assertEqual(set(sections.Counting.model_fields) | opening, set(CountingOptions.__annotations__) | {"by"})

@@ -217,8 +217,10 @@ class Signals(InFolder):
 
     def test_what_the_caller_ignores_stays_ignored(self) -> None:
         code = (
-            "import signal, sys\nsignal.signal(signal.SIGHUP, signal.SIG_IGN)\nfrom vantric.cli import main\n"
-            "try: main(['--version'])\nexcept SystemExit: pass\n"
-            "print(signal.getsignal(signal.SIGHUP) is signal.SIG_IGN, signal.getsignal(signal.SIGTERM) is signal.SIG_DFL)"
+            "import signal, sys\nsignal.signal(signal.SIGHUP, signal.SIG_IGN)\nfrom vantric.cli.stopping import stops\n"
+            "def now(): return (signal.getsignal(signal.SIGHUP) is signal.SIG_IGN,\n"
+            "    signal.getsignal(signal.SIGTERM) is signal.SIG_DFL)\n"
+            "with stops(): print(*now())\n"
+            "print(*now())"
         )
-        self.assertEqual(python(code).stdout.splitlines()[-1], "True False")
+        self.assertEqual(python(code).stdout.splitlines()[-2:], ["True False", "True True"])

@@ -13,6 +13,7 @@ ROOT = Path(vantric.__file__).parent
 STREET = [
     "errors",
     "masking",
+    "cleaning",
     "core.numbers",
     "core.counting",
     "core.axes",

@@ -62,7 +62,7 @@ def kept_counting(counting: Counting) -> dict[str, Any]:
 
 def kept_data(source: Any, opening: Opening) -> dict[str, Any]:
     """Return where the records are as a chart file has it."""
-    return {"source": list(source) if isinstance(source, tuple) else source, **beyond_defaults(opening)}
+    return {"source": list(source) if isinstance(source, tuple) else source, **opening.kept()}
 
 
 def kept_look(look: Mapping[str, Any], section: type[sections.Look]) -> dict[str, Any]:

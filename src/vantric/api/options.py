@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import fields
 from pathlib import Path
 from typing import Any, TypedDict
 
@@ -26,6 +27,9 @@ class CountingOptions(TypedDict, total=False):
     sheet: str | None
     table: str | None
     query: str | None
+    timeout: float | None
+    memory: int | None
+    allow_functions: bool
 
 
 class OpeningOptions(TypedDict, total=False):
@@ -35,9 +39,12 @@ class OpeningOptions(TypedDict, total=False):
     sheet: str | None
     table: str | None
     query: str | None
+    timeout: float | None
+    memory: int | None
+    allow_functions: bool
 
 
-_OPENING = ("where", "sheet", "table", "query")
+OPENING = tuple(one.name for one in fields(Opening))
 _COUNTING = (
     "count", "by_columns", "separator", "unique", "merge_spellings", "families", "weight", "missing", "dates",
 )  # fmt: skip
@@ -45,11 +52,11 @@ _COUNTING = (
 
 def split_options(by: str | None, options: CountingOptions) -> tuple[Counting, Opening]:
     """Return what is counted and how the source is opened; an unknown name is a `TypeError`, as in any call."""
-    strange = sorted(set(options) - {*_OPENING, *_COUNTING})
+    strange = sorted(set(options) - {*OPENING, *_COUNTING})
     if strange:
-        raise TypeError(f"unexpected keyword argument '{strange[0]}'; there are: {', '.join((*_COUNTING, *_OPENING))}")
+        raise TypeError(f"unexpected keyword argument '{strange[0]}'; there are: {', '.join((*_COUNTING, *OPENING))}")
     given = dict(options)
-    opening = {name: given[name] for name in _OPENING if name in given}
+    opening = {name: given[name] for name in OPENING if name in given}
     counting = {name: given[name] for name in _COUNTING if name in given}
     if "by_columns" in counting:
         counting["by_columns"] = tuple(options["by_columns"])

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import os
 import re
 from collections.abc import Mapping
@@ -11,6 +10,7 @@ from typing import Any
 
 from vantric.chartfile.model import FORMAT
 from vantric.chartfile.reading import ENDINGS, chart_file_of
+from vantric.cleaning import json_text
 from vantric.errors import TargetError
 from vantric.masking import without_secrets
 
@@ -48,7 +48,7 @@ def chart_file_bytes(kind: str, parts: Mapping[str, Mapping[str, Any]], target: 
     found = {"format": FORMAT, "version": 1, "kind": kind, **filled}
     chart_file_of(found, str(target))  # what is written can be read
     if ending == ".json":
-        return (json.dumps(found, indent=2, ensure_ascii=False) + "\n").encode()
+        return json_text(found).encode()
     import tomli_w
 
     return tomli_w.dumps(found).encode()

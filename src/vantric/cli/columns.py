@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import json
-
 import click
 
+from vantric.cleaning import json_text
 from vantric.cli import output
 from vantric.cli.sourceoptions import opening_options
+from vantric.cli.terminal import hand_over, say, terminal
 from vantric.masking import masked
 from vantric.sources import Opening, look
 
@@ -28,8 +28,6 @@ def command(source: str, opening: Opening, form: str) -> None:
         columns, head = look(source, opening, _FIRST)
     if form == "json":
         found = profile_object(masked(source), columns, head)
-        click.echo(json.dumps(found, ensure_ascii=False, indent=2))
+        hand_over(json_text(found))
     else:
-        click.echo(
-            output.lines(profile_view(masked(source), columns, head, width=output.terminal()["width"]), []), nl=False
-        )
+        say(output.lines(profile_view(masked(source), columns, head, width=terminal()["width"]), []), end="")

@@ -12,6 +12,7 @@ from vantric.cli import output
 from vantric.cli.chartoptions import LABELS, look_options, pairs
 from vantric.cli.sections import SectionedCommand, in_section
 from vantric.cli.sourceoptions import Command, decorated, opening_options
+from vantric.cli.terminal import hand_over, say, terminal
 from vantric.cli.values import int_of, number, span
 from vantric.errors import ChartError
 from vantric.report.tablefile import TABLES
@@ -206,9 +207,9 @@ def command(
     if any(kind in output.PICTURES for kind in kinds):
         output.tell_left_out(chart)
     if form == "text":
-        click.echo(output.lines(_view(measures, chart), findings), nl=False)
+        say(output.lines(_view(measures, chart), findings), end="")
     else:
-        click.echo(combined_file(measures, chart, output.TEXTS[form], findings).decode(), nl=False)
+        hand_over(combined_file(measures, chart, output.TEXTS[form], findings).decode())
         output.tell_warnings(findings)
     return reviewing.status(findings)
 
@@ -224,4 +225,4 @@ def _kept(
 def _view(measures: Measures, chart: Chart) -> list[str]:
     from vantric.report.combineddata import combined_view
 
-    return combined_view(measures, chart, width=output.terminal()["width"])
+    return combined_view(measures, chart, width=terminal()["width"])

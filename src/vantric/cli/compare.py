@@ -12,6 +12,7 @@ from vantric.cli import output
 from vantric.cli.chartoptions import chart_options
 from vantric.cli.sections import SectionedCommand, in_section
 from vantric.cli.sourceoptions import Command, counting_options, decorated
+from vantric.cli.terminal import hand_over, say, terminal
 from vantric.core.counting import Comparison
 from vantric.core.reviewing import Finding, review_comparison
 from vantric.report.tablefile import TABLES, comparison_file
@@ -65,9 +66,9 @@ def command(
     kept = output.kept_chart(chart_file, "compare", lambda: _kept(sources, counting, opening, sides, look))
     output.write_results(targets, kinds, lambda kind: comparison_file(found, kind, findings), found, wish, kept=kept)
     if form == "text":
-        click.echo(_view(found, findings), nl=False)
+        say(_view(found, findings), end="")
     else:
-        click.echo(comparison_file(found, output.TEXTS[form], findings).decode(), nl=False)
+        hand_over(comparison_file(found, output.TEXTS[form], findings).decode())
         output.tell_warnings(findings)
     return reviewing.status(findings)
 
@@ -92,4 +93,4 @@ def _kept(
 def _view(found: Comparison, findings: list[Finding]) -> str:
     from vantric.report.comparisonview import comparison_view
 
-    return output.lines(comparison_view(found, width=output.terminal()["width"]), findings)
+    return output.lines(comparison_view(found, width=terminal()["width"]), findings)

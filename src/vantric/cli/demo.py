@@ -10,6 +10,7 @@ from pathlib import Path
 
 import click
 
+from vantric.cli.terminal import say
 from vantric.demo.example import DATA, STEPS, data_file
 from vantric.errors import TargetError
 from vantric.writing import write_whole
@@ -38,12 +39,12 @@ def command(folder: Path) -> None:
         raise TargetError(f"cannot make the folder '{folder}': {error.strerror}; choose another with --to") from None
     for name in DATA:
         write_whole(folder / name, data_file(name))
-    click.echo(f"The data of Orrinvale Tileworks, a made-up pottery, are in '{folder}'.")
+    say(f"The data of Orrinvale Tileworks, a made-up pottery, are in '{folder}'.")
     with _inside(folder):
         for purpose, arguments in STEPS:
-            click.echo("\n" + (f"# {purpose}\n" if purpose else "") + f"$ vantric {_typed(arguments)}")
+            say("\n" + (f"# {purpose}\n" if purpose else "") + f"$ vantric {_typed(arguments)}")
             vantric.main(args=list(arguments), prog_name="vantric", standalone_mode=False)
-    click.echo(f"\nEverything is in '{folder}'.")
+    say(f"\nEverything is in '{folder}'.")
 
 
 def _typed(arguments: Sequence[str]) -> str:

@@ -10,13 +10,14 @@ import click
 from vantric.cli import output
 from vantric.cli.sections import SectionedCommand, in_section
 from vantric.cli.sourceoptions import Command, decorated
+from vantric.cli.terminal import hand_over, say
 
 
 def _print_schema(context: click.Context, parameter: click.Parameter, value: bool) -> None:
     if value:
         from vantric.chartfile.model import schema_text
 
-        click.echo(schema_text(), nl=False)
+        hand_over(schema_text())
         context.exit()
 
 
@@ -61,7 +62,7 @@ def command(
         chart = drawn_file(read_chart_file(chart_file), chart_file.parent, source=source, look=look)
     contents = [output.drawn(chart, kind) for kind in kinds]
     output.write_all(zip(targets, contents, strict=True))
-    click.echo("\n".join(filter(None, (chart.title, chart.description))))
+    say("\n".join(filter(None, (chart.title, chart.description))))
     if not isinstance(chart, PanelChart):
         output.tell_warnings(review_chart(chart))
         if kinds:

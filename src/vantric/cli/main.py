@@ -4,18 +4,17 @@ from __future__ import annotations
 
 import importlib
 import os
-import signal
 import sys
-import threading
 from collections.abc import Sequence
 from typing import NoReturn
 
 import click
 
 from vantric import __version__
+from vantric.cli.stopping import STOPPED, end_now, stops
+from vantric.cli.terminal import drop_broken, flush, say, tell
 from vantric.errors import VantricError, nearest
 
-_STOPPED = 130
 _COMMANDS = {
     "demo": "Run the whole example with the demo data.",
     "columns": "Take a first look at a source: columns, kinds, missing, commonest labels.",
@@ -63,24 +62,18 @@ def vantric() -> None:
 
 def main(arguments: Sequence[str] | None = None) -> NoReturn:
     """Run the command line and end the process: 0 done, 2 bad input or usage, 130 stopped by the user."""
-    if threading.current_thread() is threading.main_thread():
-        for name in ("SIGTERM", "SIGHUP"):  # as Ctrl-C: what was copied to be read is removed
-            number = getattr(signal, name, None)
-            if (
-                number is not None and signal.getsignal(number) is signal.SIG_DFL
-            ):  # under nohup it is ignored, and stays so
-                signal.signal(number, _stop)
-    try:
-        status = run(arguments)
-    except KeyboardInterrupt:  # the engine and Python may each raise one
-        status = _STOPPED
-    if status == _STOPPED:
-        signal.signal(signal.SIGINT, signal.SIG_IGN)
+    with stops() as told:
+        try:
+            status = run(arguments)
+        except BaseException as error:  # libraries make other exceptions of the one that a signal raised
+            if not told.told and not isinstance(error, KeyboardInterrupt):
+                raise
+            status = 0
+        if told.told and status != STOPPED:
+            tell("vantric: stopped")
+        if told.told or status == STOPPED:
+            end_now(os.getpid())
     sys.exit(status)
-
-
-def _stop(number: int, frame: object) -> NoReturn:
-    raise KeyboardInterrupt
 
 
 def run(arguments: Sequence[str] | None = None) -> int:
@@ -90,22 +83,23 @@ def run(arguments: Sequence[str] | None = None) -> int:
             stream.reconfigure(errors="backslashreplace")
     try:
         status = vantric.main(args=arguments, prog_name="vantric", standalone_mode=False)
-        sys.stdout.flush()
+        flush()
         return status if isinstance(status, int) else 0
     except click.exceptions.NoArgsIsHelpError as error:
-        click.echo(error.format_message())
+        say(error.format_message())
     except click.ClickException as error:
         return _failed(error.format_message())
     except VantricError as error:
         return _failed(str(error))
     except (click.Abort, KeyboardInterrupt):
-        click.echo("vantric: stopped", err=True)
-        return _STOPPED
-    except BrokenPipeError:  # the reader, such as `head`, has seen enough
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        tell("vantric: stopped")
+        return STOPPED
+    except OSError as error:
+        return _failed(f"{error.strerror or error}{f': {error.filename}' if error.filename else ''}")
     return 0
 
 
 def _failed(message: str) -> int:
-    click.echo(f"vantric: error: {' '.join(message.split())}", err=True)
+    drop_broken()
+    tell(f"vantric: error: {' '.join(message.split())}")
     return 2

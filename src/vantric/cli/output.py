@@ -3,19 +3,18 @@
 from __future__ import annotations
 
 import contextlib
-import os
-import shutil
 import sys
 import threading
-import warnings
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, TypedDict
+from typing import TYPE_CHECKING, Any
 
 import click
 
+from vantric.cleaning import visible
 from vantric.cli.sections import in_section
+from vantric.cli.terminal import tell, terminal
 from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError, nearest
@@ -26,14 +25,6 @@ if TYPE_CHECKING:
     from vantric.core.charting import Wish
 
 _PATIENCE = 2.0  # seconds before a progress bar is shown
-
-
-class Terminal(TypedDict):
-    """What standard output can show."""
-
-    width: int
-    plain: bool
-    colour: bool
 
 
 _FORMATS = ("text", "json", "csv", "markdown")
@@ -94,7 +85,7 @@ def check_counted(tally: Tally) -> None:
 @contextlib.contextmanager
 def reading(source: str) -> Iterator[None]:
     """Show that a long reading goes on: after two seconds, on a terminal only."""
-    if not sys.stderr.isatty():
+    if sys.stderr is None or not sys.stderr.isatty():
         yield
         return
     done = threading.Event()
@@ -115,17 +106,8 @@ def _show_reading(source: str, done: threading.Event) -> None:
 
     columns = (TextColumn("reading {task.description}", markup=False), BarColumn(), TimeElapsedColumn())
     with Progress(*columns, console=Console(stderr=True), transient=True) as progress:
-        progress.add_task(masked(source), total=None)
+        progress.add_task(visible(masked(source)), total=None)
         done.wait()
-
-
-def terminal() -> Terminal:
-    """Return the width, signs and colours that standard output can show; 80 plain columns in a pipe."""
-    tty = sys.stdout.isatty()
-    forced = bool(os.environ.get("FORCE_COLOR"))
-    colour = (tty or forced) and not os.environ.get("NO_COLOR") and os.environ.get("TERM") != "dumb"
-    encoding = (sys.stdout.encoding or "utf-8").casefold().replace("-", "")
-    return {"width": shutil.get_terminal_size((80, 24)).columns, "plain": "utf" not in encoding, "colour": colour}
 
 
 def check_targets(
@@ -173,14 +155,14 @@ def write_all(contents: Iterable[tuple[Path, bytes]]) -> None:
     """Write files, each whole, and say so on standard error; nothing is written until all contents are made."""
     for path, content in list(contents):
         write_whole(path, content)
-        click.echo(f"wrote {path}", err=True)
+        tell(f"wrote {path}")
 
 
 def tell_warnings(findings: Iterable[Finding]) -> None:
     """Say warnings and errors of the review on standard error."""
     for finding in findings:
         if finding.severity != "note":
-            click.echo(f"vantric: {finding.severity}: {finding.message}; {finding.mend}", err=True)
+            tell(f"vantric: {finding.severity}: {finding.message}; {finding.mend}")
 
 
 @dataclass(frozen=True)
@@ -248,12 +230,11 @@ def tell_left_out(chart: Any) -> None:
     from vantric.drawing.figure import planned
     from vantric.drawing.fonts import linear_measure
 
-    with warnings.catch_warnings():
-        warnings.simplefilter("ignore", UserWarning)  # of signs that no font has: told when it was drawn
-        number = planned(chart, chart.size, linear_measure)[0].left_out  # type: ignore[union-attr]
+    plan, _ = planned(chart, chart.size, linear_measure, tell=len)  # what fonts lack was told when it was drawn
+    number = plan.left_out  # type: ignore[union-attr]
     if number:
         words = "1 label is" if number == 1 else f"{number:,} labels are"
-        click.echo(f"vantric: note: {words} left out of the picture for want of room", err=True)
+        tell(f"vantric: note: {words} left out of the picture for want of room")
 
 
 def write_results(
@@ -274,9 +255,8 @@ def drawn(chart: Any, kind: str) -> bytes:
     """Return the picture of a chart; what drawing it warns of goes to standard error, one line each."""
     from vantric.drawing.save import picture
 
-    with warnings.catch_warnings(record=True) as caught:
-        warnings.simplefilter("always", UserWarning)
-        made = picture(chart, kind)
-    for message in dict.fromkeys(str(warning.message) for warning in caught if warning.category is UserWarning):
-        click.echo(f"vantric: warning: {message}", err=True)
+    said: list[str] = []
+    made = picture(chart, kind, tell=said.append)
+    for message in dict.fromkeys(said):
+        tell(f"vantric: warning: {message}")
     return made

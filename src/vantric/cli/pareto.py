@@ -13,6 +13,7 @@ from vantric.cli.analysisoptions import analysis_options
 from vantric.cli.chartoptions import chart_options
 from vantric.cli.sections import SectionedCommand, in_section
 from vantric.cli.sourceoptions import counting_options
+from vantric.cli.terminal import hand_over, say, terminal
 from vantric.core.reviewing import Finding, review_pareto
 from vantric.report.tablefile import TABLES, pareto_file
 from vantric.sources import Counting, Opening
@@ -64,10 +65,10 @@ def command(
         targets, kinds, lambda kind: pareto_file(table, kind, findings, sure), table, wish, panels=panels, kept=kept
     )
     if form == "text":
-        click.echo(_view(table, findings), nl=False, color=True)  # decided by the view already
-        click.echo("".join(f"{line}\n" for line in _sure_lines(sure)), nl=False)
+        say(_view(table, findings), end="", styled=True)
+        say("".join(f"{line}\n" for line in _sure_lines(sure)), end="")
     else:
-        click.echo(pareto_file(table, output.TEXTS[form], findings, sure).decode(), nl=False)
+        hand_over(pareto_file(table, output.TEXTS[form], findings, sure).decode())
         output.tell_warnings(findings)
     return reviewing.status(findings)
 
@@ -81,7 +82,7 @@ def _certainty(table: ParetoTable) -> Certainty:
 def _sure_lines(sure: Certainty | None) -> list[str]:
     from vantric.report.certaintydata import certainty_lines
 
-    return [] if sure is None else ["", *certainty_lines(sure, width=output.terminal()["width"])]
+    return [] if sure is None else ["", *certainty_lines(sure, width=terminal()["width"])]
 
 
 def _kept(
@@ -101,4 +102,4 @@ def _kept(
 def _view(table: ParetoTable, findings: list[Finding]) -> str:
     from vantric.report.terminal import pareto_view
 
-    return pareto_view(table, findings, **output.terminal())
+    return pareto_view(table, findings, **terminal())

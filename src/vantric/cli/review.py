@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import textwrap
 from collections.abc import Iterable
 from pathlib import Path
@@ -10,9 +9,11 @@ from typing import TYPE_CHECKING
 
 import click
 
+from vantric.cleaning import json_text
 from vantric.cli import output
 from vantric.cli.sections import SectionedCommand, in_section
 from vantric.cli.sourceoptions import Command, counting_options, decorated
+from vantric.cli.terminal import hand_over, say, terminal
 from vantric.core.numbers.shown import counted
 from vantric.core.reviewing import Finding
 from vantric.errors import ColumnError
@@ -63,9 +64,9 @@ def command(
             "format": "vantric/review", "version": 1, "source": masked(source), "relations": list(found.relations),
             "findings": [finding.to_dict() for finding in findings],
         }  # fmt: skip
-        click.echo(json.dumps(plain, ensure_ascii=False, indent=2))
+        hand_over(json_text(plain))
     else:
-        click.echo("\n".join([_headline(findings), *_told(findings), *_wrapped(found.relations)]))
+        say("\n".join([_headline(findings), *_told(findings), *_wrapped(found.relations)]))
     return reviewing.status(findings)
 
 
@@ -107,7 +108,7 @@ def _told(findings: list[Finding]) -> list[str]:
 
 
 def _wrapped(texts: Iterable[str]) -> list[str]:
-    width = output.terminal()["width"]
+    width = terminal()["width"]
     return [line for text in texts for line in textwrap.wrap(text, width, subsequent_indent="  ")]
 
 

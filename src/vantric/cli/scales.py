@@ -9,6 +9,7 @@ import click
 
 from vantric.cli import output
 from vantric.cli.sections import SectionedCommand, in_section
+from vantric.cli.terminal import hand_over, say
 from vantric.cli.values import span
 from vantric.core.axes import ScalePair, align
 from vantric.core.reviewing import review_scales
@@ -69,7 +70,10 @@ def command(
     kept = output.kept_chart(chart_file, "scales", lambda: {"scales": said})
     output.write_all([*zip(targets, contents, strict=True), *kept])
     output.tell_warnings(findings)
-    click.echo("\n".join(scalesdata.scales_lines(pair)) if form == "text" else _text(pair, form).rstrip("\n"))
+    if form == "text":
+        say("\n".join(scalesdata.scales_lines(pair)))
+    else:
+        hand_over(_text(pair, form))
 
 
 def _kept(limits: str | None) -> list[Any] | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import fields
 from pathlib import Path
 from typing import Any
 
@@ -13,12 +14,20 @@ from vantric.sources import Counting, Opening
 
 Command = Callable[..., Any]
 
+LIMITS = (
+    click.option("--timeout", type=float, metavar="SECONDS", help="How long reading a source may take."),
+    click.option("--memory", type=int, metavar="MB", help="What reading a file may take before it spills to disk."),
+    click.option(
+        "--allow-functions", is_flag=True, help="A condition on a file may call any function, in bounds of its own."
+    ),
+)
 _OPENING = in_section(
     "The source",
     click.option("--where", metavar="SQL", help="A standard SQL condition that records must meet."),
     click.option("--sheet", metavar="NAME", help="The sheet of a workbook; else the first that holds something."),
     click.option("--table", metavar="NAME", help="The table of a database."),
     click.option("--query", metavar="SQL", help="The query whose result is read of a database."),
+    *LIMITS,
 )
 _COUNTING = in_section(
     "What is counted",
@@ -65,7 +74,7 @@ def counting_options(command: Command) -> Command:
 
 
 def _gather_opening(values: dict[str, Any]) -> dict[str, Any]:
-    opening = Opening(**{name: values.pop(name) for name in ("where", "sheet", "table", "query")})
+    opening = Opening(**{one.name: values.pop(one.name) for one in fields(Opening)})
     return {**values, "opening": opening}
 
 

@@ -11,6 +11,7 @@ from vantric.cli import output
 from vantric.cli.chartoptions import tally_chart_options
 from vantric.cli.sections import SectionedCommand
 from vantric.cli.sourceoptions import counting_options
+from vantric.cli.terminal import hand_over, say, terminal
 from vantric.core.counting.tally import Tally
 from vantric.core.reviewing import review_tally
 from vantric.report.tablefile import TABLES, tally_file
@@ -82,9 +83,9 @@ def command(
     if chart is not None and any(kind in output.PICTURES for kind in kinds):
         output.tell_left_out(chart)
     if form == "text":
-        click.echo(output.lines(_view(found, percent_of), findings), nl=False)
+        say(output.lines(_view(found, percent_of), findings), end="")
     else:
-        click.echo(tally_file(found, output.TEXTS[form], findings, percent_of).decode(), nl=False)
+        hand_over(tally_file(found, output.TEXTS[form], findings, percent_of).decode())
         output.tell_warnings(findings)
     return reviewing.status(findings)
 
@@ -119,7 +120,7 @@ def _kept(source: str, counting: Counting, opening: Opening, split: str | None, 
 def _view(found: Tally | Crosstab, percent_of: Any) -> Any:
     from vantric.report.tallyview import crosstab_view, tally_view
 
-    width = output.terminal()["width"]
+    width = terminal()["width"]
     if not isinstance(found, Tally):
         return crosstab_view(found, percent_of, width=width)
     return tally_view(found, percent_of, width=width)

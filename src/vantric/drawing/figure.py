@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import warnings
 from collections import defaultdict
 from collections.abc import Callable
 from functools import lru_cache, partial
@@ -23,12 +22,14 @@ from vantric.core.charting.measure import Measure
 from vantric.core.charting.plan import AreaMark, Box, PathMark, PointMarks, RectMarks, TextMark
 from vantric.drawing.fonts import (
     DRAWING,
-    MISSING_SIGN,
     PER_INCH,
+    Telling,
+    drawable,
     families_for,
     font_properties,
     linear_measure,
     renderer_measure,
+    warn,
 )
 from vantric.drawing.theme import Theme, theme_named
 
@@ -52,12 +53,11 @@ _SHADE, _BAND_SHADE = 0.35, 0.13
 
 
 def planned(
-    chart: Drawn, size: tuple[float, float], measure: Callable[[tuple[str, ...]], Measure]
+    chart: Drawn, size: tuple[float, float], measure: Callable[[tuple[str, ...]], Measure], *, tell: Telling = warn
 ) -> tuple[Plan | PanelPlan, tuple[str, ...]]:
-    """Return a chart's plan, measured with the fonts that draw it, and their families."""
-    with DRAWING, warnings.catch_warnings():
-        families = families_for(_texts(chart), chart.font)
-        warnings.filterwarnings("ignore", message=MISSING_SIGN)
+    """Return a chart's plan, measured with the fonts that draw it, and their families; `tell` hears what these lack."""
+    with DRAWING:
+        families = families_for(_texts(chart), chart.font, tell=tell)
         if isinstance(chart, PanelChart):
             return make_panel_plan(chart, size, measure(families)), families
         return make_plan(chart, size, measure(families)), families
@@ -73,10 +73,10 @@ def _texts(chart: Drawn) -> list[str]:
     return [*titles, *units, *labels, *chart.categories]
 
 
-def bare_figure(chart: Drawn) -> Figure:
+def bare_figure(chart: Drawn, *, tell: Telling = warn) -> Figure:
     """Return a figure to be saved at once, without hinting: marks and text, no axes."""
     theme = theme_named(chart.theme)
-    plan, families = planned(chart, chart.size, linear_measure)
+    plan, families = planned(chart, chart.size, linear_measure, tell=tell)
     figure = _new_figure(theme, chart.size)
     _Pen(figure, figure.dpi_scale_trans, (0.0, 0.0), theme, families).draw(plan)
     return figure
@@ -177,6 +177,7 @@ class _Pen:
         self._home, self._theme = home, theme
         self._to_figure = Affine2D().translate(*origin).scale(1 / PER_INCH) + inches
         self._font = lru_cache(maxsize=None)(partial(font_properties, families))
+        self._shown = drawable(families)
         self._unit = 1.0
         self._clip: Box | None = None
 
@@ -338,7 +339,7 @@ class _Pen:
         text = Text(
             mark.x,
             mark.y,
-            mark.text,
+            self._shown(mark.text, mark.bold),
             color=self._theme.colour(mark.role),
             fontproperties=self._font(mark.size, bold=mark.bold),
             horizontalalignment=mark.ha,

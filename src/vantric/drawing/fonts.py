@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import threading
 import warnings
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from functools import cache, lru_cache
 from itertools import repeat
 
@@ -23,16 +23,23 @@ PER_INCH = 100.0
 #: Bitmap colour fonts cannot be drawn as outlines; last-resort fonts hold a placeholder for every sign there is.
 _NOT_LETTERS = ("Color", "Last Resort")
 _EM = 1000.0
-_PLACEHOLDER = 1.1  # ems of the box that stands for a sign no font has
-#: What Matplotlib warns of at every use of a sign that no font has; `families_for` tells it once.
-MISSING_SIGN = "Glyph .* missing from"
+#: What stands for a sign that no font has; the base family has it.
+_PLACEHOLDER = "\ufffd"
 _NO_INK = frozenset("\u200b\u200c\u200d\u200e\u200f\ufe0e\ufe0f")
 
 
-def families_for(texts: Iterable[str], wished: str = "") -> tuple[str, ...]:
+Telling = Callable[[str], object]
+
+
+def warn(message: str) -> None:
+    """Tell what a caller in Python should know, as a `UserWarning`."""
+    warnings.warn(message, stacklevel=3)
+
+
+def families_for(texts: Iterable[str], wished: str = "", *, tell: Telling = warn) -> tuple[str, ...]:
     """Return the font families that together hold every sign of the texts, the wished or the base family first.
 
-    What no installed font has is told once, in one warning.
+    What no installed font has is told once.
 
     Raises
     ------
@@ -52,8 +59,25 @@ def families_for(texts: Iterable[str], wished: str = "") -> tuple[str, ...]:
             break
     if lacking:
         shown = " ".join(f"U+{ord(sign):04X}" for sign in sorted(lacking)[:8])
-        warnings.warn(f"no installed font has {len(lacking)} of the signs in the labels: {shown}", stacklevel=3)
+        tell(f"no installed font has {len(lacking)} of the signs in the labels: {shown}")
+        families += [] if BASE_FAMILY in families else [BASE_FAMILY]
     return tuple(families)
+
+
+def drawable(families: tuple[str, ...]) -> Callable[[str, bool], str]:
+    """Return what makes of a text, bold or not, one that the families hold: a placeholder for what none of them has."""
+
+    @cache
+    def drawn(sign: str, bold: bool) -> str:
+        if any(ord(sign) in _signs(_file(family, bold)) for family in families):
+            return sign
+        return "" if sign in _NO_INK else _PLACEHOLDER
+
+    def shown(text: str, bold: bool) -> str:
+        plain = families[0] == BASE_FAMILY and text.isascii() and text.isprintable()
+        return text if plain else "".join(drawn(sign, bold) for sign in text)
+
+    return shown
 
 
 def installed(wished: str) -> str:
@@ -99,11 +123,14 @@ def linear_measure(families: tuple[str, ...]) -> Measure:
     @cache
     def advance(before: str, sign: str, bold: bool) -> float:
         path = holder(sign, bold)
-        if path is None:
-            return _PLACEHOLDER
+        if path is None:  # a base family without the placeholder
+            return 1.0
         return _advance(path, sign) + (_parting(path, before, sign) if before and holder(before, bold) == path else 0.0)
 
+    shown = drawable(families)
+
     def measure(text: str, size: float, bold: bool) -> float:
+        text = shown(text, bold)
         return size * sum(map(advance, ("", *text), text, repeat(bold)))
 
     return measure
@@ -194,11 +221,11 @@ if hasattr(os, "register_at_fork"):
 
 def renderer_measure(families: tuple[str, ...]) -> Measure:
     """Return the renderer's own measure of text, with whatever hinting the caller's settings ask for."""
-    renderer = RendererAgg(1, 1, PER_INCH)
+    renderer, shown = RendererAgg(1, 1, PER_INCH), drawable(families)
 
     def measure(text: str, size: float, bold: bool) -> float:
         font = font_properties(families, size, bold=bold)
-        return float(renderer.get_text_width_height_descent(text, font, False)[0])
+        return float(renderer.get_text_width_height_descent(shown(text, bold), font, False)[0])
 
     return measure
 

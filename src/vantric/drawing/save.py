@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import warnings
 from collections.abc import Callable
 from typing import Any
 from xml.sax.saxutils import escape
@@ -13,7 +12,7 @@ import numpy as np
 from matplotlib.figure import Figure
 
 from vantric.drawing.figure import Drawn, bare_figure
-from vantric.drawing.fonts import DRAWING, MISSING_SIGN, PER_INCH
+from vantric.drawing.fonts import DRAWING, PER_INCH, Telling, warn
 from vantric.errors import TargetError, nearest
 
 #: Matplotlib keeps these for the whole process: they are set while saving only, by one thread at a time.
@@ -27,7 +26,7 @@ _SETTINGS: Any = {
 }
 
 
-def picture(chart: Drawn, kind: str) -> bytes:
+def picture(chart: Drawn, kind: str, *, tell: Telling = warn) -> bytes:
     """Return a chart as a picture of its size.
 
     Parameters
@@ -36,6 +35,8 @@ def picture(chart: Drawn, kind: str) -> bytes:
         What is wanted.
     kind
         ``"png"``, ``"svg"`` or ``"pdf"``. The same chart gives the same bytes.
+    tell
+        What hears of signs that no installed font has; they become placeholders.
 
     Raises
     ------
@@ -46,9 +47,8 @@ def picture(chart: Drawn, kind: str) -> bytes:
     if write is None:
         raise TargetError(f"'.{kind}' is not a kind of picture{nearest(kind, _WRITERS)}; use .png, .svg or .pdf")
     with DRAWING:
-        figure = bare_figure(chart)
-        with mpl.rc_context(_SETTINGS), warnings.catch_warnings():
-            warnings.filterwarnings("ignore", message=MISSING_SIGN)
+        figure = bare_figure(chart, tell=tell)
+        with mpl.rc_context(_SETTINGS):
             return write(figure, chart)
 
 

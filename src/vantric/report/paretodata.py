@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterable
 from typing import TYPE_CHECKING, Any
 
+from vantric.cleaning import json_text
 from vantric.core.reviewing import Finding
 from vantric.report.cells import pareto_cells, table_notes
 from vantric.report.markdown import markdown_cell, markdown_table
@@ -109,7 +109,7 @@ def whole(value: Any) -> Any:
 
 def pareto_json(table: ParetoTable, findings: Iterable[Finding]) -> str:
     """Return the JSON text of a Pareto table."""
-    return json.dumps(pareto_object(table, findings), ensure_ascii=False, indent=2, allow_nan=False) + "\n"
+    return json_text(pareto_object(table, findings))
 
 
 def pareto_rows(table: ParetoTable) -> tuple[list[str], list[list[Any]]]:

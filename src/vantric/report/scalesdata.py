@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
+from vantric.cleaning import json_text
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.numbers.shown import number_text, number_texts
 from vantric.core.reviewing import review_scales
@@ -47,7 +47,7 @@ def _map(pair: ScalePair) -> tuple[float, float]:
 
 def scales_json(pair: ScalePair) -> str:
     """Return the JSON text of a pair of scales."""
-    return json.dumps(scales_object(pair), indent=2, allow_nan=False) + "\n"
+    return json_text(scales_object(pair))
 
 
 def scales_rows(pair: ScalePair) -> tuple[list[str], list[list[Any]]]:

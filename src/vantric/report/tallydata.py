@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import json
 import math
 from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
+from vantric.cleaning import json_text
 from vantric.core.counting.ranking import ranked_places
 from vantric.core.counting.tally import Missing, Tally
 from vantric.core.numbers.amounts import Number
@@ -119,7 +119,7 @@ def _missing(missing: Missing) -> dict[str, Any]:
 
 def as_json(found: dict[str, Any]) -> str:
     """Return data as JSON text."""
-    return json.dumps(found, ensure_ascii=False, indent=2, allow_nan=False) + "\n"
+    return json_text(found)
 
 
 def tally_rows(tally: Tally, of: str | None = None) -> tuple[Sequence[str], list[Sequence[Any]]]:

@@ -10,6 +10,7 @@ from rich.cells import cell_len
 from rich.console import Console
 from rich.text import Text
 
+from vantric.cleaning import visible
 from vantric.core.counting import Cutoff, ParetoTable
 from vantric.core.numbers.shown import number_text, one_line, percent_text
 from vantric.core.reviewing import Finding
@@ -46,6 +47,7 @@ def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, 
     )
     for line in lines:
         line.rstrip()
+        line.plain = visible(line.plain)
         console.print(line, soft_wrap=True, highlight=False)
     return out.getvalue()
 

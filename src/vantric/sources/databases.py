@@ -35,6 +35,8 @@ def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
         import sqlalchemy
     except ImportError:
         raise SourceError("reading databases needs SQLAlchemy: pip install 'vantric[sql]'") from None
+    if opening.memory is not None or opening.allow_functions:
+        raise SourceError("memory and allow_functions are for files: a database has limits of its own")
     if opening.sheet is not None:
         raise SourceError("a database has no sheets: leave the sheet out")
     if (opening.table is None) == (opening.query is None):

@@ -14,7 +14,7 @@ from vantric.errors import SourceError
 from vantric.sources.conditions import checked_condition
 from vantric.sources.engine import Engine, identifier, literal
 from vantric.sources.filemessages import in_words, is_undecodable
-from vantric.sources.options import check_columns
+from vantric.sources.options import Opening, check_columns
 from vantric.sources.parts import TEXT, Part
 from vantric.sources.plaintext import Workshop
 from vantric.sources.records import Group, Records
@@ -48,8 +48,8 @@ class DuckRecords(Records):
         The files; each must have the columns that are asked for.
     shown
         What messages call them together.
-    where
-        A standard SQL condition, or None.
+    opening
+        The condition, and whether it may call any function.
     workshop
         The folder of what was written to be read; it is closed with the records.
     """
@@ -59,15 +59,15 @@ class DuckRecords(Records):
         engine: Engine,
         parts: Sequence[Part],
         shown: str,
-        where: str | None,
+        opening: Opening,
         workshop: Workshop,
         remarks: Sequence[Remark] = (),
     ) -> None:
-        self.shown, self.where, self.remarks = shown, where, tuple(remarks)
+        self.shown, self.where, self.remarks = shown, opening.where, tuple(remarks)
         self._parts, self._workshop = list(parts), workshop
         self._engine = engine
-        if where is not None:
-            self._check_where(where)
+        if opening.where is not None:
+            self._check_where(opening.where, any_function=opening.allow_functions)
 
     def close(self) -> None:
         """Let go of the files and of what was written."""
@@ -230,14 +230,15 @@ class DuckRecords(Records):
         kind = "DECIMAL(38, 9)" if number else "DATE" if date else "TIMESTAMP" if time else None
         return f"CAST({value} AS {kind})" if kind else part.columns[name]
 
-    def _check_where(self, where: str) -> None:
+    def _check_where(self, where: str, *, any_function: bool) -> None:
         """Refuse a condition that is none, or more than one."""
         if not where.strip():
             raise SourceError("where is empty: give a condition such as \"kiln = 'Kiln 2'\", or leave it out")
         try:
             if any(self._engine.statements(f"SELECT 1 WHERE {one}") != 1 for one in (where, f"({where}\n)")):
                 raise SourceError(f"where is one condition, not several statements: {where}")
-            checked_condition(where, self._engine.serialized(f"SELECT 1 WHERE ({where}\n)"))
+            if not any_function:
+                checked_condition(where, self._engine.serialized(f"SELECT 1 WHERE ({where}\n)"))
             self._ask(f"SELECT 1 FROM {self._from(())} LIMIT 0")
         except duckdb.Error as error:
             raise self._failed(error) from None

@@ -9,7 +9,9 @@ from typing import Any
 
 import duckdb
 
-_MEMORY = "320MB"
+from vantric.sources.options import Limits
+from vantric.sources.stopping import stoppable
+
 _MOST_SPILL = "20GB"
 _MOST_THREADS = 4
 
@@ -17,16 +19,27 @@ _MOST_THREADS = 4
 class Engine:
     """A connection that may open only the named files, whatever a query says.
 
-    Memory and threads are capped; what is larger spills to a folder of its own, beside nothing of the user's.
+    Memory, time and threads are capped; what is larger spills to a folder of its own, beside nothing of the user's.
+
+    Parameters
+    ----------
+    files
+        What may be read.
+    spill
+        A folder for what the memory does not hold.
+    limits
+        Of memory and time.
     """
 
-    def __init__(self, files: Sequence[Path], spill: Path) -> None:
+    def __init__(self, files: Sequence[Path], spill: Path, limits: Limits) -> None:
+        self._until = limits.until
+        self._busy = False
         threads = min(_MOST_THREADS, os.cpu_count() or 1)
         self._connection = duckdb.connect(
             config={
                 "autoinstall_known_extensions": "false",
                 "autoload_known_extensions": "false",
-                "memory_limit": _MEMORY,
+                "memory_limit": f"{limits.memory}MB",
                 "threads": str(threads),
                 "temp_directory": str(spill),
                 "max_temp_directory_size": _MOST_SPILL,
@@ -39,13 +52,16 @@ class Engine:
         self._connection.execute("SET lock_configuration=true")
 
     def ask(self, sql: str) -> list[tuple[Any, ...]]:
-        """Run one query and return its rows; errors are those of `duckdb`."""
-        try:
-            return self._connection.execute(sql).fetchall()
-        except RuntimeError as error:  # what the engine makes of Ctrl-C
-            if isinstance(error, duckdb.InterruptException) or "interrupted" in str(error):
-                raise KeyboardInterrupt from None
-            raise
+        """Run one query and return its rows; errors are those of `duckdb`, and `OverdueError`."""
+
+        def run() -> list[tuple[Any, ...]]:
+            self._busy = True
+            try:
+                return self._connection.execute(sql).fetchall()
+            finally:
+                self._busy = False
+
+        return stoppable(run, self._connection.interrupt, self._until)
 
     def statements(self, sql: str) -> int:
         """Return of how many statements a text consists."""
@@ -56,8 +72,9 @@ class Engine:
         return str(self.ask(f"SELECT json_serialize_sql({literal(sql)})")[0][0])
 
     def close(self) -> None:
-        """Let go of the files."""
-        self._connection.close()
+        """Let go of the files; a query that does not end when it is told to is left alone."""
+        if not self._busy:
+            self._connection.close()
 
 
 def literal(text: str) -> str:

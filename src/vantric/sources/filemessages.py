@@ -36,6 +36,10 @@ def in_words(message: str, shown: str, where: str | None, columns: Iterable[str]
         return f"{at}: line ends of two kinds, or a stray quotation mark; save it again with one kind"
     if "Maximum line size" in message:
         return f"{at}: a line is longer than two million signs; is a quotation mark not closed?"
+    if message.startswith("Out of Memory"):
+        disk = "max_temp_directory_size" in message or "No space left" in message
+        most = "the disk for what the memory does not hold is full" if disk else "it takes more memory than is allowed"
+        return f"{at}: {most}; filter the source, or give it more memory"
     first = _KINDS.sub("", message.splitlines()[0]).rstrip(" .")
     unknown = re.search(r'Referenced column "([^"]*)" not found', message)
     if where is not None and unknown:

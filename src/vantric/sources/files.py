@@ -43,16 +43,16 @@ def open_file(
     anew
         Whether text files are written anew in UTF-8 first, since the engine met bytes that are none.
     """
-    workshop = Workshop()
+    workshop, limits = Workshop(), opening.limits()
     engine: Engine | None = None
     try:
         ready = [
             _prepared(path, name, opening, wanted, workshop, anew=anew) for path, name in _paths(str(source), workshop)
         ]
-        engine = Engine([one.file for one in ready], workshop.new_path(".spill"))
+        engine = Engine([one.file for one in ready], workshop.new_path(".spill"), limits)
         parts = [one.part(engine) for one in ready]
         remarks = [remark for one in ready for remark in one.remarks]
-        records = DuckRecords(engine, parts, masked(source), opening.where, workshop, remarks)
+        records = DuckRecords(engine, parts, masked(source), opening, workshop, remarks)
         records.check(wanted)
     except BaseException:
         if engine is not None:

@@ -59,6 +59,14 @@ def with_records(data: Any, opening: Opening, wanted: Sequence[str], work: Calla
     """
     if not isinstance(data, str | Path) or is_database(data):
         return _done(_open(data, opening, wanted), work)
+    if opening.allow_functions:
+        from vantric.sources.apart import apart
+
+        return apart(lambda: _with_file(data, opening, wanted, work), opening.limits())
+    return _with_file(data, opening, wanted, work)
+
+
+def _with_file(data: str | Path, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
     from vantric.sources.duckrecords import UndecodableError
     from vantric.sources.files import open_file
 

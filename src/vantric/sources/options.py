@@ -5,10 +5,29 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
+from time import monotonic
 
-from vantric.errors import ColumnError, nearest, unknown_column
+from vantric.errors import ColumnError, SourceError, nearest, unknown_column
 
+_LONGEST = 1e7  # seconds
+_LEAST_MEMORY, _MOST_MEMORY = 64, 1_000_000  # MB
 _MISSING = ("exclude", "category")
+
+
+@dataclass(frozen=True)
+class Limits:
+    """What reading may take.
+
+    Attributes
+    ----------
+    memory
+        Of the engine that reads files, in MB; what is larger spills to disk.
+    until
+        When its time is over, by `time.monotonic`; None if it may take as long as it takes.
+    """
+
+    memory: int = 320
+    until: float | None = None
 
 
 @dataclass(frozen=True)
@@ -23,16 +42,42 @@ class Opening:
         The sheet of a workbook; the first that holds something if not given.
     table, query
         What is read of a database: a table, or the result of a query.
+    timeout
+        How many seconds reading may take.
+    memory
+        How many MB the engine that reads files may take before it spills to disk.
+    allow_functions
+        Whether a condition on a file may call any function of the engine; the file is then read in a process of its
+        own, whose memory and time are bounded.
     """
 
     where: str | None = None
     sheet: str | None = None
     table: str | None = None
     query: str | None = None
+    timeout: float | None = None
+    memory: int | None = None
+    allow_functions: bool = False
+
+    def __post_init__(self) -> None:
+        if self.timeout is not None and not 0 < self.timeout < _LONGEST:
+            raise SourceError(f"timeout is a number of seconds, more than 0, not {self.timeout}")
+        if self.memory is not None and not _LEAST_MEMORY <= self.memory <= _MOST_MEMORY:
+            raise SourceError(f"memory is a number of MB, at least {_LEAST_MEMORY}, not {self.memory}")
 
     def asked(self) -> str | None:
         """Return the first option that is given, or None."""
-        return next((name for name, value in vars(self).items() if value is not None), None)
+        return next((name for name, value in vars(self).items() if value not in (None, False)), None)
+
+    def limits(self) -> Limits:
+        """Return the limits of a reading that begins now."""
+        until = None if self.timeout is None else monotonic() + self.timeout
+        return Limits(until=until) if self.memory is None else Limits(self.memory, until)
+
+    def kept(self) -> dict[str, str]:
+        """Return what says which records are read, and may stand in a chart file: not what reading may take."""
+        said = {name: getattr(self, name) for name in ("where", "sheet", "table", "query")}
+        return {name: value for name, value in said.items() if value is not None}
 
 
 @dataclass(frozen=True)

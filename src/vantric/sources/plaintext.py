@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import codecs
 import gzip
+import os
 import shutil
 import sys
 import zlib
@@ -37,7 +38,7 @@ class Workshop:
     def new_path(self, ending: str) -> Path:
         """Return a path that nothing is at."""
         if self._folder is None:
-            self._folder = TemporaryDirectory(prefix="vantric-")
+            self._folder = TemporaryDirectory(prefix=f"vantric-{os.getpid()}-")
         self._made += 1
         return Path(self._folder.name) / f"{self._made}{ending}"
 
