@@ -120,7 +120,8 @@ class Keeping(Folder):
         self.assertEqual(said["data"]["source"], "../inspections.csv")
         self.assertEqual(said["counting"]["families"], "../defect_families.csv")
         os.chdir("charts")
-        self.run_well("draw", "c.toml", "--out", "c.png")
+        self.assertIn("say --allow-source", Result("draw", "c.toml", "--out", "c.png").err)
+        self.run_well("draw", "c.toml", "--allow-source", "--out", "c.png")
         absolute = self.folder / "inspections.csv"
         self.run_well("pareto", absolute, "--by", "defect", "--save-chart", "d.toml")
         self.assertEqual(tomllib.loads(Path("d.toml").read_text())["data"]["source"], str(absolute))
@@ -169,7 +170,9 @@ class Keeping(Folder):
         url = f"sqlite:///{self.folder}/log.db?password=s3cret"
         chart = vt.pareto_chart(f"sqlite:///{self.folder}/log.db", "defect", table="log")
         chart.save("c.toml")
-        self.assertEqual(vt.read_chart("c.toml"), chart)
+        with self.assertRaisesRegex(vt.VantricError, "allow_source=True"):
+            vt.read_chart("c.toml")
+        self.assertEqual(vt.read_chart("c.toml", allow_source=True), chart)
         Result("pareto", url, "--by", "defect", "--table", "log", "--save-chart", "d.toml")
         for file in self.folder.glob("*.toml"):
             self.assertNotIn("s3cret", file.read_text())

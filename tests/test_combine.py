@@ -172,7 +172,7 @@ class CommandLine(InFolder):
             "--secondary-limits", "0:", "--zero", "secondary", "--legend", "left", "--grid", "none", "--colour", "A=teal",
             "--title-place", "centre", "--save-chart", str(kept),
         )  # fmt: skip
-        found = vt.read_chart(kept)
+        found = vt.read_chart(kept, allow_source=True)
         one, _, line = found.series
         self.assertEqual((one.stack, one.role, one.texts), ("x", "series-1:#008080", ()))
         self.assertEqual((line.marker, line.marker_size, line.width, line.pattern), ("diamond", 9, 3.5, "dashed"))

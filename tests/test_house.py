@@ -14,6 +14,7 @@ STREET = [
     "errors",
     "masking",
     "cleaning",
+    "regular",
     "core.numbers",
     "core.counting",
     "core.axes",

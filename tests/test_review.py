@@ -147,7 +147,7 @@ class Sources(InFolder):
             file = self.folder / f"{name}.toml"
             self.assertEqual(Result(*command, "--save-chart", file).status, 0)
             before = file.read_bytes()
-            result = Result("review", file)
+            result = Result("review", file, *(() if name == "s" else ("--allow-source",)))
             self.assertEqual((result.status, result.err), (0, ""), name)
             self.assertIn(words, result.out)
             self.assertEqual(file.read_bytes(), before)

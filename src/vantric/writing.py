@@ -6,10 +6,18 @@ import os
 from pathlib import Path
 
 from vantric.errors import TargetError
+from vantric.regular import reason_of
 
 
 def check_target(path: Path) -> None:
     """Raise `TargetError` if a file at `path` could not be written, before any work is done for it."""
+    try:
+        _check_target(path)
+    except (OSError, ValueError, RuntimeError) as error:  # a name too long, a NUL sign in it, a loop of links
+        raise TargetError(f"cannot write '{path}': {reason_of(error)}") from None
+
+
+def _check_target(path: Path) -> None:
     folder = path.parent
     if path.is_dir():
         raise TargetError(f"cannot write '{path}': it is a folder; give a file name")
@@ -30,13 +38,13 @@ def write_whole(path: Path, content: bytes) -> None:
     import secrets  # slow to load, and needed by those who write only
 
     check_target(path)
-    if path.exists() and not path.is_file():  # a pipe or a device is written into, never replaced
-        return _write_into(path, content)
-    real = path.resolve()  # a link stays a link: the file it points to is replaced
     temporary: Path | None = None
-    replaced = real.exists()
-    mode = real.stat().st_mode & 0o777 if replaced else 0o666  # of a new file the system takes its mask away
     try:
+        if path.exists() and not path.is_file():  # a pipe or a device is written into, never replaced
+            return _write_into(path, content)
+        real = path.resolve()  # a link stays a link: the file it points to is replaced
+        replaced = real.exists()
+        mode = real.stat().st_mode & 0o777 if replaced else 0o666  # of a new file the system takes its mask away
         temporary = real.with_name(f".vantric-{secrets.token_hex(8)}.part")  # a long name would not fit beside its own
         handle = os.open(temporary, os.O_WRONLY | os.O_CREAT | os.O_EXCL | getattr(os, "O_BINARY", 0), mode)
         with os.fdopen(handle, "wb") as file:
@@ -47,8 +55,8 @@ def write_whole(path: Path, content: bytes) -> None:
             temporary.chmod(mode)
         temporary.replace(real)
         temporary = None
-    except OSError as error:
-        raise TargetError(f"cannot write '{path}': {error.strerror or error}") from error
+    except (OSError, RuntimeError) as error:
+        raise TargetError(f"cannot write '{path}': {reason_of(error)}") from error
     finally:
         if temporary is not None:
             temporary.unlink(missing_ok=True)
@@ -61,4 +69,4 @@ def _write_into(path: Path, content: bytes) -> None:
             while rest:
                 rest = rest[file.write(rest) :]
     except OSError as error:
-        raise TargetError(f"cannot write '{path}': {error.strerror or error}") from error
+        raise TargetError(f"cannot write '{path}': {reason_of(error)}") from error

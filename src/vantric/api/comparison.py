@@ -58,7 +58,12 @@ class Comparison(counting.Comparison):
         """Write the comparison by the path's ending: ``.csv``, ``.json``, ``.xlsx``, ``.md`` or ``.html``."""
         from vantric.report.tablefile import comparison_file
 
-        return save_table(path, lambda kind: comparison_file(self, kind, review_comparison(self)))
+        return save_table(
+            path,
+            lambda kind: comparison_file(self, kind, review_comparison(self)),
+            self.before.origin,
+            self.after.origin,
+        )
 
     def _repr_html_(self) -> str:
         from vantric.report.comparisondata import comparison_cells

@@ -48,7 +48,7 @@ class Tally(counting.Tally):
         """Write the tally by the path's ending: ``.csv``, ``.json``, ``.xlsx``, ``.md`` or ``.html``."""
         from vantric.report.tablefile import tally_file
 
-        return save_table(path, lambda kind: tally_file(self, kind, review_tally(self)))
+        return save_table(path, lambda kind: tally_file(self, kind, review_tally(self)), self.origin)
 
     def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
         """Return the bars of the tally, the most frequent first, or its shares as one strip.
@@ -125,7 +125,9 @@ class Crosstab(counting.Crosstab):
         """Write the table by the path's ending: ``.csv``, ``.json``, ``.xlsx``, ``.md`` or ``.html``."""
         from vantric.report.tablefile import tally_file
 
-        return save_table(path, lambda kind: tally_file(self, kind, review_tally(self.tally()), percent_of))
+        return save_table(
+            path, lambda kind: tally_file(self, kind, review_tally(self.tally()), percent_of), self.tally().origin
+        )
 
     def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
         """Return the bars of the table: a place a row, a series a column.

@@ -56,6 +56,13 @@ def tally(data: Any, by: str | None = None, **options: Unpack[CountingOptions]) 
         The sheet of a workbook; the first that holds something if not given.
     table, query : str
         What is read of a database.
+    timeout : float
+        How many seconds reading the source may take.
+    memory : int
+        How many MB the engine that reads files may take before it spills to disk.
+    allow_functions : bool
+        Whether a condition on a file may call any function of the engine, and not ordinary ones only. The file is then
+        read in a process of its own, which may take `memory` and 700 MB, and ends when `timeout` is over.
 
     Returns
     -------

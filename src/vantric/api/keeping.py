@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import re
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, fields, replace
 from datetime import date
@@ -17,6 +15,7 @@ from vantric.api.combinationoptions import coloured, read_combination
 from vantric.api.combining import Combination, combined_chart
 from vantric.api.comparing import Sides
 from vantric.api.options import split_analysis
+from vantric.api.reach import Reach
 from vantric.chartfile import model, sections
 from vantric.chartfile.writing import chart_file_bytes
 from vantric.core import charting
@@ -30,7 +29,6 @@ from vantric.report.chartsentence import chart_sentence
 from vantric.sources import Counting, Opening, cross, gather
 from vantric.sources.exposures import as_number
 
-_URL = re.compile(r"[a-z][a-z0-9+]*://", re.IGNORECASE)
 Drawn = charting.Chart | charting.PanelChart
 
 
@@ -182,17 +180,15 @@ def combination_parts(
     return {"data": kept_data(data, opening), "combine": said, "chart": chart}
 
 
-def drawn_file(found: model.ChartFile, folder: Path, *, source: str | None = None, look: Mapping[str, Any]) -> Drawn:
+def drawn_file(found: model.ChartFile, reach: Reach, *, look: Mapping[str, Any]) -> Drawn:
     """Return the chart that a file describes.
 
     Parameters
     ----------
     found
         What the file says.
-    folder
-        Where it lies: sources are seen from there.
-    source
-        In place of the file's own.
+    reach
+        Where it lies, and what it may read.
     look
         Options in place of the file's own.
 
@@ -201,7 +197,7 @@ def drawn_file(found: model.ChartFile, folder: Path, *, source: str | None = Non
     VantricError
         As the function that makes such a chart.
     """
-    if source is not None and isinstance(found, (model.ScalesFile, model.SeriesFile)):
+    if reach.source is not None and isinstance(found, (model.ScalesFile, model.SeriesFile)):
         raise ChartFileError("this chart holds its numbers itself: leave the other source out")
     if isinstance(found, model.ScalesFile):
         chosen = read_look(look)
@@ -209,10 +205,10 @@ def drawn_file(found: model.ChartFile, folder: Path, *, source: str | None = Non
     wished = {**found.chart.said(), **look}
     if isinstance(found, model.SeriesFile):
         return _given(found, wished)
-    data, opening = _data(found.data, folder, source)
+    data, opening = reach.data(found.data)
     if isinstance(found, model.CombineFile):
         return _combined(found, data, opening, wished)
-    counting = _counting(found.counting, folder)
+    counting = reach.counting(found.counting)
     if isinstance(found, model.TallyFile):
         counted = (
             gather(data, counting, opening)
@@ -227,12 +223,12 @@ def drawn_file(found: model.ChartFile, folder: Path, *, source: str | None = Non
     return chart_of(_analysis(found).table(data, counting, opening), wish, panels=panels)
 
 
-def table_of_file(found: model.ChartFile, folder: Path, *, source: str | None = None) -> Any:
+def table_of_file(found: model.ChartFile, reach: Reach) -> Any:
     """Return the Pareto table or the comparison under a chart file; None under other charts."""
     if not isinstance(found, (model.ParetoFile, model.CompareFile)):
         return None
-    data, opening = _data(found.data, folder, source)
-    counting = _counting(found.counting, folder)
+    data, opening = reach.data(found.data)
+    counting = reach.counting(found.counting)
     if isinstance(found, model.CompareFile):
         return Sides(**found.sides.said()).compare(data, counting, opening)
     return _analysis(found).table(data, counting, opening)
@@ -244,31 +240,6 @@ def _analysis(found: model.ParetoFile) -> Analysis:
     if said.get("cut") == "none":
         said["cut"] = None
     return Analysis(**said)
-
-
-def _data(data: sections.Data, folder: Path, source: str | None) -> tuple[Any, Opening]:
-    said = data.said()
-    named = said.pop("source")
-    if source is not None:
-        return source, Opening(**said)
-    if isinstance(named, list):
-        return [_seen(one, folder) for one in named], Opening(**said)
-    return _seen(named, folder), Opening(**said)
-
-
-def _seen(source: str, folder: Path) -> str:
-    if source == "-" or _URL.match(source):
-        return source
-    return os.path.normpath(folder / source)
-
-
-def _counting(said: sections.Counting, folder: Path) -> Counting:
-    options = said.said()
-    if "by_columns" in options:
-        options["by_columns"] = tuple(options["by_columns"])
-    if isinstance(options.get("families"), str):
-        options["families"] = Path(_seen(options["families"], folder))
-    return Counting(**options)
 
 
 def _combined(found: model.CombineFile, data: Any, opening: Opening, wished: dict[str, Any]) -> charting.Chart:

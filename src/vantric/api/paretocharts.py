@@ -101,7 +101,10 @@ def _keep(data: str, by: str | None, given: dict[str, Any], look: dict[str, Any]
     return kept_pareto_chart(data, by, given, look, target)
 
 
-def read_chart(path: str | Path) -> Chart | PanelChart:
+def read_chart(
+    path: str | Path, *, allow_source: bool = False, timeout: float | None = None, memory: int | None = None,
+    allow_functions: bool = False,
+) -> Chart | PanelChart:  # fmt: skip
     """Return the chart that a chart file describes, made anew of its source.
 
     Parameters
@@ -109,6 +112,10 @@ def read_chart(path: str | Path) -> Chart | PanelChart:
     path
         A TOML or JSON file, as ``vantric ... --save-chart`` and `Chart.save` write it, or written by hand. Its sources
         are seen from its own folder.
+    allow_source
+        Whether it may read the URL of a database, or files that do not lie beside it.
+    timeout, memory, allow_functions
+        As for `tally`.
 
     Raises
     ------
@@ -116,7 +123,10 @@ def read_chart(path: str | Path) -> Chart | PanelChart:
         If the file holds what no chart has, with the line or key; or as the function that makes such a chart.
     """
     from vantric.api.keeping import drawn_file
+    from vantric.api.reach import Reach
     from vantric.chartfile.reading import read_chart_file
 
     file = Path(path)
-    return public_chart(drawn_file(read_chart_file(file), file.parent, look={}))
+    limits = {"timeout": timeout, "memory": memory, "allow_functions": allow_functions}
+    reach = Reach(file.parent, allow_source=allow_source, limits=limits)
+    return public_chart(drawn_file(read_chart_file(file), reach, look={}))

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from vantric.api.keeping import drawn_file, table_of_file
+from vantric.api.reach import Reach
 from vantric.chartfile.reading import read_chart_file
 from vantric.core.charting import Chart
 from vantric.core.inference import gap_of, relation_of
@@ -45,11 +46,11 @@ def review_sheet(
     return Reviewed(tuple(check_sheet(sheet_rows(data, by, count, percent, cumulative, opening))))
 
 
-def review_file(path: Path, *, source: str | None = None) -> Reviewed:
+def review_file(path: Path, reach: Reach) -> Reviewed:
     """Review a chart file: the table under the chart, the chart, and what its series have to do with each other."""
     found = read_chart_file(path)
-    chart = drawn_file(found, path.parent, source=source, look={})
-    table = table_of_file(found, path.parent, source=source)
+    chart = drawn_file(found, reach, look={})
+    table = table_of_file(found, reach)
     findings: list[Finding] = []
     if table is not None:
         findings += review_comparison(table) if hasattr(table, "before") else review_pareto(table)

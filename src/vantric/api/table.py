@@ -99,7 +99,7 @@ class ParetoTable(counting.ParetoTable):
         """
         from vantric.report.tablefile import pareto_file
 
-        return save_table(path, lambda kind: pareto_file(self, kind, review_pareto(self)))
+        return save_table(path, lambda kind: pareto_file(self, kind, review_pareto(self)), self.origin)
 
     def _repr_html_(self) -> str:
         from vantric.report.paretohtml import pareto_html

@@ -12,6 +12,7 @@ from pydantic import BaseModel, ValidationError
 
 from vantric.chartfile.model import ADAPTER, FILES, FORMAT, ChartFile
 from vantric.errors import ChartFileError, nearest
+from vantric.regular import content_of, reason_of
 
 ENDINGS = (".toml", ".json")
 _TYPES = ("int", "float", "str", "bool", "function")
@@ -33,11 +34,9 @@ def read_chart_file(path: Path) -> ChartFile:
     if path.suffix.casefold() not in ENDINGS:
         raise ChartFileError(f"'{path}' is no chart file: its ending is none of {', '.join(ENDINGS)}")
     try:
-        if path.stat().st_size > _LARGEST:
-            raise ChartFileError(f"'{path}' is larger than any chart file")
-        content = path.read_bytes()
-    except OSError as error:
-        raise ChartFileError(f"cannot read '{path}': {error.strerror or error}") from None
+        content = content_of(path, _LARGEST)
+    except (OSError, RuntimeError) as error:
+        raise ChartFileError(f"cannot read '{path}': {reason_of(error)}") from None
     return chart_file_of(_parsed(content, path), str(path))
 
 
@@ -46,7 +45,7 @@ def chart_file_of(found: Any, shown: str) -> ChartFile:
     if not isinstance(found, dict) or found.get("format") != FORMAT:
         raise ChartFileError(f"'{shown}' is no chart file: it does not begin with format = \"{FORMAT}\"")
     kind = found.get("kind")
-    if kind not in FILES:
+    if not isinstance(kind, str) or kind not in FILES:
         said = f"'{kind}' is no kind of chart{nearest(str(kind), FILES)}" if kind else "it names no kind of chart"
         raise ChartFileError(f"'{shown}': kind: {said}; there are: {', '.join(FILES)}")
     try:

@@ -13,6 +13,7 @@ from vantric.chartfile.reading import ENDINGS, chart_file_of
 from vantric.cleaning import json_text
 from vantric.errors import TargetError
 from vantric.masking import without_secrets
+from vantric.sources.naming import check_no_input
 
 _URL = re.compile(r"[a-z][a-z0-9+]*://", re.IGNORECASE)
 
@@ -40,9 +41,12 @@ def chart_file_bytes(kind: str, parts: Mapping[str, Mapping[str, Any]], target: 
     if ending not in ENDINGS:
         raise TargetError(f"cannot keep the chart as '{target}': its ending is none of {', '.join(ENDINGS)}")
     filled = {name: cleaned for name, part in parts.items() if (cleaned := _cleaned(part))}
+    families = filled.get("counting", {}).get("families")
+    source = filled.get("data", {}).get("source", [])
+    named = [*([source] if isinstance(source, str) else source), families]
+    check_no_input(target, [str(one) for one in named if isinstance(one, (str, Path))])
     if "data" in filled:
         filled["data"] = {**filled["data"], "source": _sources(filled["data"]["source"], target.parent)}
-    families = filled.get("counting", {}).get("families")
     if isinstance(families, (str, Path)):
         filled["counting"] = {**filled["counting"], "families": _seen_from(str(families), target.parent)}
     found = {"format": FORMAT, "version": 1, "kind": kind, **filled}
@@ -51,7 +55,10 @@ def chart_file_bytes(kind: str, parts: Mapping[str, Mapping[str, Any]], target: 
         return json_text(found).encode()
     import tomli_w
 
-    return tomli_w.dumps(found).encode()
+    try:
+        return tomli_w.dumps(found).encode()
+    except UnicodeEncodeError:
+        raise TargetError(f"cannot keep the chart as '{target}': TOML has no lone surrogates; use .json") from None
 
 
 def _cleaned(part: Mapping[str, Any]) -> dict[str, Any]:

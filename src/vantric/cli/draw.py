@@ -9,7 +9,7 @@ import click
 
 from vantric.cli import output
 from vantric.cli.sections import SectionedCommand, in_section
-from vantric.cli.sourceoptions import Command, decorated
+from vantric.cli.sourceoptions import CHART_FILE, Command, decorated
 from vantric.cli.terminal import hand_over, say
 
 
@@ -24,6 +24,7 @@ def _print_schema(context: click.Context, parameter: click.Parameter, value: boo
 _OPTIONS = in_section(
     "What is drawn",
     click.option("--source", metavar="SOURCE", help="Draw it of this source, not of the file's own."),
+    *CHART_FILE,
     click.option("--theme", metavar="NAME", help="light, dark or print, not the file's own."),
     click.option("--size", metavar="WxH", help="The picture in pixels, not the file's own."),
 )
@@ -44,22 +45,27 @@ def _options(command: Command) -> Command:
 @click.argument("chart_file", type=click.Path(path_type=Path), metavar="CHARTFILE")
 @_options
 def command(
-    chart_file: Path, source: str | None, theme: str | None, size: str | None, targets: tuple[Path, ...]
+    chart_file: Path, source: str | None, allow_source: bool, theme: str | None, size: str | None,
+    targets: tuple[Path, ...], **limits: Any,
 ) -> None:  # fmt: skip
     """Draw a chart that was kept as a file with --save-chart, or written by hand.
 
-    CHARTFILE is TOML or JSON. Its sources are seen from its own folder; it can name files to read, and nothing else.
+    CHARTFILE is TOML or JSON. Its sources are seen from its own folder; without --allow-source it reads what lies
+    beside it, and nothing else.
     """
     from vantric.api.keeping import drawn_file
+    from vantric.api.reach import Reach
     from vantric.chartfile.reading import read_chart_file
     from vantric.core.charting import PanelChart
     from vantric.core.reviewing import review_chart
 
     kinds = [output.kind_of(target, output.PICTURES) for target in targets]
-    output.check_targets(targets, str(chart_file))
+    output.check_targets(targets, str(chart_file), inputs=[source])
     look: dict[str, Any] = {name: value for name, value in (("theme", theme), ("size", size)) if value is not None}
     with output.reading(str(chart_file)):
-        chart = drawn_file(read_chart_file(chart_file), chart_file.parent, source=source, look=look)
+        chart = drawn_file(
+            read_chart_file(chart_file), Reach(chart_file.parent, source, allow_source, limits), look=look
+        )
     contents = [output.drawn(chart, kind) for kind in kinds]
     output.write_all(zip(targets, contents, strict=True))
     say("\n".join(filter(None, (chart.title, chart.description))))

@@ -19,6 +19,7 @@ from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError, nearest
 from vantric.masking import masked
+from vantric.sources.naming import check_no_input
 from vantric.writing import check_target, write_whole
 
 if TYPE_CHECKING:
@@ -129,26 +130,11 @@ def check_targets(
     context = click.get_current_context(silent=True)
     words = context.params.get("words") if context is not None else None
     read += [str(words)] if words is not None else []
-    files = [path for one in read for path in named_files(one)] if targets else []
     for place, target in enumerate(targets):
         check_target(target)
-        if target.exists() and any(target.samefile(path) for path in files):
-            raise TargetError(f"'{target}' is the source itself; write to another file")
+        check_no_input(target, read)
         if target in targets[:place]:
             raise TargetError(f"'{target}' is named twice; name each file once")
-
-
-def named_files(source: str) -> list[Path]:
-    """Return the files that a source names: one, those of a pattern, or none."""
-    import glob
-
-    if "://" in source or source == "-" or "\0" in source:
-        return []
-    try:
-        names = [source] if Path(source).exists() else glob.glob(source)  # noqa: PTH207 (a pattern may be absolute)
-        return [path for path in map(Path, names) if path.is_file()]
-    except OSError:  # a name that is none: reading says so
-        return []
 
 
 def write_all(contents: Iterable[tuple[Path, bytes]]) -> None:

@@ -12,17 +12,19 @@ import click
 from vantric.cleaning import json_text
 from vantric.cli import output
 from vantric.cli.sections import SectionedCommand, in_section
-from vantric.cli.sourceoptions import Command, counting_options, decorated
+from vantric.cli.sourceoptions import ALLOW_SOURCE, Command, counting_options, decorated
 from vantric.cli.terminal import hand_over, say, terminal
 from vantric.core.numbers.shown import counted
 from vantric.core.reviewing import Finding
 from vantric.errors import ColumnError
 from vantric.masking import masked
+from vantric.regular import check_regular
 from vantric.sources import Counting, Opening
 
 if TYPE_CHECKING:
     from vantric.api.reviewing import Reviewed
 
+_CHART_FILE = in_section("The source", ALLOW_SOURCE)
 _SHEET = in_section(
     "A sheet made elsewhere",
     click.option("--percent", metavar="COL", help="Its column of percents: every cell is worked out again."),
@@ -38,7 +40,7 @@ _SHEET = in_section(
 
 
 def _options(command: Command) -> Command:
-    return decorated(command, (*_SHEET, _FORMAT), lambda values: values)
+    return decorated(command, (*_CHART_FILE, *_SHEET, _FORMAT), lambda values: values)
 
 
 @click.command("review", cls=SectionedCommand)
@@ -48,7 +50,7 @@ def _options(command: Command) -> Command:
 @output.reviews
 def command(
     source: str, counting: Counting, opening: Opening, percent: str | None, cumulative: str | None, form: str,
-    reviewing: output.Reviewing,
+    allow_source: bool, reviewing: output.Reviewing,
 ) -> int:  # fmt: skip
     """Say what is wrong or risky, and the mend: in what is counted, in a sheet made elsewhere, or in a chart file.
 
@@ -57,7 +59,7 @@ def command(
     from vantric.api.reviewing import errors_first
 
     with output.reading(source):
-        found = _reviewed(source, counting, opening, percent, cumulative)
+        found = _reviewed(source, counting, opening, percent, cumulative, allow_source=allow_source)
     findings = errors_first(reviewing.kept(found.findings))
     if form == "json":
         plain = {
@@ -71,14 +73,19 @@ def command(
 
 
 def _reviewed(
-    source: str, counting: Counting, opening: Opening, percent: str | None, cumulative: str | None
+    source: str, counting: Counting, opening: Opening, percent: str | None, cumulative: str | None, *,
+    allow_source: bool,
 ) -> Reviewed:  # fmt: skip
+    from vantric.api.reach import Reach
     from vantric.api.reviewing import review_file, review_sheet, review_source
 
     if is_chart_file(source):
-        if counting != Counting() or opening != Opening() or percent is not None or cumulative is not None:
+        limits = {name: getattr(opening, name) for name in ("timeout", "memory", "allow_functions")}
+        if counting != Counting() or opening != Opening(**limits) or percent is not None or cumulative is not None:
             raise click.UsageError("a chart file names its source and columns itself: leave these options out")
-        return review_file(Path(source))
+        return review_file(Path(source), Reach(Path(source).parent, None, allow_source, limits))
+    if allow_source:
+        raise click.UsageError("--allow-source is for chart files: leave it out")
     if percent is None and cumulative is None:
         return review_source(source, counting, opening)
     if counting.by is None or counting.count is None:
@@ -91,10 +98,14 @@ def is_chart_file(source: str) -> bool:
     path = Path(source)
     if path.suffix.casefold() == ".toml":
         return True
-    if path.suffix.casefold() != ".json" or not path.is_file():
+    if path.suffix.casefold() != ".json":
         return False
-    with path.open("rb") as file:
-        return b'"vantric/chart"' in file.read(4096)
+    try:
+        check_regular(path)
+        with path.open("rb") as file:
+            return b'"vantric/chart"' in file.read(4096)
+    except OSError:  # reading it as a source says why
+        return False
 
 
 def _told(findings: list[Finding]) -> list[str]:

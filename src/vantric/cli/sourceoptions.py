@@ -21,6 +21,10 @@ LIMITS = (
         "--allow-functions", is_flag=True, help="A condition on a file may call any function, in bounds of its own."
     ),
 )
+ALLOW_SOURCE = click.option(
+    "--allow-source", is_flag=True, help="A chart file may read a URL, or files that do not lie beside it."
+)
+CHART_FILE = (ALLOW_SOURCE, *LIMITS)
 _OPENING = in_section(
     "The source",
     click.option("--where", metavar="SQL", help="A standard SQL condition that records must meet."),

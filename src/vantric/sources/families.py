@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import csv
+import io
 from pathlib import Path
 from typing import Any
 
 from vantric.errors import SourceError
+from vantric.regular import content_of, reason_of
 from vantric.sources.labels import label_text
+
+_LARGEST = 200_000_000  # bytes
 
 
 def read_families(path: Path) -> dict[str, str]:
@@ -39,6 +43,8 @@ def read_pairs(path: Path, what: str, needed: str) -> dict[str, str]:
     text, ending = _text(path, what), path.suffix.casefold()
     try:
         found: Any = tomllib.loads(text) if ending == ".toml" else json.loads(text)
+    except RecursionError:
+        raise SourceError(f"'{path}' is nested too deeply for {what}") from None
     except ValueError as error:
         raise SourceError(f"'{path}' is no valid {ending[1:].upper() or 'JSON'}: {error}") from None
     if isinstance(found, dict) and len(found) == 1 and isinstance(next(iter(found.values())), dict):
@@ -50,16 +56,22 @@ def read_pairs(path: Path, what: str, needed: str) -> dict[str, str]:
 
 def _text(path: Path, what: str) -> str:
     try:
-        return path.read_text(encoding="utf-8-sig")
+        return content_of(path, _LARGEST).decode("utf-8-sig")
     except FileNotFoundError:
         raise SourceError(f"there is no file '{path}' of {what}") from None
-    except (OSError, UnicodeDecodeError) as error:
-        raise SourceError(f"cannot read the {what} in '{path}': {error}") from None
+    except UnicodeDecodeError:
+        raise SourceError(f"cannot read the {what} in '{path}': it is not in UTF-8; save it so") from None
+    except (OSError, RuntimeError) as error:
+        raise SourceError(f"cannot read the {what} in '{path}': {reason_of(error)}") from None
 
 
 def _from_csv(text: str, path: Path) -> dict[str, str]:
     families: dict[str, str] = {}
-    for line, row in enumerate(csv.reader(text.splitlines(keepends=True)), 1):
+    try:
+        rows = list(csv.reader(io.StringIO(text, newline="")))
+    except csv.Error as error:
+        raise SourceError(f"'{path}': {error}; a label and its family are two short texts") from None
+    for line, row in enumerate(rows, 1):
         if not row:
             continue
         if len(row) != 2:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import glob
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import partial
@@ -17,6 +16,7 @@ from vantric.sources.csvfile import csv_shape
 from vantric.sources.duckrecords import DuckRecords
 from vantric.sources.engine import Engine, identifier, literal
 from vantric.sources.filemessages import in_words
+from vantric.sources.naming import named_paths
 from vantric.sources.options import Opening
 from vantric.sources.parts import TEXT, Part, csv_part, typed_part
 from vantric.sources.plaintext import Workshop, as_utf8, first_text, from_standard_input, open_bytes, plain_name
@@ -75,14 +75,8 @@ def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
     """Return (path, what messages call it) of every file that a source names."""
     if shown == "-":
         return [(from_standard_input(workshop), "standard input")]
-    path = Path(shown)
-    if path.exists() or not glob.has_magic(shown):
-        return [(path, masked(shown))]
-    names = glob.glob(shown, recursive=True)  # noqa: PTH207 (a pattern may be absolute)
-    found = sorted(name for name in names if Path(name).is_file())
-    if not found:
-        raise SourceError(f"no file matches '{masked(shown)}'")
-    return [(Path(name), name) for name in found]
+    paths = named_paths(shown)
+    return [(path, masked(path)) for path in paths]
 
 
 def _prepared(

@@ -8,6 +8,8 @@ from pathlib import Path
 from typing import Any, TypeVar
 
 from vantric.errors import SourceError
+from vantric.masking import masked
+from vantric.regular import reason_of
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.records import Records
 
@@ -76,6 +78,9 @@ def _with_file(data: str | Path, opening: Opening, wanted: Sequence[str], work: 
         if str(data) == "-":
             raise
         return _done(open_file(data, opening, wanted, anew=True), work)
+    except OSError as error:  # no room in the folder for what must be written to be read
+        place = f" ({error.filename})" if error.filename else ""
+        raise SourceError(f"cannot read '{masked(data)}': {reason_of(error)}{place}") from None
 
 
 def _done(records: Records, work: Callable[[Records], T]) -> T:

@@ -14,6 +14,7 @@ from typing import IO
 
 from vantric.core.counting.remark import Remark
 from vantric.errors import SourceError
+from vantric.regular import check_regular, reason_of
 
 _FIRST_BYTES = 1 << 18
 _FIRST_LINES = 3  # at least, unless they are longer than any table has
@@ -45,6 +46,8 @@ class Workshop:
 
 def from_standard_input(workshop: Workshop) -> Path:
     """Keep what comes on standard input, since its first lines must be read twice."""
+    if sys.stdin is None:
+        raise SourceError("standard input is closed; give the name of a file")
     path = workshop.new_path(".csv")
     with path.open("wb") as file:
         shutil.copyfileobj(sys.stdin.buffer, file)
@@ -52,8 +55,9 @@ def from_standard_input(workshop: Workshop) -> Path:
 
 
 def plain_name(path: Path, workshop: Workshop) -> Path:
-    """Return a path of the same file whose name is no pattern."""
-    if not _PATTERN_SIGNS & set(str(path)):
+    """Return a path of the same file whose name is no pattern, and is text whatever the file's name is."""
+    name = str(path)
+    if not _PATTERN_SIGNS & set(name) and name.isprintable():
         return path
     link = workshop.new_path("".join(path.suffixes[-2:]) if path.suffix == ".gz" else path.suffix)
     link.symlink_to(path.resolve())
@@ -63,15 +67,14 @@ def plain_name(path: Path, workshop: Workshop) -> Path:
 def open_bytes(path: Path, shown: str) -> IO[bytes]:
     """Open a file, through gzip if its name says so, or say why it cannot be."""
     try:
-        if path.is_dir():
-            raise IsADirectoryError
+        check_regular(path)
         return gzip.open(path, "rb") if path.suffix.casefold() == ".gz" else path.open("rb")  # type: ignore[return-value]
     except FileNotFoundError:
         raise SourceError(f"there is no file '{shown}'") from None
     except IsADirectoryError:
         raise SourceError(f"'{shown}' is a folder; give a file, or a pattern such as '{shown}/*.csv'") from None
-    except OSError as error:
-        raise SourceError(f"cannot read '{shown}': {error.strerror or error}") from None
+    except (OSError, RuntimeError) as error:  # a loop of links may be either
+        raise SourceError(f"cannot read '{shown}': {reason_of(error)}") from None
 
 
 def first_text(path: Path, shown: str) -> str | None:
