@@ -30,6 +30,13 @@ def markup(text: str) -> str:
     return text if text.isascii() and text.isprintable() else _NO_MARKUP.sub("\ufffd", text)
 
 
+def escaped(text: str) -> str:
+    """Return a text in which nothing is markup, for a page or a vector picture."""
+    from html import escape  # loaded for these only
+
+    return escape(markup(text))
+
+
 def json_text(value: Any, *, exact: bool = True) -> str:
     """Return a value as JSON (RFC 8259) in lines, escaped so that no terminal obeys it.
 

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 import io
+import re
 from collections.abc import Callable
 from typing import Any
-from xml.sax.saxutils import escape
 
 import matplotlib as mpl
 import numpy as np
 from matplotlib.figure import Figure
 
+from vantric.cleaning import escaped, markup
 from vantric.drawing.figure import Drawn, bare_figure
 from vantric.drawing.fonts import DRAWING, PER_INCH, Telling, warn
 from vantric.errors import TargetError, nearest
 
+_TITLE = re.compile(r"<title>[^<]*</title>")
 #: Matplotlib keeps these for the whole process: they are set while saving only, by one thread at a time.
 _SETTINGS: Any = {
     "svg.fonttype": "path",
@@ -61,7 +63,7 @@ def _png(figure: Figure, chart: Drawn) -> bytes:
     canvas.draw()
     about = PngInfo()
     for name, text in (("Title", chart.title), ("Description", chart.description), ("Software", "Vantric")):
-        about.add_itxt(name, text, lang="en")
+        about.add_itxt(name, markup(text), lang="en")
     out = io.BytesIO()
     opaque = Image.fromarray(np.asarray(canvas.buffer_rgba())).convert("RGB")
     opaque.save(out, "PNG", pnginfo=about, dpi=(PER_INCH, PER_INCH), compress_level=4)
@@ -72,7 +74,7 @@ def _svg(figure: Figure, chart: Drawn) -> bytes:
     from matplotlib.backends.backend_svg import FigureCanvasSVG
 
     out = io.BytesIO()
-    FigureCanvasSVG(figure).print_svg(out, metadata={"Title": chart.title, "Date": None, "Creator": "Vantric"})
+    FigureCanvasSVG(figure).print_svg(out, metadata={"Title": markup(chart.title), "Date": None, "Creator": "Vantric"})
     return _described(out.getvalue().decode(), chart).encode()
 
 
@@ -80,9 +82,9 @@ def _described(svg: str, chart: Drawn) -> str:
     """Make the picture one image with a title and a description, as SVG 1.1 and WAI-ARIA have it."""
     start, rest = svg.split("<svg ", 1)
     attributes, rest = rest.split(">", 1)
-    rest = rest.replace(f"<title>{escape(chart.title)}</title>", "", 1).lstrip()
-    title = f'<title id="chart-title">{escape(chart.title)}</title>'
-    description = f'<desc id="chart-description">{escape(chart.description)}</desc>'
+    rest = _TITLE.sub("", rest, count=1).lstrip()  # Matplotlib's own
+    title = f'<title id="chart-title">{escaped(chart.title)}</title>'
+    description = f'<desc id="chart-description">{escaped(chart.description)}</desc>'
     spoken = 'role="img" aria-labelledby="chart-title chart-description"'
     return f"{start}<svg {spoken} {attributes}>\n {title}\n {description}\n {rest}"
 
@@ -92,8 +94,8 @@ def _pdf(figure: Figure, chart: Drawn) -> bytes:
 
     out = io.BytesIO()
     metadata = {
-        "Title": chart.title,
-        "Subject": chart.description,
+        "Title": markup(chart.title),
+        "Subject": markup(chart.description),
         "Creator": "Vantric",
         "Producer": None,
         "CreationDate": None,

@@ -94,10 +94,9 @@ def combined_file(found: Measures, chart: Chart, kind: str, findings: list[Findi
     if kind == "md":
         text = markdown_table(cells.head, cells.rows, left=cells.left)
         return (text + "".join(f"\n{markdown_cell(note)}\n" for note in notes)).encode("utf-8", "backslashreplace")
-    from html import escape
-
+    from vantric.cleaning import escaped
     from vantric.report.paretohtml import page, table_html
 
-    told = "".join(f'<p class="note">{escape(note)}</p>' for note in notes[1:])
+    told = "".join(f'<p class="note">{escaped(note)}</p>' for note in notes[1:])
     table = table_html(cells, caption=notes[0])
-    return page(title, [f"<h1>{escape(title)}</h1>", table, told]).encode()
+    return page(title, [f"<h1>{escaped(title)}</h1>", table, told]).encode()

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from vantric.cleaning import visible
+
 
 def markdown_table(head: Sequence[str], rows: Sequence[Sequence[str]], *, left: frozenset[int]) -> str:
     """Return a Markdown table in which no cell is markup."""
@@ -14,6 +16,7 @@ def markdown_table(head: Sequence[str], rows: Sequence[Sequence[str]], *, left: 
 
 def markdown_cell(text: str) -> str:
     """Return a cell in which nothing is markup."""
+    text = visible(text).replace("\n", " ")
     for sign in "\\`*_{}[]<>|#~$":
         text = text.replace(sign, f"\\{sign}")
     return text

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from html import escape
 
+from vantric.cleaning import escaped
 from vantric.core.counting import ParetoTable
 from vantric.report.cells import Cells, pareto_cells, table_note
 from vantric.report.sentence import pareto_sentence
@@ -26,7 +26,7 @@ tfoot td { border-top: 2px solid #857667; font-weight: bold; }
 def pareto_page(table: ParetoTable, *, title: str = "") -> str:
     """Return a whole HTML page: the table with its sentence and its notes, and the tables of a drill-down."""
     subject = title or (f"Pareto table of {table.origin.by}" if table.origin.by else "Pareto table")
-    return page(subject, [f"<h1>{escape(subject)}</h1>", *_sections(table, 2)])
+    return page(subject, [f"<h1>{escaped(subject)}</h1>", *_sections(table, 2)])
 
 
 def page(title: str, parts: Sequence[str]) -> str:
@@ -34,7 +34,7 @@ def page(title: str, parts: Sequence[str]) -> str:
     return (
         '<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n'
         '<meta name="viewport" content="width=device-width, initial-scale=1">\n'
-        f"<title>{escape(title)}</title>\n<style>{_STYLE}</style>\n</head>\n<body>\n"
+        f"<title>{escaped(title)}</title>\n<style>{_STYLE}</style>\n</head>\n<body>\n"
         + "\n".join(parts)
         + "\n</body>\n</html>\n"
     )
@@ -44,7 +44,7 @@ def _sections(table: ParetoTable, level: int) -> list[str]:
     parts = [pareto_html(table, most=len(table))]
     for name, inner in table.within:
         title = f"{name}: {inner.origin.by}"
-        parts += [f"<h{level}>{escape(title)}</h{level}>", *_sections(inner, min(level + 1, 6))]
+        parts += [f"<h{level}>{escaped(title)}</h{level}>", *_sections(inner, min(level + 1, 6))]
     return parts
 
 
@@ -56,7 +56,7 @@ def pareto_html(table: ParetoTable, *, most: int = 60) -> str:
     more = f"... and {len(cells.rows) - most} more categories" if len(cells.rows) > most else ""
     found = table_html(cells, caption=pareto_sentence(table), strong=strong, most=most, more=more)
     note = table_note(table)
-    return found + (f'<p class="note">{escape(note)}</p>' if note else "")
+    return found + (f'<p class="note">{escaped(note)}</p>' if note else "")
 
 
 def table_html(
@@ -64,14 +64,14 @@ def table_html(
 ) -> str:  # fmt: skip
     """Return cells as an HTML table; rows that are `strong` stand out, the total is the foot."""
     head = "".join(
-        f'<th scope="col" style="{_side(n, cells)}">{escape(name)}</th>' for n, name in enumerate(cells.head)
+        f'<th scope="col" style="{_side(n, cells)}">{escaped(name)}</th>' for n, name in enumerate(cells.head)
     )
     body = [_row(row, cells, strong=place in strong) for place, row in enumerate(cells.rows[:most])]
     if more:
-        body.append(f'<tr><td></td><td colspan="{len(cells.head) - 1}">{escape(more)}</td></tr>')
+        body.append(f'<tr><td></td><td colspan="{len(cells.head) - 1}">{escaped(more)}</td></tr>')
     foot = _row(cells.total, cells, strong=False) if any(cells.total) else ""
     return (
-        f'<table><caption style="text-align:left">{escape(caption)}</caption>'
+        f'<table><caption style="text-align:left">{escaped(caption)}</caption>'
         f"<thead><tr>{head}</tr></thead><tbody>{''.join(body)}</tbody><tfoot>{foot}</tfoot></table>"
     )
 
@@ -84,7 +84,7 @@ def plain_html(head: Sequence[str], rows: Sequence[Sequence[str]], *, caption: s
 
 def _row(row: Sequence[str], cells: Cells, *, strong: bool) -> str:
     weight = ";font-weight:bold" if strong else ""
-    inner = (f'<td style="{_side(n, cells)}{weight}">{escape(cell)}</td>' for n, cell in enumerate(row))
+    inner = (f'<td style="{_side(n, cells)}{weight}">{escaped(cell)}</td>' for n, cell in enumerate(row))
     return f"<tr>{''.join(inner)}</tr>"
 
 

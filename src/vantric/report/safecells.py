@@ -26,6 +26,7 @@ def safe_text(value: Any) -> Any:
     """
     if not isinstance(value, str) or value[:1].isalnum():
         return value
+    value = value.replace("\0", "\ufffd")
     seen = next((sign for sign in value if not (sign.isspace() or unicodedata.category(sign) in _UNSEEN)), "")
     return f"'{value}" if value.startswith(_STARTS) or seen in _STARTS else value
 

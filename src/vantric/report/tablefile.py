@@ -97,13 +97,12 @@ def tally_file(found: Tally | Crosstab, kind: str, findings: Iterable[Finding], 
     cells = tallydata.tally_cells(found, of) if isinstance(found, Tally) else tallydata.crosstab_cells(found, of)
     if kind == "md":
         return markdown_table(*cells, left=frozenset({0})).encode("utf-8", "backslashreplace")
-    from html import escape
-
+    from vantric.cleaning import escaped
     from vantric.report.paretohtml import page, plain_html
 
     title = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
-    note = escape(tally.origin.note())
-    parts = [f"<h1>{escape(title)}</h1>", plain_html(*cells, caption=tally.base()), f'<p class="note">{note}</p>']
+    note = escaped(tally.origin.note())
+    parts = [f"<h1>{escaped(title)}</h1>", plain_html(*cells, caption=tally.base()), f'<p class="note">{note}</p>']
     return page(title, parts).encode()
 
 
@@ -128,9 +127,8 @@ def comparison_file(found: Comparison, kind: str, findings: Iterable[Finding]) -
     if kind == "md":
         text = markdown_table(cells.head, [*cells.rows, cells.total], left=cells.left)
         return (text + "".join(f"\n{markdown_cell(note)}\n" for note in notes)).encode("utf-8", "backslashreplace")
-    from html import escape
-
+    from vantric.cleaning import escaped
     from vantric.report.paretohtml import page, table_html
 
-    told = "".join(f'<p class="note">{escape(note)}</p>' for note in notes)
-    return page(subject, [f"<h1>{escape(subject)}</h1>", table_html(cells, caption=said), told]).encode()
+    told = "".join(f'<p class="note">{escaped(note)}</p>' for note in notes)
+    return page(subject, [f"<h1>{escaped(subject)}</h1>", table_html(cells, caption=said), told]).encode()

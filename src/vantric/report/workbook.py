@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 import io
+import re
 from collections.abc import Sequence
 from datetime import datetime
 from typing import Any, NamedTuple
+from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
 
+from vantric.cleaning import markup
 from vantric.errors import TargetError
 
-_WIDEST, _ROWS = 60, 1_048_575
+_WIDEST, _ROWS, _LONGEST = 60, 1_048_575, 32_767
 _PERCENT, _WHOLE, _PART = "0.0", "#,##0", "#,##0.######"
+_ESCAPE = re.compile("_(?=x[0-9A-Fa-f]{4}_)")
+_WRITTEN = re.compile(rb"(<dcterms:modified[^>]*>)[^<]*")
 _MADE = datetime(2000, 1, 1)  # the same table gives the same workbook
 
 
@@ -55,22 +60,37 @@ def workbook(sheets: Sequence[Sheet], notes: Sequence[str]) -> bytes:
             page.column_dimensions[page.cell(1, number).column_letter].width = min(_WIDEST, width)
     out = io.BytesIO()
     book.save(out)
-    return out.getvalue()
+    return _alike(out.getvalue())
 
 
 def _fill(cell: Any, value: Any, form: str) -> None:
     """Put a value into a cell: text as text, whatever it begins with, and integers beyond doubles as text too."""
-    from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
-
     if isinstance(value, int) and not isinstance(value, bool) and abs(value) > 2**53:
         value = str(value)
     if isinstance(value, str):
-        cell.value = ILLEGAL_CHARACTERS_RE.sub("\ufffd", value)
+        cell.value = _text(value)
         cell.data_type = "s"
         cell.quotePrefix = True
     else:
         cell.value = value
         cell.number_format = form
+
+
+def _text(value: str) -> str:
+    """Return a text as a cell can hold it: what reads like an escape of the format stands for itself."""
+    return _ESCAPE.sub("_x005F_", markup(value)[:_LONGEST]).replace("\r", "_x000D_")
+
+
+def _alike(content: bytes) -> bytes:
+    """Return a workbook without the time it was written at: the same table gives the same bytes."""
+    out = io.BytesIO()
+    with ZipFile(io.BytesIO(content)) as old, ZipFile(out, "w", ZIP_DEFLATED) as new:
+        for name in old.namelist():
+            part = old.read(name)
+            if name == "docProps/core.xml":
+                part = _WRITTEN.sub(rb"\g<1>" + f"{_MADE.isoformat()}Z".encode(), part)
+            new.writestr(ZipInfo(name, _MADE.timetuple()[:6]), part, ZIP_DEFLATED)
+    return out.getvalue()
 
 
 def _format(value: Any, percent: bool) -> str:
@@ -81,7 +101,8 @@ def _format(value: Any, percent: bool) -> str:
 
 def _name(wanted: str, taken: Sequence[str]) -> str:
     """Return a name that a workbook takes: 31 signs, none of those it keeps for itself, none twice."""
-    plain = "".join("_" if sign in "[]:*?/\\'" else sign for sign in wanted).strip()[:31] or "Sheet"
+    plain = "".join("_" if sign in "[]:*?/\\'" or not sign.isprintable() else sign for sign in wanted).strip()
+    plain = plain[:31] or "Sheet"
     name, number = plain, 2
     while name.casefold() in {other.casefold() for other in taken}:
         name = f"{plain[: 28 - len(str(number))]} ({number})"

@@ -17,7 +17,7 @@ from vantric.sources.duckrecords import DuckRecords
 from vantric.sources.engine import Engine, identifier, literal
 from vantric.sources.filemessages import in_words
 from vantric.sources.naming import named_paths
-from vantric.sources.options import Opening
+from vantric.sources.options import Limits, Opening
 from vantric.sources.parts import TEXT, Part, csv_part, typed_part
 from vantric.sources.plaintext import Workshop, as_utf8, first_text, from_standard_input, open_bytes, plain_name
 
@@ -47,7 +47,8 @@ def open_file(
     engine: Engine | None = None
     try:
         ready = [
-            _prepared(path, name, opening, wanted, workshop, anew=anew) for path, name in _paths(str(source), workshop)
+            _prepared(path, name, opening, wanted, workshop, limits, anew=anew)
+            for path, name in _paths(str(source), workshop)
         ]
         engine = Engine([one.file for one in ready], workshop.new_path(".spill"), limits)
         parts = [one.part(engine) for one in ready]
@@ -80,7 +81,7 @@ def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
 
 
 def _prepared(
-    path: Path, shown: str, opening: Opening, wanted: Sequence[str], workshop: Workshop, *, anew: bool
+    path: Path, shown: str, opening: Opening, wanted: Sequence[str], workshop: Workshop, limits: Limits, *, anew: bool
 ) -> _Prepared:
     ending = _ending(path)
     open_bytes(path, shown).close()
@@ -93,7 +94,7 @@ def _prepared(
     if ending in _SHEETS:
         from vantric.sources.sheets import sheet_part
 
-        found, remarks = sheet_part(path, shown, opening.sheet, wanted, workshop)
+        found, remarks = sheet_part(path, shown, opening.sheet, wanted, workshop, limits.until)
         return _Prepared(found.path, lambda _: found, remarks)
     plain = plain_name(path, workshop)
     if ending in _TEXT:

@@ -20,6 +20,8 @@ from vantric.sources.labels import label_text
 from vantric.sources.parts import Part, csv_part
 from vantric.sources.plaintext import Workshop, open_bytes
 from vantric.sources.records import is_blank
+from vantric.sources.stopping import stoppable
+from vantric.sources.workbookguard import check_workbook
 
 #: A label that says its row adds up the others.
 _TOTAL = re.compile(r"\s*(grand\s+|sub-?|overall\s+)?(total|sum|totals|all)\b.*|\s*Σ\s*", re.IGNORECASE)
@@ -31,11 +33,11 @@ Row = list[Any]
 
 
 def sheet_part(
-    path: Path, shown: str, sheet: str | None, wanted: Sequence[str], workshop: Workshop
+    path: Path, shown: str, sheet: str | None, wanted: Sequence[str], workshop: Workshop, until: float | None = None
 ) -> tuple[Part, list[Remark]]:
     """Write a sheet's table as text that the engine reads, each record with its row in the sheet."""
     open_bytes(path, shown).close()
-    name, rows = _read(path, shown, sheet)
+    name, rows = stoppable(lambda: _read(path, shown, sheet), lambda: None, until)
     place = f"'{shown}', sheet '{name}'"
     head = _header_row(rows, wanted)
     if head is None:
@@ -59,6 +61,7 @@ def _read(path: Path, shown: str, sheet: str | None) -> tuple[str, list[Row]]:
     """Return the name and the rows of a sheet: the one asked for, or the first that holds something."""
     from python_calamine import CalamineError, CalamineWorkbook
 
+    check_workbook(path, shown)
     try:
         book = CalamineWorkbook.from_path(str(path))
         names = book.sheet_names
@@ -74,6 +77,10 @@ def _read(path: Path, shown: str, sheet: str | None) -> tuple[str, list[Row]]:
         if "assword" in reason or "ncrypt" in reason or _is_encrypted(path):
             raise SourceError(f"'{shown}' is protected with a password; save it without one") from None
         raise SourceError(f"'{shown}' is no workbook that can be read ({reason}); save it again") from None
+    except BaseException as error:
+        if type(error).__name__ != "PanicException":
+            raise
+        raise SourceError(f"'{shown}' is no workbook that can be read; save it again") from None
     raise SourceError(f"'{shown}' is empty: every sheet is")
 
 
