@@ -82,7 +82,7 @@ class Reach:
         try:
             found = named_paths(path)
             return all(one.resolve().is_relative_to(home) for one in found)
-        except (OSError, RuntimeError):
+        except (OSError, RuntimeError, UnicodeError):
             return False
         except SourceError:  # nothing is there; reading says so, unless it looks elsewhere
             return Path(os.path.abspath(path)).is_relative_to(os.path.abspath(self.folder))  # noqa: PTH100

@@ -96,6 +96,13 @@ def run(arguments: Sequence[str] | None = None) -> int:
         return STOPPED
     except OSError as error:
         return _failed(f"{error.strerror or error}{f': {error.filename}' if error.filename else ''}")
+    except MemoryError:
+        return _failed("there is no memory left; filter the source")
+    except Exception as error:
+        if os.environ.get("VANTRIC_TRACEBACK"):
+            raise
+        first = str(error).partition("\n")[0]
+        return _failed(f"a fault in Vantric, {type(error).__name__}: {first}; report it (SECURITY.md says how)")
     return 0
 
 

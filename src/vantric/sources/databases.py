@@ -9,11 +9,13 @@ from importlib.util import find_spec
 from time import monotonic
 from typing import TYPE_CHECKING, Any
 
+from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import SourceError, nearest
 from vantric.masking import is_secret, masked
 from vantric.sources import postgresguard
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.records import Group, Records
+from vantric.sources.stopping import overdue, stoppable
 
 if TYPE_CHECKING:
     from sqlalchemy import Connection, Engine
@@ -53,7 +55,9 @@ def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
             parsed = parsed.set(drivername="postgresql+psycopg")
         wished: dict[str, Any] = {}
         if parsed.drivername == "postgresql+psycopg":
-            wished["connect_args"] = postgresguard.connect_options(parsed.query)
+            wished["connect_args"] = postgresguard.connect_options(
+                parsed.query, opening.timeout or postgresguard.STATEMENT_TIMEOUT
+            )
         engine = sqlalchemy.create_engine(_read_only(parsed, shown), **wished)
         records = DatabaseRecords(engine, shown, opening)
     except sqlalchemy.exc.NoSuchModuleError:
@@ -85,7 +89,7 @@ def _read_only(url: Any, shown: str) -> Any:
     return url.set(database=f"file:{quote(str(Path(name).resolve()))}", query={"mode": "ro", "uri": "true"})
 
 
-def watch(connection: Any) -> None:
+def watch(connection: Any, seconds: float = postgresguard.STATEMENT_TIMEOUT) -> None:
     """Have SQLite refuse whatever is no reading of the opened file: writes, pragmas, other files, extensions."""
     import sqlite3
 
@@ -97,7 +101,7 @@ def watch(connection: Any) -> None:
         return sqlite3.SQLITE_OK if action in allowed and not function else sqlite3.SQLITE_DENY
 
     driver = connection.connection.driver_connection
-    until = monotonic() + postgresguard.STATEMENT_TIMEOUT
+    until = monotonic() + seconds
     driver.set_authorizer(decide)
     driver.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, 100_000_000)
     driver.set_progress_handler(lambda: int(monotonic() > until), 100_000)
@@ -131,11 +135,12 @@ class DatabaseRecords(Records):
         if self._engine.dialect.name == "postgresql":
             self._connection = self._connection.execution_options(postgresql_readonly=True)
         only = self._engine.dialect.name == "sqlite"
+        seconds = opening.timeout or postgresguard.STATEMENT_TIMEOUT
         if only and opening.table is None:
-            watch(self._connection)
+            watch(self._connection, seconds)
         self._from = self._table(opening.table) if opening.table is not None else self._query(str(opening.query))
         if only:
-            watch(self._connection)
+            watch(self._connection, seconds)
         self._names = tuple(map(str, self._run(f"SELECT * FROM {self._from} WHERE 1 = 0").keys()))
         if self.where is not None:
             if ";" in self.where or not self.where.strip():
@@ -224,7 +229,7 @@ class DatabaseRecords(Records):
         if isinstance(low, int) and isinstance(high, int):
             return self._engine.dialect.name == "postgresql" or max(abs(low), abs(high)) * rows <= _INT64_MAX
         kinds = {type(low), type(high)}
-        return kinds == {Decimal} or (kinds == {float} and float("-inf") < low and high < float("inf"))
+        return kinds == {Decimal} or (kinds == {float} and low >= -LARGEST and high <= LARGEST)
 
     def _filtered(self) -> str:
         """Return the SQL of the records that meet the condition."""
@@ -237,10 +242,17 @@ class DatabaseRecords(Records):
         from sqlalchemy.exc import SQLAlchemyError
 
         try:
-            result = self._run(sql)
-            return [tuple(row) for row in (result.fetchall() if rows is None else result.fetchmany(rows))]
+            if self._engine.dialect.name != "sqlite":  # whose driver hears no signal while it works
+                return self._fetched(sql, rows)
+            assert self._connection is not None
+            driver: Any = self._connection.connection.driver_connection
+            return stoppable(lambda: self._fetched(sql, rows), driver.interrupt)
         except SQLAlchemyError as error:
             raise self._failed(error) from None
+
+    def _fetched(self, sql: str, rows: int | None) -> list[Group]:
+        result = self._run(sql)
+        return [tuple(row) for row in (result.fetchall() if rows is None else result.fetchmany(rows))]
 
     def _run(self, sql: str) -> Any:
         if self._engine.dialect.paramstyle in {"format", "pyformat"}:
@@ -251,6 +263,8 @@ class DatabaseRecords(Records):
     def _failed(self, error: Exception) -> SourceError:
         """Return the database's complaint as one line without the password."""
         reason = " ".join(str(getattr(error, "orig", None) or error).split("\n")[0].split())
+        if reason == "interrupted" or getattr(getattr(error, "orig", None), "sqlstate", None) == "57014":
+            return overdue()
         if reason == "not authorized":  # SQLite's authorizer
             reason = "it must only read, as one SELECT does, and only the opened file"
         for secret in self._hidden:

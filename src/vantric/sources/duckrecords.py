@@ -119,7 +119,7 @@ class DuckRecords(Records):
         floats = kinds <= set(_FLOATS)
         if len(kinds) > 1 or not (floats or all(_INTEGERS.fullmatch(k) or k.startswith("DECIMAL") for k in kinds)):
             return None
-        total, finite = ("fsum(v::DOUBLE)", "isfinite(v::DOUBLE)") if floats else ("sum(v)", "true")
+        total, finite = ("fsum(v::DOUBLE)", "abs(v::DOUBLE) <= 1e300") if floats else ("sum(v)", "true")
         fine = f"coalesce({finite}, true)" if free else f"v IS NOT NULL AND v >= 0 AND {finite}"
         return f"count(v), coalesce({total}, 0), bool_and({fine})"
 
@@ -152,7 +152,7 @@ class DuckRecords(Records):
             plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0"
             one, other = "v::HUGEINT", "w::HUGEINT"
         elif kinds <= {*_FLOATS, *(kind for kind in kinds if _INTEGERS.fullmatch(kind))}:
-            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0 AND isfinite(v::DOUBLE * w::DOUBLE)"
+            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0 AND abs(v::DOUBLE * w::DOUBLE) <= 1e300"
             return f"count(*), fsum(v::DOUBLE), fsum(v::DOUBLE * w::DOUBLE), bool_and({plain})"
         else:
             return None

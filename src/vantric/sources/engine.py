@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 import os
+import re
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
 import duckdb
 
+from vantric.errors import SourceError
 from vantric.sources.options import Limits
 from vantric.sources.stopping import stoppable
 
 _MOST_SPILL = "20GB"
 _MOST_THREADS = 4
+_SURROGATES = re.compile("[\ud800-\udfff]")
 
 
 class Engine:
@@ -53,6 +56,7 @@ class Engine:
 
     def ask(self, sql: str) -> list[tuple[Any, ...]]:
         """Run one query and return its rows; errors are those of `duckdb`, and `OverdueError`."""
+        _check_text(sql)
 
         def run() -> list[tuple[Any, ...]]:
             self._busy = True
@@ -65,6 +69,7 @@ class Engine:
 
     def statements(self, sql: str) -> int:
         """Return of how many statements a text consists."""
+        _check_text(sql)
         return len(self._connection.extract_statements(sql))
 
     def serialized(self, sql: str) -> str:
@@ -75,6 +80,12 @@ class Engine:
         """Let go of the files; a query that does not end when it is told to is left alone."""
         if not self._busy:
             self._connection.close()
+
+
+def _check_text(sql: str) -> None:
+    """Raise `SourceError` for what the engine would cut short or cannot take."""
+    if "\0" in sql or _SURROGATES.search(sql):
+        raise SourceError("a condition or a name holds a sign that is no text, such as NUL; leave it out")
 
 
 def literal(text: str) -> str:

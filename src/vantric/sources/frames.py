@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from typing import Any
 
 import narwhals as nw
+import narwhals.exceptions
 
+from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import SourceError
 from vantric.sources.records import Group, Records
 
@@ -22,6 +25,8 @@ def from_native(data: Any) -> Any:
         raise SourceError(
             f"cannot count {type(data).__name__}: give a path, a frame, a mapping or an iterable of labels"
         ) from None
+    except nw.exceptions.NarwhalsError as error:  # such as two columns of one name
+        raise SourceError(f"the {type(data).__name__} cannot be read: {' '.join(str(error).split())}") from error
 
 
 def is_series(view: Any) -> bool:
@@ -41,6 +46,11 @@ class FrameRecords(Records):
 
     def __init__(self, view: Any) -> None:
         self._frame = view
+        native = view.to_native()
+        names = list(native.columns) if hasattr(native, "fetchall") else []  # a relation may name two columns alike
+        twice = next((name for name, times in Counter(names).items() if times > 1), None)
+        if twice is not None:
+            raise SourceError(f"the frame has two columns named '{twice}'; rename one of them")
         self._schema = view.collect_schema()
 
     @property
@@ -85,7 +95,7 @@ class FrameRecords(Records):
         low, high, gaps, nans = self._one(column.min(), column.max(), column.null_count(), column.is_nan().any())
         if low is None or nans or (not free and (gaps or low < 0)):
             return False
-        return bool(float("-inf") < low and high < float("inf"))
+        return bool(low >= -LARGEST and high <= LARGEST)
 
     def _engine_sums(self, keys: Sequence[str], column: Any) -> list[Group]:
         different = list(dict.fromkeys(keys))

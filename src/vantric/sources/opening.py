@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any, TypeVar
 
-from vantric.errors import SourceError
+from vantric.errors import SourceError, VantricError
 from vantric.masking import masked
 from vantric.regular import reason_of
 from vantric.sources.options import Opening, check_columns
@@ -59,8 +59,10 @@ def with_records(data: Any, opening: Opening, wanted: Sequence[str], work: Calla
     SourceError, ColumnError
         If it cannot be opened or lacks a column.
     """
-    if not isinstance(data, str | Path) or is_database(data):
+    if is_database(data):
         return _done(_open(data, opening, wanted), work)
+    if not isinstance(data, str | Path):
+        return _of_memory(data, opening, wanted, work)
     if opening.allow_functions:
         from vantric.sources.apart import apart
 
@@ -81,6 +83,17 @@ def _with_file(data: str | Path, opening: Opening, wanted: Sequence[str], work: 
     except OSError as error:  # no room in the folder for what must be written to be read
         place = f" ({error.filename})" if error.filename else ""
         raise SourceError(f"cannot read '{masked(data)}': {reason_of(error)}{place}") from None
+
+
+def _of_memory(data: Any, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+    """Work on the records of a mapping or a frame; what its library complains of becomes one line."""
+    try:
+        return _done(_open(data, opening, wanted), work)
+    except VantricError:
+        raise
+    except Exception as error:  # every library has exceptions of its own
+        reason = " ".join(str(error).split())[:300] or type(error).__name__
+        raise SourceError(f"the {type(data).__name__} cannot be read: {reason}") from error
 
 
 def _done(records: Records, work: Callable[[Records], T]) -> T:

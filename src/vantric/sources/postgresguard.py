@@ -32,16 +32,18 @@ def is_psycopg(dialect: Any) -> bool:
     return bool(dialect.name == "postgresql" and dialect.driver == "psycopg")
 
 
-def connect_options(query: Any) -> dict[str, Any]:
+def connect_options(query: Any, seconds: float = STATEMENT_TIMEOUT) -> dict[str, Any]:
     """Return the options of a connection that only reads, and waits for neither server nor statement for ever.
 
     Parameters
     ----------
     query
         The options in the URL: the server's own settings among them stay, and ours come last.
+    seconds
+        How long a statement may take.
     """
     said = query.get("options", "")
-    own = f"-c default_transaction_read_only=on -c statement_timeout={STATEMENT_TIMEOUT * 1000}"
+    own = f"-c default_transaction_read_only=on -c statement_timeout={max(1, int(seconds * 1000))}"
     timeout = {} if "connect_timeout" in query else {"connect_timeout": CONNECT_TIMEOUT}
     return {**timeout, "options": f"{said} {own}".strip(), "prepare_threshold": 0}
 

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import KW_ONLY, dataclass, fields
 from typing import Any, ClassVar, Literal, TypeAlias, get_args
 
+from vantric.core.numbers.amounts import LARGEST
 from vantric.core.numbers.shown import one_line
 from vantric.core.numbers.style import NumberStyle
 from vantric.errors import ChartError, nearest
@@ -165,6 +166,8 @@ def _number(value: Any, name: str, place: int) -> float:
         raise ChartError(f"value {place} of series '{name}' is no number: {str(value)[:40]!r}") from None
     if math.isinf(number):
         raise ChartError(f"value {place} of series '{name}' is not finite; leave it empty or give a number")
+    if abs(number) > LARGEST:
+        raise ChartError(f"value {place} of series '{name}' is too large: more than 1e300; give it in larger units")
     return math.nan if number != number else number
 
 

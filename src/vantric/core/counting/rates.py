@@ -9,7 +9,7 @@ from dataclasses import replace
 from vantric.core.counting.tally import MISSING_LABEL, Tally
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.shown import number_text, quoted
-from vantric.errors import CountError
+from vantric.errors import AmountError, CountError
 
 Exposure = Number | Mapping[str, Number]
 
@@ -41,11 +41,15 @@ def rated(tally: Tally, exposure: Exposure, *, units: Number = 1, of: str = "uni
         shares = [exposure] * len(tally.categories)
     else:
         raise CountError(f"rates are per a number of {of} above zero; {exposure} is not")
-    values = [frequency * units / share for frequency, share in zip(tally.frequency.values(), shares, strict=True)]
+    try:
+        values = [frequency * units / share for frequency, share in zip(tally.frequency.values(), shares, strict=True)]
+        rates = Amounts.of([float(value) for value in values])
+    except (OverflowError, AmountError):
+        raise CountError(f"a rate is out of range: a frequency is divided by too small a number of {of}") from None
     words = f"per {singular(of)}" if units == 1 else f"per {number_text(units)} {of}"
     return replace(
         tally,
-        frequency=Amounts([float(value) for value in values]),
+        frequency=rates,
         counts=tally.plain_counts,
         exposure=Amounts.of(shares),
         origin=replace(tally.origin, per=words),

@@ -10,6 +10,7 @@ from itertools import accumulate
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 from vantric.core.numbers.once import cached_property
+from vantric.errors import AmountError
 
 if TYPE_CHECKING:  # loaded where needed: a few numbers do without
     import numpy as np
@@ -21,7 +22,9 @@ Raw: TypeAlias = int | float | Decimal
 #: Float frequencies tie within this share of the larger; cut-offs compare within it of the total.
 FLOAT_TOLERANCE = 1e-9
 _INT64_MAX = 2**63 - 1
-_LARGEST_EXPONENT = 400  # wider than any binary float; keeps a typed 1e999999999 from filling the memory
+_LARGEST_EXPONENT = 300  # keeps a typed 1e999999999 from filling the memory
+#: The largest amount; sums of many more than anyone has are still floats.
+LARGEST = 10**_LARGEST_EXPONENT
 _BLOCK = 1024
 _MANY = 2**16  # floats, from where on adding them up one by one takes its time
 
@@ -50,7 +53,8 @@ def parse_number(value: object) -> Raw:
     number = _as_number(value)
     if isinstance(number, float) and not math.isfinite(number):
         raise ValueError("is missing" if math.isnan(number) else f"is not finite: {number}")
-    if isinstance(number, Decimal) and number and abs(number.adjusted()) > _LARGEST_EXPONENT:
+    far = isinstance(number, Decimal) and number and abs(number.adjusted()) > _LARGEST_EXPONENT
+    if far or (not isinstance(number, Decimal) and abs(number) > LARGEST):
         raise ValueError(f"is out of range: {_quoted(value)}")
     return number
 
@@ -117,10 +121,12 @@ class Amounts:
         """Take amounts as they come; ints and Decimals stay exact, one float among them makes all floats."""
         kind = getattr(getattr(values, "dtype", None), "kind", "")
         if kind == "f":
+            _check_sane(values.tolist())  # type: ignore[union-attr]
             return cls(values.astype("float64"))  # type: ignore[union-attr]
         if kind in {"i", "u"} and _sum_fits(values):  # type: ignore[arg-type]
             return cls(values.astype("int64"))  # type: ignore[union-attr]
         raw = values.tolist() if kind else list(values)  # type: ignore[union-attr]
+        _check_sane(raw)
         if any(isinstance(value, float) for value in raw):
             return cls([float(value) for value in raw])
         scale = max((_places(value) for value in raw if isinstance(value, Decimal)), default=0)
@@ -235,6 +241,12 @@ class Amounts:
             return np.asarray(100.0 * (self.units / total_units), dtype=np.float64)
         shares = np.asarray(100.0 * self.units / total_units, dtype=np.float64)
         return np.where(self.units == total_units, 100.0, shares)
+
+
+def _check_sane(values: list[Raw]) -> None:
+    """Refuse what could not be added up and shared out as a float without overflow."""
+    if values and not (min(values) >= -LARGEST and max(values) <= LARGEST):
+        raise AmountError("an amount is out of range: more than 1e300, or not finite; give it in larger units")
 
 
 def _decimal(units: int, scale: int) -> Decimal:

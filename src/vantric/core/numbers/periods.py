@@ -37,7 +37,7 @@ def period_label(day: date, period: str) -> str:
         return day.isoformat()
     if period == "week":
         year, week, _ = day.isocalendar()
-        return f"{year}-W{week:02d}"
+        return f"{year:04d}-W{week:02d}"
     if period == "month":
         return f"{day.year:04d}-{day.month:02d}"
     return f"{day.year:04d}-Q{(day.month + 2) // 3}" if period == "quarter" else f"{day.year:04d}"
@@ -79,8 +79,9 @@ def period_kind(labels: Iterable[str]) -> str:
 
 def period_labels(first: date, last: date, period: str) -> Iterator[str]:
     """Yield every period from that of the first day to that of the last, none left out."""
-    day, seen = first, ""
-    while day <= last:
+    day: date | None = first
+    seen = ""
+    while day is not None and day <= last:
         label = period_label(day, period)
         if label != seen:
             yield label
@@ -90,9 +91,11 @@ def period_labels(first: date, last: date, period: str) -> Iterator[str]:
         yield period_label(last, period)
 
 
-def _onward(day: date, period: str) -> date:
-    """Return a later day, in the next period at the latest."""
-    if period in {"day", "week"}:
-        return day + timedelta(days=1 if period == "day" else 7)
-    month = day.replace(day=1) + timedelta(days=32)
-    return month.replace(day=1)
+def _onward(day: date, period: str) -> date | None:
+    """Return a later day, in the next period at the latest; None where the calendar ends, with the year 9999."""
+    try:
+        if period in {"day", "week"}:
+            return day + timedelta(days=1 if period == "day" else 7)
+        return (day.replace(day=1) + timedelta(days=32)).replace(day=1)
+    except OverflowError:
+        return None

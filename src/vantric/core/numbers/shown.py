@@ -23,6 +23,8 @@ def number_text(value: Number, *, most_decimals: int = 6) -> str:
     """Return a number with thousands separated and no more decimals than it has: ``"12,480"``, ``"0.25"``."""
     if isinstance(value, int):
         return f"{value:,}" if abs(value) < 10**21 else short_text(value)
+    if not math.isfinite(value):
+        return str(value)
     if value == math.floor(value) and abs(value) < 1e15:
         return f"{int(value):,}"
     if abs(value) < 10.0**-most_decimals or abs(value) >= 1e15:
