@@ -117,22 +117,23 @@ def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:
 
 def _narrowed(cells: Cells, width: int) -> tuple[Cells, list[str]]:
     """Leave out what a terminal has no room for, and name it; the cumulative frequency and the class always."""
-    names = [name for name in cells.head if name not in {"Cumulative frequency", "Class"}]
+    first = {name: place for place, name in reversed(list(enumerate(cells.head)))}  # a stratum may be called so too
     always = {"Rank", "Category", "Frequency", "Rate", "Count", "Percent", "Cumulative percent"}
-    extra = [name for name in names if name not in always]
-    at = {name: place for place, name in enumerate(cells.head)}
-
-    def wide(chosen: list[str]) -> int:
-        lengths = (max(cell_len(row[at[name]]) for row in (cells.head, cells.total, *cells.rows)) for name in chosen)
-        return sum(lengths) + 2 * len(chosen) - max(cell_len(row[1]) for row in cells.rows) + _SHORTEST_NAME
-
-    gone: list[str] = []
-    while extra and wide([name for name in names if name in always or name in extra]) > width:
-        gone.insert(0, extra.pop())
-    chosen = [at[name] for name in names if name in always or name in extra]
+    hidden = {first[name] for name in ("Cumulative frequency", "Class") if name in first}
+    fixed = {first[name] for name in always if name in first}
+    places = [place for place in range(len(cells.head)) if place not in hidden]
+    wide = {n: max(cell_len(row[n]) for row in (cells.head, cells.total, *cells.rows)) + 2 for n in places}
+    wide[first["Category"]] = _SHORTEST_NAME + 2
+    extra = [place for place in places if place not in fixed]
+    needed = sum(wide.values()) - 2
+    gone: list[int] = []
+    while extra and needed > width:
+        gone.append(extra.pop())
+        needed -= wide[gone[-1]]
+    chosen = sorted(set(places) - set(gone))
     rows = tuple(tuple(row[n] for n in chosen) for row in cells.rows)
     kept = Cells(tuple(cells.head[n] for n in chosen), rows, tuple(cells.total[n] for n in chosen), cells.left)
-    return kept, gone
+    return kept, [cells.head[place] for place in reversed(gone)]
 
 
 def _joined(cells: tuple[str, ...], widths: list[int]) -> str:
