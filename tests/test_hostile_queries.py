@@ -90,10 +90,34 @@ class Postgres(unittest.TestCase):
 
     def test_queries_that_read(self) -> None:
         for query in ("table sentinel", "/* so */ select * from sentinel;", "select 'a' as defect -- so",
+                      "select * from sentinel; -- it's so; and so", "select * from sentinel ; /* ; */ ; --",
                       "values ('a')", "with x as (select 'a;' as defect, random()) select * from x"):  # fmt: skip
             with self.subTest(query=query):
                 by = "column1" if query.startswith("values") else "defect"
                 self.assertEqual(vt.tally(self.url, by, query=query).total, 1)
+
+    def test_every_kind_of_table(self) -> None:
+        with self.engine.connect() as base:
+            base.exec_driver_sql("DROP MATERIALIZED VIEW IF EXISTS sums")
+            base.exec_driver_sql("CREATE MATERIALIZED VIEW sums AS SELECT 'b' AS defect, 2 AS n")
+        self.assertEqual(vt.tally(self.url, "defect", count="n", table="sums").total, 2)
+
+    def test_numbers_that_are_none(self) -> None:
+        for number in ("'NaN'::numeric", "'Infinity'::numeric", "'-Infinity'::numeric", "'NaN'::float8",
+                       "'Infinity'::float8", "'Infinity'::float4", "1e305::float8"):  # fmt: skip
+            query = f"select 'a' as defect, {number} as n union all select 'b', 1"
+            for options in ({"count": "n"}, {"weight": "n"}, {"count": "n", "weight": "n"}):
+                with self.subTest(number=number, **options), self.assertRaisesRegex(VantricError, "column 'n'"):
+                    vt.tally(self.url, "defect", query=query, **options)
+            missing = number.startswith("'NaN")
+            for measure in ("sum:n", "mean:n", "median:n", "min:n", "max:n"):
+                with self.subTest(number=number, measure=measure):
+                    if missing:
+                        vt.aggregate(self.url, "defect", {"m": measure}, query=query)
+                    else:
+                        with self.assertRaises(VantricError):
+                            vt.aggregate(self.url, "defect", {"m": measure}, query=query)
+            self.assertEqual(vt.tally(self.url, "n", query=query).total, 1 if missing else 2)
 
 
 class Sqlite(unittest.TestCase):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from decimal import Decimal
 from importlib.util import find_spec
 from time import monotonic
@@ -21,7 +21,16 @@ if TYPE_CHECKING:
     from sqlalchemy import Connection, Engine
 
 _INT64_MAX = 2**63 - 1
+_MOST_SEMICOLONS = 50
+_COMMENTS = re.compile(r"\A(?:\s|--[^\n]*(?:\n|\Z)|/\*.*?\*/)+", re.DOTALL)
 _READS = re.compile(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
+
+
+def _cut_at_semicolons(query: str) -> Iterator[str]:
+    """Yield what stands before each semicolon, the last one first: one of them ends the statement."""
+    places = [place for place, sign in enumerate(query) if sign == ";"]
+    for place in places[: -_MOST_SEMICOLONS - 1 : -1]:
+        yield query[:place]
 
 
 def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
@@ -168,6 +177,9 @@ class DatabaseRecords(Records):
         inspector: Any = inspect(self._connection)
         schema, _, name = table.rpartition(".")
         known = [*inspector.get_table_names(schema or None), *inspector.get_view_names(schema or None)]
+        if self._engine.dialect.name == "postgresql":
+            known += inspector.get_materialized_view_names(schema or None)
+            known += inspector.get_foreign_table_names(schema or None)
         if name not in known:
             hint = nearest(name, known) or (
                 f"; its tables are: {', '.join(known[:12])}" if known else "; it has no tables"
@@ -178,12 +190,21 @@ class DatabaseRecords(Records):
     def _query(self, query: str) -> str:
         """Return a query as something to select from; one that writes is refused."""
         plain = query.strip().rstrip("; \t\r\n")
-        other = self._engine.dialect.name != "postgresql"  # whose own parser decides
-        if other and (not _READS.match(plain) or ";" in re.sub(r"'[^']*'", "", plain)):
+        if self._engine.dialect.name != "postgresql" and not _READS.match(_COMMENTS.sub(" ", plain)):
             raise SourceError("the query must only read: one SELECT, and nothing else")
-        wrapped = f"({plain}\n) AS vantric_query"
-        self._check_reads(plain, "query", plain, f"SELECT 1 FROM {wrapped}")
-        return wrapped
+        self._check_reads(plain, "query", plain)  # one statement: what stands behind its semicolon are comments
+        first: SourceError | None = None
+        for part in (plain, *_cut_at_semicolons(plain)):
+            wrapped = f"({part}\n) AS vantric_query"
+            try:
+                self._check_reads(plain, "query", part, f"SELECT 1 FROM {wrapped}")
+            except SourceError as error:
+                first = first or error
+                self._connection.rollback()  # type: ignore[union-attr]
+                continue
+            return wrapped
+        assert first is not None
+        raise first
 
     def close(self) -> None:
         """Give the connection back."""
@@ -215,7 +236,7 @@ class DatabaseRecords(Records):
         low, high, valid, rows = self._ask(
             f"SELECT min({column}), max({column}), count({column}), count(*) FROM {self._filtered()}"
         )[0]
-        numbers = all(type(value) in (int, float, Decimal) for value in (low, high))
+        numbers = all(type(value) in (int, float, Decimal) and value == value for value in (low, high))
         if not numbers or (not free and (low < 0 or valid < rows)) or not self._adds_exactly(low, high, rows):
             return self._sums_here(keys, amount, free=free)
         columns = "".join(f"{self._quote(key)}, " for key in keys)
@@ -229,7 +250,7 @@ class DatabaseRecords(Records):
         if isinstance(low, int) and isinstance(high, int):
             return self._engine.dialect.name == "postgresql" or max(abs(low), abs(high)) * rows <= _INT64_MAX
         kinds = {type(low), type(high)}
-        return kinds == {Decimal} or (kinds == {float} and low >= -LARGEST and high <= LARGEST)
+        return kinds in ({Decimal}, {float}) and bool(low >= -LARGEST and high <= LARGEST)
 
     def _filtered(self) -> str:
         """Return the SQL of the records that meet the condition."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from datetime import date, datetime
+from decimal import Decimal
 from enum import Enum
 
 from vantric.errors import SourceError
@@ -28,6 +29,8 @@ def label_text(value: object) -> str | None:
         value = value.item()
     if isinstance(value, float):
         return None if math.isnan(value) else _plain_float(value)
+    if isinstance(value, Decimal):
+        return None if value.is_nan() else str(value)
     if isinstance(value, datetime):
         midnight = (value.hour, value.minute, value.second, value.microsecond) == (0, 0, 0, 0)
         return value.date().isoformat() if midnight and value.tzinfo is None else value.isoformat(sep=" ")
