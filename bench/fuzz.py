@@ -67,7 +67,7 @@ def base_files(folder: Path) -> None:
             plain = [one for at, one in enumerate(arguments) if "--out" not in (one, arguments[at - 1])]
             for ending in ("toml", "json"):
                 name = f"kept{len(list(folder.glob('kept*')))}.{ending}"
-                with _quietly():
+                with Quietly():
                     run([*plain, "--save-chart", name])
 
 
@@ -102,8 +102,8 @@ def commands() -> list[tuple[str, ...]]:
     from vantric.demo.example import STEPS
 
     found = [arguments for _, arguments in STEPS]
-    small = [name for name in ("small.csv", "small.tsv", "semi.csv", "small.json", "small.ndjson", "small.parquet",
-                               "small.xlsx", "small.ods", "small.csv.gz")]  # fmt: skip
+    small = ("small.csv", "small.tsv", "semi.csv", "small.json", "small.ndjson", "small.parquet", "small.xlsx",
+             "small.ods", "small.csv.gz")  # fmt: skip
     for name in small:
         found += [
             ("columns", name), ("columns", name, "--format", "json"),
@@ -231,7 +231,7 @@ def _with_broken_part(content: bytes, chance: Random) -> bytes:
     return out.getvalue()
 
 
-class _quietly:
+class Quietly:
     """Nothing of what is said is shown."""
 
     def __enter__(self) -> None:
