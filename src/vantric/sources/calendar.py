@@ -6,7 +6,7 @@ from collections.abc import Callable
 from datetime import date
 from typing import Any
 
-from vantric.core.numbers.periods import PERIODS, parse_day, period_label, period_labels
+from vantric.core.numbers.periods import PERIODS, every_period, parse_day, period_label
 from vantric.errors import SourceError, nearest
 from vantric.sources.records import Records, is_blank
 
@@ -33,7 +33,10 @@ def period_of(records: Records, column: str, period: str) -> Callable[[Any], str
 
 def all_periods(records: Records, column: str, period: str) -> list[str]:
     """Return every period from that of the first record to that of the last."""
-    return list(period_labels(*_ends(records, column), period))
+    try:
+        return every_period(*_ends(records, column), period)
+    except ValueError as reason:
+        raise SourceError(f"{records.place}: column '{column}': {reason}") from None
 
 
 def first_and_last_day(records: Records, column: str) -> tuple[str, str] | None:

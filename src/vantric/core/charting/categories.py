@@ -11,12 +11,11 @@ from typing import Any, TypeVar
 from vantric.core.charting.series import Series
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.naturalorder import natural_key
-from vantric.core.numbers.periods import PERIODS, parse_day, period_kind, period_label, period_labels, period_start
+from vantric.core.numbers.periods import PERIODS, every_period, parse_day, period_kind, period_label, period_start
 from vantric.core.numbers.shown import distinct_lines
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle
 from vantric.errors import ChartError
 
-_MOST = 200_000
 _Kind = TypeVar("_Kind", bound=Series)
 
 
@@ -113,13 +112,10 @@ def _filled(days: Sequence[date], labels: Sequence[str], period: str) -> Categor
     """Return every period from the first to the last."""
     _refuse_twice(labels)
     given = {label: number for number, label in enumerate(labels)}
-    every = []
-    for label in period_labels(min(days), max(days), period):
-        every.append(label)
-        if len(every) > _MOST:
-            raise ChartError(
-                f"from {min(days)} to {max(days)} there are more than {_MOST:,} {period}s; take a longer period"
-            )
+    try:
+        every = every_period(min(days), max(days), period)
+    except ValueError as reason:
+        raise ChartError(str(reason)) from None
     return Categories(tuple(every), period, tuple(given.get(label) for label in every))
 
 

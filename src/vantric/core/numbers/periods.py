@@ -5,7 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 from datetime import date, datetime, timedelta
+from itertools import islice
 
+_MOST = 50_000
 PERIODS = ("day", "week", "month", "quarter", "year")
 _ISO = re.compile(r"(\d{4})-(\d{1,2})(?:-(\d{1,2})(?:[ T]\d{1,2}:\d{2}.*)?)?")
 
@@ -89,6 +91,20 @@ def period_labels(first: date, last: date, period: str) -> Iterator[str]:
         day = _onward(day, period)
     if period_label(last, period) != seen:
         yield period_label(last, period)
+
+
+def every_period(first: date, last: date, period: str) -> list[str]:
+    """Return all of `period_labels`.
+
+    Raises
+    ------
+    ValueError
+        With the reason as its message, if there are more than a chart or a table has: a year is mistyped.
+    """
+    found = list(islice(period_labels(first, last, period), _MOST + 1))
+    if len(found) > _MOST:
+        raise ValueError(f"from {first} to {last} there are more than {_MOST:,} {period}s; take a longer period")
+    return found
 
 
 def _onward(day: date, period: str) -> date | None:
