@@ -4,7 +4,7 @@ VENV ?= .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint bench bench-big screenshots data schema test-lowest clean
+.PHONY: demo test lint bench bench-big fuzz screenshots data schema test-lowest clean
 
 $(READY): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
@@ -28,6 +28,10 @@ bench: $(READY)
 # Ten and a hundred million records, made on the fly: minutes, and 4 GB of disk.
 bench-big: $(READY)
 	$(BIN)/python bench/big.py
+
+# Twenty thousand broken files, chart files and options over every command: about half an hour.
+fuzz: $(READY)
+	$(BIN)/python bench/fuzz.py
 
 screenshots: $(READY)
 	$(BIN)/python docs/make_screenshots.py

@@ -24,7 +24,7 @@ FLOAT_TOLERANCE = 1e-9
 _INT64_MAX = 2**63 - 1
 _LARGEST_EXPONENT = 300  # keeps a typed 1e999999999 from filling the memory
 #: The largest amount; sums of many more than anyone has are still floats.
-LARGEST = 10**_LARGEST_EXPONENT
+LARGEST = 1e300
 _BLOCK = 1024
 _MANY = 2**16  # floats, from where on adding them up one by one takes its time
 
