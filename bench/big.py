@@ -14,6 +14,7 @@ from collections.abc import Callable
 from pathlib import Path
 from random import Random
 
+from growth import many_labels, many_labels_of_a_server
 from run import Line, in_turns, print_lines, process
 
 _MILLION = 1_000_000
@@ -85,6 +86,8 @@ def peak_memory(folder: Path) -> int:
 def main() -> None:
     with tempfile.TemporaryDirectory() as name:
         print_lines(times(Path(name)))
+    with tempfile.TemporaryDirectory() as name:
+        print_lines([*many_labels(Path(name)), *many_labels_of_a_server()])
     with tempfile.TemporaryDirectory() as name:
         used = 0 if "--quick" in sys.argv else peak_memory(Path(name))
     verdict = "" if used <= _MOST_MEMORY else "  MISSED"

@@ -273,7 +273,9 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         home = Path(folder)
         lines = [*whole_processes(home), *drawing(), *combinations(), *labels(), *tables(), *scales(), *reviewing(home)]
-    print_lines(lines)
+    from growth import growth  # it measures with what stands here
+
+    print_lines([*lines, *growth()])
 
 
 if __name__ == "__main__":

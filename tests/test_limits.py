@@ -167,6 +167,36 @@ class Bounds(InFolder):
                 self.assertEqual((found.returncode, found.stderr.count("\n")), (2, 1), found.stderr)
 
 
+class Attacks(InFolder):
+    """What a fresh look found."""
+
+    def test_nested_conditions(self) -> None:
+        log = self.file("defect,n\nCrack,2\n")
+        for where in (
+            "case when n > 1 then " * 300 + "true" + " end" * 300, "(" * 9000 + "n > 1" + ")" * 9000,
+            "not " * 4000 + "(n > 1)", "abs(" * 400 + "n" + ")" * 400 + " > 1", "n > 1" + " + n" * 900,
+        ):  # fmt: skip
+            with self.subTest(where=where[:30]):
+                result = Result("tally", log, "--by", "defect", "--where", where)
+                self.assertIn(result.status, (0, 2))
+                self.assertNotIn("a fault", result.err)
+                self.assertLessEqual(result.err.count("\n"), 1)
+
+    def test_a_line_without_an_end(self) -> None:
+        self.says("no header that can be read", self.file("x" * 20_000_000), "a")
+
+    def test_pictures_beyond_all_size(self) -> None:
+        with self.assertRaisesRegex(VantricError, "at most 150,000,000 pixels"):
+            vt.pareto_chart({"A": 1, "B": 2}, size=(20_000, 20_000))
+
+    def test_a_workbook_that_says_itself_how_large_it_is(self) -> None:
+        path = self.folder / "bomb.xlsx"
+        with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as new, new.open("xl/worksheets/sheet1.xml", "w") as part:
+            for _ in range(1100):
+                part.write(b" " * 1_000_000)
+        self.says("more than 1,024 MB when it is unpacked", path, "a")
+
+
 class Shapes(InFolder):
     def test_a_hundred_thousand_columns(self) -> None:
         names = [f"column number {n}" for n in range(100_000)]

@@ -68,7 +68,7 @@ class Reach:
         if source == "-":
             return source
         if is_database(source):
-            self._check(source, "a database", beside=False)
+            self._check(source, "a URL", beside=False)
             return source
         path = os.path.normpath(self.folder / source)
         if not self.allow_source:

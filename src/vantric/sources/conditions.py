@@ -66,7 +66,10 @@ def checked_condition(where: str, serialized: str) -> None:
     """
     if len(where) > _LONGEST:
         raise SourceError(f"where is longer than {_LONGEST:,} signs; put the values into a column of the source")
-    found = json.loads(serialized)
+    try:
+        found = json.loads(serialized)
+    except RecursionError:
+        raise SourceError("where is nested too deeply for a condition; put the result into a column") from None
     if found["error"]:
         raise SourceError(f"where: {found['error_message']}; the condition is: {' '.join(where.split())}")
     node = found["statements"][0]["node"] if len(found["statements"]) == 1 else {}
@@ -76,7 +79,11 @@ def checked_condition(where: str, serialized: str) -> None:
         raise SourceError(f"where is one condition, not several statements: {where}")
     for one in _expressions(node["where_clause"]):
         _check_one(one)
-    if _growth(node["where_clause"]) > _MOST_GROWTH:
+    try:
+        growth = _growth(node["where_clause"])
+    except RecursionError:
+        raise SourceError("where is nested too deeply for a condition; put the result into a column") from None
+    if growth > _MOST_GROWTH:
         raise SourceError("where: a text made this much longer is not for a condition; join or replace less")
 
 

@@ -49,6 +49,8 @@ def csv_shape(head: str, shown: str) -> CsvShape:
     best = max(_DELIMITERS, key=lambda sign: _evidence(head, sign))
     delimiter = best if len(_rows(head, best, 1)[0]) > 1 else _NO_DELIMITER
     rows = _rows(head, delimiter, _SAMPLE)
+    if not rows[0]:
+        raise SourceError(f"'{shown}' has no header that can be read: its first line is too long; is it a table?")
     columns = tuple(name.strip() or f"column {place}" for place, name in enumerate(rows[0], 1))
     numbers = Counter(columns)
     twice = next((name for name in columns if numbers[name] > 1), None)

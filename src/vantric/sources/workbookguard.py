@@ -62,7 +62,10 @@ class _Guard:
         self._left = _MOST_BYTES
 
     def check(self) -> None:
-        names = [name for name in self._archive.namelist() if name.casefold().endswith(".xml")]
+        parts = [part for part in self._archive.infolist() if part.filename.casefold().endswith(".xml")]
+        if sum(part.file_size for part in parts) > _MOST_BYTES:  # by what it says itself
+            raise self._too_long()
+        names = [part.filename for part in parts]
         longest, lengths = 0, b""
         for name in names:
             if name.casefold().endswith("sharedstrings.xml"):
@@ -88,7 +91,7 @@ class _Guard:
                 first = False
                 self._left -= len(piece)
                 if self._left < 0:
-                    raise self._refused(f"it holds more than {_MOST_BYTES >> 20:,} MB when it is unpacked")
+                    raise self._too_long()
                 yield piece
 
     def _overlapping(self, name: str) -> Iterator[bytes]:
@@ -156,6 +159,9 @@ class _Guard:
                         raise self._refused(f"its cells hold more than {_MOST_TEXT:,} signs")
         except ParseError:
             return  # its reader says so
+
+    def _too_long(self) -> SourceError:
+        return self._refused(f"it holds more than {_MOST_BYTES >> 20:,} MB when it is unpacked")
 
     def _refused(self, why: str) -> SourceError:
         return SourceError(

@@ -24,6 +24,7 @@ GridSide: TypeAlias = Literal["auto", "primary", "secondary", "none"]
 TitlePlace: TypeAlias = Literal["left", "centre"]
 
 _SMALLEST, _LARGEST = 200.0, 20000.0
+_MOST_PIXELS = 150_000_000  # a large poster; each takes eight bytes while it is drawn
 
 
 @dataclass(frozen=True)
@@ -198,9 +199,11 @@ class Chart:
             raise ChartError(f"a gap is from 0 to 2 times a bar's width, not {self.gap}")
         if self.legend == "ends" and self.lying:
             raise ChartError("names at the line ends are for upright charts; put the legend above, below or beside")
+        width, height = self.size
         if not all(_SMALLEST <= length <= _LARGEST for length in self.size):
-            width, height = self.size
             raise ChartError(f"a picture is from 200 to 20000 pixels wide and high, not {width:g} x {height:g}")
+        if width * height > _MOST_PIXELS:
+            raise ChartError(f"a picture has at most {_MOST_PIXELS:,} pixels, not {width:g} x {height:g}")
 
     @property
     def bars(self) -> tuple[Bars, ...]:

@@ -96,7 +96,9 @@ def with_article(noun: str) -> str:
 
 def one_line(label: str, *, longest: int | None = None) -> str:
     """Return a label as it can stand in one line: blanks folded, control characters dropped, too long cut short."""
-    plain = "".join(" " if _is_space(sign) else sign for sign in label if _is_space(sign) or _is_printed(sign))
+    plain = label
+    if not label.isprintable():
+        plain = "".join(" " if _is_space(sign) else sign for sign in label if _is_space(sign) or _is_printed(sign))
     folded = " ".join(plain.split())
     if longest is not None and len(folded) > longest:
         folded = folded[: longest - 1].rstrip() + "…"
