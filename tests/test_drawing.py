@@ -182,6 +182,33 @@ class Axes(unittest.TestCase):
             np.testing.assert_allclose(frame.width, planned.width * 0.8)
             self.assertEqual(left.get_ylim(), (0, 1))
 
+    def test_a_picture_cut_to_what_it_shows_is_whole(self) -> None:
+        def saved(figure: Figure, **options: object) -> Image.Image:
+            out = io.BytesIO()
+            figure.savefig(out, **options)  # type: ignore[arg-type]
+            return Image.open(out).convert("RGB")
+
+        for dpi in (100, 150):
+            plain = saved(chart().draw(), dpi=dpi)
+            pad = round(0.1 * dpi)
+            cut = saved(chart().draw(), dpi=dpi, bbox_inches="tight", pad_inches=0.1)
+            width, height = plain.size
+            self.assertEqual(cut.size, (width + 2 * pad, height + 2 * pad))
+            inside = cut.crop((pad, pad, width + pad, height + pad))
+            self.assertLess(np.abs(np.asarray(inside, int) - np.asarray(plain, int)).mean(), 0.5)
+        for layout in (None, "constrained"):
+            with self.subTest(layout=layout):
+                figure = Figure((14, 6), 100, layout=layout)
+                left, right = figure.subplots(1, 2)
+                right.plot([1, 2, 3])
+                chart().draw(ax=left)
+                cut = np.asarray(saved(figure, bbox_inches="tight"), int)
+                ground = np.array([int(theme_named("light").ground[at : at + 2], 16) for at in (1, 3, 5)])
+                rows, columns = np.nonzero(np.abs(cut - ground).sum(axis=2) < 3)
+                box = left.figure.bbox
+                self.assertGreater(np.ptp(rows) / box.height, 0.7)
+                self.assertGreater(np.ptp(columns) / box.width, 0.3)
+
     def test_a_notebook_gets_the_picture_and_the_words(self) -> None:
         shown = chart()._repr_mimebundle_()
         self.assertTrue(shown["image/png"].startswith(b"\x89PNG"))

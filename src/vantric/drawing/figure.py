@@ -15,7 +15,7 @@ from matplotlib.lines import Line2D
 from matplotlib.patches import Rectangle
 from matplotlib.patheffects import Normal, Stroke
 from matplotlib.text import Text
-from matplotlib.transforms import Affine2D, Bbox, Transform
+from matplotlib.transforms import Affine2D, Bbox, ScaledTranslation, Transform
 
 from vantric.core.charting import Chart, PanelChart, PanelPlan, Plan, make_panel_plan, make_plan
 from vantric.core.charting.measure import Measure
@@ -106,12 +106,26 @@ def draw_figure(chart: Drawn, *, ax: Axes | None = None) -> Figure:
     else:
         figure, origin, size = _room_of(ax)
         plan, families = planned(chart, size, renderer_measure)
-    _Pen(ax, figure.dpi_scale_trans, origin, theme, families).draw(plan)
+    # Inches, and with them every mark, go where the figure goes when it is saved cut to what it shows.
+    inches = figure.dpi_scale_trans + ScaledTranslation(0, 0, figure.transFigure)  # type: ignore[arg-type]
+    _Pen(ax, inches, origin, theme, families).draw(plan)
+    _hold_room(figure, inches, origin, size)
     if isinstance(plan, Plan):
         _set_limits(ax, plan, _share(plan, figure, origin))
     else:
         ax.set_axis_off()
     return figure
+
+
+def _hold_room(figure: Figure, inches: Transform, origin: tuple[float, float], size: tuple[float, float]) -> None:
+    """Have a figure count the whole chart as shown: notebooks save it with ``bbox_inches="tight"``.
+
+    The marks themselves stand outside the layout, for a layout engine would move the caller's other axes for them; what
+    belongs to the figure, and to no axes, moves nothing.
+    """
+    left, bottom = (length / PER_INCH for length in origin)
+    width, height = (length / PER_INCH for length in size)
+    figure.add_artist(Rectangle((left, bottom), width, height, transform=inches, fill=False, linewidth=0))
 
 
 def _new_figure(theme: Theme, size: tuple[float, float]) -> Figure:
