@@ -275,7 +275,7 @@ class Axes(Refusing):
                 lambda: chart(vt.Bars("a", FIRED), references=[vt.Reference(1, axis="secondary")]),
                 "a reference lies on it",
             ),
-            (lambda: chart(vt.Bars("a", FIRED), references=[5]), "a reference is a vantric.Reference"),
+            (lambda: chart(vt.Bars("a", FIRED), references=[5]), "a list of References"),
             (
                 lambda: chart(vt.Bars("a", FIRED, unit="t"), vt.Line("b", RATE, unit="%", **second), policy="common"),
                 "two units",

@@ -12,6 +12,7 @@ import vantric
 ROOT = Path(vantric.__file__).parent
 STREET = [
     "errors",
+    "options",
     "masking",
     "cleaning",
     "regular",

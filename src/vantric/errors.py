@@ -3,14 +3,29 @@
 from __future__ import annotations
 
 import difflib
+import re
 from collections.abc import Iterable
+
+_LINE_ENDS = re.compile("[\\n\\r\\v\\f\\x1c-\\x1e\\x85\u2028\u2029]+")
 
 
 class VantricError(Exception):
     """Something the user can mend; the command line prints it as one line and ends with status 2.
 
     Catch this one to catch them all.
+
+    Parameters
+    ----------
+    message
+        Text; line ends in it, which come from what the user gave, become blanks.
     """
+
+    def __init__(self, message: object = "") -> None:
+        super().__init__(_LINE_ENDS.sub(" ", str(message)))
+
+
+class OptionError(VantricError):
+    """An option whose value is of another kind than it takes."""
 
 
 class SourceError(VantricError):

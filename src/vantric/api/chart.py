@@ -13,6 +13,7 @@ from vantric.api.saving import ending
 from vantric.core import charting
 from vantric.core.charting.measure import Measure, table_measure
 from vantric.errors import TargetError
+from vantric.options import read_options
 from vantric.report.chartsentence import chart_sentence
 from vantric.writing import check_target, write_whole
 
@@ -153,11 +154,12 @@ class Chart(_Drawable, charting.Chart):
     def __init__(
         self, categories: Iterable[Any], series: Iterable[charting.Series], **options: Unpack[CombinationOptions]
     ) -> None:
-        wish = read_combination(options)
+        plain = read_options(options, CombinationOptions)
+        wish = read_combination(plain)
         given, drawn = list(categories), list(series)
         made = charting.combination_chart(given, [coloured(one) for one in drawn], wish)
         vars(self).update(vars(replace(made, description=chart_sentence(made))))
-        self.kept_by(partial(_keep, given, drawn, dict(options)))
+        self.kept_by(partial(_keep, given, drawn, plain))
 
     @classmethod
     def of(cls, chart: charting.Chart) -> Chart:

@@ -11,6 +11,7 @@ from vantric.api.chart import Chart
 from vantric.api.combinationoptions import CombinationOptions, read_combination
 from vantric.api.combining import Combination, combined_chart
 from vantric.api.options import OpeningOptions
+from vantric.options import read_options
 from vantric.sources import Opening
 
 Wanted = str | Sequence[str]
@@ -64,7 +65,7 @@ def combine(
     VantricError
         If the data cannot be read, or the parts do not fit together: the message says which.
     """
-    given: dict[str, Any] = dict(options)
+    given = read_options(options, _Everything)
     opening = Opening(**{name: given.pop(name) for name in _OPENING if name in given})
     drawn = {"bars": bars, "area": area, "stems": stems, "steps": steps, "line": line, "points": points}
     wanted = tuple((kind, text) for kind, texts in drawn.items() for text in _listed(texts))

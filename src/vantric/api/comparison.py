@@ -11,6 +11,7 @@ from vantric.api.chartoptions import ChartOptions, read_wish
 from vantric.api.saving import save_table
 from vantric.core import charting, counting
 from vantric.core.reviewing import review_comparison
+from vantric.options import read_options
 from vantric.report.comparisondata import PERCENTS, comparison_object, comparison_rows
 from vantric.report.comparisonsentence import comparison_sentence
 
@@ -35,7 +36,7 @@ class Comparison(counting.Comparison):
         **options
             How it looks, as for `vantric.pareto_chart`.
         """
-        wish = read_wish(options)
+        wish = read_wish(read_options(options, ChartOptions))
         return Chart.of(charting.comparison_chart(self, wish, description=comparison_sentence(self)))
 
     def to_frame(self) -> pd.DataFrame:

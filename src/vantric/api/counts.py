@@ -15,6 +15,7 @@ from vantric.api.saving import save_table
 from vantric.core import counting
 from vantric.core.counting.crosstab import Base
 from vantric.core.reviewing import review_tally
+from vantric.options import read_options
 from vantric.report import tallydata
 
 if TYPE_CHECKING:
@@ -64,7 +65,7 @@ class Tally(counting.Tally):
         **options
             How it looks, as for `vantric.pareto_chart`.
         """
-        return Chart.of(tallied_chart(self, read_tally_wish(options)))
+        return Chart.of(tallied_chart(self, read_tally_wish(read_options(options, TallyChartOptions))))
 
     def _repr_html_(self) -> str:
         from vantric.report.paretohtml import plain_html
@@ -146,7 +147,7 @@ class Crosstab(counting.Crosstab):
         **options
             How it looks, as for `vantric.pareto_chart`.
         """
-        return Chart.of(tallied_chart(self, read_tally_wish(options)))
+        return Chart.of(tallied_chart(self, read_tally_wish(read_options(options, TallyChartOptions))))
 
     def _repr_html_(self) -> str:
         from vantric.report.paretohtml import plain_html

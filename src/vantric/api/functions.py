@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any, Unpack
 
+from vantric.api.analysis import Analysis
 from vantric.api.comparison import Comparison
 from vantric.api.counts import Crosstab, Measures, Tally
 from vantric.api.options import (
@@ -16,10 +17,12 @@ from vantric.api.options import (
 )
 from vantric.api.table import ParetoTable
 from vantric.core import counting
-from vantric.sources import Opening, cross, gather, measure
+from vantric.options import read_options, shows
+from vantric.sources import Counting, Opening, cross, gather, measure
 from vantric.sources.exposures import exposures_of
 
 
+@shows(CountingOptions, Counting, Opening)
 def tally(data: Any, by: str | None = None, **options: Unpack[CountingOptions]) -> Tally:
     """Count records by category.
 
@@ -76,6 +79,7 @@ def tally(data: Any, by: str | None = None, **options: Unpack[CountingOptions]) 
     return Tally.of(gather(data, *split_options(by, options)))
 
 
+@shows(CountingOptions, Counting, Opening)
 def crosstab(data: Any, by: str, split: str, **options: Unpack[CountingOptions]) -> Crosstab:
     """Count records by two columns.
 
@@ -96,6 +100,7 @@ def crosstab(data: Any, by: str, split: str, **options: Unpack[CountingOptions])
     return Crosstab.of(cross(data, *split_options(by, options), split=split))
 
 
+@shows(OpeningOptions, Opening)
 def aggregate(
     data: Any, by: str, measures: Mapping[str, str], *, period: str | None = None, **options: Unpack[OpeningOptions]
 ) -> Measures:
@@ -114,7 +119,8 @@ def aggregate(
         ``"day"``, ``"week"`` (ISO 8601), ``"month"``, ``"quarter"`` or ``"year"``. Every period from the first to the
         last appears: zero for a sum or count of nothing, None for a mean or ratio.
     **options
-        `where`, `sheet`, `table` and `query`, as for `tally`.
+        How the source is opened: `where`, `sheet`, `table`, `query`, `timeout`, `memory` and `allow_functions`, as for
+        `tally`.
 
     Returns
     -------
@@ -125,9 +131,11 @@ def aggregate(
     VantricError
         As for `tally`; and for a date or number that cannot be read, naming the record.
     """
-    return Measures.of(measure(data, by, measures, period, Opening(**options)))
+    opening = Opening(**read_options(options, OpeningOptions))
+    return Measures.of(measure(data, by, measures, period, opening))
 
 
+@shows(AnalysisOptions, Counting, Opening, Analysis)
 def pareto(data: Any, by: str | None = None, **options: Unpack[AnalysisOptions]) -> ParetoTable:
     """Count, rank, cumulate and cut off.
 
@@ -185,6 +193,7 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[AnalysisOptions])
     return ParetoTable.of(analysis.table(data, counted, opening))
 
 
+@shows(CountingOptions, Counting, Opening)
 def compare(
     before: Any, after: Any, by: str | None = None, *, names: Sequence[str] = ("Before", "After"),
     per: Sequence[float | str] | float | str | None = None, per_units: float = 1, per_name: str | None = None,

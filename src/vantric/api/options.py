@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import fields
 from pathlib import Path
-from typing import Any, TypedDict
+from typing import TypedDict
 
 from vantric.api.analysis import Analysis
+from vantric.options import read_options
 from vantric.sources import Counting, Opening
 
 
@@ -52,15 +53,12 @@ _COUNTING = (
 
 def split_options(by: str | None, options: CountingOptions) -> tuple[Counting, Opening]:
     """Return what is counted and how the source is opened; an unknown name is a `TypeError`, as in any call."""
-    strange = sorted(set(options) - {*OPENING, *_COUNTING})
-    if strange:
-        raise TypeError(f"unexpected keyword argument '{strange[0]}'; there are: {', '.join((*_COUNTING, *OPENING))}")
-    given = dict(options)
+    given = read_options(options, CountingOptions)
     opening = {name: given[name] for name in OPENING if name in given}
     counting = {name: given[name] for name in _COUNTING if name in given}
     if "by_columns" in counting:
-        counting["by_columns"] = tuple(options["by_columns"])
-    return Counting(by=by, **counting), Opening(**opening)  # type: ignore[arg-type]
+        counting["by_columns"] = tuple(given["by_columns"])
+    return Counting(by=by, **counting), Opening(**opening)
 
 
 class AnalysisOptions(CountingOptions, total=False):
@@ -80,7 +78,7 @@ class AnalysisOptions(CountingOptions, total=False):
     per_name: str | None
     split: str | None
     period: str | None
-    drill: Sequence[str]
+    drill: str | Sequence[str]
 
 
 _ANALYSIS = (
@@ -91,6 +89,6 @@ _ANALYSIS = (
 
 def split_analysis(by: str | None, options: AnalysisOptions) -> tuple[Analysis, Counting, Opening]:
     """Return how the table is made, what is counted and how the source is opened."""
-    given: dict[str, Any] = dict(options)
+    given = read_options(options, AnalysisOptions)
     analysis = Analysis(**{name: given.pop(name) for name in _ANALYSIS if name in given})
     return analysis, *split_options(by, given)  # type: ignore[arg-type]

@@ -13,6 +13,7 @@ from vantric.api.functions import pareto
 from vantric.api.options import AnalysisOptions
 from vantric.core import counting
 from vantric.errors import VantricError
+from vantric.options import read_options
 
 
 class _Everything(AnalysisOptions, ChartOptions, total=False):
@@ -79,7 +80,7 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything
     VantricError
         As for `pareto`; and for a look that is none, or a colour of something that is not in the chart.
     """
-    given: dict[str, Any] = dict(options)
+    given = read_options(options, _Everything)
     panels = given.pop("panels", False)
     look = {name: given.pop(name) for name in CHART_OPTIONS if name in given}
     wish = read_wish(look)
