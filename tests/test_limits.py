@@ -185,6 +185,11 @@ class Attacks(InFolder):
     def test_a_line_without_an_end(self) -> None:
         self.says("no header that can be read", self.file("x" * 20_000_000), "a")
 
+    def test_words_with_gaps_of_any_width(self) -> None:
+        for word in ("{total:>999999999}", "{total.__class__}", "{total!r:99}", "{0}", "{", "{total[0]}", "{subject}"):
+            with self.subTest(word=word), self.assertRaisesRegex(VantricError, "a gap that nothing fills"):
+                vt.pareto_chart({"A": 1, "B": 2}, words={"total": word})
+
     def test_pictures_beyond_all_size(self) -> None:
         with self.assertRaisesRegex(VantricError, "at most 150,000,000 pixels"):
             vt.pareto_chart({"A": 1, "B": 2}, size=(20_000, 20_000))

@@ -1,7 +1,9 @@
 """No text of a stranger steers the terminal that shows it."""
 
+import os
 import re
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 
 from tests.folder import InFolder
 from tests.pseudoterminal import shown
@@ -31,7 +33,7 @@ class Terminal(InFolder):
         (self.folder / "c.json").write_text(words % ((escaped,) * 3))
         (self.folder / f"c{EVIL}.json").write_text("{")
         by = ("--by", f"defect{EVIL}")
-        for arguments in (
+        every = (
             ("columns", log),
             ("columns", log, "--format", "json"),
             ("tally", log, *by),
@@ -63,9 +65,12 @@ class Terminal(InFolder):
             ("tally", plain, f"--{EVIL}"),
             ("tally", f"sqlite:///{EVIL}.db", "--table", "x", "--by", "y"),
             ("tally", "postgresql://127.0.0.1:1/x", "--query", f"select {EVIL}", "--by", "y"),
-        ):  # fmt: skip
+        )  # fmt: skip
+        with ThreadPoolExecutor(2 * (os.cpu_count() or 1)) as pool:
+            texts = list(pool.map(lambda arguments: shown(*arguments, folder=self.folder), every))
+        for arguments, raw in zip(every, texts, strict=True):
             with self.subTest(arguments=arguments):
-                found = OURS.sub(b"", shown(*arguments, folder=self.folder))
+                found = OURS.sub(b"", raw)
                 self.assertTrue(found.strip(), "nothing was shown")
                 text = found.decode("utf-8")
                 self.assertEqual([sign for sign in text if not sign.isprintable() and sign not in "\n\t\u202c"], [])

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from string import Formatter
 
 from vantric.core.counting.tally import Origin, Tally
 from vantric.core.numbers.amounts import Number
@@ -66,6 +67,16 @@ WORDS: Mapping[str, str] = {
 _MONTHS = 12
 
 
+def _gaps_of(text: str) -> set[str] | None:
+    """Return the gaps of a word; None if one is no plain name: a width in it, or a part of a value, is no word."""
+    try:
+        found = [one for one in Formatter().parse(text) if one[1] is not None]
+    except ValueError:
+        return None
+    plain = all(name and name.isidentifier() and not form and kind is None for _, name, form, kind in found)
+    return {str(name) for _, name, _, _ in found} if plain else None
+
+
 @dataclass(frozen=True)
 class Wording:
     """The fixed words and number signs of a chart.
@@ -89,10 +100,11 @@ class Wording:
                 raise ChartError(f"no chart says '{name}'{hint}")
             if name == "months" and len(text.split()) != _MONTHS:
                 raise ChartError(f"the word for 'months' needs twelve names with blanks between them, not: {text}")
-            try:
-                text.format_map(dict.fromkeys(_GAPS, ""))
-            except (KeyError, ValueError, IndexError, AttributeError):
-                raise ChartError(f"the word for '{name}' has a gap that nothing fills: {text}") from None
+            gaps = _gaps_of(WORDS[name]) or set()
+            named = _gaps_of(text)
+            if named is None or not named <= gaps:
+                known = f"; its gaps are: {', '.join(f'{{{gap}}}' for gap in sorted(gaps))}" if gaps else ""
+                raise ChartError(f"the word for '{name}' has a gap that nothing fills: {text[:200]}{known}")
 
     @property
     def plain(self) -> bool:
@@ -163,12 +175,6 @@ class Wording:
             self.say("total row") if "total-row" in codes else "",
         ]
         return "; ".join(map(one_line, filter(None, parts)))
-
-
-_GAPS = (
-    "subject", "split", "name", "unit", "total", "count", "all", "percent", "number", "label", "one", "other",
-    "source", "first", "last", "where", "rest", "before", "after", "names",
-)  # fmt: skip
 
 
 PLAIN_WORDING = Wording()
