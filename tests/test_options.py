@@ -53,7 +53,7 @@ class Kinds(unittest.TestCase):
         for options, words in (
             ({"keep": "3"}, "keep is a whole number or None, not '3'"), ({"keep": 1.5}, "keep is a whole number"),
             ({"keep": True}, "keep is a whole number"), ({"merge_spellings": "no"}, "True or False, not 'no'"),
-            ({"last": "a"}, "last is a list of texts, not 'a'"), ({"by_columns": "abc"}, "a list of texts"),
+            ({"last": 3}, "last is text or a list of texts, not 3"), ({"by_columns": "abc"}, "a list of texts"),
             ({"last": [1]}, "a list of texts"), ({"fold_below": "2"}, "a number or None"), ({"families": 3}, "a mapping"),
             ({"drop_zero": 1}, "True or False"), ({"timeout": "1"}, "a number or None"), ({"where": b"a"}, "text or None"),
         ):  # fmt: skip

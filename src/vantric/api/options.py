@@ -71,7 +71,7 @@ class AnalysisOptions(CountingOptions, total=False):
     keep: int | None
     fold_below: float | None
     rest_label: str
-    last: Sequence[str]
+    last: str | Sequence[str]
     drop_zero: bool
     per: float | str | Mapping[str, float] | None
     per_units: float

@@ -124,8 +124,11 @@ def as_json(found: dict[str, Any]) -> str:
 
 def tally_rows(tally: Tally, of: str | None = None) -> tuple[Sequence[str], list[Sequence[Any]]]:
     """Return head and rows of a tally as plain values, percents unrounded."""
-    head = ("category", "frequency", *(() if tally.counts is None else ("count",)), "percent")
-    return head, [tuple(row.values()) for row in _rows(tally, of)]
+    if tally.counts is None:  # millions of rows are not made mappings first
+        return ("category", "frequency", "percent"), [
+            (name, whole(frequency), whole(share)) for name, frequency, share in ranked(tally, of)
+        ]
+    return ("category", "frequency", "count", "percent"), [tuple(row.values()) for row in _rows(tally, of)]
 
 
 def crosstab_rows(table: Crosstab) -> tuple[Sequence[str], list[Sequence[Any]]]:

@@ -142,8 +142,9 @@ def grouped(records: Records, keys: list[str], counting: Counting) -> Iterable[t
         for *values, rows, amount in records.sums(keys, counting.count):
             yield (*values, int(rows), amount, amount)
     else:
-        for *values, rows in records.groups(keys):
-            yield (*values, int(rows), int(rows), int(rows))
+        for group in records.groups(keys):
+            number = int(group[-1])
+            yield (*group[:-1], number, number, number)
 
 
 def _cells(records: Records, counting: Counting) -> list[Cell]:
