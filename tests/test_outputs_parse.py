@@ -83,7 +83,7 @@ class Outputs(unittest.TestCase):
         text = files["md"].read_text("utf-8")
         self.assertEqual(text, visible(text))
 
-    @settings(max_examples=15, deadline=None)
+    @settings(max_examples=8, deadline=None)
     @given(LABELS, TEXT)
     def test_pictures(self, labels: list[str], title: str) -> None:
         counted = {label: 3 + place for place, label in enumerate(labels)}
