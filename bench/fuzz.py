@@ -39,6 +39,7 @@ ODD_VALUES: tuple[Any, ...] = (
 def base_files(folder: Path) -> None:
     """Write the well-formed files that are broken later: the demo data, in every format."""
     import pandas as pd
+    from openpyxl import Workbook
 
     from vantric.demo.example import DATA, STEPS, data_file
 
@@ -52,7 +53,10 @@ def base_files(folder: Path) -> None:
     small.to_json(folder / "small.json", orient="records")
     small.to_json(folder / "small.ndjson", orient="records", lines=True)
     small.to_parquet(folder / "small.parquet")
-    small.to_excel(folder / "small.xlsx", index=False)
+    book = Workbook()
+    for row in (list(small.columns), *small.astype(object).where(small.notna(), None).values.tolist()):
+        book.worksheets[0].append(row)
+    book.save(folder / "small.xlsx")
     (folder / "small.csv.gz").write_bytes(gzip.compress((folder / "small.csv").read_bytes()))
     with sqlite3.connect(folder / "small.db") as base:
         small.to_sql("log", base, index=False)
