@@ -315,7 +315,7 @@ def main() -> int:
     import vantric.api
     import vantric.drawing.save
     import vantric.report.workbook
-    import vantric.sources.files  # noqa: F401
+    import vantric.sources.engines.files  # noqa: F401
 
     wrong: Counter[str] = Counter()
     done, until = 0, time.monotonic() + 60 * chosen.minutes

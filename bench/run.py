@@ -137,11 +137,11 @@ def labels() -> list[Line]:
     import numpy as np
 
     import vantric as vt
-    from vantric.core.charting.labelling import place_labels
-    from vantric.core.charting.layout import Desk
-    from vantric.core.charting.lettering import Pen, Sizes
-    from vantric.core.charting.measure import table_measure
-    from vantric.core.charting.planner import set_page
+    from vantric.core.planning.frame.layout import Desk
+    from vantric.core.planning.labels.labelling import place_labels
+    from vantric.core.planning.lettering import Pen, Sizes
+    from vantric.core.planning.measure import table_measure
+    from vantric.core.planning.planner import set_page
 
     def placing(count: int) -> Callable[[], object]:
         chance = np.random.default_rng(11)

@@ -10,7 +10,7 @@ import matplotlib as mpl
 from matplotlib.backends.backend_agg import RendererAgg
 
 import vantric as vt
-from vantric.core.charting import Box, PanelPlan, Plan, TextMark
+from vantric.core.planning import Box, PanelPlan, Plan, TextMark
 from vantric.drawing.figure import planned
 from vantric.drawing.fonts import PER_INCH, font_properties, linear_measure
 

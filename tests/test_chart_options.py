@@ -7,9 +7,10 @@ import numpy as np
 
 import vantric as vt
 from tests.test_pareto import SMALL
-from vantric.core.charting import WORDS, Plan
-from vantric.core.charting.measure import broken, table_measure, wrapped
+from vantric.core.charting import WORDS
 from vantric.core.numbers.style import NumberStyle
+from vantric.core.planning import Plan
+from vantric.core.planning.measure import broken, table_measure, wrapped
 from vantric.errors import ChartError, VantricError
 
 TABLE = vt.pareto(SMALL)

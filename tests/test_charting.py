@@ -9,11 +9,13 @@ from hypothesis import strategies as st
 
 from tests.test_pareto import SMALL, tally_of
 from vantric.core.axes import proportional
-from vantric.core.charting import Bars, Box, Chart, Line, Plan, TextMark, make_plan, pareto_chart
-from vantric.core.charting.cutmark import crossing
-from vantric.core.charting.measure import broken, fitted, table_measure, wrapped
-from vantric.core.charting.places import Places, crosses
+from vantric.core.charting import Bars, Chart, Line
+from vantric.core.composing import pareto_chart
 from vantric.core.counting import pareto
+from vantric.core.planning import Box, Plan, TextMark, make_plan
+from vantric.core.planning.labels.cutmark import crossing
+from vantric.core.planning.labels.places import Places, crosses
+from vantric.core.planning.measure import broken, fitted, table_measure, wrapped
 from vantric.errors import ChartError
 
 MANY = {f"Cause {n}": 1 + 2000 // n for n in range(1, 61)}

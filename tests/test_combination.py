@@ -7,8 +7,8 @@ import numpy as np
 
 import vantric as vt
 from tests.test_series import Refusing
-from vantric.core.charting import Plan
 from vantric.core.charting.barplaces import bar_places
+from vantric.core.planning import Plan
 
 MONTHS = ["2026-01", "2026-02", "2026-03", "2026-04"]
 FIRED, SECOND, RATE = [640.0, 590.0, 610.0, 655.0], [210.0, 190.0, 205.0, 220.0], [4.2, 3.9, 5.1, 4.4]

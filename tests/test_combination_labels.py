@@ -9,10 +9,10 @@ import numpy as np
 import vantric as vt
 from tests.test_combination import FIRED, MONTHS, RATE, SECOND, chart, texts
 from vantric.core.axes import proportional
-from vantric.core.charting import Plan
-from vantric.core.charting.lineends import spread
-from vantric.core.charting.serieslabels import value_texts
+from vantric.core.composing.serieslabels import value_texts
 from vantric.core.numbers.style import NumberStyle
+from vantric.core.planning import Plan
+from vantric.core.planning.labels.lineends import spread
 
 
 class Furniture(unittest.TestCase):
@@ -251,7 +251,8 @@ class Words(unittest.TestCase):
         self.assertIn("line 'b'", repr(one))
 
     def test_a_core_chart_is_drawn_as_it_stands(self) -> None:
-        from vantric.core.charting import Bars, Chart, make_plan
+        from vantric.core.charting import Bars, Chart
+        from vantric.core.planning import make_plan
 
         plan = make_plan(Chart(("x",), (Bars("a", (2.0,)),), scales=proportional(2, 100)))
         self.assertEqual(len(plan.bars.edges), 1)

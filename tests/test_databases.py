@@ -105,7 +105,7 @@ class Sqlite(Shared, unittest.TestCase):
         self.assertFalse(missing.exists())
 
     def test_the_connection_only_reads(self) -> None:
-        from vantric.sources.databases import open_database
+        from vantric.sources.engines.databases import open_database
         from vantric.sources.options import Opening
 
         records = open_database(self.url, Opening(table="log"), [])

@@ -21,7 +21,7 @@ from PIL import Image
 import vantric as vt
 from tests.colours import contrast, distance
 from tests.test_charting import CASES
-from vantric.core.charting import make_plan
+from vantric.core.planning import make_plan
 from vantric.drawing import fonts
 from vantric.drawing.colours import as_colour, luminance, readable
 from vantric.drawing.figure import bare_figure

@@ -129,7 +129,7 @@ class Wide(InFolder):
     def test_thirty_thousand_columns(self) -> None:
         names = [f"c{n}" for n in range(30_000)]
         path = self.file(f"defect,{','.join(names)}\na{',1' * 30_000}\n")
-        from vantric.sources.csvfile import csv_shape
+        from vantric.sources.reading.csvfile import csv_shape
 
         self.assertEqual(len(csv_shape(path.read_text(), "log.csv").columns), 30_001)
 
@@ -247,7 +247,7 @@ class Servers(unittest.TestCase):
     def test_a_server_that_is_silent(self) -> None:
         import socket
 
-        from vantric.sources.postgresguard import connect_options
+        from vantric.sources.engines.postgresguard import connect_options
 
         self.assertEqual(connect_options({})["connect_timeout"], 10)
         with socket.socket() as silent:

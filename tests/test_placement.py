@@ -17,12 +17,12 @@ from PIL import Image
 
 import vantric as vt
 from tests.colours import distance
-from vantric.core.charting import make_plan
-from vantric.core.charting.leaders import led, shifted
-from vantric.core.charting.lettering import Pen, Sizes
-from vantric.core.charting.measure import table_measure
-from vantric.core.charting.places import Places, crosses, shows_ends
-from vantric.core.charting.plan import Box, TextMark
+from vantric.core.planning import make_plan
+from vantric.core.planning.labels.leaders import led, shifted
+from vantric.core.planning.labels.places import Places, crosses, shows_ends
+from vantric.core.planning.lettering import Pen, Sizes
+from vantric.core.planning.measure import table_measure
+from vantric.core.planning.plan import Box, TextMark
 from vantric.drawing.fonts import BASE_FAMILY, installed
 from vantric.drawing.save import picture
 from vantric.drawing.theme import DARK, LIGHT, PRINT, THEMES

@@ -17,7 +17,8 @@ from tests.folder import InFolder
 from tests.test_cli import Result
 from vantric.core.axes import ScalePair, align
 from vantric.core.axes.scale import MANTISSAS
-from vantric.core.charting import make_plan, scales_chart
+from vantric.core.composing import scales_chart
+from vantric.core.planning import make_plan
 from vantric.errors import ScaleError
 
 sizes = st.floats(-6, 9).map(lambda power: float(f"{10**power:.4g}"))

@@ -12,11 +12,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 import vantric as vt
-from vantric.core.charting.categories import read_categories
-from vantric.core.charting.lettering import Pen, Sizes
-from vantric.core.charting.measure import table_measure
-from vantric.core.charting.periodlabels import MONTHS, set_period_labels, side_period_labels
+from vantric.core.composing.categories import read_categories
 from vantric.core.numbers.periods import period_kind, period_label, period_labels, period_start
+from vantric.core.planning.frame.periodlabels import MONTHS, set_period_labels, side_period_labels
+from vantric.core.planning.lettering import Pen, Sizes
+from vantric.core.planning.measure import table_measure
 from vantric.errors import ChartError, VantricError
 
 PEN, SIZES = Pen(table_measure), Sizes(1.0)

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 import vantric as vt
 from tests.folder import InFolder
-from vantric.core.charting import PanelPlan, make_plan
+from vantric.core.planning import PanelPlan, make_plan
 from vantric.demo.example import data_file
 from vantric.errors import VantricError
 

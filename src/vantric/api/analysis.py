@@ -71,13 +71,13 @@ class Analysis:
 
     def _rated(self, tally: Tally, data: Any, counting: Counting, opening: Opening) -> Tally:
         from vantric.core.counting.rates import rated
-        from vantric.sources.exposures import exposure_of
+        from vantric.sources.tallying.exposures import exposure_of
 
         exposure, name = exposure_of(data, replace(counting, by=counting.by or tally.origin.by), opening, self.per)
         return rated(tally, exposure, units=self.per_units, of=self.per_name or name)
 
     def _drilled(self, data: Any, counting: Counting, opening: Opening) -> ParetoTable:
-        from vantric.sources.drilling import drill_levels
+        from vantric.sources.tallying.drilling import drill_levels
 
         levels = drill_levels(data, (self.drill,) if isinstance(self.drill, str) else self.drill, counting, opening)
         below = replace(self, order="frequency" if not isinstance(self.order, str) else self.order, last=())

@@ -10,8 +10,8 @@ from typing import TYPE_CHECKING, Any, Self, Unpack
 
 from vantric.api.combinationoptions import CombinationOptions, coloured, read_combination
 from vantric.api.saving import ending
-from vantric.core import charting
-from vantric.core.charting.measure import Measure, table_measure
+from vantric.core import charting, composing, planning
+from vantric.core.planning.measure import Measure, table_measure
 from vantric.errors import TargetError
 from vantric.options import read_options
 from vantric.report.chartsentence import chart_sentence
@@ -157,7 +157,7 @@ class Chart(_Drawable, charting.Chart):
         plain = read_options(options, CombinationOptions)
         wish = read_combination(plain)
         given, drawn = list(categories), list(series)
-        made = charting.combination_chart(given, [coloured(one) for one in drawn], wish)
+        made = composing.combination_chart(given, [coloured(one) for one in drawn], wish)
         vars(self).update(vars(replace(made, description=chart_sentence(made))))
         self.kept_by(partial(_keep, given, drawn, plain))
 
@@ -170,7 +170,7 @@ class Chart(_Drawable, charting.Chart):
 
     def plan(
         self, size: tuple[float, float] | None = None, measure: Measure = table_measure
-    ) -> charting.Plan:  # fmt: skip
+    ) -> planning.Plan:  # fmt: skip
         """Return the chart with every position resolved, in pixels from the lower left corner.
 
         Parameters
@@ -186,7 +186,7 @@ class Chart(_Drawable, charting.Chart):
         ChartError
             If the picture is too small for the chart.
         """
-        return charting.make_plan(self, size, measure)
+        return planning.make_plan(self, size, measure)
 
 
 @dataclass(frozen=True, repr=False)
@@ -200,6 +200,6 @@ class PanelChart(_Drawable, charting.PanelChart):
 
     def plan(
         self, size: tuple[float, float] | None = None, measure: Measure = table_measure
-    ) -> charting.PanelPlan:  # fmt: skip
+    ) -> planning.PanelPlan:  # fmt: skip
         """Return the panels with every position resolved; see `Chart.plan`."""
-        return charting.make_panel_plan(self, size, measure)
+        return planning.make_panel_plan(self, size, measure)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, TypedDict
 
-from vantric.core.charting import TallyWish, Wish, Wording
+from vantric.core.charting import Wish, Wording
+from vantric.core.composing import TallyWish
 from vantric.core.numbers.style import NumberStyle
 from vantric.drawing.colours import as_colour
 from vantric.drawing.theme import theme_named

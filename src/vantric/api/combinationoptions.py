@@ -8,7 +8,8 @@ from typing import Any, get_args
 
 from vantric.api.chartoptions import LookOptions, read_look
 from vantric.core.axes.align import Limits, Policy
-from vantric.core.charting import CombinationWish, Reference, ScaleWish, Series
+from vantric.core.charting import Reference, Series
+from vantric.core.composing import CombinationWish, ScaleWish
 from vantric.drawing.colours import as_colour
 from vantric.errors import ChartError, ScaleError, nearest
 

@@ -7,13 +7,14 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from vantric.api.combinationoptions import coloured
-from vantric.core import charting
-from vantric.core.charting import KINDS, CombinationWish, Series
+from vantric.core import charting, composing
+from vantric.core.charting import KINDS, Series
+from vantric.core.composing import CombinationWish
 from vantric.core.counting import Measures
 from vantric.errors import ChartError, nearest
 from vantric.report.chartsentence import chart_sentence
 from vantric.sources import Opening
-from vantric.sources.combining import Combining, combine
+from vantric.sources.tallying.combining import Combining, combine
 
 #: The options of a series that can be said by its name.
 SERIES_OPTIONS = (
@@ -100,6 +101,6 @@ def combined_chart(measures: Measures, series: Sequence[Series], wish: Combinati
         lacking = wording.say("without", number=wording.style.plain(measures.missing), label=wording.lacking(origin))
         base = f"{base}, {lacking}"
     said = replace(wish, subject=wish.subject or measures.by, period=measures.period)
-    chart = charting.combination_chart(measures.categories, series, said, base=base, source=wording.note(origin))
+    chart = composing.combination_chart(measures.categories, series, said, base=base, source=wording.note(origin))
     remarks = (*origin.remarks, *chart.remarks)
     return replace(chart, description=chart_sentence(chart), remarks=remarks)

@@ -9,7 +9,7 @@ from typing import Any
 from vantric.core.counting import Comparison, compare
 from vantric.errors import CountError
 from vantric.sources import Counting, Opening, cross, gather
-from vantric.sources.exposures import as_number, exposures_of, exposures_within
+from vantric.sources.tallying.exposures import as_number, exposures_of, exposures_within
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any, Unpack
 from vantric.api.chart import Chart
 from vantric.api.chartoptions import ChartOptions, read_wish
 from vantric.api.saving import save_table
-from vantric.core import charting, counting
+from vantric.core import composing, counting
 from vantric.core.reviewing import review_comparison
 from vantric.options import read_options
 from vantric.report.comparisondata import PERCENTS, comparison_object, comparison_rows
@@ -37,7 +37,7 @@ class Comparison(counting.Comparison):
             How it looks, as for `vantric.pareto_chart`.
         """
         wish = read_wish(read_options(options, ChartOptions))
-        return Chart.of(charting.comparison_chart(self, wish, description=comparison_sentence(self)))
+        return Chart.of(composing.comparison_chart(self, wish, description=comparison_sentence(self)))
 
     def to_frame(self) -> pd.DataFrame:
         """Return a row a category as a pandas DataFrame."""

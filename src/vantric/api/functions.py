@@ -19,7 +19,7 @@ from vantric.api.table import ParetoTable
 from vantric.core import counting
 from vantric.options import read_options, shows
 from vantric.sources import Counting, Opening, cross, gather, measure
-from vantric.sources.exposures import exposures_of
+from vantric.sources.tallying.exposures import exposures_of
 
 
 @shows(CountingOptions, Counting, Opening)

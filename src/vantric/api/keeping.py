@@ -20,14 +20,15 @@ from vantric.chartfile import model, sections
 from vantric.chartfile.writing import chart_file_bytes
 from vantric.core import charting
 from vantric.core.axes import align
-from vantric.core.charting import KINDS, Reference, Series, combination_chart, scales_chart
-from vantric.core.charting.categories import read_categories
+from vantric.core.charting import KINDS, Reference, Series
+from vantric.core.composing import combination_chart, scales_chart
+from vantric.core.composing.categories import read_categories
 from vantric.core.numbers.style import NumberStyle
 from vantric.errors import ChartFileError
 from vantric.report import scalesdata
 from vantric.report.chartsentence import chart_sentence
 from vantric.sources import Counting, Opening, cross, gather
-from vantric.sources.exposures import as_number
+from vantric.sources.tallying.exposures import as_number
 
 Drawn = charting.Chart | charting.PanelChart
 

@@ -12,8 +12,8 @@ from vantric.chartfile import sections
 from vantric.errors import ChartFileError, SourceError
 from vantric.masking import masked
 from vantric.sources import Counting, Opening
+from vantric.sources.engines.opening import is_database
 from vantric.sources.naming import named_paths
-from vantric.sources.opening import is_database
 
 
 @dataclass(frozen=True)

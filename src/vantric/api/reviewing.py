@@ -15,7 +15,7 @@ from vantric.core.inference import gap_of, relation_of
 from vantric.core.reviewing import Finding, check_sheet, review_chart, review_comparison, review_pareto, review_tally
 from vantric.errors import RankError, VantricError
 from vantric.sources import Counting, Opening, gather
-from vantric.sources.sheetrows import sheet_rows
+from vantric.sources.tallying.sheetrows import sheet_rows
 
 _MOST_PAIRS = 6
 

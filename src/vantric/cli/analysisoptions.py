@@ -11,7 +11,7 @@ from vantric.api.analysis import Analysis
 from vantric.cli.sections import in_section
 from vantric.cli.sourceoptions import Command, decorated
 from vantric.core.counting.ordering import NAMED
-from vantric.sources.exposures import as_number
+from vantric.sources.tallying.exposures import as_number
 
 _FEW = in_section(
     "How it is ranked, cut off and folded",

@@ -11,7 +11,7 @@ import click
 from vantric.cli.output import PICTURES
 from vantric.cli.sections import in_section
 from vantric.cli.sourceoptions import Command, decorated
-from vantric.sources.families import read_pairs
+from vantric.sources.reading.families import read_pairs
 
 LABELS = "none, auto, value, percent-of-series, percent-of-category or percent-of-total."
 _LOOK = in_section(

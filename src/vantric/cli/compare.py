@@ -17,7 +17,7 @@ from vantric.core.counting import Comparison
 from vantric.core.reviewing import Finding, review_comparison
 from vantric.report.tablefile import TABLES, comparison_file
 from vantric.sources import Counting, Opening
-from vantric.sources.exposures import as_number
+from vantric.sources.tallying.exposures import as_number
 
 _SIDES = in_section(
     "Before and after",

@@ -83,7 +83,7 @@ def _kept(limits: str | None) -> list[Any] | None:
 def _content(pair: ScalePair, kind: str) -> bytes:
     if kind not in output.PICTURES:
         return _text(pair, kind).encode()
-    from vantric.core.charting import scales_chart
+    from vantric.core.composing import scales_chart
 
     return output.drawn(scales_chart(pair, description=" ".join(scalesdata.scales_lines(pair)[2:])), kind)
 

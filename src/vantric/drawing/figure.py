@@ -17,9 +17,10 @@ from matplotlib.patheffects import Normal, Stroke
 from matplotlib.text import Text
 from matplotlib.transforms import Affine2D, Bbox, ScaledTranslation, Transform
 
-from vantric.core.charting import Chart, PanelChart, PanelPlan, Plan, make_panel_plan, make_plan
-from vantric.core.charting.measure import Measure
-from vantric.core.charting.plan import AreaMark, Box, PathMark, PointMarks, RectMarks, TextMark
+from vantric.core.charting import Chart, PanelChart
+from vantric.core.planning import PanelPlan, Plan, make_panel_plan, make_plan
+from vantric.core.planning.measure import Measure
+from vantric.core.planning.plan import AreaMark, Box, PathMark, PointMarks, RectMarks, TextMark
 from vantric.drawing.fonts import (
     DRAWING,
     PER_INCH,

@@ -13,7 +13,7 @@ from matplotlib.backends.backend_agg import RendererAgg
 from matplotlib.font_manager import FontProperties, findfont, fontManager
 from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
 
-from vantric.core.charting.measure import Measure
+from vantric.core.planning.measure import Measure
 from vantric.errors import ChartError, nearest
 
 #: Ships with Matplotlib, so that a picture is the same on every machine.

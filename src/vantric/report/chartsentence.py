@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vantric.core.charting import Chart, Series
-from vantric.core.charting.serieslabels import value_texts
+from vantric.core.composing.serieslabels import value_texts
 from vantric.core.numbers.shown import counted, one_line
 
 

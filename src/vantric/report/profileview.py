@@ -7,8 +7,8 @@ from typing import Any
 
 from vantric.core.numbers.shown import number_text, one_line
 from vantric.report.grid import fit, grid_lines
-from vantric.sources.labels import label_text
-from vantric.sources.profile import ColumnProfile
+from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.profile import ColumnProfile
 
 _LONGEST_CELL = 24
 

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from vantric.core.charting.plan import Floats
 from vantric.core.charting.series import Bars
+from vantric.core.numbers.arrays import Floats
 
 BAR_SHARE = 0.8  # of a category's slot; bars touch where points stand at their edges
 _NARROWER = 0.6  # of the bar behind

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from vantric.core.reviewing.axes import review_axes
+from vantric.core.reviewing.drawnseries import review_marks
 from vantric.core.reviewing.finding import Finding
-from vantric.core.reviewing.marks import review_marks
 from vantric.core.reviewing.scales import review_scales
 
 if TYPE_CHECKING:

@@ -1,0 +1,31 @@
+"""Composing: results become charts.
+
+In come a tally, a two-way table, a Pareto table, a comparison, or series of values, with the options of a chart; out
+goes a `Chart`: series with their axis, scales, titles, labels and remarks, but no position yet. One file for each kind
+of result (`pareto`, `comparison`, `tally`, `panels`, `scales`); `combination` makes the chart of plain series and is
+the one to start with, `axischoice` and `valuescales` decide which series stands on which axis and how the two agree.
+"""
+
+from vantric.core.composing.combination import CombinationWish, combination_chart
+from vantric.core.composing.comparison import comparison_chart
+from vantric.core.composing.panels import drill_panels, strata_panels
+from vantric.core.composing.pareto import chart_note, cut_words, pareto_chart
+from vantric.core.composing.scales import scales_chart
+from vantric.core.composing.tally import TallyWish, crosstab_chart, tally_chart
+from vantric.core.composing.valuescales import ScaleWish
+
+__all__ = [
+    "CombinationWish",
+    "ScaleWish",
+    "TallyWish",
+    "chart_note",
+    "combination_chart",
+    "comparison_chart",
+    "crosstab_chart",
+    "cut_words",
+    "drill_panels",
+    "pareto_chart",
+    "scales_chart",
+    "strata_panels",
+    "tally_chart",
+]

@@ -1,0 +1,244 @@
+"""From series to a combination chart: which axis, which scales, which titles."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from vantric.core.charting.barplaces import bar_places
+from vantric.core.charting.chart import Chart, Reference, Together
+from vantric.core.charting.look import Look
+from vantric.core.charting.series import Area, Axis, Bars, Series
+from vantric.core.composing.axischoice import Sides, choose_sides
+from vantric.core.composing.categories import read_categories
+from vantric.core.composing.serieslabels import labelled, stack_totals
+from vantric.core.composing.valuescales import ScaleWish, percent_values, scales_of
+from vantric.core.numbers.shown import one_line
+from vantric.core.numbers.style import NumberStyle
+from vantric.errors import ChartError
+
+_PLAIN_SCALES = ScaleWish()
+_MOST_NAMES = 4  # in the title of a chart
+_MOST_TITLE = 60  # signs of names joined in the title of an axis
+
+
+@dataclass(frozen=True, kw_only=True)
+class CombinationWish(Look):
+    """The options of a combination chart.
+
+    Attributes
+    ----------
+    scale
+        How the two value axes are scaled and aligned.
+    together, gap
+        See `Chart`.
+    totals
+        Whether the totals of stacks are written over them.
+    references
+        Lines and bands.
+    period
+        The calendar period of dates on the category axis.
+    transpose
+        Whether categories and series are exchanged.
+    subject
+        What the categories are: the name of their column.
+    """
+
+    scale: ScaleWish = _PLAIN_SCALES
+    together: Together = "grouped"
+    gap: float = 0.0
+    totals: bool = False
+    references: tuple[Reference, ...] = ()
+    period: str | None = None
+    transpose: bool = False
+    subject: str = ""
+
+
+_PLAIN = CombinationWish()
+
+
+def combination_chart(
+    categories: Iterable[Any],
+    series: Iterable[Series],
+    wish: CombinationWish = _PLAIN,
+    *,
+    base: str = "",
+    source: str = "",
+    description: str = "",
+) -> Chart:
+    """Return the chart of series on one category axis and two value axes.
+
+    Parameters
+    ----------
+    categories, series
+        What is drawn; each series has a value a category.
+    wish
+        How.
+    base, source
+        What the subtitle and the note say where the user says nothing else.
+    description
+        What the chart shows, in words.
+
+    Raises
+    ------
+    ChartError, ScaleError
+        If the parts do not fit together.
+    """
+    axis = read_categories(categories, wish.period, wish.wording.style)
+    found = list(series)
+    _check(found, given=max((at for at in axis.places if at is not None), default=-1) + 1)
+    found = [axis.sorted(one) for one in found]
+    labels, period = axis.labels, axis.period
+    if wish.transpose:
+        labels, found, period = *_transposed(labels, found), ""
+    _check_together(found, wish.together)
+    wish.check_colours([*(one.name for one in found), *(labels if len(found) == 1 else ())])
+    sides = choose_sides(found, together=wish.together, references=wish.references)
+    placed = _dressed(sides.series, labels, wish)
+    drawn = percent_values(placed) if wish.together == "percent" else placed
+    scales = scales_of(drawn, sides, wish.scale, labels, together=wish.together, references=wish.references)
+    styles = tuple(_axis_style(drawn, axis_, wish) for axis_ in ("primary", "secondary"))
+    say, texts = wish.wording.say, _texts(drawn, sides, wish, base, source)
+    units = tuple(wish.wording.style.percent if sides.unit(one) == "%" else "" for one in ("primary", "secondary"))
+    raw = {one.name: one for one in placed}
+    return Chart(
+        categories=labels,
+        series=tuple(labelled(one, raw[one.name], placed, wish.wording.style, styles) for one in drawn),
+        scales=scales,
+        secondary_axis=sides.two,
+        together=wish.together,
+        gap=wish.gap,
+        totals=stack_totals(bar_places(_bars(drawn), together=wish.together), styles[0]) if wish.totals else (),
+        references=wish.references,
+        primary_unit=units[0],
+        secondary_unit=units[1],
+        secondary_style=styles[1],
+        period=period,
+        months=tuple(say("months").split()) if period else (),
+        remarks=sides.remarks,
+        description=description,
+        **{**wish.furniture(), "style": styles[0], **texts, "grid": _grid(wish, scales.policy)},
+    )
+
+
+def _bars(series: Sequence[Series]) -> list[Bars]:
+    return [one for one in series if isinstance(one, Bars)]
+
+
+def _grid(wish: CombinationWish, policy: str) -> str:
+    """Return whose ticks the grid follows: the primary's, but where both axes share the percent axis' promise."""
+    if wish.grid != "auto":
+        return wish.grid
+    return "secondary" if policy == "proportional" else "primary"
+
+
+def _check(series: Sequence[Series], *, given: int) -> None:
+    if not series:
+        raise ChartError("a chart needs at least one series; give it bars, a line or another kind")
+    names: set[str] = set()
+    for one in series:
+        if not isinstance(one, Series) or not one.kind:
+            raise ChartError(f"'{str(one)[:40]}' is no series; give Bars, Line, Area, Points, Stems or Steps")
+        if not one.name.strip():
+            raise ChartError("a series has no name; give each one")
+        if one.name in names:
+            raise ChartError(f"two series are called '{one.name}'; name them apart")
+        names.add(one.name)
+        if len(one.values) != given:
+            raise ChartError(
+                f"series '{one.name}' has {len(one.values)} values for {given} categories; give one a category"
+            )
+        if all(value != value for value in one.values):
+            raise ChartError(f"series '{one.name}' holds no number; leave it out")
+
+
+def _check_together(series: Sequence[Series], together: str) -> None:
+    if together == "grouped":
+        return
+    if len(_bars(series)) < 2:
+        word = "overlaid" if together == "overlaid" else "stacked"
+        others = sorted({one.kind for one in series if not isinstance(one, Bars)})
+        hint = f"; {' and '.join(others)} cannot be {word}" if others else ""
+        raise ChartError(f"only bars are {word}, and two series of them or more{hint}: give bars, or group them")
+
+
+def _transposed(labels: tuple[str, ...], series: Sequence[Series]) -> tuple[tuple[str, ...], list[Series]]:
+    """Exchange categories and series, which must all be of one kind, axis and unit."""
+    first = series[0]
+    for one in series[1:]:
+        for option, mine, other in (
+            ("kind", one.kind, first.kind), ("axis", one.axis, first.axis), ("unit", one.unit, first.unit)
+        ):  # fmt: skip
+            if mine != other:
+                raise ChartError(
+                    f"series of more than one {option} cannot be exchanged with categories: '{first.name}' and "
+                    f"'{one.name}' differ"
+                )
+    plain = replace(first, colour="", labels=first.labels if isinstance(first.labels, str) else "auto")
+    return tuple(one_line(one.name) for one in series), [
+        replace(plain, name=label, values=tuple(one.values[at] for one in series)) for at, label in enumerate(labels)
+    ]
+
+
+def _dressed(series: Sequence[Series], labels: Sequence[str], wish: CombinationWish) -> list[Series]:
+    """Give each series its role in the theme: filled ones a colour of the one sequence, others one of the other."""
+    filled = marked = 0
+    bars, found = len(_bars(series)), []
+    for one in series:
+        if isinstance(one, Bars):
+            role, filled = f"series-{filled % 7 + 1}", filled + 1
+        elif isinstance(one, Area):
+            role, bars = f"series-{bars % 7 + 1}", bars + 1
+        else:
+            role, marked = f"mark-{marked % 5 + 1}", marked + 1
+        colour = one.colour or wish.colours.get(one.name, "")
+        dressed = replace(one, role=f"{role}:{colour}" if colour else role)
+        if isinstance(dressed, Bars) and any(label in wish.colours for label in labels):
+            dressed = replace(dressed, colours=tuple(wish.colours.get(label, colour) for label in labels))
+        found.append(dressed)
+    return found
+
+
+def _axis_style(series: Sequence[Series], axis: str, wish: CombinationWish) -> NumberStyle:
+    """Return how the numbers of an axis are written: as its series are, where they agree."""
+    own = {one.style for one in series if (one.axis or "primary") == axis}
+    if len(own) == 1 and (only := own.pop()) is not None:
+        return only
+    style = wish.wording.style
+    if axis == "primary" and not any(one.unit == "%" for one in series if one.axis != "secondary"):
+        return style
+    return NumberStyle(style.thousands, style.decimal, percent=style.percent)
+
+
+def _texts(series: Sequence[Series], sides: Sides, wish: CombinationWish, base: str, source: str) -> dict[str, str]:
+    """Return the texts around the frame: the user's own where there are such."""
+    say = wish.wording.say
+    named = [one_line(one.name) for one in series]
+    names = wish.wording.listed(named) if len(named) <= _MOST_NAMES else f"{', '.join(named[: _MOST_NAMES - 1])} …"
+    subject = one_line(wish.subject)
+    found = {
+        "title": say("series by", names=names, subject=subject) if subject and names else names,
+        "subtitle": base,
+        "category_title": subject[:1].upper() + subject[1:],
+        "primary_title": _axis_title(series, "primary", sides, wish),
+        "secondary_title": _axis_title(series, "secondary", sides, wish) if sides.two else "",
+    }
+    texts = {name: text if (own := getattr(wish, name)) is None else own for name, text in found.items()}
+    note = wish.note if isinstance(wish.note, str) else source if wish.note else ""
+    return {**texts, "note": note}
+
+
+def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, wish: CombinationWish) -> str:
+    """Return what an axis shows: its series and their unit; a percent axis always says so."""
+    if wish.together == "percent" and any(
+        isinstance(one, Bars) and one.secondary == (axis == "secondary") for one in series
+    ):
+        return wish.wording.say("percent of category")
+    names = wish.wording.listed([one_line(one.name) for one in series if (one.axis or "primary") == axis])
+    unit = one_line(sides.unit(axis))
+    if len(names) > _MOST_TITLE:
+        names = unit or names  # what is too long is cut short where it is set
+    if unit and unit != names and unit.casefold() not in names.casefold().split():
+        return wish.wording.say("with unit", name=names, unit=unit)
+    return names

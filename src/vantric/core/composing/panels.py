@@ -1,0 +1,122 @@
+"""Small multiples of a table: a panel a stratum, or a panel a table of a drill-down."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from vantric.core.axes import common
+from vantric.core.charting.chart import Bars, Chart, Line
+from vantric.core.charting.panels import PanelChart
+from vantric.core.charting.wish import Wish
+from vantric.core.composing.pareto import chart_note, chart_title, pareto_chart, subject_of
+from vantric.core.counting.paretotable import ParetoTable
+from vantric.core.numbers.amounts import Amounts, Number
+from vantric.core.numbers.shown import distinct_lines, one_line
+from vantric.errors import ChartError
+
+_PLAIN = Wish()
+
+
+def strata_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = "") -> PanelChart:
+    """Return a panel a stratum.
+
+    All panels are in the order of the whole and on one percent scale, each in percent of its own total, so that they
+    can be compared by eye. None has a cut-off: within a stratum the categories are not ranked.
+
+    Raises
+    ------
+    ChartError
+        If the table has no strata.
+    """
+    if table.strata is None:
+        raise ChartError("panels need strata: name a second column with split")
+    say, style = wish.wording.say, wish.wording.style
+    names, parts = distinct_lines(table.strata.columns), table.strata_rows()
+    percent, running = say("percent"), say("cumulative percent")
+    wish.check_colours([*table.categories, percent, running])
+    own = tuple(wish.colours.get(category, wish.colours.get(percent, "")) for category in table.categories)
+    role = f"line:{wish.colours[running]}" if running in wish.colours else "line"
+    panels = []
+    for at, name in enumerate(names):
+        values = [part[at] for part in parts]
+        shares, sums = _percents(values)
+        labels = tuple(style.percents(share) if share else "" for share in shares)
+        bars = Bars(percent, shares, labels if wish.labels != "none" else (), colours=own if any(own) else ())
+        line = (Line(running, sums, role=role),) if wish.cumulative != "none" else ()
+        unit = say("records") if table.tally.unit == "records" else one_line(table.tally.unit)
+        whole = f"{style.amounts([Amounts.of(values).total])[0]} {unit}"
+        panels.append(
+            Chart(
+                categories=tuple(distinct_lines(table.categories)),
+                series=(bars, *line),
+                scales=common(100.0 if line else _highest(parts)),
+                title=name,
+                subtitle=whole,
+                primary_unit=style.percent,
+                secondary_axis=False,
+                **{**wish.looks(), "legend": "none"},
+            )
+        )
+    title = chart_title(table, wish)
+    return PanelChart(
+        tuple(panels),
+        title=title,
+        subtitle=f"{wish.wording.base(table.tally)}. {say('each total')}" if wish.subtitle is None else wish.subtitle,
+        note=chart_note(table, wish),
+        description=description,
+        legend=wish.legend != "none",
+        title_place=wish.title_place,
+        theme=wish.theme,
+        font=wish.font,
+        size=wish.size,
+    )
+
+
+def _percents(values: list[Number]) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """Return values in percent of their sum, and the cumulative percents; zeros where the sum is zero."""
+    amounts = Amounts.of(values)
+    if not amounts.total_units:
+        zeros = (0.0,) * len(values)
+        return zeros, zeros
+    total = amounts.total_units
+    return tuple(amounts.percents(total).tolist()), tuple(amounts.cumulative().percents(total).tolist())
+
+
+def _highest(parts: list[list[Number]]) -> float:
+    """Return the largest percent of any panel."""
+    columns = zip(*parts, strict=True)
+    return max((max(_percents(list(column))[0]) for column in columns), default=100.0) or 100.0
+
+
+def drill_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = "") -> PanelChart:
+    """Return the chart of a drill-down: the first table, then each table within it, every one with its own cut-off."""
+    plain = replace(
+        wish, title=None, subtitle=None, note=False, legend="none", primary_title=None, secondary_title=None, unit=None,
+        category_title=None, colours={},
+    )  # fmt: skip
+    titled = [(subject_of(table), table), *_inner(table, ())]
+    panels = []
+    for name, one in titled:
+        chart = pareto_chart(one, plain)
+        panels.append(replace(chart, title=name, category_title="", secondary_title=""))
+    return PanelChart(
+        tuple(panels),
+        title=chart_title(table, wish),
+        subtitle=wish.wording.base(table.tally) if wish.subtitle is None else wish.subtitle,
+        note=chart_note(table, wish),
+        description=description,
+        legend=wish.legend != "none",
+        title_place=wish.title_place,
+        theme=wish.theme,
+        font=wish.font,
+        size=wish.size,
+    )
+
+
+def _inner(table: ParetoTable, above: tuple[str, ...]) -> list[tuple[str, ParetoTable]]:
+    found = []
+    for name, one in table.within:
+        path = (*above, one_line(name))
+        found.append((" / ".join(path), one))
+        found += _inner(one, path)
+    return found

@@ -1,0 +1,175 @@
+"""The two scales of a combination chart, from the reach of what stands on them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vantric.core.axes import ScalePair, align
+from vantric.core.axes.align import Limits
+from vantric.core.axes.side import checked_side
+from vantric.core.axes.single import single_scale
+from vantric.core.charting.barplaces import bar_places
+from vantric.core.charting.chart import Reference
+from vantric.core.charting.series import FROM_ZERO, Bars, Series
+from vantric.core.composing.axischoice import Sides
+from vantric.errors import ChartError, ScaleError
+
+_AXES = ("primary", "secondary")
+
+
+@dataclass(frozen=True)
+class ScaleWish:
+    """How the value axes are scaled.
+
+    Attributes
+    ----------
+    policy
+        See `align`; by units and reach if None.
+    kind, limits, meet, headroom, clip
+        See `align`.
+    include_zero
+        For each side, whether it shows zero; None: where bars, areas or stems stand on it.
+    """
+
+    policy: str | None = None
+    kind: tuple[str, str] = ("linear", "linear")
+    limits: tuple[Limits, Limits] = (None, None)
+    include_zero: tuple[bool | None, bool | None] = (None, None)
+    meet: tuple[float, float] | None = None
+    headroom: float = 0.05
+    clip: bool = False
+
+
+def scales_of(
+    series: Sequence[Series], sides: Sides, wish: ScaleWish, categories: Sequence[str], *, together: str,
+    references: Sequence[Reference],
+) -> ScalePair:  # fmt: skip
+    """Return the aligned scales.
+
+    Raises
+    ------
+    ChartError
+        For zero or less on a log axis, naming series and category.
+    ScaleError
+        For wishes that conflict.
+    """
+    _check_log(series, wish, categories, together)
+    ranges = [_range(series, axis, references, together, zero=_zero(series, axis, wish)) for axis in _AXES]
+    zero = tuple(_zero(series, axis, wish) for axis in _AXES)
+    if not sides.two:
+        return _one(series, ranges[0], zero[0], wish)
+    policy = wish.policy or ("grid" if wish.kind[0] != wish.kind[1] else sides.policy)
+    units = {one.unit for one in series if one.unit}
+    if policy == "common" and len(units) > 1:
+        shown = " and ".join(f"'{unit}'" for unit in sorted(units)[:2])
+        raise ScaleError(f"one common scale and two units ({shown}) conflict: take policy grid, or give one unit")
+    from_zero = [reach for reach, shows in zip(ranges, zero, strict=True) if shows]
+    low, high = (not any(reach[0] < 0 for reach in from_zero)), (not any(reach[1] > 0 for reach in from_zero))
+    limits = [_on_the_floor(*one, low=low, high=high) for one in zip(ranges, zero, wish.limits, strict=True)]
+    return align(
+        ranges[0], ranges[1], policy=policy, include_zero=(zero[0], zero[1]), kind=wish.kind,
+        limits=(limits[0], limits[1]) if policy == "grid" else wish.limits, meet=wish.meet, headroom=wish.headroom,
+        clip=wish.clip,
+    )  # fmt: skip
+
+
+def _on_the_floor(reach: tuple[float, float], zero: bool, limits: Limits, *, low: bool, high: bool) -> Limits:
+    """Fix the lower end at zero where nothing lies below it, so that bars stand on the axis; the upper end likewise."""
+    bottom, top = limits or (None, None)
+    if zero and low and bottom is None and reach[0] == 0 < reach[1]:
+        bottom = 0.0
+    if zero and high and top is None and reach[1] == 0 > reach[0]:
+        top = 0.0
+    return None if bottom is None and top is None else (bottom, top)
+
+
+def _one(series: Sequence[Series], reach: tuple[float, float], zero: bool, wish: ScaleWish) -> ScalePair:
+    """Return one scale for a chart without a secondary axis."""
+    if wish.kind[1] != "linear" or wish.limits[1] is not None or wish.policy in ("proportional", "grid") or wish.meet:
+        raise ScaleError("the secondary axis has no series; put one on it, or leave its options out")
+    plain = align(
+        reach, reach, policy="common", include_zero=(zero, zero), kind=(wish.kind[0],) * 2,
+        limits=(wish.limits[0],) * 2, headroom=wish.headroom, clip=wish.clip,
+    )  # fmt: skip
+    if not all(value == int(value) for one in series for value in one.values if value == value):
+        return plain
+    side = checked_side(0, reach, kind=wish.kind[0], zero=zero, limits=wish.limits[0], clip=wish.clip)
+    scale = single_scale(side, wish.headroom, whole=True)  # no tick at half a piece
+    return replace(plain, primary=scale, secondary=scale)
+
+
+def _zero(series: Sequence[Series], axis: str, wish: ScaleWish) -> bool:
+    at = _AXES.index(axis)
+    if wish.kind[at] == "log":
+        return False
+    wished = wish.include_zero[at]
+    if wished is not None:
+        return wished
+    return any(one.kind in FROM_ZERO for one in series if one.secondary == (axis == "secondary"))
+
+
+def _range(
+    series: Sequence[Series], axis: str, references: Sequence[Reference], together: str, *, zero: bool
+) -> tuple[float, float]:
+    """Return the lowest and the highest value of an axis, stacks and references included."""
+    own = [one for one in series if one.secondary == (axis == "secondary")]
+    values = [value for one in own if not isinstance(one, Bars) for value in one.values]
+    bars = [one for one in own if isinstance(one, Bars)]
+    for place in bar_places(bars, together=together):
+        values += place.high.tolist()
+    values += [end for one in references if one.axis == axis for end in one.ends]
+    there = np.array([value for value in values if value == value])
+    if not len(there):
+        return 0.0, 1.0
+    low, high = float(there.min()), float(there.max())
+    if together == "percent" and bars and high > 99.999:
+        high = max(100.0, *(end for one in references if one.axis == axis for end in one.ends), 100.0)
+    return (min(low, 0.0), max(high, 0.0)) if zero else (low, high)
+
+
+def percent_values(series: Sequence[Series]) -> list[Series]:
+    """Return the series with bars in percent of what all bars of their stack and category add up to.
+
+    Raises
+    ------
+    ChartError
+        For a value below zero: it is no part of a whole.
+    """
+    totals: dict[tuple[bool, str], np.ndarray] = {}
+    for one in series:
+        if isinstance(one, Bars):
+            values = np.nan_to_num(np.array(one.values))
+            if (values < 0).any():
+                raise ChartError(
+                    f"series '{one.name}' holds values below zero, which are no parts of 100 %; stack them"
+                )
+            key = one.secondary, one.stack
+            totals[key] = totals.get(key, np.zeros(len(values))) + values
+    found = []
+    for one in series:
+        if isinstance(one, Bars):
+            whole = totals[one.secondary, one.stack]
+            share = 100 * np.array(one.values) / np.where(whole == 0, np.nan, whole)
+            one = replace(one, values=tuple(share.tolist()), unit="%")
+        found.append(one)
+    return found
+
+
+def _check_log(series: Sequence[Series], wish: ScaleWish, categories: Sequence[str], together: str) -> None:
+    for at, axis in enumerate(_AXES):
+        if wish.kind[at] != "log":
+            continue
+        own = [one for one in series if one.secondary == bool(at)]
+        for one in own:
+            for label, value in zip(categories, one.values, strict=True):
+                if value <= 0:
+                    raise ChartError(
+                        f"a log axis shows values above zero only, and series '{one.name}' holds {value:g} at "
+                        f"'{label}'; take a linear {axis} axis, or leave that category out"
+                    )
+        places = bar_places([one for one in own if isinstance(one, Bars)], together=together)
+        if any(place.stack is not None for place in places):
+            raise ChartError("stacked bars do not add up on a log axis; take a linear one, or group the bars")

@@ -1,0 +1,13 @@
+"""Planning: every position of a chart is worked out.
+
+In comes a `Chart` and a text measure; out goes a `Plan`: plain arrays of rectangles, lines, points and texts in pixels,
+which every renderer draws and every test reads. Start with `planner.make_plan`, which calls the steps in order: the
+frame with its axes, titles and legend (`frame/`), the marks of the series (`marks`), the labels (`labels/`). `panels`
+sets several plans in one picture. `measure` holds the metrics of text, `lettering` its sizes.
+"""
+
+from vantric.core.planning.panels import PanelPlan, make_panel_plan
+from vantric.core.planning.plan import Box, Plan, TextMark
+from vantric.core.planning.planner import make_plan
+
+__all__ = ["Box", "PanelPlan", "Plan", "TextMark", "make_panel_plan", "make_plan"]

@@ -1,0 +1,216 @@
+"""The page laid out: head, legend, axes and foot around the frame that they leave."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vantric.core.axes import ScalePair
+from vantric.core.charting.chart import Chart
+from vantric.core.planning.frame.categorylabels import CategoryLabels, SideLabels, set_labels, set_side_labels
+from vantric.core.planning.frame.field import Field
+from vantric.core.planning.frame.furniture import head, note_line, title_beside, title_under
+from vantric.core.planning.frame.legend import Legend, ends_width, legend, legend_width
+from vantric.core.planning.frame.periodlabels import MONTHS, PeriodLabels, set_period_labels, side_period_labels
+from vantric.core.planning.frame.valueaxes import ValueAxis, axis_rules, axis_texts, value_axes
+from vantric.core.planning.lettering import Pen, Sizes, line_height, text_height
+from vantric.core.planning.measure import ASCENT
+from vantric.core.planning.plan import Box, PathMark, TextMark
+from vantric.errors import ChartError
+
+_SMALLEST_FRAME = 60.0
+_AT_END = 0.97  # of the axis: a tick beyond it writes its number over the end
+
+
+@dataclass(frozen=True)
+class Desk:
+    """What every step of the planning needs."""
+
+    chart: Chart
+    size: tuple[float, float]
+    sizes: Sizes
+    pen: Pen
+    scales: ScalePair
+
+
+@dataclass(frozen=True)
+class Page:
+    """The page without the marks."""
+
+    field: Field
+    texts: tuple[TextMark, ...]
+    rules: tuple[PathMark, ...]
+    legend: Legend
+
+
+@dataclass(frozen=True)
+class _Room:
+    """What is taken on each side of the frame."""
+
+    left: float
+    right: float
+    bottom: float
+    top: float
+    after: float = 0.0
+
+
+def lay_out(desk: Desk, *, remark: str = "") -> Page:
+    """Set everything around the frame; `remark` is what found no place beside the marks.
+
+    Raises
+    ------
+    ChartError
+        If the picture is too small.
+    """
+    chart, sizes, pen = desk.chart, desk.sizes, desk.pen
+    width, height = desk.size
+    axes = value_axes(chart, desk.scales)
+    margin = sizes.px(24)
+    heads, below_head = head(chart, width - 2 * margin, height - sizes.px(18), margin, sizes, pen)
+    notes, above_note = note_line(chart, width, sizes, pen)
+    column = chart.legend in ("left", "right")
+    beside = _beside(desk)
+    left, right = (beside, 0.0) if chart.legend == "left" else (0.0, beside)
+    room = _Room(margin + left, margin + right, above_note, height - below_head + sizes.px(10))
+    room = _lying_room(desk, axes, room) if chart.lying else _upright_room(desk, axes, room)
+    _check(desk, room)
+    key = _legend(desk, room, remark, below_head, column=column)
+    if chart.legend == "below":
+        room = replace(room, bottom=room.bottom + key.height + (sizes.px(8) if key.height else 0))
+        key = _legend(desk, room, remark, above_note + key.height + sizes.px(2), column=False)
+    elif not column:
+        room = replace(room, top=room.top + key.height + (sizes.px(8) if key.height else 0))
+    if chart.lying:
+        room, labels = _with_side_labels(desk, room)
+        field = _field(desk, room)
+        marks = labels.marks(field.centres(), field.frame.left - sizes.px(9), sizes.label, pen)
+    else:
+        room = replace(room, after=ends_width(chart, width, sizes, pen))
+        flat = _labels(desk, room) if chart.category_labels else None
+        under = flat.height + 1.5 * sizes.px(8) if flat else 0.0
+        room = replace(room, bottom=room.bottom + under)
+        field = _field(desk, room)
+        marks = flat.marks(field.centres(), field.frame.bottom - sizes.px(8), sizes.label, pen) if flat else []
+    written, hidden = axis_texts(axes[0], field, sizes, pen)
+    other = axis_texts(axes[1], field, sizes, pen)[0] if axes[1] else []
+    titles = _titles(desk, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0), axes)
+    texts = (*heads, *written, *other, *titles, *marks, *notes, *key.texts)
+    return Page(field, texts, tuple(axis_rules(chart, axes, hidden, field, sizes)), key)
+
+
+def _upright_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _Room) -> _Room:
+    """Add the value axes to the left and right, and the title of the category axis below."""
+    sizes, pen, chart = desk.sizes, desk.pen, desk.chart
+    title = text_height(sizes.axis_title) + sizes.px(12)
+    ticks = sizes.px(8 - 6)
+    left = room.left + ticks + axes[0].widest(sizes, pen) + (title if chart.primary_title else sizes.px(6))
+    right = room.right
+    if axes[1]:
+        right += ticks + axes[1].widest(sizes, pen) + (title if chart.secondary_title else sizes.px(6))
+    below = line_height(sizes.axis_title) + sizes.px(4) if chart.category_title else 0.0
+    return replace(room, left=left, right=right, bottom=room.bottom + below)
+
+
+def _lying_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _Room) -> _Room:
+    """Add the value axes below and above, and the title of the category axis to the left."""
+    sizes, pen, chart = desk.sizes, desk.pen, desk.chart
+    ticks = sizes.px(9) + text_height(sizes.label)
+    title = line_height(sizes.axis_title) + sizes.px(4)
+    bottom = room.bottom + ticks + sizes.px(4) + (title if chart.primary_title else 0.0)
+    top = room.top + (ticks + (title if chart.secondary_title else 0.0) if axes[1] else 0.0)
+    left = room.left + (text_height(sizes.axis_title) + sizes.px(4) if chart.category_title else 0.0)
+    widest = max(axis.widest(sizes, pen) for axis in axes if axis)
+    at_end = any(axis.scale.fraction(axis.scale.ticks[-1:]) > _AT_END for axis in axes if axis)
+    beyond = widest / 2 + (sizes.px(6) if at_end else -sizes.px(10))
+    right = max(room.right, beyond)
+    return _Room(left, right, bottom, top)
+
+
+def _with_side_labels(desk: Desk, room: _Room) -> tuple[_Room, SideLabels]:
+    sizes = desk.sizes
+    slot = (desk.size[1] - room.top - room.bottom) / len(desk.chart.categories)
+    if slot <= 0:
+        raise _too_small(desk)
+    chart = desk.chart
+    names: Sequence[str] = chart.categories
+    if chart.period:
+        names = side_period_labels(names, chart.period, chart.months or MONTHS)
+    if not chart.category_labels:
+        return room, SideLabels(((),) * len(names), 1, 0.0)
+    labels = set_side_labels(names, slot, desk.size[0], sizes, desk.pen)
+    return replace(room, left=room.left + labels.width + sizes.px(9)), labels
+
+
+def _labels(desk: Desk, room: _Room) -> CategoryLabels | PeriodLabels:
+    width, height = desk.size
+    chart = desk.chart
+    slot = (width - room.left - room.right - room.after) / len(chart.categories)
+    if chart.period:
+        return set_period_labels(chart.categories, chart.period, chart.months or MONTHS, slot, desk.sizes, desk.pen)
+    centres = np.asarray(room.left + slot * (np.arange(len(desk.chart.categories)) + 0.5), dtype=np.float64)
+    return set_labels(desk.chart.categories, centres, slot, height, desk.sizes, desk.pen)
+
+
+def _beside(desk: Desk) -> float:
+    """Return the width of a legend beside the frame, with its margin."""
+    if desk.chart.legend not in ("left", "right"):
+        return 0.0
+    return legend_width(desk.chart, desk.size[0], desk.sizes, desk.pen) + desk.sizes.px(24)
+
+
+def _legend(desk: Desk, room: _Room, remark: str, top: float, *, column: bool) -> Legend:
+    width, sizes, margin = desk.size[0], desk.sizes, desk.sizes.px(24)
+    if column:
+        beside = _beside(desk)
+        left = margin if desk.chart.legend == "left" else width - beside
+        right, y = left + beside - margin, top - sizes.px(10)
+        return legend(desk.chart, left, right, y, sizes, desk.pen, extra=remark, column=True)
+    gap = 0.0 if desk.chart.legend == "below" else sizes.px(10)
+    start = margin if desk.chart.lying else room.left
+    return legend(desk.chart, start, width - room.right, top - gap, sizes, desk.pen, extra=remark)
+
+
+def _titles(
+    desk: Desk, field: Field, above_note: float, axes: tuple[ValueAxis, ValueAxis | None]
+) -> list[TextMark]:  # fmt: skip
+    """Return the titles of the three axes."""
+    chart, sizes, pen, frame = desk.chart, desk.sizes, desk.pen, field.frame
+    inset, beside = sizes.px(18) + ASCENT * sizes.axis_title, _beside(desk)
+    left = inset + (beside if chart.legend == "left" else 0.0)
+    if chart.lying:
+        ticks = sizes.px(9) + text_height(sizes.label)
+        titles = title_under(chart.primary_title, frame.left, frame.right, above_note, sizes, pen)
+        titles += title_beside(chart.category_title, left, frame.bottom, frame.top, sizes, pen, rotation=90.0)
+        if axes[1]:
+            over = frame.top + ticks + sizes.px(3)
+            titles += title_under(chart.secondary_title, frame.left, frame.right, over, sizes, pen)
+        return titles
+    titles = title_under(chart.category_title, frame.left, frame.right, above_note, sizes, pen)
+    titles += title_beside(chart.primary_title, left, frame.bottom, frame.top, sizes, pen, rotation=90.0)
+    if axes[1]:
+        x = desk.size[0] - inset - (beside if chart.legend == "right" else 0.0)
+        titles += title_beside(chart.secondary_title, x, frame.bottom, frame.top, sizes, pen, rotation=270.0)
+    return titles
+
+
+def _field(desk: Desk, room: _Room) -> Field:
+    _check(desk, room)
+    width, height = desk.size
+    frame = Box(room.left, room.bottom, width - room.right, height - room.top)
+    return Field(frame, len(desk.chart.categories), desk.chart.lying, room.after)
+
+
+def _check(desk: Desk, room: _Room) -> None:
+    width, height = desk.size
+    if (
+        width - room.left - room.right - room.after < _SMALLEST_FRAME
+        or height - room.top - room.bottom < _SMALLEST_FRAME
+    ):
+        raise _too_small(desk)
+
+
+def _too_small(desk: Desk) -> ChartError:
+    width, height = desk.size
+    return ChartError(f"a picture of {width:.0f} x {height:.0f} is too small for this chart; give it more room")

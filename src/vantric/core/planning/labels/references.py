@@ -1,0 +1,81 @@
+"""Reference lines and bands: a target, a limit, with its name beside it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+import numpy as np
+
+from vantric.core.charting.chart import Chart, Reference
+from vantric.core.numbers.arrays import Floats
+from vantric.core.planning.frame.field import Field
+from vantric.core.planning.frame.furniture import rule
+from vantric.core.planning.labels.places import Places, shows_ends
+from vantric.core.planning.lettering import Pen, Sizes
+from vantric.core.planning.measure import ASCENT, DESCENT
+from vantric.core.planning.plan import Box, PathMark, RectMarks, TextMark
+
+
+def _levels(chart: Chart, one: Reference, field: Field) -> tuple[float, float]:
+    """Return where its lower and upper end lie along the value axes."""
+    scale = chart.scales.secondary if one.axis == "secondary" else chart.scales.primary
+    low, high = field.up(np.clip(scale.fraction(np.array(one.ends)), 0.0, 1.0)).tolist()
+    return low, high
+
+
+def reference_rules(chart: Chart, field: Field) -> list[PathMark]:
+    """Return the lines; a band has one at either end."""
+    frame, found = field.frame, []
+    for one in chart.references:
+        for at in dict.fromkeys(_levels(chart, one, field)):
+            ends = (at, frame.bottom, at, frame.top) if field.lying else (frame.left, at, frame.right, at)
+            found.append(rule(*ends, "reference" if one.upto is None else "band-edge"))
+    return found
+
+
+def reference_bands(chart: Chart, field: Field) -> RectMarks:
+    """Return what lies between the two ends of each band."""
+    frame, edges = field.frame, []
+    for one in chart.references:
+        if one.upto is not None:
+            low, high = _levels(chart, one, field)
+            lying = (low, frame.bottom, high, frame.top)
+            edges.append(lying if field.lying else (frame.left, low, frame.right, high))
+    return RectMarks(np.array(edges, dtype=np.float64).reshape(-1, 4), ("band",) * len(edges))
+
+
+def reference_text(
+    chart: Chart, one: Reference, field: Field, places: Places, pen: Pen, sizes: Sizes, bars: Sequence[Box]
+) -> TextMark | None:
+    """Write the name of a reference beside its line in the first free place, on bars if need be; None if none is."""
+    candidates = list(_options(chart, one, field, pen, sizes))
+    chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(4))
+    if chosen is None and bars:
+        every: object = frozenset(range(len(bars)))
+        candidates = [mark for mark in candidates if shows_ends(mark.box, bars, lying=field.lying)]
+        chosen = places.first_free(((mark.box, every) for mark in candidates), apart=sizes.px(4))
+    return None if chosen is None else candidates[chosen]
+
+
+def _options(chart: Chart, one: Reference, field: Field, pen: Pen, sizes: Sizes) -> Iterator[TextMark]:
+    size, gap, frame = sizes.label, sizes.px(5), field.frame
+    low, high = _levels(chart, one, field)
+    if field.lying:
+        for step in range(12):
+            y = frame.top - gap - ASCENT * size - step * field.slot / 2
+            yield pen.line(one.text, high + gap, y, size, "reference-text", bold=True)
+            yield pen.line(one.text, low - gap, y, size, "reference-text", ha="right", bold=True)
+        return
+    heights = [high + gap + DESCENT * size, low - gap - ASCENT * size]
+    if one.upto is not None:
+        heights = [high - gap - ASCENT * size, *heights]
+    for start in _starts(frame.left + gap, frame.right - gap, field.slot, pen.width(one.text, size, bold=True)):
+        for y in heights:
+            yield pen.line(one.text, start, y, size, "reference-text", bold=True)
+
+
+def _starts(left: float, right: float, slot: float, width: float) -> Floats:
+    """Return where a text may begin, from the right end of the line to the left."""
+    last = right - width
+    steps = np.arange(0.0, max(last - left, 0.0) + 1e-9, max(slot / 2, 24.0))
+    return np.maximum(last - steps, left)

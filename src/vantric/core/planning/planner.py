@@ -1,0 +1,101 @@
+"""From a chart to its plan."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from vantric.core.charting.chart import Chart
+from vantric.core.numbers.arrays import Floats
+from vantric.core.planning.frame.layout import Desk, Page, lay_out
+from vantric.core.planning.labels.cutmark import cut_rules
+from vantric.core.planning.labels.labelling import Labels, place_labels
+from vantric.core.planning.labels.lineends import LineEnds, line_ends
+from vantric.core.planning.labels.references import reference_bands, reference_rules
+from vantric.core.planning.lettering import Pen, Sizes
+from vantric.core.planning.marks import Marks, set_marks
+from vantric.core.planning.measure import Measure, table_measure
+from vantric.core.planning.plan import Plan, TextMark
+
+
+def make_plan(
+    chart: Chart,
+    size: tuple[float, float] | None = None,
+    measure: Measure = table_measure,
+    *,
+    unit: float | None = None,
+) -> Plan:
+    """Resolve every position of a chart.
+
+    Parameters
+    ----------
+    chart
+        What is wanted: series on the primary and the secondary axis.
+    size
+        Width and height of the picture in pixels; the chart's own if not given.
+    measure
+        Tells how wide text is; a fixed table by default, the renderer's own when drawing.
+    unit
+        How large letters are beside those of a picture of 1280 x 800; by the size if not given.
+
+    Returns
+    -------
+    Plan
+
+    Raises
+    ------
+    ChartError
+        If the picture is too small for the chart.
+    """
+    size = chart.size if size is None else size
+    desk = Desk(chart, size, Sizes.of(*size) if unit is None else Sizes(unit), Pen(measure), chart.scales)
+    page, marks, ends = set_page(desk)
+    labels = place_labels(desk, page, marks, ends)
+    if labels is None:  # no room beside the marks: names stand in the legend's row
+        names = [*(cut.text for cut in chart.cuts), *(one.text for one in chart.references)]
+        page, marks, ends = set_page(desk, remark="; ".join(filter(None, names)))
+        labels = place_labels(desk, page, marks, ends, with_names=False)
+    return _assemble(desk, page, marks, ends, labels or Labels((), (), 0))
+
+
+def set_page(desk: Desk, remark: str = "") -> tuple[Page, Marks, LineEnds]:
+    """Return the page, the marks and the names at line ends: all but the labels."""
+    page = lay_out(desk, remark=remark)
+    ends = line_ends(desk.chart, page.field, desk.sizes, desk.pen)
+    return page, set_marks(desk.chart, page.field, desk.sizes), ends
+
+
+def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, labels: Labels) -> Plan:
+    chart, field, rules = desk.chart, page.field, [*page.rules, *marks.partings]
+    for cut in chart.cuts if marks.paths else ():
+        level = float(field.up(desk.scales.secondary.fraction(cut.value)))
+        rules += cut_rules(cut, level, marks.paths[0].xs, marks.paths[0].ys, field)
+    return Plan(
+        size=desk.size,
+        frame=field.frame,
+        scales=desk.scales,
+        centres=field.centres(),
+        bars=marks.bars,
+        areas=marks.areas,
+        bands=reference_bands(chart, field),
+        paths=(*marks.paths, *marks.stems),
+        point_sets=marks.points,
+        rules=(*rules, *reference_rules(chart, field), *marks.whiskers, *labels.leaders, *ends.leaders),
+        swatches=page.legend.rects,
+        swatch_areas=page.legend.areas,
+        swatch_paths=page.legend.paths,
+        swatch_points=page.legend.points,
+        texts=(*page.texts, *ends.texts, *labels.texts),
+        left_out=labels.left_out,
+        clear=_clear((*ends.texts, *labels.texts)),
+        plates=np.array(labels.plates, dtype=np.float64).reshape(-1, 4),
+        title=chart.title,
+        description=chart.description,
+        lying=chart.lying,
+        clipped=any(chart.scales.clipped),
+    )
+
+
+def _clear(texts: tuple[TextMark, ...]) -> Floats:
+    """Return where the grid is wiped out behind labels, so that no line runs through a number."""
+    boxes = [mark.box for mark in texts if not mark.role.startswith("on-")]
+    return np.array(boxes, dtype=np.float64).reshape(-1, 4)

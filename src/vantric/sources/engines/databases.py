@@ -1,0 +1,293 @@
+"""Databases through SQLAlchemy: the filter and the group-by run there, and nothing is written."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from decimal import Decimal
+from importlib.util import find_spec
+from time import monotonic
+from typing import TYPE_CHECKING, Any
+
+from vantric.core.numbers.amounts import LARGEST
+from vantric.errors import SourceError, nearest
+from vantric.masking import is_secret, masked
+from vantric.sources.engines import postgresguard
+from vantric.sources.options import Opening, check_columns
+from vantric.sources.reading.records import Group, Records
+from vantric.sources.stopping import overdue, stoppable
+
+if TYPE_CHECKING:
+    from sqlalchemy import Connection, Engine
+
+_INT64_MAX = 2**63 - 1
+_MOST_SEMICOLONS = 50
+_COMMENTS = re.compile(r"\A(?:\s|--[^\n]*(?:\n|\Z)|/\*.*?\*/)+", re.DOTALL)
+_READS = re.compile(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
+
+
+def _cut_at_semicolons(query: str) -> Iterator[str]:
+    """Yield what stands before each semicolon, the last one first: one of them ends the statement."""
+    places = [place for place, sign in enumerate(query) if sign == ";"]
+    for place in places[: -_MOST_SEMICOLONS - 1 : -1]:
+        yield query[:place]
+
+
+def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
+    """Open a table or the result of a query.
+
+    Raises
+    ------
+    SourceError
+        If SQLAlchemy or a driver is missing, the database is away, the table is not there, or the query writes. No
+        message holds a password.
+    """
+    try:
+        import sqlalchemy
+    except ImportError:
+        raise SourceError("reading databases needs SQLAlchemy: pip install 'vantric[sql]'") from None
+    if opening.memory is not None or opening.allow_functions:
+        raise SourceError("memory and allow_functions are for files: a database has limits of its own")
+    if opening.sheet is not None:
+        raise SourceError("a database has no sheets: leave the sheet out")
+    if (opening.table is None) == (opening.query is None):
+        raise SourceError("say what is read of the database: a table or a query, one of them")
+    try:
+        parsed = sqlalchemy.make_url(url)
+    except (sqlalchemy.exc.ArgumentError, ValueError):
+        raise SourceError(
+            "this is no database URL: it reads like postgresql://user@host/name or sqlite:///file.db"
+        ) from None
+    shown = masked(parsed.render_as_string(hide_password=True))
+    try:
+        if parsed.drivername == "postgresql" and find_spec("psycopg") is not None:
+            parsed = parsed.set(drivername="postgresql+psycopg")
+        wished: dict[str, Any] = {}
+        if parsed.drivername == "postgresql+psycopg":
+            wished["connect_args"] = postgresguard.connect_options(
+                parsed.query, opening.timeout or postgresguard.STATEMENT_TIMEOUT
+            )
+        engine = sqlalchemy.create_engine(_read_only(parsed, shown), **wished)
+        records = DatabaseRecords(engine, shown, opening)
+    except sqlalchemy.exc.NoSuchModuleError:
+        raise SourceError(f"no kind of database is called '{parsed.drivername}' here; check the URL") from None
+    except ModuleNotFoundError as error:
+        raise SourceError(f"reading '{shown}' needs the driver '{error.name}': install it with pip") from None
+    try:
+        check_columns(wanted, records.names(), f"'{records.shown}'")
+    except BaseException:
+        records.close()
+        raise
+    return records
+
+
+def _read_only(url: Any, shown: str) -> Any:
+    """Return the URL of a SQLite file opened for reading only; a file that is not there must not be made."""
+    if url.get_backend_name() != "sqlite" or not url.database or url.database == ":memory:":
+        return url
+    from pathlib import Path
+    from urllib.parse import quote, unquote
+
+    if url.get_driver_name() != "pysqlite":
+        raise SourceError(f"SQLite is read with its own driver: write sqlite:///{url.database}")
+    name = url.database
+    if name.startswith("file:"):  # a URI, whose own options are not followed
+        name = unquote(name.removeprefix("file:").partition("?")[0])
+    if not Path(name).is_file():
+        raise SourceError(f"there is no database file '{name}'")
+    return url.set(database=f"file:{quote(str(Path(name).resolve()))}", query={"mode": "ro", "uri": "true"})
+
+
+def watch(connection: Any, seconds: float = postgresguard.STATEMENT_TIMEOUT) -> None:
+    """Have SQLite refuse whatever is no reading of the opened file: writes, pragmas, other files, extensions."""
+    import sqlite3
+
+    allowed = {sqlite3.SQLITE_SELECT, sqlite3.SQLITE_READ, sqlite3.SQLITE_FUNCTION, sqlite3.SQLITE_RECURSIVE}
+    closed = {"load_extension", "fts3_tokenizer", "readfile", "writefile", "edit"}
+
+    def decide(action: int, first: str | None, second: str | None, *_: Any) -> int:
+        function = action == sqlite3.SQLITE_FUNCTION and str(second).casefold() in closed
+        return sqlite3.SQLITE_OK if action in allowed and not function else sqlite3.SQLITE_DENY
+
+    driver = connection.connection.driver_connection
+    until = monotonic() + seconds
+    driver.set_authorizer(decide)
+    driver.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, 100_000_000)
+    driver.set_progress_handler(lambda: int(monotonic() > until), 100_000)
+
+
+class DatabaseRecords(Records):
+    """The records of a table or a query, under a condition."""
+
+    def __init__(self, engine: Engine, shown: str, opening: Opening) -> None:
+        import sqlalchemy as sa
+
+        self._engine, self.where = engine, opening.where
+        options = [(name, value) for name, value in engine.url.query.items() if isinstance(value, str)]
+        secrets = [engine.url.password, *(value for name, value in options if is_secret(name, value))]
+        self._hidden = [str(secret) for secret in secrets if secret]
+        what = opening.table if opening.table is not None else "query"
+        self.shown = f"{shown} {what}"
+        self._quote = engine.dialect.identifier_preparer.quote
+        self._connection: Connection | None = None
+        try:
+            self._connect(opening)
+        except sa.exc.SQLAlchemyError as error:
+            self.close()
+            raise self._failed(error) from None
+        except BaseException:
+            self.close()
+            raise
+
+    def _connect(self, opening: Opening) -> None:
+        self._connection = self._engine.connect()
+        if self._engine.dialect.name == "postgresql":
+            self._connection = self._connection.execution_options(postgresql_readonly=True)
+        only = self._engine.dialect.name == "sqlite"
+        seconds = opening.timeout or postgresguard.STATEMENT_TIMEOUT
+        if only and opening.table is None:
+            watch(self._connection, seconds)
+        self._from = self._table(opening.table) if opening.table is not None else self._query(str(opening.query))
+        if only:
+            watch(self._connection, seconds)
+        self._names = tuple(map(str, self._run(f"SELECT * FROM {self._from} WHERE 1 = 0").keys()))
+        if self.where is not None:
+            if ";" in self.where or not self.where.strip():
+                raise SourceError(f"where is one condition, such as kiln = 'Kiln 2', not: {self.where}")
+            self._check_reads(self.where, "condition", *(f"SELECT 1 FROM {self._from} WHERE {one}" for one in
+                              (self.where, f"({self.where}\n)")))  # fmt: skip
+            self._ask(f"SELECT 1 FROM {self._filtered()} AND 1 = 0")
+
+    def _check_reads(self, text: str, what: str, *parsed: str) -> None:
+        """Refuse a text that does more than read; every one of the statements made of it must be one query."""
+        dialect = self._engine.dialect
+        if dialect.name == "sqlite":  # opened for reading only, and an authorizer watches every statement
+            for sql in parsed:
+                self._ask(f"EXPLAIN {sql}")  # it runs nothing
+            return
+        if not postgresguard.is_psycopg(dialect):
+            raise SourceError(f"a {what} is for SQLite, and for PostgreSQL with psycopg; here read a table or a view")
+        for sql in parsed:
+            postgresguard.check_parsed(self._connection, sql, what)
+        postgresguard.check_functions(self._connection, text, what)
+
+    def _table(self, table: str) -> str:
+        from sqlalchemy import inspect
+
+        inspector: Any = inspect(self._connection)
+        schema, _, name = table.rpartition(".")
+        known = [*inspector.get_table_names(schema or None), *inspector.get_view_names(schema or None)]
+        if self._engine.dialect.name == "postgresql":
+            known += inspector.get_materialized_view_names(schema or None)
+            known += inspector.get_foreign_table_names(schema or None)
+        if name not in known:
+            hint = nearest(name, known) or (
+                f"; its tables are: {', '.join(known[:12])}" if known else "; it has no tables"
+            )
+            raise SourceError(f"the database has no table '{table}'{hint}")
+        return f"{self._quote(schema)}.{self._quote(name)}" if schema else self._quote(name)
+
+    def _query(self, query: str) -> str:
+        """Return a query as something to select from; one that writes is refused."""
+        plain = query.strip().rstrip("; \t\r\n")
+        if self._engine.dialect.name != "postgresql" and not _READS.match(_COMMENTS.sub(" ", plain)):
+            raise SourceError("the query must only read: one SELECT, and nothing else")
+        self._check_reads(plain, "query", plain)  # one statement: what stands behind its semicolon are comments
+        first: SourceError | None = None
+        for part in (plain, *_cut_at_semicolons(plain)):
+            wrapped = f"({part}\n) AS vantric_query"
+            try:
+                self._check_reads(plain, "query", part, f"SELECT 1 FROM {wrapped}")
+            except SourceError as error:
+                first = first or error
+                self._connection.rollback()  # type: ignore[union-attr]
+                continue
+            return wrapped
+        assert first is not None
+        raise first
+
+    def close(self) -> None:
+        """Give the connection back."""
+        if self._connection is not None:
+            self._connection.close()
+        self._engine.dispose()
+
+    def names(self) -> tuple[str, ...]:
+        """Return the names of the columns."""
+        return self._names
+
+    def head(self, rows: int) -> list[Group]:
+        """Return the first records."""
+        return self._run_safely(f"SELECT * FROM {self._filtered()}", rows)
+
+    def _groups(self, keys: Sequence[str]) -> list[Group]:
+        columns = ", ".join(map(self._quote, keys))
+        if not keys:
+            return self._ask(f"SELECT count(*) FROM {self._filtered()}")
+        return self._ask(f"SELECT {columns}, count(*) FROM {self._filtered()} GROUP BY {columns}")
+
+    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False) -> list[Group]:
+        """Add up in the database where that is exact, else here, one group a different number.
+
+        A column whose smallest and largest value are both integers, or both exact decimals, or both floats, holds
+        nothing else: text sorts behind numbers.
+        """
+        column = self._quote(amount)
+        low, high, valid, rows = self._ask(
+            f"SELECT min({column}), max({column}), count({column}), count(*) FROM {self._filtered()}"
+        )[0]
+        numbers = all(type(value) in (int, float, Decimal) and value == value for value in (low, high))
+        if not numbers or (not free and (low < 0 or valid < rows)) or not self._adds_exactly(low, high, rows):
+            return self._sums_here(keys, amount, free=free)
+        columns = "".join(f"{self._quote(key)}, " for key in keys)
+        grouped = f" GROUP BY {columns[:-2]}" if keys else ""
+        return [
+            (*group[:-1], 0 if group[-1] is None else group[-1])
+            for group in self._ask(f"SELECT {columns}count({column}), sum({column}) FROM {self._filtered()}{grouped}")
+        ]
+
+    def _adds_exactly(self, low: Any, high: Any, rows: int) -> bool:
+        if isinstance(low, int) and isinstance(high, int):
+            return self._engine.dialect.name == "postgresql" or max(abs(low), abs(high)) * rows <= _INT64_MAX
+        kinds = {type(low), type(high)}
+        return kinds in ({Decimal}, {float}) and bool(low >= -LARGEST and high <= LARGEST)
+
+    def _filtered(self) -> str:
+        """Return the SQL of the records that meet the condition."""
+        return f"{self._from} WHERE ({self.where or '1 = 1'}\n)"
+
+    def _ask(self, sql: str) -> list[Group]:
+        return self._run_safely(sql, None)
+
+    def _run_safely(self, sql: str, rows: int | None) -> list[Group]:
+        from sqlalchemy.exc import SQLAlchemyError
+
+        try:
+            if self._engine.dialect.name != "sqlite":  # whose driver hears no signal while it works
+                return self._fetched(sql, rows)
+            assert self._connection is not None
+            driver: Any = self._connection.connection.driver_connection
+            return stoppable(lambda: self._fetched(sql, rows), driver.interrupt)
+        except SQLAlchemyError as error:
+            raise self._failed(error) from None
+
+    def _fetched(self, sql: str, rows: int | None) -> list[Group]:
+        result = self._run(sql)
+        return [tuple(row) for row in (result.fetchall() if rows is None else result.fetchmany(rows))]
+
+    def _run(self, sql: str) -> Any:
+        if self._engine.dialect.paramstyle in {"format", "pyformat"}:
+            sql = sql.replace("%", "%%")  # the driver reads a single one as a place for a value
+        assert self._connection is not None
+        return self._connection.exec_driver_sql(sql)
+
+    def _failed(self, error: Exception) -> SourceError:
+        """Return the database's complaint as one line without the password."""
+        reason = " ".join(str(getattr(error, "orig", None) or error).split("\n")[0].split())
+        if reason == "interrupted" or getattr(getattr(error, "orig", None), "sqlstate", None) == "57014":
+            return overdue()
+        if reason == "not authorized":  # SQLite's authorizer
+            reason = "it must only read, as one SELECT does, and only the opened file"
+        for secret in self._hidden:
+            reason = reason.replace(secret, "***")
+        return SourceError(f"{self.shown}: {reason}")

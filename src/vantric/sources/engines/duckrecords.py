@@ -1,0 +1,257 @@
+"""Files, read and grouped by DuckDB out of core: only the counts come over."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Sequence
+from itertools import chain
+from typing import Any
+
+import duckdb
+
+from vantric.core.counting.remark import Remark
+from vantric.errors import SourceError
+from vantric.sources.engines.conditions import checked_condition
+from vantric.sources.engines.engine import Engine, identifier, literal
+from vantric.sources.engines.filemessages import in_words, is_undecodable
+from vantric.sources.engines.parts import TEXT, Part
+from vantric.sources.engines.plaintext import Workshop
+from vantric.sources.options import Opening, check_columns
+from vantric.sources.reading.records import Group, Records
+
+#: Numbers that DuckDB adds up exactly as decimals: up to 18 digits before the point and 9 behind it.
+_PLAIN = r"[+]?[0-9]{1,18}(\.[0-9]{0,9})?"
+_PLAIN_SIGNED = r"[+-]?[0-9]{1,18}(\.[0-9]{0,9})?"
+#: The same of two factors, whose product has as many digits as both.
+_SHORT = r"[+]?[0-9]{1,9}(\.[0-9]{0,5})?"
+_INTEGERS = re.compile(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
+_FLOATS = ("FLOAT", "DOUBLE")
+#: What a condition may compare as numbers or dates: nothing that loses a sign it was typed with.
+_NUMBER = r"-?(0|[1-9][0-9]{0,17})(\.[0-9]{1,9})?"
+_DATE = r"[0-9]{4}-[0-9]{2}-[0-9]{2}"
+_TIME = r"[0-9]{4}-[0-9]{2}-[0-9]{2}[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?"
+_SAMPLE = 20000
+
+
+class UndecodableError(SourceError):
+    """The engine met bytes that are not UTF-8; the file is to be written anew and asked again."""
+
+
+class DuckRecords(Records):
+    """The records of one file or several, under a condition.
+
+    Parameters
+    ----------
+    engine
+        The connection that may open the files.
+    parts
+        The files; each must have the columns that are asked for.
+    shown
+        What messages call them together.
+    opening
+        The condition, and whether it may call any function.
+    workshop
+        The folder of what was written to be read; it is closed with the records.
+    """
+
+    def __init__(
+        self,
+        engine: Engine,
+        parts: Sequence[Part],
+        shown: str,
+        opening: Opening,
+        workshop: Workshop,
+        remarks: Sequence[Remark] = (),
+    ) -> None:
+        self.shown, self.where, self.remarks = shown, opening.where, tuple(remarks)
+        self._parts, self._workshop = list(parts), workshop
+        self._engine = engine
+        if opening.where is not None:
+            self._check_where(opening.where, any_function=opening.allow_functions)
+
+    def close(self) -> None:
+        """Let go of the files and of what was written."""
+        self._engine.close()
+        self._workshop.close()
+
+    def names(self) -> tuple[str, ...]:
+        """Return the names of the columns."""
+        return tuple(self._parts[0].columns)
+
+    def check(self, wanted: Sequence[str]) -> None:
+        """Raise `ColumnError` if a file lacks a wanted column."""
+        for part in self._parts:
+            check_columns(wanted, list(part.columns), f"'{part.shown}'")
+
+    def _groups(self, keys: Sequence[str]) -> list[Group]:
+        values = ", ".join(f"k{place}" for place in range(len(keys)))
+        selected = f"{values}, count(*)" if keys else "count(*)"
+        return self._ask(f"SELECT {selected} FROM {self._from(keys)} GROUP BY ALL")
+
+    def head(self, rows: int) -> list[Group]:
+        """Return the first records."""
+        return self._ask(f"SELECT * FROM {self._from(self.names())} LIMIT {rows}")
+
+    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False) -> list[Group]:
+        """Return exact sums; see `Records.sums`."""
+        results = self._results(amount, free=free)
+        if results is not None:
+            try:
+                groups = self._engine.ask(self._sums_sql(keys, amount, results))
+            except duckdb.OutOfRangeException:
+                groups = []  # beyond what the engine can hold
+            except duckdb.Error as error:
+                raise self._failed(error) from None
+            if groups and all(group[-1] for group in groups):
+                return [group[:-1] for group in groups]
+        return self._sums_here(keys, amount, free=free)
+
+    def _results(self, amount: str, *, free: bool) -> str | None:
+        """Return the SQL of (valid, sum, whether the engine's sum is exact); None where it cannot be.
+
+        Text that is typed plainly is added up as decimals.
+        """
+        kinds = {part.kinds[amount] for part in self._parts}
+        if kinds == {TEXT}:
+            pattern, missing = (_PLAIN_SIGNED, "true") if free else (_PLAIN, "false")
+            plain = f"coalesce(regexp_full_match(v, {literal(pattern)}), {missing})"
+            return f"count(v), coalesce(sum(TRY_CAST(v AS DECIMAL(38, 9))), 0), bool_and({plain})"
+        floats = kinds <= set(_FLOATS)
+        if len(kinds) > 1 or not (floats or all(_INTEGERS.fullmatch(k) or k.startswith("DECIMAL") for k in kinds)):
+            return None
+        total, finite = ("fsum(v::DOUBLE)", "abs(v::DOUBLE) <= 1e300") if floats else ("sum(v)", "true")
+        fine = f"coalesce({finite}, true)" if free else f"v IS NOT NULL AND v >= 0 AND {finite}"
+        return f"count(v), coalesce({total}, 0), bool_and({fine})"
+
+    def _sums_sql(self, keys: Sequence[str], amount: str, results: str, second: str | None = None) -> str:
+        values = "".join(f"k{place}, " for place in range(len(keys)))
+        grouped = f"GROUP BY {values[:-2]}" if keys else ""
+        return f"SELECT {values}{results} FROM {self._from(keys, amount, second)} {grouped}"
+
+    def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
+        """Multiply and add up in the engine where that is exact; see `Records.products`."""
+        results = self._product_results(count, weight)
+        if results is not None:
+            try:
+                groups = self._engine.ask(self._sums_sql(keys, count, results, second=weight))
+            except duckdb.OutOfRangeException:
+                groups = []
+            except duckdb.Error as error:
+                raise self._failed(error) from None
+            if groups and all(group[-1] for group in groups):
+                return [group[:-1] for group in groups]
+        return self._products_here(keys, count, weight)
+
+    def _product_results(self, count: str, weight: str) -> str | None:
+        """Return the SQL of (records, counts, products, whether all is exact); None where it cannot be."""
+        kinds = {part.kinds[name] for part in self._parts for name in (count, weight)}
+        if kinds == {TEXT}:
+            plain = " AND ".join(f"coalesce(regexp_full_match({v}, {literal(_SHORT)}), false)" for v in ("v", "w"))
+            one, other = (f"TRY_CAST({v} AS DECIMAL(14, 5))" for v in ("v", "w"))
+        elif all(_INTEGERS.fullmatch(kind) for kind in kinds):
+            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0"
+            one, other = "v::HUGEINT", "w::HUGEINT"
+        elif kinds <= {*_FLOATS, *(kind for kind in kinds if _INTEGERS.fullmatch(kind))}:
+            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0 AND abs(v::DOUBLE * w::DOUBLE) <= 1e300"
+            return f"count(*), fsum(v::DOUBLE), fsum(v::DOUBLE * w::DOUBLE), bool_and({plain})"
+        else:
+            return None
+        return f"count(*), coalesce(sum({one}), 0), coalesce(sum({one} * {other}), 0), bool_and({plain})"
+
+    def first_values(self, column: str) -> Sequence[Any]:
+        """Return the different values in the order of their first records, file by file."""
+        found: dict[Any, None] = {}
+        for part in self._parts:
+            value, source = part.columns[column], self._filtered(part)
+            numbered = f"SELECT {value} AS k, row_number() OVER () AS n FROM {source}"
+            for label, _ in self._ask(f"SELECT k, min(n) AS first FROM ({numbered}) GROUP BY k ORDER BY first"):
+                found.setdefault(label, None)
+        return list(found)
+
+    def units(self, keys: Sequence[str], unit: str) -> list[Group]:
+        """Return numbers of different units; see `Records.units`."""
+        if not all(part.is_text(unit) for part in self._parts):
+            return super().units(keys, unit)
+        return self._ask(self._sums_sql(keys, unit, "count(DISTINCT v), count(*) - count(v)"))
+
+    def extremes(self, keys: Sequence[str], value: str) -> list[Group]:
+        """Return the smallest and largest numbers; see `Records.extremes`."""
+        if not all(_INTEGERS.fullmatch(part.kinds[value]) for part in self._parts):
+            return super().extremes(keys, value)
+        return [group for group in self._ask(self._sums_sql(keys, value, "min(v), max(v)")) if group[-1] is not None]
+
+    def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
+        """Yield records file by file, each with its number or sheet row; plain numbers only if they are asked for."""
+        return chain.from_iterable(self._odd_values(part, column, numbers) for part in self._parts)
+
+    def _odd_values(self, part: Part, column: str, numbers: bool) -> Iterable[tuple[str, Any]]:
+        several = f"'{part.shown}', " if len(self._parts) > 1 else ""
+        value = part.number(column) if part.is_text(column) else part.columns[column]
+        odd = "true" if numbers else f"NOT regexp_full_match(v::VARCHAR, {literal(_PLAIN)})"
+        row = part.row_column or "row_number() OVER ()"
+        rows = self._ask(
+            f"SELECT n, v FROM (SELECT {row} AS n, {value} AS v FROM {part.table}) WHERE v IS NULL OR {odd}"
+        )
+        unit = "row" if part.row_column else "record"
+        return ((f"{several}{unit} {place}", text) for place, text in rows)
+
+    def _from(self, keys: Sequence[str], amount: str | None = None, second: str | None = None) -> str:
+        """Return the SQL of all files together: the keys as k0, k1 ..., the amount as v, a second one as w."""
+        selects = []
+        for part in self._parts:
+            chosen = [f"{part.columns[key]} AS k{place}" for place, key in enumerate(keys)]
+            for name, alias in ((amount, "v"), (second, "w")):
+                if name is not None:
+                    value = part.number(name) if part.is_text(name) else part.columns[name]
+                    chosen.append(f"{value} AS {alias}")
+            selects.append(f"SELECT {', '.join(chosen) or '1 AS one'} FROM {self._filtered(part)}")
+        return f"({' UNION ALL '.join(selects)})"
+
+    def _filtered(self, part: Part) -> str:
+        """Return the SQL of a file's records that meet the condition, its columns under their own names beside."""
+        if self.where is None:
+            return part.table
+        raw = ", ".join(part.columns.values())
+        named = []
+        for name in part.columns:
+            typed = identifier(name)[1:-1].casefold()
+            if part.columns[name] != identifier(name) and typed in self.where.casefold():
+                named.append(f"{self._typed(part, name)} AS {identifier(name)}")
+        return f"(SELECT {', '.join([raw, *named])} FROM {part.table}) WHERE ({self.where}\n)"
+
+    def _typed(self, part: Part, name: str) -> str:
+        """Return the SQL of a text column as the numbers or dates it holds, so that a condition can compare them."""
+        value = part.number(name)
+        checks = ", ".join(
+            f"coalesce(bool_and(regexp_full_match(v, {literal(kind)})), false)" for kind in (_NUMBER, _DATE, _TIME)
+        )
+        sample = f"SELECT {value} AS v FROM {part.table} LIMIT {_SAMPLE}"
+        number, date, time = self._ask(f"SELECT {checks} FROM ({sample}) WHERE v IS NOT NULL")[0]
+        kind = "DECIMAL(38, 9)" if number else "DATE" if date else "TIMESTAMP" if time else None
+        return f"CAST({value} AS {kind})" if kind else part.columns[name]
+
+    def _check_where(self, where: str, *, any_function: bool) -> None:
+        """Refuse a condition that is none, or more than one."""
+        if not where.strip():
+            raise SourceError("where is empty: give a condition such as \"kiln = 'Kiln 2'\", or leave it out")
+        try:
+            if any(self._engine.statements(f"SELECT 1 WHERE {one}") != 1 for one in (where, f"({where}\n)")):
+                raise SourceError(f"where is one condition, not several statements: {where}")
+            if not any_function:
+                checked_condition(where, self._engine.serialized(f"SELECT 1 WHERE ({where}\n)"))
+            self._ask(f"SELECT 1 FROM {self._from(())} LIMIT 0")
+        except duckdb.Error as error:
+            raise self._failed(error) from None
+
+    def _failed(self, error: duckdb.Error) -> SourceError:
+        message = str(error)
+        if is_undecodable(message):
+            return UndecodableError(f"'{self.shown}' holds bytes that are not UTF-8 text; save it as UTF-8")
+        several = next((part.shown for part in self._parts if str(part.path) in message), self.shown or "")
+        return SourceError(in_words(message, several, self.where, self.names()))
+
+    def _ask(self, sql: str) -> list[Group]:
+        try:
+            return self._engine.ask(sql)
+        except duckdb.Error as error:
+            raise self._failed(error) from None

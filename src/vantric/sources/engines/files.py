@@ -1,0 +1,151 @@
+"""Files by their endings, one or several, become records."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import partial
+from pathlib import Path
+
+import duckdb
+
+from vantric.core.counting.remark import Remark
+from vantric.errors import SourceError, nearest
+from vantric.masking import masked
+from vantric.sources.engines.duckrecords import DuckRecords
+from vantric.sources.engines.engine import Engine, identifier, literal
+from vantric.sources.engines.filemessages import in_words
+from vantric.sources.engines.parts import TEXT, Part, csv_part, typed_part
+from vantric.sources.engines.plaintext import Workshop, as_utf8, first_text, from_standard_input, open_bytes, plain_name
+from vantric.sources.naming import named_paths
+from vantric.sources.options import Limits, Opening
+from vantric.sources.reading.csvfile import csv_shape
+
+_TEXT = (".csv", ".tsv", ".txt")
+_JSON = (".json", ".ndjson", ".jsonl")
+_SHEETS = (".xlsx", ".xlsm", ".ods")
+_ENDINGS = (*_TEXT, *_JSON, ".parquet", *_SHEETS)
+
+
+def open_file(
+    source: str | Path, opening: Opening, wanted: Sequence[str], *, anew: bool = False
+) -> DuckRecords:  # fmt: skip
+    """Open a file, the files a pattern names, or ``-`` for CSV on standard input.
+
+    Parameters
+    ----------
+    source
+        As the user named it.
+    opening
+        The condition, and the sheet of a workbook.
+    wanted
+        Columns that will be asked for.
+    anew
+        Whether text files are written anew in UTF-8 first, since the engine met bytes that are none.
+    """
+    workshop, limits = Workshop(), opening.limits()
+    engine: Engine | None = None
+    try:
+        ready = [
+            _prepared(path, name, opening, wanted, workshop, limits, anew=anew)
+            for path, name in _paths(str(source), workshop)
+        ]
+        engine = Engine([one.file for one in ready], workshop.new_path(".spill"), limits)
+        parts = [one.part(engine) for one in ready]
+        remarks = [remark for one in ready for remark in one.remarks]
+        records = DuckRecords(engine, parts, masked(source), opening, workshop, remarks)
+        records.check(wanted)
+    except BaseException:
+        if engine is not None:
+            engine.close()
+        workshop.close()
+        raise
+    return records
+
+
+@dataclass(frozen=True)
+class _Prepared:
+    """A file that the engine can open, and how it becomes a part once the engine has it."""
+
+    file: Path
+    part: Callable[[Engine], Part]
+    remarks: Sequence[Remark] = ()
+
+
+def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
+    """Return (path, what messages call it) of every file that a source names."""
+    if shown == "-":
+        return [(from_standard_input(workshop), "standard input")]
+    paths = named_paths(shown)
+    return [(path, masked(path)) for path in paths]
+
+
+def _prepared(
+    path: Path, shown: str, opening: Opening, wanted: Sequence[str], workshop: Workshop, limits: Limits, *, anew: bool
+) -> _Prepared:
+    ending = _ending(path)
+    open_bytes(path, shown).close()
+    if ending not in _ENDINGS:
+        raise SourceError(
+            f"cannot read '{shown}': its ending is none of {', '.join(_ENDINGS)}{nearest(ending, _ENDINGS)}"
+        )
+    if opening.sheet is not None and ending not in _SHEETS:
+        raise SourceError(f"'{shown}' has no sheets: leave the sheet out")
+    if ending in _SHEETS:
+        from vantric.sources.engines.sheets import sheet_part
+
+        found, remarks = sheet_part(path, shown, opening.sheet, wanted, workshop, limits.until)
+        return _Prepared(found.path, lambda _: found, remarks)
+    plain = plain_name(path, workshop)
+    if ending in _TEXT:
+        return _prepared_text(plain, shown, workshop, anew=anew)
+    make = _json_part if ending in _JSON else _parquet_part
+    return _Prepared(plain, partial(make, plain, shown))
+
+
+def _ending(path: Path) -> str:
+    """Return the ending that says what a file holds, ``.gz`` not counted."""
+    name = path.with_suffix("") if path.suffix.casefold() == ".gz" else path
+    return name.suffix.casefold()
+
+
+def _prepared_text(path: Path, shown: str, workshop: Workshop, *, anew: bool) -> _Prepared:
+    head, remarks = None if anew else first_text(path, shown), []
+    if head is None:
+        path, remark = as_utf8(path, shown, workshop)
+        remarks.append(remark)
+        head = first_text(path, shown) or ""
+    part = csv_part(path, shown, csv_shape(head, shown))
+    return _Prepared(path, lambda _: part, remarks)
+
+
+def _json_part(path: Path, shown: str, engine: Engine) -> Part:
+    """Read values as text: numbers and truths in the form they have in the file."""
+    table = f"read_json({literal(str(path))}, sample_size=-1, maximum_object_size={1 << 26})"
+    kinds = _describe(table, shown, engine)
+    if list(kinds) == ["json"]:
+        raise SourceError(f"'{shown}' holds no records: it needs a list of objects, or an object a line")
+    columns = ", ".join(f"{literal(name)}: 'VARCHAR'" for name in kinds)
+    text = f"read_json({literal(str(path))}, columns={{{columns}}}, maximum_object_size={1 << 26})"
+    raw = {name: identifier(f"vantric:{place}") for place, name in enumerate(kinds)}
+    renamed = ", ".join(f"{_json_value(name, kinds[name])} AS {column}" for name, column in raw.items())
+    return Part(shown, path, f"(SELECT {renamed} FROM {text})", raw, dict.fromkeys(kinds, TEXT))
+
+
+def _json_value(name: str, kind: str) -> str:
+    """Return the SQL of a value as text; a truth in the form that every other source gives it."""
+    column = identifier(name)
+    return f"CASE {column} WHEN 'true' THEN 'True' WHEN 'false' THEN 'False' END" if kind == "BOOLEAN" else column
+
+
+def _parquet_part(path: Path, shown: str, engine: Engine) -> Part:
+    table = f"read_parquet({literal(str(path))})"
+    return typed_part(path, shown, table, _describe(table, shown, engine))
+
+
+def _describe(table: str, shown: str, engine: Engine) -> dict[str, str]:
+    """Return column -> type of a table."""
+    try:
+        return {row[0]: row[1] for row in engine.ask(f"DESCRIBE SELECT * FROM {table}")}
+    except duckdb.Error as error:
+        raise SourceError(in_words(str(error), shown, None)) from None

@@ -1,0 +1,173 @@
+"""Frames of any library that narwhals speaks for, grouped in their own engine."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from typing import Any
+
+import narwhals as nw
+import narwhals.exceptions
+
+from vantric.core.numbers.amounts import LARGEST
+from vantric.errors import SourceError
+from vantric.sources.reading.records import Group, Records
+
+_INT64_MAX = 2**63 - 1
+_N, _C, _V = "vantric: n", "vantric: c", "vantric: v"
+
+
+def from_native(data: Any) -> Any:
+    """Return the narwhals view of a frame or series, or raise `SourceError`."""
+    try:
+        return nw.from_native(data, allow_series=True)
+    except TypeError:
+        raise SourceError(
+            f"cannot count {type(data).__name__}: give a path, a frame, a mapping or an iterable of labels"
+        ) from None
+    except nw.exceptions.NarwhalsError as error:  # such as two columns of one name
+        raise SourceError(f"the {type(data).__name__} cannot be read: {' '.join(str(error).split())}") from error
+
+
+def is_series(view: Any) -> bool:
+    """Whether a narwhals view is of a series."""
+    return isinstance(view, nw.Series)
+
+
+def holds_ready_counts(series: Any) -> bool:
+    """Whether a series holds numbers beside text: its numbers are then counts, its labels the index."""
+    index = getattr(series.to_native(), "index", None)
+    kind = getattr(index, "inferred_type", "")
+    return bool(series.dtype.is_numeric() and kind in {"string", "mixed", "categorical"})
+
+
+class FrameRecords(Records):
+    """The records of a frame."""
+
+    def __init__(self, view: Any) -> None:
+        self._frame = view
+        native = view.to_native()
+        names = list(native.columns) if hasattr(native, "fetchall") else []  # a relation may name two columns alike
+        twice = next((name for name, times in Counter(names).items() if times > 1), None)
+        if twice is not None:
+            raise SourceError(f"the frame has two columns named '{twice}'; rename one of them")
+        self._schema = view.collect_schema()
+
+    @property
+    def place(self) -> str:
+        """Return what messages call the source."""
+        return "the frame"
+
+    def names(self) -> tuple[str, ...]:
+        """Return the names of the columns."""
+        return tuple(self._schema.names())
+
+    def head(self, rows: int) -> list[Group]:
+        """Return the first records."""
+        return _rows(self._frame.head(rows))
+
+    def _groups(self, keys: Sequence[str]) -> list[Group]:
+        if not keys:
+            return _rows(self._frame.select(nw.len().alias(_N)))
+        return _grouped(self._frame.select(*keys), keys, nw.len().alias(_N))
+
+    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False) -> list[Group]:
+        """Add up in the engine where no sum can pass 64 bits and every amount is one; else here, exactly.
+
+        Floats are added up as 64-bit floats; decimals and text always here, one group a different number.
+        """
+        kind = self._schema[amount]
+        if kind.is_integer() and self._small_enough(amount, free=free):
+            return self._engine_sums(keys, nw.col(amount).cast(nw.Int64))
+        if kind.is_float() and self._finite(amount, free=free):
+            return self._engine_sums(keys, nw.col(amount).cast(nw.Float64))
+        return self._sums_here(keys, amount, free=free)
+
+    def _small_enough(self, amount: str, *, free: bool) -> bool:
+        column = nw.col(amount)
+        low, high, rows, gaps = self._one(column.min(), column.max(), nw.len(), column.null_count())
+        if low is None or (not free and (gaps or low < 0)):
+            return False
+        return max(abs(int(low)), abs(int(high))) * int(rows) <= _INT64_MAX
+
+    def _finite(self, amount: str, *, free: bool) -> bool:
+        column = nw.col(amount)
+        low, high, gaps, nans = self._one(column.min(), column.max(), column.null_count(), column.is_nan().any())
+        if low is None or nans or (not free and (gaps or low < 0)):
+            return False
+        return bool(low >= -LARGEST and high <= LARGEST)
+
+    def _engine_sums(self, keys: Sequence[str], column: Any) -> list[Group]:
+        different = list(dict.fromkeys(keys))
+        chosen = [nw.col(key).alias(f"{_N} {place}") for place, key in enumerate(different)]
+        frame = self._frame.select(*chosen, column.alias(_V))
+        results = (nw.col(_V).count().alias(_N), nw.col(_V).sum())
+        if not different:
+            return _rows(frame.select(*results))
+        found = _grouped(frame, [f"{_N} {place}" for place in range(len(different))], *results)
+        places = [different.index(key) for key in keys]
+        return [(*(group[place] for place in places), *group[-2:]) for group in found]
+
+    def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
+        """Yield the values of a frame that has an order."""
+        if not isinstance(self._frame, nw.DataFrame):
+            return ()
+        return ((f"record {number}", value) for number, value in enumerate(self._frame[column], 1))
+
+    def first_values(self, column: str) -> Sequence[Any] | None:
+        """Return the levels of an ordered column, or its values in the order of their first records.
+
+        A lazy frame has no order of records.
+        """
+        if not isinstance(self._frame, nw.DataFrame):
+            return None
+        series = self._frame[column]
+        levels = _levels(series)
+        return levels if levels is not None else list(series.unique(maintain_order=True).to_list())
+
+    def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
+        """Multiply and add up in the engine where no sum can pass 64 bits; else here, exactly."""
+        kinds = [self._schema[name] for name in (count, weight)]
+        if not all(kind.is_integer() for kind in kinds) or not self._small_products(count, weight):
+            return self._products_here(keys, count, weight)
+        chosen = [nw.col(key).alias(f"{_N} {place}") for place, key in enumerate(keys)]
+        one, other = (nw.col(name).cast(nw.Int64) for name in (count, weight))
+        frame = self._frame.select(*chosen, one.alias(_C), (one * other).alias(_V))
+        results = (nw.len().alias(_N), nw.col(_C).sum(), nw.col(_V).sum())
+        return _grouped(frame, [f"{_N} {place}" for place in range(len(keys))], *results)
+
+    def _small_products(self, count: str, weight: str) -> bool:
+        if not all(self._small_enough(name, free=False) for name in (count, weight)):
+            return False
+        one, other, rows = self._one(nw.col(count).max(), nw.col(weight).max(), nw.len())
+        return int(one) * int(other) * int(rows) <= _INT64_MAX
+
+    def _one(self, *results: Any) -> tuple[Any, ...]:
+        named = [result.alias(f"{_V} {place}") for place, result in enumerate(results)]
+        return _rows(self._frame.select(*named))[0]
+
+
+def _levels(series: Any) -> list[Any] | None:
+    """Return the categories of a column that have an order of their own: an ordered categorical, an enumeration."""
+    native = series.to_native()
+    if isinstance(series.dtype, nw.Enum):
+        levels = getattr(native.dtype, "categories", None)
+        return list(levels) if levels is not None else None
+    categorical: Any = getattr(native, "cat", None)
+    return list(categorical.categories) if getattr(categorical, "ordered", False) else None
+
+
+def _grouped(frame: Any, keys: Sequence[str], *results: Any) -> list[Group]:
+    try:
+        return _rows(frame.group_by(*keys, drop_null_keys=False).agg(*results))
+    except TypeError as error:
+        raise SourceError(f"column '{keys[0]}' holds what cannot be counted: {error}") from None
+
+
+def _rows(frame: Any) -> list[Group]:
+    """Return a small result as tuples; a DuckDB relation hands its integers over unnarrowed."""
+    native = frame.to_native()
+    if hasattr(native, "fetchall"):
+        return list(native.fetchall())
+    eager = frame.collect() if isinstance(frame, nw.LazyFrame) else frame
+    return list(eager.iter_rows())

@@ -1,0 +1,124 @@
+"""The one door: whatever the user hands over is opened as records."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from pathlib import Path
+from typing import Any, TypeVar
+
+from vantric.errors import SourceError, VantricError
+from vantric.masking import masked
+from vantric.regular import reason_of
+from vantric.sources.options import Opening, check_columns
+from vantric.sources.reading.records import Records
+
+T = TypeVar("T")
+
+#: What frames and series of every kind have, and plain iterables do not; asked of the type, so that nothing runs.
+_FRAME_MARKS = (
+    "__narwhals_dataframe__",
+    "__narwhals_lazyframe__",
+    "__narwhals_series__",
+    "columns",
+    "to_frame",
+    "to_table",
+    "chunks",
+)
+_URL = re.compile(r"[a-z][a-z0-9+]*://", re.IGNORECASE)
+
+
+def is_frame(data: object) -> bool:
+    """Whether narwhals may understand it; NumPy arrays and plain lists are iterables of labels."""
+    if isinstance(data, list | tuple | set | frozenset | Iterator | Mapping):
+        return False
+    return any(hasattr(type(data), name) for name in _FRAME_MARKS)
+
+
+def is_database(data: object) -> bool:
+    """Whether a source is the URL of a database."""
+    return isinstance(data, str) and bool(_URL.match(data))
+
+
+def with_records(data: Any, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+    """Open a source, do some work on its records, and close it whatever happens.
+
+    Parameters
+    ----------
+    data
+        A path, a pattern of paths, ``"-"``, the URL of a database, a frame, or a mapping of name to column.
+    opening
+        How it is opened.
+    wanted
+        Columns that will be asked for.
+    work
+        What is done.
+
+    Raises
+    ------
+    SourceError, ColumnError
+        If it cannot be opened or lacks a column.
+    """
+    if is_database(data):
+        return _done(_open(data, opening, wanted), work)
+    if not isinstance(data, str | Path):
+        return _of_memory(data, opening, wanted, work)
+    if opening.allow_functions:
+        from vantric.sources.engines.apart import apart
+
+        return apart(lambda: _with_file(data, opening, wanted, work), opening.limits())
+    return _with_file(data, opening, wanted, work)
+
+
+def _with_file(data: str | Path, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+    from vantric.sources.engines.duckrecords import UndecodableError
+    from vantric.sources.engines.files import open_file
+
+    try:
+        return _done(open_file(data, opening, wanted), work)
+    except UndecodableError:
+        if str(data) == "-":
+            raise
+        return _done(open_file(data, opening, wanted, anew=True), work)
+    except OSError as error:  # no room in the folder for what must be written to be read
+        place = f" ({error.filename})" if error.filename else ""
+        raise SourceError(f"cannot read '{masked(data)}': {reason_of(error)}{place}") from None
+
+
+def _of_memory(data: Any, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+    """Work on the records of a mapping or a frame; what its library complains of becomes one line."""
+    try:
+        return _done(_open(data, opening, wanted), work)
+    except VantricError:
+        raise
+    except Exception as error:  # every library has exceptions of its own
+        reason = " ".join(str(error).split())[:300] or type(error).__name__
+        raise SourceError(f"the {type(data).__name__} cannot be read: {reason}") from error
+
+
+def _done(records: Records, work: Callable[[Records], T]) -> T:
+    try:
+        return work(records)
+    finally:
+        records.close()
+
+
+def _open(data: Any, opening: Opening, wanted: Sequence[str]) -> Records:
+    if is_database(data):
+        from vantric.sources.engines.databases import open_database
+
+        return open_database(str(data), opening, wanted)
+    asked = opening.asked()
+    if asked:
+        raise SourceError(f"{asked}= is for files and databases; filter or choose the data before you hand them over")
+    records: Records
+    if isinstance(data, Mapping):
+        from vantric.sources.engines.plain import PlainRecords
+
+        records, place = PlainRecords(data), "the mapping"
+    else:
+        from vantric.sources.engines.frames import FrameRecords, from_native
+
+        records, place = FrameRecords(from_native(data)), "the frame"
+    check_columns(wanted, records.names(), place)
+    return records

@@ -1,0 +1,68 @@
+"""Columns of dates: the period a record belongs to, the first day and the last."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+from typing import Any
+
+from vantric.core.numbers.periods import PERIODS, every_period, parse_day, period_label
+from vantric.errors import SourceError, nearest
+from vantric.sources.reading.records import Records, is_blank
+
+
+def check_period(period: str) -> None:
+    """Raise `SourceError` for a calendar period that is none."""
+    if period not in PERIODS:
+        raise SourceError(f"'{period}' is no period{nearest(period, PERIODS)}; there are: {', '.join(PERIODS)}")
+
+
+def period_of(records: Records, column: str, period: str) -> Callable[[Any], str | None]:
+    """Return what tells the period of a value of a column; None for a missing one."""
+
+    def told(value: Any) -> str | None:
+        if is_blank(value):
+            return None
+        try:
+            return period_label(parse_day(value), period)
+        except ValueError as reason:
+            raise _wrong_date(records, column, str(reason)) from None
+
+    return told
+
+
+def all_periods(records: Records, column: str, period: str) -> list[str]:
+    """Return every period from that of the first record to that of the last."""
+    try:
+        return every_period(*_ends(records, column), period)
+    except ValueError as reason:
+        raise SourceError(f"{records.place}: column '{column}': {reason}") from None
+
+
+def first_and_last_day(records: Records, column: str) -> tuple[str, str] | None:
+    """Return the first and the last day of a column as ISO 8601 has them; None if it holds none."""
+    try:
+        first, last = _ends(records, column)
+    except LookupError:
+        return None
+    return first.isoformat(), last.isoformat()
+
+
+def _ends(records: Records, column: str) -> tuple[date, date]:
+    try:
+        days = [parse_day(value) for value, _ in records.groups([column]) if not is_blank(value)]
+    except ValueError as reason:
+        raise _wrong_date(records, column, str(reason)) from None
+    if not days:
+        raise LookupError(column)
+    return min(days), max(days)
+
+
+def _wrong_date(records: Records, column: str, reason: str) -> SourceError:
+    for place, value in records.values_in_order(column, numbers=True):
+        try:
+            if not is_blank(value):
+                parse_day(value)
+        except ValueError as first:
+            return SourceError(f"{records.place}, {place}: column '{column}' {first}")
+    return SourceError(f"{records.place}: column '{column}' {reason}")

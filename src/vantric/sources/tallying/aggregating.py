@@ -1,0 +1,170 @@
+"""Measures of records by category or calendar period, worked out from groups."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from fractions import Fraction
+from typing import Any
+
+from vantric.core.counting.measures import Measures
+from vantric.core.counting.tally import Origin
+from vantric.core.numbers.amounts import Number, Raw, parse_number
+from vantric.core.numbers.naturalorder import natural_key
+from vantric.errors import ColumnError, SourceError, nearest
+from vantric.sources.reading.calendar import all_periods, check_period, period_of
+from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.records import Records, is_blank
+
+KINDS = ("sum", "mean", "median", "min", "max", "count", "ratio", "percent")
+_MEASURE = re.compile(r"\s*(\w+)\s*(?::(.*))?", re.DOTALL)
+
+
+@dataclass(frozen=True)
+class Measure:
+    """What is worked out: its name, its kind, and the columns it needs."""
+
+    name: str
+    kind: str
+    columns: tuple[str, ...]
+
+
+def read_measures(measures: Mapping[str, str]) -> list[Measure]:
+    """Read ``{"fired": "sum", "reject rate": "ratio:rejected/fired"}``; the name is the column if none is said."""
+    if not measures:
+        raise ColumnError("say what is worked out: a mapping of name to measure, such as {'fired': 'sum'}")
+    return [read_measure(name, text) for name, text in measures.items()]
+
+
+def read_measure(name: str, text: str) -> Measure:
+    """Read one measure; its column is its name if none is said."""
+    found = _MEASURE.fullmatch(text)
+    kind = found[1].casefold() if found else ""
+    if not found or kind not in KINDS:
+        raise ColumnError(f"'{text}' is no measure{nearest(kind, KINDS)}; there are: {', '.join(KINDS)}")
+    rest = found[2].strip() if found[2] else ""
+    if kind in {"ratio", "percent"}:
+        upper, slash, lower = rest.partition("/")
+        if not slash or not upper.strip() or not lower.strip():
+            raise ColumnError(f"'{text}' names no two columns: write {kind}:rejected/fired")
+        return Measure(name, kind, (upper.strip(), lower.strip()))
+    return Measure(name, kind, (rest,) if rest or kind == "count" else (name,))
+
+
+def measure_records(records: Records, by: str, measures: Sequence[Measure], period: str | None) -> Measures:
+    """Work out measures by category, or by calendar period."""
+    if period is not None:
+        check_period(period)
+    place = placer(records, by, period)
+    groups = [(place(value), int(number)) for value, number in records.groups([by])]
+    rows: dict[str, int] = {}
+    for label, number in groups:
+        if label is not None:
+            rows[label] = rows.get(label, 0) + number
+    if not rows:
+        raise SourceError(f"{records.place}: '{by}' is empty in every record: there is nothing to work out")
+    categories = all_periods(records, by, period) if period else sorted(rows, key=natural_key)
+    found = [values_of(records, by, place, measure, categories, rows) for measure in measures]
+    return Measures(
+        by=by,
+        period=period,
+        categories=tuple(categories),
+        names=tuple(measure.name for measure in measures),
+        values=tuple(map(tuple, found)),
+        missing=sum(number for label, number in groups if label is None),
+        origin=Origin(records.shown, by, None, sum(n for _, n in groups), records.where, remarks=records.remarks),
+    )
+
+
+Placer = Callable[[Any], str | None]
+
+
+def placer(records: Records, by: str, period: str | None) -> Placer:
+    """Return what tells a value's category or period; None for a missing one."""
+
+    def category(value: Any) -> str | None:
+        label = label_text(value)
+        return label if label is not None and label.strip() else None
+
+    return category if period is None else period_of(records, by, period)
+
+
+def values_of(
+    records: Records, by: str, place: Placer, measure: Measure, categories: Sequence[str], rows: Mapping[str, int]
+) -> list[Number | None]:
+    """Return a measure of each category; None where there is nothing to measure."""
+    kind, column = measure.kind, measure.columns[0]
+    if kind == "count" and not column:
+        return [rows.get(label, 0) for label in categories]
+    if kind in {"ratio", "percent"}:
+        upper, lower = (sums_by(records, by, place, name)[0] for name in measure.columns)
+        scale = 100 if kind == "percent" else 1
+        return [_quotient(scale * upper.get(label, Fraction()), lower.get(label)) for label in categories]
+    if kind in {"sum", "count", "mean"}:
+        sums, valid = sums_by(records, by, place, column)
+        if kind == "count":
+            return [valid.get(label, 0) for label in categories]
+        if kind == "sum":
+            return [_number(sums.get(label, Fraction())) for label in categories]
+        return [_quotient(sums.get(label, Fraction()), Fraction(valid.get(label, 0))) for label in categories]
+    if kind == "median":
+        return _medians(records, by, place, column, categories)
+    return _ends(records, by, place, column, categories, smallest=kind == "min")
+
+
+def sums_by(records: Records, by: str, place: Placer, column: str) -> tuple[dict[str, Fraction], dict[str, int]]:
+    """Return the exact sums of a column by category, and how many records have a number there."""
+    sums: dict[str, Fraction] = {}
+    valid: dict[str, int] = {}
+    for value, number, total in records.sums([by], column, free=True):
+        label = place(value)
+        if label is not None and number:
+            sums[label] = sums.get(label, Fraction()) + Fraction(total)
+            valid[label] = valid.get(label, 0) + int(number)
+    return sums, valid
+
+
+def _medians(records: Records, by: str, place: Placer, column: str, categories: Sequence[str]) -> list[Number | None]:
+    heaps: dict[str, list[tuple[Fraction, int]]] = {}
+    for value, cell, number in records.groups([by, column]):
+        label = place(value)
+        if label is None or is_blank(cell):
+            continue
+        try:
+            heaps.setdefault(label, []).append((Fraction(parse_number(cell)), int(number)))
+        except ValueError as reason:
+            raise records.wrong_amount(column, str(reason), [value], free=True) from None
+    return [_median(heaps[label]) if label in heaps else None for label in categories]
+
+
+def _median(heap: list[tuple[Fraction, int]]) -> Number:
+    """Return the middle of values that occur several times; of two middle ones their mean."""
+    count, below, middles = sum(number for _, number in heap), 0, []
+    for value, number in sorted(heap):
+        for wanted in {(count - 1) // 2, count // 2}:
+            if below <= wanted < below + number:
+                middles.append(value)
+        below += number
+    return _number(sum(middles, Fraction()) / len(middles))
+
+
+def _ends(
+    records: Records, by: str, place: Placer, column: str, categories: Sequence[str], *, smallest: bool
+) -> list[Number | None]:
+    found: dict[str, Raw] = {}
+    for value, low, high in records.extremes([by], column):
+        label, end = place(value), low if smallest else high
+        if label is not None and (label not in found or (end < found[label]) == smallest):
+            found[label] = end
+    return [_number(Fraction(found[label])) if label in found else None for label in categories]
+
+
+def _quotient(upper: Fraction, lower: Fraction | None) -> Number | None:
+    return float(upper / lower) if lower else None
+
+
+def _number(value: Fraction | Decimal) -> Number:
+    exact = Fraction(value)
+    return int(exact) if exact.denominator == 1 else float(exact)

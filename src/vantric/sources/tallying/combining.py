@@ -1,0 +1,189 @@
+"""Columns of a source set side by side: one value a category or period, in order, none where nothing is known."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from vantric.core.counting.measures import Measures
+from vantric.core.counting.remark import Remark
+from vantric.core.counting.tally import Origin
+from vantric.core.numbers.amounts import Number
+from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.shown import quoted
+from vantric.errors import ColumnError, SourceError, nearest, unknown_column
+from vantric.sources.engines.opening import with_records
+from vantric.sources.options import Opening, check_columns
+from vantric.sources.reading.calendar import all_periods, check_period
+from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.records import Records, is_blank
+from vantric.sources.tallying.aggregating import KINDS, Measure, placer, read_measure, sums_by, values_of
+
+ORDERS = ("given", "label", "value")
+_RATE = re.compile(r"rate|ratio|percent|share|quota|%|pct", re.IGNORECASE)
+_MEASURE = re.compile(r"\s*(\w+)\s*:", re.ASCII)
+#: How measures are called that the user does not name.
+_NAMES = {"sum": "{}", "value": "{}", "count": "number of {}"}
+
+
+@dataclass(frozen=True)
+class Combining:
+    """What is set side by side.
+
+    Attributes
+    ----------
+    x
+        The column of categories or dates.
+    wanted
+        For each series what it is, as the user writes it: a column, or ``"sum:col"``, ``"mean:col"``, ``"ratio:a/b"``
+        ..., with ``"=NAME"`` behind it to rename it.
+    period
+        The calendar period of a column of dates.
+    order
+        Of text: ``"given"`` (first appearance), ``"label"``, or ``"value"``: descending by the first series.
+    """
+
+    x: str
+    wanted: tuple[str, ...]
+    period: str | None = None
+    order: str = "given"
+
+    def __post_init__(self) -> None:
+        if not self.wanted:
+            raise ColumnError("say what is drawn: a column as bars, line, area, points, stems or steps")
+        if self.order not in ORDERS:
+            raise ColumnError(
+                f"'{self.order}' is no order of a combination chart{nearest(self.order, ORDERS)}; there are: "
+                f"{', '.join(ORDERS)}"
+            )
+
+
+def combine(data: Any, combining: Combining, opening: Opening) -> tuple[Measures, dict[str, str]]:
+    """Return the measures of any data that have columns, and what each one is called that the user wrote.
+
+    Raises
+    ------
+    SourceError, ColumnError, AmountError
+        If the source cannot be read, lacks a column, or holds a date or number that is none: with its record.
+    """
+    return with_records(data, opening, [combining.x], lambda records: combine_records(records, combining))
+
+
+def combine_records(records: Records, combining: Combining) -> tuple[Measures, dict[str, str]]:
+    """Work out each series by category or period; where nothing is known there is no value, and never a zero."""
+    x, period = combining.x, combining.period
+    asked = {text: read_wanted(text, records.names(), records.place) for text in combining.wanted}
+    _check_names(asked)
+    check_columns(
+        [x, *(name for one in asked.values() for name in one.columns if name)], records.names(), records.place
+    )
+    if period is not None:
+        check_period(period)
+    place = placer(records, x, period)
+    groups = [(place(value), int(number)) for value, number in records.groups([x])]
+    rows: dict[str, int] = {}
+    for label, number in groups:
+        if label is not None:
+            rows[label] = rows.get(label, 0) + number
+    if not rows:
+        raise SourceError(f"{records.place}: '{x}' is empty in every record: there is nothing to draw")
+    categories = all_periods(records, x, period) if period else _in_order(records, x, rows, combining.order)
+    found = {one.name: _values(records, x, place, one, categories, rows) for one in asked.values()}
+    if combining.order == "value" and not period:
+        first = next(iter(found.values()))
+        by_value = sorted(range(len(categories)), key=lambda at: -math.inf if first[at] is None else -first[at])  # type: ignore[operator]
+        categories = [categories[at] for at in by_value]
+        found = {name: [values[at] for at in by_value] for name, values in found.items()}
+    remarks = (*records.remarks, *_added_up(asked.values(), rows, period), *_means_of_rates(asked.values(), rows))
+    origin = Origin(records.shown, x, None, sum(n for _, n in groups), records.where, remarks=remarks)
+    measures = Measures(
+        by=x,
+        period=period,
+        categories=tuple(categories),
+        names=tuple(found),
+        values=tuple(map(tuple, found.values())),
+        missing=sum(number for label, number in groups if label is None),
+        origin=origin,
+    )
+    return measures, {text: one.name for text, one in asked.items()}
+
+
+def read_wanted(text: str, names: Sequence[str], where: str) -> Measure:
+    """Read ``"fired"``, ``"sum:fired"``, ``"ratio:rejected/fired=Reject rate"``."""
+    if text in names:
+        return Measure(text, "value", (text,))
+    head, sign, name = text.rpartition("=")
+    if not sign or not name.strip():
+        head, name = text, ""
+    head = head.strip()
+    kind = _MEASURE.match(head)
+    if head in names:
+        found = Measure(head, "value", (head,))
+    elif head == "count":
+        found = Measure("records", "count", ("",))
+    elif kind:
+        found = read_measure(head, head)
+        plain = _NAMES.get(found.kind, found.kind + " of {}" if len(found.columns) == 1 else "{} / {}")
+        found = replace(found, name=plain.format(*found.columns))
+    else:
+        hint = nearest(head, KINDS) if ":" in head else ""
+        raise ColumnError(f"'{head}' is no measure{hint}") if hint else unknown_column(head, names, where)
+    return replace(found, name=name.strip()) if name.strip() else found
+
+
+def _check_names(asked: Mapping[str, Measure]) -> None:
+    seen: dict[str, str] = {}
+    for text, one in asked.items():
+        if one.name in seen:
+            raise ColumnError(
+                f"two series are called '{one.name}' ('{seen[one.name]}' and '{text}'); rename one: '{text}=NAME'"
+            )
+        seen[one.name] = text
+
+
+def _in_order(records: Records, x: str, rows: Mapping[str, int], order: str) -> list[str]:
+    """Return the categories: numbers ascending, text in the order that is asked for."""
+    try:
+        return sorted(rows, key=float)
+    except ValueError:
+        pass
+    if order == "given":
+        values = records.first_values(x)
+        if values is not None:
+            named = (label_text(value) for value in values if not is_blank(value))
+            return [label for label in dict.fromkeys(named) if label is not None and label in rows]
+    return sorted(rows, key=natural_key)
+
+
+def _values(
+    records: Records, x: str, place: Callable[[Any], str | None], measure: Measure, categories: Sequence[str],
+    rows: Mapping[str, int],
+) -> list[Number | None]:  # fmt: skip
+    if measure.kind not in ("value", "sum"):
+        return values_of(records, x, place, measure, categories, rows)
+    plain = replace(measure, kind="sum")
+    valid = sums_by(records, x, place, measure.columns[0])[1]
+    sums = values_of(records, x, place, plain, categories, rows)
+    return [value if valid.get(label) else None for label, value in zip(categories, sums, strict=True)]
+
+
+def _means_of_rates(asked: Iterable[Measure], rows: Mapping[str, int]) -> list[Remark]:
+    """Tell a mean of what is named as a rate: rates of unlike bases have no plain mean."""
+    means = [one for one in asked if one.kind == "mean" and _RATE.search(one.columns[0])]
+    if not means or max(rows.values()) == 1:
+        return []
+    told = f"{quoted([one.name for one in means])} is a mean of rates, which weighs small bases like large ones"
+    return [Remark("mean-of-rates", told)]
+
+
+def _added_up(asked: Any, rows: Mapping[str, int], period: str | None) -> list[Remark]:
+    """Tell where several records share a category and a bare column was added up."""
+    bare = [one.name for one in asked if one.kind == "value"]
+    if not bare or max(rows.values()) == 1:
+        return []
+    what = period or "category"
+    told = f"several records share a {what}: {quoted(bare)} {'is' if len(bare) == 1 else 'are'} added up"
+    return [Remark("added-up", f"{told}; write mean:, ratio: or another measure where a sum makes no sense")]

@@ -1,0 +1,69 @@
+"""From groups of records to a two-way table."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from vantric.core.counting.crosstab import Crosstab, Pair, make_crosstab
+from vantric.core.counting.relabel import relabelling
+from vantric.core.counting.tally import MISSING_LABEL
+from vantric.errors import ColumnError
+from vantric.sources.options import Counting
+from vantric.sources.reading.calendar import all_periods, check_period, period_of
+from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.records import Records
+from vantric.sources.tallying.tallies import Cell, frequencies, grouped, naming, origin_of, parted, sequence
+
+
+def cross_records(records: Records, counting: Counting, split: str, period: str | None = None) -> Crosstab:
+    """Count records by two columns; by the calendar periods of the second if one is named."""
+    if counting.by_columns or counting.unique or counting.by is None:
+        raise ColumnError("a two-way table counts records by two columns: leave by_columns and unique out")
+    if period is not None:
+        check_period(period)
+    named = label_text if period is None else period_of(records, split, period)
+    pairs: list[Pair] = []
+    rows = 0
+    for value, other, number, count, amount in grouped(records, [counting.by, split], counting):
+        rows += number
+        cell, label = Cell(label_text(value), number, count, amount), named(other)
+        pairs += [Pair(one.label, label, count, amount) for one in parted([cell], counting.separator)]
+    rename = relabelling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
+    renamed = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
+    columns = all_periods(records, split, period) if period and any(pair.label for pair in pairs) else None
+    order = sequence(records, counting, rename)
+    if counting.missing == "category":
+        renamed, columns, order = _missing_named(renamed, columns, order)
+    if order is not None:  # what never has the second label is no category here; a level without a record is
+        lacking = {pair.category for pair in renamed} - {pair.category for pair in renamed if _has(pair.label)}
+        order = tuple(name for name in order if name not in lacking)
+    origin = origin_of(records, counting, rows, [*records.remarks, *rename.remarks])
+    return make_crosstab(
+        renamed,
+        None,
+        split,
+        replace(origin, split=split),
+        columns=columns,
+        weighted=counting.weight is not None,
+        sequence=order,
+    )
+
+
+def _has(label: str | None) -> bool:
+    return label is not None and bool(label.strip())
+
+
+def _missing_named(
+    pairs: list[Pair], columns: list[str] | None, order: tuple[str, ...] | None
+) -> tuple[list[Pair], list[str] | None, tuple[str, ...] | None]:
+    """Count what lacks a label as the category, or in the column, "(missing)"."""
+
+    def name(label: str | None) -> str:
+        return str(label) if _has(label) else MISSING_LABEL
+
+    named = [pair._replace(category=name(pair.category), label=name(pair.label)) for pair in pairs]
+    if columns is not None and any(pair.label == MISSING_LABEL for pair in named):
+        columns = [*columns, MISSING_LABEL]
+    if order is not None and any(pair.category == MISSING_LABEL for pair in named):
+        order = (*order, MISSING_LABEL)
+    return named, columns, order

@@ -1,0 +1,126 @@
+"""Drill-down: the tally of one column, and within each of its labels that of the next."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from vantric.core.counting.relabel import Relabelling, relabelling
+from vantric.core.counting.tally import Tally
+from vantric.core.numbers.amounts import Raw
+from vantric.core.numbers.shown import one_line
+from vantric.errors import ColumnError
+from vantric.sources.engines.opening import with_records
+from vantric.sources.options import Counting, Opening
+from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.records import Records
+from vantric.sources.tallying.tallies import (
+    Groups,
+    finished_tally,
+    first_labels,
+    frequencies,
+    grouped,
+    naming,
+    origin_of,
+)
+
+FAMILY = "family"
+
+
+@dataclass(frozen=True)
+class _Cell:
+    labels: tuple[str | None, ...]
+    rows: int
+    counted: Raw
+    amount: Raw
+
+
+@dataclass(frozen=True)
+class Levels:
+    """The records grouped by every column of a drill-down.
+
+    Attributes
+    ----------
+    columns
+        From the widest to the narrowest.
+    tally_at
+        ``tally_at(path)``: the tally of the column below the labels chosen so far; of the first for ``()``.
+    """
+
+    columns: tuple[str, ...]
+    tally_at: Callable[[tuple[str, ...]], Tally]
+
+
+def drill_levels(data: Any, columns: Sequence[str], counting: Counting, opening: Opening) -> Levels:
+    """Group any data that have columns for a drill-down.
+
+    With families, a first column ``"family"`` that the data lack is the family of the second column's labels.
+    """
+    names = tuple(columns)
+    if len(names) < 2 or len(set(names)) < len(names):
+        raise ColumnError("a drill-down names two columns or more, each once, from the widest to the narrowest")
+    if counting.by or counting.by_columns or counting.unique or counting.separator:
+        raise ColumnError("drill names the columns itself: leave by, by_columns, unique and separator out")
+    by_family = counting.families is not None and names[0] == FAMILY
+    keys = list(names[1:] if by_family else names)
+    told = replace(counting, by=keys[0])
+    wanted = [*told.columns(), *keys]
+
+    def work(records: Records) -> Levels:
+        cells = [
+            _Cell(tuple(map(label_text, values)), rows, count, amount)
+            for *values, rows, count, amount in grouped(records, keys, told)
+        ]
+        remarks = list(records.remarks)
+        if by_family:
+            cells, more = _with_family(cells, counting)
+            remarks += more.remarks
+        elif counting.merge_spellings or counting.families is not None:
+            cells, more = _renamed(cells, counting)
+            remarks += more.remarks
+        origin = origin_of(records, counting, sum(cell.rows for cell in cells), remarks)
+        seconds = replace(counting, families=None, in_order=False)
+
+        def tally_at(path: tuple[str, ...]) -> Tally:
+            here = [cell for cell in cells if cell.labels[: len(path)] == path]
+            level = len(path)
+            groups: Groups = [(cell.labels[level], cell.counted, cell.amount) for cell in here]
+            within = [f"{name} is {one_line(label)}" for name, label in zip(names, path, strict=False)]
+            about = replace(
+                origin,
+                by=names[level],
+                within=" and ".join(within) or None,
+                input_rows=sum(cell.rows for cell in here),
+                grouped=by_family and not level,
+                remarks=tuple(remarks) if not level else (),
+            )
+            order = first_labels((label for label, *_ in groups), Relabelling({})) if counting.in_order else None
+            return finished_tally(groups, about, seconds, order)
+
+        return Levels(names, tally_at)
+
+    return with_records(data, opening, list(dict.fromkeys(wanted)), work)
+
+
+def _with_family(cells: list[_Cell], counting: Counting) -> tuple[list[_Cell], Relabelling]:
+    """Put the family of the first label before it; where spellings are merged, the labels are merged too."""
+    cells, merged = _renamed(cells, replace(counting, families=None)) if counting.merge_spellings else (cells, None)
+    amounts = frequencies((cell.labels[0], cell.amount) for cell in cells)
+    families = relabelling(amounts, merge_spellings=False, families=naming(counting)["families"])
+    placed = [
+        replace(cell, labels=(None if cell.labels[0] is None else families(cell.labels[0]), *cell.labels))
+        for cell in cells
+    ]
+    said = (*(merged.remarks if merged else ()), *families.remarks)
+    return placed, Relabelling({}, said)
+
+
+def _renamed(cells: list[_Cell], counting: Counting) -> tuple[list[_Cell], Relabelling]:
+    """Give the labels of the last column their new names."""
+    rename = relabelling(frequencies((cell.labels[-1], cell.amount) for cell in cells), **naming(counting))
+    named = [
+        replace(cell, labels=(*cell.labels[:-1], None if cell.labels[-1] is None else rename(cell.labels[-1])))
+        for cell in cells
+    ]
+    return named, rename

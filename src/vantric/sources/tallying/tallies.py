@@ -1,0 +1,237 @@
+"""From groups of records to a tally: cells parted, labels renamed, what is missing set aside."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
+from pathlib import Path
+from typing import Any, NamedTuple
+
+from vantric.core.counting.relabel import Relabelling, relabelling
+from vantric.core.counting.remark import Remark
+from vantric.core.counting.tally import (
+    Origin,
+    Tally,
+    exact_sum,
+    make_tally,
+    make_weighted_tally,
+    with_missing_category,
+)
+from vantric.core.numbers.amounts import Amounts, Number, Raw
+from vantric.core.numbers.shown import counted
+from vantric.sources.options import Counting
+from vantric.sources.reading.calendar import first_and_last_day
+from vantric.sources.reading.families import read_families
+from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.records import Records
+
+
+class Cell(NamedTuple):
+    """A label or None, its records, and what their counts and their counts times weights add up to."""
+
+    label: str | None
+    rows: int
+    counted: Raw
+    amount: Raw
+
+
+Groups = list[tuple[str | None, Raw, Raw]]
+
+
+def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark] = ()) -> Tally:
+    """Count records as asked."""
+    said = [*records.remarks, *remarks]
+    rename = Relabelling({})
+    if counting.by_columns:
+        groups, rows = _column_sums(records, counting.by_columns)
+    elif counting.unique:
+        groups, rows, rename, more = _unit_counts(records, counting)
+        said += more
+    else:
+        cells = _cells(records, counting)
+        rows = sum(cell.rows for cell in cells)
+        groups = [(cell.label, cell.counted, cell.amount) for cell in parted(cells, counting.separator)]
+    if not counting.unique:
+        rename, groups = renamed(groups, counting)
+    said += rename.remarks
+    origin = origin_of(records, counting, rows, said)
+    return finished_tally(groups, origin, counting, sequence(records, counting, rename))
+
+
+def renamed(groups: Groups, counting: Counting) -> tuple[Relabelling, Groups]:
+    """Return the new names of labels, and the groups under them."""
+    if not counting.merge_spellings and counting.families is None:
+        return Relabelling({}), groups
+    rename = relabelling(frequencies((label, amount) for label, _, amount in groups), **naming(counting))
+    return rename, [(None if label is None else rename(label), count, amount) for label, count, amount in groups]
+
+
+def finished_tally(groups: Groups, origin: Origin, counting: Counting, order: tuple[str, ...] | None) -> Tally:
+    """Return the tally of renamed groups, what is missing as a category if asked for."""
+    if counting.weight:
+        tally = make_weighted_tally(groups, origin)
+    else:
+        tally = make_tally(((label, amount) for label, _, amount in groups), origin)
+    if order is not None:
+        tally = replace(tally, sequence=order)
+    return with_missing_category(tally) if counting.missing == "category" else tally
+
+
+def sequence(records: Records, counting: Counting, rename: Relabelling) -> tuple[str, ...] | None:
+    """Return the labels in the order of their first records, if that is wanted and the source has one."""
+    if not counting.in_order:
+        return None
+    if counting.by_columns:
+        return tuple(dict.fromkeys(map(rename, counting.by_columns)))
+    values = records.first_values(str(counting.by))
+    if values is None:
+        return None
+    cells = [Cell(label_text(value), 1, 1, 1) for value in values]
+    return first_labels((cell.label for cell in parted(cells, counting.separator)), rename)
+
+
+def first_labels(labels: Iterable[str | None], rename: Relabelling) -> tuple[str, ...]:
+    """Return labels as renamed, each where it comes first; missing ones left out."""
+    return tuple(dict.fromkeys(rename(label) for label in labels if label is not None and label.strip()))
+
+
+def origin_of(records: Records, counting: Counting, rows: int, remarks: Iterable[Remark]) -> Origin:
+    """Return where counts come from, and how they were counted."""
+    return Origin(
+        source=records.shown,
+        by=counting.by,
+        count=counting.count,
+        input_rows=rows,
+        where=records.where,
+        counted=what_is_counted(counting),
+        grouped=counting.families is not None,
+        remarks=tuple(remarks),
+        weight=counting.weight,
+        days=first_and_last_day(records, counting.dates) if counting.dates else None,
+    )
+
+
+def naming(counting: Counting) -> dict[str, Any]:
+    """Return the options of `relabelling`."""
+    families = counting.families
+    if isinstance(families, str | Path):
+        families = read_families(Path(families))
+    return {"merge_spellings": counting.merge_spellings, "families": families}
+
+
+def what_is_counted(counting: Counting) -> str:
+    """Return what one unit of frequency is."""
+    if counting.unique:
+        return f"distinct {counting.unique}"
+    if counting.by_columns:
+        return "occurrences"
+    return "mentions" if counting.separator and not counting.count else "records"
+
+
+def grouped(records: Records, keys: list[str], counting: Counting) -> Iterable[tuple[Any, ...]]:
+    """Yield (value of each key, records, sum of counts, sum of counts times weights) for every combination.
+
+    Every record has a count and a weight, where they are asked for, or it is an error.
+    """
+    if counting.count and counting.weight:
+        yield from records.products(keys, counting.count, counting.weight)
+    elif counting.weight:
+        for *values, rows, amount in records.sums(keys, counting.weight):
+            yield (*values, int(rows), int(rows), amount)
+    elif counting.count:
+        for *values, rows, amount in records.sums(keys, counting.count):
+            yield (*values, int(rows), amount, amount)
+    else:
+        for group in records.groups(keys):
+            number = int(group[-1])
+            yield (*group[:-1], number, number, number)
+
+
+def _cells(records: Records, counting: Counting) -> list[Cell]:
+    """Return a cell a label."""
+    cells: dict[str | None, Cell] = {}
+    again: dict[str | None, list[Cell]] = {}  # few: a list a label would take most of the time
+    for value, rows, count, amount in grouped(records, [str(counting.by)], counting):
+        label = label_text(value)
+        cell = Cell(label, rows, count, amount)
+        if cells.setdefault(label, cell) is not cell:
+            again.setdefault(label, [cells[label]]).append(cell)
+    cells.update((label, _together(label, same)) for label, same in again.items())
+    return list(cells.values())
+
+
+def _together(label: str | None, cells: list[Cell]) -> Cell:
+    return Cell(
+        label,
+        sum(cell.rows for cell in cells),
+        exact_sum([cell.counted for cell in cells]),
+        exact_sum([cell.amount for cell in cells]),
+    )
+
+
+def parted(cells: Iterable[Cell], separator: str | None) -> Iterable[Cell]:
+    """Yield a cell for each label in it; a label that a cell names twice counts once."""
+    for cell in cells:
+        if cell.label is None or separator is None:
+            yield cell
+            continue
+        labels = list(dict.fromkeys(filter(None, (piece.strip() for piece in cell.label.split(separator)))))
+        if not labels:
+            yield cell._replace(label=None)
+        for piece in labels:
+            yield cell._replace(label=piece)
+
+
+def frequencies(groups: Iterable[tuple[str | None, Raw]]) -> dict[str, Number]:
+    """Return label -> what its groups add up to."""
+    heaps: dict[str, list[Raw]] = {}
+    for label, amount in groups:
+        if label is not None and label.strip():
+            heaps.setdefault(label, []).append(amount)
+    alone = {label: heap[0] for label, heap in heaps.items() if len(heap) == 1 and isinstance(heap[0], int)}
+    return {label: alone[label] if label in alone else Amounts.of(heap).total for label, heap in heaps.items()}
+
+
+def _column_sums(records: Records, columns: tuple[str, ...]) -> tuple[Groups, int]:
+    """Take each column as a category; a blank cell is no occurrence."""
+    found: Groups = []
+    for column in columns:
+        below = records.least(column)
+        if below is not None and below < 0:
+            raise records.wrong_amount(column, "is negative", [], free=False)
+        found.extend((column, total, total) for *_, total in records.sums([], column, free=True))
+    rows = sum(int(group[-1]) for group in records.groups(()))
+    return found, rows
+
+
+def _unit_counts(records: Records, counting: Counting) -> tuple[Groups, int, Relabelling, list[Remark]]:
+    """Count the different units of each label; labels that become one share their units."""
+    by, unit = str(counting.by), str(counting.unique)
+    plain = records.groups([by])
+    rows = sum(int(group[-1]) for group in plain)
+    cells = [Cell(label_text(value), int(number), int(number), int(number)) for value, number in plain]
+    labelled = ((cell.label, cell.amount) for cell in parted(cells, counting.separator))
+    rename = relabelling(frequencies(labelled), **naming(counting))
+    if not rename.names and counting.separator is None:
+        found = records.units([by], unit)
+        groups: Groups = [(label_text(value), int(units), int(units)) for value, units, _ in found]
+        without = sum(int(blank) for *_, blank in found)
+    else:
+        groups, without = _shared_units(records, counting, rename.names)
+    said = [Remark("no-unit", f"{counted(without, 'record')} without a {unit} left out")] if without else []
+    return groups, rows, rename, said
+
+
+def _shared_units(records: Records, counting: Counting, names: Mapping[str, str]) -> tuple[Groups, int]:
+    found: dict[str | None, set[str]] = {}
+    without = 0
+    for value, unit, number in records.groups([str(counting.by), str(counting.unique)]):
+        serial = label_text(unit)
+        if serial is None or not serial.strip():
+            without += int(number)
+            continue
+        for cell in parted([Cell(label_text(value), 1, 1, 1)], counting.separator):
+            label = cell.label
+            name = None if label is None or not label.strip() else names.get(label, label)
+            found.setdefault(name, set()).add(serial)
+    return [(label, len(serials), len(serials)) for label, serials in found.items()], without
