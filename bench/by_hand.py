@@ -24,7 +24,7 @@ def draw(counts: Any, path: Any, kind: str) -> None:
     left.set_title("Pareto chart")
     right = left.twinx()
     right.plot(range(len(counts)), cumulative.to_numpy(), color="firebrick", marker="o")
-    right.axhline(80, color="grey", linestyle="--")
+    right.axhline(80, color="gray", linestyle="--")
     right.set_ylim(0, 100)
     right.set_ylabel("Cumulative percent")
     figure.savefig(path, format=kind)

@@ -138,7 +138,7 @@ def labels() -> list[Line]:
 
     import vantric as vt
     from vantric.core.planning.frame.layout import Desk
-    from vantric.core.planning.labels.labelling import place_labels
+    from vantric.core.planning.labels.labeling import place_labels
     from vantric.core.planning.lettering import Pen, Sizes
     from vantric.core.planning.measure import table_measure
     from vantric.core.planning.planner import set_page

@@ -20,7 +20,7 @@ SHOTS = Path(__file__).parent / "screenshots"
 SIZE, MARGIN, FONT_SIZE = (1280, 800), 28, 10 / 0.60205  # a column is ten pixels wide
 SCALE = "'Strongly disagree,Disagree,Neither,Agree,Strongly agree'"
 GROUND, INK = "#1e1a17", "#e8e0d4"
-COLOURS = {2: "#8fc79a", 3: "#e0c070", 4: "#7fb3e0"}  # by their ANSI number
+COLORS = {2: "#8fc79a", 3: "#e0c070", 4: "#7fb3e0"}  # by their ANSI number
 
 
 def vantric(arguments: str, folder: Path) -> str:
@@ -45,7 +45,7 @@ def terminal(command: str, shown: str) -> Image.Image:
         for column, sign in enumerate(line.plain):
             style = line.get_style_at_offset(_console(), column)
             number = style.color.number if style.color else None
-            ink = "#8d857b" if style.dim else COLOURS.get(number, INK)
+            ink = "#8d857b" if style.dim else COLORS.get(number, INK)
             place = (MARGIN + column * width, MARGIN + row * step)
             draw.text(place, sign, fill=ink, font=faces["bold" if style.bold and sign.isascii() else "normal"])
     return image
@@ -90,7 +90,7 @@ def main() -> None:
         pictures = {
             "pareto_defects.png": log,
             "cost.png": f"{log} --count pieces --weight rework_cost {merged} --cut 60,80,95 --keep 12 --dates date "
-            "--orientation lying",
+            "--orientation horizontal",
             "kilns.png": f"{log} {merged} --split kiln --keep 10 --theme print --points edge",
             "panels.png": f"{log} {merged} --split kiln --panels --keep 10",
             "drill.png": f"pareto inspections.csv --drill family,defect --families defect_families.csv {merged}",

@@ -27,7 +27,7 @@ hours = vt.Chart(
     together="overlaid",
     subject="crew",
     primary_title="Hours",
-    orientation="lying",
+    orientation="horizontal",
 )
 print(hours.plan().left_out, "labels without a place")
 hours.save("hours.svg")

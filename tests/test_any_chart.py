@@ -46,8 +46,8 @@ wishes = st.fixed_dictionaries(
 looks = st.fixed_dictionaries(
     {},
     optional={
-        "orientation": st.sampled_from(["upright", "lying"]),
-        "points": st.sampled_from(["centre", "edge"]),
+        "orientation": st.sampled_from(["vertical", "horizontal"]),
+        "points": st.sampled_from(["center", "edge"]),
         "labels": st.sampled_from(["frequency", "percent", "none"]),
         "label_place": st.sampled_from(["above", "inside"]),
         "cumulative": st.sampled_from(["percent", "frequency", "none"]),

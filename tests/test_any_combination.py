@@ -43,7 +43,7 @@ options = st.fixed_dictionaries(
     {},
     optional={
         "together": st.sampled_from(["grouped", "stacked", "percent", "overlaid"]),
-        "orientation": st.just("lying"),
+        "orientation": st.just("horizontal"),
         "legend": st.sampled_from(["below", "left", "right", "ends", "none"]),
         "policy": st.sampled_from(["grid", "common", "separate", "proportional"]),
         "log": st.just("primary"),

@@ -55,7 +55,7 @@ class Tables(unittest.TestCase):
         self.assertEqual(table.cutoff.count, 3)
         self.assertEqual(table.sentence(), vt.pareto_chart(table).description)
 
-    def test_cut_offs_as_text_or_number(self) -> None:
+    def test_cutoffs_as_text_or_number(self) -> None:
         self.assertEqual(vt.pareto(COUNTS, cut="95.5").cutoff.percent, 95.5)
         with self.assertRaisesRegex(vt.VantricError, "between 0 and 100"):
             vt.pareto("nowhere.csv", by="defect", cut=800)

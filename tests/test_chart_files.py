@@ -23,7 +23,7 @@ from vantric.masking import without_secrets
 
 COMMANDS: dict[str, tuple[str, ...]] = {
     "pareto": ("pareto", "inspections.csv", "--by", "defect", "--count", "pieces", "--merge-spellings", "--cut", "60,80",
-               "--keep", "9", "--colour", "Pinhole=teal", "--where", "shift = 'Night'", "--word", "total=Summe {total}",
+               "--keep", "9", "--color", "Pinhole=teal", "--where", "shift = 'Night'", "--word", "total=Summe {total}",
                "--thousands", ".", "--decimal", ","),
     "families": ("pareto", "inspections.csv", "--by", "defect", "--families", "defect_families.csv", "--no-cut", "--note", "N"),
     "panels": ("pareto", "inspections.csv", "--by", "defect", "--split", "kiln", "--panels", "--keep", "8"),
@@ -132,7 +132,7 @@ class Keeping(Folder):
             days, [vt.Bars("Fired", [640, 590, None], stack="a"), vt.Line("Rejects", [4.2, 3.9, 3.1], axis="secondary",
                    unit="%", style=vt.NumberStyle(decimals=2), labels=["x", "y", "z"], order=2)],
             references=[vt.Reference(600, 650, "Plan")], primary_limits=(0, None), include_zero=(None, True), log=(),
-            size="900x600", colours={"Fired": "teal"}, meet=None, policy="grid",
+            size="900x600", colors={"Fired": "teal"}, meet=None, policy="grid",
         )  # fmt: skip
         combined = vt.combine("firings.csv", x="month", bars="margin", line="energy_kwh", theme="dark", labels="none")
         pareto = vt.pareto_chart("inspections.csv", "defect", cut=(60, 80), keep=9, labels="percent", period=None)
@@ -285,10 +285,10 @@ class Reading(Folder):
 
     def test_every_kind_refuses_an_unknown_key(self) -> None:
         for kind in FILES:
-            with self.assertRaisesRegex(ChartFileError, "no key 'colour_of_money'"):
+            with self.assertRaisesRegex(ChartFileError, "no key 'color_of_money'"):
                 from vantric.chartfile.reading import chart_file_of
 
-                chart_file_of({"format": "vantric/chart", "version": 1, "kind": kind, "colour_of_money": 1}, "c")
+                chart_file_of({"format": "vantric/chart", "version": 1, "kind": kind, "color_of_money": 1}, "c")
 
     def test_errors_of_the_chart_itself_are_one_line(self) -> None:
         for old, new in (("values = [610, 640]", "values = [610]"), ('kind = "line"', 'kind = "bars"\nstack = "a"')):
@@ -351,6 +351,6 @@ class Schema(Folder):
 
 LOOK = {
     "orientation", "legend", "grid", "title_place", "theme", "font", "size", "title", "subtitle", "category_title",
-    "primary_title", "secondary_title", "note", "words", "colours", "thousands", "decimal", "decimals", "before_number",
+    "primary_title", "secondary_title", "note", "words", "colors", "thousands", "decimal", "decimals", "before_number",
     "after_number", "percent_sign", "si",
 }  # fmt: skip

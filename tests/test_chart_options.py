@@ -1,4 +1,4 @@
-"""What a user may ask of a chart: places, words, signs, colours, sizes."""
+"""What a user may ask of a chart: places, words, signs, colors, sizes."""
 
 import unittest
 from typing import Any
@@ -27,15 +27,15 @@ def texts(plan: Plan, role: str) -> list[str]:
 
 
 class Geometry(unittest.TestCase):
-    def test_a_lying_chart_is_the_upright_one_turned(self) -> None:
-        plan = plan_of(orientation="lying")
+    def test_a_horizontal_chart_is_the_upright_one_turned(self) -> None:
+        plan = plan_of(orientation="horizontal")
         frame, values = plan.frame, np.array(sorted(SMALL.values(), reverse=True), dtype=float)
         shares = plan.scales.primary.fraction(values)
         left, bottom, right, top = plan.bars.edges.T
         np.testing.assert_allclose(left, frame.left)
         np.testing.assert_allclose(right - left, shares * frame.width)
-        np.testing.assert_allclose((bottom + top) / 2, plan.centres)
-        self.assertTrue(np.all(np.diff(plan.centres) < 0), "the first is on top")
+        np.testing.assert_allclose((bottom + top) / 2, plan.centers)
+        self.assertTrue(np.all(np.diff(plan.centers) < 0), "the first is on top")
         np.testing.assert_allclose(plan.points.xs[0], right[0])
         self.assertTrue(np.all(np.diff(plan.points.xs) > 0))
         down, across = (rule for rule in plan.rules if rule.role == "cut")
@@ -66,13 +66,13 @@ class Geometry(unittest.TestCase):
         self.assertAlmostEqual(float(level.ys[0]), float(plan.primary_y(0.8 * 231)))
         self.assertIn("Cumulative frequency (records)", texts(plan, "axis-title"))
 
-    def test_no_line_no_second_axis_no_cut_off(self) -> None:
+    def test_no_line_no_second_axis_no_cutoff(self) -> None:
         plan = plan_of(cumulative="none")
         self.assertEqual((plan.paths, plan.point_sets), ((), ()))
         self.assertEqual([rule for rule in plan.rules if rule.role == "cut"], [])
         self.assertEqual(texts(plan, "axis-title"), ["Frequency (records)"])
 
-    def test_several_cut_offs(self) -> None:
+    def test_several_cutoffs(self) -> None:
         plan = vt.pareto_chart(SMALL, cut=(60, 80, 95)).plan()
         assert isinstance(plan, Plan)
         self.assertEqual(len([rule for rule in plan.rules if rule.role == "cut"]), 6)
@@ -82,8 +82,8 @@ class Geometry(unittest.TestCase):
         )
         self.assertIn("6 of 9 categories: 96.1 %", texts(plan, "cut-text"))
 
-    def test_a_cut_off_that_takes_in_none(self) -> None:
-        for orientation in ("upright", "lying"):
+    def test_a_cutoff_that_takes_in_none(self) -> None:
+        for orientation in ("vertical", "horizontal"):
             plan = vt.pareto_chart(SMALL, cut=20, rule="within", orientation=orientation).plan()
             assert isinstance(plan, Plan)
             self.assertEqual(set(plan.bars.roles), {"quiet"})
@@ -183,36 +183,34 @@ class Words(unittest.TestCase):
                 plan_of(**bad)
 
 
-class Colours(unittest.TestCase):
+class Colors(unittest.TestCase):
     def test_by_category_and_by_series(self) -> None:
-        plan = plan_of(colours={"Pinhole": "teal", "Useful many": "#ccc", "Cumulative percent": "#123456"})
+        plan = plan_of(colors={"Pinhole": "teal", "Useful many": "#ccc", "Cumulative percent": "#123456"})
         self.assertEqual(plan.bars.roles[0], "strong:#008080")
         self.assertEqual(plan.bars.roles[-1], "quiet:#cccccc")
         self.assertEqual((plan.path.role, plan.points.role), ("line:#123456", "point:#123456"))
         self.assertEqual(plan.swatches.roles, ("strong", "quiet:#cccccc"))
-        strata = vt.pareto_chart({"d": ["a"], "k": ["x"]}, "d", split="k", colours={"x": "#111"}).plan()
+        strata = vt.pareto_chart({"d": ["a"], "k": ["x"]}, "d", split="k", colors={"x": "#111"}).plan()
         assert isinstance(strata, Plan)
         self.assertEqual(strata.bars.roles, ("series-1:#111111",))
 
-    def test_one_colour_a_category_throughout(self) -> None:
-        colours = vt.category_colours(TABLE)
-        self.assertEqual(list(colours), list(TABLE.categories))
+    def test_one_color_a_category_throughout(self) -> None:
+        colors = vt.category_colors(TABLE)
+        self.assertEqual(list(colors), list(TABLE.categories))
         part = vt.pareto({"Warping": 3, "Pinhole": 1})
-        drawn = vt.pareto_chart(part, colours={name: colours[name] for name in part.categories}).plan()
+        drawn = vt.pareto_chart(part, colors={name: colors[name] for name in part.categories}).plan()
         assert isinstance(drawn, Plan)
-        self.assertEqual(
-            [role.partition(":")[2] for role in drawn.bars.roles], [colours["Warping"], colours["Pinhole"]]
-        )
+        self.assertEqual([role.partition(":")[2] for role in drawn.bars.roles], [colors["Warping"], colors["Pinhole"]])
 
     def test_what_is_none(self) -> None:
         for options, words in [
             (
-                {"colours": {"Pinhoel": "red"}},
-                "nothing in the chart is called 'Pinhoel', which has a colour; did you mean 'Pinhole'",
+                {"colors": {"Pinhoel": "red"}},
+                "nothing in the chart is called 'Pinhoel', which has a color; did you mean 'Pinhole'",
             ),
-            ({"colours": {"Pinhole": "rde"}}, "'rde' is no colour; did you mean 'red'"),
+            ({"colors": {"Pinhole": "rde"}}, "'rde' is no color; did you mean 'red'"),
             ({"orientation": "up"}, "'up' is no orientation"),
-            ({"points": "center"}, "no place for points; did you mean 'centre'"),
+            ({"points": "center"}, "no place for points; did you mean 'center'"),
             ({"labels": "count"}, "no kind of label"),
             ({"label_place": "outside"}, "no place for labels"),
             ({"cumulative": "percnt"}, "no kind of cumulative line; did you mean 'percent'"),

@@ -59,10 +59,10 @@ class Geometry(unittest.TestCase):
         left, bottom, right, top = plan.bars.edges.T
         self.assertTrue(np.all(bottom == plan.frame.bottom))
         np.testing.assert_allclose(top, plan.primary_y(np.array(sorted(SMALL.values(), reverse=True), dtype=float)))
-        np.testing.assert_allclose((left + right) / 2, plan.centres)
+        np.testing.assert_allclose((left + right) / 2, plan.centers)
         self.assertEqual(plan.bars.roles.count("strong"), 3)
 
-    def test_the_cut_off_cuts_where_it_says(self) -> None:
+    def test_the_cutoff_cuts_where_it_says(self) -> None:
         plan = plan_of(dict(SMALL))
         across, down = (rule for rule in plan.rules if rule.role == "cut")
         level = float(plan.secondary_y(80))
@@ -139,7 +139,7 @@ class Labels(unittest.TestCase):
             covered = [bar for bar in bars if mark.box.overlaps(bar)]
             self.assertEqual(len(covered), 1 if mark.role.startswith("on-") else 0, mark.text)
 
-    def test_first_bar_first_point_cut_and_last_point_are_labelled(self) -> None:
+    def test_first_bar_first_point_cut_and_last_point_are_labeled(self) -> None:
         for name in ("some", "flat", "many", "one rules"):
             texts = [mark.text for mark in plan_of(CASES[name]).texts]
             self.assertIn("100.0 %", texts, name)

@@ -35,12 +35,12 @@ class Pareto(InFolder):
         log = self.file("defect,n\nPinhole,3\nWarping,1\nCrack,1\n,2\n")
         result = Result("pareto", log, "--by", "defect", "--count", "n", "--format", "json")
         self.assertEqual(result.status, 0)
-        self.assertRegex(result.err, "^vantric: warning: the cut-off at 80 % divides a tie: [^\n]+\n$")
+        self.assertRegex(result.err, "^vantric: warning: the cutoff at 80 % divides a tie: [^\n]+\n$")
         ties = {
             "code": "ties",
             "severity": "note",
             "message": "equally frequent: 'Crack' and 'Warping'",
-            "mend": "their ranks say nothing: they stand in the natural order of their labels",
+            "fix": "their ranks say nothing: they stand in the natural order of their labels",
             "where": "defect",
         }
         cut = {
@@ -52,11 +52,11 @@ class Pareto(InFolder):
             "tied": ["Warping"],
         }
         divided = {
-            "code": "tie-at-cut-off",
+            "code": "tie-at-cutoff",
             "severity": "warning",
-            "message": "the cut-off at 80 % divides a tie: 'Crack' is inside, 'Warping' is just as frequent and outside",
-            "mend": "name the tied categories when you present the vital few",
-            "where": "cut-off 80 %",
+            "message": "the cutoff at 80 % divides a tie: 'Crack' is inside, 'Warping' is just as frequent and outside",
+            "fix": "name the tied categories when you present the vital few",
+            "where": "cutoff 80 %",
         }
         rows = [
             (1, "Pinhole", 3, 3, 60, 3, 60, "A"),
@@ -122,7 +122,7 @@ class Pareto(InFolder):
         self.assertIn("warning: labels that differ only in case or blanks", result.out)
         self.assertNotIn("\x1b", result.out)
 
-    def test_the_terminal_view_in_colour_in_ascii_and_wide(self) -> None:
+    def test_the_terminal_view_in_color_in_ascii_and_wide(self) -> None:
         environment = {**os.environ, "FORCE_COLOR": "1", "COLUMNS": "120", "PYTHONIOENCODING": "utf-8"}
         command = [sys.executable, "-m", "vantric", "pareto", str(LOG), "--by", "kiln"]
         environment.pop("NO_COLOR", None)
@@ -178,7 +178,7 @@ class Pareto(InFolder):
             self.assertTrue(target.read_bytes().startswith(start), target)
         self.assertEqual(set(self.folder.iterdir()), {*targets, self.folder / "log.csv"})
 
-    def test_another_cut_off(self) -> None:
+    def test_another_cutoff(self) -> None:
         found = json.loads(Result("pareto", LOG, "--by", "kiln", "--cut", "99.5", "--format", "json").out)
         self.assertEqual((found["cutoff"]["percent"], found["cutoff"]["count"]), (99.5, 4))
 

@@ -72,9 +72,9 @@ class Analysis(InFolder):
         words = self.file('total = "Summe {total}"\n', "words.toml")
         target = self.folder / "a.svg"
         result = Result(
-            "pareto", LOG, "--by", "defect", "--theme", "dark", "--size", "900x700", "--orientation", "lying", "--points", "edge",
+            "pareto", LOG, "--by", "defect", "--theme", "dark", "--size", "900x700", "--orientation", "horizontal", "--points", "edge",
             "--labels", "percent", "--label-place", "inside", "--cumulative", "frequency", "--legend", "below", "--title", "Mängel",
-            "--note", "Nur Entwurf", "--unit", "Stück", "--colour", "Pinhole=teal", "--words", words, "--word", "frequency=Anzahl",
+            "--note", "Nur Entwurf", "--unit", "Stück", "--color", "Pinhole=teal", "--words", words, "--word", "frequency=Anzahl",
             "--thousands", ".", "--decimal", ",", "--decimals", "1", "--before-number", "~", "--percent-sign", "%", "--out", target,
         )  # fmt: skip
         self.assertEqual((result.status, result.err), (0, f"wrote {target}\n"))
@@ -94,7 +94,7 @@ class Analysis(InFolder):
         for arguments, words in [
             (["--cut", "0"], "lies between 0 and 100"),
             (["--cut", "100"], "lies between 0 and 100"),
-            (["--cut", "95,80"], "cut-offs ascend"),
+            (["--cut", "95,80"], "cutoffs ascend"),
             (["--cut", "80", "--no-cut"], "contradict each other"),
             (["--keep", "0"], "at least 1"),
             (["--keep", "2"], "use keep=7 or more"),
@@ -102,15 +102,15 @@ class Analysis(InFolder):
             (["--order", "Pinhole,Scratch"], "the order misses"),
             (["--order", "Pinhole,Pinhole"], "names 'Pinhole' twice"),
             (["--order", "lable"], "did you mean 'label'"),
-            (["--order", "label", "--cut", "80"], "a cut-off needs the categories in the order of their frequency"),
+            (["--order", "label", "--cut", "80"], "a cutoff needs the categories in the order of their frequency"),
             (["--split", "kilm"], "did you mean 'kiln'"),
             (["--period", "month"], "name the column with split"),
             (["--panels"], "--panels needs parts"),
             (["--drill", "kiln,shift"], "leave --by out"),
             (["--theme", "drak"], "did you mean 'dark'"),
             (["--size", "tiny"], "1280x800"),
-            (["--colour", "teal"], "--colour takes a name"),
-            (["--colour", "Pinhoel=teal"], "did you mean 'P"),
+            (["--color", "teal"], "--color takes a name"),
+            (["--color", "Pinhoel=teal"], "did you mean 'P"),
             (["--word", "total"], "--word takes a name"),
             (["--word", "totl=x"], "did you mean 'total'"),
             (["--words", str(self.folder / "none.toml")], "there is no file"),
@@ -127,7 +127,7 @@ class Analysis(InFolder):
                 self.assertEqual(target.read_bytes(), b"old")
         for arguments, words in [
             (["--theme", "dark"], "--theme is for a chart"),
-            (["--colour", "a=b"], "--colour is for a chart"),
+            (["--color", "a=b"], "--color is for a chart"),
         ]:
             self.assertIn(words, Result("pareto", LOG, "--by", "defect", *arguments).err)
 

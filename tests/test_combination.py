@@ -23,7 +23,7 @@ def texts(plan: Plan, *roles: str) -> list[str]:
 
 
 def bars_of(plan: Plan, number: int) -> np.ndarray:
-    count = len(plan.centres)
+    count = len(plan.centers)
     return plan.bars.edges[number * count : (number + 1) * count]
 
 
@@ -41,7 +41,7 @@ class Kinds(unittest.TestCase):
                 self.assertEqual((len(plan.areas), len(plan.paths), len(plan.bars.edges)), (areas, paths, 0))
                 self.assertEqual(plan.points.radius > 0, points)
                 np.testing.assert_allclose(plan.points.ys, plan.primary_y(np.array(RATE)))
-                np.testing.assert_allclose(plan.points.xs, plan.centres)
+                np.testing.assert_allclose(plan.points.xs, plan.centers)
 
     def test_steps_are_level_over_their_category(self) -> None:
         plan = chart(vt.Steps("Rate", RATE)).plan()
@@ -81,7 +81,7 @@ class Kinds(unittest.TestCase):
 
     def test_looks_of_a_series_reach_the_plan(self) -> None:
         plan = chart(
-            vt.Line("a", FIRED, colour="teal", width=5, marker="diamond", marker_size=14, pattern="dotted"),
+            vt.Line("a", FIRED, color="teal", width=5, marker="diamond", marker_size=14, pattern="dotted"),
             vt.Line("b", SECOND, marker="none"),
             vt.Bars("c", SECOND, pattern="crossed"),
         ).plan()
@@ -103,7 +103,7 @@ class BarsTogether(unittest.TestCase):
             one, other = bars_of(plan, 0), bars_of(plan, 1)
             width = one[0, 2] - one[0, 0]
             np.testing.assert_allclose(other[:, 0] - one[:, 2], width * gap, atol=1e-9)
-            np.testing.assert_allclose((one[:, 0] + other[:, 2]) / 2, plan.centres)
+            np.testing.assert_allclose((one[:, 0] + other[:, 2]) / 2, plan.centers)
 
     def test_stacks_add_up_and_negative_values_hang_down(self) -> None:
         plan = chart(
@@ -282,11 +282,11 @@ class Axes(Refusing):
             ),
             (lambda: chart(*(vt.Line(unit, RATE, unit=unit) for unit in ("t", "%", "h"))), "more than two axes"),
             (lambda: chart(vt.Bars("a", FIRED), theme="drak"), "did you mean 'dark'"),
-            (lambda: chart(vt.Bars("a", FIRED), colours={"b": "red"}), "nothing in the chart is called 'b'"),
-            (lambda: chart(vt.Bars("a", FIRED, colour="rde")), "'rde' is no colour; did you mean 'red'"),
+            (lambda: chart(vt.Bars("a", FIRED), colors={"b": "red"}), "nothing in the chart is called 'b'"),
+            (lambda: chart(vt.Bars("a", FIRED, color="rde")), "'rde' is no color; did you mean 'red'"),
             (lambda: chart(vt.Bars("a", FIRED), font="No Such Font"), "no font 'No Such Font' is installed"),
             (lambda: chart(vt.Bars("a", FIRED), gap=9), "a gap is from 0 to 2"),
-            (lambda: chart(vt.Bars("a", FIRED), legend="ends", orientation="lying"), "for upright charts"),
+            (lambda: chart(vt.Bars("a", FIRED), legend="ends", orientation="horizontal"), "for vertical charts"),
         ):
             self.says(words, call)
         with self.assertRaisesRegex(TypeError, "unexpected keyword argument 'polcy'; did you mean 'policy'"):

@@ -32,8 +32,8 @@ class Furniture(unittest.TestCase):
         shared = chart(vt.Bars("a", FIRED, unit="kWh"), vt.Bars("b", FIRED, unit="kWh"))
         self.assertEqual(shared.primary_title, "a and b (kWh)")
 
-    def test_the_title_is_left_or_centred(self) -> None:
-        for place, ha in (("left", "left"), ("centre", "center")):
+    def test_the_title_is_left_or_centerd(self) -> None:
+        for place, ha in (("left", "left"), ("center", "center")):
             plan = chart(vt.Bars("a", FIRED), title="T", title_place=place).plan()
             [title] = [mark for mark in plan.texts if mark.role == "title"]
             self.assertEqual(title.ha, ha)
@@ -78,7 +78,7 @@ class Furniture(unittest.TestCase):
 
     def test_references_and_bands_have_names(self) -> None:
         lines = [vt.Reference(700, text="Target"), vt.Reference(3, 5, text="Band", axis="secondary"), vt.Reference(100)]
-        for orientation in ("upright", "lying"):
+        for orientation in ("vertical", "horizontal"):
             found = chart(
                 vt.Bars("a", FIRED), vt.Line("b", RATE, axis="secondary"), references=lines, orientation=orientation
             )
@@ -181,9 +181,9 @@ class Labels(unittest.TestCase):
         plan = chart(vt.Bars("a", [5, -3], "value", label_place="above"), categories=["x", "y"]).plan()
         [mark] = [mark for mark in plan.texts if mark.text == "-3"]
         self.assertLessEqual(mark.box.top, plan.bars.edges[1, 1])
-        lying = chart(vt.Bars("a", [5, -3], "value"), categories=["x", "y"], orientation="lying").plan()
-        [mark] = [mark for mark in lying.texts if mark.text == "-3"]
-        self.assertLessEqual(mark.box.right, lying.bars.edges[1, 0])
+        horizontal = chart(vt.Bars("a", [5, -3], "value"), categories=["x", "y"], orientation="horizontal").plan()
+        [mark] = [mark for mark in horizontal.texts if mark.text == "-3"]
+        self.assertLessEqual(mark.box.right, horizontal.bars.edges[1, 0])
 
     def test_wanted_labels_are_led_to_their_marks_and_what_finds_no_place_is_counted(self) -> None:
         rng = np.random.default_rng(4)

@@ -87,7 +87,7 @@ class Combining(InFolder):
     def test_labels_units_and_options_by_name(self) -> None:
         found = vt.combine(
             CREWS, x="crew", bars="planned_hours=Planned", line="achieved_hours", units={"Planned": "h", "achieved_hours": "h"},
-            labels={"Planned": "percent of total"}, series={"achieved_hours": {"marker": "square", "colour": "teal"}},
+            labels={"Planned": "percent of total"}, series={"achieved_hours": {"marker": "square", "color": "teal"}},
         )  # fmt: skip
         planned, achieved = found.series
         self.assertEqual((planned.unit, planned.texts[0], achieved.marker), ("h", "32.6 %", "square"))
@@ -169,8 +169,8 @@ class CommandLine(InFolder):
             "--totals", "--target", "5:6@secondary=Band", "--target", "9=Goal", "--label", "none", "--label", "C=value",
             "--marker", "C=diamond", "--marker-size", "C=9", "--width", "C=3.5", "--pattern", "C=dashed", "--front", "C=-1",
             "--bridge", "C", "--unit", "C=kWh", "--label-place", "C=below", "--stack-of", "A=x", "--stack-of", "B=x", "--policy", "separate",
-            "--secondary-limits", "0:", "--zero", "secondary", "--legend", "left", "--grid", "none", "--colour", "A=teal",
-            "--title-place", "centre", "--save-chart", str(kept),
+            "--secondary-limits", "0:", "--zero", "secondary", "--legend", "left", "--grid", "none", "--color", "A=teal",
+            "--title-place", "center", "--save-chart", str(kept),
         )  # fmt: skip
         found = vt.read_chart(kept, allow_source=True)
         one, _, line = found.series
@@ -211,7 +211,7 @@ class CommandLine(InFolder):
             ((*bars, "--unit", "margin"), "--unit takes a name and what it is"),
             ((*bars, "--front", "margin=0.5"), "no whole number"),
             ((*bars, "--theme", "drak", *out), "did you mean 'dark'"),
-            ((*bars, "--colour", "margin=rde", *out), "did you mean 'red'"),
+            ((*bars, "--color", "margin=rde", *out), "did you mean 'red'"),
             ((*bars, "--theme", "dark"), "--theme is for a chart"),
             ((*bars, "--out", str(self.folder / "c.pgn")), "did you mean 'png'"),
             ((*bars, "--label", "vlaue", *out), "did you mean 'value'"),
@@ -241,9 +241,9 @@ class TallyCharts(InFolder):
         found = tally.chart()
         self.assertEqual((found.categories, found.series[0].values), (("a", "b"), (3, 1)))
         self.assertEqual((found.primary_title, found.subtitle), ("Frequency (records)", "4 records, 1 without a label"))
-        percent = tally.chart(values="percent", orientation="lying")
+        percent = tally.chart(values="percent", orientation="horizontal")
         self.assertEqual((percent.series[0].values, percent.primary_unit), ((75, 25), " %"))
-        self.assertEqual((percent.primary_title, percent.lying), ("Percent of 4 records", True))
+        self.assertEqual((percent.primary_title, percent.horizontal), ("Percent of 4 records", True))
         self.assertEqual(percent.scales.primary.lower, 0)
         self.assertEqual(vt.tally({"x": 2, "y": 1}).chart(legend="below").legend, "below")
 
@@ -277,7 +277,7 @@ class TallyCharts(InFolder):
         self.assertAlmostEqual(edges[0, 0], plan.frame.left)
         self.assertAlmostEqual(edges[-1, 2], plan.frame.right)
         self.assertTrue(any(rule.role == "leader" for rule in plan.rules))
-        none = vt.tally({"a": 1, "b": 0}).chart(strip=True, colours={"a": "teal"})
+        none = vt.tally({"a": 1, "b": 0}).chart(strip=True, colors={"a": "teal"})
         self.assertEqual([(one.name, one.role) for one in none.series], [("a", "series-1:#008080")])
 
     def test_what_a_tally_has_no_chart_of(self) -> None:

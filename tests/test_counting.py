@@ -20,7 +20,7 @@ from hypothesis import strategies as st
 
 import vantric as vt
 from tests.folder import InFolder
-from vantric.core.counting import relabelling
+from vantric.core.counting import relabeling
 from vantric.core.numbers.periods import PERIODS, parse_day, period_label, period_labels
 from vantric.demo.example import data_file
 from vantric.errors import ColumnError, VantricError
@@ -63,7 +63,7 @@ class Families(InFolder):
         self.assertEqual(tally.origin.remarks[0].message, "no family is given for 'Odd': they keep their names")
         both = vt.tally(["scratch", "Scratch", "Scratch"], families=families, merge_spellings=True)
         self.assertEqual(both.as_dict(), {"Handling": 3})
-        self.assertEqual(relabelling({"a": 1}, families={"a": "b"}).names, {"a": "b"})
+        self.assertEqual(relabeling({"a": 1}, families={"a": "b"}).names, {"a": "b"})
 
     def test_files_of_families(self) -> None:
         rows = {"Scratch": "Handling", " Warp": "Firing"}

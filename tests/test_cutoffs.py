@@ -1,4 +1,4 @@
-"""Cut-offs: both rules, ties, several at once, and where the line crosses them; held against plain search."""
+"""Cutoffs: both rules, ties, several at once, and where the line crosses them; held against plain search."""
 
 import copy
 import pickle
@@ -58,7 +58,7 @@ class Rules(unittest.TestCase):
         self.assertLessEqual(cut.count - 1, cut.crossing)
         self.assertLessEqual(cut.crossing, cut.count)
 
-    def test_decimals_and_floats_at_the_very_cut_off(self) -> None:
+    def test_decimals_and_floats_at_the_very_cutoff(self) -> None:
         for each in (1, 0.1, Decimal("0.1"), 1 / 3, 2**70):
             table = pareto(tally_of({f"Cell {n}": each for n in range(10)}), rule="within")
             assert table.cutoff is not None
@@ -69,7 +69,7 @@ class Rules(unittest.TestCase):
         assert table.cutoff is not None
         self.assertEqual((table.cutoff.count, table.cutoff.categories, table.cutoff.cumulative_percent), (0, (), 0.0))
         self.assertEqual({row.abc for row in table.rows}, {"B"})
-        self.assertIn("no category stays within the cut-off of 30 %: “Pinhole” has 38.1 %", pareto_sentence(table))
+        self.assertIn("no category stays within the cutoff of 30 %: “Pinhole” has 38.1 %", pareto_sentence(table))
 
     def test_several_give_classes(self) -> None:
         table = pareto(tally_of(SMALL), cut=(64, 83, "95"))  # type: ignore[arg-type]
@@ -86,9 +86,9 @@ class Rules(unittest.TestCase):
         self.assertEqual(str(table.to_frame()["cumulative_percent"].dtype), "float64")
         self.assertEqual(repr(table), "<ParetoTable of 3 categories, 7 records; 50 % reached by 2: a, b, c>")
 
-    def test_cut_offs_that_cannot_be(self) -> None:
+    def test_cutoffs_that_cannot_be(self) -> None:
         for cut, words in [
-            ((95, 80), "cut-offs ascend, such as 80,95; 80 does not stand above 95"),
+            ((95, 80), "cutoffs ascend, such as 80,95; 80 does not stand above 95"),
             ((80, 80), "ascend"),
             ("80,x", "'x' is not"),
             ((80, 100), "100 does not"),
@@ -96,7 +96,7 @@ class Rules(unittest.TestCase):
         ]:
             with self.subTest(cut=cut), self.assertRaisesRegex(RankError, words):
                 pareto(tally_of(SMALL), cut=cut)
-        with self.assertRaisesRegex(RankError, "'raech' is no rule of a cut-off; did you mean 'reach'"):
+        with self.assertRaisesRegex(RankError, "'raech' is no rule of a cutoff; did you mean 'reach'"):
             pareto(tally_of(SMALL), rule="raech")
         with self.assertRaisesRegex(RankError, "'in' is no way with ties"):
             pareto(tally_of(SMALL), ties="in")
@@ -105,13 +105,13 @@ class Rules(unittest.TestCase):
         even = {f"Cell {n}": 5 for n in range(5)}
         said = pareto_sentence(pareto(tally_of(even), cut=50, ties="include"))
         self.assertIn("100.0 % belong to 5 of 5 categories", said)
-        self.assertIn("3 reach the cut-off of 50 %, and “Cell 3” and “Cell 4” are taken in, as frequent as", said)
+        self.assertIn("3 reach the cutoff of 50 %, and “Cell 3” and “Cell 4” are taken in, as frequent as", said)
         within = pareto_sentence(pareto(tally_of(SMALL), rule="within"))
         self.assertIn("64.5 % belong to 2 of 9 categories (“Pinhole” and “Warping”), the most that stay within", within)
         one = pareto_sentence(pareto(tally_of({"a": 70, "b": 30}), rule="within"))
-        self.assertIn("“a”, which alone stays within the cut-off of 80 %", one)
+        self.assertIn("“a”, which alone stays within the cutoff of 80 %", one)
         tied = pareto_sentence(pareto(tally_of({"a": 1, "b": 1}), cut=50, ties="include"))
-        self.assertIn("1 reaches the cut-off of 50 %, and “b” is taken in", tied)
+        self.assertIn("1 reaches the cutoff of 50 %, and “b” is taken in", tied)
 
 
 class Folding(unittest.TestCase):

@@ -48,19 +48,19 @@ class Demo(unittest.TestCase):
 
     def test_every_table_in_every_theme_and_orientation(self) -> None:
         for (name, table), theme, orientation in product(
-            self.tables.items(), ("light", "dark", "print"), ("upright", "lying")
+            self.tables.items(), ("light", "dark", "print"), ("vertical", "horizontal")
         ):
             self.sound(f"{name} {theme} {orientation}", vt.pareto_chart(table, theme=theme, orientation=orientation))
 
     def test_points_at_the_edges_and_labels_in_percent(self) -> None:
-        for (name, table), orientation in product(self.tables.items(), ("upright", "lying")):
+        for (name, table), orientation in product(self.tables.items(), ("vertical", "horizontal")):
             look = {"points": "edge", "labels": "percent", "legend": "right", "orientation": orientation}
             self.sound(f"{name} {look}", vt.pareto_chart(table, **look))
             look = {"label_place": "inside", "cumulative": "frequency", "legend": "below", "orientation": orientation}
             self.sound(f"{name} {look}", vt.pareto_chart(table, **look))
 
     def test_panels_and_comparisons(self) -> None:
-        for orientation in ("upright", "lying"):
+        for orientation in ("vertical", "horizontal"):
             for name in ("kilns", "months"):
                 self.sound(
                     f"{name} panels {orientation}",
@@ -70,7 +70,7 @@ class Demo(unittest.TestCase):
 
     def test_small_and_large_pictures(self) -> None:
         for name, size in product(("defects", "pieces", "answers"), ((640, 400), (2560, 1600), (700, 900))):
-            for orientation in ("upright", "lying"):
+            for orientation in ("vertical", "horizontal"):
                 self.sound(f"{name} {size}", vt.pareto_chart(self.tables[name], size=size, orientation=orientation))
 
     def test_combination_charts_in_every_theme(self) -> None:
@@ -99,7 +99,7 @@ class Demo(unittest.TestCase):
     def test_plain_charts_of_tallies(self) -> None:
         log = self.folder / "inspections.csv"
         defects, table = vt.tally(log, "defect", merge_spellings=True), vt.crosstab(log, "product", "kiln")
-        for theme, orientation in product(("light", "print"), ("upright", "lying")):
+        for theme, orientation in product(("light", "print"), ("vertical", "horizontal")):
             looks = {"theme": theme, "orientation": orientation}
             self.sound(f"bars {looks}", defects.chart(**looks))
             for together in ("grouped", "stacked", "percent"):
@@ -115,7 +115,7 @@ class Labels(unittest.TestCase):
         for count, length in product((3, 9, 25, 60, 300), (2, 15, 80)):
             word = ("glaze " * 20)[:length].strip()
             counts = {f"{word}{n}": 5 * count - n for n in range(count)}
-            for orientation in ("upright", "lying"):
+            for orientation in ("vertical", "horizontal"):
                 chart = vt.pareto_chart(counts, orientation=orientation)
                 with self.subTest(count=count, length=length, orientation=orientation):
                     self.assertEqual(list(faults(chart)), [])
@@ -123,7 +123,7 @@ class Labels(unittest.TestCase):
             self.assertEqual("many-categories" in codes, count > 60)
 
     def test_scripts(self) -> None:
-        for orientation in ("upright", "lying"):
+        for orientation in ("vertical", "horizontal"):
             chart = vt.pareto_chart(dict.fromkeys(self.scripts, 5), orientation=orientation)
             with warnings.catch_warnings(record=True) as caught:
                 warnings.simplefilter("always")

@@ -19,11 +19,11 @@ from matplotlib.text import Text
 from PIL import Image
 
 import vantric as vt
-from tests.colours import contrast, distance
+from tests.colors import contrast, distance
 from tests.test_charting import CASES
 from vantric.core.planning import make_plan
 from vantric.drawing import fonts
-from vantric.drawing.colours import as_colour, luminance, readable
+from vantric.drawing.colors import as_color, luminance, readable
 from vantric.drawing.figure import bare_figure
 from vantric.drawing.fonts import PER_INCH, families_for, font_properties, linear_measure, renderer_measure
 from vantric.drawing.save import picture
@@ -47,10 +47,10 @@ class Pictures(unittest.TestCase):
             self.assertEqual((image.size, image.mode), ((1280, 800), "RGB"))
             self.assertEqual(image.info["Title"], "Pareto chart")
             self.assertEqual(image.info["Description"], chart().description)
-            colours = {tuple(colour) for _, colour in image.getcolors(1 << 24) or []}
+            colors = {tuple(color) for _, color in image.getcolors(1 << 24) or []}
         for role in ("strong", "quiet", "ground"):
-            red, green, blue = (int(LIGHT.colours[role][at : at + 2], 16) for at in (1, 3, 5))
-            self.assertIn((red, green, blue), colours)
+            red, green, blue = (int(LIGHT.colors[role][at : at + 2], 16) for at in (1, 3, 5))
+            self.assertIn((red, green, blue), colors)
 
     def test_svg_is_one_image_with_title_and_description(self) -> None:
         root = ET.fromstring(picture(chart(), "svg"))
@@ -230,47 +230,47 @@ class Look(unittest.TestCase):
             *(f"mark-{n}" for n in range(1, 6)),
         }
         for theme in THEMES.values():
-            for role, colour in theme.colours.items():
+            for role, color in theme.colors.items():
                 inside = role.removeprefix("on-") if role.startswith("on-") else None
-                ground = theme.colours[inside] if inside else theme.ground
+                ground = theme.colors[inside] if inside else theme.ground
                 least = 1.0 if role in {"ground", "grid", "parting"} else 3.0 if role in {*marks, "quiet"} else 4.5
                 if theme.edges.get(role):  # its outline stands out
-                    colour = theme.edges[role]
+                    color = theme.edges[role]
                 with self.subTest(theme=theme.name, role=role):
-                    self.assertGreaterEqual(contrast(colour, ground), least)
+                    self.assertGreaterEqual(contrast(color, ground), least)
 
-    def test_neighbours_are_told_apart_by_every_eye(self) -> None:
+    def test_neighbors_are_told_apart_by_every_eye(self) -> None:
         pairs = [("strong", "quiet"), ("line", "strong"), ("line", "quiet"), ("cut", "line"), ("cut", "quiet"),
                  ("line", "line-2"), *pairwise(SERIES)]  # fmt: skip
         for theme in (LIGHT, DARK):
             for one, other in pairs:
                 for sight in (None, "protanopia", "deuteranopia", "tritanopia"):
                     with self.subTest(theme=theme.name, one=one, other=other, sight=sight):
-                        apart = distance(theme.colours[one], theme.colours[other], deficiency=sight)
+                        apart = distance(theme.colors[one], theme.colors[other], deficiency=sight)
                         self.assertGreater(apart, 18)
 
-    def test_print_is_told_apart_without_colour(self) -> None:
+    def test_print_is_told_apart_without_color(self) -> None:
         for one, other in (("strong", "quiet"), *pairwise(SERIES)):
-            lights = [luminance(PRINT.colours[role]) for role in (one, other)]
+            lights = [luminance(PRINT.colors[role]) for role in (one, other)]
             patterns = {PRINT.hatches.get(role) for role in (one, other)}
             self.assertTrue(abs(lights[0] - lights[1]) > 0.15 or len(patterns) == 2, (one, other))
-        self.assertTrue(all(len({colour[at : at + 2] for at in (1, 3, 5)}) == 1 for colour in PRINT.colours.values()))
+        self.assertTrue(all(len({color[at : at + 2] for at in (1, 3, 5)}) == 1 for color in PRINT.colors.values()))
         self.assertNotEqual(PRINT.dashes.get("line"), PRINT.dashes.get("line-2"))
 
-    def test_every_role_of_a_plan_has_a_colour(self) -> None:
+    def test_every_role_of_a_plan_has_a_color(self) -> None:
         for counts in CASES.values():
             plan = chart().plan() if not counts else make_plan(vt.pareto_chart(counts))
             roles = {mark.role for mark in (*plan.texts, *plan.rules)} | set(plan.bars.roles) | set(plan.swatches.roles)
             for theme in THEMES.values():
-                self.assertTrue(all(re.fullmatch("#[0-9a-f]{6}", theme.colour(role)) for role in roles))
+                self.assertTrue(all(re.fullmatch("#[0-9a-f]{6}", theme.color(role)) for role in roles))
 
-    def test_own_colours_stay_readable(self) -> None:
-        self.assertEqual(as_colour("TeaL"), "#008080")
-        self.assertEqual(as_colour(" #AbC "), "#aabbcc")
+    def test_own_colors_stay_readable(self) -> None:
+        self.assertEqual(as_color("TeaL"), "#008080")
+        self.assertEqual(as_color(" #AbC "), "#aabbcc")
         for ground in (LIGHT.ground, DARK.ground):
-            for colour in ("#ffff00", "#000080", "#808080"):
-                self.assertGreaterEqual(contrast(readable(colour, ground), ground), 4.5)
-        with self.assertRaisesRegex(ChartError, "'tael' is no colour; did you mean 'teal'"):
-            as_colour("tael")
+            for color in ("#ffff00", "#000080", "#808080"):
+                self.assertGreaterEqual(contrast(readable(color, ground), ground), 4.5)
+        with self.assertRaisesRegex(ChartError, "'tael' is no color; did you mean 'teal'"):
+            as_color("tael")
         with self.assertRaisesRegex(ChartError, "there is no theme 'drak'; did you mean 'dark'"):
             theme_named("drak")

@@ -43,7 +43,7 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "mixed-values": lambda: pareto({"a": 88, "b": 61, "c": 0.19, "d": 0.16}),
     "flat-profile": lambda: pareto({f"Cell {n}": 20 + n % 2 for n in range(8)}),
     "rest-above-vital": lambda: pareto({"a": 300, "b": 90, "c": 12} | {f"d{n}": 7 for n in range(14)}, keep=3),
-    "tie-at-cut-off": lambda: pareto({"a": 60, "b": 20, "c": 20}),
+    "tie-at-cutoff": lambda: pareto({"a": 60, "b": 20, "c": 20}),
     "ties": lambda: pareto({"a": 60, "b": 20, "c": 20}),
     "few-records": lambda: pareto({"a": 70, "b": 10, "c": 9, "d": 6, "e": 5}),
     "rule-decides": lambda: pareto({"a": 68, "b": 25, "c": 3, "d": 2, "e": 1, "f": 1}),
@@ -93,7 +93,7 @@ class Each(unittest.TestCase):
                 self.assertEqual(len(found), 1)
                 self.assertTrue(found[0].message and found[0].where)
                 self.assertNotIn("\n", found[0].message)
-                self.assertTrue(found[0].mend or found[0].severity == "note")
+                self.assertTrue(found[0].fix or found[0].severity == "note")
 
     def test_is_documented_with_its_severity_and_an_example(self) -> None:
         documented = dict(re.findall(r"^\| `([a-z0-9-]+)` \| (error|warning|note)", PAGE, re.MULTILINE))
@@ -106,7 +106,7 @@ class Each(unittest.TestCase):
             self.assertEqual(documented[code], found.severity, code)
 
     def test_can_be_silenced(self) -> None:
-        table = EXAMPLES["tie-at-cut-off"]()
+        table = EXAMPLES["tie-at-cutoff"]()
         codes = [finding.code for finding in vt.review(table)]
         self.assertEqual(
             [f.code for f in vt.review(table, ignore=["ties"])], [code for code in codes if code != "ties"]
@@ -149,7 +149,7 @@ class FalseAlarms(InFolder):
             chart(vt.Bars("a", SERIES), vt.Bars("b", [300, 200, 250, 280]), together="percent"),
             chart(vt.Bars("a", SERIES), vt.Bars("b", [300, 200, 250, 280]), together="overlaid"),
             chart(vt.Line("a", SERIES), vt.Line("b", [500, 640, 600, 610])),
-            chart(vt.Points("a", SERIES), categories=CREWS), chart(vt.Bars("a", SERIES), orientation="lying", categories=CREWS),
+            chart(vt.Points("a", SERIES), categories=CREWS), chart(vt.Bars("a", SERIES), orientation="horizontal", categories=CREWS),
             chart(vt.Area("Planned", [2400, 62, 18, 2]), vt.Bars("Done", [2401, 66, 14, 1.6]), log="primary"),
             chart(vt.Bars("Margin", [3, -2, 1, -4], unit="EUR"), vt.Line("Fired", SERIES, unit="tiles")),
             vt.tally({"a": 3, "b": 2}).chart(values="percent"), vt.tally({"a": 30, "b": 20}).chart(strip=True),

@@ -97,7 +97,7 @@ class Orders(InFolder):
             with self.subTest(order=order), self.assertRaisesRegex(RankError, words):
                 vt.pareto({"a": 1, "b": 2}, order=order)
         for order in ("label", "given", ["a", "b"]):
-            with self.assertRaisesRegex(RankError, "a cut-off needs the categories in the order of their frequency"):
+            with self.assertRaisesRegex(RankError, "a cutoff needs the categories in the order of their frequency"):
                 vt.pareto({"a": 1, "b": 2}, order=order, cut=80)
 
     def test_pinned_to_the_end(self) -> None:

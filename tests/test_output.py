@@ -122,7 +122,7 @@ class Files(InFolder):
         self.assertIn("| 1 | a\\|b | 3 | 60.0 % | 3 | 60.0 % | A |", text)
         self.assertIn("|  | Other (2 categories) | 2 | 40.0 % | 5 | 100.0 % |  |", text)
         self.assertIn("“Other” holds the 2 smallest categories: '\\*c\\*' and 'd'", text)
-        self.assertIn("Cut-off 50 % (reach): reached by 1 of 3 categories, 60.0 %", text)
+        self.assertIn("Cutoff 50 % (reach): reached by 1 of 3 categories, 60.0 %", text)
         rest = table.to_dict()["rest"]
         self.assertEqual(
             (rest["label"], rest["holds"], rest["categories"], rest["frequency"]), ("Other", 2, ["*c*", "d"], 2)
@@ -149,7 +149,7 @@ class Files(InFolder):
 
 class Terminal(InFolder):
     def view(self, table: vt.ParetoTable, width: int) -> list[str]:
-        shown = pareto_view(table, vt.review(table), width=width, plain=False, colour=False)
+        shown = pareto_view(table, vt.review(table), width=width, plain=False, color=False)
         return shown.splitlines()
 
     def test_it_fits_and_says_what_it_leaves_out(self) -> None:
@@ -164,7 +164,7 @@ class Terminal(InFolder):
             self.assertEqual("Not shown for want of room" in told, shown < 8)
         self.assertEqual(sum(f"Oven number {n}" in self.view(table, 200)[3] for n in range(1, 9)), 8)
 
-    def test_cut_offs_stand_where_they_cut(self) -> None:
+    def test_cutoffs_stand_where_they_cut(self) -> None:
         lines = self.view(vt.pareto({"a": 6, "b": 3, "c": 1}, cut=(60, 90)), 80)
         self.assertEqual([line[:14] for line in lines if line.startswith("───")], ["─── 60 % reach", "─── 90 % reach"])
         within = self.view(vt.pareto({"a": 6, "b": 3, "c": 1}, cut=50, rule="within"), 80)

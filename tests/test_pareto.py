@@ -1,4 +1,4 @@
-"""The Pareto table: ranking, cumulation, cut-off, ties."""
+"""The Pareto table: ranking, cumulation, cutoff, ties."""
 
 import unittest
 from decimal import Decimal
@@ -109,7 +109,7 @@ class Table(unittest.TestCase):
         self.assertEqual([row.frequency for row in table.rows], [3, 0])
         self.assertEqual(table.rows[1].percent, 0)
 
-    def test_without_a_cut_off(self) -> None:
+    def test_without_a_cutoff(self) -> None:
         table = pareto(tally_of(SMALL), cut=None)
         self.assertEqual((table.cutoff, table.cutoffs, table.rows[0].abc), (None, (), None))
 
@@ -122,7 +122,7 @@ class Table(unittest.TestCase):
             with self.assertRaisesRegex(RankError, words):
                 pareto(tally)
 
-    def test_cut_offs_that_are_none(self) -> None:
+    def test_cutoffs_that_are_none(self) -> None:
         for cut in (0, 100, -1, 101, float("nan"), "eighty", True):
             with self.subTest(cut=cut), self.assertRaisesRegex(RankError, "between 0 and 100"):
                 pareto(tally_of(SMALL), cut=cut)  # type: ignore[arg-type]
@@ -148,11 +148,11 @@ class Findings(unittest.TestCase):
         self.assertEqual([(f.code, f.severity) for f in found], [("similar-labels", "warning")])
         self.assertIn("'scratch' and 'Scratch'; 'Pin␣␣hole' and 'Pin hole'", found[0].message)
 
-    def test_a_cut_off_that_divides_a_tie(self) -> None:
+    def test_a_cutoff_that_divides_a_tie(self) -> None:
         found = review_pareto(pareto(tally_of({f"Cell {n}": 5 for n in range(10)})))
-        self.assertEqual([f.code for f in found], ["flat-profile", "tie-at-cut-off", "ties"])
+        self.assertEqual([f.code for f in found], ["flat-profile", "tie-at-cutoff", "ties"])
         self.assertIn("'Cell 7' is inside, 'Cell 8' and 'Cell 9' are just as frequent", found[1].message)
-        self.assertEqual(set(found[0].to_dict()), {"code", "severity", "message", "mend", "where"})
+        self.assertEqual(set(found[0].to_dict()), {"code", "severity", "message", "fix", "where"})
 
     def test_good_tables_give_none(self) -> None:
         self.assertEqual(review_pareto(pareto(tally_of(SMALL))), [])
@@ -166,7 +166,7 @@ class Sentences(unittest.TestCase):
         self.assertEqual(
             self.said(SMALL, missing=9),
             "Of 231 records, 83.5 % belong to 3 of 9 categories (“Pinhole”, “Warping” and “Edge chip”), the fewest that "
-            "reach the cut-off of 80 %; 9 records without a defect are left out.",
+            "reach the cutoff of 80 %; 9 records without a defect are left out.",
         )
 
     def test_one_and_all(self) -> None:
@@ -174,7 +174,7 @@ class Sentences(unittest.TestCase):
         self.assertEqual(self.said({"a": 2}, cut=None), "All 2 records belong to one category, “a”.")
         self.assertEqual(
             self.said({"a": 9, "b": 1}, missing=1, by=None),
-            "Of 10 records, 90.0 % belong to one of 2 categories, “a”, which alone reaches the cut-off of 80 %; "
+            "Of 10 records, 90.0 % belong to one of 2 categories, “a”, which alone reaches the cutoff of 80 %; "
             "1 record without a label is left out.",
         )
         self.assertIn("takes both categories to reach", self.said({"a": 1, "b": 1}))
@@ -188,7 +188,7 @@ class Sentences(unittest.TestCase):
         self.assertIn("“8” and 32 more)", self.said({str(n): 1 for n in range(1, 51)}))
         self.assertIn("though “b” is as frequent", self.said({"a": 1, "b": 1}, cut=50))
 
-    def test_without_a_cut_off(self) -> None:
+    def test_without_a_cutoff(self) -> None:
         self.assertIn("the largest share has “Pinhole” with 38.1 %.", self.said(SMALL, cut=None))
         self.assertIn("“a” and “b” with 50.0 % each.", self.said({"a": 1, "b": 1}, cut=None))
         self.assertIn("Of a total of 0.75 in 2 categories", self.said({"a": 0.5, "b": 0.25}, cut=None))

@@ -16,7 +16,7 @@ from matplotlib.text import Text
 from PIL import Image
 
 import vantric as vt
-from tests.colours import distance
+from tests.colors import distance
 from vantric.core.planning import make_plan
 from vantric.core.planning.labels.leaders import led, shifted
 from vantric.core.planning.labels.places import Places, crosses, shows_ends
@@ -87,10 +87,10 @@ class Engine(unittest.TestCase):
 
     def test_labels_may_stand_on_bars_whose_ends_they_show(self) -> None:
         bar = Box(10, 0, 50, 100)
-        self.assertTrue(shows_ends(Box(20, 40, 80, 60), [bar], lying=False))
-        self.assertFalse(shows_ends(Box(20, 90, 40, 110), [bar], lying=False))
-        self.assertFalse(shows_ends(Box(20, 40, 80, 60), [bar], lying=True))
-        self.assertTrue(shows_ends(Box(60, 90, 80, 110), [bar], lying=False))
+        self.assertTrue(shows_ends(Box(20, 40, 80, 60), [bar], horizontal=False))
+        self.assertFalse(shows_ends(Box(20, 90, 40, 110), [bar], horizontal=False))
+        self.assertFalse(shows_ends(Box(20, 40, 80, 60), [bar], horizontal=True))
+        self.assertTrue(shows_ends(Box(60, 90, 80, 110), [bar], horizontal=False))
 
 
 class Leaders(unittest.TestCase):
@@ -138,12 +138,10 @@ class Drawing(unittest.TestCase):
                 references=[vt.Reference(2.5, text="Limit"), vt.Reference(-1, 0.5, "Band")], theme=theme,
             )  # fmt: skip
             image = Image.open(io.BytesIO(picture(chart, "png"))).convert("RGB")
-            colours = {colour for _, colour in image.getcolors(1 << 24) or []}
+            colors = {color for _, color in image.getcolors(1 << 24) or []}
             look = THEMES[theme]
             for role in ("mark-1", "mark-2", "mark-3", "mark-4"):
-                self.assertIn(
-                    tuple(int(look.colours[role][at : at + 2], 16) for at in (1, 3, 5)), colours, (theme, role)
-                )
+                self.assertIn(tuple(int(look.colors[role][at : at + 2], 16) for at in (1, 3, 5)), colors, (theme, role))
             svg = picture(chart, "svg").decode()
             self.assertIn("<pattern", svg)
             self.assertIn("stroke-dasharray", svg)
@@ -158,7 +156,7 @@ class Drawing(unittest.TestCase):
         bars = [one for one in polygons if len(one.get_paths()) == 3]
         self.assertTrue(max(one.zorder for one in areas[:1]) < bars[0].zorder < max(one.zorder for one in lines))
 
-    def test_limits_that_cut_off_clip_lines_at_the_frame(self) -> None:
+    def test_limits_that_cutoff_clip_lines_at_the_frame(self) -> None:
         for clip in (True, False):
             limits = {"primary_limits": (0, 2), "clip": True} if clip else {}
             figure = vt.Chart(MONTHS, [vt.Line("b", [1, 5, 1])], include_zero=(True, None), **limits).draw()
@@ -170,10 +168,10 @@ class Drawing(unittest.TestCase):
         plain = vt.Chart(MONTHS, [vt.Bars("a", [9, 9, 9]), vt.Line("b", [5, 5, 5], "value")])
         self.assertEqual(len(plain.plan().plates), 3)
         figure = plain.draw()
-        colours = [
+        colors = [
             tuple(one.get_facecolor()[0]) for one in figure.axes[0].get_children() if isinstance(one, PolyCollection)
         ]
-        self.assertIn((*(int(LIGHT.ground[at : at + 2], 16) / 255 for at in (1, 3, 5)), 1.0), colours)
+        self.assertIn((*(int(LIGHT.ground[at : at + 2], 16) / 255 for at in (1, 3, 5)), 1.0), colors)
         crowded = vt.Chart(
             [str(n) for n in range(12)],
             [vt.Line(f"s{n}", np.sin(np.arange(12.0) + n).round(3), "value") for n in range(4)],
@@ -198,8 +196,8 @@ class Drawing(unittest.TestCase):
         self.assertIn("Serif", str(texts[0].get_fontproperties().get_file()))
         plain = vt.Chart(MONTHS, [vt.Bars("a", [3, 1, 2])], title="Title")
         self.assertNotEqual(picture(chart, "png"), picture(plain, "png"))
-        pareto = vt.pareto_chart({"a": 2}, font="DejaVu Sans Mono", title_place="centre", grid="none")
-        self.assertEqual((pareto.font, pareto.title_place, pareto.grid), ("DejaVu Sans Mono", "centre", "none"))
+        pareto = vt.pareto_chart({"a": 2}, font="DejaVu Sans Mono", title_place="center", grid="none")
+        self.assertEqual((pareto.font, pareto.title_place, pareto.grid), ("DejaVu Sans Mono", "center", "none"))
         self.assertFalse([rule for rule in pareto.plan().rules if rule.role == "grid"])
         self.assertEqual(BASE_FAMILY, "DejaVu Sans")
 
@@ -212,7 +210,7 @@ class Drawing(unittest.TestCase):
         self.assertEqual(right.get_ylim(), (0, 1))
 
 
-class Colours(unittest.TestCase):
+class Colors(unittest.TestCase):
     def test_lines_stand_apart_from_bars_and_from_each_other_for_every_eye(self) -> None:
         pairs = [
             ("mark-1", "series-1"),
@@ -224,16 +222,16 @@ class Colours(unittest.TestCase):
         for theme in (LIGHT, DARK):
             for one, other in pairs:
                 for sight in (None, "protanopia", "deuteranopia", "tritanopia"):
-                    apart = distance(theme.colours[one], theme.colours[other], deficiency=sight)
+                    apart = distance(theme.colors[one], theme.colors[other], deficiency=sight)
                     self.assertGreater(apart, 18, (theme.name, one, other, sight))
 
-    def test_marks_differ_by_more_than_colour(self) -> None:
+    def test_marks_differ_by_more_than_color(self) -> None:
         for theme in THEMES.values():
             shapes = [theme.markers.get(f"mark-{n}", "round") for n in range(1, 6)]
             self.assertEqual(len(set(shapes)), 5)
         self.assertEqual(len({PRINT.dashes.get(f"mark-{n}") for n in range(1, 6)}), 5)
 
-    def test_every_role_of_any_chart_has_a_colour(self) -> None:
+    def test_every_role_of_any_chart_has_a_color(self) -> None:
         kinds = (vt.Bars, vt.Line, vt.Area, vt.Points, vt.Stems, vt.Steps)
         many = [kind(f"{kind.kind} {n}", [n + 1, 2, 3], "value") for n in range(9) for kind in kinds]
         chart = vt.Chart(
@@ -244,7 +242,7 @@ class Colours(unittest.TestCase):
         roles |= {*plan.bars.roles, *plan.swatches.roles, *plan.bands.roles}
         for theme in THEMES.values():
             for role in roles:
-                self.assertRegex(theme.colour(role), re.compile("#[0-9a-f]{6}"))
+                self.assertRegex(theme.color(role), re.compile("#[0-9a-f]{6}"))
                 self.assertGreater(theme.width(role), 0)
 
 

@@ -96,7 +96,7 @@ class Sources(InFolder):
         result = Result("review", DATA / "inspections.csv", "--by", "defect")
         self.assertEqual((result.status, result.err), (0, ""))
         self.assertRegex(result.out, r"^1 warning, \d+ notes?\.\n\nwarning \(similar-labels\): ")
-        self.assertIn("\n  Mend: give them one spelling", result.out)
+        self.assertIn("\n  Fix: give them one spelling", result.out)
         empty = Result("review", self.file("d\n\n"), "--by", "d")
         self.assertIn("Nothing was found.", empty.out + empty.err)
 

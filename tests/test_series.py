@@ -182,7 +182,7 @@ class PeriodLabels(unittest.TestCase):
             for slot in (0.1, 0.5, 2.0, 40.0):
                 self.assertTrue(self.rows(every, "day", slot)[0], (count, slot))
 
-    def test_beside_a_lying_chart_the_year_stands_where_it_changes(self) -> None:
+    def test_beside_a_horizontal_chart_the_year_stands_where_it_changes(self) -> None:
         self.assertEqual(
             side_period_labels(["2025-11", "2025-12", "2026-01"], "month", MONTHS), ["Nov 2025", "Dec", "Jan 2026"]
         )

@@ -1,4 +1,4 @@
-"""The family of Vantric's errors: each message says what is wrong, where, and how to mend it, in one line."""
+"""The family of Vantric's errors: each message says what is wrong, where, and how to fix it, in one line."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ _LINE_ENDS = re.compile("[\\n\\r\\v\\f\\x1c-\\x1e\\x85\u2028\u2029]+")
 
 
 class VantricError(Exception):
-    """Something the user can mend; the command line prints it as one line and ends with status 2.
+    """Something the user can fix; the command line prints it as one line and ends with status 2.
 
     Catch this one to catch them all.
 
@@ -45,7 +45,7 @@ class CountError(VantricError):
 
 
 class RankError(VantricError):
-    """There is nothing to rank, or a cut-off that cannot be decided."""
+    """There is nothing to rank, or a cutoff that cannot be decided."""
 
 
 class ScaleError(VantricError):

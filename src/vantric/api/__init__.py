@@ -10,7 +10,7 @@ if TYPE_CHECKING:
     from vantric.api.combinecharts import combine
     from vantric.api.comparison import Comparison
     from vantric.api.counts import Crosstab, Measures, Tally
-    from vantric.api.functions import aggregate, category_colours, compare, crosstab, pareto, tally
+    from vantric.api.functions import aggregate, category_colors, compare, crosstab, pareto, tally
     from vantric.api.paretocharts import pareto_chart, read_chart
     from vantric.api.relating import gap, relate
     from vantric.api.reviewer import review
@@ -43,7 +43,7 @@ _HOMES = {
     "Tally": "vantric.api.counts",
     "aggregate": "vantric.api.functions",
     "align": "vantric.core.axes",
-    "category_colours": "vantric.api.functions",
+    "category_colors": "vantric.api.functions",
     "combine": "vantric.api.combinecharts",
     "compare": "vantric.api.functions",
     "crosstab": "vantric.api.functions",
@@ -80,7 +80,7 @@ __all__ = [
     "Tally",
     "aggregate",
     "align",
-    "category_colours",
+    "category_colors",
     "combine",
     "compare",
     "crosstab",

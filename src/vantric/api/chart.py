@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Self, Unpack
 
-from vantric.api.combinationoptions import CombinationOptions, coloured, read_combination
+from vantric.api.combinationoptions import CombinationOptions, colored, read_combination
 from vantric.api.saving import ending
 from vantric.core import charting, composing, planning
 from vantric.core.planning.measure import Measure, table_measure
@@ -136,7 +136,7 @@ class Chart(_Drawable, charting.Chart):
         What the categories are, for title and axis.
     **options
         How it looks, as for `vantric.pareto_chart`: `orientation`, `legend` (``"ends"`` too: names at the line ends),
-        `grid`, `title_place`, `theme`, `font`, `size`, titles, `note`, `colours`, number signs and `words`.
+        `grid`, `title_place`, `theme`, `font`, `size`, titles, `note`, `colors`, number signs and `words`.
 
     Raises
     ------
@@ -157,7 +157,7 @@ class Chart(_Drawable, charting.Chart):
         plain = read_options(options, CombinationOptions)
         wish = read_combination(plain)
         given, drawn = list(categories), list(series)
-        made = composing.combination_chart(given, [coloured(one) for one in drawn], wish)
+        made = composing.combination_chart(given, [colored(one) for one in drawn], wish)
         vars(self).update(vars(replace(made, description=chart_sentence(made))))
         self.kept_by(partial(_keep, given, drawn, plain))
 

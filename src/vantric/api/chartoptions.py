@@ -8,7 +8,7 @@ from typing import Any, TypedDict
 from vantric.core.charting import Wish, Wording
 from vantric.core.composing import TallyWish
 from vantric.core.numbers.style import NumberStyle
-from vantric.drawing.colours import as_colour
+from vantric.drawing.colors import as_color
 from vantric.drawing.theme import theme_named
 from vantric.errors import ChartError
 
@@ -30,7 +30,7 @@ class LookOptions(TypedDict, total=False):
     secondary_title: str | None
     note: bool | str
     words: Mapping[str, str]
-    colours: Mapping[str, str]
+    colors: Mapping[str, str]
     thousands: str
     decimal: str
     decimals: int | None
@@ -90,7 +90,7 @@ def read_look(options: Mapping[str, Any]) -> dict[str, Any]:
     given = dict(options)
     style = NumberStyle(**{_STYLE[name]: given.pop(name) for name in _STYLE if name in given})
     wording = Wording(dict(given.pop("words", None) or {}), style)
-    colours = {name: as_colour(colour) for name, colour in (given.pop("colours", None) or {}).items()}
+    colors = {name: as_color(color) for name, color in (given.pop("colors", None) or {}).items()}
     if "size" in given:
         given["size"] = read_size(given["size"])
     if "theme" in given:
@@ -99,7 +99,7 @@ def read_look(options: Mapping[str, Any]) -> dict[str, Any]:
         from vantric.drawing.fonts import installed
 
         given["font"] = installed(given["font"])
-    return {**given, "wording": wording, "colours": colours}
+    return {**given, "wording": wording, "colors": colors}
 
 
 def read_size(size: object) -> tuple[float, float]:

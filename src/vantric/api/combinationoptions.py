@@ -10,7 +10,7 @@ from vantric.api.chartoptions import LookOptions, read_look
 from vantric.core.axes.align import Limits, Policy
 from vantric.core.charting import Reference, Series
 from vantric.core.composing import CombinationWish, ScaleWish
-from vantric.drawing.colours import as_colour
+from vantric.drawing.colors import as_color
 from vantric.errors import ChartError, ScaleError, nearest
 
 
@@ -77,6 +77,6 @@ def _kinds(log: str | Sequence[str]) -> tuple[str, str]:
     return tuple("log" if side in sides else "linear" for side in ("primary", "secondary"))  # type: ignore[return-value]
 
 
-def coloured(series: Series) -> Series:
-    """Return a series with its colour as ``#rrggbb``, whatever way it was named."""
-    return replace(series, colour=as_colour(series.colour)) if getattr(series, "colour", "") else series
+def colored(series: Series) -> Series:
+    """Return a series with its color as ``#rrggbb``, whatever way it was named."""
+    return replace(series, color=as_color(series.color)) if getattr(series, "color", "") else series

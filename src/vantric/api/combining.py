@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from vantric.api.combinationoptions import coloured
+from vantric.api.combinationoptions import colored
 from vantric.core import charting, composing
 from vantric.core.charting import KINDS, Series
 from vantric.core.composing import CombinationWish
@@ -18,7 +18,7 @@ from vantric.sources.tallying.combining import Combining, combine
 
 #: The options of a series that can be said by its name.
 SERIES_OPTIONS = (
-    "labels", "unit", "label_place", "colour", "width", "marker", "marker_size", "pattern", "order", "bridge", "stack",
+    "labels", "unit", "label_place", "color", "width", "marker", "marker_size", "pattern", "order", "bridge", "stack",
     "style",
 )  # fmt: skip
 
@@ -90,7 +90,7 @@ def _series(kind: str, name: str, values: Sequence[Any], options: Mapping[str, A
             known = [one for one in SERIES_OPTIONS if one != "stack" or kind == "bars"]
             hint = nearest(option, known) or f"; there are: {', '.join(known)}"
             raise ChartError(f"{kind} '{name}' have no option '{option}'{hint}")
-    return coloured(made(name, tuple(values), **options))
+    return colored(made(name, tuple(values), **options))
 
 
 def combined_chart(measures: Measures, series: Sequence[Series], wish: CombinationWish) -> charting.Chart:

@@ -144,11 +144,11 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[AnalysisOptions])
     data, by
         As for `tally`; a Tally will do too.
     cut : number, sequence of numbers or None
-        The cut-off in percent; several, ascending, give the classes of an ABC analysis; None for none. If not given,
+        The cutoff in percent; several, ascending, give the classes of an ABC analysis; None for none. If not given,
         80 in the order of frequency and none in any other.
     rule : str
-        ``"reach"``: the fewest leading categories whose cumulative percent is at least the cut-off; ``"within"``: the
-        most whose cumulative percent is at most the cut-off.
+        ``"reach"``: the fewest leading categories whose cumulative percent is at least the cutoff; ``"within"``: the
+        most whose cumulative percent is at most the cutoff.
     ties : str
         ``"exclude"``, or ``"include"`` to take in what is as frequent as the last category inside.
     order : str or sequence of str
@@ -187,7 +187,7 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[AnalysisOptions])
     --------
     >>> import vantric as vt
     >>> vt.pareto(["Pinhole", "Warping", "Pinhole", None]).sentence()
-    'Of 3 records, it takes both categories to reach the cut-off of 80 %; 1 record without a label is left out.'
+    'Of 3 records, it takes both categories to reach the cutoff of 80 %; 1 record without a label is left out.'
     """
     analysis, counted, opening = split_analysis(by, options)
     return ParetoTable.of(analysis.table(data, counted, opening))
@@ -236,15 +236,15 @@ def compare(
     return Comparison.of(found)
 
 
-def category_colours(table: counting.ParetoTable, theme: str = "light") -> dict[str, str]:
-    """Return a colour a category, the same throughout an analysis: give it to each chart as `colours`.
+def category_colors(table: counting.ParetoTable, theme: str = "light") -> dict[str, str]:
+    """Return a color a category, the same throughout an analysis: give it to each chart as `colors`.
 
     Parameters
     ----------
     table
-        The table of the whole; its order says which category gets which colour.
+        The table of the whole; its order says which category gets which color.
     theme
-        The look of the charts. Beyond seven categories colours come again.
+        The look of the charts. Beyond seven categories colors come again.
 
     Returns
     -------
@@ -254,4 +254,4 @@ def category_colours(table: counting.ParetoTable, theme: str = "light") -> dict[
     from vantric.drawing.theme import theme_named
 
     look = theme_named(theme)
-    return {name: look.colour(f"series-{place % 7 + 1}") for place, name in enumerate(table.categories)}
+    return {name: look.color(f"series-{place % 7 + 1}") for place, name in enumerate(table.categories)}

@@ -11,7 +11,7 @@ from typing import Any
 from vantric.api.analysis import Analysis
 from vantric.api.chartoptions import read_look, read_tally_wish, read_wish
 from vantric.api.charts import chart_of, tallied_chart
-from vantric.api.combinationoptions import coloured, read_combination
+from vantric.api.combinationoptions import colored, read_combination
 from vantric.api.combining import Combination, combined_chart
 from vantric.api.comparing import Sides
 from vantric.api.options import split_analysis
@@ -287,7 +287,7 @@ def _given(found: model.SeriesFile, wished: dict[str, Any]) -> charting.Chart:
     series = []
     for one in found.given.series:
         values = [None if value == "" else value for value in one.values]
-        series.append(coloured(KINDS[one.kind](one.name, tuple(values), **_series_options(one))))  # type: ignore[arg-type]
+        series.append(colored(KINDS[one.kind](one.name, tuple(values), **_series_options(one))))  # type: ignore[arg-type]
     period = {"period": found.given.period} if found.given.period else {}
     made = combination_chart(found.given.categories, series, read_combination({**_making(wished), **period}))
     return replace(made, description=chart_sentence(made))

@@ -35,9 +35,9 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything
     by
         As for `pareto`.
     orientation : str
-        ``"upright"``, or ``"lying"``: categories from the top downward.
+        ``"vertical"``, or ``"horizontal"``: categories from the top downward.
     points : str
-        Whether the line's points stand over the ``"centre"`` of the bars or at their right ``"edge"``, the line from
+        Whether the line's points stand over the ``"center"`` of the bars or at their right ``"edge"``, the line from
         the origin.
     labels, label_place : str
         What is written at the bars, ``"frequency"``, ``"percent"`` or ``"none"``, and whether ``"above"`` or
@@ -54,8 +54,8 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything
         In place of what the table says; empty for none.
     note : bool or str
         The small line at the foot: source, period, filter, merges and folds.
-    colours : mapping of str to str
-        Category or series -> its colour, as ``#rrggbb`` or by its CSS name; see `category_colours`.
+    colors : mapping of str to str
+        Category or series -> its color, as ``#rrggbb`` or by its CSS name; see `category_colors`.
     words : mapping of str to str
         The fixed words in another language: see `vantric.WORDS`.
     thousands, decimal, decimals, before_number, after_number, percent_sign : str (decimals: int)
@@ -78,7 +78,7 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[_Everything
     Raises
     ------
     VantricError
-        As for `pareto`; and for a look that is none, or a colour of something that is not in the chart.
+        As for `pareto`; and for a look that is none, or a color of something that is not in the chart.
     """
     given = read_options(options, _Everything)
     panels = given.pop("panels", False)

@@ -15,7 +15,7 @@ def review(
     *,
     ignore: Sequence[str] = (),
 ) -> list[Finding]:
-    """Return what is wrong or risky in a tally, a Pareto table, a comparison, a chart or two scales, and the mend.
+    """Return what is wrong or risky in a tally, a Pareto table, a comparison, a chart or two scales, and the fix.
 
     Parameters
     ----------
@@ -27,7 +27,7 @@ def review(
     Returns
     -------
     list of Finding
-        Each with `code`, `severity` (error, warning or note), `message`, `mend` and `where`.
+        Each with `code`, `severity` (error, warning or note), `message`, `fix` and `where`.
     """
     return [finding for finding in _review(result) if finding.code not in ignore]
 

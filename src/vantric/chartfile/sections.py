@@ -58,7 +58,7 @@ class Counting(Section):
 class Analysis(Section):
     """How the table is ranked, cut off and folded."""
 
-    cut: Number | list[Number] | Literal["none"] | None = Field(None, description="In percent; 'none' for no cut-off.")
+    cut: Number | list[Number] | Literal["none"] | None = Field(None, description="In percent; 'none' for no cutoff.")
     rule: Literal["reach", "within"] = "reach"
     ties: Literal["exclude", "include"] = "exclude"
     order: str | list[str] = "frequency"
@@ -95,10 +95,10 @@ class Crossing(Section):
 class Look(Section):
     """How any chart looks, and what it says."""
 
-    orientation: Literal["upright", "lying"] = "upright"
+    orientation: Literal["vertical", "horizontal"] = "vertical"
     legend: Literal["above", "below", "left", "right", "ends", "none"] = "above"
     grid: Literal["auto", "primary", "secondary", "none"] = "auto"
-    title_place: Literal["left", "centre"] = "left"
+    title_place: Literal["left", "center"] = "left"
     theme: str = "light"
     font: str = ""
     size: Pair | None = Field(None, description="Width and height in pixels.")
@@ -109,7 +109,7 @@ class Look(Section):
     secondary_title: str | None = None
     note: bool | str = True
     words: dict[str, str] = Field(default_factory=dict, description="Fixed words in another language.")
-    colours: dict[str, str] = Field(default_factory=dict, description="Category or series, and its colour.")
+    colors: dict[str, str] = Field(default_factory=dict, description="Category or series, and its color.")
     thousands: str = ","
     decimal: str = "."
     decimals: int | None = None
@@ -122,7 +122,7 @@ class Look(Section):
 class TableLook(Look):
     """How the chart of a Pareto table or a comparison looks."""
 
-    points: Literal["centre", "edge"] = "centre"
+    points: Literal["center", "edge"] = "center"
     labels: Literal["frequency", "percent", "none"] = "frequency"
     label_place: Literal["above", "inside"] = "above"
     cumulative: Literal["percent", "frequency", "none"] = "percent"
@@ -194,7 +194,7 @@ class SeriesOptions(Section):
     unit: str = ""
     labels: str | list[str] = "auto"
     label_place: Literal["auto", "above", "inside", "below", "beside"] = "auto"
-    colour: str = ""
+    color: str = ""
     width: Number | None = None
     marker: Literal["round", "square", "diamond", "triangle", "pointer", "cross", "none"] | None = None
     marker_size: Number | None = None

@@ -15,14 +15,14 @@ from vantric.sources.tallying.exposures import as_number
 
 _FEW = in_section(
     "How it is ranked, cut off and folded",
-    click.option("--cut", metavar="PCT[,PCT]", help="The cut-off in percent, or several for A, B, C; 80 if not given."),
-    click.option("--no-cut", is_flag=True, help="No cut-off."),
+    click.option("--cut", metavar="PCT[,PCT]", help="The cutoff in percent, or several for A, B, C; 80 if not given."),
+    click.option("--no-cut", is_flag=True, help="No cutoff."),
     click.option(
         "--rule",
         type=click.Choice(["reach", "within"]),
         default="reach",
         show_default=True,
-        help="reach: the fewest leading categories that reach the cut-off; within: the most that stay within it.",
+        help="reach: the fewest leading categories that reach the cutoff; within: the most that stay within it.",
     ),
     click.option(
         "--ties",

@@ -20,7 +20,10 @@ _LOOK = in_section(
     click.option("--size", default="1280x800", show_default=True, metavar="WxH", help="The picture in pixels."),
     click.option("--font", default="", metavar="NAME", help="An installed font family."),
     click.option(
-        "--orientation", type=click.Choice(["upright", "lying"]), default="upright", help="Bars upward or to the right."
+        "--orientation",
+        type=click.Choice(["vertical", "horizontal"]),
+        default="vertical",
+        help="Bars upward or to the right.",
     ),
     click.option(
         "--legend",
@@ -35,13 +38,13 @@ _LOOK = in_section(
         help="Whose ticks the one grid follows.",
     ),
     click.option(
-        "--title-place", type=click.Choice(["left", "centre"]), default="left", help="Where title and subtitle stand."
+        "--title-place", type=click.Choice(["left", "center"]), default="left", help="Where title and subtitle stand."
     ),
 )
 _TABLE = in_section(
     "What the chart of the table shows",
     click.option(
-        "--points", type=click.Choice(["centre", "edge"]), default="centre", help="Where the line's points stand."
+        "--points", type=click.Choice(["center", "edge"]), default="center", help="Where the line's points stand."
     ),
     click.option(
         "--labels", type=click.Choice(["frequency", "percent", "none"]), default="frequency", help="What bars say."
@@ -82,10 +85,10 @@ _TEXTS = in_section(
     click.option("--note", metavar="TEXT", help="In place of the small line of source, filter, merges and folds."),
     click.option("--no-note", is_flag=True, help="No such line."),
     click.option(
-        "--colour",
-        "colours",
+        "--color",
+        "colors",
         multiple=True,
-        metavar="NAME=COLOUR",
+        metavar="NAME=COLOR",
         help="Of a category or series: #rrggbb or CSS name.",
     ),
     click.option("--word", "said", multiple=True, metavar="NAME=TEXT", help="A fixed word in another language."),
@@ -129,7 +132,7 @@ def look_options(command: Command) -> Command:
 
 def _with_look(command: Command, more: tuple[Any, ...], more_names: tuple[str, ...]) -> Command:
     plain = (*_PLAIN, *more_names)
-    names = frozenset({*plain, "note", "no_note", "colours", "said", "words"})
+    names = frozenset({*plain, "note", "no_note", "colors", "said", "words"})
 
     def gather(values: dict[str, Any]) -> dict[str, Any]:
         _refuse_without_picture(values, names)
@@ -138,7 +141,7 @@ def _with_look(command: Command, more: tuple[Any, ...], more_names: tuple[str, .
         if note is not None and none:
             raise click.UsageError("--note and --no-note contradict each other: give one of them")
         look["note"] = note if note is not None else not none
-        look["colours"] = pairs(values.pop("colours"), "--colour", "Pinhole=#164a6e")
+        look["colors"] = pairs(values.pop("colors"), "--color", "Pinhole=#164a6e")
         file, said = values.pop("words"), pairs(values.pop("said"), "--word", "total=Summe {total}")
         look["words"] = {**(read_pairs(file, "words", "a name and a text in pairs") if file else {}), **said}
         return {**values, "look": look}
@@ -166,5 +169,5 @@ def pairs(texts: Sequence[str], option: str, example: str) -> dict[str, str]:
         name, sign, value = text.partition("=") if option == "--word" else text.rpartition("=")
         if not sign or not name.strip():
             raise click.UsageError(f"{option} takes a name and what it is, such as {example}; '{text}' is not")
-        found[name.strip()] = value.strip() if option == "--colour" else value
+        found[name.strip()] = value.strip() if option == "--color" else value
     return found

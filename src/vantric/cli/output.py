@@ -148,7 +148,7 @@ def tell_warnings(findings: Iterable[Finding]) -> None:
     """Say warnings and errors of the review on standard error."""
     for finding in findings:
         if finding.severity != "note":
-            tell(f"vantric: {finding.severity}: {finding.message}; {finding.mend}")
+            tell(f"vantric: {finding.severity}: {finding.message}; {finding.fix}")
 
 
 @dataclass(frozen=True)

@@ -49,7 +49,7 @@ def command(
     """Rank, cumulate and cut off the categories of a log.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The vital few are the
-    fewest leading categories that reach the cut-off.
+    fewest leading categories that reach the cutoff.
     """
     kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
     output.check_targets(targets, source, chart_file, [counting.families])

@@ -52,7 +52,7 @@ def command(
     source: str, counting: Counting, opening: Opening, percent: str | None, cumulative: str | None, form: str,
     allow_source: bool, reviewing: output.Reviewing,
 ) -> int:  # fmt: skip
-    """Say what is wrong or risky, and the mend: in what is counted, in a sheet made elsewhere, or in a chart file.
+    """Say what is wrong or risky, and the fix: in what is counted, in a sheet made elsewhere, or in a chart file.
 
     Nothing is changed or written.
     """
@@ -109,12 +109,12 @@ def is_chart_file(source: str) -> bool:
 
 
 def _told(findings: list[Finding]) -> list[str]:
-    """Return each finding with its code, and the mend below it."""
+    """Return each finding with its code, and the fix below it."""
     lines = []
     for one in findings:
         lines += ["", *_wrapped([f"{one.severity} ({one.code}): {one.message}"])]
-        if one.mend:
-            lines += _wrapped([f"  Mend: {one.mend}"])
+        if one.fix:
+            lines += _wrapped([f"  Fix: {one.fix}"])
     return [*lines, ""] if lines else []
 
 

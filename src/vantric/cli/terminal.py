@@ -17,16 +17,16 @@ class Terminal(TypedDict):
 
     width: int
     plain: bool
-    colour: bool
+    color: bool
 
 
 def terminal() -> Terminal:
-    """Return the width, signs and colours that standard output can show; 80 plain columns in a pipe."""
+    """Return the width, signs and colors that standard output can show; 80 plain columns in a pipe."""
     tty = sys.stdout is not None and sys.stdout.isatty()
     forced = bool(os.environ.get("FORCE_COLOR"))
-    colour = (tty or forced) and not os.environ.get("NO_COLOR") and os.environ.get("TERM") != "dumb"
+    color = (tty or forced) and not os.environ.get("NO_COLOR") and os.environ.get("TERM") != "dumb"
     encoding = (getattr(sys.stdout, "encoding", "") or "utf-8").casefold().replace("-", "")
-    return {"width": shutil.get_terminal_size((80, 24)).columns, "plain": "utf" not in encoding, "colour": colour}
+    return {"width": shutil.get_terminal_size((80, 24)).columns, "plain": "utf" not in encoding, "color": color}
 
 
 def say(text: str, *, end: str = "\n", styled: bool = False) -> None:

@@ -27,14 +27,14 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
          "--out", "pieces.csv", "--out", "pieces.md", "--out", "pieces.json"),
     ),
     (
-        "And by family, in the night shift alone, with the cut-off at 70 %.",
+        "And by family, in the night shift alone, with the cutoff at 70 %.",
         ("pareto", "inspections.csv", "--by", "defect", "--families", "defect_families.csv", "--where",
          "shift = 'Night'", "--cut", "70", "--out", "families.png"),
     ),
     (
-        "What do the defects cost? Pieces times rework, in classes, the small ones folded; lying, for long names.",
+        "What do the defects cost? Pieces times rework, in classes, the small ones folded; horizontal, for long names.",
         ("pareto", "inspections.csv", "--by", "defect", "--count", "pieces", "--weight", "rework_cost",
-         "--merge-spellings", "--cut", "60,80,95", "--keep", "12", "--dates", "date", "--orientation", "lying",
+         "--merge-spellings", "--cut", "60,80,95", "--keep", "12", "--dates", "date", "--orientation", "horizontal",
          "--out", "cost.png", "--out", "cost.xlsx", "--out", "cost.html"),
     ),
     (
@@ -43,7 +43,7 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
          "rates.png"),
     ),
     (
-        "Each bar in parts by kiln, for a printer without colour.",
+        "Each bar in parts by kiln, for a printer without color.",
         ("pareto", "inspections.csv", "--by", "defect", "--merge-spellings", "--split", "kiln", "--keep", "10",
          "--theme", "print", "--points", "edge", "--out", "kilns.png"),
     ),
@@ -111,9 +111,9 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
          "Cost per record=diamond", "--out", "weeks.png"),
     ),
     (
-        "Do the kilns differ by product? Percents of each product's records, and the records as grouped bars, lying.",
+        "Do the kilns differ by product? Percents of its records, and the records as horizontal grouped bars.",
         ("tally", "inspections.csv", "--by", "product", "--split", "kiln", "--percent-of", "row", "--values",
-         "frequency", "--orientation", "lying", "--gap", "0.12", "--out", "products.csv", "--out", "products.png"),
+         "frequency", "--orientation", "horizontal", "--gap", "0.12", "--out", "products.csv", "--out", "products.png"),
     ),
     (
         "For whoever asks for parts of a whole: one bar to 100 %, every part named.",
@@ -142,7 +142,7 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("", ("review", "floating_line.toml")),
     ("", ("review", "flawed_log.csv", "--by", "defect", "--count", "pieces")),
     (
-        "How was the survey answered? In the order of its scale, without a cut-off; a third are missing.",
+        "How was the survey answered? In the order of its scale, without a cutoff; a third are missing.",
         ("pareto", "survey.csv", "--by", "answer", "--order", "Strongly disagree,Disagree,Neither,Agree,Strongly agree",
          "--theme", "dark", "--out", "survey.png"),
     ),

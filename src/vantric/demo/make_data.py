@@ -117,7 +117,7 @@ secondary_title = ""
 """
 
 
-#: Bars that hide each other on a log axis, and more lines than there are colours.
+#: Bars that hide each other on a log axis, and more lines than there are colors.
 FLAWED_OVERLAY = """format = "vantric/chart"
 version = 1
 kind = "series"

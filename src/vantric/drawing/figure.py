@@ -157,15 +157,15 @@ def _share(plan: Plan, figure: Figure, origin: tuple[float, float]) -> tuple[flo
 
 def _set_limits(ax: Axes, plan: Plan, share: tuple[float, float, float, float]) -> None:
     """Give the axes and a twin the frame's place and limits, and take away what the plan draws itself."""
-    twin = ax.twiny() if plan.lying else ax.twinx()
+    twin = ax.twiny() if plan.horizontal else ax.twinx()
     place = Bbox.from_bounds(*share)
     for axes, scale in ((ax, plan.scales.primary), (twin, plan.scales.secondary)):
         axes.set_position(place)
         axes.set_axes_locator(lambda axes, renderer: place)  # a layout engine would move them from their marks
         axes.set_axis_off()
-        categories, values = (-0.5, len(plan.centres) - 0.5), (scale.lower, scale.upper)
-        axes.set_xlim(values if plan.lying else categories)
-        axes.set_ylim(categories[::-1] if plan.lying else values)
+        categories, values = (-0.5, len(plan.centers) - 0.5), (scale.lower, scale.upper)
+        axes.set_xlim(values if plan.horizontal else categories)
+        axes.set_ylim(categories[::-1] if plan.horizontal else values)
 
 
 _LEVELS = {
@@ -249,7 +249,7 @@ class _Pen:
         if role != mark.role and (role in patterned or self._theme.hatches.get(role.partition(":")[0])):
             box = np.array([[mark.box.left - 2, mark.box.bottom - 1, mark.box.right + 2, mark.box.top + 1]])
             corners = [[(left, low), (right, low), (right, high), (left, high)] for left, low, right, high in box]
-            self._add(PolyCollection(corners, facecolors=self._theme.colour(role), linewidths=0), _LEADER)
+            self._add(PolyCollection(corners, facecolors=self._theme.color(role), linewidths=0), _LEADER)
 
     def _add(self, artist: Any, level: float) -> None:
         artist.set_transform(self._to_figure)
@@ -273,7 +273,7 @@ class _Pen:
             dash = self._theme.dashes.get(role)
             lines = LineCollection(
                 segments,
-                colors=self._theme.colour(role),
+                colors=self._theme.color(role),
                 linewidths=self._width(role),
                 linestyles=(0, dash) if dash else "solid",
                 capstyle="butt",
@@ -299,7 +299,7 @@ class _Pen:
             corners = np.stack([left, bottom, right, bottom, right, top, left, top], axis=1).reshape(-1, 4, 2)
             marks = PolyCollection(
                 list(corners),
-                facecolors=[self._theme.colour(rects.roles[number]) for number in numbers],
+                facecolors=[self._theme.color(rects.roles[number]) for number in numbers],
                 edgecolors=edge or "none",
                 linewidths=_OUTLINE * _POINTS if edge else 0,
                 hatch=hatch or None,
@@ -312,7 +312,7 @@ class _Pen:
         corners = [np.column_stack((area.xs, area.ys))]
         marks = PolyCollection(
             corners,
-            facecolors=self._theme.colour(area.role),
+            facecolors=self._theme.color(area.role),
             edgecolors=self._theme.outline(area.role),
             linewidths=0,
             hatch=self._theme.hatches.get(area.role),
@@ -326,7 +326,7 @@ class _Pen:
             line = Line2D(path.xs, path.ys, color=self._theme.outline(path.role), linewidth=width)
             line.set_marker("")
             halo = Stroke(linewidth=width + 2 * _HALO * _POINTS, foreground=self._theme.ground)
-            line.set_path_effects([halo, Normal()])  # it stays visible over bars of any colour
+            line.set_path_effects([halo, Normal()])  # it stays visible over bars of any color
             theme_dash = self._theme.dashes.get(path.role.partition(":")[0])
             dash = _DASHES.get(path.pattern) if path.pattern else theme_dash
             if dash:
@@ -344,7 +344,7 @@ class _Pen:
             linestyle="none",
             marker=_MARKERS.get(shape, "o"),
             markersize=2 * points.radius * _SHARE.get(shape, 1.0) * _POINTS,
-            markerfacecolor=self._theme.colour(points.role),
+            markerfacecolor=self._theme.color(points.role),
             markeredgecolor=self._theme.ground,
             markeredgewidth=edge * _POINTS,
         )
@@ -355,7 +355,7 @@ class _Pen:
             mark.x,
             mark.y,
             self._shown(mark.text, mark.bold),
-            color=self._theme.colour(mark.role),
+            color=self._theme.color(mark.role),
             fontproperties=self._font(mark.size, bold=mark.bold),
             horizontalalignment=mark.ha,
             verticalalignment="baseline",

@@ -20,7 +20,7 @@ from vantric.errors import ChartError, nearest
 BASE_FAMILY = "DejaVu Sans"
 #: Pixels of a plan to an inch of a figure.
 PER_INCH = 100.0
-#: Bitmap colour fonts cannot be drawn as outlines; last-resort fonts hold a placeholder for every sign there is.
+#: Bitmap color fonts cannot be drawn as outlines; last-resort fonts hold a placeholder for every sign there is.
 _NOT_LETTERS = ("Color", "Last Resort")
 _EM = 1000.0
 #: What stands for a sign that no font has; the base family has it.
@@ -90,7 +90,7 @@ def installed(wished: str) -> str:
 
 
 def _others() -> list[tuple[str, str]]:
-    """Return the other installed upright families."""
+    """Return the other installed vertical families."""
     regular = [
         (entry.name, entry.fname)
         for entry in fontManager.ttflist

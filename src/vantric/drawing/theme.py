@@ -1,4 +1,4 @@
-"""The look: glazes on unfired clay, on a dark slip, and for print without colour."""
+"""The look: glazes on unfired clay, on a dark slip, and for print without color."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from types import MappingProxyType
 
-from vantric.drawing.colours import contrast, readable
+from vantric.drawing.colors import contrast, readable
 from vantric.errors import ChartError, nearest
 
 _NOTHING: Mapping[str, str] = MappingProxyType({})
@@ -14,13 +14,13 @@ _NOTHING: Mapping[str, str] = MappingProxyType({})
 
 @dataclass(frozen=True)
 class Theme:
-    """Colours and line widths by role.
+    """Colors and line widths by role.
 
     Attributes
     ----------
     ground
         Behind everything.
-    colours
+    colors
         Role -> ``"#rrggbb"``.
     widths
         Role of a line -> its width in pixels of a 1280 x 800 picture.
@@ -29,38 +29,38 @@ class Theme:
     hatches
         Role of a bar -> its pattern, for print; plain if absent.
     edges
-        Role of a bar -> the colour of its outline; none if absent.
+        Role of a bar -> the color of its outline; none if absent.
     markers
         Role of points -> their shape, as `Series` has it; round if absent.
     """
 
     name: str
     ground: str
-    colours: Mapping[str, str]
+    colors: Mapping[str, str]
     widths: Mapping[str, float]
     dashes: Mapping[str, tuple[float, ...]]
     hatches: Mapping[str, str] = field(default_factory=lambda: _NOTHING)
     edges: Mapping[str, str] = field(default_factory=lambda: _NOTHING)
     markers: Mapping[str, str] = field(default_factory=lambda: _NOTHING)
 
-    def colour(self, role: str) -> str:
-        """Return the colour of a role; one with a colour of its own has it behind a colon.
+    def color(self, role: str) -> str:
+        """Return the color of a role; one with a color of its own has it behind a colon.
 
-        What is written on a mark, or in its colour beside it, follows from the mark's colour where no other is said.
+        What is written on a mark, or in its color beside it, follows from the mark's color where no other is said.
         """
         name, _, own = role.partition(":")
-        if not own and name in self.colours:
-            return self.colours[name]
+        if not own and name in self.colors:
+            return self.colors[name]
         if name.startswith("on-"):
-            under = own or self.colours[name.removeprefix("on-")]
-            return max((self.colours["value"], "#ffffff", "#000000"), key=lambda ink: contrast(ink, under))
+            under = own or self.colors[name.removeprefix("on-")]
+            return max((self.colors["value"], "#ffffff", "#000000"), key=lambda ink: contrast(ink, under))
         if name.endswith("-value"):
-            return readable(own or self.colours[name.removesuffix("-value")], self.ground)
+            return readable(own or self.colors[name.removesuffix("-value")], self.ground)
         return own
 
     def outline(self, role: str) -> str:
-        """Return the colour of the line that bounds an area: that of its outline, where bars have one."""
-        return self.edges.get(role, "") or self.colour(role)
+        """Return the color of the line that bounds an area: that of its outline, where bars have one."""
+        return self.edges.get(role, "") or self.color(role)
 
     def width(self, role: str) -> float:
         """Return the width of a line."""
@@ -80,7 +80,7 @@ _CLAY, _INK, _SMOKE = "#f7f2ea", "#211a16", "#5f5349"
 LIGHT = Theme(
     name="light",
     ground=_CLAY,
-    colours=MappingProxyType(
+    colors=MappingProxyType(
         {
             "ground": _CLAY, "title": _INK, "subtitle": _SMOKE, "axis-title": _INK, "tick": _SMOKE, "total": _INK,
             "category": _INK, "value": _INK, "legend": _INK, "note": _SMOKE, "cut-text": "#25523a",
@@ -109,7 +109,7 @@ _SLIP, _CHALK, _ASH = "#211c19", "#f3ebe0", "#bcae9d"
 DARK = Theme(
     name="dark",
     ground=_SLIP,
-    colours=MappingProxyType(
+    colors=MappingProxyType(
         {
             "ground": _SLIP, "title": _CHALK, "subtitle": _ASH, "axis-title": _CHALK, "tick": _ASH, "total": _CHALK,
             "category": _CHALK, "value": _CHALK, "legend": _CHALK, "note": _ASH, "cut-text": "#8fd0a6",
@@ -131,16 +131,16 @@ DARK = Theme(
     markers=LIGHT.markers,
 )  # fmt: skip
 
-_PAPER, _BLACK, _GREY = "#ffffff", "#000000", "#4a4a4a"
+_PAPER, _BLACK, _GRAY = "#ffffff", "#000000", "#4a4a4a"
 _SERIES = tuple(f"series-{number}" for number in range(1, 8))
 
 PRINT = Theme(
     name="print",
     ground=_PAPER,
-    colours=MappingProxyType(
+    colors=MappingProxyType(
         {
-            "ground": _PAPER, "title": _BLACK, "subtitle": _GREY, "axis-title": _BLACK, "tick": _GREY, "total": _BLACK,
-            "category": _BLACK, "value": _BLACK, "legend": _BLACK, "note": _GREY, "cut-text": _BLACK,
+            "ground": _PAPER, "title": _BLACK, "subtitle": _GRAY, "axis-title": _BLACK, "tick": _GRAY, "total": _BLACK,
+            "category": _BLACK, "value": _BLACK, "legend": _BLACK, "note": _GRAY, "cut-text": _BLACK,
             "axis": "#6a6a6a", "total-tick": _BLACK, "grid": "#dedede", "cut": _BLACK,
             "parting": _BLACK,
             "strong": "#3c3c3c", "quiet": "#e2e2e2", "bar": "#5a5a5a",

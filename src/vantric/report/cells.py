@@ -78,12 +78,12 @@ def row_names(table: ParetoTable) -> list[str]:
 
 
 def table_notes(table: ParetoTable) -> list[str]:
-    """Return source, period, filter, merges and folds, the cut-offs, and what is said of the bases."""
+    """Return source, period, filter, merges and folds, the cutoffs, and what is said of the bases."""
     notes = [table_note(table)]
     for cut in table.cutoffs:
         words = cut_line(cut.rule, cut.count, table.size)
         reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
-        notes.append(f"Cut-off {number_text(cut.percent)} % ({cut.rule}): {words}, {reached}")
+        notes.append(f"Cutoff {number_text(cut.percent)} % ({cut.rule}): {words}, {reached}")
     return [note for note in notes if note]
 
 

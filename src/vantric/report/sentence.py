@@ -15,7 +15,7 @@ _LONGEST_NAME = 60
 
 
 def pareto_sentence(table: ParetoTable) -> str:
-    """Return base, cut-off with its rule, the vital few by name, ties, folds, merges and what was left out."""
+    """Return base, cutoff with its rule, the vital few by name, ties, folds, merges and what was left out."""
     cut = table.cutoff
     said = _without_cut(table) if cut is None else _with_cut(table, cut)
     parts = [said, *_classes(table), *_folded(table), *_counted_in(table), *_merged(table), *_left_out(table)]
@@ -40,21 +40,21 @@ def _with_cut(table: ParetoTable, cut: Cutoff) -> str:
     names = listed([_name(label) for label in cut.categories])
     if not cut.count:
         first = percent_text(float(table.percents[0]), marks=(cut.percent,))
-        return f"Of {base}, no category stays within the cut-off of {number}: {_name(table.categories[0])} has {first}"
+        return f"Of {base}, no category stays within the cutoff of {number}: {_name(table.categories[0])} has {first}"
     if table.ties_rule == "include" and cut.tied:
         return _with_ties_taken_in(
             cut, f"Of {base}, {reached} belong to {number_text(cut.count)} of {of_all} ({names})"
         )
     if cut.count == table.size and cut.rule == "reach":
         every = "both categories" if table.size == 2 else f"all {of_all}"
-        said = f"Of {base}, it takes {every} to reach the cut-off of {number}"
+        said = f"Of {base}, it takes {every} to reach the cutoff of {number}"
     elif cut.count == 1:
         does = "reaches" if cut.rule == "reach" else "stays within"
-        said = f"Of {base}, {reached} belong to one of {of_all}, {names}, which alone {does} the cut-off of {number}"
+        said = f"Of {base}, {reached} belong to one of {of_all}, {names}, which alone {does} the cutoff of {number}"
     else:
         does = "the fewest that reach" if cut.rule == "reach" else "the most that stay within"
         said = f"Of {base}, {reached} belong to {number_text(cut.count)} of {of_all} ({names}), {does}"
-        said += f" the cut-off of {number}"
+        said += f" the cutoff of {number}"
     if cut.tied:
         verb = "is" if len(cut.tied) == 1 else "are"
         said += (
@@ -71,7 +71,7 @@ def _with_ties_taken_in(cut: Cutoff, said: str) -> str:
     verb = "is" if len(cut.tied) == 1 else "are"
     tied = listed([_name(label) for label in cut.tied], most=4)
     return (
-        f"{said}: {number_text(leading)} {does} the cut-off of {number_text(cut.percent)} %, and {tied} {verb} taken "
+        f"{said}: {number_text(leading)} {does} the cutoff of {number_text(cut.percent)} %, and {tied} {verb} taken "
         "in, as frequent as the last of them"
     )
 
@@ -108,7 +108,7 @@ def _middle(table: ParetoTable) -> str:
 
 
 def _classes(table: ParetoTable) -> list[str]:
-    """Say what the further cut-offs of an ABC analysis take in."""
+    """Say what the further cutoffs of an ABC analysis take in."""
     found = []
     for cut in table.cutoffs[1:]:
         reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))

@@ -43,7 +43,7 @@ def ranked(tally: Tally, of: str | None = None) -> list[tuple[str, Number, float
     Percents are of the total, or, for `of` records, of the records that have a label; None where that is zero.
     """
     by_record = base_of(tally, of) == RECORDS
-    frequency, total = tally.frequency, tally.labelled_rows if by_record else tally.frequency.total_units
+    frequency, total = tally.frequency, tally.labeled_rows if by_record else tally.frequency.total_units
     values = frequency.values()
     shares = frequency.plain_percents(total) if total else [None] * len(values)
     return [(tally.categories[at], values[at], shares[at]) for at in ranked_places(frequency, tally.categories)]

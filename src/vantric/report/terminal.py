@@ -1,4 +1,4 @@
-"""A Pareto table in a terminal: ranked rows with small bars, and the line where the cut-off falls."""
+"""A Pareto table in a terminal: ranked rows with small bars, and the line where the cutoff falls."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ _LONGEST_BAR, _SHORTEST_BAR, _SHORTEST_NAME = 40, 4, 8
 _STRONG, _QUIET, _CUT = "bold blue", "dim", "green"
 
 
-def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, plain: bool, colour: bool) -> str:
+def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, plain: bool, color: bool) -> str:
     """Return the table as lines for a terminal.
 
     Parameters
@@ -35,15 +35,15 @@ def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, 
         Columns of the terminal; at least 40 are used.
     plain
         Whether only ASCII signs may be used for bars and rules.
-    colour
-        Whether to colour the vital few.
+    color
+        Whether to color the vital few.
     """
     width = max(width, 40)
     lines = [*_head(table, width), Text(""), *_body(table, width, plain), *_within(table, width, plain)]
     lines += _foot(findings, width)
     out = io.StringIO()
     console = Console(
-        file=out, width=10_000, color_system="standard" if colour else None, force_terminal=colour, legacy_windows=False
+        file=out, width=10_000, color_system="standard" if color else None, force_terminal=color, legacy_windows=False
     )
     for line in lines:
         line.rstrip()

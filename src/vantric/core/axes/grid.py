@@ -186,18 +186,18 @@ def _shifts(
         return (0,)
     a0, b0, a1, b1 = data
     l0, u0, l1, u1 = fixed
-    centres = [(a1 + b1 - a0 - b0) / 2]
+    centers = [(a1 + b1 - a0 - b0) / 2]
     for own, their, end0, end1 in ((l0, l1, a0, a1), (u0, u1, b0, b1)):
         if own is not None:
-            centres.append(end1 - own)
+            centers.append(end1 - own)
         if their is not None:
-            centres.append(their - end0)
+            centers.append(their - end0)
         if own is not None and their is not None:
-            centres.append(their - own)
+            centers.append(their - own)
     further = 0
     if headroom and not all((*one.side.free_ends(), *other.side.free_ends())):
         further = math.ceil(2 * headroom * MOST_TICKS)  # an end without headroom may stand outside and spare some
-    return {math.floor(centre) + more for centre in centres for more in range(-further, further + 2)}
+    return {math.floor(center) + more for center in centers for more in range(-further, further + 2)}
 
 
 def _scale(frame: _Frame, at: int, found: _Found, shift: int) -> Scale:

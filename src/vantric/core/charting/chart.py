@@ -15,13 +15,13 @@ from vantric.errors import ChartError
 
 __all__ = ["Bars", "Chart", "CutMark", "Line", "Reference"]
 
-Orientation: TypeAlias = Literal["upright", "lying"]
-PointPlace: TypeAlias = Literal["centre", "edge"]
+Orientation: TypeAlias = Literal["vertical", "horizontal"]
+PointPlace: TypeAlias = Literal["center", "edge"]
 LabelPlace: TypeAlias = Literal["above", "inside"]
 LegendPlace: TypeAlias = Literal["above", "below", "left", "right", "ends", "none"]
 Together: TypeAlias = Literal["grouped", "stacked", "percent", "overlaid"]
 GridSide: TypeAlias = Literal["auto", "primary", "secondary", "none"]
-TitlePlace: TypeAlias = Literal["left", "centre"]
+TitlePlace: TypeAlias = Literal["left", "center"]
 
 _SMALLEST, _LARGEST = 200.0, 20000.0
 _MOST_PIXELS = 150_000_000  # a large poster; each takes eight bytes while it is drawn
@@ -29,7 +29,7 @@ _MOST_PIXELS = 150_000_000  # a large poster; each takes eight bytes while it is
 
 @dataclass(frozen=True)
 class CutMark:
-    """A cut-off to be drawn.
+    """A cutoff to be drawn.
 
     Attributes
     ----------
@@ -96,7 +96,7 @@ class Chart:
     total, total_text
         A value marked beside the primary axis, and what stands there.
     cuts : tuple of CutMark
-        The cut-offs, ascending.
+        The cutoffs, ascending.
     references : tuple of Reference
         Lines and bands at values of either axis.
     description
@@ -111,9 +111,9 @@ class Chart:
     totals
         What is written over the stacks: a text a category for each stack that has one.
     orientation
-        ``"upright"``, or ``"lying"``: categories from the top downward.
+        ``"vertical"``, or ``"horizontal"``: categories from the top downward.
     points
-        Where points stand: over the ``"centre"`` of the bars, or at their right ``"edge"``, a line from the origin.
+        Where points stand: over the ``"center"`` of the bars, or at their right ``"edge"``, a line from the origin.
     label_place
         Whether the numbers of the bars stand ``"above"`` them or ``"inside"``.
     legend
@@ -122,7 +122,7 @@ class Chart:
     grid
         Whose ticks the one grid follows: ``"primary"``, ``"secondary"``, ``"none"``, or ``"auto"``.
     title_place
-        ``"left"`` or ``"centre"``.
+        ``"left"`` or ``"center"``.
     theme
         The name of the look.
     font
@@ -159,8 +159,8 @@ class Chart:
     together: Together = "grouped"
     gap: float = 0.0
     totals: tuple[tuple[str, ...], ...] = ()
-    orientation: Orientation = "upright"
-    points: PointPlace = "centre"
+    orientation: Orientation = "vertical"
+    points: PointPlace = "center"
     label_place: LabelPlace = "above"
     legend: LegendPlace = "above"
     grid: GridSide = "auto"
@@ -197,8 +197,8 @@ class Chart:
             chosen(value, get_args(known), what)
         if not 0 <= self.gap <= 2:
             raise ChartError(f"a gap is from 0 to 2 times a bar's width, not {self.gap}")
-        if self.legend == "ends" and self.lying:
-            raise ChartError("names at the line ends are for upright charts; put the legend above, below or beside")
+        if self.legend == "ends" and self.horizontal:
+            raise ChartError("names at the line ends are for vertical charts; put the legend above, below or beside")
         width, height = self.size
         if not all(_SMALLEST <= length <= _LARGEST for length in self.size):
             raise ChartError(f"a picture is from 200 to 20000 pixels wide and high, not {width:g} x {height:g}")
@@ -216,9 +216,9 @@ class Chart:
         return tuple(series for series in self.series if not isinstance(series, Bars))
 
     @property
-    def lying(self) -> bool:
+    def horizontal(self) -> bool:
         """Whether categories run from the top downward."""
-        return self.orientation == "lying"
+        return self.orientation == "horizontal"
 
     @property
     def grid_side(self) -> str:

@@ -1,4 +1,4 @@
-"""What a user may wish of any chart: its texts, its furniture, its colours."""
+"""What a user may wish of any chart: its texts, its furniture, its colors."""
 
 from __future__ import annotations
 
@@ -25,11 +25,11 @@ class Look:
         The small line at the foot: True for source, period, filter, merges and folds; False for none; or a text.
     wording
         The fixed words and number signs.
-    colours
-        Category or series -> its colour as ``#rrggbb``.
+    colors
+        Category or series -> its color as ``#rrggbb``.
     """
 
-    orientation: Orientation = "upright"
+    orientation: Orientation = "vertical"
     legend: LegendPlace = "above"
     grid: GridSide = "auto"
     title_place: TitlePlace = "left"
@@ -43,7 +43,7 @@ class Look:
     secondary_title: str | None = None
     note: bool | str = True
     wording: Wording = PLAIN_WORDING
-    colours: Mapping[str, str] = field(default_factory=dict)
+    colors: Mapping[str, str] = field(default_factory=dict)
 
     def furniture(self) -> dict[str, Any]:
         """Return the options of a chart that are the same for every kind."""
@@ -58,9 +58,9 @@ class Look:
             "size": self.size,
         }
 
-    def check_colours(self, names: list[str]) -> None:
-        """Raise `ChartError` for a colour of something that is not in the chart."""
-        for name in self.colours:
+    def check_colors(self, names: list[str]) -> None:
+        """Raise `ChartError` for a color of something that is not in the chart."""
+        for name in self.colors:
             if name not in names:
                 hint = nearest(name, names) or f"; there are: {', '.join(names[:30])}"
-                raise ChartError(f"nothing in the chart is called '{name}', which has a colour{hint}")
+                raise ChartError(f"nothing in the chart is called '{name}', which has a color{hint}")

@@ -47,7 +47,7 @@ class Series:
         How its numbers are written; as on its axis if None.
     label_place
         ``"above"``, ``"inside"``, ``"below"``, ``"beside"`` its mark, or ``"auto"``.
-    colour
+    color
         ``#rrggbb``, in place of the theme's.
     width
         Of a line in pixels of a 1280 x 800 picture; of bars the share of their place, from above 0 to 1.
@@ -76,7 +76,7 @@ class Series:
     unit: str = ""
     style: NumberStyle | None = None
     label_place: SeriesLabelPlace = "auto"
-    colour: str = ""
+    color: str = ""
     width: float | None = None
     marker: Marker | None = None
     marker_size: float | None = None
@@ -190,8 +190,8 @@ class Bars(Series):
         How many leading bars stand out; None if none is to.
     strong_name, quiet_name
         What the legend calls the leading bars and the others when some stand out.
-    colours
-        A colour a category as ``#rrggbb``, in place of the theme's; empty where the theme's stays.
+    colors
+        A color a category as ``#rrggbb``, in place of the theme's; empty where the theme's stays.
     spreads, spread_name
         The ends of a thin interval a bar, in the unit of the values (empty for none), and what the legend calls them.
     band, band_name
@@ -203,7 +203,7 @@ class Bars(Series):
     strong: int | None = None
     strong_name: str = "Vital few"
     quiet_name: str = "Useful many"
-    colours: tuple[str, ...] = ()
+    colors: tuple[str, ...] = ()
     spreads: tuple[tuple[float, float], ...] = ()
     spread_name: str = ""
     band: tuple[tuple[float, float], ...] = ()
@@ -221,14 +221,14 @@ class Bars(Series):
         return 1.0
 
     def roles(self) -> list[str]:
-        """Return what each bar is: its own colour, or its role in the theme."""
+        """Return what each bar is: its own color, or its role in the theme."""
         if self.strong is None:
             plain = [self.role] * len(self.values)
         else:
             plain = ["strong" if n < self.strong else "quiet" for n in range(len(self.values))]
-        if not self.colours:
+        if not self.colors:
             return plain
-        return [f"{role}:{colour}" if colour else role for colour, role in zip(self.colours, plain, strict=True)]
+        return [f"{role}:{color}" if color else role for color, role in zip(self.colors, plain, strict=True)]
 
 
 @dataclass(frozen=True, repr=False, kw_only=True)

@@ -31,7 +31,7 @@ class Wish(Look):
         Whether each bar has the interval of its share, and the band in which it would lie by chance is drawn.
     """
 
-    points: PointPlace = "centre"
+    points: PointPlace = "center"
     labels: LabelKind = "frequency"
     label_place: LabelPlace = "above"
     cumulative: Cumulative = "percent"

@@ -12,7 +12,7 @@ from vantric.core.charting.look import Look
 from vantric.core.charting.series import Area, Axis, Bars, Series
 from vantric.core.composing.axischoice import Sides, choose_sides
 from vantric.core.composing.categories import read_categories
-from vantric.core.composing.serieslabels import labelled, stack_totals
+from vantric.core.composing.serieslabels import labeled, stack_totals
 from vantric.core.composing.valuescales import ScaleWish, percent_values, scales_of
 from vantric.core.numbers.shown import one_line
 from vantric.core.numbers.style import NumberStyle
@@ -93,7 +93,7 @@ def combination_chart(
     if wish.transpose:
         labels, found, period = *_transposed(labels, found), ""
     _check_together(found, wish.together)
-    wish.check_colours([*(one.name for one in found), *(labels if len(found) == 1 else ())])
+    wish.check_colors([*(one.name for one in found), *(labels if len(found) == 1 else ())])
     sides = choose_sides(found, together=wish.together, references=wish.references)
     placed = _dressed(sides.series, labels, wish)
     drawn = percent_values(placed) if wish.together == "percent" else placed
@@ -104,7 +104,7 @@ def combination_chart(
     raw = {one.name: one for one in placed}
     return Chart(
         categories=labels,
-        series=tuple(labelled(one, raw[one.name], placed, wish.wording.style, styles) for one in drawn),
+        series=tuple(labeled(one, raw[one.name], placed, wish.wording.style, styles) for one in drawn),
         scales=scales,
         secondary_axis=sides.two,
         together=wish.together,
@@ -175,14 +175,14 @@ def _transposed(labels: tuple[str, ...], series: Sequence[Series]) -> tuple[tupl
                     f"series of more than one {option} cannot be exchanged with categories: '{first.name}' and "
                     f"'{one.name}' differ"
                 )
-    plain = replace(first, colour="", labels=first.labels if isinstance(first.labels, str) else "auto")
+    plain = replace(first, color="", labels=first.labels if isinstance(first.labels, str) else "auto")
     return tuple(one_line(one.name) for one in series), [
         replace(plain, name=label, values=tuple(one.values[at] for one in series)) for at, label in enumerate(labels)
     ]
 
 
 def _dressed(series: Sequence[Series], labels: Sequence[str], wish: CombinationWish) -> list[Series]:
-    """Give each series its role in the theme: filled ones a colour of the one sequence, others one of the other."""
+    """Give each series its role in the theme: filled ones a color of the one sequence, others one of the other."""
     filled = marked = 0
     bars, found = len(_bars(series)), []
     for one in series:
@@ -192,10 +192,10 @@ def _dressed(series: Sequence[Series], labels: Sequence[str], wish: CombinationW
             role, bars = f"series-{bars % 7 + 1}", bars + 1
         else:
             role, marked = f"mark-{marked % 5 + 1}", marked + 1
-        colour = one.colour or wish.colours.get(one.name, "")
-        dressed = replace(one, role=f"{role}:{colour}" if colour else role)
-        if isinstance(dressed, Bars) and any(label in wish.colours for label in labels):
-            dressed = replace(dressed, colours=tuple(wish.colours.get(label, colour) for label in labels))
+        color = one.color or wish.colors.get(one.name, "")
+        dressed = replace(one, role=f"{role}:{color}" if color else role)
+        if isinstance(dressed, Bars) and any(label in wish.colors for label in labels):
+            dressed = replace(dressed, colors=tuple(wish.colors.get(label, color) for label in labels))
         found.append(dressed)
     return found
 

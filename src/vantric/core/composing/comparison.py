@@ -37,25 +37,25 @@ def comparison_chart(found: Comparison, wish: Wish = _PLAIN, *, description: str
     running = say("cumulative rate") if rates else say("cumulative percent")
     tops = [float(table.total) if rates else 100.0 for table in (found.before, found.after)]
     names = distinct_lines([name for name, _ in sides])
-    wish.check_colours([*names, *(f"{running}, {name}" for name in names)])
+    wish.check_colors([*names, *(f"{running}, {name}" for name in names)])
     bars, lines = [], []
     for number, ((_, values), name, top) in enumerate(zip(sides, names, tops, strict=True)):
         labels = style.amounts(values, most_decimals=2) if rates else [style.percents(value) for value in values]
         shown = tuple(label if value else "" for label, value in zip(labels, values, strict=True))
-        own = wish.colours.get(name, "")
+        own = wish.colors.get(name, "")
         bars.append(
             Bars(
                 name,
                 tuple(values),
                 shown if wish.labels != "none" else (),
                 role=("quiet", "strong")[number],
-                colours=(own,) * len(values) if own else (),
+                colors=(own,) * len(values) if own else (),
             )
         )
         sums = [min(value, top) for value in accumulate(values)]
         title, role = f"{running}, {name}", ("line-2", "line")[number]
-        colour = wish.colours.get(title)
-        lines.append(Line(title, (*sums[:-1], top), role=f"{role}:{colour}" if colour else role))
+        color = wish.colors.get(title)
+        lines.append(Line(title, (*sums[:-1], top), role=f"{role}:{color}" if color else role))
     per = f"{say('rate')} ({one_line(found.unit)})" if rates else say("own total")
     return Chart(
         categories=tuple(distinct_lines(found.categories)),

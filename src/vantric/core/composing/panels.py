@@ -21,7 +21,7 @@ def strata_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str =
     """Return a panel a stratum.
 
     All panels are in the order of the whole and on one percent scale, each in percent of its own total, so that they
-    can be compared by eye. None has a cut-off: within a stratum the categories are not ranked.
+    can be compared by eye. None has a cutoff: within a stratum the categories are not ranked.
 
     Raises
     ------
@@ -33,15 +33,15 @@ def strata_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str =
     say, style = wish.wording.say, wish.wording.style
     names, parts = distinct_lines(table.strata.columns), table.strata_rows()
     percent, running = say("percent"), say("cumulative percent")
-    wish.check_colours([*table.categories, percent, running])
-    own = tuple(wish.colours.get(category, wish.colours.get(percent, "")) for category in table.categories)
-    role = f"line:{wish.colours[running]}" if running in wish.colours else "line"
+    wish.check_colors([*table.categories, percent, running])
+    own = tuple(wish.colors.get(category, wish.colors.get(percent, "")) for category in table.categories)
+    role = f"line:{wish.colors[running]}" if running in wish.colors else "line"
     panels = []
     for at, name in enumerate(names):
         values = [part[at] for part in parts]
         shares, sums = _percents(values)
         labels = tuple(style.percents(share) if share else "" for share in shares)
-        bars = Bars(percent, shares, labels if wish.labels != "none" else (), colours=own if any(own) else ())
+        bars = Bars(percent, shares, labels if wish.labels != "none" else (), colors=own if any(own) else ())
         line = (Line(running, sums, role=role),) if wish.cumulative != "none" else ()
         unit = say("records") if table.tally.unit == "records" else one_line(table.tally.unit)
         whole = f"{style.amounts([Amounts.of(values).total])[0]} {unit}"
@@ -89,10 +89,10 @@ def _highest(parts: list[list[Number]]) -> float:
 
 
 def drill_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = "") -> PanelChart:
-    """Return the chart of a drill-down: the first table, then each table within it, every one with its own cut-off."""
+    """Return the chart of a drill-down: the first table, then each table within it, every one with its own cutoff."""
     plain = replace(
         wish, title=None, subtitle=None, note=False, legend="none", primary_title=None, secondary_title=None, unit=None,
-        category_title=None, colours={},
+        category_title=None, colors={},
     )  # fmt: skip
     titled = [(subject_of(table), table), *_inner(table, ())]
     panels = []

@@ -29,18 +29,18 @@ def pareto_chart(
     """Return the chart of a Pareto table.
 
     Bars show the frequencies on the primary axis, stacked by stratum if the table has such, and a line the cumulative
-    percent on the secondary; the total and 100 percent are one height. In an order that has no cut-off it is a
+    percent on the secondary; the total and 100 percent are one height. In an order that has no cutoff it is a
     frequency chart with its cumulative line.
     """
     total, by_frequency, style = float(table.total), wish.cumulative == "frequency", wish.wording.style
     whole = all(isinstance(value, int) for value in table.frequency.values())
     line = _line(table, wish)
     bars = tuple(_spread(one, table, spreads, wish) if spreads else one for one in _bars(table, wish))
-    wish.check_colours([*table.categories, *_names(bars), *([line.name] if line else [])])
+    wish.check_colors([*table.categories, *_names(bars), *([line.name] if line else [])])
     categories = distinct_lines(table.categories)
     return Chart(
         categories=tuple(categories),
-        series=(*bars, *([_coloured_line(line, wish)] if line else [])),
+        series=(*bars, *([_colored_line(line, wish)] if line else [])),
         scales=common(total, whole=whole) if by_frequency else proportional(total, 100.0, whole=(whole, True)),
         total=total,
         cuts=tuple(_cut_mark(cut, table, wish) for cut in table.cutoffs) if line else (),
@@ -92,7 +92,7 @@ def _bars(table: ParetoTable, wish: Wish) -> tuple[Bars, ...]:
                 name,
                 tuple(float(part[at]) for part in parts),
                 role=f"series-{at % 7 + 1}",
-                colours=(wish.colours[name],) * len(parts) if name in wish.colours else (),
+                colors=(wish.colors[name],) * len(parts) if name in wish.colors else (),
             )
             for at, name in enumerate(names)
         )
@@ -102,7 +102,7 @@ def _bars(table: ParetoTable, wish: Wish) -> tuple[Bars, ...]:
     inside = cut.count if cut else 0
     series = [(few if place < inside else many) if cut else name for place in range(len(table))]
     own = tuple(
-        wish.colours.get(category, wish.colours.get(group, ""))
+        wish.colors.get(category, wish.colors.get(group, ""))
         for category, group in zip(table.categories, series, strict=True)
     )
     return (
@@ -113,7 +113,7 @@ def _bars(table: ParetoTable, wish: Wish) -> tuple[Bars, ...]:
             strong=inside if cut else None,
             strong_name=few,
             quiet_name=many,
-            colours=own if any(own) else (),
+            colors=own if any(own) else (),
         ),
     )
 
@@ -144,9 +144,9 @@ def _line(table: ParetoTable, wish: Wish) -> Line | None:
     return Line(say("cumulative percent"), tuple(values), tuple(labels), axis="secondary")
 
 
-def _coloured_line(line: Line, wish: Wish) -> Line:
-    colour = wish.colours.get(line.name)
-    return replace(line, role=f"line:{colour}") if colour else line
+def _colored_line(line: Line, wish: Wish) -> Line:
+    color = wish.colors.get(line.name)
+    return replace(line, role=f"line:{color}") if color else line
 
 
 def _titles(table: ParetoTable, wish: Wish, *, whole: bool) -> dict[str, Any]:
@@ -234,7 +234,7 @@ def _cut_mark(cut: Cutoff, table: ParetoTable, wish: Wish) -> CutMark:
 
 
 def cut_words(cut: Cutoff, categories: int, wording: Wording = PLAIN_WORDING) -> str:
-    """Return what a cut-off cuts: ``"3 of 9 categories: 83.5 %"``."""
+    """Return what a cutoff cuts: ``"3 of 9 categories: 83.5 %"``."""
     style = wording.style
     reached = style.percents(cut.cumulative_percent, marks=(float(cut.percent),))
     kind = "cut of one" if categories == 1 else "cut"

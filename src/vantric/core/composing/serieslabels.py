@@ -17,7 +17,7 @@ _DIGITS = 3  # of the largest value, at least
 _MOST_MORE = 3  # decimals beyond those, for the smallest value
 
 
-def labelled(
+def labeled(
     series: Series, raw: Series, every: Sequence[Series], style: NumberStyle, styles: Sequence[NumberStyle]
 ) -> Series:
     """Return a series with the texts of its labels.

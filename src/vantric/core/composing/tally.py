@@ -167,13 +167,13 @@ def _without_legend(chart: Chart) -> Chart:
 
 
 def _strip(tally: Tally, names: Sequence[str], shares: Sequence[float], wish: TallyWish, description: str) -> Chart:
-    """Return one lying bar to 100 %, a part a category, each with its name and percent."""
+    """Return one horizontal bar to 100 %, a part a category, each with its name and percent."""
     say, style = wish.wording.say, wish.wording.style
-    wish.check_colours(list(names))
+    wish.check_colors(list(names))
     parts = tuple(
         Bars(
             name, (share,), (f"{name} {style.percents(share)}",) if wish.labels != "none" else (), axis="primary",
-            unit="%", width=_STRIP, role=_part_role(at, wish.colours.get(name, "")),
+            unit="%", width=_STRIP, role=_part_role(at, wish.colors.get(name, "")),
         )
         for at, (name, share) in enumerate(zip(names, shares, strict=True))
         if share > 0
@@ -189,7 +189,7 @@ def _strip(tally: Tally, names: Sequence[str], shares: Sequence[float], wish: Ta
     own = {name: text if getattr(wish, name) is None else getattr(wish, name) for name, text in texts.items()}
     note = wish.note if isinstance(wish.note, str) else wish.wording.note(tally.origin) if wish.note else ""
     scales = align((0, 100), (0, 100), policy="common", limits=((0, 100), (0, 100)))
-    furniture = {**wish.furniture(), "orientation": "lying", "legend": "none"}
+    furniture = {**wish.furniture(), "orientation": "horizontal", "legend": "none"}
     return Chart(
         categories=(subject or say("percent"),), series=parts, scales=scales, secondary_axis=False,
         together="stacked", category_labels=False, primary_unit=style.percent, description=description, note=note,
@@ -197,6 +197,6 @@ def _strip(tally: Tally, names: Sequence[str], shares: Sequence[float], wish: Ta
     )  # fmt: skip
 
 
-def _part_role(at: int, colour: str) -> str:
+def _part_role(at: int, color: str) -> str:
     role = f"series-{at % 7 + 1}"
-    return f"{role}:{colour}" if colour else role
+    return f"{role}:{color}" if color else role

@@ -1,4 +1,4 @@
-"""Counting: tallies, two-way tables, Pareto tables and their cut-offs, measures.
+"""Counting: tallies, two-way tables, Pareto tables and their cutoffs, measures.
 
 Names are loaded on first use: a tally does without NumPy, a Pareto table does not.
 """
@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from vantric.core.counting.paretomaking import pareto
     from vantric.core.counting.paretorows import Rest, Row
     from vantric.core.counting.paretotable import ParetoTable
-    from vantric.core.counting.relabel import Relabelling, relabelling
+    from vantric.core.counting.relabel import Relabeling, relabeling
     from vantric.core.counting.remark import Remark
     from vantric.core.counting.tally import Missing, Origin, Tally
 
@@ -29,14 +29,14 @@ _HOMES = {
     "Missing": "tally",
     "Origin": "tally",
     "ParetoTable": "paretotable",
-    "Relabelling": "relabel",
+    "Relabeling": "relabel",
     "Remark": "remark",
     "Rest": "paretorows",
     "Row": "paretorows",
     "Tally": "tally",
     "compare": "comparison",
     "pareto": "paretomaking",
-    "relabelling": "relabel",
+    "relabeling": "relabel",
 }
 
 __all__ = [
@@ -48,14 +48,14 @@ __all__ = [
     "Missing",
     "Origin",
     "ParetoTable",
-    "Relabelling",
+    "Relabeling",
     "Remark",
     "Rest",
     "Row",
     "Tally",
     "compare",
     "pareto",
-    "relabelling",
+    "relabeling",
 ]
 
 

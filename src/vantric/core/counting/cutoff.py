@@ -14,12 +14,12 @@ from vantric.errors import RankError, nearest
 
 Rule: TypeAlias = Literal["reach", "within"]
 Ties: TypeAlias = Literal["exclude", "include"]
-_MOST = 25  # cut-offs: the classes are letters
+_MOST = 25  # cutoffs: the classes are letters
 _DEFAULT = 80
 
 
 class Default:
-    """Stands for the cut-off that nobody asked for: 80 in the order of frequency, none in any other."""
+    """Stands for the cutoff that nobody asked for: 80 in the order of frequency, none in any other."""
 
     def __repr__(self) -> str:
         return "80, or none where the order has none"
@@ -30,12 +30,12 @@ DEFAULT_CUT = Default()
 
 @dataclass(frozen=True, eq=False)
 class Cutoff:
-    """A decided cut-off.
+    """A decided cutoff.
 
     Attributes
     ----------
     percent
-        The cut-off asked for.
+        The cutoff asked for.
     rule
         ``"reach"``: the fewest leading categories whose cumulative percent is at least `percent`; ``"within"``: the
         most whose cumulative percent is at most `percent`.
@@ -44,7 +44,7 @@ class Cutoff:
     cumulative_percent
         What they make up of the total, in percent.
     crossing
-        Where the cumulative line crosses the cut-off: the number of the category, from 1, at whose point it does, and
+        Where the cumulative line crosses the cutoff: the number of the category, from 1, at whose point it does, and
         the share of the way between two points behind the decimal sign. The line runs from the origin, as category 0.
     tied_count
         How many are `tied`.
@@ -83,7 +83,7 @@ class Cutoff:
 
 
 def cuts_in(cut: object, ordering: str) -> tuple[Number, ...]:
-    """Return the cut-offs of a table in an order, or raise `RankError` for one that is none or cannot be.
+    """Return the cutoffs of a table in an order, or raise `RankError` for one that is none or cannot be.
 
     Parameters
     ----------
@@ -97,14 +97,14 @@ def cuts_in(cut: object, ordering: str) -> tuple[Number, ...]:
     percents = cut_percents(cut)
     if percents and ordering != "frequency":
         raise RankError(
-            "a cut-off needs the categories in the order of their frequency: in another order the leading ones are not "
-            "the vital few; leave the cut-off or the order out"
+            "a cutoff needs the categories in the order of their frequency: in another order the leading ones are not "
+            "the vital few; leave the cutoff or the order out"
         )
     return percents
 
 
 def cut_percents(cut: object) -> tuple[Number, ...]:
-    """Return one cut-off or several as plain numbers, or raise `RankError`.
+    """Return one cutoff or several as plain numbers, or raise `RankError`.
 
     Parameters
     ----------
@@ -120,26 +120,26 @@ def cut_percents(cut: object) -> tuple[Number, ...]:
     percents = tuple(cut_percent(one) for one in wanted)
     for lower, upper in pairwise(percents):
         if upper <= lower:
-            raise RankError(f"cut-offs ascend, such as 80,95; {upper} does not stand above {lower}")
+            raise RankError(f"cutoffs ascend, such as 80,95; {upper} does not stand above {lower}")
     if len(percents) > _MOST:
-        raise RankError(f"{len(percents)} cut-offs are too many: give at most {_MOST}")
+        raise RankError(f"{len(percents)} cutoffs are too many: give at most {_MOST}")
     return percents
 
 
 def cut_percent(cut: object) -> Number:
-    """Return a cut-off as a plain number between 0 and 100, or raise `RankError`."""
+    """Return a cutoff as a plain number between 0 and 100, or raise `RankError`."""
     try:
         percent = float(str(cut))
     except ValueError:
-        raise RankError(f"a cut-off is a number between 0 and 100, such as 80; '{cut}' is not") from None
+        raise RankError(f"a cutoff is a number between 0 and 100, such as 80; '{cut}' is not") from None
     if isinstance(cut, bool) or not 0 < percent < 100:
-        raise RankError(f"a cut-off lies between 0 and 100 percent, such as 80; {cut} does not")
+        raise RankError(f"a cutoff lies between 0 and 100 percent, such as 80; {cut} does not")
     return int(percent) if percent.is_integer() else percent
 
 
 def check_rule(rule: str, ties: str) -> None:
     """Raise `RankError` for a rule, or a way with ties, that is none."""
-    for word, known, what in ((rule, get_args(Rule), "rule of a cut-off"), (ties, get_args(Ties), "way with ties")):
+    for word, known, what in ((rule, get_args(Rule), "rule of a cutoff"), (ties, get_args(Ties), "way with ties")):
         if word not in known:
             raise RankError(f"'{word}' is no {what}{nearest(str(word), known)}; there are: {', '.join(known)}")
 
@@ -166,7 +166,7 @@ def leading_count(cumulative: Amounts, total_units: Number, percent: Number, rul
 
 
 def crossing_at(cumulative: Amounts, total_units: Number, percent: Number) -> float:
-    """Return where the line through (0, 0) and the cumulative percents crosses a cut-off; see `Cutoff.crossing`."""
+    """Return where the line through (0, 0) and the cumulative percents crosses a cutoff; see `Cutoff.crossing`."""
     after = leading_count(cumulative, total_units, percent)
     units = cumulative.units
     upper: Any = units[after - 1].item() if hasattr(units[after - 1], "item") else units[after - 1]

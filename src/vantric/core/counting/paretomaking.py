@@ -32,19 +32,19 @@ def pareto(
     drop_zero: bool = False,
     strata: Crosstab | None = None,
 ) -> ParetoTable:
-    """Rank and cumulate a tally and decide its cut-offs.
+    """Rank and cumulate a tally and decide its cutoffs.
 
     Parameters
     ----------
     tally
         What was counted.
     cut
-        One cut-off in percent or several, ascending, between 0 and 100; None for a table without one. If not given,
+        One cutoff in percent or several, ascending, between 0 and 100; None for a table without one. If not given,
         80 in the order of frequency and none in any other.
     rule
         ``"reach"`` or ``"within"``; see `Cutoff`.
     ties
-        Whether categories that tie with the last one inside a cut-off are taken in: ``"exclude"`` or ``"include"``.
+        Whether categories that tie with the last one inside a cutoff are taken in: ``"exclude"`` or ``"include"``.
     order
         ``"frequency"``, ``"given"``, ``"label"``, or every category in order.
     keep, fold_below, rest_label
@@ -69,7 +69,7 @@ def pareto(
     -----
     See J. M. Juran, "Universals in management planning and controlling", The Management Review, November 1954, for the
     ranking and the vital few; H. F. Dickie, "ABC inventory analysis shoots for dollars not pennies", Factory
-    Management and Maintenance 109(7), 1951, for classes by several cut-offs.
+    Management and Maintenance 109(7), 1951, for classes by several cutoffs.
     """
     last = (last,) if isinstance(last, str) else tuple(last)
     name = order_name(order)

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, eq=False)
 class ParetoTable:
-    """Categories in order, with running sums, cut-offs and perhaps a rest.
+    """Categories in order, with running sums, cutoffs and perhaps a rest.
 
     Made by `pareto`. Columns are arrays, and rows are made when they are asked for.
 
@@ -38,7 +38,7 @@ class ParetoTable:
     ordering
         ``"frequency"``, ``"given"``, ``"label"`` or ``"listed"``.
     cuts, rule, ties_rule
-        The cut-offs in percent and how they are decided.
+        The cutoffs in percent and how they are decided.
     folded : ndarray of shape (k,)
         Places of the categories in the rest.
     rest_label
@@ -152,12 +152,12 @@ class ParetoTable:
 
     @cached_property
     def cutoffs(self) -> tuple[Cutoff, ...]:
-        """The cut-offs, ascending; empty if there is none."""
+        """The cutoffs, ascending; empty if there is none."""
         return tuple(map(self._decided, self.cuts))
 
     @property
     def cutoff(self) -> Cutoff | None:
-        """The first cut-off, or None."""
+        """The first cutoff, or None."""
         return self.cutoffs[0] if self.cutoffs else None
 
     @cached_property
@@ -204,7 +204,7 @@ class ParetoTable:
         return tuple(Row(*values) for values in columns)
 
     def _classes(self) -> list[str | None]:
-        """Return A for the vital few, B, C ... for what lies between and beyond the cut-offs; None without one."""
+        """Return A for the vital few, B, C ... for what lies between and beyond the cutoffs; None without one."""
         inside = [cut.count for cut in self.cutoffs]
         if not inside:
             return [None] * len(self.named)

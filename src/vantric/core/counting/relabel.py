@@ -13,7 +13,7 @@ from vantric.core.numbers.shown import distinct_lines, number_text, quoted
 
 
 @dataclass(frozen=True)
-class Relabelling:
+class Relabeling:
     """New names for old ones, and what there is to say of them.
 
     Attributes
@@ -32,9 +32,9 @@ class Relabelling:
         return self.names.get(label, label)
 
 
-def relabelling(
+def relabeling(
     frequencies: Mapping[str, Number], *, merge_spellings: bool = False, families: Mapping[str, str] | None = None
-) -> Relabelling:
+) -> Relabeling:
     """Decide the names of labels.
 
     Parameters
@@ -64,7 +64,7 @@ def relabelling(
         if strays:
             remarks.append(Remark("no-family", f"no family is given for {quoted(strays)}: they keep their names"))
     changed = {label: name for label, name in names.items() if name != label}
-    return Relabelling(changed, tuple(remarks))
+    return Relabeling(changed, tuple(remarks))
 
 
 def same_spelling(label: str) -> str:

@@ -154,7 +154,7 @@ class Tally:
         return self.frequency if self.counts is None else self.counts
 
     @property
-    def labelled_rows(self) -> int:
+    def labeled_rows(self) -> int:
         """How many records have a label; fewer than the mentions where a record has several."""
         return self.origin.input_rows - int(self.missing.records)
 

@@ -33,7 +33,7 @@ class CertaintyRow:
     rank, lowest_rank, highest_rank
         Its rank, and between which ranks it may be: 1 is the most frequent.
     chance
-        That it is one of the vital few, from 0 to 1; None where the table has no cut-off.
+        That it is one of the vital few, from 0 to 1; None where the table has no cutoff.
     even_low, even_high
         Between which percents the bar of this rank would lie if all categories were equally likely.
     """

@@ -50,7 +50,7 @@ def rank_ranges(ranks: Ints, level: float) -> tuple[Ints, Ints]:
 
 
 def vital_chances(ordered: Ints, owners: Ints, cut: float, rule: str) -> Floats:
-    """Return how often each category is inside the cut-off: ndarray of float, shape (k,)."""
+    """Return how often each category is inside the cutoff: ndarray of float, shape (k,)."""
     resamples, size = owners.shape
     running = np.cumsum(ordered, axis=1)
     limit = cut / 100 * running[:, -1:]

@@ -19,7 +19,7 @@ if TYPE_CHECKING:  # loaded where needed: a few numbers do without
 Number: TypeAlias = int | float
 Raw: TypeAlias = int | float | Decimal
 
-#: Float frequencies tie within this share of the larger; cut-offs compare within it of the total.
+#: Float frequencies tie within this share of the larger; cutoffs compare within it of the total.
 FLOAT_TOLERANCE = 1e-9
 _INT64_MAX = 2**63 - 1
 _LARGEST_EXPONENT = 300  # keeps a typed 1e999999999 from filling the memory

@@ -14,7 +14,7 @@ from vantric.core.numbers.amounts import Number
 _MOST_DECIMALS = 6
 #: Blanks that folding removes: at the ends, and where there are several.
 _OUTER_BLANKS = re.compile(r"^\s+|\s+$|\s{2,}")
-#: How near counts as there: of the ends only rounding noise, of a cut-off what its decision allows (DESIGN 3.1).
+#: How near counts as there: of the ends only rounding noise, of a cutoff what its decision allows (DESIGN 3.1).
 _END_NOISE = 1e-11
 _MARK_NOISE = 1e-7
 
@@ -61,7 +61,7 @@ def percent_text(value: float, *, decimals: int = 1, marks: Iterable[float] = ()
         Decimals shown, more where they are needed: 99.96 is not shown as 100.0, nor 79.98 as 80.0 when 80 is
         one of the `marks`, nor 0.02 as 0.0.
     marks
-        Values, such as cut-offs, that the rounded percent must not be mistaken for; 0 and 100 always are.
+        Values, such as cutoffs, that the rounded percent must not be mistaken for; 0 and 100 always are.
     """
     guarded = [(0.0, _END_NOISE), (100.0, _END_NOISE), *((mark, _MARK_NOISE) for mark in marks)]
     near = [mark for mark, noise in guarded if abs(value - mark) > noise]

@@ -94,7 +94,7 @@ class Pen:
     def middle(
         self, text: str, x: float, y: float, size: float, role: str, *, ha: Side = "left", bold: bool = False
     ) -> TextMark:
-        """Return a line of text whose height is centred on y."""
+        """Return a line of text whose height is centerd on y."""
         return self.line(text, x, y - middle_drop(size), size, role, ha=ha, bold=bold)
 
 
@@ -119,7 +119,7 @@ def figure_height(size: float) -> float:
 
 
 def _covered(x: float, y: float, width: float, reach: tuple[float, float], ha: Side, rotation: float) -> Box:
-    """Return the upright rectangle around a line of text turned about its anchor; `reach` is above and below it."""
+    """Return the vertical rectangle around a line of text turned about its anchor; `reach` is above and below it."""
     above, below = reach
     start = {"left": 0.0, "center": -width / 2, "right": -width}[ha]
     if not rotation:

@@ -174,7 +174,7 @@ def _stems(chart: Chart, series: Series, field: Field, spots: PointMarks) -> lis
     ends = zip(spots.xs.tolist(), spots.ys.tolist(), strict=True)
     return [
         PathMark(
-            np.array([floor if field.lying else x, x]), np.array([y if field.lying else floor, y]),
+            np.array([floor if field.horizontal else x, x]), np.array([y if field.horizontal else floor, y]),
             series.role, series.width or 2.0, series.pattern or "", front(series),
         )
         for x, y in ends if x == x and y == y
@@ -219,7 +219,7 @@ def _heaps(edges: Floats, count: int, stacks: tuple[int | None, ...]) -> dict[in
 
 
 def _partings(chart: Chart, edges: Floats, field: Field, stacks: tuple[int | None, ...]) -> tuple[PathMark, ...]:
-    """Part the bars that touch: the parts of a stack, and neighbours whose points stand at their edges."""
+    """Part the bars that touch: the parts of a stack, and neighbors whose points stand at their edges."""
     found = []
     seen: set[int] = set()
     for number, stack in enumerate(stacks):
@@ -231,7 +231,7 @@ def _partings(chart: Chart, edges: Floats, field: Field, stacks: tuple[int | Non
         whole = edges.reshape(-1, field.count, 4)
         heaps = np.concatenate((whole[:, :, :2].min(axis=0), whole[:, :, 2:].max(axis=0)), axis=1)
         for (left, bottom, right, top), after in zip(heaps[:-1].tolist(), heaps[1:].tolist(), strict=True):
-            if field.lying:
+            if field.horizontal:
                 found.append(rule(left, bottom, max(right, after[2]), bottom, "parting"))
             else:
                 found.append(rule(right, bottom, right, max(top, after[3]), "parting"))
@@ -243,7 +243,7 @@ def _between(values: tuple[float, ...], edges: Floats, field: Field) -> list[Pat
     found = []
     for value, (left, bottom, right, top) in zip(values, edges[: field.count].tolist(), strict=True):
         if right > left and top > bottom:
-            if field.lying:
+            if field.horizontal:
                 x = right if value < 0 else left
                 found.append(rule(x, bottom, x, top, "parting"))
             else:

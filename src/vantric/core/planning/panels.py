@@ -55,7 +55,7 @@ def make_panel_plan(
         subtitle=chart.subtitle,
         note=chart.note,
         legend="above",
-        orientation="upright",
+        orientation="vertical",
         title_place=chart.title_place,
     )
     heads, top = head(above, width - 2 * margin, height - sizes.px(18), margin, sizes, pen)
@@ -74,7 +74,7 @@ def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: Measure) ->
     unit = sizes.unit * (1.0 if count == 1 else _LETTERS if count <= 6 else _SMALL_LETTERS)
     across = room.width / columns
     named = 0.0  # the height of the labels under the lowest panels
-    shared = rows > 1 and not chart.panels[0].lying and len({one.categories for one in chart.panels}) == 1
+    shared = rows > 1 and not chart.panels[0].horizontal and len({one.categories for one in chart.panels}) == 1
     if shared:
         trial = make_plan(chart.panels[0], (across, room.height / rows), measure, unit=unit)
         bare = make_plan(

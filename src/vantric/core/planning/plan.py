@@ -18,9 +18,9 @@ Side: TypeAlias = Literal["left", "center", "right"]
 
 
 def point_role(role: str, suffix: str = "") -> str:
-    """Return what the points of a line are, and their labels: a colour of its own stays behind the colon."""
-    name, colon, colour = role.partition(":")
-    return name.replace("line", "point") + suffix + colon + colour
+    """Return what the points of a line are, and their labels: a color of its own stays behind the colon."""
+    name, colon, color = role.partition(":")
+    return name.replace("line", "point") + suffix + colon + color
 
 
 class Box(NamedTuple):
@@ -64,7 +64,7 @@ class TextMark:
     Attributes
     ----------
     x, y
-        Its anchor: the left end, centre or right end (`ha`) of the baseline; rotation turns about it.
+        Its anchor: the left end, center or right end (`ha`) of the baseline; rotation turns about it.
     size
         Font size in pixels.
     role
@@ -72,7 +72,7 @@ class TextMark:
     rotation
         In degrees, counter-clockwise.
     box
-        What it covers, upright.
+        What it covers, vertical.
     """
 
     text: str
@@ -161,14 +161,14 @@ class Plan:
         The rectangle between the axes.
     scales
         The two value axes.
-    centres : ndarray of shape (n,)
-        Where each category stands along the category axis: x, or y of a lying chart.
+    centers : ndarray of shape (n,)
+        Where each category stands along the category axis: x, or y of a horizontal chart.
     bars, areas, paths, point_sets
         The marks of the series: a path a line, one a part where values are missing, and a set of points.
     bands
         Between two values of an axis, behind everything.
     rules
-        Grid, axis lines, ticks, the cut-off and leaders, as straight lines with a role each.
+        Grid, axis lines, ticks, the cutoff and leaders, as straight lines with a role each.
     swatches, swatch_areas, swatch_paths, swatch_points
         The legend's samples.
     texts
@@ -188,7 +188,7 @@ class Plan:
     size: tuple[float, float]
     frame: Box
     scales: ScalePair
-    centres: Floats
+    centers: Floats
     bars: RectMarks
     paths: tuple[PathMark, ...]
     point_sets: tuple[PointMarks, ...]
@@ -201,7 +201,7 @@ class Plan:
     clear: Floats
     title: str
     description: str
-    lying: bool = False
+    horizontal: bool = False
     areas: tuple[AreaMark, ...] = ()
     bands: RectMarks = field(default_factory=lambda: RectMarks(np.empty((0, 4)), ()))
     swatch_areas: tuple[AreaMark, ...] = ()

@@ -8,7 +8,7 @@ from vantric.core.charting.chart import Chart
 from vantric.core.numbers.arrays import Floats
 from vantric.core.planning.frame.layout import Desk, Page, lay_out
 from vantric.core.planning.labels.cutmark import cut_rules
-from vantric.core.planning.labels.labelling import Labels, place_labels
+from vantric.core.planning.labels.labeling import Labels, place_labels
 from vantric.core.planning.labels.lineends import LineEnds, line_ends
 from vantric.core.planning.labels.references import reference_bands, reference_rules
 from vantric.core.planning.lettering import Pen, Sizes
@@ -73,7 +73,7 @@ def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, labels: Labe
         size=desk.size,
         frame=field.frame,
         scales=desk.scales,
-        centres=field.centres(),
+        centers=field.centers(),
         bars=marks.bars,
         areas=marks.areas,
         bands=reference_bands(chart, field),
@@ -90,7 +90,7 @@ def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, labels: Labe
         plates=np.array(labels.plates, dtype=np.float64).reshape(-1, 4),
         title=chart.title,
         description=chart.description,
-        lying=chart.lying,
+        horizontal=chart.horizontal,
         clipped=any(chart.scales.clipped),
     )
 

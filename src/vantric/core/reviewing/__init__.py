@@ -1,4 +1,4 @@
-"""Reviewing: what is wrong or risky in counts, tables and charts, and the mend; each file is loaded on first use."""
+"""Reviewing: what is wrong or risky in counts, tables and charts, and the fix; each file is loaded on first use."""
 
 from __future__ import annotations
 

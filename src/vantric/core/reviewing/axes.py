@@ -49,7 +49,7 @@ def _without_zero(chart: Chart, side: str) -> list[Finding]:
             severity="warning",
             message=f"the {side} axis runs from {scale.lower:g}, and {standing[0].kind} stand on it: their lengths do "
             "not compare",
-            mend="include zero, or draw a line or points",
+            fix="include zero, or draw a line or points",
             where=f"{side} axis",
         )
     ]
@@ -64,7 +64,7 @@ def _log_bars(chart: Chart, side: str) -> list[Finding]:
             code="log-bars",
             severity="note",
             message=f"{standing[0].kind} stand on the log {side} axis: equal steps are equal ratios, not equal amounts",
-            mend="say so beside the chart; twice as long is not twice as much",
+            fix="say so beside the chart; twice as long is not twice as much",
             where=f"{side} axis",
         )
     ]
@@ -95,7 +95,7 @@ def _flat(chart: Chart, side: str) -> list[Finding]:
             severity="warning",
             message=f"{quoted(flat)} {'uses' if len(flat) == 1 else 'use'} less than a tenth of the height of the "
             f"{side} axis",
-            mend="put it on the secondary axis (secondary=, --secondary), or into a chart of its own",
+            fix="put it on the secondary axis (secondary=, --secondary), or into a chart of its own",
             where=f"{side} axis",
         )
     ]
@@ -110,13 +110,13 @@ def _untitled(chart: Chart, side: str) -> list[Finding]:
     percent = any(one.unit == "%" for one in own)
     if not title.strip():
         code, what = "untitled-axis", f"the {side} axis has no title"
-        mend = f"name it: {side}_title=, --{side}-title"
+        fix = f"name it: {side}_title=, --{side}-title"
     elif percent and not unit.strip() and "%" not in title and "percent" not in title.casefold():
         code, what = "percent-as-counts", f"the {side} axis shows percents and does not say so"
-        mend = "give it the unit %, or say percent in its title"
+        fix = "give it the unit %, or say percent in its title"
     else:
         return []
-    return [Finding(code=code, severity="warning", message=what, mend=mend, where=f"{side} axis")]
+    return [Finding(code=code, severity="warning", message=what, fix=fix, where=f"{side} axis")]
 
 
 def _two_grids(chart: Chart) -> list[Finding]:
@@ -128,7 +128,7 @@ def _two_grids(chart: Chart) -> list[Finding]:
             code="two-grids",
             severity="note",
             message=f"the ticks of the two axes do not meet; the grid is that of the {chart.grid_side} axis alone",
-            mend="take policy grid, and one grid serves both",
+            fix="take policy grid, and one grid serves both",
             where="both axes",
         )
     ]
@@ -158,6 +158,6 @@ def _on_two_axes(code: str, what: str, which: str) -> Finding:
         code=code,
         severity="note",
         message=f"{what}, but on two axes: another scale would move {which}",
-        mend=f"say that {which} means nothing, or draw one of them as bars",
+        fix=f"say that {which} means nothing, or draw one of them as bars",
         where="both axes",
     )

@@ -32,4 +32,4 @@ def _remark(remark: Remark) -> Finding:
             "write ratio:a/b, the sum of one over the sum of the other",
             "series",
         )
-    return Finding(code=remark.code, severity="note", message=remark.message, mend="", where="chart")
+    return Finding(code=remark.code, severity="note", message=remark.message, fix="", where="chart")

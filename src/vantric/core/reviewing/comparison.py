@@ -29,7 +29,7 @@ def _uneven(found: Comparison) -> list[Finding]:
             code="uneven-totals",
             severity="note",
             message="the two totals differ by half or more: a change in frequency may be a change in the work done",
-            mend="compare percents, or give what each side was counted in (per=, --per) and compare rates",
+            fix="compare percents, or give what each side was counted in (per=, --per) and compare rates",
             where=found.before.origin.by or "labels",
         )
     ]

@@ -13,7 +13,7 @@ from vantric.core.reviewing.finding import Finding
 if TYPE_CHECKING:
     from vantric.core.charting import Chart, Series
 
-_MOST = 7  # colours that are told apart
+_MOST = 7  # colors that are told apart
 _NUMBER = re.compile(r"[+-]?[\d.,]+")
 _WORD = re.compile(r"cumulative|running|pareto|kumul|cumul", re.IGNORECASE)
 
@@ -51,7 +51,7 @@ def _unordered_line(chart: Chart) -> list[Finding]:
             severity="note",
             message=f"{quoted(lines)} {'joins' if len(lines) == 1 else 'join'} categories that are neither numbers nor "
             "times",
-            mend="draw points or bars, unless the categories have an order of their own",
+            fix="draw points or bars, unless the categories have an order of their own",
             where="category axis",
         )
     ]
@@ -71,7 +71,7 @@ def _unlike_stack(chart: Chart) -> list[Finding]:
             code="unlike-stack",
             severity="error",
             message=f"bars of unlike units ({units}) are stacked: their sum is nothing",
-            mend="group them, or put one of them on the secondary axis",
+            fix="group them, or put one of them on the secondary axis",
             where="bars",
         )
     ]
@@ -84,8 +84,8 @@ def _many_series(chart: Chart) -> list[Finding]:
         Finding(
             code="many-series",
             severity="warning",
-            message=f"{len(chart.series)} series: beyond {_MOST} their colours come again",
-            mend="draw the most important ones, or several charts side by side",
+            message=f"{len(chart.series)} series: beyond {_MOST} their colors come again",
+            fix="draw the most important ones, or several charts side by side",
             where="series",
         )
     ]
@@ -111,7 +111,7 @@ def _hidden_bars(chart: Chart) -> list[Finding]:
             code="hidden-bars",
             severity="warning",
             message=f"bars of {quoted(hidden)} stand wholly behind others",
-            mend="make the bars in front narrower (width=), or group them",
+            fix="make the bars in front narrower (width=), or group them",
             where="bars",
         )
     ]
@@ -146,7 +146,7 @@ def _cumulative(chart: Chart) -> list[Finding]:
                 severity="error",
                 message=f"the line says {line.values[at]:.1f} % at '{name}', and the bars "
                 f"add up to {wanted[at]:.1f} % there",
-                mend="work the cumulative percents out of these bars, in their order",
+                fix="work the cumulative percents out of these bars, in their order",
                 where=f"series '{one_line(line.name, longest=40)}'",
             )
         ]
@@ -158,7 +158,7 @@ def _cumulative(chart: Chart) -> list[Finding]:
             code="floating-line",
             severity="warning",
             message="the cumulative line floats free of the bars: their total and 100 % are not one height",
-            mend=f"take policy proportional with meet=({whole:g}, 100), or vantric.pareto_chart",
+            fix=f"take policy proportional with meet=({whole:g}, 100), or vantric.pareto_chart",
             where="both axes",
         )
     ]
@@ -176,8 +176,8 @@ def _not_descending(chart: Chart) -> list[Finding]:
         Finding(
             code="not-descending",
             severity="warning",
-            message="a cumulative line runs over bars that are not in descending order: a cut-off of it means nothing",
-            mend="sort the bars in descending order first, the rest last",
+            message="a cumulative line runs over bars that are not in descending order: a cutoff of it means nothing",
+            fix="sort the bars in descending order first, the rest last",
             where="category axis",
         )
     ]

@@ -18,7 +18,7 @@ class Finding:
         ``"error"`` (the result is wrong), ``"warning"`` (it may mislead) or ``"note"`` (good to know).
     message
         What was found.
-    mend
+    fix
         What to do about it.
     where
         The column, category or axis it is about.
@@ -27,7 +27,7 @@ class Finding:
     code: str
     severity: Literal["error", "warning", "note"]
     message: str
-    mend: str
+    fix: str
     where: str
 
     def to_dict(self) -> dict[str, str]:

@@ -35,7 +35,7 @@ def total_row(tally: Tally) -> list[Finding]:
                     code="total-as-category",
                     severity="error",
                     message=f"'{one_line(label)}' is counted as a category, and it is the total of all others",
-                    mend="leave that row out of the source: every percent is half of what it should be",
+                    fix="leave that row out of the source: every percent is half of what it should be",
                     where=tally.origin.by or "labels",
                 )
             ]
@@ -54,7 +54,7 @@ def numbers_as_labels(tally: Tally) -> list[Finding]:
             code="numbers-as-labels",
             severity="warning",
             message=f"all {len(labels)} categories are numbers, such as {quoted(labels[:3])}: measurements?",
-            mend="count a column of labels, or put the numbers into classes first",
+            fix="count a column of labels, or put the numbers into classes first",
             where=tally.origin.by or "labels",
         )
     ]
@@ -74,7 +74,7 @@ def near_labels(tally: Tally) -> list[Finding]:
             code="near-labels",
             severity="warning",
             message=f"labels that differ by one letter are counted apart: {shown}{more}",
-            mend="give them one spelling in the source, if they mean the same",
+            fix="give them one spelling in the source, if they mean the same",
             where=tally.origin.by or "labels",
         )
     ]

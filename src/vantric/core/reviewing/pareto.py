@@ -50,7 +50,7 @@ def _flat(table: ParetoTable) -> list[Finding]:
             severity="warning",
             message=f"there are no vital few: {cut.count} of {table.size} categories reach {cut.percent} %, an even "
             f"spread would need {even}",
-            mend="look for another column to count by, or weigh the records by cost or time (weight=, --weight)",
+            fix="look for another column to count by, or weigh the records by cost or time (weight=, --weight)",
             where=table.origin.by or "labels",
         )
     ]
@@ -72,7 +72,7 @@ def _rest_above_vital(table: ParetoTable) -> list[Finding]:
             severity="warning",
             message=f"“{one_line(rest.label)}” ({number_text(held)}) is larger than a vital category "
             f"({number_text(least)})",
-            mend="keep more categories (keep=, --keep), or say what is in the rest",
+            fix="keep more categories (keep=, --keep), or say what is in the rest",
             where=table.origin.by or "labels",
         )
     ]
@@ -90,14 +90,14 @@ def _small_base(table: ParetoTable) -> list[Finding]:
             severity="note",
             message=f"the percents are of {number_text(table.tally.records)} records: one of them is "
             f"{100 / records:.0f} percent points",
-            mend="show the counts, or wait for more records",
+            fix="show the counts, or wait for more records",
             where=table.origin.by or "labels",
         )
     ]
 
 
 def _few_records(table: ParetoTable) -> list[Finding]:
-    """Tell a cut-off that one record more would move."""
+    """Tell a cutoff that one record more would move."""
     cut = table.cutoff
     whole = table.tally.counts is None and all(isinstance(value, int) for value in table.frequency.values())
     if (
@@ -121,14 +121,14 @@ def _few_records(table: ParetoTable) -> list[Finding]:
             code="few-records",
             severity="note",
             message=f"of {number_text(total)} records, one more could change how many categories reach {cut.percent} %",
-            mend="do not draw the line between the last category inside and the first outside",
-            where=f"cut-off {cut.percent} %",
+            fix="do not draw the line between the last category inside and the first outside",
+            where=f"cutoff {cut.percent} %",
         )
     ]
 
 
 def _by_the_rule(table: ParetoTable) -> list[Finding]:
-    """Tell a cut-off whose last category is so large that the two rules give quite different shares."""
+    """Tell a cutoff whose last category is so large that the two rules give quite different shares."""
     cut = table.cutoff
     if cut is None or not cut.count or cut.count > len(table) or table.size < _FEWEST_FLAT:
         return []
@@ -142,8 +142,8 @@ def _by_the_rule(table: ParetoTable) -> list[Finding]:
             severity="note",
             message=f"with rule reach {cut.count} categories are inside ({cut.cumulative_percent:.1f} %), with rule "
             f"within {cut.count - 1} ({float(cut.cumulative_percent) - last:.1f} %)",
-            mend="say which rule is meant when you name the vital few",
-            where=f"cut-off {cut.percent} %",
+            fix="say which rule is meant when you name the vital few",
+            where=f"cutoff {cut.percent} %",
         )
     ]
 
@@ -151,14 +151,14 @@ def _by_the_rule(table: ParetoTable) -> list[Finding]:
 def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
     return [
         Finding(
-            code="tie-at-cut-off",
+            code="tie-at-cutoff",
             severity="warning",
             message=(
-                f"the cut-off at {cut.percent} % divides a tie: {quoted(cut.categories[-1:])} is inside, "
+                f"the cutoff at {cut.percent} % divides a tie: {quoted(cut.categories[-1:])} is inside, "
                 f"{quoted(cut.tied)} {'is' if len(cut.tied) == 1 else 'are'} just as frequent and outside"
             ),
-            mend="name the tied categories when you present the vital few",
-            where=f"cut-off {cut.percent} %",
+            fix="name the tied categories when you present the vital few",
+            where=f"cutoff {cut.percent} %",
         )
         for cut in table.cutoffs
         if cut.tied_count and table.ties_rule == "exclude"
@@ -175,7 +175,7 @@ def _ties(table: ParetoTable) -> list[Finding]:
             code="ties",
             severity="note",
             message=f"equally frequent: {shown}{more}",
-            mend="their ranks say nothing: they stand in the natural order of their labels",
+            fix="their ranks say nothing: they stand in the natural order of their labels",
             where=table.origin.by or "labels",
         )
     ]
@@ -195,7 +195,7 @@ def _rank_by_count(table: ParetoTable) -> list[Finding]:
             code="rank-by-count",
             severity="note",
             message=f"ranked {by} otherwise than by count: {shown}",
-            mend="say which of the two is meant when you name the vital few",
+            fix="say which of the two is meant when you name the vital few",
             where=table.origin.by or "labels",
         )
     ]
@@ -210,7 +210,7 @@ def _sum_of_rates(table: ParetoTable) -> list[Finding]:
             code="sum-of-rates",
             severity="note",
             message="the rates have different bases: their percents are of the sum of the rates",
-            mend="read the ranking; the cumulative percent is no share of the records",
+            fix="read the ranking; the cumulative percent is no share of the records",
             where=table.origin.by or "labels",
         )
     ]
@@ -224,7 +224,7 @@ def _many_categories(table: ParetoTable) -> list[Finding]:
             code="many-categories",
             severity="note",
             message=f"{len(table)} categories: a chart has no room for every label",
-            mend="fold the small ones into one: keep=20 (--keep 20), or fold_below=1 (--fold-below 1)",
+            fix="fold the small ones into one: keep=20 (--keep 20), or fold_below=1 (--fold-below 1)",
             where=table.origin.by or "labels",
         )
     ]

@@ -101,12 +101,12 @@ def _named(row: SheetRow) -> str:
     return f"{row.place} ('{one_line(row.label, longest=40)}')"
 
 
-def _error(code: str, row: SheetRow, column: str, said: Fraction, wanted: float, slip: str, mend: str) -> Finding:
+def _error(code: str, row: SheetRow, column: str, said: Fraction, wanted: float, slip: str, fix: str) -> Finding:
     return Finding(
         code=code,
         severity="error",
         message=f"{_named(row)}: {column} says {float(said):g} and should be {wanted:.4g}{': ' if slip else ''}{slip}",
-        mend=mend,
+        fix=fix,
         where=f"{row.place}, {column}",
     )
 
@@ -136,9 +136,9 @@ def _percents(
         if row.percent is not None and not _is(row.percent, row.percent_text, wanted.percent)
     ]
     slip = _base_slip([row for row, _ in wrong], whole, scale, rows, totals)
-    mend = f"divide by the sum of all rows, {float(whole):g}"
+    fix = f"divide by the sum of all rows, {float(whole):g}"
     return [
-        _error("wrong-percent", row, "the percent", row.percent or Fraction(0), wanted, slip, mend)
+        _error("wrong-percent", row, "the percent", row.percent or Fraction(0), wanted, slip, fix)
         for row, wanted in wrong
     ]
 
@@ -185,7 +185,7 @@ def _cumulative(rows: Sequence[SheetRow], right: Sequence[_Right], scale: int) -
     ]
     if not wrong:
         return []
-    slip, mend = _running_slip(rows, wrong, scale)
+    slip, fix = _running_slip(rows, wrong, scale)
     return [
         _error(
             "wrong-cumulative",
@@ -194,14 +194,14 @@ def _cumulative(rows: Sequence[SheetRow], right: Sequence[_Right], scale: int) -
             rows[at].cumulative or Fraction(0),
             right[at].cumulative,
             slip,
-            mend,
+            fix,
         )
         for at in wrong
     ]
 
 
 def _running_slip(rows: Sequence[SheetRow], wrong: Sequence[int], scale: int) -> tuple[str, str]:
-    """Return what explains the wrong running sums, and the mend."""
+    """Return what explains the wrong running sums, and the fix."""
     said = [row.percent for row in rows]
     plain = "add the frequencies up and divide each sum by the total"
     if all(value is not None for value in said):
@@ -246,7 +246,7 @@ def _end(rows: Sequence[SheetRow], scale: int) -> list[Finding]:
             code="not-ending-at-100",
             severity="error" if abs(float(said) - scale) > 0.006 * scale else "warning",
             message=f"the last cumulative percent says {float(said):g}, and the last is always {scale}",
-            mend="work it out from the frequencies, not from rounded percents",
+            fix="work it out from the frequencies, not from rounded percents",
             where=f"{last.place}, the cumulative percent",
         )
     ]
@@ -261,7 +261,7 @@ def _sorted(rows: Sequence[SheetRow]) -> list[Finding]:
                     code="not-sorted",
                     severity="warning",
                     message=f"{_named(after)} is larger than the row before it: a Pareto table is in descending order",
-                    mend="sort all columns together by frequency, the rest last",
+                    fix="sort all columns together by frequency, the rest last",
                     where=after.place,
                 )
             ]

@@ -32,7 +32,7 @@ def _more_missing(tally: Tally) -> list[Finding]:
             severity="warning",
             message=f"{number_text(tally.missing.records)} records lack {tally.origin.without_words()}, and only "
             f"{number_text(tally.records)} have one",
-            mend="say so wherever the percents are shown, or find out what the missing ones are",
+            fix="say so wherever the percents are shown, or find out what the missing ones are",
             where=tally.origin.by or "labels",
         )
     ]
@@ -53,7 +53,7 @@ def _mixed(tally: Tally) -> list[Finding]:
             severity="warning",
             message=f"{number_text(shares[0])} stands among counts such as {number_text(counts[0])}: shares mixed with "
             "counts?",
-            mend="give the counts of all categories",
+            fix="give the counts of all categories",
             where=tally.origin.count or tally.origin.by or "frequencies",
         )
     ]
@@ -71,7 +71,7 @@ def _percents(tally: Tally) -> list[Finding]:
             code="percents-as-counts",
             severity="warning",
             message=f"the frequencies add up to {number_text(round(float(tally.total), 2))}: percents, not counts?",
-            mend="give the counts: a percent without its base cannot be checked",
+            fix="give the counts: a percent without its base cannot be checked",
             where=tally.origin.count or tally.origin.by or "frequencies",
         )
     ]
@@ -80,7 +80,7 @@ def _percents(tally: Tally) -> list[Finding]:
 def _remarks(tally: Tally) -> list[Finding]:
     where = tally.origin.by or "labels"
     return [
-        Finding(code=remark.code, severity="note", message=remark.message, mend="", where=where)
+        Finding(code=remark.code, severity="note", message=remark.message, fix="", where=where)
         for remark in tally.origin.remarks
     ]
 
@@ -105,7 +105,7 @@ def _similar_labels(tally: Tally) -> list[Finding]:
             code="similar-labels",
             severity="warning",
             message=f"labels that differ only in case or blanks are counted apart: {shown}{more}",
-            mend="give them one spelling in the source, if they mean the same",
+            fix="give them one spelling in the source, if they mean the same",
             where=tally.origin.by or "labels",
         )
     ]

@@ -12,7 +12,7 @@ _KINDS = re.compile(r"^(Binder|Parser|Catalog|Conversion|Invalid Input|Permissio
 
 
 def in_words(message: str, shown: str, where: str | None, columns: Iterable[str] = ()) -> str:
-    """Return the engine's message as one line that says where and how to mend it.
+    """Return the engine's message as one line that says where and how to fix it.
 
     Parameters
     ----------
@@ -29,7 +29,7 @@ def in_words(message: str, shown: str, where: str | None, columns: Iterable[str]
     at = f"'{shown}'" + (f", line {place[1]}" if place else "")
     width = re.search(r"Expected Number of Columns: (\d+) Found: (\d+)", message)
     if width:
-        return f"{at}: {counted(int(width[2]), 'column')} where the header has {width[1]}; mend that line"
+        return f"{at}: {counted(int(width[2]), 'column')} where the header has {width[1]}; fix that line"
     if "unterminated quote" in message or "quote should be followed" in message:
         return f"{at}: a quotation mark is not closed; close or double it"
     if "state machine reached an invalid state" in message:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from vantric.core.counting.crosstab import Crosstab, Pair, make_crosstab
-from vantric.core.counting.relabel import relabelling
+from vantric.core.counting.relabel import relabeling
 from vantric.core.counting.tally import MISSING_LABEL
 from vantric.errors import ColumnError
 from vantric.sources.options import Counting
@@ -28,7 +28,7 @@ def cross_records(records: Records, counting: Counting, split: str, period: str 
         rows += number
         cell, label = Cell(label_text(value), number, count, amount), named(other)
         pairs += [Pair(one.label, label, count, amount) for one in parted([cell], counting.separator)]
-    rename = relabelling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
+    rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
     renamed = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
     columns = all_periods(records, split, period) if period and any(pair.label for pair in pairs) else None
     order = sequence(records, counting, rename)

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from vantric.core.counting.relabel import Relabelling, relabelling
+from vantric.core.counting.relabel import Relabeling, relabeling
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Raw
 from vantric.core.numbers.shown import one_line
@@ -95,7 +95,7 @@ def drill_levels(data: Any, columns: Sequence[str], counting: Counting, opening:
                 grouped=by_family and not level,
                 remarks=tuple(remarks) if not level else (),
             )
-            order = first_labels((label for label, *_ in groups), Relabelling({})) if counting.in_order else None
+            order = first_labels((label for label, *_ in groups), Relabeling({})) if counting.in_order else None
             return finished_tally(groups, about, seconds, order)
 
         return Levels(names, tally_at)
@@ -103,22 +103,22 @@ def drill_levels(data: Any, columns: Sequence[str], counting: Counting, opening:
     return with_records(data, opening, list(dict.fromkeys(wanted)), work)
 
 
-def _with_family(cells: list[_Cell], counting: Counting) -> tuple[list[_Cell], Relabelling]:
+def _with_family(cells: list[_Cell], counting: Counting) -> tuple[list[_Cell], Relabeling]:
     """Put the family of the first label before it; where spellings are merged, the labels are merged too."""
     cells, merged = _renamed(cells, replace(counting, families=None)) if counting.merge_spellings else (cells, None)
     amounts = frequencies((cell.labels[0], cell.amount) for cell in cells)
-    families = relabelling(amounts, merge_spellings=False, families=naming(counting)["families"])
+    families = relabeling(amounts, merge_spellings=False, families=naming(counting)["families"])
     placed = [
         replace(cell, labels=(None if cell.labels[0] is None else families(cell.labels[0]), *cell.labels))
         for cell in cells
     ]
     said = (*(merged.remarks if merged else ()), *families.remarks)
-    return placed, Relabelling({}, said)
+    return placed, Relabeling({}, said)
 
 
-def _renamed(cells: list[_Cell], counting: Counting) -> tuple[list[_Cell], Relabelling]:
+def _renamed(cells: list[_Cell], counting: Counting) -> tuple[list[_Cell], Relabeling]:
     """Give the labels of the last column their new names."""
-    rename = relabelling(frequencies((cell.labels[-1], cell.amount) for cell in cells), **naming(counting))
+    rename = relabeling(frequencies((cell.labels[-1], cell.amount) for cell in cells), **naming(counting))
     named = [
         replace(cell, labels=(*cell.labels[:-1], None if cell.labels[-1] is None else rename(cell.labels[-1])))
         for cell in cells

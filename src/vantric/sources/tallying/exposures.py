@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from vantric.core.counting.rates import Exposure
-from vantric.core.counting.relabel import relabelling
+from vantric.core.counting.relabel import relabeling
 from vantric.core.counting.tally import MISSING_LABEL
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.errors import ColumnError
@@ -43,7 +43,7 @@ def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) ->
     if data == "-":
         raise ColumnError("standard input can be read once only: rates per a column need a file")
     plain = replace(counting, in_order=False, dates=None, merge_spellings=False, families=None, missing="exclude")
-    rename = relabelling(gather(data, plain, opening).as_dict(), **naming(counting))  # the names that the tally has
+    rename = relabeling(gather(data, plain, opening).as_dict(), **naming(counting))  # the names that the tally has
     found = gather(data, replace(plain, count=per, weight=None), opening)
     heaps: dict[str, list[Raw]] = {}
     for label, amount in found.as_dict().items():

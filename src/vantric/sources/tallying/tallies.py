@@ -7,7 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any, NamedTuple
 
-from vantric.core.counting.relabel import Relabelling, relabelling
+from vantric.core.counting.relabel import Relabeling, relabeling
 from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import (
     Origin,
@@ -41,7 +41,7 @@ Groups = list[tuple[str | None, Raw, Raw]]
 def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark] = ()) -> Tally:
     """Count records as asked."""
     said = [*records.remarks, *remarks]
-    rename = Relabelling({})
+    rename = Relabeling({})
     if counting.by_columns:
         groups, rows = _column_sums(records, counting.by_columns)
     elif counting.unique:
@@ -58,11 +58,11 @@ def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark
     return finished_tally(groups, origin, counting, sequence(records, counting, rename))
 
 
-def renamed(groups: Groups, counting: Counting) -> tuple[Relabelling, Groups]:
+def renamed(groups: Groups, counting: Counting) -> tuple[Relabeling, Groups]:
     """Return the new names of labels, and the groups under them."""
     if not counting.merge_spellings and counting.families is None:
-        return Relabelling({}), groups
-    rename = relabelling(frequencies((label, amount) for label, _, amount in groups), **naming(counting))
+        return Relabeling({}), groups
+    rename = relabeling(frequencies((label, amount) for label, _, amount in groups), **naming(counting))
     return rename, [(None if label is None else rename(label), count, amount) for label, count, amount in groups]
 
 
@@ -77,7 +77,7 @@ def finished_tally(groups: Groups, origin: Origin, counting: Counting, order: tu
     return with_missing_category(tally) if counting.missing == "category" else tally
 
 
-def sequence(records: Records, counting: Counting, rename: Relabelling) -> tuple[str, ...] | None:
+def sequence(records: Records, counting: Counting, rename: Relabeling) -> tuple[str, ...] | None:
     """Return the labels in the order of their first records, if that is wanted and the source has one."""
     if not counting.in_order:
         return None
@@ -90,7 +90,7 @@ def sequence(records: Records, counting: Counting, rename: Relabelling) -> tuple
     return first_labels((cell.label for cell in parted(cells, counting.separator)), rename)
 
 
-def first_labels(labels: Iterable[str | None], rename: Relabelling) -> tuple[str, ...]:
+def first_labels(labels: Iterable[str | None], rename: Relabeling) -> tuple[str, ...]:
     """Return labels as renamed, each where it comes first; missing ones left out."""
     return tuple(dict.fromkeys(rename(label) for label in labels if label is not None and label.strip()))
 
@@ -112,7 +112,7 @@ def origin_of(records: Records, counting: Counting, rows: int, remarks: Iterable
 
 
 def naming(counting: Counting) -> dict[str, Any]:
-    """Return the options of `relabelling`."""
+    """Return the options of `relabeling`."""
     families = counting.families
     if isinstance(families, str | Path):
         families = read_families(Path(families))
@@ -204,14 +204,14 @@ def _column_sums(records: Records, columns: tuple[str, ...]) -> tuple[Groups, in
     return found, rows
 
 
-def _unit_counts(records: Records, counting: Counting) -> tuple[Groups, int, Relabelling, list[Remark]]:
+def _unit_counts(records: Records, counting: Counting) -> tuple[Groups, int, Relabeling, list[Remark]]:
     """Count the different units of each label; labels that become one share their units."""
     by, unit = str(counting.by), str(counting.unique)
     plain = records.groups([by])
     rows = sum(int(group[-1]) for group in plain)
     cells = [Cell(label_text(value), int(number), int(number), int(number)) for value, number in plain]
-    labelled = ((cell.label, cell.amount) for cell in parted(cells, counting.separator))
-    rename = relabelling(frequencies(labelled), **naming(counting))
+    labeled = ((cell.label, cell.amount) for cell in parted(cells, counting.separator))
+    rename = relabeling(frequencies(labeled), **naming(counting))
     if not rename.names and counting.separator is None:
         found = records.units([by], unit)
         groups: Groups = [(label_text(value), int(units), int(units)) for value, units, _ in found]

@@ -1,4 +1,4 @@
-"""The labels of the category axis: wrapped, then slanted, then upright, then thinned; beside a lying chart wrapped."""
+"""The labels of the category axis: wrapped, slanted, vertical or thinned; beside a horizontal chart wrapped."""
 
 from __future__ import annotations
 
@@ -28,35 +28,35 @@ class CategoryLabels:
     stride: int
     height: float
 
-    def marks(self, centres: Floats, top: float, size: float, pen: Pen) -> list[TextMark]:
+    def marks(self, centers: Floats, top: float, size: float, pen: Pen) -> list[TextMark]:
         """Return the labels with their upper ends at height `top`."""
         if self.rotation:
-            return self._turned(centres, top, size, pen)
+            return self._turned(centers, top, size, pen)
         return [
             pen.line(line, x, top - ASCENT * size - row * line_height(size), size, "category", ha="center")
-            for x, lines in zip(centres.tolist(), self.lines, strict=True)
+            for x, lines in zip(centers.tolist(), self.lines, strict=True)
             for row, line in enumerate(lines)
         ]
 
-    def _turned(self, centres: Floats, top: float, size: float, pen: Pen) -> list[TextMark]:
-        """Let each label end under its bar; its middle line points at the bar's centre."""
+    def _turned(self, centers: Floats, top: float, size: float, pen: Pen) -> list[TextMark]:
+        """Let each label end under its bar; its middle line points at the bar's center."""
         turn = math.radians(self.rotation)
         middle = (ASCENT - DESCENT) / 2 * size
         shift, drop = middle * math.sin(turn), ASCENT * size * math.cos(turn)
         return [
             pen.line(lines[0], x + shift, top - drop, size, "category", ha="right", rotation=self.rotation)
-            for place, (x, lines) in enumerate(zip(centres.tolist(), self.lines, strict=True))
+            for place, (x, lines) in enumerate(zip(centers.tolist(), self.lines, strict=True))
             if place % self.stride == 0 and lines and lines[0]
         ]
 
 
 def set_labels(
-    labels: Sequence[str], centres: Floats, slot: float, height: float, sizes: Sizes, pen: Pen
+    labels: Sequence[str], centers: Floats, slot: float, height: float, sizes: Sizes, pen: Pen
 ) -> CategoryLabels:
     """Choose how the labels of categories `slot` apart are set in a picture of the given height.
 
     Lines are broken at blanks while every word fits its slot, and in wide slots anyhow. Else labels are slanted, or
-    upright where slanted ones would touch, and cut short to three tenths of the height. Where even upright ones would
+    vertical where slanted ones would touch, and cut short to three tenths of the height. Where even vertical ones would
     touch, every second, third ... is left out.
     """
     size = sizes.label
@@ -75,7 +75,7 @@ def set_labels(
     stride = 1 if slanted else max(1, math.ceil((text_height(size) + 1) / slot))
     turned = tuple(
         (_turned_text(label, x, size, room, rotation, pen),) if place % stride == 0 else ()
-        for place, (label, x) in enumerate(zip(labels, centres.tolist(), strict=True))
+        for place, (label, x) in enumerate(zip(labels, centers.tolist(), strict=True))
     )
     longest = max(pen.width(line[0], size) for line in turned if line)
     sin, cos = math.sin(math.radians(rotation)), math.cos(math.radians(rotation))
@@ -101,21 +101,21 @@ def _wrapped_all(labels: Sequence[str], room: float, size: float, pen: Pen) -> t
     return tuple(every)
 
 
-_MOST_WIDTH = 0.3  # of the picture, beside a lying chart
+_MOST_WIDTH = 0.3  # of the picture, beside a horizontal chart
 
 
 @dataclass(frozen=True)
 class SideLabels:
-    """How the labels beside a lying chart are set, and the width they take."""
+    """How the labels beside a horizontal chart are set, and the width they take."""
 
     lines: tuple[tuple[str, ...], ...]
     stride: int
     width: float
 
-    def marks(self, centres: Floats, right: float, size: float, pen: Pen) -> list[TextMark]:
+    def marks(self, centers: Floats, right: float, size: float, pen: Pen) -> list[TextMark]:
         """Return the labels with their right ends at `right`, each about the middle of its bar."""
         step, marks = line_height(size), []
-        for place, (y, lines) in enumerate(zip(centres.tolist(), self.lines, strict=True)):
+        for place, (y, lines) in enumerate(zip(centers.tolist(), self.lines, strict=True)):
             if place % self.stride:
                 continue
             top = y + (len(lines) - 1) * step / 2
@@ -128,7 +128,7 @@ class SideLabels:
 
 
 def set_side_labels(labels: Sequence[str], slot: float, width: float, sizes: Sizes, pen: Pen) -> SideLabels:
-    """Choose how the labels beside a lying chart are set, `slot` apart in a picture of the given width.
+    """Choose how the labels beside a horizontal chart are set, `slot` apart in a picture of the given width.
 
     They are broken into as many lines as their bars are high, no wider than three tenths of the picture; where bars
     are lower than a line, every second, third ... is left out.

@@ -14,8 +14,8 @@ from vantric.core.planning.plan import Box
 class Field:
     """Where categories and values lie.
 
-    Upright, categories run from left to right and values upward; lying, categories run from the top downward and values
-    to the right. So the one is the other turned about its diagonal.
+    In a vertical chart categories run from left to right and values upward; in a horizontal one from the top downward and
+    to the right: the one is the other, turned about its diagonal.
 
     Attributes
     ----------
@@ -23,46 +23,46 @@ class Field:
         The rectangle between the axes.
     count
         How many categories there are.
-    lying
+    horizontal
         Which of the two it is.
     after
-        The room behind the last category of an upright chart: for names at the line ends.
+        The room behind the last category of an vertical chart: for names at the line ends.
     """
 
     frame: Box
     count: int
-    lying: bool = False
+    horizontal: bool = False
     after: float = 0.0
 
     @property
     def slot(self) -> float:
         """The room of one category along its axis."""
-        return (self.frame.height if self.lying else self.frame.width - self.after) / self.count
+        return (self.frame.height if self.horizontal else self.frame.width - self.after) / self.count
 
     def along(self, places: Floats | float) -> Floats:
         """Return where places on the category axis lie, in categories from 0."""
         across = np.asarray(places, dtype=np.float64) * self.slot
-        return self.frame.top - across if self.lying else self.frame.left + across
+        return self.frame.top - across if self.horizontal else self.frame.left + across
 
     def up(self, shares: Floats | float) -> Floats:
         """Return where shares of a value axis lie: 0 at its lower end, 1 at its upper."""
         share = np.asarray(shares, dtype=np.float64)
-        if self.lying:
+        if self.horizontal:
             return self.frame.left + share * self.frame.width
         return self.frame.bottom + share * self.frame.height
 
     def points(self, places: Floats, shares: Floats) -> tuple[Floats, Floats]:
         """Return the x and y of points."""
         across, up = self.along(places), self.up(shares)
-        return (up, across) if self.lying else (across, up)
+        return (up, across) if self.horizontal else (across, up)
 
     def rects(self, starts: Floats, ends: Floats, low: Floats, high: Floats) -> Floats:
         """Return rectangles of shape (n, 4): left, bottom, right, top."""
         one, other, under, over = self.along(starts), self.along(ends), self.up(low), self.up(high)
-        if self.lying:
+        if self.horizontal:
             return np.column_stack((under, other, over, one))
         return np.column_stack((one, under, other, over))
 
-    def centres(self) -> Floats:
+    def centers(self) -> Floats:
         """Return the middles of the categories along their axis."""
         return self.along(np.arange(self.count) + 0.5)

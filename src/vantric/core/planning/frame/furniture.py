@@ -19,16 +19,16 @@ def head(chart: Chart, width: float, top: float, left: float, sizes: Sizes, pen:
         (chart.subtitle, sizes.subtitle, False, "subtitle", 2),
     ):
         for line in head_lines(text, size, bold, width, most, pen):
-            centred = chart.title_place == "centre"
-            x, ha = (left + width / 2 if centred else left), _aligned(centred)
+            centerd = chart.title_place == "center"
+            x, ha = (left + width / 2 if centerd else left), _aligned(centerd)
             texts.append(pen.line(line, x, top - ASCENT * size, size, role, ha=ha, bold=bold))
             top -= line_height(size)
         top -= sizes.px(3) if text else 0.0
     return texts, top
 
 
-def _aligned(centred: bool) -> Side:
-    return "center" if centred else "left"
+def _aligned(centerd: bool) -> Side:
+    return "center" if centerd else "left"
 
 
 def head_lines(text: str, size: float, bold: bool, width: float, most: int, pen: Pen) -> list[str]:

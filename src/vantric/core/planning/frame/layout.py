@@ -74,7 +74,7 @@ def lay_out(desk: Desk, *, remark: str = "") -> Page:
     beside = _beside(desk)
     left, right = (beside, 0.0) if chart.legend == "left" else (0.0, beside)
     room = _Room(margin + left, margin + right, above_note, height - below_head + sizes.px(10))
-    room = _lying_room(desk, axes, room) if chart.lying else _upright_room(desk, axes, room)
+    room = _horizontal_room(desk, axes, room) if chart.horizontal else _upright_room(desk, axes, room)
     _check(desk, room)
     key = _legend(desk, room, remark, below_head, column=column)
     if chart.legend == "below":
@@ -82,17 +82,17 @@ def lay_out(desk: Desk, *, remark: str = "") -> Page:
         key = _legend(desk, room, remark, above_note + key.height + sizes.px(2), column=False)
     elif not column:
         room = replace(room, top=room.top + key.height + (sizes.px(8) if key.height else 0))
-    if chart.lying:
+    if chart.horizontal:
         room, labels = _with_side_labels(desk, room)
         field = _field(desk, room)
-        marks = labels.marks(field.centres(), field.frame.left - sizes.px(9), sizes.label, pen)
+        marks = labels.marks(field.centers(), field.frame.left - sizes.px(9), sizes.label, pen)
     else:
         room = replace(room, after=ends_width(chart, width, sizes, pen))
         flat = _labels(desk, room) if chart.category_labels else None
         under = flat.height + 1.5 * sizes.px(8) if flat else 0.0
         room = replace(room, bottom=room.bottom + under)
         field = _field(desk, room)
-        marks = flat.marks(field.centres(), field.frame.bottom - sizes.px(8), sizes.label, pen) if flat else []
+        marks = flat.marks(field.centers(), field.frame.bottom - sizes.px(8), sizes.label, pen) if flat else []
     written, hidden = axis_texts(axes[0], field, sizes, pen)
     other = axis_texts(axes[1], field, sizes, pen)[0] if axes[1] else []
     titles = _titles(desk, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0), axes)
@@ -113,7 +113,7 @@ def _upright_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _R
     return replace(room, left=left, right=right, bottom=room.bottom + below)
 
 
-def _lying_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _Room) -> _Room:
+def _horizontal_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _Room) -> _Room:
     """Add the value axes below and above, and the title of the category axis to the left."""
     sizes, pen, chart = desk.sizes, desk.pen, desk.chart
     ticks = sizes.px(9) + text_height(sizes.label)
@@ -149,8 +149,8 @@ def _labels(desk: Desk, room: _Room) -> CategoryLabels | PeriodLabels:
     slot = (width - room.left - room.right - room.after) / len(chart.categories)
     if chart.period:
         return set_period_labels(chart.categories, chart.period, chart.months or MONTHS, slot, desk.sizes, desk.pen)
-    centres = np.asarray(room.left + slot * (np.arange(len(desk.chart.categories)) + 0.5), dtype=np.float64)
-    return set_labels(desk.chart.categories, centres, slot, height, desk.sizes, desk.pen)
+    centers = np.asarray(room.left + slot * (np.arange(len(desk.chart.categories)) + 0.5), dtype=np.float64)
+    return set_labels(desk.chart.categories, centers, slot, height, desk.sizes, desk.pen)
 
 
 def _beside(desk: Desk) -> float:
@@ -168,7 +168,7 @@ def _legend(desk: Desk, room: _Room, remark: str, top: float, *, column: bool) -
         right, y = left + beside - margin, top - sizes.px(10)
         return legend(desk.chart, left, right, y, sizes, desk.pen, extra=remark, column=True)
     gap = 0.0 if desk.chart.legend == "below" else sizes.px(10)
-    start = margin if desk.chart.lying else room.left
+    start = margin if desk.chart.horizontal else room.left
     return legend(desk.chart, start, width - room.right, top - gap, sizes, desk.pen, extra=remark)
 
 
@@ -179,7 +179,7 @@ def _titles(
     chart, sizes, pen, frame = desk.chart, desk.sizes, desk.pen, field.frame
     inset, beside = sizes.px(18) + ASCENT * sizes.axis_title, _beside(desk)
     left = inset + (beside if chart.legend == "left" else 0.0)
-    if chart.lying:
+    if chart.horizontal:
         ticks = sizes.px(9) + text_height(sizes.label)
         titles = title_under(chart.primary_title, frame.left, frame.right, above_note, sizes, pen)
         titles += title_beside(chart.category_title, left, frame.bottom, frame.top, sizes, pen, rotation=90.0)
@@ -199,7 +199,7 @@ def _field(desk: Desk, room: _Room) -> Field:
     _check(desk, room)
     width, height = desk.size
     frame = Box(room.left, room.bottom, width - room.right, height - room.top)
-    return Field(frame, len(desk.chart.categories), desk.chart.lying, room.after)
+    return Field(frame, len(desk.chart.categories), desk.chart.horizontal, room.after)
 
 
 def _check(desk: Desk, room: _Room) -> None:

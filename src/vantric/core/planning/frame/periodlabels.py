@@ -51,11 +51,11 @@ class PeriodLabels:
     coarse: tuple[tuple[int, str], ...]
     height: float
 
-    def marks(self, centres: Floats, top: float, size: float, pen: Pen) -> list[TextMark]:
+    def marks(self, centers: Floats, top: float, size: float, pen: Pen) -> list[TextMark]:
         """Return the labels with their upper ends at height `top`."""
         rows = ((self.fine, 0.0), (self.coarse, line_height(size)))
         return [
-            pen.line(text, float(centres[at]), top - ASCENT * size - drop, size, "category", ha="center")
+            pen.line(text, float(centers[at]), top - ASCENT * size - drop, size, "category", ha="center")
             for row, drop in rows
             for at, text in row
         ]
@@ -171,7 +171,7 @@ def _thinned(
 
 
 def side_period_labels(labels: Sequence[str], period: str, months: Sequence[str]) -> list[str]:
-    """Return the labels beside a lying chart: the year, or the month of a day, where it changes."""
+    """Return the labels beside a horizontal chart: the year, or the month of a day, where it changes."""
     found, last = [], None
     for label in labels:
         moment = _moment(label)

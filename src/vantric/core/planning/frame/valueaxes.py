@@ -26,9 +26,9 @@ class ValueAxis:
     texts
         What stands at the ticks.
     special
-        (value, text, role) of what is marked beside them: the total, the cut-offs.
+        (value, text, role) of what is marked beside them: the total, the cutoffs.
     primary
-        Whether it stands to the left, or under a lying chart; else on the other side.
+        Whether it stands to the left, or under a horizontal chart; else on the other side.
     """
 
     scale: Scale
@@ -64,7 +64,7 @@ def _axis(
 
 
 def axis_texts(axis: ValueAxis, field: Field, sizes: Sizes, pen: Pen) -> tuple[list[TextMark], list[bool]]:
-    """Return what is written at an axis, and which ticks gave way to something marked, or to a neighbour."""
+    """Return what is written at an axis, and which ticks gave way to something marked, or to a neighbor."""
     special = [_text(axis, field, value, text, role, sizes, pen) for value, text, role in axis.special]
     kept: list[TextMark] = []
     for mark in special:
@@ -80,14 +80,14 @@ def axis_texts(axis: ValueAxis, field: Field, sizes: Sizes, pen: Pen) -> tuple[l
 
 
 def _near(one: Box, other: Box, field: Field, sizes: Sizes) -> bool:
-    apart = sizes.px(6) if field.lying else 0.0
+    apart = sizes.px(6) if field.horizontal else 0.0
     return Box(one.left - apart, one.bottom, one.right + apart, one.top).overlaps(other)
 
 
 def _text(axis: ValueAxis, field: Field, value: float, text: str, role: str, sizes: Sizes, pen: Pen) -> TextMark:
     size, gap, bold = sizes.label, sizes.px(9), role != "tick"
     at, frame = float(field.up(axis.scale.fraction(value))), field.frame
-    if field.lying:
+    if field.horizontal:
         y = frame.bottom - gap - ASCENT * size if axis.primary else frame.top + gap + DESCENT * size
         return pen.line(text, at, y, size, role, ha="center", bold=bold)
     if axis.primary:
@@ -124,7 +124,9 @@ def axis_rules(
     rules.append(rule(left, bottom, left, top, "axis"))
     rules.append(rule(left, bottom, right, bottom, "axis"))
     if secondary:
-        rules.append(rule(left, top, right, top, "axis") if field.lying else rule(right, bottom, right, top, "axis"))
+        rules.append(
+            rule(left, top, right, top, "axis") if field.horizontal else rule(right, bottom, right, top, "axis")
+        )
     return rules
 
 
@@ -141,12 +143,14 @@ def _zeros(chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], field: Field)
 
 def _across(field: Field, axis: ValueAxis, value: float, role: str) -> PathMark:
     at, frame = float(field.up(axis.scale.fraction(value))), field.frame
-    return rule(at, frame.bottom, at, frame.top, role) if field.lying else rule(frame.left, at, frame.right, at, role)
+    return (
+        rule(at, frame.bottom, at, frame.top, role) if field.horizontal else rule(frame.left, at, frame.right, at, role)
+    )
 
 
 def _tick(field: Field, axis: ValueAxis, value: float, length: float, role: str) -> PathMark:
     at, frame = float(field.up(axis.scale.fraction(value))), field.frame
-    if field.lying:
+    if field.horizontal:
         start, end = (frame.bottom - length, frame.bottom) if axis.primary else (frame.top, frame.top + length)
         return rule(at, start, at, end, role)
     start, end = (frame.left - length, frame.left) if axis.primary else (frame.right, frame.right + length)

@@ -1,4 +1,4 @@
-"""The cut-offs: their lines where they cut, and what they cut beside them."""
+"""The cutoffs: their lines where they cut, and what they cut beside them."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from vantric.core.planning.plan import PathMark, TextMark
 
 
 def cut_rules(cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field) -> list[PathMark]:
-    """Return the cut-off's lines.
+    """Return the cutoff's lines.
 
     One runs at its level from the secondary axis to where the cumulative line crosses it, one from there on to the
     category axis between the last category inside and the first outside.
@@ -25,12 +25,12 @@ def cut_rules(cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field) 
     Parameters
     ----------
     level
-        Where the cut-off lies along the value axes.
+        Where the cutoff lies along the value axes.
     xs, ys : ndarray of shape (n,)
         The points of the cumulative line.
     """
     frame, border = field.frame, boundary(cut, field)
-    if field.lying:
+    if field.horizontal:
         down, parts = -crossing(level, -ys, xs), 0 < cut.count < field.count
         ends = [*([down] if np.isfinite(down) else []), *([border] if parts else [])]
         across = [rule(frame.left, border, level, border, "cut")] if parts else []
@@ -58,8 +58,8 @@ def crossing(level: float, xs: Floats, ys: Floats) -> float:
 def cut_text(
     cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field, places: Places, pen: Pen, sizes: Sizes
 ) -> TextMark | None:
-    """Write what the cut-off cuts beside its line, in the first free place; None if there is none."""
-    options = _lying_options if field.lying else _upright_options
+    """Write what the cutoff cuts beside its line, in the first free place; None if there is none."""
+    options = _horizontal_options if field.horizontal else _upright_options
     candidates = list(options(cut, level, xs, ys, field, pen, sizes))
     chosen = places.first_free((mark.box, None) for mark in candidates)
     return None if chosen is None else candidates[chosen]
@@ -77,7 +77,7 @@ def _upright_options(
     yield pen.line(cut.text, frame.left + gap, above, size, "cut-text", bold=True)
 
 
-def _lying_options(
+def _horizontal_options(
     cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field, pen: Pen, sizes: Sizes
 ) -> Iterator[TextMark]:
     size, gap, frame = sizes.label, sizes.px(8), field.frame

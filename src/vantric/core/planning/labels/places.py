@@ -17,7 +17,7 @@ _Segment = tuple[float, float, float, float]
 
 
 class Places:
-    """What is taken so far, kept by cells of the picture so that a look-up meets its neighbours only.
+    """What is taken so far, kept by cells of the picture so that a look-up meets its neighbors only.
 
     Parameters
     ----------
@@ -107,11 +107,15 @@ class Places:
         return not any(crosses(box, *segment) for cell in _along(segment) for box in self._labels.get(cell, ()))
 
 
-def shows_ends(box: Box, bars: Sequence[Box], *, lying: bool) -> bool:
+def shows_ends(box: Box, bars: Sequence[Box], *, horizontal: bool) -> bool:
     """Whether a label on bars leaves their ends to be seen."""
     return all(
         not box.overlaps(bar)
-        or (bar.left < box.left and box.right < bar.right if lying else bar.bottom < box.bottom and box.top < bar.top)
+        or (
+            bar.left < box.left and box.right < bar.right
+            if horizontal
+            else bar.bottom < box.bottom and box.top < bar.top
+        )
         for bar in bars
     )
 

@@ -53,7 +53,7 @@ class Pointed:
 
 
 def point_labels(
-    wanted: Pointed, places: Places, pen: Pen, sizes: Sizes, *, lying: bool, leaders: bool = False
+    wanted: Pointed, places: Places, pen: Pen, sizes: Sizes, *, horizontal: bool, leaders: bool = False
 ) -> list[Placed]:
     """Place a label at each point beside it; where points stand closer than figures are high, at the first ones only.
 
@@ -65,7 +65,7 @@ def point_labels(
     others = [] if crowded or wanted.alone else [n for n in range(len(wanted.labels)) if n not in set(telling)]
     options: Callable[..., Iterator[TextMark]] = _around
     if wanted.rising:
-        options = _beside_lying if lying else _above
+        options = _beside_horizontal if horizontal else _above
     placed = []
     for number in (*telling, *others):
         if not wanted.labels[number]:
@@ -76,7 +76,9 @@ def point_labels(
         if chosen is None and wanted.under:
             bars = [bar for bar, _ in wanted.under[number]]
             owner = frozenset(one for _, one in wanted.under[number])
-            chosen = _first((mark for mark in marks if shows_ends(mark.box, bars, lying=lying)), places, [], owner)
+            chosen = _first(
+                (mark for mark in marks if shows_ends(mark.box, bars, horizontal=horizontal)), places, [], owner
+            )
         if chosen is not None:
             places.take_label(chosen.box, apart=sizes.px(5))
             placed.append(Placed(chosen, plate=owner is not None))
@@ -126,7 +128,7 @@ def _around(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bo
 
 
 def _is_peak(wanted: Pointed, number: int) -> bool:
-    """Whether a point lies above the middle of its neighbours: its label then stands over it."""
+    """Whether a point lies above the middle of its neighbors: its label then stands over it."""
     ys = wanted.points.ys
     near = [float(ys[at]) for at in (number - 1, number + 1) if 0 <= at < len(ys)]
     near = [y for y in near if not math.isnan(y)]
@@ -163,7 +165,7 @@ def _above(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: boo
         yield pen.line(label, beside, y + 2 * gap, size, role, figures=True)
 
 
-def _beside_lying(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
+def _beside_horizontal(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
     size, gap, radius, label, role = (
         sizes.value, sizes.px(3), wanted.points.radius, wanted.labels[number], wanted.role,
     )  # fmt: skip

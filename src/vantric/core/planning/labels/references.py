@@ -28,7 +28,7 @@ def reference_rules(chart: Chart, field: Field) -> list[PathMark]:
     frame, found = field.frame, []
     for one in chart.references:
         for at in dict.fromkeys(_levels(chart, one, field)):
-            ends = (at, frame.bottom, at, frame.top) if field.lying else (frame.left, at, frame.right, at)
+            ends = (at, frame.bottom, at, frame.top) if field.horizontal else (frame.left, at, frame.right, at)
             found.append(rule(*ends, "reference" if one.upto is None else "band-edge"))
     return found
 
@@ -39,8 +39,8 @@ def reference_bands(chart: Chart, field: Field) -> RectMarks:
     for one in chart.references:
         if one.upto is not None:
             low, high = _levels(chart, one, field)
-            lying = (low, frame.bottom, high, frame.top)
-            edges.append(lying if field.lying else (frame.left, low, frame.right, high))
+            horizontal = (low, frame.bottom, high, frame.top)
+            edges.append(horizontal if field.horizontal else (frame.left, low, frame.right, high))
     return RectMarks(np.array(edges, dtype=np.float64).reshape(-1, 4), ("band",) * len(edges))
 
 
@@ -52,7 +52,7 @@ def reference_text(
     chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(4))
     if chosen is None and bars:
         every: object = frozenset(range(len(bars)))
-        candidates = [mark for mark in candidates if shows_ends(mark.box, bars, lying=field.lying)]
+        candidates = [mark for mark in candidates if shows_ends(mark.box, bars, horizontal=field.horizontal)]
         chosen = places.first_free(((mark.box, every) for mark in candidates), apart=sizes.px(4))
     return None if chosen is None else candidates[chosen]
 
@@ -60,7 +60,7 @@ def reference_text(
 def _options(chart: Chart, one: Reference, field: Field, pen: Pen, sizes: Sizes) -> Iterator[TextMark]:
     size, gap, frame = sizes.label, sizes.px(5), field.frame
     low, high = _levels(chart, one, field)
-    if field.lying:
+    if field.horizontal:
         for step in range(12):
             y = frame.top - gap - ASCENT * size - step * field.slot / 2
             yield pen.line(one.text, high + gap, y, size, "reference-text", bold=True)

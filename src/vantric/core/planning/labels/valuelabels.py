@@ -19,7 +19,7 @@ _SMALLEST = 0.75  # of the usual letters
 
 
 @dataclass(frozen=True)
-class Labelled:
+class Labeled:
     """Bars with a number each.
 
     Attributes
@@ -70,20 +70,20 @@ class Labelled:
 
 
 def bar_labels(
-    wanted: Labelled, places: Places, pen: Pen, sizes: Sizes, *, lying: bool, leaders: bool = False
+    wanted: Labeled, places: Places, pen: Pen, sizes: Sizes, *, horizontal: bool, leaders: bool = False
 ) -> list[Placed]:
-    """Place a label at each bar: beyond its end, inside it, or beside it; turned upright where bars are narrow.
+    """Place a label at each bar: beyond its end, inside it, or beside it; turned vertical where bars are narrow.
 
     Where bars stand closer than even such labels could, only the first bars get one: others could not be told apart.
     With `leaders`, labels that find no place beside their bars are led to them by a thin line.
     """
     size = sizes.value
-    if lying:  # letters may be a little smaller where bars are low
+    if horizontal:  # letters may be a little smaller where bars are low
         size *= min(1.0, max(_SMALLEST, 0.94 * wanted.pitch / figure_height(size)))
     crowded = wanted.pitch < figure_height(size) - 1e-6
     widest = max((pen.width(label, size) for label in wanted.labels), default=0.0)
-    turned = not lying and widest > wanted.pitch - sizes.px(3) and not crowded
-    options = _lying_options if lying else _turned_options if turned else _level_options
+    turned = not horizontal and widest > wanted.pitch - sizes.px(3) and not crowded
+    options = _horizontal_options if horizontal else _turned_options if turned else _level_options
     if wanted.within:
         options = _within_options
     placed = []
@@ -95,7 +95,7 @@ def bar_labels(
         bar, down = Box(*edges[number]), bool(wanted.down) and wanted.down[number]
         found = options(label, bar, wanted.roles[number], owner, size, sizes.px(5), pen)
         if down:
-            found = ((_mirrored(mark, bar, lying=lying), holder) for mark, holder in found)
+            found = ((_mirrored(mark, bar, horizontal=horizontal), holder) for mark, holder in found)
         candidates = list(_wished(found, wanted, bar))
         chosen = places.first_free(((mark.box, holder) for mark, holder in candidates), apart=sizes.px(2))
         over = None if chosen is not None else _over_behind(candidates, wanted, number, places)
@@ -104,15 +104,15 @@ def bar_labels(
         elif over is not None:
             placed.append(Placed(over))
         elif leaders:
-            far = _far(label, bar, size, sizes.px(5), pen, lying=lying, within=wanted.within)
-            marks = (_mirrored(mark, bar, lying=lying) if down else mark for mark in far)
-            end = partial(_end, bar, lying=lying, down=down, within=wanted.within)
+            far = _far(label, bar, size, sizes.px(5), pen, horizontal=horizontal, within=wanted.within)
+            marks = (_mirrored(mark, bar, horizontal=horizontal) if down else mark for mark in far)
+            end = partial(_end, bar, horizontal=horizontal, down=down, within=wanted.within)
             found_far = led(places, marks, end, apart=sizes.px(2))
             placed += [found_far] if found_far else []
     return placed
 
 
-def _wished(candidates: Iterable[Candidate], wanted: Labelled, bar: Box) -> Iterator[Candidate]:
+def _wished(candidates: Iterable[Candidate], wanted: Labeled, bar: Box) -> Iterator[Candidate]:
     """Put the places inside first where they are wished for, or leave out what is not wished for."""
     found = list(candidates)
     within = [one for one in found if one[0].role.startswith("on-")]
@@ -130,7 +130,7 @@ def _wished(candidates: Iterable[Candidate], wanted: Labelled, bar: Box) -> Iter
 
 
 def _over_behind(
-    candidates: Sequence[Candidate], wanted: Labelled, number: int, places: Places
+    candidates: Sequence[Candidate], wanted: Labeled, number: int, places: Places
 ) -> TextMark | None:  # fmt: skip
     """Return a label over its bar that stands on the bar behind, in the ink for that; None if none can."""
     for bar, owner, role in wanted.behind[number] if wanted.behind else ():
@@ -141,29 +141,29 @@ def _over_behind(
     return None
 
 
-def _mirrored(mark: TextMark, bar: Box, *, lying: bool) -> TextMark:
+def _mirrored(mark: TextMark, bar: Box, *, horizontal: bool) -> TextMark:
     """Return a label of a bar that hangs down: where it would stand if the bar stood, turned over."""
-    if lying:
+    if horizontal:
         return shifted(mark, bar.left + bar.right - mark.box.right - mark.box.left, 0.0)
     return shifted(mark, 0.0, bar.bottom + bar.top - mark.box.top - mark.box.bottom)
 
 
-def _end(bar: Box, label: Box, *, lying: bool, down: bool, within: bool) -> tuple[float, float]:
+def _end(bar: Box, label: Box, *, horizontal: bool, down: bool, within: bool) -> tuple[float, float]:
     """Return the point of a bar to which a label is led."""
     x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
     if within:
-        return (x, bar.top if label.bottom > y else bar.bottom) if lying else (bar.right, y)
-    if lying:
+        return (x, bar.top if label.bottom > y else bar.bottom) if horizontal else (bar.right, y)
+    if horizontal:
         return (bar.left if down else bar.right), y
     return x, (bar.bottom if down else bar.top)
 
 
 def _far(
-    label: str, bar: Box, size: float, gap: float, pen: Pen, *, lying: bool, within: bool
+    label: str, bar: Box, size: float, gap: float, pen: Pen, *, horizontal: bool, within: bool
 ) -> Iterator[TextMark]:  # fmt: skip
     """Yield places farther from a bar."""
     x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
-    if within and lying:  # in steps: each leader passes behind the label of the part before
+    if within and horizontal:  # in steps: each leader passes behind the label of the part before
         for row in range(16):
             rise = (0.9 + 1.35 * row) * size
             under = bar.bottom - rise - FIGURE_ASCENT * size
@@ -177,7 +177,7 @@ def _far(
                 yield pen.line(
                     label, bar.right + reach, y + rise * size - middle_drop(size), size, "value", figures=True
                 )
-        elif lying:
+        elif horizontal:
             for rise in (0.0, 1.1, -1.1):
                 at = y + rise * size - middle_drop(size)
                 yield pen.line(label, bar.right + gap + reach, at, size, "value", figures=True)
@@ -216,10 +216,10 @@ def _level_options(
     yield pen.line(label, middle - 0.4 * gap, above + gap, size, "value", ha="right", figures=True), None
     if figure_height(size) <= bar.width - 0.4 * gap and width + 3 * gap <= bar.height:
         baseline = middle + (FIGURE_ASCENT - FIGURE_DESCENT) / 2 * size
-        upright = pen.line(
+        vertical = pen.line(
             label, baseline, bar.top - 1.8 * gap, size, f"on-{role}", ha="right", rotation=90.0, figures=True
         )
-        yield upright, owner
+        yield vertical, owner
     foot = bar.bottom + gap + FIGURE_DESCENT * size
     if width <= bar.width - 0.4 * gap and foot + (FIGURE_ASCENT + 1) * size <= bar.top:
         yield pen.line(label, middle, foot, size, f"on-{role}", ha="center", figures=True), owner
@@ -242,7 +242,7 @@ def _turned_options(
         )
 
 
-def _lying_options(
+def _horizontal_options(
     label: str, bar: Box, role: str, owner: object, size: float, gap: float, pen: Pen
 ) -> Iterator[Candidate]:
     baseline = (bar.bottom + bar.top) / 2 - middle_drop(size)

@@ -18,7 +18,7 @@ from vantric.core.planning.labels.lineends import LineEnds
 from vantric.core.planning.labels.places import Places
 from vantric.core.planning.labels.pointlabels import Pointed, point_labels
 from vantric.core.planning.labels.references import reference_rules, reference_text
-from vantric.core.planning.labels.valuelabels import Labelled, bar_labels
+from vantric.core.planning.labels.valuelabels import Labeled, bar_labels
 from vantric.core.planning.marks import Marks
 from vantric.core.planning.plan import Box, PathMark, PointMarks, TextMark, point_role
 
@@ -39,7 +39,7 @@ class Labels:
 def place_labels(
     desk: Desk, page: Page, marks: Marks, ends: LineEnds, *, with_names: bool = True
 ) -> Labels | None:  # fmt: skip
-    """Place every label; None if what a cut-off cuts, or a reference, finds no place for its name."""
+    """Place every label; None if what a cutoff cuts, or a reference, finds no place for its name."""
     places = _taken(desk, page, marks, ends)
     named = _names(desk, page, marks, places)
     if with_names and None in named:
@@ -49,9 +49,9 @@ def place_labels(
     many = sum(map(bool, (text for one in desk.chart.series if one.if_room for text in one.texts))) > _MANY
     for labels in (_stack_labels(desk, page, marks), *_bar_labels(desk, page, marks)):
         for one in labels:
-            found = _place(one.labelled, places, desk, (one.if_room, many), _bars_placed)
+            found = _place(one.labeled, places, desk, (one.if_room, many), _bars_placed)
             placed += found
-            wanted += len(found) if one.if_room else sum(map(bool, one.labelled.labels))
+            wanted += len(found) if one.if_room else sum(map(bool, one.labeled.labels))
     for series, points in zip(desk.chart.marked, marks.points, strict=True):
         if series.texts:
             pointed = _pointed(desk.chart, series, points, page.field, marks)
@@ -65,25 +65,25 @@ def place_labels(
 
 @dataclass(frozen=True)
 class _Wanted:
-    labelled: Labelled
+    labeled: Labeled
     if_room: bool
 
 
-_Placer = Callable[[Labelled | Pointed, Places, Desk, bool], list[Placed]]
+_Placer = Callable[[Labeled | Pointed, Places, Desk, bool], list[Placed]]
 
 
-def _bars_placed(wanted: Labelled | Pointed, places: Places, desk: Desk, leaders: bool) -> list[Placed]:
-    assert isinstance(wanted, Labelled)
-    return bar_labels(wanted, places, desk.pen, desk.sizes, lying=desk.chart.lying, leaders=leaders)
+def _bars_placed(wanted: Labeled | Pointed, places: Places, desk: Desk, leaders: bool) -> list[Placed]:
+    assert isinstance(wanted, Labeled)
+    return bar_labels(wanted, places, desk.pen, desk.sizes, horizontal=desk.chart.horizontal, leaders=leaders)
 
 
-def _points_placed(wanted: Labelled | Pointed, places: Places, desk: Desk, leaders: bool) -> list[Placed]:
+def _points_placed(wanted: Labeled | Pointed, places: Places, desk: Desk, leaders: bool) -> list[Placed]:
     assert isinstance(wanted, Pointed)
-    return point_labels(wanted, places, desk.pen, desk.sizes, lying=desk.chart.lying, leaders=leaders)
+    return point_labels(wanted, places, desk.pen, desk.sizes, horizontal=desk.chart.horizontal, leaders=leaders)
 
 
 def _place(
-    wanted: Labelled | Pointed, places: Places, desk: Desk, if_room_of_many: tuple[bool, bool], placer: _Placer
+    wanted: Labeled | Pointed, places: Places, desk: Desk, if_room_of_many: tuple[bool, bool], placer: _Placer
 ) -> list[Placed]:
     """Place the labels of a series; wanted where there is room, only the telling ones if too many find none."""
     moment = places.now()
@@ -95,13 +95,13 @@ def _place(
     if not if_room or len(found) >= _ENOUGH * sum(map(bool, wanted.labels)):
         return found
     places.back_to(moment)
-    if isinstance(wanted, Labelled) and wanted.within:
+    if isinstance(wanted, Labeled) and wanted.within:
         return []  # some parts of a stack with numbers and some without would puzzle
     return placer(replace(wanted, alone=True), places, desk, False)
 
 
 def _names(desk: Desk, page: Page, marks: Marks, places: Places) -> list[TextMark | None]:
-    """Write what each cut-off cuts and what each reference is called; None for one that finds no place."""
+    """Write what each cutoff cuts and what each reference is called; None for one that finds no place."""
     chart, field = desk.chart, page.field
     levels = [float(field.up(desk.chart.scales.secondary.fraction(cut.value))) for cut in chart.cuts]
     cuts = list(zip(chart.cuts, levels, strict=True)) if marks.paths else []
@@ -120,7 +120,7 @@ def _names(desk: Desk, page: Page, marks: Marks, places: Places) -> list[TextMar
 
 
 def _stack_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
-    """Return the stacks that are labelled as wholes."""
+    """Return the stacks that are labeled as wholes."""
     field, found = page.field, []
     count = field.count
     for stack, labels in enumerate(desk.chart.totals):
@@ -129,13 +129,13 @@ def _stack_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
         last = max(number for number, one in enumerate(marks.stacks) if one == stack)
         roles = marks.bars.roles[last * count : (last + 1) * count]
         owners = [f"stack {stack}"] * count
-        whole = Labelled(labels, marks.heaps[stack], roles, owners, field.slot, (False, False))
+        whole = Labeled(labels, marks.heaps[stack], roles, owners, field.slot, (False, False))
         found.append(_Wanted(whole, False))
     return found
 
 
 def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[list[_Wanted]]:
-    """Return the bars that are labelled, a series after another."""
+    """Return the bars that are labeled, a series after another."""
     chart, field = desk.chart, page.field
     count, found = field.count, []
     places = chart.bar_places()
@@ -154,13 +154,13 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[list[_Wanted]]:
             owners = [frozenset(range(at, own.stop, count)) for at in range(count)]
             edges, roles = marks.bars.edges.tolist(), marks.bars.roles
             behind = [[(Box(*edges[n]), n, roles[n]) for n in range(at, own.start, count)] for at in range(count)]
-        labelled = Labelled(
+        labeled = Labeled(
             one.texts, marks.bars.edges[own], marks.bars.roles[own], owners, pitch,
             (True, inside), tuple(value < 0 for value in one.values), within,
             one.label_place if one.label_place in ("above", "below", "beside") else "",
             _telling(one) if one.if_room else (), behind=behind,
         )  # fmt: skip
-        found.append([_Wanted(labelled, one.if_room)])
+        found.append([_Wanted(labeled, one.if_room)])
     return found
 
 
@@ -184,7 +184,7 @@ def _pointed(chart: Chart, series: Series, points: PointMarks, field: Field, mar
         label if there == there else "" for label, there in zip(series.texts, points.ys.tolist(), strict=True)
     )
     one_sided = rising and not only and bool(chart.total_text)
-    under = () if chart.total_text or chart.lying else _bars_behind(marks, field.count)
+    under = () if chart.total_text or chart.horizontal else _bars_behind(marks, field.count)
     role = point_role(series.role, "-value")
     return Pointed(labels, points, field.slot, telling, role, one_sided, only, under=under)
 
@@ -196,7 +196,7 @@ def _bars_behind(marks: Marks, count: int) -> list[list[tuple[Box, object]]]:
 
 
 def _open_width(desk: Desk) -> float:
-    """Return how far labels may reach to the right of a lying chart."""
+    """Return how far labels may reach to the right of a horizontal chart."""
     width = desk.size[0]
     if desk.chart.legend != "right":
         return width
@@ -206,10 +206,10 @@ def _open_width(desk: Desk) -> float:
 def _taken(desk: Desk, page: Page, marks: Marks, ends: LineEnds) -> Places:
     """Return the frame with everything in it that a label must not cover."""
     frame, over = page.field.frame, desk.sizes.px(7)
-    lying = page.field.lying  # no axis stands to the right then
-    right = _open_width(desk) - 4 if lying else frame.right
-    top = frame.top - (2 if desk.chart.secondary_axis else 0) if lying else frame.top + over
-    places = Places(Box(frame.left + (1 if lying else 2), frame.bottom + 1, right, top))
+    horizontal = page.field.horizontal  # no axis stands to the right then
+    right = _open_width(desk) - 4 if horizontal else frame.right
+    top = frame.top - (2 if desk.chart.secondary_axis else 0) if horizontal else frame.top + over
+    places = Places(Box(frame.left + (1 if horizontal else 2), frame.bottom + 1, right, top))
     for number, edge in enumerate(marks.bars.edges.tolist()):
         places.take(Box(*edge), owner=number)
     for points in marks.points:

@@ -1,4 +1,4 @@
-"""Colours by number: what a user names, and how far one stands out from another."""
+"""Colors by number: what a user names, and how far one stands out from another."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from vantric.errors import ChartError
 _READABLE = 4.5  # WCAG 2.2, success criterion 1.4.3
 
 
-def as_colour(text: str) -> str:
+def as_color(text: str) -> str:
     """Return ``#rrggbb`` for that, for ``#rgb``, or for a name of CSS Color Module Level 4.
 
     Raises
@@ -27,27 +27,27 @@ def as_colour(text: str) -> str:
         return f"#{''.join(sign * 2 for sign in digits) if len(digits) == 3 else digits}"
     from vantric.errors import nearest
 
-    raise ChartError(f"'{text}' is no colour{nearest(plain, CSS4_COLORS)}; write it as #rrggbb or by its CSS name")
+    raise ChartError(f"'{text}' is no color{nearest(plain, CSS4_COLORS)}; write it as #rrggbb or by its CSS name")
 
 
-def luminance(colour: str) -> float:
+def luminance(color: str) -> float:
     """Return the relative luminance of ``#rrggbb`` (WCAG 2.2), from 0 to 1."""
-    channels = (int(colour[place : place + 2], 16) / 255 for place in (1, 3, 5))
+    channels = (int(color[place : place + 2], 16) / 255 for place in (1, 3, 5))
     linear = [value / 12.92 if value <= 0.04045 else ((value + 0.055) / 1.055) ** 2.4 for value in channels]
     return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
 
 
 def contrast(one: str, other: str) -> float:
-    """Return the contrast ratio of two colours, from 1 to 21 (WCAG 2.2)."""
+    """Return the contrast ratio of two colors, from 1 to 21 (WCAG 2.2)."""
     low, high = sorted((luminance(one), luminance(other)))
     return (high + 0.05) / (low + 0.05)
 
 
-def readable(colour: str, ground: str) -> str:
-    """Return a colour made darker or lighter until text in it can be read on its ground."""
-    hue, light, saturation = colorsys.rgb_to_hls(*(int(colour[place : place + 2], 16) / 255 for place in (1, 3, 5)))
+def readable(color: str, ground: str) -> str:
+    """Return a color made darker or lighter until text in it can be read on its ground."""
+    hue, light, saturation = colorsys.rgb_to_hls(*(int(color[place : place + 2], 16) / 255 for place in (1, 3, 5)))
     step = -0.02 if luminance(ground) > 0.2 else 0.02
-    found = colour
+    found = color
     while contrast(found, ground) < _READABLE and 0 < light < 1:
         light = min(1.0, max(0.0, light + step))
         found = "#" + "".join(f"{round(255 * part):02x}" for part in colorsys.hls_to_rgb(hue, light, saturation))

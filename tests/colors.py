@@ -1,4 +1,4 @@
-"""Colours by number: contrast, and how they look without one kind of cone."""
+"""Colors by number: contrast, and how they look without one kind of cone."""
 
 from __future__ import annotations
 
@@ -30,33 +30,33 @@ _TO_XYZ = np.array(
 _WHITE = np.array([0.95047, 1.0, 1.08883])
 
 
-def linear_rgb(colour: str) -> NDArray[np.float64]:
+def linear_rgb(color: str) -> NDArray[np.float64]:
     """Return the linear RGB of ``"#rrggbb"`` (IEC 61966-2-1), from 0 to 1."""
-    channels = np.array([int(colour[place : place + 2], 16) for place in (1, 3, 5)]) / 255
+    channels = np.array([int(color[place : place + 2], 16) for place in (1, 3, 5)]) / 255
     return np.where(channels <= 0.04045, channels / 12.92, ((channels + 0.055) / 1.055) ** 2.4)
 
 
 def contrast(one: str, other: str) -> float:
-    """Return the contrast ratio of two colours, from 1 to 21 (WCAG 2.2, success criterion 1.4.3)."""
-    lights = sorted((float(_TO_XYZ[1] @ linear_rgb(colour)) + 0.05 for colour in (one, other)), reverse=True)
+    """Return the contrast ratio of two colors, from 1 to 21 (WCAG 2.2, success criterion 1.4.3)."""
+    lights = sorted((float(_TO_XYZ[1] @ linear_rgb(color)) + 0.05 for color in (one, other)), reverse=True)
     return lights[0] / lights[1]
 
 
 def distance(one: str, other: str, *, deficiency: str | None = None) -> float:
-    """Return the difference of two colours in CIELAB (CIE 1976), as seen with a colour vision deficiency or without.
+    """Return the difference of two colors in CIELAB (CIE 1976), as seen with a color vision deficiency or without.
 
     Parameters
     ----------
     one, other
-        Colours as ``"#rrggbb"``.
+        Colors as ``"#rrggbb"``.
     deficiency
         ``"protanopia"``, ``"deuteranopia"``, ``"tritanopia"`` or None.
     """
     return float(np.linalg.norm(_lab(one, deficiency) - _lab(other, deficiency)))
 
 
-def _lab(colour: str, deficiency: str | None) -> NDArray[np.float64]:
-    light = linear_rgb(colour)
+def _lab(color: str, deficiency: str | None) -> NDArray[np.float64]:
+    light = linear_rgb(color)
     if deficiency:
         light = np.clip(np.array(_DEFICIENCIES[deficiency]) @ light, 0, 1)
     x, y, z = _TO_XYZ @ light / _WHITE
