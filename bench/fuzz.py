@@ -122,9 +122,20 @@ def commands() -> list[tuple[str, ...]]:
     found += [
         ("tally", "sqlite:///small.db", "--table", "log", "--by", "defect"),
         ("pareto", "sqlite:///small.db", "--query", "select * from log; -- so", "--by", "defect", "--count", "pieces"),
-        ("pareto", "small.csv", "--by", "defect", "--words", "words.toml", "--out", "w.png"),
-        ("pareto", "small.csv", "--by", "defect", "--words", "words.toml", "--out", "w.svg", "--save-chart", "w.json"),
-        ("tally", "small*.csv", "--by", "defect", "--dates", "date", "--unique", "date", "--out", "u.html"),
+        ("pareto", "small.csv", "--by", "defect", "--words-file", "words.toml", "--out", "w.png"),
+        (
+            "pareto",
+            "small.csv",
+            "--by",
+            "defect",
+            "--words-file",
+            "words.toml",
+            "--out",
+            "w.svg",
+            "--save-chart",
+            "w.json",
+        ),
+        ("tally", "small*.csv", "--by", "defect", "--date", "date", "--unique", "date", "--out", "u.html"),
     ]
     for ending in ("toml", "json"):
         found += [(verb, f"kept{n}.{ending}") for n in range(40) for verb in ("draw", "review")]

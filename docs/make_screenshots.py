@@ -89,21 +89,21 @@ def main() -> None:
         )
         pictures = {
             "pareto_defects.png": log,
-            "cost.png": f"{log} --count pieces --weight rework_cost {merged} --cut 60,80,95 --keep 12 --dates date "
+            "cost.png": f"{log} --count pieces --weight rework_cost {merged} --cut 60,80,95 --keep 12 --date date "
             "--orientation horizontal",
-            "kilns.png": f"{log} {merged} --split kiln --keep 10 --theme print --points edge",
+            "kilns.png": f"{log} {merged} --split kiln --keep 10 --theme print --line-at edge",
             "panels.png": f"{log} {merged} --split kiln --panels --keep 10",
             "drill.png": f"pareto inspections.csv --drill family,defect --families defect_families.csv {merged}",
             "compare.png": shifts,
             "combine_rejects.png": f"combine {months} --bars 'first_firing=Tiles fired' --unit 'Tiles fired=tiles' "
-            "--line percent:rejected/first_firing=Rejected --target '4@secondary=Limit 4 %'",
-            "combine_energy.png": f"combine {months} {firings} --line energy_kwh=Energy --unit Energy=kWh --stack "
-            "--totals --label Energy=none",
+            "--line percent:rejected/first_firing=Rejected --reference '4@secondary=Limit 4 %'",
+            "combine_energy.png": f"combine {months} {firings} --line energy_kwh=Energy --unit Energy=kWh "
+            "--together stacked --totals --labels Energy=none",
             "combine_margin.png": f"combine {months} --bars 'first_firing=Tiles fired' --bars margin=Margin --unit "
             "'Tiles fired=tiles' --unit Margin=EUR --theme dark",
             "combine_crews.png": "combine crews.csv --x crew --area planned_hours=Planned "
-            "--bars achieved_hours=Achieved --unit Planned=h --unit Achieved=h --log primary",
-            "combine_overlay.png": f"combine {months} {firings} --overlay --label value",
+            "--bars achieved_hours=Achieved --unit Planned=h --unit Achieved=h --primary-log",
+            "combine_overlay.png": f"combine {months} {firings} --together overlaid --labels value",
             "intervals.png": f"{log} {merged} --where \"kiln = 'Kiln 3'\" --intervals",
             "shares.png": f"tally inspections.csv --by defect {merged} --strip",
             "survey.png": f"pareto survey.csv --by answer --order {SCALE} --theme dark",
@@ -115,7 +115,8 @@ def main() -> None:
             "pareto_terminal.png": log,
             "columns.png": "columns inspections.csv",
             "tally.png": f"tally inspections.csv --by defect --split kiln {merged} --percent-of row",
-            "review.png": "review flawed_sheet.csv --by defect --count count --percent percent --cumulative cumulative",
+            "review.png": "review flawed_sheet.csv --by defect --count count --percent-column percent "
+            "--cumulative-column cumulative",
         }
         for picture, command in terminals.items():
             terminal(command, vantric(command, folder)).save(SHOTS / picture)

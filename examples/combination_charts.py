@@ -21,8 +21,8 @@ with as_file(files("vantric.demo") / "data" / "firings.csv") as firings:
 hours = vt.Chart(
     ["Pressing", "Glazing", "Kilns", "Packing"],
     [
-        vt.Bars("Planned", [1600, 1850, 2400, 980], width=0.9),
-        vt.Bars("Achieved", [1376, 1499, 2401, None], width=0.45, labels="percent of series"),
+        vt.Bars("Planned", [1600, 1850, 2400, 980], bar_width=0.9),
+        vt.Bars("Achieved", [1376, 1499, 2401, None], bar_width=0.45, labels="percent of series"),
     ],
     together="overlaid",
     subject="crew",

@@ -47,7 +47,7 @@ looks = st.fixed_dictionaries(
     {},
     optional={
         "orientation": st.sampled_from(["vertical", "horizontal"]),
-        "points": st.sampled_from(["center", "edge"]),
+        "line_at": st.sampled_from(["center", "edge"]),
         "labels": st.sampled_from(["frequency", "percent", "none"]),
         "label_place": st.sampled_from(["above", "inside"]),
         "cumulative": st.sampled_from(["percent", "frequency", "none"]),

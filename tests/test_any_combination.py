@@ -35,7 +35,7 @@ series = st.tuples(
             "axis": st.sampled_from(["primary", "secondary"]),
             "unit": st.sampled_from(["%", "kWh"]),
             "bridge": st.booleans(),
-            "order": st.sampled_from([-1, 1]),
+            "layer": st.sampled_from([-1, 1]),
         },
     ),
 )
@@ -46,7 +46,7 @@ options = st.fixed_dictionaries(
         "orientation": st.just("horizontal"),
         "legend": st.sampled_from(["below", "left", "right", "ends", "none"]),
         "policy": st.sampled_from(["grid", "common", "separate", "proportional"]),
-        "log": st.just("primary"),
+        "primary_log": st.just(True),
         "totals": st.just(True),
         "references": st.sampled_from([[vt.Reference(3, text="Target")], [vt.Reference(-1, 2, "Band")]]),
         "size": st.sampled_from([(640, 400), (1600, 900), (360, 280)]),

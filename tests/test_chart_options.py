@@ -48,7 +48,7 @@ class Geometry(unittest.TestCase):
         self.assertEqual(float(down.ys.max()), frame.top)
 
     def test_points_at_the_edges_start_from_the_origin(self) -> None:
-        plan = plan_of(points="edge")
+        plan = plan_of(line_at="edge")
         self.assertEqual((plan.path.xs[0], plan.path.ys[0]), (plan.frame.left, plan.frame.bottom))
         np.testing.assert_allclose(plan.points.xs, plan.bars.edges[:, 2])
         np.testing.assert_allclose(plan.points.ys[0], plan.bars.edges[0, 3])
@@ -121,7 +121,7 @@ class Words(unittest.TestCase):
 
     def test_a_chart_speaks_any_language(self) -> None:
         data = {"Fehler": ["Riss"] * 1200 + ["Kante"] * 300 + ["Pore"] * 34 + [None] * 9}
-        chart = vt.pareto_chart(data, "Fehler", words=self.german, thousands=".", decimal=",")
+        chart = vt.pareto_chart(data, "Fehler", words=self.german, show_numbers="1.234,56")
         plan = chart.plan()
         said = [mark.text for mark in plan.texts]
         for wanted in ("Paretodiagramm: Fehler", "1.534 Datensätze, 9 ohne Fehler", "Häufigkeit (Datensätze)", "Summe 1.534",
@@ -136,7 +136,7 @@ class Words(unittest.TestCase):
         cells = vt.pareto({"d": ["a;b", "a", None] * 500}, "d", separator=";")
         self.assertIn("in 1,500 records", vt.pareto_chart(cells).subtitle)
         self.assertEqual(
-            vt.pareto_chart(cells, thousands=".", decimal=",").subtitle,
+            vt.pareto_chart(cells, show_numbers="1.234,56").subtitle,
             "1.500 mentions / 1.500 records, 500 without a d",
         )
 
@@ -160,26 +160,29 @@ class Words(unittest.TestCase):
         self.assertEqual(vt.pareto_chart(SMALL, keep=5, note=False).note, "")
 
     def test_numbers(self) -> None:
-        style = NumberStyle(thousands=" ", decimal=",", decimals=2, before="€ ", after="")
+        style = NumberStyle(show_numbers="1 234,56", decimals=2, prefix="€ ", suffix="")
         self.assertEqual(style.amounts([1234567, 0.5]), ["€ 1 234 567,00", "€ 0,50"])
-        self.assertEqual(NumberStyle(thousands="", after=" kr").amounts([1234.5, 2]), ["1234.5 kr", "2.0 kr"])
-        self.assertEqual(NumberStyle(percent="%").percents(83.54), "83.5%")
+        self.assertEqual(
+            NumberStyle(show_numbers="1234.56", suffix=" kr").amounts([1234.5, 2]), ["1234.5 kr", "2.0 kr"]
+        )
+        self.assertEqual(NumberStyle(percent_sign="%").percents(83.54), "83.5%")
         self.assertEqual(NumberStyle().amount(2**70), "1.181e+21")
         self.assertEqual(NumberStyle(si=True).amounts([0, 50000, 150000]), ["0 k", "50 k", "150 k"])
-        self.assertEqual(NumberStyle(si=True, after="g").amounts([2.5e6, 1e7]), ["2.5 Mg", "10.0 Mg"])
+        self.assertEqual(NumberStyle(si=True, suffix="g").amounts([2.5e6, 1e7]), ["2.5 Mg", "10.0 Mg"])
         self.assertEqual(NumberStyle(si=True).amounts([0.0025]), ["2.5 m"])
         self.assertEqual(NumberStyle(si=True).amounts([12, 5]), ["12", "5"])
         self.assertEqual(NumberStyle(si=True).amounts([0]), ["0"])
         self.assertIn(
             "Total 12 k", [mark.text for mark in vt.pareto_chart({"a": 9000, "b": 3000}, si=True).plan().texts]
         )
-        plan = vt.pareto_chart({"a": 1200.5, "b": 300}, before_number="$", decimals=2).plan()
+        plan = vt.pareto_chart({"a": 1200.5, "b": 300}, prefix="$", decimals=2).plan()
         self.assertIn("$300.00", [mark.text for mark in plan.texts])
         self.assertIn("Total $1,500.50", [mark.text for mark in plan.texts])
         for bad, words in [
-            ({"thousands": "."}, "different signs"), ({"decimal": ""}, "different signs"), ({"decimals": -1}, "from 0 to 12"), ({"thousands": "5"}, "no digits"),
+            ({"show_numbers": "1,234"}, "does not show which mark is which"), ({"show_numbers": "1.234.56"}, "does not show"),
+            ({"decimals": -1}, "decimals is a whole number at least 0 and at most 12"), ({"show_numbers": ""}, "does not show"),
         ]:  # fmt: skip
-            with self.assertRaisesRegex(ChartError, words):
+            with self.assertRaisesRegex(VantricError, words):
                 plan_of(**bad)
 
 
@@ -206,17 +209,17 @@ class Colors(unittest.TestCase):
         for options, words in [
             (
                 {"colors": {"Pinhoel": "red"}},
-                "nothing in the chart is called 'Pinhoel', which has a color; did you mean 'Pinhole'",
+                "has nothing called 'Pinhoel' that could have a color; did you mean 'Pinhole'",
             ),
             ({"colors": {"Pinhole": "rde"}}, "'rde' is no color; did you mean 'red'"),
-            ({"orientation": "up"}, "'up' is no orientation"),
-            ({"points": "center"}, "no place for points; did you mean 'center'"),
-            ({"labels": "count"}, "no kind of label"),
-            ({"label_place": "outside"}, "no place for labels"),
-            ({"cumulative": "percnt"}, "no kind of cumulative line; did you mean 'percent'"),
-            ({"legend": "leftt"}, "no place for the legend"),
-            ({"theme": "sepia"}, "there is no theme 'sepia'"),
-            ({"size": "big"}, "a size is width x height in pixels, such as 1280x800; big is not"),
+            ({"orientation": "up"}, "orientation is one of 'vertical', 'horizontal', not 'up'"),
+            ({"points": "center"}, "'points'; use 'line_at'"),
+            ({"labels": "count"}, "labels is one of 'value', 'percent', 'none' or a mapping, not 'count'"),
+            ({"label_place": "outside"}, "label_place is one of 'above', 'inside', not"),
+            ({"cumulative": "percnt"}, "not 'percnt'; did you mean 'percent'"),
+            ({"legend": "leftt"}, "did you mean 'left'"),
+            ({"theme": "sepia"}, "theme is one of 'light', 'dark', 'print', not 'sepia'"),
+            ({"size": "big"}, "size is a pair of numbers, not 'big'; write it as WxH"),
             ({"size": (10, 10)}, "from 200 to 20000 pixels"),
             ({"size": (200, 200)}, "too small for this chart"),
             ({"keep": 3}, "counted already"),

@@ -7,11 +7,11 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.ranked import pareto
 from tests.test_pareto import SMALL, tally_of
 from vantric.core.axes import proportional
 from vantric.core.charting import Bars, Chart, Line
 from vantric.core.composing import pareto_chart
-from vantric.core.counting import pareto
 from vantric.core.planning import Box, Plan, TextMark, make_plan
 from vantric.core.planning.labels.cutmark import crossing
 from vantric.core.planning.labels.places import Places, crosses

@@ -208,10 +208,10 @@ class Errors(InFolder):
             ((log, "--by", "defect", "--cut", "0"), "between 0 and 100"),
             ((log, "--by", "defect", "--cut", "lots"), "'lots' is not"),
             ((log, "--by", "defect", "--format", "jsn"), "json"),
-            ((log, "--bye", "defect"), "No such option"),
+            ((log, "--bye", "defect"), "there is no option"),
             ((self.file("a,b\nx,y\nx,y\n", "two.csv"),), "say which column of '"),
             ((log, "--by", "defect", "--out", self.folder / "nowhere" / "a.png"), "there is no folder"),
-            ((log, "--by", "defect", "--out", self.folder), "its ending is none of"),
+            ((log, "--by", "defect", "--out", self.folder), "its ending is not one of"),
             ((log, "--by", "defect", "--out", self.folder / "a.pgn"), "did you mean 'png'"),
             ((log, "--by", "defect", "--out", out, "--out", out), "is named twice"),
             ((log, "--by", "defect", "--out", log), "is the source itself"),
@@ -242,7 +242,7 @@ class Errors(InFolder):
         self.assertIn("cannot make the folder", self.failed("demo", "--to", self.file(SMALL) / "below"))
 
     def test_stopping(self) -> None:
-        with mock.patch("vantric.api.analysis.gather", side_effect=KeyboardInterrupt):
+        with mock.patch("vantric.sources.tallying.ranking.gather", side_effect=KeyboardInterrupt):
             result = Result("pareto", self.file(SMALL), "--by", "defect")
         self.assertEqual((result.status, result.err), (130, "\nvantric: stopped\n"))
 

@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 from pathlib import Path
 
 import pandas as pd
@@ -41,7 +42,7 @@ class Analysis(InFolder):
             ),
             (["--per", "pieces", "--per-units", "100"], {"per": "pieces", "per_units": 100}),
             (["--per", "20000", "--per-name", "tiles"], {"per": 20000, "per_name": "tiles"}),
-            (["--split", "kiln", "--dates", "date"], {"split": "kiln", "dates": "date"}),
+            (["--split", "kiln", "--date", "date"], {"split": "kiln", "date": "date"}),
             (["--split", "date", "--period", "quarter"], {"split": "date", "period": "quarter"}),
         ]:
             with self.subTest(arguments=arguments):
@@ -72,12 +73,15 @@ class Analysis(InFolder):
         words = self.file('total = "Summe {total}"\n', "words.toml")
         target = self.folder / "a.svg"
         result = Result(
-            "pareto", LOG, "--by", "defect", "--theme", "dark", "--size", "900x700", "--orientation", "horizontal", "--points", "edge",
+            "pareto", LOG, "--by", "defect", "--theme", "dark", "--size", "900x700", "--orientation", "horizontal", "--line-at", "edge",
             "--labels", "percent", "--label-place", "inside", "--cumulative", "frequency", "--legend", "below", "--title", "Mängel",
-            "--note", "Nur Entwurf", "--unit", "Stück", "--color", "Pinhole=teal", "--words", words, "--word", "frequency=Anzahl",
-            "--thousands", ".", "--decimal", ",", "--decimals", "1", "--before-number", "~", "--percent-sign", "%", "--out", target,
+            "--note", "Nur Entwurf", "--unit", "Stück", "--color", "Pinhole=teal", "--words-file", words, "--word", "frequency=Anzahl",
+            "--show-numbers", "1.234,56", "--decimals", "1", "--prefix", "~", "--percent-sign", "%", "--out", target,
         )  # fmt: skip
-        self.assertEqual((result.status, result.err), (0, f"wrote {target}\n"))
+        self.assertEqual(result.status, 0, result.err)
+        self.assertRegex(
+            result.err, rf"^wrote {re.escape(str(target))}\nvantric: note: 3 labels are left out [^\n]*\n$"
+        )
         self.assertIn('<title id="chart-title">Mängel</title>', target.read_text())
         picture = self.folder / "a.png"
         self.assertEqual(
@@ -108,14 +112,14 @@ class Analysis(InFolder):
             (["--panels"], "--panels needs parts"),
             (["--drill", "kiln,shift"], "leave --by out"),
             (["--theme", "drak"], "did you mean 'dark'"),
-            (["--size", "tiny"], "1280x800"),
+            (["--size", "tiny"], "--size is a pair of numbers, not 'tiny'; write it as WxH"),
             (["--color", "teal"], "--color takes a name"),
             (["--color", "Pinhoel=teal"], "did you mean 'P"),
             (["--word", "total"], "--word takes a name"),
             (["--word", "totl=x"], "did you mean 'total'"),
-            (["--words", str(self.folder / "none.toml")], "there is no file"),
-            (["--words", str(self.folder / "broken.toml")], "is no valid TOML"),
-            (["--words", str(self.folder / "wrong.json")], "gives no words"),
+            (["--words-file", str(self.folder / "none.toml")], "there is no file"),
+            (["--words-file", str(self.folder / "broken.toml")], "is no valid TOML"),
+            (["--words-file", str(self.folder / "wrong.json")], "gives no words"),
             (["--note", "x", "--no-note"], "contradict each other"),
             (["--weight", "kiln"], "column 'kiln': the count is not a number: 'Kiln"),
             (["--per", "0"], "above zero"),
@@ -192,9 +196,12 @@ class Compare(InFolder):
                 "'shift' has no 'Erly'; did you mean 'Early'",
             ),
             ([LOG, other, other, "--by", "defect"], "two sources at most"),
-            ([LOG, other, "--by", "defect", "--split", "shift"], "leave --split out"),
+            ([LOG, other, "--by", "defect", "--split", "shift"], "--split needs --before and --after"),
             ([LOG, "--by", "defect", *self.sides, "--per", "1,2,3"], "two numbers"),
-            ([LOG, "--by", "defect", *self.sides, "--points", "edge", "--out", self.folder / "a.png"], "points='edge'"),
+            (
+                [LOG, "--by", "defect", *self.sides, "--line-at", "edge", "--out", self.folder / "a.png"],
+                "line_at='edge'",
+            ),
             (["--by", "defect"], "Missing argument"),
         ]:
             with self.subTest(arguments=arguments):

@@ -12,7 +12,7 @@ from unittest import mock
 
 from tests.folder import InFolder
 from tests.test_cli import LOG, Result
-from vantric.cli import output
+from vantric.cli import results as output
 
 
 class Tally(InFolder):

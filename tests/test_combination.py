@@ -54,7 +54,7 @@ class Kinds(unittest.TestCase):
             self.assertEqual(chart(kind("Fired", FIRED)).scales.primary.lower, 0, kind)
         for kind in (vt.Line, vt.Points, vt.Steps):
             self.assertGreater(chart(kind("Fired", FIRED)).scales.primary.lower, 500, kind)
-        self.assertEqual(chart(vt.Line("Fired", FIRED), include_zero=(True, None)).scales.primary.lower, 0)
+        self.assertEqual(chart(vt.Line("Fired", FIRED), primary_zero=True).scales.primary.lower, 0)
         plan = chart(vt.Stems("Margin", [3, -2, 1, -4])).plan()
         for stem in plan.paths:
             self.assertAlmostEqual(stem.ys[0], float(plan.primary_y(0.0)))
@@ -76,12 +76,12 @@ class Kinds(unittest.TestCase):
         plan = chart(vt.Bars("a", FIRED), vt.Line("b", FIRED), vt.Area("c", FIRED)).plan()
         self.assertLess(plan.areas[0].level, plan.bars.levels[0])
         self.assertLess(plan.bars.levels[0], plan.paths[0].level)
-        behind = chart(vt.Bars("a", FIRED), vt.Line("b", FIRED, order=-1)).plan()
+        behind = chart(vt.Bars("a", FIRED), vt.Line("b", FIRED, layer=-1)).plan()
         self.assertLess(behind.paths[0].level, behind.bars.levels[0])
 
     def test_looks_of_a_series_reach_the_plan(self) -> None:
         plan = chart(
-            vt.Line("a", FIRED, color="teal", width=5, marker="diamond", marker_size=14, pattern="dotted"),
+            vt.Line("a", FIRED, color="teal", line_width=5, marker="diamond", marker_size=14, pattern="dotted"),
             vt.Line("b", SECOND, marker="none"),
             vt.Bars("c", SECOND, pattern="crossed"),
         ).plan()
@@ -133,7 +133,7 @@ class BarsTogether(unittest.TestCase):
         wide, narrow = bars_of(plan, 0), bars_of(plan, 1)
         self.assertTrue(np.all(narrow[:, 0] > wide[:, 0]) and np.all(narrow[:, 2] < wide[:, 2]))
         self.assertGreater(plan.bars.levels[-1], plan.bars.levels[0])
-        own = chart(vt.Bars("a", FIRED, width=0.9), vt.Bars("b", SECOND, width=0.2), together="overlaid").plan()
+        own = chart(vt.Bars("a", FIRED, bar_width=0.9), vt.Bars("b", SECOND, bar_width=0.2), together="overlaid").plan()
         np.testing.assert_allclose(np.ptp(bars_of(own, 1)[0, ::2]) / np.ptp(bars_of(own, 0)[0, ::2]), 2 / 9)
 
     def test_several_stacks_stand_side_by_side(self) -> None:
@@ -217,27 +217,27 @@ class Axes(Refusing):
         self.assertTrue(any(rule.role == "zero" for rule in negative.plan().rules))
 
     def test_a_log_axis_names_the_category_that_has_no_place(self) -> None:
-        found = chart(vt.Area("Planned", [2400, 62, 18, 2]), vt.Bars("Done", [2401, 66, 14, 1.6]), log="primary")
+        found = chart(vt.Area("Planned", [2400, 62, 18, 2]), vt.Bars("Done", [2401, 66, 14, 1.6]), primary_log=True)
         self.assertEqual(found.scales.primary.kind, "log")
         plan = found.plan()
         self.assertTrue(np.all(plan.bars.edges[:, 1] == plan.frame.bottom))
         self.assertGreater(plan.bars.edges[3, 3], plan.frame.bottom)
-        both = chart(vt.Bars("a", FIRED), vt.Line("b", [1, 10, 100, 1000], axis="secondary"), log=["secondary"])
+        both = chart(vt.Bars("a", FIRED), vt.Line("b", [1, 10, 100, 1000], axis="secondary"), secondary_log=True)
         self.assertEqual((both.scales.primary.kind, both.scales.secondary.kind), ("linear", "log"))
         self.assertTrue(both.scales.shared_ticks)
         crews = ["Press", "Glaze", "Kiln", "Sort"]
         for call, words in (
             (
-                lambda: chart(vt.Bars("Done", [5, 0, 1, 2]), categories=crews, log="primary"),
+                lambda: chart(vt.Bars("Done", [5, 0, 1, 2]), categories=crews, primary_log=True),
                 "series 'Done' holds 0 at 'Glaze'",
             ),
-            (lambda: chart(vt.Line("Done", [5, 1, -3, 2]), categories=crews, log="primary"), "holds -3 at 'Kiln'"),
+            (lambda: chart(vt.Line("Done", [5, 1, -3, 2]), categories=crews, primary_log=True), "holds -3 at 'Kiln'"),
             (
-                lambda: chart(vt.Bars("a", FIRED), vt.Bars("b", FIRED), together="stacked", log="primary"),
+                lambda: chart(vt.Bars("a", FIRED), vt.Bars("b", FIRED), together="stacked", primary_log=True),
                 "do not add up on a log",
             ),
-            (lambda: chart(vt.Bars("a", FIRED), log="left"), "a log side is primary or secondary, not 'left'"),
-            (lambda: chart(vt.Bars("a", FIRED), log="secondary"), "the secondary axis has no series"),
+            (lambda: chart(vt.Bars("a", FIRED), log="left"), "'log'; use 'primary_log'"),
+            (lambda: chart(vt.Bars("a", FIRED), secondary_log=True), "the secondary axis has no series"),
         ):
             self.says(words, call)
 
@@ -251,7 +251,7 @@ class Axes(Refusing):
         self.assertTrue(plan.clipped)
         self.assertLessEqual(plan.bars.edges[:, 3].max(), plan.frame.top + 1e-9)
         self.assertEqual(int(np.isnan(plan.points.ys).sum()), 3)
-        floating = chart(vt.Bars("a", FIRED), include_zero=(False, None))
+        floating = chart(vt.Bars("a", FIRED), primary_zero=False)
         self.assertEqual([finding.code for finding in vt.review(floating)], ["bars-without-zero"])
 
     def test_whole_numbers_have_whole_ticks(self) -> None:
@@ -270,7 +270,7 @@ class Axes(Refusing):
             (lambda: chart(vt.Bars("a", FIRED, ["x"])), "'a' has 1 labels for 4 categories"),
             (lambda: chart(vt.Bars("a", FIRED, **second)), "every series is on the secondary axis"),
             (lambda: chart(vt.Bars("a", FIRED), policy="grid"), "the secondary axis has no series"),
-            (lambda: chart(vt.Bars("a", FIRED), policy="gird"), "'gird' is no policy; did you mean 'grid'"),
+            (lambda: chart(vt.Bars("a", FIRED), policy="gird"), "not 'gird'; did you mean 'grid'"),
             (
                 lambda: chart(vt.Bars("a", FIRED), references=[vt.Reference(1, axis="secondary")]),
                 "a reference lies on it",
@@ -282,10 +282,10 @@ class Axes(Refusing):
             ),
             (lambda: chart(*(vt.Line(unit, RATE, unit=unit) for unit in ("t", "%", "h"))), "more than two axes"),
             (lambda: chart(vt.Bars("a", FIRED), theme="drak"), "did you mean 'dark'"),
-            (lambda: chart(vt.Bars("a", FIRED), colors={"b": "red"}), "nothing in the chart is called 'b'"),
+            (lambda: chart(vt.Bars("a", FIRED), colors={"b": "red"}), "the chart has nothing called 'b'"),
             (lambda: chart(vt.Bars("a", FIRED, color="rde")), "'rde' is no color; did you mean 'red'"),
             (lambda: chart(vt.Bars("a", FIRED), font="No Such Font"), "no font 'No Such Font' is installed"),
-            (lambda: chart(vt.Bars("a", FIRED), gap=9), "a gap is from 0 to 2"),
+            (lambda: chart(vt.Bars("a", FIRED), gap=9), "gap is a number at least 0 and at most 2"),
             (lambda: chart(vt.Bars("a", FIRED), legend="ends", orientation="horizontal"), "for vertical charts"),
         ):
             self.says(words, call)

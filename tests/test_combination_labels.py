@@ -95,7 +95,7 @@ class Furniture(unittest.TestCase):
     def test_a_name_without_a_place_stands_in_the_legend(self) -> None:
         tall = [1000, 1000, 1000]
         found = chart(
-            vt.Bars("a", tall, width=1.0), vt.Bars("b", tall), categories=["x", "y", "z"],
+            vt.Bars("a", tall, bar_width=1.0), vt.Bars("b", tall), categories=["x", "y", "z"],
             references=[vt.Reference(500, text="A very long name of a target " * 6)], size=(420, 300),
         )  # fmt: skip
         roles = [mark.role for mark in found.plan().texts if mark.text.startswith("A very long")]
@@ -148,8 +148,8 @@ class Labels(unittest.TestCase):
             ([1e22, 1.0], ["1e+22", "1"]),
         ):
             self.assertEqual(value_texts(values, NumberStyle()), wanted)
-        self.assertEqual(value_texts([4.73], NumberStyle(decimal=",", thousands="."), percent=True), ["4,7 %"])
-        own = chart(vt.Line("a", RATE, "value", style=NumberStyle(decimals=2, after=" t"))).series[0]
+        self.assertEqual(value_texts([4.73], NumberStyle(show_numbers="1.234,56"), percent=True), ["4,7 %"])
+        own = chart(vt.Line("a", RATE, "value", style=NumberStyle(decimals=2, suffix=" t"))).series[0]
         self.assertEqual(own.texts[0], "4.20 t")
 
     def test_places_by_wish(self) -> None:

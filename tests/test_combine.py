@@ -107,14 +107,14 @@ class Combining(InFolder):
             ({"x": "month", "bars": "fired=a", "line": "kwh=a"}, "two series are called 'a'"),
             (
                 {"x": "month", "bars": "fired", "secondary": "kwh"},
-                "no series 'kwh', which is put on the secondary axis",
+                "no series 'kwh', which is named as one on the secondary axis",
             ),
             ({"x": "month", "bars": "fired", "secondary": "fired"}, "every series is on the secondary axis"),
             ({"x": "month", "bars": "fired", "units": {"fird": "t"}}, "no series 'fird', .*did you mean 'fired'"),
             ({"x": "month", "bars": "fired", "series": {"fired": {"marker_sze": 3}}}, "did you mean 'marker_size'"),
             ({"x": "month", "line": "kwh", "series": {"kwh": {"stack": "a"}}}, "line 'kwh' have no option 'stack'"),
-            ({"x": "month", "bars": "fired", "order": "random"}, "'random' is no order of a combination chart"),
-            ({"x": "month", "bars": "fired", "period": "moon"}, "'moon' is no period"),
+            ({"x": "month", "bars": "fired", "order": "random"}, "order is one of .*, not 'random'"),
+            ({"x": "month", "bars": "fired", "period": "moon"}, "not 'moon'"),
             ({"x": "kwh", "bars": "fired", "period": "month"}, "record 1: column 'kwh' is no date"),
             ({"x": "fired", "bars": "month"}, "record 1, column 'month'.*number"),
         ):
@@ -165,18 +165,18 @@ class CommandLine(InFolder):
     def test_options_reach_the_chart(self) -> None:
         kept = self.folder / "c.toml"
         self.combine(
-            "--bars", "first_firing=A", "--bars", "second_firing=B", "--line", "energy_kwh=C", "--secondary", "C", "--stack",
-            "--totals", "--target", "5:6@secondary=Band", "--target", "9=Goal", "--label", "none", "--label", "C=value",
-            "--marker", "C=diamond", "--marker-size", "C=9", "--width", "C=3.5", "--pattern", "C=dashed", "--front", "C=-1",
-            "--bridge", "C", "--unit", "C=kWh", "--label-place", "C=below", "--stack-of", "A=x", "--stack-of", "B=x", "--policy", "separate",
-            "--secondary-limits", "0:", "--zero", "secondary", "--legend", "left", "--grid", "none", "--color", "A=teal",
+            "--bars", "first_firing=A", "--bars", "second_firing=B", "--line", "energy_kwh=C", "--secondary", "C", "--together", "stacked",
+            "--totals", "--reference", "5:6@secondary=Band", "--reference", "9=Goal", "--labels", "none", "--labels", "C=value",
+            "--marker", "C=diamond", "--marker-size", "C=9", "--line-width", "C=3.5", "--pattern", "C=dashed", "--layer", "C=-1",
+            "--bridge", "C", "--unit", "C=kWh", "--label-place", "C=below", "--stack", "A=x", "--stack", "B=x", "--policy", "separate",
+            "--secondary-limits", "0:", "--secondary-zero", "--legend", "left", "--grid", "none", "--color", "A=teal",
             "--title-place", "center", "--save-chart", str(kept),
         )  # fmt: skip
         found = vt.read_chart(kept, allow_source=True)
         one, _, line = found.series
         self.assertEqual((one.stack, one.role, one.texts), ("x", "series-1:#008080", ()))
         self.assertEqual((line.marker, line.marker_size, line.width, line.pattern), ("diamond", 9, 3.5, "dashed"))
-        self.assertEqual((line.order, line.bridge, line.unit, line.label_place), (-1, True, "kWh", "below"))
+        self.assertEqual((line.layer, line.bridge, line.unit, line.label_place), (-1, True, "kWh", "below"))
         self.assertEqual(
             (found.together, found.scales.policy, found.legend, found.grid), ("stacked", "separate", "left", "none")
         )
@@ -187,7 +187,7 @@ class CommandLine(InFolder):
     def test_labels_left_out_are_counted(self) -> None:
         wide = [option for n in range(6) for option in ("--line", f"energy_kwh=Line {n}")]
         many = self.file("month,energy_kwh\n" + "".join(f"c{n},{100 + n}\n" for n in range(40)))
-        result = Result("combine", many, "--x", "month", "--label", "value", *wide[:2], "--out", str(self.folder / "p.png"),
+        result = Result("combine", many, "--x", "month", "--labels", "value", *wide[:2], "--out", str(self.folder / "p.png"),
                         "--size", "300x240")  # fmt: skip
         self.assertEqual(result.status, 0, result.err)
         self.assertRegex(result.err, r"note: \d+ labels are left out of the picture for want of room")
@@ -198,24 +198,27 @@ class CommandLine(InFolder):
         bars, out = ("--bars", "margin"), ("--out", str(target))
         for options, words in (
             (("--bars", "mragin", *out), "did you mean 'margin'"),
-            ((*bars, "--log", "primary", *out), "series 'margin' holds -5168 at '2025-12'"),
-            ((*bars, "--stack", "--overlay"), "--stack and --overlay contradict each other"),
-            ((*bars, "--stack"), "only bars are stacked"),
-            ((*bars, "--target", "x"), "'x' is no number"),
-            ((*bars, "--target", "1:x"), "a range is two numbers"),
-            ((*bars, "--target", "5@left"), "not on 'left'"),
-            ((*bars, "--target", "5@secondary"), "the secondary axis has no series"),
+            ((*bars, "--primary-log", *out), "series 'margin' holds -5168 at '2025-12'"),
+            (
+                (*bars, "--together", "stacked", "--together", "overlaid"),
+                "--together is given twice, as stacked and as overlaid",
+            ),
+            ((*bars, "--together", "stacked"), "only bars are stacked"),
+            ((*bars, "--reference", "x"), "'x' is not a number"),
+            ((*bars, "--reference", "1:x"), "a range is two numbers"),
+            ((*bars, "--reference", "5@left"), "not at 'left'"),
+            ((*bars, "--reference", "5@secondary"), "the secondary axis has no series"),
             ((*bars, "--primary-limits", "5"), "a range is two numbers"),
-            ((*bars, "--zero", "primary", "--without-zero", "primary"), "contradict each other"),
-            ((*bars, "--zero", "left"), "an axis is primary or secondary, not 'left'"),
-            ((*bars, "--unit", "margin"), "--unit takes a name and what it is"),
-            ((*bars, "--front", "margin=0.5"), "no whole number"),
+            ((*bars, "--primary-zero", "--no-primary-zero"), "contradict each other"),
+            ((*bars, "--zero", "left"), "there is no option --zero; use --primary-zero"),
+            ((*bars, "--unit", "mragin=EUR"), "there is no series 'mragin'; did you mean 'margin'?"),
+            ((*bars, "--layer", "margin=0.5"), "layer is a whole number, not"),
             ((*bars, "--theme", "drak", *out), "did you mean 'dark'"),
             ((*bars, "--color", "margin=rde", *out), "did you mean 'red'"),
             ((*bars, "--theme", "dark"), "--theme is for a chart"),
             ((*bars, "--out", str(self.folder / "c.pgn")), "did you mean 'png'"),
-            ((*bars, "--label", "vlaue", *out), "did you mean 'value'"),
-            ((*bars, "--save-chart", str(self.folder / "c.yaml")), "its ending is none of .toml, .json"),
+            ((*bars, "--labels", "vlaue", *out), "did you mean 'value'"),
+            ((*bars, "--save-chart", str(self.folder / "c.yaml")), "its ending is not one of .toml, .json"),
         ):
             result = self.combine(*options, status=2)
             self.assertRegex(result.err, "^vantric: error: [^\n]*\n$")

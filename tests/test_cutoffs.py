@@ -11,9 +11,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 import vantric as vt
+from tests.ranked import pareto
 from tests.test_pareto import SMALL, counts, tally_of
-from vantric.core.counting import ParetoTable, pareto
-from vantric.errors import RankError
+from vantric.core.counting import ParetoTable
+from vantric.errors import OptionError, RankError, VantricError
 from vantric.report.sentence import pareto_sentence
 
 percents = st.one_of(st.integers(1, 99), st.decimals(1, 99, places=2).map(float))
@@ -96,9 +97,9 @@ class Rules(unittest.TestCase):
         ]:
             with self.subTest(cut=cut), self.assertRaisesRegex(RankError, words):
                 pareto(tally_of(SMALL), cut=cut)
-        with self.assertRaisesRegex(RankError, "'raech' is no rule of a cutoff; did you mean 'reach'"):
+        with self.assertRaisesRegex(OptionError, "not 'raech'; did you mean 'reach'"):
             pareto(tally_of(SMALL), rule="raech")
-        with self.assertRaisesRegex(RankError, "'in' is no way with ties"):
+        with self.assertRaisesRegex(OptionError, "ties is one of 'exclude', 'include', not 'in'"):
             pareto(tally_of(SMALL), ties="in")
 
     def test_sentences(self) -> None:
@@ -161,18 +162,18 @@ class Folding(unittest.TestCase):
 
     def test_wishes_that_cannot_be_met(self) -> None:
         for wish, words in [
-            ({"keep": 0}, "at least 1; 0 does not"),
-            ({"keep": True}, "at least 1"),
+            ({"keep": 0}, "keep is a whole number at least 1, not 0"),
+            ({"keep": True}, "keep is a whole number"),
             ({"keep": 3, "fold_below": 2}, "give one of them"),
-            ({"fold_below": 0}, "above 0"),
-            ({"fold_below": float("nan")}, "above 0"),
+            ({"fold_below": 0}, "a number above 0 and at most 100"),
+            ({"fold_below": float("nan")}, "a number above 0 and at most 100"),
             ({"keep": 3, "rest_label": "Scratch"}, "'Scratch' is a category already"),
             ({"keep": 3, "rest_label": " "}, "needs a label"),
             ({"keep": 1}, "would hide 'Edge chip' and 'Warping' of the vital few; use keep=3 or more"),
             ({"fold_below": 30}, "use keep=3 or more"),
             ({"keep": 1, "last": ["Size", "Bloat"], "cut": None}, "fewer than the 2 categories pinned"),
         ]:
-            with self.subTest(wish=wish), self.assertRaisesRegex(RankError, words):
+            with self.subTest(wish=wish), self.assertRaisesRegex(VantricError, words):
                 pareto(tally_of(SMALL), **wish)  # type: ignore[arg-type]
 
     def test_all_may_be_the_rest(self) -> None:

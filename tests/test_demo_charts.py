@@ -87,7 +87,7 @@ class Demo(unittest.TestCase):
                                      together="stacked", totals=True, **looks),
                 "margin": vt.combine(firings, x="month", bars=[fired, "margin"], **looks),
                 "overlay": vt.combine(firings, x="month", bars=[fired, second], together="overlaid", **looks),
-                "crews": vt.combine(crews, x="crew", area="planned_hours=P", bars="achieved_hours=A", log="primary", **looks),
+                "crews": vt.combine(crews, x="crew", area="planned_hours=P", bars="achieved_hours=A", primary_log=True, **looks),
                 "points": vt.combine(firings, x="month", points=rejected, stems="margin", legend="below", **looks),
                 "ends": vt.combine(firings, x="month", line=[fired, second], steps="rejected", legend="ends", **looks),
                 "weeks": vt.combine(self.folder / "inspections.csv", x="date", period="week", bars="sum:pieces=Pieces",

@@ -73,7 +73,7 @@ class Targets(InFolder):
             ["tally", pattern, "--by", "defect", "--out", one],
             ["compare", str(paths["g2.csv"]), one, "--by", "defect", "--out", one],
             ["pareto", one, "--by", "defect", "--families", fam, "--out", fam],
-            ["pareto", one, "--by", "defect", "--words", str(words), "--out", "c.png", "--save-chart", str(words)],
+            ["pareto", one, "--by", "defect", "--words-file", str(words), "--out", "c.png", "--save-chart", str(words)],
         ):
             with self.subTest(arguments=arguments[0]):
                 self.assertEqual(run(arguments), 2)

@@ -143,7 +143,7 @@ class Files(InFolder):
         self.assertIn("**x**", self.written(tables["drill"], "md").decode())
         self.assertEqual(tables["order"].to_dict()["order"], ["c", "b", "a", "z"])
         for name in ("a", "a.doc", "a.htm"):
-            with self.assertRaisesRegex(TargetError, "its ending is none of .csv, .json, .xlsx, .md, .html"):
+            with self.assertRaisesRegex(TargetError, "its ending is not one of .csv, .json, .xlsx, .md, .html"):
                 tables["split"].save(self.folder / name)
 
 

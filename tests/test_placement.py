@@ -133,7 +133,7 @@ class Drawing(unittest.TestCase):
                 [
                     vt.Bars("bars", [3, -1, 2], pattern="hatched"), vt.Area("area", [2, None, 1]),
                     vt.Line("line", [1, 2, 3], pattern="dashed", axis="secondary"), vt.Points("points", [3, 1, 2], marker="cross"),
-                    vt.Stems("stems", [1, -1, 2]), vt.Steps("steps", [2, 3, 1], width=4),
+                    vt.Stems("stems", [1, -1, 2]), vt.Steps("steps", [2, 3, 1], line_width=4),
                 ],
                 references=[vt.Reference(2.5, text="Limit"), vt.Reference(-1, 0.5, "Band")], theme=theme,
             )  # fmt: skip
@@ -159,7 +159,7 @@ class Drawing(unittest.TestCase):
     def test_limits_that_cutoff_clip_lines_at_the_frame(self) -> None:
         for clip in (True, False):
             limits = {"primary_limits": (0, 2), "clip": True} if clip else {}
-            figure = vt.Chart(MONTHS, [vt.Line("b", [1, 5, 1])], include_zero=(True, None), **limits).draw()
+            figure = vt.Chart(MONTHS, [vt.Line("b", [1, 5, 1])], primary_zero=True, **limits).draw()
             lines = [one for one in figure.axes[0].get_children() if isinstance(one, Line2D)]
             path = next(one for one in lines if len(one.get_xdata()) == 3 and one.get_linestyle() != "None")
             self.assertEqual(path.get_clip_on() and path.get_clip_box() is not None, clip)

@@ -19,7 +19,7 @@ class Depths(InFolder):
             path = self.file(content, f"deep.{ending}")
             for arguments in (
                 ("tally", log, "--by", "defect", "--families", path),
-                ("tally", log, "--by", "defect", "--words", path, "--out", "a.png"),
+                ("tally", log, "--by", "defect", "--words-file", path, "--out", "a.png"),
                 ("draw", path), ("review", path), ("tally", path, "--by", "a"),
             ):  # fmt: skip
                 with self.subTest(arguments=arguments):
@@ -30,7 +30,7 @@ class Depths(InFolder):
 
     def test_chart_files(self) -> None:
         self.file("defect,n\nCrack,1\n")
-        head = '{"format": "vantric/chart", "version": 1, '
+        head = '{"format": "vantric/chart", "version": 2, '
         bars = '"series": [{"kind": "bars", "name": "n", "values": [%s]}]'
         for rest, status in (
             ('"kind": ["pareto"]}', 2),

@@ -17,7 +17,7 @@ from vantric.errors import VantricError
 
 DATA = Path(str(files("vantric.demo") / "data"))
 GOOD = "defect,count,percent,cumulative\nPinhole,88,38.1,38.1\nWarping,61,26.4,64.5\nEdge chip,44,19.0,83.5\nScratch,38,16.5,100\nTotal,231,100,\n"
-COLUMNS = ("--by", "defect", "--count", "count", "--percent", "percent", "--cumulative", "cumulative")
+COLUMNS = ("--by", "defect", "--count", "count", "--percent-column", "percent", "--cumulative-column", "cumulative")
 
 
 class Sheets(InFolder):
@@ -80,10 +80,10 @@ class Sheets(InFolder):
 
     def test_bad_sheets_are_one_line(self) -> None:
         for text, options, words in (
-            (GOOD, ("--by", "defect", "--percent", "percent"), "give --by and --count"),
-            (GOOD.replace("26.4", "much"), COLUMNS, "record 2, column 'percent' is no number: 'much'"),
+            (GOOD, ("--by", "defect", "--percent-column", "percent"), "give --by and --count"),
+            (GOOD.replace("26.4", "much"), COLUMNS, "record 2, column 'percent' is not a number: 'much'"),
             (GOOD.replace("61,", ","), COLUMNS, "column 'count' is empty"),
-            (GOOD, ("--by", "defect", "--count", "cuont", "--percent", "percent"), "did you mean 'count'"),
+            (GOOD, ("--by", "defect", "--count", "cuont", "--percent-column", "percent"), "did you mean 'count'"),
         ):
             result = Result("review", self.file(text), *options)
             self.assertEqual((result.status, result.out), (2, ""))
@@ -152,7 +152,7 @@ class Sources(InFolder):
             self.assertIn(words, result.out)
             self.assertEqual(file.read_bytes(), before)
         plain = self.file('{"format": "vantric/chart", "version": 1, "kind": "pie"}', "x.json")
-        self.assertIn("'pie' is no kind of chart", Result("review", plain).err)
+        self.assertIn("'pie' is not a kind of chart", Result("review", plain).err)
         data = self.file('[{"d": "a"}, {"d": "b"}]', "rows.json")
         self.assertEqual(Result("review", data, "--by", "d").status, 0)
 
@@ -209,7 +209,7 @@ class SideBySide(unittest.TestCase):
             (lambda: vt.gap([1, 2], [1]), "give one of each"),
             (lambda: vt.gap([None], [1]), "no category has both"),
             (lambda: vt.gap({"a": 1}, [1]), "in one form"),
-            (lambda: vt.gap(["x"], [1]), "is no number"),
+            (lambda: vt.gap(["x"], [1]), "is not a number"),
             (lambda: vt.relate([1, 2], [1, 2]), "2 pairs .* say nothing"),
             (lambda: vt.relate([1, 2, 3], [1, 2]), "as many of each"),
         ):

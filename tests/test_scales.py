@@ -15,11 +15,12 @@ from hypothesis import strategies as st
 import vantric as vt
 from tests.folder import InFolder
 from tests.test_cli import Result
-from vantric.core.axes import ScalePair, align
+from vantric import align
+from vantric.core.axes import ScalePair
 from vantric.core.axes.scale import MANTISSAS
 from vantric.core.composing import scales_chart
 from vantric.core.planning import make_plan
-from vantric.errors import ScaleError
+from vantric.errors import ScaleError, VantricError
 
 sizes = st.floats(-6, 9).map(lambda power: float(f"{10**power:.4g}"))
 signed = st.tuples(sizes, st.sampled_from([-1.0, 1.0, 0.0])).map(lambda pair: pair[0] * pair[1])
@@ -81,14 +82,14 @@ class Grid(unittest.TestCase):
     @settings(max_examples=300, deadline=None)
     @given(ranges, ranges, zeros)
     def test_every_promise(self, one: tuple[float, float], other: tuple[float, float], zero: tuple[bool, bool]) -> None:
-        self.promises(align(one, other, include_zero=zero), (one, other), zero)
+        self.promises(align(one, other, primary_zero=zero[0], secondary_zero=zero[1]), (one, other), zero)
 
     @settings(max_examples=60, deadline=None, phases=[Phase.explicit, Phase.reuse, Phase.generate])
     @given(ranges, ranges, zeros, st.sampled_from([0.0, 0.05, 0.1]))
     def test_the_optimum_is_that_of_plain_search(
         self, one: tuple[float, float], other: tuple[float, float], zero: tuple[bool, bool], headroom: float
     ) -> None:
-        found = min(align(one, other, include_zero=zero, headroom=headroom).coverage)
+        found = min(align(one, other, primary_zero=zero[0], secondary_zero=zero[1], headroom=headroom).coverage)
         best = exhaustive(one, other, zero, headroom)
         self.assertAlmostEqual(found, best, delta=1e-6 * max(best, 1e-3))
 
@@ -98,12 +99,12 @@ class Grid(unittest.TestCase):
             powers, signs = chance.uniform(-4, 7, 4), chance.choice([-1.0, 0.0, 1.0], 4, p=[0.2, 0.3, 0.5])
             one, other = (tuple(sorted(pair)) for pair in (signs * 10**powers).reshape(2, 2).tolist())
             zero = ((True, True), (True, False), (False, True), (False, False))[number % 4]
-            found = min(align(one, other, include_zero=zero).coverage)
+            found = min(align(one, other, primary_zero=zero[0], secondary_zero=zero[1]).coverage)
             best = exhaustive(one, other, zero, 0.05, number=float)
             self.assertAlmostEqual(found, best, delta=1e-6 * max(best, 1e-3), msg=f"{one} {other} {zero}")
 
     def test_minor_ticks_are_drawn(self) -> None:
-        pair = align((1, 5000), (0, 3), kind=("log", "linear"), policy="separate")
+        pair = align((1, 5000), (0, 3), primary_log=True, policy="separate")
         self.assertEqual(pair.primary.minor[:3], (2, 5, 20))
         ticks = [rule for rule in make_plan(scales_chart(pair)).rules if rule.role == "axis"]
         self.assertEqual(len(ticks), 3 + len(pair.primary.ticks) + len(pair.primary.minor) + len(pair.secondary.ticks))
@@ -137,12 +138,12 @@ class Grid(unittest.TestCase):
 
 class Limits(unittest.TestCase):
     def test_one_side_is_solved_around_the_other(self) -> None:
-        pair = align((0, 650), (0, 30), limits=((0, 700), None))
+        pair = align((0, 650), (0, 30), primary_limits=(0, 700))
         self.assertEqual((pair.primary.lower, pair.primary.upper), (0, 700))
         np.testing.assert_allclose(
             pair.primary.fraction(pair.primary.ticks), pair.secondary.fraction(pair.secondary.ticks)
         )
-        half = align((0, 650), (2, 30), include_zero=(True, False), limits=(None, (None, 40)))
+        half = align((0, 650), (2, 30), primary_zero=True, secondary_zero=False, secondary_limits=(None, 40))
         self.assertEqual(half.secondary.upper, 40)
         self.assertLessEqual(half.secondary.lower, 2)
 
@@ -150,7 +151,7 @@ class Limits(unittest.TestCase):
     @given(st.floats(1, 1e4), st.floats(1, 1e4), st.floats(1.0, 2.0))
     def test_fixed_limits_hold_or_are_refused(self, one: float, other: float, more: float) -> None:
         try:
-            pair = align((0, one), (0, other), limits=((0, one * more), None))
+            pair = align((0, one), (0, other), primary_limits=(0, one * more))
         except ScaleError as error:
             self.assertIn("conflict", str(error))
             return
@@ -166,36 +167,35 @@ class Limits(unittest.TestCase):
             ((5, 1), (0, 1), {}, "primary side run downward: 5 is above 1"),
             ((0, nan), (0, 1), {}, "not finite"),
             ((0, 1), (0, inf), {}, "data of the secondary side are not finite"),
-            ((0, 1), (0, 1), {"policy": "gird"}, "'gird' is no policy; did you mean 'grid'"),
+            ((0, 1), (0, 1), {"policy": "gird"}, "not 'gird'; did you mean 'grid'"),
             ((0, 1), (0, 1), {"headroom": 0.5}, "headroom"),
             (
                 (0, 1),
                 (1, 9),
-                {"kind": ("log", "linear")},
+                {"primary_log": True},
                 "a log axis shows values above zero only, and the primary side holds 0",
             ),
-            ((1, 2), (1, 9), {"kind": ("cubic", "linear")}, "linear or log"),
-            ((0, 9), (0, 1), {"limits": ((0, 5), None)}, "cut its data off, which run from 0 to 9"),
-            ((0, 9), (0, 1), {"limits": ((5, 0), None)}, "limits of the primary side run downward"),
-            ((0, 9), (0, 1), {"limits": ((0, inf), None)}, "not finite"),
+            ((0, 9), (0, 1), {"primary_limits": (0, 5)}, "cut its data off, which run from 0 to 9"),
+            ((0, 9), (0, 1), {"primary_limits": (5, 0)}, "limits of the primary side run downward"),
+            ((0, 9), (0, 1), {"primary_limits": (0, inf)}, "not finite"),
             (
                 (0, 9),
                 (0, 1),
-                {"limits": ((0, 9.7), (0, 1.3))},
+                {"primary_limits": (0, 9.7), "secondary_limits": (0, 1.3)},
                 "limits of the primary and of the secondary side conflict",
             ),
             ((0, 9), (0, 1), {"meet": (9, 1)}, "meet and policy='grid' conflict"),
-            ((0, 9), (0, 1), {"policy": "common", "kind": ("log", "linear")}, "two kinds of axis conflict"),
+            ((0, 9), (0, 1), {"policy": "common", "primary_log": True}, "two kinds of axis conflict"),
             (
                 (0, 9),
                 (0, 1),
-                {"policy": "common", "limits": ((0, 10), (0, 20))},
+                {"policy": "common", "primary_limits": (0, 10), "secondary_limits": (0, 20)},
                 "different limits on its two sides conflict",
             ),
             (
                 (1, 9),
                 (1, 2),
-                {"policy": "proportional", "kind": ("log", "log")},
+                {"policy": "proportional", "primary_log": True, "secondary_log": True},
                 "policy='proportional' and a log side conflict",
             ),
             ((0, 9), (0, 1), {"policy": "proportional", "meet": (9, -1)}, "conflicts with zero on zero"),
@@ -203,14 +203,14 @@ class Limits(unittest.TestCase):
             (
                 (0, 9),
                 (0, 1),
-                {"policy": "proportional", "limits": ((0, 10), (0, 5))},
+                {"policy": "proportional", "primary_limits": (0, 10), "secondary_limits": (0, 5)},
                 "upper limits of the two sides conflict",
             ),
         ]:
-            with self.subTest(one=one, other=other, wish=wish), self.assertRaisesRegex(ScaleError, words) as caught:
+            with self.subTest(one=one, other=other, wish=wish), self.assertRaisesRegex(VantricError, words) as caught:
                 align(one, other, **wish)  # type: ignore[arg-type]
             self.assertNotIn("\n", str(caught.exception))
-        clipped = align((0, 9), (0, 1), limits=((0, 5), None), clip=True)
+        clipped = align((0, 9), (0, 1), primary_limits=(0, 5), clip=True)
         self.assertEqual((clipped.primary.upper, clipped.clipped), (5, (True, False)))
         self.assertEqual([(f.code, f.where) for f in vt.review(clipped)], [("clipped-data", "primary axis")])
         self.assertEqual(vt.review(align((0, 9), (0, 1))), [])
@@ -242,24 +242,24 @@ class Policies(unittest.TestCase):
         self.assertEqual(pair.primary, pair.secondary)
         self.assertEqual((pair.shared_ticks, pair.policy), (True, "common"))
         self.assertAlmostEqual(pair.coverage[0], 0.38)
-        apart = align((0, 40), (5, 6), policy="separate", include_zero=(True, False))
+        apart = align((0, 40), (5, 6), policy="separate", primary_zero=True, secondary_zero=False)
         self.assertGreater(apart.secondary.lower, 4.8)
         self.assertAlmostEqual(apart.coverage[1], 0.9)
 
     def test_log_sides(self) -> None:
-        few = align((3, 700), (0, 1), kind=("log", "linear"), policy="separate").primary
+        few = align((3, 700), (0, 1), primary_log=True, policy="separate").primary
         self.assertEqual(few.ticks, (5, 10, 20, 50, 100, 200, 500))
-        many = align((1, 1e30), (0, 1), kind=("log", "linear"), policy="separate").primary
+        many = align((1, 1e30), (0, 1), primary_log=True, policy="separate").primary
         self.assertTrue(4 <= len(many.ticks) <= 11)
         self.assertEqual(len({round(math.log10(b / a)) for a, b in zip(many.ticks, many.ticks[1:], strict=False)}), 1)
-        less = align((3, 7), (0, 1), kind=("log", "linear"), policy="separate").primary
+        less = align((3, 7), (0, 1), primary_log=True, policy="separate").primary
         self.assertEqual(less.ticks, (3, 4, 5, 6, 7))
-        shared = align((1, 5e6), (0, 30), kind=("log", "linear"))
+        shared = align((1, 5e6), (0, 30), primary_log=True)
         np.testing.assert_allclose(
             shared.primary.fraction(shared.primary.ticks), shared.secondary.fraction(shared.secondary.ticks), atol=1e-9
         )
         self.assertTrue(all(math.log10(tick) == round(math.log10(tick)) for tick in shared.primary.ticks))
-        both = align((1, 1e5), (1e-3, 1e3), kind=("log", "log"))
+        both = align((1, 1e5), (1e-3, 1e3), primary_log=True, secondary_log=True)
         np.testing.assert_allclose(
             both.primary.fraction(both.primary.ticks), both.secondary.fraction(both.secondary.ticks), atol=1e-9
         )
@@ -303,7 +303,7 @@ class Command(InFolder):
         self.assertEqual((told["primary"]["ticks"], told["shared_ticks"]), ([-50, 0, 50, 100], True))
         rows = Result("scales", "0:650", "0:100", "--format", "csv").out.splitlines()
         self.assertEqual(rows[:2], ["side,tick,height", "primary,0,0.0"])
-        log = Result("scales", "1:5000", "0:30", "--log", "primary")
+        log = Result("scales", "1:5000", "0:30", "--primary-log")
         self.assertIn("(log)", log.out)
 
     def test_pictures(self) -> None:
@@ -325,8 +325,8 @@ class Command(InFolder):
             (["a:b", "0:1"], "a range is two numbers, such as 0:650; 'a:b' is not"),
             (["0:1", "0:1:2"], "'0:1:2' is not"),
             (["0:1", ":1"], "':1' is not"),
-            (["0:1", "0:1", "--log", "left"], "a side is primary or secondary, not 'left'"),
-            (["0:1", "0:1", "--log", "primary"], "above zero only"),
+            (["0:1", "0:1", "--log", "left"], "there is no option --log; use --primary-log"),
+            (["0:1", "0:1", "--primary-log"], "above zero only"),
             (["0:9", "0:1", "--primary-limits", ":5"], "cut its data off"),
         ]:
             result = Result("scales", *arguments)

@@ -43,29 +43,29 @@ class Values(Refusing):
 
     def test_what_is_no_number_is_named_with_its_place(self) -> None:
         for values, words in (
-            ([1, "two"], "value 2 of series 'Fired' is no number: 'two'"),
-            (["3"], "value 1 of series 'Fired' is no number"),
+            ([1, "two"], "value 2 of series 'Fired' is not a number: 'two'"),
+            (["3"], "value 1 of series 'Fired' is not a number"),
             ([1, math.inf], "value 2 of series 'Fired' is not finite"),
             ("12", "the values of series 'Fired' are text"),
-            (5, "the values of series 'Fired' are no list"),
-            ([[1]], "value 1 of series 'Fired' is no number"),
+            (5, "the values of series 'Fired' are not a list"),
+            ([[1]], "value 1 of series 'Fired' is not a number"),
         ):
             self.says(words, lambda values=values: vt.Bars("Fired", values))
 
     def test_options_that_are_none_name_the_nearest(self) -> None:
         for made, words in (
-            (lambda: vt.Line("a", [1], "vlaue"), "'vlaue' is no kind of label; did you mean 'value'"),
+            (lambda: vt.Line("a", [1], "vlaue"), "not 'vlaue'; did you mean 'value'"),
             (
                 lambda: vt.Line("a", [1], axis="secondry"),
-                "'secondry' is no axis of series 'a'; did you mean 'secondary'",
+                "axis is one of .*, not 'secondry'; did you mean 'secondary'",
             ),
-            (lambda: vt.Line("a", [1], marker="sqare"), "no marker of series 'a'; did you mean 'square'"),
+            (lambda: vt.Line("a", [1], marker="sqare"), "marker is one of .*; did you mean 'square'"),
             (lambda: vt.Line("a", [1], label_place="abov"), "did you mean 'above'"),
-            (lambda: vt.Line("a", [1], pattern="dahsed"), "'dahsed' is no pattern of line; did you mean 'dashed'"),
-            (lambda: vt.Bars("a", [1], pattern="dashed"), "'dashed' is no pattern of bars; .*hatched"),
-            (lambda: vt.Bars("a", [1], width=1.5), "the width of bars is above 0 and at most 1, not 1.5"),
-            (lambda: vt.Line("a", [1], width=0), "the width of line is above 0 and at most 20"),
-            (lambda: vt.Line("a", [1], marker_size=99), "a marker is above 0 and at most 40"),
+            (lambda: vt.Line("a", [1], pattern="dahsed"), "pattern is one of .*, not 'dahsed'; did you mean 'dashed'"),
+            (lambda: vt.Bars("a", [1], pattern="dashed"), "pattern is one of 'plain', 'hatched'"),
+            (lambda: vt.Bars("a", [1], bar_width=1.5), "bar_width is a number above 0 and at most 1, not 1.5"),
+            (lambda: vt.Line("a", [1], line_width=0), "line_width is a number above 0 and at most 20"),
+            (lambda: vt.Line("a", [1], marker_size=99), "marker_size is a number above 0 and at most 40"),
         ):
             self.says(words, made)
 
@@ -76,7 +76,7 @@ class Values(Refusing):
     def test_a_series_says_what_it_is(self) -> None:
         one = vt.Steps("Energy", [1, 2], axis="secondary", unit="kWh", labels="percent-of-series")
         self.assertEqual(repr(one), "<Steps 'Energy' of 2 values on the secondary axis>")
-        self.assertEqual(one.options(), {"labels": "percent of series", "axis": "secondary", "unit": "kWh"})
+        self.assertEqual(one.changed(), {"labels": "percent of series", "axis": "secondary", "unit": "kWh"})
         self.assertEqual(one, vt.Steps("Energy", (1.0, 2.0), axis="secondary", unit="kWh", labels="percent of series"))
         self.assertNotEqual(one, vt.Line("Energy", (1, 2), axis="secondary", unit="kWh", labels="percent of series"))
         self.assertEqual(vt.Bars("a", [1, 2], labels=["x", 3]).labels, ("x", "3"))

@@ -56,11 +56,11 @@ class Strata(InFolder):
         assert table.strata is not None
         self.assertEqual(table.strata.columns, ("2026-01", "2026-02", "2026-03"))
         self.assertEqual(table.strata_rows()[0], [2, 0, 2])
-        with self.assertRaisesRegex(VantricError, "a period parts a column of dates: name the column with split"):
+        with self.assertRaisesRegex(VantricError, "a period divides a column of dates: name the column with split"):
             vt.pareto(LOG, "d", period="month")
         with self.assertRaisesRegex(VantricError, "column 'k' is no date: 'x'"):
             vt.pareto(LOG, "d", split="k", period="month")
-        with self.assertRaisesRegex(VantricError, "'moth' is no period; did you mean 'month'"):
+        with self.assertRaisesRegex(VantricError, "not 'moth'; did you mean 'month'"):
             vt.pareto(LOG, "d", split="t", period="moth")
 
     def test_the_stacks_are_drawn_to_scale(self) -> None:
@@ -228,8 +228,8 @@ class BeforeAndAfter(InFolder):
         texts = [mark.text for mark in plan.texts]
         self.assertIn("Percent of each side's own total", texts)
         self.assertIn("Cumulative percent, Before", texts)
-        with self.assertRaisesRegex(VantricError, "points='edge'"):
-            vt.compare(self.one, self.other).chart(points="edge")
+        with self.assertRaisesRegex(VantricError, "line_at='edge'"):
+            vt.compare(self.one, self.other).chart(line_at="edge")
 
     def test_outputs(self) -> None:
         found = vt.compare(self.one, self.other)

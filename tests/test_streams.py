@@ -66,7 +66,7 @@ class Streams(InFolder):
                 ("tally", log, "--by", "defect", "--out", f"{at}.png"),
                 ("tally", log, "--by", "defect", "--out", f"{at}/a.png"),
                 ("tally", log, "--by", "defect", "--families", f"{at}.csv"),
-                ("tally", log, "--by", "defect", "--out", f"{self.folder}/a.png", "--words", f"{at}.toml"),
+                ("tally", log, "--by", "defect", "--out", f"{self.folder}/a.png", "--words-file", f"{at}.toml"),
                 ("demo", "--to", at), ("pareto", log, "--by", "defect", "--save-chart", f"{at}.toml"),
             ):  # fmt: skip
                 with self.subTest(arguments=arguments):

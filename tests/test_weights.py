@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 
 import vantric as vt
 from tests.folder import InFolder
+from tests.ranked import pareto
 from tests.test_pareto import tally_of
-from vantric.core.counting import pareto
 from vantric.core.counting.rates import rated, singular
 from vantric.errors import CountError, VantricError
 

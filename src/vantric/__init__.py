@@ -12,95 +12,127 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"
 
 if TYPE_CHECKING:
-    from vantric.api import (
-        WORDS,
-        Area,
-        Bars,
-        Chart,
-        Comparison,
-        Crosstab,
-        Finding,
-        Line,
-        Measures,
-        NumberStyle,
-        PanelChart,
-        ParetoTable,
-        Points,
-        Reference,
-        Scale,
-        ScalePair,
-        Stems,
-        Steps,
-        Suggestion,
-        Tally,
-        aggregate,
-        align,
-        category_colors,
-        combine,
-        compare,
-        crosstab,
-        gap,
-        pareto,
-        pareto_chart,
-        read_chart,
-        relate,
-        review,
-        suggest_axes,
-        tally,
-    )
-    from vantric.errors import VantricError
+    from vantric.api.certainties import Certainty as Certainty
+    from vantric.api.charting import pareto_chart as pareto_chart
+    from vantric.api.charting import read_chart as read_chart
+    from vantric.api.combine_columns import combine as combine
+    from vantric.api.comparisons import Comparison as Comparison
+    from vantric.api.counting import aggregate as aggregate
+    from vantric.api.counting import category_colors as category_colors
+    from vantric.api.counting import compare as compare
+    from vantric.api.counting import crosstab as crosstab
+    from vantric.api.counting import pareto as pareto
+    from vantric.api.counting import tally as tally
+    from vantric.api.drawables import Chart as Chart
+    from vantric.api.drawables import PanelChart as PanelChart
+    from vantric.api.keywords import AggregateOptions as AggregateOptions
+    from vantric.api.keywords import ChartOptions as ChartOptions
+    from vantric.api.keywords import CombineOptions as CombineOptions
+    from vantric.api.keywords import ComparisonChartOptions as ComparisonChartOptions
+    from vantric.api.keywords import MeasuresChartOptions as MeasuresChartOptions
+    from vantric.api.keywords import ParetoChartOptions as ParetoChartOptions
+    from vantric.api.keywords import ParetoOptions as ParetoOptions
+    from vantric.api.keywords import ParetoTableChartOptions as ParetoTableChartOptions
+    from vantric.api.keywords import ReadChartOptions as ReadChartOptions
+    from vantric.api.keywords import ScalingOptions as ScalingOptions
+    from vantric.api.keywords import TallyChartOptions as TallyChartOptions
+    from vantric.api.keywords import TallyOptions as TallyOptions
+    from vantric.api.measured import Measures as Measures
+    from vantric.api.paretotables import ParetoTable as ParetoTable
+    from vantric.api.relating import Gap as Gap
+    from vantric.api.relating import Relation as Relation
+    from vantric.api.relating import gap as gap
+    from vantric.api.relating import relate as relate
+    from vantric.api.reviews import review as review
+    from vantric.api.scaling import ScalePair as ScalePair
+    from vantric.api.scaling import align as align
+    from vantric.api.tallies import Crosstab as Crosstab
+    from vantric.api.tallies import Tally as Tally
+    from vantric.core.axes.scale import Scale as Scale
+    from vantric.core.axes.suggest import Suggestion as Suggestion
+    from vantric.core.axes.suggest import suggest_axes as suggest_axes
+    from vantric.core.charting.keywords import BarsOptions as BarsOptions
+    from vantric.core.charting.keywords import LineOptions as LineOptions
+    from vantric.core.charting.references import Reference as Reference
+    from vantric.core.charting.series import Area as Area
+    from vantric.core.charting.series import Bars as Bars
+    from vantric.core.charting.series import Line as Line
+    from vantric.core.charting.series import Points as Points
+    from vantric.core.charting.series import Stems as Stems
+    from vantric.core.charting.series import Steps as Steps
+    from vantric.core.charting.wording import WORDS as WORDS
+    from vantric.core.numbers.style import NumberStyle as NumberStyle
+    from vantric.core.reviewing.finding import Finding as Finding
+    from vantric.errors import VantricError as VantricError
 
-__all__ = [
-    "WORDS",
-    "Area",
-    "Bars",
-    "Chart",
-    "Comparison",
-    "Crosstab",
-    "Finding",
-    "Line",
-    "Measures",
-    "NumberStyle",
-    "PanelChart",
-    "ParetoTable",
-    "Points",
-    "Reference",
-    "Scale",
-    "ScalePair",
-    "Stems",
-    "Steps",
-    "Suggestion",
-    "Tally",
-    "VantricError",
-    "__version__",
-    "aggregate",
-    "align",
-    "category_colors",
-    "combine",
-    "compare",
-    "crosstab",
-    "gap",
-    "pareto",
-    "pareto_chart",
-    "read_chart",
-    "relate",
-    "review",
-    "suggest_axes",
-    "tally",
-]
+#: Public name -> the module it is in.
+_HOMES = {
+    "AggregateOptions": "api.keywords",
+    "Area": "core.charting.series",
+    "Bars": "core.charting.series",
+    "BarsOptions": "core.charting.keywords",
+    "Certainty": "api.certainties",
+    "Chart": "api.drawables",
+    "ChartOptions": "api.keywords",
+    "CombineOptions": "api.keywords",
+    "Comparison": "api.comparisons",
+    "ComparisonChartOptions": "api.keywords",
+    "Crosstab": "api.tallies",
+    "Finding": "core.reviewing.finding",
+    "Gap": "api.relating",
+    "Line": "core.charting.series",
+    "LineOptions": "core.charting.keywords",
+    "Measures": "api.measured",
+    "MeasuresChartOptions": "api.keywords",
+    "NumberStyle": "core.numbers.style",
+    "PanelChart": "api.drawables",
+    "ParetoChartOptions": "api.keywords",
+    "ParetoOptions": "api.keywords",
+    "ParetoTable": "api.paretotables",
+    "ParetoTableChartOptions": "api.keywords",
+    "Points": "core.charting.series",
+    "ReadChartOptions": "api.keywords",
+    "Reference": "core.charting.references",
+    "Relation": "api.relating",
+    "Scale": "core.axes.scale",
+    "ScalePair": "api.scaling",
+    "ScalingOptions": "api.keywords",
+    "Stems": "core.charting.series",
+    "Steps": "core.charting.series",
+    "Suggestion": "core.axes.suggest",
+    "Tally": "api.tallies",
+    "TallyChartOptions": "api.keywords",
+    "TallyOptions": "api.keywords",
+    "VantricError": "errors",
+    "WORDS": "core.charting.wording",
+    "aggregate": "api.counting",
+    "align": "api.scaling",
+    "category_colors": "api.counting",
+    "combine": "api.combine_columns",
+    "compare": "api.counting",
+    "crosstab": "api.counting",
+    "gap": "api.relating",
+    "pareto": "api.counting",
+    "pareto_chart": "api.charting",
+    "read_chart": "api.charting",
+    "relate": "api.relating",
+    "review": "api.reviews",
+    "suggest_axes": "core.axes.suggest",
+    "tally": "api.counting",
+}
+__all__ = ["__version__", *_HOMES]
 
 
 def __getattr__(name: str) -> Any:
     """Load a public name from its room when it is first asked for."""
-    if name not in __all__:
+    if name not in _HOMES:
         raise AttributeError(f"module 'vantric' has no attribute '{name}'")
     import importlib
 
-    home = "vantric.errors" if name == "VantricError" else "vantric.api"
-    value = getattr(importlib.import_module(home), name)
+    value = getattr(importlib.import_module(f"vantric.{_HOMES[name]}"), name)
     globals()[name] = value
     return value
 

@@ -1,12 +1,29 @@
-"""The family of Vantric's errors: each message says what is wrong, where, and how to fix it, in one line."""
+"""The family of Vantric's errors: each message says in one line what is wrong, where, and how to fix it.
+
+VantricError
+├── OptionError          an option has a value of the wrong type, or outside its range
+│   └── UnknownOptionError   there is no option of that name (also a TypeError)
+├── SourceError          a source cannot be read
+├── ColumnError          a column is missing, or columns do not fit together
+├── AmountError          a count or a weight cannot be used
+├── CountError           a request does not fit how the records were counted
+├── RankError            there is nothing to rank, or a cutoff cannot be decided
+├── ScaleError           an axis cannot be scaled as requested
+├── ChartError           the parts of a chart do not fit together, or do not fit the picture
+├── ChartFileError       a chart file cannot be read, or holds something that no chart has
+├── TargetError          a result cannot be written
+└── MissingExtraError    a library that is not part of the base install is needed (also an ImportError)
+"""
 
 from __future__ import annotations
 
 import difflib
 import re
 from collections.abc import Iterable
+from typing import TypeVar
 
 _LINE_ENDS = re.compile("[\\n\\r\\v\\f\\x1c-\\x1e\\x85\u2028\u2029]+")
+_MOST_NAMES = 30  # that a hint lists
 
 
 class VantricError(Exception):
@@ -18,22 +35,39 @@ class VantricError(Exception):
     ----------
     message
         Text; line ends in it, which come from what the user gave, become blanks.
+    value
+        What was given and cannot be used, where it is one value.
+    known
+        What could have been given instead, where that is a list of names.
+    hint
+        The part of the message that suggests a way on.
     """
 
-    def __init__(self, message: object = "") -> None:
+    def __init__(
+        self, message: object = "", *, value: object = None, known: Iterable[str] = (), hint: str = ""
+    ) -> None:
         super().__init__(_LINE_ENDS.sub(" ", str(message)))
+        self.value = value
+        self.known = tuple(known)
+        self.hint = hint
 
 
 class OptionError(VantricError):
-    """An option whose value is of another kind than it takes."""
+    """An option has a value of the wrong type, or outside its range; `option` is its name."""
+
+    option: str = ""
+
+
+class UnknownOptionError(OptionError, TypeError):
+    """There is no option of that name."""
 
 
 class SourceError(VantricError):
-    """A source cannot be read: no such file, a broken row, bytes that are not text."""
+    """A source cannot be read: the file does not exist, a row is broken, its bytes are not text."""
 
 
 class ColumnError(VantricError):
-    """A column that is asked for is not there."""
+    """A column is missing, or columns do not fit together."""
 
 
 class AmountError(VantricError):
@@ -41,27 +75,34 @@ class AmountError(VantricError):
 
 
 class CountError(VantricError):
-    """What is asked for does not fit how the records were counted."""
+    """A request does not fit how the records were counted."""
 
 
 class RankError(VantricError):
-    """There is nothing to rank, or a cutoff that cannot be decided."""
+    """There is nothing to rank, or a cutoff cannot be decided."""
 
 
 class ScaleError(VantricError):
-    """An axis that cannot be scaled as wished."""
+    """An axis cannot be scaled as requested."""
 
 
 class ChartError(VantricError):
-    """A chart whose parts do not fit together, or that does not fit its picture."""
+    """The parts of a chart do not fit together, or the chart does not fit its picture."""
 
 
 class ChartFileError(VantricError):
-    """A chart file that cannot be read, or holds what no chart has."""
+    """A chart file cannot be read, or holds something that no chart has."""
 
 
 class TargetError(VantricError):
     """A result cannot be written where it was asked to go."""
+
+
+class MissingExtraError(VantricError, ImportError):
+    """A library that is not part of the base install is needed; the message names the extra that installs it."""
+
+
+E = TypeVar("E", bound=VantricError)
 
 
 def nearest(word: str, known: Iterable[str]) -> str:
@@ -71,11 +112,45 @@ def nearest(word: str, known: Iterable[str]) -> str:
     return f"; did you mean '{by_fold[close[0]]}'?" if close else ""
 
 
+def suggestion(word: object, known: Iterable[str], *, label: str = "there are", most: int = _MOST_NAMES) -> str:
+    """Return the nearest known name as a question, or else a list of them all; empty if none is known."""
+    names = list(dict.fromkeys(known))
+    near = nearest(str(word), names)
+    if near or not names:
+        return near
+    return f"; {label}: {', '.join(names[:most])}{', ...' if len(names) > most else ''}"
+
+
+def unknown(
+    kind: type[E], message: str, value: object, known: Iterable[str], *, label: str = "there are", every: bool = False
+) -> E:
+    """Return an error for a name that is not known.
+
+    Parameters
+    ----------
+    kind
+        The class of the error.
+    message
+        What is wrong; the nearest name, or else the list of names, is added to it.
+    value
+        The name that was given.
+    known
+        The names that there are.
+    label
+        What introduces the list.
+    every
+        Whether the list is added even if one name is near.
+    """
+    names = list(dict.fromkeys(known))
+    hint = suggestion(value, names, label=label)
+    if every and hint.startswith("; did"):
+        hint += suggestion("", names, label=label)
+    return kind(f"{message}{hint}", value=value, known=names, hint=hint.removeprefix("; "))
+
+
 def unknown_column(name: str, columns: Iterable[str], where: str) -> ColumnError:
     """Return the error for a column that is not in `where`, with the nearest name, or with all of them."""
-    known = list(columns)
-    hint = nearest(name, known)
-    if not hint:
-        shown = ", ".join(known[:12]) + (", ..." if len(known) > 12 else "")
-        hint = f"; its columns are: {shown}" if known else "; it has no columns"
-    return ColumnError(f"{where} has no column '{name}'{hint}")
+    names = list(columns)
+    if not names:
+        return ColumnError(f"{where} has no column '{name}'; it has no columns", value=name)
+    return unknown(ColumnError, f"{where} has no column '{name}'", name, names, label="its columns are")

@@ -5,11 +5,17 @@ from __future__ import annotations
 import re
 
 _STARS = "***"
+_URL = re.compile(r"[a-z][a-z0-9+]*://", re.IGNORECASE)
 _SECRET = re.compile(r"pass|pwd|token|secret|key|credential|auth", re.IGNORECASE)
 #: A text that holds a secret among other things: ``host=h password=p``, ``Server=s;PWD=p``, ``user:p@host``.
 _WITHIN = re.compile(r"(pass\w*|pwd|secret|token)\s*=|:[^@]*@", re.IGNORECASE)
 _USER = re.compile(r"^((?>(?:[a-z][a-z0-9+.-]*:?/{1,2})?)[^:/@]*):[^@]*@(?:[^/?]*@)?", re.IGNORECASE)
 _PAIR = re.compile(r"((?:pass\w*|pwd|secret|token)\s*=\s*)('[^']*'?|\"[^\"]*\"?|\{[^}]*\}?|[^\s;&]+)", re.IGNORECASE)
+
+
+def is_url(source: str) -> bool:
+    """Whether a source is a URL."""
+    return bool(_URL.match(source))
 
 
 def masked(source: object) -> str:
@@ -21,7 +27,7 @@ def masked(source: object) -> str:
 
 
 def without_secrets(url: str) -> str:
-    """Return the URL of a database without what is secret in it, so that it can be kept in a file."""
+    """Return the URL of a database without what is secret in it, so that it can stand in a file."""
     return _without(url, "")
 
 

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from vantric.chartfile import sections
+from vantric.chartfile.model import Data
 from vantric.errors import ChartFileError, SourceError
 from vantric.masking import masked
-from vantric.sources import Counting, Opening
+from vantric.options import known_options
 from vantric.sources.engines.opening import is_database
 from vantric.sources.naming import named_paths
+from vantric.sources.options import Counting, FileReading, Opening, ReadingLimits
+
+_PLAIN = FileReading()
 
 
 @dataclass(frozen=True)
@@ -24,38 +26,32 @@ class Reach:
     ----------
     folder
         Sources are seen from there.
+    reading
+        Whether URLs and files outside the folder may be read, and what reading may take.
     source
         What is read in place of the file's own source; whoever names it has allowed it.
-    allow_source
-        Whether URLs and files outside the folder may be read.
-    limits
-        What reading may take: see `Opening`.
     """
 
     folder: Path
+    reading: FileReading = _PLAIN
     source: str | None = None
-    allow_source: bool = False
-    limits: Mapping[str, Any] = field(default_factory=dict)
 
-    def data(self, data: sections.Data) -> tuple[Any, Opening]:
+    def data(self, data: Data) -> tuple[Any, Opening]:
         """Return what is read, and how it is opened."""
-        said = data.said()
-        named = said.pop("source")
-        opening = Opening(**said, **self.limits)
+        said = {name: getattr(data, name) for name in known_options(Opening)}
+        limits = {name: getattr(self.reading, name) for name in known_options(ReadingLimits)}
+        opening = Opening(**{**said, **limits})
         if self.source is not None:
             return self.source, opening
-        if isinstance(named, list):
-            return [self.seen(one) for one in named], opening
-        return self.seen(named), opening
+        if isinstance(data.source, tuple):
+            return tuple(self.seen(one) for one in data.source), opening
+        return self.seen(data.source), opening
 
-    def counting(self, said: sections.Counting) -> Counting:
+    def counting(self, counting: Counting) -> Counting:
         """Return what is counted, a file of families as seen from the folder."""
-        options = said.said()
-        if "by_columns" in options:
-            options["by_columns"] = tuple(options["by_columns"])
-        if isinstance(options.get("families"), str):
-            options["families"] = Path(self.seen(options["families"]))
-        return Counting(**options)
+        if isinstance(counting.families, Path):
+            return replace(counting, families=Path(self.seen(str(counting.families))))
+        return counting
 
     def seen(self, source: str) -> str:
         """Return a source as seen from the folder.
@@ -71,7 +67,7 @@ class Reach:
             self._check(source, "a URL", beside=False)
             return source
         path = os.path.normpath(self.folder / source)
-        if not self.allow_source:
+        if not self.reading.allow_source:
             self._check(source, "a file elsewhere", beside=self._is_beside(source, path))
         return path
 
@@ -88,7 +84,7 @@ class Reach:
             return Path(os.path.abspath(path)).is_relative_to(os.path.abspath(self.folder))  # noqa: PTH100
 
     def _check(self, source: str, what: str, *, beside: bool) -> None:
-        if not beside and not self.allow_source:
+        if not beside and not self.reading.allow_source:
             raise ChartFileError(
                 f"this file reads {what}, '{masked(source)}'; if you trust it, say --allow-source (in Python "
                 "allow_source=True)"

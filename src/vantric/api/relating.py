@@ -3,27 +3,61 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass
-from typing import TYPE_CHECKING, Any
+from dataclasses import asdict, dataclass, fields
+from typing import Any
 
+from vantric.api.frames import frame_of
+from vantric.api.verbs import Result
+from vantric.cleaning import escaped
 from vantric.core import inference
 from vantric.core.charting.series import Points
-from vantric.core.inference import Relation, gap_of, relation_of
+from vantric.core.inference import gap_of, relation_of
+from vantric.core.numbers.shown import number_text, one_line
 from vantric.errors import RankError
-
-if TYPE_CHECKING:
-    import pandas as pd
+from vantric.report.cells import Cells
+from vantric.report.paretohtml import table_html
 
 
 @dataclass(frozen=True)
-class Gap(inference.Gap):
+class Gap(Result, inference.Gap):
     """Planned and achieved, the largest difference first; made by `vantric.gap`."""
 
-    def to_frame(self) -> pd.DataFrame:
-        """Return a row a category as a pandas DataFrame, the largest difference first."""
-        import pandas as pd
+    def to_dict(self) -> dict[str, Any]:
+        """Return names, rows and the sentence as plain values."""
+        return {"names": list(self.names), "rows": [asdict(row) for row in self.rows], "sentence": self.sentence()}
 
-        return pd.DataFrame([asdict(row) for row in self.rows])
+    def to_frame(self) -> Any:
+        """Return a row a category as a frame, the largest difference first."""
+        return frame_of(
+            [one.name for one in fields(inference.GapRow)], [list(asdict(row).values()) for row in self.rows]
+        )
+
+    def _repr_html_(self) -> str:
+        head = ("Category", *self.names, "Difference", "Percent", "Share")
+        return table_html(_cells(head, [tuple(asdict(row).values()) for row in self.rows]), caption=self.sentence())
+
+
+@dataclass(frozen=True)
+class Relation(Result, inference.Relation):
+    """Whether two series go together; made by `vantric.relate`."""
+
+    def to_dict(self) -> dict[str, Any]:
+        """Return every number and the sentence as plain values."""
+        return {**asdict(self), "sentence": self.sentence()}
+
+    def _repr_html_(self) -> str:
+        return f"<p>{escaped(self.sentence())}</p>"
+
+
+def _cells(head: Sequence[str], rows: Sequence[Sequence[Any]]) -> Cells:
+    shown = tuple(tuple(_shown(value) for value in row) for row in rows)
+    return Cells(tuple(map(one_line, head)), shown, (), frozenset({0}))
+
+
+def _shown(value: Any) -> str:
+    if value is None:
+        return "–"
+    return number_text(value, most_decimals=4) if isinstance(value, (int, float)) else one_line(str(value))
 
 
 def gap(
@@ -95,7 +129,10 @@ def relate(
         If they are not as many, or fewer than three pairs have both values.
     """
     first, second = names
-    return relation_of(_values(one, first), _values(other, second), names=(first, second), level=level, in_time=in_time)
+    found = relation_of(
+        _values(one, first), _values(other, second), names=(first, second), level=level, in_time=in_time
+    )
+    return Relation(**{each.name: getattr(found, each.name) for each in fields(found)})
 
 
 def _values(values: Any, name: str) -> tuple[float, ...]:

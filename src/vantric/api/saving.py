@@ -2,30 +2,39 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from vantric.core.counting.tally import Origin
 from vantric.errors import TargetError, nearest
-from vantric.report.tablefile import TABLES
+from vantric.report.documents import TABLES, written
 from vantric.sources.naming import check_no_input
 from vantric.writing import check_target, write_whole
 
+if TYPE_CHECKING:
+    from vantric.report.documents import Document
 
-def save_table(path: str | Path, content: Callable[[str], bytes], *origins: Origin) -> Path:
+#: The endings of pictures; `vantric.drawing.save` writes them.
+PICTURES = ("png", "svg", "pdf")
+#: The endings of chart files.
+CHART_FILES = ("toml", "json")
+
+
+def save_table(path: str | Path, document: Callable[[], Document], sources: Iterable[str]) -> Path:
     """Write a table whole; raise `TargetError` if that cannot be, or would replace a source of it."""
     target = Path(path)
     kind = ending(target, TABLES)
     check_target(target)
-    check_no_input(target, [one.source for one in origins if one.source])
-    write_whole(target, content(kind))
+    check_no_input(target, list(sources))
+    write_whole(target, written(document(), kind))
     return target
 
 
 def ending(target: Path, known: Sequence[str]) -> str:
-    """Return a path's ending, if it is one of those known."""
+    """Return a path's ending, or raise `TargetError` if it is not one of those known."""
     kind = target.suffix[1:].casefold()
     if kind in known:
         return kind
     hint = nearest(kind, known) if kind else ""
-    raise TargetError(f"cannot write '{target}': its ending is none of .{', .'.join(known)}{hint}")
+    message = f"cannot write '{target}': its ending is not one of .{', .'.join(known)}{hint}"
+    raise TargetError(message, value=str(target), known=known, hint=hint.removeprefix("; "))

@@ -1,103 +1,122 @@
-"""The chart file as a whole: what each kind of chart has, and the JSON Schema of all."""
+"""What a chart file holds: the sections of each kind of chart are the option classes themselves."""
 
 from __future__ import annotations
 
-import json
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from importlib.resources import files
-from pathlib import Path
-from typing import Annotated, Any, Literal
+from typing import Any
 
-from pydantic import Field, TypeAdapter
-
-from vantric.chartfile import sections
-from vantric.chartfile.sections import Section
+from vantric.core.axes.options import Pair, Scaling
+from vantric.core.charting.options import AxisPeriod, CombinationLook, Look, ParetoLook, TableLook, TallyLook
+from vantric.options import NOTHING, Options, option
+from vantric.sources.options import Analysis, Categories, Counting, Crossing, Opening, Sides
 
 FORMAT = "vantric/chart"
+VERSION = 2
+ENDINGS = (".toml", ".json")
 
 
-class _Chart(Section):
-    format: Literal["vantric/chart"]
-    version: Literal[1]
+@dataclass(frozen=True, kw_only=True)
+class Data(Opening):
+    """Where the records are."""
+
+    source: str | tuple[str, ...] = option(
+        NOTHING,
+        "A file, as seen from the folder of the chart file; a pattern of files; '-'; or the URL of a database, without a "
+        "password. Two for a comparison of two sources.",
+    )
 
 
-class ParetoFile(_Chart):
-    """A Pareto chart."""
+@dataclass(frozen=True, kw_only=True)
+class Ranges(Scaling):
+    """Two ranges that are scaled together."""
 
-    kind: Literal["pareto"]
-    data: sections.Data
-    counting: sections.Counting = sections.Counting()
-    analysis: sections.Analysis = sections.Analysis()
-    chart: sections.TableLook = sections.TableLook()
+    primary: Pair = option(NOTHING, "The range of the primary axis.")
+    secondary: Pair = option(NOTHING, "The range of the secondary axis.")
 
 
-class CompareFile(_Chart):
-    """Before and after."""
+@dataclass(frozen=True)
+class SeriesEntry:
+    """One series of a chart file.
 
-    kind: Literal["compare"]
-    data: sections.Data
-    counting: sections.Counting = sections.Counting()
-    sides: sections.Sides = sections.Sides()
-    chart: sections.TableLook = sections.TableLook()
+    Attributes
+    ----------
+    kind
+        ``"bars"``, ``"line"`` and so on.
+    what
+        The column or measure, or the name where the values stand in the file.
+    options
+        Option -> value.
+    values
+        Where they stand in the file: a number a category, None where one is missing.
+    """
 
-
-class TallyFile(_Chart):
-    """Plain bars of a tally or a two-way table, or a strip of shares."""
-
-    kind: Literal["tally"]
-    data: sections.Data
-    counting: sections.Counting = sections.Counting()
-    crossing: sections.Crossing | None = None
-    chart: sections.TallyLook = sections.TallyLook()
-
-
-class CombineFile(_Chart):
-    """Columns of a source set side by side."""
-
-    kind: Literal["combine"]
-    data: sections.Data
-    combine: sections.Combining
-    chart: sections.CombinationLook = sections.CombinationLook()
+    kind: str
+    what: str
+    options: Mapping[str, Any] = field(default_factory=dict)
+    values: tuple[float | None, ...] = ()
 
 
-class SeriesFile(_Chart):
-    """Series whose values stand in the file."""
+@dataclass(frozen=True)
+class Shape:
+    """What one kind of chart file holds.
 
-    kind: Literal["series"]
-    given: sections.Given
-    chart: sections.CombinationLook = sections.CombinationLook()
+    Attributes
+    ----------
+    sections
+        Section -> the class of its options.
+    series
+        The section that holds series, and the key which says what each is.
+    """
 
-
-class ScalesFile(_Chart):
-    """Two empty axes."""
-
-    kind: Literal["scales"]
-    scales: sections.Scaling
-
-
-ChartFile = ParetoFile | CompareFile | TallyFile | CombineFile | SeriesFile | ScalesFile
-FILES: dict[str, type[_Chart]] = {
-    "pareto": ParetoFile, "compare": CompareFile, "tally": TallyFile, "combine": CombineFile, "series": SeriesFile,
-    "scales": ScalesFile,
-}  # fmt: skip
-ADAPTER: TypeAdapter[ChartFile] = TypeAdapter(Annotated[ChartFile, Field(discriminator="kind")])
+    sections: Mapping[str, type[Options]]
+    series: tuple[str, str] = ("", "")
 
 
-def schema() -> dict[str, Any]:
-    """Return the JSON Schema (draft 2020-12) of chart files."""
-    found = ADAPTER.json_schema()
-    head = {
-        "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "title": "Vantric chart file",
-        "description": "A chart with its data source and every option.",
-    }
-    return {**head, **found}
+#: Kind of chart -> what its file holds.
+SHAPES: dict[str, Shape] = {
+    "pareto": Shape({"data": Data, "counting": Counting, "analysis": Analysis, "chart": ParetoLook}),
+    "compare": Shape({"data": Data, "counting": Counting, "sides": Sides, "chart": TableLook}),
+    "tally": Shape({"data": Data, "counting": Counting, "crossing": Crossing, "chart": TallyLook}),
+    "combine": Shape({"data": Data, "combine": Categories, "chart": CombinationLook}, ("combine", "what")),
+    "series": Shape({"given": AxisPeriod, "chart": CombinationLook}, ("given", "name")),
+    "scales": Shape({"scales": Ranges}),
+}
+
+
+@dataclass(frozen=True)
+class ChartFile:
+    """What a chart file says, checked.
+
+    Attributes
+    ----------
+    kind
+        Of the chart.
+    parts
+        Section -> its options.
+    series, categories
+        Where the chart is made of series: these, and the categories that stand in the file.
+    look
+        The names and values that the file gives for the look of the chart.
+    notes
+        What was understood differently from how it is written: a file of an earlier version.
+    """
+
+    kind: str
+    parts: Mapping[str, Any]
+    series: tuple[SeriesEntry, ...] = ()
+    categories: tuple[Any, ...] = ()
+    look: Mapping[str, Any] = field(default_factory=dict)
+    notes: tuple[str, ...] = ()
+
+    @property
+    def look_kind(self) -> type[Look] | None:
+        """The class of the options of its look."""
+        kind = SHAPES[self.kind].sections.get("chart")
+        return kind if kind is not None and issubclass(kind, Look) else None
 
 
 def schema_text() -> str:
-    """Return the schema as it ships beside this file: the same whatever version of pydantic is installed."""
+    """Return the JSON Schema of chart files as it ships beside this file."""
     return files("vantric.chartfile").joinpath("chart.schema.json").read_text(encoding="utf-8")
-
-
-if __name__ == "__main__":
-    made = json.dumps(schema(), indent=2, ensure_ascii=False) + "\n"
-    Path(__file__).with_name("chart.schema.json").write_text(made, encoding="utf-8")

@@ -1,26 +1,24 @@
-"""Reading a chart file: what is wrong is said by its line or its key, with the nearest right one."""
+"""Reading a chart file: what is wrong is named by its line or its key, with the nearest right one."""
 
 from __future__ import annotations
 
 import json
 import tomllib
-import types
+from collections.abc import Mapping
 from pathlib import Path
-from typing import Any, Union, get_args, get_origin
+from typing import Any
 
-from pydantic import BaseModel, ValidationError
-
-from vantric.chartfile.model import ADAPTER, FILES, FORMAT, ChartFile
-from vantric.errors import ChartFileError, nearest
+from vantric.chartfile.earlier import upgraded
+from vantric.chartfile.model import ENDINGS, FORMAT, SHAPES, VERSION, ChartFile, SeriesEntry, Shape
+from vantric.chartfile.spelling import from_file
+from vantric.core.charting.series import KINDS
+from vantric.errors import ChartFileError, OptionError, UnknownOptionError, VantricError, unknown
+from vantric.options import NOTHING, Options, known_options, split_options
+from vantric.options.kinds import in_plain_words
 from vantric.regular import content_of, reason_of
 
-ENDINGS = (".toml", ".json")
-_TYPES = ("int", "float", "str", "bool", "function")
-_WANTED = {
-    "int_type": "a number", "float_type": "a number", "bool_type": "true or false", "string_type": "text",
-    "list_type": "a list", "dict_type": "a table", "model_type": "a table",
-}  # fmt: skip
 _LARGEST = 50_000_000  # bytes
+_FIRST = ("format", "version", "kind")
 
 
 def read_chart_file(path: Path) -> ChartFile:
@@ -29,29 +27,15 @@ def read_chart_file(path: Path) -> ChartFile:
     Raises
     ------
     ChartFileError
-        If it cannot be read, or holds a key or value that is none.
+        If it cannot be read, or holds a key or a value that no chart has.
     """
     if path.suffix.casefold() not in ENDINGS:
-        raise ChartFileError(f"'{path}' is no chart file: its ending is none of {', '.join(ENDINGS)}")
+        raise ChartFileError(f"'{path}' is not a chart file: its ending is not one of {', '.join(ENDINGS)}")
     try:
         content = content_of(path, _LARGEST)
     except (OSError, RuntimeError) as error:
         raise ChartFileError(f"cannot read '{path}': {reason_of(error)}") from None
     return chart_file_of(_parsed(content, path), str(path))
-
-
-def chart_file_of(found: Any, shown: str) -> ChartFile:
-    """Return the checked form of parsed TOML or JSON; `shown` names the file in messages."""
-    if not isinstance(found, dict) or found.get("format") != FORMAT:
-        raise ChartFileError(f"'{shown}' is no chart file: it does not begin with format = \"{FORMAT}\"")
-    kind = found.get("kind")
-    if not isinstance(kind, str) or kind not in FILES:
-        said = f"'{kind}' is no kind of chart{nearest(str(kind), FILES)}" if kind else "it names no kind of chart"
-        raise ChartFileError(f"'{shown}': kind: {said}; there are: {', '.join(FILES)}")
-    try:
-        return ADAPTER.validate_python(found)
-    except ValidationError as error:
-        raise ChartFileError(f"'{shown}': {_first(error, FILES[kind])}") from None
 
 
 def _parsed(content: bytes, path: Path) -> Any:
@@ -66,63 +50,129 @@ def _parsed(content: bytes, path: Path) -> Any:
         raise ChartFileError(f"'{path}' is nested too deeply for a chart file") from None
 
 
-def _first(error: ValidationError, model: type[BaseModel]) -> str:
-    """Return the first thing that is wrong, with the key it is at."""
-    found = error.errors(include_url=False)
-    one = next((each for each in found if each["type"] == "extra_forbidden"), found[0])
-    place = list(one["loc"][1:])  # behind the kind of chart
-    if one["type"] == "extra_forbidden":
-        *above, key = place
-        known = list(_fields_at(model, above))
-        where = _dotted(above) or "the file"
-        hint = nearest(str(key), known) or f"; there are: {', '.join(known)}"
-        return f"{where} has no key '{key}'{hint}"
-    place = _without_choices(place, model)
-    if one["type"] == "missing":
-        return f"{_dotted(place)} is missing; add it"
-    value = str(one["input"])[:40]
-    if one["type"] == "literal_error":
-        known = one["ctx"]["expected"].replace("'", "").replace(" or ", ", ").split(", ")
-        return f"{_dotted(place)}: '{value}' is none of {', '.join(known)}{nearest(value, known)}"
-    said = [_WANTED[each["type"]] for each in found if each["type"] in _WANTED and each["input"] == one["input"]]
-    if said:
-        return f"{_dotted(place)}: {' or '.join(dict.fromkeys(said))} is wanted, not {value!r}"
-    return f"{_dotted(place)}: {one['msg'][:1].lower()}{one['msg'][1:]}"
+def chart_file_of(found: Any, shown: str) -> ChartFile:
+    """Return the checked form of parsed TOML or JSON; `shown` names the file in messages."""
+    if not isinstance(found, dict) or found.get("format") != FORMAT:
+        raise ChartFileError(f"'{shown}' is not a chart file: it does not begin with format = \"{FORMAT}\"")
+    kind, version = found.get("kind"), found.get("version")
+    if not isinstance(kind, str) or kind not in SHAPES:
+        said = f"'{kind}' is not a kind of chart" if kind else "it names no kind of chart"
+        raise unknown(ChartFileError, f"'{shown}': kind: {said}", kind, SHAPES, every=True)
+    if version not in (1, VERSION) or isinstance(version, bool):
+        raise ChartFileError(f"'{shown}': version is 1 or {VERSION}, not {version!r}")
+    notes: tuple[str, ...] = ()
+    if version == 1:
+        found = upgraded(found)
+        notes = (f"'{shown}' is a chart file of version 1: its options are read under the names they have now",)
+    try:
+        return _checked(found, SHAPES[kind], kind, notes)
+    except ChartFileError as error:
+        raise ChartFileError(f"'{shown}': {error}", value=error.value, known=error.known, hint=error.hint) from None
 
 
-def _dotted(place: list[Any]) -> str:
-    text = ""
-    for part in place:
-        text += f"[{part + 1}]" if isinstance(part, int) else f".{part}" if text else str(part)
-    return text
+def _checked(found: Mapping[str, Any], shape: Shape, kind: str, notes: tuple[str, ...]) -> ChartFile:
+    for name in found:
+        if name not in shape.sections and name not in _FIRST:
+            raise unknown(ChartFileError, f"the file has no key '{name}'", name, shape.sections)
+    place, what = shape.series
+    parts: dict[str, Any] = {}
+    series: tuple[SeriesEntry, ...] = ()
+    categories: tuple[Any, ...] = ()
+    for name, options in shape.sections.items():
+        part = _table(found.get(name, {}), name)
+        if name == place:
+            part, series, categories = _with_series(part, name, what)
+        parts[name] = read_section(part, options, name)
+    look = {name: getattr(parts["chart"], name) for name in found.get("chart", {})} if "chart" in parts else {}
+    return ChartFile(kind, parts, series, categories, look, notes)
 
 
-def _fields_at(model: type[BaseModel], place: list[Any]) -> dict[str, Any]:
-    """Return the fields of the section at a place."""
-    for part in place:
-        if isinstance(part, int) or part not in model.model_fields:
-            continue
-        inner = _model_in(model.model_fields[part].annotation)
-        if inner is None:
-            return {}
-        model = inner
-    return dict(model.model_fields)
+def _table(value: Any, place: str) -> Mapping[str, Any]:
+    if not isinstance(value, Mapping):
+        raise ChartFileError(f"{place} is a table, not {str(value)[:40]!r}")
+    return value
 
 
-def _model_in(annotation: Any) -> type[BaseModel] | None:
-    if isinstance(annotation, type) and issubclass(annotation, BaseModel):
-        return annotation
-    if get_origin(annotation) in (Union, types.UnionType, list):
-        return next((found for one in get_args(annotation) if (found := _model_in(one))), None)
-    return None
+def read_section(part: Mapping[str, Any], options: type[Options], place: str) -> Any:
+    """Return a section as its options.
+
+    Raises
+    ------
+    ChartFileError
+        For a key that it does not have, one that is missing, or a value of another type: with the place.
+    """
+    known = {name: one for name, one in known_options(options).items() if one.in_place("file")}
+    missing = next((name for name, one in known.items() if one.default is NOTHING and name not in part), None)
+    if missing is not None:
+        raise ChartFileError(f"{place}.{missing} is missing; add it")
+    given = {name: from_file(known[name], value) if name in known else value for name, value in part.items()}
+    return _placed(lambda: split_options(given, options, place="file")[0], place)
 
 
-def _without_choices(place: list[Any], model: type[BaseModel]) -> list[Any]:
-    """Leave out what names a choice of types, which is no key of the file."""
-    kept: list[Any] = []
-    for part in place:
-        inner = _fields_at(model, kept)
-        named = bool(kept) and not inner and part not in _TYPES and str(part).isidentifier()
-        if isinstance(part, int) or part in inner or named:
-            kept.append(part)
-    return kept
+def _placed(work: Any, place: str) -> Any:
+    """Do some work, and say where in the file an option is wrong."""
+    try:
+        return work()
+    except UnknownOptionError as error:
+        hint = f"; {error.hint}" if error.hint else ""
+        message = f"{place} has no key '{error.option}'{hint}"
+        raise ChartFileError(message, value=error.value, known=error.known, hint=error.hint) from None
+    except OptionError as error:
+        words = in_plain_words(str(error))
+        message = f"{place}.{words}" if error.option else f"{place}: {words}"
+        raise ChartFileError(message, value=error.value, known=error.known, hint=error.hint) from None
+    except VantricError as error:
+        raise ChartFileError(f"{place}: {error}", value=error.value, known=error.known, hint=error.hint) from None
+
+
+def _with_series(
+    part: Mapping[str, Any], place: str, what: str
+) -> tuple[dict[str, Any], tuple[SeriesEntry, ...], tuple[Any, ...]]:
+    """Return a section without its series and categories, and these."""
+    rest = {name: value for name, value in part.items() if name != "series"}
+    entries = part.get("series", [])
+    if not isinstance(entries, list) or not entries:
+        raise ChartFileError(f"{place}.series is a list of at least one series; add it")
+    series = tuple(_entry(one, f"{place}.series[{at}]", what) for at, one in enumerate(entries, 1))
+    if what == "what":
+        return rest, series, ()
+    categories = rest.pop("categories", None)
+    if not isinstance(categories, list) or not categories:
+        raise ChartFileError(f"{place}.categories is a list of at least one category; add it")
+    if not all(isinstance(one, (str, int, float)) and not isinstance(one, bool) for one in categories):
+        raise ChartFileError(f"{place}.categories is a list of texts or numbers")
+    return rest, series, tuple(categories)
+
+
+def _entry(found: Any, place: str, what: str) -> SeriesEntry:
+    one = dict(_table(found, place))
+    needed = ("kind", what, *(("values",) if what == "name" else ()))
+    missing = next((name for name in needed if name not in one), None)
+    if missing is not None:
+        raise ChartFileError(f"{place}.{missing} is missing; add it")
+    kind, name = one.pop("kind"), one.pop(what)
+    if not isinstance(kind, str) or kind not in KINDS:
+        raise unknown(ChartFileError, f"{place}.kind: '{kind}' is not a kind of series", kind, KINDS, every=True)
+    if not isinstance(name, str):
+        raise ChartFileError(f"{place}.{what} is a text, not {str(name)[:40]!r}")
+    values = _values(one.pop("values"), place) if what == "name" else ()
+    known = {option: said for option, said in known_options(KINDS[kind]).items() if said.in_place("file")}
+
+    def options() -> dict[str, Any]:
+        strange = next((option for option in one if option not in known), None)
+        if strange is not None:
+            split_options({strange: None}, KINDS[kind], place="file")
+        return {option: known[option].checked(value) for option, value in one.items()}
+
+    return SeriesEntry(kind, name, _placed(options, place), values)
+
+
+def _values(values: Any, place: str) -> tuple[float | None, ...]:
+    if not isinstance(values, list):
+        raise ChartFileError(f"{place}.values is a list of numbers, not {str(values)[:40]!r}")
+    for at, value in enumerate(values, 1):
+        if value != "" and (isinstance(value, bool) or not isinstance(value, (int, float))):
+            raise ChartFileError(
+                f"{place}.values[{at}] is a number, or '' where one is missing, not {str(value)[:40]!r}"
+            )
+    return tuple(None if value == "" else value for value in values)

@@ -2,32 +2,46 @@
 
 from __future__ import annotations
 
-import click
+from dataclasses import dataclass
+from typing import Literal
 
 from vantric.cleaning import json_text
-from vantric.cli import output
-from vantric.cli.sourceoptions import opening_options
+from vantric.cli.flags import Given
+from vantric.cli.making import SOURCE, made
+from vantric.cli.results import lines, reading
 from vantric.cli.terminal import hand_over, say, terminal
 from vantric.masking import masked
-from vantric.sources import Opening, look
+from vantric.options import Options, option
+from vantric.sources import look
+from vantric.sources.options import Opening
 
 _FIRST = 5
 
 
-@click.command("columns")
-@click.argument("source")
-@opening_options
-@click.option(
-    "--format", "form", type=click.Choice(["text", "json"]), default="text", show_default=True, help="What is printed."
-)
-def command(source: str, opening: Opening, form: str) -> None:
-    """Take a first look: columns, kinds, what is missing, the commonest labels, the first records."""
+@dataclass(frozen=True, kw_only=True)
+class TextOrJson(Options, section="What is written"):
+    """What is printed."""
+
+    format: Literal["text", "json"] = option("text", "What standard output gets.")
+
+
+def run(source: str, given: Given) -> None:
+    """Take a first look: columns, kinds, what is missing, the most common labels, the first records.
+
+    SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
+    """
     from vantric.report.profileview import profile_object, profile_view
 
-    with output.reading(source):
+    opening, wanted = given.split(Opening, TextOrJson)
+    with reading(source):
         columns, head = look(source, opening, _FIRST)
-    if form == "json":
-        found = profile_object(masked(source), columns, head)
-        hand_over(json_text(found))
+    if wanted.format == "json":
+        hand_over(json_text(profile_object(masked(source), columns, head)))
     else:
-        say(output.lines(profile_view(masked(source), columns, head, width=terminal()["width"]), []), end="")
+        say(lines(profile_view(masked(source), columns, head, width=terminal()["width"]), []), end="")
+
+
+command = made(
+    "columns", run, [SOURCE], (Opening, TextOrJson),
+    examples=("columns inspections.csv", "columns firings.csv --format json"),
+)  # fmt: skip

@@ -6,33 +6,34 @@ import contextlib
 import os
 import shlex
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 from pathlib import Path
 
-import click
-
+from vantric.cli.flags import Given
+from vantric.cli.making import made
 from vantric.cli.terminal import say
 from vantric.demo.example import DATA, STEPS, data_file
 from vantric.errors import TargetError
+from vantric.options import Options, option
 from vantric.writing import write_whole
 
 
-@click.command("demo")
-@click.option(
-    "--to",
-    "folder",
-    type=click.Path(path_type=Path),
-    default=Path("vantric-demo"),
-    show_default=True,
-    metavar="DIR",
-    help="The folder for the data and the results; made if it is not there.",
-)
-def command(folder: Path) -> None:
+@dataclass(frozen=True, kw_only=True)
+class Place(Options, section="What is written"):
+    """Where the demo goes."""
+
+    to: Path = option(Path("vantric-demo"), "The folder for the data and the results; created if it does not exist.",
+                      metavar="DIR")  # fmt: skip
+
+
+def run(given: Given) -> None:
     """Run the whole example with the demo data.
 
     Writes the data of a made-up tileworks into the folder, then runs each command there as you would type it.
     """
     from vantric.cli.main import vantric
 
+    folder: Path = given.split(Place)[0].to
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
@@ -65,3 +66,6 @@ def _inside(folder: Path) -> Iterator[None]:
         yield
     finally:
         os.chdir(before)
+
+
+command = made("demo", run, [], (Place,), examples=("demo", "demo --to tileworks"))

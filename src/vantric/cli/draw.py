@@ -2,15 +2,38 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import click
 
-from vantric.cli import output
-from vantric.cli.sections import SectionedCommand, in_section
-from vantric.cli.sourceoptions import CHART_FILE, Command, decorated
-from vantric.cli.terminal import hand_over, say
+from vantric.api.saving import PICTURES, ending
+from vantric.cli.flags import Given
+from vantric.cli.making import made
+from vantric.cli.results import Outputs, check_targets, drawn, reading, tell_findings, tell_left_out, write_all
+from vantric.cli.terminal import hand_over, say, tell
+from vantric.core.charting.options import Theme, read_size
+from vantric.options import Options, option
+from vantric.sources.options import FileReading
+
+
+@dataclass(frozen=True, kw_only=True)
+class Redrawn(Options, section="What is drawn"):
+    """What stands in place of what the chart file says."""
+
+    source: str | None = option(None, "Draw it from this source, not from the file's own.", metavar="SOURCE")
+    theme: Theme | None = option(None, "The theme, in place of the file's own.")
+    size: tuple[float, float] | None = option(
+        None, "The size of the picture, in place of the file's own.", metavar="WxH", read=read_size
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class Pictures(Options, section="What is written"):
+    """Where pictures go."""
+
+    out: tuple[Path, ...] = option((), "Write a picture by its ending: .png .svg .pdf.", metavar="FILE", short="-o")
 
 
 def _print_schema(context: click.Context, parameter: click.Parameter, value: bool) -> None:
@@ -21,55 +44,40 @@ def _print_schema(context: click.Context, parameter: click.Parameter, value: boo
         context.exit()
 
 
-_OPTIONS = in_section(
-    "What is drawn",
-    click.option("--source", metavar="SOURCE", help="Draw it of this source, not of the file's own."),
-    *CHART_FILE,
-    click.option("--theme", metavar="NAME", help="light, dark or print, not the file's own."),
-    click.option("--size", metavar="WxH", help="The picture in pixels, not the file's own."),
-)
-_SCHEMA = in_section(
-    "What is written",
-    click.option("--out", "targets", multiple=True, type=click.Path(path_type=Path), metavar="FILE",
-                 help="Write a picture by its ending: .png .svg .pdf. Repeatable."),
-    click.option("--schema", is_flag=True, is_eager=True, expose_value=False, callback=_print_schema,
-                 help="Print the JSON Schema of chart files, and do nothing else."),
-)  # fmt: skip
+def run(chart_file: Path, given: Given) -> None:
+    """Draw a chart that was written as a file with --save-chart, or by hand.
 
-
-def _options(command: Command) -> Command:
-    return decorated(command, (*_OPTIONS, *_SCHEMA), lambda values: values)
-
-
-@click.command("draw", cls=SectionedCommand)
-@click.argument("chart_file", type=click.Path(path_type=Path), metavar="CHARTFILE")
-@_options
-def command(
-    chart_file: Path, source: str | None, allow_source: bool, theme: str | None, size: str | None,
-    targets: tuple[Path, ...], **limits: Any,
-) -> None:  # fmt: skip
-    """Draw a chart that was kept as a file with --save-chart, or written by hand.
-
-    CHARTFILE is TOML or JSON. Its sources are seen from its own folder; without --allow-source it reads what lies
-    beside it, and nothing else.
+    CHARTFILE is TOML or JSON. Its sources are seen from its own folder; without --allow-source it reads what is beside
+    it, and nothing else.
     """
-    from vantric.api.keeping import drawn_file
+    from vantric.api.chartfiles import chart_of_file
     from vantric.api.reach import Reach
     from vantric.chartfile.reading import read_chart_file
     from vantric.core.charting import PanelChart
     from vantric.core.reviewing import review_chart
 
-    kinds = [output.kind_of(target, output.PICTURES) for target in targets]
-    output.check_targets(targets, str(chart_file), inputs=[source])
-    look: dict[str, Any] = {name: value for name, value in (("theme", theme), ("size", size)) if value is not None}
-    with output.reading(str(chart_file)):
-        chart = drawn_file(
-            read_chart_file(chart_file), Reach(chart_file.parent, source, allow_source, limits), look=look
-        )
-    contents = [output.drawn(chart, kind) for kind in kinds]
-    output.write_all(zip(targets, contents, strict=True))
+    files, other, pictures = given.split(FileReading, Redrawn, Pictures)
+    kinds = [ending(target, PICTURES) for target in pictures.out]
+    check_targets(Outputs(out=pictures.out), (chart_file, other.source))
+    look: dict[str, Any] = {name: value for name, value in other.changed().items() if name != "source"}
+    with reading(str(chart_file)):
+        found = read_chart_file(chart_file)
+        chart, _ = chart_of_file(found, Reach(chart_file.parent, files, other.source), look)
+    for note in found.notes:
+        tell(f"vantric: note: {note}; save it again to bring it up to date")
+    contents = [drawn(chart, kind) for kind in kinds]
+    write_all(zip(pictures.out, contents, strict=True))
     say("\n".join(filter(None, (chart.title, chart.description))))
     if not isinstance(chart, PanelChart):
-        output.tell_warnings(review_chart(chart))
+        tell_findings(review_chart(chart))
         if kinds:
-            output.tell_left_out(chart)
+            tell_left_out(chart)
+
+
+_SCHEMA = click.Option(["--schema"], is_flag=True, is_eager=True, expose_value=False, callback=_print_schema,
+                       help="Print the JSON Schema of chart files, and do nothing else.")  # fmt: skip
+command = made(
+    "draw", run, [click.Argument(["chart_file"], type=click.Path(path_type=Path), metavar="CHARTFILE")],
+    (Redrawn, FileReading, Pictures), more=(_SCHEMA,),
+    examples=("draw firings.toml --out firings.png", "draw firings.toml --theme dark --size 1000x700 -o firings.svg"),
+)  # fmt: skip

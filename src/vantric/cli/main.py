@@ -13,16 +13,16 @@ import click
 from vantric import __version__
 from vantric.cli.stopping import STOPPED, end_now, stops
 from vantric.cli.terminal import drop_broken, flush, say, tell
-from vantric.errors import VantricError, nearest
+from vantric.errors import OptionError, VantricError, suggestion
 
 _COMMANDS = {
     "demo": "Run the whole example with the demo data.",
-    "columns": "Take a first look at a source: columns, kinds, missing, commonest labels.",
+    "columns": "Take a first look at a source: columns, kinds, missing, most common labels.",
     "tally": "Count records by category, or by two columns.",
     "pareto": "Rank, cumulate and cut off the categories of a log.",
     "compare": "Set before and after side by side.",
     "combine": "Set columns side by side as bars, lines and other series on two axes.",
-    "draw": "Draw a chart that was kept as a file.",
+    "draw": "Draw a chart that was written as a file.",
     "review": "Say what is wrong or risky in a source, a sheet made elsewhere, or a chart file.",
     "scales": "Scale two value axes together.",
 }
@@ -45,7 +45,7 @@ class _Commands(click.Group):
     ) -> tuple[str | None, click.Command | None, list[str]]:
         name = args[0]
         if name not in _COMMANDS and not name.startswith("-"):
-            hint = nearest(name, _COMMANDS) or f"; the commands are: {', '.join(_COMMANDS)}"
+            hint = suggestion(name, _COMMANDS, label="the commands are")
             raise click.UsageError(f"there is no command '{name}'{hint}")
         return super().resolve_command(ctx, args)
 
@@ -87,23 +87,37 @@ def run(arguments: Sequence[str] | None = None) -> int:
         return status if isinstance(status, int) else 0
     except click.exceptions.NoArgsIsHelpError as error:
         say(error.format_message())
-    except click.ClickException as error:
-        return _failed(error.format_message())
-    except VantricError as error:
-        return _failed(str(error))
+        return 0
     except (click.Abort, KeyboardInterrupt):
         tell("vantric: stopped")
         return STOPPED
-    except OSError as error:
-        return _failed(f"{error.strerror or error}{f': {error.filename}' if error.filename else ''}")
-    except MemoryError:
-        return _failed("there is no memory left; filter the source")
     except Exception as error:
-        if os.environ.get("VANTRIC_TRACEBACK"):
+        message = _message(error)
+        if message is None and os.environ.get("VANTRIC_TRACEBACK"):
             raise
         first = str(error).partition("\n")[0]
-        return _failed(f"a fault in Vantric, {type(error).__name__}: {first}; report it (SECURITY.md says how)")
-    return 0
+        fault = f"a fault in Vantric, {type(error).__name__}: {first}; report it (SECURITY.md says how)"
+        return _failed(fault if message is None else message)
+
+
+def _message(error: Exception) -> str | None:
+    """Return what an expected error says; None for a fault of our own."""
+    if isinstance(error, click.ClickException):
+        return error.format_message()
+    if isinstance(error, VantricError):
+        return _in_flags(error)
+    if isinstance(error, OSError):
+        return f"{error.strerror or error}{f': {error.filename}' if error.filename else ''}"
+    return "there is no memory left; filter the source" if isinstance(error, MemoryError) else None
+
+
+def _in_flags(error: VantricError) -> str:
+    """Return the message of an error, an option by its name on the command line."""
+    from vantric.options.kinds import in_plain_words
+
+    message = in_plain_words(str(error)) if isinstance(error, OptionError) else str(error)
+    name = error.option if isinstance(error, OptionError) else ""
+    return f"--{name.replace('_', '-')}{message[len(name) :]}" if name and message.startswith(name) else message
 
 
 def _failed(message: str) -> int:

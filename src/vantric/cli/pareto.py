@@ -2,104 +2,83 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 import click
 
-from vantric.api.analysis import Analysis
-from vantric.cli import output
-from vantric.cli.analysisoptions import analysis_options
-from vantric.cli.chartoptions import chart_options
-from vantric.cli.sections import SectionedCommand, in_section
-from vantric.cli.sourceoptions import counting_options
-from vantric.cli.terminal import hand_over, say, terminal
+from vantric.cli.flags import Given
+from vantric.cli.making import SOURCE, made
+from vantric.cli.results import Job, Outputs, Reviewing, carry_out
+from vantric.cli.terminal import terminal
+from vantric.cli.words import WordsFile, look_of
+from vantric.core.charting.options import ParetoLook
 from vantric.core.reviewing import Finding, review_pareto
-from vantric.report.tablefile import TABLES, pareto_file
-from vantric.sources import Counting, Opening
+from vantric.report.tablefile import pareto_document
+from vantric.sources.options import Analysis, Counting, Opening
+from vantric.sources.tallying.ranking import rank
 
 if TYPE_CHECKING:
     from vantric.core.counting import ParetoTable
     from vantric.core.inference import Certainty
 
 
-[_intervals] = in_section(
-    "How sure the ranking is",
-    click.option("--intervals", is_flag=True, help="Intervals of the shares and ranks, in tables and pictures."),
-)
-[_panels] = in_section(
-    "Parts", click.option("--panels", is_flag=True, help="The parts of a --split side by side, not stacked.")
-)
-
-
-@click.command("pareto", cls=SectionedCommand)
-@click.argument("source")
-@counting_options
-@analysis_options
-@_intervals
-@_panels
-@chart_options
-@output.all_outputs
-@output.keeps_chart
-@output.reviews
-def command(
-    source: str, counting: Counting, opening: Opening, analysis: Analysis, panels: bool, intervals: bool,
-    look: dict[str, Any], targets: tuple[Path, ...], form: str, chart_file: Path | None, reviewing: output.Reviewing,
-) -> int:  # fmt: skip
+def run(source: str, given: Given) -> int:
     """Rank, cumulate and cut off the categories of a log.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The vital few are the
     fewest leading categories that reach the cutoff.
     """
-    kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
-    output.check_targets(targets, source, chart_file, [counting.families])
-    if panels and not analysis.split:
+    counting, opening, analysis, outputs, reviewing = given.split(Counting, Opening, Analysis, Outputs, Reviewing)
+    if analysis.drill and counting.by:
+        raise click.UsageError("--drill names the columns itself: leave --by out")
+    if given.get("panels") and not analysis.split:
         raise click.UsageError("--panels needs parts: name a second column with --split")
-    look = {**look, "intervals": intervals}
-    wish = output.wish_of(look, kinds, chart_file)
-    with output.reading(source):
-        table = analysis.table(source, counting, opening)
-    findings, sure = reviewing.kept(review_pareto(table)), _certainty(table) if intervals else None
-    kept = output.kept_chart(chart_file, "pareto", lambda: _kept(source, counting, opening, analysis, look, panels))
-    output.write_results(
-        targets, kinds, lambda kind: pareto_file(table, kind, findings, sure), table, wish, panels=panels, kept=kept
-    )
-    if form == "text":
-        say(_view(table, findings), end="", styled=True)
-        say("".join(f"{line}\n" for line in _sure_lines(sure)), end="")
-    else:
-        hand_over(pareto_file(table, output.TEXTS[form], findings, sure).decode())
-        output.tell_warnings(findings)
-    return reviewing.status(findings)
+    look = look_of(given, ParetoLook, outputs, leave_out=("intervals", "panels"))
+    known: dict[str, Certainty] = {}
+
+    def sure(table: ParetoTable) -> Certainty | None:
+        if look.intervals and not known:
+            from vantric.core.inference import certainty_of
+
+            known["certainty"] = certainty_of(table)
+        return known.get("certainty")
+
+    def view(table: ParetoTable, chart: Any, findings: list[Finding]) -> str:
+        from vantric.report.certaintydata import certainty_lines
+        from vantric.report.terminal import pareto_view
+
+        found = sure(table)
+        more = [] if found is None else ["", *certainty_lines(found, width=terminal()["width"])]
+        return pareto_view(table, findings, **terminal()) + "".join(f"{line}\n" for line in more)
+
+    return carry_out(
+        Job(
+            source=source, inputs=(counting.families, given.get("words_file")),
+            read=lambda: rank(source, analysis, counting, opening), review=lambda table, chart: review_pareto(table),
+            document=lambda table, chart, findings: pareto_document(table, findings, sure(table)), view=view,
+            chart=lambda table: _chart(table, look), styled=True,
+            recipe=lambda table: _recipe(source, opening, counting=counting, analysis=analysis, chart=look),
+        ),
+        outputs, reviewing,
+    )  # fmt: skip
 
 
-def _certainty(table: ParetoTable) -> Certainty:
-    from vantric.core.inference import certainty_of
+def _chart(table: ParetoTable, look: ParetoLook) -> Any:
+    from vantric.api.chartsof import chart_of_table
 
-    return certainty_of(table)
-
-
-def _sure_lines(sure: Certainty | None) -> list[str]:
-    from vantric.report.certaintydata import certainty_lines
-
-    return [] if sure is None else ["", *certainty_lines(sure, width=terminal()["width"])]
+    return chart_of_table(table, look)
 
 
-def _kept(
-    source: str, counting: Counting, opening: Opening, analysis: Analysis, look: dict[str, Any], panels: bool
-) -> dict[str, Any]:
-    from vantric.api import keeping
-    from vantric.chartfile.sections import TableLook
+def _recipe(source: str, opening: Opening, **parts: Any) -> Any:
+    from vantric.api.recipe import Recipe
 
-    return {
-        "data": keeping.kept_data(source, opening),
-        "counting": keeping.kept_counting(counting),
-        "analysis": keeping.kept_analysis(analysis),
-        "chart": keeping.kept_look({**look, "panels": panels}, TableLook),
-    }
+    return Recipe("pareto", source, opening, parts)
 
 
-def _view(table: ParetoTable, findings: list[Finding]) -> str:
-    from vantric.report.terminal import pareto_view
-
-    return pareto_view(table, findings, **terminal())
+command = made(
+    "pareto", run, [SOURCE], (Counting, Opening, Analysis, ParetoLook, WordsFile, Outputs, Reviewing),
+    examples=(
+        "pareto inspections.csv --by defect --count pieces --out defects.png",
+        "pareto inspections.csv --by defect --merge-spellings --keep 9 --cut 60,80 --format json",
+    ),
+)  # fmt: skip

@@ -4,92 +4,82 @@ from __future__ import annotations
 
 import textwrap
 from collections.abc import Iterable
+from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from vantric.cleaning import json_text
-from vantric.cli import output
-from vantric.cli.sections import SectionedCommand, in_section
-from vantric.cli.sourceoptions import ALLOW_SOURCE, Command, counting_options, decorated
+from vantric.cli.columns import TextOrJson
+from vantric.cli.flags import Given
+from vantric.cli.making import made
+from vantric.cli.results import Reviewing, reading
 from vantric.cli.terminal import hand_over, say, terminal
-from vantric.core.numbers.shown import counted
 from vantric.core.reviewing import Finding
 from vantric.errors import ColumnError
 from vantric.masking import masked
+from vantric.options import Options, known_options, option
 from vantric.regular import check_regular
-from vantric.sources import Counting, Opening
+from vantric.report.findings import headline
+from vantric.sources.options import Counting, FileReading, Opening
 
 if TYPE_CHECKING:
-    from vantric.api.reviewing import Reviewed
-
-_CHART_FILE = in_section("The source", ALLOW_SOURCE)
-_SHEET = in_section(
-    "A sheet made elsewhere",
-    click.option("--percent", metavar="COL", help="Its column of percents: every cell is worked out again."),
-    click.option("--cumulative", metavar="COL", help="Its column of cumulative percents."),
-)
-[_FORMAT] = in_section(
-    "What is said",
-    click.option(
-        "--format", "form", type=click.Choice(["text", "json"]), default="text", show_default=True,
-        help="What standard output gets.",
-    ),
-)  # fmt: skip
+    from vantric.api.reviews import Reviewed
 
 
-def _options(command: Command) -> Command:
-    return decorated(command, (*_CHART_FILE, *_SHEET, _FORMAT), lambda values: values)
+@dataclass(frozen=True, kw_only=True)
+class SheetColumns(Options, section="A sheet made elsewhere"):
+    """The columns of a sheet whose arithmetic is checked."""
+
+    percent_column: str | None = option(None, "Its column of percents: every cell is worked out again.", metavar="COL")
+    cumulative_column: str | None = option(None, "Its column of cumulative percents.", metavar="COL")
 
 
-@click.command("review", cls=SectionedCommand)
-@click.argument("source", metavar="SOURCE|CHARTFILE")
-@counting_options
-@_options
-@output.reviews
-def command(
-    source: str, counting: Counting, opening: Opening, percent: str | None, cumulative: str | None, form: str,
-    allow_source: bool, reviewing: output.Reviewing,
-) -> int:  # fmt: skip
+def run(source: str, given: Given) -> int:
     """Say what is wrong or risky, and the fix: in what is counted, in a sheet made elsewhere, or in a chart file.
 
     Nothing is changed or written.
     """
-    from vantric.api.reviewing import errors_first
-
-    with output.reading(source):
-        found = _reviewed(source, counting, opening, percent, cumulative, allow_source=allow_source)
-    findings = errors_first(reviewing.kept(found.findings))
-    if form == "json":
+    wanted, reviewing = given.split(TextOrJson, Reviewing)
+    with reading(source):
+        found = _reviewed(source, given)
+    findings = sorted(
+        reviewing.wanted(found.findings), key=lambda one: ("error", "warning", "note").index(one.severity)
+    )
+    if wanted.format == "json":
         plain = {
             "format": "vantric/review", "version": 1, "source": masked(source), "relations": list(found.relations),
             "findings": [finding.to_dict() for finding in findings],
         }  # fmt: skip
         hand_over(json_text(plain))
     else:
-        say("\n".join([_headline(findings), *_told(findings), *_wrapped(found.relations)]))
-    return reviewing.status(findings)
+        say("\n".join([headline(findings), *_explained(findings), *_wrapped(found.relations)]))
+    return int(reviewing.refuses(findings))
 
 
-def _reviewed(
-    source: str, counting: Counting, opening: Opening, percent: str | None, cumulative: str | None, *,
-    allow_source: bool,
-) -> Reviewed:  # fmt: skip
+def _reviewed(source: str, given: Given) -> Reviewed:
     from vantric.api.reach import Reach
-    from vantric.api.reviewing import review_file, review_sheet, review_source
+    from vantric.api.reviews import review_file, review_sheet, review_source
 
+    counting, opening, sheet, files = given.split(Counting, Opening, SheetColumns, FileReading)
     if is_chart_file(source):
-        limits = {name: getattr(opening, name) for name in ("timeout", "memory", "allow_functions")}
-        if counting != Counting() or opening != Opening(**limits) or percent is not None or cumulative is not None:
-            raise click.UsageError("a chart file names its source and columns itself: leave these options out")
-        return review_file(Path(source), Reach(Path(source).parent, None, allow_source, limits))
-    if allow_source:
+        own = known_options(Counting, Opening, SheetColumns)
+        strange = next(
+            (own[name].flag for name in given if name in own and name not in known_options(FileReading)), None
+        )
+        if strange:
+            raise click.UsageError(f"a chart file names its source and columns itself: leave {strange} out")
+        return review_file(Path(source), Reach(Path(source).parent, files))
+    if files.allow_source:
         raise click.UsageError("--allow-source is for chart files: leave it out")
+    percent, cumulative = sheet.percent_column, sheet.cumulative_column
     if percent is None and cumulative is None:
         return review_source(source, counting, opening)
     if counting.by is None or counting.count is None:
-        raise ColumnError("a sheet is checked by its columns: give --by and --count beside --percent and --cumulative")
+        raise ColumnError(
+            "a sheet is checked by its columns: give --by and --count beside --percent-column and --cumulative-column"
+        )
     return review_sheet(source, counting.by, counting.count, percent, cumulative, opening)
 
 
@@ -108,7 +98,7 @@ def is_chart_file(source: str) -> bool:
         return False
 
 
-def _told(findings: list[Finding]) -> list[str]:
+def _explained(findings: list[Finding]) -> list[str]:
     """Return each finding with its code, and the fix below it."""
     lines = []
     for one in findings:
@@ -118,13 +108,16 @@ def _told(findings: list[Finding]) -> list[str]:
     return [*lines, ""] if lines else []
 
 
-def _wrapped(texts: Iterable[str]) -> list[str]:
+def _wrapped(texts: Iterable[Any]) -> list[str]:
     width = terminal()["width"]
     return [line for text in texts for line in textwrap.wrap(text, width, subsequent_indent="  ")]
 
 
-def _headline(findings: list[Finding]) -> str:
-    if not findings:
-        return "Nothing was found."
-    numbers = [(kind, sum(one.severity == kind for one in findings)) for kind in ("error", "warning", "note")]
-    return ", ".join(counted(number, kind) for kind, number in numbers if number) + "."
+command = made(
+    "review", run, [click.Argument(["source"], metavar="SOURCE|CHARTFILE")],
+    (Counting, Opening, FileReading, SheetColumns, TextOrJson, Reviewing),
+    examples=(
+        "review inspections.csv --by defect",
+        "review flawed_pareto.csv --by defect --count frequency --percent-column percent --strict",
+    ),
+)  # fmt: skip

@@ -2,125 +2,111 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
 import click
 
-from vantric.cli import output
-from vantric.cli.chartoptions import tally_chart_options
-from vantric.cli.sections import SectionedCommand
-from vantric.cli.sourceoptions import counting_options
-from vantric.cli.terminal import hand_over, say, terminal
-from vantric.core.counting.tally import Tally
+from vantric.cli.flags import Given
+from vantric.cli.making import SOURCE, made
+from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines
+from vantric.cli.terminal import terminal
+from vantric.cli.words import WordsFile, look_of
+from vantric.core.charting.options import TallyLook
+from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import review_tally
-from vantric.report.tablefile import TABLES, tally_file
-from vantric.sources import Counting, Opening, cross, gather
+from vantric.options import Options, option
+from vantric.report.tablefile import tally_document
+from vantric.sources import cross, gather
+from vantric.sources.options import Counting, Crossing, Opening
 
 if TYPE_CHECKING:
-    from vantric.core.charting import Chart
     from vantric.core.counting.crosstab import Crosstab
 
+Of: TypeAlias = Literal["row", "column", "all", "records", "mentions"]
+_TWO_WAY = ("row", "column", "all")
 
-@click.command("tally", cls=SectionedCommand)
-@click.argument("source")
-@counting_options
-@click.option("--split", metavar="COL", help="A second column: a two-way table.")
-@click.option(
-    "--percent-of",
-    type=click.Choice(["row", "column", "all", "records", "mentions"]),
-    help="What percents are of: row, column or all of a two-way table; records or mentions, where cells hold several.",
-)
-@click.option("--transpose", is_flag=True, help="Exchange the rows and columns of a two-way table.")
-@tally_chart_options
-@output.all_outputs
-@output.keeps_chart
-@output.reviews
-def command(
-    source: str,
-    counting: Counting,
-    opening: Opening,
-    split: str | None,
-    percent_of: Any,
-    transpose: bool,
-    look: dict[str, Any],
-    targets: tuple[Path, ...],
-    form: str,
-    chart_file: Path | None,
-    reviewing: output.Reviewing,
-) -> int:
+
+@dataclass(frozen=True, kw_only=True)
+class Percents(Options, section="Parts"):
+    """What percents are of."""
+
+    percent_of: Of | None = option(None, "What percents are of: row, column or all of a two-way table; records or "
+                                   "mentions, where cells hold several labels.")  # fmt: skip
+
+
+def run(source: str, given: Given) -> int:
     """Count records by category, or by two columns.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
-    kinds = [output.kind_of(target, (*output.PICTURES, *TABLES)) for target in targets]
-    output.check_targets(targets, source, chart_file, [counting.families])
-    two_way = percent_of in {"row", "column", "all"}
-    if split is None and (two_way or transpose):
-        raise click.UsageError("this base and --transpose are for two-way tables: name a second column with --split")
-    if split is not None and percent_of and not two_way:
-        raise click.UsageError(f"percents of a two-way table are of row, column or all, not of {percent_of}")
-    with output.reading(source):
+    counting, opening, crossing, percents, outputs, reviewing = given.split(
+        Counting, Opening, Crossing, Percents, Outputs, Reviewing
+    )
+    split, of, transpose = crossing.split, percents.percent_of, bool(given.get("transpose"))
+    _check(split, of, transpose=transpose)
+    plain = Given({name: value for name, value in given.items() if name != "percent_of"})
+    follows = {"values": "percent", "percent_of": of} if of in _TWO_WAY else {}  # the chart shows what is asked for
+    look = look_of(plain, TallyLook, outputs, leave_out=("transpose",), **follows)
+
+    def read() -> Tally | Crosstab:
         found: Tally | Crosstab = (
             gather(source, counting, opening) if split is None else cross(source, counting, opening, split=split)
         )
-    if not isinstance(found, Tally) and transpose:
-        found = found.transposed()
-    totals = found if isinstance(found, Tally) else found.tally()
-    output.check_counted(totals)
-    findings = reviewing.kept(review_tally(totals))
-    wanted = chart_file is not None or any(kind in output.PICTURES for kind in kinds)
-    shown = _shown(look, percent_of)
-    chart = _chart(found, shown) if wanted else None
-    kept = output.kept_chart(
-        chart_file, "tally", lambda: _kept(source, counting, opening, split, {**shown, "transpose": transpose})
-    )
-    contents = [
-        output.drawn(chart, kind) if kind in output.PICTURES else tally_file(found, kind, findings, percent_of)
-        for kind in kinds
-    ]
-    output.write_all([*zip(targets, contents, strict=True), *kept])
-    if chart is not None and any(kind in output.PICTURES for kind in kinds):
-        output.tell_left_out(chart)
-    if form == "text":
-        say(output.lines(_view(found, percent_of), findings), end="")
-    else:
-        hand_over(tally_file(found, output.TEXTS[form], findings, percent_of).decode())
-        output.tell_warnings(findings)
-    return reviewing.status(findings)
+        if not _totals(found).categories:
+            check_rankable(_totals(found))
+        return found
+
+    def turned(found: Any) -> Any:
+        return found.transposed() if transpose else found
+
+    return carry_out(
+        Job(
+            source=source, inputs=(counting.families, given.get("words_file")), read=read,
+            review=lambda found, chart: review_tally(_totals(turned(found))),
+            document=lambda found, chart, findings: tally_document(turned(found), findings, of),
+            view=lambda found, chart, findings: lines(_view(turned(found), of), findings),
+            chart=lambda found: _chart(found, look),
+            recipe=lambda found: _recipe(source, opening, counting=counting, crossing=crossing, chart=look),
+        ),
+        outputs, reviewing,
+    )  # fmt: skip
 
 
-def _shown(look: dict[str, Any], percent_of: str | None) -> dict[str, Any]:
-    """Return the options of the chart; percents of a base that is asked for are what it shows."""
-    base = {"percent_of": percent_of} if percent_of in {"row", "column", "all"} else {}
-    context = click.get_current_context()
-    said = context.get_parameter_source("values") is click.core.ParameterSource.COMMANDLINE
-    return {**look, **base, **({"values": "percent"} if base and not said else {})}
+def _check(split: str | None, of: str | None, *, transpose: bool) -> None:
+    if split is None and (of in _TWO_WAY or transpose):
+        raise click.UsageError("this base and --transpose are for two-way tables: name a second column with --split")
+    if split is not None and of and of not in _TWO_WAY:
+        raise click.UsageError(f"percents of a two-way table are of row, column or all, not of {of}")
 
 
-def _chart(found: Tally | Crosstab, look: dict[str, Any]) -> Chart:
-    from vantric.api.chartoptions import read_tally_wish
-    from vantric.api.charts import tallied_chart
-
-    return tallied_chart(found, read_tally_wish(look))
+def _totals(found: Tally | Crosstab) -> Tally:
+    return found if isinstance(found, Tally) else found.tally()
 
 
-def _kept(source: str, counting: Counting, opening: Opening, split: str | None, look: dict[str, Any]) -> dict[str, Any]:
-    from vantric.api import keeping
-    from vantric.chartfile.sections import TallyLook
+def _chart(found: Tally | Crosstab, look: TallyLook) -> Any:
+    from vantric.api.chartsof import chart_of_tally
 
-    return {
-        "data": keeping.kept_data(source, opening),
-        "counting": keeping.kept_counting(counting),
-        **({"crossing": {"split": split}} if split else {}),
-        "chart": keeping.kept_look(look, TallyLook),
-    }
+    return chart_of_tally(found, look)
 
 
-def _view(found: Tally | Crosstab, percent_of: Any) -> Any:
+def _recipe(source: str, opening: Opening, **parts: Any) -> Any:
+    from vantric.api.recipe import Recipe
+
+    return Recipe("tally", source, opening, parts)
+
+
+def _view(found: Tally | Crosstab, of: Any) -> Any:
     from vantric.report.tallyview import crosstab_view, tally_view
 
     width = terminal()["width"]
-    if not isinstance(found, Tally):
-        return crosstab_view(found, percent_of, width=width)
-    return tally_view(found, percent_of, width=width)
+    return tally_view(found, of, width=width) if isinstance(found, Tally) else crosstab_view(found, of, width=width)
+
+
+command = made(
+    "tally", run, [SOURCE], (Counting, Opening, Crossing, Percents, TallyLook, WordsFile, Outputs, Reviewing),
+    examples=(
+        "tally inspections.csv --by defect --count pieces",
+        "tally inspections.csv --by product --split kiln --percent-of row --out products.png",
+    ),
+)  # fmt: skip

@@ -34,7 +34,7 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     (
         "What do the defects cost? Pieces times rework, in classes, the small ones folded; horizontal, for long names.",
         ("pareto", "inspections.csv", "--by", "defect", "--count", "pieces", "--weight", "rework_cost",
-         "--merge-spellings", "--cut", "60,80,95", "--keep", "12", "--dates", "date", "--orientation", "horizontal",
+         "--merge-spellings", "--cut", "60,80,95", "--keep", "12", "--date", "date", "--orientation", "horizontal",
          "--out", "cost.png", "--out", "cost.xlsx", "--out", "cost.html"),
     ),
     (
@@ -45,7 +45,7 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     (
         "Each bar in parts by kiln, for a printer without color.",
         ("pareto", "inspections.csv", "--by", "defect", "--merge-spellings", "--split", "kiln", "--keep", "10",
-         "--theme", "print", "--points", "edge", "--out", "kilns.png"),
+         "--theme", "print", "--line-at", "edge", "--out", "kilns.png"),
     ),
     (
         "And the kilns side by side, then the quarters: the same order, one scale.",
@@ -74,8 +74,8 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     (
         "Tiles fired as bars, the percent rejected as a line: which axis is whose is decided and told. Kept as a file.",
         ("combine", "firings.csv", "--x", "month", "--bars", "first_firing=Tiles fired", "--line",
-         "percent:rejected/first_firing=Rejected", "--unit", "Tiles fired=tiles", "--target", "4@secondary=Limit 4 %",
-         "--out", "rejects.png", "--save-chart", "rejects.toml"),
+         "percent:rejected/first_firing=Rejected", "--unit", "Tiles fired=tiles", "--reference",
+         "4@secondary=Limit 4 %", "--out", "rejects.png", "--save-chart", "rejects.toml"),
     ),
     (
         "And drawn again from that file, in the dark.",
@@ -85,13 +85,13 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
         "Both firings stacked, with the energy they took.",
         ("combine", "firings.csv", "--x", "month", "--bars", "first_firing=First firing", "--bars",
          "second_firing=Second firing", "--line", "energy_kwh=Energy", "--unit", "First firing=tiles", "--unit",
-         "Second firing=tiles", "--unit", "Energy=kWh", "--stack", "--totals", "--label", "Energy=none", "--out",
-         "energy.png", "--out", "energy.csv"),
+         "Second firing=tiles", "--unit", "Energy=kWh", "--together", "stacked", "--totals", "--labels", "Energy=none",
+         "--out", "energy.png", "--out", "energy.csv"),
     ),
     (
         "Planned and achieved hours over three orders of magnitude, on a log axis.",
         ("combine", "crews.csv", "--x", "crew", "--area", "planned_hours=Planned", "--bars", "achieved_hours=Achieved",
-         "--unit", "Planned=h", "--unit", "Achieved=h", "--log", "primary", "--out", "crews.png"),
+         "--unit", "Planned=h", "--unit", "Achieved=h", "--primary-log", "--out", "crews.png"),
     ),
     (
         "Output and margin, which falls below zero: one zero for both axes, and no bar hides another.",
@@ -101,8 +101,8 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     (
         "A narrow bar in front of a wide one.",
         ("combine", "firings.csv", "--x", "month", "--bars", "first_firing=First firing", "--bars",
-         "second_firing=Second firing", "--overlay", "--unit", "First firing=tiles", "--unit", "Second firing=tiles",
-         "--label", "value", "--out", "overlay.png"),
+         "second_firing=Second firing", "--together", "overlaid", "--unit", "First firing=tiles", "--unit",
+         "Second firing=tiles", "--labels", "value", "--out", "overlay.png"),
     ),
     (
         "Markers without a line, week by week.",
@@ -126,8 +126,8 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ),
     (
         "A sheet that came by mail: every cell worked out again, and the slip that explains it.",
-        ("review", "flawed_sheet.csv", "--by", "defect", "--count", "count", "--percent", "percent", "--cumulative",
-         "cumulative"),
+        ("review", "flawed_sheet.csv", "--by", "defect", "--count", "count", "--percent-column", "percent",
+         "--cumulative-column", "cumulative"),
     ),
     (
         "And a chart with nearly every fault that a chart can have.",

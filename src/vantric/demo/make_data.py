@@ -71,7 +71,7 @@ Total,230,50.0,
 """
 #: A chart with nearly every fault that a chart can have.
 FLAWED_CHART = """format = "vantric/chart"
-version = 1
+version = 2
 kind = "series"
 
 [given]
@@ -110,7 +110,7 @@ values = [500, 900, 400, 950]
 title = "Everything at once"
 together = "stacked"
 policy = "separate"
-without_zero = ["primary"]
+primary_zero = false
 primary_limits = [300, 900]
 clip = true
 secondary_title = ""
@@ -119,14 +119,14 @@ secondary_title = ""
 
 #: Bars that hide each other on a log axis, and more lines than there are colors.
 FLAWED_OVERLAY = """format = "vantric/chart"
-version = 1
+version = 2
 kind = "series"
 
 [given]
 categories = ["2026-01", "2026-02", "2026-03", "2026-04"]
 series = [
-  { kind = "bars", name = "Planned", values = [640, 590, 610, 655], axis = "primary", width = 0.5 },
-  { kind = "bars", name = "Done", values = [700, 600, 650, 700], axis = "primary", width = 0.6 },
+  { kind = "bars", name = "Planned", values = [640, 590, 610, 655], axis = "primary", bar_width = 0.5 },
+  { kind = "bars", name = "Done", values = [700, 600, 650, 700], axis = "primary", bar_width = 0.6 },
   { kind = "line", name = "Energy", values = [1000, 1200, 900, 100], axis = "secondary" },
   { kind = "line", name = "Rejected", values = [4, 5, 4, 6], axis = "secondary" },
   { kind = "line", name = "Staff", values = [40, 41, 39, 44], axis = "secondary" },
@@ -137,13 +137,13 @@ series = [
 
 [chart]
 together = "overlaid"
-log = ["primary"]
+primary_log = true
 policy = "separate"
 title = "Plan and output"
 """
 #: A cumulative line that is not the sum of its bars, over bars that are not sorted.
 FLAWED_PARETO = """format = "vantric/chart"
-version = 1
+version = 2
 kind = "series"
 
 [given]
@@ -188,7 +188,7 @@ FLAWED_RATES = """month,fired,hours,reject_rate
 2026-04,180,18,2.0
 """
 FLAWED_RATES_CHART = """format = "vantric/chart"
-version = 1
+version = 2
 kind = "combine"
 
 [data]
@@ -204,7 +204,7 @@ series = [
 """
 #: A cumulative line on an axis of its own, which does not meet the total of the bars.
 FLOATING_LINE = """format = "vantric/chart"
-version = 1
+version = 2
 kind = "series"
 
 [given]

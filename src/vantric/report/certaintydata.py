@@ -9,6 +9,7 @@ from typing import Any
 
 from vantric.core.inference import Certainty
 from vantric.core.numbers.shown import distinct_lines
+from vantric.report.cells import Cells
 from vantric.report.grid import grid_lines
 from vantric.report.paretodata import whole
 
@@ -39,6 +40,12 @@ def with_certainty(
 
 def certainty_lines(sure: Certainty, *, width: int) -> list[str]:
     """Return intervals, ranks and chances as lines for a terminal, and what can be said in one sentence."""
+    cells = certainty_cells(sure)
+    return [*grid_lines(cells.head, cells.rows, width=width), "", *_wrapped([sure.sentence()], width)]
+
+
+def certainty_cells(sure: Certainty) -> Cells:
+    """Return intervals, ranks and chances as people read them."""
     level = f"{100 * sure.level:g} %"
     head = ("Category", f"Percent, {level}", "Rank", "Vital")
     names = distinct_lines([row.category for row in sure.rows])
@@ -46,7 +53,7 @@ def certainty_lines(sure: Certainty, *, width: int) -> list[str]:
         (name, f"{row.low:.1f} to {row.high:.1f}", _ranks(row.lowest_rank, row.highest_rank), _chance(row.chance))
         for name, row in zip(names, sure.rows, strict=True)
     ]
-    return [*grid_lines(head, rows, width=width), "", *_wrapped([sure.sentence()], width)]
+    return Cells(head, tuple(rows), (), frozenset({0}))
 
 
 def _wrapped(texts: Iterable[str], width: int) -> list[str]:

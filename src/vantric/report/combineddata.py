@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import textwrap
+from collections.abc import Sequence
 from typing import Any
 
 from vantric.core.charting import Chart
@@ -10,22 +11,21 @@ from vantric.core.counting import Measures
 from vantric.core.numbers.shown import counted, distinct_lines, number_texts, one_line
 from vantric.core.reviewing import Finding
 from vantric.report.cells import Cells
+from vantric.report.documents import Document
 from vantric.report.grid import grid_lines
 from vantric.report.markdown import markdown_cell, markdown_table
 from vantric.report.paretodata import whole
-from vantric.report.safecells import csv_text
-from vantric.report.tallydata import as_json
 
 
-def combined_object(found: Measures, chart: Chart, findings: list[Finding]) -> dict[str, Any]:
+def combined_object(found: Measures, chart: Chart | None, findings: Sequence[Finding]) -> dict[str, Any]:
     """Return the JSON object of measures and of how they are drawn; a missing value is null."""
-    drawn = {one.name: one for one in chart.series}
+    drawn = {one.name: one for one in chart.series} if chart else {}
     series = []
     for name, values in zip(found.names, found.values, strict=True):
         one = drawn.get(name)
         said = {"kind": one.kind, "axis": one.axis, "unit": one.unit or None} if one else {}
         series.append({"name": name, **said, "values": [None if value is None else whole(value) for value in values]})
-    scales = chart.scales
+    axes = {"policy": chart.scales.policy, "coverage": list(chart.scales.coverage)} if chart else {}
     return {
         "format": "vantric/combination",
         "version": 1,
@@ -35,8 +35,7 @@ def combined_object(found: Measures, chart: Chart, findings: list[Finding]) -> d
         "period": found.period,
         "input_rows": found.origin.input_rows,
         "missing": found.missing,
-        "policy": scales.policy,
-        "coverage": list(scales.coverage),
+        **axes,
         "categories": list(found.categories),
         "series": series,
         "findings": [finding.to_dict() for finding in findings],
@@ -50,9 +49,9 @@ def combined_rows(found: Measures) -> tuple[list[str], list[list[Any]]]:
     return [found.by, *found.names], rows
 
 
-def combined_cells(found: Measures, chart: Chart) -> Cells:
+def combined_cells(found: Measures, chart: Chart | None) -> Cells:
     """Return the cells as people read them, the units in the head; a dash where nothing is known."""
-    units = {one.name: one.unit for one in chart.series}
+    units = {one.name: one.unit for one in chart.series} if chart else {}
     columns = []
     for values in found.values:
         texts = iter(number_texts([value for value in values if value is not None], most_decimals=4))
@@ -79,24 +78,19 @@ def combined_view(found: Measures, chart: Chart, *, width: int) -> list[str]:
     return [one_line(chart.title), *told, "", *grid_lines(cells.head, cells.rows, width=width), "", *said]
 
 
-def combined_file(found: Measures, chart: Chart, kind: str, findings: list[Finding]) -> bytes:
-    """Return the measures as a ``csv``, ``json``, ``xlsx``, ``md`` or ``html`` file."""
-    if kind == "json":
-        return as_json(combined_object(found, chart, findings)).encode()
-    if kind == "csv":
-        return csv_text(*combined_rows(found)).encode("utf-8", "backslashreplace")
-    notes, title = combined_notes(found), one_line(chart.title) or f"By {one_line(found.by)}"
-    if kind == "xlsx":
-        from vantric.report.workbook import Sheet, workbook
+def combined_document(found: Measures, chart: Chart | None, findings: Sequence[Finding]) -> Document:
+    """Return the measures as a document; `chart` is how they are drawn, if they are."""
+    title = (one_line(chart.title) if chart else "") or f"By {one_line(found.by)}"
+    notes = combined_notes(found)
+    return Document(
+        title=title, sheet=f"By {one_line(found.by)}", rows=lambda: combined_rows(found),
+        data=lambda: combined_object(found, chart, findings), cells=lambda: combined_cells(found, chart),
+        caption=notes[0], notes=tuple(notes[1:]), sheet_notes=(title, *notes),
+        markdown=lambda: _markdown(found, chart, notes),
+    )  # fmt: skip
 
-        return workbook([Sheet(f"By {one_line(found.by)}", *combined_rows(found), frozenset())], [title, *notes])
+
+def _markdown(found: Measures, chart: Chart | None, notes: Sequence[str]) -> str:
     cells = combined_cells(found, chart)
-    if kind == "md":
-        text = markdown_table(cells.head, cells.rows, left=cells.left)
-        return (text + "".join(f"\n{markdown_cell(note)}\n" for note in notes)).encode("utf-8", "backslashreplace")
-    from vantric.cleaning import escaped
-    from vantric.report.paretohtml import page, table_html
-
-    told = "".join(f'<p class="note">{escaped(note)}</p>' for note in notes[1:])
-    table = table_html(cells, caption=notes[0])
-    return page(title, [f"<h1>{escaped(title)}</h1>", table, told]).encode()
+    text = markdown_table(cells.head, cells.rows, left=cells.left)
+    return text + "".join(f"\n{markdown_cell(note)}\n" for note in notes)

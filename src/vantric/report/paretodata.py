@@ -5,11 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TYPE_CHECKING, Any
 
-from vantric.cleaning import json_text
 from vantric.core.reviewing import Finding
 from vantric.report.cells import pareto_cells, table_notes
 from vantric.report.markdown import markdown_cell, markdown_table
-from vantric.report.safecells import csv_text
 
 if TYPE_CHECKING:
     from vantric.core.counting import Cutoff, ParetoTable
@@ -107,11 +105,6 @@ def whole(value: Any) -> Any:
     return int(value) if isinstance(value, float) and value.is_integer() else value
 
 
-def pareto_json(table: ParetoTable, findings: Iterable[Finding]) -> str:
-    """Return the JSON text of a Pareto table."""
-    return json_text(pareto_object(table, findings))
-
-
 def pareto_rows(table: ParetoTable) -> tuple[list[str], list[list[Any]]]:
     """Return head and rows as plain values, percents unrounded, the strata and the inner tables of a drill-down too.
 
@@ -139,11 +132,6 @@ def _plain(table: ParetoTable) -> tuple[list[str], list[list[Any]]]:
         return list(COLUMNS), rows
     parts = ([whole(part) for part in parts] for parts in table.strata_rows())
     return [*COLUMNS, *table.strata.columns], [[*row, *more] for row, more in zip(rows, parts, strict=True)]
-
-
-def pareto_csv(table: ParetoTable) -> str:
-    """Return the rows as CSV (RFC 4180, with plain line ends), percents unrounded."""
-    return csv_text(*pareto_rows(table))
 
 
 def pareto_markdown(table: ParetoTable) -> str:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from vantric.cleaning import json_text
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.numbers.shown import number_text, number_texts
 from vantric.core.reviewing import review_scales
+from vantric.report.cells import Cells
 from vantric.report.paretodata import whole
 
 
@@ -45,11 +45,6 @@ def _map(pair: ScalePair) -> tuple[float, float]:
     return per, one.lower - per * other.lower
 
 
-def scales_json(pair: ScalePair) -> str:
-    """Return the JSON text of a pair of scales."""
-    return json_text(scales_object(pair))
-
-
 def scales_rows(pair: ScalePair) -> tuple[list[str], list[list[Any]]]:
     """Return the ticks of both sides as rows."""
     return ["side", "tick", "height"], [
@@ -70,12 +65,26 @@ def scales_lines(pair: ScalePair) -> list[str]:
         limits = f"{_limit(scale.lower)} to {_limit(scale.upper)}{kind}"
         lines.append(f"{name:9}  {limits}, data over {100 * covered:.1f} % of it")
         lines.append(f"{'':9}  ticks: {'  '.join(ticks)}")
-    lines.append("")
-    lines.append(_grid_words(pair))
+    return [*lines, "", *scales_words(pair)]
+
+
+def scales_words(pair: ScalePair) -> list[str]:
+    """Return what the two scales promise, in words."""
+    lines = [_grid_words(pair)]
     if {pair.primary.kind, pair.secondary.kind} == {"linear"}:
         per, zero = _map(pair)
         lines.append(f"1 on the secondary side is {_short(per)} on the primary; its 0 stands at {_short(zero)}.")
     return lines
+
+
+def scales_cells(pair: ScalePair) -> Cells:
+    """Return the two sides as people read them: limits, step and ticks."""
+    rows = [
+        (name, f"{_limit(scale.lower)} to {_limit(scale.upper)}", scale.kind,
+         "  ".join(number_texts([whole(tick) for tick in scale.ticks], most_decimals=9)))
+        for name, scale in (("Primary", pair.primary), ("Secondary", pair.secondary))
+    ]  # fmt: skip
+    return Cells(("Axis", "Limits", "Kind", "Ticks"), tuple(rows), (), frozenset({0, 2, 3}))
 
 
 def _grid_words(pair: ScalePair) -> str:

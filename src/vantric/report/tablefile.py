@@ -1,134 +1,117 @@
-"""Tables as the content of a file: by its ending."""
+"""Each kind of result as a document that can be written."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counting.tally import Tally
 from vantric.core.reviewing import Finding
 from vantric.report import paretodata, tallydata
-from vantric.report.cells import table_notes
-from vantric.report.markdown import markdown_cell, markdown_table
-from vantric.report.safecells import csv_text
+from vantric.report.cells import Cells, table_notes
+from vantric.report.documents import Document
 from vantric.report.sentence import pareto_sentence
 
 if TYPE_CHECKING:
+    from vantric.core.axes import ScalePair
     from vantric.core.counting import Comparison, Crosstab, ParetoTable
     from vantric.core.inference import Certainty
 
-#: The endings of tables.
-TABLES = ("csv", "json", "xlsx", "md", "html")
 _PERCENTS = frozenset({"percent", "cumulative_percent"})
 
 
-def pareto_file(
-    table: ParetoTable, kind: str, findings: Iterable[Finding], sure: Certainty | None = None
-) -> bytes:  # fmt: skip
-    """Return a Pareto table as a ``csv``, ``json``, ``xlsx``, ``md`` or ``html`` file.
+def pareto_document(table: ParetoTable, findings: Iterable[Finding], sure: Certainty | None = None) -> Document:
+    """Return a Pareto table as a document; how sure its ranking is stands in its data and rows."""
 
-    How sure its ranking is stands in the JSON, and in columns of ``csv`` and ``xlsx``; in the others below the table.
-    """
-    if sure is not None and kind in ("csv", "json", "xlsx"):
-        return _sure_file(table, kind, findings, sure)
-    if kind == "xlsx":
-        return _workbook(table)
-    if kind == "html":
+    def rows() -> tuple[Sequence[str], Sequence[Sequence[Any]]]:
+        if sure is None:
+            return paretodata.pareto_rows(table)
+        from vantric.report.certaintydata import with_certainty
+
+        return with_certainty(*paretodata.pareto_rows(table), sure)
+
+    def data() -> dict[str, Any]:
+        found = paretodata.pareto_object(table, findings)
+        if sure is None:
+            return found
+        from vantric.report.certaintydata import certainty_object
+
+        return {**found, "certainty": certainty_object(sure)}
+
+    def page() -> str:
         from vantric.report.paretohtml import pareto_page
 
-        return pareto_page(table).encode()
-    if kind == "json":
-        return paretodata.pareto_json(table, findings).encode()
-    text = paretodata.pareto_csv(table) if kind == "csv" else paretodata.pareto_markdown(table)
-    return text.encode("utf-8", "backslashreplace")
+        return pareto_page(table)
+
+    more = sure.sentence() if sure is not None else ""
+    return Document(
+        title="Pareto table", sheet=f"Pareto of {table.origin.by}" if table.origin.by else "Pareto", rows=rows,
+        data=data, percents=_PERCENTS, markdown=lambda: paretodata.pareto_markdown(table), page=page,
+        sheet_notes=(pareto_sentence(table), table.tally.base(), *table_notes(table), more),
+    )  # fmt: skip
 
 
-def _sure_file(table: ParetoTable, kind: str, findings: Iterable[Finding], sure: Certainty) -> bytes:
-    from vantric.report.certaintydata import certainty_object, with_certainty
-
-    if kind == "json":
-        found = paretodata.pareto_object(table, findings)
-        return tallydata.as_json({**found, "certainty": certainty_object(sure)}).encode()
-    head, rows = with_certainty(*paretodata.pareto_rows(table), sure)
-    if kind == "csv":
-        return csv_text(head, rows).encode("utf-8", "backslashreplace")
-    return _workbook(table, head, rows, sure.sentence())
-
-
-def _workbook(
-    table: ParetoTable, head: list[str] | None = None, rows: list[list[Any]] | None = None, more: str = ""
-) -> bytes:
-    from vantric.report.workbook import Sheet, workbook
-
-    if head is None or rows is None:
-        head, rows = paretodata.pareto_rows(table)
-    sheet = Sheet(f"Pareto of {table.origin.by}" if table.origin.by else "Pareto", head, rows, _PERCENTS)
-    notes = [pareto_sentence(table), table.tally.base(), *table_notes(table), more]
-    return workbook([sheet], [note for note in notes if note])
-
-
-def tally_file(found: Tally | Crosstab, kind: str, findings: Iterable[Finding], of: Any = None) -> bytes:
-    """Return a tally or a two-way table as a ``csv``, ``json``, ``xlsx``, ``md`` or ``html`` file.
+def tally_document(found: Tally | Crosstab, findings: Iterable[Finding], of: Any = None) -> Document:
+    """Return a tally or a two-way table as a document.
 
     Parameters
     ----------
     found
         What was counted.
-    kind
-        The ending.
     findings
-        For ``json``.
+        For its data.
     of
         What percents are of: see `tallydata.base_of`, and ``row``, ``column`` or ``all`` of a two-way table.
     """
     tally = found if isinstance(found, Tally) else found.tally()
-    if kind == "json":
-        one = tallydata.tally_object(found, findings, of) if isinstance(found, Tally) else None
-        two = None if isinstance(found, Tally) else tallydata.crosstab_object(found, of or "all", findings)
-        return tallydata.as_json(one or two or {}).encode()
-    if kind in {"csv", "xlsx"}:
-        head, rows = tallydata.tally_rows(found, of) if isinstance(found, Tally) else tallydata.crosstab_rows(found)
-        if kind == "csv":
-            return csv_text(head, rows).encode("utf-8", "backslashreplace")
-        from vantric.report.workbook import Sheet, workbook
-
-        name = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
-        return workbook([Sheet(name, head, rows, _PERCENTS)], [tally.base(), tally.origin.note()])
-    cells = tallydata.tally_cells(found, of) if isinstance(found, Tally) else tallydata.crosstab_cells(found, of)
-    if kind == "md":
-        return markdown_table(*cells, left=frozenset({0})).encode("utf-8", "backslashreplace")
-    from vantric.cleaning import escaped
-    from vantric.report.paretohtml import page, plain_html
-
     title = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
-    note = escaped(tally.origin.note())
-    parts = [f"<h1>{escaped(title)}</h1>", plain_html(*cells, caption=tally.base()), f'<p class="note">{note}</p>']
-    return page(title, parts).encode()
+
+    def rows() -> tuple[Sequence[str], Sequence[Sequence[Any]]]:
+        return tallydata.tally_rows(found, of) if isinstance(found, Tally) else tallydata.crosstab_rows(found)
+
+    def data() -> dict[str, Any]:
+        if isinstance(found, Tally):
+            return tallydata.tally_object(found, findings, of)
+        return tallydata.crosstab_object(found, of or "all", findings)
+
+    def cells() -> Cells:
+        head, body = (
+            tallydata.tally_cells(found, of) if isinstance(found, Tally) else tallydata.crosstab_cells(found, of)
+        )
+        return Cells(tuple(head), tuple(body[:-1]), body[-1], frozenset({0}))
+
+    def markdown() -> str:
+        from vantric.report.markdown import markdown_table
+
+        shown = cells()
+        return markdown_table(shown.head, [*shown.rows, shown.total], left=shown.left)
+
+    return Document(
+        title=title, sheet=title, rows=rows, data=data, cells=cells, percents=_PERCENTS, caption=tally.base(),
+        notes=(tally.origin.note(),), markdown=markdown,
+    )  # fmt: skip
 
 
-def comparison_file(found: Comparison, kind: str, findings: Iterable[Finding]) -> bytes:
-    """Return a comparison as a ``csv``, ``json``, ``xlsx``, ``md`` or ``html`` file."""
+def comparison_document(found: Comparison, findings: Iterable[Finding]) -> Document:
+    """Return a comparison as a document."""
     from vantric.report import comparisondata
     from vantric.report.comparisonsentence import comparison_sentence
 
-    if kind == "json":
-        return tallydata.as_json(comparisondata.comparison_object(found, findings)).encode()
-    if kind == "csv":
-        return csv_text(*comparisondata.comparison_rows(found)).encode("utf-8", "backslashreplace")
     subject = f"Comparison of {found.before.origin.by}" if found.before.origin.by else "Comparison"
-    said, notes = comparison_sentence(found), comparisondata.comparison_notes(found)
-    if kind == "xlsx":
-        from vantric.report.workbook import Sheet, workbook
+    return Document(
+        title=subject, sheet=subject, rows=lambda: comparisondata.comparison_rows(found),
+        data=lambda: comparisondata.comparison_object(found, findings),
+        cells=lambda: comparisondata.comparison_cells(found), percents=comparisondata.PERCENTS,
+        caption=comparison_sentence(found), notes=tuple(comparisondata.comparison_notes(found)),
+    )  # fmt: skip
 
-        return workbook(
-            [Sheet(subject, *comparisondata.comparison_rows(found), comparisondata.PERCENTS)], [said, *notes]
-        )
-    cells = comparisondata.comparison_cells(found)
-    if kind == "md":
-        text = markdown_table(cells.head, [*cells.rows, cells.total], left=cells.left)
-        return (text + "".join(f"\n{markdown_cell(note)}\n" for note in notes)).encode("utf-8", "backslashreplace")
-    from vantric.cleaning import escaped
-    from vantric.report.paretohtml import page, table_html
 
-    told = "".join(f'<p class="note">{escaped(note)}</p>' for note in notes)
-    return page(subject, [f"<h1>{escaped(subject)}</h1>", table_html(cells, caption=said), told]).encode()
+def scales_document(pair: ScalePair) -> Document:
+    """Return a pair of scales as a document."""
+    from vantric.report import scalesdata
+
+    return Document(
+        title="Scales", sheet="Scales", rows=lambda: scalesdata.scales_rows(pair),
+        data=lambda: scalesdata.scales_object(pair), cells=lambda: scalesdata.scales_cells(pair),
+        caption=f"Scales, policy {pair.policy}", notes=tuple(scalesdata.scales_words(pair)),
+    )  # fmt: skip

@@ -6,11 +6,18 @@ import math
 from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
-from vantric.cleaning import json_text
 from vantric.core.counting.ranking import ranked_places
 from vantric.core.counting.tally import Missing, Tally
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.shown import distinct_lines, number_text, number_texts, one_line, percent_text
+from vantric.core.numbers.shown import (
+    counted,
+    distinct_lines,
+    listed,
+    number_text,
+    number_texts,
+    one_line,
+    percent_text,
+)
 from vantric.core.reviewing import Finding
 from vantric.errors import CountError
 from vantric.report.paretodata import whole
@@ -117,11 +124,6 @@ def _missing(missing: Missing) -> dict[str, Any]:
     return {"records": whole(missing.records), "frequency": whole(missing.frequency)}
 
 
-def as_json(found: dict[str, Any]) -> str:
-    """Return data as JSON text."""
-    return json_text(found)
-
-
 def tally_rows(tally: Tally, of: str | None = None) -> tuple[Sequence[str], list[Sequence[Any]]]:
     """Return head and rows of a tally as plain values, percents unrounded."""
     if tally.counts is None:  # millions of rows are not made mappings first
@@ -168,3 +170,17 @@ def crosstab_cells(table: Crosstab, of: Base | None) -> tuple[tuple[str, ...], l
     rows = [(name, *row, total) for name, row, total in zip(names, cells, totals, strict=True)]
     margin = ("Total", *map(number_text, table.column_totals.values()), number_text(table.total))
     return ("Category", *map(one_line, table.columns), "Total"), [*rows, margin]
+
+
+def tally_sentence(tally: Tally) -> str:
+    """Return the base, and the largest categories with their percent, in one sentence."""
+    base = tally.base()
+    if not tally.categories or not tally.total:
+        return f"{base}."
+    rows = ranked(tally)
+    top = [row for row in rows if row[1] == rows[0][1]]
+    shares = "" if rows[0][2] is None else f" ({percent_text(rows[0][2])}{' each' if len(top) > 1 else ''})"
+    names = listed([f"“{one_line(name, longest=40)}”" for name, _, _ in top], most=4)
+    verb = "is" if len(top) == 1 else "are"
+    number = counted(len(tally.categories), "category", "categories")
+    return f"{base} in {number}; {names} {verb} the largest with {number_text(rows[0][1])}{shares}."

@@ -87,13 +87,7 @@ def _below(folder: str, parts: list[str], budget: _Budget) -> Iterator[str]:
     """Yield the paths below a folder that match what is left of a pattern."""
     head, rest = parts[0], parts[1:]
     if head == "**":
-        if rest:
-            yield from _below(folder, rest, budget)
-        for entry in budget.entries(folder):
-            if entry.is_dir(follow_symlinks=False):
-                yield from _below(os.path.join(folder, entry.name), parts, budget)  # noqa: PTH118
-            elif not rest:
-                yield os.path.join(folder, entry.name)  # noqa: PTH118
+        yield from _at_any_depth(folder, parts, budget)
         return
     if not glob.has_magic(head):
         path = os.path.join(folder, head)  # noqa: PTH118
@@ -109,3 +103,15 @@ def _below(folder: str, parts: list[str], budget: _Budget) -> Iterator[str]:
                 yield path
             elif entry.is_dir(follow_symlinks=False):
                 yield from _below(path, rest, budget)
+
+
+def _at_any_depth(folder: str, parts: list[str], budget: _Budget) -> Iterator[str]:
+    """Yield the paths that match what follows ``**``, in this folder and in all below it."""
+    rest = parts[1:]
+    if rest:
+        yield from _below(folder, rest, budget)
+    for entry in budget.entries(folder):
+        if entry.is_dir(follow_symlinks=False):
+            yield from _below(os.path.join(folder, entry.name), parts, budget)  # noqa: PTH118
+        elif not rest:
+            yield os.path.join(folder, entry.name)  # noqa: PTH118

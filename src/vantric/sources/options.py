@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from time import monotonic
+from typing import Literal, TypeAlias
 
-from vantric.errors import ColumnError, SourceError, nearest, unknown_column
+from vantric.core.counting.options import Ranking, read_names
+from vantric.core.numbers.periods import Period
+from vantric.errors import ColumnError, unknown_column
+from vantric.options import NOTHING, Options, option
 
-_LONGEST = 1e7  # seconds
-_LEAST_MEMORY, _MOST_MEMORY = 64, 1_000_000  # MB
-_MISSING = ("exclude", "category")
+Missing: TypeAlias = Literal["exclude", "category"]
+CombinationOrder: TypeAlias = Literal["given", "label", "frequency"]
 
 
 @dataclass(frozen=True)
@@ -30,104 +33,78 @@ class Limits:
     until: float | None = None
 
 
-@dataclass(frozen=True)
-class Opening:
-    """How a source is opened.
+@dataclass(frozen=True, kw_only=True)
+class ReadingLimits(Options, section="The source"):
+    """What reading a source may take."""
 
-    Attributes
-    ----------
-    where
-        A standard SQL condition that records must meet; for files, sheets and databases.
-    sheet
-        The sheet of a workbook; the first that holds something if not given.
-    table, query
-        What is read of a database: a table, or the result of a query.
-    timeout
-        How many seconds reading may take.
-    memory
-        How many MB the engine that reads files may take before it spills to disk.
-    allow_functions
-        Whether a condition on a file may call any function of the engine; the file is then read in a process of its
-        own, whose memory and time are bounded.
-    """
+    timeout: float | None = option(None, "How many seconds reading the source may take.", metavar="SECONDS", above=0,
+                                   below=1e7, places="command python")  # fmt: skip
+    memory: int | None = option(None, "How many MB the engine that reads files may take before it spills to disk.",
+                                metavar="MB", least=64, most=1_000_000, places="command python")  # fmt: skip
+    allow_functions: bool = option(False, "A condition on a file may call any function of the engine; the file is then "
+                                   "read in a process of its own.", places="command python")  # fmt: skip
 
-    where: str | None = None
-    sheet: str | None = None
-    table: str | None = None
-    query: str | None = None
-    timeout: float | None = None
-    memory: int | None = None
-    allow_functions: bool = False
 
-    def __post_init__(self) -> None:
-        if self.timeout is not None and not 0 < self.timeout < _LONGEST:
-            raise SourceError(f"timeout is a number of seconds, more than 0, not {self.timeout}")
-        if self.memory is not None and not _LEAST_MEMORY <= self.memory <= _MOST_MEMORY:
-            raise SourceError(f"memory is a number of MB, at least {_LEAST_MEMORY}, not {self.memory}")
+@dataclass(frozen=True, kw_only=True)
+class FileReading(ReadingLimits, section="The source"):
+    """What a chart file may read."""
+
+    allow_source: bool = option(False, "A chart file may read a URL, or files that are not beside it.",
+                                places="command python")  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True)
+class Opening(ReadingLimits, section="The source"):
+    """How a source is opened."""
+
+    where: str | None = option(None, "A standard SQL condition that records must meet.", metavar="SQL")
+    sheet: str | None = option(
+        None, "The sheet of a workbook; the first that is not empty if not given.", metavar="NAME"
+    )
+    table: str | None = option(None, "The table of a database.", metavar="NAME")
+    query: str | None = option(None, "The query of a database whose result is read.", metavar="SQL")
 
     def asked(self) -> str | None:
         """Return the first option that is given, or None."""
-        return next((name for name, value in vars(self).items() if value not in (None, False)), None)
+        return next(iter(self.changed()), None)
+
+    def for_file(self) -> Opening:
+        """Return what says which records are read, without what reading may take."""
+        return replace(self, timeout=None, memory=None, allow_functions=False)
 
     def limits(self) -> Limits:
         """Return the limits of a reading that begins now."""
         until = None if self.timeout is None else monotonic() + self.timeout
         return Limits(until=until) if self.memory is None else Limits(self.memory, until)
 
-    def kept(self) -> dict[str, str]:
-        """Return what says which records are read, and may stand in a chart file: not what reading may take."""
-        said = {name: getattr(self, name) for name in ("where", "sheet", "table", "query")}
-        return {name: value for name, value in said.items() if value is not None}
 
-
-@dataclass(frozen=True)
-class Counting:
+@dataclass(frozen=True, kw_only=True)
+class Counting(Options, section="What is counted"):
     """What is counted.
 
     Attributes
     ----------
-    by
-        The column of labels.
-    count
-        The column that says how many occurrences a record stands for.
-    by_columns
-        Columns that are categories themselves, as in a check sheet: their numbers are added up.
-    separator
-        Parts several labels in one cell.
-    unique
-        A column of units: each different unit counts once in a category, however many records it has there.
-    merge_spellings
-        Whether labels that differ only in case, blanks or Unicode form become one.
-    families
-        Label -> family, or the path of a file that says so.
-    weight
-        The column that says what one occurrence weighs.
-    missing
-        Whether records without a label are left out (``"exclude"``) or counted as "(missing)" (``"category"``).
     in_order
         Whether the order of the first records is wanted.
-    dates
-        A column of dates: the first and the last are told.
     """
 
-    by: str | None = None
-    count: str | None = None
-    by_columns: tuple[str, ...] = ()
-    separator: str | None = None
-    unique: str | None = None
-    merge_spellings: bool = False
-    families: Mapping[str, str] | str | Path | None = None
-    weight: str | None = None
-    missing: str = "exclude"
-    in_order: bool = False
-    dates: str | None = None
+    by: str | None = option(None, "The column whose labels are counted.", metavar="COL")
+    count: str | None = option(None, "The column that says how many occurrences a record stands for.", metavar="COL")
+    by_columns: tuple[str, ...] = option((), "Columns that are categories themselves, as in a check sheet.",
+                                         metavar="COL,COL", read=read_names)  # fmt: skip
+    weight: str | None = option(None, "The column that says what one occurrence weighs: cost, minutes.", metavar="COL")
+    separator: str | None = option(None, "The sign between several labels in one cell.", metavar="SIGN")
+    unique: str | None = option(None, "A column of units: each unit counts once in a category.", metavar="COL")
+    merge_spellings: bool = option(False, "Merge labels that differ only in case, blanks or Unicode form.")
+    families: Mapping[str, str] | Path | None = option(None, "A file that maps labels to families: CSV, JSON or TOML.",
+                                                       metavar="FILE")  # fmt: skip
+    missing: Missing = option("exclude", "Leave out records without a label, or count them as (missing).")
+    date: str | None = option(None, "A column of dates: results state its first and its last day.", metavar="COL")
+    in_order: bool = field(default=False)
 
     def __post_init__(self) -> None:
-        if self.missing not in _MISSING:
-            raise ColumnError(
-                f"'{self.missing}' is no way with missing labels{nearest(self.missing, _MISSING)}; there are: "
-                f"{', '.join(_MISSING)}"
-            )
+        """Check how the options fit together."""
+        super().__post_init__()
         if self.weight and (self.by_columns or self.unique):
             raise ColumnError("a weight is for records: leave by_columns and unique out")
         if self.by_columns and (self.by or self.count or self.separator or self.unique):
@@ -139,8 +116,83 @@ class Counting:
 
     def columns(self, *more: str | None) -> list[str]:
         """Return the columns that must be there."""
-        named = (self.by, self.count, self.weight, *self.by_columns, self.unique, self.dates, *more)
+        named = (self.by, self.count, self.weight, *self.by_columns, self.unique, self.date, *more)
         return [name for name in named if name is not None]
+
+
+@dataclass(frozen=True, kw_only=True)
+class RateUnits(Options, section="Rates"):
+    """What rates are per."""
+
+    per_units: float = option(1, "Rates are per so many.", metavar="N", above=0)
+    per_name: str | None = option(None, "What rates are per, in place of the column's name.", metavar="NAME")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Rates(RateUnits, section="Rates"):
+    """What frequencies are divided by."""
+
+    per: float | str | Mapping[str, float] | None = option(
+        None, "Divide by a number, by a column that is added up by category, or by a number a category: rates.",
+        metavar="COL|NUMBER")  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True)
+class Parts(Options, section="Parts"):
+    """How a tally is divided further."""
+
+    split: str | None = option(None, "A second column: each category in parts.", metavar="COL")
+    period: Period | None = option(None, "The calendar period of a split column of dates.")
+    drill: tuple[str, ...] = option((), "In place of by: the first column, then the next within each of its vital few.",
+                                    metavar="COL,COL", read=read_names)  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True)
+class Analysis(Parts, Rates, Ranking):
+    """How a Pareto table is made of what was counted."""
+
+    def __post_init__(self) -> None:
+        """Refuse what does not fit together, before anything is read."""
+        super().__post_init__()
+        if self.period and not self.split:
+            raise ColumnError("a period divides a column of dates: name the column with split")
+        if self.drill and (self.split or self.per is not None):
+            raise ColumnError("a drill-down has no split and no rates: leave them out")
+        if self.split and self.per is not None:
+            raise ColumnError("rates cannot be split: leave split or per out")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Crossing(Options, section="Parts"):
+    """The second column of a two-way table."""
+
+    split: str | None = option(None, "A second column: a two-way table.", metavar="COL")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Sides(RateUnits, section="Before and after"):
+    """What is before and what after."""
+
+    split: str | None = option(None, "Of one source: the column that separates before from after.", metavar="COL")
+    before: str | None = option(None, "What split holds before, or the name of the first source.", metavar="LABEL")
+    after: str | None = option(None, "What split holds after, or the name of the second source.", metavar="LABEL")
+    per: float | str | tuple[float | str, ...] | None = option(
+        None, "What each side is divided by, for rates: a column, or two numbers.", metavar="COL|N,N")  # fmt: skip
+
+
+def read_frequency(text: str) -> str:
+    """Return the order of a combination chart; ``value`` is another word for ``frequency``."""
+    return "frequency" if text == "value" else text
+
+
+@dataclass(frozen=True, kw_only=True)
+class Categories(Options, section="What is drawn"):
+    """The category axis of columns that are set side by side."""
+
+    x: str = option(NOTHING, "The column of categories or dates.", metavar="COL")
+    period: Period | None = option(None, "The calendar period of a column of dates; every one appears.")
+    order: CombinationOrder = option("given", "Of categories that are text; frequency: descending by the first series.",
+                                     read=read_frequency)  # fmt: skip
 
 
 def check_columns(wanted: Sequence[str], known: Sequence[str], where: str) -> None:

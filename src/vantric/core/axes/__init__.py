@@ -1,12 +1,26 @@
-"""Axes: the scale of one, and the alignment of two."""
+"""Axes: the scale of one value axis, and the alignment of two.
 
-from vantric.core.axes.align import ScalePair, align, common, proportional
-from vantric.core.axes.scale import Scale, linear_scale
-from vantric.core.axes.suggest import Suggestion, suggest_axes
+In come ranges of data and the options of `options.Scaling`; out go limits and ticks: a `Scale`, or a `ScalePair` with
+what its policy promises. Start with `align`: it checks each side (`side`), then the policy takes over: `grid` searches
+the best pair of nice steps, `single` scales one side by itself. `suggest` says which series belongs on which axis.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from vantric.loading import on_first_use
+
+if TYPE_CHECKING:
+    from vantric.core.axes.aligning import ScalePair, align, common, proportional
+    from vantric.core.axes.options import Scaling
+    from vantric.core.axes.scale import Scale, linear_scale
+    from vantric.core.axes.suggest import Suggestion, suggest_axes
 
 __all__ = [
     "Scale",
     "ScalePair",
+    "Scaling",
     "Suggestion",
     "align",
     "common",
@@ -14,3 +28,17 @@ __all__ = [
     "proportional",
     "suggest_axes",
 ]
+__getattr__ = on_first_use(
+    __name__,
+    {
+        "Scale": "scale",
+        "ScalePair": "aligning",
+        "Scaling": "options",
+        "Suggestion": "suggest",
+        "align": "aligning",
+        "common": "aligning",
+        "linear_scale": "scale",
+        "proportional": "aligning",
+        "suggest_axes": "suggest",
+    },
+)

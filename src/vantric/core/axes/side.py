@@ -59,8 +59,6 @@ def checked_side(
     """Return a side, or raise `ScaleError` for what cannot be scaled."""
     name = _NAMES[which]
     low, high = _range(data, name, "data")
-    if kind not in ("linear", "log"):
-        raise ScaleError(f"an axis is linear or log, not '{kind}'")
     log = kind == "log"
     fixed = _fixed(limits, name)
     if log:

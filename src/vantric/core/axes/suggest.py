@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
+from vantric.core.axes.options import Policy
 from vantric.core.numbers.shown import listed, number_text, one_line
 from vantric.errors import ScaleError
 
@@ -30,7 +31,7 @@ class Suggestion:
 
     primary: tuple[str, ...]
     secondary: tuple[str, ...]
-    policy: str
+    policy: Policy
     reason: str
     reach: Mapping[str, float]
 

@@ -3,25 +3,24 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal, TypeAlias, get_args
 
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charting.barplaces import BAR_SHARE, BarPlace, bar_places
-from vantric.core.charting.series import Axis, Bars, Line, Series, chosen
+from vantric.core.charting.options import (
+    GridSide,
+    LabelPlace,
+    LegendPlace,
+    LinePlace,
+    Orientation,
+    TitlePlace,
+    Together,
+)
+from vantric.core.charting.references import Reference
+from vantric.core.charting.series import Bars, Series
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import one_line
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle
 from vantric.errors import ChartError
-
-__all__ = ["Bars", "Chart", "CutMark", "Line", "Reference"]
-
-Orientation: TypeAlias = Literal["vertical", "horizontal"]
-PointPlace: TypeAlias = Literal["center", "edge"]
-LabelPlace: TypeAlias = Literal["above", "inside"]
-LegendPlace: TypeAlias = Literal["above", "below", "left", "right", "ends", "none"]
-Together: TypeAlias = Literal["grouped", "stacked", "percent", "overlaid"]
-GridSide: TypeAlias = Literal["auto", "primary", "secondary", "none"]
-TitlePlace: TypeAlias = Literal["left", "center"]
 
 _SMALLEST, _LARGEST = 200.0, 20000.0
 _MOST_PIXELS = 150_000_000  # a large poster; each takes eight bytes while it is drawn
@@ -47,34 +46,6 @@ class CutMark:
     count: int
     level_text: str
     text: str
-
-
-@dataclass(frozen=True)
-class Reference:
-    """A line at a value of one axis, or a band between two: a target, a limit.
-
-    Attributes
-    ----------
-    value
-        Where it lies.
-    upto
-        The other end of a band; None for a line.
-    text
-        What is written beside it.
-    axis
-        Whose value it is: ``"primary"`` or ``"secondary"``.
-    """
-
-    value: float
-    upto: float | None = None
-    text: str = ""
-    axis: Axis = "primary"
-
-    @property
-    def ends(self) -> tuple[float, float]:
-        """Its lower and upper end; the same for a line."""
-        other = self.value if self.upto is None else self.upto
-        return min(self.value, other), max(self.value, other)
 
 
 @dataclass(frozen=True)
@@ -112,7 +83,7 @@ class Chart:
         What is written over the stacks: a text a category for each stack that has one.
     orientation
         ``"vertical"``, or ``"horizontal"``: categories from the top downward.
-    points
+    line_at
         Where points stand: over the ``"center"`` of the bars, or at their right ``"edge"``, a line from the origin.
     label_place
         Whether the numbers of the bars stand ``"above"`` them or ``"inside"``.
@@ -160,7 +131,7 @@ class Chart:
     gap: float = 0.0
     totals: tuple[tuple[str, ...], ...] = ()
     orientation: Orientation = "vertical"
-    points: PointPlace = "center"
+    line_at: LinePlace = "center"
     label_place: LabelPlace = "above"
     legend: LegendPlace = "above"
     grid: GridSide = "auto"
@@ -185,18 +156,6 @@ class Chart:
                         f"series '{series.name}' has {len(values)} {what} for {len(self.categories)} categories; "
                         "give one a category"
                     )
-        for value, known, what in (
-            (self.orientation, Orientation, "orientation"),
-            (self.points, PointPlace, "place for points"),
-            (self.label_place, LabelPlace, "place for labels"),
-            (self.legend, LegendPlace, "place for the legend"),
-            (self.together, Together, "way to set bars together"),
-            (self.grid, GridSide, "grid"),
-            (self.title_place, TitlePlace, "place for the title"),
-        ):
-            chosen(value, get_args(known), what)
-        if not 0 <= self.gap <= 2:
-            raise ChartError(f"a gap is from 0 to 2 times a bar's width, not {self.gap}")
         if self.legend == "ends" and self.horizontal:
             raise ChartError("names at the line ends are for vertical charts; put the legend above, below or beside")
         width, height = self.size
@@ -229,7 +188,7 @@ class Chart:
 
     def bar_places(self) -> list[BarPlace]:
         """Return where each series of bars stands; bars touch where points stand at their edges."""
-        share = 1.0 if self.points == "edge" else BAR_SHARE
+        share = 1.0 if self.line_at == "edge" else BAR_SHARE
         return bar_places(self.bars, together=self.together, gap=self.gap, share=share)
 
     def scale_of(self, series: Series) -> Scale:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vantric.core.charting.chart import Chart, TitlePlace
+from vantric.core.charting.chart import Chart
+from vantric.core.charting.options import TitlePlace
 from vantric.errors import ChartError
 
 _MOST = 48

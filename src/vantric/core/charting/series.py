@@ -3,30 +3,39 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
-from dataclasses import KW_ONLY, dataclass, fields
-from typing import Any, ClassVar, Literal, TypeAlias, get_args
+from collections.abc import Iterable
+from dataclasses import KW_ONLY, dataclass
+from typing import TYPE_CHECKING, Any, ClassVar, Literal, TypeAlias, TypeVar, Unpack
 
 from vantric.core.numbers.amounts import LARGEST
 from vantric.core.numbers.shown import one_line
 from vantric.core.numbers.style import NumberStyle
-from vantric.errors import ChartError, nearest
+from vantric.errors import ChartError
+from vantric.options import Options, option
+from vantric.options.kinds import is_list
+
+if TYPE_CHECKING:
+    from vantric.core.charting.keywords import BarsOptions, LineOptions, SeriesOptions
 
 Axis: TypeAlias = Literal["primary", "secondary"]
-LabelWish: TypeAlias = Literal[
+SeriesLabels: TypeAlias = Literal[
     "none", "auto", "value", "percent of series", "percent of category", "percent of total"
-]  # fmt: skip
+]
 SeriesLabelPlace: TypeAlias = Literal["auto", "above", "inside", "below", "beside"]
 Marker: TypeAlias = Literal["round", "square", "diamond", "triangle", "pointer", "cross", "none"]
 Pattern: TypeAlias = Literal["solid", "dashed", "dotted", "dash-dot"]
 Hatch: TypeAlias = Literal["plain", "hatched", "dotted", "crossed"]
+Labels: TypeAlias = SeriesLabels | tuple[str, ...]
+S = TypeVar("S", bound="Series")
 
-_CHECKED = {"axis": Axis, "label_place": SeriesLabelPlace, "marker": Marker}
-_WIDEST, _LARGEST_MARKER = 20.0, 40.0
+
+def read_labels(text: str) -> str:
+    """Return a kind of label that was written with hyphens, as on the command line."""
+    return text.replace("-", " ")
 
 
 @dataclass(frozen=True)
-class Series:
+class Series(Options, section="How series look"):
     """One sequence of values, one a category; the kinds of series differ in what is drawn.
 
     Attributes
@@ -35,32 +44,6 @@ class Series:
         What the legend calls it.
     values : tuple of float
         One a category, in the unit of its axis; given as any numbers, None or NaN where one is missing.
-    labels
-        What is written at each mark: ``"none"``; ``"auto"``, the values where there is room; ``"value"``; ``"percent of
-        series"``, ``"percent of category"`` or ``"percent of total"``; or a text a category.
-    axis
-        ``"primary"`` or ``"secondary"``; None leaves it to `suggest_axes`, or means primary where another is said to be
-        on the secondary axis.
-    unit
-        What the values are in: ``"kWh"``, ``"%"``. A percent axis always says so.
-    style
-        How its numbers are written; as on its axis if None.
-    label_place
-        ``"above"``, ``"inside"``, ``"below"``, ``"beside"`` its mark, or ``"auto"``.
-    color
-        ``#rrggbb``, in place of the theme's.
-    width
-        Of a line in pixels of a 1280 x 800 picture; of bars the share of their place, from above 0 to 1.
-    marker, marker_size
-        The shape of the points and their size in pixels: ``"round"``, ``"square"``, ``"diamond"``, ``"triangle"``,
-        ``"pointer"``, ``"cross"`` or ``"none"``.
-    pattern
-        Of a line: ``"solid"``, ``"dashed"``, ``"dotted"`` or ``"dash-dot"``; of bars ``"plain"``, ``"hatched"``,
-        ``"dotted"`` or ``"crossed"``.
-    order
-        What is higher stands in front; what is the same stands as its kind does: areas behind bars, bars behind lines.
-    bridge
-        Whether a line runs on over missing values; else they leave a gap.
     role
         What the theme calls it; chosen with the chart.
     if_room
@@ -70,53 +53,47 @@ class Series:
     kind: ClassVar[str] = ""
     name: str
     values: tuple[float, ...]
-    labels: LabelWish | tuple[str, ...] = "auto"
+    labels: Labels = option(
+        "auto", "What is written at each mark: auto, the values where there is room; none, value, percent-of-series, "
+        "percent-of-category or percent-of-total; or a text a category.", metavar="KIND", read=read_labels)  # fmt: skip
     _: KW_ONLY
-    axis: Axis | None = None
-    unit: str = ""
-    style: NumberStyle | None = None
-    label_place: SeriesLabelPlace = "auto"
-    color: str = ""
-    width: float | None = None
-    marker: Marker | None = None
-    marker_size: float | None = None
-    pattern: str | None = None
-    order: int = 0
-    bridge: bool = False
+    axis: Axis | None = option(None, "Its value axis; by units and reach if not given.", places="python file")
+    unit: str = option("", "What its values are in: kWh, %.", metavar="TEXT")
+    style: NumberStyle | None = option(None, "How its numbers are written; as on its axis if not given.",
+                                       places="python file")  # fmt: skip
+    label_place: SeriesLabelPlace = option("auto", "Where its labels stand.", metavar="PLACE")
+    color: str = option("", "Its color, #rrggbb or a CSS name, in place of the theme's.", places="python file")
+    marker: Marker | None = option(None, "The shape of its points.", metavar="SHAPE")
+    marker_size: float | None = option(None, "How large its points are, in pixels of a 1280 x 800 picture.",
+                                       metavar="PIXELS", above=0, most=40)  # fmt: skip
+    pattern: str | None = option(None, "Of a line solid, dashed, dotted or dash-dot; of bars plain, hatched, dotted or "
+                                 "crossed.", metavar="PATTERN")  # fmt: skip
+    layer: int = option(0, "Which stands in front: the higher; areas behind bars behind lines where it is the same.",
+                        metavar="N")  # fmt: skip
+    bridge: bool = option(False, "A line that continues over missing values; else it has a gap there.")
     role: str = ""
     if_room: bool = False
 
+    if TYPE_CHECKING:
+
+        def __init__(
+            self, name: str, values: Iterable[float | None], labels: SeriesLabels | Iterable[str] = "auto",
+            **options: Unpack[SeriesOptions],
+        ) -> None: ...  # fmt: skip
+
     def __post_init__(self) -> None:
-        """Take any numbers, and refuse what cannot be drawn."""
+        """Take any numbers, and check the options."""
         put = object.__setattr__
         put(self, "name", str(self.name))
         put(self, "values", _numbers(self.values, self.name))
-        labels: Any = self.labels
-        if isinstance(labels, str):
-            put(self, "labels", chosen(labels.replace("-", " "), get_args(LabelWish), "kind of label"))
-        elif not isinstance(labels, tuple):
-            put(self, "labels", tuple(map(str, labels)))
-        for option, known in _CHECKED.items():
-            value = getattr(self, option)
-            if value is not None:
-                chosen(value, get_args(known), f"{option.replace('_', ' ')} of series '{self.name}'")
-        if self.pattern is not None:
-            chosen(self.pattern, self.patterns(), f"pattern of {self.kind}")
-        most = self.widest()
-        if self.width is not None and not 0 < self.width <= most:
-            raise ChartError(f"the width of {self.kind} is above 0 and at most {most:g}, not {self.width}")
-        if self.marker_size is not None and not 0 < self.marker_size <= _LARGEST_MARKER:
-            raise ChartError(f"a marker is above 0 and at most {_LARGEST_MARKER:g} pixels wide, not {self.marker_size}")
+        if is_list(self.labels) and not isinstance(self.labels, tuple):
+            put(self, "labels", tuple(map(str, self.labels)))
+        super().__post_init__()
 
-    @classmethod
-    def patterns(cls) -> tuple[str, ...]:
-        """Return the patterns that this kind knows."""
-        return get_args(Pattern)
-
-    @classmethod
-    def widest(cls) -> float:
-        """Return the largest width that this kind knows."""
-        return _WIDEST
+    @property
+    def width(self) -> float | None:
+        """Its width: of a line in pixels, of bars the share of their place."""
+        return None
 
     @property
     def texts(self) -> tuple[str, ...]:
@@ -128,17 +105,14 @@ class Series:
         """Whether it is on the secondary axis."""
         return self.axis == "secondary"
 
-    def options(self) -> dict[str, Any]:
-        """Return name -> value of the options that were said."""
-        return {
-            field.name: getattr(self, field.name)
-            for field in fields(self)
-            if field.name not in ("name", "values", "role", "if_room") and getattr(self, field.name) != field.default
-        }
-
     def __repr__(self) -> str:
         side = f" on the {self.axis} axis" if self.axis else ""
         return f"<{type(self).__name__} '{one_line(self.name)}' of {len(self.values)} values{side}>"
+
+
+def composed(kind: type[S], name: str, values: Iterable[float], labels: Labels = "auto", **fields: Any) -> S:
+    """Return a series with what only the composing of a chart sets: its role, strong bars, intervals."""
+    return kind(name, values, labels, **fields)
 
 
 def _numbers(values: Iterable[Any], name: str) -> tuple[float, ...]:
@@ -151,7 +125,7 @@ def _numbers(values: Iterable[Any], name: str) -> tuple[float, ...]:
         for place, value in enumerate(values, start=1):
             found.append(_number(value, name, place))
     except TypeError:
-        raise ChartError(f"the values of series '{name}' are no list; give a number a category") from None
+        raise ChartError(f"the values of series '{name}' are not a list; give a number a category") from None
     return tuple(found)
 
 
@@ -163,7 +137,7 @@ def _number(value: Any, name: str, place: int) -> float:
             raise ValueError
         number = float(value)
     except (TypeError, ValueError, OverflowError):
-        raise ChartError(f"value {place} of series '{name}' is no number: {str(value)[:40]!r}") from None
+        raise ChartError(f"value {place} of series '{name}' is not a number: {str(value)[:40]!r}") from None
     if math.isinf(number):
         raise ChartError(f"value {place} of series '{name}' is not finite; leave it empty or give a number")
     if abs(number) > LARGEST:
@@ -171,21 +145,12 @@ def _number(value: Any, name: str, place: int) -> float:
     return math.nan if number != number else number
 
 
-def chosen(value: str, known: Sequence[str], what: str) -> str:
-    """Return a value that is one of those known, or raise `ChartError` with the nearest."""
-    if value not in known:
-        raise ChartError(f"'{value}' is no {what}{nearest(str(value), known)}; there are: {', '.join(known)}")
-    return value
-
-
 @dataclass(frozen=True, repr=False, kw_only=True)
 class Bars(Series):
-    """A series of bars; see `Series`.
+    """A series of bars.
 
     Attributes
     ----------
-    stack
-        Bars of one stack stand on each other, several stacks side by side.
     strong
         How many leading bars stand out; None if none is to.
     strong_name, quiet_name
@@ -199,7 +164,9 @@ class Bars(Series):
     """
 
     kind: ClassVar[str] = "bars"
-    stack: str = ""
+    pattern: Hatch | None = option(None, "How bars are filled.", metavar="PATTERN")
+    bar_width: float | None = option(None, "The share of their place that bars take.", metavar="SHARE", above=0, most=1)
+    stack: str = option("", "Bars of one stack stand on each other, several stacks side by side.", metavar="STACK")
     strong: int | None = None
     strong_name: str = "Vital few"
     quiet_name: str = "Useful many"
@@ -210,15 +177,17 @@ class Bars(Series):
     band_name: str = ""
     role: str = "bar"
 
-    @classmethod
-    def patterns(cls) -> tuple[str, ...]:
-        """Return the patterns that bars know."""
-        return get_args(Hatch)
+    if TYPE_CHECKING:
 
-    @classmethod
-    def widest(cls) -> float:
-        """Return the largest share of its place that a bar can take."""
-        return 1.0
+        def __init__(
+            self, name: str, values: Iterable[float | None], labels: SeriesLabels | Iterable[str] = "auto",
+            **options: Unpack[BarsOptions],
+        ) -> None: ...  # fmt: skip
+
+    @property
+    def width(self) -> float | None:
+        """The share of their place that the bars take."""
+        return self.bar_width
 
     def roles(self) -> list[str]:
         """Return what each bar is: its own color, or its role in the theme."""
@@ -232,43 +201,55 @@ class Bars(Series):
 
 
 @dataclass(frozen=True, repr=False, kw_only=True)
-class Line(Series):
-    """Points joined by a line; see `Series`."""
+class _Stroked(Series):
+    """What has a line."""
+
+    pattern: Pattern | None = option(None, "How a line is drawn.", metavar="PATTERN")
+    line_width: float | None = option(None, "The width of a line in pixels of a 1280 x 800 picture.", metavar="PIXELS",
+                                      above=0, most=20)  # fmt: skip
+    role: str = "line"
+
+    if TYPE_CHECKING:
+
+        def __init__(
+            self, name: str, values: Iterable[float | None], labels: SeriesLabels | Iterable[str] = "auto",
+            **options: Unpack[LineOptions],
+        ) -> None: ...  # fmt: skip
+
+    @property
+    def width(self) -> float | None:
+        """The width of the line in pixels."""
+        return self.line_width
+
+
+class Line(_Stroked):
+    """Points joined by a line."""
 
     kind: ClassVar[str] = "line"
-    role: str = "line"
 
 
-@dataclass(frozen=True, repr=False, kw_only=True)
-class Area(Series):
-    """The area between zero and a line; see `Series`."""
+class Area(_Stroked):
+    """The area between zero and a line."""
 
     kind: ClassVar[str] = "area"
-    role: str = "line"
 
 
-@dataclass(frozen=True, repr=False, kw_only=True)
-class Points(Series):
-    """Points that no line joins; see `Series`."""
+class Points(_Stroked):
+    """Points that no line joins."""
 
     kind: ClassVar[str] = "points"
-    role: str = "line"
 
 
-@dataclass(frozen=True, repr=False, kw_only=True)
-class Stems(Series):
-    """Points that each stand on a thin stem; see `Series`."""
+class Stems(_Stroked):
+    """Points that each stand on a thin stem."""
 
     kind: ClassVar[str] = "stems"
-    role: str = "line"
 
 
-@dataclass(frozen=True, repr=False, kw_only=True)
-class Steps(Series):
-    """A line that is level over each category and steps between them; see `Series`."""
+class Steps(_Stroked):
+    """A line that is level over each category and steps between them."""
 
     kind: ClassVar[str] = "steps"
-    role: str = "line"
 
 
 KINDS: dict[str, type[Series]] = {kind.kind: kind for kind in (Bars, Line, Area, Points, Stems, Steps)}

@@ -6,18 +6,14 @@ of result (`pareto`, `comparison`, `tally`, `panels`, `scales`); `combination` m
 the one to start with, `axischoice` and `valuescales` decide which series stands on which axis and how the two agree.
 """
 
-from vantric.core.composing.combination import CombinationWish, combination_chart
+from vantric.core.composing.combination import combination_chart
 from vantric.core.composing.comparison import comparison_chart
 from vantric.core.composing.panels import drill_panels, strata_panels
 from vantric.core.composing.pareto import chart_note, cut_words, pareto_chart
 from vantric.core.composing.scales import scales_chart
-from vantric.core.composing.tally import TallyWish, crosstab_chart, tally_chart
-from vantric.core.composing.valuescales import ScaleWish
+from vantric.core.composing.tally import crosstab_chart, tally_chart
 
 __all__ = [
-    "CombinationWish",
-    "ScaleWish",
-    "TallyWish",
     "chart_note",
     "combination_chart",
     "comparison_chart",

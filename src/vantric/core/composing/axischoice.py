@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from vantric.core.axes import suggest_axes
-from vantric.core.charting.chart import Reference
+from vantric.core.axes.options import Policy
+from vantric.core.charting.references import Reference
 from vantric.core.charting.series import Bars, Series
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import listed, one_line
@@ -30,7 +31,7 @@ class Sides:
     """
 
     series: tuple[Series, ...]
-    policy: str
+    policy: Policy
     remarks: tuple[Remark, ...] = ()
 
     @property
@@ -98,7 +99,7 @@ def _summed(heap: Sequence[Series]) -> list[float]:
     return [sum(value for value in column if value == value) for column in columns]
 
 
-def _policy(sides: Sides) -> str:
+def _policy(sides: Sides) -> Policy:
     """Return ``"common"`` for sides of one unit and like reach, else ``"grid"``."""
     one, other = sides.unit("primary"), sides.unit("secondary")
     kinds = {series.unit for series in sides.series}

@@ -3,66 +3,34 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 from vantric.core.charting.barplaces import bar_places
-from vantric.core.charting.chart import Chart, Reference, Together
-from vantric.core.charting.look import Look
+from vantric.core.charting.chart import Chart
+from vantric.core.charting.options import CombinationLook
 from vantric.core.charting.series import Area, Axis, Bars, Series
 from vantric.core.composing.axischoice import Sides, choose_sides
 from vantric.core.composing.categories import read_categories
 from vantric.core.composing.serieslabels import labeled, stack_totals
-from vantric.core.composing.valuescales import ScaleWish, percent_values, scales_of
+from vantric.core.composing.valuescales import percent_values, scales_of
 from vantric.core.numbers.shown import one_line
 from vantric.core.numbers.style import NumberStyle
 from vantric.errors import ChartError
 
-_PLAIN_SCALES = ScaleWish()
 _MOST_NAMES = 4  # in the title of a chart
 _MOST_TITLE = 60  # signs of names joined in the title of an axis
 
 
-@dataclass(frozen=True, kw_only=True)
-class CombinationWish(Look):
-    """The options of a combination chart.
-
-    Attributes
-    ----------
-    scale
-        How the two value axes are scaled and aligned.
-    together, gap
-        See `Chart`.
-    totals
-        Whether the totals of stacks are written over them.
-    references
-        Lines and bands.
-    period
-        The calendar period of dates on the category axis.
-    transpose
-        Whether categories and series are exchanged.
-    subject
-        What the categories are: the name of their column.
-    """
-
-    scale: ScaleWish = _PLAIN_SCALES
-    together: Together = "grouped"
-    gap: float = 0.0
-    totals: bool = False
-    references: tuple[Reference, ...] = ()
-    period: str | None = None
-    transpose: bool = False
-    subject: str = ""
-
-
-_PLAIN = CombinationWish()
+_PLAIN = CombinationLook()
 
 
 def combination_chart(
     categories: Iterable[Any],
     series: Iterable[Series],
-    wish: CombinationWish = _PLAIN,
+    look: CombinationLook = _PLAIN,
     *,
+    period: str | None = None,
     base: str = "",
     source: str = "",
     description: str = "",
@@ -73,8 +41,10 @@ def combination_chart(
     ----------
     categories, series
         What is drawn; each series has a value a category.
-    wish
+    look
         How.
+    period
+        The calendar period of dates on the category axis.
     base, source
         What the subtitle and the note say where the user says nothing else.
     description
@@ -85,32 +55,32 @@ def combination_chart(
     ChartError, ScaleError
         If the parts do not fit together.
     """
-    axis = read_categories(categories, wish.period, wish.wording.style)
+    axis = read_categories(categories, period, look.style)
     found = list(series)
     _check(found, given=max((at for at in axis.places if at is not None), default=-1) + 1)
     found = [axis.sorted(one) for one in found]
     labels, period = axis.labels, axis.period
-    if wish.transpose:
+    if look.transpose:
         labels, found, period = *_transposed(labels, found), ""
-    _check_together(found, wish.together)
-    wish.check_colors([*(one.name for one in found), *(labels if len(found) == 1 else ())])
-    sides = choose_sides(found, together=wish.together, references=wish.references)
-    placed = _dressed(sides.series, labels, wish)
-    drawn = percent_values(placed) if wish.together == "percent" else placed
-    scales = scales_of(drawn, sides, wish.scale, labels, together=wish.together, references=wish.references)
-    styles = tuple(_axis_style(drawn, axis_, wish) for axis_ in ("primary", "secondary"))
-    say, texts = wish.wording.say, _texts(drawn, sides, wish, base, source)
-    units = tuple(wish.wording.style.percent if sides.unit(one) == "%" else "" for one in ("primary", "secondary"))
+    _check_together(found, look.together)
+    look.check_colors([*(one.name for one in found), *(labels if len(found) == 1 else ())])
+    sides = choose_sides(found, together=look.together, references=look.references)
+    placed = _dressed(sides.series, labels, look)
+    drawn = percent_values(placed) if look.together == "percent" else placed
+    scales = scales_of(drawn, sides, look, labels, together=look.together, references=look.references)
+    styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
+    say, texts = look.wording.say, _texts(drawn, sides, look, base, source)
+    units = tuple(look.style.percent_sign if sides.unit(one) == "%" else "" for one in ("primary", "secondary"))
     raw = {one.name: one for one in placed}
     return Chart(
         categories=labels,
-        series=tuple(labeled(one, raw[one.name], placed, wish.wording.style, styles) for one in drawn),
+        series=tuple(labeled(one, raw[one.name], placed, look.style, styles) for one in drawn),
         scales=scales,
         secondary_axis=sides.two,
-        together=wish.together,
-        gap=wish.gap,
-        totals=stack_totals(bar_places(_bars(drawn), together=wish.together), styles[0]) if wish.totals else (),
-        references=wish.references,
+        together=look.together,
+        gap=look.gap,
+        totals=stack_totals(bar_places(_bars(drawn), together=look.together), styles[0]) if look.totals else (),
+        references=look.references,
         primary_unit=units[0],
         secondary_unit=units[1],
         secondary_style=styles[1],
@@ -118,7 +88,7 @@ def combination_chart(
         months=tuple(say("months").split()) if period else (),
         remarks=sides.remarks,
         description=description,
-        **{**wish.furniture(), "style": styles[0], **texts, "grid": _grid(wish, scales.policy)},
+        **{**look.furniture(), "style": styles[0], **texts, "grid": _grid(look, scales.policy)},
     )
 
 
@@ -126,10 +96,10 @@ def _bars(series: Sequence[Series]) -> list[Bars]:
     return [one for one in series if isinstance(one, Bars)]
 
 
-def _grid(wish: CombinationWish, policy: str) -> str:
+def _grid(look: CombinationLook, policy: str) -> str:
     """Return whose ticks the grid follows: the primary's, but where both axes share the percent axis' promise."""
-    if wish.grid != "auto":
-        return wish.grid
+    if look.grid != "auto":
+        return look.grid
     return "secondary" if policy == "proportional" else "primary"
 
 
@@ -181,7 +151,7 @@ def _transposed(labels: tuple[str, ...], series: Sequence[Series]) -> tuple[tupl
     ]
 
 
-def _dressed(series: Sequence[Series], labels: Sequence[str], wish: CombinationWish) -> list[Series]:
+def _dressed(series: Sequence[Series], labels: Sequence[str], look: CombinationLook) -> list[Series]:
     """Give each series its role in the theme: filled ones a color of the one sequence, others one of the other."""
     filled = marked = 0
     bars, found = len(_bars(series)), []
@@ -192,53 +162,53 @@ def _dressed(series: Sequence[Series], labels: Sequence[str], wish: CombinationW
             role, bars = f"series-{bars % 7 + 1}", bars + 1
         else:
             role, marked = f"mark-{marked % 5 + 1}", marked + 1
-        color = one.color or wish.colors.get(one.name, "")
+        color = one.color or look.colors.get(one.name, "")
         dressed = replace(one, role=f"{role}:{color}" if color else role)
-        if isinstance(dressed, Bars) and any(label in wish.colors for label in labels):
-            dressed = replace(dressed, colors=tuple(wish.colors.get(label, color) for label in labels))
+        if isinstance(dressed, Bars) and any(label in look.colors for label in labels):
+            dressed = replace(dressed, colors=tuple(look.colors.get(label, color) for label in labels))
         found.append(dressed)
     return found
 
 
-def _axis_style(series: Sequence[Series], axis: str, wish: CombinationWish) -> NumberStyle:
+def _axis_style(series: Sequence[Series], axis: str, look: CombinationLook) -> NumberStyle:
     """Return how the numbers of an axis are written: as its series are, where they agree."""
     own = {one.style for one in series if (one.axis or "primary") == axis}
     if len(own) == 1 and (only := own.pop()) is not None:
         return only
-    style = wish.wording.style
+    style = look.style
     if axis == "primary" and not any(one.unit == "%" for one in series if one.axis != "secondary"):
         return style
-    return NumberStyle(style.thousands, style.decimal, percent=style.percent)
+    return style.bare()
 
 
-def _texts(series: Sequence[Series], sides: Sides, wish: CombinationWish, base: str, source: str) -> dict[str, str]:
+def _texts(series: Sequence[Series], sides: Sides, look: CombinationLook, base: str, source: str) -> dict[str, str]:
     """Return the texts around the frame: the user's own where there are such."""
-    say = wish.wording.say
+    say = look.wording.say
     named = [one_line(one.name) for one in series]
-    names = wish.wording.listed(named) if len(named) <= _MOST_NAMES else f"{', '.join(named[: _MOST_NAMES - 1])} …"
-    subject = one_line(wish.subject)
+    names = look.wording.listed(named) if len(named) <= _MOST_NAMES else f"{', '.join(named[: _MOST_NAMES - 1])} …"
+    subject = one_line(look.subject)
     found = {
         "title": say("series by", names=names, subject=subject) if subject and names else names,
         "subtitle": base,
         "category_title": subject[:1].upper() + subject[1:],
-        "primary_title": _axis_title(series, "primary", sides, wish),
-        "secondary_title": _axis_title(series, "secondary", sides, wish) if sides.two else "",
+        "primary_title": _axis_title(series, "primary", sides, look),
+        "secondary_title": _axis_title(series, "secondary", sides, look) if sides.two else "",
     }
-    texts = {name: text if (own := getattr(wish, name)) is None else own for name, text in found.items()}
-    note = wish.note if isinstance(wish.note, str) else source if wish.note else ""
+    texts = {name: text if (own := getattr(look, name)) is None else own for name, text in found.items()}
+    note = look.note if isinstance(look.note, str) else source if look.note else ""
     return {**texts, "note": note}
 
 
-def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, wish: CombinationWish) -> str:
+def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, look: CombinationLook) -> str:
     """Return what an axis shows: its series and their unit; a percent axis always says so."""
-    if wish.together == "percent" and any(
+    if look.together == "percent" and any(
         isinstance(one, Bars) and one.secondary == (axis == "secondary") for one in series
     ):
-        return wish.wording.say("percent of category")
-    names = wish.wording.listed([one_line(one.name) for one in series if (one.axis or "primary") == axis])
+        return look.wording.say("percent of category")
+    names = look.wording.listed([one_line(one.name) for one in series if (one.axis or "primary") == axis])
     unit = one_line(sides.unit(axis))
     if len(names) > _MOST_TITLE:
         names = unit or names  # what is too long is cut short where it is set
     if unit and unit != names and unit.casefold() not in names.casefold().split():
-        return wish.wording.say("with unit", name=names, unit=unit)
+        return look.wording.say("with unit", name=names, unit=unit)
     return names

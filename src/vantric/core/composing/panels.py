@@ -5,19 +5,20 @@ from __future__ import annotations
 from dataclasses import replace
 
 from vantric.core.axes import common
-from vantric.core.charting.chart import Bars, Chart, Line
+from vantric.core.charting.chart import Chart
+from vantric.core.charting.options import TableLook
 from vantric.core.charting.panels import PanelChart
-from vantric.core.charting.wish import Wish
+from vantric.core.charting.series import Bars, Line, composed
 from vantric.core.composing.pareto import chart_note, chart_title, pareto_chart, subject_of
 from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.shown import distinct_lines, one_line
 from vantric.errors import ChartError
 
-_PLAIN = Wish()
+_PLAIN = TableLook()
 
 
-def strata_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = "") -> PanelChart:
+def strata_panels(table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "") -> PanelChart:
     """Return a panel a stratum.
 
     All panels are in the order of the whole and on one percent scale, each in percent of its own total, so that they
@@ -30,19 +31,19 @@ def strata_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str =
     """
     if table.strata is None:
         raise ChartError("panels need strata: name a second column with split")
-    say, style = wish.wording.say, wish.wording.style
+    say, style = look.wording.say, look.style
     names, parts = distinct_lines(table.strata.columns), table.strata_rows()
     percent, running = say("percent"), say("cumulative percent")
-    wish.check_colors([*table.categories, percent, running])
-    own = tuple(wish.colors.get(category, wish.colors.get(percent, "")) for category in table.categories)
-    role = f"line:{wish.colors[running]}" if running in wish.colors else "line"
+    look.check_colors([*table.categories, percent, running])
+    own = tuple(look.colors.get(category, look.colors.get(percent, "")) for category in table.categories)
+    role = f"line:{look.colors[running]}" if running in look.colors else "line"
     panels = []
     for at, name in enumerate(names):
         values = [part[at] for part in parts]
         shares, sums = _percents(values)
         labels = tuple(style.percents(share) if share else "" for share in shares)
-        bars = Bars(percent, shares, labels if wish.labels != "none" else (), colors=own if any(own) else ())
-        line = (Line(running, sums, role=role),) if wish.cumulative != "none" else ()
+        bars = composed(Bars, percent, shares, labels if look.labels != "none" else (), colors=own if any(own) else ())
+        line = (composed(Line, running, sums, role=role),) if look.cumulative != "none" else ()
         unit = say("records") if table.tally.unit == "records" else one_line(table.tally.unit)
         whole = f"{style.amounts([Amounts.of(values).total])[0]} {unit}"
         panels.append(
@@ -52,23 +53,23 @@ def strata_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str =
                 scales=common(100.0 if line else _highest(parts)),
                 title=name,
                 subtitle=whole,
-                primary_unit=style.percent,
+                primary_unit=style.percent_sign,
                 secondary_axis=False,
-                **{**wish.looks(), "legend": "none"},
+                **{**look.looks(), "legend": "none"},
             )
         )
-    title = chart_title(table, wish)
+    title = chart_title(table, look)
     return PanelChart(
         tuple(panels),
         title=title,
-        subtitle=f"{wish.wording.base(table.tally)}. {say('each total')}" if wish.subtitle is None else wish.subtitle,
-        note=chart_note(table, wish),
+        subtitle=f"{look.wording.base(table.tally)}. {say('each total')}" if look.subtitle is None else look.subtitle,
+        note=chart_note(table, look),
         description=description,
-        legend=wish.legend != "none",
-        title_place=wish.title_place,
-        theme=wish.theme,
-        font=wish.font,
-        size=wish.size,
+        legend=look.legend != "none",
+        title_place=look.title_place,
+        theme=look.theme,
+        font=look.font,
+        size=look.size,
     )
 
 
@@ -88,10 +89,10 @@ def _highest(parts: list[list[Number]]) -> float:
     return max((max(_percents(list(column))[0]) for column in columns), default=100.0) or 100.0
 
 
-def drill_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = "") -> PanelChart:
+def drill_panels(table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "") -> PanelChart:
     """Return the chart of a drill-down: the first table, then each table within it, every one with its own cutoff."""
     plain = replace(
-        wish, title=None, subtitle=None, note=False, legend="none", primary_title=None, secondary_title=None, unit=None,
+        look, title=None, subtitle=None, note=False, legend="none", primary_title=None, secondary_title=None, unit=None,
         category_title=None, colors={},
     )  # fmt: skip
     titled = [(subject_of(table), table), *_inner(table, ())]
@@ -101,15 +102,15 @@ def drill_panels(table: ParetoTable, wish: Wish = _PLAIN, *, description: str = 
         panels.append(replace(chart, title=name, category_title="", secondary_title=""))
     return PanelChart(
         tuple(panels),
-        title=chart_title(table, wish),
-        subtitle=wish.wording.base(table.tally) if wish.subtitle is None else wish.subtitle,
-        note=chart_note(table, wish),
+        title=chart_title(table, look),
+        subtitle=look.wording.base(table.tally) if look.subtitle is None else look.subtitle,
+        note=chart_note(table, look),
         description=description,
-        legend=wish.legend != "none",
-        title_place=wish.title_place,
-        theme=wish.theme,
-        font=wish.font,
-        size=wish.size,
+        legend=look.legend != "none",
+        title_place=look.title_place,
+        theme=look.theme,
+        font=look.font,
+        size=look.size,
     )
 
 

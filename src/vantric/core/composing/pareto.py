@@ -7,16 +7,16 @@ from dataclasses import replace
 from typing import Any
 
 from vantric.core.axes import common, proportional
-from vantric.core.charting.chart import Bars, Chart, CutMark, Line
-from vantric.core.charting.wish import Wish
+from vantric.core.charting.chart import Chart, CutMark
+from vantric.core.charting.options import TableLook
+from vantric.core.charting.series import Bars, Line, composed
 from vantric.core.charting.wording import PLAIN_WORDING, Wording
 from vantric.core.counting.cutoff import Cutoff
 from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.numbers.shown import distinct_lines, one_line
-from vantric.core.numbers.style import NumberStyle
 from vantric.errors import ChartError
 
-_PLAIN = Wish()
+_PLAIN = TableLook()
 
 
 #: Category -> its percent's interval, and that of the bar of its rank if all were equally likely.
@@ -24,7 +24,7 @@ Spreads = Mapping[str, tuple[float, float, float, float]]
 
 
 def pareto_chart(
-    table: ParetoTable, wish: Wish = _PLAIN, *, description: str = "", spreads: Spreads | None = None
+    table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "", spreads: Spreads | None = None
 ) -> Chart:  # fmt: skip
     """Return the chart of a Pareto table.
 
@@ -32,31 +32,31 @@ def pareto_chart(
     percent on the secondary; the total and 100 percent are one height. In an order that has no cutoff it is a
     frequency chart with its cumulative line.
     """
-    total, by_frequency, style = float(table.total), wish.cumulative == "frequency", wish.wording.style
+    total, by_frequency, style = float(table.total), look.cumulative == "frequency", look.style
     whole = all(isinstance(value, int) for value in table.frequency.values())
-    line = _line(table, wish)
-    bars = tuple(_spread(one, table, spreads, wish) if spreads else one for one in _bars(table, wish))
-    wish.check_colors([*table.categories, *_names(bars), *([line.name] if line else [])])
+    line = _line(table, look)
+    bars = tuple(_spread(one, table, spreads, look) if spreads else one for one in _bars(table, look))
+    look.check_colors([*table.categories, *_names(bars), *([line.name] if line else [])])
     categories = distinct_lines(table.categories)
     return Chart(
         categories=tuple(categories),
-        series=(*bars, *([_colored_line(line, wish)] if line else [])),
+        series=(*bars, *([_colored_line(line, look)] if line else [])),
         scales=common(total, whole=whole) if by_frequency else proportional(total, 100.0, whole=(whole, True)),
         total=total,
-        cuts=tuple(_cut_mark(cut, table, wish) for cut in table.cutoffs) if line else (),
+        cuts=tuple(_cut_mark(cut, table, look) for cut in table.cutoffs) if line else (),
         secondary_axis=line is not None,
-        secondary_unit="" if by_frequency else wish.wording.style.percent,
-        total_text="" if _mixed_rates(table) else wish.wording.say("total", total=_total(table, wish)),
-        secondary_style=style if by_frequency else NumberStyle(style.thousands, style.decimal),
+        secondary_unit="" if by_frequency else look.style.percent_sign,
+        total_text="" if _mixed_rates(table) else look.wording.say("total", total=_total(table, look)),
+        secondary_style=style if by_frequency else style.bare(),
         together="stacked" if table.strata is not None else "grouped",
-        totals=(_labels(table, wish),) if table.strata is not None else (),
+        totals=(_labels(table, look, ""),) if table.strata is not None else (),
         description=description,
-        **_titles(table, wish, whole=whole),
-        **wish.looks(),
+        **_titles(table, look, whole=whole),
+        **look.looks(),
     )
 
 
-def _spread(bars: Bars, table: ParetoTable, spreads: Spreads, wish: Wish) -> Bars:
+def _spread(bars: Bars, table: ParetoTable, spreads: Spreads, look: TableLook) -> Bars:
     """Give bars their intervals and the band of chance, in frequencies."""
     if table.rest is not None or table.strata is not None or table.ordering != "frequency":
         raise ChartError("intervals are for every category of a table in the order of frequency, none folded or parted")
@@ -64,8 +64,8 @@ def _spread(bars: Bars, table: ParetoTable, spreads: Spreads, wish: Wish) -> Bar
     ends = [spreads[name] for name in table.categories]
     return replace(
         bars,
-        spread_name=wish.wording.say("interval"),
-        band_name=wish.wording.say("chance"),
+        spread_name=look.wording.say("interval"),
+        band_name=look.wording.say("chance"),
         spreads=tuple((of_total * low, of_total * high) for low, high, _, _ in ends),
         band=tuple((of_total * low, of_total * high) for _, _, low, high in ends),
     )
@@ -81,18 +81,18 @@ def _names(bars: tuple[Bars, ...]) -> list[str]:
     return [name for one in bars for name in (one.name, one.strong_name, one.quiet_name)]
 
 
-def _bars(table: ParetoTable, wish: Wish) -> tuple[Bars, ...]:
-    say = wish.wording.say
-    labels = _labels(table, wish)
+def _bars(table: ParetoTable, look: TableLook) -> tuple[Bars, ...]:
+    say = look.wording.say
     if table.strata is not None:
         names = distinct_lines(table.strata.columns)
         parts = table.strata_rows()
         return tuple(
-            Bars(
+            composed(
+                Bars,
                 name,
                 tuple(float(part[at]) for part in parts),
                 role=f"series-{at % 7 + 1}",
-                colors=(wish.colors[name],) * len(parts) if name in wish.colors else (),
+                colors=(look.colors[name],) * len(parts) if name in look.colors else (),
             )
             for at, name in enumerate(names)
         )
@@ -102,14 +102,15 @@ def _bars(table: ParetoTable, wish: Wish) -> tuple[Bars, ...]:
     inside = cut.count if cut else 0
     series = [(few if place < inside else many) if cut else name for place in range(len(table))]
     own = tuple(
-        wish.colors.get(category, wish.colors.get(group, ""))
+        look.colors.get(category, look.colors.get(group, ""))
         for category, group in zip(table.categories, series, strict=True)
     )
     return (
-        Bars(
+        composed(
+            Bars,
             name,
             tuple(table.frequency.floats().tolist()),
-            labels=labels,
+            labels=_labels(table, look, name),
             strong=inside if cut else None,
             strong_name=few,
             quiet_name=many,
@@ -118,74 +119,75 @@ def _bars(table: ParetoTable, wish: Wish) -> tuple[Bars, ...]:
     )
 
 
-def _labels(table: ParetoTable, wish: Wish) -> tuple[str, ...]:
-    if wish.labels == "none":
+def _labels(table: ParetoTable, look: TableLook, name: str) -> tuple[str, ...]:
+    kind = look.labels_of(name)
+    if kind == "none":
         return ()
-    if wish.labels == "percent":
-        return tuple(wish.wording.style.percents(value) for value in table.percents.tolist())
-    return tuple(wish.wording.style.amounts(table.frequency.values(), most_decimals=_decimals(table)))
+    if kind == "percent":
+        return tuple(look.style.percents(value) for value in table.percents.tolist())
+    return tuple(look.style.amounts(table.frequency.values(), most_decimals=_decimals(table)))
 
 
 def _decimals(table: ParetoTable) -> int:
     return 2 if table.origin.per and float(table.total) > 1 else 6
 
 
-def _line(table: ParetoTable, wish: Wish) -> Line | None:
-    say, style = wish.wording.say, wish.wording.style
-    if wish.cumulative == "none":
+def _line(table: ParetoTable, look: TableLook) -> Line | None:
+    say, style = look.wording.say, look.style
+    if look.cumulative == "none":
         return None
-    if wish.cumulative == "frequency":
+    if look.cumulative == "frequency":
         labels = style.amounts(table.cumulative.values(), most_decimals=_decimals(table))
         name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
-        return Line(name, tuple(table.cumulative.floats().tolist()), tuple(labels), axis="secondary")
+        return composed(Line, name, tuple(table.cumulative.floats().tolist()), tuple(labels), axis="secondary")
     marks = [float(cut.percent) for cut in table.cutoffs]
     values = table.cumulative_percents.tolist()
     labels = [style.percents(value, marks) for value in values]
-    return Line(say("cumulative percent"), tuple(values), tuple(labels), axis="secondary")
+    return composed(Line, say("cumulative percent"), tuple(values), tuple(labels), axis="secondary")
 
 
-def _colored_line(line: Line, wish: Wish) -> Line:
-    color = wish.colors.get(line.name)
+def _colored_line(line: Line, look: TableLook) -> Line:
+    color = look.colors.get(line.name)
     return replace(line, role=f"line:{color}") if color else line
 
 
-def _titles(table: ParetoTable, wish: Wish, *, whole: bool) -> dict[str, Any]:
+def _titles(table: ParetoTable, look: TableLook, *, whole: bool) -> dict[str, Any]:
     """Return the texts around the frame: the user's own where there are such."""
-    origin, say = table.origin, wish.wording.say
+    origin, say = table.origin, look.wording.say
     subject = one_line(origin.by) if origin.by else ""
     named = origin.count or origin.weight or origin.per or origin.counted != "records"
     unit = one_line(table.tally.unit) if whole or named else ""
     if unit == "records":
         unit = say("records")
-    unit = unit if wish.unit is None else one_line(wish.unit)
+    unit = unit if look.unit is None else one_line(look.unit)
     frequency = say("rate") if origin.per else say("frequency")
     found = {
-        "title": _title(table, subject, wish.wording),
-        "subtitle": wish.wording.base(table.tally),
-        "note": chart_note(table, wish),
+        "title": _title(table, subject, look.wording),
+        "subtitle": look.wording.base(table.tally),
+        "note": chart_note(table, look),
         "category_title": subject_of(table),
         "primary_title": say("with unit", name=frequency, unit=unit) if unit else frequency,
-        "secondary_title": _secondary_title(table, wish, unit),
+        "secondary_title": _secondary_title(table, look, unit),
     }
-    own = {name: getattr(wish, name) for name in found if name != "note"}
+    own = {name: getattr(look, name) for name in found if name != "note"}
     return {name: text if own.get(name) is None else own[name] for name, text in found.items()}
 
 
-def _secondary_title(table: ParetoTable, wish: Wish, unit: str) -> str:
-    say = wish.wording.say
-    if wish.cumulative == "none":
+def _secondary_title(table: ParetoTable, look: TableLook, unit: str) -> str:
+    say = look.wording.say
+    if look.cumulative == "none":
         return ""
-    if wish.cumulative == "frequency":
+    if look.cumulative == "frequency":
         name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
         return say("with unit", name=name, unit=unit) if unit else name
     name = say("cumulative percent")
     if table.origin.per:
         return name
-    return say("of total", name=name, total=_total(table, wish), unit=unit).rstrip()
+    return say("of total", name=name, total=_total(table, look), unit=unit).rstrip()
 
 
-def _total(table: ParetoTable, wish: Wish) -> str:
-    return wish.wording.style.amounts([table.total], most_decimals=_decimals(table))[0]
+def _total(table: ParetoTable, look: TableLook) -> str:
+    return look.style.amounts([table.total], most_decimals=_decimals(table))[0]
 
 
 def subject_of(table: ParetoTable) -> str:
@@ -194,10 +196,10 @@ def subject_of(table: ParetoTable) -> str:
     return subject[:1].upper() + subject[1:]
 
 
-def chart_title(table: ParetoTable, wish: Wish) -> str:
+def chart_title(table: ParetoTable, look: TableLook) -> str:
     """Return the title: the user's, or what the table is of."""
     subject = one_line(table.origin.by) if table.origin.by else ""
-    return _title(table, subject, wish.wording) if wish.title is None else wish.title
+    return _title(table, subject, look.wording) if look.title is None else look.title
 
 
 def _title(table: ParetoTable, subject: str, wording: Wording) -> str:
@@ -209,27 +211,27 @@ def _title(table: ParetoTable, subject: str, wording: Wording) -> str:
     return wording.say(kind, subject=subject)
 
 
-def chart_note(table: ParetoTable, wish: Wish) -> str:
+def chart_note(table: ParetoTable, look: TableLook) -> str:
     """Return the small line at the foot: source, period, filter, merges and folds."""
-    if not isinstance(wish.note, bool):
-        return wish.note
-    if not wish.note:
+    if not isinstance(look.note, bool):
+        return look.note
+    if not look.note:
         return ""
     rest, held = table.rest, ""
     if rest:
         kind = "rest of one" if len(rest.categories) == 1 else "rest"
-        held = wish.wording.say(kind, rest=one_line(rest.label), number=wish.wording.style.plain(len(rest.categories)))
-    sums = wish.wording.say("sum of rates") if _mixed_rates(table) else ""
-    return "; ".join(filter(None, (wish.wording.note(table.origin), held, sums)))
+        held = look.wording.say(kind, rest=one_line(rest.label), number=look.style.plain(len(rest.categories)))
+    sums = look.wording.say("sum of rates") if _mixed_rates(table) else ""
+    return "; ".join(filter(None, (look.wording.note(table.origin), held, sums)))
 
 
-def _cut_mark(cut: Cutoff, table: ParetoTable, wish: Wish) -> CutMark:
-    percent, style = float(cut.percent), wish.wording.style
+def _cut_mark(cut: Cutoff, table: ParetoTable, look: TableLook) -> CutMark:
+    percent, style = float(cut.percent), look.style
     return CutMark(
-        value=percent * float(table.total) / 100 if wish.cumulative == "frequency" else percent,
+        value=percent * float(table.total) / 100 if look.cumulative == "frequency" else percent,
         count=cut.count,
-        level_text=style.plain(cut.percent) + style.percent,
-        text=cut_words(cut, table.size, wish.wording),
+        level_text=style.plain(cut.percent) + style.percent_sign,
+        text=cut_words(cut, table.size, look.wording),
     )
 
 

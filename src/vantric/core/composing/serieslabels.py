@@ -33,19 +33,19 @@ def labeled(
     style, styles
         The number signs of the chart, and of its two axes.
     """
-    wish = series.labels
-    if not isinstance(wish, str):
+    look = series.labels
+    if not isinstance(look, str):
         return series
-    if wish == "none" or (wish == "auto" and isinstance(series, Area)):
+    if look == "none" or (look == "auto" and isinstance(series, Area)):
         return replace(series, labels=())
     own = series.style or styles[1 if series.secondary else 0]
-    if wish in ("auto", "value"):
+    if look in ("auto", "value"):
         texts = value_texts(series.values, own, percent=series.unit == "%")
     else:
-        texts = [own.percents(value) if value == value else "" for value in _shares(raw, every, wish)]
+        texts = [own.percents(value) if value == value else "" for value in _shares(raw, every, look)]
     if isinstance(series, Bars) and (series.stack or series.unit == "%"):
         texts = ["" if value == 0 else text for text, value in zip(texts, series.values, strict=True)]
-    return replace(series, labels=tuple(texts), if_room=wish == "auto")
+    return replace(series, labels=tuple(texts), if_room=look == "auto")
 
 
 def _shares(series: Series, every: Sequence[Series], of: str) -> list[float]:
@@ -68,7 +68,7 @@ def value_texts(values: Sequence[float], style: NumberStyle, *, percent: bool = 
     if percent and style.decimals is None:
         return [style.percents(value) if value == value else "" for value in values]
     if percent:
-        return [style.amount(value) + style.percent if value == value else "" for value in values]
+        return [style.amount(value) + style.percent_sign if value == value else "" for value in values]
     sizes = [abs(value) for value in there if value]
     decimals = max(0, _DIGITS - 1 - _power(max(sizes))) if sizes else 0
     if sizes:  # the smallest is not rounded away

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
 from vantric.core.axes import ScalePair, align
-from vantric.core.axes.align import Limits
+from vantric.core.axes.options import Limits, Policy, Scaling
 from vantric.core.axes.side import checked_side
 from vantric.core.axes.single import single_scale
 from vantric.core.charting.barplaces import bar_places
-from vantric.core.charting.chart import Reference
+from vantric.core.charting.references import Reference
 from vantric.core.charting.series import FROM_ZERO, Bars, Series
 from vantric.core.composing.axischoice import Sides
 from vantric.errors import ChartError, ScaleError
@@ -20,31 +20,8 @@ from vantric.errors import ChartError, ScaleError
 _AXES = ("primary", "secondary")
 
 
-@dataclass(frozen=True)
-class ScaleWish:
-    """How the value axes are scaled.
-
-    Attributes
-    ----------
-    policy
-        See `align`; by units and reach if None.
-    kind, limits, meet, headroom, clip
-        See `align`.
-    include_zero
-        For each side, whether it shows zero; None: where bars, areas or stems stand on it.
-    """
-
-    policy: str | None = None
-    kind: tuple[str, str] = ("linear", "linear")
-    limits: tuple[Limits, Limits] = (None, None)
-    include_zero: tuple[bool | None, bool | None] = (None, None)
-    meet: tuple[float, float] | None = None
-    headroom: float = 0.05
-    clip: bool = False
-
-
 def scales_of(
-    series: Sequence[Series], sides: Sides, wish: ScaleWish, categories: Sequence[str], *, together: str,
+    series: Sequence[Series], sides: Sides, look: Scaling, categories: Sequence[str], *, together: str,
     references: Sequence[Reference],
 ) -> ScalePair:  # fmt: skip
     """Return the aligned scales.
@@ -56,23 +33,31 @@ def scales_of(
     ScaleError
         For wishes that conflict.
     """
-    _check_log(series, wish, categories, together)
-    ranges = [_range(series, axis, references, together, zero=_zero(series, axis, wish)) for axis in _AXES]
-    zero = tuple(_zero(series, axis, wish) for axis in _AXES)
+    _check_log(series, look, categories, together)
+    ranges = [_range(series, axis, references, together, zero=_zero(series, axis, look)) for axis in _AXES]
+    zero = tuple(_zero(series, axis, look) for axis in _AXES)
     if not sides.two:
-        return _one(series, ranges[0], zero[0], wish)
-    policy = wish.policy or ("grid" if wish.kind[0] != wish.kind[1] else sides.policy)
+        return _one(series, ranges[0], zero[0], look)
+    policy: Policy = look.policy or ("grid" if look.primary_log != look.secondary_log else sides.policy)
     units = {one.unit for one in series if one.unit}
     if policy == "common" and len(units) > 1:
         shown = " and ".join(f"'{unit}'" for unit in sorted(units)[:2])
         raise ScaleError(f"one common scale and two units ({shown}) conflict: take policy grid, or give one unit")
     from_zero = [reach for reach, shows in zip(ranges, zero, strict=True) if shows]
     low, high = (not any(reach[0] < 0 for reach in from_zero)), (not any(reach[1] > 0 for reach in from_zero))
-    limits = [_on_the_floor(*one, low=low, high=high) for one in zip(ranges, zero, wish.limits, strict=True)]
-    return align(
-        ranges[0], ranges[1], policy=policy, include_zero=(zero[0], zero[1]), kind=wish.kind,
-        limits=(limits[0], limits[1]) if policy == "grid" else wish.limits, meet=wish.meet, headroom=wish.headroom,
-        clip=wish.clip,
+    limits = [_on_the_floor(*one, low=low, high=high) for one in zip(ranges, zero, look.limits, strict=True)]
+    fixed = (limits[0], limits[1]) if policy == "grid" else look.limits
+    return align(ranges[0], ranges[1], _scaling(look, policy=policy, limits=fixed, zeros=(zero[0], zero[1])))
+
+
+def _scaling(look: Scaling, *, policy: Policy, limits: tuple[Limits, Limits], zeros: tuple[bool, bool],
+             logs: tuple[bool, bool] | None = None) -> Scaling:  # fmt: skip
+    """Return what is wanted of both axes, with what the series on them decide."""
+    first, second = look.logs if logs is None else logs
+    return Scaling(
+        policy=policy, primary_limits=limits[0], secondary_limits=limits[1], primary_log=first, secondary_log=second,
+        primary_zero=zeros[0], secondary_zero=zeros[1], meet=look.meet if policy == look.policy else None,
+        headroom=look.headroom, clip=look.clip,
     )  # fmt: skip
 
 
@@ -86,26 +71,26 @@ def _on_the_floor(reach: tuple[float, float], zero: bool, limits: Limits, *, low
     return None if bottom is None and top is None else (bottom, top)
 
 
-def _one(series: Sequence[Series], reach: tuple[float, float], zero: bool, wish: ScaleWish) -> ScalePair:
+def _one(series: Sequence[Series], reach: tuple[float, float], zero: bool, look: Scaling) -> ScalePair:
     """Return one scale for a chart without a secondary axis."""
-    if wish.kind[1] != "linear" or wish.limits[1] is not None or wish.policy in ("proportional", "grid") or wish.meet:
+    if look.secondary_log or look.secondary_limits is not None or look.policy in ("proportional", "grid") or look.meet:
         raise ScaleError("the secondary axis has no series; put one on it, or leave its options out")
+    log, limits = look.primary_log, look.primary_limits
     plain = align(
-        reach, reach, policy="common", include_zero=(zero, zero), kind=(wish.kind[0],) * 2,
-        limits=(wish.limits[0],) * 2, headroom=wish.headroom, clip=wish.clip,
-    )  # fmt: skip
+        reach, reach, _scaling(look, policy="common", limits=(limits, limits), zeros=(zero, zero), logs=(log, log))
+    )
     if not all(value == int(value) for one in series for value in one.values if value == value):
         return plain
-    side = checked_side(0, reach, kind=wish.kind[0], zero=zero, limits=wish.limits[0], clip=wish.clip)
-    scale = single_scale(side, wish.headroom, whole=True)  # no tick at half a piece
+    side = checked_side(0, reach, kind="log" if log else "linear", zero=zero, limits=limits, clip=look.clip)
+    scale = single_scale(side, look.headroom, whole=True)  # no tick at half a piece
     return replace(plain, primary=scale, secondary=scale)
 
 
-def _zero(series: Sequence[Series], axis: str, wish: ScaleWish) -> bool:
+def _zero(series: Sequence[Series], axis: str, look: Scaling) -> bool:
     at = _AXES.index(axis)
-    if wish.kind[at] == "log":
+    if look.logs[at]:
         return False
-    wished = wish.include_zero[at]
+    wished = look.zeros[at]
     if wished is not None:
         return wished
     return any(one.kind in FROM_ZERO for one in series if one.secondary == (axis == "secondary"))
@@ -158,9 +143,9 @@ def percent_values(series: Sequence[Series]) -> list[Series]:
     return found
 
 
-def _check_log(series: Sequence[Series], wish: ScaleWish, categories: Sequence[str], together: str) -> None:
+def _check_log(series: Sequence[Series], look: Scaling, categories: Sequence[str], together: str) -> None:
     for at, axis in enumerate(_AXES):
-        if wish.kind[at] != "log":
+        if not look.logs[at]:
             continue
         own = [one for one in series if one.secondary == bool(at)]
         for one in own:

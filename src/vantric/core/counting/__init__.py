@@ -1,12 +1,16 @@
-"""Counting: tallies, two-way tables, Pareto tables and their cutoffs, measures.
+"""Counting: tallies, two-way tables, Pareto tables and their cutoffs, comparisons, measures.
 
-Names are loaded on first use: a tally does without NumPy, a Pareto table does not.
+In come labels and exact amounts; out go frozen results. Start with `tally.Tally`, categories with their frequencies,
+and `paretomaking.pareto`, which ranks (`ranking`, `ordering`), cumulates and cuts off (`cutoff`), and folds (`folding`)
+into a `paretotable.ParetoTable`. `options` holds what can be asked of it. A tally does without NumPy, a table does not:
+names are loaded on first use.
 """
 
 from __future__ import annotations
 
-import importlib
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
+
+from vantric.loading import on_first_use
 
 if TYPE_CHECKING:
     from vantric.core.counting.comparison import Change, Comparison, compare
@@ -19,25 +23,6 @@ if TYPE_CHECKING:
     from vantric.core.counting.relabel import Relabeling, relabeling
     from vantric.core.counting.remark import Remark
     from vantric.core.counting.tally import Missing, Origin, Tally
-
-_HOMES = {
-    "Change": "comparison",
-    "Comparison": "comparison",
-    "Crosstab": "crosstab",
-    "Cutoff": "cutoff",
-    "Measures": "measures",
-    "Missing": "tally",
-    "Origin": "tally",
-    "ParetoTable": "paretotable",
-    "Relabeling": "relabel",
-    "Remark": "remark",
-    "Rest": "paretorows",
-    "Row": "paretorows",
-    "Tally": "tally",
-    "compare": "comparison",
-    "pareto": "paretomaking",
-    "relabeling": "relabel",
-}
 
 __all__ = [
     "Change",
@@ -57,11 +42,24 @@ __all__ = [
     "pareto",
     "relabeling",
 ]
-
-
-def __getattr__(name: str) -> Any:
-    """Load a name from its file when it is first asked for."""
-    home = _HOMES.get(name)
-    if home is None:
-        raise AttributeError(f"module '{__name__}' has no attribute '{name}'")
-    return getattr(importlib.import_module(f"{__name__}.{home}"), name)
+__getattr__ = on_first_use(
+    __name__,
+    {
+        "Change": "comparison",
+        "Comparison": "comparison",
+        "Crosstab": "crosstab",
+        "Cutoff": "cutoff",
+        "Measures": "measures",
+        "Missing": "tally",
+        "Origin": "tally",
+        "ParetoTable": "paretotable",
+        "Relabeling": "relabel",
+        "Remark": "remark",
+        "Rest": "paretorows",
+        "Row": "paretorows",
+        "Tally": "tally",
+        "compare": "comparison",
+        "pareto": "paretomaking",
+        "relabeling": "relabel",
+    },
+)

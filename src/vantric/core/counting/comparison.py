@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from itertools import chain
 from typing import Any
 
+from vantric.core.counting.options import Ranking
 from vantric.core.counting.paretomaking import pareto
 from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.counting.rates import rated
@@ -14,6 +15,8 @@ from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import counted
 from vantric.errors import CountError
+
+_UNCUT = Ranking(cut=None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -178,4 +181,4 @@ def compare(
     if exposures is not None:
         before = rated(before, exposures[0], units=units, of=of)
         after = rated(after, exposures[1], units=units, of=of)
-    return Comparison(pareto(before, cut=None), pareto(after, cut=None), *names, exposures)
+    return Comparison(pareto(before, _UNCUT), pareto(after, _UNCUT), *names, exposures)

@@ -6,19 +6,18 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from fractions import Fraction
 from itertools import pairwise
-from typing import Any, Literal, TypeAlias, get_args
+from typing import Any
 
 from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
 from vantric.core.numbers.once import cached_property
-from vantric.errors import RankError, nearest
+from vantric.errors import RankError
+from vantric.options.kinds import Unset
 
-Rule: TypeAlias = Literal["reach", "within"]
-Ties: TypeAlias = Literal["exclude", "include"]
 _MOST = 25  # cutoffs: the classes are letters
 _DEFAULT = 80
 
 
-class Default:
+class Default(Unset):
     """Stands for the cutoff that nobody asked for: 80 in the order of frequency, none in any other."""
 
     def __repr__(self) -> str:
@@ -135,13 +134,6 @@ def cut_percent(cut: object) -> Number:
     if isinstance(cut, bool) or not 0 < percent < 100:
         raise RankError(f"a cutoff lies between 0 and 100 percent, such as 80; {cut} does not")
     return int(percent) if percent.is_integer() else percent
-
-
-def check_rule(rule: str, ties: str) -> None:
-    """Raise `RankError` for a rule, or a way with ties, that is none."""
-    for word, known, what in ((rule, get_args(Rule), "rule of a cutoff"), (ties, get_args(Ties), "way with ties")):
-        if word not in known:
-            raise RankError(f"'{word}' is no {what}{nearest(str(word), known)}; there are: {', '.join(known)}")
 
 
 def leading_count(cumulative: Amounts, total_units: Number, percent: Number, rule: str = "reach") -> int:

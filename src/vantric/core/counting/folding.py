@@ -19,15 +19,9 @@ REST_LABEL = "Other"
 
 
 def check_folding(keep: object, fold_below: object, rest_label: str) -> None:
-    """Raise `RankError` for wishes about the rest that cannot be met."""
+    """Raise `RankError` for options about the rest that contradict each other."""
     if keep is not None and fold_below is not None:
         raise RankError("keep and fold_below both say what is folded: give one of them")
-    if keep is not None and (isinstance(keep, bool) or not isinstance(keep, int) or keep < 1):
-        raise RankError(f"keep says how many categories keep their names, at least 1; {keep} does not")
-    if fold_below is not None:
-        wrong = isinstance(fold_below, bool) or not isinstance(fold_below, int | float)
-        if wrong or not 0 < fold_below <= 100:  # type: ignore[operator]
-            raise RankError(f"fold_below is a percent above 0, such as 2; {fold_below} is not")
     if not rest_label.strip():
         raise RankError("the rest needs a label, such as Other")
 

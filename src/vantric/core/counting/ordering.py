@@ -17,7 +17,7 @@ if TYPE_CHECKING:  # loaded where needed
     import numpy as np
     from numpy.typing import NDArray
 
-Order: TypeAlias = str | Sequence[str]
+Order: TypeAlias = str | tuple[str, ...]
 NAMED = ("frequency", "given", "label")
 LISTED = "listed"
 

@@ -6,9 +6,11 @@ import re
 from collections.abc import Iterable, Iterator
 from datetime import date, datetime, timedelta
 from itertools import islice
+from typing import Literal, TypeAlias, get_args
 
 _MOST = 50_000
-PERIODS = ("day", "week", "month", "quarter", "year")
+Period: TypeAlias = Literal["day", "week", "month", "quarter", "year"]
+PERIODS: tuple[str, ...] = get_args(Period)
 _ISO = re.compile(r"(\d{4})-(\d{1,2})(?:-(\d{1,2})(?:[ T]\d{1,2}:\d{2}.*)?)?")
 
 

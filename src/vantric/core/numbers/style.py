@@ -1,60 +1,90 @@
-"""The signs and decimals in which a reader wants numbers."""
+"""How a reader wants numbers written: marks, decimals, what stands before and after them."""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from decimal import Decimal
+from functools import cache
+from typing import Self
 
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import number_text, number_texts, percent_text
-from vantric.errors import ChartError
+from vantric.errors import OptionError
+from vantric.options import Options, option
 
 _MOST_DECIMALS = 12
+_PLAIN_MARKS = "1,234.56"
+_EXAMPLE = re.compile(r"\d{1,3}(?:(?P<mark>\D)\d{3}(?:(?P=mark)\d{3})*)?(?P<decimal>\D)(?:\d{1,2}|\d{4,})", re.ASCII)
+_WITHOUT_THOUSANDS = re.compile(r"\d+(?P<mark>)(?P<decimal>\D)(?:\d{1,2}|\d{4,})", re.ASCII)
 
 
-@dataclass(frozen=True)
-class NumberStyle:
-    """How numbers are written.
+@cache
+def marks_of(example: str) -> tuple[str, str]:
+    """Return the marks between thousands and before decimals that an example shows; the first may be empty.
 
-    Attributes
-    ----------
-    thousands, decimal
-        The signs between thousands and before decimals; no sign between thousands if empty.
-    decimals
-        How many decimals every amount has; as many as it needs if None.
-    before, after
-        What stands before and behind an amount: a currency sign.
-    percent
-        What stands behind a percent.
-    si
-        Whether amounts are written with a prefix of the International System of Units: ``"150 k"``, ``"2.5 M"``.
+    Raises
+    ------
+    OptionError
+        If the example does not show both, or can be read in two ways.
     """
+    found = _EXAMPLE.fullmatch(example) or _WITHOUT_THOUSANDS.fullmatch(example)
+    marks = ("", "") if found is None else (found["mark"] or "", found["decimal"])
+    if found is None or marks[0] == marks[1]:
+        hint = "write a number with decimals, such as '1,234.56', '1.234,56', '1 234,56' or '1234.56'"
+        raise OptionError(
+            f"show_numbers='{example}' does not show which mark is which: {hint}", value=example, hint=hint
+        )
+    return marks
 
-    thousands: str = ","
-    decimal: str = "."
-    decimals: int | None = None
-    before: str = ""
-    after: str = ""
-    percent: str = " %"
-    si: bool = False
+
+@dataclass(frozen=True, kw_only=True)
+class NumberOptions(Options, section="How the chart writes numbers"):
+    """The options of how numbers are written."""
+
+    show_numbers: str = option(_PLAIN_MARKS, "The marks of numbers, shown by an example: 1.234,56 or 1 234,56.",
+                               metavar="EXAMPLE")  # fmt: skip
+    decimals: int | None = option(None, "How many decimals every amount has; as many as it needs if not given.",
+                                  metavar="N", least=0, most=_MOST_DECIMALS)  # fmt: skip
+    prefix: str = option("", "What stands before amounts: a currency sign.", metavar="TEXT")
+    suffix: str = option("", "What stands after amounts: a unit.", metavar="TEXT")
+    percent_sign: str = option(" %", "What stands after percents.", metavar="TEXT")
+    si: bool = option(False, "Write amounts with a prefix of the International System of Units: 150 k, 2.5 M.")
 
     def __post_init__(self) -> None:
-        """Refuse signs that would make numbers unreadable."""
-        if self.thousands == self.decimal or not self.decimal:
-            raise ChartError(
-                f"thousands and decimals need different signs, not '{self.thousands}' and '{self.decimal}'"
-            )
-        if any(sign.isdigit() for sign in self.thousands + self.decimal):
-            raise ChartError("the signs of numbers are no digits")
-        if self.decimals is not None and not 0 <= self.decimals <= _MOST_DECIMALS:
-            raise ChartError(f"decimals are from 0 to {_MOST_DECIMALS}, not {self.decimals}")
+        """Check the example of the marks too."""
+        super().__post_init__()
+        if self.show_numbers != _PLAIN_MARKS:
+            marks_of(self.show_numbers)
+
+
+@dataclass(frozen=True, kw_only=True)
+class NumberStyle(NumberOptions):
+    """How numbers are written; the options are those of a chart.
+
+    Examples
+    --------
+    >>> import vantric as vt
+    >>> vt.NumberStyle(show_numbers="1.234,56", prefix="€ ").amount(12480.5)
+    '€ 12.480,5'
+    """
+
+    @classmethod
+    def of(cls, options: NumberOptions) -> Self:
+        """Return the style that the options of a chart describe."""
+        return cls(**{one.name: getattr(options, one.name) for one in fields(NumberOptions)})
+
+    def bare(self) -> NumberStyle:
+        """Return a style with the same marks and percent sign, and nothing else."""
+        return NumberStyle(show_numbers=self.show_numbers, percent_sign=self.percent_sign)
 
     def signed(self, text: str) -> str:
-        """Return a number written as ``12,480.5`` in this style's signs."""
-        if (self.thousands, self.decimal) == (",", "."):
+        """Return a number written as ``12,480.5`` with the marks of this style."""
+        if self.show_numbers == _PLAIN_MARKS:
             return text
-        return text.translate({ord(","): self.thousands, ord("."): self.decimal})
+        thousands, decimal = marks_of(self.show_numbers)
+        return text.translate({ord(","): thousands, ord("."): decimal})
 
     def amount(self, value: Number) -> str:
         """Return one amount."""
@@ -62,14 +92,14 @@ class NumberStyle:
 
     def amounts(self, values: Sequence[Number], *, most_decimals: int = 6) -> list[str]:
         """Return the amounts of one series or axis, all with the same number of decimals."""
-        prefix = ""
+        si = ""
         if self.si:
-            values, prefix = _prefixed(values)
+            values, si = _prefixed(values)
         if self.decimals is None:
             texts = number_texts(values, most_decimals=most_decimals)
         else:
             texts = [_fixed(value, self.decimals) for value in values]
-        return [f"{self.before}{self.signed(text)}{prefix}{self.after}" for text in texts]
+        return [f"{self.prefix}{self.signed(text)}{si}{self.suffix}" for text in texts]
 
     def plain(self, value: Number) -> str:
         """Return a number that is no amount: a count of categories."""
@@ -77,7 +107,7 @@ class NumberStyle:
 
     def percents(self, value: float, marks: Iterable[float] = ()) -> str:
         """Return a percent; see `percent_text`."""
-        return self.signed(percent_text(value, marks=marks).removesuffix(" %")) + self.percent
+        return self.signed(percent_text(value, marks=marks).removesuffix(" %")) + self.percent_sign
 
 
 def _fixed(value: Number, decimals: int) -> str:

@@ -81,7 +81,7 @@ def set_marks(chart: Chart, field: Field, sizes: Sizes) -> Marks:
 
 def front(series: Series, more: int = 0) -> int:
     """Return how far in front a series stands: as the user says, else as its kind does."""
-    return _PER_ORDER * series.order + _FRONT[series.kind] + more
+    return _PER_ORDER * series.layer + _FRONT[series.kind] + more
 
 
 def _floor(chart: Chart, series: Series) -> float:
@@ -113,7 +113,7 @@ def _bars(chart: Chart, field: Field) -> tuple[RectMarks, tuple[int | None, ...]
 
 def _spots(chart: Chart, series: Series, field: Field, sizes: Sizes, shares: Floats) -> PointMarks:
     """Return the points of a series; without radius where they are too near to be seen, or not wanted."""
-    places = np.arange(field.count) + (1.0 if chart.points == "edge" else 0.5)
+    places = np.arange(field.count) + (1.0 if chart.line_at == "edge" else 0.5)
     inside = np.where((shares >= -1e-9) & (shares <= 1 + 1e-9), shares, np.nan)  # limits may cut values off
     xs, ys = field.points(places, inside)
     xs, ys = np.where(np.isnan(inside), np.nan, xs), np.where(np.isnan(inside), np.nan, ys)
@@ -135,8 +135,8 @@ def _paths(chart: Chart, series: Series, field: Field, shares: Floats) -> list[P
         if series.kind == "steps":
             places, heights = np.column_stack((run, run + 1.0)).ravel(), np.repeat(shares[run], 2)
         else:
-            places, heights = run + (1.0 if chart.points == "edge" else 0.5), shares[run]
-        if chart.points == "edge" and series.kind == "line" and run[0] == 0:
+            places, heights = run + (1.0 if chart.line_at == "edge" else 0.5), shares[run]
+        if chart.line_at == "edge" and series.kind == "line" and run[0] == 0:
             zero = chart.scale_of(series).fraction(np.zeros(1))
             places, heights = np.concatenate(([0.0], places)), np.concatenate((zero, heights))
         xs, ys = field.points(places, np.clip(heights, -1.0, 2.0))
@@ -227,7 +227,7 @@ def _partings(chart: Chart, edges: Floats, field: Field, stacks: tuple[int | Non
             found += _between(chart.bars[number].values, edges[number * field.count :], field)
         elif stack is not None:
             seen.add(stack)
-    if chart.points == "edge" and len(edges):
+    if chart.line_at == "edge" and len(edges):
         whole = edges.reshape(-1, field.count, 4)
         heaps = np.concatenate((whole[:, :, :2].min(axis=0), whole[:, :, 2:].max(axis=0)), axis=1)
         for (left, bottom, right, top), after in zip(heaps[:-1].tolist(), heaps[1:].tolist(), strict=True):

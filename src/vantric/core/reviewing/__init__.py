@@ -1,9 +1,16 @@
-"""Reviewing: what is wrong or risky in counts, tables and charts, and the fix; each file is loaded on first use."""
+"""Reviewing: what is wrong or risky in counts, tables and charts, and how to fix it.
+
+In comes a tally, a Pareto table, a comparison, a chart, a pair of scales, or the rows of a sheet made elsewhere; out
+goes a list of `Finding`, each with a code, a severity, a message and the fix. One file for each kind of result; start
+with `tally` and `pareto`. `labels` looks at names (totals among them, near misses), `axes` and `drawnseries` at what a
+chart draws. Nothing here changes what it reviews.
+"""
 
 from __future__ import annotations
 
-import importlib
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
+
+from vantric.loading import on_first_use
 
 if TYPE_CHECKING:
     from vantric.core.reviewing.chart import review_chart
@@ -13,17 +20,6 @@ if TYPE_CHECKING:
     from vantric.core.reviewing.scales import review_scales
     from vantric.core.reviewing.sheet import SheetRow, check_sheet
     from vantric.core.reviewing.tally import review_tally
-
-_HOMES = {
-    "Finding": "finding",
-    "SheetRow": "sheet",
-    "check_sheet": "sheet",
-    "review_chart": "chart",
-    "review_comparison": "comparison",
-    "review_pareto": "pareto",
-    "review_scales": "scales",
-    "review_tally": "tally",
-}
 
 __all__ = [
     "Finding",
@@ -35,11 +31,16 @@ __all__ = [
     "review_scales",
     "review_tally",
 ]
-
-
-def __getattr__(name: str) -> Any:
-    """Load a name from its file when it is first asked for."""
-    home = _HOMES.get(name)
-    if home is None:
-        raise AttributeError(f"module '{__name__}' has no attribute '{name}'")
-    return getattr(importlib.import_module(f"{__name__}.{home}"), name)
+__getattr__ = on_first_use(
+    __name__,
+    {
+        "Finding": "finding",
+        "SheetRow": "sheet",
+        "check_sheet": "sheet",
+        "review_chart": "chart",
+        "review_comparison": "comparison",
+        "review_pareto": "pareto",
+        "review_scales": "scales",
+        "review_tally": "tally",
+    },
+)

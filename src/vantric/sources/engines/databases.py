@@ -10,7 +10,7 @@ from time import monotonic
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.numbers.amounts import LARGEST
-from vantric.errors import SourceError, nearest
+from vantric.errors import MissingExtraError, SourceError, nearest
 from vantric.masking import is_secret, masked
 from vantric.sources.engines import postgresguard
 from vantric.sources.options import Opening, check_columns
@@ -45,19 +45,37 @@ def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
     try:
         import sqlalchemy
     except ImportError:
-        raise SourceError("reading databases needs SQLAlchemy: pip install 'vantric[sql]'") from None
+        raise MissingExtraError("reading databases needs SQLAlchemy: pip install 'vantric[sql]'") from None
+    _check_opening(opening)
+    try:
+        parsed = sqlalchemy.make_url(url)
+    except (sqlalchemy.exc.ArgumentError, ValueError):
+        raise SourceError(
+            "this is not the URL of a database: it reads like postgresql://user@host/name or sqlite:///file.db"
+        ) from None
+    records = _connected(parsed, opening)
+    try:
+        check_columns(wanted, records.names(), f"'{records.shown}'")
+    except BaseException:
+        records.close()
+        raise
+    return records
+
+
+def _check_opening(opening: Opening) -> None:
+    """Refuse what a database does not have."""
     if opening.memory is not None or opening.allow_functions:
         raise SourceError("memory and allow_functions are for files: a database has limits of its own")
     if opening.sheet is not None:
         raise SourceError("a database has no sheets: leave the sheet out")
     if (opening.table is None) == (opening.query is None):
         raise SourceError("say what is read of the database: a table or a query, one of them")
-    try:
-        parsed = sqlalchemy.make_url(url)
-    except (sqlalchemy.exc.ArgumentError, ValueError):
-        raise SourceError(
-            "this is no database URL: it reads like postgresql://user@host/name or sqlite:///file.db"
-        ) from None
+
+
+def _connected(parsed: Any, opening: Opening) -> DatabaseRecords:
+    """Return the records of a database that is opened for reading only."""
+    import sqlalchemy
+
     shown = masked(parsed.render_as_string(hide_password=True))
     try:
         if parsed.drivername == "postgresql" and find_spec("psycopg") is not None:
@@ -68,17 +86,11 @@ def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
                 parsed.query, opening.timeout or postgresguard.STATEMENT_TIMEOUT
             )
         engine = sqlalchemy.create_engine(_read_only(parsed, shown), **wished)
-        records = DatabaseRecords(engine, shown, opening)
+        return DatabaseRecords(engine, shown, opening)
     except sqlalchemy.exc.NoSuchModuleError:
         raise SourceError(f"no kind of database is called '{parsed.drivername}' here; check the URL") from None
     except ModuleNotFoundError as error:
         raise SourceError(f"reading '{shown}' needs the driver '{error.name}': install it with pip") from None
-    try:
-        check_columns(wanted, records.names(), f"'{records.shown}'")
-    except BaseException:
-        records.close()
-        raise
-    return records
 
 
 def _read_only(url: Any, shown: str) -> Any:

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any, TypeVar
 
 from vantric.errors import SourceError, VantricError
-from vantric.masking import masked
+from vantric.masking import is_url, masked
 from vantric.regular import reason_of
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.reading.records import Records
@@ -25,7 +24,6 @@ _FRAME_MARKS = (
     "to_table",
     "chunks",
 )
-_URL = re.compile(r"[a-z][a-z0-9+]*://", re.IGNORECASE)
 
 
 def is_frame(data: object) -> bool:
@@ -37,7 +35,7 @@ def is_frame(data: object) -> bool:
 
 def is_database(data: object) -> bool:
     """Whether a source is the URL of a database."""
-    return isinstance(data, str) and bool(_URL.match(data))
+    return isinstance(data, str) and is_url(data)
 
 
 def with_records(data: Any, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:

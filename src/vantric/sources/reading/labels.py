@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from datetime import date, datetime
 from decimal import Decimal
 from enum import Enum
@@ -27,18 +26,20 @@ def label_text(value: object) -> str | None:
         raise SourceError(f"a label is text, a number or a date, not a {type(value).__name__}: {str(value)[:40]}")
     if hasattr(value, "item") and getattr(value, "shape", None) == ():
         value = value.item()
-    if isinstance(value, float):
-        return None if math.isnan(value) else _plain_float(value)
-    if isinstance(value, Decimal):
-        return None if value.is_nan() else str(value)
-    if isinstance(value, datetime):
-        midnight = (value.hour, value.minute, value.second, value.microsecond) == (0, 0, 0, 0)
-        return value.date().isoformat() if midnight and value.tzinfo is None else value.isoformat(sep=" ")
+    if isinstance(value, float | Decimal):
+        return None if value != value else str(value) if isinstance(value, Decimal) else _plain_float(value)
     if isinstance(value, date):
-        return value.isoformat()
+        return _plain_date(value)
     if isinstance(value, bytes):
         return value.decode("utf-8", "backslashreplace")
     return str(value)
+
+
+def _plain_date(value: date) -> str:
+    if not isinstance(value, datetime):
+        return value.isoformat()
+    midnight = (value.hour, value.minute, value.second, value.microsecond) == (0, 0, 0, 0)
+    return value.date().isoformat() if midnight and value.tzinfo is None else value.isoformat(sep=" ")
 
 
 def _plain_float(value: float) -> str:

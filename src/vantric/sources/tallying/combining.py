@@ -16,13 +16,12 @@ from vantric.core.numbers.naturalorder import natural_key
 from vantric.core.numbers.shown import quoted
 from vantric.errors import ColumnError, SourceError, nearest, unknown_column
 from vantric.sources.engines.opening import with_records
-from vantric.sources.options import Opening, check_columns
+from vantric.sources.options import Categories, Opening, check_columns
 from vantric.sources.reading.calendar import all_periods, check_period
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records, is_blank
 from vantric.sources.tallying.aggregating import KINDS, Measure, placer, read_measure, sums_by, values_of
 
-ORDERS = ("given", "label", "value")
 _RATE = re.compile(r"rate|ratio|percent|share|quota|%|pct", re.IGNORECASE)
 _MEASURE = re.compile(r"\s*(\w+)\s*:", re.ASCII)
 #: How measures are called that the user does not name.
@@ -35,30 +34,19 @@ class Combining:
 
     Attributes
     ----------
-    x
-        The column of categories or dates.
+    axis
+        The category axis.
     wanted
         For each series what it is, as the user writes it: a column, or ``"sum:col"``, ``"mean:col"``, ``"ratio:a/b"``
         ..., with ``"=NAME"`` behind it to rename it.
-    period
-        The calendar period of a column of dates.
-    order
-        Of text: ``"given"`` (first appearance), ``"label"``, or ``"value"``: descending by the first series.
     """
 
-    x: str
+    axis: Categories
     wanted: tuple[str, ...]
-    period: str | None = None
-    order: str = "given"
 
     def __post_init__(self) -> None:
         if not self.wanted:
             raise ColumnError("say what is drawn: a column as bars, line, area, points, stems or steps")
-        if self.order not in ORDERS:
-            raise ColumnError(
-                f"'{self.order}' is no order of a combination chart{nearest(self.order, ORDERS)}; there are: "
-                f"{', '.join(ORDERS)}"
-            )
 
 
 def combine(data: Any, combining: Combining, opening: Opening) -> tuple[Measures, dict[str, str]]:
@@ -69,12 +57,12 @@ def combine(data: Any, combining: Combining, opening: Opening) -> tuple[Measures
     SourceError, ColumnError, AmountError
         If the source cannot be read, lacks a column, or holds a date or number that is none: with its record.
     """
-    return with_records(data, opening, [combining.x], lambda records: combine_records(records, combining))
+    return with_records(data, opening, [combining.axis.x], lambda records: combine_records(records, combining))
 
 
 def combine_records(records: Records, combining: Combining) -> tuple[Measures, dict[str, str]]:
     """Work out each series by category or period; where nothing is known there is no value, and never a zero."""
-    x, period = combining.x, combining.period
+    x, period = combining.axis.x, combining.axis.period
     asked = {text: read_wanted(text, records.names(), records.place) for text in combining.wanted}
     _check_names(asked)
     check_columns(
@@ -90,9 +78,9 @@ def combine_records(records: Records, combining: Combining) -> tuple[Measures, d
             rows[label] = rows.get(label, 0) + number
     if not rows:
         raise SourceError(f"{records.place}: '{x}' is empty in every record: there is nothing to draw")
-    categories = all_periods(records, x, period) if period else _in_order(records, x, rows, combining.order)
+    categories = all_periods(records, x, period) if period else _in_order(records, x, rows, combining.axis.order)
     found = {one.name: _values(records, x, place, one, categories, rows) for one in asked.values()}
-    if combining.order == "value" and not period:
+    if combining.axis.order == "frequency" and not period:
         first = next(iter(found.values()))
         by_value = sorted(range(len(categories)), key=lambda at: -math.inf if first[at] is None else -first[at])  # type: ignore[operator]
         categories = [categories[at] for at in by_value]

@@ -42,7 +42,7 @@ def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) ->
         raise ColumnError("rates per a column are for records with one label each: give the exposure as a number")
     if data == "-":
         raise ColumnError("standard input can be read once only: rates per a column need a file")
-    plain = replace(counting, in_order=False, dates=None, merge_spellings=False, families=None, missing="exclude")
+    plain = replace(counting, in_order=False, date=None, merge_spellings=False, families=None, missing="exclude")
     rename = relabeling(gather(data, plain, opening).as_dict(), **naming(counting))  # the names that the tally has
     found = gather(data, replace(plain, count=per, weight=None), opening)
     heaps: dict[str, list[Raw]] = {}
@@ -70,7 +70,7 @@ def exposures_of(
     if isinstance(per, str) and named is None and "," not in per:
         totals = [total_exposure(side, opening, per) for side in sides]
         return (totals[0], totals[1]), per
-    parts = per.split(",") if isinstance(per, str) else per if isinstance(per, Sequence) else [per, per]
+    parts = per.split(",") if isinstance(per, str) else per if isinstance(per, (list, tuple)) else [per, per]
     numbers = [as_number(part) for part in parts]
     if len(numbers) != 2 or None in numbers:
         raise ColumnError(f"rates of two sides are per two numbers, or per a column; {per} is neither")

@@ -32,7 +32,7 @@ if TYPE_CHECKING:
     from vantric.core.counting import Crosstab, Measures
 
 _NOTHING = Opening()
-_COLUMNS = ("by", "count", "by_columns", "unique", "weight", "dates")
+_COLUMNS = ("by", "count", "by_columns", "unique", "weight", "date")
 _EVERY = (*_COLUMNS, "separator", "merge_spellings", "families")
 
 

@@ -24,7 +24,7 @@ def sheet_rows(
     Raises
     ------
     SourceError, ColumnError, AmountError
-        If it cannot be read, lacks a column, or holds a cell that is no number: with its row.
+        If it cannot be read, lacks a column, or holds a cell that is not a number: with its row.
     """
     wanted = [name for name in (by, count, percent, cumulative) if name is not None]
     return with_records(data, opening, wanted, lambda records: _rows(records, by, count, percent, cumulative))
@@ -63,4 +63,4 @@ def _number(cell: Any, where: str) -> Fraction | None:
     try:
         return Fraction(Decimal(text.replace(",", "")))
     except (InvalidOperation, ValueError, OverflowError):
-        raise AmountError(f"{where} is no number: '{str(cell)[:40]}'; write it as 38.1") from None
+        raise AmountError(f"{where} is not a number: '{str(cell)[:40]}'; write it as 38.1") from None

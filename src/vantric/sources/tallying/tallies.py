@@ -107,7 +107,7 @@ def origin_of(records: Records, counting: Counting, rows: int, remarks: Iterable
         grouped=counting.families is not None,
         remarks=tuple(remarks),
         weight=counting.weight,
-        days=first_and_last_day(records, counting.dates) if counting.dates else None,
+        days=first_and_last_day(records, counting.date) if counting.date else None,
     )
 
 

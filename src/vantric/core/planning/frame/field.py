@@ -14,8 +14,8 @@ from vantric.core.planning.plan import Box
 class Field:
     """Where categories and values lie.
 
-    In a vertical chart categories run from left to right and values upward; in a horizontal one from the top downward and
-    to the right: the one is the other, turned about its diagonal.
+    In a vertical chart categories run from left to right and values upward; in a horizontal one from the top
+    downward and to the right: the one is the other, turned about its diagonal.
 
     Attributes
     ----------

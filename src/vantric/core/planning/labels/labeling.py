@@ -140,7 +140,7 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[list[_Wanted]]:
     count, found = field.count, []
     places = chart.bar_places()
     distinct = len({round(place.start + place.width / 2, 6) for place in places}) or 1
-    share = 1.0 if distinct == 1 or chart.points == "edge" else BAR_SHARE
+    share = 1.0 if distinct == 1 or chart.line_at == "edge" else BAR_SHARE
     pitch = share * field.slot / distinct
     for number, (one, stack) in enumerate(zip(chart.bars, marks.stacks, strict=True)):
         if not one.texts:

@@ -6,7 +6,8 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
-from vantric.core.charting.chart import Chart, Reference
+from vantric.core.charting.chart import Chart
+from vantric.core.charting.references import Reference
 from vantric.core.numbers.arrays import Floats
 from vantric.core.planning.frame.field import Field
 from vantric.core.planning.frame.furniture import rule

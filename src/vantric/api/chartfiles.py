@@ -1,0 +1,147 @@
+"""What a chart file describes: the chart, its recipe, and the table under it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from vantric.api.chartsof import (
+    chart_of_comparison,
+    chart_of_measures,
+    chart_of_scales,
+    chart_of_series,
+    chart_of_table,
+    chart_of_tally,
+)
+from vantric.api.combinations import Combination
+from vantric.api.reach import Reach
+from vantric.api.recipe import Recipe
+from vantric.chartfile.model import ChartFile, SeriesEntry
+from vantric.core import charting
+from vantric.core.axes import Scaling, align
+from vantric.core.charting import KINDS
+from vantric.core.charting.options import Look
+from vantric.core.reviewing import Finding
+from vantric.errors import ChartFileError
+from vantric.options import known_options
+from vantric.sources import cross, gather
+from vantric.sources.tallying.comparing import set_beside
+from vantric.sources.tallying.ranking import rank
+
+Drawn = charting.Chart | charting.PanelChart
+_NO_LOOK: Mapping[str, Any] = {}
+
+
+def chart_of_file(found: ChartFile, reach: Reach, look: Mapping[str, Any] = _NO_LOOK) -> tuple[Drawn, Recipe]:
+    """Return the chart that a file describes, and the recipe of it.
+
+    Parameters
+    ----------
+    found
+        What the file says.
+    reach
+        Where it lies, and what it may read.
+    look
+        Options of the look in place of the file's own.
+
+    Raises
+    ------
+    VantricError
+        As the function that makes such a chart.
+    """
+    if reach.source is not None and found.kind in ("scales", "series"):
+        raise ChartFileError("this chart holds its numbers itself: leave the other source out")
+    chart, recipe = _MAKERS[found.kind](found, reach, _look(found, look))
+    notes = tuple(Finding("old-chart-file", "note", note, "save the chart again", "") for note in found.notes)
+    return chart, recipe if not notes else replace(recipe, notes=notes)
+
+
+def _look(found: ChartFile, look: Mapping[str, Any]) -> Any:
+    """Return the look of the file with options in place of its own."""
+    own = found.parts.get("chart")
+    if own is None:
+        return Look(**look) if look else None
+    return replace(own, **look) if look else own
+
+
+def table_of_file(found: ChartFile, reach: Reach) -> Any:
+    """Return the Pareto table or the comparison under a chart file; None under other charts."""
+    if found.kind not in ("pareto", "compare"):
+        return None
+    data, opening = reach.data(found.parts["data"])
+    counting = reach.counting(found.parts["counting"])
+    if found.kind == "compare":
+        return set_beside(_several(data), found.parts["sides"], counting, opening)
+    return rank(data, found.parts["analysis"], counting, opening)
+
+
+def _several(data: Any) -> tuple[Any, ...]:
+    return data if isinstance(data, tuple) else (data,)
+
+
+def _counted(found: ChartFile, reach: Reach, look: Any, *sections: str) -> Recipe:
+    data, opening = reach.data(found.parts["data"])
+    parts = {name: found.parts[name] for name in sections}
+    return Recipe(
+        found.kind,
+        data,
+        opening.for_file(),
+        {**parts, "counting": reach.counting(found.parts["counting"]), "chart": look},
+    )
+
+
+def _pareto(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+    return chart_of_table(table_of_file(found, reach), look), _counted(found, reach, look, "analysis")
+
+
+def _compare(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+    return chart_of_comparison(table_of_file(found, reach), look), _counted(found, reach, look, "sides")
+
+
+def _tally(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+    data, opening = reach.data(found.parts["data"])
+    counting, split = reach.counting(found.parts["counting"]), found.parts["crossing"].split
+    counted = gather(data, counting, opening) if split is None else cross(data, counting, opening, split=split)
+    return chart_of_tally(counted, look), _counted(found, reach, look, "crossing")
+
+
+def _combine(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+    data, opening = reach.data(found.parts["data"])
+    options = {one.what: dict(one.options) for one in found.series}
+    second = tuple(one.what for one in found.series if options[one.what].pop("axis", None) == "secondary")
+    wanted = tuple((one.kind, one.what) for one in found.series)
+    measures, series, section = Combination(found.parts["combine"], wanted, second, options).work_out(data, opening)
+    recipe = Recipe("combine", data, opening.for_file(), {"combine": section, "chart": look})
+    return chart_of_measures(measures, series, look), recipe
+
+
+def _series(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+    series = [KINDS[one.kind](one.what, one.values, **one.options) for one in found.series]
+    period = found.parts["given"].period
+    given = {
+        "categories": found.categories,
+        **({"period": period} if period else {}),
+        "series": list(map(_entry, found.series)),
+    }
+    return chart_of_series(found.categories, series, look, period), Recipe(
+        "series", parts={"given": given, "chart": look}
+    )
+
+
+def _entry(one: SeriesEntry) -> dict[str, Any]:
+    values = ["" if value is None else value for value in one.values]
+    return {"kind": one.kind, "name": one.what, "values": values, **one.options}
+
+
+def _scales(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+    ranges = found.parts["scales"]
+    scaling = Scaling(**{name: getattr(ranges, name) for name in known_options(Scaling)})
+    pair = align(ranges.primary, ranges.secondary, scaling)
+    said = {"primary": ranges.primary, "secondary": ranges.secondary, **scaling.changed()}
+    return chart_of_scales(pair, look), Recipe("scales", parts={"scales": said})
+
+
+_MAKERS: Mapping[str, Any] = {
+    "pareto": _pareto, "compare": _compare, "tally": _tally, "combine": _combine, "series": _series, "scales": _scales,
+}  # fmt: skip

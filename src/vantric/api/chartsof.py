@@ -1,0 +1,84 @@
+"""The chart of a result, with what it shows in words: what the functions, the commands and chart files share."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+from typing import Any
+
+from vantric.api.looks import colored, ready
+from vantric.core import composing
+from vantric.core.axes import ScalePair
+from vantric.core.charting import Chart, PanelChart, Series
+from vantric.core.charting.options import CombinationLook, Look, ParetoLook, TableLook, TallyLook
+from vantric.core.counting import Comparison, Crosstab, Measures, ParetoTable, Tally
+from vantric.core.inference import certainty_of
+from vantric.report import scalesdata
+from vantric.report.chartsentence import chart_sentence
+from vantric.report.comparisonsentence import comparison_sentence
+from vantric.report.sentence import pareto_sentence
+
+
+def chart_of_table(table: ParetoTable, look: ParetoLook) -> Chart | PanelChart:
+    """Return the chart of a Pareto table, or its panels."""
+    look, description = ready(look), pareto_sentence(table)
+    if look.panels:
+        return composing.strata_panels(table, look, description=description)
+    if table.within:
+        return composing.drill_panels(table, look, description=description)
+    if not look.intervals:
+        return composing.pareto_chart(table, look, description=description)
+    sure = certainty_of(table)
+    spreads = {row.category: (row.low, row.high, row.even_low, row.even_high) for row in sure.rows}
+    said = f"{description} {sure.sentence()}"
+    if look.note is True:
+        about = "intervals of all shares at once (Goodman 1965)"
+        look = replace(look, note="; ".join(filter(None, (composing.chart_note(table, look), about))))
+    return composing.pareto_chart(table, look, description=said, spreads=spreads)
+
+
+def chart_of_comparison(found: Comparison, look: TableLook) -> Chart:
+    """Return the chart of a comparison."""
+    return composing.comparison_chart(found, ready(look), description=comparison_sentence(found))
+
+
+def chart_of_tally(found: Tally | Crosstab, look: TallyLook) -> Chart:
+    """Return the chart of a tally or a two-way table."""
+    look = ready(look)
+    made = composing.tally_chart(found, look) if isinstance(found, Tally) else composing.crosstab_chart(found, look)
+    shown = f" ({made.primary_title})" if made.primary_title else ""
+    return replace(made, description=f"{made.title}{shown}: {chart_sentence(made)}")
+
+
+def chart_of_measures(measures: Measures, series: Sequence[Series], look: CombinationLook) -> Chart:
+    """Return the chart of series made of measures, with where they come from."""
+    look = ready(look)
+    wording, origin = look.wording, measures.origin
+    base = wording.counted(origin.input_rows - measures.missing, origin)
+    if measures.missing:
+        lacking = wording.say("without", number=look.style.plain(measures.missing), label=wording.lacking(origin))
+        base = f"{base}, {lacking}"
+    said = replace(look, subject=look.subject or measures.by)
+    chart = composing.combination_chart(
+        measures.categories, [colored(one) for one in series], said, period=measures.period, base=base,
+        source=wording.note(origin),
+    )  # fmt: skip
+    return replace(chart, description=chart_sentence(chart), remarks=(*origin.remarks, *chart.remarks))
+
+
+def chart_of_series(
+    categories: Iterable[Any], series: Iterable[Series], look: CombinationLook, period: str | None = None
+) -> Chart:
+    """Return the chart of series that are given as numbers."""
+    made = composing.combination_chart(categories, [_colored(one) for one in series], ready(look), period=period)
+    return replace(made, description=chart_sentence(made))
+
+
+def _colored(one: Any) -> Any:
+    return colored(one) if isinstance(one, Series) else one
+
+
+def chart_of_scales(pair: ScalePair, look: Look | None = None) -> Chart:
+    """Return the chart of two empty axes."""
+    made = composing.scales_chart(pair, description=" ".join(scalesdata.scales_words(pair)))
+    return made if look is None else replace(made, theme=look.theme, size=look.size)

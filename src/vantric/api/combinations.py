@@ -1,0 +1,97 @@
+"""The series of a combination chart from the columns of a source."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from vantric.core.charting import KINDS, Series
+from vantric.core.counting import Measures
+from vantric.errors import ChartError, unknown
+from vantric.options import known_options
+from vantric.options.synonyms import synonym
+from vantric.sources.options import Categories, Opening
+from vantric.sources.tallying.combining import Combining, combine
+
+
+@dataclass(frozen=True)
+class Combination:
+    """What is drawn of a source's columns.
+
+    Attributes
+    ----------
+    axis
+        The category axis.
+    series : tuple of (kind, what)
+        In the order they are drawn and named.
+    secondary
+        Series on the secondary axis, by name or as they were written.
+    options
+        Series -> option -> value.
+    """
+
+    axis: Categories
+    series: tuple[tuple[str, str], ...]
+    secondary: tuple[str, ...] = ()
+    options: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
+
+    def work_out(self, data: Any, opening: Opening) -> tuple[Measures, list[Series], dict[str, Any]]:
+        """Return the measures, the series made of them, and the section of a chart file that says so.
+
+        Raises
+        ------
+        VantricError
+            If the source cannot be read, or a series is named that there is not.
+        """
+        wanted = tuple(text for _, text in self.series)
+        twice = next((text for place, text in enumerate(wanted) if text in wanted[:place]), None)
+        if twice is not None:
+            raise ChartError(f"'{twice}' is drawn twice; rename one of them: '{twice}=NAME'")
+        measures, names = combine(data, Combining(self.axis, wanted), opening)
+        options = self._options(names)
+        made = [_series(kind, names[text], measures[names[text]], options[text]) for kind, text in self.series]
+        entries = [{"kind": kind, "what": text, **self._said(text, names)} for kind, text in self.series]
+        return measures, made, {**self.axis.changed(), "series": entries}
+
+    def _options(self, names: Mapping[str, str]) -> dict[str, dict[str, Any]]:
+        """Return what the user wrote for each series -> its options, with those that follow from it."""
+        found = {}
+        for _, text in self.series:
+            own = self._said(text, names)
+            if text.strip().startswith("percent:"):
+                own = {"unit": "%", **own}
+            found[text] = own
+        return found
+
+    def _said(self, text: str, names: Mapping[str, str]) -> dict[str, Any]:
+        """Return the options that the user gives for a series, by its name or as it was written."""
+        called = {**{name: name for name in names.values()}, **names}
+        second = {_known(name, called, "on the secondary axis") for name in self.secondary}
+        own: dict[str, Any] = {}
+        for name, said in self.options.items():
+            if _known(name, called, "with options") == names[text]:
+                own.update(said)
+        if second:
+            own["axis"] = "secondary" if names[text] in second else "primary"
+        return own
+
+
+def _known(name: str, called: Mapping[str, str], what: str) -> str:
+    if name not in called:
+        message = f"there is no series '{name}', which is named as one {what}"
+        raise unknown(ChartError, message, name, [*called, *called.values()])
+    return called[name]
+
+
+def _series(kind: str, name: str, values: Sequence[Any], options: Mapping[str, Any]) -> Series:
+    made = KINDS[kind]
+    known = known_options(made)
+    for option in options:
+        if option not in known:
+            said = synonym(option, known)
+            message = f"{kind} '{name}' have no option '{option}'"
+            if said:
+                raise ChartError(f"{message}; use {said}", value=option, known=known, hint=f"use {said}")
+            raise unknown(ChartError, message, option, known)
+    return made(name, tuple(values), **options)

@@ -1,0 +1,77 @@
+"""Results as data frames: of the kind the caller's data came as, else of whichever library is installed."""
+
+from __future__ import annotations
+
+import importlib.util
+import sys
+from collections.abc import Collection, Sequence
+from typing import Any
+
+from vantric.errors import MissingExtraError
+
+_LIBRARIES = ("pandas", "polars", "pyarrow")
+
+
+def frame_of(
+    head: Sequence[str],
+    rows: Sequence[Sequence[Any]],
+    *,
+    like: Any = None,
+    floats: Collection[str] = (),
+    index: str = "",
+) -> Any:
+    """Return head and rows as a frame.
+
+    Parameters
+    ----------
+    head, rows
+        The names of the columns, and the rows as plain values.
+    like
+        The data that the result was made of; a frame of that library is returned.
+    floats
+        Columns of floats, those without a value too.
+    index
+        The column that becomes the index of a pandas frame; other libraries have none.
+
+    Raises
+    ------
+    MissingExtraError
+        If no library of frames is installed.
+    """
+    library = _library(like)
+    columns = {name: [row[at] for row in rows] for at, name in enumerate(head)}
+    columns = {name: _typed(values, name in floats) for name, values in columns.items()}
+    if library == "polars":
+        import polars
+
+        return polars.DataFrame(columns, strict=False)
+    if library == "pyarrow":
+        import pyarrow
+
+        return pyarrow.table(columns)
+    import pandas
+
+    frame = pandas.DataFrame(columns, columns=list(columns))
+    frame = frame.astype(dict.fromkeys((name for name in head if name in floats), "float64"))
+    return frame.set_index(index) if index else frame
+
+
+def _typed(values: list[Any], is_float: bool) -> list[Any]:
+    """Return the values of a column in one type: whole numbers beside floats become floats."""
+    numbers = [value for value in values if isinstance(value, (int, float)) and not isinstance(value, bool)]
+    mixed = any(isinstance(value, float) for value in numbers) and any(isinstance(value, int) for value in numbers)
+    if not (is_float or mixed):
+        return values
+    return [float(value) if isinstance(value, int) else value for value in values]
+
+
+def _library(like: Any) -> str:
+    home = type(like).__module__.partition(".")[0]
+    if home in _LIBRARIES and home in sys.modules:
+        return home
+    for name in _LIBRARIES:
+        if importlib.util.find_spec(name) is not None:
+            return name
+    raise MissingExtraError(
+        "a frame needs a library of frames: install vantric[pandas], or Polars or PyArrow; to_dict() needs none"
+    )

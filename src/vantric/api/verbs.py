@@ -1,0 +1,84 @@
+"""What every result can do: say what it shows, become data and frames, save itself, show itself in notebooks."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, Self
+
+from vantric.api.saving import save_table
+from vantric.core.reviewing import Finding
+
+if TYPE_CHECKING:
+    from vantric.api.recipe import Recipe
+    from vantric.report.documents import Document
+
+
+class Result:
+    """The base of the results that users hold."""
+
+    #: Names that other rooms use, and `dir()` leaves out.
+    _inner: frozenset[str] = frozenset()
+    _recipe: Recipe | None = None
+
+    def _made_by(self, recipe: Recipe | None) -> Self:
+        """Return the result itself, with what it was made of."""
+        vars(self)["_recipe"] = recipe
+        return self
+
+    def __dir__(self) -> list[str]:
+        """Return the public names."""
+        return sorted(name for name in object.__dir__(self) if not name.startswith("_") and name not in self._inner)
+
+
+class TableResult(Result):
+    """A result that is a table."""
+
+    _inner = frozenset({"of"})
+
+    def _document(self, **how: Any) -> Document:
+        raise NotImplementedError
+
+    def _sources(self) -> list[str]:
+        """Return the files it was made of, which saving must not replace."""
+        return []
+
+    def review(self) -> list[Finding]:
+        """Return what is wrong or risky, each with its fix; see `vantric.review`."""
+        from vantric.api.reviews import review
+
+        return review(self)
+
+    def to_dict(self) -> dict[str, Any]:
+        """Return the object that the command line prints with ``--format json``."""
+        return self._document().data()
+
+    def save(self, path: str | Path) -> Path:
+        """Write the table by the path's ending: ``.csv``, ``.json``, ``.xlsx``, ``.md`` or ``.html``.
+
+        A file that is there is replaced only by the complete new one. A label that a spreadsheet would run as a
+        formula stands behind an apostrophe in ``.csv`` and as plain text in ``.xlsx``.
+
+        Returns
+        -------
+        pathlib.Path
+            The path written.
+
+        Raises
+        ------
+        TargetError
+            If the ending is another one or the place cannot be written.
+        """
+        return save_table(path, self._document, self._sources())
+
+    def _repr_html_(self) -> str:
+        from vantric.report.paretohtml import table_html
+
+        document = self._document()
+        assert document.cells is not None
+        return table_html(document.cells(), caption=document.caption)
+
+
+def listed(one: str | Sequence[str]) -> tuple[str, ...]:
+    """Return one name, or several, as several."""
+    return (one,) if isinstance(one, str) else tuple(one)

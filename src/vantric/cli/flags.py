@@ -1,0 +1,164 @@
+"""The flags of the command line, derived from the option classes, and the values that were typed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from pathlib import Path
+from typing import Any, get_args, get_origin
+
+import click
+
+from vantric.options import NOTHING, Option, known_options, split_options
+from vantric.options.kinds import is_list, literals, members
+
+_UNSHOWN: tuple[Any, ...] = (None, False, True, "", (), {})
+
+
+class Given(dict[str, Any]):
+    """Option -> value, of those that were typed."""
+
+    def split(self, *kinds: type) -> list[Any]:
+        """Return one instance of each class of options."""
+        known = known_options(*kinds)
+        return split_options({name: value for name, value in self.items() if name in known}, *kinds, place="command")
+
+
+def flags_of(kinds: Iterable[type], *, named: Iterable[str] = ()) -> list[click.Option]:
+    """Return the flags of classes of options, each once, with their sections.
+
+    Parameters
+    ----------
+    kinds
+        The classes, in the order of the help.
+    named
+        Options that can be given for one series by its name: ``NAME=VALUE``.
+    """
+    found: dict[str, list[click.Option]] = {}
+    for kind in kinds:
+        for one in known_options(kind).values():
+            if one.in_place("command") and one.name not in found:
+                found[one.name] = _flags(one, named=one.name in set(named))
+    return [flag for flags in found.values() for flag in flags]
+
+
+def _flags(one: Option, *, named: bool) -> list[click.Option]:
+    said = one.declared
+    names = [*([said.short] if said.short else []), one.flag, one.name]
+    default = "" if any(one.default is plain or one.default == plain for plain in _UNSHOWN) else str(one.default)
+    shown = {"(1280.0, 800.0)": "1280x800"}.get(default, default)
+    about = f"{one.help.rstrip('.')}.{' Repeatable.' if named or _is_several(one) else ''}"
+    about += f"  [default: {shown}]" if shown and one.default is not NOTHING else ""
+    more: dict[str, Any] = {"help": about, "default": None}
+    kinds = [kind for kind in members(one.kind) if kind is not type(None)]
+    if kinds == [bool] and not named:
+        flag = _Flag(names, one.section, is_flag=True, **more)
+        return [flag, _off(one, f"The opposite of {one.flag}.")] if type(None) in members(one.kind) else [flag]
+    metavar = _metavar(one, named)
+    flag = _Flag(names, one.section, multiple=True, metavar=metavar, **more)  # of single ones a second is refused
+    return [flag] if said.off is NOTHING else [flag, _off(one, f"No {one.name}.")]
+
+
+def _off(one: Option, about: str) -> click.Option:
+    name = f"--no-{one.name.replace('_', '-')}"
+    return _Flag([name, f"no_{one.name}"], one.section, is_flag=True, default=None, help=about)
+
+
+class _Flag(click.Option):
+    """A flag with its heading in the help."""
+
+    def __init__(self, names: Sequence[str], section: str, **more: Any) -> None:
+        super().__init__(list(names), **more)
+        self.section = section
+
+
+def _metavar(one: Option, named: bool) -> str:
+    words = "|".join(word.replace(" ", "-") for word in literals(one.kind))
+    metavar = one.declared.metavar or (f"[{words}]" if words else "VALUE")
+    if named and members(one.kind) == (bool,):
+        return "NAME"
+    return f"[NAME=]{metavar.removeprefix('[NAME=]')}" if named else metavar
+
+
+def _is_several(one: Option) -> bool:
+    """Whether an option is typed once for each of its values."""
+    kinds = [kind for kind in members(one.kind) if kind is not type(None)]
+    if all(get_origin(kind) is tuple and Ellipsis in get_args(kind) for kind in kinds):
+        return True
+    return is_mapping(one) and not any(kind in (str, Path, float) for kind in kinds)
+
+
+def is_mapping(one: Option) -> bool:
+    """Whether an option takes names and values."""
+    return any(
+        isinstance(get_origin(kind), type) and issubclass(get_origin(kind), Mapping) for kind in members(one.kind)
+    )
+
+
+def typed(values: Mapping[str, Any], kinds: Iterable[type], *, named: Iterable[str] = ()) -> Given:
+    """Return the values of the flags that were typed; those of `named` options stay texts."""
+    given = Given()
+    known = {name: one for kind in kinds for name, one in known_options(kind).items() if one.in_place("command")}
+    for name, one in known.items():
+        value, off = values.get(name), values.get(f"no_{name}")
+        if value not in (None, ()) and off:
+            raise click.UsageError(
+                f"{one.flag} and --no-{name.replace('_', '-')} contradict each other: give one of them"
+            )
+        if off:
+            given[name] = False if one.declared.off is NOTHING else one.declared.off
+        elif value not in (None, ()):
+            given[name] = value if name in set(named) else from_flag(one, value)
+    return given
+
+
+def from_flag(one: Option, value: Any) -> Any:
+    """Return what was typed for an option as a value of its type."""
+    if not isinstance(value, tuple):
+        return value
+    if not _is_several(one):
+        if len(set(value)) > 1:
+            raise click.UsageError(f"{one.flag} is given twice, as {value[0]} and as {value[1]}: give it once")
+        return from_text(one, value[0])
+    if is_mapping(one):
+        return _pairs(one, value)
+    read = one.declared.read
+    if read is None:
+        return value
+    found = [read(text) for text in value]
+    return tuple(item for part in found for item in (part if is_list(part) else (part,)))
+
+
+def from_text(one: Option, text: Any) -> Any:
+    """Return a text as a number or a path where the type of the option is one; else as it is."""
+    kinds = members(one.kind)
+    if not isinstance(text, str):
+        return text
+    if str in kinds:
+        return text if one.declared.read is None else one.declared.read(text)
+    if Path in kinds:
+        return Path(text)
+    for kind in (int, float):
+        if kind in kinds or (kind is int and float in kinds):
+            try:
+                return kind(text)
+            except ValueError:
+                continue
+    return text
+
+
+def _pairs(one: Option, texts: Sequence[str]) -> Any:
+    """Return what ``NAME=VALUE`` says, by name; a value alone is for all where the type has such."""
+    found: dict[str, str] = {}
+    for text in texts:
+        name, sign, value = text.partition("=") if one.flag == "--word" else text.rpartition("=")
+        if not sign and literals(one.kind):
+            found[""] = value or text
+        elif not sign or not name.strip():
+            raise click.UsageError(
+                f"{one.flag} takes a name and what it is, such as {one.declared.metavar}; '{text}' is not of that form"
+            )
+        else:
+            found[name.strip()] = value if one.flag == "--word" else value.strip()
+    if one.declared.read is not None:
+        found = {name: one.declared.read(value) for name, value in found.items()}
+    return found[""] if list(found) == [""] else found

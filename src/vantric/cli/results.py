@@ -1,0 +1,239 @@
+"""What every command with a result does, in one order: check, read, review, write, report."""
+
+from __future__ import annotations
+
+import contextlib
+import sys
+import threading
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, Literal, TypeAlias
+
+import click
+
+from vantric.api.saving import PICTURES, ending
+from vantric.cleaning import visible
+from vantric.cli.terminal import hand_over, say, tell, terminal
+from vantric.core.reviewing import Finding
+from vantric.errors import TargetError
+from vantric.masking import masked
+from vantric.options import Options, option
+from vantric.report.documents import TABLES, written
+from vantric.sources.naming import check_no_input
+from vantric.writing import check_target, write_whole
+
+if TYPE_CHECKING:
+    from vantric.api.recipe import Recipe
+    from vantric.report.documents import Document
+
+Form: TypeAlias = Literal["text", "json", "csv", "markdown"]
+_PATIENCE = 2.0  # seconds before a progress bar is shown
+#: Format of standard output -> the ending of a file that holds the same.
+_TEXTS = {"csv": "csv", "json": "json", "markdown": "md"}
+
+
+@dataclass(frozen=True, kw_only=True)
+class Outputs(Options, section="What is written"):
+    """Where results go."""
+
+    out: tuple[Path, ...] = option(
+        (), "Write a file by its ending: .png .svg .pdf a picture, .csv .json .xlsx .md .html the table.",
+        metavar="FILE", short="-o",
+    )  # fmt: skip
+    format: Form = option("text", "What standard output gets.")
+    save_chart: Path | None = option(None, "Write the chart as a file, .toml or .json, which vantric draw draws again.",
+                                     metavar="FILE")  # fmt: skip
+
+    @property
+    def draws(self) -> bool:
+        """Whether a chart is needed: a picture or a chart file."""
+        return self.save_chart is not None or any(path.suffix[1:].casefold() in PICTURES for path in self.out)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Reviewing(Options, section="What is said"):
+    """What is wanted of the findings."""
+
+    strict: bool = option(False, "If the review finds an error, write nothing and end with status 1.")
+    ignore: tuple[str, ...] = option((), "The code of a finding that is not wanted.", metavar="CODE")
+
+    def wanted(self, findings: Iterable[Finding]) -> list[Finding]:
+        """Return the findings whose codes are not ignored."""
+        return [finding for finding in findings if finding.code not in self.ignore]
+
+    def refuses(self, findings: Iterable[Finding]) -> bool:
+        """Whether an error among the findings stops the command."""
+        return self.strict and any(finding.severity == "error" for finding in findings)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Job:
+    """What one command does with what it reads.
+
+    Attributes
+    ----------
+    source
+        What it reads, as it is shown.
+    inputs
+        Everything that is read, which no target may replace.
+    read
+        Returns the result.
+    review
+        Returns the findings over a result and its chart, if one is drawn.
+    document
+        Returns the table of a result, with its findings.
+    view
+        Returns the lines for a terminal.
+    chart
+        Returns the chart of a result.
+    recipe
+        Returns how it can be made again.
+    styled
+        Whether the lines hold styles of their own.
+    always_drawn
+        Whether the chart is needed even if no picture is.
+    """
+
+    source: str
+    read: Callable[[], Any]
+    review: Callable[[Any, Any], Iterable[Finding]]
+    document: Callable[[Any, Any, Sequence[Finding]], Document]
+    view: Callable[[Any, Any, list[Finding]], str]
+    chart: Callable[[Any], Any]
+    recipe: Callable[[Any], Recipe]
+    inputs: tuple[object, ...] = ()
+    styled: bool = False
+    always_drawn: bool = False
+    endings: tuple[str, ...] = field(default=(*PICTURES, *TABLES))
+
+
+def carry_out(job: Job, outputs: Outputs, reviewing: Reviewing) -> int:
+    """Check the targets, read, review, write every file, and report; return the exit status."""
+    kinds = [ending(target, job.endings) for target in outputs.out]
+    check_targets(outputs, (job.source, *job.inputs))
+    with reading(job.source):
+        result = job.read()
+    chart = job.chart(result) if outputs.draws or job.always_drawn else None
+    findings = reviewing.wanted(job.review(result, chart))
+    if reviewing.refuses(findings):
+        tell_findings(findings)
+        return 1
+    _write(job, outputs, kinds, result, chart, findings)
+    if outputs.format == "text":
+        say(job.view(result, chart, findings), end="", styled=job.styled)
+    else:
+        hand_over(written(job.document(result, chart, findings), _TEXTS[outputs.format]).decode())
+        tell_findings(findings)
+    return 0
+
+
+def _write(
+    job: Job, outputs: Outputs, kinds: Sequence[str], result: Any, chart: Any, findings: Sequence[Finding]
+) -> None:  # fmt: skip
+    contents = [
+        (target, drawn(chart, kind) if kind in PICTURES else written(job.document(result, chart, findings), kind))
+        for target, kind in zip(outputs.out, kinds, strict=True)
+    ]
+    if outputs.save_chart is not None:
+        contents.append((outputs.save_chart, job.recipe(result).file(outputs.save_chart)))
+    write_all(contents)
+    if any(kind in PICTURES for kind in kinds):
+        tell_left_out(chart)
+
+
+def refuse_without_picture(given: Iterable[str], flags: Iterable[str], outputs: Outputs) -> None:
+    """Raise an error for an option of the chart where none is drawn, so that none is ignored in silence."""
+    if outputs.draws:
+        return
+    looks = {str(name): name for name in given}
+    for one in click.get_current_context().command.params:
+        if one.name in looks and one.name in set(flags):
+            raise click.UsageError(f"{one.opts[-1]} is for a chart: name a picture with --out, such as --out chart.png")
+
+
+@contextlib.contextmanager
+def reading(source: str) -> Iterator[None]:
+    """Show that a long reading goes on: after two seconds, on a terminal only."""
+    if sys.stderr is None or not sys.stderr.isatty():
+        yield
+        return
+    done = threading.Event()
+    shower = threading.Thread(target=_show_reading, args=(source, done), daemon=True)
+    shower.start()
+    try:
+        yield
+    finally:
+        done.set()
+        shower.join()
+
+
+def _show_reading(source: str, done: threading.Event) -> None:
+    if done.wait(_PATIENCE):
+        return
+    from rich.console import Console
+    from rich.progress import BarColumn, Progress, TextColumn, TimeElapsedColumn
+
+    columns = (TextColumn("reading {task.description}", markup=False), BarColumn(), TimeElapsedColumn())
+    with Progress(*columns, console=Console(stderr=True), transient=True) as progress:
+        progress.add_task(visible(masked(source)), total=None)
+        done.wait()
+
+
+def check_targets(outputs: Outputs, inputs: Iterable[object]) -> None:
+    """Raise `TargetError` for the first target that cannot or must not be written, before any work is done."""
+    targets = [*outputs.out, *([outputs.save_chart] if outputs.save_chart else [])]
+    read = [str(one) for one in inputs if isinstance(one, str | Path)]
+    for place, target in enumerate(targets):
+        check_target(target)
+        check_no_input(target, read)
+        if target in targets[:place]:
+            raise TargetError(f"'{target}' is named twice; name each file once")
+
+
+def write_all(contents: Iterable[tuple[Path, bytes]]) -> None:
+    """Write files, each whole, and say so on standard error; nothing is written until all contents are made."""
+    for path, content in list(contents):
+        write_whole(path, content)
+        tell(f"wrote {path}")
+
+
+def lines(shown: Sequence[str], findings: Sequence[Finding]) -> str:
+    """Return lines for the terminal, the findings under them."""
+    from vantric.report.terminal import finding_lines
+
+    said = finding_lines(findings, terminal()["width"])
+    return "\n".join([*shown, *(["", *said] if said else [])]) + "\n"
+
+
+def tell_findings(findings: Iterable[Finding]) -> None:
+    """Say warnings and errors of the review on standard error."""
+    for finding in findings:
+        if finding.severity != "note":
+            tell(f"vantric: {finding.severity}: {finding.message}; {finding.fix}")
+
+
+def drawn(chart: Any, kind: str) -> bytes:
+    """Return the picture of a chart; what drawing it warns of goes to standard error, one line each."""
+    from vantric.drawing.save import picture
+
+    said: list[str] = []
+    made = picture(chart, kind, tell=said.append)
+    for message in dict.fromkeys(said):
+        tell(f"vantric: warning: {message}")
+    return made
+
+
+def tell_left_out(chart: Any) -> None:
+    """Say how many labels found no place in a picture, measured with the fonts that drew it."""
+    from vantric.core.charting import PanelChart
+    from vantric.drawing.figure import planned
+    from vantric.drawing.fonts import linear_measure
+
+    if isinstance(chart, PanelChart):
+        return
+    plan, _ = planned(chart, chart.size, linear_measure, tell=len)  # missing glyphs were reported when it was drawn
+    number = plan.left_out  # type: ignore[union-attr]
+    if number:
+        words = "1 label is" if number == 1 else f"{number:,} labels are"
+        tell(f"vantric: note: {words} left out of the picture for want of room")

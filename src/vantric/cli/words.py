@@ -1,0 +1,42 @@
+"""The options of charts that only the command line has."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, TypeVar
+
+from vantric.cli.flags import Given
+from vantric.cli.results import Outputs, refuse_without_picture
+from vantric.core.charting.options import Look
+from vantric.options import Options, known_options, option
+from vantric.sources.reading.families import read_pairs
+
+L = TypeVar("L", bound=Look)
+
+
+@dataclass(frozen=True, kw_only=True)
+class WordsFile(Options, section="What the chart says"):
+    """Fixed words in a file."""
+
+    words_file: Path | None = option(None, "Fixed words of the chart in a TOML or JSON file.", metavar="FILE")
+
+
+def look_of(given: Given, kind: type[L], outputs: Outputs, *, leave_out: tuple[str, ...] = (), **follows: Any) -> L:
+    """Return the look that was asked for; raise an error if there is one but no chart.
+
+    `follows` are options that follow from others, where they are not typed.
+    """
+    names = [name for name in (*known_options(kind), "words_file") if name not in leave_out]
+    refuse_without_picture(given, names, outputs)
+    said: Any = {**follows, **{name: value for name, value in given.items() if name in known_options(kind)}}
+    [words] = given.split(WordsFile)
+    if words.words_file is not None:
+        own = read_pairs(words.words_file, "words", "a name and a text in pairs")
+        said["words"] = {**own, **said.get("words", {})}
+    look = kind.from_keywords(said)
+    if outputs.draws:
+        from vantric.api.looks import ready
+
+        ready(look)  # a color or a font that there is not is refused before anything is read
+    return look

@@ -1,0 +1,220 @@
+"""Two value axes that agree."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vantric.core.axes.grid import grid_scales
+from vantric.core.axes.options import Limits, Scaling
+from vantric.core.axes.scale import Scale, linear_scale, nice_step, ticks_between, typed
+from vantric.core.axes.side import Side, checked_side
+from vantric.core.axes.single import limits_of, single_scale
+from vantric.errors import ScaleError
+
+_MEETING = 1e-9
+_PLAIN = Scaling()
+
+
+@dataclass(frozen=True)
+class ScalePair:
+    """A primary and a secondary scale, and what their alignment promises.
+
+    Attributes
+    ----------
+    primary, secondary : Scale
+    policy
+        How they are aligned: ``"grid"``, ``"proportional"``, ``"common"`` or ``"separate"``.
+    coverage
+        For each side, the span of its data (zero where it is included) over the span of its limits; in decades on a log
+        side.
+    shared_ticks
+        Whether every tick of each side meets a tick of the other.
+    clipped
+        For each side, whether its limits cut data off.
+    """
+
+    primary: Scale
+    secondary: Scale
+    policy: str
+    coverage: tuple[float, float]
+    shared_ticks: bool
+    clipped: tuple[bool, bool] = (False, False)
+
+
+def align(
+    primary: tuple[float, float], secondary: tuple[float, float], scaling: Scaling = _PLAIN
+) -> ScalePair:  # fmt: skip
+    """Scale two value axes together.
+
+    Parameters
+    ----------
+    primary, secondary
+        The ranges of the data, lower and upper, in the units of each side.
+    scaling
+        The policy, ``"grid"`` if none is given; fixed limits; logarithmic sides; whether each side shows zero, which it
+        does if nothing is said; headroom beyond each data end that is neither zero nor fixed.
+
+    Raises
+    ------
+    ScaleError
+        For a range that runs downward, is not finite, or is not above zero on a log side; and for options that
+        conflict: the message says which two.
+
+    Notes
+    -----
+    The grid is an optimum over all pairs of nice steps; see ``docs/axes.md`` for the method and its sources.
+    """
+    policy, meet, headroom, clip = scaling.policy or "grid", scaling.meet, scaling.headroom, scaling.clip
+    if meet is not None and policy != "proportional":
+        raise ScaleError(f"meet and policy='{policy}' conflict: two values meet under policy='proportional' only")
+    data, limits = (primary, secondary), scaling.limits
+    zeros = tuple(True if wanted is None else wanted for wanted in scaling.zeros)
+    kind = tuple("log" if log else "linear" for log in scaling.logs)
+    if policy == "common":
+        return _common(data, zeros, kind, limits, headroom, clip)
+    zero = (True, True) if policy == "proportional" else zeros
+    sides = [checked_side(at, data[at], kind=kind[at], zero=zero[at], limits=limits[at], clip=clip) for at in (0, 1)]
+    if policy == "proportional":
+        return _meeting(sides[0], sides[1], meet or (data[0][1], data[1][1]), headroom)
+    if policy == "grid":
+        left, right, coverage = grid_scales(sides[0], sides[1], headroom)
+        return ScalePair(left, right, "grid", coverage, True, (sides[0].clipped, sides[1].clipped))
+    left, right = (single_scale(side, headroom) for side in sides)
+    return _pair(left, right, "separate", (sides[0], sides[1]))
+
+
+def _common(
+    data: tuple[tuple[float, float], tuple[float, float]], include_zero: tuple[bool, ...], kind: tuple[str, ...],
+    limits: tuple[Limits, Limits], headroom: float, clip: bool,
+) -> ScalePair:  # fmt: skip
+    """Return one scale for both sides."""
+    if kind[0] != kind[1]:
+        raise ScaleError("one common scale and two kinds of axis conflict: give both sides the same kind")
+    if None not in limits and limits[0] != limits[1]:
+        raise ScaleError("one common scale and different limits on its two sides conflict: give the limits once")
+    wished = limits[0] or limits[1]
+    for at in (0, 1):  # each by itself, so that the message names the side
+        checked_side(at, data[at], kind=kind[at], zero=include_zero[at], limits=wished, clip=clip)
+    union = min(data[0][0], data[1][0]), max(data[0][1], data[1][1])
+    zero = include_zero[0] or include_zero[1]
+    whole = checked_side(0, union, kind=kind[0], zero=zero, limits=wished, clip=clip)
+    scale = single_scale(whole, headroom)
+    parts = [checked_side(at, data[at], kind=kind[at], zero=zero, limits=wished, clip=clip) for at in (0, 1)]
+    return _pair(scale, scale, "common", (parts[0], parts[1]))
+
+
+def _meeting(primary: Side, secondary: Side, meet: tuple[float, float], headroom: float) -> ScalePair:
+    """Align two linear scales so that the values of `meet` are one height, and so are zero and zero."""
+    if primary.log or secondary.log:
+        raise ScaleError("policy='proportional' and a log side conflict: zero has no place on a log axis")
+    for value in meet:
+        if not (math.isfinite(value) and value != 0):
+            raise ScaleError(f"proportional axes meet at values other than zero, not at {value}")
+    if meet[0] * meet[1] < 0:
+        raise ScaleError(f"meet={meet} conflicts with zero on zero: one value is above it and one below")
+    ratio = meet[1] / meet[0]
+    if not math.isfinite(ratio) or ratio == 0:
+        raise ScaleError(f"meet={meet} is too uneven for an axis")
+    fixed = tuple(
+        _one_end(own, None if other is None else other / ratio, which)
+        for own, other, which in zip(primary.fixed, secondary.fixed, ("lower", "upper"), strict=True)
+    )
+    low = min(primary.low, secondary.low / ratio, meet[0])
+    high = max(primary.high, secondary.high / ratio, meet[0])
+    both = Side("primary", low, high, log=False, zero=True, fixed=(fixed[0], fixed[1]))
+    lower, upper = limits_of(both, headroom)
+    scales = [_up_to(lower, upper, meet[0]), _up_to(lower * ratio, upper * ratio, meet[1])]
+    return _pair(scales[0], scales[1], "proportional", (primary, secondary))
+
+
+def _one_end(own: float | None, other: float | None, which: str) -> float | None:
+    if own is not None and other is not None and not math.isclose(own, other, rel_tol=_MEETING, abs_tol=1e-300):
+        raise ScaleError(f"the {which} limits of the two sides conflict: under meet they are not one height")
+    return own if own is not None else other
+
+
+def _up_to(lower: float, upper: float, meet: float) -> Scale:
+    """Return a scale whose ticks stand between zero's side and the meeting value, none beyond it."""
+    bottom, top = typed(lower), typed(upper)
+    bottom, top = (bottom, min(top, typed(meet))) if meet > 0 else (max(bottom, typed(meet)), top)
+    step = nice_step(bottom, top)
+    return Scale(lower, upper, ticks_between(bottom, top, step), float(step))
+
+
+def _pair(left: Scale, right: Scale, policy: str, sides: tuple[Side, Side]) -> ScalePair:
+    coverage = tuple(_coverage(scale, side) for scale, side in zip((left, right), sides, strict=True))
+    shared, clipped = left is right or _ticks_meet(left, right), (sides[0].clipped, sides[1].clipped)
+    return ScalePair(left, right, policy, (coverage[0], coverage[1]), shared, clipped)
+
+
+def _coverage(scale: Scale, side: Side) -> float:
+    lower, upper = scale.lower, scale.upper
+    if side.log:
+        lower, upper = math.log10(lower), math.log10(upper)
+    return (side.high / 2 - side.low / 2) / (upper / 2 - lower / 2)
+
+
+def proportional(
+    primary: float, secondary: float, *, headroom: float = 0.05, whole: tuple[bool, bool] = (False, False)
+) -> ScalePair:
+    """Align two scales from zero so that `primary` and `secondary` are one height, and so are zero and zero.
+
+    For a Pareto chart `primary` is the total and `secondary` 100 percent: a point of the cumulative line then
+    stands exactly as high as its cumulative frequency reads on the primary axis, and the first point is the top
+    of the first bar.
+
+    Parameters
+    ----------
+    primary, secondary
+        The pair of values that meet, in the units of each side; above zero.
+    headroom
+        Share of the height left free above the meeting values, from 0 to below 1.
+    whole
+        For each side, whether only whole steps make sense.
+
+    Returns
+    -------
+    ScalePair
+        Each side with its own nice ticks, none above its meeting value.
+
+    Raises
+    ------
+    ScaleError
+        If a value is not above zero and finite, or the headroom leaves no height.
+    """
+    for value in (primary, secondary):
+        if not (math.isfinite(value) and value > 0):
+            raise ScaleError(f"proportional axes meet at values above zero, not at {value}")
+    if not 0 <= headroom < 1:
+        raise ScaleError(f"headroom is a share of the height from 0 to below 1, not {headroom}")
+    left = linear_scale(0, primary, upper=_with_headroom(primary, headroom), whole=whole[0])
+    right = linear_scale(0, secondary, upper=_with_headroom(secondary, headroom), whole=whole[1])
+    return ScalePair(left, right, "proportional", (1 - headroom, 1 - headroom), _ticks_meet(left, right))
+
+
+def common(upper: float, *, headroom: float = 0.05, whole: bool = False) -> ScalePair:
+    """Return one scale from zero for both sides, with nice ticks up to `upper`; see `proportional`.
+
+    Raises
+    ------
+    ScaleError
+        If `upper` is not above zero and finite, or the headroom leaves no height.
+    """
+    pair = proportional(upper, upper, headroom=headroom, whole=(whole, whole))
+    return replace(pair, policy="common")
+
+
+def _with_headroom(value: float, headroom: float) -> float:
+    upper = value / (1 - headroom)
+    if not math.isfinite(upper):
+        raise ScaleError(f"{value} is too large for an axis with headroom")
+    return upper
+
+
+def _ticks_meet(left: Scale, right: Scale) -> bool:
+    if len(left.ticks) != len(right.ticks):
+        return False
+    return bool(np.allclose(left.fraction(left.ticks), right.fraction(right.ticks), rtol=_MEETING, atol=_MEETING))

@@ -1,0 +1,206 @@
+"""The options of charts: how any chart looks, and what the chart of each kind of result shows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, fields
+from typing import Any, Literal, TypeAlias
+
+from vantric.core.axes.options import Scaling
+from vantric.core.charting.references import Reference, read_reference
+from vantric.core.charting.series import SeriesLabelPlace, SeriesLabels, read_labels
+from vantric.core.charting.wording import PLAIN_WORDING, Wording
+from vantric.core.numbers.once import cached_property
+from vantric.core.numbers.periods import Period
+from vantric.core.numbers.style import NumberOptions, NumberStyle
+from vantric.errors import ChartError, unknown
+from vantric.options import Options, option
+
+Orientation: TypeAlias = Literal["vertical", "horizontal"]
+LegendPlace: TypeAlias = Literal["above", "below", "left", "right", "ends", "none"]
+GridSide: TypeAlias = Literal["auto", "primary", "secondary", "none"]
+TitlePlace: TypeAlias = Literal["left", "center"]
+Theme: TypeAlias = Literal["light", "dark", "print"]
+LinePlace: TypeAlias = Literal["center", "edge"]
+LabelPlace: TypeAlias = Literal["above", "inside"]
+Together: TypeAlias = Literal["grouped", "stacked", "percent", "overlaid"]
+LabelKind: TypeAlias = Literal["value", "percent", "none"]
+Cumulative: TypeAlias = Literal["percent", "frequency", "none"]
+Values: TypeAlias = Literal["frequency", "percent"]
+Base: TypeAlias = Literal["row", "column", "all"]
+
+_SAYS = "What the chart says"
+
+
+def read_size(text: str) -> Any:
+    """Return the width and the height of ``"1280x800"``; another text as it is, which no size is."""
+    try:
+        width, height = map(float, text.lower().split("x"))
+    except ValueError:
+        return text
+    return width, height
+
+
+@dataclass(frozen=True, kw_only=True)
+class Look(NumberOptions, section="How the chart looks"):
+    """The options that every kind of chart has."""
+
+    theme: Theme = option("light", "The colors and lines of the whole picture.")
+    size: tuple[float, float] = option((1280.0, 800.0), "Width and height of the picture in pixels.", metavar="WxH",
+                                       read=read_size)  # fmt: skip
+    font: str = option("", "An installed font family, in place of the theme's.", metavar="NAME")
+    orientation: Orientation = option(
+        "vertical", "Bars upward, or to the right with the categories from the top downward."
+    )
+    legend: LegendPlace = option("above", "Where the legend stands; ends: names at the ends of lines.")
+    grid: GridSide = option("auto", "Whose ticks the one grid follows.")
+    title_place: TitlePlace = option("left", "Where title and subtitle stand.")
+    title: str | None = option(
+        None, "In place of the chart's own title; empty for none.", metavar="TEXT", section=_SAYS
+    )
+    subtitle: str | None = option(None, "In place of the chart's own subtitle.", metavar="TEXT", section=_SAYS)
+    category_title: str | None = option(None, "The title of the category axis.", metavar="TEXT", section=_SAYS)
+    primary_title: str | None = option(None, "The title of the primary axis.", metavar="TEXT", section=_SAYS)
+    secondary_title: str | None = option(None, "The title of the secondary axis.", metavar="TEXT", section=_SAYS)
+    note: bool | str = option(True, "The small line at the foot, in place of source, filter, merges and folds.",
+                              metavar="TEXT", section=_SAYS, off=False)  # fmt: skip
+    colors: Mapping[str, str] = option({}, "The color of a category or a series: #rrggbb or a CSS name.",
+                                       metavar="NAME=COLOR", flag="--color", section=_SAYS)  # fmt: skip
+    words: Mapping[str, str] = option({}, "A fixed word of the chart in other words; see vantric.WORDS.",
+                                      metavar="NAME=TEXT", flag="--word", section=_SAYS)  # fmt: skip
+
+    def __post_init__(self) -> None:
+        """Check the words too."""
+        super().__post_init__()
+        if self.words:
+            self.wording  # noqa: B018
+
+    @cached_property
+    def style(self) -> NumberStyle:
+        """How numbers are written."""
+        return NumberStyle.of(self)
+
+    @cached_property
+    def wording(self) -> Wording:
+        """The fixed words and the style of numbers."""
+        style = self.style
+        return PLAIN_WORDING if not self.words and style == PLAIN_WORDING.style else Wording(self.words, style)
+
+    def furniture(self) -> dict[str, Any]:
+        """Return the options of a chart that are the same for every kind."""
+        named = ("orientation", "legend", "grid", "title_place", "theme", "font", "size")
+        return {**{name: getattr(self, name) for name in named}, "style": self.style}
+
+    def check_colors(self, names: Iterable[str]) -> None:
+        """Raise `ChartError` for the color of something that is not in the chart."""
+        known = list(names)
+        for name in self.colors:
+            if name not in known:
+                raise unknown(ChartError, f"the chart has nothing called '{name}' that could have a color", name, known)
+
+
+_SHOWS = "What the chart shows"
+
+
+@dataclass(frozen=True, kw_only=True)
+class TableLook(Look, section=_SHOWS):
+    """The options of the chart of a Pareto table or a comparison."""
+
+    line_at: LinePlace = option(
+        "center", "Whether the line has its points over the centers of the bars or at their edges."
+    )
+    labels: LabelKind | Mapping[str, LabelKind] = option(
+        "value", "What is written at the bars: value, percent or none.", metavar="[NAME=]KIND"
+    )
+    label_place: LabelPlace = option("above", "Whether the numbers of the bars stand above them or inside.")
+    cumulative: Cumulative = option("percent", "What the line shows; none for no line.")
+    unit: str | None = option(None, "What the frequencies are in, in place of the column's name.", metavar="TEXT")
+
+    def looks(self) -> dict[str, Any]:
+        """Return the options that the chart itself has."""
+        return {**self.furniture(), "line_at": self.line_at, "label_place": self.label_place}
+
+    def labels_of(self, name: str) -> LabelKind:
+        """Return what is written at a series of bars."""
+        return self.labels if isinstance(self.labels, str) else self.labels.get(name, "value")
+
+    def check_labels(self, names: Iterable[str]) -> None:
+        """Raise `ChartError` for labels of a series that is not in the chart."""
+        _check_names(self.labels, names)
+
+
+@dataclass(frozen=True, kw_only=True)
+class ParetoLook(TableLook):
+    """The options of the chart of a Pareto table."""
+
+    panels: bool = option(False, "The parts of a split side by side, each in percent of its own total, not stacked.",
+                          section="Parts")  # fmt: skip
+    intervals: bool = option(False, "Intervals of the shares, and the band in which bars would lie if all were equally "
+                             "likely.", section="How sure the ranking is")  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True)
+class BarsTogether(Options, section=_SHOWS):
+    """The options of several series of bars."""
+
+    together: Together = option("grouped", "How series of bars share a place; percent: stacked to 100 %.")
+    gap: float = option(0.0, "Between grouped bars, as a share of a bar's width.", metavar="SHARE",
+                        least=0, most=2)  # fmt: skip
+    totals: bool = option(False, "Write the totals of stacks over them.")
+    transpose: bool = option(False, "Exchange categories and series, or the rows and columns of a two-way table.")
+
+
+@dataclass(frozen=True, kw_only=True)
+class TallyLook(Look, BarsTogether, section=_SHOWS):
+    """The options of the chart of a tally or a two-way table."""
+
+    values: Values = option("frequency", "What the bars show.")
+    percent_of: Base = option(
+        "row", "What the percents of a two-way table are of, as it is drawn.", places="python file"
+    )
+    strip: bool = option(False, "The shares of one tally as one bar to 100 %, each part named.")
+    labels: SeriesLabels | Mapping[str, SeriesLabels] = option(
+        "value", "What is written at the bars: none, auto, value, percent-of-series, percent-of-category or "
+        "percent-of-total; or of one series by its name.", metavar="[NAME=]KIND", read=read_labels)  # fmt: skip
+    label_place: SeriesLabelPlace = option("auto", "Where the numbers of the bars stand.")
+
+    def combination(self, **texts: Any) -> CombinationLook:
+        """Return the options as those of a combination chart; texts stand where the user says nothing else."""
+        look = {one.name: getattr(self, one.name) for one in fields(Look)}
+        said = {name: text for name, text in texts.items() if look.get(name) is None}
+        return CombinationLook(**{**look, **said}, gap=self.gap)
+
+    def labels_of(self, name: str) -> SeriesLabels:
+        """Return what is written at a series of bars."""
+        return self.labels if isinstance(self.labels, str) else self.labels.get(name, "value")
+
+    def check_labels(self, names: Iterable[str]) -> None:
+        """Raise `ChartError` for labels of a series that is not in the chart."""
+        _check_names(self.labels, names)
+
+
+@dataclass(frozen=True, kw_only=True)
+class CombinationLook(Look, Scaling, BarsTogether, section=_SHOWS):
+    """The options of a combination chart."""
+
+    references: tuple[Reference, ...] = option(
+        (), "A line at a value of an axis, or a band LOW:HIGH.", flag="--reference",
+        metavar="VALUE[@secondary][=TEXT]", read=read_reference,
+    )  # fmt: skip
+    subject: str = option(
+        "", "What the categories are, for the title and the axis.", metavar="TEXT", places="python file"
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class AxisPeriod(Options, section=_SHOWS):
+    """The category axis of series that are given as numbers."""
+
+    period: Period | None = option(None, "The calendar period of dates on the category axis.")
+
+
+def _check_names(labels: object, names: Iterable[str]) -> None:
+    known = list(names)
+    for name in labels if isinstance(labels, Mapping) else ():
+        if name not in known:
+            raise unknown(ChartError, f"the chart has no series '{name}' that could have labels", name, known)

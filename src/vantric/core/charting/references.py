@@ -1,0 +1,44 @@
+"""Lines and bands at values of an axis: targets, limits, plans."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from vantric.core.charting.series import Axis
+from vantric.core.numbers.ranges import read_number, read_range
+from vantric.errors import ChartError
+from vantric.options import NOTHING, Options, option
+
+
+@dataclass(frozen=True)
+class Reference(Options):
+    """A line at a value of one axis, or a band between two: a target, a limit."""
+
+    value: float = option(NOTHING, "Where it lies.")
+    upto: float | None = option(None, "The other end of a band; none for a line.")
+    text: str = option("", "What is written beside it.")
+    axis: Axis = option("primary", "Whose value it is.")
+
+    @property
+    def ends(self) -> tuple[float, float]:
+        """Its lower and upper end; the same for a line."""
+        other = self.value if self.upto is None else self.upto
+        return min(self.value, other), max(self.value, other)
+
+
+def read_reference(text: str) -> Reference:
+    """Read ``600``, ``5@secondary=Limit``, ``150000:180000=Plan``.
+
+    Raises
+    ------
+    ChartError, OptionError
+        If it is not written like this.
+    """
+    place, _, words = text.partition("=")
+    value, sign, axis = place.partition("@")
+    if sign and axis.strip() not in ("primary", "secondary"):
+        raise ChartError(f"a reference is at the primary or the secondary axis, not at '{axis.strip()}'")
+    side: Any = axis.strip() or "primary"
+    ends: tuple[Any, Any] = read_range(value) if ":" in value else (read_number(value), None)
+    return Reference(*ends, words.strip(), side)

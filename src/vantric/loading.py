@@ -1,0 +1,30 @@
+"""Names of a package that are loaded when they are first asked for."""
+
+from __future__ import annotations
+
+import importlib
+from collections.abc import Callable, Mapping
+from typing import Any
+
+
+def on_first_use(package: str, homes: Mapping[str, str]) -> Callable[[str], Any]:
+    """Return the ``__getattr__`` of a package whose names are loaded on first use.
+
+    Parameters
+    ----------
+    package
+        Its name.
+    homes
+        Name -> the module it is in: one of the package, or any other by its full name.
+    """
+
+    def load(name: str) -> Any:
+        home = homes.get(name)
+        if home is None:
+            raise AttributeError(f"module '{package}' has no attribute '{name}'")
+        full = home if home.startswith("vantric.") else f"{package}.{home}"
+        value = getattr(importlib.import_module(full), name)
+        vars(importlib.import_module(package))[name] = value
+        return value
+
+    return load

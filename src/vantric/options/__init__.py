@@ -1,0 +1,20 @@
+"""Options: one option is one line, and everything else about it is derived from that line.
+
+    @dataclass(frozen=True, kw_only=True)
+    class Ranking(Options, section="How categories are ranked"):
+        keep: int | None = option(None, "How many categories keep their names.", metavar="N", least=1)
+
+The line gives the name, the type, the default and the help. From it come the flag of the command line, the keyword in
+the signature and the docstring of every function that takes it, its `TypedDict` for type checkers, its key in the JSON
+Schema of chart files, and its row on the options page of the docs. Values are checked against the type and the range
+wherever an instance is made: by a function, a command or a chart file.
+
+Start with `declaring` (what an option is), then `kinds` (what a type takes), `showing` (signatures and docstrings) and
+`synonyms` (what people call an option that has another name here).
+"""
+
+from vantric.options.declaring import NOTHING, Option, Options, known_options, option, split_options
+from vantric.options.kinds import plain_value
+from vantric.options.showing import shows
+
+__all__ = ["NOTHING", "Option", "Options", "known_options", "option", "plain_value", "shows", "split_options"]

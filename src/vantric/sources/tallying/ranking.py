@@ -1,0 +1,62 @@
+"""A source becomes a Pareto table: counted, divided by an exposure or drilled down, ranked and cut off."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING, Any
+
+from vantric.core.counting.tally import Tally
+from vantric.sources.options import Analysis, Counting, Opening
+from vantric.sources.tallying.gather import cross, gather
+
+if TYPE_CHECKING:  # with NumPy, after the reading
+    from vantric.core.counting import ParetoTable
+
+
+def rank(data: Any, analysis: Analysis, counting: Counting, opening: Opening) -> ParetoTable:
+    """Read, count, rank, cumulate and cut off.
+
+    Raises
+    ------
+    VantricError
+        If the data cannot be read or counted, or there is nothing to rank.
+    """
+    from vantric.core.counting.paretomaking import pareto
+
+    counting = replace(counting, in_order=counting.in_order or analysis.order == "given")
+    if analysis.drill:
+        return _drilled(data, analysis, counting, opening)
+    if analysis.split:
+        strata = cross(data, counting, opening, split=analysis.split, period=analysis.period)
+        return pareto(strata.tally(), analysis, strata=strata)
+    tally = gather(data, counting, opening)
+    return pareto(tally if analysis.per is None else _rated(tally, data, analysis, counting, opening), analysis)
+
+
+def _rated(tally: Tally, data: Any, analysis: Analysis, counting: Counting, opening: Opening) -> Tally:
+    from vantric.core.counting.rates import rated
+    from vantric.sources.tallying.exposures import exposure_of
+
+    exposure, name = exposure_of(data, replace(counting, by=counting.by or tally.origin.by), opening, analysis.per)
+    return rated(tally, exposure, units=analysis.per_units, of=analysis.per_name or name)
+
+
+def _drilled(data: Any, analysis: Analysis, counting: Counting, opening: Opening) -> ParetoTable:
+    from vantric.core.counting.paretomaking import pareto
+    from vantric.sources.tallying.drilling import drill_levels
+
+    levels = drill_levels(data, analysis.drill, counting, opening)
+    order = analysis.order if isinstance(analysis.order, str) else "frequency"
+    below = replace(analysis, order=order, last=(), keep=None, fold_below=None)
+
+    def at(path: tuple[str, ...]) -> ParetoTable:
+        table = pareto(levels.tally_at(path), below if path else analysis)
+        if len(path) + 1 == len(levels.columns):
+            return table
+        vital = table.cutoff.categories if table.cutoff else table.categories
+        inner = [(name, (*path, name)) for name in vital]
+        return replace(
+            table, within=tuple((name, at(deeper)) for name, deeper in inner if levels.tally_at(deeper).categories)
+        )
+
+    return at(())

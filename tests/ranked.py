@@ -1,0 +1,12 @@
+"""Pareto tables of ready tallies."""
+
+from typing import Any
+
+from vantric.core.counting import ParetoTable, Tally
+from vantric.core.counting import pareto as table_of
+from vantric.core.counting.options import Ranking
+
+
+def pareto(tally: Tally, *, strata: Any = None, **options: Any) -> ParetoTable:
+    """Return the core's table of a tally."""
+    return table_of(tally, Ranking(**options), strata=strata)

@@ -1,0 +1,56 @@
+"""A program as a user writes it: every call that the guide shows, checked by mypy --strict and pyright, and run."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import vantric as vt
+
+
+def main(log: Path, firings: Path, to: Path) -> list[str]:
+    """Make one of each result, and return what each says."""
+    said: list[str] = []
+    counted = vt.tally(log, "defect", count="pieces", merge_spellings=True)
+    said.append(counted.sentence())
+    counted.chart(values="percent", labels="value").save(to / "tally.png")
+
+    options: vt.ParetoOptions = {"keep": 9, "cut": [60, 80], "order": "frequency", "last": ["Other"][:0]}
+    table = vt.pareto(log, "defect", **options)
+    vital: int = table.cutoff.count
+    names: tuple[str, ...] = table.cutoff.categories
+    said.append(f"{vital}: {', '.join(names)}")
+    said.append(table.certainty(resamples=200).sentence())
+    chart = vt.pareto_chart(table, orientation="horizontal", theme="dark", size=(1000, 700), colors={names[0]: "teal"})
+    chart.save(to / "pareto.svg")
+    first = table.rows[0]
+    said.append(f"{first.category}: {first.frequency} ({first.percent:.1f} %)")
+
+    crossed = vt.crosstab(log, "product", "kiln")
+    share: float = float(crossed.percents("row")[0][0])
+    said.append(f"{share:.1f}")
+    change = crossed.compare("Kiln 1", "Kiln 2")
+    said.append(change.sentence())
+    change.chart(labels="none").save(to / "change.png")
+
+    fired = vt.Bars("Fired", [640, 590, None], unit="tiles", bar_width=0.7)
+    rejects = vt.Line("Rejects", [4.2, 3.9, 5.1], ["a", "b", "c"], axis="secondary", unit="%", marker="diamond")
+    both = vt.Chart(
+        ["2026-01", "2026-02", "2026-03"], [fired, rejects], primary_limits=(0, None), legend="ends", period="month",
+        references=[vt.Reference(600, text="Plan")],
+    )  # fmt: skip
+    said.append(both.sentence())
+    both.save(to / "both.toml")
+    again = vt.read_chart(to / "both.toml")
+    findings = vt.review(again, ignore=["two-grids"])
+    said += [finding.fix for finding in findings if finding.severity == "warning"]
+
+    combined = vt.combine(
+        firings, x="month", bars="first_firing=Fired", line=["percent:rejected/first_firing=Rejected"],
+        units={"Fired": "tiles"}, series={"Fired": {"color": "teal"}}, secondary="Rejected",
+    )  # fmt: skip
+    said.append(combined.sentence())
+    pair = vt.align((0, 650), (0, 100), policy="grid", primary_zero=True)
+    said.append(f"{pair.primary.upper:g} {pair.shared_ticks}")
+    measures = vt.aggregate(firings, "month", {"first_firing": "sum"}, period="quarter")
+    said.append(", ".join(map(str, measures["first_firing"])))
+    return said

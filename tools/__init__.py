@@ -1,0 +1,1 @@
+"""What is made from the code and committed: stubs of options, the schema of chart files, the options page."""

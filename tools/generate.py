@@ -1,0 +1,19 @@
+"""Write what is made from the code: stubs of the options, the schema of chart files, the options page of the docs."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+from tools import keywords, optionspage, schema
+
+
+def generated() -> dict[Path, str]:
+    """Return the path and the content of every generated file."""
+    shape = json.dumps(schema.schema(), indent=2, ensure_ascii=False) + "\n"
+    return {**keywords.files(), schema.PATH: shape, optionspage.PATH: optionspage.text()}
+
+
+if __name__ == "__main__":
+    for path, text in generated().items():
+        path.write_text(text, encoding="utf-8")

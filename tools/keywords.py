@@ -1,0 +1,94 @@
+"""The `TypedDict`s of the options that each public function takes, for type checkers; made from the option classes."""
+
+from __future__ import annotations
+
+import importlib
+import inspect
+import re
+from collections.abc import Iterable, Iterator
+from pathlib import Path
+from typing import Any
+
+import vantric
+from vantric.options import Option, known_options
+from vantric.options.kinds import spelled
+
+SOURCE = Path(vantric.__file__).parent
+_HEAD = '''"""The options of {what} by name and type, for type checkers.
+
+Made by `make generated`; do not edit. To hold options in a variable: ``options: vantric.{first} = {{...}}``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from os import PathLike
+from typing import TYPE_CHECKING, Any, Literal, TypedDict
+
+if TYPE_CHECKING:
+{imports}
+'''
+_HOMES = {"Reference": "vantric.core.charting.references", "NumberStyle": "vantric.core.numbers.style"}
+
+
+def taking() -> Iterator[tuple[str, Any]]:
+    """Yield every public function and method that takes ``**options``, with its name as users write it."""
+    for name in vantric.__all__:
+        if name.endswith("Options"):
+            continue
+        found = getattr(vantric, name)
+        if inspect.isfunction(found) and hasattr(found, "__options__"):
+            yield name, found
+        if inspect.isclass(found):
+            for own, method in vars(found).items():
+                plain = getattr(method, "__func__", method)
+                if hasattr(plain, "__options__"):
+                    yield (name if own == "__init__" else f"{name}.{own}"), plain
+
+
+def stubs() -> dict[str, tuple[list[Option], str]]:
+    """Return the name of each `TypedDict` -> its options, and the first function that takes them."""
+    found: dict[str, tuple[list[Option], str]] = {}
+    for name, function in taking():
+        called = re.search(r"Unpack\[(\w+)\]", str(function.__annotations__["options"]))
+        assert called, name
+        found.setdefault(called[1], (list(function.__options__), name))
+    return found
+
+
+def series_stubs() -> dict[str, tuple[list[Option], str]]:
+    """Return the same for the kinds of series."""
+    series = importlib.import_module("vantric.core.charting.series")
+    kinds = {"SeriesOptions": (series.Series, "Series"), "BarsOptions": (series.Bars, "Bars"),
+             "LineOptions": (series.Line, "Line, Area, Points, Stems and Steps")}  # fmt: skip
+    return {
+        name: ([one for one in known_options(kind).values() if one.name != "labels"], where)
+        for name, (kind, where) in kinds.items()
+    }
+
+
+def text_of(found: dict[str, tuple[list[Option], str]], what: str) -> str:
+    """Return the module that declares the `TypedDict`s."""
+    parts = [_class(name, options, where) for name, (options, where) in sorted(found.items())]
+    body = "\n\n".join(parts)
+    imports = [f"    from {home} import {name}" for name, home in _HOMES.items() if re.search(rf"\b{name}\b", body)]
+    head = _HEAD.format(what=what, first=min(found), imports="\n".join(imports))
+    for name in ("Mapping", "Sequence", "PathLike", "Any", "Literal"):
+        if not re.search(rf"\b{name}\b", body):
+            head = re.sub(rf"\b{name}\b(, )?", "", head)
+    head = head.replace("from os import \n", "").replace("from collections.abc import \n", "").replace(", \n", "\n")
+    return f"{head}\n\n{body}"
+
+
+def _class(name: str, options: Iterable[Option], where: str) -> str:
+    lines = [f"class {name}(TypedDict, total=False):", f'    """The options of `vantric.{where}`."""', ""]
+    lines += [f"    {one.name}: {spelled(one.kind, stub=True)}" for one in options]
+    return "\n".join(lines) + "\n"
+
+
+def files() -> dict[Path, str]:
+    """Return the path and the content of every module of stubs."""
+    return {
+        SOURCE / "core/charting/keywords.py": text_of(series_stubs(), "series"),
+        SOURCE / "api/keywords.py": text_of(stubs(), "the public functions"),
+    }

@@ -1,0 +1,63 @@
+"""The options page of the docs: every option of every command, made from the option classes."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import vantric
+from vantric.chartfile.model import SHAPES
+from vantric.core.charting import KINDS
+from vantric.core.charting.options import AxisPeriod, CombinationLook, ParetoLook, TallyLook
+from vantric.options import NOTHING, Option, known_options
+from vantric.options.kinds import spelled
+from vantric.sources.options import Analysis, Categories, Counting, Crossing, FileReading, Opening, Sides
+
+PATH = Path(vantric.__file__).parents[2] / "docs/options.md"
+_HEAD = """# Options
+
+Every option, under the one name that it has on every command, in Python and in chart files. On the command line `_` is
+`-`, a yes-or-no option is a flag, and the options of several values are repeated (`--color Pinhole=teal --color
+Warping=#164a6e`). This page is made from the code by `make generated`.
+
+"""
+_PAGES = (
+    ("Sources", (Opening, FileReading)),
+    ("Counting", (Counting,)),
+    ("Pareto tables", (Analysis,)),
+    ("Two-way tables", (Crossing,)),
+    ("Comparisons", (Sides,)),
+    ("Columns side by side", (Categories, AxisPeriod)),
+    ("The look of Pareto charts and comparisons", (ParetoLook,)),
+    ("The look of tallies and two-way tables", (TallyLook,)),
+    ("Combination charts and scales", (CombinationLook,)),
+    ("One series", tuple(KINDS.values())),
+)
+
+
+def text() -> str:
+    """Return the page."""
+    shown: set[str] = set()
+    parts = [_HEAD]
+    for title, kinds in _PAGES:
+        rows = [one for one in known_options(*kinds).values() if f"{one.name}{one.help}" not in shown]
+        shown |= {f"{one.name}{one.help}" for one in rows}
+        parts.append(
+            f"## {title}\n\n| option | command line | takes | default | what it does |\n|---|---|---|---|---|\n"
+        )
+        parts.append("".join(map(_row, rows)) + "\n")
+    kinds_of_files = "\n".join(
+        f"- `{kind}`: {', '.join(f'`{name}`' for name in shape.sections)}" for kind, shape in SHAPES.items()
+    )
+    parts.append(f"## Sections of chart files\n\n{kinds_of_files}\n")
+    return "".join(parts)
+
+
+def _row(one: Option) -> str:
+    flag = (
+        f"`{one.flag}{f' {one.declared.metavar}' if one.declared.metavar else ''}`" if one.in_place("command") else "–"
+    )
+    if one.declared.off is not NOTHING:
+        flag += f", `--no-{one.name.replace('_', '-')}`"
+    default = "required" if one.default is NOTHING else f"`{one.default!r}`"
+    cells = (f"`{one.name}`", flag, f"`{spelled(one.kind)}`", default, one.help)
+    return "| " + " | ".join(cell.replace("|", "\\|") for cell in cells) + " |\n"
