@@ -4,7 +4,7 @@ VENV ?= .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint bench bench-big fuzz screenshots data schema test-lowest clean
+.PHONY: demo test lint types coverage bench bench-big fuzz screenshots data generated test-lowest clean
 
 $(READY): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
@@ -21,6 +21,15 @@ lint: $(READY)
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
+
+# A program as users write it, under a second type checker (mypy checks it in the suite).
+types: $(READY)
+	$(BIN)/pyright
+
+# The suite once more, with the lines it runs counted.
+coverage: $(READY)
+	$(BIN)/python -m coverage run -m unittest discover -s tests -t .
+	$(BIN)/python -m coverage report
 
 bench: $(READY)
 	$(BIN)/python bench/run.py
@@ -40,9 +49,9 @@ screenshots: $(READY)
 data: $(READY)
 	$(BIN)/python -m vantric.demo.make_data
 
-# The JSON Schema of chart files, made again from its model (a test holds the shipped file to it).
-schema: $(READY)
-	$(BIN)/python -m vantric.chartfile.model
+# What is made from the option classes: stubs, the JSON Schema of chart files, the options page (a test holds them to it).
+generated: $(READY)
+	$(BIN)/python -m tools.generate
 
 # The suite once more, with the oldest versions that pyproject.toml allows.
 test-lowest:

@@ -1,9 +1,17 @@
 """The help: options in sections, each explained, none twice."""
 
+import contextlib
+import importlib
 import re
+import shlex
+import tempfile
 import unittest
+from pathlib import Path
+
+import click
 
 from tests.test_cli import Result
+from vantric.demo.example import DATA, data_file
 
 
 class Help(unittest.TestCase):
@@ -24,9 +32,8 @@ class Help(unittest.TestCase):
         found = self.sections("pareto")
         self.assertEqual(list(found), [
             "What is counted", "The source", "How it is ranked, cut off and folded", "Rates", "Parts", "How sure the ranking is",
-            "What the chart of the table shows",
-            "How the chart looks",
-            "What the chart says", "How the chart writes numbers", "What is written", "What is said", "Others",
+            "What the chart shows", "How the chart looks", "What the chart says", "How the chart writes numbers",
+            "What is written", "What is said", "Others",
         ])  # fmt: skip
         self.assertIn("--weight", found["What is counted"])
         self.assertEqual(found["What is written"], ["--out", "--format", "--save-chart"])
@@ -39,6 +46,31 @@ class Help(unittest.TestCase):
             for entry in re.findall(r"\n  (?:-\w, )?--[^\n]*(?:\n {10,}[^\n]*)*", out):
                 words = re.sub(r"--[\w-]+|[A-Z|,]{2,}|\[[^\]]*\]", "", entry)
                 self.assertRegex(words, r"[a-z]{2,}", entry)
+
+    def test_every_help_ends_with_two_examples_that_run(self) -> None:
+        with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
+            for name in DATA:
+                Path(name).write_bytes(data_file(name))
+            Result("combine", "firings.csv", "--x", "month", "--bars", "first_firing", "--save-chart", "firings.toml")
+            for command in ("columns", "tally", "pareto", "compare", "combine", "scales", "review", "draw", "demo"):
+                examples = re.findall(
+                    r"^  vantric (.+)$", Result(command, "--help").out.partition("Examples:")[2], re.MULTILINE
+                )
+                self.assertEqual(len(examples), 2, command)
+                for example in examples if command != "demo" else ():
+                    with self.subTest(example=example):
+                        result = Result(*shlex.split(example))
+                        self.assertEqual(result.status, 1 if "--strict" in example else 0, result.err)
+
+    def test_one_name_is_one_thing_on_every_command(self) -> None:
+        found: dict[str, set[str]] = {}
+        for command in ("columns", "tally", "pareto", "compare", "combine", "scales", "review", "draw"):
+            for one in importlib.import_module(f"vantric.cli.{command}").command.params:
+                for flag in getattr(one, "opts", ()) if isinstance(one, click.Option) else ():
+                    found.setdefault(flag, set()).add(str(one.type) + str(one.multiple) + str(one.is_flag))
+        for flag, kinds in found.items():
+            self.assertEqual(len(kinds), 1, flag)
+        self.assertNotIn("--colour", found)
 
     def test_the_commands_are_listed(self) -> None:
         out = Result("--help").out

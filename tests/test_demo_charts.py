@@ -27,7 +27,7 @@ class Demo(unittest.TestCase):
         for name in DATA:
             (cls.folder / name).write_bytes(data_file(name))
         log, map_ = cls.folder / "inspections.csv", cls.folder / "defect_families.csv"
-        plain = {"merge_spellings": True, "dates": "date"}
+        plain = {"merge_spellings": True, "date": "date"}
         cls.tables = {
             "defects": vt.pareto(log, "defect"),
             "pieces": vt.pareto(log, "defect", count="pieces", cut=(60, 80, 95), keep=16, **plain),
@@ -54,7 +54,7 @@ class Demo(unittest.TestCase):
 
     def test_points_at_the_edges_and_labels_in_percent(self) -> None:
         for (name, table), orientation in product(self.tables.items(), ("vertical", "horizontal")):
-            look = {"points": "edge", "labels": "percent", "legend": "right", "orientation": orientation}
+            look = {"line_at": "edge", "labels": "percent", "legend": "right", "orientation": orientation}
             self.sound(f"{name} {look}", vt.pareto_chart(table, **look))
             look = {"label_place": "inside", "cumulative": "frequency", "legend": "below", "orientation": orientation}
             self.sound(f"{name} {look}", vt.pareto_chart(table, **look))

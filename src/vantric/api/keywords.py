@@ -16,13 +16,13 @@ if TYPE_CHECKING:
 class AggregateOptions(TypedDict, total=False):
     """The options of `vantric.aggregate`."""
 
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
     where: str | None
     sheet: str | None
     table: str | None
     query: str | None
+    timeout: float | None
+    memory: int | None
+    allow_functions: bool
 
 
 class ChartOptions(TypedDict, total=False):
@@ -110,13 +110,13 @@ class CombineOptions(TypedDict, total=False):
     words: Mapping[str, str]
     references: Sequence[Reference]
     subject: str
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
     where: str | None
     sheet: str | None
     table: str | None
     query: str | None
+    timeout: float | None
+    memory: int | None
+    allow_functions: bool
 
 
 class ComparisonChartOptions(TypedDict, total=False):
@@ -204,13 +204,13 @@ class ParetoChartOptions(TypedDict, total=False):
     families: Mapping[str, str] | str | PathLike[str] | None
     missing: Literal["exclude", "category"]
     date: str | None
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
     where: str | None
     sheet: str | None
     table: str | None
     query: str | None
+    timeout: float | None
+    memory: int | None
+    allow_functions: bool
     cut: float | str | Sequence[float | str] | None
     rule: Literal["reach", "within"]
     ties: Literal["exclude", "include"]
@@ -220,9 +220,9 @@ class ParetoChartOptions(TypedDict, total=False):
     fold_below: float | None
     rest_label: str
     drop_zero: bool
+    per: float | str | Mapping[str, float] | None
     per_units: float
     per_name: str | None
-    per: float | str | Mapping[str, float] | None
     split: str | None
     period: Literal["day", "week", "month", "quarter", "year"] | None
     drill: Sequence[str] | str
@@ -268,13 +268,13 @@ class ParetoOptions(TypedDict, total=False):
     families: Mapping[str, str] | str | PathLike[str] | None
     missing: Literal["exclude", "category"]
     date: str | None
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
     where: str | None
     sheet: str | None
     table: str | None
     query: str | None
+    timeout: float | None
+    memory: int | None
+    allow_functions: bool
     cut: float | str | Sequence[float | str] | None
     rule: Literal["reach", "within"]
     ties: Literal["exclude", "include"]
@@ -284,9 +284,9 @@ class ParetoOptions(TypedDict, total=False):
     fold_below: float | None
     rest_label: str
     drop_zero: bool
+    per: float | str | Mapping[str, float] | None
     per_units: float
     per_name: str | None
-    per: float | str | Mapping[str, float] | None
     split: str | None
     period: Literal["day", "week", "month", "quarter", "year"] | None
     drill: Sequence[str] | str
@@ -396,10 +396,10 @@ class TallyOptions(TypedDict, total=False):
     families: Mapping[str, str] | str | PathLike[str] | None
     missing: Literal["exclude", "category"]
     date: str | None
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
     where: str | None
     sheet: str | None
     table: str | None
     query: str | None
+    timeout: float | None
+    memory: int | None
+    allow_functions: bool

@@ -34,6 +34,9 @@ class ParetoTable(TableResult, counting.ParetoTable):
     the two-way table of a split, `within` the tables of a drill-down.
     """
 
+    _inner = frozenset({"of", "arranged", "cuts", "folded", "in_rows", "named", "order", "pinned", "ranked", "ranking",
+                        "rest_label", "rule", "tie_starts", "ties_rule"})  # fmt: skip
+
     @classmethod
     def of(cls, table: counting.ParetoTable, recipe: Recipe | None = None) -> ParetoTable:
         """Return the public form of a computed table, with what it has worked out already."""

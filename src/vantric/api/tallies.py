@@ -32,6 +32,8 @@ if TYPE_CHECKING:
 class Tally(TableResult, counting.Tally):
     """Categories and how often each occurred; made by `vantric.tally`."""
 
+    _inner = frozenset({"of", "labeled_rows", "plain_counts"})
+
     @classmethod
     def of(cls, tally: counting.Tally, recipe: Recipe | None = None) -> Tally:
         """Return the public form of a counted tally."""
@@ -54,7 +56,7 @@ class Tally(TableResult, counting.Tally):
         of the library that the data came in, else of one that is installed.
         """
         head, rows = tallydata.tally_rows(self, percent_of)
-        return frame_of(head, rows, like=self._recipe and self._recipe.source)
+        return frame_of(head, rows, like=self._recipe and self._recipe.source, floats=("percent",))
 
     @shows(TallyLook)
     def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
@@ -67,6 +69,8 @@ class Tally(TableResult, counting.Tally):
 @dataclass(frozen=True, eq=False, repr=False)
 class Crosstab(TableResult, counting.Crosstab):
     """Frequencies of every pair of a category and a label of the split; made by `vantric.crosstab`."""
+
+    _inner = frozenset({"of", "sum_of"})
 
     @classmethod
     def of(cls, table: counting.Crosstab, recipe: Recipe | None = None) -> Crosstab:

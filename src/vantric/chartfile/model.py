@@ -23,8 +23,8 @@ class Data(Opening):
 
     source: str | tuple[str, ...] = option(
         NOTHING,
-        "A file, as seen from the folder of the chart file; a pattern of files; '-'; or the URL of a database, without a "
-        "password. Two for a comparison of two sources.",
+        "A file, as seen from the folder of the chart file; a pattern of files; '-'; or the URL of a database, without "
+        "a password. Two for a comparison of two sources.",
     )
 
 

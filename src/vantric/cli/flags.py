@@ -9,7 +9,7 @@ from typing import Any, get_args, get_origin
 import click
 
 from vantric.options import NOTHING, Option, known_options, split_options
-from vantric.options.kinds import is_list, literals, members
+from vantric.options.kinds import Unset, is_list, literals, members
 
 _UNSHOWN: tuple[Any, ...] = (None, False, True, "", (), {})
 
@@ -47,7 +47,10 @@ def _flags(one: Option, *, named: bool) -> list[click.Option]:
     default = "" if any(one.default is plain or one.default == plain for plain in _UNSHOWN) else str(one.default)
     shown = {"(1280.0, 800.0)": "1280x800"}.get(default, default)
     about = f"{one.help.rstrip('.')}.{' Repeatable.' if named or _is_several(one) else ''}"
-    about += f"  [default: {shown}]" if shown and one.default is not NOTHING else ""
+    if one.default is NOTHING:
+        about += "  [required]"
+    elif shown and not isinstance(one.default, Unset):
+        about += f"  [default: {shown}]"
     more: dict[str, Any] = {"help": about, "default": None}
     kinds = [kind for kind in members(one.kind) if kind is not type(None)]
     if kinds == [bool] and not named:

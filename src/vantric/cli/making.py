@@ -14,6 +14,9 @@ from vantric.options.synonyms import synonym
 
 Run = Callable[..., int | None]
 SOURCE = click.Argument(["source"])
+#: The sections at the end of a help, in their order.
+_LAST = ("What the chart shows", "How the chart looks", "What the chart says", "How series look",
+         "How the chart writes numbers", "What is written", "What is said", "Others")  # fmt: skip
 _RANGE = re.compile(r"-[\d.]")
 
 
@@ -98,7 +101,7 @@ class Command(click.Command):
             record = parameter.get_help_record(ctx) if isinstance(parameter, click.Option) else None
             if record is not None:
                 sections.setdefault(getattr(parameter, "section", "Others"), []).append(record)
-        for title, records in sections.items():
+        for title, records in sorted(sections.items(), key=lambda one: _LAST.index(one[0]) if one[0] in _LAST else -1):
             with formatter.section(title):
                 formatter.write_dl(records)
 

@@ -118,6 +118,6 @@ command = made(
     (Counting, Opening, FileReading, SheetColumns, TextOrJson, Reviewing),
     examples=(
         "review inspections.csv --by defect",
-        "review flawed_pareto.csv --by defect --count frequency --percent-column percent --strict",
+        "review flawed_sheet.csv --by defect --count count --percent-column percent --strict",
     ),
 )  # fmt: skip

@@ -292,6 +292,9 @@ def split_options(given: Mapping[str, Any], *kinds: type, place: str = "python")
     for name in given:
         if name not in known:
             raise unknown_option(name, known)
+    for name, one in known.items():
+        if one.default is NOTHING and name not in given:
+            raise one.error(f"{name} is missing; give {'it' if place != 'command' else one.flag}: {one.help}")
     return [kind(**{name: given[name] for name in known_options(kind) if name in given}) for kind in kinds]
 
 

@@ -54,8 +54,8 @@ class FileReading(ReadingLimits, section="The source"):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Opening(ReadingLimits, section="The source"):
-    """How a source is opened."""
+class Chosen(Options, section="The source"):
+    """Which records of a source are read."""
 
     where: str | None = option(None, "A standard SQL condition that records must meet.", metavar="SQL")
     sheet: str | None = option(
@@ -63,6 +63,11 @@ class Opening(ReadingLimits, section="The source"):
     )
     table: str | None = option(None, "The table of a database.", metavar="NAME")
     query: str | None = option(None, "The query of a database whose result is read.", metavar="SQL")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Opening(ReadingLimits, Chosen):
+    """How a source is opened."""
 
     def asked(self) -> str | None:
         """Return the first option that is given, or None."""
@@ -129,12 +134,17 @@ class RateUnits(Options, section="Rates"):
 
 
 @dataclass(frozen=True, kw_only=True)
-class Rates(RateUnits, section="Rates"):
+class Divisor(Options, section="Rates"):
     """What frequencies are divided by."""
 
     per: float | str | Mapping[str, float] | None = option(
         None, "Divide by a number, by a column that is added up by category, or by a number a category: rates.",
         metavar="COL|NUMBER")  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True)
+class Rates(RateUnits, Divisor):
+    """Rates in place of frequencies."""
 
 
 @dataclass(frozen=True, kw_only=True)
