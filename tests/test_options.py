@@ -5,7 +5,6 @@ import json
 import subprocess
 import sys
 import unittest
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Literal
 from unittest import mock
@@ -25,8 +24,9 @@ from vantric.cli.making import made
 from vantric.core.charting import KINDS
 from vantric.core.charting.options import CombinationLook, ParetoLook, TallyLook
 from vantric.errors import ChartFileError, OptionError, UnknownOptionError
-from vantric.options import Options, known_options, option, shows
+from vantric.options import Options, known_options, option
 from vantric.options.kinds import MisfitError, taken, wanted
+from vantric.options.showing import shows
 from vantric.options.synonyms import SYNONYMS, synonym
 from vantric.sources.options import Analysis, Categories, Counting, Crossing, Opening, Sides
 
@@ -98,7 +98,6 @@ class OneLine(unittest.TestCase):
     """One new option of the look is one line: it is found in all five places that are derived."""
 
     def test_an_option_that_is_added_is_everywhere(self) -> None:
-        @dataclass(frozen=True, kw_only=True)
         class Look(ParetoLook):
             glaze: Literal["matte", "glossy"] | None = option(None, "How the chart shines.", metavar="GLAZE")
 

@@ -12,8 +12,9 @@ from vantric.api.paretotables import ParetoTable
 from vantric.core import counting
 from vantric.core.charting.options import ParetoLook
 from vantric.errors import VantricError
-from vantric.options import known_options, shows, split_options
+from vantric.options import known_options, split_options
 from vantric.options.declaring import unknown_option
+from vantric.options.showing import shows
 from vantric.sources.options import Analysis, Counting, FileReading, Opening
 
 if TYPE_CHECKING:

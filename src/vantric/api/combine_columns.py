@@ -12,7 +12,8 @@ from vantric.api.recipe import Recipe
 from vantric.api.verbs import listed
 from vantric.core.charting.options import CombinationLook
 from vantric.core.charting.series import SeriesLabels
-from vantric.options import shows, split_options
+from vantric.options import split_options
+from vantric.options.showing import shows
 from vantric.sources.options import Categories, Opening
 
 if TYPE_CHECKING:

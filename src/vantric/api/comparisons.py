@@ -13,7 +13,8 @@ from vantric.api.verbs import TableResult
 from vantric.core import counting
 from vantric.core.charting.options import TableLook
 from vantric.core.reviewing import review_comparison
-from vantric.options import shows, split_options
+from vantric.options import split_options
+from vantric.options.showing import shows
 from vantric.report.comparisondata import PERCENTS, comparison_rows
 from vantric.report.comparisonsentence import comparison_sentence
 from vantric.report.tablefile import comparison_document

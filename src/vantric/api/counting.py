@@ -11,7 +11,8 @@ from vantric.api.paretotables import ParetoTable
 from vantric.api.recipe import Recipe
 from vantric.api.tallies import Crosstab, Tally
 from vantric.core import counting
-from vantric.options import shows, split_options
+from vantric.options import split_options
+from vantric.options.showing import shows
 from vantric.sources import cross, gather, measure
 from vantric.sources.options import Analysis, Counting, Crossing, Opening, Sides
 from vantric.sources.tallying.comparing import set_beside

@@ -17,7 +17,8 @@ from vantric.core.charting.options import AxisPeriod, CombinationLook
 from vantric.core.planning.measure import Measure, table_measure
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError
-from vantric.options import shows, split_options
+from vantric.options import split_options
+from vantric.options.showing import shows
 from vantric.writing import check_target, write_whole
 
 if TYPE_CHECKING:

@@ -13,7 +13,8 @@ from vantric.api.verbs import TableResult
 from vantric.core import counting
 from vantric.core.charting import Bars, Line
 from vantric.core.charting.options import CombinationLook
-from vantric.options import shows, split_options
+from vantric.options import split_options
+from vantric.options.showing import shows
 from vantric.report.combineddata import combined_document
 
 if TYPE_CHECKING:

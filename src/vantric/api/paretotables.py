@@ -14,7 +14,8 @@ from vantric.api.verbs import TableResult
 from vantric.core import counting
 from vantric.core.charting.options import ParetoLook
 from vantric.core.reviewing import review_pareto
-from vantric.options import shows, split_options
+from vantric.options import split_options
+from vantric.options.showing import shows
 from vantric.report.paretodata import pareto_rows
 from vantric.report.sentence import pareto_sentence
 from vantric.report.tablefile import pareto_document

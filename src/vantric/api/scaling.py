@@ -12,7 +12,8 @@ from vantric.api.recipe import Recipe
 from vantric.api.verbs import TableResult
 from vantric.core import axes
 from vantric.core.axes import Scaling
-from vantric.options import shows, split_options
+from vantric.options import split_options
+from vantric.options.showing import shows
 from vantric.report import scalesdata
 from vantric.report.tablefile import scales_document
 

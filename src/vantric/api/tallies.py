@@ -18,7 +18,8 @@ from vantric.core import counting
 from vantric.core.charting.options import TallyLook
 from vantric.core.counting.crosstab import Base
 from vantric.core.reviewing import review_tally
-from vantric.options import shows, split_options
+from vantric.options import split_options
+from vantric.options.showing import shows
 from vantric.report import tallydata
 from vantric.report.tablefile import tally_document
 from vantric.sources.options import Crossing, Sides

@@ -17,7 +17,6 @@ VERSION = 2
 ENDINGS = (".toml", ".json")
 
 
-@dataclass(frozen=True, kw_only=True)
 class Data(Opening):
     """Where the records are."""
 
@@ -28,7 +27,6 @@ class Data(Opening):
     )
 
 
-@dataclass(frozen=True, kw_only=True)
 class Ranges(Scaling):
     """Two ranges that are scaled together."""
 

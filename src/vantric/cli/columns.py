@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from vantric.cleaning import json_text
@@ -18,7 +17,6 @@ from vantric.sources.options import Opening
 _FIRST = 5
 
 
-@dataclass(frozen=True, kw_only=True)
 class TextOrJson(Options, section="What is written"):
     """What is printed."""
 

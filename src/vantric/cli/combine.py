@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from vantric.cli.flags import Given
@@ -30,7 +29,6 @@ def _drawn(kind: str) -> Any:
     return option((), about, metavar="WHAT[=NAME]")
 
 
-@dataclass(frozen=True, kw_only=True)
 class Drawn(Options, section="What is drawn"):
     """The columns that are drawn."""
 

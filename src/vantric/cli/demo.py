@@ -6,7 +6,6 @@ import contextlib
 import os
 import shlex
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
 from vantric.cli.flags import Given
@@ -18,7 +17,6 @@ from vantric.options import Options, option
 from vantric.writing import write_whole
 
 
-@dataclass(frozen=True, kw_only=True)
 class Place(Options, section="What is written"):
     """Where the demo goes."""
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -18,7 +17,6 @@ from vantric.options import Options, option
 from vantric.sources.options import FileReading
 
 
-@dataclass(frozen=True, kw_only=True)
 class Redrawn(Options, section="What is drawn"):
     """What stands in place of what the chart file says."""
 
@@ -29,7 +27,6 @@ class Redrawn(Options, section="What is drawn"):
     )
 
 
-@dataclass(frozen=True, kw_only=True)
 class Pictures(Options, section="What is written"):
     """Where pictures go."""
 

@@ -10,7 +10,6 @@ import click
 
 from vantric.cli.flags import flags_of, typed
 from vantric.errors import nearest
-from vantric.options.synonyms import synonym
 
 Run = Callable[..., int | None]
 SOURCE = click.Argument(["source"])
@@ -72,6 +71,8 @@ class Command(click.Command):
             flag for one in self.params if isinstance(one, click.Option) for flag in (*one.opts, *one.secondary_opts)
         ]
         known = {flag.lstrip("-").replace("-", "_") for flag in flags}
+        from vantric.options.synonyms import synonym  # needed by errors only
+
         said = synonym(word, known, command=True)
         hint = f"; use {said}" if said else nearest(word, [flag for flag in flags if flag.startswith("--")])
         return f"there is no option {word}{hint or f'; vantric {self.name} --help lists them'}"

@@ -33,7 +33,6 @@ _PATIENCE = 2.0  # seconds before a progress bar is shown
 _TEXTS = {"csv": "csv", "json": "json", "markdown": "md"}
 
 
-@dataclass(frozen=True, kw_only=True)
 class Outputs(Options, section="What is written"):
     """Where results go."""
 
@@ -51,7 +50,6 @@ class Outputs(Options, section="What is written"):
         return self.save_chart is not None or any(path.suffix[1:].casefold() in PICTURES for path in self.out)
 
 
-@dataclass(frozen=True, kw_only=True)
 class Reviewing(Options, section="What is said"):
     """What is wanted of the findings."""
 

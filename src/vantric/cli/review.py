@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import textwrap
 from collections.abc import Iterable
-from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -28,7 +27,6 @@ if TYPE_CHECKING:
     from vantric.api.reviews import Reviewed
 
 
-@dataclass(frozen=True, kw_only=True)
 class SheetColumns(Options, section="A sheet made elsewhere"):
     """The columns of a sheet whose arithmetic is checked."""
 

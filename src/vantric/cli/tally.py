@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
 import click
@@ -27,7 +26,6 @@ Of: TypeAlias = Literal["row", "column", "all", "records", "mentions"]
 _TWO_WAY = ("row", "column", "all")
 
 
-@dataclass(frozen=True, kw_only=True)
 class Percents(Options, section="Parts"):
     """What percents are of."""
 

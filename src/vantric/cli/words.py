@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -15,7 +14,6 @@ from vantric.sources.reading.families import read_pairs
 L = TypeVar("L", bound=Look)
 
 
-@dataclass(frozen=True, kw_only=True)
 class WordsFile(Options, section="What the chart says"):
     """Fixed words in a file."""
 

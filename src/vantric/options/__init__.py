@@ -1,6 +1,5 @@
 """Options: one option is one line, and everything else about it is derived from that line.
 
-    @dataclass(frozen=True, kw_only=True)
     class Ranking(Options, section="How categories are ranked"):
         keep: int | None = option(None, "How many categories keep their names.", metavar="N", least=1)
 
@@ -15,6 +14,5 @@ Start with `declaring` (what an option is), then `kinds` (what a type takes), `s
 
 from vantric.options.declaring import NOTHING, Option, Options, known_options, option, split_options
 from vantric.options.kinds import plain_value
-from vantric.options.showing import shows
 
-__all__ = ["NOTHING", "Option", "Options", "known_options", "option", "plain_value", "shows", "split_options"]
+__all__ = ["NOTHING", "Option", "Options", "known_options", "option", "plain_value", "split_options"]

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import MISSING, Field, dataclass, field, fields
+from dataclasses import MISSING, Field, FrozenInstanceError, dataclass, field, fields
 from functools import cache
-from typing import Any, ClassVar, Self, get_args, get_type_hints
+from typing import Any, ClassVar, Self, dataclass_transform, get_args, get_type_hints
 
 from vantric.errors import OptionError, UnknownOptionError, unknown
 from vantric.options.kinds import MisfitError, is_list, literals, members, taken, wanted
-from vantric.options.synonyms import synonym
 
 Read = Callable[[str], Any]
 _KEY = "option"
@@ -194,9 +193,12 @@ class Option:
         return made
 
 
+@dataclass_transform(frozen_default=True, kw_only_default=True)
 class Options:
     """The base of classes that hold options: frozen dataclasses whose fields are declared with `option`.
 
+    A class that inherits from it is a dataclass without a decorator. What the standard decorator writes for each class
+    (`__init__`, comparison, `__repr__`) is written once here: there are many classes, and commands start faster.
     Each instance holds checked values in the form of their types.
     """
 
@@ -204,13 +206,48 @@ class Options:
     #: Option -> its heading: that of the class which declares it.
     sections: ClassVar[dict[str, str]] = {}
 
-    def __init_subclass__(cls, *, section: str = "", **more: Any) -> None:
+    def __init_subclass__(cls, *, section: str = "", kw_only: bool = True, init: bool = True, **more: Any) -> None:
         super().__init_subclass__(**more)
         if section:
             cls.section = section
         inherited = [getattr(base, "sections", {}) for base in reversed(cls.__bases__)]
         own = {name: cls.section for name, one in vars(cls).items() if isinstance(one, Field)}
         cls.sections = {name: title for part in (*inherited, own) for name, title in part.items()}
+        dataclass(init=False, repr=False, eq=False, kw_only=kw_only)(cls)
+
+    def __init__(self, *values: Any, **named: Any) -> None:
+        known = {one.name: one for one in fields(self)}  # type: ignore[arg-type]
+        plain = [name for name, one in known.items() if not one.kw_only]
+        named = {**dict(zip(plain, values, strict=False)), **named}
+        strange = next((name for name in named if name not in known), None)
+        if strange is not None or len(values) > len(plain):
+            what = f"an unexpected keyword argument '{strange}'" if strange else "too many positional arguments"
+            raise TypeError(f"{type(self).__name__} got {what}")
+        for name, one in known.items():
+            value = named[name] if name in named else _default(one)
+            if value is NOTHING:
+                raise TypeError(f"{type(self).__name__} lacks the argument '{name}'")
+            object.__setattr__(self, name, value)
+        self.__post_init__()
+
+    def __setattr__(self, name: str, value: object) -> None:
+        raise FrozenInstanceError(f"cannot assign to '{name}'")
+
+    def __delattr__(self, name: str) -> None:
+        raise FrozenInstanceError(f"cannot delete '{name}'")
+
+    def _key(self) -> tuple[Any, ...]:
+        return tuple(getattr(self, one.name) for one in fields(self))  # type: ignore[arg-type]
+
+    def __eq__(self, other: object) -> bool:
+        return self._key() == other._key() if type(other) is type(self) else NotImplemented
+
+    def __hash__(self) -> int:
+        return hash(self._key())
+
+    def __repr__(self) -> str:
+        said = ", ".join(f"{name}={value!r}" for name, value in self.changed().items())
+        return f"{type(self).__name__}({said})"
 
     def __post_init__(self) -> None:
         """Check every value that is not the default."""
@@ -246,21 +283,18 @@ class Options:
 def known_options(*kinds: type) -> dict[str, Option]:
     """Return the options of classes by name, in their order."""
     loose: tuple[Any, ...] = kinds
-    return _known(*loose)
+    return {name: one for kind in loose for name, one in _known(kind).items()} if len(loose) > 1 else _known(*loose)
 
 
 @cache
-def _known(*kinds: Any) -> dict[str, Option]:
-    found: dict[str, Option] = {}
-    for kind in kinds:
-        hints = get_type_hints(kind)
-        sections: dict[str, str] = getattr(kind, "sections", {})
-        for one in fields(kind):
-            said = one.metadata.get(_KEY)
-            if said is not None:
-                section = said.section or sections.get(one.name, "")
-                found[one.name] = Option(one.name, hints[one.name], _default(one), said, section)
-    return found
+def _known(kind: Any) -> dict[str, Option]:
+    hints = get_type_hints(kind)
+    sections: dict[str, str] = getattr(kind, "sections", {})
+    declared = [(one, one.metadata[_KEY]) for one in fields(kind) if _KEY in one.metadata]
+    return {
+        one.name: Option(one.name, hints[one.name], _default(one), said, said.section or sections.get(one.name, ""))
+        for one, said in declared
+    }
 
 
 def _default(one: Field[Any]) -> Any:
@@ -300,6 +334,8 @@ def split_options(given: Mapping[str, Any], *kinds: type, place: str = "python")
 
 def unknown_option(name: str, known: Mapping[str, Option]) -> UnknownOptionError:
     """Return the error for a name that is not known: with what it is called here, the nearest, or all names."""
+    from vantric.options.synonyms import synonym  # needed by errors only
+
     message = f"unexpected keyword argument '{name}'"
     said = synonym(name, known)
     if said:

@@ -33,7 +33,6 @@ class Limits:
     until: float | None = None
 
 
-@dataclass(frozen=True, kw_only=True)
 class ReadingLimits(Options, section="The source"):
     """What reading a source may take."""
 
@@ -45,7 +44,6 @@ class ReadingLimits(Options, section="The source"):
                                    "read in a process of its own.", places="command python")  # fmt: skip
 
 
-@dataclass(frozen=True, kw_only=True)
 class FileReading(ReadingLimits, section="The source"):
     """What a chart file may read."""
 
@@ -53,7 +51,6 @@ class FileReading(ReadingLimits, section="The source"):
                                 places="command python")  # fmt: skip
 
 
-@dataclass(frozen=True, kw_only=True)
 class Chosen(Options, section="The source"):
     """Which records of a source are read."""
 
@@ -65,7 +62,6 @@ class Chosen(Options, section="The source"):
     query: str | None = option(None, "The query of a database whose result is read.", metavar="SQL")
 
 
-@dataclass(frozen=True, kw_only=True)
 class Opening(ReadingLimits, Chosen):
     """How a source is opened."""
 
@@ -83,7 +79,6 @@ class Opening(ReadingLimits, Chosen):
         return Limits(until=until) if self.memory is None else Limits(self.memory, until)
 
 
-@dataclass(frozen=True, kw_only=True)
 class Counting(Options, section="What is counted"):
     """What is counted.
 
@@ -125,7 +120,6 @@ class Counting(Options, section="What is counted"):
         return [name for name in named if name is not None]
 
 
-@dataclass(frozen=True, kw_only=True)
 class RateUnits(Options, section="Rates"):
     """What rates are per."""
 
@@ -133,7 +127,6 @@ class RateUnits(Options, section="Rates"):
     per_name: str | None = option(None, "What rates are per, in place of the column's name.", metavar="NAME")
 
 
-@dataclass(frozen=True, kw_only=True)
 class Divisor(Options, section="Rates"):
     """What frequencies are divided by."""
 
@@ -142,12 +135,10 @@ class Divisor(Options, section="Rates"):
         metavar="COL|NUMBER")  # fmt: skip
 
 
-@dataclass(frozen=True, kw_only=True)
 class Rates(RateUnits, Divisor):
     """Rates in place of frequencies."""
 
 
-@dataclass(frozen=True, kw_only=True)
 class Parts(Options, section="Parts"):
     """How a tally is divided further."""
 
@@ -157,7 +148,6 @@ class Parts(Options, section="Parts"):
                                     metavar="COL,COL", read=read_names)  # fmt: skip
 
 
-@dataclass(frozen=True, kw_only=True)
 class Analysis(Parts, Rates, Ranking):
     """How a Pareto table is made of what was counted."""
 
@@ -172,14 +162,12 @@ class Analysis(Parts, Rates, Ranking):
             raise ColumnError("rates cannot be split: leave split or per out")
 
 
-@dataclass(frozen=True, kw_only=True)
 class Crossing(Options, section="Parts"):
     """The second column of a two-way table."""
 
     split: str | None = option(None, "A second column: a two-way table.", metavar="COL")
 
 
-@dataclass(frozen=True, kw_only=True)
 class Sides(RateUnits, section="Before and after"):
     """What is before and what after."""
 
@@ -195,7 +183,6 @@ def read_frequency(text: str) -> str:
     return "frequency" if text == "value" else text
 
 
-@dataclass(frozen=True, kw_only=True)
 class Categories(Options, section="What is drawn"):
     """The category axis of columns that are set side by side."""
 

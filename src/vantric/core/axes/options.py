@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal, TypeAlias
 
 from vantric.core.numbers.ranges import read_limits, read_range
@@ -15,7 +14,6 @@ Limits: TypeAlias = Ends | None
 AXES = ("primary", "secondary")
 
 
-@dataclass(frozen=True, kw_only=True)
 class Scaling(Options, section="How the axes are scaled"):
     """The options of two value axes that are scaled together."""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, fields
+from dataclasses import fields
 from typing import Any, Literal, TypeAlias
 
 from vantric.core.axes.options import Scaling
@@ -41,7 +41,6 @@ def read_size(text: str) -> Any:
     return width, height
 
 
-@dataclass(frozen=True, kw_only=True)
 class Look(NumberOptions, section="How the chart looks"):
     """The options that every kind of chart has."""
 
@@ -102,7 +101,6 @@ class Look(NumberOptions, section="How the chart looks"):
 _SHOWS = "What the chart shows"
 
 
-@dataclass(frozen=True, kw_only=True)
 class TableLook(Look, section=_SHOWS):
     """The options of the chart of a Pareto table or a comparison."""
 
@@ -129,7 +127,6 @@ class TableLook(Look, section=_SHOWS):
         _check_names(self.labels, names)
 
 
-@dataclass(frozen=True, kw_only=True)
 class ParetoLook(TableLook):
     """The options of the chart of a Pareto table."""
 
@@ -139,7 +136,6 @@ class ParetoLook(TableLook):
                              "likely.", section="How sure the ranking is")  # fmt: skip
 
 
-@dataclass(frozen=True, kw_only=True)
 class BarsTogether(Options, section=_SHOWS):
     """The options of several series of bars."""
 
@@ -150,7 +146,6 @@ class BarsTogether(Options, section=_SHOWS):
     transpose: bool = option(False, "Exchange categories and series, or the rows and columns of a two-way table.")
 
 
-@dataclass(frozen=True, kw_only=True)
 class TallyLook(Look, BarsTogether, section=_SHOWS):
     """The options of the chart of a tally or a two-way table."""
 
@@ -179,7 +174,6 @@ class TallyLook(Look, BarsTogether, section=_SHOWS):
         _check_names(self.labels, names)
 
 
-@dataclass(frozen=True, kw_only=True)
 class CombinationLook(Look, Scaling, BarsTogether, section=_SHOWS):
     """The options of a combination chart."""
 
@@ -192,7 +186,6 @@ class CombinationLook(Look, Scaling, BarsTogether, section=_SHOWS):
     )
 
 
-@dataclass(frozen=True, kw_only=True)
 class AxisPeriod(Options, section=_SHOWS):
     """The category axis of series that are given as numbers."""
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from vantric.core.charting.series import Axis
@@ -11,8 +10,7 @@ from vantric.errors import ChartError
 from vantric.options import NOTHING, Options, option
 
 
-@dataclass(frozen=True)
-class Reference(Options):
+class Reference(Options, kw_only=False):
     """A line at a value of one axis, or a band between two: a target, a limit."""
 
     value: float = option(NOTHING, "Where it lies.")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import KW_ONLY, dataclass
+from dataclasses import KW_ONLY
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, TypeAlias, TypeVar, Unpack
 
 from vantric.core.numbers.amounts import LARGEST
@@ -34,8 +34,7 @@ def read_labels(text: str) -> str:
     return text.replace("-", " ")
 
 
-@dataclass(frozen=True)
-class Series(Options, section="How series look"):
+class Series(Options, section="How series look", kw_only=False):
     """One sequence of values, one a category; the kinds of series differ in what is drawn.
 
     Attributes
@@ -145,7 +144,6 @@ def _number(value: Any, name: str, place: int) -> float:
     return math.nan if number != number else number
 
 
-@dataclass(frozen=True, repr=False, kw_only=True)
 class Bars(Series):
     """A series of bars.
 
@@ -200,7 +198,6 @@ class Bars(Series):
         return [f"{role}:{color}" if color else role for color, role in zip(self.colors, plain, strict=True)]
 
 
-@dataclass(frozen=True, repr=False, kw_only=True)
 class _Stroked(Series):
     """What has a line."""
 
@@ -222,31 +219,31 @@ class _Stroked(Series):
         return self.line_width
 
 
-class Line(_Stroked):
+class Line(_Stroked, init=False):
     """Points joined by a line."""
 
     kind: ClassVar[str] = "line"
 
 
-class Area(_Stroked):
+class Area(_Stroked, init=False):
     """The area between zero and a line."""
 
     kind: ClassVar[str] = "area"
 
 
-class Points(_Stroked):
+class Points(_Stroked, init=False):
     """Points that no line joins."""
 
     kind: ClassVar[str] = "points"
 
 
-class Stems(_Stroked):
+class Stems(_Stroked, init=False):
     """Points that each stand on a thin stem."""
 
     kind: ClassVar[str] = "stems"
 
 
-class Steps(_Stroked):
+class Steps(_Stroked, init=False):
     """A line that is level over each category and steps between them."""
 
     kind: ClassVar[str] = "steps"

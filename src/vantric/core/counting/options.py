@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import csv
-from dataclasses import dataclass
 from typing import Literal, TypeAlias
 
 from vantric.core.counting.cutoff import DEFAULT_CUT, Default, cuts_in
@@ -33,7 +32,6 @@ def read_order(text: str) -> str | tuple[str, ...]:
     return text if text in NAMED or "," not in text else read_names(text)
 
 
-@dataclass(frozen=True, kw_only=True)
 class Ranking(Options, section="How it is ranked, cut off and folded"):
     """How the categories of a tally are ranked, cut off and folded."""
 

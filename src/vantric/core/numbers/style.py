@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import fields
 from decimal import Decimal
 from functools import cache
 from typing import Self
@@ -16,8 +15,8 @@ from vantric.options import Options, option
 
 _MOST_DECIMALS = 12
 _PLAIN_MARKS = "1,234.56"
-_EXAMPLE = re.compile(r"\d{1,3}(?:(?P<mark>\D)\d{3}(?:(?P=mark)\d{3})*)?(?P<decimal>\D)(?:\d{1,2}|\d{4,})", re.ASCII)
-_WITHOUT_THOUSANDS = re.compile(r"\d+(?P<mark>)(?P<decimal>\D)(?:\d{1,2}|\d{4,})", re.ASCII)
+_EXAMPLE = r"\d{1,3}(?:(?P<mark>\D)\d{3}(?:(?P=mark)\d{3})*)?(?P<decimal>\D)(?:\d{1,2}|\d{4,})"
+_WITHOUT_THOUSANDS = r"\d+(?P<mark>)(?P<decimal>\D)(?:\d{1,2}|\d{4,})"
 
 
 @cache
@@ -29,7 +28,9 @@ def marks_of(example: str) -> tuple[str, str]:
     OptionError
         If the example does not show both, or can be read in two ways.
     """
-    found = _EXAMPLE.fullmatch(example) or _WITHOUT_THOUSANDS.fullmatch(example)
+    import re
+
+    found = re.fullmatch(_EXAMPLE, example, re.ASCII) or re.fullmatch(_WITHOUT_THOUSANDS, example, re.ASCII)
     marks = ("", "") if found is None else (found["mark"] or "", found["decimal"])
     if found is None or marks[0] == marks[1]:
         hint = "write a number with decimals, such as '1,234.56', '1.234,56', '1 234,56' or '1234.56'"
@@ -39,7 +40,6 @@ def marks_of(example: str) -> tuple[str, str]:
     return marks
 
 
-@dataclass(frozen=True, kw_only=True)
 class NumberOptions(Options, section="How the chart writes numbers"):
     """The options of how numbers are written."""
 
@@ -59,7 +59,6 @@ class NumberOptions(Options, section="How the chart writes numbers"):
             marks_of(self.show_numbers)
 
 
-@dataclass(frozen=True, kw_only=True)
 class NumberStyle(NumberOptions):
     """How numbers are written; the options are those of a chart.
 
