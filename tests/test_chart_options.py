@@ -143,7 +143,7 @@ class Words(unittest.TestCase):
     def test_every_word_can_be_set(self) -> None:
         for name, text in WORDS.items():
             vt.pareto_chart(TABLE, words={name: text.upper() if "{" not in text else text})
-        with self.assertRaisesRegex(ChartError, "no chart says 'vital fwe'; did you mean 'vital few'"):
+        with self.assertRaisesRegex(ChartError, "no chart has the word 'vital fwe'; did you mean 'vital few'"):
             vt.pareto_chart(TABLE, words={"vital fwe": "x"})
         for bad in ("{nobody}", "{", "{total.x}"):
             with self.assertRaisesRegex(ChartError, "has a gap that nothing fills"):
@@ -211,7 +211,7 @@ class Colors(unittest.TestCase):
                 {"colors": {"Pinhoel": "red"}},
                 "has nothing called 'Pinhoel' that could have a color; did you mean 'Pinhole'",
             ),
-            ({"colors": {"Pinhole": "rde"}}, "'rde' is no color; did you mean 'red'"),
+            ({"colors": {"Pinhole": "rde"}}, "'rde' is not a color; did you mean 'red'"),
             ({"orientation": "up"}, "orientation is one of 'vertical', 'horizontal', not 'up'"),
             ({"points": "center"}, "'points'; use 'line_at'"),
             ({"labels": "count"}, "labels is one of 'value', 'percent', 'none' or a mapping, not 'count'"),

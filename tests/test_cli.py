@@ -40,7 +40,7 @@ class Pareto(InFolder):
             "code": "ties",
             "severity": "note",
             "message": "equally frequent: 'Crack' and 'Warping'",
-            "fix": "their ranks say nothing: they stand in the natural order of their labels",
+            "fix": "their ranks have no meaning: they are in the natural order of their labels",
             "where": "defect",
         }
         cut = {

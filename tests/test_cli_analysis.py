@@ -96,8 +96,8 @@ class Analysis(InFolder):
         self.file('total = "x', "broken.toml")
         self.file('{"total": 5}', "wrong.json")
         for arguments, words in [
-            (["--cut", "0"], "lies between 0 and 100"),
-            (["--cut", "100"], "lies between 0 and 100"),
+            (["--cut", "0"], "between 0 and 100"),
+            (["--cut", "100"], "between 0 and 100"),
             (["--cut", "95,80"], "cutoffs ascend"),
             (["--cut", "80", "--no-cut"], "contradict each other"),
             (["--keep", "0"], "at least 1"),
@@ -118,8 +118,8 @@ class Analysis(InFolder):
             (["--word", "total"], "--word takes a name"),
             (["--word", "totl=x"], "did you mean 'total'"),
             (["--words-file", str(self.folder / "none.toml")], "there is no file"),
-            (["--words-file", str(self.folder / "broken.toml")], "is no valid TOML"),
-            (["--words-file", str(self.folder / "wrong.json")], "gives no words"),
+            (["--words-file", str(self.folder / "broken.toml")], "is not valid TOML"),
+            (["--words-file", str(self.folder / "wrong.json")], "holds no words"),
             (["--note", "x", "--no-note"], "contradict each other"),
             (["--weight", "kiln"], "column 'kiln': the count is not a number: 'Kiln"),
             (["--per", "0"], "above zero"),

@@ -82,7 +82,7 @@ class Tally(InFolder):
 
     def test_merges_and_families_are_told(self) -> None:
         result = Result("pareto", LOG, "--by", "defect", "--merge-spellings")
-        self.assertIn("note: 'Edge chip' (664) takes in 'edge chip' (89)", result.out)
+        self.assertIn("note: 'Edge chip' (664) includes 'edge chip' (89)", result.out)
         self.assertNotIn("counted apart", result.out)
         families = LOG.with_name("defect_families.csv")
         found = json.loads(Result("pareto", LOG, "--by", "defect", "--families", families, "--format", "json").out)

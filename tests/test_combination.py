@@ -283,7 +283,7 @@ class Axes(Refusing):
             (lambda: chart(*(vt.Line(unit, RATE, unit=unit) for unit in ("t", "%", "h"))), "more than two axes"),
             (lambda: chart(vt.Bars("a", FIRED), theme="drak"), "did you mean 'dark'"),
             (lambda: chart(vt.Bars("a", FIRED), colors={"b": "red"}), "the chart has nothing called 'b'"),
-            (lambda: chart(vt.Bars("a", FIRED, color="rde")), "'rde' is no color; did you mean 'red'"),
+            (lambda: chart(vt.Bars("a", FIRED, color="rde")), "'rde' is not a color; did you mean 'red'"),
             (lambda: chart(vt.Bars("a", FIRED), font="No Such Font"), "no font 'No Such Font' is installed"),
             (lambda: chart(vt.Bars("a", FIRED), gap=9), "gap is a number at least 0 and at most 2"),
             (lambda: chart(vt.Bars("a", FIRED), legend="ends", orientation="horizontal"), "for vertical charts"),

@@ -107,7 +107,7 @@ class Combining(InFolder):
             ({"x": "month", "bars": "fired=a", "line": "kwh=a"}, "two series are called 'a'"),
             (
                 {"x": "month", "bars": "fired", "secondary": "kwh"},
-                "no series 'kwh', which is named as one on the secondary axis",
+                "no series 'kwh', which is named for the secondary axis",
             ),
             ({"x": "month", "bars": "fired", "secondary": "fired"}, "every series is on the secondary axis"),
             ({"x": "month", "bars": "fired", "units": {"fird": "t"}}, "no series 'fird', .*did you mean 'fired'"),

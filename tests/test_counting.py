@@ -33,8 +33,8 @@ class Spellings(unittest.TestCase):
         tally = vt.tally(TYPED, merge_spellings=True)
         self.assertEqual(tally.as_dict(), {"Scratch": 4, "Pin  hole": 2, "fire": 2, "Warp": 1})
         told = [remark.message for remark in tally.origin.remarks]
-        self.assertEqual(told[0], "'fire' (1) takes in 'ﬁre' (1)")
-        self.assertEqual(told[2], "'Scratch' (2) takes in 'SCRATCH' (1), 'scratch' (1)")
+        self.assertEqual(told[0], "'fire' (1) includes 'ﬁre' (1)")
+        self.assertEqual(told[2], "'Scratch' (2) includes 'SCRATCH' (1), 'scratch' (1)")
         self.assertEqual([f.code for f in vt.review(tally)], ["merged-spellings"] * 3)
         self.assertEqual(vt.tally(TYPED).origin.remarks, ())
 
@@ -83,7 +83,7 @@ class Families(InFolder):
             ("g.csv", "a,b,c\nx,y,z\n", "line 1: 3 columns"),
             ("f.json", "[1]", "gives no families"),
             ("g.json", "{", "is no valid JSON"),
-            ("f.toml", "x =", "is no valid TOML"),
+            ("f.toml", "x =", "is not valid TOML"),
         ]:
             with self.subTest(name=name):
                 self.says(words, ["a"], families=self.file(content, name))
@@ -284,12 +284,12 @@ class Aggregates(InFolder):
 
     def test_mistakes(self) -> None:
         for by, measures, period, words in [
-            ("day", {"v": "summ"}, None, "'summ' is no measure; did you mean 'sum'"),
+            ("day", {"v": "summ"}, None, "'summ' is not a measure; did you mean 'sum'"),
             ("day", {"v": "ratio:v"}, None, "write ratio:rejected/fired"),
             ("day", {"w": "sum"}, None, "no column 'w'"),
             ("day", {}, None, "say what is worked out"),
             ("day", {"v": "sum"}, "moth", "did you mean 'month'"),
-            ("v", {"base": "sum"}, "month", "record 1: column 'v' is no date: '1"),
+            ("v", {"base": "sum"}, "month", "record 1: column 'v' is not a date: '1"),
         ]:
             with self.subTest(words=words), self.assertRaisesRegex(VantricError, words):
                 vt.aggregate(self.DATA, by, measures, period=period)

@@ -62,8 +62,8 @@ class Shared:
         self.assertEqual(vt.tally(self.url, "defect", table="log", unique="day").as_dict()["Pinhole"], 2)
 
     def test_mistakes(self: Any) -> None:
-        self.assertSays("say what is read of the database")
-        self.assertSays("say what is read of the database", table="log", query="SELECT 1")
+        self.assertSays("say what to read from the database")
+        self.assertSays("say what to read from the database", table="log", query="SELECT 1")
         self.assertSays("no table 'lg'; did you mean 'log'", table="lg")
         self.assertSays("has no column 'defect'", query="SELECT 1 AS one")
         self.assertSays("nowhere", query="SELECT * FROM nowhere")

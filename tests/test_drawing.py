@@ -270,7 +270,7 @@ class Look(unittest.TestCase):
         for ground in (LIGHT.ground, DARK.ground):
             for color in ("#ffff00", "#000080", "#808080"):
                 self.assertGreaterEqual(contrast(readable(color, ground), ground), 4.5)
-        with self.assertRaisesRegex(ChartError, "'tael' is no color; did you mean 'teal'"):
+        with self.assertRaisesRegex(ChartError, "'tael' is not a color; did you mean 'teal'"):
             as_color("tael")
         with self.assertRaisesRegex(ChartError, "there is no theme 'drak'; did you mean 'dark'"):
             theme_named("drak")

@@ -110,7 +110,9 @@ class Orders(InFolder):
         self.assertEqual([row.abc for row in table.rows], ["A", "A", "B", "B"])
         folded = vt.pareto(found | {"c": 1}, last="Other", keep=3, cut=None, rest_label="Rest")
         self.assertEqual(folded.categories, ("a", "b", "Other", "Rest"))
-        with self.assertRaisesRegex(RankError, "'Othr' cannot stand last: it is no category; did you mean 'Other'"):
+        with self.assertRaisesRegex(
+            RankError, "'Othr' cannot be pinned to the end: it is not a category; did you mean 'Other'"
+        ):
             vt.pareto(found, last=["Othr"])
         with self.assertRaisesRegex(RankError, "pinned to the end twice"):
             vt.pareto(found, last=["a", "a"])
@@ -159,5 +161,5 @@ class Days(InFolder):
         self.assertEqual(table.origin.days, ("2026-01-31", "2026-03-05"))
         self.assertIn("2026-01-31 to 2026-03-05", table.origin.note())
         self.assertEqual(table.to_dict()["days"], ["2026-01-31", "2026-03-05"])
-        with self.assertRaisesRegex(VantricError, "record 1: column 'day' is no date: '31.12.26'"):
+        with self.assertRaisesRegex(VantricError, "record 1: column 'day' is not a date: '31.12.26'"):
             vt.pareto(self.file("day,d\n31.12.26,a\n"), "d", date="day")

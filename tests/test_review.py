@@ -187,7 +187,7 @@ class SideBySide(unittest.TestCase):
         assert found.pearson_interval is not None
         np.testing.assert_allclose(found.pearson_interval, (interval.low, interval.high), rtol=1e-9)
         self.assertAlmostEqual(found.spearman, stats.spearmanr(one, other).statistic)
-        self.assertEqual((found.n, found.caution), (40, "a relation is no cause"))
+        self.assertEqual((found.n, found.caution), (40, "a relation does not show a cause"))
         with_gaps = vt.relate([*one, None], [*other, 3.0])
         self.assertEqual((with_gaps.n, with_gaps.pearson), (40, found.pearson))
 
@@ -300,7 +300,7 @@ class Certainty(InFolder):
         self.assertIn("intervals of all shares at once", chart.note)
         legend = [mark.text for mark in plan.texts if mark.role == "legend"]
         self.assertLessEqual({"95 % interval", "If all were equally likely"}, set(legend))
-        with self.assertRaisesRegex(VantricError, "none folded or parted"):
+        with self.assertRaisesRegex(VantricError, "none folded or split"):
             vt.pareto_chart(self.counts | {"x": 1, "y": 1}, intervals=True, keep=5)
         log = DATA / "inspections.csv"
         options = ("--by", "product", "--intervals")

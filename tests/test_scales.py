@@ -270,7 +270,7 @@ class Suggestions(unittest.TestCase):
     def test_units_first_then_reach(self) -> None:
         found = vt.suggest_axes({"Fired": [100, 200], "Rejects": [2, 5]}, units={"Fired": "tiles", "Rejects": "%"})
         self.assertEqual((found.primary, found.secondary, found.policy), (("Fired",), ("Rejects",), "grid"))
-        self.assertEqual(found.reason, "“Rejects” is in % and “Fired” is in tiles: unlike units share no axis.")
+        self.assertEqual(found.reason, "“Rejects” is in % and “Fired” is in tiles: different units share no axis.")
         small = vt.suggest_axes({"First": [900, None, 1000], "Second": [30.0, 40]})
         self.assertEqual((small.primary, small.secondary), (("First",), ("Second",)))
         self.assertEqual(small.reason, "“Second” would use 4 % of the height beside “First”: less than a tenth.")
@@ -294,7 +294,7 @@ class Command(InFolder):
     def test_text_json_and_csv(self) -> None:
         result = Result("scales", "0:650", "0:100", "--policy", "proportional")
         self.assertEqual((result.status, result.err), (0, ""))
-        self.assertIn("1 on the secondary side is 6.5 on the primary; its 0 stands at 0.", result.out)
+        self.assertIn("1 on the secondary side is 6.5 on the primary; its 0 is at 0.", result.out)
         told = json.loads(Result("scales", "-40:120", "-3:2", "--format", "json").out)
         self.assertEqual(
             list(told)[:7], ["format", "version", "policy", "primary", "secondary", "coverage", "shared_ticks"]

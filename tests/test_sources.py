@@ -232,7 +232,7 @@ class Files(InFolder):
             vt.tally(self.folder / "nowhere.csv", "d")
         with self.assertRaisesRegex(SourceError, "is a folder|ending is not"):
             vt.tally(self.folder, "d")
-        with self.assertRaisesRegex(SourceError, "its ending is none of .csv"):
+        with self.assertRaisesRegex(SourceError, "its ending is not one of .csv"):
             vt.tally(self.file("x", "log.doc"), "d")
         with self.assertRaisesRegex(ColumnError, "say which column of .* is counted .by.: its columns are: n, m"):
             vt.tally(self.file("n,m\n1,2\n"))

@@ -58,7 +58,7 @@ class Strata(InFolder):
         self.assertEqual(table.strata_rows()[0], [2, 0, 2])
         with self.assertRaisesRegex(VantricError, "a period divides a column of dates: name the column with split"):
             vt.pareto(LOG, "d", period="month")
-        with self.assertRaisesRegex(VantricError, "column 'k' is no date: 'x'"):
+        with self.assertRaisesRegex(VantricError, "column 'k' is not a date: 'x'"):
             vt.pareto(LOG, "d", split="k", period="month")
         with self.assertRaisesRegex(VantricError, "not 'moth'; did you mean 'month'"):
             vt.pareto(LOG, "d", split="t", period="moth")

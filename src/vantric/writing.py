@@ -22,7 +22,7 @@ def _check_target(path: Path) -> None:
     if path.is_dir():
         raise TargetError(f"cannot write '{path}': it is a folder; give a file name")
     if not folder.is_dir():
-        raise TargetError(f"cannot write '{path}': there is no folder '{folder}'; make it first")
+        raise TargetError(f"cannot write '{path}': there is no folder '{folder}'; create it first")
     if not os.access(folder, os.W_OK) or (path.exists() and not os.access(path, os.W_OK)):
         raise TargetError(f"cannot write '{path}': no permission; choose another place")
 

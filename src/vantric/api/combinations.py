@@ -67,10 +67,10 @@ class Combination:
     def _said(self, text: str, names: Mapping[str, str]) -> dict[str, Any]:
         """Return the options that the user gives for a series, by its name or as it was written."""
         called = {**{name: name for name in names.values()}, **names}
-        second = {_known(name, called, "on the secondary axis") for name in self.secondary}
+        second = {_known(name, called, "named for the secondary axis") for name in self.secondary}
         own: dict[str, Any] = {}
         for name, said in self.options.items():
-            if _known(name, called, "with options") == names[text]:
+            if _known(name, called, "given options") == names[text]:
                 own.update(said)
         if second:
             own["axis"] = "secondary" if names[text] in second else "primary"
@@ -79,7 +79,7 @@ class Combination:
 
 def _known(name: str, called: Mapping[str, str], what: str) -> str:
     if name not in called:
-        message = f"there is no series '{name}', which is named as one {what}"
+        message = f"there is no series '{name}', which is {what}"
         raise unknown(ChartError, message, name, [*called, *called.values()])
     return called[name]
 

@@ -108,7 +108,7 @@ def _message(error: Exception) -> str | None:
         return _in_flags(error)
     if isinstance(error, OSError):
         return f"{error.strerror or error}{f': {error.filename}' if error.filename else ''}"
-    return "there is no memory left; filter the source" if isinstance(error, MemoryError) else None
+    return "out of memory; filter the source, or set --memory" if isinstance(error, MemoryError) else None
 
 
 def _in_flags(error: VantricError) -> str:

@@ -66,7 +66,7 @@ def _takers(option: str, series: Drawn) -> list[str]:
 def _split(one: Option, text: str, series: Drawn) -> tuple[str | None, str]:
     """Return the series that a text is for, None for all, and the value.
 
-    It is parted at the first ``=`` if the left side names a series; ``=TEXT`` is a text with nothing to split.
+    It is split at the first ``=`` if the left side names a series; ``=TEXT`` is a text with nothing to split.
     """
     if text.startswith("="):
         return None, text[1:]

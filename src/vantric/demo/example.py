@@ -22,7 +22,7 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
          "defects.pdf"),
     ),
     (
-        "The same with spellings made one, by pieces, for a spreadsheet and a page.",
+        "The same with spellings merged, by pieces, for a spreadsheet and a page.",
         ("pareto", "inspections.csv", "--by", "defect", "--count", "pieces", "--merge-spellings", "--out", "pieces.png",
          "--out", "pieces.csv", "--out", "pieces.md", "--out", "pieces.json"),
     ),
@@ -72,7 +72,7 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("scales", "0:160000", "0:9.4", "--out", "scales.png"),
     ),
     (
-        "Tiles fired as bars, the percent rejected as a line: which axis is whose is decided and told. Kept as a file.",
+        "Tiles fired as bars, the percent rejected as a line: the axes are chosen, with the reason. Saved as a file.",
         ("combine", "firings.csv", "--x", "month", "--bars", "first_firing=Tiles fired", "--line",
          "percent:rejected/first_firing=Rejected", "--unit", "Tiles fired=tiles", "--reference",
          "4@secondary=Limit 4 %", "--out", "rejects.png", "--save-chart", "rejects.toml"),
@@ -116,7 +116,7 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
          "frequency", "--orientation", "horizontal", "--gap", "0.12", "--out", "products.csv", "--out", "products.png"),
     ),
     (
-        "For whoever asks for parts of a whole: one bar to 100 %, every part named.",
+        "Parts of a whole: one bar to 100 %, every part named.",
         ("tally", "inspections.csv", "--by", "defect", "--merge-spellings", "--strip", "--out", "shares.png"),
     ),
     (
@@ -134,7 +134,7 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("review", "flawed_chart.toml"),
     ),
     (
-        "More: hidden bars, a cumulative line that is none, means of rates, a floating line, a log with its total.",
+        "More: hidden bars, a false cumulative line, means of rates, a floating line, a log with its total.",
         ("review", "flawed_overlay.toml"),
     ),
     ("", ("review", "flawed_pareto.toml")),

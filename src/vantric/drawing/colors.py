@@ -27,7 +27,8 @@ def as_color(text: str) -> str:
         return f"#{''.join(sign * 2 for sign in digits) if len(digits) == 3 else digits}"
     from vantric.errors import nearest
 
-    raise ChartError(f"'{text}' is no color{nearest(plain, CSS4_COLORS)}; write it as #rrggbb or by its CSS name")
+    hint = f"{nearest(plain, CSS4_COLORS).removeprefix('; ')} write #rrggbb or a CSS name".strip()
+    raise ChartError(f"'{text}' is not a color; {hint}", value=text, known=CSS4_COLORS, hint=hint)
 
 
 def luminance(color: str) -> float:

@@ -14,7 +14,7 @@ from matplotlib.figure import Figure
 from vantric.cleaning import escaped, markup
 from vantric.drawing.figure import Drawn, bare_figure
 from vantric.drawing.fonts import DRAWING, PER_INCH, Telling, warn
-from vantric.errors import TargetError, nearest
+from vantric.errors import TargetError, unknown
 
 _TITLE = re.compile(r"<title>[^<]*</title>")
 #: Matplotlib keeps these for the whole process: they are set while saving only, by one thread at a time.
@@ -47,7 +47,7 @@ def picture(chart: Drawn, kind: str, *, tell: Telling = warn) -> bytes:
     """
     write = _WRITERS.get(kind)
     if write is None:
-        raise TargetError(f"'.{kind}' is not a kind of picture{nearest(kind, _WRITERS)}; use .png, .svg or .pdf")
+        raise unknown(TargetError, f"'.{kind}' is not a kind of picture", kind, _WRITERS, every=True)
     with DRAWING:
         figure = bare_figure(chart, tell=tell)
         with mpl.rc_context(_SETTINGS):

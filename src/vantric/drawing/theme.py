@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from types import MappingProxyType
 
 from vantric.drawing.colors import contrast, readable
-from vantric.errors import ChartError, nearest
+from vantric.errors import ChartError, unknown
 
 _NOTHING: Mapping[str, str] = MappingProxyType({})
 
@@ -169,5 +169,5 @@ THEMES: Mapping[str, Theme] = MappingProxyType({theme.name: theme for theme in (
 def theme_named(name: str) -> Theme:
     """Return a theme, or raise `ChartError` with the nearest name."""
     if name not in THEMES:
-        raise ChartError(f"there is no theme '{name}'{nearest(name, THEMES)}; there are: {', '.join(THEMES)}")
+        raise unknown(ChartError, f"there is no theme '{name}'", name, THEMES, every=True)
     return THEMES[name]

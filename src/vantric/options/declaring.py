@@ -226,7 +226,7 @@ class Options:
         for name, one in known.items():
             value = named[name] if name in named else _default(one)
             if value is NOTHING:
-                raise TypeError(f"{type(self).__name__} lacks the argument '{name}'")
+                raise TypeError(f"{type(self).__name__} is missing the argument '{name}'")
             object.__setattr__(self, name, value)
         self.__post_init__()
 

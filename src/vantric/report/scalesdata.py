@@ -73,7 +73,7 @@ def scales_words(pair: ScalePair) -> list[str]:
     lines = [_grid_words(pair)]
     if {pair.primary.kind, pair.secondary.kind} == {"linear"}:
         per, zero = _map(pair)
-        lines.append(f"1 on the secondary side is {_short(per)} on the primary; its 0 stands at {_short(zero)}.")
+        lines.append(f"1 on the secondary side is {_short(per)} on the primary; its 0 is at {_short(zero)}.")
     return lines
 
 

@@ -88,7 +88,7 @@ def _range(data: tuple[float, float], name: str, what: str) -> tuple[float, floa
     if not (math.isfinite(low) and math.isfinite(high)):
         raise ScaleError(f"the {what} of the {name} side are not finite: {low} and {high}")
     if low > high:
-        raise ScaleError(f"the {what} of the {name} side run downward: {low:g} is above {high:g}; turn them round")
+        raise ScaleError(f"the {what} of the {name} side run downward: {low:g} is above {high:g}; exchange them")
     if max(abs(low), abs(high)) > _LARGEST:
         raise ScaleError(f"the {what} of the {name} side are too large for an axis: {low:g} and {high:g}")
     return low, high

@@ -60,7 +60,7 @@ def suggest_axes(series: Mapping[str, Iterable[float]], *, units: Mapping[str, s
     named = dict(units or {})
     strange = [name for name in named if name not in ends]
     if strange:
-        raise ScaleError(f"there is no series '{strange[0]}', which has a unit")
+        raise ScaleError(f"there is no series '{strange[0]}', which is given a unit")
     reach = _reach(ends)
     kinds = list(dict.fromkeys(named.get(name, "") for name in ends))
     if len(kinds) > 2:
@@ -71,7 +71,7 @@ def suggest_axes(series: Mapping[str, Iterable[float]], *, units: Mapping[str, s
         second = tuple(name for name in ends if named.get(name, "") == kinds[1])
         one, other = (f"in {kind}" if kind else "without a unit" for kind in kinds)
         reason = f"{_names(second)} {_is(second)} {other} and {_names(first)} {_is(first)} {one}"
-        reason += ": unlike units share no axis."
+        reason += ": different units share no axis."
         return Suggestion(first, second, "grid", reason, reach)
     small = tuple(name for name in ends if reach[name] < _LEAST)
     large = tuple(name for name in ends if name not in small)

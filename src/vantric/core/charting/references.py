@@ -13,7 +13,7 @@ from vantric.options import NOTHING, Options, option
 class Reference(Options, kw_only=False):
     """A line at a value of one axis, or a band between two: a target, a limit."""
 
-    value: float = option(NOTHING, "Where it lies.")
+    value: float = option(NOTHING, "The value it is drawn at.")
     upto: float | None = option(None, "The other end of a band; none for a line.")
     text: str = option("", "What is written beside it.")
     axis: Axis = option("primary", "Whose value it is.")

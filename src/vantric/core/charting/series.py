@@ -67,7 +67,7 @@ class Series(Options, section="How series look", kw_only=False):
                                        metavar="PIXELS", above=0, most=40)  # fmt: skip
     pattern: str | None = option(None, "Of a line solid, dashed, dotted or dash-dot; of bars plain, hatched, dotted or "
                                  "crossed.", metavar="PATTERN")  # fmt: skip
-    layer: int = option(0, "Which stands in front: the higher; areas behind bars behind lines where it is the same.",
+    layer: int = option(0, "The higher is drawn in front; of equal ones, lines in front of bars and bars of areas.",
                         metavar="N")  # fmt: skip
     bridge: bool = option(False, "A line that continues over missing values; else it has a gap there.")
     role: str = ""

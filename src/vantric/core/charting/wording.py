@@ -10,7 +10,7 @@ from vantric.core.counting.tally import Origin, Tally
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import one_line
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle
-from vantric.errors import ChartError, nearest
+from vantric.errors import ChartError, unknown
 
 #: Word -> what stands in a chart; what is in braces is filled in.
 WORDS: Mapping[str, str] = {
@@ -96,8 +96,7 @@ class Wording:
         """Refuse words that stand nowhere, and gaps that nothing fills."""
         for name, text in self.own.items():
             if name not in WORDS:
-                hint = nearest(name, WORDS) or f"; the words are: {', '.join(WORDS)}"
-                raise ChartError(f"no chart says '{name}'{hint}")
+                raise unknown(ChartError, f"no chart has the word '{name}'", name, WORDS, label="the words are")
             if name == "months" and len(text.split()) != _MONTHS:
                 raise ChartError(f"the word for 'months' needs twelve names with blanks between them, not: {text}")
             gaps = _gaps_of(WORDS[name]) or set()

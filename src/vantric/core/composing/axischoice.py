@@ -68,7 +68,7 @@ def choose_sides(series: Sequence[Series], *, together: str, references: Sequenc
     else:
         found = _suggested(series, together)
     if not found.two and any(one.axis == "secondary" for one in references):
-        raise ChartError("the secondary axis has no series, and a reference lies on it; put a series on it too")
+        raise ChartError("the secondary axis has no series, but a reference; put a series on it too")
     return replace(found, policy=_policy(found)) if found.two else found
 
 

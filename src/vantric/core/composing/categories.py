@@ -73,7 +73,7 @@ def read_categories(
     if isinstance(given, str) or not values:
         raise ChartError("a chart needs at least one category; give a list of them")
     if period is not None and period not in PERIODS:
-        raise ChartError(f"'{period}' is no period; there are: {', '.join(PERIODS)}")
+        raise ChartError(f"'{period}' is not a period; there are: {', '.join(PERIODS)}")
     if period is not None or all(isinstance(value, date) for value in values):
         return _periods(values, period)
     if all(isinstance(value, (int, float)) and not isinstance(value, bool) for value in values):
@@ -129,4 +129,4 @@ def _numbers(values: Sequence[Number], style: NumberStyle) -> Categories:
 def _refuse_twice(labels: Sequence[str]) -> None:
     if len(set(labels)) < len(labels):
         twice = next(label for place, label in enumerate(labels) if label in labels[:place])
-        raise ChartError(f"the category '{twice}' is given twice; add its values up, or name the two apart")
+        raise ChartError(f"the category '{twice}' is given twice; add its values up, or give them different names")

@@ -109,18 +109,18 @@ def _check(series: Sequence[Series], *, given: int) -> None:
     names: set[str] = set()
     for one in series:
         if not isinstance(one, Series) or not one.kind:
-            raise ChartError(f"'{str(one)[:40]}' is no series; give Bars, Line, Area, Points, Stems or Steps")
+            raise ChartError(f"'{str(one)[:40]}' is not a series; give Bars, Line, Area, Points, Stems or Steps")
         if not one.name.strip():
             raise ChartError("a series has no name; give each one")
         if one.name in names:
-            raise ChartError(f"two series are called '{one.name}'; name them apart")
+            raise ChartError(f"two series are called '{one.name}'; give them different names")
         names.add(one.name)
         if len(one.values) != given:
             raise ChartError(
                 f"series '{one.name}' has {len(one.values)} values for {given} categories; give one a category"
             )
         if all(value != value for value in one.values):
-            raise ChartError(f"series '{one.name}' holds no number; leave it out")
+            raise ChartError(f"series '{one.name}' holds no number; remove it")
 
 
 def _check_together(series: Sequence[Series], together: str) -> None:

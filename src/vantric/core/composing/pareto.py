@@ -59,7 +59,7 @@ def pareto_chart(
 def _spread(bars: Bars, table: ParetoTable, spreads: Spreads, look: TableLook) -> Bars:
     """Give bars their intervals and the band of chance, in frequencies."""
     if table.rest is not None or table.strata is not None or table.ordering != "frequency":
-        raise ChartError("intervals are for every category of a table in the order of frequency, none folded or parted")
+        raise ChartError("intervals are for every category of a table in the order of frequency, none folded or split")
     of_total = float(table.total) / 100
     ends = [spreads[name] for name in table.categories]
     return replace(

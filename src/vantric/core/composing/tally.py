@@ -71,7 +71,7 @@ def crosstab_chart(table: Crosstab, look: TallyLook = _PLAIN, *, description: st
         For a strip: it shows one tally.
     """
     if look.strip:
-        raise ChartError("a strip shows the shares of one tally: leave the second column out, or stack bars to 100 %")
+        raise ChartError("a strip shows the shares of one tally: remove the second column, or stack bars to 100 %")
     found = table.transposed() if look.transpose else table
     tally, say = found.tally(), look.wording.say
     check_rankable(tally)

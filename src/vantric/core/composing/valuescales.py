@@ -129,7 +129,7 @@ def percent_values(series: Sequence[Series]) -> list[Series]:
             values = np.nan_to_num(np.array(one.values))
             if (values < 0).any():
                 raise ChartError(
-                    f"series '{one.name}' holds values below zero, which are no parts of 100 %; stack them"
+                    f"series '{one.name}' holds values below zero, which are not parts of 100 %; stack the bars"
                 )
             key = one.secondary, one.stack
             totals[key] = totals.get(key, np.zeros(len(values))) + values

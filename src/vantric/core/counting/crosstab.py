@@ -15,8 +15,8 @@ from vantric.core.counting.tally import MISSING_LABEL, Missing, Origin, Tally, e
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.naturalorder import natural_key
 from vantric.core.numbers.once import cached_property
-from vantric.core.numbers.shown import one_line, quoted
-from vantric.errors import CountError, RankError, nearest
+from vantric.core.numbers.shown import one_line
+from vantric.errors import CountError, RankError, unknown
 
 Base = Literal["row", "column", "all"]
 
@@ -132,8 +132,7 @@ class Crosstab:
             If there is no such label.
         """
         if label not in self.columns:
-            hint = nearest(label, self.columns) or f"; there are: {quoted(self.columns, most=12)}"
-            raise CountError(f"'{self.split}' has no '{label}'{hint}")
+            raise unknown(CountError, f"'{self.split}' has no '{label}'", label, self.columns)
         at = self.columns.index(label)
         frequency = Amounts(self._units[:, at], self.frequency.scale)
         counts = None if self.counts is None else Amounts(self._in_rows(self.counts)[:, at], self.counts.scale)

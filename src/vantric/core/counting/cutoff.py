@@ -119,7 +119,7 @@ def cut_percents(cut: object) -> tuple[Number, ...]:
     percents = tuple(cut_percent(one) for one in wanted)
     for lower, upper in pairwise(percents):
         if upper <= lower:
-            raise RankError(f"cutoffs ascend, such as 80,95; {upper} does not stand above {lower}")
+            raise RankError(f"cutoffs ascend, such as 80,95; {upper} is not above {lower}")
     if len(percents) > _MOST:
         raise RankError(f"{len(percents)} cutoffs are too many: give at most {_MOST}")
     return percents
@@ -132,7 +132,7 @@ def cut_percent(cut: object) -> Number:
     except ValueError:
         raise RankError(f"a cutoff is a number between 0 and 100, such as 80; '{cut}' is not") from None
     if isinstance(cut, bool) or not 0 < percent < 100:
-        raise RankError(f"a cutoff lies between 0 and 100 percent, such as 80; {cut} does not")
+        raise RankError(f"a cutoff is a percent between 0 and 100, such as 80, not {cut}")
     return int(percent) if percent.is_integer() else percent
 
 

@@ -11,7 +11,7 @@ from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Amounts
 from vantric.core.numbers.naturalorder import natural_key, natural_places
 from vantric.core.numbers.shown import quoted
-from vantric.errors import RankError, nearest
+from vantric.errors import RankError, unknown
 
 if TYPE_CHECKING:  # loaded where needed
     import numpy as np
@@ -33,7 +33,7 @@ def order_name(order: Order) -> str:
     if not isinstance(order, str):
         return LISTED
     if order not in NAMED:
-        raise RankError(f"'{order}' is no order{nearest(order, NAMED)}; there are: {', '.join(NAMED)}, or a list")
+        raise unknown(RankError, f"'{order}' is not an order", order, (*NAMED, "or a list of categories"), every=True)
     return order
 
 
@@ -125,8 +125,8 @@ def _pinned(tally: Tally, places: NDArray[np.intp], last: Sequence[str]) -> NDAr
     at = {label: place for place, label in enumerate(tally.categories)}
     for label in last:
         if label not in at:
-            hint = nearest(label, at) or f"; the categories are: {quoted(tally.categories, most=12)}"
-            raise RankError(f"'{label}' cannot stand last: it is no category{hint}")
+            message = f"'{label}' cannot be pinned to the end: it is not a category"
+            raise unknown(RankError, message, label, at, label="the categories are")
     twice = [label for label, times in Counter(last).items() if times > 1]
     if twice:
         raise RankError(f"{quoted(twice)} is pinned to the end twice; name it once")

@@ -92,7 +92,7 @@ def _merge_remarks(names: Mapping[str, str], frequencies: Mapping[str, Number]) 
         words = ", ".join(
             f"'{line}' ({number_text(frequencies[label])})" for line, label in zip(shown[1:], labels, strict=True)
         )
-        remarks.append(Remark("merged-spellings", f"'{shown[0]}' ({number_text(frequencies[name])}) takes in {words}"))
+        remarks.append(Remark("merged-spellings", f"'{shown[0]}' ({number_text(frequencies[name])}) includes {words}"))
     return remarks
 
 

@@ -188,7 +188,7 @@ def relation_of(
     trends = [abs(float(stats.spearmanr(places, values)[0])) for values in (x, y)]
     if in_time and min(trends) >= _TREND:
         caution.append("both run with time, and two trends always seem related; relate their changes instead")
-    caution.append("a relation is no cause")
+    caution.append("a relation does not show a cause")
     return Relation(
         n, pearson, spearman, _interval(pearson, n, 1.0, level), _interval(spearman, n, 1.06, level), level,
         "; ".join(caution), names,

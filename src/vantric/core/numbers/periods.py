@@ -20,7 +20,7 @@ def parse_day(value: object) -> date:
     Raises
     ------
     ValueError
-        With the reason as its message ("is no date: '31.12.26' ...").
+        With the reason as its message ("is not a date: '31.12.26' ...").
     """
     if isinstance(value, datetime):
         return value.date()
@@ -32,7 +32,7 @@ def parse_day(value: object) -> date:
             return date(int(found[1]), int(found[2]), int(found[3] or 1))
         except ValueError:
             pass
-    raise ValueError(f"is no date: '{str(value)[:40]}'; write dates as 2026-12-31")
+    raise ValueError(f"is not a date: '{str(value)[:40]}'; write dates as 2026-12-31")
 
 
 def period_label(day: date, period: str) -> str:
@@ -60,7 +60,7 @@ def period_start(label: str) -> date:
     """
     found = _LABEL.fullmatch(label)
     if not found:
-        raise ValueError(f"is no period: '{label[:40]}'")
+        raise ValueError(f"is not a period: '{label[:40]}'")
     year, month, day, week, quarter = (int(part or 0) for part in found.groups())
     if week:
         return date.fromisocalendar(year, week, 1)

@@ -47,9 +47,9 @@ class NumberOptions(Options, section="How the chart writes numbers"):
                                metavar="EXAMPLE")  # fmt: skip
     decimals: int | None = option(None, "How many decimals every amount has; as many as it needs if not given.",
                                   metavar="N", least=0, most=_MOST_DECIMALS)  # fmt: skip
-    prefix: str = option("", "What stands before amounts: a currency sign.", metavar="TEXT")
-    suffix: str = option("", "What stands after amounts: a unit.", metavar="TEXT")
-    percent_sign: str = option(" %", "What stands after percents.", metavar="TEXT")
+    prefix: str = option("", "Text before amounts: a currency sign.", metavar="TEXT")
+    suffix: str = option("", "Text after amounts: a unit.", metavar="TEXT")
+    percent_sign: str = option(" %", "Text after percents.", metavar="TEXT")
     si: bool = option(False, "Write amounts with a prefix of the International System of Units: 150 k, 2.5 M.")
 
     def __post_init__(self) -> None:

@@ -135,7 +135,7 @@ def _two_grids(chart: Chart) -> list[Finding]:
 
 
 def _crossings(chart: Chart) -> list[Finding]:
-    """Tell lines on different axes that cross or lie on each other: another scale would move them apart."""
+    """Tell lines on different axes that cross or coincide: another scale would move them apart."""
     pair = chart.scales
     if not chart.secondary_axis or pair.primary == pair.secondary or pair.policy == "proportional":
         return []
@@ -147,7 +147,7 @@ def _crossings(chart: Chart) -> list[Finding]:
             apart = [distance for distance in heights.tolist() if not math.isnan(distance)]
             names = f"“{one_line(one.name, longest=40)}” and “{one_line(other.name, longest=40)}”"
             if len(apart) > _FEW and max(map(abs, apart)) < _NEAR:
-                return [_on_two_axes("coinciding-lines", f"{names} lie on each other", "the agreement")]
+                return [_on_two_axes("coinciding-lines", f"{names} coincide", "the agreement")]
             if any(a * b < 0 for a, b in pairwise(apart)):
                 return [_on_two_axes("crossing-lines", f"{names} cross", "the crossing")]
     return []

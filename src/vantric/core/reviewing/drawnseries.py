@@ -70,7 +70,7 @@ def _unlike_stack(chart: Chart) -> list[Finding]:
         Finding(
             code="unlike-stack",
             severity="error",
-            message=f"bars of unlike units ({units}) are stacked: their sum is nothing",
+            message=f"bars of different units ({units}) are stacked: their sum has no meaning",
             fix="group them, or put one of them on the secondary axis",
             where="bars",
         )
@@ -92,7 +92,7 @@ def _many_series(chart: Chart) -> list[Finding]:
 
 
 def _hidden_bars(chart: Chart) -> list[Finding]:
-    """Tell bars that stand wholly behind others."""
+    """Tell bars that are hidden behind others."""
     if chart.together != "overlaid":
         return []
     hidden = []
@@ -110,7 +110,7 @@ def _hidden_bars(chart: Chart) -> list[Finding]:
         Finding(
             code="hidden-bars",
             severity="warning",
-            message=f"bars of {quoted(hidden)} stand wholly behind others",
+            message=f"bars of {quoted(hidden)} are hidden behind others",
             fix="make the bars in front narrower (width=), or group them",
             where="bars",
         )

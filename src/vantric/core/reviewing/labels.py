@@ -73,7 +73,7 @@ def near_labels(tally: Tally) -> list[Finding]:
         Finding(
             code="near-labels",
             severity="warning",
-            message=f"labels that differ by one letter are counted apart: {shown}{more}",
+            message=f"labels that differ by one letter are counted separately: {shown}{more}",
             fix="give them one spelling in the source, if they mean the same",
             where=tally.origin.by or "labels",
         )

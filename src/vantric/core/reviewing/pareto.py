@@ -175,7 +175,7 @@ def _ties(table: ParetoTable) -> list[Finding]:
             code="ties",
             severity="note",
             message=f"equally frequent: {shown}{more}",
-            fix="their ranks say nothing: they stand in the natural order of their labels",
+            fix="their ranks have no meaning: they are in the natural order of their labels",
             where=table.origin.by or "labels",
         )
     ]
@@ -210,7 +210,7 @@ def _sum_of_rates(table: ParetoTable) -> list[Finding]:
             code="sum-of-rates",
             severity="note",
             message="the rates have different bases: their percents are of the sum of the rates",
-            fix="read the ranking; the cumulative percent is no share of the records",
+            fix="read the ranking; the cumulative percent is not a share of the records",
             where=table.origin.by or "labels",
         )
     ]

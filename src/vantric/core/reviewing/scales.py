@@ -17,7 +17,7 @@ def review_scales(pair: ScalePair) -> list[Finding]:
             code="clipped-data",
             severity="warning",
             message=f"the limits of the {name} side cut data off",
-            fix="widen the limits, or say in the chart that values lie beyond them",
+            fix="widen the limits, or state in the chart that values are outside them",
             where=f"{name} axis",
         )
         for name, clipped in zip(("primary", "secondary"), pair.clipped, strict=True)

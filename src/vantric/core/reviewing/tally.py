@@ -104,7 +104,7 @@ def _similar_labels(tally: Tally) -> list[Finding]:
         Finding(
             code="similar-labels",
             severity="warning",
-            message=f"labels that differ only in case or blanks are counted apart: {shown}{more}",
+            message=f"labels that differ only in case or blanks are counted separately: {shown}{more}",
             fix="give them one spelling in the source, if they mean the same",
             where=tally.origin.by or "labels",
         )

@@ -141,7 +141,7 @@ def _lengthening(given: list[dict[str, Any]], *, whole: bool) -> float:
     """Return how many times longer a replacement makes a text; `whole`: it replaces the second argument as it is."""
     sought, placed = (_constant(one) for one in given[1:3]) if len(given) > 2 else ("", "")
     if placed is None:
-        raise SourceError("where: a replacement is text as it stands, not a column or another expression")
+        raise SourceError("where: a replacement is literal text, not a column or another expression")
     return max(1.0, len(placed) / (len(sought) if whole and sought else 1))
 
 

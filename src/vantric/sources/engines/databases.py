@@ -10,7 +10,7 @@ from time import monotonic
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.numbers.amounts import LARGEST
-from vantric.errors import MissingExtraError, SourceError, nearest
+from vantric.errors import MissingExtraError, SourceError, unknown
 from vantric.masking import is_secret, masked
 from vantric.sources.engines import postgresguard
 from vantric.sources.options import Opening, check_columns
@@ -39,8 +39,10 @@ def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
     Raises
     ------
     SourceError
-        If SQLAlchemy or a driver is missing, the database is away, the table is not there, or the query writes. No
+        If a driver is missing, the database cannot be reached, the table does not exist, or the query writes. No
         message holds a password.
+    MissingExtraError
+        If SQLAlchemy is missing.
     """
     try:
         import sqlalchemy
@@ -69,7 +71,7 @@ def _check_opening(opening: Opening) -> None:
     if opening.sheet is not None:
         raise SourceError("a database has no sheets: leave the sheet out")
     if (opening.table is None) == (opening.query is None):
-        raise SourceError("say what is read of the database: a table or a query, one of them")
+        raise SourceError("say what to read from the database: a table or a query, one of them")
 
 
 def _connected(parsed: Any, opening: Opening) -> DatabaseRecords:
@@ -193,10 +195,8 @@ class DatabaseRecords(Records):
             known += inspector.get_materialized_view_names(schema or None)
             known += inspector.get_foreign_table_names(schema or None)
         if name not in known:
-            hint = nearest(name, known) or (
-                f"; its tables are: {', '.join(known[:12])}" if known else "; it has no tables"
-            )
-            raise SourceError(f"the database has no table '{table}'{hint}")
+            message = f"the database has no table '{table}'{'' if known else '; it has no tables'}"
+            raise unknown(SourceError, message, name, known, label="its tables are")
         return f"{self._quote(schema)}.{self._quote(name)}" if schema else self._quote(name)
 
     def _query(self, query: str) -> str:

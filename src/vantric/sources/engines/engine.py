@@ -85,7 +85,7 @@ class Engine:
 def _check_text(sql: str) -> None:
     """Raise `SourceError` for what the engine would cut short or cannot take."""
     if "\0" in sql or _SURROGATES.search(sql):
-        raise SourceError("a condition or a name holds a sign that is no text, such as NUL; leave it out")
+        raise SourceError("a condition or a name holds a character that is not text, such as NUL; remove it")
 
 
 def literal(text: str) -> str:

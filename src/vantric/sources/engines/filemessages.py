@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable
 
 from vantric.core.numbers.shown import counted
-from vantric.errors import nearest
+from vantric.errors import suggestion
 
 _KINDS = re.compile(r"^(Binder|Parser|Catalog|Conversion|Invalid Input|Permission|IO|Out of Range) Error: ")
 
@@ -44,7 +44,7 @@ def in_words(message: str, shown: str, where: str | None, columns: Iterable[str]
     unknown = re.search(r'Referenced column "([^"]*)" not found', message)
     if where is not None and unknown:
         known = list(columns)
-        hint = nearest(unknown[1], known) or f"; the columns are: {', '.join(known)}"
+        hint = suggestion(unknown[1], known, label="the columns are")
         return f"where: there is no column '{unknown[1]}'{hint}"
     if where is not None and not place:
         reason = "files other than the source cannot be read" if message.startswith("Permission") else first

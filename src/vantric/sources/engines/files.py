@@ -86,9 +86,8 @@ def _prepared(
     ending = _ending(path)
     open_bytes(path, shown).close()
     if ending not in _ENDINGS:
-        raise SourceError(
-            f"cannot read '{shown}': its ending is none of {', '.join(_ENDINGS)}{nearest(ending, _ENDINGS)}"
-        )
+        message = f"cannot read '{shown}': its ending is not one of {', '.join(_ENDINGS)}{nearest(ending, _ENDINGS)}"
+        raise SourceError(message, value=ending, known=_ENDINGS)
     if opening.sheet is not None and ending not in _SHEETS:
         raise SourceError(f"'{shown}' has no sheets: leave the sheet out")
     if ending in _SHEETS:

@@ -56,9 +56,9 @@ def check_parsed(connection: Any, sql: str, what: str) -> None:
     try:
         command = f"DECLARE vantric_cursor CURSOR FOR {sql}".encode()
     except UnicodeEncodeError:
-        raise SourceError(f"the {what} holds a sign that is no text; write it anew") from None
+        raise SourceError(f"the {what} holds a character that is not text; write it again") from None
     if b"\0" in command:
-        raise SourceError(f"the {what} holds a NUL sign; leave it out")
+        raise SourceError(f"the {what} holds a NUL character; remove it")
     driver = connection.connection.driver_connection
     result = driver.pgconn.prepare(b"", command)
     if result.error_message:
@@ -78,4 +78,4 @@ def check_functions(connection: Any, text: str, what: str) -> None:
     risky = {row[0] for row in connection.exec_driver_sql(_RISKY)} - _HARMLESS
     found = sorted(named & risky) or sorted(name for name in named if _INDIRECT.fullmatch(name))
     if found:
-        raise SourceError(f"the {what} names {found[0]}(), a function with side effects; leave it out")
+        raise SourceError(f"the {what} names {found[0]}(), a function with side effects; remove it")

@@ -14,7 +14,7 @@ from typing import Any
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import parse_number
 from vantric.core.numbers.shown import counted
-from vantric.errors import SourceError, nearest
+from vantric.errors import SourceError, unknown
 from vantric.sources.engines.parts import Part, csv_part
 from vantric.sources.engines.plaintext import Workshop, open_bytes
 from vantric.sources.engines.workbookguard import check_workbook
@@ -66,8 +66,7 @@ def _read(path: Path, shown: str, sheet: str | None) -> tuple[str, list[Row]]:
         book = CalamineWorkbook.from_path(str(path))
         names = book.sheet_names
         if sheet is not None and sheet not in names:
-            hint = nearest(sheet, names) or f"; its sheets are: {', '.join(names)}"
-            raise SourceError(f"'{shown}' has no sheet '{sheet}'{hint}")
+            raise unknown(SourceError, f"'{shown}' has no sheet '{sheet}'", sheet, names, label="its sheets are")
         for name in [sheet] if sheet is not None else names:
             rows = book.get_sheet_by_name(name).to_python(skip_empty_area=False)
             if rows or sheet is not None:
@@ -76,11 +75,11 @@ def _read(path: Path, shown: str, sheet: str | None) -> tuple[str, list[Row]]:
         reason = str(error).splitlines()[0] if str(error) else type(error).__name__
         if "assword" in reason or "ncrypt" in reason or _is_encrypted(path):
             raise SourceError(f"'{shown}' is protected with a password; save it without one") from None
-        raise SourceError(f"'{shown}' is no workbook that can be read ({reason}); save it again") from None
+        raise SourceError(f"'{shown}' is not a workbook that can be read ({reason}); save it again") from None
     except BaseException as error:
         if type(error).__name__ != "PanicException":
             raise
-        raise SourceError(f"'{shown}' is no workbook that can be read; save it again") from None
+        raise SourceError(f"'{shown}' is not a workbook that can be read; save it again") from None
     raise SourceError(f"'{shown}' is empty: every sheet is")
 
 

@@ -87,7 +87,9 @@ class _Guard:
             first = True
             while piece := file.read(_CHUNK):
                 if first and b"\0" in piece[:4]:
-                    raise SourceError(f"'{self._shown}' is no workbook that can be read (UTF-16 inside); save it again")
+                    raise SourceError(
+                        f"'{self._shown}' is not a workbook that can be read (UTF-16 inside); save it again"
+                    )
                 first = False
                 self._left -= len(piece)
                 if self._left < 0:

@@ -7,14 +7,14 @@ from datetime import date
 from typing import Any
 
 from vantric.core.numbers.periods import PERIODS, every_period, parse_day, period_label
-from vantric.errors import SourceError, nearest
+from vantric.errors import SourceError, unknown
 from vantric.sources.reading.records import Records, is_blank
 
 
 def check_period(period: str) -> None:
     """Raise `SourceError` for a calendar period that is none."""
     if period not in PERIODS:
-        raise SourceError(f"'{period}' is no period{nearest(period, PERIODS)}; there are: {', '.join(PERIODS)}")
+        raise unknown(SourceError, f"'{period}' is not a period", period, PERIODS, every=True)
 
 
 def period_of(records: Records, column: str, period: str) -> Callable[[Any], str | None]:

@@ -46,7 +46,7 @@ def read_pairs(path: Path, what: str, needed: str) -> dict[str, str]:
     except RecursionError:
         raise SourceError(f"'{path}' is nested too deeply for {what}") from None
     except ValueError as error:
-        raise SourceError(f"'{path}' is no valid {ending[1:].upper() or 'JSON'}: {error}") from None
+        raise SourceError(f"'{path}' is not valid {ending[1:].upper() or 'JSON'}: {error}") from None
     if isinstance(found, dict) and len(found) == 1 and isinstance(next(iter(found.values())), dict):
         found = next(iter(found.values()))  # a TOML table with a name
     if not isinstance(found, dict) or not all(isinstance(value, str) for value in found.values()):

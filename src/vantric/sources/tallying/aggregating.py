@@ -13,7 +13,7 @@ from vantric.core.counting.measures import Measures
 from vantric.core.counting.tally import Origin
 from vantric.core.numbers.amounts import Number, Raw, parse_number
 from vantric.core.numbers.naturalorder import natural_key
-from vantric.errors import ColumnError, SourceError, nearest
+from vantric.errors import ColumnError, SourceError, unknown
 from vantric.sources.reading.calendar import all_periods, check_period, period_of
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records, is_blank
@@ -34,7 +34,7 @@ class Measure:
 def read_measures(measures: Mapping[str, str]) -> list[Measure]:
     """Read ``{"fired": "sum", "reject rate": "ratio:rejected/fired"}``; the name is the column if none is said."""
     if not measures:
-        raise ColumnError("say what is worked out: a mapping of name to measure, such as {'fired': 'sum'}")
+        raise ColumnError("give the measures: a mapping of name to measure, such as {'fired': 'sum'}")
     return [read_measure(name, text) for name, text in measures.items()]
 
 
@@ -43,7 +43,7 @@ def read_measure(name: str, text: str) -> Measure:
     found = _MEASURE.fullmatch(text)
     kind = found[1].casefold() if found else ""
     if not found or kind not in KINDS:
-        raise ColumnError(f"'{text}' is no measure{nearest(kind, KINDS)}; there are: {', '.join(KINDS)}")
+        raise unknown(ColumnError, f"'{text}' is not a measure", kind, KINDS, every=True)
     rest = found[2].strip() if found[2] else ""
     if kind in {"ratio", "percent"}:
         upper, slash, lower = rest.partition("/")

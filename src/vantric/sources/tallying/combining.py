@@ -46,7 +46,7 @@ class Combining:
 
     def __post_init__(self) -> None:
         if not self.wanted:
-            raise ColumnError("say what is drawn: a column as bars, line, area, points, stems or steps")
+            raise ColumnError("say what to draw: a column as bars, line, area, points, stems or steps")
 
 
 def combine(data: Any, combining: Combining, opening: Opening) -> tuple[Measures, dict[str, str]]:
@@ -118,7 +118,7 @@ def read_wanted(text: str, names: Sequence[str], where: str) -> Measure:
         found = replace(found, name=plain.format(*found.columns))
     else:
         hint = nearest(head, KINDS) if ":" in head else ""
-        raise ColumnError(f"'{head}' is no measure{hint}") if hint else unknown_column(head, names, where)
+        raise ColumnError(f"'{head}' is not a measure{hint}") if hint else unknown_column(head, names, where)
     return replace(found, name=name.strip()) if name.strip() else found
 
 
