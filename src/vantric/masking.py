@@ -27,7 +27,7 @@ def masked(source: object) -> str:
 
 
 def without_secrets(url: str) -> str:
-    """Return the URL of a database without what is secret in it, so that it can stand in a file."""
+    """Return the URL of a database without what is secret in it, so that it can be in a file."""
     return _without(url, "")
 
 

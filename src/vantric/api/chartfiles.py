@@ -41,7 +41,7 @@ def chart_of_file(found: ChartFile, reach: Reach, look: Mapping[str, Any] = _NO_
     found
         What the file says.
     reach
-        Where it lies, and what it may read.
+        Where it is, and what it may read.
     look
         Options of the look in place of the file's own.
 

@@ -61,7 +61,7 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[ParetoChart
 
 @shows(FileReading)
 def read_chart(path: str | Path, **options: Unpack[ReadChartOptions]) -> Chart | PanelChart:
-    """Return the chart that a chart file describes, made anew from its source.
+    """Return the chart that a chart file describes, made again from its source.
 
     Parameters
     ----------

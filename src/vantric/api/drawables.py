@@ -111,7 +111,7 @@ class Chart(_Drawable, charting.Chart):
     Parameters
     ----------
     categories
-        Text, numbers, dates, or periods as ISO 8601 writes them (``"2026-01"``). Dates and periods stand in order and
+        Text, numbers, dates, or periods as ISO 8601 writes them (``"2026-01"``). Dates and periods are in order and
         none is left out; numbers ascend.
     series : sequence of Bars, Line, Area, Points, Stems and Steps
         Each with a value a category; None or NaN where one is missing.

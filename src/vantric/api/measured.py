@@ -59,7 +59,7 @@ class Measures(TableResult, counting.Measures):
     def chart(self, **options: Unpack[MeasuresChartOptions]) -> Chart:
         """Return the chart of the measures: lines over periods, bars of categories; units and reach choose the axis.
 
-        `vantric.combine` draws each measure as it is told to.
+        `vantric.combine` draws each measure as the options say.
         """
         [look] = split_options(options, CombinationLook)
         kind = Line if self.period else Bars

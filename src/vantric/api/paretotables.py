@@ -63,7 +63,7 @@ class ParetoTable(TableResult, counting.ParetoTable):
         Parameters
         ----------
         level
-            The chance that the intervals of all shares hold at once, and that a rank lies in its range.
+            The chance that the intervals of all shares hold at once, and that a rank is in its range.
         resamples
             How often the table is drawn again with the observed shares.
         start
@@ -74,7 +74,7 @@ class ParetoTable(TableResult, counting.ParetoTable):
         Certainty
             Its `rows` have `low` and `high` around the percent (Goodman's simultaneous intervals, 1965),
             `lowest_rank` and `highest_rank`, the `chance` to be one of the vital few, and `even_low` and `even_high`:
-            where the bar of this rank would lie if all categories were equally likely. `sentence()` says it in words.
+            where the bar of this rank would be if all categories were equally likely. `sentence()` says it in words.
 
         Raises
         ------
@@ -92,7 +92,7 @@ class ParetoTable(TableResult, counting.ParetoTable):
     def to_frame(self) -> Any:
         """Return the rows as a frame, in the columns of the contract, percents unrounded.
 
-        Columns of the strata stand behind them; the tables of a drill-down follow, named in the column `within`. The
+        Columns of the strata are behind them; the tables of a drill-down follow, named in the column `within`. The
         frame is of the library that the data came in, else of one that is installed.
         """
         head, rows = pareto_rows(self)

@@ -1,4 +1,4 @@
-"""What a chart file may read: what lies beside it, and no more unless its reader says so."""
+"""What a chart file may read: what is beside it, and no more unless its reader says so."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ _PLAIN = FileReading()
 
 @dataclass(frozen=True)
 class Reach:
-    """Where a chart file lies, and what its reader allows.
+    """Where a chart file is, and what its reader allows.
 
     Attributes
     ----------

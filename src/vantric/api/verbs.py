@@ -57,7 +57,7 @@ class TableResult(Result):
         """Write the table by the path's ending: ``.csv``, ``.json``, ``.xlsx``, ``.md`` or ``.html``.
 
         A file that is there is replaced only by the complete new one. A label that a spreadsheet would run as a
-        formula stands behind an apostrophe in ``.csv`` and as plain text in ``.xlsx``.
+        formula is behind an apostrophe in ``.csv`` and as plain text in ``.xlsx``.
 
         Returns
         -------

@@ -43,11 +43,11 @@ class SeriesEntry:
     kind
         ``"bars"``, ``"line"`` and so on.
     what
-        The column or measure, or the name where the values stand in the file.
+        The column or measure, or the name where the values are in the file.
     options
         Option -> value.
     values
-        Where they stand in the file: a number a category, None where one is missing.
+        Where they are in the file: a number a category, None where one is missing.
     """
 
     kind: str
@@ -94,7 +94,7 @@ class ChartFile:
     parts
         Section -> its options.
     series, categories
-        Where the chart is made of series: these, and the categories that stand in the file.
+        Where the chart is made of series: these, and the categories that are in the file.
     look
         The names and values that the file gives for the look of the chart.
     notes

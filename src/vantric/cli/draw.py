@@ -18,7 +18,7 @@ from vantric.sources.options import FileReading
 
 
 class Redrawn(Options, section="What is drawn"):
-    """What stands in place of what the chart file says."""
+    """What is in place of what the chart file says."""
 
     source: str | None = option(None, "Draw it from this source, not from the file's own.", metavar="SOURCE")
     theme: Theme | None = option(None, "The theme, in place of the file's own.")

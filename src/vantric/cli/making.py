@@ -32,7 +32,7 @@ def made(
     run
         What it does: gets the arguments by name, and `given`, the options that were typed.
     arguments
-        What stands without a flag.
+        What is without a flag.
     kinds
         The classes of its options.
     examples
@@ -96,7 +96,7 @@ class Command(click.Command):
         return [*plain, "--", *ranges]
 
     def format_options(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
-        """Write the sections; what has none stands under "Others"."""
+        """Write the sections; what has none is under "Others"."""
         sections: dict[str, list[tuple[str, str]]] = {}
         for parameter in self.get_params(ctx):
             record = parameter.get_help_record(ctx) if isinstance(parameter, click.Option) else None

@@ -19,7 +19,7 @@ _PATIENCE = 0.7  # seconds for a command to end by itself
 
 
 class Stops:
-    """Whether a command was told to stop.
+    """Whether a command was asked to stop.
 
     Attributes
     ----------

@@ -37,7 +37,7 @@ def say(text: str, *, end: str = "\n", styled: bool = False) -> None:
     text
         Lines.
     end
-        What stands behind them.
+        What is behind them.
     styled
         Whether the text holds our own styles, and has been made visible before.
     """

@@ -38,7 +38,7 @@ Drawn: TypeAlias = Chart | PanelChart
 DEFAULT_SIZE = (1280.0, 800.0)
 _POINTS = 72 / PER_INCH  # points of a plan pixel
 _OUTLINE, _HALO = 1.0, 1.2  # pixels
-# What lies over what: marks by their own level, which is zero for bars.
+# What is over what: marks by their own level, which is zero for bars.
 _GROUND, _BAND, _GRID, _BARS, _RULES, _LINE, _POINT, _LEADER, _TEXT = (
     -10**9, -10**8 - 2, -10**8 - 1, 0.0, 25.0, 30.0, 35.0, 10**8, 10**9,
 )  # fmt: skip
@@ -308,7 +308,7 @@ class _Pen:
             self._add(marks, front)
 
     def _area(self, area: AreaMark) -> None:
-        """Fill an area lightly, so that the grid and what lies behind stay visible."""
+        """Fill an area lightly, so that the grid and what is behind stay visible."""
         corners = [np.column_stack((area.xs, area.ys))]
         marks = PolyCollection(
             corners,

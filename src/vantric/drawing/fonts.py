@@ -37,14 +37,14 @@ def warn(message: str) -> None:
 
 
 def families_for(texts: Iterable[str], wished: str = "", *, tell: Telling = warn) -> tuple[str, ...]:
-    """Return the font families that together hold every sign of the texts, the wished or the base family first.
+    """Return the font families that together hold every sign of the texts, the wanted or the base family first.
 
-    What no installed font has is told once.
+    What no installed font has is reported once.
 
     Raises
     ------
     ChartError
-        If the wished family is not installed.
+        If the wanted family is not installed.
     """
     base = installed(wished) if wished else BASE_FAMILY
     lacking = {sign for text in texts if wished or not text.isascii() for sign in text} - _NO_INK
@@ -209,7 +209,7 @@ class DrawingLock:
         self.__exit__()
 
     def renew(self) -> None:
-        """Begin anew in the child of a fork."""
+        """Begin again in the child of a fork."""
         self._renew()
         _FACES.opened = {}
 

@@ -26,7 +26,7 @@ NOTHING: Any = _Nothing()
 
 @dataclass(frozen=True, kw_only=True)
 class Declared:
-    """What `option` was told beside the default; see there."""
+    """What `option` was given beside the default; see there."""
 
     help: str
     section: str = ""

@@ -1,4 +1,4 @@
-"""A Pareto table as people read it: the cells of every row, and the lines that stand under it."""
+"""A Pareto table as people read it: the cells of every row, and the lines that are under it."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ class Cells:
 
 
 def pareto_cells(table: ParetoTable, *, strata: bool = True) -> Cells:
-    """Return the cells of a Pareto table; counts stand beside weighted frequencies and rates, then the strata."""
+    """Return the cells of a Pareto table; counts are beside weighted frequencies and rates, then the strata."""
     marks = [cut.percent for cut in table.cutoffs]
     counted_beside, split = table.tally.counts is not None, strata and table.strata is not None
     rates = table.origin.per is not None

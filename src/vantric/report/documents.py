@@ -34,7 +34,7 @@ class Document:
     cells
         Returns what people read; not asked for where `markdown` and `page` are given.
     caption
-        Stands above the table of a page.
+        Is above the table of a page.
     notes
         Stand below it.
     sheet_notes

@@ -98,7 +98,7 @@ def _without_cut(table: ParetoTable) -> str:
 
 
 def _middle(table: ParetoTable) -> str:
-    """Return where the middle of the records lies in an order that means something."""
+    """Return where the middle of the records is in an order that means something."""
     running = table.cumulative_percents.tolist()
     at = next(place for place, value in enumerate(running) if value >= 50 - 1e-9)
     if abs(running[at] - 50) <= 1e-9:

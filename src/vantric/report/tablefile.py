@@ -21,7 +21,7 @@ _PERCENTS = frozenset({"percent", "cumulative_percent"})
 
 
 def pareto_document(table: ParetoTable, findings: Iterable[Finding], sure: Certainty | None = None) -> Document:
-    """Return a Pareto table as a document; how sure its ranking is stands in its data and rows."""
+    """Return a Pareto table as a document; how sure its ranking is, is in its data and rows."""
 
     def rows() -> tuple[Sequence[str], Sequence[Sequence[Any]]]:
         if sure is None:

@@ -30,7 +30,7 @@ def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, 
     table
         What to show.
     findings
-        Warnings and notes stand under the table.
+        Warnings and notes are under the table.
     width
         Columns of the terminal; at least 40 are used.
     plain

@@ -49,7 +49,7 @@ def check_no_input(target: Path, sources: Iterable[str]) -> None:
         try:
             if target.exists() and any(path.is_file() and target.samefile(path) for path in named_paths(source)):
                 raise TargetError(f"'{target}' is the source itself; write to another file")
-        except (SourceError, OSError, ValueError, RuntimeError):  # a name that is none: reading says so
+        except (SourceError, OSError, ValueError, RuntimeError):  # a name that does not exist: reading says so
             continue
 
 

@@ -1,4 +1,4 @@
-"""Work that ends when it is told to: at Ctrl-C, and when its time is over."""
+"""Work that ends when it is reported to: at Ctrl-C, and when its time is over."""
 
 from __future__ import annotations
 

@@ -137,7 +137,7 @@ def _one_end(own: float | None, other: float | None, which: str) -> float | None
 
 
 def _up_to(lower: float, upper: float, meet: float) -> Scale:
-    """Return a scale whose ticks stand between zero's side and the meeting value, none beyond it."""
+    """Return a scale whose ticks are between zero's side and the meeting value, none beyond it."""
     bottom, top = typed(lower), typed(upper)
     bottom, top = (bottom, min(top, typed(meet))) if meet > 0 else (max(bottom, typed(meet)), top)
     step = nice_step(bottom, top)
@@ -163,7 +163,7 @@ def proportional(
     """Align two scales from zero so that `primary` and `secondary` are one height, and so are zero and zero.
 
     For a Pareto chart `primary` is the total and `secondary` 100 percent: a point of the cumulative line then
-    stands exactly as high as its cumulative frequency reads on the primary axis, and the first point is the top
+    is exactly as high as its cumulative frequency reads on the primary axis, and the first point is the top
     of the first bar.
 
     Parameters

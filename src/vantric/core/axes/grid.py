@@ -1,7 +1,7 @@
 """One grid for two axes: the best of all pairs of nice steps.
 
-Each side is written in steps: a value v lies at v / step. The two sides share the places of their ticks when they
-differ by a whole number of steps, and by none where zero stands on zero. So for every pair of steps the height is the
+Each side is written in steps: a value v is at v / step. The two sides share the places of their ticks when they
+differ by a whole number of steps, and by none where zero is on zero. So for every pair of steps the height is the
 union of the two ranges, headroom added, and the coverage of a side is its own range over that height.
 """
 
@@ -219,7 +219,7 @@ def _scale(frame: _Frame, at: int, found: _Found, shift: int) -> Scale:
 
 
 def _conflict(primary: Side, secondary: Side) -> str:
-    """Say which two wishes no grid can meet."""
+    """Say which two options no grid can meet."""
     fixed = [side for side in (primary, secondary) if side.fixed != (None, None)]
     if len(fixed) == 2:
         return (

@@ -28,7 +28,7 @@ class Scale:
     ticks
         Ascending, within the limits, each an exact decimal multiple of `step` rounded once to a float.
     step
-        The distance of two ticks; on a log scale in decades, or 0 where ticks stand at 1, 2 and 5 too.
+        The distance of two ticks; on a log scale in decades, or 0 where ticks are at 1, 2 and 5 too.
     kind
         ``"linear"`` or ``"log"``.
     minor
@@ -43,9 +43,9 @@ class Scale:
     minor: tuple[float, ...] = ()
 
     def fraction(self, value: ArrayLike) -> NDArray[np.float64]:
-        """Return where `value` lies between the limits: 0 at `lower`, 1 at `upper`; of the shape of `value`.
+        """Return where `value` is between the limits: 0 at `lower`, 1 at `upper`; of the shape of `value`.
 
-        On a log scale what is not above zero lies at minus infinity.
+        On a log scale what is not above zero is at minus infinity.
         """
         found = np.asarray(value, dtype=np.float64)
         lower, upper = self.lower, self.upper
@@ -68,7 +68,7 @@ def linear_scale(
     low, high
         The range that gets ticks; `low` is the lower limit.
     upper
-        The upper limit; `high` if not given. What lies between is free height without ticks.
+        The upper limit; `high` if not given. What is between is free height without ticks.
     whole
         Whether only whole steps make sense, as for a count of records.
     best
@@ -89,7 +89,7 @@ def linear_scale(
 
 
 def typed(value: float) -> Fraction:
-    """Return a float as the decimal that was typed: 0.6, not what lies just below it."""
+    """Return a float as the decimal that was typed: 0.6, not what is just below it."""
     return Fraction(repr(float(value)))
 
 

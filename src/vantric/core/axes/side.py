@@ -1,4 +1,4 @@
-"""One side of a pair: the range of its data, what is wished of it, and both in its own measure."""
+"""One side of a pair: the range of its data, what is wanted of it, and both in its own measure."""
 
 from __future__ import annotations
 
@@ -46,7 +46,7 @@ class Side:
         return self.high - self.low
 
     def free_ends(self) -> tuple[bool, bool]:
-        """Tell which data ends get headroom: those that are neither fixed nor zero."""
+        """Return which data ends get headroom: those that are neither fixed nor zero."""
         return (
             self.fixed[0] is None and (self.log or self.low != 0),
             self.fixed[1] is None and (self.log or self.high != 0),

@@ -26,7 +26,7 @@ def single_scale(side: Side, headroom: float, *, whole: bool = False) -> Scale:
     Parameters
     ----------
     side
-        The range and what is wished of it.
+        The range and what is wanted of it.
     headroom
         Share of the height left free beyond each data end that is neither zero nor fixed.
     whole

@@ -39,8 +39,8 @@ class Suggestion:
 def suggest_axes(series: Mapping[str, Iterable[float]], *, units: Mapping[str, str] | None = None) -> Suggestion:
     """Say which series belongs on which axis.
 
-    Units decide first: unlike units never share an axis. Then reach: a series that would use less than a tenth of the
-    height beside the others is put on the secondary axis.
+    Units decide first: different units never share an axis. Then reach: a series that would use less than a tenth of
+    the height beside the others is put on the secondary axis.
 
     Parameters
     ----------

@@ -1,4 +1,4 @@
-"""Where bars stand within a category: beside each other, in stacks, or one in front of the other."""
+"""Where bars are within a category: beside each other, in stacks, or one in front of the other."""
 
 from __future__ import annotations
 
@@ -10,24 +10,24 @@ import numpy as np
 from vantric.core.charting.series import Bars
 from vantric.core.numbers.arrays import Floats
 
-BAR_SHARE = 0.8  # of a category's slot; bars touch where points stand at their edges
+BAR_SHARE = 0.8  # of a category's slot; bars touch where points are at their edges
 _NARROWER = 0.6  # of the bar behind
 
 
 @dataclass(frozen=True, eq=False)
 class BarPlace:
-    """Where a series of bars stands.
+    """Where a series of bars is.
 
     Attributes
     ----------
     start, width
         Within a category's slot, which is 1 wide.
     low, high : ndarray of shape (n,)
-        Between which values each bar stands; NaN where its value is missing.
+        Between which values each bar is; NaN where its value is missing.
     stack
         The number of its stack; None for a bar of its own.
     front
-        How far in front it stands.
+        How far in front it is.
     """
 
     start: float
@@ -41,7 +41,7 @@ class BarPlace:
 def bar_places(
     bars: Sequence[Bars], *, together: str = "grouped", gap: float = 0.0, share: float = BAR_SHARE
 ) -> list[BarPlace]:
-    """Return where each series of bars stands, in the order of the series.
+    """Return where each series of bars is, in the order of the series.
 
     Bars of one stack share a place: positive values upward, negative ones downward. Bars on different axes never do.
 

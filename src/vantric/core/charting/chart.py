@@ -37,7 +37,7 @@ class CutMark:
     count
         How many leading categories it takes in.
     level_text
-        What stands at the axis: ``"80 %"``.
+        What is at the axis: ``"80 %"``.
     text
         What it cuts: ``"3 of 9 categories: 83.5 %"``.
     """
@@ -65,7 +65,7 @@ class Chart:
     primary_unit, secondary_unit
         Stand behind the tick labels of either axis.
     total, total_text
-        A value marked beside the primary axis, and what stands there.
+        A value marked beside the primary axis, and what is there.
     cuts : tuple of CutMark
         The cutoffs, ascending.
     references : tuple of Reference
@@ -84,11 +84,11 @@ class Chart:
     orientation
         ``"vertical"``, or ``"horizontal"``: categories from the top downward.
     line_at
-        Where points stand: over the ``"center"`` of the bars, or at their right ``"edge"``, a line from the origin.
+        Where points are: over the ``"center"`` of the bars, or at their right ``"edge"``, a line from the origin.
     label_place
-        Whether the numbers of the bars stand ``"above"`` them or ``"inside"``.
+        Whether the numbers of the bars are ``"above"`` them or ``"inside"``.
     legend
-        Where the legend stands: ``"above"``, ``"below"``, ``"left"`` or ``"right"`` of the frame, at the line
+        Where the legend is: ``"above"``, ``"below"``, ``"left"`` or ``"right"`` of the frame, at the line
         ``"ends"``, or ``"none"``.
     grid
         Whose ticks the one grid follows: ``"primary"``, ``"secondary"``, ``"none"``, or ``"auto"``.
@@ -171,7 +171,7 @@ class Chart:
 
     @property
     def marked(self) -> tuple[Series, ...]:
-        """The series that are no bars."""
+        """The series that are not bars."""
         return tuple(series for series in self.series if not isinstance(series, Bars))
 
     @property
@@ -187,7 +187,7 @@ class Chart:
         return "secondary" if self.secondary_axis else "primary"
 
     def bar_places(self) -> list[BarPlace]:
-        """Return where each series of bars stands; bars touch where points stand at their edges."""
+        """Return where each series of bars is; bars touch where points are at their edges."""
         share = 1.0 if self.line_at == "edge" else BAR_SHARE
         return bar_places(self.bars, together=self.together, gap=self.gap, share=share)
 

@@ -160,7 +160,7 @@ class TallyLook(Look, BarsTogether, section=_SHOWS):
     label_place: SeriesLabelPlace = option("auto", "Where the numbers of the bars stand.")
 
     def combination(self, **texts: Any) -> CombinationLook:
-        """Return the options as those of a combination chart; texts stand where the user says nothing else."""
+        """Return the options as those of a combination chart; texts are where the user says nothing else."""
         look = {one.name: getattr(self, one.name) for one in fields(Look)}
         said = {name: text for name, text in texts.items() if look.get(name) is None}
         return CombinationLook(**{**look, **said}, gap=self.gap)

@@ -158,7 +158,7 @@ class Bars(Series):
     spreads, spread_name
         The ends of a thin interval a bar, in the unit of the values (empty for none), and what the legend calls them.
     band, band_name
-        The ends of the band in which each bar would lie by chance alone (empty for none), and what it is called.
+        The ends of the band in which each bar would be by chance alone (empty for none), and what it is called.
     """
 
     kind: ClassVar[str] = "bars"
@@ -238,7 +238,7 @@ class Points(_Stroked, init=False):
 
 
 class Stems(_Stroked, init=False):
-    """Points that each stand on a thin stem."""
+    """Points that each are on a thin stem."""
 
     kind: ClassVar[str] = "stems"
 
@@ -250,5 +250,5 @@ class Steps(_Stroked, init=False):
 
 
 KINDS: dict[str, type[Series]] = {kind.kind: kind for kind in (Bars, Line, Area, Points, Stems, Steps)}
-#: The kinds that stand on zero: their axis shows it.
+#: The kinds that are on zero: their axis shows it.
 FROM_ZERO = ("bars", "area", "stems")

@@ -12,7 +12,7 @@ from vantric.core.numbers.shown import one_line
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle
 from vantric.errors import ChartError, unknown
 
-#: Word -> what stands in a chart; what is in braces is filled in.
+#: Word -> what is in a chart; what is in braces is filled in.
 WORDS: Mapping[str, str] = {
     "title": "Pareto chart of {subject}",
     "title without subject": "Pareto chart",
@@ -68,7 +68,7 @@ _MONTHS = 12
 
 
 def _gaps_of(text: str) -> set[str] | None:
-    """Return the gaps of a word; None if one is no plain name: a width in it, or a part of a value, is no word."""
+    """Return the gaps of a word; None if one is not a plain name: a width in it, or a part of a value, is no word."""
     try:
         found = [one for one in Formatter().parse(text) if one[1] is not None]
     except ValueError:
@@ -93,7 +93,7 @@ class Wording:
     style: NumberStyle = PLAIN_STYLE
 
     def __post_init__(self) -> None:
-        """Refuse words that stand nowhere, and gaps that nothing fills."""
+        """Refuse words that are nowhere, and gaps that nothing fills."""
         for name, text in self.own.items():
             if name not in WORDS:
                 raise unknown(ChartError, f"no chart has the word '{name}'", name, WORDS, label="the words are")

@@ -1,4 +1,4 @@
-"""Which series stands on which axis: as the user says, or as units and reach suggest."""
+"""Which series is on which axis: as the user says, or as units and reach suggest."""
 
 from __future__ import annotations
 

@@ -21,7 +21,7 @@ _Kind = TypeVar("_Kind", bound=Series)
 
 @dataclass(frozen=True)
 class Categories:
-    """The categories as they stand on their axis.
+    """The categories as they are on their axis.
 
     Attributes
     ----------
@@ -67,7 +67,7 @@ def read_categories(
     Raises
     ------
     ChartError
-        For a category that is no date though a period is given, or that appears twice.
+        For a category that is not a date though a period is given, or that appears twice.
     """
     values = [value.item() if hasattr(value, "item") and hasattr(value, "dtype") else value for value in given]
     if isinstance(given, str) or not values:

@@ -19,12 +19,12 @@ _PLAIN = TableLook()
 def comparison_chart(found: Comparison, look: TableLook = _PLAIN, *, description: str = "") -> Chart:
     """Return the chart of a comparison.
 
-    Bars stand in pairs in the order of before, and both cumulative lines on the one scale of the bars.
+    Bars are in pairs in the order of before, and both cumulative lines on the one scale of the bars.
 
     Raises
     ------
     ChartError
-        If the points are to stand at the edges of the bars: a pair has no edge of its own.
+        If the points are to be at the edges of the bars: a pair has no edge of its own.
     """
     if look.line_at == "edge":
         raise ChartError("in a comparison points stand over the bars: leave line_at='edge' out")

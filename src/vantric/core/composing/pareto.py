@@ -72,7 +72,7 @@ def _spread(bars: Bars, table: ParetoTable, spreads: Spreads, look: TableLook) -
 
 
 def _mixed_rates(table: ParetoTable) -> bool:
-    """Whether the frequencies are rates with different bases, whose sum is no total."""
+    """Whether the frequencies are rates with different bases, whose sum is not a total."""
     exposure = table.tally.exposure
     return exposure is not None and len(set(exposure.values())) > 1
 

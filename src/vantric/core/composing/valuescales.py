@@ -1,4 +1,4 @@
-"""The two scales of a combination chart, from the reach of what stands on them."""
+"""The two scales of a combination chart, from the reach of what is on them."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ def scales_of(
     ChartError
         For zero or less on a log axis, naming series and category.
     ScaleError
-        For wishes that conflict.
+        For options that conflict.
     """
     _check_log(series, look, categories, together)
     ranges = [_range(series, axis, references, together, zero=_zero(series, axis, look)) for axis in _AXES]
@@ -62,7 +62,7 @@ def _scaling(look: Scaling, *, policy: Policy, limits: tuple[Limits, Limits], ze
 
 
 def _on_the_floor(reach: tuple[float, float], zero: bool, limits: Limits, *, low: bool, high: bool) -> Limits:
-    """Fix the lower end at zero where nothing lies below it, so that bars stand on the axis; the upper end likewise."""
+    """Fix the lower end at zero where nothing is below it, so that bars are on the axis; the upper end likewise."""
     bottom, top = limits or (None, None)
     if zero and low and bottom is None and reach[0] == 0 < reach[1]:
         bottom = 0.0

@@ -82,7 +82,7 @@ class Cutoff:
 
 
 def cuts_in(cut: object, ordering: str) -> tuple[Number, ...]:
-    """Return the cutoffs of a table in an order, or raise `RankError` for one that is none or cannot be.
+    """Return the cutoffs of a table in an order, or raise `RankError` for one that does not exist or cannot be.
 
     Parameters
     ----------

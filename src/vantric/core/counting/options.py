@@ -17,7 +17,7 @@ Cut: TypeAlias = float | str | tuple[float | str, ...] | Default | None
 
 
 def read_names(text: str) -> tuple[str, ...]:
-    """Return names with commas between them; a name that holds a comma stands in quotes."""
+    """Return names with commas between them; a name that holds a comma is in quotes."""
     try:
         rows = list(csv.reader([text], skipinitialspace=True))
     except csv.Error:

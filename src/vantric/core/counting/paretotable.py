@@ -204,7 +204,7 @@ class ParetoTable:
         return tuple(Row(*values) for values in columns)
 
     def _classes(self) -> list[str | None]:
-        """Return A for the vital few, B, C ... for what lies between and beyond the cutoffs; None without one."""
+        """Return A for the vital few, B, C ... for what is between and beyond the cutoffs; None without one."""
         inside = [cut.count for cut in self.cutoffs]
         if not inside:
             return [None] * len(self.named)
@@ -259,7 +259,7 @@ class ParetoTable:
         return tuple(map(self.tally.categories.__getitem__, self.order[start:end].tolist()))
 
     def _tied_after(self, count: int) -> int:
-        """Return how many follow the first `count` and tie with the last of them; pinned ones stand apart."""
+        """Return how many follow the first `count` and tie with the last of them; pinned ones are apart."""
         if not count or count > self.size - self.pinned:
             return 0
         if self.arranged is None:

@@ -35,7 +35,7 @@ class CertaintyRow:
     chance
         That it is one of the vital few, from 0 to 1; None where the table has no cutoff.
     even_low, even_high
-        Between which percents the bar of this rank would lie if all categories were equally likely.
+        Between which percents the bar of this rank would be if all categories were equally likely.
     """
 
     category: str
@@ -108,7 +108,7 @@ def certainty_of(
     table
         Of counts, in the order of frequency or any other; folded categories are taken one by one.
     level
-        The chance that all intervals of shares hold at once, and that a rank lies in its range; above 0 and below 1.
+        The chance that all intervals of shares hold at once, and that a rank is in its range; above 0 and below 1.
     resamples
         How often the table is drawn again with the observed shares.
     start
@@ -117,7 +117,7 @@ def certainty_of(
     Raises
     ------
     RankError
-        For a table of weights or rates, which is no count of independent records; or for wishes out of range.
+        For a table of weights or rates, which is no count of independent records; or for options out of range.
 
     Notes
     -----

@@ -1,4 +1,4 @@
-"""Drawing a table of counts again and again: where each rank lies, and how often a category is vital."""
+"""Drawing a table of counts again and again: where each rank is, and how often a category is vital."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ def drawn_again(counts: Ints, resamples: int, rng: np.random.Generator) -> Ints:
 
 
 def sorted_with_owner(tables: Ints) -> tuple[Ints, Ints]:
-    """Return each table in descending order and which category stands at each rank; ties in the order given.
+    """Return each table in descending order and which category is at each rank; ties in the order given.
 
     The number of the category rides in the low bits of its count, so that one plain sort does both.
     """
@@ -62,7 +62,7 @@ def vital_chances(ordered: Ints, owners: Ints, cut: float, rule: str) -> Floats:
 
 
 def even_band(total: int, size: int, resamples: int, level: float, rng: np.random.Generator) -> tuple[Floats, Floats]:
-    """Return between which counts each ranked bar would lie if all categories were equally likely."""
+    """Return between which counts each ranked bar would be if all categories were equally likely."""
     tables = np.sort(rng.multinomial(total, np.full(size, 1 / size), size=resamples), axis=1)[:, ::-1]
     tail = (1 - level) / 2
     low, high = np.quantile(tables, (tail, 1 - tail), axis=0)

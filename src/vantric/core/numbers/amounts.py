@@ -40,7 +40,7 @@ def parse_amount(value: object) -> Raw:
     Raises
     ------
     ValueError
-        With the reason as its message, ready to stand behind the place ("is negative: -3").
+        With the reason as its message, ready to be behind the place ("is negative: -3").
     """
     number = parse_number(value)
     if number < 0:

@@ -12,7 +12,7 @@ _LARGEST = 0x10FFFF
 def natural_key(label: str) -> tuple[str, str]:
     """Return a sort key under which runs of digits compare as numbers and letters without case.
 
-    The label itself stands last in the key, so that the order is total: labels that differ never tie.
+    The label itself is last in the key, so that the order is total: labels that differ never tie.
     """
     return _folded(label), label
 

@@ -95,7 +95,7 @@ def with_article(noun: str) -> str:
 
 
 def one_line(label: str, *, longest: int | None = None) -> str:
-    """Return a label as it can stand in one line: blanks folded, control characters dropped, too long cut short."""
+    """Return a label as it can be in one line: blanks folded, control characters dropped, too long cut short."""
     plain = label
     if not label.isprintable():
         plain = "".join(" " if _is_space(sign) else sign for sign in label if _is_space(sign) or _is_printed(sign))

@@ -1,4 +1,4 @@
-"""How a reader wants numbers written: marks, decimals, what stands before and after them."""
+"""How a reader wants numbers written: marks, decimals, what is before and after them."""
 
 from __future__ import annotations
 

@@ -99,7 +99,7 @@ class Pen:
 
 
 def middle_drop(size: float) -> float:
-    """Return how far below its middle the baseline of a line of figures lies."""
+    """Return how far below its middle the baseline of a line of figures is."""
     return 0.36 * size
 
 

@@ -31,9 +31,9 @@ class Marks:
     areas, paths
         Of lines, steps and areas, each broken where a value is missing.
     points : one a series that is no bars
-        Where its values stand; what is missing stands nowhere (NaN).
+        Where its values are; what is missing is nowhere (NaN).
     stems
-        The thin lines that points stand on.
+        The thin lines that points are on.
     heaps : dict of stack -> ndarray of shape (n, 4)
         What each stack of bars covers.
     stacks
@@ -80,12 +80,12 @@ def set_marks(chart: Chart, field: Field, sizes: Sizes) -> Marks:
 
 
 def front(series: Series, more: int = 0) -> int:
-    """Return how far in front a series stands: as the user says, else as its kind does."""
+    """Return how far in front a series is: as the user says, else as its kind does."""
     return _PER_ORDER * series.layer + _FRONT[series.kind] + more
 
 
 def _floor(chart: Chart, series: Series) -> float:
-    """Return the share of the axis on which bars, areas and stems stand: zero, or the axis' own floor."""
+    """Return the share of the axis on which bars, areas and stems are: zero, or the axis' own floor."""
     return float(np.clip(chart.scale_of(series).fraction(0.0), 0.0, 1.0))
 
 
@@ -219,7 +219,7 @@ def _heaps(edges: Floats, count: int, stacks: tuple[int | None, ...]) -> dict[in
 
 
 def _partings(chart: Chart, edges: Floats, field: Field, stacks: tuple[int | None, ...]) -> tuple[PathMark, ...]:
-    """Part the bars that touch: the parts of a stack, and neighbors whose points stand at their edges."""
+    """Part the bars that touch: the parts of a stack, and neighbors whose points are at their edges."""
     found = []
     seen: set[int] = set()
     for number, stack in enumerate(stacks):
@@ -239,7 +239,7 @@ def _partings(chart: Chart, edges: Floats, field: Field, stacks: tuple[int | Non
 
 
 def _between(values: tuple[float, ...], edges: Floats, field: Field) -> list[PathMark]:
-    """Return a line at the foot of each bar that stands on another; a negative one hangs from its upper end."""
+    """Return a line at the foot of each bar that is on another; a negative one hangs from its upper end."""
     found = []
     for value, (left, bottom, right, top) in zip(values, edges[: field.count].tolist(), strict=True):
         if right > left and top > bottom:

@@ -95,7 +95,7 @@ def _after(text: str, lines: tuple[str, ...]) -> str:
     return text[at:].strip()
 
 
-#: A word, and what stands between it and the one before on the same line.
+#: A word, and what is between it and the one before on the same line.
 _Word = tuple[str, str]
 #: Signs that start no line, and signs that end none (JIS X 4051).
 _NO_START = frozenset("、。，．・：；？！ー」』）】〉》〕］｝ゝゞ々ぁぃぅぇぉっゃゅょゎァィゥェォッャュョヮヵヶ％")

@@ -26,9 +26,9 @@ class PanelPlan:
     size
         Width and height of the picture.
     panels : tuple of (Box, Plan)
-        Where each plan lies.
+        Where each plan is.
     texts, legend
-        What stands above and below them all.
+        What is above and below them all.
     title, description
         The text alternative.
     """

@@ -48,7 +48,7 @@ class Box(NamedTuple):
         )
 
     def within(self, other: Box) -> bool:
-        """Whether this one lies inside `other`, edges included."""
+        """Whether this one is inside `other`, edges included."""
         return (
             self.left >= other.left
             and self.right <= other.right
@@ -97,7 +97,7 @@ class RectMarks:
     roles
         What each is, for the theme.
     levels
-        How far in front each stands; all alike if empty.
+        How far in front each is; all alike if empty.
     patterns
         The pattern of each in place of the theme's; empty for the theme's.
     """
@@ -113,7 +113,7 @@ class PathMark:
     """A polyline through `xs` and `ys`, of shape (n,).
 
     `width` in pixels of a 1280 x 800 picture and `pattern` are in place of the theme's; `level` is how far in front it
-    stands.
+    is.
     """
 
     xs: Floats
@@ -162,7 +162,7 @@ class Plan:
     scales
         The two value axes.
     centers : ndarray of shape (n,)
-        Where each category stands along the category axis: x, or y of a horizontal chart.
+        Where each category is along the category axis: x, or y of a horizontal chart.
     bars, areas, paths, point_sets
         The marks of the series: a path a line, one a part where values are missing, and a set of points.
     bands
@@ -178,7 +178,7 @@ class Plan:
     clear : ndarray of shape (k, 4)
         Rectangles behind labels in which the grid is not drawn.
     plates : ndarray of shape (m, 4)
-        Rectangles behind labels that stand on bars of other series.
+        Rectangles behind labels that are on bars of other series.
     title, description
         The text alternative.
     clipped

@@ -50,7 +50,7 @@ def make_plan(
     desk = Desk(chart, size, Sizes.of(*size) if unit is None else Sizes(unit), Pen(measure), chart.scales)
     page, marks, ends = set_page(desk)
     labels = place_labels(desk, page, marks, ends)
-    if labels is None:  # no room beside the marks: names stand in the legend's row
+    if labels is None:  # no room beside the marks: names are in the legend's row
         names = [*(cut.text for cut in chart.cuts), *(one.text for one in chart.references)]
         page, marks, ends = set_page(desk, remark="; ".join(filter(None, names)))
         labels = place_labels(desk, page, marks, ends, with_names=False)

@@ -13,7 +13,7 @@ from vantric.core.reviewing.finding import Finding
 if TYPE_CHECKING:
     from vantric.core.charting import Chart, Series
 
-_MOST = 7  # colors that are told apart
+_MOST = 7  # distinct colors
 _NUMBER = re.compile(r"[+-]?[\d.,]+")
 _WORD = re.compile(r"cumulative|running|pareto|kumul|cumul", re.IGNORECASE)
 

@@ -108,7 +108,7 @@ def _hashed_shapes(text: str) -> set[int]:
     """Return a hash of each of `_shapes`, in a time that grows with the text, not with its square.
 
     The hash is the polynomial sum of sign times base to the power of its place, modulo 2^64 (Karp and Rabin 1987): a
-    sign is taken out by dividing what stands behind it by the base, which is odd and so has an inverse.
+    sign is taken out by dividing what is behind it by the base, which is odd and so has an inverse.
     """
     import numpy as np
 

@@ -18,7 +18,7 @@ _FEWEST_FLAT = 6  # categories, below which a profile has no shape
 _FLAT = 0.9  # of the categories that an even spread would need
 _LARGE = 10.0  # percent
 _SMALL_BASE, _FEWEST_ROWS = 20, 5  # records, and categories
-_MANY = 60  # bars whose labels still stand beside each other
+_MANY = 60  # bars whose labels still are beside each other
 
 
 def review_pareto(table: ParetoTable) -> list[Finding]:

@@ -27,7 +27,7 @@ _READS = re.compile(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
 
 
 def _cut_at_semicolons(query: str) -> Iterator[str]:
-    """Yield what stands before each semicolon, the last one first: one of them ends the statement."""
+    """Yield what is before each semicolon, the last one first: one of them ends the statement."""
     places = [place for place, sign in enumerate(query) if sign == ";"]
     for place in places[: -_MOST_SEMICOLONS - 1 : -1]:
         yield query[:place]
@@ -204,7 +204,7 @@ class DatabaseRecords(Records):
         plain = query.strip().rstrip("; \t\r\n")
         if self._engine.dialect.name != "postgresql" and not _READS.match(_COMMENTS.sub(" ", plain)):
             raise SourceError("the query must only read: one SELECT, and nothing else")
-        self._check_reads(plain, "query", plain)  # one statement: what stands behind its semicolon are comments
+        self._check_reads(plain, "query", plain)  # one statement: what is behind its semicolon are comments
         first: SourceError | None = None
         for part in (plain, *_cut_at_semicolons(plain)):
             wrapped = f"({part}\n) AS vantric_query"

@@ -34,7 +34,7 @@ _SAMPLE = 20000
 
 
 class UndecodableError(SourceError):
-    """The engine met bytes that are not UTF-8; the file is to be written anew and asked again."""
+    """The engine met bytes that are not UTF-8; the file is to be written again and asked again."""
 
 
 class DuckRecords(Records):
@@ -231,7 +231,7 @@ class DuckRecords(Records):
         return f"CAST({value} AS {kind})" if kind else part.columns[name]
 
     def _check_where(self, where: str, *, any_function: bool) -> None:
-        """Refuse a condition that is none, or more than one."""
+        """Refuse a condition that does not exist, or more than one."""
         if not where.strip():
             raise SourceError("where is empty: give a condition such as \"kiln = 'Kiln 2'\", or leave it out")
         try:

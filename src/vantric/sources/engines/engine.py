@@ -77,7 +77,7 @@ class Engine:
         return str(self.ask(f"SELECT json_serialize_sql({literal(sql)})")[0][0])
 
     def close(self) -> None:
-        """Let go of the files; a query that does not end when it is told to is left alone."""
+        """Let go of the files; a query that does not end when it is reported to is left alone."""
         if not self._busy:
             self._connection.close()
 

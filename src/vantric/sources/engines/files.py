@@ -40,8 +40,8 @@ def open_file(
         The condition, and the sheet of a workbook.
     wanted
         Columns that will be asked for.
-    anew
-        Whether text files are written anew in UTF-8 first, since the engine met bytes that are none.
+    again
+        Whether text files are written again in UTF-8 first, since the engine met bytes that are none.
     """
     workshop, limits = Workshop(), opening.limits()
     engine: Engine | None = None

@@ -56,5 +56,5 @@ def _identity(value: Any) -> Any:
     if is_blank(value):
         return None
     if isinstance(value, list | dict | set):
-        return label_text(value)  # says that it is no label
+        return label_text(value)  # says that it is not a label
     return type(value).__name__ in {"bool", "bool_"}, value

@@ -1,4 +1,4 @@
-"""Text files as the engine wants them: UTF-8, on disk, under a name that is no pattern."""
+"""Text files as the engine wants them: UTF-8, on disk, under a name that is not a pattern."""
 
 from __future__ import annotations
 
@@ -55,7 +55,7 @@ def from_standard_input(workshop: Workshop) -> Path:
 
 
 def plain_name(path: Path, workshop: Workshop) -> Path:
-    """Return a path of the same file whose name is no pattern, and is text whatever the file's name is."""
+    """Return a path of the same file whose name is not a pattern, and is text whatever the file's name is."""
     name = str(path)
     if not _PATTERN_SIGNS & set(name) and name.isprintable():
         return path
@@ -98,9 +98,9 @@ def first_text(path: Path, shown: str) -> str | None:
 
 
 def as_utf8(path: Path, shown: str, workshop: Workshop) -> tuple[Path, Remark]:
-    """Write a file anew in UTF-8 and say what it was read as.
+    """Write a file again in UTF-8 and say what it was read as.
 
-    UTF-16 is told by its mark. What has bytes that are no UTF-8, and no sign that is, is Latin-1: in the form of
+    UTF-16 is reported by its mark. What has bytes that are no UTF-8, and no sign that is, is Latin-1: in the form of
     Windows code page 1252, which has printed signs where Latin-1 has none, if every byte is a sign there.
 
     Raises

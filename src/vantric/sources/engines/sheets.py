@@ -168,7 +168,7 @@ def _adds_up(rows: Sequence[Row], above: Sequence[int], column: int, cell: Any) 
 
 
 def _notes(rows: Sequence[Row], filled: Sequence[int], width: int) -> list[int]:
-    """Return the rows at the end that stand below a gap and fill one cell where records fill several."""
+    """Return the rows at the end that are below a gap and fill one cell where records fill several."""
     for place in range(len(filled) - 1, 0, -1):
         if width < 2 or len(_filled(rows[filled[place]][:width])) > 1:
             return []

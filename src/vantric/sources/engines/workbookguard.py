@@ -1,4 +1,4 @@
-"""What a workbook would take to read, told from its parts before it is opened.
+"""What a workbook would take to read, found from its parts before it is opened.
 
 A small file can hold a sheet of seventeen thousand million cells, or one text a million times. So the parts of the
 archive are inflated piece by piece and counted: a sheet is held as one block from its first cell to its last, and a
@@ -223,7 +223,7 @@ def _repeats(element: Element, what: str) -> int:
 
 
 def _extent(piece: bytes) -> tuple[int, int, int, int]:
-    """Return the widest column, the last row, the cells, and how many of them say where they stand.
+    """Return the widest column, the last row, the cells, and how many of them say where they are.
 
     What is written as every program writes it, and reaches neither far down nor far to the right, is found in a tenth
     of the time.

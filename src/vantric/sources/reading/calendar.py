@@ -12,7 +12,7 @@ from vantric.sources.reading.records import Records, is_blank
 
 
 def check_period(period: str) -> None:
-    """Raise `SourceError` for a calendar period that is none."""
+    """Raise `SourceError` for a calendar period that does not exist."""
     if period not in PERIODS:
         raise unknown(SourceError, f"'{period}' is not a period", period, PERIODS, every=True)
 

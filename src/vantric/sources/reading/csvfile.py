@@ -1,4 +1,4 @@
-"""The shape of a CSV file, told from its first lines: delimiter, column names, decimal sign."""
+"""The shape of a CSV file, found from its first lines: delimiter, column names, decimal sign."""
 
 from __future__ import annotations
 
@@ -60,7 +60,7 @@ def csv_shape(head: str, shown: str) -> CsvShape:
 
 
 def _comma_columns(columns: tuple[str, ...], rows: list[list[str]]) -> frozenset[str]:
-    """Return the columns in which numbers with a decimal comma stand, and none with a point."""
+    """Return the columns in which numbers with a decimal comma are, and none with a point."""
     found = set()
     for place, name in enumerate(columns):
         cells = [row[place] for row in rows if len(row) > place and row[place].strip()]

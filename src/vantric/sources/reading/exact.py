@@ -17,7 +17,7 @@ def checked(value: object, place: str) -> Raw:
 
 
 def bad_amount(place: str, reason: str, *, free: bool = False) -> AmountError:
-    """Return the error for a count that is none, or for a value, free to be negative, that is not a number."""
+    """Return the error for a count that does not exist, or for a value, free to be negative, that is not a number."""
     what, wanted = ("value", "a number") if free else ("count", "a number of zero or more")
     return AmountError(f"{place}: the {what} {reason}; give {wanted}")
 

@@ -159,7 +159,7 @@ class Records(ABC):
         """Let go of what is held open."""
 
     def wrong_amount(self, column: str, reason: str, labels: Sequence[Any], *, free: bool) -> AmountError:
-        """Return the error for an amount that is none, naming the first such record if the source has an order."""
+        """Return the error for an amount that cannot be used, naming the first such record if there is an order."""
         parse = (lambda value: None if is_blank(value) else parse_number(value)) if free else parse_amount
         for place, value in self.values_in_order(column):
             try:

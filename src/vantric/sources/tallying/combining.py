@@ -55,7 +55,7 @@ def combine(data: Any, combining: Combining, opening: Opening) -> tuple[Measures
     Raises
     ------
     SourceError, ColumnError, AmountError
-        If the source cannot be read, lacks a column, or holds a date or number that is none: with its record.
+        If the source cannot be read, lacks a column, or holds a date or number that does not exist: with its record.
     """
     return with_records(data, opening, [combining.axis.x], lambda records: combine_records(records, combining))
 
@@ -159,7 +159,7 @@ def _values(
 
 
 def _means_of_rates(asked: Iterable[Measure], rows: Mapping[str, int]) -> list[Remark]:
-    """Tell a mean of what is named as a rate: rates of unlike bases have no plain mean."""
+    """Report a mean of what is named as a rate: rates of different bases have no plain mean."""
     means = [one for one in asked if one.kind == "mean" and _RATE.search(one.columns[0])]
     if not means or max(rows.values()) == 1:
         return []
@@ -168,7 +168,7 @@ def _means_of_rates(asked: Iterable[Measure], rows: Mapping[str, int]) -> list[R
 
 
 def _added_up(asked: Any, rows: Mapping[str, int], period: str | None) -> list[Remark]:
-    """Tell where several records share a category and a bare column was added up."""
+    """Report where several records share a category and a bare column was added up."""
     bare = [one.name for one in asked if one.kind == "value"]
     if not bare or max(rows.values()) == 1:
         return []

@@ -34,7 +34,7 @@ def cross_records(records: Records, counting: Counting, split: str, period: str 
     order = sequence(records, counting, rename)
     if counting.missing == "category":
         renamed, columns, order = _missing_named(renamed, columns, order)
-    if order is not None:  # what never has the second label is no category here; a level without a record is
+    if order is not None:  # what never has the second label is not a category here; a level without a record is
         lacking = {pair.category for pair in renamed} - {pair.category for pair in renamed if _has(pair.label)}
         order = tuple(name for name in order if name not in lacking)
     origin = origin_of(records, counting, rows, [*records.remarks, *rename.remarks])

@@ -53,7 +53,7 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
     Raises
     ------
     SourceError, ColumnError, AmountError
-        If the source cannot be read, lacks a column, or holds a count that is none.
+        If the source cannot be read, lacks a column, or holds a count that does not exist.
     """
     if isinstance(data, Tally):
         _refuse(counting, opening, _EVERY, "a tally is counted already")

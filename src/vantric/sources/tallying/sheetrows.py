@@ -1,4 +1,4 @@
-"""The cells of a Pareto sheet made elsewhere, row by row as they stand."""
+"""The cells of a Pareto sheet made elsewhere, row by row as they are."""
 
 from __future__ import annotations
 

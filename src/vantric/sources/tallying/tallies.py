@@ -1,4 +1,4 @@
-"""From groups of records to a tally: cells parted, labels renamed, what is missing set aside."""
+"""From groups of records to a tally: cells separated, labels renamed, what is missing set aside."""
 
 from __future__ import annotations
 

@@ -12,7 +12,7 @@ from vantric.core.planning.plan import Box
 
 @dataclass(frozen=True)
 class Field:
-    """Where categories and values lie.
+    """Where categories and values are.
 
     In a vertical chart categories run from left to right and values upward; in a horizontal one from the top
     downward and to the right: the one is the other, turned about its diagonal.
@@ -40,12 +40,12 @@ class Field:
         return (self.frame.height if self.horizontal else self.frame.width - self.after) / self.count
 
     def along(self, places: Floats | float) -> Floats:
-        """Return where places on the category axis lie, in categories from 0."""
+        """Return where places on the category axis are, in categories from 0."""
         across = np.asarray(places, dtype=np.float64) * self.slot
         return self.frame.top - across if self.horizontal else self.frame.left + across
 
     def up(self, shares: Floats | float) -> Floats:
-        """Return where shares of a value axis lie: 0 at its lower end, 1 at its upper."""
+        """Return where shares of a value axis are: 0 at its lower end, 1 at its upper."""
         share = np.asarray(shares, dtype=np.float64)
         if self.horizontal:
             return self.frame.left + share * self.frame.width

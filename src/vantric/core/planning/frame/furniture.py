@@ -1,4 +1,4 @@
-"""What stands around the frame: head, foot and titles."""
+"""What is around the frame: head, foot and titles."""
 
 from __future__ import annotations
 
@@ -55,7 +55,7 @@ def note_line(chart: Chart, width: float, sizes: Sizes, pen: Pen) -> tuple[list[
 
 
 def title_under(text: str, left: float, right: float, bottom: float, sizes: Sizes, pen: Pen) -> list[TextMark]:
-    """Return an axis title that stands level between `left` and `right`, its line from `bottom` upward."""
+    """Return an axis title that is level between `left` and `right`, its line from `bottom` upward."""
     if not text:
         return []
     size = sizes.axis_title

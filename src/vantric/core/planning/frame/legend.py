@@ -120,7 +120,7 @@ def legend(
     Parameters
     ----------
     extra
-        A remark that found no place beside the marks; it stands behind the last name.
+        A remark that found no place beside the marks; it is behind the last name.
     column
         Whether each name has a row of its own.
     """

@@ -42,7 +42,7 @@ class PeriodLabels:
     Attributes
     ----------
     fine, coarse
-        (number of the category, text) of what stands in the upper and the lower row.
+        (number of the category, text) of what is in the upper and the lower row.
     height
         Of both rows.
     """
@@ -63,7 +63,7 @@ class PeriodLabels:
 
 _Chosen = Callable[[_Moment], bool]
 _Words = Callable[[_Moment], str]
-#: Which periods are named, what they are called, and what stands once below them.
+#: Which periods are named, what they are called, and what is once below them.
 _Level = tuple[_Chosen, _Words, _Words]
 
 
@@ -114,7 +114,7 @@ def _first_day(chosen: _Chosen) -> _Chosen:
 
 
 def _not_last(chosen: _Chosen, count: int) -> _Chosen:
-    """Return what passes over the last days of a month, which stand too near to the first of the next."""
+    """Return what passes over the last days of a month, which are too near to the first of the next."""
     return lambda moment: chosen(moment) and (count == 1 or moment.day < 29)
 
 
@@ -125,7 +125,7 @@ def _starts_year(moment: _Moment) -> bool:
 def set_period_labels(
     labels: Sequence[str], period: str, months: Sequence[str], slot: float, sizes: Sizes, pen: Pen
 ) -> PeriodLabels:
-    """Choose the finest labels that stand apart; what stands once below them is left out where it would touch."""
+    """Choose the finest labels that are apart; what is once below them is left out where it would touch."""
     size, gap = sizes.label, sizes.px(9)
     moments = [_moment(label) for label in labels]
     fine: list[tuple[int, str]] = []

@@ -24,11 +24,11 @@ class ValueAxis:
     scale
         Its limits and ticks.
     texts
-        What stands at the ticks.
+        What is at the ticks.
     special
         (value, text, role) of what is marked beside them: the total, the cutoffs.
     primary
-        Whether it stands to the left, or under a horizontal chart; else on the other side.
+        Whether it is to the left, or under a horizontal chart; else on the other side.
     """
 
     scale: Scale
@@ -98,7 +98,7 @@ def _text(axis: ValueAxis, field: Field, value: float, text: str, role: str, siz
 def axis_rules(
     chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], hidden: list[bool], field: Field, sizes: Sizes
 ) -> list[PathMark]:
-    """Return the one grid, the lines of all axes, their ticks and the total's, and zero where values lie below it.
+    """Return the one grid, the lines of all axes, their ticks and the total's, and zero where values are below it.
 
     Ticks of the primary whose labels are hidden are not drawn.
     """
@@ -131,7 +131,7 @@ def axis_rules(
 
 
 def _zeros(chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], field: Field) -> list[PathMark]:
-    """Return the line on which bars stand where some of them hang down."""
+    """Return the line on which bars are where some of them hang down."""
     found: dict[float, PathMark] = {}
     for axis in axes:
         if axis and axis.scale.kind == "linear" and axis.scale.lower < 0 < axis.scale.upper:

@@ -25,7 +25,7 @@ def cut_rules(cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field) 
     Parameters
     ----------
     level
-        Where the cutoff lies along the value axes.
+        Where the cutoff is along the value axes.
     xs, ys : ndarray of shape (n,)
         The points of the cumulative line.
     """

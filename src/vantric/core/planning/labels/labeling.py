@@ -150,7 +150,7 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[list[_Wanted]]:
         inside = one.label_place == "inside" or (one.label_place == "auto" and chart.label_place == "inside")
         owners: list[object] = list(range(own.start, own.stop))
         behind: list[list[tuple[Box, object, str]]] = []
-        if chart.together == "overlaid":  # what stands in front may cover what stands behind
+        if chart.together == "overlaid":  # what is in front may cover what is behind
             owners = [frozenset(range(at, own.stop, count)) for at in range(count)]
             edges, roles = marks.bars.edges.tolist(), marks.bars.roles
             behind = [[(Box(*edges[n]), n, roles[n]) for n in range(at, own.start, count)] for at in range(count)]
@@ -206,7 +206,7 @@ def _open_width(desk: Desk) -> float:
 def _taken(desk: Desk, page: Page, marks: Marks, ends: LineEnds) -> Places:
     """Return the frame with everything in it that a label must not cover."""
     frame, over = page.field.frame, desk.sizes.px(7)
-    horizontal = page.field.horizontal  # no axis stands to the right then
+    horizontal = page.field.horizontal  # no axis is to the right then
     right = _open_width(desk) - 4 if horizontal else frame.right
     top = frame.top - (2 if desk.chart.secondary_axis else 0) if horizontal else frame.top + over
     places = Places(Box(frame.left + (1 if horizontal else 2), frame.bottom + 1, right, top))

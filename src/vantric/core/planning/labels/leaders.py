@@ -15,7 +15,7 @@ _GAP = 2.0  # pixels between a leader and its label
 
 @dataclass(frozen=True)
 class Placed:
-    """A label in its place, the line that leads to it where it stands apart, and whether it has a plate."""
+    """A label in its place, the line that leads to it where it is apart, and whether it has a plate."""
 
     text: TextMark
     leader: PathMark | None = None

@@ -63,7 +63,7 @@ def spread(wished: Sequence[float], apart: float, low: float, high: float) -> li
     The sum of the squared moves is least: pools of adjacent violators, R. E. Barlow et al., "Statistical Inference
     under Order Restrictions", 1972.
     """
-    pools: list[tuple[float, int]] = []  # mean of the shifted wishes, and how many
+    pools: list[tuple[float, int]] = []  # mean of the shifted options, and how many
     for number, place in enumerate(wished):
         mean, count = place - number * apart, 1
         while pools and pools[-1][0] > mean:

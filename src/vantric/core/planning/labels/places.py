@@ -47,7 +47,7 @@ class Places:
         self._journal.append(held)
 
     def take(self, box: Box, owner: object = None) -> None:
-        """Mark a rectangle as taken; labels of the same `owner` may stand on it."""
+        """Mark a rectangle as taken; labels of the same `owner` may be on it."""
         for cell in _cells(*box):
             self._put(self._boxes, cell, (box, owner))
 

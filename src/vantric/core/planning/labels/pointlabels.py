@@ -34,11 +34,11 @@ class Pointed:
     rising
         Whether the line never falls: then one side of it is always free.
     only
-        The one place that is wished for: ``"above"``, ``"below"``, ``"beside"``; empty for the best.
+        The one place that is wanted: ``"above"``, ``"below"``, ``"beside"``; empty for the best.
     alone
         Whether only the first points get a label.
     under
-        (bar, its owner) of each bar behind a point: a label may stand on it, on a plate of its own.
+        (bar, its owner) of each bar behind a point: a label may be on it, on a plate of its own.
     """
 
     labels: Sequence[str]
@@ -55,7 +55,7 @@ class Pointed:
 def point_labels(
     wanted: Pointed, places: Places, pen: Pen, sizes: Sizes, *, horizontal: bool, leaders: bool = False
 ) -> list[Placed]:
-    """Place a label at each point beside it; where points stand closer than figures are high, at the first ones only.
+    """Place a label at each point beside it; where points are closer than figures are high, at the first ones only.
 
     With `leaders`, labels that find no place beside their points are led to them by a thin line.
     """
@@ -128,7 +128,7 @@ def _around(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bo
 
 
 def _is_peak(wanted: Pointed, number: int) -> bool:
-    """Whether a point lies above the middle of its neighbors: its label then stands over it."""
+    """Whether a point is above the middle of its neighbors: its label then is over it."""
     ys = wanted.points.ys
     near = [float(ys[at]) for at in (number - 1, number + 1) if 0 <= at < len(ys)]
     near = [y for y in near if not math.isnan(y)]

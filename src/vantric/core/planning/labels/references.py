@@ -18,7 +18,7 @@ from vantric.core.planning.plan import Box, PathMark, RectMarks, TextMark
 
 
 def _levels(chart: Chart, one: Reference, field: Field) -> tuple[float, float]:
-    """Return where its lower and upper end lie along the value axes."""
+    """Return where its lower and upper end are along the value axes."""
     scale = chart.scales.secondary if one.axis == "secondary" else chart.scales.primary
     low, high = field.up(np.clip(scale.fraction(np.array(one.ends)), 0.0, 1.0)).tolist()
     return low, high
@@ -35,7 +35,7 @@ def reference_rules(chart: Chart, field: Field) -> list[PathMark]:
 
 
 def reference_bands(chart: Chart, field: Field) -> RectMarks:
-    """Return what lies between the two ends of each band."""
+    """Return what is between the two ends of each band."""
     frame, edges = field.frame, []
     for one in chart.references:
         if one.upto is not None:

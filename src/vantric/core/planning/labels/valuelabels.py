@@ -13,7 +13,7 @@ from vantric.core.planning.lettering import Pen, Sizes, figure_height, middle_dr
 from vantric.core.planning.measure import ASCENT, DESCENT, FIGURE_ASCENT, FIGURE_DESCENT
 from vantric.core.planning.plan import Box, TextMark
 
-#: A label's mark, and the owner of what it may stand on.
+#: A label's mark, and the owner of what it may be on.
 Candidate = tuple[TextMark, object]
 _SMALLEST = 0.75  # of the usual letters
 
@@ -35,19 +35,19 @@ class Labeled:
     pitch
         Distance of two bars.
     inside
-        Whether labels may stand inside, and whether that is the place wished for.
+        Whether labels may be inside, and whether that is the place wanted.
     down
         Whether each bar hangs down, as negative ones do; none if empty.
     within
-        Whether labels stand in the middle of their bars: those of a stack.
+        Whether labels are in the middle of their bars: those of a stack.
     only
-        The one place that is wished for: ``"above"``, ``"below"`` (at the foot), ``"beside"``; empty for the best.
+        The one place that is wanted: ``"above"``, ``"below"`` (at the foot), ``"beside"``; empty for the best.
     first
         Numbers of the bars that matter most: they choose first.
     alone
         Whether only those get a label.
     behind
-        (bar, owner, role) of what stands behind each bar: a label may stand there over its own bar.
+        (bar, owner, role) of what is behind each bar: a label may be there over its own bar.
     """
 
     labels: Sequence[str]
@@ -74,7 +74,7 @@ def bar_labels(
 ) -> list[Placed]:
     """Place a label at each bar: beyond its end, inside it, or beside it; turned vertical where bars are narrow.
 
-    Where bars stand closer than even such labels could, only the first bars get one: others could not be told apart.
+    Where bars are closer than even such labels could, only the first bars get one: others could not be told apart.
     With `leaders`, labels that find no place beside their bars are led to them by a thin line.
     """
     size = sizes.value
@@ -113,7 +113,7 @@ def bar_labels(
 
 
 def _wished(candidates: Iterable[Candidate], wanted: Labeled, bar: Box) -> Iterator[Candidate]:
-    """Put the places inside first where they are wished for, or leave out what is not wished for."""
+    """Put the places inside first where they are wanted, or leave out what is not wanted."""
     found = list(candidates)
     within = [one for one in found if one[0].role.startswith("on-")]
     beyond = [one for one in found if one not in within]
@@ -132,7 +132,7 @@ def _wished(candidates: Iterable[Candidate], wanted: Labeled, bar: Box) -> Itera
 def _over_behind(
     candidates: Sequence[Candidate], wanted: Labeled, number: int, places: Places
 ) -> TextMark | None:  # fmt: skip
-    """Return a label over its bar that stands on the bar behind, in the ink for that; None if none can."""
+    """Return a label over its bar that is on the bar behind, in the ink for that; None if none can."""
     for bar, owner, role in wanted.behind[number] if wanted.behind else ():
         for mark, holder in candidates:
             if holder is None and mark.box.within(bar) and places.free(mark.box, owner):
@@ -142,7 +142,7 @@ def _over_behind(
 
 
 def _mirrored(mark: TextMark, bar: Box, *, horizontal: bool) -> TextMark:
-    """Return a label of a bar that hangs down: where it would stand if the bar stood, turned over."""
+    """Return a label of a bar that hangs down: where it would be if the bar stood, turned over."""
     if horizontal:
         return shifted(mark, bar.left + bar.right - mark.box.right - mark.box.left, 0.0)
     return shifted(mark, 0.0, bar.bottom + bar.top - mark.box.top - mark.box.bottom)
