@@ -132,6 +132,43 @@ class Street(unittest.TestCase):
         )
         self.assertLessEqual(set(fresh(code).split()), {"numpy", "scipy"})
 
+    def test_files_and_functions_are_short(self) -> None:
+        for module, path in modules():
+            text = path.read_text(encoding="utf-8")
+            if path.name == "keywords.py":  # generated
+                continue
+            self.assertLessEqual(len(text.splitlines()), 300, module)
+            for node in ast.walk(ast.parse(text)):
+                if isinstance(node, ast.FunctionDef):
+                    length = int(node.end_lineno or 0) - node.lineno + 1
+                    if ast.get_docstring(node):
+                        length -= int(node.body[0].end_lineno or 0) - node.body[0].lineno + 1
+                    self.assertLessEqual(length, 50, f"{module}.{node.name}")
+
+    def test_every_room_says_what_it_does(self) -> None:
+        for module, path in modules():
+            if path.name == "__init__.py" and module not in {"vantric", "vantric.core", "vantric.cli"}:
+                doc = ast.get_docstring(ast.parse(path.read_text(encoding="utf-8"))) or ""
+                self.assertRegex(doc, "(?s)In comes?|In come|one option is one line", module)
+                self.assertRegex(doc, "(?s)[Ss]tart\\s+(there|with)", module)
+
+    def test_the_base_install_does_without_pandas_and_pydantic(self) -> None:
+        code = (
+            "import sys\nclass Hidden:\n    def find_spec(self, name, path=None, target=None):\n"
+            "        if name in ('pandas', 'pydantic', 'polars', 'sqlalchemy'): raise ModuleNotFoundError(name)\n"
+            "sys.meta_path.insert(0, Hidden())\n"
+            "import tempfile, pathlib, vantric as vt\nfrom vantric.demo.example import data_file\n"
+            "folder = pathlib.Path(tempfile.mkdtemp())\n(folder / 'i.csv').write_bytes(data_file('inspections.csv'))\n"
+            "table = vt.pareto(folder / 'i.csv', 'defect', keep=9)\ntable.save(folder / 'a.xlsx')\n"
+            "table.chart().save(folder / 'a.toml')\nvt.read_chart(folder / 'a.toml').save(folder / 'a.png')\n"
+            "print(type(table.to_frame()).__module__)\n"
+            "import vantric.api.frames as frames\nframes._LIBRARIES = ()\n"
+            "try: table.to_frame()\nexcept vt.VantricError as error: print(error)"
+        )
+        found = fresh(code).splitlines()
+        self.assertEqual(found[0], "pyarrow.lib")
+        self.assertIn("install vantric[pandas]", found[1])
+
     def test_importing_the_package_is_light(self) -> None:
         code = "import vantric, sys; print(*[n for n in ('numpy','pandas','matplotlib','duckdb','click','rich','scipy','narwhals') if n in sys.modules])"
         self.assertEqual(fresh(code).strip(), "")

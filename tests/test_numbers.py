@@ -9,8 +9,9 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vantric.core.numbers.amounts import Amounts, parse_amount
+from vantric.core.numbers.amounts import Amounts
 from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.parsing import parse_amount
 from vantric.core.numbers.shown import (
     counted,
     distinct_lines,

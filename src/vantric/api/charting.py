@@ -13,7 +13,7 @@ from vantric.core import counting
 from vantric.core.charting.options import ParetoLook
 from vantric.errors import VantricError
 from vantric.options import known_options, split_options
-from vantric.options.declaring import unknown_option
+from vantric.options.holding import unknown_option
 from vantric.options.showing import shows
 from vantric.sources.options import Analysis, Counting, FileReading, Opening
 

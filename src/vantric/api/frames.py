@@ -70,8 +70,11 @@ def _library(like: Any) -> str:
     if home in _LIBRARIES and home in sys.modules:
         return home
     for name in _LIBRARIES:
-        if importlib.util.find_spec(name) is not None:
-            return name
+        try:
+            if importlib.util.find_spec(name) is not None:
+                return name
+        except (ImportError, ValueError):  # it is there, and cannot be loaded
+            continue
     raise MissingExtraError(
         "a frame needs a library of frames: install vantric[pandas], or Polars or PyArrow; to_dict() needs none"
     )

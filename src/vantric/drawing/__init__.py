@@ -1,4 +1,9 @@
-"""Drawing: a plan goes to Matplotlib, which is the pen and decides nothing."""
+"""Drawing: a plan goes to Matplotlib, which is the pen and decides nothing.
+
+In comes a chart; out goes a Matplotlib figure (`figure`) or the bytes of a picture with its text alternative (`save`).
+Start with `save.picture`: it plans the chart with the text measure of the fonts that draw it (`fonts`), and `pen` draws
+each mark of the plan. `theme` holds the looks, `colors` what colors are called and how far apart they are.
+"""
 
 from vantric.errors import ChartError
 

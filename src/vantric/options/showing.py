@@ -8,7 +8,8 @@ import textwrap
 from collections.abc import Callable
 from typing import Any, TypeVar
 
-from vantric.options.declaring import NOTHING, Option, known_options
+from vantric.options.declaring import NOTHING, Option
+from vantric.options.holding import known_options
 from vantric.options.kinds import spelled
 
 F = TypeVar("F", bound=Callable[..., Any])

@@ -6,8 +6,9 @@ import math
 from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
+from vantric.core.counting.origin import Missing
 from vantric.core.counting.ranking import ranked_places
-from vantric.core.counting.tally import Missing, Tally
+from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import (
     counted,

@@ -6,7 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from string import Formatter
 
-from vantric.core.counting.tally import Origin, Tally
+from vantric.core.counting.origin import Origin
+from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import one_line
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle

@@ -2,8 +2,8 @@
 
 In come a tally, a two-way table, a Pareto table, a comparison, or series of values, with the options of a chart; out
 goes a `Chart`: series with their axis, scales, titles, labels and remarks, but no position yet. One file for each kind
-of result (`pareto`, `comparison`, `tally`, `panels`, `scales`); `combination` makes the chart of plain series and is
-the one to start with, `axischoice` and `valuescales` decide which series is on which axis and how the two agree.
+of result (`pareto`, `comparison`, `tally`, `panels`, `scales`); `combination` makes the chart of plain series:
+start with it. `axischoice` and `valuescales` decide which series is on which axis and how the two agree.
 """
 
 from vantric.core.composing.combination import combination_chart

@@ -17,12 +17,13 @@ if TYPE_CHECKING:
     from vantric.core.counting.crosstab import Crosstab
     from vantric.core.counting.cutoff import Cutoff
     from vantric.core.counting.measures import Measures
+    from vantric.core.counting.origin import Missing, Origin
     from vantric.core.counting.paretomaking import pareto
     from vantric.core.counting.paretorows import Rest, Row
     from vantric.core.counting.paretotable import ParetoTable
     from vantric.core.counting.relabel import Relabeling, relabeling
     from vantric.core.counting.remark import Remark
-    from vantric.core.counting.tally import Missing, Origin, Tally
+    from vantric.core.counting.tally import Tally
 
 __all__ = [
     "Change",
@@ -50,8 +51,8 @@ __getattr__ = on_first_use(
         "Crosstab": "crosstab",
         "Cutoff": "cutoff",
         "Measures": "measures",
-        "Missing": "tally",
-        "Origin": "tally",
+        "Missing": "origin",
+        "Origin": "origin",
         "ParetoTable": "paretotable",
         "Relabeling": "relabel",
         "Remark": "remark",

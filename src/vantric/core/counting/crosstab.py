@@ -10,8 +10,9 @@ from typing import Any, Literal, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.core.counting.origin import Missing, Origin
 from vantric.core.counting.ranking import rank_descending
-from vantric.core.counting.tally import MISSING_LABEL, Missing, Origin, Tally, exact_sum, without_zeros
+from vantric.core.counting.tally import MISSING_LABEL, Tally, exact_sum, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.naturalorder import natural_key
 from vantric.core.numbers.once import cached_property

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from vantric.core.counting.tally import Origin
+from vantric.core.counting.origin import Origin
 from vantric.core.numbers.amounts import Number
 
 

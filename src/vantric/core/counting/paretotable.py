@@ -10,9 +10,10 @@ from numpy.typing import NDArray
 
 from vantric.core.counting.cutoff import Cutoff, crossing_at, leading_count
 from vantric.core.counting.folding import REST_LABEL
+from vantric.core.counting.origin import Missing, Origin
 from vantric.core.counting.paretorows import Rest, Row
 from vantric.core.counting.ranking import Ranking, rank_descending
-from vantric.core.counting.tally import Missing, Origin, Tally
+from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import counted

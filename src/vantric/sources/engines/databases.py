@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from decimal import Decimal
 from importlib.util import find_spec
 from time import monotonic
@@ -21,16 +21,8 @@ if TYPE_CHECKING:
     from sqlalchemy import Connection, Engine
 
 _INT64_MAX = 2**63 - 1
-_MOST_SEMICOLONS = 50
 _COMMENTS = re.compile(r"\A(?:\s|--[^\n]*(?:\n|\Z)|/\*.*?\*/)+", re.DOTALL)
 _READS = re.compile(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
-
-
-def _cut_at_semicolons(query: str) -> Iterator[str]:
-    """Yield what is before each semicolon, the last one first: one of them ends the statement."""
-    places = [place for place, sign in enumerate(query) if sign == ";"]
-    for place in places[: -_MOST_SEMICOLONS - 1 : -1]:
-        yield query[:place]
 
 
 def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
@@ -206,7 +198,7 @@ class DatabaseRecords(Records):
             raise SourceError("the query must only read: one SELECT, and nothing else")
         self._check_reads(plain, "query", plain)  # one statement: what is behind its semicolon are comments
         first: SourceError | None = None
-        for part in (plain, *_cut_at_semicolons(plain)):
+        for part in (plain, *postgresguard.cut_at_semicolons(plain)):
             wrapped = f"({part}\n) AS vantric_query"
             try:
                 self._check_reads(plain, "query", part, f"SELECT 1 FROM {wrapped}")

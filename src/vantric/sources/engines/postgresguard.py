@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from typing import Any
 
 from vantric.errors import SourceError
 
+_MOST_SEMICOLONS = 50
 CONNECT_TIMEOUT = 10  # seconds
 STATEMENT_TIMEOUT = 600  # seconds
 #: Volatile functions of the server that change nothing.
@@ -79,3 +81,10 @@ def check_functions(connection: Any, text: str, what: str) -> None:
     found = sorted(named & risky) or sorted(name for name in named if _INDIRECT.fullmatch(name))
     if found:
         raise SourceError(f"the {what} names {found[0]}(), a function with side effects; remove it")
+
+
+def cut_at_semicolons(query: str) -> Iterator[str]:
+    """Yield what is before each semicolon, the last one first: one of them ends the statement."""
+    places = [place for place, sign in enumerate(query) if sign == ";"]
+    for place in places[: -_MOST_SEMICOLONS - 1 : -1]:
+        yield query[:place]

@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from vantric.core.counting.remark import Remark
-from vantric.core.numbers.amounts import parse_number
+from vantric.core.numbers.parsing import parse_number
 from vantric.core.numbers.shown import counted
 from vantric.errors import SourceError, unknown
 from vantric.sources.engines.parts import Part, csv_part

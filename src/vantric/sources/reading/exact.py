@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from decimal import Context, Decimal
 
-from vantric.core.numbers.amounts import Raw, parse_amount
+from vantric.core.numbers.amounts import Raw
+from vantric.core.numbers.parsing import parse_amount
 from vantric.errors import AmountError
 
 

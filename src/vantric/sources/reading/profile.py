@@ -10,8 +10,8 @@ from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 
-from vantric.core.numbers.amounts import parse_number
 from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.parsing import parse_number
 from vantric.errors import ColumnError
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records, is_blank

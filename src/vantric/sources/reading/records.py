@@ -8,7 +8,8 @@ from typing import Any
 
 from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import exact_sum
-from vantric.core.numbers.amounts import Raw, parse_amount, parse_number
+from vantric.core.numbers.amounts import Raw
+from vantric.core.numbers.parsing import parse_amount, parse_number
 from vantric.errors import AmountError
 from vantric.sources.reading.exact import bad_amount, product, times
 

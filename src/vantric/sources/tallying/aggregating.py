@@ -10,9 +10,10 @@ from fractions import Fraction
 from typing import Any
 
 from vantric.core.counting.measures import Measures
-from vantric.core.counting.tally import Origin
-from vantric.core.numbers.amounts import Number, Raw, parse_number
+from vantric.core.counting.origin import Origin
+from vantric.core.numbers.amounts import Number, Raw
 from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.parsing import parse_number
 from vantric.errors import ColumnError, SourceError, unknown
 from vantric.sources.reading.calendar import all_periods, check_period, period_of
 from vantric.sources.reading.labels import label_text

@@ -9,8 +9,8 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from vantric.core.counting.measures import Measures
+from vantric.core.counting.origin import Origin
 from vantric.core.counting.remark import Remark
-from vantric.core.counting.tally import Origin
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.naturalorder import natural_key
 from vantric.core.numbers.shown import quoted

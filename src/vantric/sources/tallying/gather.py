@@ -8,8 +8,9 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from vantric.core.counting.origin import Origin
 from vantric.core.counting.remark import Remark
-from vantric.core.counting.tally import Origin, Tally, with_missing_category
+from vantric.core.counting.tally import Tally, with_missing_category
 from vantric.errors import ColumnError, SourceError
 from vantric.sources.engines.opening import is_frame, with_records
 from vantric.sources.options import Counting, Opening

@@ -7,16 +7,10 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from vantric.core.counting.origin import Origin
 from vantric.core.counting.relabel import Relabeling, relabeling
 from vantric.core.counting.remark import Remark
-from vantric.core.counting.tally import (
-    Origin,
-    Tally,
-    exact_sum,
-    make_tally,
-    make_weighted_tally,
-    with_missing_category,
-)
+from vantric.core.counting.tally import Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted
 from vantric.sources.options import Counting
