@@ -2,6 +2,7 @@
 
 import contextlib
 import importlib
+import json
 import re
 import shlex
 import tempfile
@@ -71,6 +72,39 @@ class Help(unittest.TestCase):
         for flag, kinds in found.items():
             self.assertEqual(len(kinds), 1, flag)
         self.assertNotIn("--colour", found)
+
+    def test_wrong_options_are_answered_with_the_right_ones(self) -> None:
+        log = ("pareto", "inspections.csv", "--by", "defect")
+        for arguments, words in (
+            ((*log, "--top", "3"), "use --keep"), ((*log, "--output", "a.png"), "use --out"), ((*log, "--kep", "3"), "'--keep'"),
+            ((*log, "--horizontal"), "use --orientation horizontal"), ((*log, "--thousands", "."), "--show-numbers 1.234,56"),
+            ((*log, "--keep", "3", "--keep", "4"), "--keep is given twice, as 3 and as 4"),
+            ((*log, "--keep", "x"), "--keep is a whole number, not 'x'"), ((*log, "--rule", "reech"), "did you mean 'reach'?"),
+            (("combine", "firings.csv", "--bars", "margin"), "--x is missing"),
+            (("combine", "firings.csv", "--x", "month", "--bars", "margin", "--target", "3"), "use --reference"),
+            (("combine", "firings.csv", "--x", "month", "--bars", "margin", "--prefix", "mragin=$"), "did you mean 'margin'?"),
+            (("scales", "0:1", "-5:9", "--poilcy", "grid"), "'--policy'"), (("review", "a.csv", "--percent", "p"), "--percent-column"),
+        ):  # fmt: skip
+            with self.subTest(arguments=arguments):
+                result = Result(*arguments)
+                self.assertEqual((result.status, result.out, result.err.count("\n")), (2, "", 1), result.err)
+                self.assertIn(words, result.err)
+        self.assertEqual(Result("scales", "-40:120", "0:9", "--primary-limits", "-50:130").status, 0)
+
+    def test_an_option_of_one_series(self) -> None:
+        with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
+            Path("firings.csv").write_bytes(data_file("firings.csv"))
+            drawn = ("combine", "firings.csv", "--x", "month", "--bars", "margin=Profit", "--line", "energy_kwh=Energy")
+            for typed, prefixes in (
+                (("--prefix", "Profit=$"), ["$", None]), (("--prefix", "€ "), [None, None]), (("--prefix", "=a=b"), [None, None]),
+                (("--prefix", "margin=Profit=~", "--suffix", "Energy= kWh"), ["~", ""]),
+            ):  # fmt: skip
+                self.assertEqual(Result(*drawn, *typed, "--save-chart", "c.json").status, 0)
+                said = json.loads(Path("c.json").read_text())
+                styles = [one.get("style") for one in said["combine"]["series"]]
+                self.assertEqual([style and style.get("prefix", "") for style in styles], prefixes)
+                if prefixes == [None, None]:
+                    self.assertEqual(said["chart"]["prefix"], typed[1].removeprefix("="))
 
     def test_the_commands_are_listed(self) -> None:
         out = Result("--help").out

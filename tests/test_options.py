@@ -1,10 +1,13 @@
 """Options: one line each, and everything that is derived from it."""
 
+import copy
 import inspect
 import json
+import pickle
 import subprocess
 import sys
 import unittest
+from dataclasses import replace
 from pathlib import Path
 from typing import Any, Literal
 from unittest import mock
@@ -179,6 +182,61 @@ class Kinds(unittest.TestCase):
         self.assertEqual(vt.tally(LABELS, merge_spellings=np.True_).total, 3)  # type: ignore[arg-type]
         self.assertEqual(vt.pareto(LABELS, per=np.float64(2)).total, vt.pareto(LABELS, per=2).total)
         self.assertEqual(vt.pareto(LABELS, last="a").categories, ("b", "a"))  # one name is a list of one
+
+    def test_labels_of_a_series_that_there_is_not_are_refused_in_every_chart(self) -> None:
+        data = {"d": ["a", "b", "a", "c"], "k": ["x", "y", "x", "y"]}
+        table, parts = vt.pareto(data, "d"), vt.pareto(data, "d", split="k")
+        charts: tuple[Any, ...] = (
+            table.chart, parts.chart, vt.tally(data, "d").chart, vt.crosstab(data, "d", "k").chart,
+            vt.compare(LABELS, LABELS).chart, vt.pareto(data, drill=["k", "d"]).chart,
+            lambda **look: parts.chart(panels=True, **look), lambda **look: vt.tally(data, "d").chart(strip=True, **look),
+            lambda **look: vt.combine({"x": ["a"], "n": [1]}, x="x", bars="n", **look),
+        )  # fmt: skip
+        for chart in charts:
+            with self.assertRaisesRegex(vt.VantricError, "no series 'Frequncy'"):
+                chart(labels={"Frequncy": "none"})
+        self.assertEqual(table.chart(labels={"Frequency": "none"}).series[0].labels, ())
+        shown = vt.crosstab(data, "d", "k").chart(labels={"x": "none", "": "value"}).series
+        self.assertEqual([bool(one.texts) for one in shown], [False, True])
+
+    def test_copies_are_the_same(self) -> None:
+        for look in (
+            ParetoLook(theme="dark", colors={"a": "red"}),
+            Counting(by="d"),
+            Analysis(),
+            Analysis(cut=None),
+            vt.Reference(600, text="x"),
+        ):
+            for other in (pickle.loads(pickle.dumps(look)), copy.deepcopy(look), replace(look)):
+                self.assertEqual((other, other.changed(), repr(other)), (look, look.changed(), repr(look)))
+        with self.assertRaises(AttributeError):
+            ParetoLook().theme = "dark"  # type: ignore[misc]
+
+    def test_what_has_no_order_is_not_a_list(self) -> None:
+        for options in ({"order": {"a", "b"}}, {"last": {"a"}}, {"order": (x for x in "ab")}):
+            with self.assertRaisesRegex(OptionError, "a list of texts"):
+                vt.pareto(LABELS, **options)  # type: ignore[arg-type]
+        self.assertEqual(vt.pareto(LABELS, order={"b": 1, "a": 2}.keys()).categories, ("b", "a"))  # type: ignore[arg-type]
+
+    def test_a_share_where_a_percent_is_meant_asks(self) -> None:
+        for cut in (0.8, "0.8", (0.5, 80)):
+            with self.assertRaisesRegex(vt.VantricError, "write [58]0 if you mean [58]0 %"):
+                vt.pareto(LABELS, cut=cut)
+
+    def test_classes_answer_as_functions_do(self) -> None:
+        calls: tuple[tuple[Any, str], ...] = (
+            (lambda: vt.NumberStyle(thousands="."), "use show_numbers="),  # type: ignore[call-arg]
+            (lambda: vt.Bars("n", [1], colour="red"), "use 'color'"),  # type: ignore[call-arg]
+            (lambda: vt.Reference(600, txt="x"), "did you mean 'text'"),  # type: ignore[call-arg]
+            (
+                lambda: vt.Chart(["a"], [vt.Bars("n", [1])], primary_limits="x"),
+                "primary_limits: a range is two numbers",
+            ),  # type: ignore[arg-type]
+            (lambda: vt.pareto_chart(LABELS, colors={1: "red"}), "a mapping of names to texts"),  # type: ignore[dict-item]
+        )
+        for call, words in calls:
+            with self.assertRaisesRegex(vt.VantricError, words):
+                call()
 
     def test_words(self) -> None:
         self.assertEqual(wanted(Literal["a", "b"]), "one of 'a', 'b'")

@@ -128,6 +128,8 @@ class Option:
             found = taken(self._read(value), self.kind)
         except MisfitError:
             raise self._misfit(value) from None
+        except OptionError as error:
+            raise error if error.option else self.error(f"{self.name}: {error}", value) from None
         for number in found if isinstance(found, tuple) else (found,):
             self._check_range(number)
         return found
@@ -182,7 +184,7 @@ class Option:
             *([f"at most {said.most:,.12g}"] if said.most is not None else []),
             *([f"below {said.below:,.3f}".rstrip("0").rstrip(".")] if said.below is not None else []),
         ]
-        what = "a number" if float in members(self.kind) else "a whole number"
+        what = "a whole number" if int in members(self.kind) else "a number"
         return f"{what} {' and '.join(bounds)}".rstrip()
 
     def error(self, message: str, value: object = None, known: tuple[str, ...] = ()) -> OptionError:

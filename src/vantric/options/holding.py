@@ -38,9 +38,10 @@ class Options:
         plain = [name for name, one in known.items() if not one.kw_only]
         named = {**dict(zip(plain, values, strict=False)), **named}
         strange = next((name for name in named if name not in known), None)
-        if strange is not None or len(values) > len(plain):
-            what = f"an unexpected keyword argument '{strange}'" if strange else "too many positional arguments"
-            raise TypeError(f"{type(self).__name__} got {what}")
+        if strange is not None:
+            raise unknown_option(strange, known_options(type(self)))
+        if len(values) > len(plain):
+            raise TypeError(f"{type(self).__name__} takes its options by name, such as {list(known)[-1]}=...")
         for name, one in known.items():
             value = named[name] if name in named else _default(one)
             if value is NOTHING:

@@ -49,7 +49,8 @@ def plain_value(value: Any) -> Any:
 
 def is_list(value: Any) -> bool:
     """Whether a value is a sequence of values, of whatever library."""
-    return isinstance(value, Iterable) and not isinstance(value, (str, bytes, Mapping)) and hasattr(value, "__len__")
+    apart = (str, bytes, Mapping, set, frozenset)  # a set has no order of its own
+    return isinstance(value, Iterable) and not isinstance(value, apart) and hasattr(value, "__len__")
 
 
 def taken(value: Any, kind: Any) -> Any:
@@ -129,7 +130,8 @@ def _of_class(value: Any, kind: Any) -> Any:
 def wanted(kind: Any) -> str:
     """Return what a type is called in a message: ``"a whole number or None"``."""
     if is_union(kind):
-        return " or ".join(dict.fromkeys(map(wanted, filter(_is_shown, get_args(kind)))))
+        shown = dict.fromkeys(map(wanted, filter(_is_shown, get_args(kind))))
+        return " or ".join(word for word in shown if word != "None") + (" or None" if "None" in shown else "")
     origin, inner = get_origin(kind), get_args(kind)
     if origin is Literal:
         return f"one of {', '.join(map(repr, inner))}"
@@ -138,7 +140,7 @@ def wanted(kind: Any) -> str:
     if origin is tuple and Ellipsis not in inner:
         return f"a pair of {_several(inner[0])}" if len(inner) == 2 else f"{len(inner)} {_several(inner[0])}"
     if origin is not None and issubclass(origin, Mapping):
-        return "a mapping"
+        return f"a mapping of names to {_several(inner[1])}"
     if origin is tuple:
         return f"a list of {_several(inner[0])}"
     name = getattr(kind, "__name__", str(kind))
@@ -153,9 +155,9 @@ def in_plain_words(message: str) -> str:
 
 def _several(kind: Any) -> str:
     if is_union(kind):
-        return " or ".join(dict.fromkeys(map(_several, get_args(kind))))
-    if kind is type(None):
-        return "None"
+        return " or ".join(dict.fromkeys(_several(one) for one in get_args(kind) if one is not type(None)))
+    if get_origin(kind) is Literal:
+        return f"one of {', '.join(map(repr, get_args(kind)))}"
     return _PLURALS.get(kind) or (f"{kind.__name__}s" if isinstance(kind, type) else "values")
 
 

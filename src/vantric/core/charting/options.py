@@ -120,7 +120,7 @@ class TableLook(Look, section=_SHOWS):
 
     def labels_of(self, name: str) -> LabelKind:
         """Return what is written at a series of bars."""
-        return self.labels if isinstance(self.labels, str) else self.labels.get(name, "value")
+        return self.labels if isinstance(self.labels, str) else self.labels.get(name, self.labels.get("", "value"))
 
     def check_labels(self, names: Iterable[str]) -> None:
         """Raise `ChartError` for labels of a series that is not in the chart."""
@@ -167,7 +167,7 @@ class TallyLook(Look, BarsTogether, section=_SHOWS):
 
     def labels_of(self, name: str) -> SeriesLabels:
         """Return what is written at a series of bars."""
-        return self.labels if isinstance(self.labels, str) else self.labels.get(name, "value")
+        return self.labels if isinstance(self.labels, str) else self.labels.get(name, self.labels.get("", "value"))
 
     def check_labels(self, names: Iterable[str]) -> None:
         """Raise `ChartError` for labels of a series that is not in the chart."""
@@ -195,5 +195,5 @@ class AxisPeriod(Options, section=_SHOWS):
 def _check_names(labels: object, names: Iterable[str]) -> None:
     known = list(names)
     for name in labels if isinstance(labels, Mapping) else ():
-        if name not in known:
+        if name and name not in known:
             raise unknown(ChartError, f"the chart has no series '{name}' that could have labels", name, known)

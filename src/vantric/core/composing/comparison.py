@@ -38,6 +38,7 @@ def comparison_chart(found: Comparison, look: TableLook = _PLAIN, *, description
     running = say("cumulative rate") if rates else say("cumulative percent")
     tops = [float(table.total) if rates else 100.0 for table in (found.before, found.after)]
     names = distinct_lines([name for name, _ in sides])
+    look.check_labels(names)
     look.check_colors([*names, *(f"{running}, {name}" for name in names)])
     bars, lines = [], []
     for number, ((_, values), name, top) in enumerate(zip(sides, names, tops, strict=True)):

@@ -34,6 +34,7 @@ def strata_panels(table: ParetoTable, look: TableLook = _PLAIN, *, description: 
     say, style = look.wording.say, look.style
     names, parts = distinct_lines(table.strata.columns), table.strata_rows()
     percent, running = say("percent"), say("cumulative percent")
+    look.check_labels(names)
     look.check_colors([*table.categories, percent, running])
     own = tuple(look.colors.get(category, look.colors.get(percent, "")) for category in table.categories)
     role = f"line:{look.colors[running]}" if running in look.colors else "line"
@@ -42,7 +43,9 @@ def strata_panels(table: ParetoTable, look: TableLook = _PLAIN, *, description: 
         values = [part[at] for part in parts]
         shares, sums = _percents(values)
         labels = tuple(style.percents(share) if share else "" for share in shares)
-        bars = composed(Bars, percent, shares, labels if look.labels != "none" else (), colors=own if any(own) else ())
+        bars = composed(
+            Bars, percent, shares, labels if look.labels_of(name) != "none" else (), colors=own if any(own) else ()
+        )
         line = (composed(Line, running, sums, role=role),) if look.cumulative != "none" else ()
         unit = say("records") if table.tally.unit == "records" else one_line(table.tally.unit)
         whole = f"{style.amounts([Amounts.of(values).total])[0]} {unit}"

@@ -36,6 +36,7 @@ def pareto_chart(
     whole = all(isinstance(value, int) for value in table.frequency.values())
     line = _line(table, look)
     bars = tuple(_spread(one, table, spreads, look) if spreads else one for one in _bars(table, look))
+    look.check_labels([] if table.strata is not None else [one.name for one in bars])  # parts of bars have none
     look.check_colors([*table.categories, *_names(bars), *([line.name] if line else [])])
     categories = distinct_lines(table.categories)
     return Chart(

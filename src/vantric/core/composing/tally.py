@@ -125,10 +125,11 @@ def _strip(tally: Tally, names: Sequence[str], shares: Sequence[float], look: Ta
     """Return one horizontal bar to 100 %, a part a category, each with its name and percent."""
     say, style = look.wording.say, look.style
     look.check_colors(list(names))
+    look.check_labels(names)
     parts = tuple(
         composed(Bars,
-            name, (share,), (f"{name} {style.percents(share)}",) if look.labels != "none" else (), axis="primary",
-            unit="%", bar_width=_STRIP, role=_part_role(at, look.colors.get(name, "")),
+            name, (share,), (f"{name} {style.percents(share)}",) if look.labels_of(name) != "none" else (),
+            axis="primary", unit="%", bar_width=_STRIP, role=_part_role(at, look.colors.get(name, "")),
         )
         for at, (name, share) in enumerate(zip(names, shares, strict=True))
         if share > 0

@@ -23,6 +23,10 @@ class Default(Unset):
     def __repr__(self) -> str:
         return "80, or none where the order has none"
 
+    def __reduce__(self) -> str:
+        """Return its name, so that a copy is the same."""
+        return "DEFAULT_CUT"
+
 
 DEFAULT_CUT = Default()
 
@@ -133,6 +137,10 @@ def cut_percent(cut: object) -> Number:
         raise RankError(f"a cutoff is a number between 0 and 100, such as 80; '{cut}' is not") from None
     if isinstance(cut, bool) or not 0 < percent < 100:
         raise RankError(f"a cutoff is a percent between 0 and 100, such as 80, not {cut}")
+    if percent < 1:
+        raise RankError(
+            f"a cutoff of {cut} is less than 1 percent: write {percent * 100:g} if you mean {percent * 100:g} %"
+        )
     return int(percent) if percent.is_integer() else percent
 
 
