@@ -119,7 +119,7 @@ class Analysis(InFolder):
             (["--word", "totl=x"], "did you mean 'total'"),
             (["--words-file", str(self.folder / "none.toml")], "there is no file"),
             (["--words-file", str(self.folder / "broken.toml")], "is not valid TOML"),
-            (["--words-file", str(self.folder / "wrong.json")], "holds no words"),
+            (["--words-file", str(self.folder / "wrong.json")], "gives no words"),
             (["--note", "x", "--no-note"], "contradict each other"),
             (["--weight", "kiln"], "column 'kiln': the count is not a number: 'Kiln"),
             (["--per", "0"], "above zero"),

@@ -125,7 +125,7 @@ class BarsTogether(unittest.TestCase):
         self.assertEqual(found.series[0].values[3], 100.0)
         self.assertEqual((found.primary_unit, found.primary_title), (" %", "Percent of each category"))
         self.assertEqual(found.scales.primary.ticks[-1], 100)
-        with self.assertRaisesRegex(vt.VantricError, "'b' holds values below zero, which are no parts of 100 %"):
+        with self.assertRaisesRegex(vt.VantricError, "'b' holds values below zero, which are not parts of 100 %"):
             chart(vt.Bars("a", FIRED), vt.Bars("b", [1, 1, -1, 1]), together="percent")
 
     def test_overlaid_bars_are_narrower_in_front_of_wider_ones(self) -> None:
@@ -262,7 +262,7 @@ class Axes(Refusing):
         second = {"axis": "secondary"}
         for call, words in (
             (lambda: chart(), "at least one series"),
-            (lambda: chart("bars"), "'bars' is no series"),
+            (lambda: chart("bars"), "'bars' is not a series"),
             (lambda: chart(vt.Bars("a", [1, 2])), "'a' has 2 values for 4 categories; give one a category"),
             (lambda: chart(vt.Bars("a", FIRED), vt.Line("a", RATE)), "two series are called 'a'"),
             (lambda: chart(vt.Bars(" ", FIRED)), "a series has no name"),
@@ -273,7 +273,7 @@ class Axes(Refusing):
             (lambda: chart(vt.Bars("a", FIRED), policy="gird"), "not 'gird'; did you mean 'grid'"),
             (
                 lambda: chart(vt.Bars("a", FIRED), references=[vt.Reference(1, axis="secondary")]),
-                "a reference lies on it",
+                "no series, but a reference",
             ),
             (lambda: chart(vt.Bars("a", FIRED), references=[5]), "a list of References"),
             (

@@ -102,7 +102,7 @@ class Combining(InFolder):
             ({"x": "mnth", "bars": "fired"}, "no column 'mnth'; did you mean 'month'"),
             ({"x": "month", "bars": "fird"}, "no column 'fird'; did you mean 'fired'"),
             ({"x": "month", "bars": "sum:fird"}, "no column 'fird'"),
-            ({"x": "month"}, "say what is drawn"),
+            ({"x": "month"}, "say what to draw"),
             ({"x": "month", "bars": "fired", "line": "fired"}, "'fired' is drawn twice"),
             ({"x": "month", "bars": "fired=a", "line": "kwh=a"}, "two series are called 'a'"),
             (
@@ -115,7 +115,7 @@ class Combining(InFolder):
             ({"x": "month", "line": "kwh", "series": {"kwh": {"stack": "a"}}}, "line 'kwh' have no option 'stack'"),
             ({"x": "month", "bars": "fired", "order": "random"}, "order is one of .*, not 'random'"),
             ({"x": "month", "bars": "fired", "period": "moon"}, "not 'moon'"),
-            ({"x": "kwh", "bars": "fired", "period": "month"}, "record 1: column 'kwh' is no date"),
+            ({"x": "kwh", "bars": "fired", "period": "month"}, "record 1: column 'kwh' is not a date"),
             ({"x": "fired", "bars": "month"}, "record 1, column 'month'.*number"),
         ):
             self.refuses(words, log, **options)

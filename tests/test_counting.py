@@ -82,7 +82,7 @@ class Families(InFolder):
             ("f.csv", "a,b\nx,y\nx,z\n", "line 3: 'x' has two families, 'y' and 'z'"),
             ("g.csv", "a,b,c\nx,y,z\n", "line 1: 3 columns"),
             ("f.json", "[1]", "gives no families"),
-            ("g.json", "{", "is no valid JSON"),
+            ("g.json", "{", "is not valid JSON"),
             ("f.toml", "x =", "is not valid TOML"),
         ]:
             with self.subTest(name=name):
@@ -287,7 +287,7 @@ class Aggregates(InFolder):
             ("day", {"v": "summ"}, None, "'summ' is not a measure; did you mean 'sum'"),
             ("day", {"v": "ratio:v"}, None, "write ratio:rejected/fired"),
             ("day", {"w": "sum"}, None, "no column 'w'"),
-            ("day", {}, None, "say what is worked out"),
+            ("day", {}, None, "give the measures"),
             ("day", {"v": "sum"}, "moth", "did you mean 'month'"),
             ("v", {"base": "sum"}, "month", "record 1: column 'v' is not a date: '1"),
         ]:

@@ -147,7 +147,7 @@ class Formats(InFolder):
             ("b.json", b"[1, 2]", "holds no records"),
             ("a.parquet", b"PAR1", "too small to be a Parquet file"),
             ("a.csv.gz", b"no gzip", "its compression is broken"),
-            ("a.xlsx", b"no zip", "is no workbook that can be read"),
+            ("a.xlsx", b"no zip", "is not a workbook that can be read"),
             ("b.xlsx", b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + bytes(600), "is protected with a password"),
         ]:
             with self.subTest(name=name):

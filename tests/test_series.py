@@ -128,7 +128,7 @@ class Categories(Refusing):
             (lambda: read_categories(["2026-01", "2026-01"]), "'2026-01' is given twice"),
             (lambda: read_categories([1, 1.0]), "is given twice"),
             (lambda: read_categories(["2026-01-01", "31.12.26"], "month"), "category 2 is not a date: '31.12.26'"),
-            (lambda: read_categories(["2026-01"], "fortnight"), "'fortnight' is no period"),
+            (lambda: read_categories(["2026-01"], "fortnight"), "'fortnight' is not a period"),
             (lambda: read_categories([date(1, 1, 1), date(9999, 1, 2)]), "more than 50,000 days; take a longer"),
             (lambda: vt.Chart(["2026-01-10", "2026-01-20"], [vt.Bars("a", [1, 2])], period="month"), "given twice"),
         ):
