@@ -1,0 +1,112 @@
+"""The help: options in sections, each explained, none twice."""
+
+import contextlib
+import importlib
+import json
+import re
+import shlex
+import tempfile
+import unittest
+from pathlib import Path
+
+import click
+
+from tests.cli.test_cli import Result
+from vantric.demo.example import DATA, data_file
+
+
+class Help(unittest.TestCase):
+    def sections(self, command: str) -> dict[str, list[str]]:
+        result = Result(command, "--help")
+        self.assertEqual((result.status, result.err), (0, ""))
+        self.assertTrue(all(len(line) <= 100 for line in result.out.splitlines()))
+        found: dict[str, list[str]] = {}
+        title = ""
+        for line in result.out.splitlines():
+            if re.fullmatch(r"[A-Z][^.]*:", line):
+                title = line[:-1]
+            elif option := re.match(r"  (?:-\w, )?(--[\w-]+)", line):
+                found.setdefault(title, []).append(option[1])
+        return found
+
+    def test_options_stand_in_sections(self) -> None:
+        found = self.sections("pareto")
+        self.assertEqual(list(found), [
+            "What is counted", "The source", "How it is ranked, cut off and folded", "Rates", "Parts", "How sure the ranking is",
+            "What the chart shows", "How the chart looks", "What the chart says", "How the chart writes numbers",
+            "What is written", "What is said", "Others",
+        ])  # fmt: skip
+        self.assertIn("--weight", found["What is counted"])
+        self.assertEqual(found["What is written"], ["--out", "--format", "--save-chart"])
+        every = [option for options in found.values() for option in options]
+        self.assertEqual(len(every), len(set(every)))
+
+    def test_every_option_is_explained(self) -> None:
+        for command in ("pareto", "compare", "tally", "columns", "demo", "scales", "combine", "draw"):
+            out = Result(command, "--help").out
+            for entry in re.findall(r"\n  (?:-\w, )?--[^\n]*(?:\n {10,}[^\n]*)*", out):
+                words = re.sub(r"--[\w-]+|[A-Z|,]{2,}|\[[^\]]*\]", "", entry)
+                self.assertRegex(words, r"[a-z]{2,}", entry)
+
+    def test_every_help_ends_with_two_examples_that_run(self) -> None:
+        with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
+            for name in DATA:
+                Path(name).write_bytes(data_file(name))
+            Result("combine", "firings.csv", "--x", "month", "--bars", "first_firing", "--save-chart", "firings.toml")
+            for command in ("columns", "tally", "pareto", "compare", "combine", "scales", "review", "draw", "demo"):
+                examples = re.findall(
+                    r"^  vantric (.+)$", Result(command, "--help").out.partition("Examples:")[2], re.MULTILINE
+                )
+                self.assertEqual(len(examples), 2, command)
+                for example in examples if command != "demo" else ():
+                    with self.subTest(example=example):
+                        result = Result(*shlex.split(example))
+                        self.assertEqual(result.status, 1 if "--strict" in example else 0, result.err)
+
+    def test_one_name_is_one_thing_on_every_command(self) -> None:
+        found: dict[str, set[str]] = {}
+        for command in ("columns", "tally", "pareto", "compare", "combine", "scales", "review", "draw"):
+            for one in importlib.import_module(f"vantric.cli.{command}").command.params:
+                for flag in getattr(one, "opts", ()) if isinstance(one, click.Option) else ():
+                    found.setdefault(flag, set()).add(str(one.type) + str(one.multiple) + str(one.is_flag))
+        for flag, kinds in found.items():
+            self.assertEqual(len(kinds), 1, flag)
+        self.assertNotIn("--colour", found)
+
+    def test_wrong_options_are_answered_with_the_right_ones(self) -> None:
+        log = ("pareto", "inspections.csv", "--by", "defect")
+        for arguments, words in (
+            ((*log, "--top", "3"), "use --keep"), ((*log, "--output", "a.png"), "use --out"), ((*log, "--kep", "3"), "'--keep'"),
+            ((*log, "--horizontal"), "use --orientation horizontal"), ((*log, "--thousands", "."), "--show-numbers 1.234,56"),
+            ((*log, "--keep", "3", "--keep", "4"), "--keep is given twice, as 3 and as 4"),
+            ((*log, "--keep", "x"), "--keep is a whole number, not 'x'"), ((*log, "--rule", "reech"), "did you mean 'reach'?"),
+            (("combine", "firings.csv", "--bars", "margin"), "--x is missing"),
+            (("combine", "firings.csv", "--x", "month", "--bars", "margin", "--target", "3"), "use --reference"),
+            (("combine", "firings.csv", "--x", "month", "--bars", "margin", "--prefix", "mragin=$"), "did you mean 'margin'?"),
+            (("scales", "0:1", "-5:9", "--poilcy", "grid"), "'--policy'"), (("review", "a.csv", "--percent", "p"), "--percent-column"),
+        ):  # fmt: skip
+            with self.subTest(arguments=arguments):
+                result = Result(*arguments)
+                self.assertEqual((result.status, result.out, result.err.count("\n")), (2, "", 1), result.err)
+                self.assertIn(words, result.err)
+        self.assertEqual(Result("scales", "-40:120", "0:9", "--primary-limits", "-50:130").status, 0)
+
+    def test_an_option_of_one_series(self) -> None:
+        with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
+            Path("firings.csv").write_bytes(data_file("firings.csv"))
+            drawn = ("combine", "firings.csv", "--x", "month", "--bars", "margin=Profit", "--line", "energy_kwh=Energy")
+            for typed, prefixes in (
+                (("--prefix", "Profit=$"), ["$", None]), (("--prefix", "€ "), [None, None]), (("--prefix", "=a=b"), [None, None]),
+                (("--prefix", "margin=Profit=~", "--suffix", "Energy= kWh"), ["~", ""]),
+            ):  # fmt: skip
+                self.assertEqual(Result(*drawn, *typed, "--save-chart", "c.json").status, 0)
+                said = json.loads(Path("c.json").read_text())
+                styles = [one.get("style") for one in said["combine"]["series"]]
+                self.assertEqual([style and style.get("prefix", "") for style in styles], prefixes)
+                if prefixes == [None, None]:
+                    self.assertEqual(said["chart"]["prefix"], typed[1].removeprefix("="))
+
+    def test_the_commands_are_listed(self) -> None:
+        out = Result("--help").out
+        for command in ("demo", "columns", "tally", "pareto", "compare", "combine", "draw", "scales"):
+            self.assertRegex(out, rf"\n  {command} +[A-Z]")

@@ -1,0 +1,1 @@
+"""Tests of the whole: the demo, the examples, the house, faults anywhere."""
