@@ -8,6 +8,11 @@ from pathlib import Path
 from vantric.errors import TargetError
 from vantric.regular import reason_of
 
+#: The endings of pictures, of tables and of chart files.
+PICTURES = ("png", "svg", "pdf")
+TABLES = ("csv", "json", "xlsx", "md", "html")
+CHART_FILES = ("toml", "json")
+
 
 def check_target(path: Path) -> None:
     """Raise `TargetError` if a file at `path` could not be written, before any work is done for it."""

@@ -350,7 +350,7 @@ class Reading(Folder):
             ('x = "month"', "x = month", "(at line "),
             ("version = 2", "version = 3", "version is 1 or 2, not 3"),
             ("totals = true", 'totals = true\ntheme = "drak"', "did you mean 'dark'?"),
-            ('"free"', '"fre"', "chart.secondary_limits is a pair of numbers or None, not [0, 'fre']"),
+            ('"free"', '"fre"', "chart.secondary_limits is a pair of numbers, not [0, 'fre']"),
             ('x = "month"', 'x = "mnth"', "no column 'mnth'; did you mean 'month'?"),
             ("firings.csv", "firing.csv", "there is no file 'firing.csv'"),
             ("totals = true", 'totals = true\nout = "evil.png"', "chart has no key 'out'"),

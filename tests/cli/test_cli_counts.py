@@ -201,7 +201,7 @@ class Patience(InFolder):
         process = subprocess.Popen(
             command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
         )
-        time.sleep(2.5)
+        time.sleep(1.0)
         process.send_signal(2)
         out, err = process.communicate(timeout=60)
         self.assertEqual((out, err.strip()), ("", "vantric: stopped"))

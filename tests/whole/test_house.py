@@ -180,6 +180,15 @@ class Street(unittest.TestCase):
             vantric.nothing  # noqa: B018
         self.assertEqual(dir(vantric), sorted(vantric.__all__))
 
+    def test_the_public_names_are_listed_once_for_people_and_once_for_checkers(self) -> None:
+        tree = ast.parse((ROOT / "__init__.py").read_text(encoding="utf-8"))
+        typed = {
+            alias.name: str(node.module).removeprefix("vantric.")
+            for node in ast.walk(tree) if isinstance(node, ast.ImportFrom) and str(node.module).startswith("vantric.")
+            for alias in node.names
+        }  # fmt: skip
+        self.assertEqual(typed, vantric._HOMES)
+
     def test_no_file_has_the_name_of_a_public_function(self) -> None:
         """Once such a file were loaded, it would stand in the function's place."""
         files = {path.stem for path in (ROOT / "api").glob("*.py")} | {path.stem for path in ROOT.glob("*.py")}

@@ -9,6 +9,7 @@ from vantric.api.frames import frame_of
 from vantric.api.verbs import Result
 from vantric.core import inference
 from vantric.report.certaintydata import certainty_cells, certainty_object
+from vantric.report.documents import Plain
 from vantric.report.paretohtml import table_html
 
 
@@ -23,7 +24,7 @@ class Certainty(Result, inference.Certainty):
         """Return the public form of what is known."""
         return cls(**{field.name: getattr(found, field.name) for field in fields(found)})
 
-    def to_dict(self) -> dict[str, Any]:
+    def to_dict(self) -> Plain:
         """Return the object that ``vantric pareto --intervals --format json`` prints under ``certainty``."""
         return certainty_object(self)
 

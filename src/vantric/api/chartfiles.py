@@ -25,6 +25,7 @@ from vantric.core.charting.options import Look
 from vantric.core.reviewing import Finding
 from vantric.errors import ChartFileError
 from vantric.options import known_options
+from vantric.report.documents import Plain
 from vantric.sources import cross, gather
 from vantric.sources.tallying.comparing import set_beside
 from vantric.sources.tallying.ranking import rank
@@ -129,7 +130,7 @@ def _series(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
     )
 
 
-def _entry(one: SeriesEntry) -> dict[str, Any]:
+def _entry(one: SeriesEntry) -> Plain:
     values = ["" if value is None else value for value in one.values]
     return {"kind": one.kind, "name": one.what, "values": values, **one.options}
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, TypeAlias
 
 from vantric.core.charting import KINDS, Series
 from vantric.core.counting import Measures
@@ -13,6 +13,9 @@ from vantric.options import known_options
 from vantric.options.synonyms import synonym
 from vantric.sources.options import Categories, Opening
 from vantric.sources.tallying.combining import Combining, combine
+
+#: Option -> value.
+Said: TypeAlias = dict[str, Any]
 
 
 @dataclass(frozen=True)
@@ -36,7 +39,7 @@ class Combination:
     secondary: tuple[str, ...] = ()
     options: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
 
-    def work_out(self, data: Any, opening: Opening) -> tuple[Measures, list[Series], dict[str, Any]]:
+    def work_out(self, data: Any, opening: Opening) -> tuple[Measures, list[Series], Said]:
         """Return the measures, the series made of them, and the section of a chart file that says so.
 
         Raises
@@ -54,7 +57,7 @@ class Combination:
         entries = [{"kind": kind, "what": text, **self._said(text, names)} for kind, text in self.series]
         return measures, made, {**self.axis.changed(), "series": entries}
 
-    def _options(self, names: Mapping[str, str]) -> dict[str, dict[str, Any]]:
+    def _options(self, names: Mapping[str, str]) -> dict[str, Said]:
         """Return what the user wrote for each series -> its options, with those that follow from it."""
         found = {}
         for _, text in self.series:
@@ -64,11 +67,11 @@ class Combination:
             found[text] = own
         return found
 
-    def _said(self, text: str, names: Mapping[str, str]) -> dict[str, Any]:
+    def _said(self, text: str, names: Mapping[str, str]) -> Said:
         """Return the options that the user gives for a series, by its name or as it was written."""
         called = {**{name: name for name in names.values()}, **names}
         second = {_known(name, called, "named for the secondary axis") for name in self.secondary}
-        own: dict[str, Any] = {}
+        own: Said = {}
         for name, said in self.options.items():
             if _known(name, called, "given options") == names[text]:
                 own.update(said)

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.api.chartsof import chart_of_measures
-from vantric.api.combinations import Combination
+from vantric.api.combinations import Combination, Said
 from vantric.api.drawables import Chart
 from vantric.api.recipe import Recipe
 from vantric.api.verbs import listed
@@ -63,7 +63,7 @@ def combine(
     axis, look, opening = split_options({**options, "x": x}, Categories, CombinationLook, Opening)
     drawn = {"bars": bars, "area": area, "stems": stems, "steps": steps, "line": line, "points": points}
     wanted = tuple((kind, text) for kind, texts in drawn.items() for text in listed(texts))
-    said: dict[str, dict[str, Any]] = {name: dict(own) for name, own in (series or {}).items()}
+    said: dict[str, Said] = {name: dict(own) for name, own in (series or {}).items()}
     for name, unit in (units or {}).items():
         said.setdefault(name, {})["unit"] = unit
     for name, kind in labels.items() if isinstance(labels, Mapping) else ():

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any, Unpack
 from vantric.api.chartsof import chart_of_series
 from vantric.api.frames import frame_of
 from vantric.api.recipe import Recipe
-from vantric.api.saving import CHART_FILES, PICTURES, ending
+from vantric.api.saving import ending
 from vantric.api.verbs import Result
 from vantric.core import charting, planning
 from vantric.core.charting.options import AxisPeriod, CombinationLook
@@ -19,7 +19,8 @@ from vantric.core.reviewing import Finding
 from vantric.errors import TargetError
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.writing import check_target, write_whole
+from vantric.report.documents import Plain
+from vantric.writing import CHART_FILES, PICTURES, check_target, write_whole
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -92,7 +93,7 @@ class _Drawable(Result):
 
         return review(self)
 
-    def _repr_mimebundle_(self, include: Any = None, exclude: Any = None) -> dict[str, Any]:
+    def _repr_mimebundle_(self, include: Any = None, exclude: Any = None) -> Plain:
         """Show the picture in a notebook, with what it shows in words beside it."""
         from vantric.drawing.save import picture
 
@@ -198,7 +199,7 @@ def public_chart(chart: charting.Chart | charting.PanelChart, recipe: Recipe | N
     return Chart.of(chart, recipe)
 
 
-def _given(categories: list[Any], series: list[charting.Series], period: str | None) -> dict[str, Any]:
+def _given(categories: list[Any], series: list[charting.Series], period: str | None) -> Plain:
     """Return the categories and series as a chart file holds them."""
     from datetime import date
 

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from vantric.core.reviewing import Finding
+from vantric.report.documents import Plain
 
 
 class Findings(list[Finding]):
     """A list of findings that shows itself in notebooks."""
 
-    def to_dict(self) -> dict[str, Any]:
+    def to_dict(self) -> Plain:
         """Return the findings as the command line prints them."""
         return {"format": "vantric/review", "version": 1, "findings": [one.to_dict() for one in self]}
 

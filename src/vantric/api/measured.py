@@ -20,7 +20,7 @@ from vantric.report.combineddata import combined_document
 if TYPE_CHECKING:
     from vantric.api.keywords import MeasuresChartOptions
     from vantric.core.reviewing import Finding
-    from vantric.report.documents import Document
+    from vantric.report.documents import Document, Plain
 
 
 @dataclass(frozen=True, eq=False, repr=False)
@@ -38,7 +38,7 @@ class Measures(TableResult, counting.Measures):
     def _sources(self) -> list[str]:
         return [self.origin.source] if self.origin.source else []
 
-    def to_dict(self) -> dict[str, Any]:
+    def to_dict(self) -> Plain:
         """Return the measures as plain data."""
         return counting.Measures.to_dict(self)
 

@@ -15,6 +15,7 @@ from vantric.core.inference import gap_of, relation_of
 from vantric.core.numbers.shown import number_text, one_line
 from vantric.errors import RankError
 from vantric.report.cells import Cells
+from vantric.report.documents import Plain
 from vantric.report.paretohtml import table_html
 
 
@@ -22,7 +23,7 @@ from vantric.report.paretohtml import table_html
 class Gap(Result, inference.Gap):
     """Planned and achieved, the largest difference first; made by `vantric.gap`."""
 
-    def to_dict(self) -> dict[str, Any]:
+    def to_dict(self) -> Plain:
         """Return names, rows and the sentence as plain values."""
         return {"names": list(self.names), "rows": [asdict(row) for row in self.rows], "sentence": self.sentence()}
 
@@ -41,7 +42,7 @@ class Gap(Result, inference.Gap):
 class Relation(Result, inference.Relation):
     """Whether two series go together; made by `vantric.relate`."""
 
-    def to_dict(self) -> dict[str, Any]:
+    def to_dict(self) -> Plain:
         """Return every number and the sentence as plain values."""
         return {**asdict(self), "sentence": self.sentence()}
 

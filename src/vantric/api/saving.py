@@ -7,17 +7,12 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from vantric.errors import TargetError, nearest
-from vantric.report.documents import TABLES, written
+from vantric.report.documents import written
 from vantric.sources.naming import check_no_input
-from vantric.writing import check_target, write_whole
+from vantric.writing import TABLES, check_target, write_whole
 
 if TYPE_CHECKING:
     from vantric.report.documents import Document
-
-#: The endings of pictures; `vantric.drawing.save` writes them.
-PICTURES = ("png", "svg", "pdf")
-#: The endings of chart files.
-CHART_FILES = ("toml", "json")
 
 
 def save_table(path: str | Path, document: Callable[[], Document], sources: Iterable[str]) -> Path:

@@ -26,7 +26,7 @@ from vantric.sources.options import Crossing, Sides
 
 if TYPE_CHECKING:
     from vantric.api.keywords import TallyChartOptions
-    from vantric.report.documents import Document
+    from vantric.report.documents import Document, Plain
 
 
 @dataclass(frozen=True, eq=False, repr=False)
@@ -141,7 +141,7 @@ class Crosstab(TableResult, counting.Crosstab):
         by = self.origin.by or "category"
         return frame_of([by, *self.columns], rows, like=self._recipe and self._recipe.source, index=by)
 
-    def to_dict(self, percent_of: Base = "all") -> dict[str, Any]:
+    def to_dict(self, percent_of: Base = "all") -> Plain:
         """Return the object that ``vantric tally --split ... --format json`` prints."""
         return self._document(of=percent_of).data()
 

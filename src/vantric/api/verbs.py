@@ -11,7 +11,7 @@ from vantric.core.reviewing import Finding
 
 if TYPE_CHECKING:
     from vantric.api.recipe import Recipe
-    from vantric.report.documents import Document
+    from vantric.report.documents import Document, Plain
 
 
 class Result:
@@ -49,7 +49,7 @@ class TableResult(Result):
 
         return review(self)
 
-    def to_dict(self) -> dict[str, Any]:
+    def to_dict(self) -> Plain:
         """Return the object that the command line prints with ``--format json``."""
         return self._document().data()
 

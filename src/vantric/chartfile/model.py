@@ -11,10 +11,11 @@ from vantric.core.axes.options import Pair, Scaling
 from vantric.core.charting.options import AxisPeriod, CombinationLook, Look, ParetoLook, TableLook, TallyLook
 from vantric.options import NOTHING, Options, option
 from vantric.sources.options import Analysis, Categories, Counting, Crossing, Opening, Sides
+from vantric.writing import CHART_FILES
 
 FORMAT = "vantric/chart"
 VERSION = 2
-ENDINGS = (".toml", ".json")
+ENDINGS = tuple(f".{ending}" for ending in CHART_FILES)
 
 
 class Data(Opening):

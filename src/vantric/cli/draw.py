@@ -7,7 +7,7 @@ from typing import Any
 
 import click
 
-from vantric.api.saving import PICTURES, ending
+from vantric.api.saving import ending
 from vantric.cli.flags import Given
 from vantric.cli.making import made
 from vantric.cli.results import Outputs, check_targets, drawn, reading, tell_findings, tell_left_out, write_all
@@ -15,6 +15,7 @@ from vantric.cli.terminal import hand_over, say, tell
 from vantric.core.charting.options import Theme, read_size
 from vantric.options import Options, option
 from vantric.sources.options import FileReading
+from vantric.writing import PICTURES
 
 
 class Redrawn(Options, section="What is drawn"):

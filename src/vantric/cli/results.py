@@ -12,16 +12,16 @@ from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
 import click
 
-from vantric.api.saving import PICTURES, ending
+from vantric.api.saving import ending
 from vantric.cleaning import visible
 from vantric.cli.terminal import hand_over, say, tell, terminal
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError
 from vantric.masking import masked
 from vantric.options import Options, option
-from vantric.report.documents import TABLES, written
+from vantric.report.documents import written
 from vantric.sources.naming import check_no_input
-from vantric.writing import check_target, write_whole
+from vantric.writing import PICTURES, TABLES, check_target, write_whole
 
 if TYPE_CHECKING:
     from vantric.api.recipe import Recipe

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 import click
 
+from vantric.api.combinations import Said
 from vantric.cli.flags import Given, from_text
 from vantric.core.charting.series import KINDS, Bars, Line
 from vantric.core.numbers.style import NumberOptions, NumberStyle
@@ -33,9 +33,9 @@ def number_options(given: Given, series: Drawn) -> Given:
     return plain
 
 
-def series_options(given: Given, series: Drawn, look: NumberOptions) -> dict[str, dict[str, Any]]:
+def series_options(given: Given, series: Drawn, look: NumberOptions) -> dict[str, Said]:
     """Return series -> option -> value, of the options that were typed for one series or for all."""
-    found: dict[str, dict[str, Any]] = {}
+    found: dict[str, Said] = {}
     for name, one in _OF_SERIES.items():
         for text in given.get(name, ()):
             called, value = (text, True) if one.kind is bool else _split(one, text, series)
@@ -48,8 +48,8 @@ def series_options(given: Given, series: Drawn, look: NumberOptions) -> dict[str
     return found
 
 
-def _styles(given: Given, series: Drawn) -> dict[str, dict[str, Any]]:
-    found: dict[str, dict[str, Any]] = {}
+def _styles(given: Given, series: Drawn) -> dict[str, Said]:
+    found: dict[str, Said] = {}
     for name, one in _OF_NUMBERS.items():
         for text in given.get(name, ()):
             called, value = _split(one, text, series)

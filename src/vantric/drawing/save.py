@@ -105,4 +105,3 @@ def _pdf(figure: Figure, chart: Drawn) -> bytes:
 
 
 _WRITERS: dict[str, Callable[[Figure, Drawn], bytes]] = {"png": _png, "svg": _svg, "pdf": _pdf}
-PICTURES = tuple(_WRITERS)

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeAlias
 
 from vantric.cleaning import escaped, json_text
 from vantric.report.cells import Cells
 from vantric.report.markdown import markdown_cell, markdown_table
 from vantric.report.safecells import csv_text
 
-#: The endings of tables.
-TABLES = ("csv", "json", "xlsx", "md", "html")
+#: A JSON object.
+Plain: TypeAlias = dict[str, Any]
 
 
 @dataclass(frozen=True, kw_only=True)

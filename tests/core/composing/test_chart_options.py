@@ -214,7 +214,10 @@ class Colors(unittest.TestCase):
             ({"colors": {"Pinhole": "rde"}}, "'rde' is not a color; did you mean 'red'"),
             ({"orientation": "up"}, "orientation is one of 'vertical', 'horizontal', not 'up'"),
             ({"points": "center"}, "'points'; use 'line_at'"),
-            ({"labels": "count"}, "labels is one of 'value', 'percent', 'none' or a mapping, not 'count'"),
+            (
+                {"labels": "count"},
+                "labels is one of 'value', 'percent', 'none' or a mapping of names to one of .*, not 'count'",
+            ),
             ({"label_place": "outside"}, "label_place is one of 'above', 'inside', not"),
             ({"cumulative": "percnt"}, "not 'percnt'; did you mean 'percent'"),
             ({"legend": "leftt"}, "did you mean 'left'"),

@@ -7,7 +7,7 @@ from itertools import pairwise
 from typing import TYPE_CHECKING
 
 from vantric.core.numbers.shown import one_line, quoted
-from vantric.core.reviewing.finding import Finding
+from vantric.core.reviewing.finding import Finding, note, warning
 
 if TYPE_CHECKING:
     from vantric.core.axes import Scale
@@ -44,9 +44,8 @@ def _without_zero(chart: Chart, side: str) -> list[Finding]:
     if not standing or scale.kind != "linear" or scale.lower <= 0 <= scale.upper:
         return []
     return [
-        Finding(
-            code="bars-without-zero",
-            severity="warning",
+        warning(
+            "bars-without-zero",
             message=f"the {side} axis runs from {scale.lower:g}, and {standing[0].kind} stand on it: their lengths do "
             "not compare",
             fix="include zero, or draw a line or points",
@@ -60,9 +59,8 @@ def _log_bars(chart: Chart, side: str) -> list[Finding]:
     if scale_on(chart, side).kind != "log" or not standing:
         return []
     return [
-        Finding(
-            code="log-bars",
-            severity="note",
+        note(
+            "log-bars",
             message=f"{standing[0].kind} stand on the log {side} axis: equal steps are equal ratios, not equal amounts",
             fix="say so beside the chart; twice as long is not twice as much",
             where=f"{side} axis",
@@ -90,9 +88,8 @@ def _flat(chart: Chart, side: str) -> list[Finding]:
     if not flat:
         return []
     return [
-        Finding(
-            code="flat-series",
-            severity="warning",
+        warning(
+            "flat-series",
             message=f"{quoted(flat)} {'uses' if len(flat) == 1 else 'use'} less than a tenth of the height of the "
             f"{side} axis",
             fix="put it on the secondary axis (secondary=, --secondary), or into a chart of its own",
@@ -116,7 +113,7 @@ def _untitled(chart: Chart, side: str) -> list[Finding]:
         fix = "give it the unit %, or say percent in its title"
     else:
         return []
-    return [Finding(code=code, severity="warning", message=what, fix=fix, where=f"{side} axis")]
+    return [warning(code, message=what, fix=fix, where=f"{side} axis")]
 
 
 def _two_grids(chart: Chart) -> list[Finding]:
@@ -124,9 +121,8 @@ def _two_grids(chart: Chart) -> list[Finding]:
     if not chart.secondary_axis or pair.shared_ticks or pair.policy != "separate" or chart.grid_side == "none":
         return []
     return [
-        Finding(
-            code="two-grids",
-            severity="note",
+        note(
+            "two-grids",
             message=f"the ticks of the two axes do not meet; the grid is that of the {chart.grid_side} axis alone",
             fix="take policy grid, and one grid serves both",
             where="both axes",
@@ -154,9 +150,8 @@ def _crossings(chart: Chart) -> list[Finding]:
 
 
 def _on_two_axes(code: str, what: str, which: str) -> Finding:
-    return Finding(
-        code=code,
-        severity="note",
+    return note(
+        code,
         message=f"{what}, but on two axes: another scale would move {which}",
         fix=f"say that {which} means nothing, or draw one of them as bars",
         where="both axes",

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from vantric.core.reviewing.axes import review_axes
 from vantric.core.reviewing.drawnseries import review_marks
-from vantric.core.reviewing.finding import Finding
+from vantric.core.reviewing.finding import Finding, note
 from vantric.core.reviewing.scales import review_scales
 
 if TYPE_CHECKING:
@@ -32,4 +32,4 @@ def _remark(remark: Remark) -> Finding:
             "write ratio:a/b, the sum of one over the sum of the other",
             "series",
         )
-    return Finding(code=remark.code, severity="note", message=remark.message, fix="", where="chart")
+    return note(remark.code, message=remark.message, fix="", where="chart")

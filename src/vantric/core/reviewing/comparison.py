@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from vantric.core.reviewing.finding import Finding
+from vantric.core.reviewing.finding import Finding, note
 from vantric.core.reviewing.tally import review_tally
 
 if TYPE_CHECKING:
@@ -25,9 +25,8 @@ def _uneven(found: Comparison) -> list[Finding]:
     if found.exposures is not None or max(before, after) <= _UNEVEN * min(before, after):
         return []
     return [
-        Finding(
-            code="uneven-totals",
-            severity="note",
+        note(
+            "uneven-totals",
             message="the two totals differ by half or more: a change in frequency may be a change in the work done",
             fix="compare percents, or give what each side was counted in (per=, --per) and compare rates",
             where=found.before.origin.by or "labels",

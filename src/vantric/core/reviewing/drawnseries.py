@@ -8,7 +8,7 @@ from itertools import accumulate, pairwise
 from typing import TYPE_CHECKING
 
 from vantric.core.numbers.shown import one_line, quoted
-from vantric.core.reviewing.finding import Finding
+from vantric.core.reviewing.finding import Finding, error, note, warning
 
 if TYPE_CHECKING:
     from vantric.core.charting import Chart, Series
@@ -46,9 +46,8 @@ def _unordered_line(chart: Chart) -> list[Finding]:
     if not lines:
         return []
     return [
-        Finding(
-            code="unordered-line",
-            severity="note",
+        note(
+            "unordered-line",
             message=f"{quoted(lines)} {'joins' if len(lines) == 1 else 'join'} categories that are neither numbers nor "
             "times",
             fix="draw points or bars, unless the categories have an order of their own",
@@ -67,9 +66,8 @@ def _unlike_stack(chart: Chart) -> list[Finding]:
         return []
     units = quoted([unit or "none" for unit in unlike[0]])
     return [
-        Finding(
-            code="unlike-stack",
-            severity="error",
+        error(
+            "unlike-stack",
             message=f"bars of different units ({units}) are stacked: their sum has no meaning",
             fix="group them, or put one of them on the secondary axis",
             where="bars",
@@ -81,9 +79,8 @@ def _many_series(chart: Chart) -> list[Finding]:
     if len(chart.series) <= _MOST or not any(len(one.values) > 1 for one in chart.series):
         return []
     return [
-        Finding(
-            code="many-series",
-            severity="warning",
+        warning(
+            "many-series",
             message=f"{len(chart.series)} series: beyond {_MOST} their colors come again",
             fix="draw the most important ones, or several charts side by side",
             where="series",
@@ -107,9 +104,8 @@ def _hidden_bars(chart: Chart) -> list[Finding]:
     if not hidden:
         return []
     return [
-        Finding(
-            code="hidden-bars",
-            severity="warning",
+        warning(
+            "hidden-bars",
             message=f"bars of {quoted(hidden)} are hidden behind others",
             fix="make the bars in front narrower (width=), or group them",
             where="bars",
@@ -141,9 +137,8 @@ def _cumulative(chart: Chart) -> list[Finding]:
         at = wrong[0]
         name = one_line(chart.categories[at], longest=40)
         return [
-            Finding(
-                code="wrong-cumulative",
-                severity="error",
+            error(
+                "wrong-cumulative",
                 message=f"the line says {line.values[at]:.1f} % at '{name}', and the bars "
                 f"add up to {wanted[at]:.1f} % there",
                 fix="work the cumulative percents out of these bars, in their order",
@@ -154,9 +149,8 @@ def _cumulative(chart: Chart) -> list[Finding]:
     if abs(share[0] - share[1]) <= 1e-6 or not chart.secondary_axis:
         return []
     return [
-        Finding(
-            code="floating-line",
-            severity="warning",
+        warning(
+            "floating-line",
             message="the cumulative line floats free of the bars: their total and 100 % are not one height",
             fix=f"take policy proportional with meet=({whole:g}, 100), or vantric.pareto_chart",
             where="both axes",
@@ -173,9 +167,8 @@ def _not_descending(chart: Chart) -> list[Finding]:
     if all(before >= after for before, after in pairwise(body)):
         return []
     return [
-        Finding(
-            code="not-descending",
-            severity="warning",
+        warning(
+            "not-descending",
             message="a cumulative line runs over bars that are not in descending order: a cutoff of it means nothing",
             fix="sort the bars in descending order first, the rest last",
             where="category axis",

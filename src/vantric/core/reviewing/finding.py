@@ -33,3 +33,18 @@ class Finding:
     def to_dict(self) -> dict[str, str]:
         """Return the finding as the JSON object of the contract."""
         return asdict(self)
+
+
+def error(code: str, *, message: str, fix: str, where: str) -> Finding:
+    """Return a finding of severity error: the result is wrong."""
+    return Finding(code, "error", message, fix, where)
+
+
+def warning(code: str, *, message: str, fix: str, where: str) -> Finding:
+    """Return a finding of severity warning: the result may mislead."""
+    return Finding(code, "warning", message, fix, where)
+
+
+def note(code: str, *, message: str, fix: str, where: str) -> Finding:
+    """Return a finding of severity note: it is good to know."""
+    return Finding(code, "note", message, fix, where)

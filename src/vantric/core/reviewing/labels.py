@@ -8,7 +8,7 @@ from collections.abc import Iterator, Sequence
 from vantric.core.counting.relabel import same_spelling
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.shown import one_line, quoted
-from vantric.core.reviewing.finding import Finding
+from vantric.core.reviewing.finding import Finding, error, warning
 
 _TOTALS = frozenset({
     "total", "totals", "grand total", "subtotal", "sum", "sums", "overall", "all", "gesamt", "summe", "somme", "totale",
@@ -31,9 +31,8 @@ def total_row(tally: Tally) -> list[Finding]:
     for label, value in tally.as_dict().items():
         if is_total(label) and len(tally.categories) > 2 and abs(2 * float(value) - whole) <= 1e-9 * whole:
             return [
-                Finding(
-                    code="total-as-category",
-                    severity="error",
+                error(
+                    "total-as-category",
                     message=f"'{one_line(label)}' is counted as a category, and it is the total of all others",
                     fix="leave that row out of the source: every percent is half of what it should be",
                     where=tally.origin.by or "labels",
@@ -50,9 +49,8 @@ def numbers_as_labels(tally: Tally) -> list[Finding]:
     if len(numbers) < max(_FEWEST_NUMBERS, len(labels)) or not (broken or 2 * len(labels) > float(tally.records)):
         return []
     return [
-        Finding(
-            code="numbers-as-labels",
-            severity="warning",
+        warning(
+            "numbers-as-labels",
             message=f"all {len(labels)} categories are numbers, such as {quoted(labels[:3])}: measurements?",
             fix="count a column of labels, or put the numbers into classes first",
             where=tally.origin.by or "labels",
@@ -70,9 +68,8 @@ def near_labels(tally: Tally) -> list[Finding]:
     shown = "; ".join(quoted(pair) for pair in pairs[:3])
     more = f"; and {len(pairs) - 3} more pairs" if len(pairs) > 3 else ""
     return [
-        Finding(
-            code="near-labels",
-            severity="warning",
+        warning(
+            "near-labels",
             message=f"labels that differ by one letter are counted separately: {shown}{more}",
             fix="give them one spelling in the source, if they mean the same",
             where=tally.origin.by or "labels",

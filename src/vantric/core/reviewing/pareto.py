@@ -7,7 +7,7 @@ from fractions import Fraction
 from typing import TYPE_CHECKING
 
 from vantric.core.numbers.shown import counted, listed, number_text, one_line, quoted
-from vantric.core.reviewing.finding import Finding
+from vantric.core.reviewing.finding import Finding, note, warning
 from vantric.core.reviewing.tally import review_tally
 
 if TYPE_CHECKING:
@@ -45,9 +45,8 @@ def _flat(table: ParetoTable) -> list[Finding]:
         return []
     even = math.ceil(float(cut.percent) / 100 * table.size - 1e-9)
     return [
-        Finding(
-            code="flat-profile",
-            severity="warning",
+        warning(
+            "flat-profile",
             message=f"there are no vital few: {cut.count} of {table.size} categories reach {cut.percent} %, an even "
             f"spread would need {even}",
             fix="look for another column to count by, or weigh the records by cost or time (weight=, --weight)",
@@ -67,9 +66,8 @@ def _rest_above_vital(table: ParetoTable) -> list[Finding]:
     if held <= least:
         return []
     return [
-        Finding(
-            code="rest-above-vital",
-            severity="warning",
+        warning(
+            "rest-above-vital",
             message=f"“{one_line(rest.label)}” ({number_text(held)}) is larger than a vital category "
             f"({number_text(least)})",
             fix="keep more categories (keep=, --keep), or say what is in the rest",
@@ -85,9 +83,8 @@ def _small_base(table: ParetoTable) -> list[Finding]:
     if weighed or table.size < _FEWEST_ROWS or not 0 < records < _SMALL_BASE:
         return []
     return [
-        Finding(
-            code="small-base",
-            severity="note",
+        note(
+            "small-base",
             message=f"the percents are of {number_text(table.tally.records)} records: one of them is "
             f"{100 / records:.0f} percent points",
             fix="show the counts, or wait for more records",
@@ -117,9 +114,8 @@ def _few_records(table: ParetoTable) -> list[Finding]:
     if not (grows or shrinks):
         return []
     return [
-        Finding(
-            code="few-records",
-            severity="note",
+        note(
+            "few-records",
             message=f"of {number_text(total)} records, one more could change how many categories reach {cut.percent} %",
             fix="do not draw the line between the last category inside and the first outside",
             where=f"cutoff {cut.percent} %",
@@ -137,9 +133,8 @@ def _by_the_rule(table: ParetoTable) -> list[Finding]:
     if cut.rule != "reach" or last < _LARGE or beyond < _LARGE / 2 or beyond >= last:
         return []
     return [
-        Finding(
-            code="rule-decides",
-            severity="note",
+        note(
+            "rule-decides",
             message=f"with rule reach {cut.count} categories are inside ({cut.cumulative_percent:.1f} %), with rule "
             f"within {cut.count - 1} ({float(cut.cumulative_percent) - last:.1f} %)",
             fix="say which rule is meant when you name the vital few",
@@ -150,9 +145,8 @@ def _by_the_rule(table: ParetoTable) -> list[Finding]:
 
 def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
     return [
-        Finding(
-            code="tie-at-cutoff",
-            severity="warning",
+        warning(
+            "tie-at-cutoff",
             message=(
                 f"the cutoff at {cut.percent} % divides a tie: {quoted(cut.categories[-1:])} is inside, "
                 f"{quoted(cut.tied)} {'is' if len(cut.tied) == 1 else 'are'} just as frequent and outside"
@@ -171,9 +165,8 @@ def _ties(table: ParetoTable) -> list[Finding]:
     shown = "; ".join(quoted(group) for group in table.ties[:3])
     more = f"; and {counted(len(table.ties) - 3, 'more group')}" if len(table.ties) > 3 else ""
     return [
-        Finding(
-            code="ties",
-            severity="note",
+        note(
+            "ties",
             message=f"equally frequent: {shown}{more}",
             fix="their ranks have no meaning: they are in the natural order of their labels",
             where=table.origin.by or "labels",
@@ -191,9 +184,8 @@ def _rank_by_count(table: ParetoTable) -> list[Finding]:
         [f"'{one_line(name, longest=40)}' ({here}, {plain} by count)" for name, here, plain in moved], most=5
     )
     return [
-        Finding(
-            code="rank-by-count",
-            severity="note",
+        note(
+            "rank-by-count",
             message=f"ranked {by} otherwise than by count: {shown}",
             fix="say which of the two is meant when you name the vital few",
             where=table.origin.by or "labels",
@@ -206,9 +198,8 @@ def _sum_of_rates(table: ParetoTable) -> list[Finding]:
     if exposure is None or len(set(exposure.values())) < 2:
         return []
     return [
-        Finding(
-            code="sum-of-rates",
-            severity="note",
+        note(
+            "sum-of-rates",
             message="the rates have different bases: their percents are of the sum of the rates",
             fix="read the ranking; the cumulative percent is not a share of the records",
             where=table.origin.by or "labels",
@@ -220,9 +211,8 @@ def _many_categories(table: ParetoTable) -> list[Finding]:
     if len(table) <= _MANY:
         return []
     return [
-        Finding(
-            code="many-categories",
-            severity="note",
+        note(
+            "many-categories",
             message=f"{len(table)} categories: a chart has no room for every label",
             fix="fold the small ones into one: keep=20 (--keep 20), or fold_below=1 (--fold-below 1)",
             where=table.origin.by or "labels",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from vantric.core.reviewing.finding import Finding
+from vantric.core.reviewing.finding import Finding, warning
 
 if TYPE_CHECKING:
     from vantric.core.axes import ScalePair
@@ -13,9 +13,8 @@ if TYPE_CHECKING:
 def review_scales(pair: ScalePair) -> list[Finding]:
     """Return what is risky in two scales: limits that cut data off."""
     return [
-        Finding(
-            code="clipped-data",
-            severity="warning",
+        warning(
+            "clipped-data",
             message=f"the limits of the {name} side cut data off",
             fix="widen the limits, or state in the chart that values are outside them",
             where=f"{name} axis",

@@ -10,7 +10,7 @@ from fractions import Fraction
 from itertools import accumulate, pairwise
 
 from vantric.core.numbers.shown import one_line
-from vantric.core.reviewing.finding import Finding
+from vantric.core.reviewing.finding import Finding, error, warning
 from vantric.core.reviewing.labels import is_total
 
 _DIGITS = re.compile(r"[+-]?\d*\.?(\d*)")
@@ -102,9 +102,8 @@ def _named(row: SheetRow) -> str:
 
 
 def _error(code: str, row: SheetRow, column: str, said: Fraction, wanted: float, slip: str, fix: str) -> Finding:
-    return Finding(
-        code=code,
-        severity="error",
+    return error(
+        code,
         message=f"{_named(row)}: {column} says {float(said):g} and should be {wanted:.4g}{': ' if slip else ''}{slip}",
         fix=fix,
         where=f"{row.place}, {column}",
@@ -257,9 +256,8 @@ def _sorted(rows: Sequence[SheetRow]) -> list[Finding]:
     for before, after in pairwise(body):
         if after.count > before.count:
             return [
-                Finding(
-                    code="not-sorted",
-                    severity="warning",
+                warning(
+                    "not-sorted",
                     message=f"{_named(after)} is larger than the row before it: a Pareto table is in descending order",
                     fix="sort all columns together by frequency, the rest last",
                     where=after.place,

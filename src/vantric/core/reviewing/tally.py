@@ -5,7 +5,7 @@ from __future__ import annotations
 from vantric.core.counting.relabel import same_spelling
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.shown import distinct_lines, number_text, quoted
-from vantric.core.reviewing.finding import Finding
+from vantric.core.reviewing.finding import Finding, note, warning
 from vantric.core.reviewing.labels import near_labels, numbers_as_labels, total_row
 
 
@@ -27,9 +27,8 @@ def _more_missing(tally: Tally) -> list[Finding]:
     if float(tally.missing.records) <= float(tally.records) or not tally.categories:
         return []
     return [
-        Finding(
-            code="more-missing",
-            severity="warning",
+        warning(
+            "more-missing",
             message=f"{number_text(tally.missing.records)} records lack {tally.origin.without_words()}, and only "
             f"{number_text(tally.records)} have one",
             fix="say so wherever the percents are shown, or find out what the missing ones are",
@@ -48,9 +47,8 @@ def _mixed(tally: Tally) -> list[Finding]:
     if min(len(shares), len(counts)) < 2 or max(shares) >= 1 or min(counts) < 10:
         return []
     return [
-        Finding(
-            code="mixed-values",
-            severity="warning",
+        warning(
+            "mixed-values",
             message=f"{number_text(shares[0])} stands among counts such as {number_text(counts[0])}: shares mixed with "
             "counts?",
             fix="give the counts of all categories",
@@ -67,9 +65,8 @@ def _percents(tally: Tally) -> list[Finding]:
     if abs(float(tally.total) - 100) > 0.6:  # of percents rounded to one decimal
         return []
     return [
-        Finding(
-            code="percents-as-counts",
-            severity="warning",
+        warning(
+            "percents-as-counts",
             message=f"the frequencies add up to {number_text(round(float(tally.total), 2))}: percents, not counts?",
             fix="give the counts: a percent without its base cannot be checked",
             where=tally.origin.count or tally.origin.by or "frequencies",
@@ -79,10 +76,7 @@ def _percents(tally: Tally) -> list[Finding]:
 
 def _remarks(tally: Tally) -> list[Finding]:
     where = tally.origin.by or "labels"
-    return [
-        Finding(code=remark.code, severity="note", message=remark.message, fix="", where=where)
-        for remark in tally.origin.remarks
-    ]
+    return [note(remark.code, message=remark.message, fix="", where=where) for remark in tally.origin.remarks]
 
 
 def _similar_labels(tally: Tally) -> list[Finding]:
@@ -101,9 +95,8 @@ def _similar_labels(tally: Tally) -> list[Finding]:
     shown = "; ".join(quoted(distinct_lines(group)) for group in groups[:3])
     more = f"; and {len(groups) - 3} more such groups" if len(groups) > 3 else ""
     return [
-        Finding(
-            code="similar-labels",
-            severity="warning",
+        warning(
+            "similar-labels",
             message=f"labels that differ only in case or blanks are counted separately: {shown}{more}",
             fix="give them one spelling in the source, if they mean the same",
             where=tally.origin.by or "labels",
