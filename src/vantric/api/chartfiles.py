@@ -22,7 +22,7 @@ from vantric.core import charting
 from vantric.core.axes import Scaling, align
 from vantric.core.charting import KINDS
 from vantric.core.charting.options import Look
-from vantric.core.reviewing import Finding
+from vantric.core.reviewing.finding import note
 from vantric.errors import ChartFileError
 from vantric.options import known_options
 from vantric.report.documents import Plain
@@ -54,7 +54,7 @@ def chart_of_file(found: ChartFile, reach: Reach, look: Mapping[str, Any] = _NO_
     if reach.source is not None and found.kind in ("scales", "series"):
         raise ChartFileError("this chart holds its numbers itself: leave the other source out")
     chart, recipe = _MAKERS[found.kind](found, reach, _look(found, look))
-    notes = tuple(Finding("old-chart-file", "note", note, "save the chart again", "") for note in found.notes)
+    notes = tuple(note("old-chart-file", message=said, fix="save the chart again", where="") for said in found.notes)
     return chart, recipe if not notes else replace(recipe, notes=notes)
 
 

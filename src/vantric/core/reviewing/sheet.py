@@ -240,10 +240,10 @@ def _end(rows: Sequence[SheetRow], scale: int) -> list[Finding]:
     said = last.cumulative
     if said is None or (_is(said, last.cumulative_text, float(scale)) and float(said) == scale):
         return []
+    kind = error if abs(float(said) - scale) > 0.006 * scale else warning
     return [
-        Finding(
-            code="not-ending-at-100",
-            severity="error" if abs(float(said) - scale) > 0.006 * scale else "warning",
+        kind(
+            "not-ending-at-100",
             message=f"the last cumulative percent says {float(said):g}, and the last is always {scale}",
             fix="work it out from the frequencies, not from rounded percents",
             where=f"{last.place}, the cumulative percent",
