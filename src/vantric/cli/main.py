@@ -62,16 +62,16 @@ def vantric() -> None:
 
 def main(arguments: Sequence[str] | None = None) -> NoReturn:
     """Run the command line and end the process: 0 done, 2 bad input or usage, 130 stopped by the user."""
-    with stops() as told:
+    with stops() as signals:
         try:
             status = run(arguments)
         except BaseException as error:  # libraries make other exceptions of the one that a signal raised
-            if not told.told and not isinstance(error, KeyboardInterrupt):
+            if not signals.asked and not isinstance(error, KeyboardInterrupt):
                 raise
             status = 0
-        if told.told and status != STOPPED:
+        if signals.asked and status != STOPPED:
             tell("vantric: stopped")
-        if told.told or status == STOPPED:
+        if signals.asked or status == STOPPED:
             end_now(os.getpid())
     sys.exit(status)
 

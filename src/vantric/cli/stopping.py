@@ -23,17 +23,17 @@ class Stops:
 
     Attributes
     ----------
-    told
+    asked
         True from the first signal on: whatever a library makes of the exception, the command was stopped.
     """
 
     def __init__(self) -> None:
-        self.told = False
+        self.asked = False
 
     def stop(self, number: int, frame: FrameType | None) -> None:
         """Handle a signal: the first stops the command, the next ones change nothing."""
-        if not self.told:
-            self.told = True
+        if not self.asked:
+            self.asked = True
             raise KeyboardInterrupt
 
 
@@ -54,7 +54,7 @@ def stops() -> Iterator[Stops]:
                 signal.signal(number, found.stop)
         yield found
     finally:
-        if not found.told:  # once told, further ones must not cut the tidying short
+        if not found.asked:  # once asked, further ones must not cut the tidying short
             for number, handler in before.items():
                 signal.signal(number, handler)
         if outlet >= 0:

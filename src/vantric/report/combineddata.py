@@ -73,9 +73,9 @@ def combined_notes(found: Measures) -> list[str]:
 def combined_view(found: Measures, chart: Chart, *, width: int) -> list[str]:
     """Return the measures as lines for a terminal."""
     cells = combined_cells(found, chart)
-    told = [line for note in combined_notes(found) for line in textwrap.wrap(note, width, subsequent_indent="  ")]
+    stated = [line for note in combined_notes(found) for line in textwrap.wrap(note, width, subsequent_indent="  ")]
     said = textwrap.wrap(chart.description[:1].upper() + chart.description[1:], width)
-    return [one_line(chart.title), *told, "", *grid_lines(cells.head, cells.rows, width=width), "", *said]
+    return [one_line(chart.title), *stated, "", *grid_lines(cells.head, cells.rows, width=width), "", *said]
 
 
 def combined_document(found: Measures, chart: Chart | None, findings: Sequence[Finding]) -> Document:

@@ -24,9 +24,9 @@ def comparison_view(found: Comparison, *, width: int) -> list[str]:
     cells, gone = _narrowed(comparison_cells(found), width)
     lines = grid_lines(cells.head, [*cells.rows, cells.total], width=width, left=cells.left)
     notes = [*comparison_notes(found), *([f"Not shown for want of room: {', '.join(gone)}"] if gone else [])]
-    told = [line for note in notes for line in textwrap.wrap(note, width, subsequent_indent="  ")]
+    stated = [line for note in notes for line in textwrap.wrap(note, width, subsequent_indent="  ")]
     said = textwrap.wrap(comparison_sentence(found), width)
-    return [title, *told[:2], "", *lines, *told[2:], "", *said]
+    return [title, *stated[:2], "", *lines, *stated[2:], "", *said]
 
 
 def _narrowed(cells: Cells, width: int) -> tuple[Cells, list[str]]:

@@ -13,7 +13,7 @@ from vantric.report.paretodata import whole
 
 def scales_object(pair: ScalePair) -> dict[str, Any]:
     """Return the JSON object of the contract, and the map between two linear sides."""
-    told = {
+    stated = {
         "format": "vantric/scales",
         "version": 1,
         "policy": pair.policy,
@@ -24,8 +24,8 @@ def scales_object(pair: ScalePair) -> dict[str, Any]:
         "findings": [finding.to_dict() for finding in review_scales(pair)],
     }
     if {pair.primary.kind, pair.secondary.kind} == {"linear"}:
-        told["map"] = dict(zip(("primary_per_secondary", "primary_at_zero"), _map(pair), strict=True))
-    return told
+        stated["map"] = dict(zip(("primary_per_secondary", "primary_at_zero"), _map(pair), strict=True))
+    return stated
 
 
 def _side(scale: Scale) -> dict[str, Any]:

@@ -58,7 +58,7 @@ def _head(table: ParetoTable, width: int) -> list[Text]:
     subject = f"{kind} of {one_line(origin.by)}" if origin.by else kind
     if table.strata is not None:
         subject += f" by {one_line(table.strata.split)}"
-    lines = [part for told in (table.tally.base(), one_line(origin.note())) for part in _wrapped(told, width)]
+    lines = [part for stated in (table.tally.base(), one_line(origin.note())) for part in _wrapped(stated, width)]
     return [Text(subject, style="bold"), *map(Text, lines)]
 
 
@@ -83,8 +83,8 @@ def _foot(findings: Iterable[Finding], width: int) -> list[Text]:
 
 def finding_lines(findings: Iterable[Finding], width: int) -> list[str]:
     """Return findings as lines of a width, with hanging indents."""
-    told = [f"{finding.severity}: {finding.message}" for finding in findings]
-    return [line for text in told for line in textwrap.wrap(text, width, subsequent_indent="  ")]
+    stated = [f"{finding.severity}: {finding.message}" for finding in findings]
+    return [line for text in stated for line in textwrap.wrap(text, width, subsequent_indent="  ")]
 
 
 def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:

@@ -88,8 +88,8 @@ def _suggested(series: Sequence[Series], together: str) -> Sides:
     if not other:
         return Sides(placed, "common")
     shown = listed([f"“{one_line(one.name, longest=40)}”" for one in series if one.name in other], most=4)
-    told = f"the secondary axis was chosen for {shown}: {said.reason.rstrip('.')}"
-    return Sides(placed, said.policy, (Remark("axis-chosen", told),))
+    stated = f"the secondary axis was chosen for {shown}: {said.reason.rstrip('.')}"
+    return Sides(placed, said.policy, (Remark("axis-chosen", stated),))
 
 
 def _summed(heap: Sequence[Series]) -> list[float]:

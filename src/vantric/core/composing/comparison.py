@@ -27,7 +27,7 @@ def comparison_chart(found: Comparison, look: TableLook = _PLAIN, *, description
         If the points are to be at the edges of the bars: a pair has no edge of its own.
     """
     if look.line_at == "edge":
-        raise ChartError("in a comparison points stand over the bars: leave line_at='edge' out")
+        raise ChartError("in a comparison points are over the bars: remove line_at='edge'")
     say, style, rates = look.wording.say, look.style, found.exposures is not None
     origin = found.before.origin
     subject = one_line(origin.by) if origin.by else ""

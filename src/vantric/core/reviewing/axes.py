@@ -46,7 +46,7 @@ def _without_zero(chart: Chart, side: str) -> list[Finding]:
     return [
         warning(
             "bars-without-zero",
-            message=f"the {side} axis runs from {scale.lower:g}, and {standing[0].kind} stand on it: their lengths do "
+            message=f"the {side} axis runs from {scale.lower:g}, and {standing[0].kind} start there: their lengths do "
             "not compare",
             fix="include zero, or draw a line or points",
             where=f"{side} axis",
@@ -61,7 +61,7 @@ def _log_bars(chart: Chart, side: str) -> list[Finding]:
     return [
         note(
             "log-bars",
-            message=f"{standing[0].kind} stand on the log {side} axis: equal steps are equal ratios, not equal amounts",
+            message=f"{standing[0].kind} are on the log {side} axis: equal steps are equal ratios, not equal amounts",
             fix="say so beside the chart; twice as long is not twice as much",
             where=f"{side} axis",
         )

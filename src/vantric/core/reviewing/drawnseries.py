@@ -151,7 +151,7 @@ def _cumulative(chart: Chart) -> list[Finding]:
     return [
         warning(
             "floating-line",
-            message="the cumulative line floats free of the bars: their total and 100 % are not one height",
+            message="the cumulative line does not meet the bars: their total and 100 % are not one height",
             fix=f"take policy proportional with meet=({whole:g}, 100), or vantric.pareto_chart",
             where="both axes",
         )

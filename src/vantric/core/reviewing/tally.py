@@ -49,7 +49,7 @@ def _mixed(tally: Tally) -> list[Finding]:
     return [
         warning(
             "mixed-values",
-            message=f"{number_text(shares[0])} stands among counts such as {number_text(counts[0])}: shares mixed with "
+            message=f"{number_text(shares[0])} is among counts such as {number_text(counts[0])}: shares mixed with "
             "counts?",
             fix="give the counts of all categories",
             where=tally.origin.count or tally.origin.by or "frequencies",

@@ -20,7 +20,7 @@ def check_period(period: str) -> None:
 def period_of(records: Records, column: str, period: str) -> Callable[[Any], str | None]:
     """Return what tells the period of a value of a column; None for a missing one."""
 
-    def told(value: Any) -> str | None:
+    def stated(value: Any) -> str | None:
         if is_blank(value):
             return None
         try:
@@ -28,7 +28,7 @@ def period_of(records: Records, column: str, period: str) -> Callable[[Any], str
         except ValueError as reason:
             raise _wrong_date(records, column, str(reason)) from None
 
-    return told
+    return stated
 
 
 def all_periods(records: Records, column: str, period: str) -> list[str]:

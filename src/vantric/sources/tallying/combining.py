@@ -163,8 +163,8 @@ def _means_of_rates(asked: Iterable[Measure], rows: Mapping[str, int]) -> list[R
     means = [one for one in asked if one.kind == "mean" and _RATE.search(one.columns[0])]
     if not means or max(rows.values()) == 1:
         return []
-    told = f"{quoted([one.name for one in means])} is a mean of rates, which weighs small bases like large ones"
-    return [Remark("mean-of-rates", told)]
+    stated = f"{quoted([one.name for one in means])} is a mean of rates, which weighs small bases like large ones"
+    return [Remark("mean-of-rates", stated)]
 
 
 def _added_up(asked: Any, rows: Mapping[str, int], period: str | None) -> list[Remark]:
@@ -173,5 +173,5 @@ def _added_up(asked: Any, rows: Mapping[str, int], period: str | None) -> list[R
     if not bare or max(rows.values()) == 1:
         return []
     what = period or "category"
-    told = f"several records share a {what}: {quoted(bare)} {'is' if len(bare) == 1 else 'are'} added up"
-    return [Remark("added-up", f"{told}; write mean:, ratio: or another measure where a sum makes no sense")]
+    stated = f"several records share a {what}: {quoted(bare)} {'is' if len(bare) == 1 else 'are'} added up"
+    return [Remark("added-up", f"{stated}; write mean:, ratio: or another measure where a sum makes no sense")]

@@ -12,7 +12,7 @@ from vantric.sources.options import Counting
 from vantric.sources.reading.calendar import all_periods, check_period, period_of
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
-from vantric.sources.tallying.tallies import Cell, frequencies, grouped, naming, origin_of, parted, sequence
+from vantric.sources.tallying.tallies import Cell, frequencies, grouped, naming, origin_of, sequence, split_cells
 
 
 def cross_records(records: Records, counting: Counting, split: str, period: str | None = None) -> Crosstab:
@@ -27,7 +27,7 @@ def cross_records(records: Records, counting: Counting, split: str, period: str 
     for value, other, number, count, amount in grouped(records, [counting.by, split], counting):
         rows += number
         cell, label = Cell(label_text(value), number, count, amount), named(other)
-        pairs += [Pair(one.label, label, count, amount) for one in parted([cell], counting.separator)]
+        pairs += [Pair(one.label, label, count, amount) for one in split_cells([cell], counting.separator)]
     rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
     renamed = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
     columns = all_periods(records, split, period) if period and any(pair.label for pair in pairs) else None

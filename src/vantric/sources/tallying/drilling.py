@@ -64,13 +64,13 @@ def drill_levels(data: Any, columns: Sequence[str], counting: Counting, opening:
         raise ColumnError("drill names the columns itself: leave by, by_columns, unique and separator out")
     by_family = counting.families is not None and names[0] == FAMILY
     keys = list(names[1:] if by_family else names)
-    told = replace(counting, by=keys[0])
-    wanted = [*told.columns(), *keys]
+    stated = replace(counting, by=keys[0])
+    wanted = [*stated.columns(), *keys]
 
     def work(records: Records) -> Levels:
         cells = [
             _Cell(tuple(map(label_text, values)), rows, count, amount)
-            for *values, rows, count, amount in grouped(records, keys, told)
+            for *values, rows, count, amount in grouped(records, keys, stated)
         ]
         remarks = list(records.remarks)
         if by_family:

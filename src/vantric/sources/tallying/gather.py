@@ -23,8 +23,8 @@ from vantric.sources.tallying.tallies import (
     Groups,
     finished_tally,
     first_labels,
-    parted,
     renamed,
+    split_cells,
     tally_records,
     what_is_counted,
 )
@@ -149,12 +149,12 @@ def _from_counts(data: Mapping[Any, Any], counting: Counting) -> Tally:
 def _from_labels(data: Iterable[Any], counting: Counting) -> Tally:
     tallied = Counter(label_text(label) for label in data)
     cells = (Cell(label, n, n, n) for label, n in tallied.items())
-    groups: Groups = [(cell.label, cell.counted, cell.amount) for cell in parted(cells, counting.separator)]
+    groups: Groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
     return _from_groups(groups, counting, Origin(input_rows=sum(tallied.values()), counted=what_is_counted(counting)))
 
 
 def _from_groups(groups: Groups, counting: Counting, origin: Origin) -> Tally:
     """Return the tally of groups in the order they were given."""
     rename, named = renamed(groups, counting)
-    told = replace(origin, grouped=counting.families is not None, remarks=rename.remarks)
-    return finished_tally(named, told, counting, first_labels((label for label, *_ in groups), rename))
+    stated = replace(origin, grouped=counting.families is not None, remarks=rename.remarks)
+    return finished_tally(named, stated, counting, first_labels((label for label, *_ in groups), rename))

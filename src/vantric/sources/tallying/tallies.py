@@ -44,7 +44,7 @@ def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark
     else:
         cells = _cells(records, counting)
         rows = sum(cell.rows for cell in cells)
-        groups = [(cell.label, cell.counted, cell.amount) for cell in parted(cells, counting.separator)]
+        groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
     if not counting.unique:
         rename, groups = renamed(groups, counting)
     said += rename.remarks
@@ -81,7 +81,7 @@ def sequence(records: Records, counting: Counting, rename: Relabeling) -> tuple[
     if values is None:
         return None
     cells = [Cell(label_text(value), 1, 1, 1) for value in values]
-    return first_labels((cell.label for cell in parted(cells, counting.separator)), rename)
+    return first_labels((cell.label for cell in split_cells(cells, counting.separator)), rename)
 
 
 def first_labels(labels: Iterable[str | None], rename: Relabeling) -> tuple[str, ...]:
@@ -163,7 +163,7 @@ def _together(label: str | None, cells: list[Cell]) -> Cell:
     )
 
 
-def parted(cells: Iterable[Cell], separator: str | None) -> Iterable[Cell]:
+def split_cells(cells: Iterable[Cell], separator: str | None) -> Iterable[Cell]:
     """Yield a cell for each label in it; a label that a cell names twice counts once."""
     for cell in cells:
         if cell.label is None or separator is None:
@@ -204,7 +204,7 @@ def _unit_counts(records: Records, counting: Counting) -> tuple[Groups, int, Rel
     plain = records.groups([by])
     rows = sum(int(group[-1]) for group in plain)
     cells = [Cell(label_text(value), int(number), int(number), int(number)) for value, number in plain]
-    labeled = ((cell.label, cell.amount) for cell in parted(cells, counting.separator))
+    labeled = ((cell.label, cell.amount) for cell in split_cells(cells, counting.separator))
     rename = relabeling(frequencies(labeled), **naming(counting))
     if not rename.names and counting.separator is None:
         found = records.units([by], unit)
@@ -224,7 +224,7 @@ def _shared_units(records: Records, counting: Counting, names: Mapping[str, str]
         if serial is None or not serial.strip():
             without += int(number)
             continue
-        for cell in parted([Cell(label_text(value), 1, 1, 1)], counting.separator):
+        for cell in split_cells([Cell(label_text(value), 1, 1, 1)], counting.separator):
             label = cell.label
             name = None if label is None or not label.strip() else names.get(label, label)
             found.setdefault(name, set()).add(serial)

@@ -139,8 +139,8 @@ def set_period_labels(
         for at in shown:
             text = below(moments[at])
             if text and text != last:
-                told = coarse and moments[coarse[-1][0]].year == moments[at].year
-                coarse.append((at, text.removesuffix(f" {moments[at].year}") if told else text))
+                stated = coarse and moments[coarse[-1][0]].year == moments[at].year
+                coarse.append((at, text.removesuffix(f" {moments[at].year}") if stated else text))
             last = text
         break
     else:

@@ -74,7 +74,7 @@ def bar_labels(
 ) -> list[Placed]:
     """Place a label at each bar: beyond its end, inside it, or beside it; turned vertical where bars are narrow.
 
-    Where bars are closer than even such labels could, only the first bars get one: others could not be told apart.
+    Where bars are closer than even such labels could, only the first bars get one: others could not be stated apart.
     With `leaders`, labels that find no place beside their bars are led to them by a thin line.
     """
     size = sizes.value
