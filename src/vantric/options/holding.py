@@ -23,6 +23,8 @@ class Options:
     section: ClassVar[str] = ""
     #: Option -> its heading: that of the class which declares it.
     sections: ClassVar[dict[str, str]] = {}
+    #: (name, default, what makes the default, whether it is a keyword only) of each field.
+    _made_of: ClassVar[tuple[tuple[str, Any, Any, bool], ...]] = ()
 
     def __init_subclass__(cls, *, section: str = "", kw_only: bool = True, init: bool = True, **more: Any) -> None:
         super().__init_subclass__(**more)
@@ -32,21 +34,28 @@ class Options:
         own = {name: cls.section for name, one in vars(cls).items() if isinstance(one, Field)}
         cls.sections = {name: title for part in (*inherited, own) for name, title in part.items()}
         dataclass(init=False, repr=False, eq=False, kw_only=kw_only)(cls)
+        cls._made_of = tuple((one.name, one.default, one.default_factory, one.kw_only) for one in fields(cls))  # type: ignore[arg-type, misc]
 
     def __init__(self, *values: Any, **named: Any) -> None:
-        known = {one.name: one for one in fields(self)}  # type: ignore[arg-type]
-        plain = [name for name, one in known.items() if not one.kw_only]
-        named = {**dict(zip(plain, values, strict=False)), **named}
-        strange = next((name for name in named if name not in known), None)
-        if strange is not None:
-            raise unknown_option(strange, known_options(type(self)))
-        if len(values) > len(plain):
-            raise TypeError(f"{type(self).__name__} takes its options by name, such as {list(known)[-1]}=...")
-        for name, one in known.items():
-            value = named[name] if name in named else _default(one)
-            if value is NOTHING:
+        if values:
+            plain = [name for name, _, _, keyword in self._made_of if not keyword]
+            if len(values) > len(plain):
+                raise TypeError(f"{type(self).__name__} takes its options by name, such as {self._made_of[-1][0]}=...")
+            named = {**dict(zip(plain, values, strict=False)), **named}
+        own, left = vars(self), len(named)
+        for name, default, factory, _ in self._made_of:
+            if name in named:
+                own[name] = named[name]
+                left -= 1
+            elif default is not MISSING:
+                own[name] = default
+            elif factory is not MISSING:
+                own[name] = factory()
+            else:
                 raise TypeError(f"{type(self).__name__} is missing the argument '{name}'")
-            object.__setattr__(self, name, value)
+        if left:
+            known = known_options(type(self))
+            raise unknown_option(next(name for name in named if name not in own), known)
         self.__post_init__()
 
     def __setattr__(self, name: str, value: object) -> None:
@@ -56,7 +65,7 @@ class Options:
         raise FrozenInstanceError(f"cannot delete '{name}'")
 
     def _key(self) -> tuple[Any, ...]:
-        return tuple(getattr(self, one.name) for one in fields(self))  # type: ignore[arg-type]
+        return tuple(vars(self)[name] for name, *_ in self._made_of)
 
     def __eq__(self, other: object) -> bool:
         return self._key() == other._key() if type(other) is type(self) else NotImplemented
@@ -122,6 +131,13 @@ def _default(one: Field[Any]) -> Any:
     return one.default_factory() if one.default_factory is not MISSING else NOTHING
 
 
+@cache
+def _known_in(place: str, *kinds: Any) -> tuple[dict[str, Option], tuple[str, ...]]:
+    """Return the options that can be given in a place, and the names of those that must be."""
+    known = {name: one for name, one in known_options(*kinds).items() if one.in_place(place)}
+    return known, tuple(name for name, one in known.items() if one.default is NOTHING)
+
+
 def split_options(given: Mapping[str, Any], *kinds: type, place: str = "python") -> list[Any]:
     """Return one instance of each class from names and values.
 
@@ -141,12 +157,13 @@ def split_options(given: Mapping[str, Any], *kinds: type, place: str = "python")
     OptionError
         For a value of another type, or outside its range.
     """
-    known = {name: one for name, one in known_options(*kinds).items() if one.in_place(place)}
+    known, required = _known_in(place, *kinds)
     for name in given:
         if name not in known:
             raise unknown_option(name, known)
-    for name, one in known.items():
-        if one.default is NOTHING and name not in given:
+    for name in required:
+        if name not in given:
+            one = known[name]
             raise one.error(f"{name} is missing; give {'it' if place != 'command' else one.flag}: {one.help}")
     return [kind(**{name: given[name] for name in known_options(kind) if name in given}) for kind in kinds]
 
