@@ -133,6 +133,8 @@ def __getattr__(name: str) -> Any:
     import importlib
 
     value = getattr(importlib.import_module(f"vantric.{_HOMES[name]}"), name)
+    if hasattr(value, "from_keywords"):  # a class of options says what they are
+        importlib.import_module("vantric.options.showing").document(value)
     globals()[name] = value
     return value
 

@@ -4,6 +4,7 @@ import copy
 import inspect
 import json
 import pickle
+import pydoc
 import subprocess
 import sys
 import unittest
@@ -89,12 +90,27 @@ class Names(unittest.TestCase):
             for one in function.__options__:
                 self.assertIn(one.name, shown, name)
                 self.assertRegex(inspect.getdoc(holder) or "", rf"(?m)^{one.name} : .*\n    \S", f"{name}.{one.name}")
+        for kind, name in (
+            (vt.Bars, "bar_width"),
+            (vt.Line, "line_width"),
+            (vt.Reference, "upto"),
+            (vt.NumberStyle, "prefix"),
+        ):
+            self.assertIn(name, inspect.signature(kind).parameters)
+            self.assertRegex(inspect.getdoc(kind) or "", rf"(?m)^{name} : ")
+        self.assertEqual(list(inspect.signature(vt.Bars).parameters)[:3], ["name", "values", "labels"])
         shown = inspect.signature(vt.pareto).parameters
         self.assertEqual(
             (shown["rule"].default, shown["rest_label"].default, shown["keep"].default), ("reach", "Other", None)
         )
         self.assertEqual(shown["rule"].annotation, 'Literal["reach", "within"]')
         self.assertIn("keep", inspect.signature(vt.pareto_chart).parameters)
+
+    def test_help_of_every_public_name(self) -> None:
+        for name in set(vt.__all__) - {"__version__", "WORDS"}:
+            text = pydoc.render_doc(getattr(vt, name))
+            self.assertNotIn("**options", text.partition("Parameters")[0].replace("**options:", ""), name)
+        self.assertIn("bar_width : float | None", pydoc.render_doc(vt.Bars))
 
 
 class OneLine(unittest.TestCase):

@@ -11,6 +11,17 @@ from vantric.errors import UnknownOptionError, unknown
 from vantric.options.declaring import KEY, NOTHING, Option
 
 
+class _Signature:
+    """The signature of a class of options: its own fields in their order, then the options by name."""
+
+    def __get__(self, instance: object, owner: type[Options]) -> object:
+        if not owner._made_of:
+            raise AttributeError("the base has no signature of its own")
+        from vantric.options.showing import signature_of  # needed by help and completion only
+
+        return signature_of(owner)
+
+
 @dataclass_transform(frozen_default=True, kw_only_default=True)
 class Options:
     """The base of classes that hold options: frozen dataclasses whose fields are declared with `option`.
@@ -25,6 +36,7 @@ class Options:
     sections: ClassVar[dict[str, str]] = {}
     #: (name, default, what makes the default, whether it is a keyword only) of each field.
     _made_of: ClassVar[tuple[tuple[str, Any, Any, bool], ...]] = ()
+    __signature__ = _Signature()
 
     def __init_subclass__(cls, *, section: str = "", kw_only: bool = True, init: bool = True, **more: Any) -> None:
         super().__init_subclass__(**more)

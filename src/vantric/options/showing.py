@@ -6,14 +6,15 @@ import inspect
 import re
 import textwrap
 from collections.abc import Callable
+from dataclasses import MISSING, fields
 from typing import Any, TypeVar
 
 from vantric.options.declaring import NOTHING, Option
-from vantric.options.holding import known_options
+from vantric.options.holding import Options, known_options
 from vantric.options.kinds import spelled
 
 F = TypeVar("F", bound=Callable[..., Any])
-_SECTIONS = re.compile(r"\n *(?:Returns|Raises|Yields|Notes|Examples|See Also)\n *-{3,}\n")
+_SECTIONS = re.compile(r"\n *(?:Attributes|Returns|Raises|Yields|Notes|Examples|See Also)\n *-{3,}\n")
 
 
 def shows(*kinds: type, leave_out: tuple[str, ...] = ()) -> Callable[[F], F]:
@@ -44,6 +45,28 @@ def shows(*kinds: type, leave_out: tuple[str, ...] = ()) -> Callable[[F], F]:
     return decorate
 
 
+def signature_of(kind: type[Options]) -> inspect.Signature:
+    """Return the signature of a class of options: what has a place, then the options by name."""
+    known = known_options(kind)
+    placed = [
+        inspect.Parameter(
+            one.name, inspect.Parameter.POSITIONAL_OR_KEYWORD,
+            default=inspect.Parameter.empty if one.default is MISSING else one.default,
+            annotation=spelled(known[one.name].kind, stub=True) if one.name in known else one.type,
+        )
+        for one in fields(kind) if not one.kw_only  # type: ignore[arg-type]
+    ]  # fmt: skip
+    named = {one.name for one in placed}
+    return inspect.Signature([*placed, *(_parameter(one) for name, one in known.items() if name not in named)])
+
+
+def document(kind: type[Options]) -> None:
+    """Give the docstring of a public class of options its parameters."""
+    doc = kind.__doc__ or ""
+    if "Parameters\n" not in doc:
+        kind.__doc__ = _with_options(f"{doc.rstrip()}\n    ", list(known_options(kind).values()))
+
+
 def _parameter(one: Option) -> inspect.Parameter:
     default = inspect.Parameter.empty if one.default is NOTHING else one.default
     return inspect.Parameter(
@@ -59,7 +82,9 @@ def _with_options(doc: str, options: list[Option]) -> str:
     lines = []
     for one in options:
         lines.append(f"{lead}{one.name} : {spelled(one.kind)}, default {_shown(one.default)}")
-        lines += textwrap.wrap(one.help, 116, initial_indent=f"{lead}    ", subsequent_indent=f"{lead}    ")
+        lines += textwrap.wrap(
+            one.help, 116, initial_indent=f"{lead}    ", subsequent_indent=f"{lead}    ", break_on_hyphens=False
+        )
     entry = "\n".join(lines)
     found = _SECTIONS.search(doc)
     at = found.start() if found else len(doc.rstrip())

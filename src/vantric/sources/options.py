@@ -123,7 +123,7 @@ class Counting(Options, section="What is counted"):
 class RateUnits(Options, section="Rates"):
     """What rates are per."""
 
-    per_units: float = option(1, "Rates are per so many.", metavar="N", above=0)
+    per_units: float = option(1, "How many units a rate is per: 100 for rates per 100 pieces.", metavar="N", above=0)
     per_name: str | None = option(None, "What rates are per, in place of the column's name.", metavar="NAME")
 
 

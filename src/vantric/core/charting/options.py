@@ -51,9 +51,9 @@ class Look(NumberOptions, section="How the chart looks"):
     orientation: Orientation = option(
         "vertical", "Bars upward, or to the right with the categories from the top downward."
     )
-    legend: LegendPlace = option("above", "Where the legend stands; ends: names at the ends of lines.")
+    legend: LegendPlace = option("above", "Where the legend is; ends: names at the ends of lines.")
     grid: GridSide = option("auto", "Whose ticks the one grid follows.")
-    title_place: TitlePlace = option("left", "Where title and subtitle stand.")
+    title_place: TitlePlace = option("left", "Where title and subtitle are.")
     title: str | None = option(
         None, "In place of the chart's own title; empty for none.", metavar="TEXT", section=_SAYS
     )
@@ -110,7 +110,7 @@ class TableLook(Look, section=_SHOWS):
     labels: LabelKind | Mapping[str, LabelKind] = option(
         "value", "What is written at the bars: value, percent or none.", metavar="[NAME=]KIND"
     )
-    label_place: LabelPlace = option("above", "Whether the numbers of the bars stand above them or inside.")
+    label_place: LabelPlace = option("above", "Whether the numbers of the bars are above them or inside.")
     cumulative: Cumulative = option("percent", "What the line shows; none for no line.")
     unit: str | None = option(None, "What the frequencies are in, in place of the column's name.", metavar="TEXT")
 
@@ -157,7 +157,7 @@ class TallyLook(Look, BarsTogether, section=_SHOWS):
     labels: SeriesLabels | Mapping[str, SeriesLabels] = option(
         "value", "What is written at the bars: none, auto, value, percent-of-series, percent-of-category or "
         "percent-of-total; or of one series by its name.", metavar="[NAME=]KIND", read=read_labels)  # fmt: skip
-    label_place: SeriesLabelPlace = option("auto", "Where the numbers of the bars stand.")
+    label_place: SeriesLabelPlace = option("auto", "Where the numbers of the bars are.")
 
     def combination(self, **texts: Any) -> CombinationLook:
         """Return the options as those of a combination chart; texts are where the user says nothing else."""

@@ -60,7 +60,7 @@ class Series(Options, section="How series look", kw_only=False):
     unit: str = option("", "What its values are in: kWh, %.", metavar="TEXT")
     style: NumberStyle | None = option(None, "How its numbers are written; as on its axis if not given.",
                                        places="python file")  # fmt: skip
-    label_place: SeriesLabelPlace = option("auto", "Where its labels stand.", metavar="PLACE")
+    label_place: SeriesLabelPlace = option("auto", "Where its labels are.", metavar="PLACE")
     color: str = option("", "Its color, #rrggbb or a CSS name, in place of the theme's.", places="python file")
     marker: Marker | None = option(None, "The shape of its points.", metavar="SHAPE")
     marker_size: float | None = option(None, "How large its points are, in pixels of a 1280 x 800 picture.",
@@ -164,7 +164,9 @@ class Bars(Series):
     kind: ClassVar[str] = "bars"
     pattern: Hatch | None = option(None, "How bars are filled.", metavar="PATTERN")
     bar_width: float | None = option(None, "The share of their place that bars take.", metavar="SHARE", above=0, most=1)
-    stack: str = option("", "Bars of one stack stand on each other, several stacks side by side.", metavar="STACK")
+    stack: str = option(
+        "", "The name of the stack that the bars belong to; several stacks are side by side.", metavar="STACK"
+    )
     strong: int | None = None
     strong_name: str = "Vital few"
     quiet_name: str = "Useful many"
