@@ -18,9 +18,10 @@ class Streams(InFolder):
     def ends(self, shell: str, **environment: str) -> tuple[int, str]:
         """Return the status of a command, written for a shell, and what it said on standard error."""
         command = shell.replace("vantric", f"'{sys.executable}' -m vantric", 1)
+        plain = {**os.environ, "PYTHONDONTWRITEBYTECODE": "1"}  # under a limit of size Python writes broken bytecode
         done = subprocess.run(
             ["bash", "-c", command], cwd=self.folder, capture_output=True, text=True, timeout=60,
-            env={**os.environ, **environment},
+            env={**plain, **environment},
         )  # fmt: skip
         return done.returncode, done.stderr
 
