@@ -8,8 +8,9 @@ the signature and the docstring of every function that takes it, its `TypedDict`
 Schema of chart files, and its row on the options page of the docs. Values are checked against the type and the range
 wherever an instance is made: by a function, a command or a chart file.
 
-Start with `declaring` (what an option is), then `holding` (the classes that hold options), `kinds` (what a type
-takes), `showing` (signatures and docstrings) and `synonyms` (what people call an option that has another name here).
+Start with `declaring` (what an option is), then `holding` (the classes that hold options) and `kinds` (what a type
+takes). `signing` and `showing` make signatures and docstrings; `synonyms` holds what people call an option that has
+another name here.
 """
 
 from vantric.options.declaring import NOTHING, Option, option

@@ -17,9 +17,9 @@ class _Signature:
     def __get__(self, instance: object, owner: type[Options]) -> object:
         if not owner._made_of:
             raise AttributeError("the base has no signature of its own")
-        from vantric.options.showing import signature_of  # needed by help and completion only
+        from vantric.options.signing import signature_of  # needed by help and completion only
 
-        return signature_of(owner)
+        return signature_of(fields(owner), known_options(owner))  # type: ignore[arg-type]
 
 
 @dataclass_transform(frozen_default=True, kw_only_default=True)

@@ -6,12 +6,12 @@ import inspect
 import re
 import textwrap
 from collections.abc import Callable
-from dataclasses import MISSING, fields
 from typing import Any, TypeVar
 
-from vantric.options.declaring import NOTHING, Option
+from vantric.options.declaring import Option
 from vantric.options.holding import Options, known_options
 from vantric.options.kinds import spelled
+from vantric.options.signing import parameter_of
 
 F = TypeVar("F", bound=Callable[..., Any])
 _SECTIONS = re.compile(r"\n *(?:Attributes|Returns|Raises|Yields|Notes|Examples|See Also)\n *-{3,}\n")
@@ -37,7 +37,7 @@ def shows(*kinds: type, leave_out: tuple[str, ...] = ()) -> Callable[[F], F]:
             one for name, one in known_options(*kinds).items() if name not in named and one.in_place("python")
         ]  # fmt: skip
         target.__options__ = more
-        target.__signature__ = plain.replace(parameters=[*own, *map(_parameter, more)])
+        target.__signature__ = plain.replace(parameters=[*own, *map(parameter_of, more)])
         if function.__doc__:
             function.__doc__ = _with_options(function.__doc__, more)
         return function
@@ -45,33 +45,11 @@ def shows(*kinds: type, leave_out: tuple[str, ...] = ()) -> Callable[[F], F]:
     return decorate
 
 
-def signature_of(kind: type[Options]) -> inspect.Signature:
-    """Return the signature of a class of options: what has a place, then the options by name."""
-    known = known_options(kind)
-    placed = [
-        inspect.Parameter(
-            one.name, inspect.Parameter.POSITIONAL_OR_KEYWORD,
-            default=inspect.Parameter.empty if one.default is MISSING else one.default,
-            annotation=spelled(known[one.name].kind, stub=True) if one.name in known else one.type,
-        )
-        for one in fields(kind) if not one.kw_only  # type: ignore[arg-type]
-    ]  # fmt: skip
-    named = {one.name for one in placed}
-    return inspect.Signature([*placed, *(_parameter(one) for name, one in known.items() if name not in named)])
-
-
 def document(kind: type[Options]) -> None:
     """Give the docstring of a public class of options its parameters."""
     doc = kind.__doc__ or ""
     if "Parameters\n" not in doc:
         kind.__doc__ = _with_options(f"{doc.rstrip()}\n    ", list(known_options(kind).values()))
-
-
-def _parameter(one: Option) -> inspect.Parameter:
-    default = inspect.Parameter.empty if one.default is NOTHING else one.default
-    return inspect.Parameter(
-        one.name, inspect.Parameter.KEYWORD_ONLY, default=default, annotation=spelled(one.kind, stub=True)
-    )
 
 
 def _with_options(doc: str, options: list[Option]) -> str:
