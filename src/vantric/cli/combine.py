@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.cli.flags import Given
 from vantric.cli.making import SOURCE, made
-from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines
+from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines, recipe_of
 from vantric.cli.seriesflags import NAMED, SERIES, number_options, series_options
 from vantric.cli.terminal import terminal
 from vantric.cli.words import WordsFile, look_of
@@ -63,7 +63,7 @@ def run(source: str, given: Given) -> int:
             document=lambda found, chart, findings: combined_document(found[0], chart, findings),
             view=lambda found, chart, findings: lines(_view(found[0], chart), findings),
             chart=lambda found: _chart(found, look), always_drawn=True,
-            recipe=lambda found: _recipe(source, opening, combine=found[2], chart=look),
+            recipe=lambda found: recipe_of("combine", source, opening, combine=found[2], chart=look),
         ),
         outputs, reviewing,
     )  # fmt: skip
@@ -73,12 +73,6 @@ def _chart(found: Any, look: CombinationLook) -> Any:
     from vantric.api.chartsof import chart_of_measures
 
     return chart_of_measures(found[0], found[1], look)
-
-
-def _recipe(source: str, opening: Opening, **parts: Any) -> Any:
-    from vantric.api.recipe import Recipe
-
-    return Recipe("combine", source, opening, parts)
 
 
 def _view(measures: Measures, chart: Any) -> list[str]:

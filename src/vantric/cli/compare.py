@@ -9,7 +9,7 @@ import click
 
 from vantric.cli.flags import Given
 from vantric.cli.making import made
-from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines
+from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines, recipe_of
 from vantric.cli.terminal import terminal
 from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import TableLook
@@ -41,7 +41,7 @@ def run(sources: tuple[str, ...], given: Given) -> int:
             document=lambda found, chart, findings: comparison_document(found, findings),
             view=lambda found, chart, findings: lines(_view(found), findings),
             chart=lambda found: _chart(found, look),
-            recipe=lambda found: _recipe(source, opening, counting=counting, sides=sides, chart=look),
+            recipe=lambda found: recipe_of("compare", source, opening, counting=counting, sides=sides, chart=look),
         ),
         outputs, reviewing,
     )  # fmt: skip
@@ -51,12 +51,6 @@ def _chart(found: Any, look: TableLook) -> Any:
     from vantric.api.chartsof import chart_of_comparison
 
     return chart_of_comparison(found, look)
-
-
-def _recipe(source: Any, opening: Opening, **parts: Any) -> Any:
-    from vantric.api.recipe import Recipe
-
-    return Recipe("compare", source, opening, parts)
 
 
 def _view(found: Any) -> list[str]:

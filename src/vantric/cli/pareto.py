@@ -8,7 +8,7 @@ import click
 
 from vantric.cli.flags import Given
 from vantric.cli.making import SOURCE, made
-from vantric.cli.results import Job, Outputs, Reviewing, carry_out
+from vantric.cli.results import Job, Outputs, Reviewing, carry_out, recipe_of
 from vantric.cli.terminal import terminal
 from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import ParetoLook
@@ -57,7 +57,7 @@ def run(source: str, given: Given) -> int:
             read=lambda: rank(source, analysis, counting, opening), review=lambda table, chart: review_pareto(table),
             document=lambda table, chart, findings: pareto_document(table, findings, sure(table)), view=view,
             chart=lambda table: _chart(table, look), styled=True,
-            recipe=lambda table: _recipe(source, opening, counting=counting, analysis=analysis, chart=look),
+            recipe=lambda table: recipe_of("pareto", source, opening, counting=counting, analysis=analysis, chart=look),
         ),
         outputs, reviewing,
     )  # fmt: skip
@@ -67,12 +67,6 @@ def _chart(table: ParetoTable, look: ParetoLook) -> Any:
     from vantric.api.chartsof import chart_of_table
 
     return chart_of_table(table, look)
-
-
-def _recipe(source: str, opening: Opening, **parts: Any) -> Any:
-    from vantric.api.recipe import Recipe
-
-    return Recipe("pareto", source, opening, parts)
 
 
 command = made(

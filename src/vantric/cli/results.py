@@ -106,6 +106,13 @@ class Job:
     endings: tuple[str, ...] = field(default=(*PICTURES, *TABLES))
 
 
+def recipe_of(kind: str, source: Any, opening: Any, **parts: Any) -> Recipe:
+    """Return how a result can be made again."""
+    from vantric.api.recipe import Recipe
+
+    return Recipe(kind, source, opening, parts)
+
+
 def carry_out(job: Job, outputs: Outputs, reviewing: Reviewing) -> int:
     """Check the targets, read, review, write every file, and report; return the exit status."""
     kinds = [ending(target, job.endings) for target in outputs.out]

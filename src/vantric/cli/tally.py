@@ -8,7 +8,7 @@ import click
 
 from vantric.cli.flags import Given
 from vantric.cli.making import SOURCE, made
-from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines
+from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines, recipe_of
 from vantric.cli.terminal import terminal
 from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import TallyLook
@@ -65,7 +65,7 @@ def run(source: str, given: Given) -> int:
             document=lambda found, chart, findings: tally_document(turned(found), findings, of),
             view=lambda found, chart, findings: lines(_view(turned(found), of), findings),
             chart=lambda found: _chart(found, look),
-            recipe=lambda found: _recipe(source, opening, counting=counting, crossing=crossing, chart=look),
+            recipe=lambda found: recipe_of("tally", source, opening, counting=counting, crossing=crossing, chart=look),
         ),
         outputs, reviewing,
     )  # fmt: skip
@@ -86,12 +86,6 @@ def _chart(found: Tally | Crosstab, look: TallyLook) -> Any:
     from vantric.api.chartsof import chart_of_tally
 
     return chart_of_tally(found, look)
-
-
-def _recipe(source: str, opening: Opening, **parts: Any) -> Any:
-    from vantric.api.recipe import Recipe
-
-    return Recipe("tally", source, opening, parts)
 
 
 def _view(found: Tally | Crosstab, of: Any) -> Any:
