@@ -1,4 +1,4 @@
-"""What people call an option that has another name here: earlier names, and words of other tools and languages."""
+"""What people call an option that has another name here: earlier names, and plain words that people try."""
 
 from __future__ import annotations
 
@@ -22,37 +22,35 @@ SYNONYMS: dict[str, tuple[str, ...]] = {
     "head": ("keep",), "others": ("rest_label",), "other": ("rest_label",), "other_label": ("rest_label",),
     "threshold": ("cut",), "cutoff": ("cut",), "cut_off": ("cut",), "vital": ("cut",),
     "output": ("out", "save_chart"), "out_file": ("out",), "outfile": ("out",), "file": ("out",), "save": ("out",),
-    "export": ("out",), "o": ("out",), "horizontal": ("orientation=horizontal",), "barh": ("orientation=horizontal",),
+    "export": ("out",), "o": ("out",), "horizontal": ("orientation=horizontal",),
     "vertical": ("orientation=vertical",), "orient": ("orientation",), "rotate": ("orientation=horizontal",),
-    "figsize": ("size",), "figure_size": ("size",), "dimensions": ("size",), "height": ("size",), "resolution":
-    ("size",), "dpi": ("size",), "lines": ("line",), "bar": ("bars",), "column": ("by",), "columns": ("by_columns",),
-    "category": ("by",), "categories": ("by",), "group_by": ("by",), "groupby": ("by",), "field": ("by",),
+    "figsize": ("size",), "figure_size": ("size",), "dimensions": ("size",), "height": ("size",),
+    "resolution": ("size",), "dpi": ("size",), "lines": ("line",), "bar": ("bars",), "column": ("by",),
+    "columns": ("by_columns",), "category": ("by",), "categories": ("by",), "group_by": ("by",), "field": ("by",),
     "value": ("count",), "values_column": ("count",), "frequency": ("count",), "frequency_column": ("count",),
-    "n_column": ("count",), "counts": ("count",), "weights": ("weight",), "cost": ("weight",), "labels_on": ("labels",),
-    "show_values": ("labels",), "show_labels": ("labels",), "data_labels": ("labels",), "annotate": ("labels",),
-    "label": ("labels",), "filter": ("where",), "condition": ("where",), "sql": ("query", "where"), "tab": ("sheet",),
-    "worksheet": ("sheet",), "sheet_name": ("sheet",), "sep": ("separator",), "delimiter": ("separator",),
-    "split_on": ("separator",), "dedupe": ("unique",), "distinct": ("unique",), "case_insensitive":
-    ("merge_spellings",), "ignore_case": ("merge_spellings",), "na": ("missing",), "nan": ("missing",),
-    "dropna": ("missing=exclude",), "drop_na": ("missing=exclude",), "include_missing": ("missing=category",),
-    "sort": ("order",), "sort_by": ("order",), "ascending": ("order",), "order_by": ("order",), "by_group": ("split",),
-    "hue": ("split",), "stratify": ("split",), "facet": ("panels",), "facets": ("panels",), "subplots": ("panels",),
-    "style": ("theme",), "palette": ("colors", "color"), "dark": ("theme=dark",), "dark_mode": ("theme=dark",),
-    "heading": ("title",), "name": ("title",), "xlabel": ("category_title",), "x_label": ("category_title",),
-    "ylabel": ("primary_title",), "y_label": ("primary_title",), "y2label": ("secondary_title",),
-    "caption": ("note",), "footer": ("note",), "source": ("note",), "currency": ("prefix",), "unit_prefix":
-    ("prefix",), "digits": ("decimals",), "precision": ("decimals",), "round": ("decimals",), "secondary_y":
-    ("secondary",), "right": ("secondary",), "y2": ("secondary",), "log_y": ("primary_log",), "logy":
-    ("primary_log",), "log_scale": ("primary_log",), "ylim": ("primary_limits",), "y_limits": ("primary_limits",),
-    "limits": ("primary_limits",), "ylim2": ("secondary_limits",), "y2lim": ("secondary_limits",), "stacked":
-    ("together=stacked",), "grouped": ("together=grouped",), "overlaid": ("together=overlaid",), "normalize":
-    ("together=percent", "values=percent"), "hline": ("references", "reference"), "target_line": ("references",
-    "reference"), "goal": ("references", "reference"), "confidence": ("intervals",), "ci": ("intervals",),
+    "n_column": ("count",), "counts": ("count",), "weights": ("weight",), "cost": ("weight",),
+    "labels_on": ("labels",), "show_values": ("labels",), "show_labels": ("labels",), "data_labels": ("labels",),
+    "annotate": ("labels",), "label": ("labels",), "filter": ("where",), "condition": ("where",),
+    "sql": ("query", "where"), "tab": ("sheet",), "worksheet": ("sheet",), "sep": ("separator",),
+    "delimiter": ("separator",), "split_on": ("separator",), "dedupe": ("unique",), "distinct": ("unique",),
+    "case_insensitive": ("merge_spellings",), "ignore_case": ("merge_spellings",), "na": ("missing",),
+    "nan": ("missing",), "include_missing": ("missing=category",), "sort": ("order",), "sort_by": ("order",),
+    "ascending": ("order",), "order_by": ("order",), "by_group": ("split",), "stratify": ("split",),
+    "subplots": ("panels",), "style": ("theme",), "palette": ("colors", "color"), "dark": ("theme=dark",),
+    "dark_mode": ("theme=dark",), "heading": ("title",), "name": ("title",), "xlabel": ("category_title",),
+    "x_label": ("category_title",), "ylabel": ("primary_title",), "y_label": ("primary_title",), "caption": ("note",),
+    "footer": ("note",), "source": ("note",), "currency": ("prefix",), "unit_prefix": ("prefix",),
+    "digits": ("decimals",), "precision": ("decimals",), "round": ("decimals",), "right": ("secondary",),
+    "log_scale": ("primary_log",), "ylim": ("primary_limits",), "y_limits": ("primary_limits",),
+    "limits": ("primary_limits",), "stacked": ("together=stacked",), "grouped": ("together=grouped",),
+    "overlaid": ("together=overlaid",), "normalize": ("together=percent", "values=percent"),
+    "hline": ("references", "reference"), "target_line": ("references", "reference"),
+    "goal": ("references", "reference"), "confidence": ("intervals",), "ci": ("intervals",),
     "error_bars": ("intervals",), "freq": ("period",), "frequency_period": ("period",), "interval": ("period",),
-    "resample": ("period",), "denominator": ("per",), "rate": ("per",), "exposure": ("per",), "z_order": ("layer",),
-    "zorder": ("layer",), "drilldown": ("drill",), "hierarchy": ("drill",), "levels": ("drill",), "legend_position":
-    ("legend",), "legend_loc": ("legend",), "show_grid": ("grid",), "gridlines": ("grid",), "config":
-    ("save_chart",), "template": ("save_chart",), "transposed": ("transpose",), "flip": ("transpose",),
+    "denominator": ("per",), "rate": ("per",), "exposure": ("per",), "z_order": ("layer",), "drilldown": ("drill",),
+    "hierarchy": ("drill",), "levels": ("drill",), "legend_position": ("legend",), "show_grid": ("grid",),
+    "gridlines": ("grid",), "config": ("save_chart",), "template": ("save_chart",), "transposed": ("transpose",),
+    "flip": ("transpose",),
 }  # fmt: skip
 
 

@@ -29,7 +29,7 @@ def profile_view(
         )
         for column in columns
     ]
-    titles = ("Column", "Kind", "Valid", "Missing", "Distinct", "Commonest")
+    titles = ("Column", "Kind", "Valid", "Missing", "Distinct", "Most common")
     names = [one_line(column.name) for column in columns]
     cells = [[one_line(label_text(cell) or "", longest=_LONGEST_CELL) for cell in row] for row in head]
     first = grid_lines(names, cells, width=10_000, left=frozenset(range(len(names))))

@@ -117,7 +117,7 @@ def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:
 
 def _narrowed(cells: Cells, width: int) -> tuple[Cells, list[str]]:
     """Leave out what a terminal has no room for, and name it; the cumulative frequency and the class always."""
-    first = {name: place for place, name in reversed(list(enumerate(cells.head)))}  # a stratum may be called so too
+    first = {name: place for place, name in reversed(list(enumerate(cells.head)))}  # a stratum may have the same name
     always = {"Rank", "Category", "Frequency", "Rate", "Count", "Percent", "Cumulative percent"}
     hidden = {first[name] for name in ("Cumulative frequency", "Class") if name in first}
     fixed = {first[name] for name in always if name in first}

@@ -245,3 +245,15 @@ class BeforeAndAfter(InFolder):
         self.assertTrue(vt.compare({"a": 1}, {"a": 1}).to_frame()["share"].isna().all())
         self.assertEqual(repr(vt.compare({"a": 1}, {"a": 2})), "<Comparison of 1 category: 1 record and 2 records>")
         self.assertIn("<table>", found._repr_html_())
+
+
+class DrillColors(InFolder):
+    def test_a_color_is_drawn_in_every_panel_that_has_it_or_refused(self) -> None:
+        data = {"k": ["x", "x", "y", "y", "y"], "d": ["a", "b", "a", "c", "a"]}
+        table = vt.pareto(data, drill=["k", "d"], cut=95)
+        panels = table.chart(colors={"a": "#112233", "Cumulative percent": "#445566"}).panels  # type: ignore[union-attr]
+        drawn = [chart.bars[0].colors for chart in panels]
+        self.assertEqual([("#112233" in one) for one in drawn], [False, True, True])
+        self.assertEqual({chart.series[1].role for chart in panels}, {"line:#445566"})
+        with self.assertRaisesRegex(VantricError, "nothing called 'q'"):
+            table.chart(colors={"q": "red"})

@@ -22,6 +22,7 @@ from vantric.core.numbers.shown import (
     percent_text,
     with_article,
 )
+from vantric.core.numbers.style import NumberStyle, marks_of
 
 exact_values = st.lists(
     st.one_of(
@@ -181,3 +182,16 @@ class Shown(unittest.TestCase):
         self.assertEqual(one_line(" a\n\tb\x1b[31m\x00\u202e c "), "a b[31m c")
         self.assertEqual(one_line("abcdef", longest=4), "abc…")
         self.assertEqual(distinct_lines(["Scratch", " Scratch", "a  b"]), ["Scratch", "␣Scratch", "a b"])
+
+
+class Marks(unittest.TestCase):
+    @given(
+        st.sampled_from(["1,234.56", "1.234,56", "1 234,56", "1'234.56", "1234.56", "1234,56"]),
+        st.integers(-10**12, 10**12) | st.decimals(-10**9, 10**9, places=3).map(float), st.integers(0, 6),
+    )  # fmt: skip
+    def test_what_is_shown_is_read_back(self, example: str, value: float, decimals: int) -> None:
+        thousands, decimal = marks_of(example)
+        shown = NumberStyle(show_numbers=example, decimals=decimals, prefix="€ ", suffix=" t").amount(value)
+        text = shown.removeprefix("€ ").removesuffix(" t").replace("−", "-")
+        plain = (text.replace(thousands, "") if thousands else text).replace(decimal, ".")
+        self.assertLessEqual(abs(Decimal(plain) - Decimal(repr(value))), Decimal(5).scaleb(-decimals - 1))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from vantric.core.axes import common
@@ -61,11 +62,15 @@ def strata_panels(table: ParetoTable, look: TableLook = _PLAIN, *, description: 
                 **{**look.looks(), "legend": "none"},
             )
         )
-    title = chart_title(table, look)
+    return _whole(table, look, panels, f"{look.wording.base(table.tally)}. {say('each total')}", description)
+
+
+def _whole(table: ParetoTable, look: TableLook, panels: Sequence[Chart], subtitle: str, description: str) -> PanelChart:
+    """Return the panels under one head."""
     return PanelChart(
         tuple(panels),
-        title=title,
-        subtitle=f"{look.wording.base(table.tally)}. {say('each total')}" if look.subtitle is None else look.subtitle,
+        title=chart_title(table, look),
+        subtitle=subtitle if look.subtitle is None else look.subtitle,
         note=chart_note(table, look),
         description=description,
         legend=look.legend != "none",
@@ -94,27 +99,19 @@ def _highest(parts: list[list[Number]]) -> float:
 
 def drill_panels(table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "") -> PanelChart:
     """Return the chart of a drill-down: the first table, then each table within it, every one with its own cutoff."""
-    plain = replace(
-        look, title=None, subtitle=None, note=False, legend="none", primary_title=None, secondary_title=None, unit=None,
-        category_title=None, colors={},
-    )  # fmt: skip
     titled = [(subject_of(table), table), *_inner(table, ())]
+    say, line = look.wording.say, "" if look.cumulative == "none" else f"cumulative {look.cumulative}"
+    shared = [say("frequency"), say("vital few"), say("useful many"), *([say(line)] if line else [])]
+    look.check_colors([*shared, *(name for _, one in titled for name in one.categories)])
     panels = []
     for name, one in titled:
-        chart = pareto_chart(one, plain)
-        panels.append(replace(chart, title=name, category_title="", secondary_title=""))
-    return PanelChart(
-        tuple(panels),
-        title=chart_title(table, look),
-        subtitle=look.wording.base(table.tally) if look.subtitle is None else look.subtitle,
-        note=chart_note(table, look),
-        description=description,
-        legend=look.legend != "none",
-        title_place=look.title_place,
-        theme=look.theme,
-        font=look.font,
-        size=look.size,
-    )
+        own = {label: color for label, color in look.colors.items() if label in {*shared, *one.categories}}
+        plain = replace(
+            look, title=None, subtitle=None, note=False, legend="none", primary_title=None, secondary_title=None,
+            unit=None, category_title=None, colors=own,
+        )  # fmt: skip
+        panels.append(replace(pareto_chart(one, plain), title=name, category_title="", secondary_title=""))
+    return _whole(table, look, panels, look.wording.base(table.tally), description)
 
 
 def _inner(table: ParetoTable, above: tuple[str, ...]) -> list[tuple[str, ParetoTable]]:
