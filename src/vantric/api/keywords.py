@@ -16,8 +16,16 @@ if TYPE_CHECKING:
 class AggregateOptions(TypedDict, total=False):
     """The options of `vantric.aggregate`."""
 
+    read_numbers: str | None
+    read_dates: str | None
+    na: Sequence[str] | str
+    keep_totals: bool | None
+    fill_down: Sequence[str] | str
     where: str | None
-    sheet: str | None
+    sheet: Sequence[str] | str
+    cells: str | None
+    header: bool | None
+    visible_only: bool
     table: str | None
     query: str | None
     timeout: float | None
@@ -110,8 +118,16 @@ class CombineOptions(TypedDict, total=False):
     words: Mapping[str, str]
     references: Sequence[Reference]
     subject: str
+    read_numbers: str | None
+    read_dates: str | None
+    na: Sequence[str] | str
+    keep_totals: bool | None
+    fill_down: Sequence[str] | str
     where: str | None
-    sheet: str | None
+    sheet: Sequence[str] | str
+    cells: str | None
+    header: bool | None
+    visible_only: bool
     table: str | None
     query: str | None
     timeout: float | None
@@ -195,7 +211,7 @@ class MeasuresChartOptions(TypedDict, total=False):
 class ParetoChartOptions(TypedDict, total=False):
     """The options of `vantric.pareto_chart`."""
 
-    count: str | None
+    count: str | Sequence[str] | str | None
     by_columns: Sequence[str] | str
     weight: str | None
     separator: str | None
@@ -204,8 +220,16 @@ class ParetoChartOptions(TypedDict, total=False):
     families: Mapping[str, str] | str | PathLike[str] | None
     missing: Literal["exclude", "category"]
     date: str | None
+    read_numbers: str | None
+    read_dates: str | None
+    na: Sequence[str] | str
+    keep_totals: bool | None
+    fill_down: Sequence[str] | str
     where: str | None
-    sheet: str | None
+    sheet: Sequence[str] | str
+    cells: str | None
+    header: bool | None
+    visible_only: bool
     table: str | None
     query: str | None
     timeout: float | None
@@ -259,7 +283,7 @@ class ParetoChartOptions(TypedDict, total=False):
 class ParetoOptions(TypedDict, total=False):
     """The options of `vantric.pareto`."""
 
-    count: str | None
+    count: str | Sequence[str] | str | None
     by_columns: Sequence[str] | str
     weight: str | None
     separator: str | None
@@ -268,8 +292,16 @@ class ParetoOptions(TypedDict, total=False):
     families: Mapping[str, str] | str | PathLike[str] | None
     missing: Literal["exclude", "category"]
     date: str | None
+    read_numbers: str | None
+    read_dates: str | None
+    na: Sequence[str] | str
+    keep_totals: bool | None
+    fill_down: Sequence[str] | str
     where: str | None
-    sheet: str | None
+    sheet: Sequence[str] | str
+    cells: str | None
+    header: bool | None
+    visible_only: bool
     table: str | None
     query: str | None
     timeout: float | None
@@ -387,7 +419,7 @@ class TallyChartOptions(TypedDict, total=False):
 class TallyOptions(TypedDict, total=False):
     """The options of `vantric.compare`."""
 
-    count: str | None
+    count: str | Sequence[str] | str | None
     by_columns: Sequence[str] | str
     weight: str | None
     separator: str | None
@@ -396,8 +428,16 @@ class TallyOptions(TypedDict, total=False):
     families: Mapping[str, str] | str | PathLike[str] | None
     missing: Literal["exclude", "category"]
     date: str | None
+    read_numbers: str | None
+    read_dates: str | None
+    na: Sequence[str] | str
+    keep_totals: bool | None
+    fill_down: Sequence[str] | str
     where: str | None
-    sheet: str | None
+    sheet: Sequence[str] | str
+    cells: str | None
+    header: bool | None
+    visible_only: bool
     table: str | None
     query: str | None
     timeout: float | None

@@ -11,10 +11,15 @@ from typing import Literal, TypeAlias
 from vantric.core.counting.options import Ranking, read_names
 from vantric.core.numbers.periods import Period
 from vantric.errors import ColumnError, unknown_column
-from vantric.options import NOTHING, Options, option
+from vantric.options import NOTHING, Options, known_options, option
 
 Missing: TypeAlias = Literal["exclude", "category"]
 CombinationOrder: TypeAlias = Literal["given", "label", "frequency"]
+
+
+def one_name(text: str) -> str:
+    """Return a name as it is typed, a comma in it too."""
+    return text
 
 
 @dataclass(frozen=True)
@@ -55,19 +60,42 @@ class Chosen(Options, section="The source"):
     """Which records of a source are read."""
 
     where: str | None = option(None, "A standard SQL condition that records must meet.", metavar="SQL")
-    sheet: str | None = option(
-        None, "The sheet of a workbook; the first that is not empty if not given.", metavar="NAME"
-    )
+    sheet: tuple[str, ...] = option(
+        (), "The sheet of a workbook, several of one shape, or * for all; the first with a table if not given.",
+        metavar="NAME", read=one_name,
+    )  # fmt: skip
+    cells: str | None = option(None, "Where the table is in a sheet, such as A3:K9; its first row names the columns.",
+                               metavar="RANGE")  # fmt: skip
+    header: bool | None = option(None, "Whether the first row names the columns; they are called A, B, C if it does not.")
+    visible_only: bool = option(False, "Leave out hidden and filtered rows of a sheet.")
     table: str | None = option(None, "The table of a database.", metavar="NAME")
     query: str | None = option(None, "The query of a database whose result is read.", metavar="SQL")
 
 
-class Opening(ReadingLimits, Chosen):
+class CellRules(Options, section="How cells are read"):
+    """What cells mean, where they do not say it themselves."""
+
+    read_numbers: str | None = option(None, "How numbers are written, by example: 1.234,56 or 1,234.56.",
+                                      metavar="EXAMPLE")  # fmt: skip
+    read_dates: str | None = option(None, "How dates are written, by example: 31/12/2026 or 12/31/2026.",
+                                    metavar="EXAMPLE")  # fmt: skip
+    na: tuple[str, ...] = option((), "A code that means missing, such as NA.", metavar="CODE", read=one_name)
+    keep_totals: bool | None = option(None, "Count rows that are labeled as totals; the opposite leaves them out, where "
+                                      "it would be asked.")  # fmt: skip
+    fill_down: tuple[str, ...] = option((), "A column whose label holds for the blank cells below it.", metavar="COL",
+                                        read=read_names)  # fmt: skip
+
+
+class Opening(ReadingLimits, Chosen, CellRules):
     """How a source is opened."""
 
     def asked(self) -> str | None:
-        """Return the first option that is given, or None."""
-        return next(iter(self.changed()), None)
+        """Return the first option that is given and needs a file or a database, or None."""
+        return next(iter(name for name in self.changed() if name not in CELLS), None)
+
+    def rules(self) -> CellRules:
+        """Return how cells are read."""
+        return CellRules(**{name: getattr(self, name) for name in CELLS})
 
     def for_file(self) -> Opening:
         """Return what says which records are read, without what reading may take."""
@@ -79,6 +107,9 @@ class Opening(ReadingLimits, Chosen):
         return Limits(until=until) if self.memory is None else Limits(self.memory, until)
 
 
+CELLS: tuple[str, ...] = tuple(known_options(CellRules))
+
+
 class Counting(Options, section="What is counted"):
     """What is counted.
 
@@ -86,10 +117,15 @@ class Counting(Options, section="What is counted"):
     ----------
     in_order
         Whether the order of the first records is wanted.
+    added
+        The columns that `count` names, where it names several.
     """
 
     by: str | None = option(None, "The column whose labels are counted.", metavar="COL")
-    count: str | None = option(None, "The column that says how many occurrences a record stands for.", metavar="COL")
+    count: str | tuple[str, ...] | None = option(
+        None, "The column that says how many occurrences a record stands for; several, or a range such as Jan:Mar, are "
+        "added up.", metavar="COL",
+    )  # fmt: skip
     by_columns: tuple[str, ...] = option((), "Columns that are categories themselves, as in a check sheet.",
                                          metavar="COL,COL", read=read_names)  # fmt: skip
     weight: str | None = option(None, "The column that says what one occurrence weighs: cost, minutes.", metavar="COL")
@@ -101,6 +137,7 @@ class Counting(Options, section="What is counted"):
     missing: Missing = option("exclude", "Leave out records without a label, or count them as (missing).")
     date: str | None = option(None, "A column of dates: results state its first and its last day.", metavar="COL")
     in_order: bool = field(default=False)
+    added: tuple[str, ...] = field(default=())
 
     def __post_init__(self) -> None:
         """Check how the options fit together."""
@@ -115,8 +152,9 @@ class Counting(Options, section="What is counted"):
             raise ColumnError("the separator between labels is a sign such as ';', not a blank")
 
     def columns(self, *more: str | None) -> list[str]:
-        """Return the columns that must be there."""
-        named = (self.by, self.count, self.weight, *self.by_columns, self.unique, self.date, *more)
+        """Return the columns that must be there; the ends of ranges for ranges."""
+        counts = (self.count,) if self.count is None or isinstance(self.count, str) else self.count
+        named = (self.by, *counts, self.weight, *self.by_columns, self.unique, self.date, *more)
         return [name for name in named if name is not None]
 
 
@@ -166,6 +204,9 @@ class Crossing(Options, section="Parts"):
     """The second column of a two-way table."""
 
     split: str | None = option(None, "A second column: a two-way table.", metavar="COL")
+    split_columns: tuple[str, ...] = option((), "Columns that are the labels of the second variable, as months are across "
+                                            "a sheet; a range such as Jan:Mar will do.", metavar="COL,COL",
+                                            read=read_names)  # fmt: skip
 
 
 class Sides(RateUnits, section="Before and after"):
@@ -193,7 +234,16 @@ class Categories(Options, section="What is drawn"):
 
 
 def check_columns(wanted: Sequence[str], known: Sequence[str], where: str) -> None:
-    """Raise `ColumnError` for the first wanted column that is not known."""
+    """Raise `ColumnError` for the first wanted column that is not known; of a range, for its ends."""
     for name in wanted:
-        if name not in known:
-            raise unknown_column(name, known, where)
+        if name in known:
+            continue
+        parts = [part.strip() for one in ([name] if "," not in name else read_names(name)) for part in one.split(":")]
+        for part in parts if len(parts) > 1 and any(part in known for part in parts) else [name]:
+            if part not in known:
+                raise unknown_column(part, known, where)
+
+
+def plain_names(wanted: Sequence[str]) -> list[str]:
+    """Return the wanted columns that are names for sure, and no ranges: by these a header is known."""
+    return [name for name in wanted if ":" not in name and "," not in name]

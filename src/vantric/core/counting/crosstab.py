@@ -14,7 +14,7 @@ from vantric.core.counting.origin import Missing, Origin
 from vantric.core.counting.ranking import rank_descending
 from vantric.core.counting.tally import MISSING_LABEL, Tally, exact_sum, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number, Raw
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.calendarorder import in_label_order
 from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import one_line
 from vantric.errors import CountError, RankError, unknown
@@ -217,8 +217,8 @@ def make_crosstab(
         raise RankError(f"{where}: no record has both '{origin.by}' and '{split}': there is nothing to count")
     if columns is None:
         found = {label for _, label in cells}
-        columns = sorted(found, key=lambda label: (label == MISSING_LABEL, natural_key(label)))
-    names = sorted({category for category, _ in cells}, key=natural_key)
+        columns = [*in_label_order(found - {MISSING_LABEL}), *(found & {MISSING_LABEL})]
+    names = in_label_order({category for category, _ in cells})
     sums = {pair: exact_sum([one.amount for one in heap]) for pair, heap in cells.items()}
     totals = Amounts.of(
         [exact_sum([sums[name, label] for label in columns if (name, label) in sums]) for name in names]

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, TypeAlias
 
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Amounts
+from vantric.core.numbers.calendarorder import calendar_keys
 from vantric.core.numbers.naturalorder import natural_key, natural_places
 from vantric.core.numbers.shown import quoted
 from vantric.errors import RankError, unknown
@@ -91,7 +92,10 @@ def ordered_places(
     if name == "frequency":
         places = ranked
     elif name == "label":
-        places = np.array(natural_places(tally.categories, range(len(tally.categories))), dtype=np.intp)
+        keys = calendar_keys(tally.categories)
+        by_calendar = None if keys is None else sorted(range(len(keys)), key=keys.__getitem__)
+        every = by_calendar or natural_places(tally.categories, range(len(tally.categories)))
+        places = np.array(every, dtype=np.intp)
     else:
         sequence = _given(tally) if isinstance(order, str) else _listed(tally, order)
         at = {label: place for place, label in enumerate(tally.categories)}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 
 @dataclass(frozen=True)
@@ -15,7 +16,13 @@ class Remark:
         A short name in plain words.
     message
         What was done.
+    severity
+        ``"warning"`` where the reading may be wrong.
+    fix
+        What to do then.
     """
 
     code: str
     message: str
+    severity: Literal["note", "warning"] = "note"
+    fix: str = ""

@@ -6,30 +6,16 @@ from typing import TYPE_CHECKING
 
 from vantric.core.reviewing.axes import review_axes
 from vantric.core.reviewing.drawnseries import review_marks
-from vantric.core.reviewing.finding import Finding, note
+from vantric.core.reviewing.finding import Finding, remarked
 from vantric.core.reviewing.scales import review_scales
 
 if TYPE_CHECKING:
     from vantric.core.charting import Chart
-    from vantric.core.counting.remark import Remark
 
-_WARNINGS = ("mean-of-rates",)
 
 
 def review_chart(chart: Chart) -> list[Finding]:
     """Return what is risky in a chart, and what was decided for the user."""
-    said = [_remark(remark) for remark in chart.remarks]
+    said = [remarked(remark, "chart") for remark in chart.remarks]
     clipped = review_scales(chart.scales)[: None if chart.secondary_axis else 1]
     return [*clipped, *review_axes(chart), *review_marks(chart), *said]
-
-
-def _remark(remark: Remark) -> Finding:
-    if remark.code in _WARNINGS:
-        return Finding(
-            remark.code,
-            "warning",
-            remark.message,
-            "write ratio:a/b, the sum of one over the sum of the other",
-            "series",
-        )
-    return note(remark.code, message=remark.message, fix="", where="chart")

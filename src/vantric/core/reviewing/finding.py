@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass
 from typing import Literal
 
+from vantric.core.counting.remark import Remark
+
 
 @dataclass(frozen=True)
 class Finding:
@@ -48,3 +50,8 @@ def warning(code: str, *, message: str, fix: str, where: str) -> Finding:
 def note(code: str, *, message: str, fix: str, where: str) -> Finding:
     """Return a finding of severity note: it is good to know."""
     return Finding(code, "note", message, fix, where)
+
+
+def remarked(remark: Remark, where: str) -> Finding:
+    """Return what was remarked in reading or counting as a finding."""
+    return Finding(remark.code, remark.severity, remark.message, remark.fix, where)

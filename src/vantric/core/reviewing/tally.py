@@ -5,7 +5,7 @@ from __future__ import annotations
 from vantric.core.counting.relabel import same_spelling
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.shown import distinct_lines, number_text, quoted
-from vantric.core.reviewing.finding import Finding, note, warning
+from vantric.core.reviewing.finding import Finding, remarked, warning
 from vantric.core.reviewing.labels import near_labels, numbers_as_labels, total_row
 
 
@@ -76,7 +76,7 @@ def _percents(tally: Tally) -> list[Finding]:
 
 def _remarks(tally: Tally) -> list[Finding]:
     where = tally.origin.by or "labels"
-    return [note(remark.code, message=remark.message, fix="", where=where) for remark in tally.origin.remarks]
+    return [remarked(remark, where) for remark in tally.origin.remarks]
 
 
 def _similar_labels(tally: Tally) -> list[Finding]:

@@ -9,6 +9,7 @@ from importlib.util import find_spec
 from time import monotonic
 from typing import TYPE_CHECKING, Any
 
+from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import MissingExtraError, SourceError, unknown
 from vantric.masking import is_secret, masked
@@ -60,7 +61,9 @@ def _check_opening(opening: Opening) -> None:
     """Refuse what a database does not have."""
     if opening.memory is not None or opening.allow_functions:
         raise SourceError("memory and allow_functions are for files: a database has limits of its own")
-    if opening.sheet is not None:
+    if opening.cells is not None or opening.header is not None or opening.visible_only or opening.fill_down:
+        raise SourceError("a database has named columns and no order: leave cells, header, visible_only, fill_down out")
+    if opening.sheet:
         raise SourceError("a database has no sheets: leave the sheet out")
     if (opening.table is None) == (opening.query is None):
         raise SourceError("say what to read from the database: a table or a query, one of them")
@@ -128,7 +131,7 @@ class DatabaseRecords(Records):
     def __init__(self, engine: Engine, shown: str, opening: Opening) -> None:
         import sqlalchemy as sa
 
-        self._engine, self.where = engine, opening.where
+        self._engine, self.where, self.rules = engine, opening.where, opening.rules()
         options = [(name, value) for name, value in engine.url.query.items() if isinstance(value, str)]
         secrets = [engine.url.password, *(value for name, value in options if is_secret(name, value))]
         self._hidden = [str(secret) for secret in secrets if secret]
@@ -228,9 +231,16 @@ class DatabaseRecords(Records):
         columns = ", ".join(map(self._quote, keys))
         if not keys:
             return self._ask(f"SELECT count(*) FROM {self._filtered()}")
-        return self._ask(f"SELECT {columns}, count(*) FROM {self._filtered()} GROUP BY {columns}")
+        return self._decoded(self._ask(f"SELECT {columns}, count(*) FROM {self._filtered()} GROUP BY {columns}"))
 
-    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False) -> list[Group]:
+    def _decoded(self, groups: list[Group]) -> list[Group]:
+        """Return groups with codes that mean missing as None."""
+        codes = {code.strip() for code in self.rules.na}
+        if not codes:
+            return groups
+        return [tuple(None if isinstance(one, str) and one.strip() in codes else one for one in row) for row in groups]
+
+    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True) -> list[Group]:
         """Add up in the database where that is exact, else here, one group a different number.
 
         A column whose smallest and largest value are both integers, or both exact decimals, or both floats, holds
@@ -242,11 +252,11 @@ class DatabaseRecords(Records):
         )[0]
         numbers = all(type(value) in (int, float, Decimal) and value == value for value in (low, high))
         if not numbers or (not free and (low < 0 or valid < rows)) or not self._adds_exactly(low, high, rows):
-            return self._sums_here(keys, amount, free=free)
+            return self._sums_here(keys, amount, free=free, counted=counted)
         columns = "".join(f"{self._quote(key)}, " for key in keys)
         grouped = f" GROUP BY {columns[:-2]}" if keys else ""
         return [
-            (*group[:-1], 0 if group[-1] is None else group[-1])
+            (*self._decoded([group])[0][:-1], 0 if group[-1] is None else group[-1])
             for group in self._ask(f"SELECT {columns}count({column}), sum({column}) FROM {self._filtered()}{grouped}")
         ]
 
@@ -256,9 +266,21 @@ class DatabaseRecords(Records):
         kinds = {type(low), type(high)}
         return kinds in ({Decimal}, {float}) and bool(low >= -LARGEST and high <= LARGEST)
 
+    def without_label(self, column: str, value: Any, remark: Remark) -> DatabaseRecords:
+        """Return the records without those that have a text in a column."""
+        found = self._left(remark)
+        text = str(value).replace("'", "''")
+        quoted = self._quote(column)
+        found.__dict__["_less"] = f"{self._less} AND ({quoted} IS NULL OR {quoted} <> '{text}')"
+        return found  # type: ignore[return-value]
+
+    _less = ""
+
     def _filtered(self) -> str:
         """Return the SQL of the records that meet the condition."""
-        return f"{self._from} WHERE ({self.where or '1 = 1'}\n)"
+        where = self.where or "1 = 1"
+        unknown = "" if self._labeled is None else f" OR (({where}\n) IS NULL AND {self._quote(self._labeled)} IS NULL)"
+        return f"{self._from} WHERE (({where}\n){unknown}){self._less}"
 
     def _ask(self, sql: str) -> list[Group]:
         return self._run_safely(sql, None)

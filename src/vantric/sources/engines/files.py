@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import partial
 from pathlib import Path
 
 import duckdb
@@ -15,11 +14,11 @@ from vantric.masking import masked
 from vantric.sources.engines.duckrecords import DuckRecords
 from vantric.sources.engines.engine import Engine, identifier, literal
 from vantric.sources.engines.filemessages import in_words
-from vantric.sources.engines.parts import TEXT, Part, csv_part, typed_part
-from vantric.sources.engines.plaintext import Workshop, as_utf8, first_text, from_standard_input, open_bytes, plain_name
+from vantric.sources.engines.parts import TEXT, Part, typed_part
+from vantric.sources.engines.plaintext import Workshop, from_standard_input, open_bytes, plain_name
+from vantric.sources.engines.textfiles import text_part
 from vantric.sources.naming import named_paths
 from vantric.sources.options import Limits, Opening
-from vantric.sources.reading.csvfile import csv_shape
 
 _TEXT = (".csv", ".tsv", ".txt")
 _JSON = (".json", ".ndjson", ".jsonl")
@@ -50,8 +49,8 @@ def open_file(
             _prepared(path, name, opening, wanted, workshop, limits, anew=anew)
             for path, name in _paths(str(source), workshop)
         ]
-        engine = Engine([one.file for one in ready], workshop.new_path(".spill"), limits)
-        parts = [one.part(engine) for one in ready]
+        engine = Engine([file for one in ready for file in one.files], workshop.new_path(".spill"), limits)
+        parts = [_as_said(part, opening) for one in ready for part in one.parts(engine)]
         remarks = [remark for one in ready for remark in one.remarks]
         records = DuckRecords(engine, parts, masked(source), opening, workshop, remarks)
         records.check(wanted)
@@ -67,9 +66,14 @@ def open_file(
 class _Prepared:
     """A file that the engine can open, and how it becomes a part once the engine has it."""
 
-    file: Path
-    part: Callable[[Engine], Part]
+    files: Sequence[Path]
+    parts: Callable[[Engine], Sequence[Part]]
     remarks: Sequence[Remark] = ()
+
+
+def _as_said(part: Part, opening: Opening) -> Part:
+    """Return a part with codes that mean missing as missing values, and labels that are filled down."""
+    return part.without_codes(opening.na).filled_down(opening.fill_down)
 
 
 def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
@@ -88,34 +92,34 @@ def _prepared(
     if ending not in _ENDINGS:
         message = f"cannot read '{shown}': its ending is not one of {', '.join(_ENDINGS)}{nearest(ending, _ENDINGS)}"
         raise SourceError(message, value=ending, known=_ENDINGS)
-    if opening.sheet is not None and ending not in _SHEETS:
-        raise SourceError(f"'{shown}' has no sheets: leave the sheet out")
+    _check_fitting(opening, ending, shown)
     if ending in _SHEETS:
-        from vantric.sources.engines.sheets import sheet_part
+        from vantric.sources.engines.sheets import sheet_parts
 
-        found, remarks = sheet_part(path, shown, opening.sheet, wanted, workshop, limits.until)
-        return _Prepared(found.path, lambda _: found, remarks)
+        found, remarks = sheet_parts(path, shown, opening, wanted, workshop, limits.until)
+        return _Prepared([part.path for part in found], lambda _: found, remarks)
     plain = plain_name(path, workshop)
     if ending in _TEXT:
-        return _prepared_text(plain, shown, workshop, anew=anew)
+        part, remarks = text_part(plain, shown, opening, wanted, workshop, anew=anew)
+        return _Prepared([part.path], lambda _: [part], remarks)
     make = _json_part if ending in _JSON else _parquet_part
-    return _Prepared(plain, partial(make, plain, shown))
+    return _Prepared([plain], lambda engine: [make(plain, shown, engine)])
+
+
+def _check_fitting(opening: Opening, ending: str, shown: str) -> None:
+    """Refuse what such a file does not have, so that no option is passed over in silence."""
+    if ending not in _SHEETS and opening.sheet:
+        raise SourceError(f"'{shown}' has no sheets: leave the sheet out")
+    if ending not in _SHEETS and opening.visible_only:
+        raise SourceError(f"'{shown}' has no hidden rows: leave visible_only out")
+    if ending not in (*_SHEETS, *_TEXT) and (opening.cells is not None or opening.header is not None):
+        raise SourceError(f"'{shown}' has named columns: leave cells and header out")
 
 
 def _ending(path: Path) -> str:
     """Return the ending that says what a file holds, ``.gz`` not counted."""
     name = path.with_suffix("") if path.suffix.casefold() == ".gz" else path
     return name.suffix.casefold()
-
-
-def _prepared_text(path: Path, shown: str, workshop: Workshop, *, anew: bool) -> _Prepared:
-    head, remarks = None if anew else first_text(path, shown), []
-    if head is None:
-        path, remark = as_utf8(path, shown, workshop)
-        remarks.append(remark)
-        head = first_text(path, shown) or ""
-    part = csv_part(path, shown, csv_shape(head, shown))
-    return _Prepared(path, lambda _: part, remarks)
 
 
 def _json_part(path: Path, shown: str, engine: Engine) -> Part:

@@ -9,11 +9,14 @@ from typing import Any
 import narwhals as nw
 import narwhals.exceptions
 
+from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import SourceError
-from vantric.sources.reading.records import Group, Records
+from vantric.sources.options import CellRules
+from vantric.sources.reading.records import Group, PlacedRow, Records, total_in
 
 _INT64_MAX = 2**63 - 1
+_MOST_TEXTS = 12  # columns of text in which a total may say that it is one
 _N, _C, _V = "vantric: n", "vantric: c", "vantric: v"
 
 
@@ -44,7 +47,8 @@ def holds_ready_counts(series: Any) -> bool:
 class FrameRecords(Records):
     """The records of a frame."""
 
-    def __init__(self, view: Any) -> None:
+    def __init__(self, view: Any, rules: CellRules | None = None) -> None:
+        self.rules = rules or CellRules()
         self._frame = view
         native = view.to_native()
         names = list(native.columns) if hasattr(native, "fetchall") else []  # a relation may name two columns alike
@@ -52,6 +56,42 @@ class FrameRecords(Records):
         if twice is not None:
             raise SourceError(f"the frame has two columns named '{twice}'; rename one of them")
         self._schema = view.collect_schema()
+        self._frame = self._as_said(view)
+
+    def _as_said(self, view: Any) -> Any:
+        """Return the frame with codes that mean missing as missing, and with labels that are filled down."""
+        texts = [name for name, kind in self._schema.items() if kind in (nw.String, nw.Object, nw.Categorical)]
+        if self.rules.na:
+            codes = [code for code in dict.fromkeys(one for code in self.rules.na for one in (code, code.strip()))]
+            view = view.with_columns(
+                nw.when(~nw.col(name).cast(nw.String).is_in(codes)).then(nw.col(name)).alias(name) for name in texts
+            )  # fmt: skip
+        known = [name for name in self.rules.fill_down if name in self._schema.names()]
+        if known and not isinstance(view, nw.DataFrame):
+            raise SourceError("fill_down needs records in an order: a lazy frame has none; collect it first")
+        return view.with_columns(nw.col(name).fill_null(strategy="forward") for name in known) if known else view
+
+    def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
+        """Return all records of a frame that has an order."""
+        if not isinstance(self._frame, nw.DataFrame) or len(self._frame) > most:
+            return None
+        others = [name for name, kind in self._schema.items() if name not in columns and kind in (nw.String, nw.Object)]
+        rows = self._frame.select(*columns, *others[:_MOST_TEXTS]).iter_rows() if columns else iter(())
+        width = len(columns)
+        return [[PlacedRow(at, f"record {at + 1}", row[:width], total_in(row[width:])) for at, row in enumerate(rows)]]
+
+    def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> FrameRecords:
+        """Return the records without those in some places."""
+        found = self._left(remark)
+        numbered = self._frame.with_row_index(_N)
+        found.__dict__["_frame"] = numbered.filter(~nw.col(_N).is_in(list(places[0]))).drop(_N)
+        return found  # type: ignore[return-value]
+
+    def without_label(self, column: str, value: Any, remark: Remark) -> FrameRecords:
+        """Return the records without those that have a value in a column."""
+        found = self._left(remark)
+        found.__dict__["_frame"] = self._frame.filter((nw.col(column) != value) | nw.col(column).is_null())
+        return found  # type: ignore[return-value]
 
     @property
     def place(self) -> str:
@@ -71,7 +111,7 @@ class FrameRecords(Records):
             return _rows(self._frame.select(nw.len().alias(_N)))
         return _grouped(self._frame.select(*keys), keys, nw.len().alias(_N))
 
-    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False) -> list[Group]:
+    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True) -> list[Group]:
         """Add up in the engine where no sum can pass 64 bits and every amount is one; else here, exactly.
 
         Floats are added up as 64-bit floats; decimals and text always here, one group a different number.
@@ -81,7 +121,7 @@ class FrameRecords(Records):
             return self._engine_sums(keys, nw.col(amount).cast(nw.Int64))
         if kind.is_float() and self._finite(amount, free=free):
             return self._engine_sums(keys, nw.col(amount).cast(nw.Float64))
-        return self._sums_here(keys, amount, free=free)
+        return self._sums_here(keys, amount, free=free, counted=counted)
 
     def _small_enough(self, amount: str, *, free: bool) -> bool:
         column = nw.col(amount)

@@ -113,10 +113,10 @@ def _open(data: Any, opening: Opening, wanted: Sequence[str]) -> Records:
     if isinstance(data, Mapping):
         from vantric.sources.engines.plain import PlainRecords
 
-        records, place = PlainRecords(data), "the mapping"
+        records, place = PlainRecords(data, opening.rules()), "the mapping"
     else:
         from vantric.sources.engines.frames import FrameRecords, from_native
 
-        records, place = FrameRecords(from_native(data)), "the frame"
+        records, place = FrameRecords(from_native(data), opening.rules()), "the frame"
     check_columns(wanted, records.names(), place)
     return records

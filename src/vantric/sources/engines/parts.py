@@ -2,14 +2,40 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
+from vantric.core.counting.remark import Remark
+from vantric.errors import AmountError
 from vantric.sources.engines.engine import identifier, literal
 from vantric.sources.reading.csvfile import CsvShape
+from vantric.sources.reading.numbercolumn import NumberReading
 
 TEXT = "VARCHAR"
+#: The column of the places of records, where it is asked for.
+NUMBER = identifier("vantric:n")
+
+
+@dataclass(frozen=True)
+class ReadColumn:
+    """A column of a sheet that was read as numbers.
+
+    Attributes
+    ----------
+    column
+        The SQL of its numbers, plain.
+    reading
+    remarks
+        What there is to say of it where it is used as numbers.
+    refused
+        Why it cannot be read where its numbers are not counts; None if it can.
+    """
+
+    column: str
+    reading: NumberReading
+    remarks: tuple[Remark, ...] = ()
+    refused: AmountError | None = None
 
 
 @dataclass(frozen=True)
@@ -28,10 +54,16 @@ class Part:
         Name -> the SQL of its raw value.
     kinds
         Name -> the engine's type; ``VARCHAR`` for text as typed.
-    comma_columns
-        Text columns whose numbers have a decimal comma.
     row_column
         The SQL of each record's row in the sheet it comes from; None if records are counted from 1.
+    read
+        Columns that were read as numbers when the file was opened, since its cells have types.
+    delimiter
+        What stands between the columns of a text file.
+    sums
+        Column -> the rows where its cell is a formula that adds up others.
+    unit
+        What messages call the place of a record: a record, a row of a sheet, a line of a text file.
     """
 
     shown: str
@@ -39,17 +71,53 @@ class Part:
     table: str
     columns: Mapping[str, str]
     kinds: Mapping[str, str]
-    comma_columns: frozenset[str] = field(default=frozenset())
     row_column: str | None = None
+    read: Mapping[str, ReadColumn] = field(default_factory=dict)
+    delimiter: str = ""
+    sums: Mapping[str, frozenset[int]] = field(default_factory=dict)
+    unit: str = "record"
 
     def is_text(self, name: str) -> bool:
         """Whether a column is text, whatever it means."""
         return self.kinds[name] == TEXT
 
     def number(self, name: str) -> str:
-        """Return the SQL of a text column with its decimal sign a point and its blanks trimmed to nothing."""
-        value = f"nullif(trim({self.columns[name]}), '')"
-        return f"replace({value}, ',', '.')" if name in self.comma_columns else value
+        """Return the SQL of a text column with blanks around it trimmed to nothing; as it was read, if it was."""
+        column = self.read[name].column if name in self.read else self.columns[name]
+        return f"nullif(trim({column}), '')"
+
+    def numbered(self) -> str:
+        """Return the SQL of the table with the place of each record as ``"vantric:n"``."""
+        row = self.row_column or "row_number() OVER ()"
+        return f"(SELECT *, {row} AS {NUMBER} FROM {self.table})"
+
+    def without(self, places: Sequence[int]) -> Part:
+        """Return the part without the records of some places; the others keep theirs."""
+        if not places:
+            return self
+        left = f"(SELECT * FROM {self.numbered()} WHERE {NUMBER} NOT IN ({', '.join(map(str, places))}))"
+        return replace(self, table=left, row_column=NUMBER)
+
+    def without_codes(self, codes: Sequence[str]) -> Part:
+        """Return the part with codes that mean missing as missing values, in its columns of text."""
+        if not codes:
+            return self
+        listed = ", ".join(literal(code.strip()) for code in codes)
+        texts = {sql for name, sql in self.columns.items() if self.is_text(name)}
+        texts |= {one.column for one in self.read.values()}
+        replaced = ", ".join(f"CASE WHEN trim({sql}) IN ({listed}) THEN NULL ELSE {sql} END AS {sql}" for sql in texts)
+        return replace(self, table=f"(SELECT * REPLACE ({replaced}) FROM {self.table})") if texts else self
+
+    def filled_down(self, names: Sequence[str]) -> Part:
+        """Return the part with the blank cells of some columns holding what the last filled cell above holds."""
+        chosen = [self.columns[name] for name in names if name in self.columns]
+        if not chosen:
+            return self
+        order = f"OVER (ORDER BY {NUMBER} ROWS UNBOUNDED PRECEDING)"
+        filled = ", ".join(
+            f"last_value(nullif(trim({sql}), '') IGNORE NULLS) {order} AS {sql}" for sql in chosen
+        )  # fmt: skip
+        return replace(self, table=f"(SELECT * REPLACE ({filled}) FROM {self.numbered()})", row_column=NUMBER)
 
 
 def csv_part(path: Path, shown: str, shape: CsvShape) -> Part:
@@ -58,7 +126,7 @@ def csv_part(path: Path, shown: str, shape: CsvShape) -> Part:
     columns = ", ".join(f"{literal(name)}: 'VARCHAR'" for name in raw.values())
     options = {
         "auto_detect": "false",
-        "header": "true",
+        "header": "true" if shape.header else "false",
         "columns": f"{{{columns}}}",
         "delim": literal(shape.delimiter),
         "quote": literal('"'),
@@ -73,7 +141,7 @@ def csv_part(path: Path, shown: str, shape: CsvShape) -> Part:
         f"read_csv({literal(str(path))}, {said})",
         {name: identifier(column) for name, column in raw.items()},
         dict.fromkeys(raw, TEXT),
-        shape.comma_columns,
+        delimiter=shape.delimiter,
     )
 
 

@@ -6,16 +6,21 @@ from collections.abc import Iterable, Mapping, Sequence
 from itertools import islice
 from typing import Any
 
+from vantric.core.counting.remark import Remark
 from vantric.errors import SourceError
+from vantric.sources.options import CellRules
 from vantric.sources.reading.labels import label_text
-from vantric.sources.reading.records import Group, Records, is_blank
+from vantric.sources.reading.records import Group, PlacedRow, Records, is_blank, total_in
 
 
 class PlainRecords(Records):
     """The records of a mapping of name to column; all columns are of one length."""
 
-    def __init__(self, columns: Mapping[Any, Any]) -> None:
-        self._columns = {str(name): list(values) for name, values in columns.items()}
+    def __init__(self, columns: Mapping[Any, Any], rules: CellRules | None = None) -> None:
+        self.rules = rules or CellRules()
+        self._columns = {
+            str(name): filled(list(values), self.rules, str(name)) for name, values in columns.items()
+        }  # fmt: skip
         lengths = {name: len(values) for name, values in self._columns.items()}
         for name, length in islice(lengths.items(), 1, None):
             first, expected = next(iter(lengths.items()))
@@ -46,6 +51,23 @@ class PlainRecords(Records):
             found.setdefault(_identity(value), value)
         return list(found.values())
 
+    def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
+        """Return all records in their order."""
+        others = [values for name, values in self._columns.items() if name not in columns]
+        rows = zip(*(self._columns[name] for name in columns), strict=True)
+        return [[
+            PlacedRow(at, f"record {at + 1}", values, total_in(column[at] for column in others))
+            for at, values in enumerate(rows)
+        ]]  # fmt: skip
+
+    def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> PlainRecords:
+        """Return the records without those in some places."""
+        found, left = self._left(remark), set(places[0])
+        found.__dict__["_columns"] = {
+            name: [value for at, value in enumerate(values) if at not in left] for name, values in self._columns.items()
+        }
+        return found  # type: ignore[return-value]
+
     def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
         """Yield the values of a frame that has an order."""
         return ((f"record {number}", value) for number, value in enumerate(self._columns[column], 1))
@@ -58,3 +80,16 @@ def _identity(value: Any) -> Any:
     if isinstance(value, list | dict | set):
         return label_text(value)  # says that it is not a label
     return type(value).__name__ in {"bool", "bool_"}, value
+
+
+def filled(values: list[Any], rules: CellRules, name: str) -> list[Any]:
+    """Return the cells of a column with codes that mean missing as None, and filled down if that is said."""
+    if rules.na:
+        codes = {code.strip() for code in rules.na}
+        values = [None if isinstance(value, str) and value.strip() in codes else value for value in values]
+    if name in rules.fill_down:
+        last: Any = None
+        for at, value in enumerate(values):
+            last = last if is_blank(value) else value
+            values[at] = last
+    return values

@@ -19,6 +19,7 @@ from vantric.regular import check_regular, reason_of
 _FIRST_BYTES = 1 << 18
 _FIRST_LINES = 3  # at least, unless they are longer than any table has
 _MOST_FIRST_BYTES = 1 << 26
+_LAST_BYTES = 1 << 16
 _CHUNK = 1 << 22
 _PATTERN_SIGNS = frozenset("*?[]{}")
 
@@ -77,8 +78,8 @@ def open_bytes(path: Path, shown: str) -> IO[bytes]:
         raise SourceError(f"cannot read '{shown}': {reason_of(error)}") from None
 
 
-def first_text(path: Path, shown: str) -> str | None:
-    """Return the beginning of a file as text; None if it is not UTF-8."""
+def first_text(path: Path, shown: str) -> tuple[str, bool] | None:
+    """Return the beginning of a file as text, and whether that is all; None if it is not UTF-8."""
     with open_bytes(path, shown) as file:
         try:
             head = file.read(_FIRST_BYTES)
@@ -87,14 +88,37 @@ def first_text(path: Path, shown: str) -> str | None:
                 if not more:
                     break
                 head += more
+            whole = not file.read(1)
         except (OSError, EOFError, zlib.error):
             raise SourceError(f"cannot read '{shown}': its compression is broken; pack it again") from None
-    if head.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)):
+    if head.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)) or _is_wide(head):
         return None
     try:  # the last sign may be cut in two
-        return codecs.getincrementaldecoder("utf-8-sig")().decode(head)
+        return codecs.getincrementaldecoder("utf-8-sig")().decode(head), whole
     except UnicodeDecodeError:
         return None
+
+
+def last_text(path: Path, shown: str) -> str:
+    """Return the last whole lines of a file as text; empty where it is packed, and its end cannot be reached."""
+    if path.suffix.casefold() == ".gz":
+        return ""
+    with open_bytes(path, shown) as file:
+        file.seek(max(0, path.stat().st_size - _LAST_BYTES))
+        tail = file.read()
+    return tail.partition(b"\n")[2].decode("utf-8", "replace")
+
+
+def whole_text(path: Path, shown: str) -> str:
+    """Return a file in UTF-8 as text."""
+    with open_bytes(path, shown) as file:
+        return file.read().decode("utf-8-sig", "replace")
+
+
+def _is_wide(head: bytes) -> bool:
+    """Whether text is UTF-16 without its mark: every other byte is zero."""
+    sample = head[:400]
+    return len(sample) >= 8 and max(sample[::2].count(0), sample[1::2].count(0)) > 0.4 * len(sample)
 
 
 def as_utf8(path: Path, shown: str, workshop: Workshop) -> tuple[Path, Remark]:
@@ -121,7 +145,7 @@ def as_utf8(path: Path, shown: str, workshop: Workshop) -> tuple[Path, Remark]:
     return target, Remark("encoding", f"'{shown}' is not UTF-8; it was read as {_NAMES[encoding]}")
 
 
-_NAMES = {"utf-16": "UTF-16", "cp1252": "Latin-1 (Windows-1252)", "latin-1": "Latin-1"}
+_NAMES = {"utf-16": "UTF-16", "utf-16-le": "UTF-16", "utf-16-be": "UTF-16", "cp1252": "Latin-1 (Windows-1252)", "latin-1": "Latin-1"}
 
 
 def _encoding(path: Path, shown: str) -> str:
@@ -131,7 +155,10 @@ def _encoding(path: Path, shown: str) -> str:
         start = file.read(2)
         if start in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE):
             return "utf-16"
-        rest = start
+        more = file.read(398)
+        if _is_wide(start + more):
+            return "utf-16-le" if (start + more)[1::2].count(0) > (start + more)[::2].count(0) else "utf-16-be"
+        rest = start + more
         while chunk := file.read(_CHUNK):
             whole = rest + chunk
             if _has_utf8(whole):

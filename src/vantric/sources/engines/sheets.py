@@ -1,177 +1,235 @@
-"""Sheets of workbooks: the table is found under its title rows and above its Total row."""
+"""Sheets of workbooks: which are read, and the table in each."""
 
 from __future__ import annotations
 
-import csv
-import re
-from collections import Counter
 from collections.abc import Sequence
-from dataclasses import replace
-from fractions import Fraction
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
 from vantric.core.counting.remark import Remark
-from vantric.core.numbers.parsing import parse_number
-from vantric.core.numbers.shown import counted
-from vantric.errors import SourceError, unknown
-from vantric.sources.engines.parts import Part, csv_part
+from vantric.core.numbers.shown import counted, quoted
+from vantric.errors import SourceError, unknown, unknown_column
+from vantric.sources.engines.parts import Part
 from vantric.sources.engines.plaintext import Workshop, open_bytes
+from vantric.sources.engines.tabletext import Found, table_part
+from vantric.sources.engines.workbookdetails import Details, details_of
 from vantric.sources.engines.workbookguard import check_workbook
-from vantric.sources.reading.csvfile import CsvShape
-from vantric.sources.reading.labels import label_text
-from vantric.sources.reading.records import is_blank
+from vantric.sources.options import Opening, plain_names
+from vantric.sources.reading.grid import Grid
+from vantric.sources.reading.layout import Layout, find_table
+from vantric.sources.reading.numberstyle import read_style
 from vantric.sources.stopping import stoppable
 
-#: A label that says its row adds up the others.
-_TOTAL = re.compile(r"\s*(grand\s+|sub-?|overall\s+)?(total|sum|totals|all)\b.*|\s*Σ\s*", re.IGNORECASE)
-_HEADER_ROWS = 100  # where a header is looked for
-_ROW = "vantric:row"
-_SHAPE_COMMA = ","
-
-Row = list[Any]
+_MOST_LOOKED_AT = 5_000_000  # bytes of a workbook whose other sheets are looked at for tables
+_ALL = ("*",)
 
 
-def sheet_part(
-    path: Path, shown: str, sheet: str | None, wanted: Sequence[str], workshop: Workshop, until: float | None = None
-) -> tuple[Part, list[Remark]]:
-    """Write a sheet's table as text that the engine reads, each record with its row in the sheet."""
+@dataclass(frozen=True)
+class _Sheet:
+    """A sheet with its cells; `layout` is None if it holds no table, and `why` says so."""
+
+    name: str
+    grid: Grid
+    details: Details
+    layout: Layout | None
+    why: SourceError | None = None
+
+
+def sheet_parts(
+    path: Path, shown: str, opening: Opening, wanted: Sequence[str], workshop: Workshop, until: float | None = None
+) -> tuple[list[Part], list[Remark]]:
+    """Write the tables of the chosen sheets as text that the engine reads, each record with its row in the sheet.
+
+    Parameters
+    ----------
+    path, shown
+        The workbook, and what messages call it.
+    opening
+        Which sheets, which cells, and how they are read.
+    wanted
+        Columns that will be asked for.
+    workshop
+        Where the tables are written.
+    until
+        When the time for it is over.
+    """
     open_bytes(path, shown).close()
-    name, rows = stoppable(lambda: _read(path, shown, sheet), lambda: None, until)
-    place = f"'{shown}', sheet '{name}'"
-    head = _header_row(rows, wanted)
-    if head is None:
-        raise SourceError(f"{place} holds no table: it needs a header row and records below it")
-    names = _column_names(rows[head], place)
-    body, remarks = _body(rows, head, len(names), place)
-    target = workshop.new_path(".csv")
-    with target.open("w", encoding="utf-8", newline="") as file:
-        writer = csv.writer(file, quoting=csv.QUOTE_ALL, lineterminator="\n")
-        writer.writerow([_ROW, *names])
-        for number in body:
-            cells = rows[number][: len(names)]
-            cells += [None] * (len(names) - len(cells))
-            writer.writerow([number + 1, *(label_text(cell) or "" for cell in cells)])
-    part = csv_part(target, f"{shown}, sheet {name}", CsvShape(_SHAPE_COMMA, (_ROW, *names)))
-    columns = {column: sql for column, sql in part.columns.items() if column != _ROW}
-    return replace(part, columns=columns, row_column=f"{part.columns[_ROW]}::BIGINT"), remarks
+    book = stoppable(lambda: _Book(path, shown, opening, plain_names(wanted)), lambda: None, until)
+    sheets = stoppable(book.chosen, lambda: None, until)
+    several = len(sheets) > 1
+    parts, remarks = [], []
+    for sheet in sheets:
+        assert sheet.layout is not None
+        rows, said = _visible(sheet, visible_only=opening.visible_only)
+        layout = replace(sheet.layout, body=rows)
+        found = Found(sheet.grid, layout, sheet.details.shown, frozenset(sheet.details.sums),
+                      None if opening.read_numbers is None else read_style(opening.read_numbers))  # fmt: skip
+        label = f"{shown}, sheet {sheet.name}"
+        parts.append(table_part(found, label, workshop, sheet=sheet.name if several else None))
+        remarks += [*layout.remarks, *said]
+    return parts, [*remarks, *book.others(sheets)]
 
 
-def _read(path: Path, shown: str, sheet: str | None) -> tuple[str, list[Row]]:
-    """Return the name and the rows of a sheet: the one asked for, or the first that holds something."""
-    from python_calamine import CalamineError, CalamineWorkbook
+def _with_failures(grid: Grid, cells: dict[tuple[int, int], str]) -> Grid:
+    """Return the grid with what failed cells show, and with formulas where no result was saved."""
+    if not cells:
+        return grid
+    rows = [list(row) for row in grid.rows]
+    for (row, column), text in cells.items():
+        if row < len(rows):
+            rows[row].extend([None] * (column + 1 - len(rows[row])))
+            rows[row][column] = text
+    return replace(grid, rows=rows)
 
-    check_workbook(path, shown)
-    try:
-        book = CalamineWorkbook.from_path(str(path))
-        names = book.sheet_names
-        if sheet is not None and sheet not in names:
-            raise unknown(SourceError, f"'{shown}' has no sheet '{sheet}'", sheet, names, label="its sheets are")
-        for name in [sheet] if sheet is not None else names:
-            rows = book.get_sheet_by_name(name).to_python(skip_empty_area=False)
-            if rows or sheet is not None:
-                return name, rows
-    except (CalamineError, OSError, ValueError) as error:
-        reason = str(error).splitlines()[0] if str(error) else type(error).__name__
-        if "assword" in reason or "ncrypt" in reason or _is_encrypted(path):
-            raise SourceError(f"'{shown}' is protected with a password; save it without one") from None
-        raise SourceError(f"'{shown}' is not a workbook that can be read ({reason}); save it again") from None
-    except BaseException as error:
-        if type(error).__name__ != "PanicException":
-            raise
-        raise SourceError(f"'{shown}' is not a workbook that can be read; save it again") from None
-    raise SourceError(f"'{shown}' is empty: every sheet is")
+
+def _visible(sheet: _Sheet, *, visible_only: bool) -> tuple[tuple[int, ...], list[Remark]]:
+    layout = sheet.layout
+    assert layout is not None
+    hidden = [row for row in layout.body if row in sheet.grid.hidden]
+    if not hidden:
+        return layout.body, []
+    number = counted(len(hidden), "hidden or filtered row")
+    are = "is" if len(hidden) == 1 else "are"
+    if visible_only:
+        said = Remark("hidden-rows", f"{sheet.grid.place}: {number} {are} left out")
+        return tuple(row for row in layout.body if row not in sheet.grid.hidden), [said]
+    said = Remark("hidden-rows", f"{sheet.grid.place}: {number} {are} counted with the others; visible_only leaves out "
+                  "what is not shown")  # fmt: skip
+    return layout.body, [said]
+
+
+class _Book:
+    """The sheets of one workbook, each read once."""
+
+    def __init__(self, path: Path, shown: str, opening: Opening, wanted: Sequence[str]) -> None:
+        check_workbook(path, shown)
+        self._path, self._shown, self._opening, self._wanted = path, shown, opening, wanted
+        self._small = path.stat().st_size <= _MOST_LOOKED_AT
+        self._read: dict[str, _Sheet | None] = {}
+        self._book = self._safely(lambda: _calamine().CalamineWorkbook.from_path(str(path)))
+        self._names: list[str] = list(self._book.sheet_names)
+
+    def chosen(self) -> list[_Sheet]:
+        """Return the sheets that are read: those that are named, or the first with a table that has what is wanted."""
+        asked = self._opening.sheet
+        for name in asked if asked != _ALL else ():
+            if name not in self._names:
+                message = f"'{self._shown}' has no sheet '{name}'"
+                raise unknown(SourceError, message, name, self._names, label="its sheets are")
+        if asked == _ALL or len(asked) > 1:
+            return self._of_one_shape(self._names if asked == _ALL else asked, every=asked != _ALL)
+        if asked:
+            return [self._with_table(asked[0])]
+        return [self._first()]
+
+    def _first(self) -> _Sheet:
+        held: list[_Sheet] = []
+        for name in self._names:
+            sheet = self._sheet(name)
+            if sheet is None or sheet.layout is None:
+                continue
+            held.append(sheet)
+            if set(self._wanted) <= set(sheet.layout.names):
+                return sheet
+        if not held:
+            why = next((one.why for one in self._read.values() if one is not None and one.why is not None), None)
+            raise why or SourceError(f"'{self._shown}' is empty: every sheet is")
+        if len(held) == 1 or not self._wanted:
+            return next((one for one in held if one.layout and len(one.layout.names) > 1), held[0])
+        missing = next(name for name in self._wanted if name not in held[0].layout.names)  # type: ignore[union-attr]
+        listed = "; ".join(f"'{one.name}' has {', '.join(one.layout.names[:6])}" for one in held[:4] if one.layout)
+        raise type(unknown_column(missing, (), ""))(
+            f"'{self._shown}': no sheet has the columns {quoted(list(self._wanted))}: {listed}", value=missing,
+            known=[name for one in held if one.layout for name in one.layout.names],
+        )  # fmt: skip
+
+    def _with_table(self, name: str) -> _Sheet:
+        sheet = self._sheet(name)
+        if sheet is None:
+            raise SourceError(f"'{self._shown}', sheet '{name}' is empty: it holds no table")
+        if sheet.why is not None:
+            with_tables = [one.name for other in self._names if (one := self._sheet(other)) and one.layout]
+            more = f"; sheets with a table: {', '.join(with_tables)}" if with_tables else ""
+            raise SourceError(f"{sheet.why}{more}")
+        return sheet
+
+    def _of_one_shape(self, names: Sequence[str], *, every: bool) -> list[_Sheet]:
+        found = [sheet for name in names if (sheet := self._with_table(name) if every else self._sheet(name))]
+        found = [sheet for sheet in found if sheet.layout is not None]
+        fitting = [sheet for sheet in found if sheet.layout and set(self._wanted) <= set(sheet.layout.names)]
+        if not fitting:
+            return [self._first()]
+        if every and len(fitting) < len(found):
+            odd = next(sheet for sheet in found if sheet not in fitting)
+            missing = next(name for name in self._wanted if odd.layout and name not in odd.layout.names)
+            raise unknown_column(missing, odd.layout.names if odd.layout else (), odd.grid.place)
+        if not self._wanted:
+            fitting = [one for one in fitting if one.layout and fitting[0].layout and one.layout.names == fitting[0].layout.names]
+        return fitting
+
+    def others(self, chosen: Sequence[_Sheet]) -> list[Remark]:
+        """Return what there is to say of the sheets that are not read."""
+        left = [name for name in self._names if name not in {sheet.name for sheet in chosen}]
+        if self._small:
+            least = 1 if chosen[0].layout and len(chosen[0].layout.names) == 1 else 2  # a cover is no table
+            left = [name for name in left if (one := self._sheet(name)) and one.layout and len(one.layout.names) >= least]
+        if len(chosen) > 1:
+            names = quoted([sheet.name for sheet in chosen])
+            more = f"; not {quoted(left)}" if left else ""
+            return [Remark("sheets-read", f"'{self._shown}': {len(chosen)} sheets are read together, {names}{more}")]
+        if not left:
+            return []
+        which = "another sheet with a table" if len(left) == 1 else f"{len(left)} other sheets"
+        return [
+            Remark("other-sheets", f"'{self._shown}': the sheet '{chosen[0].name}' was read; there "
+                   f"{'is' if len(left) == 1 else 'are'} {which}: {quoted(left)} (sheet=\"*\" reads all of one shape)")
+        ]  # fmt: skip
+
+    def _sheet(self, name: str) -> _Sheet | None:
+        """Return a sheet; None if it is empty."""
+        if name not in self._read:
+            self._read[name] = self._look(name)
+        return self._read[name]
+
+    def _look(self, name: str) -> _Sheet | None:
+        rows = self._safely(lambda: self._book.get_sheet_by_name(name).to_python(skip_empty_area=False))
+        if not rows:
+            return None
+        details = details_of(self._path, name)
+        grid = Grid(rows, f"'{self._shown}', sheet '{name}'", merged=tuple(details.merged), hidden=frozenset(details.hidden))
+        failed = {**details.uncalculated, **details.errors}
+        grid = _with_failures(grid, failed)
+        try:
+            if self._opening.cells is not None:
+                grid = grid.cropped(self._opening.cells)
+            layout = find_table(grid, self._wanted, header=self._opening.header)
+        except SourceError as error:
+            return _Sheet(name, grid, details, None, error)
+        return _Sheet(name, grid.spread(), details, layout)
+
+    def _safely(self, work: Any) -> Any:
+        """Do what the reader of workbooks does, and say in one line what it cannot."""
+        try:
+            return work()
+        except (_calamine().CalamineError, OSError, ValueError) as error:
+            reason = str(error).splitlines()[0] if str(error) else type(error).__name__
+            if "assword" in reason or "ncrypt" in reason or _is_encrypted(self._path):
+                raise SourceError(f"'{self._shown}' is protected with a password; save it without one") from None
+            raise SourceError(f"'{self._shown}' is not a workbook that can be read ({reason}); save it again") from None
+        except BaseException as error:
+            if type(error).__name__ != "PanicException":
+                raise
+            raise SourceError(f"'{self._shown}' is not a workbook that can be read; save it again") from None
+
+
+def _calamine() -> Any:
+    import python_calamine
+
+    return python_calamine
 
 
 def _is_encrypted(path: Path) -> bool:
     """Whether a file is the container that encrypted workbooks come in."""
     with path.open("rb") as file:
         return file.read(8) == b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1"
-
-
-def _filled(row: Row) -> list[Any]:
-    return [cell for cell in row if not is_blank(cell)]
-
-
-def _header_row(rows: Sequence[Row], wanted: Sequence[str]) -> int | None:
-    """Find the header: the first row that holds the wanted names, else the first as wide as the table, all text."""
-    top = range(min(len(rows), _HEADER_ROWS))
-    for number in top if wanted else ():
-        if {str(cell).strip() for cell in _filled(rows[number])}.issuperset(wanted):
-            return number
-    widths = sorted(len(_filled(row)) for row in rows[:1000] if _filled(row))
-    if not widths:
-        return None
-    usual = widths[len(widths) // 2]
-    for number in top:
-        cells = _filled(rows[number])
-        if (
-            len(cells) >= max(1, 0.75 * usual)
-            and (usual == 1 or len(cells) > 1)
-            and all(isinstance(c, str) for c in cells)
-        ):
-            return number
-    return None
-
-
-def _column_names(header: Row, place: str) -> list[str]:
-    last = max(number for number, cell in enumerate(header) if not is_blank(cell))
-    names = [(label_text(cell) or "").strip() or f"column {n}" for n, cell in enumerate(header[: last + 1], 1)]
-    numbers = Counter(names)
-    twice = next((name for name in names if numbers[name] > 1), None)
-    if twice is not None:
-        raise SourceError(f"{place} has two columns named '{twice}'; rename one of them")
-    return names
-
-
-def _body(rows: Sequence[Row], head: int, width: int, place: str) -> tuple[list[int], list[Remark]]:
-    """Return the numbers of the record rows, and what there is to say of the others."""
-    filled = [number for number in range(head + 1, len(rows)) if _filled(rows[number][:width])]
-    remarks: list[Remark] = []
-    total = next((n for n in reversed(filled) if _is_total(rows, filled, n, width)), None)
-    if total is not None:
-        below = [number for number in filled if number > total]
-        label = label_text(_filled(rows[total])[0])
-        more = f", and {counted(len(below), 'row')} below it" if below else ""
-        remarks.append(
-            Remark("total-row", f"{place}: row {total + 1} ('{label}') adds up the others and is left out{more}")
-        )
-        return [number for number in filled if number < total], remarks
-    notes = _notes(rows, filled, width)
-    if notes:
-        rest = counted(len(notes), "row")
-        remarks.append(
-            Remark("notes-below", f"{place}: {rest} of notes below the table, from row {notes[0] + 1}, left out")
-        )
-    return [number for number in filled if number not in set(notes)], remarks
-
-
-def _is_total(rows: Sequence[Row], filled: Sequence[int], number: int, width: int) -> bool:
-    """Whether a row says that it is the total, and one of its numbers is the sum of those above."""
-    cells = rows[number][:width]
-    label = next((cell for cell in cells if not is_blank(cell)), None)
-    if not isinstance(label, str) or not _TOTAL.fullmatch(label):
-        return False
-    above = [n for n in filled if n < number]
-    return bool(above) and any(_adds_up(rows, above, column, cell) for column, cell in enumerate(cells))
-
-
-def _adds_up(rows: Sequence[Row], above: Sequence[int], column: int, cell: Any) -> bool:
-    if isinstance(cell, str) or is_blank(cell) or isinstance(cell, bool):
-        return False
-    try:
-        parts = [Fraction(parse_number(c)) for n in above for c in rows[n][column : column + 1] if not is_blank(c)]
-        stated = Fraction(parse_number(cell))
-    except ValueError:
-        return False
-    return bool(parts) and abs(sum(parts) - stated) <= abs(stated) * Fraction(1, 10**9)
-
-
-def _notes(rows: Sequence[Row], filled: Sequence[int], width: int) -> list[int]:
-    """Return the rows at the end that are below a gap and fill one cell where records fill several."""
-    for place in range(len(filled) - 1, 0, -1):
-        if width < 2 or len(_filled(rows[filled[place]][:width])) > 1:
-            return []
-        if filled[place] - filled[place - 1] > 1:
-            return list(filled[place:])
-    return []

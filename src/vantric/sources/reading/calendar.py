@@ -6,8 +6,9 @@ from collections.abc import Callable
 from datetime import date
 from typing import Any
 
-from vantric.core.numbers.periods import PERIODS, every_period, parse_day, period_label
+from vantric.core.numbers.periods import PERIODS, every_period, period_label
 from vantric.errors import SourceError, unknown
+from vantric.sources.reading.datestyle import AmbiguousDate, Order, day_of, order_of
 from vantric.sources.reading.records import Records, is_blank
 
 
@@ -20,13 +21,15 @@ def check_period(period: str) -> None:
 def period_of(records: Records, column: str, period: str) -> Callable[[Any], str | None]:
     """Return what tells the period of a value of a column; None for a missing one."""
 
+    order = date_order(records, column)
+
     def stated(value: Any) -> str | None:
         if is_blank(value):
             return None
         try:
-            return period_label(parse_day(value), period)
+            return period_label(day_of(value, order), period)
         except ValueError as reason:
-            raise _wrong_date(records, column, str(reason)) from None
+            raise _wrong_date(records, column, str(reason), order) from None
 
     return stated
 
@@ -48,21 +51,36 @@ def first_and_last_day(records: Records, column: str) -> tuple[str, str] | None:
     return first.isoformat(), last.isoformat()
 
 
-def _ends(records: Records, column: str) -> tuple[date, date]:
+def date_order(records: Records, column: str) -> Order:
+    """Return whether the day or the month stands first in a column of dates.
+
+    Raises
+    ------
+    SourceError
+        If its cells do not tell, and the user does not say.
+    """
     try:
-        days = [parse_day(value) for value, _ in records.groups([column]) if not is_blank(value)]
+        return order_of((value for value, _ in records.groups([column])), records.rules.read_dates)
+    except AmbiguousDate as reason:
+        raise SourceError(f"{records.place}: column '{column}' {reason}") from None
+
+
+def _ends(records: Records, column: str) -> tuple[date, date]:
+    order = date_order(records, column)
+    try:
+        days = [day_of(value, order) for value, _ in records.groups([column]) if not is_blank(value)]
     except ValueError as reason:
-        raise _wrong_date(records, column, str(reason)) from None
+        raise _wrong_date(records, column, str(reason), order) from None
     if not days:
         raise LookupError(column)
     return min(days), max(days)
 
 
-def _wrong_date(records: Records, column: str, reason: str) -> SourceError:
+def _wrong_date(records: Records, column: str, reason: str, order: Order) -> SourceError:
     for place, value in records.values_in_order(column, numbers=True):
         try:
             if not is_blank(value):
-                parse_day(value)
+                day_of(value, order)
         except ValueError as first:
             return SourceError(f"{records.place}, {place}: column '{column}' {first}")
     return SourceError(f"{records.place}: column '{column}' {reason}")

@@ -1,21 +1,20 @@
-"""The shape of a CSV file, found from its first lines: delimiter, column names, decimal sign."""
+"""The shape of a CSV file, found from its first lines: delimiter and column names."""
 
 from __future__ import annotations
 
 import csv
 import io
-import re
 from collections import Counter
 from dataclasses import dataclass
 
 from vantric.errors import SourceError
+from vantric.sources.reading.headings import named
 
 _DELIMITERS = (",", ";", "\t", "|")
 #: A sign that no text uses parts the columns of a file that has only one.
 _NO_DELIMITER = "\x1f"
 _SAMPLE = 50
 _FIELD_LIMIT = 1 << 24
-_COMMA_NUMBER = re.compile(r"\s*[+-]?[0-9]+,[0-9]+\s*")
 
 
 @dataclass(frozen=True)
@@ -27,13 +26,13 @@ class CsvShape:
     delimiter
     columns
         In the file's order; a column without a name is called by its number.
-    comma_columns
-        Columns whose numbers have a decimal comma.
+    header
+        Whether the first line holds their names.
     """
 
     delimiter: str
     columns: tuple[str, ...]
-    comma_columns: frozenset[str] = frozenset()
+    header: bool = True
 
 
 def csv_shape(head: str, shown: str) -> CsvShape:
@@ -46,35 +45,67 @@ def csv_shape(head: str, shown: str) -> CsvShape:
     """
     if not head.strip():
         raise SourceError(f"'{shown}' is empty: it needs a header line and records below it")
-    best = max(_DELIMITERS, key=lambda sign: _evidence(head, sign))
-    delimiter = best if len(_rows(head, best, 1)[0]) > 1 else _NO_DELIMITER
+    delimiter = delimiter_of(head)
     rows = _rows(head, delimiter, _SAMPLE)
     if not rows[0]:
         raise SourceError(f"'{shown}' has no header that can be read: its first line is too long; is it a table?")
-    columns = tuple(name.strip() or f"column {place}" for place, name in enumerate(rows[0], 1))
+    columns = tuple(named(rows[0]))
     numbers = Counter(columns)
     twice = next((name for name in columns if numbers[name] > 1), None)
     if twice is not None:
         raise SourceError(f"'{shown}' has two columns named '{twice}'; rename one of them")
-    return CsvShape(delimiter, columns, _comma_columns(columns, rows[1:]) if delimiter != "," else frozenset())
+    return CsvShape(delimiter, columns)
 
 
-def _comma_columns(columns: tuple[str, ...], rows: list[list[str]]) -> frozenset[str]:
-    """Return the columns in which numbers with a decimal comma are, and none with a point."""
-    found = set()
-    for place, name in enumerate(columns):
-        cells = [row[place] for row in rows if len(row) > place and row[place].strip()]
-        if any(_COMMA_NUMBER.fullmatch(cell) for cell in cells) and not any("." in cell for cell in cells):
-            found.add(name)
-    return frozenset(found)
+def delimiter_of(head: str) -> str:
+    """Return the sign between the columns of a file; one that no text uses, if it has one column."""
+    best = max(_DELIMITERS, key=lambda sign: _evidence(head, sign))
+    return best if _evidence(head, best)[2] > 1 else _NO_DELIMITER
 
 
-def _evidence(head: str, delimiter: str) -> tuple[bool, int]:
-    """Return how well a delimiter explains the first lines: whether every row fits the header, and the columns."""
-    rows = _rows(head, delimiter, _SAMPLE)
-    width = len(rows[0])
+def _evidence(head: str, delimiter: str) -> tuple[bool, int, int]:
+    """Return how well a delimiter explains the first lines: whether all fit the header, how many are alike, how wide."""
+    rows = [row for row in _rows(head, delimiter, _SAMPLE) if row]
+    if not rows:
+        return False, 0, 0
     complete = rows if len(rows) == _SAMPLE else rows[:-1] or rows
-    return width > 1 and all(len(row) == width for row in complete if row), width
+    widths = Counter(len(row) for row in complete if len(row) > 1)
+    if not widths:
+        return False, 0, len(rows[0])
+    width, alike = max(widths.items(), key=lambda one: (one[1], one[0]))
+    every = len(rows[0]) > 1 and all(len(row) == len(rows[0]) for row in complete)
+    if not every and not _is_run([row for row in complete if any(row)], width):
+        return False, 0, len(rows[0]) if delimiter == "," and len(rows[0]) > 1 else 0
+    return every, alike, width
+
+
+def _is_run(rows: list[list[str]], width: int) -> bool:
+    """Whether rows of a width stand together, as those of a table do, and not here and there, as commas in text do."""
+    places = [place for place, row in enumerate(rows) if len(row) == width]
+    together = places[-1] - places[0] + 1 == len(places) or len(rows[0]) == width
+    text = sum(rows[place][1].startswith(" ") for place in places) > len(places) / 2 and len(rows[0]) == 1
+    return len(places) > 1 and together and not text
+
+
+def numbered_rows(text: str, delimiter: str) -> tuple[list[list[str]], dict[int, int]] | None:
+    """Return the rows of a text and the line of each, from 1, where it is another; None if a quotation mark is open."""
+    rows: list[list[str]] = []
+    lines: dict[int, int] = {}
+    csv_limit = csv.field_size_limit()
+    try:
+        csv.field_size_limit(_FIELD_LIMIT)
+        reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True)
+        before = 0
+        for row in reader:
+            if before != len(rows):
+                lines[len(rows)] = before + 1
+            rows.append(row)
+            before = reader.line_num
+    except csv.Error:
+        return None
+    finally:
+        csv.field_size_limit(csv_limit)
+    return rows, lines
 
 
 def _rows(head: str, delimiter: str, most: int) -> list[list[str]]:

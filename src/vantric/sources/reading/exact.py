@@ -17,10 +17,19 @@ def checked(value: object, place: str) -> Raw:
         raise bad_amount(place, str(reason)) from None
 
 
-def bad_amount(place: str, reason: str, *, free: bool = False) -> AmountError:
-    """Return the error for a count that does not exist, or for a value, free to be negative, that is not a number."""
+def bad_amount(place: str, reason: str, way_on: str = "", *, free: bool = False) -> AmountError:
+    """Return the error for a count that does not exist, or for a value, free to be negative, that is not a number.
+
+    Parameters
+    ----------
+    place, reason
+        Where, and what is wrong there.
+    way_on
+        How to fix it, where there is more to say than that a number is wanted.
+    """
     what, wanted = ("value", "a number") if free else ("count", "a number of zero or more")
-    return AmountError(f"{place}: the {what} {reason}; give {wanted}")
+    fix = way_on or f"give {wanted}"
+    return AmountError(f"{place}: the {what} {reason}; {fix}", hint=fix)
 
 
 def times(amount: Raw, records: int) -> Raw:

@@ -4,16 +4,54 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 from collections.abc import Hashable, Iterable, Sequence
+from copy import copy
+from dataclasses import dataclass
 from typing import Any
 
 from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import exact_sum
 from vantric.core.numbers.amounts import Raw
-from vantric.core.numbers.parsing import parse_amount, parse_number
+from vantric.core.numbers.parsing import parse_number
 from vantric.errors import AmountError
+from vantric.sources.options import CellRules
+from vantric.sources.reading.doubts import doubtful, styled, supposition, way_on
 from vantric.sources.reading.exact import bad_amount, product, times
+from vantric.sources.reading.numbercolumn import Doubt, DoubtError, NumberReading, chosen, decide
+from vantric.sources.reading.numberstyle import Style, read_style
+from vantric.sources.reading.totalwords import may_be_total
 
 Group = tuple[Any, ...]
+_MOST_STRAYS = 200  # cells that are no numbers, of a column that is read as numbers
+
+
+@dataclass(frozen=True)
+class PlacedRow:
+    """A record in its place.
+
+    Attributes
+    ----------
+    place
+        What the source knows it by.
+    where
+        The same in words: ``"row 12"``.
+    values
+        Of the columns that were asked for.
+    total
+        What another column of text says, if that says that this is a total.
+    sums
+        Columns whose cell is a formula that adds up others.
+    """
+
+    place: Any
+    where: str
+    values: Group
+    total: str | None = None
+    sums: tuple[str, ...] = ()
+
+
+def total_in(values: Iterable[Any]) -> str | None:
+    """Return the first text that says that its row is a total."""
+    return next((value for value in values if isinstance(value, str) and value.strip() and may_be_total(value)), None)
 
 
 class Records(ABC):
@@ -28,13 +66,28 @@ class Records(ABC):
         What messages and results call the source; None for data in memory.
     where
         The condition that the records meet, as the user wrote it.
-    remarks
-        What there is to say of how it was read.
+    rules
+        How cells are read, as the user says.
+    delimiter
+        What stands between the columns of a text file; empty for other sources.
     """
 
     shown: str | None = None
     where: str | None = None
-    remarks: tuple[Remark, ...] = ()
+    rules: CellRules = CellRules()
+    delimiter: str = ""
+    _said: tuple[Remark, ...] = ()
+
+    @property
+    def remarks(self) -> tuple[Remark, ...]:
+        """What there is to say of how it was read, so far."""
+        noted = (remark for reading in self._known().values() for remark in reading[1])
+        return tuple(dict.fromkeys((*self._said, *noted)))
+
+    def _known(self) -> dict[tuple[str, bool], tuple[NumberReading, tuple[Remark, ...]]]:
+        """Return the readings of the columns that were decided so far."""
+        found: dict[tuple[str, bool], tuple[NumberReading, tuple[Remark, ...]]] = self.__dict__.setdefault("_found", {})
+        return found
 
     @property
     def place(self) -> str:
@@ -62,7 +115,81 @@ class Records(ABC):
         places = [different.index(key) for key in keys]
         return [(*(group[place] for place in places), group[-1]) for group in found]
 
-    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False) -> list[Group]:
+    def number_reading(self, column: str, *, counted: bool = False) -> NumberReading:
+        """Return how the text of a column is read as numbers, decided from all its cells.
+
+        Parameters
+        ----------
+        column
+        counted
+            Whether the numbers are counts: of two readings the whole one is then supposed.
+
+        Raises
+        ------
+        AmountError
+            If there is none, or several that differ: it names two cells.
+        """
+        known = self._known()
+        if (column, counted) not in known:
+            known[column, counted] = self._noted(column, self._decided(column, self._cells(column), counted=counted))
+        return known[column, counted][0]
+
+    def _cells(self, column: str) -> list[str]:
+        """Return the different texts of a column."""
+        return [value for value, _ in self.groups([column]) if isinstance(value, str) and not is_blank(value)]
+
+    def _style(self) -> Style | None:
+        return None if self.rules.read_numbers is None else read_style(self.rules.read_numbers)
+
+    def _decided(self, column: str, cells: Sequence[str], *, counted: bool) -> NumberReading:
+        """Return the reading of cells; what is no number at all is left to whoever needs a number there."""
+        left = list(cells)
+        while True:
+            try:
+                return decide(left, said=self._style())
+            except DoubtError as doubt:
+                if doubt.doubt in (Doubt.NO_NUMBER, Doubt.CODE):
+                    left = [text for text in left if text.strip() != doubt.cells[0]]
+                    if len(cells) - len(left) > _MOST_STRAYS:
+                        return NumberReading()
+                    continue
+                if doubt.doubt is Doubt.AMBIGUOUS:
+                    supposed = chosen(doubt, left, counted=counted, delimiter=self.delimiter)
+                    if supposed is not None:
+                        return supposed
+                raise doubtful(self.place, column, doubt, lambda text: self._place_of(column, text)) from None
+
+    def _noted(self, column: str, reading: NumberReading) -> tuple[NumberReading, tuple[Remark, ...]]:
+        if reading.supposed:
+            return reading, (supposition(self.place, column, reading),)
+        return reading, (styled(self.place, column, reading),) if reading.before and not reading.is_plain else ()
+
+    def _place_of(self, column: str, text: str) -> str:
+        found = (place for place, value in self.values_in_order(column, numbers=True) if str(value).strip() == text)
+        return next(found, "")
+
+    def number(self, column: str, value: Any, *, counted: bool = False) -> Raw | None:
+        """Return a cell of a column as a number, None if it stands for none.
+
+        Raises
+        ------
+        ValueError
+            With the reason as its message.
+        """
+        if not isinstance(value, str) or is_blank(value):
+            return parse_number(value)
+        reading = self.number_reading(column, counted=counted)
+        return parse_number(value if reading.is_plain and not reading.powers else reading.value(value))
+
+    def _amount(self, column: str, value: Any, *, counted: bool) -> Raw:
+        found = self.number(column, value, counted=counted)
+        if found is None:
+            raise ValueError(f"is missing: '{value}'")
+        if found < 0:
+            raise ValueError(f"is negative: {value}")
+        return found
+
+    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True) -> list[Group]:
         """Return (value of each key, records with an amount, exact sum) for every combination of values.
 
         Parameters
@@ -73,15 +200,17 @@ class Records(ABC):
             The column that is added up.
         free
             Whether amounts may be negative, and missing ones are passed over; else either is an error.
+        counted
+            Whether they are counts, if they are not free.
 
         Raises
         ------
         AmountError
             Naming the first record, or the category, whose amount is none.
         """
-        return self._sums_here(keys, amount, free=free)
+        return self._sums_here(keys, amount, free=free, counted=counted)
 
-    def _sums_here(self, keys: Sequence[str], amount: str, *, free: bool) -> list[Group]:
+    def _sums_here(self, keys: Sequence[str], amount: str, *, free: bool, counted: bool = True) -> list[Group]:
         """Add up in Python, one group a different amount: exact for whatever the column holds."""
         heaps: dict[tuple[Hashable, ...], list[Raw]] = {}
         valid: dict[tuple[Hashable, ...], int] = {}
@@ -91,9 +220,11 @@ class Records(ABC):
             if free and is_blank(value):
                 continue
             try:
-                number = parse_number(value) if free else parse_amount(value)
+                number = self.number(amount, value) if free else self._amount(amount, value, counted=counted)
             except ValueError as reason:
-                raise self.wrong_amount(amount, str(reason), labels, free=free) from None
+                raise self.wrong_amount(amount, str(reason), labels, free=free, counted=counted) from None
+            if number is None:
+                continue
             heap.append(times(number, int(records)))
             valid[key] = valid.get(key, 0) + int(records)
         return [(*_labels(key), valid.get(key, 0), exact_sum(heap)) for key, heap in heaps.items()]
@@ -115,9 +246,9 @@ class Records(ABC):
             amounts = []
             for column, value in ((count, one), (weight, other)):
                 try:
-                    amounts.append(parse_amount(value))
+                    amounts.append(self._amount(column, value, counted=column == count))
                 except ValueError as reason:
-                    raise self.wrong_amount(column, str(reason), labels, free=False) from None
+                    raise self.wrong_amount(column, str(reason), labels, free=False, counted=column == count) from None
             rows, counts, products = heaps.setdefault(_key(labels), ([], [], []))
             rows.append(int(records))
             counts.append(times(amounts[0], int(records)))
@@ -146,9 +277,11 @@ class Records(ABC):
             if is_blank(cell):
                 continue
             try:
-                found.setdefault(_key(labels), []).append(parse_number(cell))
+                number = self.number(value, cell)
             except ValueError as reason:
                 raise self.wrong_amount(value, str(reason), labels, free=True) from None
+            if number is not None:
+                found.setdefault(_key(labels), []).append(number)
         return [(*_labels(key), min(heap), max(heap)) for key, heap in found.items()]
 
     def least(self, column: str) -> Raw | None:
@@ -156,23 +289,72 @@ class Records(ABC):
         found = self.extremes([], column)
         return found[0][0] if found else None
 
+    def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
+        """Return all records in their order, file by file, whatever the condition; None if there is no order.
+
+        Parameters
+        ----------
+        columns
+            What is wanted of them.
+        most
+            How many a file may have.
+        """
+        return None
+
+    def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> Records:
+        """Return the records without those in some places, file by file, and a remark on it."""
+        raise NotImplementedError
+
+    def without_label(self, column: str, value: Any, remark: Remark) -> Records:
+        """Return the records without those that have a value in a column, and a remark on it."""
+        raise NotImplementedError
+
+    def labeled_by(self, column: str | None) -> Records:
+        """Return the records with the column of labels known: one that lacks its label meets a condition on it.
+
+        A condition such as ``defect <> 'NA'`` is unknown where there is no defect; such records are missing, not gone.
+        """
+        if self.where is None or column is None or column.casefold() not in self.where.casefold():
+            return self
+        found = copy(self)
+        found.__dict__.update(_labeled=column)
+        return found
+
+    _labeled: str | None = None
+
+    def _left(self, remark: Remark) -> Records:
+        """Return a copy that holds fewer records: what was decided of the columns is decided anew."""
+        found = copy(self)
+        found.__dict__.update(_said=(*self._said, remark), _found={})
+        return found
+
     def close(self) -> None:  # noqa: B027 (most sources hold nothing open)
         """Let go of what is held open."""
 
-    def wrong_amount(self, column: str, reason: str, labels: Sequence[Any], *, free: bool) -> AmountError:
+    def wrong_amount(
+        self, column: str, reason: str, labels: Sequence[Any], *, free: bool, counted: bool = False
+    ) -> AmountError:
         """Return the error for an amount that cannot be used, naming the first such record if there is an order."""
-        parse = (lambda value: None if is_blank(value) else parse_number(value)) if free else parse_amount
+        where = f"column '{column}'"
         for place, value in self.values_in_order(column):
             try:
-                parse(value)
+                if not (free and is_blank(value)):
+                    _ = self.number(column, value) if free else self._amount(column, value, counted=counted)
             except ValueError as first:
-                return bad_amount(f"{self._prefix()}{place}, column '{column}'", str(first), free=free)
+                return bad_amount(f"{self._prefix()}{place}, {where}", str(first), self._way_on(column, value), free=free)
         if not labels:
-            return bad_amount(f"{self._prefix()}column '{column}'", reason, free=free)
+            return bad_amount(f"{self._prefix()}{where}", reason, free=free)
         from vantric.sources.reading.labels import label_text
 
         label = label_text(labels[0])
-        return bad_amount(f"{self._prefix()}a record of '{label}', column '{column}'", reason, free=free)
+        cell = reason.partition(": '")[2].rstrip("'")
+        return bad_amount(f"{self._prefix()}a record of '{label}', {where}", reason, way_on(cell), free=free)
+
+    def _way_on(self, column: str, value: Any) -> str:
+        """Return how to go on from a cell that is no amount."""
+        if is_blank(value) and self.shown:
+            return f"give a count, or leave such records out with where '\"{column}\" IS NOT NULL'"
+        return way_on(value) if isinstance(value, str) else ""
 
     def _prefix(self) -> str:
         return f"'{self.shown}', " if self.shown else ""

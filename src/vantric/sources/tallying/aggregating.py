@@ -12,12 +12,13 @@ from typing import Any
 from vantric.core.counting.measures import Measures
 from vantric.core.counting.origin import Origin
 from vantric.core.numbers.amounts import Number, Raw
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.calendarorder import in_label_order
 from vantric.core.numbers.parsing import parse_number
 from vantric.errors import ColumnError, SourceError, unknown
 from vantric.sources.reading.calendar import all_periods, check_period, period_of
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records, is_blank
+from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 
 KINDS = ("sum", "mean", "median", "min", "max", "count", "ratio", "percent")
 _MEASURE = re.compile(r"\s*(\w+)\s*(?::(.*))?", re.DOTALL)
@@ -55,7 +56,17 @@ def read_measure(name: str, text: str) -> Measure:
 
 
 def measure_records(records: Records, by: str, measures: Sequence[Measure], period: str | None) -> Measures:
-    """Work out measures by category, or by calendar period."""
+    """Work out measures by category, or by calendar period, without totals."""
+    looked = Looked(by, tuple(dict.fromkeys(name for one in measures for name in one.columns if name)))
+    return without_totals(records, looked, lambda left: _measured(left, by, measures, period), measured_labels)
+
+
+def measured_labels(measures: Measures) -> list[str | None]:
+    """Return the categories of measures, and None if one record has none."""
+    return most_frequent(dict.fromkeys(measures.categories, 0), missing=measures.missing)
+
+
+def _measured(records: Records, by: str, measures: Sequence[Measure], period: str | None) -> Measures:
     if period is not None:
         check_period(period)
     place = placer(records, by, period)
@@ -66,7 +77,7 @@ def measure_records(records: Records, by: str, measures: Sequence[Measure], peri
             rows[label] = rows.get(label, 0) + number
     if not rows:
         raise SourceError(f"{records.place}: '{by}' is empty in every record: there is nothing to work out")
-    categories = all_periods(records, by, period) if period else sorted(rows, key=natural_key)
+    categories = all_periods(records, by, period) if period else in_label_order(rows)
     found = [values_of(records, by, place, measure, categories, rows) for measure in measures]
     return Measures(
         by=by,

@@ -12,7 +12,7 @@ from vantric.core.counting.measures import Measures
 from vantric.core.counting.origin import Origin
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.calendarorder import calendar_keys, in_label_order, is_turned
 from vantric.core.numbers.shown import quoted
 from vantric.errors import ColumnError, SourceError, nearest, unknown_column
 from vantric.sources.engines.opening import with_records
@@ -20,7 +20,8 @@ from vantric.sources.options import Categories, Opening, check_columns
 from vantric.sources.reading.calendar import all_periods, check_period
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records, is_blank
-from vantric.sources.tallying.aggregating import KINDS, Measure, placer, read_measure, sums_by, values_of
+from vantric.sources.tallying.aggregating import KINDS, Measure, measured_labels, placer, read_measure, sums_by, values_of
+from vantric.sources.tallying.withouttotals import Looked, without_totals
 
 _RATE = re.compile(r"rate|ratio|percent|share|quota|%|pct", re.IGNORECASE)
 _MEASURE = re.compile(r"\s*(\w+)\s*:", re.ASCII)
@@ -61,7 +62,13 @@ def combine(data: Any, combining: Combining, opening: Opening) -> tuple[Measures
 
 
 def combine_records(records: Records, combining: Combining) -> tuple[Measures, dict[str, str]]:
-    """Work out each series by category or period; where nothing is known there is no value, and never a zero."""
+    """Work out each series by category or period, without totals; where nothing is known there is no value, never zero."""
+    asked = [read_wanted(text, records.names(), records.place) for text in combining.wanted]
+    looked = Looked(combining.axis.x, tuple(dict.fromkeys(name for one in asked for name in one.columns if name)))
+    return without_totals(records, looked, lambda left: _combined(left, combining), lambda found: measured_labels(found[0]))
+
+
+def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[str, str]]:
     x, period = combining.axis.x, combining.axis.period
     asked = {text: read_wanted(text, records.names(), records.place) for text in combining.wanted}
     _check_names(asked)
@@ -142,8 +149,10 @@ def _in_order(records: Records, x: str, rows: Mapping[str, int], order: str) -> 
         values = records.first_values(x)
         if values is not None:
             named = (label_text(value) for value in values if not is_blank(value))
-            return [label for label in dict.fromkeys(named) if label is not None and label in rows]
-    return sorted(rows, key=natural_key)
+            given = [label for label in dict.fromkeys(named) if label is not None and label in rows]
+            keys = calendar_keys(given)
+            return given if keys is None or is_turned(keys) else in_label_order(given)
+    return in_label_order(rows)
 
 
 def _values(
@@ -164,7 +173,8 @@ def _means_of_rates(asked: Iterable[Measure], rows: Mapping[str, int]) -> list[R
     if not means or max(rows.values()) == 1:
         return []
     stated = f"{quoted([one.name for one in means])} is a mean of rates, which weighs small bases like large ones"
-    return [Remark("mean-of-rates", stated)]
+    fix = "write ratio:a/b, the sum of one over the sum of the other"
+    return [Remark("mean-of-rates", stated, "warning", fix)]
 
 
 def _added_up(asked: Any, rows: Mapping[str, int], period: str | None) -> list[Remark]:

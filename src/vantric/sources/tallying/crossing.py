@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from vantric.core.counting.crosstab import Crosstab, Pair, make_crosstab
@@ -12,11 +13,56 @@ from vantric.sources.options import Counting
 from vantric.sources.reading.calendar import all_periods, check_period, period_of
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
-from vantric.sources.tallying.tallies import Cell, frequencies, grouped, naming, origin_of, sequence, split_cells
+from vantric.sources.tallying.ranges import columns_of, resolved
+from vantric.sources.tallying.tallies import (
+    Cell,
+    frequencies,
+    grouped,
+    looked_at,
+    naming,
+    origin_of,
+    seen_labels,
+    sequence,
+    split_cells,
+)
+from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 
 
 def cross_records(records: Records, counting: Counting, split: str, period: str | None = None) -> Crosstab:
-    """Count records by two columns; by the calendar periods of the second if one is named."""
+    """Count records by two columns, without their totals; by the calendar periods of the second if one is named."""
+    asked = resolved(counting, records)
+
+    def labels(table: Crosstab) -> list[str | None]:
+        return seen_labels(table.tally(), asked)
+
+    return without_totals(records, looked_at(asked), lambda left: _crossed(left, asked, split, period), labels)
+
+
+def cross_columns(records: Records, counting: Counting, columns: Sequence[str]) -> Crosstab:
+    """Return the two-way table of a column of labels and of columns that are labels themselves, without totals."""
+    if counting.by is None or counting.by_columns or counting.unique or counting.count or counting.weight:
+        raise ColumnError("columns as the second variable hold the counts: give by, and leave count and weight out")
+    names = columns_of(columns, records)
+
+    def crossed(left: Records) -> Crosstab:
+        pairs: list[Pair] = []
+        for name in names:
+            below = left.least(name)
+            if below is not None and below < 0:
+                raise left.wrong_amount(name, "is negative", [], free=False)
+            pairs += [Pair(label_text(value), name, total, total) for value, _, total in left.sums([str(counting.by)], name, free=True)]
+        rows = sum(int(group[-1]) for group in left.groups(()))
+        rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
+        pairs = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
+        origin = origin_of(left, counting, rows, [*left.remarks, *rename.remarks])
+        stated = replace(origin, split="column", counted="occurrences")
+        return make_crosstab(pairs, None, "column", stated, columns=list(names), sequence=sequence(left, counting, rename))
+
+    looked = Looked(counting.by, names)
+    return without_totals(records, looked, crossed, lambda table: most_frequent(table.tally().as_dict()))
+
+
+def _crossed(records: Records, counting: Counting, split: str, period: str | None) -> Crosstab:
     if counting.by_columns or counting.unique or counting.by is None:
         raise ColumnError("a two-way table counts records by two columns: leave by_columns and unique out")
     if period is not None:

@@ -15,15 +15,19 @@ from vantric.sources.engines.opening import with_records
 from vantric.sources.options import Counting, Opening
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
+from vantric.sources.tallying.ranges import resolved
 from vantric.sources.tallying.tallies import (
     Groups,
     finished_tally,
     first_labels,
     frequencies,
     grouped,
+    looked_at,
     naming,
     origin_of,
+    seen_labels,
 )
+from vantric.sources.tallying.withouttotals import without_totals
 
 FAMILY = "family"
 
@@ -68,6 +72,15 @@ def drill_levels(data: Any, columns: Sequence[str], counting: Counting, opening:
     wanted = [*stated.columns(), *keys]
 
     def work(records: Records) -> Levels:
+        asked = resolved(stated, records)
+        looked = replace(looked_at(asked), by=keys[0])
+
+        def labels(found: Levels) -> list[str | None]:
+            return seen_labels(found.tally_at(()), asked)
+
+        return without_totals(records, looked, lambda left: levels(left, asked), labels)
+
+    def levels(records: Records, stated: Counting) -> Levels:
         cells = [
             _Cell(tuple(map(label_text, values)), rows, count, amount)
             for *values, rows, count, amount in grouped(records, keys, stated)

@@ -14,6 +14,7 @@ from vantric.core.counting.tally import Tally, with_missing_category
 from vantric.errors import ColumnError, SourceError
 from vantric.sources.engines.opening import is_frame, with_records
 from vantric.sources.options import Counting, Opening
+from vantric.sources.engines.plain import PlainRecords
 from vantric.sources.reading.exact import checked
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.profile import ColumnProfile, only_countable, profile
@@ -28,12 +29,15 @@ from vantric.sources.tallying.tallies import (
     tally_records,
     what_is_counted,
 )
+from vantric.sources.tallying.withouttotals import without_total_labels
 
 if TYPE_CHECKING:
     from vantric.core.counting import Crosstab, Measures
 
 _NOTHING = Opening()
+_LABEL, _COUNT = "label", "count"
 _COLUMNS = ("by", "count", "by_columns", "unique", "weight", "date")
+_OF_LABELS = ("na", "keep_totals")
 _EVERY = (*_COLUMNS, "separator", "merge_spellings", "families")
 
 
@@ -60,15 +64,15 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
         _refuse(counting, opening, _EVERY, "a tally is counted already")
         return with_missing_category(data) if counting.missing == "category" else data
     if isinstance(data, Mapping) and not counting.by and not counting.by_columns:
-        _refuse(counting, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells")
-        return _from_counts(data, counting)
+        _refuse(counting, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells", able=_OF_LABELS)
+        return _from_counts(data, counting, opening)
     if isinstance(data, str | Path | Mapping):
         return _from_records(data, counting, opening)
     if is_frame(data):
         return _from_frame(data, counting, opening)
     if isinstance(data, Iterable) and not isinstance(data, bytes):
-        _refuse(counting, opening, _COLUMNS, "plain labels have no columns")
-        return _from_labels(data, counting)
+        _refuse(counting, opening, _COLUMNS, "plain labels have no columns", able=_OF_LABELS)
+        return _from_labels(data, counting, opening)
     raise SourceError(f"cannot count {type(data).__name__}: give a path, a frame, a mapping or an iterable of labels")
 
 
@@ -100,11 +104,11 @@ def _table(data: Any) -> Any:
     raise SourceError(f"{type(data).__name__} has no columns: give a path, a frame or a mapping of name to column")
 
 
-def _refuse(counting: Counting, opening: Opening, names: Sequence[str], why: str) -> None:
+def _refuse(counting: Counting, opening: Opening, names: Sequence[str], why: str, *, able: Sequence[str] = ()) -> None:
     """Raise `ColumnError` for an option that such data cannot follow, so that none is passed over in silence."""
-    given = {name: getattr(counting, name) for name in names} | vars(opening)
+    given = {name: getattr(counting, name) for name in names} | opening.changed()
     for name, value in given.items():
-        if value:
+        if value and name not in able:
             raise ColumnError(f"{why}: leave {name}={value!r} out, or give a table")
 
 
@@ -136,19 +140,21 @@ def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
     return replace(tally, origin=replace(tally.origin, by=name))
 
 
-def _from_counts(data: Mapping[Any, Any], counting: Counting) -> Tally:
-    """Take a mapping of category to frequency as it is."""
-    groups: Groups = []
-    for label, value in data.items():
-        name = label_text(label)
-        amount = checked(value, f"category '{name}'")
-        groups.append((name, amount, amount))
-    return _from_groups(groups, counting, Origin(input_rows=len(groups)))
+def _from_counts(data: Mapping[Any, Any], counting: Counting, opening: Opening) -> Tally:
+    """Take a mapping of category to frequency as it is, without its totals."""
+    labels = list(map(label_text, data))
+    amounts = [checked(value, f"category '{name}'") for name, value in zip(labels, data.values(), strict=True)]
+    records = PlainRecords({_LABEL: labels, _COUNT: amounts}, opening.rules())
+    asked = replace(counting, by=_LABEL, count=_COUNT, in_order=True)
+    tally = tally_records(records, asked)
+    return replace(tally, origin=replace(tally.origin, by=None, count=None))
 
 
-def _from_labels(data: Iterable[Any], counting: Counting) -> Tally:
+def _from_labels(data: Iterable[Any], counting: Counting, opening: Opening) -> Tally:
+    codes = {code.strip() for code in opening.na}
     tallied = Counter(label_text(label) for label in data)
-    cells = (Cell(label, n, n, n) for label, n in tallied.items())
+    cells = [Cell(None if label is not None and label.strip() in codes else label, n, n, n) for label, n in tallied.items()]
+    cells = without_total_labels(cells, opening.rules())
     groups: Groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
     return _from_groups(groups, counting, Origin(input_rows=sum(tallied.values()), counted=what_is_counted(counting)))
 

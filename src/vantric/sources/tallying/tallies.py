@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any, NamedTuple
@@ -18,6 +18,8 @@ from vantric.sources.reading.calendar import first_and_last_day
 from vantric.sources.reading.families import read_families
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
+from vantric.sources.tallying.ranges import resolved
+from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 
 
 class Cell(NamedTuple):
@@ -29,12 +31,35 @@ class Cell(NamedTuple):
     amount: Raw
 
 
+_SHORT = 20_000  # records of a sheet of counts, whose totals may lack a label
 Groups = list[tuple[str | None, Raw, Raw]]
 
 
 def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark] = ()) -> Tally:
-    """Count records as asked."""
-    said = [*records.remarks, *remarks]
+    """Count records as asked, without their totals."""
+    asked = resolved(counting, records)
+    said = list(remarks)
+
+    def labels(tally: Tally) -> list[str | None]:
+        return seen_labels(tally, asked)
+
+    return without_totals(records, looked_at(asked), lambda left: _tally(left, asked, said), labels)
+
+
+def looked_at(counting: Counting) -> Looked:
+    """Return what is looked at for totals."""
+    counts = counting.added or ((str(counting.count),) if counting.count else ())
+    return Looked(counting.by, counting.by_columns or counts)
+
+
+def seen_labels(tally: Tally, counting: Counting) -> list[str | None]:
+    """Return the labels of a tally, and None if records of a short table of counts have none: a total may be among them."""
+    short = counting.count is not None and tally.origin.input_rows <= _SHORT
+    return most_frequent(tally.as_dict(), missing=short and (tally.missing.records or tally.origin.missing_as))
+
+
+def _tally(records: Records, counting: Counting, remarks: Sequence[Remark]) -> Tally:
+    said = list(remarks)
     rename = Relabeling({})
     if counting.by_columns:
         groups, rows = _column_sums(records, counting.by_columns)
@@ -47,8 +72,7 @@ def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark
         groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
     if not counting.unique:
         rename, groups = renamed(groups, counting)
-    said += rename.remarks
-    origin = origin_of(records, counting, rows, said)
+    origin = origin_of(records, counting, rows, [*records.remarks, *said, *rename.remarks])
     return finished_tally(groups, origin, counting, sequence(records, counting, rename))
 
 
@@ -94,7 +118,7 @@ def origin_of(records: Records, counting: Counting, rows: int, remarks: Iterable
     return Origin(
         source=records.shown,
         by=counting.by,
-        count=counting.count,
+        count=None if counting.count is None else str(counting.count),
         input_rows=rows,
         where=records.where,
         counted=what_is_counted(counting),
@@ -127,10 +151,12 @@ def grouped(records: Records, keys: list[str], counting: Counting) -> Iterable[t
 
     Every record has a count and a weight, where they are asked for, or it is an error.
     """
-    if counting.count and counting.weight:
+    if counting.added:
+        yield from _added(records, keys, counting)
+    elif counting.count and counting.weight:
         yield from records.products(keys, counting.count, counting.weight)
     elif counting.weight:
-        for *values, rows, amount in records.sums(keys, counting.weight):
+        for *values, rows, amount in records.sums(keys, counting.weight, counted=False):
             yield (*values, int(rows), int(rows), amount)
     elif counting.count:
         for *values, rows, amount in records.sums(keys, counting.count):
@@ -139,6 +165,28 @@ def grouped(records: Records, keys: list[str], counting: Counting) -> Iterable[t
         for group in records.groups(keys):
             number = int(group[-1])
             yield (*group[:-1], number, number, number)
+
+
+def _added(records: Records, keys: list[str], counting: Counting) -> Iterable[tuple[Any, ...]]:
+    """Add up several columns of counts; a blank cell is no occurrence."""
+    rows = {tuple(group[:-1]): int(group[-1]) for group in records.groups(keys)}
+    heaps: dict[tuple[Any, ...], tuple[list[Raw], list[Raw]]] = {key: ([], []) for key in rows}
+    for column in counting.added:
+        _check_not_negative(records, column)
+        for *values, _, amount in records.sums(keys, column, free=True):
+            heaps[tuple(values)][0].append(amount)
+        if counting.weight:
+            for *values, _, _, product in records.products(keys, column, counting.weight):
+                heaps[tuple(values)][1].append(product)
+    for key, (counts, products) in heaps.items():
+        total = exact_sum(counts)
+        yield (*key, rows[key], total, exact_sum(products) if counting.weight else total)
+
+
+def _check_not_negative(records: Records, column: str) -> None:
+    below = records.least(column)
+    if below is not None and below < 0:
+        raise records.wrong_amount(column, "is negative", [], free=False)
 
 
 def _cells(records: Records, counting: Counting) -> list[Cell]:
@@ -190,9 +238,7 @@ def _column_sums(records: Records, columns: tuple[str, ...]) -> tuple[Groups, in
     """Take each column as a category; a blank cell is no occurrence."""
     found: Groups = []
     for column in columns:
-        below = records.least(column)
-        if below is not None and below < 0:
-            raise records.wrong_amount(column, "is negative", [], free=False)
+        _check_not_negative(records, column)
         found.extend((column, total, total) for *_, total in records.sums([], column, free=True))
     rows = sum(int(group[-1]) for group in records.groups(()))
     return found, rows

@@ -1,0 +1,84 @@
+"""Months and weekdays as people write them, in the order of the calendar."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Sequence
+from functools import cache
+
+from vantric.core.numbers.calendarwords import WORDS
+from vantric.core.numbers.naturalorder import natural_key
+
+_MOST = 1000  # labels; more are no months
+_YEAR = re.compile(r"(?P<name>.*?\D)[\s./'’-]*(?P<year>(?:19|20)\d\d|\d\d)|(?P<first>(?:19|20)\d\d)[\s./-]*(?P<later>\D.*)")
+
+
+def plain_word(text: str) -> str:
+    """Return a text as the names of months and weekdays are looked up."""
+    return " ".join(text.casefold().replace(".", "").split())
+
+
+@cache
+def _names(language: str, *, days: bool) -> dict[str, int]:
+    parts = WORDS[language][int(days)].split(";")
+    return {word: place for place, words in enumerate(parts, 1) for word in words.split("|")}
+
+
+@cache
+def month_words() -> dict[str, int]:
+    """Return the spelling of a month -> its number, 1 to 12; one that two languages use for two months is left out."""
+    found: dict[str, int] = {}
+    twice: set[str] = set()
+    for language in WORDS:
+        for word, place in _names(language, days=False).items():
+            if found.setdefault(word, place) != place and language != "en":
+                twice.add(word)
+    english = _names("en", days=False)
+    return {word: english.get(word, place) for word, place in found.items() if word not in twice or word in english}
+
+
+def calendar_keys(labels: Sequence[str]) -> list[tuple[int, int]] | None:
+    """Return what orders labels by the calendar; None unless all are months, with or without a year, or weekdays.
+
+    All labels are of one language; January and Monday come first.
+    """
+    if not 2 <= len(labels) <= _MOST:
+        return None
+    plain = [plain_word(label) for label in labels]
+    found = _places(plain)
+    if found is not None:
+        return [(0, place) for place in found]
+    parts = [_YEAR.fullmatch(text) for text in plain]
+    if not all(parts):
+        return None
+    told = [(part["name"] or part["later"], int(part["year"] or part["first"])) for part in parts if part]
+    months = _places([name.strip(" -/'’") for name, _ in told], days=False)
+    if months is None:
+        return None
+    years = [year if year > 99 else year + (2000 if year < 69 else 1900) for _, year in told]
+    return list(zip(years, months, strict=True))
+
+
+def _places(words: Sequence[str], *, days: bool = True) -> list[int] | None:
+    for kind in (False, True) if days else (False,):
+        for language in WORDS:
+            names = _names(language, days=kind)
+            if words[0] in names and all(word in names for word in words):
+                return [names[word] for word in words]
+    return None
+
+
+def is_turned(places: Iterable[tuple[int, int]]) -> bool:
+    """Whether places follow the calendar from some month or day on: a business year, a week from Sunday."""
+    order = list(places)
+    falls = sum(after < before for before, after in zip(order, order[1:], strict=False))
+    return falls == 0 or (falls == 1 and order[-1] < order[0])
+
+
+def in_label_order(labels: Iterable[str]) -> list[str]:
+    """Return labels in natural order; months and weekdays by the calendar."""
+    listed = list(labels)
+    keys = calendar_keys(listed)
+    if keys is None:
+        return sorted(listed, key=natural_key)
+    return [label for _, label in sorted(zip(keys, listed, strict=True))]

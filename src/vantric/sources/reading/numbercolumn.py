@@ -1,0 +1,245 @@
+"""A column of numbers as text: one style and one unit for all its cells, or a reason why not."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from decimal import Decimal
+from enum import Enum
+
+from vantric.sources.reading.missingcodes import is_missing_code
+from vantric.sources.reading.numberstyle import BLANKS, STYLES, Cell, Style, cell_of, same_unit
+
+DASHES = frozenset({"-", "–", "—", "−", "--"})
+_PLAIN = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?|[+-]?\.[0-9]+")
+#: Units that say by how much the number is multiplied: beside them a bare number is another thing.
+_MULTIPLIERS = frozenset("k m t mn mm bn b tsd mio mrd mil thousand million billion lakh crore lac cr".split())
+_LEADING = re.compile(r"\s*-\s*[0-9.,]")
+
+
+class Doubt(Enum):
+    """Why a column cannot be read."""
+
+    NO_NUMBER = "no number"
+    CODE = "missing code"
+    STYLES = "no common style"
+    UNITS = "different units"
+    BRACKETS = "bracketed integers"
+    PERCENTS = "percents beside bare numbers"
+    AMBIGUOUS = "two readings"
+
+
+class DoubtError(ValueError):
+    """A column cannot be read in one way; `cells` show why."""
+
+    def __init__(self, doubt: Doubt, *cells: str, styles: Sequence[Style] = ()) -> None:
+        super().__init__(doubt.value)
+        self.doubt, self.cells, self.styles = doubt, cells, tuple(styles)
+
+
+@dataclass(frozen=True)
+class NumberReading:
+    """How the cells of a column are read.
+
+    Attributes
+    ----------
+    style
+    units
+        Every spelling of the column's unit, none if it has none.
+    signs
+        Whether there are brackets, or signs behind or other than ``-``.
+    powers
+        Whether there are exponents.
+    before
+        An example: a cell as it is that this reading changes; empty if it changes none.
+    supposed
+        Of a style that was chosen among several: what it was chosen for.
+    dashes
+        Whether a dash alone stands for a missing number.
+    """
+
+    style: Style = Style()
+    units: tuple[str, ...] = ()
+    signs: bool = False
+    powers: bool = False
+    before: str = ""
+    supposed: str = ""
+    dashes: bool = False
+
+    @property
+    def unit(self) -> str:
+        """The unit of the column; empty if it has none."""
+        return same_unit(self.units[0]) if self.units else ""
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether digits and a point are all there is."""
+        marked = self.style.group or self.style.decimal == ","
+        return not (marked or self.units or self.signs or self.powers or self.dashes)
+
+    def value(self, text: str) -> Decimal | None:
+        """Return what a cell says; None for a dash.
+
+        Raises
+        ------
+        ValueError
+            With the reason as its message, if it does not fit.
+        """
+        if self.dashes and text.strip() in DASHES:
+            return None
+        cell = cell_of(text)
+        if cell is None:
+            raise ValueError(f"is not a number: '{text.strip()[:40]}'")
+        if not self.style.fits(cell.number) and not (cell.power and replace(self.style, decimal=".").fits(cell.number)):
+            raise ValueError(f"is not written like the others ({self.style.example}): '{text.strip()[:40]}'")
+        if cell.unit and same_unit(cell.unit) != self.unit:
+            raise ValueError(f"is in another unit: '{text.strip()[:40]}'")
+        return cell.value(self.style)
+
+    def pattern(self, *, whole: str = "{1,18}", decimals: str = "{0,9}", free: bool = False) -> str:
+        """Return the regular expression of cells that fit and that an engine can add up."""
+        number = self.style.pattern(most_whole=whole, most_decimals=decimals)
+        sign = "[+-]?" if free else "[+]?"
+        if not (self.units or self.signs):
+            return f"{BLANKS}*{sign}{number}{BLANKS}*" if self.style.group else f"{sign}{number}"
+        unit = f"(?:{'|'.join(_escaped(unit) for unit in sorted(self.units, key=len, reverse=True))})?"
+        inner = f"{unit}{BLANKS}*{number}{BLANKS}*{unit}"
+        forms = [f"{sign}{BLANKS}*{inner}"]
+        if self.signs and free:
+            forms += [f"{inner}{BLANKS}*[-+−–]", rf"[−–]{BLANKS}*{inner}", rf"\({BLANKS}*{inner}{BLANKS}*\)",
+                      f"{unit}{BLANKS}*[-+−–]{BLANKS}*{number}"]  # fmt: skip
+        return f"{BLANKS}*(?:{'|'.join(forms)}){BLANKS}*"
+
+    @property
+    def removed(self) -> str:
+        """Every sign that is taken out of a cell before what is left is a number; no digit is among them."""
+        units = "".join(self.units)
+        marks = " \t\r\n\u00a0\u2007\u2009\u200a\u202f()+" + self.style.group + ("’" if self.style.group == "'" else "")
+        return "".join(sorted(set(units + marks + ("-−–" if self.signs else "")) - set(self.style.decimal)))
+
+
+def _escaped(text: str) -> str:
+    return "".join(f"\\{sign}" if sign in r"\.^$*+?()[]{}|/-" else sign for sign in text)
+
+
+def decide(cells: Iterable[str], *, said: Style | None = None) -> NumberReading:
+    """Return how a column is read, from its different cells.
+
+    Parameters
+    ----------
+    cells
+        Different texts; blank ones are passed over.
+    said
+        The style that the user says, if any.
+
+    Raises
+    ------
+    DoubtError
+        If there is no reading, or several that differ.
+    """
+    found: list[Cell] = []
+    dashes = False
+    for text in cells:
+        if not text.strip():
+            continue
+        if text.strip() in DASHES:
+            dashes = True
+            continue
+        cell = cell_of(text)
+        if cell is None:
+            raise DoubtError(Doubt.CODE if is_missing_code(text) else Doubt.NO_NUMBER, text.strip())
+        found.append(cell)
+    units = _one_unit(found)
+    _check_brackets(found)
+    style = _one_style(found, said)
+    changed = next((cell.text.strip() for cell in found if not _PLAIN.fullmatch(cell.text.strip())), "")
+    signs = any(cell.bracketed or (cell.negative and not _LEADING.match(cell.text)) for cell in found)
+    return NumberReading(style, units, signs, any(cell.power for cell in found), changed, "", dashes)
+
+
+def _one_unit(cells: Sequence[Cell]) -> tuple[str, ...]:
+    """Return the spellings of the one unit that cells have."""
+    spelled: dict[str, str] = {}
+    for cell in cells:
+        if cell.unit:
+            spelled.setdefault(cell.unit, cell.text)
+    first: dict[str, str] = {}
+    for unit, text in spelled.items():
+        first.setdefault(same_unit(unit), text)
+    if len(first) > 1:
+        raise DoubtError(Doubt.UNITS, *(text.strip() for text in list(first.values())[:2]))
+    if first and (unit := next(iter(first))) and (unit in {"%", "‰"} or unit.casefold() in _MULTIPLIERS):
+        bare = next((cell for cell in cells if not cell.unit and not cell.is_zero), None)
+        if bare is not None:
+            raise DoubtError(Doubt.PERCENTS, next(iter(first.values())).strip(), bare.text.strip())
+    return tuple(spelled)
+
+
+def _check_brackets(cells: Sequence[Cell]) -> None:
+    """Refuse integers that are all in brackets: negative numbers, or numbers of footnotes and of a list."""
+    told = [cell for cell in cells if not cell.is_zero]
+    if told and all(cell.bracketed and cell.number.isdigit() and not cell.unit for cell in told):
+        raise DoubtError(Doubt.BRACKETS, told[0].text.strip())
+
+
+def _one_style(cells: Sequence[Cell], said: Style | None) -> Style:
+    marked = [cell for cell in cells if cell.number.strip("0123456789")]
+    powers = [cell for cell in cells if cell.power]
+    if said is not None:
+        odd = next((cell for cell in marked if not said.fits(cell.number)), None)
+        if odd is not None:
+            raise DoubtError(Doubt.STYLES, odd.text.strip(), styles=(said,))
+        return said
+    fitting = [style for style in STYLES if all(style.fits(cell.number) for cell in marked)]
+    if powers:  # scientific notation is plain, whatever the others are
+        fitting = [style for style in fitting if all(style.fits(cell.number) for cell in powers)]
+    if not fitting:
+        raise DoubtError(Doubt.STYLES, *_apart(marked))
+    readings: dict[tuple[Decimal, ...], Style] = {}
+    for style in fitting:
+        readings.setdefault(tuple(style.value(cell.number) for cell in marked), style)
+    if len(readings) > 1:
+        raise DoubtError(Doubt.AMBIGUOUS, marked[0].text.strip(), styles=tuple(readings.values()))
+    return next(iter(readings.values()))
+
+
+def _apart(marked: Sequence[Cell]) -> tuple[str, ...]:
+    """Return a cell that fits no style, or two that fit no common one."""
+    fits: list[tuple[Cell, frozenset[Style]]] = []
+    for cell in marked:
+        here = frozenset(style for style in STYLES if style.fits(cell.number))
+        if not here:
+            return (cell.text.strip(),)
+        fits.append((cell, here))
+    kinds = {here: cell for cell, here in reversed(fits)}
+    pair = next(((a, b) for at, (one, a) in enumerate(kinds.items()) for other, b in list(kinds.items())[at + 1 :]
+                 if not one & other), None)  # fmt: skip
+    shown = pair or tuple(kinds.values())[:3]
+    return tuple(cell.text.strip() for cell in shown)
+
+
+def chosen(doubt: DoubtError, cells: Iterable[str], *, counted: bool, delimiter: str) -> NumberReading | None:
+    """Return the reading that is supposed, with a warning, where several remain; None where the user must say.
+
+    For counts it is the one that makes all cells whole; else decimals, where every cell is marked with a point before
+    three digits and the file has commas between its columns: there the readings differ by a factor only.
+    """
+    texts = [text for text in cells if text.strip()]
+    plain = [style for style in doubt.styles if not style.group]
+    grouped = [style for style in doubt.styles if style.group]
+    if counted and grouped:
+        whole = [style for style in grouped if all(_is_whole(text, style) for text in texts)]
+        if len(whole) == 1:
+            return replace(decide(texts, said=whole[0]), supposed="whole", before=doubt.cells[0])
+    if delimiter == "," and plain and plain[0].decimal == "." and all("." in text for text in texts):
+        return replace(decide(texts, said=plain[0]), supposed="decimals", before=doubt.cells[0])
+    return None
+
+
+def _is_whole(text: str, style: Style) -> bool:
+    cell = cell_of(text)
+    if cell is None:
+        return text.strip() in DASHES
+    amount = cell.value(style)
+    return amount == amount.to_integral_value()

@@ -1,0 +1,181 @@
+"""How numbers are written: marks between thousands, the decimal sign, and what stands around them."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cache
+
+from vantric.errors import OptionError
+
+#: Every blank that stands between the parts of a number, as a class of a regular expression.
+BLANKS = "[ \t\r\n\u00a0\u2007\u2009\u200a\u202f]"
+_SYMBOLS = "$€£¥₹₽₺₩₪₫₴₦₱฿₡₲₸₵₿¢"
+_CODES = (
+    "EUR USD GBP CHF JPY CNY RMB INR AUD CAD NZD SEK NOK DKK PLN CZK HUF RON BGN TRY RUB UAH BRL MXN ZAR ILS KRW SGD "
+    "HKD THB AED SAR Rs kr zł Kč Ft лв руб Fr"
+).split()
+_CURRENCY = rf"(?:[A-Z]{{1,3}})?[{_SYMBOLS}]|(?:{'|'.join(_CODES)})\.?"
+_SIGNS = "+\\-\u2212\u2013"
+_BEFORE = rf"{_CURRENCY}|%|‰"
+_AFTER = rf"(?:{_CURRENCY}|[%‰°‱]|[^\W\d_])(?:[^\s\d<>~=:;()]{{0,15}}[23²³]?)"
+_CELL = re.compile(
+    rf"{BLANKS}*(?P<open>\()?{BLANKS}*(?P<sign>[{_SIGNS}])?{BLANKS}*(?P<before>{_BEFORE})?{BLANKS}*"
+    rf"(?P<inner>[{_SIGNS}])?{BLANKS}*(?P<number>[.,]?[0-9](?:(?:[0-9.,'’]|{BLANKS})*[0-9.,])?)"
+    rf"(?P<power>[eE][+-]?[0-9]{{1,4}}(?![0-9]))?{BLANKS}*(?P<after>{_AFTER})?{BLANKS}*(?P<behind>[{_SIGNS}])?"
+    rf"{BLANKS}*(?P<close>\))?{BLANKS}*"
+)
+_GROUPS = ("", ",", ".", " ", "'")
+_SAME_UNIT = {"€": "EUR", "£": "GBP", "¥": "JPY", "₹": "INR", "rs": "INR", "$": "USD", "us$": "USD", "₽": "RUB",
+              "руб": "RUB", "fr": "CHF", "zł": "PLN", "kč": "CZK", "₺": "TRY", "₴": "UAH"}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Style:
+    """How the digits of a number are divided.
+
+    Attributes
+    ----------
+    group
+        The mark between thousands; empty if there is none.
+    decimal
+        The decimal sign; empty where all numbers are whole and none is marked.
+    indian
+        Whether groups above the thousands are pairs.
+    """
+
+    group: str = ""
+    decimal: str = ""
+    indian: bool = False
+
+    @property
+    def example(self) -> str:
+        """A number in this style, as ``read_numbers`` takes it."""
+        decimal = self.decimal or ("," if self.group == "." else ".")
+        return f"12{self.group}34{self.group}567{decimal}8" if self.indian else f"1{self.group}234{decimal}56"
+
+    def pattern(self, *, most_whole: str = "+", most_decimals: str = "*") -> str:
+        """Return the regular expression of its numbers, without sign and unit; it has no groups that capture."""
+        digits, point = "[0-9]", re.escape(self.decimal)
+        fraction = f"(?:{point}{digits}{most_decimals})?" if self.decimal else ""
+        forms = [f"{digits}{most_whole}{fraction}"]
+        if self.decimal:
+            forms.append(f"{point}{digits}{most_decimals.replace('*', '+').replace('{0,', '{1,')}")
+        if self.group:
+            mark = BLANKS if self.group == " " else "['’]" if self.group == "'" else re.escape(self.group)
+            head = rf"[1-9]{digits}?(?:{mark}{digits}{{2}})*" if self.indian else rf"[1-9]{digits}{{0,2}}"
+            tail = rf"{mark}{digits}{{3}}" if self.indian else rf"(?:{mark}{digits}{{3}}){{1,5}}"
+            forms.append(f"{head}{tail}{fraction}")
+        return f"(?:{'|'.join(forms)})"
+
+    def fits(self, number: str) -> bool:
+        """Whether a number without sign and unit is written so."""
+        return _compiled(self).fullmatch(number) is not None
+
+    def value(self, number: str, power: str = "") -> Decimal:
+        """Return the value of a number that fits."""
+        kept = "".join(sign for sign in number if sign.isdigit() or sign == self.decimal)
+        return Decimal((kept.replace(self.decimal, ".") if self.decimal else kept) + power)
+
+
+@cache
+def _compiled(style: Style) -> re.Pattern[str]:
+    return re.compile(style.pattern())
+
+
+#: Narrow ones first: of styles that read all cells alike, the first is taken.
+STYLES: tuple[Style, ...] = (
+    Style(),
+    *(Style("", decimal) for decimal in ".,"),
+    *(Style(group) for group in _GROUPS if group),
+    *(Style(group, decimal) for decimal in ".," for group in _GROUPS if group and group != decimal),
+    Style(",", "", indian=True),
+    Style(",", ".", indian=True),
+)
+
+
+@dataclass(frozen=True)
+class Cell:
+    """A cell that holds a number, taken apart.
+
+    Attributes
+    ----------
+    text
+        The cell as it is.
+    number, power
+        Its digits and marks, and ``"e3"``.
+    unit
+        What stands before or behind: ``"%"``, ``"EUR"``, ``"kg"``; as it is written.
+    negative, bracketed
+        Its sign, and whether that is a pair of brackets.
+    """
+
+    text: str
+    number: str
+    power: str = ""
+    unit: str = ""
+    negative: bool = False
+    bracketed: bool = False
+
+    @property
+    def is_zero(self) -> bool:
+        """Whether it is zero in any style."""
+        return not any(sign in "123456789" for sign in self.number)
+
+    def value(self, style: Style) -> Decimal:
+        """Return what it says in a style that it fits."""
+        amount = style.value(self.number, self.power)
+        return -amount if self.negative and amount else amount
+
+
+def cell_of(text: str) -> Cell | None:
+    """Return a cell taken apart; None if it is no number in any style."""
+    if text.isdecimal() and text.isascii():
+        return Cell(text, text)
+    found = _CELL.fullmatch(text)
+    if found is None or (found["open"] is None) != (found["close"] is None):
+        return None
+    signs = [sign for sign in (found["sign"], found["inner"], found["behind"]) if sign]
+    units = [unit for unit in (found["before"], found["after"]) if unit]
+    if len(signs) > 1 or len(units) > 1 or (signs and found["open"]):
+        return None
+    number = re.sub(BLANKS, " ", found["number"]).replace("’", "'")
+    negative = bool(found["open"]) or any(sign != "+" for sign in signs)
+    return Cell(text, number, found["power"] or "", units[0] if units else "", negative, bool(found["open"]))
+
+
+def same_unit(unit: str) -> str:
+    """Return what spellings of one unit have in common."""
+    plain = unit.rstrip(".").casefold()
+    return _SAME_UNIT.get(plain, plain.upper() if plain.upper() in _CODES else unit.rstrip("."))
+
+
+def read_style(example: str) -> Style:
+    """Return the style of a number that the user wrote as an example, such as ``1.234,56``.
+
+    Raises
+    ------
+    OptionError
+        If it is no number, or could be of several styles.
+    """
+    cell = cell_of(example)
+    if cell is None or cell.power:
+        raise OptionError(
+            f"read_numbers is an example of how numbers are written, such as 1.234,56 or 1,234.56, not '{example}'",
+            value=example,
+        )
+    marked = [style for style in STYLES if style.fits(cell.number)]
+    values = {style.value(cell.number) for style in marked}
+    if len(values) > 1:
+        raise OptionError(
+            f"'{example}' could be written in two styles: give an example with both marks, such as 1.234,56 or "
+            "1,234.56",
+            value=example,
+        )
+    if not marked:
+        raise OptionError(f"read_numbers: '{example}' is no number as people write them; write 1,234.56", value=example)
+    found = marked[0]
+    if not found.decimal and found.group:  # 1 234 567: whole in the example, with a decimal sign in the cells perhaps
+        found = Style(found.group, "," if found.group == "." else ".", found.indian)
+    return found if found.decimal else Style("", ".")

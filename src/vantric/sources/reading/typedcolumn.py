@@ -1,0 +1,158 @@
+"""A column of a sheet, whose cells have types: numbers with the units that their formats show, and numbers as text."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Any
+
+from vantric.core.counting.remark import Remark
+from vantric.core.numbers.shown import counted
+from vantric.errors import AmountError
+from vantric.sources.reading.doubts import doubtful, styled, supposition
+from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.numbercolumn import Doubt, DoubtError, NumberReading, chosen, decide
+from vantric.sources.reading.numberformats import Shown, plain_text
+from vantric.sources.reading.numberstyle import Style, same_unit
+from vantric.sources.reading.records import is_blank
+
+
+@dataclass(frozen=True)
+class TypedColumn:
+    """The cells of a column as numbers.
+
+    Attributes
+    ----------
+    texts
+        A plain number a cell; what is none stays as it is, and a missing cell is empty.
+    reading
+    remarks
+    refused
+        Why it cannot be read where its numbers are not counts.
+    """
+
+    texts: tuple[str, ...]
+    reading: NumberReading
+    remarks: tuple[Remark, ...] = ()
+    refused: AmountError | None = None
+
+
+def typed_column(
+    cells: Sequence[Any], shown: Mapping[int, Shown], *, place: str, name: str, rows: Sequence[str], said: Style | None
+) -> TypedColumn | None:
+    """Return the numbers of a column; None where no cell has a type: its text is read like that of any source.
+
+    Parameters
+    ----------
+    cells
+    shown
+        Place in `cells` -> what is seen around the number there.
+    place, name
+        What messages call the sheet and the column.
+    rows
+        Where each cell is, in words.
+    said
+        The style of text that the user says.
+    """
+    if not any(_is_number(cell) for cell in cells):
+        return None
+    texts = list(dict.fromkeys(cell for cell in cells if isinstance(cell, str) and not is_blank(cell)))
+
+    def locate(text: str) -> str:
+        return next((where for where, cell in zip(rows, cells, strict=True) if _seen(cell, None) == text), "")
+
+    refused = None
+    try:
+        reading = _reading(texts, said)
+    except DoubtError as doubt:
+        refused = doubtful(place, name, doubt, locate)
+        supposed = chosen(doubt, texts, counted=True, delimiter="") if doubt.doubt is Doubt.AMBIGUOUS else None
+        if supposed is None:
+            return TypedColumn(tuple(_plain(cell, None, NumberReading()) for cell in cells), NumberReading(),
+                               refused=refused)  # fmt: skip
+        reading = supposed
+    remarks: list[Remark] = []
+    if reading.before:
+        remarks.append(supposition(place, name, reading) if reading.supposed else styled(place, name, reading))
+    unit, problem = _unit(cells, shown, reading)
+    if problem is not None:
+        refused = doubtful(place, name, problem, locate)
+        return TypedColumn(tuple(_plain(cell, None, NumberReading()) for cell in cells), NumberReading(), refused=refused)
+    remarks += _percents(cells, shown, place, name)
+    found = tuple(_plain(cell, shown.get(at), reading) for at, cell in enumerate(cells))
+    return TypedColumn(found, NumberReading(units=(unit,) if unit else ()), tuple(remarks), refused)
+
+
+def _is_number(cell: Any) -> bool:
+    return isinstance(cell, int | float) and not isinstance(cell, bool)
+
+
+def _reading(texts: Sequence[str], said: Style | None) -> NumberReading:
+    left = list(texts)
+    while True:
+        try:
+            return decide(left, said=said)
+        except DoubtError as doubt:
+            if doubt.doubt not in (Doubt.NO_NUMBER, Doubt.CODE):
+                raise
+            left = [text for text in left if text.strip() != doubt.cells[0]]
+
+
+def _unit(cells: Sequence[Any], shown: Mapping[int, Shown], reading: NumberReading) -> tuple[str, DoubtError | None]:
+    """Return the one unit of a column, or why it has none."""
+    seen: dict[str, str] = {reading.unit: reading.before} if reading.unit else {}
+    bare: dict[str, str] = {}
+    for at, cell in enumerate(cells):
+        if not _is_number(cell) or cell == 0 or cell != cell:
+            continue
+        around = shown.get(at)
+        if around is None:
+            bare.setdefault("", _seen(cell, None))
+        else:
+            unit = "%" if around.percent else same_unit((around.before or around.after).strip())
+            seen.setdefault(unit, _seen(cell, around))
+    if len(seen) > 1:
+        return "", DoubtError(Doubt.UNITS, *list(seen.values())[:2])
+    if bare and next(iter(seen), "") in ("%", "‰"):
+        return "", DoubtError(Doubt.PERCENTS, next(iter(seen.values())), bare[""])
+    return next(iter(seen), ""), None
+
+
+def _percents(cells: Sequence[Any], shown: Mapping[int, Shown], place: str, name: str) -> list[Remark]:
+    hits = [at for at, around in shown.items() if around.percent and _is_number(cells[at])]
+    if not hits:
+        return []
+    first = cells[hits[0]]
+    return [
+        Remark("percent-cells", f"{place}: {counted(len(hits), 'cell')} of '{name}' {'is' if len(hits) == 1 else 'are'} "
+               f"shown as a percent: {_seen(first, None)} was read as {_seen(first, Shown(True))}")
+    ]  # fmt: skip
+
+
+def _seen(cell: Any, around: Shown | None) -> str:
+    """Return a cell as it is seen."""
+    if not _is_number(cell):
+        return (label_text(cell) or "").strip()
+    exact = Decimal(repr(cell))
+    return (around or Shown()).text(exact) if exact.is_finite() else ""
+
+
+def _plain(cell: Any, around: Shown | None, reading: NumberReading) -> str:
+    if is_blank(cell):
+        return ""
+    if _is_number(cell):
+        exact = Decimal(repr(cell))
+        return plain_text(exact.scaleb(2) if around is not None and around.percent else exact)
+    if isinstance(cell, str):
+        try:
+            value = reading.value(cell)
+        except ValueError:
+            return cell
+        return "" if value is None else plain_text(value)
+    return label_text(cell) or ""
+
+
+def seen(cell: Any, around: Shown | None) -> str:
+    """Return a cell as a label: as it is seen."""
+    return _seen(cell, around) if around is not None and _is_number(cell) else label_text(cell) or ""

@@ -1,0 +1,56 @@
+"""Columns by name or as a range: ``Jan:Mar`` are the columns from Jan to Mar."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from vantric.core.counting.options import read_names
+from vantric.errors import ColumnError, unknown_column
+from vantric.sources.options import Counting
+from vantric.sources.reading.records import Records
+
+
+def columns_of(texts: Sequence[str], records: Records) -> tuple[str, ...]:
+    """Return the columns that names and ranges mean, each once; a column of that very name wins.
+
+    Raises
+    ------
+    ColumnError
+        If there is no such column, or a range ends before it begins.
+    """
+    names = records.names()
+    found: dict[str, None] = {}
+    for text in texts:
+        for name in [text] if text in names else _meant(text, names, records.place):
+            found[name] = None
+    return tuple(found)
+
+
+def _meant(text: str, names: Sequence[str], place: str) -> list[str]:
+    first, sign, last = (part.strip() for part in text.partition(":"))
+    if sign and first in names and last in names:
+        start, stop = names.index(first), names.index(last)
+        if stop < start:
+            raise ColumnError(f"{place}: column '{last}' stands before '{first}': write {last}:{first}")
+        return list(names[start : stop + 1])
+    parts = read_names(text) if "," in text else ()
+    if len(parts) > 1:
+        return [name for part in parts for name in ([part] if part in names else _meant(part, names, place))]
+    wrong = next((part for part in (first, last) if sign and part and part not in names), text)
+    raise unknown_column(wrong if sign else text, names, place)
+
+
+def resolved(counting: Counting, records: Records) -> Counting:
+    """Return what is counted with every column by its name; `added` are the columns of a count of several."""
+    if counting.by_columns:
+        counting = replace(counting, by_columns=columns_of(counting.by_columns, records))
+    if counting.count is None or counting.count in records.names():
+        return counting
+    texts = (counting.count,) if isinstance(counting.count, str) else counting.count
+    columns = columns_of(texts, records)
+    if len(columns) == 1:
+        return replace(counting, count=columns[0])
+    label = texts[0] if len(texts) == 1 and ":" in texts[0] else " + ".join(columns)
+    return replace(counting, count=label, added=columns)
+

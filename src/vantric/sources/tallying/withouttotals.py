@@ -1,0 +1,196 @@
+"""Rows of totals are left out of what is counted, before it is counted."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from fractions import Fraction
+from heapq import nlargest
+from typing import Any, Protocol, TypeVar
+
+from vantric.core.counting.remark import Remark
+from vantric.core.numbers.shown import counted, one_line
+from vantric.errors import SourceError, VantricError
+from vantric.sources.options import CellRules
+from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.records import Records, is_blank
+from vantric.sources.reading.totals import LabeledRow, Verdict, totals_among
+from vantric.sources.reading.totalwords import is_strong, may_be_total
+
+T = TypeVar("T")
+
+
+class _Labeled(Protocol):
+    @property
+    def label(self) -> str | None:
+        """The label, if it has one."""
+
+
+C = TypeVar("C", bound=_Labeled)
+_MOST_ROWS = 2_000_000  # that are looked at one by one
+_MOST_LABELS = 20_000  # that are all looked at; of more the most frequent
+_MOST_SHOWN = 3
+_NO_LABEL = "(a record)"
+
+
+@dataclass(frozen=True)
+class Looked:
+    """What is looked at for totals.
+
+    Attributes
+    ----------
+    by
+        The column of labels; None where columns are the categories.
+    amounts
+        The columns that are added up.
+    """
+
+    by: str | None
+    amounts: tuple[str, ...]
+
+
+def without_totals(records: Records, looked: Looked, work: Callable[[Records], T], labels: Callable[[T], Iterable[Any]]) -> T:
+    """Return what some work on records returns, done again without totals if their labels show that there are any.
+
+    Parameters
+    ----------
+    records
+    looked
+    work
+    labels
+        Returns the labels of a result, the most frequent first, and None among them if some were missing.
+
+    Raises
+    ------
+    SourceError
+        If a row may be a total: the user must say.
+    """
+    records = records.labeled_by(looked.by)
+    if records.rules.keep_totals:
+        return work(records)
+    try:
+        result = work(records)
+    except VantricError:  # a total often lacks what records have
+        left = _without(records, looked)
+        if left is records:
+            raise
+        return work(left)
+    if not any(_suspect(label, looked) for label in labels(result)):
+        return result
+    left = _without(records, looked)
+    return result if left is records else work(left)
+
+
+def _suspect(label: Any, looked: Looked) -> bool:
+    if label is None:  # one record without a label
+        return bool(looked.amounts)
+    return may_be_total(label)
+
+
+def _without(records: Records, looked: Looked) -> Records:
+    """Return the records without their totals; the records themselves if there are none."""
+    rows = records.rows_in_order([name for name in (looked.by, *looked.amounts) if name is not None], _MOST_ROWS)
+    if rows is None:
+        return _without_order(records, looked)
+    places: list[list[Any]] = []
+    said: list[str] = []
+    for part in rows:
+        labeled = [_labeled(records, looked, row) for row in part]
+        verdicts = totals_among(labeled)
+        _ask(records, part, labeled, verdicts)
+        places.append([part[at].place for at in verdicts])
+        said += [f"{part[at].where} ('{one_line(_shown(labeled[at], part[at]), longest=40)}')" for at in sorted(verdicts)]
+    if not said:
+        return records
+    shown = ", ".join(said[:_MOST_SHOWN]) + (f" and {len(said) - _MOST_SHOWN} more" if len(said) > _MOST_SHOWN else "")
+    what = f"{shown} adds up the others and is left out" if len(said) == 1 else (
+        f"{counted(len(said), 'row')} add up others and are left out: {shown}")  # fmt: skip
+    return records.without(places, Remark("total-row", f"{records.place}: {what}"))
+
+
+def _shown(labeled: LabeledRow, row: Any) -> str:
+    return labeled.label or "without a label"
+
+
+def _labeled(records: Records, looked: Looked, row: Any) -> LabeledRow:
+    label = (row.total or _NO_LABEL) if looked.by is None else label_text(row.values[0])
+    if label is None or not label.strip():
+        label = row.total
+    cells = row.values[0 if looked.by is None else 1 :]
+    amounts, decimals = [], 0
+    for name, cell in zip(looked.amounts, cells, strict=True):
+        try:
+            number = None if is_blank(cell) else records.number(name, cell, counted=True)
+        except ValueError:
+            number = None
+        amounts.append(None if number is None else Fraction(number))
+        if isinstance(number, float):
+            number = Decimal(repr(number))
+        if isinstance(number, Decimal) and isinstance(exponent := number.as_tuple().exponent, int):
+            decimals = max(decimals, -exponent)
+    return LabeledRow(label, tuple(amounts), bool(set(row.sums) & set(looked.amounts)), decimals)
+
+
+def _ask(records: Records, part: Sequence[Any], labeled: Sequence[LabeledRow], verdicts: dict[int, Verdict]) -> None:
+    """Raise `SourceError` for the first row that may be a total, unless the user said what becomes of such rows."""
+    if records.rules.keep_totals is False:
+        return
+    for at in sorted(verdicts):
+        if verdicts[at] == "ask":
+            row, label = part[at], labeled[at].label
+            named = f"'{one_line(label, longest=40)}'" if label else "a row without a label"
+            why = "adds up the others: is it a total?"
+            if label is not None and is_strong(label):
+                why = "reads as a total, and is not the sum of a table that ends there: is it one?"
+            raise SourceError(
+                f"{records.place}, {row.where}: {named} {why} say keep_totals=False to leave it out, keep_totals=True to "
+                "count it",
+                hint="keep_totals=False leaves it out, keep_totals=True counts it",
+            )
+
+
+def _without_order(records: Records, looked: Looked) -> Records:
+    """Leave out totals of records that have no order: the amount of one is the sum of all others."""
+    if looked.by is None:
+        return records
+    groups = [(label_text(group[0]), *group) for group in records.groups([looked.by])]
+    strong = [(label, value) for label, value, _ in groups if label is not None and is_strong(label)]
+    for label, value in strong:
+        adds = bool(looked.amounts) and _is_rest(records, looked.by, looked.amounts[0], value)
+        if not adds and records.rules.keep_totals is None:
+            raise SourceError(
+                f"{records.place}: '{one_line(label)}' in '{looked.by}' is the label of a total: is it one? say "
+                "keep_totals=False to leave it out, keep_totals=True to count it"
+            )
+        said = Remark("total-row", f"{records.place}: '{one_line(label)}' adds up the others and is left out")
+        records = records.without_label(looked.by, value, said)
+    return records
+
+
+def _is_rest(records: Records, by: str, amount: str, value: Any) -> bool:
+    sums = records.sums([by], amount, free=True)
+    stated = next((Fraction(total) for label, _, total in sums if label == value), Fraction())
+    rest = [Fraction(total) for label, _, total in sums if label != value and label is not None]
+    return len(rest) > 1 and stated != 0 and abs(stated - sum(rest)) <= abs(stated) * Fraction(1, 10**9)
+
+
+def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
+    """Return cells of plain labels without totals; what is called so cannot add up others, and the user must say."""
+    found = [cell for cell in cells if cell.label is not None and is_strong(cell.label)]
+    if not found or rules.keep_totals:
+        return cells
+    if rules.keep_totals is None:
+        raise SourceError(
+            f"the labels: '{one_line(str(found[0].label))}' is the label of a total: is it one? say keep_totals=False to "
+            "leave it out, keep_totals=True to count it"
+        )
+    return [cell for cell in cells if cell not in found]
+
+
+def most_frequent(frequencies: Mapping[str, Any], *, missing: Any = 0) -> list[str | None]:
+    """Return labels, the most frequent of many; None among them if some of a short table have none."""
+    found: list[str | None] = list(frequencies)
+    if len(found) > _MOST_LABELS:
+        found = list(nlargest(_MOST_LABELS // 20, frequencies, key=lambda label: float(frequencies[label])))
+    return [*found, None] if missing else found
