@@ -6,8 +6,40 @@ import unicodedata
 from pathlib import Path
 
 PATH = Path(__file__).parent.parent / "src/vantric/core/numbers/calendarwords.py"
-LANGUAGES = tuple("en de fr es it pt nl sv da nb fi pl cs sk sl hr hu ro tr el ru uk bg et lv lt id vi ja zh ko".split())
-_HEAD = '''"""Names of months and weekdays in many languages; made from CLDR by tools/calendarwords.py, not to be edited."""
+LANGUAGES = (
+    "en",
+    "de",
+    "fr",
+    "es",
+    "it",
+    "pt",
+    "nl",
+    "sv",
+    "da",
+    "nb",
+    "fi",
+    "pl",
+    "cs",
+    "sk",
+    "sl",
+    "hr",
+    "hu",
+    "ro",
+    "tr",
+    "el",
+    "ru",
+    "uk",
+    "bg",
+    "et",
+    "lv",
+    "lt",
+    "id",
+    "vi",
+    "ja",
+    "zh",
+    "ko",
+)
+_HEAD = '''"""Names of months and weekdays in many languages; made from CLDR by tools/calendarwords.py, not edited."""
 
 # ruff: noqa: E501
 
@@ -36,8 +68,8 @@ def text() -> str:
     from babel import Locale
 
     lines = [_HEAD]
-    extra = {("en", 9): ["sept"], ("de", 3): ["maerz", "mrz", "mär"], ("es", 9): ["set", "setiembre"], ("ru", 2): ["фев"],
-             ("ru", 9): ["сен"], ("ru", 11): ["ноя"]}  # fmt: skip
+    extra = {("en", 9): ["sept"], ("de", 3): ["maerz", "mrz", "mär"], ("es", 9): ["set", "setiembre"],
+             ("ru", 2): ["фев"], ("ru", 9): ["сен"], ("ru", 11): ["ноя"]}  # fmt: skip
     days = {("en", 1): ["tues"], ("en", 2): ["weds"], ("en", 3): ["thur", "thurs"]}
     for language in LANGUAGES:
         locale = Locale.parse(language)
@@ -45,7 +77,9 @@ def text() -> str:
         for names, places in ((locale.months, range(1, 13)), (locale.days, range(7))):
             items = []
             for place in places:
-                words = [names[how][width][place] for how in ("format", "stand-alone") for width in ("wide", "abbreviated")]
+                words = [
+                    names[how][width][place] for how in ("format", "stand-alone") for width in ("wide", "abbreviated")
+                ]
                 more = extra if names is locale.months else days
                 items.append(spellings([*words, *more.get((language, place), [])]))
             parts.append(";".join(items))

@@ -11,7 +11,12 @@ from tools import calendarwords, keywords, optionspage, schema
 def generated() -> dict[Path, str]:
     """Return the path and the content of every generated file."""
     shape = json.dumps(schema.schema(), indent=2, ensure_ascii=False) + "\n"
-    return {**keywords.files(), schema.PATH: shape, optionspage.PATH: optionspage.text(), calendarwords.PATH: calendarwords.text()}
+    return {
+        **keywords.files(),
+        schema.PATH: shape,
+        optionspage.PATH: optionspage.text(),
+        calendarwords.PATH: calendarwords.text(),
+    }
 
 
 if __name__ == "__main__":

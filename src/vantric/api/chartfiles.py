@@ -26,7 +26,7 @@ from vantric.core.reviewing.finding import note
 from vantric.errors import ChartFileError
 from vantric.options import known_options
 from vantric.report.documents import Plain
-from vantric.sources import cross, gather
+from vantric.sources import crossed, gather
 from vantric.sources.tallying.comparing import set_beside
 from vantric.sources.tallying.ranking import rank
 
@@ -102,8 +102,9 @@ def _compare(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
 
 def _tally(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
     data, opening = reach.data(found.parts["data"])
-    counting, split = reach.counting(found.parts["counting"]), found.parts["crossing"].split
-    counted = gather(data, counting, opening) if split is None else cross(data, counting, opening, split=split)
+    counting, crossing = reach.counting(found.parts["counting"]), found.parts["crossing"]
+    two_way = crossing.split is not None or crossing.split_columns
+    counted = crossed(data, counting, opening, crossing) if two_way else gather(data, counting, opening)
     return chart_of_tally(counted, look), _counted(found, reach, look, "crossing")
 
 

@@ -52,18 +52,21 @@ class Combination:
         if twice is not None:
             raise ChartError(f"'{twice}' is drawn twice; rename one of them: '{twice}=NAME'")
         measures, names = combine(data, Combining(self.axis, wanted), opening)
-        options = self._options(names)
+        units = dict(zip(measures.names, measures.units, strict=True))
+        options = self._options(names, units)
         made = [_series(kind, names[text], measures[names[text]], options[text]) for kind, text in self.series]
         entries = [{"kind": kind, "what": text, **self._said(text, names)} for kind, text in self.series]
         return measures, made, {**self.axis.changed(), "series": entries}
 
-    def _options(self, names: Mapping[str, str]) -> dict[str, Said]:
+    def _options(self, names: Mapping[str, str], units: Mapping[str, str]) -> dict[str, Said]:
         """Return what the user wrote for each series -> its options, with those that follow from it."""
         found = {}
         for _, text in self.series:
             own = self._said(text, names)
             if text.strip().startswith("percent:"):
                 own = {"unit": "%", **own}
+            elif units[names[text]]:
+                own = {"unit": units[names[text]], **own}
             found[text] = own
         return found
 

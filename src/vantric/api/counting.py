@@ -13,7 +13,7 @@ from vantric.api.tallies import Crosstab, Tally
 from vantric.core import counting
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.sources import cross, gather, measure
+from vantric.sources import crossed, gather, measure
 from vantric.sources.options import Analysis, Counting, Crossing, Opening, Sides
 from vantric.sources.tallying.comparing import set_beside
 from vantric.sources.tallying.ranking import rank
@@ -50,7 +50,10 @@ def tally(data: Any, by: str | None = None, **options: Unpack[TallyOptions]) -> 
 
 
 @shows(Counting, Opening)
-def crosstab(data: Any, by: str, split: str, **options: Unpack[TallyOptions]) -> Crosstab:
+def crosstab(
+    data: Any, by: str, split: str | None = None, *, split_columns: Sequence[str] | str = (),
+    **options: Unpack[TallyOptions],
+) -> Crosstab:  # fmt: skip
     """Count records by two columns.
 
     Parameters
@@ -59,6 +62,9 @@ def crosstab(data: Any, by: str, split: str, **options: Unpack[TallyOptions]) ->
         As for `tally`; data that have columns.
     split
         The second column.
+    split_columns
+        In place of `split`: columns that are the labels of the second variable themselves, as months are across a
+        sheet; a range such as ``"Jan:Mar"`` will do.
 
     Returns
     -------
@@ -66,8 +72,9 @@ def crosstab(data: Any, by: str, split: str, **options: Unpack[TallyOptions]) ->
         With `frequencies()`, `percents(of)` of a row, a column or all, `row_totals`, `column_totals`, `transposed()`.
     """
     counted, opening = split_options({**options, "by": by}, Counting, Opening)
-    parts = {"counting": counted, "crossing": Crossing(split=split)}
-    return Crosstab.of(cross(data, counted, opening, split=split), Recipe("tally", data, opening, parts))
+    [crossing] = split_options({"split": split, "split_columns": split_columns}, Crossing)
+    found = crossed(data, counted, opening, crossing)
+    return Crosstab.of(found, Recipe("tally", data, opening, {"counting": counted, "crossing": crossing}))
 
 
 @shows(Opening)

@@ -32,11 +32,11 @@ def run(source: str, given: Given) -> None:
 
     opening, wanted = given.split(Opening, TextOrJson)
     with reading(source):
-        columns, head = look(source, opening, _FIRST)
+        looked = look(source, opening, _FIRST)
     if wanted.format == "json":
-        hand_over(json_text(profile_object(masked(source), columns, head)))
+        hand_over(json_text(profile_object(masked(source), looked)))
     else:
-        say(lines(profile_view(masked(source), columns, head, width=terminal()["width"]), []), end="")
+        say(lines(profile_view(masked(source), looked, width=terminal()["width"]), []), end="")
 
 
 command = made(

@@ -16,7 +16,7 @@ from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import review_tally
 from vantric.options import Options, option
 from vantric.report.tablefile import tally_document
-from vantric.sources import cross, gather
+from vantric.sources import crossed, gather
 from vantric.sources.options import Counting, Crossing, Opening
 
 if TYPE_CHECKING:
@@ -41,15 +41,16 @@ def run(source: str, given: Given) -> int:
     counting, opening, crossing, percents, outputs, reviewing = given.split(
         Counting, Opening, Crossing, Percents, Outputs, Reviewing
     )
-    split, of, transpose = crossing.split, percents.percent_of, bool(given.get("transpose"))
-    _check(split, of, transpose=transpose)
+    of, transpose = percents.percent_of, bool(given.get("transpose"))
+    two_way = crossing.split is not None or bool(crossing.split_columns)
+    _check(of, two_way=two_way, transpose=transpose)
     plain = Given({name: value for name, value in given.items() if name != "percent_of"})
     follows = {"values": "percent", "percent_of": of} if of in _TWO_WAY else {}  # the chart shows what is asked for
     look = look_of(plain, TallyLook, outputs, leave_out=("transpose",), **follows)
 
     def read() -> Tally | Crosstab:
         found: Tally | Crosstab = (
-            gather(source, counting, opening) if split is None else cross(source, counting, opening, split=split)
+            crossed(source, counting, opening, crossing) if two_way else gather(source, counting, opening)
         )
         if not _totals(found).categories:
             check_rankable(_totals(found))
@@ -71,10 +72,10 @@ def run(source: str, given: Given) -> int:
     )  # fmt: skip
 
 
-def _check(split: str | None, of: str | None, *, transpose: bool) -> None:
-    if split is None and (of in _TWO_WAY or transpose):
+def _check(of: str | None, *, two_way: bool, transpose: bool) -> None:
+    if not two_way and (of in _TWO_WAY or transpose):
         raise click.UsageError("this base and --transpose are for two-way tables: name a second column with --split")
-    if split is not None and of and of not in _TWO_WAY:
+    if two_way and of and of not in _TWO_WAY:
         raise click.UsageError(f"percents of a two-way table are of row, column or all, not of {of}")
 
 

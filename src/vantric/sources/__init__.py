@@ -6,6 +6,6 @@ makes the results. Start with `tallying.gather`.
 """
 
 from vantric.sources.options import Counting, Opening
-from vantric.sources.tallying.gather import cross, gather, look, measure
+from vantric.sources.tallying.gather import crossed, gather, look, measure
 
-__all__ = ["Counting", "Opening", "cross", "gather", "look", "measure"]
+__all__ = ["Counting", "Opening", "crossed", "gather", "look", "measure"]

@@ -66,7 +66,9 @@ class Chosen(Options, section="The source"):
     )  # fmt: skip
     cells: str | None = option(None, "Where the table is in a sheet, such as A3:K9; its first row names the columns.",
                                metavar="RANGE")  # fmt: skip
-    header: bool | None = option(None, "Whether the first row names the columns; they are called A, B, C if it does not.")
+    header: bool | None = option(
+        None, "Whether the first row names the columns; they are called A, B, C if it does not."
+    )
     visible_only: bool = option(False, "Leave out hidden and filtered rows of a sheet.")
     table: str | None = option(None, "The table of a database.", metavar="NAME")
     query: str | None = option(None, "The query of a database whose result is read.", metavar="SQL")
@@ -80,8 +82,8 @@ class CellRules(Options, section="How cells are read"):
     read_dates: str | None = option(None, "How dates are written, by example: 31/12/2026 or 12/31/2026.",
                                     metavar="EXAMPLE")  # fmt: skip
     na: tuple[str, ...] = option((), "A code that means missing, such as NA.", metavar="CODE", read=one_name)
-    keep_totals: bool | None = option(None, "Count rows that are labeled as totals; the opposite leaves them out, where "
-                                      "it would be asked.")  # fmt: skip
+    keep_totals: bool | None = option(None, "Count rows that are labeled as totals; the opposite leaves out "
+                                      "what would be asked about.")  # fmt: skip
     fill_down: tuple[str, ...] = option((), "A column whose label holds for the blank cells below it.", metavar="COL",
                                         read=read_names)  # fmt: skip
 
@@ -204,8 +206,8 @@ class Crossing(Options, section="Parts"):
     """The second column of a two-way table."""
 
     split: str | None = option(None, "A second column: a two-way table.", metavar="COL")
-    split_columns: tuple[str, ...] = option((), "Columns that are the labels of the second variable, as months are across "
-                                            "a sheet; a range such as Jan:Mar will do.", metavar="COL,COL",
+    split_columns: tuple[str, ...] = option((), "Columns that are the labels of the second variable, as months across a "
+                                            "sheet; a range such as Jan:Mar will do.", metavar="COL,COL",
                                             read=read_names)  # fmt: skip
 
 

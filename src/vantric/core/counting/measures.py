@@ -26,6 +26,8 @@ class Measures:
     missing
         Records without a category or date.
     origin : Origin
+    units : tuple of str
+        What each measure is in, where its column says so; empty otherwise.
     """
 
     by: str
@@ -35,6 +37,7 @@ class Measures:
     values: tuple[tuple[Number | None, ...], ...]
     missing: int
     origin: Origin
+    units: tuple[str, ...] = ()
 
     def __getitem__(self, name: str) -> tuple[Number | None, ...]:
         """Return the values of a measure."""

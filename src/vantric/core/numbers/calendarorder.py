@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import re
 from collections.abc import Iterable, Sequence
 from functools import cache
@@ -10,7 +11,9 @@ from vantric.core.numbers.calendarwords import WORDS
 from vantric.core.numbers.naturalorder import natural_key
 
 _MOST = 1000  # labels; more are no months
-_YEAR = re.compile(r"(?P<name>.*?\D)[\s./'’-]*(?P<year>(?:19|20)\d\d|\d\d)|(?P<first>(?:19|20)\d\d)[\s./-]*(?P<later>\D.*)")
+_YEAR = re.compile(
+    r"(?P<name>.*?\D)[\s./'’-]*(?P<year>(?:19|20)\d\d|\d\d)|(?P<first>(?:19|20)\d\d)[\s./-]*(?P<later>\D.*)"
+)
 
 
 def plain_word(text: str) -> str:
@@ -71,7 +74,7 @@ def _places(words: Sequence[str], *, days: bool = True) -> list[int] | None:
 def is_turned(places: Iterable[tuple[int, int]]) -> bool:
     """Whether places follow the calendar from some month or day on: a business year, a week from Sunday."""
     order = list(places)
-    falls = sum(after < before for before, after in zip(order, order[1:], strict=False))
+    falls = sum(after < before for before, after in itertools.pairwise(order))
     return falls == 0 or (falls == 1 and order[-1] < order[0])
 
 

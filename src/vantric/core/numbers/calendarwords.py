@@ -1,4 +1,4 @@
-"""Names of months and weekdays in many languages; made from CLDR by tools/calendarwords.py, not to be edited."""
+"""Names of months and weekdays in many languages; made from CLDR by tools/calendarwords.py, not edited."""
 
 # ruff: noqa: E501
 

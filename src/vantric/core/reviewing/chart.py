@@ -13,7 +13,6 @@ if TYPE_CHECKING:
     from vantric.core.charting import Chart
 
 
-
 def review_chart(chart: Chart) -> list[Finding]:
     """Return what is risky in a chart, and what was decided for the user."""
     said = [remarked(remark, "chart") for remark in chart.remarks]

@@ -14,6 +14,9 @@ _TOTALS = frozenset({
     "total", "totals", "grand total", "subtotal", "sum", "sums", "overall", "all", "gesamt", "summe", "somme", "totale",
 })  # fmt: skip
 _NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
+#: Signs between several labels in a cell; the first ones hardly stand in a label.
+_BETWEEN = (";", "|", "\n", ",", " / ", "/", " + ", "+", " & ", " and ")
+_ONLY_BETWEEN = (";", "|", "\n")
 _FEWEST_NUMBERS, _MOST_LABELS, _SHORTEST = 10, 3000, 6
 _LONG = 64  # signs, from where on the shapes of a label are hashed
 _MOST_SIGNS = 20_000_000
@@ -56,6 +59,31 @@ def numbers_as_labels(tally: Tally) -> list[Finding]:
             where=tally.origin.by or "labels",
         )
     ]
+
+
+def several_labels(tally: Tally) -> list[Finding]:
+    """Find cells that seem to hold several labels, where no sign between them was named: "Leak; Jam"."""
+    if tally.origin.counted == "mentions" or len(tally.categories) > _MOST_LABELS:
+        return []
+    known = {label.strip().casefold() for label in tally.categories}
+    for sign in _BETWEEN:
+        pieces = {label: [piece.strip() for piece in label.split(sign)] for label in tally.categories if sign in label}
+        several = {label: parts for label, parts in pieces.items() if len(parts) > 1 and all(parts)}
+        if not several:
+            continue
+        parts = [part.casefold() for one in several.values() for part in one]
+        again = sum(part in known or parts.count(part) > 1 for part in parts)
+        if again * 2 >= len(parts) or (sign in _ONLY_BETWEEN and again):
+            return [
+                warning(
+                    "several-labels",
+                    message=f"cells seem to hold several labels, such as {quoted(list(several)[:2])}, and each is "
+                    "counted as one",
+                    fix=f"name the sign between them: separator='{sign}' (--separator '{sign}')",
+                    where=tally.origin.by or "labels",
+                )
+            ]
+    return []
 
 
 def near_labels(tally: Tally) -> list[Finding]:

@@ -6,7 +6,7 @@ from vantric.core.counting.relabel import same_spelling
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.shown import distinct_lines, number_text, quoted
 from vantric.core.reviewing.finding import Finding, remarked, warning
-from vantric.core.reviewing.labels import near_labels, numbers_as_labels, total_row
+from vantric.core.reviewing.labels import near_labels, numbers_as_labels, several_labels, total_row
 
 
 def review_tally(tally: Tally) -> list[Finding]:
@@ -16,6 +16,7 @@ def review_tally(tally: Tally) -> list[Finding]:
         *_similar_labels(tally),
         *near_labels(tally),
         *numbers_as_labels(tally),
+        *several_labels(tally),
         *_more_missing(tally),
         *_percents(tally),
         *_mixed(tally),

@@ -6,7 +6,6 @@ import re
 from collections.abc import Sequence
 from decimal import Decimal
 from importlib.util import find_spec
-from time import monotonic
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counting.remark import Remark
@@ -14,6 +13,7 @@ from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import MissingExtraError, SourceError, unknown
 from vantric.masking import is_secret, masked
 from vantric.sources.engines import postgresguard
+from vantric.sources.engines.sqliteguard import read_only, watch
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.reading.records import Group, Records
 from vantric.sources.stopping import overdue, stoppable
@@ -82,47 +82,12 @@ def _connected(parsed: Any, opening: Opening) -> DatabaseRecords:
             wished["connect_args"] = postgresguard.connect_options(
                 parsed.query, opening.timeout or postgresguard.STATEMENT_TIMEOUT
             )
-        engine = sqlalchemy.create_engine(_read_only(parsed, shown), **wished)
+        engine = sqlalchemy.create_engine(read_only(parsed, shown), **wished)
         return DatabaseRecords(engine, shown, opening)
     except sqlalchemy.exc.NoSuchModuleError:
         raise SourceError(f"no kind of database is called '{parsed.drivername}' here; check the URL") from None
     except ModuleNotFoundError as error:
         raise SourceError(f"reading '{shown}' needs the driver '{error.name}': install it with pip") from None
-
-
-def _read_only(url: Any, shown: str) -> Any:
-    """Return the URL of a SQLite file opened for reading only; a file that is not there must not be made."""
-    if url.get_backend_name() != "sqlite" or not url.database or url.database == ":memory:":
-        return url
-    from pathlib import Path
-    from urllib.parse import quote, unquote
-
-    if url.get_driver_name() != "pysqlite":
-        raise SourceError(f"SQLite is read with its own driver: write sqlite:///{url.database}")
-    name = url.database
-    if name.startswith("file:"):  # a URI, whose own options are not followed
-        name = unquote(name.removeprefix("file:").partition("?")[0])
-    if not Path(name).is_file():
-        raise SourceError(f"there is no database file '{name}'")
-    return url.set(database=f"file:{quote(str(Path(name).resolve()))}", query={"mode": "ro", "uri": "true"})
-
-
-def watch(connection: Any, seconds: float = postgresguard.STATEMENT_TIMEOUT) -> None:
-    """Have SQLite refuse whatever is no reading of the opened file: writes, pragmas, other files, extensions."""
-    import sqlite3
-
-    allowed = {sqlite3.SQLITE_SELECT, sqlite3.SQLITE_READ, sqlite3.SQLITE_FUNCTION, sqlite3.SQLITE_RECURSIVE}
-    closed = {"load_extension", "fts3_tokenizer", "readfile", "writefile", "edit"}
-
-    def decide(action: int, first: str | None, second: str | None, *_: Any) -> int:
-        function = action == sqlite3.SQLITE_FUNCTION and str(second).casefold() in closed
-        return sqlite3.SQLITE_OK if action in allowed and not function else sqlite3.SQLITE_DENY
-
-    driver = connection.connection.driver_connection
-    until = monotonic() + seconds
-    driver.set_authorizer(decide)
-    driver.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, 100_000_000)
-    driver.set_progress_handler(lambda: int(monotonic() > until), 100_000)
 
 
 class DatabaseRecords(Records):

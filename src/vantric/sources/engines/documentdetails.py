@@ -15,35 +15,50 @@ _CELLS = ("table-cell", "covered-table-cell")
 
 def document_details(content: IO[bytes], sheet: str) -> Details:
     """Return what a table of a document says beside its values; it is read as a stream."""
-    found = Details()
-    row = column = 0
-    inside = False
+    table = _Table(sheet)
     try:
         for event, element in iterparse(content, ("start", "end")):
             tag = element.tag.rpartition("}")[2]
             if event == "start":
-                if tag == "table":
-                    inside, row = _said(element, "name") == sheet, 0
-                elif tag == "table-row":
-                    column = 0
-                continue
-            if tag in _CELLS:
-                if inside:
-                    _take(found, element, row, column)
-                column += _times(element, "columns")
-            elif tag == "table-row":
-                times = _times(element, "rows")
-                if inside and _said(element, "visibility") in ("collapse", "filter") and times < _MOST_REPEATED:
-                    found.hidden.update(range(row, row + times))
-                row += times
-                element.clear()
-            elif tag == "table":
-                element.clear()
-                if inside:
-                    break
+                table.begin(tag, element)
+            elif table.end(tag, element):
+                break
     except ParseError:
         pass
-    return found
+    return table.found
+
+
+class _Table:
+    """Where in which table the stream is."""
+
+    def __init__(self, sheet: str) -> None:
+        self.found = Details()
+        self._sheet, self._inside = sheet, False
+        self._row = self._column = 0
+
+    def begin(self, tag: str, element: Any) -> None:
+        """Take the start of an element."""
+        if tag == "table":
+            self._inside, self._row = _said(element, "name") == self._sheet, 0
+        elif tag == "table-row":
+            self._column = 0
+
+    def end(self, tag: str, element: Any) -> bool:
+        """Take the end of an element; return whether the table is over."""
+        if tag in _CELLS:
+            if self._inside:
+                _take(self.found, element, self._row, self._column)
+            self._column += _times(element, "columns")
+        elif tag == "table-row":
+            times = _times(element, "rows")
+            if self._inside and _said(element, "visibility") in ("collapse", "filter") and times < _MOST_REPEATED:
+                self.found.hidden.update(range(self._row, self._row + times))
+            self._row += times
+            element.clear()
+        elif tag == "table":
+            element.clear()
+            return self._inside
+        return False
 
 
 def _take(found: Details, cell: Any, row: int, column: int) -> None:

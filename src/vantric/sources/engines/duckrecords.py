@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import replace
+from collections.abc import Iterable, Sequence
 from functools import partial
 from itertools import chain
 from typing import Any
@@ -12,16 +11,15 @@ from typing import Any
 import duckdb
 
 from vantric.core.counting.remark import Remark
-from vantric.errors import AmountError, SourceError
+from vantric.errors import SourceError
 from vantric.sources.engines.conditions import checked_condition
 from vantric.sources.engines.engine import Engine, identifier, literal
 from vantric.sources.engines.filemessages import in_words, is_undecodable
-from vantric.sources.engines.parts import NUMBER, TEXT, Part
+from vantric.sources.engines.parts import NUMBER, Part
 from vantric.sources.engines.plaintext import Workshop
+from vantric.sources.engines.textnumbers import TextNumbers, number_sql, product_results, text_results
 from vantric.sources.options import Opening, check_columns
-from vantric.sources.reading.numbercolumn import DASHES, Doubt, DoubtError, NumberReading, decide
-from vantric.sources.reading.numberstyle import Style, cell_of
-from vantric.sources.reading.records import Group, PlacedRow, Records, total_in
+from vantric.sources.reading.records import Group, PlacedRow, total_in
 
 #: Numbers that are plain in themselves, and need no style.
 _PLAIN = r"[+]?[0-9]{1,18}(\.[0-9]{0,9})?"
@@ -32,56 +30,14 @@ _NUMBER = r"-?(0|[1-9][0-9]{0,17})(\.[0-9]{1,9})?"
 _DATE = r"[0-9]{4}-[0-9]{2}-[0-9]{2}"
 _TIME = r"[0-9]{4}-[0-9]{2}-[0-9]{2}[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?"
 _SAMPLE = 20000
-_MOST_CELLS = 1000  # different ones, from which a style is decided
-_MOST_ATTEMPTS = 8
 _MOST_TEXTS = 12  # columns of text in which a total may say that it is one
-
-
-TextResults = Callable[..., str]
-
-
-def _text_results(reading: NumberReading, *, free: bool) -> str:
-    """Return the SQL of (valid, sum, whether all cells fit): digits are added up as decimals."""
-    fits = f"coalesce(regexp_full_match(v, {literal(reading.pattern(free=free))}), {'true' if free else 'false'})"
-    return f"count(v), coalesce(sum(TRY_CAST({number_sql(reading, 'v')} AS DECIMAL(38, 9))), 0), bool_and({fits})"
-
-
-def _product_results(one: NumberReading, other: NumberReading) -> str:
-    """Return the SQL of (records, counts, products, whether all cells fit): the product has as many digits as both."""
-    fits = " AND ".join(
-        f"coalesce(regexp_full_match({value}, {literal(reading.pattern(whole='{1,9}', decimals='{0,5}'))}), false)"
-        for value, reading in (("v", one), ("w", other))
-    )
-    first, second = (f"TRY_CAST({number_sql(reading, value)} AS DECIMAL(14, 5))" for value, reading in (("v", one), ("w", other)))
-    return f"count(*), coalesce(sum({first}), 0), coalesce(sum({first} * {second}), 0), bool_and({fits})"
-
-
-def number_sql(reading: NumberReading, value: str) -> str:
-    """Return the SQL of a cell that fits a reading as the text of a plain number."""
-    style = reading.style
-    if reading.is_plain:
-        return value
-    point = "." if style.decimal else ""
-    digits = f"translate({value}, {literal(style.decimal + reading.removed)}, '{point}')"
-    if not reading.signs:
-        return digits
-    negative = " OR ".join(f"contains({value}, {literal(sign)})" for sign in "(-−–")
-    return f"CASE WHEN {negative} THEN '-' || {digits} ELSE {digits} END"
-
-
-def _fits(reading: NumberReading, text: str) -> bool:
-    try:
-        reading.value(text)
-    except ValueError:
-        return False
-    return True
 
 
 class UndecodableError(SourceError):
     """The engine met bytes that are not UTF-8; the file is to be written again and asked again."""
 
 
-class DuckRecords(Records):
+class DuckRecords(TextNumbers):
     """The records of one file or several, under a condition.
 
     Parameters
@@ -141,113 +97,11 @@ class DuckRecords(Records):
     def sums(self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True) -> list[Group]:
         """Return exact sums; see `Records.sums`."""
         if self._all_text(amount):
-            found = self._fused(keys, {amount: counted and not free}, partial(_text_results, free=free))
+            found = self._fused(keys, {amount: counted and not free}, partial(text_results, free=free))
         else:
             results = self._results(amount, free=free)
             found = None if results is None else self._exactly(self._sums_sql(keys, amount, results))
         return self._sums_here(keys, amount, free=free, counted=counted) if found is None else found
-
-    def _all_text(self, *names: str) -> bool:
-        return all(part.is_text(name) for part in self._parts for name in names)
-
-    def _exactly(self, sql: str) -> list[Group] | None:
-        """Return groups without their last value, which says whether all is exact; None if not."""
-        try:
-            groups = self._engine.ask(sql)
-        except duckdb.OutOfRangeException:
-            return None  # beyond what the engine can hold
-        except duckdb.Error as error:
-            raise self._failed(error) from None
-        return [group[:-1] for group in groups] if groups and all(group[-1] for group in groups) else None
-
-    def _fused(self, keys: Sequence[str], columns: Mapping[str, bool], results: TextResults) -> list[Group] | None:
-        """Add up text in the scan that verifies how it is read; anew, with what did not fit, until all fits.
-
-        Parameters
-        ----------
-        keys
-        columns
-            One or two columns -> whether they are counts.
-        results
-            Makes the SQL of the results, the last one whether all cells fit, of a reading a column.
-        """
-        names = list(columns)
-        for _ in range(_MOST_ATTEMPTS):
-            readings = [self._guess(name, counted=counted) for name, counted in columns.items()]
-            if any(reading.powers or reading.dashes for reading in readings):
-                return None
-            found = self._exactly(self._sums_sql(keys, names[0], results(*readings), *names[1:]))
-            if found is not None:
-                for (name, counted), reading in zip(columns.items(), readings, strict=True):
-                    self._known()[name, counted] = self._noted(name, reading)
-                return found
-            if not any([self._learn(name, reading) for name, reading in zip(names, readings, strict=True)]):
-                return None
-        return None
-
-    def _guess(self, column: str, *, counted: bool) -> NumberReading:
-        """Return how a column is read as far as is known: from a sample, and from what did not fit before."""
-        for part in self._parts:
-            read = part.read.get(column)
-            if read is not None and read.refused is not None and not counted:
-                raise read.refused
-        if (column, counted) in self._known():
-            return self._known()[column, counted][0]
-        if all(column in part.read for part in self._parts):
-            self._evidence.setdefault(column, {})
-            return NumberReading(Style("", "."))
-        if column not in self._evidence:
-            sample = f"SELECT v FROM {self._unfiltered(column)} LIMIT {_SAMPLE}"
-            rows = self._ask(f"SELECT DISTINCT v FROM ({sample}) WHERE v IS NOT NULL LIMIT {_MOST_CELLS}")
-            self._evidence[column] = {str(value): None for (value,) in rows}
-        cells = self._evidence[column]
-        while True:
-            try:
-                return decide([text for text in cells if cell_of(text) or text.strip() in DASHES], said=self._style())
-            except DoubtError as doubt:
-                if doubt.doubt is not Doubt.AMBIGUOUS or not self._decider(column, doubt):
-                    return self._decided(column, list(cells), counted=counted)
-
-    def _decider(self, column: str, doubt: DoubtError) -> bool:
-        """Look through the whole column for a cell that fits one style only, or that has no mark."""
-        one, other = doubt.styles[0], doubt.styles[-1]
-        mark = one.group or other.group
-        alike = [NumberReading(style, decide(doubt.cells, said=style).units).pattern(free=True) for style in (one, other)]
-        unlike = " OR ".join(f"NOT regexp_full_match(v, {literal(kind)})" for kind in alike)
-        found = self._more(column, unlike, _MOST_CELLS) + self._more(column, f"NOT contains(v, {literal(mark)})", 1)
-        before = len(self._evidence[column])
-        self._evidence[column].update(dict.fromkeys(found))
-        return len(self._evidence[column]) > before
-
-    def _learn(self, column: str, reading: NumberReading) -> bool:
-        """Take cells that do not fit a reading among the evidence; return whether there are new ones."""
-        found = self._more(column, f"NOT regexp_full_match(v, {literal(reading.pattern(free=True))})", _MOST_CELLS)
-        fresh = [text for text in found if text not in self._evidence[column] and not _fits(reading, text)]
-        self._evidence[column].update(dict.fromkeys(fresh))
-        return bool(fresh)
-
-    def _more(self, column: str, condition: str, most: int) -> list[str]:
-        rows = self._ask(f"SELECT DISTINCT v FROM {self._unfiltered(column)} WHERE v IS NOT NULL AND ({condition}) LIMIT {most}")
-        return [str(value) for (value,) in rows]
-
-    def number_reading(self, column: str, *, counted: bool = False) -> NumberReading:
-        """Return how a column is read; see `Records.number_reading`."""
-        if not self._all_text(column):
-            return NumberReading()
-        for _ in range(_MOST_ATTEMPTS):
-            reading = self._guess(column, counted=counted)
-            if (column, counted) in self._known() or not self._learn(column, reading):
-                break
-        self._known().setdefault((column, counted), self._noted(column, reading))
-        return self._known()[column, counted][0]
-
-    def _noted(self, column: str, reading: NumberReading) -> tuple[NumberReading, tuple[Remark, ...]]:
-        before, said = super()._noted(column, reading)
-        read = [remark for part in self._parts if column in part.read for remark in part.read[column].remarks]
-        units = {part.read[column].reading.units for part in self._parts if column in part.read} - {()}
-        if units and not before.units:
-            before = replace(before, units=next(iter(units)))
-        return before, (*said, *dict.fromkeys(read))
 
     def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
         """Return all records of each file; see `Records.rows_in_order`."""
@@ -273,12 +127,8 @@ class DuckRecords(Records):
         found.__dict__["_parts"] = [part.without(rows) for part, rows in zip(self._parts, places, strict=True)]
         return found  # type: ignore[return-value]
 
-    def _unfiltered(self, column: str) -> str:
-        selects = [f"SELECT {part.number(column)} AS v FROM {part.table}" for part in self._parts]
-        return f"({' UNION ALL '.join(selects)})"
-
     def _results(self, amount: str, *, free: bool) -> str | None:
-        """Return the SQL of (valid, sum, whether the engine's sum is exact) of typed numbers; None where it cannot be."""
+        """Return the SQL of (valid, sum, whether the engine's sum is exact) of typed numbers, if it can be."""
         kinds = {part.kinds[amount] for part in self._parts}
         floats = kinds <= set(_FLOATS)
         if len(kinds) > 1 or not (floats or all(_INTEGERS.fullmatch(k) or k.startswith("DECIMAL") for k in kinds)):
@@ -295,14 +145,14 @@ class DuckRecords(Records):
     def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
         """Multiply and add up in the engine where that is exact; see `Records.products`."""
         if self._all_text(count, weight) and count != weight:
-            found = self._fused(keys, {count: True, weight: False}, _product_results)
+            found = self._fused(keys, {count: True, weight: False}, product_results)
         else:
             results = self._typed_products(count, weight)
             found = None if results is None else self._exactly(self._sums_sql(keys, count, results, weight))
         return self._products_here(keys, count, weight) if found is None else found
 
     def _typed_products(self, count: str, weight: str) -> str | None:
-        """Return the SQL of (records, counts, products, whether all is exact) of typed numbers; None where it cannot be."""
+        """Return the SQL of (records, counts, products, whether all is exact) of typed numbers, if it can be."""
         kinds = {part.kinds[name] for part in self._parts for name in (count, weight)}
         if all(_INTEGERS.fullmatch(kind) for kind in kinds):
             plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0"
@@ -393,17 +243,6 @@ class DuckRecords(Records):
             return f"CAST({value} AS {kind})"
         styled = self._styled(name)
         return part.columns[name] if styled is None else f"CAST({number_sql(styled, value)} AS DECIMAL(38, 9))"
-
-    def _styled(self, name: str) -> NumberReading | None:
-        """Return how a column of numbers that are not plain is read; None if it is no such column."""
-        if not self._all_text(name):
-            return None
-        try:
-            reading = self._guess(name, counted=False)
-        except AmountError:
-            return None
-        unfit = f"NOT regexp_full_match(v, {literal(reading.pattern(free=True))})"
-        return None if reading.is_plain or reading.powers or self._more(name, unfit, 1) else reading
 
     def _check_where(self, where: str, *, any_function: bool) -> None:
         """Refuse a condition that does not exist, or more than one."""

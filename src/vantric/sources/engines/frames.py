@@ -37,13 +37,6 @@ def is_series(view: Any) -> bool:
     return isinstance(view, nw.Series)
 
 
-def holds_ready_counts(series: Any) -> bool:
-    """Whether a series holds numbers beside text: its numbers are then counts, its labels the index."""
-    index = getattr(series.to_native(), "index", None)
-    kind = getattr(index, "inferred_type", "")
-    return bool(series.dtype.is_numeric() and kind in {"string", "mixed", "categorical"})
-
-
 class FrameRecords(Records):
     """The records of a frame."""
 
@@ -62,7 +55,7 @@ class FrameRecords(Records):
         """Return the frame with codes that mean missing as missing, and with labels that are filled down."""
         texts = [name for name, kind in self._schema.items() if kind in (nw.String, nw.Object, nw.Categorical)]
         if self.rules.na:
-            codes = [code for code in dict.fromkeys(one for code in self.rules.na for one in (code, code.strip()))]
+            codes = list(dict.fromkeys(one for code in self.rules.na for one in (code, code.strip())))
             view = view.with_columns(
                 nw.when(~nw.col(name).cast(nw.String).is_in(codes)).then(nw.col(name)).alias(name) for name in texts
             )  # fmt: skip

@@ -9,6 +9,7 @@ from typing import Any, TypeVar
 from vantric.errors import SourceError, VantricError
 from vantric.masking import is_url, masked
 from vantric.regular import reason_of
+from vantric.sources.engines.adopting import adopted
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.reading.records import Records
 
@@ -60,7 +61,7 @@ def with_records(data: Any, opening: Opening, wanted: Sequence[str], work: Calla
     if is_database(data):
         return _done(_open(data, opening, wanted), work)
     if not isinstance(data, str | Path):
-        return _of_memory(data, opening, wanted, work)
+        return _of_memory(adopted(data), opening, wanted, work)
     if opening.allow_functions:
         from vantric.sources.engines.apart import apart
 

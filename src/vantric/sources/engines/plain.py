@@ -9,8 +9,9 @@ from typing import Any
 from vantric.core.counting.remark import Remark
 from vantric.errors import SourceError
 from vantric.sources.options import CellRules
+from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.labels import label_text
-from vantric.sources.reading.records import Group, PlacedRow, Records, is_blank, total_in
+from vantric.sources.reading.records import Group, PlacedRow, Records, total_in
 
 
 class PlainRecords(Records):

@@ -145,7 +145,13 @@ def as_utf8(path: Path, shown: str, workshop: Workshop) -> tuple[Path, Remark]:
     return target, Remark("encoding", f"'{shown}' is not UTF-8; it was read as {_NAMES[encoding]}")
 
 
-_NAMES = {"utf-16": "UTF-16", "utf-16-le": "UTF-16", "utf-16-be": "UTF-16", "cp1252": "Latin-1 (Windows-1252)", "latin-1": "Latin-1"}
+_NAMES = {
+    "utf-16": "UTF-16",
+    "utf-16-le": "UTF-16",
+    "utf-16-be": "UTF-16",
+    "cp1252": "Latin-1 (Windows-1252)",
+    "latin-1": "Latin-1",
+}
 
 
 def _encoding(path: Path, shown: str) -> str:

@@ -165,7 +165,11 @@ class _Book:
             missing = next(name for name in self._wanted if odd.layout and name not in odd.layout.names)
             raise unknown_column(missing, odd.layout.names if odd.layout else (), odd.grid.place)
         if not self._wanted:
-            fitting = [one for one in fitting if one.layout and fitting[0].layout and one.layout.names == fitting[0].layout.names]
+            fitting = [
+                one
+                for one in fitting
+                if one.layout and fitting[0].layout and one.layout.names == fitting[0].layout.names
+            ]
         return fitting
 
     def others(self, chosen: Sequence[_Sheet]) -> list[Remark]:
@@ -173,7 +177,9 @@ class _Book:
         left = [name for name in self._names if name not in {sheet.name for sheet in chosen}]
         if self._small:
             least = 1 if chosen[0].layout and len(chosen[0].layout.names) == 1 else 2  # a cover is no table
-            left = [name for name in left if (one := self._sheet(name)) and one.layout and len(one.layout.names) >= least]
+            left = [
+                name for name in left if (one := self._sheet(name)) and one.layout and len(one.layout.names) >= least
+            ]
         if len(chosen) > 1:
             names = quoted([sheet.name for sheet in chosen])
             more = f"; not {quoted(left)}" if left else ""
@@ -197,7 +203,9 @@ class _Book:
         if not rows:
             return None
         details = details_of(self._path, name)
-        grid = Grid(rows, f"'{self._shown}', sheet '{name}'", merged=tuple(details.merged), hidden=frozenset(details.hidden))
+        grid = Grid(
+            rows, f"'{self._shown}', sheet '{name}'", merged=tuple(details.merged), hidden=frozenset(details.hidden)
+        )
         failed = {**details.uncalculated, **details.errors}
         grid = _with_failures(grid, failed)
         try:

@@ -1,4 +1,4 @@
-"""Text files: a plain table is left to the engine, and one with titles, notes or other tables around it is found first."""
+"""Text files: a plain table is left to the engine, one with titles or notes around it is found first."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from vantric.sources.engines.parts import Part, csv_part
 from vantric.sources.engines.plaintext import Workshop, as_utf8, first_text, last_text, whole_text
 from vantric.sources.engines.tabletext import Found, table_part
 from vantric.sources.options import Opening, plain_names
-from vantric.sources.reading.csvfile import CsvShape, csv_shape, delimiter_of, numbered_rows
+from vantric.sources.reading.csvfile import CsvShape, csv_shape, numbered_rows
 from vantric.sources.reading.grid import Grid
 from vantric.sources.reading.headings import lettered
 from vantric.sources.reading.layout import Layout, find_table
@@ -46,33 +46,42 @@ def text_part(
         remarks.append(remark)
         head = first_text(path, shown) or ("", True)
     text, whole = head
-    if not text.strip():
-        csv_shape(text, shown)  # says that it is empty
-    delimiter = delimiter_of(text)
+    shape = csv_shape(text, shown)
     if opening.header is False and opening.cells is None and not whole:
-        width = len(csv_shape(text, shown).columns)
-        return csv_part(path, shown, CsvShape(delimiter, tuple(lettered(range(width))), header=False)), remarks
-    found = numbered_rows(text if whole else _complete(text), delimiter)
-    if found is None:  # an open quotation mark: the engine names its line
-        return csv_part(path, shown, csv_shape(text, shown)), remarks
-    rows, lines = found
-    if opening.header is not False and opening.cells is None and (whole or _ends_plainly(path, shown, delimiter, rows)):
-        shape = _plain_shape(rows if whole else rows[:_FIRST_ROWS], delimiter, shown, wanted)
-        if shape is not None:
-            return csv_part(path, shown, shape), remarks
-    if not whole:
-        if path.stat().st_size > _LARGEST:
-            return csv_part(path, shown, csv_shape(text, shown)), remarks
-        found = numbered_rows(whole_text(path, shown), delimiter)
-        if found is None:
-            return csv_part(path, shown, csv_shape(text, shown)), remarks
-        rows, lines = found
-    grid = Grid(rows, f"'{shown}'", "line", numbers=lines)
+        names = tuple(lettered(range(len(shape.columns))))
+        return csv_part(path, shown, CsvShape(shape.delimiter, names, header=False)), remarks
+    rows = _rows_to_lay_out(path, text, shape, shown, opening, wanted, whole=whole)
+    if isinstance(rows, CsvShape):
+        return csv_part(path, shown, rows), remarks
+    grid = Grid(rows[0], f"'{shown}'", "line", numbers=rows[1])
     if opening.cells is not None:
         grid = grid.cropped(opening.cells)
     layout = find_table(grid, wanted, header=opening.header)
     _check_widths(grid, layout)
-    return table_part(Found(grid, layout), shown, workshop, delimiter=delimiter), [*remarks, *layout.remarks]
+    part = table_part(Found(grid, layout), shown, workshop, delimiter=shape.delimiter)
+    return part, [*remarks, *layout.remarks]
+
+
+Rows = tuple[list[list[str]], dict[int, int]]
+
+
+def _rows_to_lay_out(
+    path: Path, text: str, shape: CsvShape, shown: str, opening: Opening, wanted: Sequence[str], *, whole: bool
+) -> Rows | CsvShape:  # fmt: skip
+    """Return the rows in which a table must be found; or the shape of a file that the engine can read as it is."""
+    found = numbered_rows(text if whole else _complete(text), shape.delimiter)
+    if found is None:  # an open quotation mark: the engine names its line
+        return shape
+    said = opening.header is False or opening.cells is not None
+    if not said and (whole or _ends_plainly(path, shown, shape.delimiter, found[0])):
+        plain = _plain_shape(found[0] if whole else found[0][:_FIRST_ROWS], shape.delimiter, shown, wanted)
+        if plain is not None:
+            return plain
+    if whole:
+        return found
+    if path.stat().st_size > _LARGEST:
+        return shape
+    return numbered_rows(whole_text(path, shown), shape.delimiter) or shape
 
 
 def _complete(text: str) -> str:

@@ -3,13 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
-from vantric.core.numbers.periods import PERIODS, every_period, period_label
+from vantric.core.counting.remark import Remark
+from vantric.core.numbers.periods import PERIODS, every_period, period_label, period_start
 from vantric.errors import SourceError, unknown
-from vantric.sources.reading.datestyle import AmbiguousDate, Order, day_of, order_of
-from vantric.sources.reading.records import Records, is_blank
+from vantric.sources.reading.blanks import is_blank
+from vantric.sources.reading.datestyle import AmbiguousDateError, Order, day_of, order_of
+from vantric.sources.reading.records import Records
+
+_SLACK = 3  # days, such as a weekend and a holiday
 
 
 def check_period(period: str) -> None:
@@ -20,7 +24,6 @@ def check_period(period: str) -> None:
 
 def period_of(records: Records, column: str, period: str) -> Callable[[Any], str | None]:
     """Return what tells the period of a value of a column; None for a missing one."""
-
     order = date_order(records, column)
 
     def stated(value: Any) -> str | None:
@@ -42,6 +45,32 @@ def all_periods(records: Records, column: str, period: str) -> list[str]:
         raise SourceError(f"{records.place}: column '{column}': {reason}") from None
 
 
+def partial_periods(records: Records, column: str, period: str) -> list[Remark]:
+    """Report a first or a last period whose days at one end have no record: its sums look smaller than they are."""
+    if period == "day":
+        return []
+    try:
+        first, last = _ends(records, column)
+    except (LookupError, SourceError):
+        return []
+    start, end = period_start(period_label(first, period)), _last_day(last, period)
+    if last == period_start(period_label(last, period)):  # dates that name the period only
+        return []
+    slack = max(_SLACK, (end - period_start(period_label(last, period))).days // 10)
+    found = []
+    if (first - start).days > slack:
+        found.append(f"the first {period}, {period_label(first, period)}, begins with {first}")
+    if (end - last).days > slack:
+        found.append(f"the last {period}, {period_label(last, period)}, ends with {last}")
+    return [Remark("partial-period", f"{records.place}: {'; '.join(found)}: it is not complete")] if found else []
+
+
+def _last_day(day: date, period: str) -> date:
+    later = next((one for more in range(1, 400) if period_label(one := day + timedelta(days=more), period)
+                  != period_label(day, period)), day)  # fmt: skip
+    return later - timedelta(days=1)
+
+
 def first_and_last_day(records: Records, column: str) -> tuple[str, str] | None:
     """Return the first and the last day of a column as ISO 8601 has them; None if it holds none."""
     try:
@@ -61,7 +90,7 @@ def date_order(records: Records, column: str) -> Order:
     """
     try:
         return order_of((value for value, _ in records.groups([column])), records.rules.read_dates)
-    except AmbiguousDate as reason:
+    except AmbiguousDateError as reason:
         raise SourceError(f"{records.place}: column '{column}' {reason}") from None
 
 

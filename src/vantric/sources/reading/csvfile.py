@@ -64,7 +64,7 @@ def delimiter_of(head: str) -> str:
 
 
 def _evidence(head: str, delimiter: str) -> tuple[bool, int, int]:
-    """Return how well a delimiter explains the first lines: whether all fit the header, how many are alike, how wide."""
+    """Return how well a delimiter explains the first lines: whether all fit the header, how many do, how wide."""
     rows = [row for row in _rows(head, delimiter, _SAMPLE) if row]
     if not rows:
         return False, 0, 0

@@ -17,16 +17,23 @@ _TIME = r"(?:[T ,]\s*\d{1,2}[:.]\d{2}(?:[:.]\d{2}(?:[.,]\d+)?)?\s*(?:[AaPp]\.?[M
 _WEEKDAY = r"(?:[^\W\d_]{2,12}\.?,?\s+)?"
 _YEAR_FIRST = re.compile(rf"(?P<y>\d{{4}})(?P<s>[-/.])(?P<m>\d{{1,2}})(?:(?P=s)(?P<d>\d{{1,2}}))?{_TIME}")
 _SOLID = re.compile(r"(?P<y>(?:19|20)\d{2})(?P<m>0[1-9]|1[0-2])(?P<d>0[1-9]|[12]\d|3[01])")
-_NUMBERS = re.compile(rf"{_WEEKDAY}(?P<a>\d{{1,2}})(?P<s>[/.-])\s?(?P<b>\d{{1,2}})(?P=s)\s?(?P<y>\d{{4}}|\d{{2}}){_TIME}")
+_NUMBERS = re.compile(
+    rf"{_WEEKDAY}(?P<a>\d{{1,2}})(?P<s>[/.-])\s?(?P<b>\d{{1,2}})(?P=s)\s?(?P<y>\d{{4}}|\d{{2}}){_TIME}"
+)
 _MONTH_YEAR = re.compile(r"(?P<m>\d{1,2})[/.-](?P<y>\d{4})")
-_DAY_NAME = re.compile(rf"{_WEEKDAY}(?P<d>\d{{1,2}})\.?(?:st|nd|rd|th)?[\s./-]*(?:de\s+)?(?P<n>[^\W\d_]{{3,15}})\.?,?[\s./-]*(?:de\s+)?"
+_DAY_NAME = re.compile(rf"{_WEEKDAY}(?P<d>\d{{1,2}})\.?(?:st|nd|rd|th)?[\s./-]*(?:de\s+)?(?P<n>[^\W\d_]{{3,15}})\.?,?"
+                       rf"[\s./-]*(?:de\s+)?"
                        rf"(?P<y>\d{{4}}|'?\d{{2}}){_TIME}")  # fmt: skip
-_NAME_DAY = re.compile(rf"{_WEEKDAY}(?P<n>[^\W\d_]{{3,15}})\.?\s+(?P<d>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?P<y>\d{{4}}){_TIME}")
-_NAME_YEAR = re.compile(r"(?P<n>[^\W\d_]{3,15})\.?[\s./'-]*(?P<y>\d{4}|\d{2})|(?P<y2>\d{4})[\s./-]*(?P<n2>[^\W\d_]{3,15})\.?")
+_NAME_DAY = re.compile(
+    rf"{_WEEKDAY}(?P<n>[^\W\d_]{{3,15}})\.?\s+(?P<d>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?P<y>\d{{4}}){_TIME}"
+)
+_NAME_YEAR = re.compile(
+    r"(?P<n>[^\W\d_]{3,15})\.?[\s./'-]*(?P<y>\d{4}|\d{2})|(?P<y2>\d{4})[\s./-]*(?P<n2>[^\W\d_]{3,15})\.?"
+)
 _EAST = re.compile(r"(?P<y>\d{4})\s*[年년]\s*(?P<m>\d{1,2})\s*[月월]\s*(?:(?P<d>\d{1,2})\s*[日일])?")
 
 
-class AmbiguousDate(ValueError):
+class AmbiguousDateError(ValueError):
     """A column of dates could be of either order."""
 
 
@@ -122,7 +129,7 @@ def order_of(values: Iterable[Any], said: str | None) -> Order:
 
     Raises
     ------
-    AmbiguousDate
+    AmbiguousDateError
         If either could, or both do: its message shows cells.
     """
     if said is not None:
@@ -138,16 +145,16 @@ def order_of(values: Iterable[Any], said: str | None) -> Order:
         elif one.either and one.day != one.month:
             either = either or value.strip()
     if len(seen) > 1:
-        raise AmbiguousDate(
-            f"holds '{seen['day']}' and '{seen['month']}': in one the day stands first, in the other the month; write all "
-            "dates in one way"
+        raise AmbiguousDateError(
+            f"holds '{seen['day']}' and '{seen['month']}': in one the day stands first, in the other the month; write "
+            "all dates in one way"
         )
     if not seen and either:
-        raise AmbiguousDate(
-            f"holds '{either}', and no date that tells whether the day or the month stands first; say it by example with "
+        raise AmbiguousDateError(
+            f"holds '{either}', and no date that tells whether the day or the month stands first; say it by example, "
             'read_dates="31/12/2026" or read_dates="12/31/2026"'
         )
-    return next(iter(seen), None)  # type: ignore[return-value]
+    return "day" if "day" in seen else "month" if seen else None
 
 
 def read_order(example: str) -> Order:
@@ -163,7 +170,7 @@ def read_order(example: str) -> Order:
         raise OptionError(f"read_dates is a date as an example, such as 31/12/2026, not '{example}'", value=example)
     if one.either:
         raise OptionError(
-            f"read_dates: in '{example}' the first number could be the day or the month: give the last day of the year, "
+            f"read_dates: in '{example}' the first number could be the day or the month: write a last day of the year, "
             "31/12/2026 or 12/31/2026",
             value=example,
         )

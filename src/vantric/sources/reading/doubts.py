@@ -48,8 +48,9 @@ def doubtful(place: str, column: str, doubt: DoubtError, locate: Locate) -> Amou
         return _error(f"{where}: {both} are side by side: is the second one in the unit of the first?",
                       "write the unit in every cell, or in none")  # fmt: skip
     if doubt.doubt is Doubt.BRACKETS:
-        return _error(f"{where}: {both}, like all the others, is a whole number in brackets: negative, or a mere number?",
-                      f"write negative numbers as -{doubt.cells[0].strip('() ')}, or take the brackets away")  # fmt: skip
+        plain = doubt.cells[0].strip("() ")
+        return _error(f"{where}: {both}, like all others, is a whole number in brackets: negative, or a mere number?",
+                      f"write negative numbers as -{plain}, or take the brackets away")  # fmt: skip
     return _error(f"{where}: {both} is not a number", way_on(doubt.cells[0]))
 
 

@@ -8,8 +8,8 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from vantric.errors import SourceError
+from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.headings import letters
-from vantric.sources.reading.records import is_blank
 
 Row = Sequence[Any]
 _RANGE = re.compile(r"\$?([A-Za-z]{1,3})\$?([0-9]{1,7}):\$?([A-Za-z]{1,3})\$?([0-9]{1,7})")
@@ -122,7 +122,7 @@ class Block:
 
 
 def blocks(grid: Grid) -> list[Block]:
-    """Return the blocks of a grid: parted by blank rows, and within these by blank columns; from above, left to right."""
+    """Return the blocks of a grid: between blank rows, and within these between blank columns, in reading order."""
     masks = [_mask(row) for row in grid.rows]
     for top, left, bottom, right in grid.merged:  # a merged cell is filled as far as it reaches
         for number in range(top, min(bottom, len(masks) - 1) + 1):

@@ -12,9 +12,31 @@ from vantric.sources.reading.missingcodes import is_missing_code
 from vantric.sources.reading.numberstyle import BLANKS, STYLES, Cell, Style, cell_of, same_unit
 
 DASHES = frozenset({"-", "–", "—", "−", "--"})
+PLAIN = Style()
 _PLAIN = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?|[+-]?\.[0-9]+")
 #: Units that say by how much the number is multiplied: beside them a bare number is another thing.
-_MULTIPLIERS = frozenset("k m t mn mm bn b tsd mio mrd mil thousand million billion lakh crore lac cr".split())
+_MULTIPLIERS = frozenset(
+    [
+        "k",
+        "m",
+        "t",
+        "mn",
+        "mm",
+        "bn",
+        "b",
+        "tsd",
+        "mio",
+        "mrd",
+        "mil",
+        "thousand",
+        "million",
+        "billion",
+        "lakh",
+        "crore",
+        "lac",
+        "cr",
+    ]
+)
 _LEADING = re.compile(r"\s*-\s*[0-9.,]")
 
 
@@ -59,7 +81,7 @@ class NumberReading:
         Whether a dash alone stands for a missing number.
     """
 
-    style: Style = Style()
+    style: Style = PLAIN
     units: tuple[str, ...] = ()
     signs: bool = False
     powers: bool = False

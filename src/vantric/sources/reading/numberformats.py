@@ -8,7 +8,8 @@ from decimal import Decimal
 
 from vantric.sources.reading.numberstyle import cell_of
 
-_PARTS = re.compile(r'"([^"]*)"|\\(.)|\[\$([^\]-]*)(?:-[^\]]*)?\]|\[[^\]]*\]|_.|\*.|([0#?][0#?.,/ ]*(?:[eE][+-][0#?]+)?|General|@)|(.)',
+_PARTS = re.compile(r'"([^"]*)"|\\(.)|\[\$([^\]-]*)(?:-[^\]]*)?\]|\[[^\]]*\]|_.|\*.|'
+                    r'([0#?][0#?.,/ ]*(?:[eE][+-][0#?]+)?|General|@)|(.)',
                     re.DOTALL)  # fmt: skip
 _DATE_SIGNS = frozenset("ymdhsYMDHS")
 _SHOWN_BARE = frozenset("$€£¥+-() ")

@@ -12,10 +12,48 @@ from vantric.errors import OptionError
 #: Every blank that stands between the parts of a number, as a class of a regular expression.
 BLANKS = "[ \t\r\n\u00a0\u2007\u2009\u200a\u202f]"
 _SYMBOLS = "$€£¥₹₽₺₩₪₫₴₦₱฿₡₲₸₵₿¢"
-_CODES = (
-    "EUR USD GBP CHF JPY CNY RMB INR AUD CAD NZD SEK NOK DKK PLN CZK HUF RON BGN TRY RUB UAH BRL MXN ZAR ILS KRW SGD "
-    "HKD THB AED SAR Rs kr zł Kč Ft лв руб Fr"
-).split()
+_CODES = [
+    "EUR",
+    "USD",
+    "GBP",
+    "CHF",
+    "JPY",
+    "CNY",
+    "RMB",
+    "INR",
+    "AUD",
+    "CAD",
+    "NZD",
+    "SEK",
+    "NOK",
+    "DKK",
+    "PLN",
+    "CZK",
+    "HUF",
+    "RON",
+    "BGN",
+    "TRY",
+    "RUB",
+    "UAH",
+    "BRL",
+    "MXN",
+    "ZAR",
+    "ILS",
+    "KRW",
+    "SGD",
+    "HKD",
+    "THB",
+    "AED",
+    "SAR",
+    "Rs",
+    "kr",
+    "zł",
+    "Kč",
+    "Ft",
+    "лв",
+    "руб",
+    "Fr",
+]
 _CURRENCY = rf"(?:[A-Z]{{1,3}})?[{_SYMBOLS}]|(?:{'|'.join(_CODES)})\.?"
 _SIGNS = "+\\-\u2212\u2013"
 _BEFORE = rf"{_CURRENCY}|%|‰"

@@ -5,19 +5,24 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 
 from vantric.core.numbers.naturalorder import natural_key
-from vantric.core.numbers.parsing import parse_number
-from vantric.errors import ColumnError
+from vantric.errors import ColumnError, VantricError
+from vantric.sources.reading.blanks import is_blank
+from vantric.sources.reading.calendar import date_order
+from vantric.sources.reading.datestyle import written
 from vantric.sources.reading.labels import label_text
-from vantric.sources.reading.records import Records, is_blank
+from vantric.sources.reading.missingcodes import is_missing_code
+from vantric.sources.reading.numberstyle import cell_of
+from vantric.sources.reading.records import Records
+from vantric.sources.reading.units import is_unit, unit_in
 
-_DATE = re.compile(r"\d{4}-\d{2}-\d{2}([ T]\d{2}:\d{2}(:\d{2}(\.\d+)?)?)?|\d{4}-\d{2}")
 _COMMONEST = 3
+_CODE = 3  # letters of the name of a currency
 _FEW = 50  # labels that all differ are names, not numbers of things, up to here
 
 
@@ -34,6 +39,14 @@ class ColumnProfile:
         Records with and without a value, and how many different values.
     commonest
         The commonest values and their records.
+    unit
+        What its numbers are in, where cells or heading say so.
+    before, after
+        A cell that is read as something else than it is, and what it is read as; empty if there is none.
+    codes
+        Cells that look like codes for what is missing, and their records.
+    problem
+        Why it cannot be read as the numbers or dates that it seems to hold; empty if it can.
     """
 
     name: str
@@ -42,6 +55,11 @@ class ColumnProfile:
     missing: int
     distinct: int
     commonest: tuple[tuple[str, int], ...]
+    unit: str = ""
+    before: str = ""
+    after: str = ""
+    codes: tuple[tuple[str, int], ...] = ()
+    problem: str = ""
 
     @property
     def countable(self) -> bool:
@@ -57,21 +75,49 @@ class ColumnProfile:
 
 def profile(records: Records) -> list[ColumnProfile]:
     """Look at every column."""
-    return [_column(name, records.groups([name])) for name in records.names()]
+    return [_column(records, name, records.groups([name])) for name in records.names()]
 
 
-def _column(name: str, groups: Iterable[tuple[Any, ...]]) -> ColumnProfile:
+def _column(records: Records, name: str, groups: Iterable[tuple[Any, ...]]) -> ColumnProfile:
     found: Counter[str] = Counter()
-    missing, kinds = 0, set()
+    codes: Counter[str] = Counter()
+    missing, kinds, texts = 0, set(), []
     for value, number in groups:
         if is_blank(value):
             missing += int(number)
-        else:
-            found[str(label_text(value))] += int(number)
-            kinds.add(_kind(value))
-    kind = next(iter(kinds)) if len(kinds) == 1 else "text" if kinds else "empty"
+            continue
+        label = str(label_text(value))
+        found[label] += int(number)
+        if isinstance(value, str) and is_missing_code(value):
+            codes[label] += int(number)
+            continue
+        kinds.add(_kind(value))
+        if isinstance(value, str):
+            texts.append(value)
+    kind = next(iter(kinds)) if len(kinds) == 1 else "text" if found else "empty"
+    if not kinds and codes:
+        kind = "text"
     commonest = sorted(found.items(), key=lambda item: (-item[1], natural_key(item[0])))[:_COMMONEST]
-    return ColumnProfile(name, kind, sum(found.values()), missing, len(found), tuple(commonest))
+    plain = ColumnProfile(name, kind, sum(found.values()), missing, len(found), tuple(commonest), unit_in(name)[1],
+                          codes=tuple(codes.most_common(_COMMONEST)))  # fmt: skip
+    return _as_read(records, plain) if texts or kind in ("number", "date") else plain
+
+
+def _as_read(records: Records, column: ColumnProfile) -> ColumnProfile:
+    """Return a profile with how the commands will read the column, or why they will not."""
+    try:
+        if column.kind == "date":
+            date_order(records, column.name)
+        if column.kind != "number":
+            return column
+        reading = records.number_reading(column.name)
+    except VantricError as error:
+        return replace(column, problem=str(error))
+    shown = reading.value(reading.before) if reading.before and not reading.is_plain else None
+    unit = records.unit_of(column.name)
+    if shown is None:
+        return replace(column, unit=unit)
+    return replace(column, unit=unit, before=reading.before, after=f"{shown} {unit}".strip())
 
 
 def _kind(value: Any) -> str:
@@ -82,13 +128,12 @@ def _kind(value: Any) -> str:
     if isinstance(value, int | float | Decimal):
         return "number"
     text = str(value).strip()
-    if _DATE.fullmatch(text):
-        return "date"
-    try:
-        parse_number(text.replace(",", ".") if text.count(",") == 1 and "." not in text else text)
-    except ValueError:
-        return "text"
-    return "text" if re.match(r"0[0-9]", text) else "number"
+    cell = cell_of(text)
+    if cell is not None and not re.match(r"0[0-9]", text):
+        known = not cell.unit or is_unit(cell.unit) or not cell.unit.isalpha() or len(cell.unit) == _CODE
+        if known and not (written(text) and not text.isdigit()):
+            return "number"
+    return "date" if not text.isdigit() and written(text) else "text"
 
 
 def only_countable(records: Records) -> str:

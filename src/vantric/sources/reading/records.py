@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from abc import ABC, abstractmethod
+from abc import abstractmethod
 from collections.abc import Hashable, Iterable, Sequence
 from copy import copy
 from dataclasses import dataclass
@@ -11,17 +11,12 @@ from typing import Any
 from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import exact_sum
 from vantric.core.numbers.amounts import Raw
-from vantric.core.numbers.parsing import parse_number
-from vantric.errors import AmountError
-from vantric.sources.options import CellRules
-from vantric.sources.reading.doubts import doubtful, styled, supposition, way_on
-from vantric.sources.reading.exact import bad_amount, product, times
-from vantric.sources.reading.numbercolumn import Doubt, DoubtError, NumberReading, chosen, decide
-from vantric.sources.reading.numberstyle import Style, read_style
+from vantric.sources.reading.blanks import is_blank
+from vantric.sources.reading.exact import product, times
+from vantric.sources.reading.numbercolumns import NumberColumns
 from vantric.sources.reading.totalwords import may_be_total
 
 Group = tuple[Any, ...]
-_MOST_STRAYS = 200  # cells that are no numbers, of a column that is read as numbers
 
 
 @dataclass(frozen=True)
@@ -54,7 +49,7 @@ def total_in(values: Iterable[Any]) -> str | None:
     return next((value for value in values if isinstance(value, str) and value.strip() and may_be_total(value)), None)
 
 
-class Records(ABC):
+class Records(NumberColumns):
     """Records with named columns.
 
     A kind of source gives `names`, `_groups` and `head`; what else there is follows from the groups, and a source whose
@@ -66,28 +61,9 @@ class Records(ABC):
         What messages and results call the source; None for data in memory.
     where
         The condition that the records meet, as the user wrote it.
-    rules
-        How cells are read, as the user says.
-    delimiter
-        What stands between the columns of a text file; empty for other sources.
     """
 
-    shown: str | None = None
     where: str | None = None
-    rules: CellRules = CellRules()
-    delimiter: str = ""
-    _said: tuple[Remark, ...] = ()
-
-    @property
-    def remarks(self) -> tuple[Remark, ...]:
-        """What there is to say of how it was read, so far."""
-        noted = (remark for reading in self._known().values() for remark in reading[1])
-        return tuple(dict.fromkeys((*self._said, *noted)))
-
-    def _known(self) -> dict[tuple[str, bool], tuple[NumberReading, tuple[Remark, ...]]]:
-        """Return the readings of the columns that were decided so far."""
-        found: dict[tuple[str, bool], tuple[NumberReading, tuple[Remark, ...]]] = self.__dict__.setdefault("_found", {})
-        return found
 
     @property
     def place(self) -> str:
@@ -114,80 +90,6 @@ class Records(ABC):
             return found
         places = [different.index(key) for key in keys]
         return [(*(group[place] for place in places), group[-1]) for group in found]
-
-    def number_reading(self, column: str, *, counted: bool = False) -> NumberReading:
-        """Return how the text of a column is read as numbers, decided from all its cells.
-
-        Parameters
-        ----------
-        column
-        counted
-            Whether the numbers are counts: of two readings the whole one is then supposed.
-
-        Raises
-        ------
-        AmountError
-            If there is none, or several that differ: it names two cells.
-        """
-        known = self._known()
-        if (column, counted) not in known:
-            known[column, counted] = self._noted(column, self._decided(column, self._cells(column), counted=counted))
-        return known[column, counted][0]
-
-    def _cells(self, column: str) -> list[str]:
-        """Return the different texts of a column."""
-        return [value for value, _ in self.groups([column]) if isinstance(value, str) and not is_blank(value)]
-
-    def _style(self) -> Style | None:
-        return None if self.rules.read_numbers is None else read_style(self.rules.read_numbers)
-
-    def _decided(self, column: str, cells: Sequence[str], *, counted: bool) -> NumberReading:
-        """Return the reading of cells; what is no number at all is left to whoever needs a number there."""
-        left = list(cells)
-        while True:
-            try:
-                return decide(left, said=self._style())
-            except DoubtError as doubt:
-                if doubt.doubt in (Doubt.NO_NUMBER, Doubt.CODE):
-                    left = [text for text in left if text.strip() != doubt.cells[0]]
-                    if len(cells) - len(left) > _MOST_STRAYS:
-                        return NumberReading()
-                    continue
-                if doubt.doubt is Doubt.AMBIGUOUS:
-                    supposed = chosen(doubt, left, counted=counted, delimiter=self.delimiter)
-                    if supposed is not None:
-                        return supposed
-                raise doubtful(self.place, column, doubt, lambda text: self._place_of(column, text)) from None
-
-    def _noted(self, column: str, reading: NumberReading) -> tuple[NumberReading, tuple[Remark, ...]]:
-        if reading.supposed:
-            return reading, (supposition(self.place, column, reading),)
-        return reading, (styled(self.place, column, reading),) if reading.before and not reading.is_plain else ()
-
-    def _place_of(self, column: str, text: str) -> str:
-        found = (place for place, value in self.values_in_order(column, numbers=True) if str(value).strip() == text)
-        return next(found, "")
-
-    def number(self, column: str, value: Any, *, counted: bool = False) -> Raw | None:
-        """Return a cell of a column as a number, None if it stands for none.
-
-        Raises
-        ------
-        ValueError
-            With the reason as its message.
-        """
-        if not isinstance(value, str) or is_blank(value):
-            return parse_number(value)
-        reading = self.number_reading(column, counted=counted)
-        return parse_number(value if reading.is_plain and not reading.powers else reading.value(value))
-
-    def _amount(self, column: str, value: Any, *, counted: bool) -> Raw:
-        found = self.number(column, value, counted=counted)
-        if found is None:
-            raise ValueError(f"is missing: '{value}'")
-        if found < 0:
-            raise ValueError(f"is negative: {value}")
-        return found
 
     def sums(self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True) -> list[Group]:
         """Return (value of each key, records with an amount, exact sum) for every combination of values.
@@ -331,34 +233,6 @@ class Records(ABC):
     def close(self) -> None:  # noqa: B027 (most sources hold nothing open)
         """Let go of what is held open."""
 
-    def wrong_amount(
-        self, column: str, reason: str, labels: Sequence[Any], *, free: bool, counted: bool = False
-    ) -> AmountError:
-        """Return the error for an amount that cannot be used, naming the first such record if there is an order."""
-        where = f"column '{column}'"
-        for place, value in self.values_in_order(column):
-            try:
-                if not (free and is_blank(value)):
-                    _ = self.number(column, value) if free else self._amount(column, value, counted=counted)
-            except ValueError as first:
-                return bad_amount(f"{self._prefix()}{place}, {where}", str(first), self._way_on(column, value), free=free)
-        if not labels:
-            return bad_amount(f"{self._prefix()}{where}", reason, free=free)
-        from vantric.sources.reading.labels import label_text
-
-        label = label_text(labels[0])
-        cell = reason.partition(": '")[2].rstrip("'")
-        return bad_amount(f"{self._prefix()}a record of '{label}', {where}", reason, way_on(cell), free=free)
-
-    def _way_on(self, column: str, value: Any) -> str:
-        """Return how to go on from a cell that is no amount."""
-        if is_blank(value) and self.shown:
-            return f"give a count, or leave such records out with where '\"{column}\" IS NOT NULL'"
-        return way_on(value) if isinstance(value, str) else ""
-
-    def _prefix(self) -> str:
-        return f"'{self.shown}', " if self.shown else ""
-
     def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
         """Yield (place in words, value) of every record, if the source has an order of records; else nothing.
 
@@ -374,14 +248,3 @@ def _key(labels: Sequence[Any]) -> tuple[Hashable, ...]:
 
 def _labels(key: tuple[Any, ...]) -> tuple[Any, ...]:
     return tuple(label for _, label in key)
-
-
-def is_blank(value: object) -> bool:
-    """Whether a cell is missing: null, NaN, empty or blank text."""
-    if value is None:
-        return True
-    if isinstance(value, str):
-        return not value.strip()
-    if isinstance(value, float):
-        return value != value
-    return type(value).__name__ in {"NAType", "NaTType"} or (hasattr(value, "is_nan") and bool(value.is_nan()))

@@ -12,8 +12,10 @@ from vantric.sources.reading.totalwords import is_loose, is_strong, plain_label
 #: A row is a total, or may be one and the user must say.
 Verdict: TypeAlias = Literal["total", "ask"]
 _FEWEST = 3
-_COUNTED = frozenset("defects count counts qty quantity number records pieces rejects scrap failures errors complaints cases "
-                     "incidents frequency".split())  # fmt: skip
+_COUNTED = frozenset({
+    "defects", "count", "counts", "qty", "quantity", "number", "records", "pieces", "rejects", "scrap",
+    "failures", "errors", "complaints", "cases", "incidents", "frequency",
+})  # fmt: skip
 
 
 @dataclass(frozen=True)

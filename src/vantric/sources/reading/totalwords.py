@@ -6,25 +6,30 @@ import re
 
 #: Whole labels that say so and nothing else.
 STRONG = frozenset("""
-total|totals|grand total|grand totals|sub total|sub-total|subtotal|subtotals|sub totals|sum total|overall total|total sum
-total amount|total count|running total|column total|gesamt|gesamtsumme|gesamtergebnis|zwischensumme|teilsumme|endsumme|summe
-insgesamt|gesamtzahl|zwischenergebnis|total général|total general|total generale|sous-total|sous total|total partiel|totale
-totale generale|totale complessivo|subtotale|total geral|total parcial|suma total|suma|totaal|eindtotaal|subtotaal|totaalsom
-algemeen totaal|totalt|totalsumma|delsumma|summa|slutsumma|i alt|ialt|sum i alt|hovedsum|delsum|yhteensä|välisumma|loppusumma
-razem|łącznie|ogółem|suma końcowa|suma częściowa|celkem|součet|mezisoučet|celkový součet|spolu|medzisúčet|összesen|végösszeg
-részösszeg|total parțial|ukupno|skupaj|σύνολο|γενικό σύνολο|μερικό σύνολο|toplam|genel toplam|ara toplam|итого|всего|итог
-общий итог|промежуточный итог|общая сумма|разом|усього|всього|підсумок|общо|всичко|σ|∑|合计|总计|小计|合計|総計|小計|合计:|합계
-총계|소계|المجموع|الإجمالي|סה"כ|סך הכל|รวม|tổng|tổng cộng|jumlah
+total|totals|grand total|grand totals|sub total|sub-total|subtotal|subtotals|sub totals|sum total|overall total
+total sum|total amount|total count|running total|column total|gesamt|gesamtsumme|gesamtergebnis|zwischensumme
+teilsumme|endsumme|summe|insgesamt|gesamtzahl|zwischenergebnis|total général|total general|total generale
+sous-total|sous total|total partiel|totale|totale generale|totale complessivo|subtotale|total geral
+total parcial|suma total|suma|totaal|eindtotaal|subtotaal|totaalsom|algemeen totaal|totalt|totalsumma|delsumma
+summa|slutsumma|i alt|ialt|sum i alt|hovedsum|delsum|yhteensä|välisumma|loppusumma|razem|łącznie|ogółem
+suma końcowa|suma częściowa|celkem|součet|mezisoučet|celkový součet|spolu|medzisúčet|összesen|végösszeg
+részösszeg|total parțial|ukupno|skupaj|σύνολο|γενικό σύνολο|μερικό σύνολο|toplam|genel toplam|ara toplam|итого
+всего|итог|общий итог|промежуточный итог|общая сумма|разом|усього|всього|підсумок|общо|всичко|σ|∑|合计|总计|小计|合計|総計
+小計|합계|총계|소계|المجموع|الإجمالي|סה"כ|סך הכל|รวม|tổng|tổng cộng|jumlah
 """.strip().replace("\n", "|").split("|"))  # fmt: skip
 #: Labels that may say so, and may be the name of a category.
 _WEAK = frozenset("""
 all|sum|sums|overall|n|alle|alles|tous|toutes|todos|todas|tutti|tutte|everything|whole|entire|all together|altogether
 combined|somme|net|aggregate|everyone|both
 """.strip().replace("\n", "|").split("|"))  # fmt: skip
-_BEHIND = ("total", "totals", "subtotal", "sub-total", "gesamt", "summe", "ergebnis", "zwischensumme", "totaal", "totale",
-           "totalt", "итого", "razem", "celkem")  # fmt: skip
-_IN_FRONT = ("total ", "totals ", "grand total ", "subtotal ", "sub-total ", "sum of ", "all ", "sum ", "gesamt ", "summe ",
-             "totale ", "totaal ", "итого ", "всего ", "suma ", "overall ")  # fmt: skip
+_BEHIND = (
+    "total", "totals", "subtotal", "sub-total", "gesamt", "summe", "ergebnis", "zwischensumme", "totaal",
+    "totale", "totalt", "итого", "razem", "celkem",
+)  # fmt: skip
+_IN_FRONT = (
+    "total ", "totals ", "grand total ", "subtotal ", "sub-total ", "sum of ", "all ", "sum ", "gesamt ",
+    "summe ", "totale ", "totaal ", "итого ", "всего ", "suma ", "overall ",
+)  # fmt: skip
 _SIZE = re.compile(r"[\s,:;–-]*[(\[]?\s*n\s*[=:]\s*[\d.,'  ]*\s*[)\]]?$|\s*[(\[]\s*(?:n|\d[\d.,' ]*)\s*[)\]]$")
 _YEAR = re.compile(r"[\s,:;–-]*[(\[]?(?:19|20)\d\d(?:\s*[/–-]\s*(?:\d{4}|\d{2}))?[)\]]?$|^(?:19|20)\d\d[\s,:;–-]+")
 _ENDS = " \t\u00a0:.=*-–—_|#"

@@ -10,12 +10,12 @@ from typing import Any
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import counted
 from vantric.errors import AmountError
+from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.doubts import doubtful, styled, supposition
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.numbercolumn import Doubt, DoubtError, NumberReading, chosen, decide
 from vantric.sources.reading.numberformats import Shown, plain_text
 from vantric.sources.reading.numberstyle import Style, same_unit
-from vantric.sources.reading.records import is_blank
 
 
 @dataclass(frozen=True)
@@ -78,7 +78,9 @@ def typed_column(
     unit, problem = _unit(cells, shown, reading)
     if problem is not None:
         refused = doubtful(place, name, problem, locate)
-        return TypedColumn(tuple(_plain(cell, None, NumberReading()) for cell in cells), NumberReading(), refused=refused)
+        return TypedColumn(
+            tuple(_plain(cell, None, NumberReading()) for cell in cells), NumberReading(), refused=refused
+        )
     remarks += _percents(cells, shown, place, name)
     found = tuple(_plain(cell, shown.get(at), reading) for at, cell in enumerate(cells))
     return TypedColumn(found, NumberReading(units=(unit,) if unit else ()), tuple(remarks), refused)
@@ -125,9 +127,12 @@ def _percents(cells: Sequence[Any], shown: Mapping[int, Shown], place: str, name
         return []
     first = cells[hits[0]]
     return [
-        Remark("percent-cells", f"{place}: {counted(len(hits), 'cell')} of '{name}' {'is' if len(hits) == 1 else 'are'} "
-               f"shown as a percent: {_seen(first, None)} was read as {_seen(first, Shown(True))}")
-    ]  # fmt: skip
+        Remark(
+            "percent-cells",
+            f"{place}: {counted(len(hits), 'cell')} of '{name}' {'is' if len(hits) == 1 else 'are'} shown as a percent: "
+            f"{_seen(first, None)} was read as {_seen(first, Shown(True))}",
+        )
+    ]
 
 
 def _seen(cell: Any, around: Shown | None) -> str:

@@ -11,13 +11,16 @@ from typing import Any
 
 from vantric.core.counting.measures import Measures
 from vantric.core.counting.origin import Origin
+from vantric.core.counting.relabel import same_spelling
+from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import Number, Raw
 from vantric.core.numbers.calendarorder import in_label_order
-from vantric.core.numbers.parsing import parse_number
+from vantric.core.numbers.shown import counted, distinct_lines, quoted
 from vantric.errors import ColumnError, SourceError, unknown
-from vantric.sources.reading.calendar import all_periods, check_period, period_of
+from vantric.sources.reading.blanks import is_blank
+from vantric.sources.reading.calendar import all_periods, check_period, partial_periods, period_of
 from vantric.sources.reading.labels import label_text
-from vantric.sources.reading.records import Records, is_blank
+from vantric.sources.reading.records import Records
 from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 
 KINDS = ("sum", "mean", "median", "min", "max", "count", "ratio", "percent")
@@ -79,6 +82,10 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
         raise SourceError(f"{records.place}: '{by}' is empty in every record: there is nothing to work out")
     categories = all_periods(records, by, period) if period else in_label_order(rows)
     found = [values_of(records, by, place, measure, categories, rows) for measure in measures]
+    remarks = (
+        *records.remarks, *missing_values(records, measures), *same_spellings(categories, by),
+        *(partial_periods(records, by, period) if period else ()),
+    )  # fmt: skip
     return Measures(
         by=by,
         period=period,
@@ -86,8 +93,37 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
         names=tuple(measure.name for measure in measures),
         values=tuple(map(tuple, found)),
         missing=sum(number for label, number in groups if label is None),
-        origin=Origin(records.shown, by, None, sum(n for _, n in groups), records.where, remarks=records.remarks),
+        origin=Origin(records.shown, by, None, sum(n for _, n in groups), records.where, remarks=remarks),
     )
+
+
+def missing_values(records: Records, measures: Sequence[Measure]) -> list[Remark]:
+    """Report columns whose values were missing in some records: they are left out of the measures, and no zeros."""
+    found = []
+    for column in dict.fromkeys(name for measure in measures for name in measure.columns if name):
+        every = sum(int(group[-1]) for group in records.groups([]))
+        valid = sum(int(group[-2]) for group in records.sums([], column, free=True))
+        if valid < every:
+            found.append(
+                Remark("missing-values", f"{records.place}: '{column}' is missing in {every - valid:,} of "
+                       f"{counted(every, 'record')}; left out, not taken as zero")
+            )  # fmt: skip
+    return found
+
+
+def same_spellings(categories: Sequence[str], by: str) -> list[Remark]:
+    """Report categories that differ only in case, blanks or Unicode form."""
+    groups: dict[str, list[str]] = {}
+    for label in categories:
+        groups.setdefault(same_spelling(label), []).append(label)
+    alike = [labels for labels in groups.values() if len(labels) > 1]
+    if not alike:
+        return []
+    shown = "; ".join(quoted(distinct_lines(labels)) for labels in alike[:3])
+    return [
+        Remark("similar-labels", f"labels of '{by}' that differ only in case or blanks are apart: {shown}", "warning",
+               "give them one spelling in the source, if they mean the same")
+    ]  # fmt: skip
 
 
 Placer = Callable[[Any], str | None]
@@ -119,7 +155,8 @@ def values_of(
         if kind == "count":
             return [valid.get(label, 0) for label in categories]
         if kind == "sum":
-            return [_number(sums.get(label, Fraction())) for label in categories]
+            return [_number(sums.get(label, Fraction())) if valid.get(label) or not rows.get(label) else None
+                    for label in categories]  # fmt: skip
         return [_quotient(sums.get(label, Fraction()), Fraction(valid.get(label, 0))) for label in categories]
     if kind == "median":
         return _medians(records, by, place, column, categories)
@@ -145,9 +182,11 @@ def _medians(records: Records, by: str, place: Placer, column: str, categories: 
         if label is None or is_blank(cell):
             continue
         try:
-            heaps.setdefault(label, []).append((Fraction(parse_number(cell)), int(number)))
+            amount = records.number(column, cell)
         except ValueError as reason:
             raise records.wrong_amount(column, str(reason), [value], free=True) from None
+        if amount is not None:
+            heaps.setdefault(label, []).append((Fraction(amount), int(number)))
     return [_median(heaps[label]) if label in heaps else None for label in categories]
 
 

@@ -17,14 +17,28 @@ from vantric.core.numbers.shown import quoted
 from vantric.errors import ColumnError, SourceError, nearest, unknown_column
 from vantric.sources.engines.opening import with_records
 from vantric.sources.options import Categories, Opening, check_columns
-from vantric.sources.reading.calendar import all_periods, check_period
+from vantric.sources.reading.blanks import is_blank
+from vantric.sources.reading.calendar import all_periods, check_period, partial_periods
 from vantric.sources.reading.labels import label_text
-from vantric.sources.reading.records import Records, is_blank
-from vantric.sources.tallying.aggregating import KINDS, Measure, measured_labels, placer, read_measure, sums_by, values_of
+from vantric.sources.reading.records import Records
+from vantric.sources.reading.units import unit_in
+from vantric.sources.tallying.aggregating import (
+    KINDS,
+    Measure,
+    measured_labels,
+    missing_values,
+    placer,
+    read_measure,
+    same_spellings,
+    sums_by,
+    values_of,
+)
 from vantric.sources.tallying.withouttotals import Looked, without_totals
 
 _RATE = re.compile(r"rate|ratio|percent|share|quota|%|pct", re.IGNORECASE)
 _MEASURE = re.compile(r"\s*(\w+)\s*:", re.ASCII)
+#: Measures that are in the unit of their column.
+_OF_UNIT = ("value", "sum", "mean", "median", "min", "max")
 #: How measures are called that the user does not name.
 _NAMES = {"sum": "{}", "value": "{}", "count": "number of {}"}
 
@@ -62,15 +76,17 @@ def combine(data: Any, combining: Combining, opening: Opening) -> tuple[Measures
 
 
 def combine_records(records: Records, combining: Combining) -> tuple[Measures, dict[str, str]]:
-    """Work out each series by category or period, without totals; where nothing is known there is no value, never zero."""
+    """Work out each series by category or period, without totals; where nothing is known there is no value, no zero."""
     asked = [read_wanted(text, records.names(), records.place) for text in combining.wanted]
     looked = Looked(combining.axis.x, tuple(dict.fromkeys(name for one in asked for name in one.columns if name)))
-    return without_totals(records, looked, lambda left: _combined(left, combining), lambda found: measured_labels(found[0]))
+    return without_totals(
+        records, looked, lambda left: _combined(left, combining), lambda found: measured_labels(found[0])
+    )
 
 
 def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[str, str]]:
     x, period = combining.axis.x, combining.axis.period
-    asked = {text: read_wanted(text, records.names(), records.place) for text in combining.wanted}
+    asked = _without_units({text: read_wanted(text, records.names(), records.place) for text in combining.wanted})
     _check_names(asked)
     check_columns(
         [x, *(name for one in asked.values() for name in one.columns if name)], records.names(), records.place
@@ -92,7 +108,11 @@ def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[st
         by_value = sorted(range(len(categories)), key=lambda at: -math.inf if first[at] is None else -first[at])  # type: ignore[operator]
         categories = [categories[at] for at in by_value]
         found = {name: [values[at] for at in by_value] for name, values in found.items()}
-    remarks = (*records.remarks, *_added_up(asked.values(), rows, period), *_means_of_rates(asked.values(), rows))
+    remarks = (
+        *records.remarks, *_added_up(asked.values(), rows, period), *_means_of_rates(asked.values(), rows),
+        *missing_values(records, list(asked.values())), *same_spellings(categories, x),
+        *(partial_periods(records, x, period) if period else ()),
+    )  # fmt: skip
     origin = Origin(records.shown, x, None, sum(n for _, n in groups), records.where, remarks=remarks)
     measures = Measures(
         by=x,
@@ -102,6 +122,7 @@ def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[st
         values=tuple(map(tuple, found.values())),
         missing=sum(number for label, number in groups if label is None),
         origin=origin,
+        units=tuple(records.unit_of(one.columns[0]) if one.kind in _OF_UNIT else "" for one in asked.values()),
     )
     return measures, {text: one.name for text, one in asked.items()}
 
@@ -127,6 +148,14 @@ def read_wanted(text: str, names: Sequence[str], where: str) -> Measure:
         hint = nearest(head, KINDS) if ":" in head else ""
         raise ColumnError(f"'{head}' is not a measure{hint}") if hint else unknown_column(head, names, where)
     return replace(found, name=name.strip()) if name.strip() else found
+
+
+def _without_units(asked: Mapping[str, Measure]) -> dict[str, Measure]:
+    """Return measures under their headings without the units in them, where these stay apart."""
+    short = {text: unit_in(one.name)[0] if one.kind in _OF_UNIT and one.name == one.columns[0] else one.name
+             for text, one in asked.items()}  # fmt: skip
+    apart = len(set(short.values())) == len(short)
+    return {text: replace(one, name=short[text]) if apart else one for text, one in asked.items()}
 
 
 def _check_names(asked: Mapping[str, Measure]) -> None:

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from vantric.core.counting import Comparison, compare
 from vantric.errors import CountError
+from vantric.sources.engines.adopting import adopted
 from vantric.sources.options import Counting, Opening, Sides
 from vantric.sources.tallying.exposures import exposures_of, exposures_within
 from vantric.sources.tallying.gather import cross, gather
@@ -23,7 +25,7 @@ def set_beside(sources: Sequence[Any], sides: Sides, counting: Counting, opening
     if len(sources) > 2:
         raise CountError(f"before and after are two sources at most; {len(sources)} are given")
     found = _parts if len(sources) == 1 else _two
-    return found(sources, sides, counting, opening)
+    return found([adopted(one) for one in sources], sides, counting, opening)
 
 
 def _parts(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Opening) -> Comparison:
@@ -31,8 +33,9 @@ def _parts(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Op
     if split is None or before is None or after is None:
         raise CountError("one source is divided by a column: give --split, --before and --after, or two sources")
     table = cross(sources[0], counting, opening, split=split)
-    tallies = table.column(before), table.column(after)
-    exposures, of = exposures_within(sources[0], opening, sides.per, split, (before, after))
+    first, second = table.column(before), table.column(after)
+    exposures, of, said = exposures_within(sources[0], opening, sides.per, split, (before, after))
+    tallies = replace(first, origin=replace(first.origin, remarks=(*first.origin.remarks, *said))), second
     name = sides.per_name or of
     return compare(*tallies, names=(before, after), exposures=exposures, units=sides.per_units, of=name)
 

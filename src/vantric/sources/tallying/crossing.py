@@ -50,13 +50,18 @@ def cross_columns(records: Records, counting: Counting, columns: Sequence[str]) 
             below = left.least(name)
             if below is not None and below < 0:
                 raise left.wrong_amount(name, "is negative", [], free=False)
-            pairs += [Pair(label_text(value), name, total, total) for value, _, total in left.sums([str(counting.by)], name, free=True)]
+            pairs += [
+                Pair(label_text(value), name, total, total)
+                for value, _, total in left.sums([str(counting.by)], name, free=True)
+            ]
         rows = sum(int(group[-1]) for group in left.groups(()))
         rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
         pairs = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
         origin = origin_of(left, counting, rows, [*left.remarks, *rename.remarks])
         stated = replace(origin, split="column", counted="occurrences")
-        return make_crosstab(pairs, None, "column", stated, columns=list(names), sequence=sequence(left, counting, rename))
+        return make_crosstab(
+            pairs, None, "column", stated, columns=list(names), sequence=sequence(left, counting, rename)
+        )
 
     looked = Looked(counting.by, names)
     return without_totals(records, looked, crossed, lambda table: most_frequent(table.tally().as_dict()))

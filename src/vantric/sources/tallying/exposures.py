@@ -8,18 +8,23 @@ from typing import Any
 
 from vantric.core.counting.rates import Exposure
 from vantric.core.counting.relabel import relabeling
+from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import MISSING_LABEL
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.errors import ColumnError
 from vantric.sources.engines.opening import with_records
-from vantric.sources.options import Counting, Opening
+from vantric.sources.options import Counting, Opening, check_columns
 from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.records import Records
 from vantric.sources.tallying.gather import gather
+from vantric.sources.tallying.repeated import ONCE, is_once, repeated, taken_once, values_by
 from vantric.sources.tallying.tallies import naming
 
+Remarks = tuple[Remark, ...]
 
-def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) -> tuple[Exposure, str]:
-    """Return what a tally's frequencies are divided by, and what it is called.
+
+def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) -> tuple[Exposure, str, Remarks]:
+    """Return what a tally's frequencies are divided by, what it is called, and what there is to say of it.
 
     Parameters
     ----------
@@ -32,10 +37,10 @@ def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) ->
         added up by category, with the same names.
     """
     if isinstance(per, Mapping):
-        return {str(name): number for name, number in per.items()}, "units"
+        return {str(name): number for name, number in per.items()}, "units", ()
     number = as_number(per)
     if number is not None:
-        return number, "units"
+        return number, "units", ()
     if not isinstance(per, str):
         raise ColumnError(f"rates are per a number, a column or a mapping of category to number, not {per!r}")
     if counting.by_columns or counting.unique or counting.separator:
@@ -44,18 +49,40 @@ def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) ->
         raise ColumnError("standard input can be read once only: rates per a column need a file")
     plain = replace(counting, in_order=False, date=None, merge_spellings=False, families=None, missing="exclude")
     rename = relabeling(gather(data, plain, opening).as_dict(), **naming(counting))  # the names that the tally has
-    found = gather(data, replace(plain, count=per, weight=None), opening)
+    by, asked = str(counting.by), per
+    once, said = with_records(data, opening, [by, per.removeprefix(ONCE)], lambda records: _once(records, by, asked))
     heaps: dict[str, list[Raw]] = {}
+    if once is not None:
+        for label, amount in once.items():
+            name = MISSING_LABEL if label is None or not label.strip() else rename(label)
+            heaps.setdefault(name, []).append(amount)
+        return {name: Amounts.of(heap).total for name, heap in heaps.items()}, per.removeprefix(ONCE), said
+    found = gather(data, replace(plain, count=per, weight=None), opening)
     for label, amount in found.as_dict().items():
         heaps.setdefault(rename(label), []).append(amount)
     exposure = {name: Amounts.of(heap).total for name, heap in heaps.items()}
     if found.missing.records:
         exposure[MISSING_LABEL] = found.missing.records
-    return exposure, per
+    return exposure, per, said
+
+
+def _once(records: Records, key: str, per: str) -> tuple[dict[str | None, Raw] | None, Remarks]:
+    """Return label -> exposure where it is taken once a group, else None, and what there is to say of it."""
+    if is_once(per, records.names()):
+        found, said = taken_once(records, key, per.removeprefix(ONCE))
+        return found, tuple(said)
+    check_columns([per], records.names(), records.place)
+    return None, tuple(repeated(records, [key], per))
 
 
 def total_exposure(data: Any, opening: Opening, per: str) -> Number:
-    """Return the sum of a column over all records, those without a label too."""
+    """Return the sum of a column over all records, those without a label too; or its one value, if it is taken once."""
+    if per.startswith(ONCE):
+        column = per.removeprefix(ONCE)
+        values = with_records(data, opening, [column], lambda records: values_by(records, [], column)).get((), {})
+        if len(values) != 1:
+            raise ColumnError(f"'{column}' is not one value in each source; give the exposures as two numbers")
+        return Amounts.of(list(values)).total
     found = with_records(data, opening, [per], lambda records: records.sums([], per))
     return Amounts.of([found[0][-1]] if found else []).total
 
@@ -79,18 +106,25 @@ def exposures_of(
 
 def exposures_within(
     data: Any, opening: Opening, per: object, split: str, labels: tuple[str, str]
-) -> tuple[tuple[Number, Number] | None, str]:
+) -> tuple[tuple[Number, Number] | None, str, Remarks]:
     """Return what two parts of one source were counted in; a column is added up over all records of each part."""
     if not isinstance(per, str) or as_number(per) is not None or "," in per:
-        return exposures_of((data, data), opening, per)
+        return (*exposures_of((data, data), opening, per), ())
     if data == "-":
         raise ColumnError("standard input can be read once only: rates per a column need a file")
+    asked = per
+    once, said = with_records(
+        data, opening, [split, per.removeprefix(ONCE)], lambda records: _once(records, split, asked)
+    )
+    if once is not None:
+        found = [Amounts.of([once[label]] if label in once else []).total for label in labels]
+        return (found[0], found[1]), per.removeprefix(ONCE), said
     sums = with_records(data, opening, [split, per], lambda records: records.sums([split], per))
     heaps: dict[str | None, list[Raw]] = {}
     for value, _, total in sums:
         heaps.setdefault(label_text(value), []).append(total)
     totals = [Amounts.of(heaps.get(label, [])).total for label in labels]
-    return (totals[0], totals[1]), per
+    return (totals[0], totals[1]), per, said
 
 
 def as_number(value: object) -> Number | None:

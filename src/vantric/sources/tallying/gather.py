@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -12,9 +12,10 @@ from vantric.core.counting.origin import Origin
 from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import Tally, with_missing_category
 from vantric.errors import ColumnError, SourceError
+from vantric.sources.engines.adopting import adopted, counts_by_levels, ready_counts
 from vantric.sources.engines.opening import is_frame, with_records
-from vantric.sources.options import Counting, Opening
 from vantric.sources.engines.plain import PlainRecords
+from vantric.sources.options import Counting, Crossing, Opening
 from vantric.sources.reading.exact import checked
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.profile import ColumnProfile, only_countable, profile
@@ -29,12 +30,13 @@ from vantric.sources.tallying.tallies import (
     tally_records,
     what_is_counted,
 )
-from vantric.sources.tallying.withouttotals import without_total_labels
+from vantric.sources.tallying.withouttotals import Looked, totals_left_out, without_total_labels
 
 if TYPE_CHECKING:
     from vantric.core.counting import Crosstab, Measures
 
 _NOTHING = Opening()
+_SHORT = 20_000  # records of a table that is looked through for totals
 _LABEL, _COUNT = "label", "count"
 _COLUMNS = ("by", "count", "by_columns", "unique", "weight", "date")
 _OF_LABELS = ("na", "keep_totals")
@@ -60,6 +62,7 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
     SourceError, ColumnError, AmountError
         If the source cannot be read, lacks a column, or holds a count that does not exist.
     """
+    data = adopted(data)
     if isinstance(data, Tally):
         _refuse(counting, opening, _EVERY, "a tally is counted already")
         return with_missing_category(data) if counting.missing == "category" else data
@@ -84,6 +87,19 @@ def cross(data: Any, counting: Counting, opening: Opening, *, split: str, period
     return with_records(_table(data), opening, wanted, lambda records: cross_records(records, counting, split, period))
 
 
+def crossed(data: Any, counting: Counting, opening: Opening, crossing: Crossing) -> Crosstab:
+    """Return the two-way table of a second column, or of columns that are the labels of the second variable."""
+    from vantric.sources.tallying.crossing import cross_columns
+
+    columns = crossing.split_columns
+    if (crossing.split is None) == (not columns):
+        raise ColumnError("a two-way table has a second column (split), or columns in its place (split_columns)")
+    if not columns:
+        return cross(data, counting, opening, split=str(crossing.split))
+    wanted = counting.columns(*columns)
+    return with_records(_table(data), opening, wanted, lambda records: cross_columns(records, counting, columns))
+
+
 def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None, opening: Opening) -> Measures:
     """Return measures of any data that have columns, by category or period."""
     from vantric.sources.tallying.aggregating import measure_records, read_measures
@@ -93,12 +109,57 @@ def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None,
     return with_records(_table(data), opening, wanted, lambda records: measure_records(records, by, asked, period))
 
 
-def look(data: Any, opening: Opening, rows: int) -> tuple[list[ColumnProfile], list[tuple[Any, ...]]]:
-    """Return what each column of any data holds, and the first records."""
-    return with_records(_table(data), opening, [], lambda records: (profile(records), records.head(rows)))
+def look(data: Any, opening: Opening, rows: int) -> FirstLook:
+    """Return what each column of any data holds, the first records, and what there is to say of how they are read."""
+    return with_records(_table(data), opening, [], lambda records: _looked(records, rows))
+
+
+@dataclass(frozen=True)
+class FirstLook:
+    """What a source holds.
+
+    Attributes
+    ----------
+    columns
+    first
+        The first records.
+    remarks
+        How it was read.
+    """
+
+    columns: tuple[ColumnProfile, ...]
+    first: tuple[tuple[Any, ...], ...]
+    remarks: tuple[Remark, ...]
+
+
+def _looked(records: Records, rows: int) -> FirstLook:
+    columns = profile(records)
+    said: list[Remark] = []
+    by = next((column.name for column in columns if column.kind == "text"), None)
+    amounts = tuple(column.name for column in columns if column.kind == "number" and not column.problem)
+    if by is not None and amounts and columns[0].valid + columns[0].missing <= _SHORT:
+        try:
+            left = totals_left_out(records, Looked(by, amounts))
+        except SourceError as error:
+            said.append(Remark("total-row", str(error), "warning"))
+        else:
+            if left is not records:
+                columns, records = profile(left), left
+    said += [Remark("unread-column", column.problem, "warning") for column in columns if column.problem]
+    said += [
+        Remark("missing-code", f"{records.place}: '{column.name}' holds {_codes(column)}: codes for what is missing?",
+               "warning", f'say na="{column.codes[0][0]}" if they are')
+        for column in columns if column.codes
+    ]  # fmt: skip
+    return FirstLook(tuple(columns), tuple(records.head(rows)), (*records.remarks, *said))
+
+
+def _codes(column: ColumnProfile) -> str:
+    return ", ".join(f"'{code}' ({number:,})" for code, number in column.codes)
 
 
 def _table(data: Any) -> Any:
+    data = adopted(data)
     if isinstance(data, str | Path | Mapping) or is_frame(data):
         return data
     raise SourceError(f"{type(data).__name__} has no columns: give a path, a frame or a mapping of name to column")
@@ -124,16 +185,21 @@ def _from_records(data: Any, counting: Counting, opening: Opening) -> Tally:
 
 
 def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
-    from vantric.sources.engines.frames import from_native, holds_ready_counts, is_series
+    from vantric.sources.engines.frames import from_native, is_series
 
+    if getattr(getattr(data, "index", None), "nlevels", 1) > 1 and not hasattr(type(data), "columns"):
+        return _from_records(counts_by_levels(data), counting, opening)
+    counts = ready_counts(data)
+    if counts is not None:
+        name = data.index.name
+        given = replace(counting, by=None) if counting.by == name else counting
+        _refuse(given, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells", able=_OF_LABELS)
+        tally = _from_counts(counts, given, opening)
+        return replace(tally, origin=replace(tally.origin, by=name if isinstance(name, str) else None))
     view = from_native(data)
     if not is_series(view):
         return _from_records(data, counting, opening)
-    _refuse(counting, opening, _COLUMNS, "a series has no columns")
-    if holds_ready_counts(view):
-        raise SourceError(
-            "this series holds numbers beside text, as ready counts do; give them as a mapping: series.to_dict()"
-        )
+    _refuse(counting, opening, _COLUMNS, "a series has no columns", able=_OF_LABELS)
     name = view.name if view.name and isinstance(view.name, str) else None
     frame = view.alias("label").to_frame().to_native()
     tally = _from_records(frame, replace(counting, by="label"), opening)
@@ -153,7 +219,9 @@ def _from_counts(data: Mapping[Any, Any], counting: Counting, opening: Opening) 
 def _from_labels(data: Iterable[Any], counting: Counting, opening: Opening) -> Tally:
     codes = {code.strip() for code in opening.na}
     tallied = Counter(label_text(label) for label in data)
-    cells = [Cell(None if label is not None and label.strip() in codes else label, n, n, n) for label, n in tallied.items()]
+    cells = [
+        Cell(None if label is not None and label.strip() in codes else label, n, n, n) for label, n in tallied.items()
+    ]
     cells = without_total_labels(cells, opening.rules())
     groups: Groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
     return _from_groups(groups, counting, Origin(input_rows=sum(tallied.values()), counted=what_is_counted(counting)))

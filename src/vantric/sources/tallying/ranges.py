@@ -53,4 +53,3 @@ def resolved(counting: Counting, records: Records) -> Counting:
         return replace(counting, count=columns[0])
     label = texts[0] if len(texts) == 1 and ":" in texts[0] else " + ".join(columns)
     return replace(counting, count=label, added=columns)
-

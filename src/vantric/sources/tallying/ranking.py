@@ -6,6 +6,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counting.tally import Tally
+from vantric.sources.engines.adopting import adopted
 from vantric.sources.options import Analysis, Counting, Opening
 from vantric.sources.tallying.gather import cross, gather
 
@@ -23,6 +24,7 @@ def rank(data: Any, analysis: Analysis, counting: Counting, opening: Opening) ->
     """
     from vantric.core.counting.paretomaking import pareto
 
+    data = adopted(data)  # what can be read once is read twice
     counting = replace(counting, in_order=counting.in_order or analysis.order == "given")
     if analysis.drill:
         return _drilled(data, analysis, counting, opening)
@@ -37,7 +39,9 @@ def _rated(tally: Tally, data: Any, analysis: Analysis, counting: Counting, open
     from vantric.core.counting.rates import rated
     from vantric.sources.tallying.exposures import exposure_of
 
-    exposure, name = exposure_of(data, replace(counting, by=counting.by or tally.origin.by), opening, analysis.per)
+    asked = replace(counting, by=counting.by or tally.origin.by)
+    exposure, name, said = exposure_of(data, asked, opening, analysis.per)
+    tally = replace(tally, origin=replace(tally.origin, remarks=(*tally.origin.remarks, *said)))
     return rated(tally, exposure, units=analysis.per_units, of=analysis.per_name or name)
 
 

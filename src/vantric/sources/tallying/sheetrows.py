@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from decimal import Decimal, InvalidOperation
 from fractions import Fraction
 from typing import Any
 
@@ -10,8 +9,9 @@ from vantric.core.reviewing import SheetRow
 from vantric.errors import AmountError
 from vantric.sources.engines.opening import with_records
 from vantric.sources.options import Opening
+from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.labels import label_text
-from vantric.sources.reading.records import Records, is_blank
+from vantric.sources.reading.records import Records
 
 _MOST = 100_000
 
@@ -38,13 +38,13 @@ def _rows(records: Records, by: str, count: str, percent: str | None, cumulative
         where = place or f"record {number}"
         if is_blank(row[at[by]]) and is_blank(row[at[count]]):
             continue
-        amount = _number(row[at[count]], f"{records.place}, {where}, column '{count}'")
+        amount = _number(records, count, row[at[count]], f"{records.place}, {where}, column '{count}'")
         if amount is None:
             raise AmountError(f"{records.place}, {where}, column '{count}' is empty; give the frequency of every row")
         cells: dict[str, Any] = {}
         for name, column in (("percent", percent), ("cumulative", cumulative)):
             cell = None if column is None else row[at[column]]
-            cells[name] = _number(cell, f"{records.place}, {where}, column '{column}'")
+            cells[name] = _number(records, column, cell, f"{records.place}, {where}, column '{column}'")
             cells[f"{name}_text"] = "" if cell is None else _written(cell)
         found.append(SheetRow(where, label_text(row[at[by]]) or "", amount, **cells))
     return found
@@ -54,13 +54,11 @@ def _written(cell: Any) -> str:
     return cell if isinstance(cell, str) else repr(cell)
 
 
-def _number(cell: Any, where: str) -> Fraction | None:
-    if is_blank(cell):
+def _number(records: Records, column: str | None, cell: Any, where: str) -> Fraction | None:
+    if column is None or is_blank(cell):
         return None
-    text = str(cell).strip().rstrip("%").strip().replace("\u00a0", "")
-    if text.count(",") == 1 and "." not in text and len(text.rpartition(",")[2]) != 3:
-        text = text.replace(",", ".")
     try:
-        return Fraction(Decimal(text.replace(",", "")))
-    except (InvalidOperation, ValueError, OverflowError):
-        raise AmountError(f"{where} is not a number: '{str(cell)[:40]}'; write it as 38.1") from None
+        found = records.number(column, cell, counted=True)
+    except ValueError as reason:
+        raise AmountError(f"{where} {reason}; write it as 38.1") from None
+    return None if found is None else Fraction(found)

@@ -18,6 +18,7 @@ from vantric.sources.reading.calendar import first_and_last_day
 from vantric.sources.reading.families import read_families
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
+from vantric.sources.tallying.hints import counts_beside, outer_labels
 from vantric.sources.tallying.ranges import resolved
 from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 
@@ -53,7 +54,7 @@ def looked_at(counting: Counting) -> Looked:
 
 
 def seen_labels(tally: Tally, counting: Counting) -> list[str | None]:
-    """Return the labels of a tally, and None if records of a short table of counts have none: a total may be among them."""
+    """Return the labels of a tally, and None if some of a short table of counts have none: totals perhaps."""
     short = counting.count is not None and tally.origin.input_rows <= _SHORT
     return most_frequent(tally.as_dict(), missing=short and (tally.missing.records or tally.origin.missing_as))
 
@@ -69,9 +70,12 @@ def _tally(records: Records, counting: Counting, remarks: Sequence[Remark]) -> T
     else:
         cells = _cells(records, counting)
         rows = sum(cell.rows for cell in cells)
+        said += outer_labels(records, str(counting.by), [(cell.label, cell.rows) for cell in cells])
         groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
     if not counting.unique:
         rename, groups = renamed(groups, counting)
+    if counting.by and not (counting.count or counting.weight or counting.unique) and len(groups) == rows:
+        said += counts_beside(records, counting.by, rows)
     origin = origin_of(records, counting, rows, [*records.remarks, *said, *rename.remarks])
     return finished_tally(groups, origin, counting, sequence(records, counting, rename))
 
@@ -154,12 +158,12 @@ def grouped(records: Records, keys: list[str], counting: Counting) -> Iterable[t
     if counting.added:
         yield from _added(records, keys, counting)
     elif counting.count and counting.weight:
-        yield from records.products(keys, counting.count, counting.weight)
+        yield from records.products(keys, str(counting.count), counting.weight)
     elif counting.weight:
         for *values, rows, amount in records.sums(keys, counting.weight, counted=False):
             yield (*values, int(rows), int(rows), amount)
     elif counting.count:
-        for *values, rows, amount in records.sums(keys, counting.count):
+        for *values, rows, amount in records.sums(keys, str(counting.count)):
             yield (*values, int(rows), amount, amount)
     else:
         for group in records.groups(keys):

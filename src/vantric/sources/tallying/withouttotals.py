@@ -13,8 +13,9 @@ from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import counted, one_line
 from vantric.errors import SourceError, VantricError
 from vantric.sources.options import CellRules
+from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.labels import label_text
-from vantric.sources.reading.records import Records, is_blank
+from vantric.sources.reading.records import Records
 from vantric.sources.reading.totals import LabeledRow, Verdict, totals_among
 from vantric.sources.reading.totalwords import is_strong, may_be_total
 
@@ -50,7 +51,9 @@ class Looked:
     amounts: tuple[str, ...]
 
 
-def without_totals(records: Records, looked: Looked, work: Callable[[Records], T], labels: Callable[[T], Iterable[Any]]) -> T:
+def without_totals(
+    records: Records, looked: Looked, work: Callable[[Records], T], labels: Callable[[T], Iterable[Any]]
+) -> T:
     """Return what some work on records returns, done again without totals if their labels show that there are any.
 
     Parameters
@@ -72,13 +75,13 @@ def without_totals(records: Records, looked: Looked, work: Callable[[Records], T
     try:
         result = work(records)
     except VantricError:  # a total often lacks what records have
-        left = _without(records, looked)
+        left = totals_left_out(records, looked)
         if left is records:
             raise
         return work(left)
     if not any(_suspect(label, looked) for label in labels(result)):
         return result
-    left = _without(records, looked)
+    left = totals_left_out(records, looked)
     return result if left is records else work(left)
 
 
@@ -88,7 +91,7 @@ def _suspect(label: Any, looked: Looked) -> bool:
     return may_be_total(label)
 
 
-def _without(records: Records, looked: Looked) -> Records:
+def totals_left_out(records: Records, looked: Looked) -> Records:
     """Return the records without their totals; the records themselves if there are none."""
     rows = records.rows_in_order([name for name in (looked.by, *looked.amounts) if name is not None], _MOST_ROWS)
     if rows is None:
@@ -100,7 +103,9 @@ def _without(records: Records, looked: Looked) -> Records:
         verdicts = totals_among(labeled)
         _ask(records, part, labeled, verdicts)
         places.append([part[at].place for at in verdicts])
-        said += [f"{part[at].where} ('{one_line(_shown(labeled[at], part[at]), longest=40)}')" for at in sorted(verdicts)]
+        said += [
+            f"{part[at].where} ('{one_line(_shown(labeled[at], part[at]), longest=40)}')" for at in sorted(verdicts)
+        ]
     if not said:
         return records
     shown = ", ".join(said[:_MOST_SHOWN]) + (f" and {len(said) - _MOST_SHOWN} more" if len(said) > _MOST_SHOWN else "")
@@ -144,8 +149,8 @@ def _ask(records: Records, part: Sequence[Any], labeled: Sequence[LabeledRow], v
             if label is not None and is_strong(label):
                 why = "reads as a total, and is not the sum of a table that ends there: is it one?"
             raise SourceError(
-                f"{records.place}, {row.where}: {named} {why} say keep_totals=False to leave it out, keep_totals=True to "
-                "count it",
+                f"{records.place}, {row.where}: {named} {why} say keep_totals=False to leave it out, keep_totals=True "
+                "to count it",
                 hint="keep_totals=False leaves it out, keep_totals=True counts it",
             )
 
@@ -182,15 +187,15 @@ def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
         return cells
     if rules.keep_totals is None:
         raise SourceError(
-            f"the labels: '{one_line(str(found[0].label))}' is the label of a total: is it one? say keep_totals=False to "
-            "leave it out, keep_totals=True to count it"
+            f"the labels: '{one_line(str(found[0].label))}' is the label of a total: is it one? say keep_totals=False "
+            "to leave it out, keep_totals=True to count it"
         )
     return [cell for cell in cells if cell not in found]
 
 
 def most_frequent(frequencies: Mapping[str, Any], *, missing: Any = 0) -> list[str | None]:
     """Return labels, the most frequent of many; None among them if some of a short table have none."""
-    found: list[str | None] = list(frequencies)
+    found = list(frequencies)
     if len(found) > _MOST_LABELS:
-        found = list(nlargest(_MOST_LABELS // 20, frequencies, key=lambda label: float(frequencies[label])))
-    return [*found, None] if missing else found
+        found = nlargest(_MOST_LABELS // 20, frequencies, key=lambda label: float(frequencies[label]))
+    return [*found, *([None] if missing else [])]

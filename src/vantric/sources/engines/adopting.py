@@ -1,0 +1,115 @@
+"""Data in memory of whatever kind, in a form that has named columns: a mapping, or a frame that narwhals knows."""
+
+from __future__ import annotations
+
+import importlib.util
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from vantric.errors import SourceError
+
+
+def adopted(data: Any) -> Any:
+    """Return data with named columns where they have them in another form; all other data as they are.
+
+    Records as mappings or named tuples, structured arrays, frames of pandas whose labels are in the index or whose
+    headings have several levels, and whatever streams Arrow data.
+
+    Raises
+    ------
+    SourceError
+        If it takes a library that is not installed.
+    """
+    if isinstance(data, str) or hasattr(data, "__fspath__"):
+        return data
+    if isinstance(data, list | tuple) and data and all(isinstance(one, Mapping) for one in data):
+        return _of_mappings(data)
+    if isinstance(data, list | tuple) and data and all(hasattr(one, "_fields") for one in data):
+        return _of_mappings([one._asdict() for one in data])
+    names = getattr(getattr(data, "dtype", None), "names", None)
+    if names:  # a structured array
+        return {name: data[name].tolist() for name in names}
+    home = type(data).__module__.partition(".")[0]
+    if home == "pandas" and hasattr(type(data), "columns"):
+        return _of_pandas(data)
+    if home == "pyarrow":
+        return _of_arrow(data)
+    if hasattr(data, "__arrow_c_stream__") and home not in _KNOWN:
+        return _of_stream(data)
+    return data
+
+
+#: Libraries whose frames and series are known as they are.
+_KNOWN = frozenset({"pandas", "polars", "pyarrow", "duckdb", "narwhals", "modin", "cudf", "dask", "ibis", "pyspark",
+                    "sqlframe", "vantric"})  # fmt: skip
+
+
+def _of_mappings(rows: Sequence[Mapping[Any, Any]]) -> dict[str, list[Any]]:
+    names = dict.fromkeys(str(name) for row in rows for name in row)
+    texts = [{str(name): value for name, value in row.items()} for row in rows]
+    return {name: [row.get(name) for row in texts] for name in names}
+
+
+def _of_pandas(frame: Any) -> Any:
+    """Return a frame with its index as columns, where that has names or labels, and with headings of one level."""
+    import pandas
+
+    if isinstance(frame.columns, pandas.MultiIndex):
+        frame = frame.copy(deep=False)
+        frame.columns = [" ".join(str(part) for part in name if str(part)).strip() for name in frame.columns]
+    index = frame.index
+    plain = isinstance(index, pandas.RangeIndex) or (index.names == [None] and index.inferred_type == "integer")
+    if plain and index.names == [None]:
+        return frame
+    taken = [name for name in index.names if name is not None and name in frame.columns]
+    if taken:
+        return frame.reset_index(drop=True)
+    frame = frame.reset_index()
+    frame.columns = [str(name) for name in frame.columns]
+    frame.columns.name = None
+    return frame
+
+
+def ready_counts(series: Any) -> dict[Any, Any] | None:
+    """Return label -> count of a series of pandas that holds counts by label; None if it holds labels itself.
+
+    Counts by label are what ``value_counts()`` and ``groupby(...).size()`` return: numbers whose index is text, or
+    has a name, each label once.
+    """
+    index = getattr(series, "index", None)
+    if type(series).__module__.partition(".")[0] != "pandas" or index is None or getattr(index, "nlevels", 1) > 1:
+        return None
+    if getattr(getattr(series, "dtype", None), "kind", "") not in ("i", "u", "f") or not index.is_unique:
+        return None
+    labeled = index.inferred_type in {"string", "mixed", "categorical"} or index.name is not None
+    return dict(zip(index.tolist(), series.tolist(), strict=True)) if labeled else None
+
+
+def counts_by_levels(series: Any) -> Any:
+    """Return a series of counts whose index has several levels as a frame; the counts are called ``count``."""
+    return series.rename(series.name or "count").reset_index()
+
+
+def _of_arrow(data: Any) -> Any:
+    import pyarrow
+
+    if isinstance(data, pyarrow.RecordBatch):
+        return pyarrow.Table.from_batches([data])
+    if isinstance(data, pyarrow.RecordBatchReader):
+        return data.read_all()
+    if hasattr(data, "to_table"):  # a data set, or a scanner of one
+        return data.to_table()
+    return data
+
+
+def _of_stream(data: Any) -> Any:
+    for library in ("pyarrow", "polars"):
+        if importlib.util.find_spec(library) is not None:
+            if library == "pyarrow":
+                import pyarrow
+
+                return pyarrow.table(data)
+            import polars
+
+            return polars.DataFrame(data)
+    raise SourceError(f"reading {type(data).__name__} needs PyArrow or Polars: install one of them")
