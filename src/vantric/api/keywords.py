@@ -16,11 +16,6 @@ if TYPE_CHECKING:
 class AggregateOptions(TypedDict, total=False):
     """The options of `vantric.aggregate`."""
 
-    read_numbers: str | None
-    read_dates: str | None
-    na: Sequence[str] | str
-    keep_totals: bool | None
-    fill_down: Sequence[str] | str
     where: str | None
     sheet: Sequence[str] | str
     cells: str | None
@@ -31,6 +26,11 @@ class AggregateOptions(TypedDict, total=False):
     timeout: float | None
     memory: int | None
     allow_functions: bool
+    read_numbers: str | None
+    read_dates: str | None
+    na: Sequence[str] | str
+    keep_totals: bool | None
+    fill_down: Sequence[str] | str
 
 
 class ChartOptions(TypedDict, total=False):
@@ -118,11 +118,6 @@ class CombineOptions(TypedDict, total=False):
     words: Mapping[str, str]
     references: Sequence[Reference]
     subject: str
-    read_numbers: str | None
-    read_dates: str | None
-    na: Sequence[str] | str
-    keep_totals: bool | None
-    fill_down: Sequence[str] | str
     where: str | None
     sheet: Sequence[str] | str
     cells: str | None
@@ -133,6 +128,11 @@ class CombineOptions(TypedDict, total=False):
     timeout: float | None
     memory: int | None
     allow_functions: bool
+    read_numbers: str | None
+    read_dates: str | None
+    na: Sequence[str] | str
+    keep_totals: bool | None
+    fill_down: Sequence[str] | str
 
 
 class ComparisonChartOptions(TypedDict, total=False):
@@ -220,11 +220,6 @@ class ParetoChartOptions(TypedDict, total=False):
     families: Mapping[str, str] | str | PathLike[str] | None
     missing: Literal["exclude", "category"]
     date: str | None
-    read_numbers: str | None
-    read_dates: str | None
-    na: Sequence[str] | str
-    keep_totals: bool | None
-    fill_down: Sequence[str] | str
     where: str | None
     sheet: Sequence[str] | str
     cells: str | None
@@ -235,6 +230,11 @@ class ParetoChartOptions(TypedDict, total=False):
     timeout: float | None
     memory: int | None
     allow_functions: bool
+    read_numbers: str | None
+    read_dates: str | None
+    na: Sequence[str] | str
+    keep_totals: bool | None
+    fill_down: Sequence[str] | str
     cut: float | str | Sequence[float | str] | None
     rule: Literal["reach", "within"]
     ties: Literal["exclude", "include"]
@@ -292,11 +292,6 @@ class ParetoOptions(TypedDict, total=False):
     families: Mapping[str, str] | str | PathLike[str] | None
     missing: Literal["exclude", "category"]
     date: str | None
-    read_numbers: str | None
-    read_dates: str | None
-    na: Sequence[str] | str
-    keep_totals: bool | None
-    fill_down: Sequence[str] | str
     where: str | None
     sheet: Sequence[str] | str
     cells: str | None
@@ -307,6 +302,11 @@ class ParetoOptions(TypedDict, total=False):
     timeout: float | None
     memory: int | None
     allow_functions: bool
+    read_numbers: str | None
+    read_dates: str | None
+    na: Sequence[str] | str
+    keep_totals: bool | None
+    fill_down: Sequence[str] | str
     cut: float | str | Sequence[float | str] | None
     rule: Literal["reach", "within"]
     ties: Literal["exclude", "include"]
@@ -428,11 +428,6 @@ class TallyOptions(TypedDict, total=False):
     families: Mapping[str, str] | str | PathLike[str] | None
     missing: Literal["exclude", "category"]
     date: str | None
-    read_numbers: str | None
-    read_dates: str | None
-    na: Sequence[str] | str
-    keep_totals: bool | None
-    fill_down: Sequence[str] | str
     where: str | None
     sheet: Sequence[str] | str
     cells: str | None
@@ -443,3 +438,8 @@ class TallyOptions(TypedDict, total=False):
     timeout: float | None
     memory: int | None
     allow_functions: bool
+    read_numbers: str | None
+    read_dates: str | None
+    na: Sequence[str] | str
+    keep_totals: bool | None
+    fill_down: Sequence[str] | str

@@ -88,7 +88,7 @@ class CellRules(Options, section="How cells are read"):
                                         read=read_names)  # fmt: skip
 
 
-class Opening(ReadingLimits, Chosen, CellRules):
+class Opening(CellRules, ReadingLimits, Chosen):
     """How a source is opened."""
 
     def asked(self) -> str | None:
@@ -206,8 +206,8 @@ class Crossing(Options, section="Parts"):
     """The second column of a two-way table."""
 
     split: str | None = option(None, "A second column: a two-way table.", metavar="COL")
-    split_columns: tuple[str, ...] = option((), "Columns that are the labels of the second variable, as months across a "
-                                            "sheet; a range such as Jan:Mar will do.", metavar="COL,COL",
+    split_columns: tuple[str, ...] = option((), "Columns that are the labels of the second variable, as months across "
+                                            "a sheet; a range such as Jan:Mar will do.", metavar="COL,COL",
                                             read=read_names)  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from decimal import Decimal, InvalidOperation
 from typing import IO, Any
 from xml.etree.ElementTree import ParseError, iterparse
 
-from vantric.sources.engines.workbookdetails import SUM, Details
+from vantric.sources.engines.sheetdetails import SUM, Details
 from vantric.sources.reading.numberformats import Shown
 
 _MOST_REPEATED = 100_000

@@ -12,8 +12,9 @@ from vantric.core.numbers.shown import counted, quoted
 from vantric.errors import SourceError, unknown, unknown_column
 from vantric.sources.engines.parts import Part
 from vantric.sources.engines.plaintext import Workshop, open_bytes
+from vantric.sources.engines.sheetdetails import Details
 from vantric.sources.engines.tabletext import Found, table_part
-from vantric.sources.engines.workbookdetails import Details, details_of
+from vantric.sources.engines.workbookdetails import details_of
 from vantric.sources.engines.workbookguard import check_workbook
 from vantric.sources.options import Opening, plain_names
 from vantric.sources.reading.grid import Grid

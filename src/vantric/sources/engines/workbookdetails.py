@@ -9,15 +9,15 @@ from __future__ import annotations
 import re
 import zipfile
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 from html import unescape
 from pathlib import Path
 from posixpath import join, normpath
 
+from vantric.sources.engines.documentdetails import document_details
+from vantric.sources.engines.sheetdetails import SUM, Cell, Details
 from vantric.sources.reading.grid import column_place
 from vantric.sources.reading.numberformats import Shown, built_in, shown_by
 
-Cell = tuple[int, int]
 _TAG = r"<(?:\w+:)?"
 _SHEET = re.compile(_TAG + r"sheet\s([^>]*)>")
 _ATTRIBUTE = re.compile(r'([\w:]+)\s*=\s*"([^"]*)"|([\w:]+)\s*=\s*\'([^\']*)\'')
@@ -28,36 +28,7 @@ _C = re.compile(rf"{_TAG}c\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?c>)", re.DOTALL)
 _FORMULA = re.compile(rf"{_TAG}f\b[^>]*?(?:/>|>(.*?)</(?:\w+:)?f>)", re.DOTALL)
 _VALUE = re.compile(rf"{_TAG}v\b[^>]*>([^<]+)</|{_TAG}is\b")
 _REFERENCE = re.compile(r"([A-Z]+)([0-9]+)")
-SUM = re.compile(r"\s*=?\s*(of:=)?(SUM|SUBTOTAL|AGGREGATE|_xlfn\.AGGREGATE)\s*\(", re.IGNORECASE)
 _TRUE = frozenset({"1", "true"})
-
-
-@dataclass
-class Details:
-    """What one sheet says beside its values; places are (row, column) from 0.
-
-    Attributes
-    ----------
-    merged
-        (top, left, bottom, right) of cells that are one.
-    hidden
-        Rows that are not shown.
-    shown
-        What is seen around the numbers of cells.
-    errors
-        The failures that cells show: ``"#DIV/0!"``.
-    uncalculated
-        Formulas whose results were never saved.
-    sums
-        Cells with a formula that adds up others.
-    """
-
-    merged: list[tuple[int, int, int, int]] = field(default_factory=list)
-    hidden: set[int] = field(default_factory=set)
-    shown: dict[Cell, Shown] = field(default_factory=dict)
-    errors: dict[Cell, str] = field(default_factory=dict)
-    uncalculated: dict[Cell, str] = field(default_factory=dict)
-    sums: set[Cell] = field(default_factory=set)
 
 
 def details_of(path: Path, sheet: str) -> Details:
@@ -65,8 +36,6 @@ def details_of(path: Path, sheet: str) -> Details:
     try:
         with zipfile.ZipFile(path) as archive:
             if "content.xml" in archive.namelist():
-                from vantric.sources.engines.documentdetails import document_details
-
                 with archive.open("content.xml") as content:
                     return document_details(content, sheet)
             return _Workbook(archive).details(sheet)

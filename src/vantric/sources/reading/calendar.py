@@ -13,6 +13,7 @@ from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.datestyle import AmbiguousDateError, Order, day_of, order_of
 from vantric.sources.reading.records import Records
 
+_LAST_TOLD = date(9998, 1, 1)
 _SLACK = 3  # days, such as a weekend and a holiday
 
 
@@ -66,6 +67,8 @@ def partial_periods(records: Records, column: str, period: str) -> list[Remark]:
 
 
 def _last_day(day: date, period: str) -> date:
+    if day > _LAST_TOLD:
+        return day
     later = next((one for more in range(1, 400) if period_label(one := day + timedelta(days=more), period)
                   != period_label(day, period)), day)  # fmt: skip
     return later - timedelta(days=1)

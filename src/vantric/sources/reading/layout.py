@@ -207,14 +207,7 @@ def _laid_out(
         )  # fmt: skip
     whole = replace(block, top=heading.rows[0], bottom=max([*body, block.bottom]))
     if others:
-        listed = "; ".join(
-            f"{grid.span(replace(one.block, top=one.heading.rows[0]))} ({', '.join(one.heading.names[:3])})"
-            for one in others[:_MOST_NOTED]
-        )
-        remarks.append(
-            Remark("other-tables", f"{grid.place}: the table at {grid.span(whole)} was read; there "
-                   f"{'is another' if len(others) == 1 else f'are {len(others)} others'}: {listed}")
-        )  # fmt: skip
+        remarks.append(_other_tables(grid, whole, others))
     if heading.doubt and header is None and not set(wanted) & set(names):
         shown = quoted([name for name in names if not name.startswith("column ")][:3])
         remarks.append(
@@ -223,6 +216,15 @@ def _laid_out(
         )  # fmt: skip
     columns = tuple(range(block.left, block.left + width))
     return Layout(tuple(names), columns, tuple(body), heading.rows, grid.span(whole), tuple(remarks))
+
+
+def _other_tables(grid: Grid, whole: Block, others: Sequence[_Table]) -> Remark:
+    listed = "; ".join(
+        f"{grid.span(replace(one.block, top=one.heading.rows[0]))} ({', '.join(one.heading.names[:3])})"
+        for one in others[:_MOST_NOTED]
+    )
+    more = "is another" if len(others) == 1 else f"are {len(others)} others"
+    return Remark("other-tables", f"{grid.place}: the table at {grid.span(whole)} was read; there {more}: {listed}")
 
 
 def _check_twice(grid: Grid, block: Block, heading: Heading, names: Sequence[str]) -> None:

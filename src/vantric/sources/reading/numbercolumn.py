@@ -192,10 +192,17 @@ def _one_unit(cells: Sequence[Cell]) -> tuple[str, ...]:
     if len(first) > 1:
         raise DoubtError(Doubt.UNITS, *(text.strip() for text in list(first.values())[:2]))
     if first and (unit := next(iter(first))) and (unit in {"%", "‰"} or unit.casefold() in _MULTIPLIERS):
-        bare = next((cell for cell in cells if not cell.unit and not cell.is_zero), None)
+        bare = next((cell for cell in cells if not cell.unit and _may_be_share(cell, unit)), None)
         if bare is not None:
             raise DoubtError(Doubt.PERCENTS, next(iter(first.values())).strip(), bare.text.strip())
     return tuple(spelled)
+
+
+def _may_be_share(cell: Cell, unit: str) -> bool:
+    """Whether a bare number beside others in a unit may be another thing: 0.45 beside 62 %, 300 beside 1.2k."""
+    if cell.is_zero:
+        return False
+    return unit not in {"%", "‰"} or cell.number.lstrip(" ")[0] in "0.," or cell.number == "1"
 
 
 def _check_brackets(cells: Sequence[Cell]) -> None:

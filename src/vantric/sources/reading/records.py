@@ -230,7 +230,7 @@ class Records(NumberColumns):
         found.__dict__.update(_said=(*self._said, remark), _found={})
         return found
 
-    def close(self) -> None:  # noqa: B027 (most sources hold nothing open)
+    def close(self) -> None:
         """Let go of what is held open."""
 
     def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:

@@ -90,7 +90,7 @@ def _blank_total(rows: Sequence[LabeledRow]) -> dict[int, Verdict]:
 def _adding_up(rows: Sequence[LabeledRow], kinds: Sequence[str]) -> dict[int, bool]:
     """Return for each row that may be a total whether it is the sum of two rows or more."""
     found = {}
-    every, since = _Sums(rows), _Sums(rows)
+    every, since, labeled = _Sums(rows), _Sums(rows), _Sums(rows)
     for at, row in enumerate(rows):
         if kinds[at]:
             below = _Sums(rows)
@@ -98,7 +98,7 @@ def _adding_up(rows: Sequence[LabeledRow], kinds: Sequence[str]) -> dict[int, bo
                 for other in range(at + 1, len(rows)):
                     if not kinds[other]:
                         below.add(rows[other])
-            found[at] = any(sums.equal(row) for sums in (since, every, below))
+            found[at] = any(sums.equal(row) for sums in (since, every, labeled, below))
             if found[at] or row.sums:
                 since = _Sums(rows)
                 continue
@@ -106,6 +106,8 @@ def _adding_up(rows: Sequence[LabeledRow], kinds: Sequence[str]) -> dict[int, bo
                 continue
         every.add(row)
         since.add(row)
+        if kinds[at] != "blank":
+            labeled.add(row)
     return found
 
 

@@ -14,7 +14,8 @@ total parcial|suma total|suma|totaal|eindtotaal|subtotaal|totaalsom|algemeen tot
 summa|slutsumma|i alt|ialt|sum i alt|hovedsum|delsum|yhteensä|välisumma|loppusumma|razem|łącznie|ogółem
 suma końcowa|suma częściowa|celkem|součet|mezisoučet|celkový součet|spolu|medzisúčet|összesen|végösszeg
 részösszeg|total parțial|ukupno|skupaj|σύνολο|γενικό σύνολο|μερικό σύνολο|toplam|genel toplam|ara toplam|итого
-всего|итог|общий итог|промежуточный итог|общая сумма|разом|усього|всього|підсумок|общо|всичко|σ|∑|合计|总计|小计|合計|総計
+всего|итог|общий итог|промежуточный итог|общая сумма|разом|усього|всього|підсумок|общо|всичко|σ|∑|合计|总计
+小计|合計|総計
 小計|합계|총계|소계|المجموع|الإجمالي|סה"כ|סך הכל|รวม|tổng|tổng cộng|jumlah
 """.strip().replace("\n", "|").split("|"))  # fmt: skip
 #: Labels that may say so, and may be the name of a category.

@@ -110,7 +110,8 @@ def _unit(cells: Sequence[Any], shown: Mapping[int, Shown], reading: NumberReadi
             continue
         around = shown.get(at)
         if around is None:
-            bare.setdefault("", _seen(cell, None))
+            if abs(cell) <= 1:  # beside percents a share, and not one of them
+                bare.setdefault("", _seen(cell, None))
         else:
             unit = "%" if around.percent else same_unit((around.before or around.after).strip())
             seen.setdefault(unit, _seen(cell, around))
@@ -129,7 +130,7 @@ def _percents(cells: Sequence[Any], shown: Mapping[int, Shown], place: str, name
     return [
         Remark(
             "percent-cells",
-            f"{place}: {counted(len(hits), 'cell')} of '{name}' {'is' if len(hits) == 1 else 'are'} shown as a percent: "
+            f"{place}: {counted(len(hits), 'cell')} of '{name}' {'is' if len(hits) == 1 else 'are'} shown in percent: "
             f"{_seen(first, None)} was read as {_seen(first, Shown(True))}",
         )
     ]

@@ -105,7 +105,7 @@ def missing_values(records: Records, measures: Sequence[Measure]) -> list[Remark
         valid = sum(int(group[-2]) for group in records.sums([], column, free=True))
         if valid < every:
             found.append(
-                Remark("missing-values", f"{records.place}: '{column}' is missing in {every - valid:,} of "
+                Remark("missing-values", f"'{column}' is missing in {every - valid:,} of "
                        f"{counted(every, 'record')}; left out, not taken as zero")
             )  # fmt: skip
     return found

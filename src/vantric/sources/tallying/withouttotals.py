@@ -11,7 +11,7 @@ from typing import Any, Protocol, TypeVar
 
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import counted, one_line
-from vantric.errors import SourceError, VantricError
+from vantric.errors import AmountError, SourceError
 from vantric.sources.options import CellRules
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.labels import label_text
@@ -74,7 +74,7 @@ def without_totals(
         return work(records)
     try:
         result = work(records)
-    except VantricError:  # a total often lacks what records have
+    except (AmountError, SourceError):  # a total often lacks what records have
         left = totals_left_out(records, looked)
         if left is records:
             raise
