@@ -32,7 +32,7 @@ class Help(unittest.TestCase):
     def test_options_stand_in_sections(self) -> None:
         found = self.sections("pareto")
         self.assertEqual(list(found), [
-            "What is counted", "The source", "How it is ranked, cut off and folded", "Rates", "Parts", "How sure the ranking is",
+            "What is counted", "The source", "How cells are read", "How it is ranked, cut off and folded", "Rates", "Parts", "How sure the ranking is",
             "What the chart shows", "How the chart looks", "What the chart says", "How the chart writes numbers",
             "What is written", "What is said", "Others",
         ])  # fmt: skip

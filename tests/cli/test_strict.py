@@ -24,8 +24,8 @@ class Strict(InFolder):
             "stacked",
         )
         for command in (
-            ("pareto", log, "--by", "defect", "--count", "n"),
-            ("tally", log, "--by", "defect", "--count", "n"),
+            ("pareto", log, "--by", "defect", "--count", "n", "--keep-totals"),
+            ("tally", log, "--by", "defect", "--count", "n", "--keep-totals"),
             ("combine", log, *stacked),
         ):
             code = "unlike-stack" if command[0] == "combine" else "total-as-category"

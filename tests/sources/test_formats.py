@@ -226,14 +226,15 @@ class Sheets(InFolder):
         tally = vt.tally(path, "Defect", count="Pieces")
         self.assertEqual(tally.as_dict(), {"Pinhole": 88, "Warping": 61, "Total defects of print": 51})
         self.assertIn(
-            "row 8 ('TOTAL') adds up the others and is left out, and 1 row below it", tally.origin.remarks[0].message
+            "row 8 ('TOTAL') adds up the others and is left out", tally.origin.remarks[1].message
         )
-        self.assertEqual([f.code for f in vt.review(tally)], ["total-row"])
-        self.assertEqual(vt.tally(path).total, 3)
+        self.assertEqual([f.code for f in vt.review(tally)], ["notes-below", "total-row"])
 
-    def test_a_total_that_adds_up_nothing_is_a_category(self) -> None:
-        tally = vt.tally(self.book(["Defect", "n"], ["a", 1], ["b", 2], ["Total", 5]), "Defect", count="n")
-        self.assertEqual((tally.as_dict(), tally.origin.remarks), ({"a": 1, "b": 2, "Total": 5}, ()))
+    def test_a_total_that_adds_up_nothing_is_asked_about(self) -> None:
+        path = self.book(["Defect", "n"], ["a", 1], ["b", 2], ["Total", 5])
+        self.says("row 4: 'Total' reads as a total.*keep_totals=False", path, "Defect", count="n")
+        self.assertEqual(vt.tally(path, "Defect", count="n", keep_totals=True).as_dict(), {"a": 1, "b": 2, "Total": 5})
+        self.assertEqual(vt.tally(path, "Defect", count="n", keep_totals=False).as_dict(), {"a": 1, "b": 2})
 
     def test_notes_below_are_left_out_and_told(self) -> None:
         tally = vt.tally(

@@ -161,5 +161,5 @@ class Days(InFolder):
         self.assertEqual(table.origin.days, ("2026-01-31", "2026-03-05"))
         self.assertIn("2026-01-31 to 2026-03-05", table.origin.note())
         self.assertEqual(table.to_dict()["days"], ["2026-01-31", "2026-03-05"])
-        with self.assertRaisesRegex(VantricError, "record 1: column 'day' is not a date: '31.12.26'"):
-            vt.pareto(self.file("day,d\n31.12.26,a\n"), "d", date="day")
+        with self.assertRaisesRegex(VantricError, "record 1: column 'day' is not a date: '31.13.26'"):
+            vt.pareto(self.file("day,d\n31.13.26,a\n"), "d", date="day")

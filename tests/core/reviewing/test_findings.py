@@ -34,7 +34,7 @@ def rates() -> vt.ParetoTable:
 
 #: Code -> what gives it.
 EXAMPLES: dict[str, Callable[[], Any]] = {
-    "total-as-category": lambda: pareto({"Pinhole": 60, "Crack": 40, "Total": 100}),
+    "total-as-category": lambda: pareto({"Pinhole": 60, "Crack": 40, "Total": 100}, keep_totals=True),
     "similar-labels": lambda: pareto({"Edge chip": 60, "edge chip": 40}),
     "near-labels": lambda: pareto({"Scratch": 60, "Scrach": 40}),
     "more-missing": lambda: pareto({"d": ["a"] * 30 + [None] * 40}, by="d"),
@@ -77,11 +77,20 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "added-up": lambda: vt.combine({"m": ["2026-01", "2026-01"], "n": [2, 4]}, x="m", bars="n"),
     "merged-spellings": lambda: vt.pareto(["Warping"] * 25 + ["warping"], merge_spellings=True),
     "no-family": lambda: vt.pareto(["a"] * 25 + ["b"], families={"a": "A"}),
+    "read-numbers": lambda: vt.tally({"d": ["a", "b"], "n": ["1200 EUR", "3 EUR"]}, "d", weight="n"),
+    "outer-labels": lambda: vt.tally({"d": ["a", None, "b"], "n": [1, 2, 3], "k": ["x", "y", "x"]}, "d", count="n"),
+    "counts-beside": lambda: vt.tally({"d": ["a", "b", "c"], "n": [3, 2, 1]}, "d"),
+    "several-labels": lambda: vt.tally(["Leak; Jam", "Leak", "Jam"]),
+    "missing-values": lambda: vt.combine({"d": ["a", "b"], "n": [3, None]}, "d", bars="n"),
+    "partial-period": lambda: vt.combine({"t": ["2026-01-01", "2026-03-10"], "n": [3, 2]}, "t", bars="n", period="month"),
+    "repeated-exposure": lambda: vt.pareto({"d": list("aabb"), "n": [10, 10, 50, 50]}, "d", per="n"),
+    "once-a-group": lambda: vt.pareto({"d": list("aaaabbbb"), "k": list("xxyyxxyy"), "n": [10, 10, 20, 20] * 2}, "d", per="once:n"),
     "no-unit": lambda: vt.pareto({"d": ["a"] * 25, "u": [*range(24), None]}, "d", unique="u"),
 }  # fmt: skip
 #: Said of sources only, or of sheets: shown by other tests.
 ELSEWHERE = {
-    "chosen-column", "total-row", "notes-below", "encoding", "wrong-percent", "wrong-total", "not-ending-at-100", "not-sorted", "old-chart-file",
+    "number-style", "percent-cells", "header-again", "other-tables", "other-sheets", "sheets-read", "hidden-rows",
+    "header-like-data", "missing-code", "unread-column", "chosen-column", "total-row", "notes-below", "encoding", "wrong-percent", "wrong-total", "not-ending-at-100", "not-sorted", "old-chart-file",
 }  # fmt: skip
 
 

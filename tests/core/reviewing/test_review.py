@@ -125,7 +125,7 @@ class Sources(InFolder):
             (("flawed_rates.toml",), {"added-up", "axis-chosen", "crossing-lines", "flat-series", "mean-of-rates"}),
             (("floating_line.toml",), {"floating-line"}),
             (("flawed_log.csv", "--by", "defect", "--count", "pieces"),
-             {"total-as-category", "similar-labels", "near-labels", "more-missing", "ties"}),
+             {"total-row", "similar-labels", "near-labels", "more-missing", "ties"}),
         ):  # fmt: skip
             name, *options = arguments
             found = json.loads(Result("review", DATA / name, *options, "--format", "json").out)

@@ -165,7 +165,7 @@ def _encoding(path: Path, shown: str) -> str:
         if _is_wide(start + more):
             return "utf-16-le" if (start + more)[1::2].count(0) > (start + more)[::2].count(0) else "utf-16-be"
         rest = start + more
-        while chunk := file.read(_CHUNK):
+        while (chunk := file.read(_CHUNK)) or rest:
             whole = rest + chunk
             if _has_utf8(whole):
                 raise SourceError(

@@ -15,7 +15,10 @@ from vantric.errors import OptionError
 Order: TypeAlias = Literal["day", "month"] | None
 _TIME = r"(?:[T ,]\s*\d{1,2}[:.]\d{2}(?:[:.]\d{2}(?:[.,]\d+)?)?\s*(?:[AaPp]\.?[Mm]\.?)?\s*(?:Z|UTC|[+-]\d{2}:?\d{2})?)?"
 _WEEKDAY = r"(?:[^\W\d_]{2,12}\.?,?\s+)?"
-_YEAR_FIRST = re.compile(rf"(?P<y>\d{{4}})(?P<s>[-/.])(?P<m>\d{{1,2}})(?:(?P=s)(?P<d>\d{{1,2}}))?{_TIME}")
+_YEAR_FIRST = re.compile(
+    rf"(?P<y>\d{{4}})(?P<s>[-/.])(?P<m>\d{{1,2}})(?P=s)(?P<d>\d{{1,2}}){_TIME}|"
+    r"(?P<y2>\d{4})[-/](?P<m2>\d{1,2})"
+)
 _SOLID = re.compile(r"(?P<y>(?:19|20)\d{2})(?P<m>0[1-9]|1[0-2])(?P<d>0[1-9]|[12]\d|3[01])")
 _NUMBERS = re.compile(
     rf"{_WEEKDAY}(?P<a>\d{{1,2}})(?P<s>[/.-])\s?(?P<b>\d{{1,2}})(?P=s)\s?(?P<y>\d{{4}}|\d{{2}}){_TIME}"
@@ -79,7 +82,8 @@ def _full_year(text: str) -> int:
 
 
 def _plain(found: re.Match[str]) -> Written | None:
-    return _valid(int(found["y"]), int(found["m"]), int(found["d"] or 1) if "d" in found.groupdict() else 1)
+    said = found.groupdict()
+    return _valid(int(said["y"] or said["y2"]), int(said["m"] or said["m2"]), int(said.get("d") or 1))
 
 
 def _numbers(found: re.Match[str]) -> Written | None:

@@ -11,7 +11,7 @@ from typing import Any
 
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.labels import label_text
-from vantric.sources.reading.numberstyle import cell_of
+from vantric.sources.reading.numberstyle import is_number
 from vantric.sources.reading.units import is_unit
 
 _YEARS = range(1900, 2101)
@@ -30,7 +30,7 @@ def is_data(cell: Any) -> bool:
     if not isinstance(cell, str):
         return True
     text = cell.strip()
-    return _DATES.fullmatch(text) is not None or cell_of(text) is not None
+    return _DATES.fullmatch(text) is not None or is_number(text)
 
 
 def is_series_of_headings(cells: Sequence[Any]) -> bool:

@@ -151,7 +151,10 @@ def _goes_on(grid: Grid, table: _Table, part: Block) -> bool:
     for at, cell in enumerate(first):
         column = filled([grid.cell(number, table.block.left + at) for number in above])
         if not is_blank(cell) and column and sum(map(is_data, column)) > len(column) / 2 and not is_data(cell):
-            return False
+            below = filled(
+                [grid.cell(number, table.block.left + at) for number in range(part.top + 1, part.bottom + 1)]
+            )
+            return not any(map(is_data, below))  # no numbers below either: they are wrong in both rows
     numeric = any(is_data(cell) for cell in told)
     return numeric or not any(is_data(c) for number in above for c in cells_of(grid, number, table.block))
 

@@ -183,6 +183,12 @@ def cell_of(text: str) -> Cell | None:
     return Cell(text, number, found["power"] or "", units[0] if units else "", negative, bool(found["open"]))
 
 
+def is_number(text: str) -> bool:
+    """Whether a cell is a number in some style, with or without a unit."""
+    cell = cell_of(text)
+    return cell is not None and any(style.fits(cell.number) for style in STYLES)
+
+
 def same_unit(unit: str) -> str:
     """Return what spellings of one unit have in common."""
     plain = unit.rstrip(".").casefold()

@@ -17,7 +17,7 @@ from vantric.sources.reading.calendar import date_order
 from vantric.sources.reading.datestyle import written
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.missingcodes import is_missing_code
-from vantric.sources.reading.numberstyle import cell_of
+from vantric.sources.reading.numberstyle import cell_of, is_number
 from vantric.sources.reading.records import Records
 from vantric.sources.reading.units import is_unit, unit_in
 
@@ -129,9 +129,9 @@ def _kind(value: Any) -> str:
         return "number"
     text = str(value).strip()
     cell = cell_of(text)
-    if cell is not None and not re.match(r"0[0-9]", text):
+    if cell is not None and is_number(text) and not re.match(r"0[0-9]", text):
         known = not cell.unit or is_unit(cell.unit) or not cell.unit.isalpha() or len(cell.unit) == _CODE
-        if known and not (written(text) and not text.isdigit()):
+        if known:
             return "number"
     return "date" if not text.isdigit() and written(text) else "text"
 

@@ -78,42 +78,47 @@ def drill_levels(data: Any, columns: Sequence[str], counting: Counting, opening:
         def labels(found: Levels) -> list[str | None]:
             return seen_labels(found.tally_at(()), asked)
 
-        return without_totals(records, looked, lambda left: levels(left, asked), labels)
-
-    def levels(records: Records, stated: Counting) -> Levels:
-        cells = [
-            _Cell(tuple(map(label_text, values)), rows, count, amount)
-            for *values, rows, count, amount in grouped(records, keys, stated)
-        ]
-        remarks = list(records.remarks)
-        if by_family:
-            cells, more = _with_family(cells, counting)
-            remarks += more.remarks
-        elif counting.merge_spellings or counting.families is not None:
-            cells, more = _renamed(cells, counting)
-            remarks += more.remarks
-        origin = origin_of(records, counting, sum(cell.rows for cell in cells), remarks)
-        seconds = replace(counting, families=None, in_order=False)
-
-        def tally_at(path: tuple[str, ...]) -> Tally:
-            here = [cell for cell in cells if cell.labels[: len(path)] == path]
-            level = len(path)
-            groups: Groups = [(cell.labels[level], cell.counted, cell.amount) for cell in here]
-            within = [f"{name} is {one_line(label)}" for name, label in zip(names, path, strict=False)]
-            about = replace(
-                origin,
-                by=names[level],
-                within=" and ".join(within) or None,
-                input_rows=sum(cell.rows for cell in here),
-                grouped=by_family and not level,
-                remarks=tuple(remarks) if not level else (),
-            )
-            order = first_labels((label for label, *_ in groups), Relabeling({})) if counting.in_order else None
-            return finished_tally(groups, about, seconds, order)
-
-        return Levels(names, tally_at)
+        return without_totals(
+            records, looked, lambda left: _levels(left, keys, asked, names, by_family=by_family), labels
+        )
 
     return with_records(data, opening, list(dict.fromkeys(wanted)), work)
+
+
+def _levels(
+    records: Records, keys: list[str], counting: Counting, names: tuple[str, ...], *, by_family: bool
+) -> Levels:
+    cells = [
+        _Cell(tuple(map(label_text, values)), rows, count, amount)
+        for *values, rows, count, amount in grouped(records, keys, counting)
+    ]
+    remarks = list(records.remarks)
+    if by_family:
+        cells, more = _with_family(cells, counting)
+        remarks += more.remarks
+    elif counting.merge_spellings or counting.families is not None:
+        cells, more = _renamed(cells, counting)
+        remarks += more.remarks
+    origin = origin_of(records, counting, sum(cell.rows for cell in cells), remarks)
+    seconds = replace(counting, families=None, in_order=False)
+
+    def tally_at(path: tuple[str, ...]) -> Tally:
+        here = [cell for cell in cells if cell.labels[: len(path)] == path]
+        level = len(path)
+        groups: Groups = [(cell.labels[level], cell.counted, cell.amount) for cell in here]
+        within = [f"{name} is {one_line(label)}" for name, label in zip(names, path, strict=False)]
+        about = replace(
+            origin,
+            by=names[level],
+            within=" and ".join(within) or None,
+            input_rows=sum(cell.rows for cell in here),
+            grouped=by_family and not level,
+            remarks=tuple(remarks) if not level else (),
+        )
+        order = first_labels((label for label, *_ in groups), Relabeling({})) if counting.in_order else None
+        return finished_tally(groups, about, seconds, order)
+
+    return Levels(names, tally_at)
 
 
 def _with_family(cells: list[_Cell], counting: Counting) -> tuple[list[_Cell], Relabeling]:

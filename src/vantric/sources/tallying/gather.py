@@ -62,7 +62,9 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
     SourceError, ColumnError, AmountError
         If the source cannot be read, lacks a column, or holds a count that does not exist.
     """
-    data = adopted(data)
+    given, data = data, adopted(data)
+    if isinstance(data, Mapping) and data is not given:  # records as mappings, or a structured array
+        return _from_records(data, counting, opening)
     if isinstance(data, Tally):
         _refuse(counting, opening, _EVERY, "a tally is counted already")
         return with_missing_category(data) if counting.missing == "category" else data
