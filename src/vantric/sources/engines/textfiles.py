@@ -18,7 +18,8 @@ from vantric.sources.reading.headings import lettered
 from vantric.sources.reading.layout import Layout, find_table
 
 _LARGEST = 64_000_000  # bytes of a file that is read whole to find its table
-_FIRST_ROWS = 1000
+_FIRST_SIGNS = 40_000  # of a longer file, which show whether it is a plain table
+_SHOWN_ROWS = 60  # that show what the header is
 
 
 def text_part(
@@ -69,12 +70,12 @@ def _rows_to_lay_out(
     path: Path, text: str, shape: CsvShape, shown: str, opening: Opening, wanted: Sequence[str], *, whole: bool
 ) -> Rows | CsvShape:  # fmt: skip
     """Return the rows in which a table must be found; or the shape of a file that the engine can read as it is."""
-    found = numbered_rows(text if whole else _complete(text), shape.delimiter)
+    found = numbered_rows(text if whole else _complete(text[:_FIRST_SIGNS]), shape.delimiter)
     if found is None:  # an open quotation mark: the engine names its line
         return shape
     said = opening.header is False or opening.cells is not None
     if not said and (whole or _ends_plainly(path, shown, shape.delimiter, found[0])):
-        plain = _plain_shape(found[0] if whole else found[0][:_FIRST_ROWS], shape.delimiter, shown, wanted)
+        plain = _plain_shape(_without_end(found[0]), shape.delimiter, shown, wanted)
         if plain is not None:
             return plain
     if whole:
@@ -89,19 +90,29 @@ def _complete(text: str) -> str:
     return text[: text.rfind("\n") + 1] or text
 
 
+def _without_end(rows: list[list[str]]) -> list[list[str]]:
+    """Return rows without blank ones at the end."""
+    last = len(rows)
+    while last and not any(map(str.strip, rows[last - 1])):
+        last -= 1
+    return rows[:last]
+
+
 def _plain_shape(
     rows: Sequence[Sequence[str]], delimiter: str, shown: str, wanted: Sequence[str]
 ) -> CsvShape | None:  # fmt: skip
     """Return the shape of a table that fills all lines, with its header in the first; None if it is not so plain."""
-    first = next((at for at, row in enumerate(rows) if any(map(str.strip, row))), 0)
-    width = len(rows[first])
-    if first or any(len(row) != width for row in rows if row) or any(not any(map(str.strip, row)) for row in rows[:-1]):
+    header = rows[0] if rows else []
+    width = len(header)
+    if not all(map(str.strip, header)) or len(set(header)) < width:
         return None
-    grid = Grid(rows, f"'{shown}'", "line")
-    layout = find_table(grid, wanted)
-    if layout.header != (0,) or layout.remarks or len(layout.body) < len([row for row in rows if row]) - 1:
+    for row in rows[1:]:
+        if len(row) != width or row == header or not any(map(str.strip, row)):
+            return None
+    layout = find_table(Grid(rows[:_SHOWN_ROWS], f"'{shown}'", "line"), wanted)
+    if layout.header != (0,) or layout.remarks or len(layout.names) != width:
         return None
-    return CsvShape(delimiter, layout.names) if len(layout.names) == width else None
+    return CsvShape(delimiter, layout.names)
 
 
 def _ends_plainly(path: Path, shown: str, delimiter: str, rows: Sequence[Sequence[str]]) -> bool:

@@ -20,8 +20,15 @@ from vantric.sources.reading.numberstyle import Style, cell_of
 from vantric.sources.reading.records import Group, Records
 
 _SAMPLE = 20000
+_FIRST = 2000  # of the sample, which show whether a column is plain
 _MOST_CELLS = 1000  # different ones, from which a style is decided
 _MOST_ATTEMPTS = 8
+#: Whole numbers; digits with a point; a point that divides no thousands.
+_PLAIN_KINDS = (
+    ("bool_and", r"[+-]?[0-9]{1,18}"),
+    ("bool_and", r"[+-]?[0-9]{1,18}(\.[0-9]{0,9})?"),
+    ("bool_or", r"[+-]?([0-9]+\.([0-9]{1,2}|[0-9]{4,9})|(0[0-9]*|[0-9]{4,})\.[0-9]{1,9})"),
+)
 
 TextResults = Callable[..., str]
 
@@ -49,8 +56,11 @@ def number_sql(reading: NumberReading, value: str) -> str:
     style = reading.style
     if reading.is_plain:
         return value
-    point = "." if style.decimal else ""
-    digits = f"translate({value}, {literal(style.decimal + reading.removed)}, '{point}')"
+    digits = value
+    for text in reading.removed:
+        digits = f"replace({digits}, {literal(text)}, '')"
+    if style.decimal == ",":
+        digits = f"replace({digits}, ',', '.')"
     if not reading.signs:
         return digits
     negative = " OR ".join(f"contains({value}, {literal(sign)})" for sign in "(-−–")
@@ -135,6 +145,10 @@ class TextNumbers(Records):
             return NumberReading(Style("", "."))
         if column not in self._evidence:
             sample = f"SELECT v FROM {self._unfiltered(column)} LIMIT {_SAMPLE}"
+            first = f"SELECT v FROM {self._unfiltered(column)} LIMIT {_FIRST}"
+            plain = None if self.rules.read_numbers else self._plainly(first)
+            if plain is not None:
+                return plain
             rows = self._ask(f"SELECT DISTINCT v FROM ({sample}) WHERE v IS NOT NULL LIMIT {_MOST_CELLS}")
             self._evidence[column] = {str(value): None for (value,) in rows}
         cells = self._evidence[column]
@@ -144,6 +158,12 @@ class TextNumbers(Records):
             except DoubtError as doubt:
                 if doubt.doubt is not Doubt.AMBIGUOUS or not self._decider(column, doubt):
                     return self._decided(column, list(cells), counted=counted)
+
+    def _plainly(self, sample: str) -> NumberReading | None:
+        """Return how a sample of digits, or of digits and points that nothing but decimals have, is read; else None."""
+        checks = [f"coalesce({of}(regexp_full_match(v, {literal(kind)})), false)" for of, kind in _PLAIN_KINDS]
+        whole, plain, sure = self._ask(f"SELECT {', '.join(checks)} FROM ({sample}) WHERE v IS NOT NULL")[0]
+        return NumberReading() if whole else NumberReading(Style("", ".")) if plain and sure else None
 
     def _decider(self, column: str, doubt: DoubtError) -> bool:
         """Look through the whole column for a cell that fits one style only, or that has no mark."""
@@ -161,8 +181,11 @@ class TextNumbers(Records):
     def _learn(self, column: str, reading: NumberReading) -> bool:
         """Take cells that do not fit a reading among the evidence; return whether there are new ones."""
         found = self._more(column, f"NOT regexp_full_match(v, {literal(reading.pattern(free=True))})", _MOST_CELLS)
-        fresh = [text for text in found if text not in self._evidence[column] and not _fits(reading, text)]
-        self._evidence[column].update(dict.fromkeys(fresh))
+        known = self._evidence.setdefault(column, {})
+        if not known:  # a sample was plain throughout: now its cells count as well
+            known.update(dict.fromkeys(self._more(column, "true", _MOST_CELLS)))
+        fresh = [text for text in found if text not in known and not _fits(reading, text)]
+        known.update(dict.fromkeys(fresh))
         return bool(fresh)
 
     def _more(self, column: str, condition: str, most: int) -> list[str]:

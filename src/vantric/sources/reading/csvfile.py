@@ -74,15 +74,18 @@ def _evidence(head: str, delimiter: str) -> tuple[bool, int, int]:
         return False, 0, len(rows[0])
     width, alike = max(widths.items(), key=lambda one: (one[1], one[0]))
     every = len(rows[0]) > 1 and all(len(row) == len(rows[0]) for row in complete)
-    if not every and not _is_run([row for row in complete if any(row)], width):
+    if not every and not _is_run([row for row in complete if any(row)], width, delimiter):
         return False, 0, len(rows[0]) if delimiter == "," and len(rows[0]) > 1 else 0
     return every, alike, width
 
 
-def _is_run(rows: list[list[str]], width: int) -> bool:
+def _is_run(rows: list[list[str]], width: int, delimiter: str) -> bool:
     """Whether rows of a width stand together, as those of a table do, and not here and there, as commas in text do."""
     places = [place for place, row in enumerate(rows) if len(row) == width]
     together = places[-1] - places[0] + 1 == len(places) or len(rows[0]) == width
+    if delimiter != ",":  # which no text has between its words: most rows have another one beside them
+        beside = sum(place - 1 in places or place + 1 in places for place in places)
+        together = 2 * beside > len(places)
     text = sum(rows[place][1].startswith(" ") for place in places) > len(places) / 2 and len(rows[0]) == 1
     return len(places) > 1 and together and not text
 

@@ -9,7 +9,7 @@ from decimal import Decimal
 from enum import Enum
 
 from vantric.sources.reading.missingcodes import is_missing_code
-from vantric.sources.reading.numberstyle import BLANKS, STYLES, Cell, Style, cell_of, same_unit
+from vantric.sources.reading.numberstyle import STYLES, Cell, Style, cell_of, same_unit
 
 DASHES = frozenset({"-", "–", "—", "−", "--"})
 PLAIN = Style()
@@ -79,6 +79,8 @@ class NumberReading:
         Of a style that was chosen among several: what it was chosen for.
     dashes
         Whether a dash alone stands for a missing number.
+    blanks
+        Every kind of blank that is in the cells.
     """
 
     style: Style = PLAIN
@@ -88,6 +90,7 @@ class NumberReading:
     before: str = ""
     supposed: str = ""
     dashes: bool = False
+    blanks: str = ""
 
     @property
     def unit(self) -> str:
@@ -98,7 +101,7 @@ class NumberReading:
     def is_plain(self) -> bool:
         """Whether digits and a point are all there is."""
         marked = self.style.group or self.style.decimal == ","
-        return not (marked or self.units or self.signs or self.powers or self.dashes)
+        return not (marked or self.units or self.signs or self.powers or self.dashes or self.blanks)
 
     def value(self, text: str) -> Decimal | None:
         """Return what a cell says; None for a dash.
@@ -121,24 +124,29 @@ class NumberReading:
 
     def pattern(self, *, whole: str = "{1,18}", decimals: str = "{0,9}", free: bool = False) -> str:
         """Return the regular expression of cells that fit and that an engine can add up."""
-        number = self.style.pattern(most_whole=whole, most_decimals=decimals)
+        if self.is_plain:  # the shortest, since most columns are so
+            fraction = rf"(\.[0-9]{decimals})?" if self.style.decimal else ""
+            return f"[+-]?[0-9]{whole}{fraction}" if free else f"[+]?[0-9]{whole}{fraction}"
+        blank = f"[{self.blanks}]" if self.blanks else ""
+        number = self.style.pattern(most_whole=whole, most_decimals=decimals, blank=blank or " ")
         sign = "[+-]?" if free else "[+]?"
+        gap = f"{blank}*" if blank else ""
         if not (self.units or self.signs):
-            return f"{BLANKS}*{sign}{number}{BLANKS}*" if self.style.group else f"{sign}{number}"
+            return f"{gap}{sign}{number}{gap}"
         unit = f"(?:{'|'.join(_escaped(unit) for unit in sorted(self.units, key=len, reverse=True))})?"
-        inner = f"{unit}{BLANKS}*{number}{BLANKS}*{unit}"
-        forms = [f"{sign}{BLANKS}*{inner}"]
+        inner = f"{unit}{gap}{number}{gap}{unit}" if self.units else number
+        forms = [f"{sign}{gap}{inner}"]
         if self.signs and free:
-            forms += [f"{inner}{BLANKS}*[-+−–]", rf"[−–]{BLANKS}*{inner}", rf"\({BLANKS}*{inner}{BLANKS}*\)",
-                      f"{unit}{BLANKS}*[-+−–]{BLANKS}*{number}"]  # fmt: skip
-        return f"{BLANKS}*(?:{'|'.join(forms)}){BLANKS}*"
+            forms += [f"{inner}{gap}[-+−–]", rf"[−–]{gap}{inner}", rf"\({gap}{inner}{gap}\)"]
+            forms += [f"{unit}{gap}[-+−–]{gap}{number}"] if self.units else []
+        return f"{gap}(?:{'|'.join(forms)}){gap}"
 
     @property
-    def removed(self) -> str:
-        """Every sign that is taken out of a cell before what is left is a number; no digit is among them."""
-        units = "".join(self.units)
-        marks = " \t\r\n\u00a0\u2007\u2009\u200a\u202f()+" + self.style.group + ("’" if self.style.group == "'" else "")
-        return "".join(sorted(set(units + marks + ("-−–" if self.signs else "")) - set(self.style.decimal)))
+    def removed(self) -> tuple[str, ...]:
+        """Every text that is taken out of a cell, in this order, before what is left is a number."""
+        units = sorted(self.units, key=len, reverse=True)
+        group = {"'": ("'", "’"), "": (), " ": ()}.get(self.style.group, (self.style.group,))
+        return (*units, *self.blanks, *group, *("()+-−–" if self.signs else ""))
 
 
 def _escaped(text: str) -> str:
@@ -177,7 +185,8 @@ def decide(cells: Iterable[str], *, said: Style | None = None) -> NumberReading:
     style = _one_style(found, said)
     changed = next((cell.text.strip() for cell in found if not _PLAIN.fullmatch(cell.text.strip())), "")
     signs = any(cell.bracketed or (cell.negative and not _LEADING.match(cell.text)) for cell in found)
-    return NumberReading(style, units, signs, any(cell.power for cell in found), changed, "", dashes)
+    blanks = "".join(sorted({sign for cell in found for sign in cell.text if sign.isspace()}))
+    return NumberReading(style, units, signs, any(cell.power for cell in found), changed, "", dashes, blanks)
 
 
 def _one_unit(cells: Sequence[Cell]) -> tuple[str, ...]:

@@ -127,7 +127,10 @@ class NumberColumns(ABC):
         if not isinstance(value, str) or is_blank(value):
             return parse_number(value)
         reading = self.number_reading(column, counted=counted)
-        return parse_number(value if reading.is_plain and not reading.powers else reading.value(value))
+        if reading.is_plain:
+            return parse_number(value)
+        found = reading.value(value)
+        return None if found is None else parse_number(found)
 
     def unit_of(self, column: str) -> str:
         """Return the unit of a column: that of its cells, as far as they were read, or that of its heading."""
@@ -137,7 +140,7 @@ class NumberColumns(ABC):
     def _amount(self, column: str, value: Any, *, counted: bool) -> Raw:
         found = self.number(column, value, counted=counted)
         if found is None:
-            raise ValueError(f"is missing: '{value}'")
+            raise ValueError(f"is missing: '{str(value).strip()}'")
         if found < 0:
             raise ValueError(f"is negative: {value}")
         return found

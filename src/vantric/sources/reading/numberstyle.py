@@ -93,15 +93,23 @@ class Style:
         decimal = self.decimal or ("," if self.group == "." else ".")
         return f"12{self.group}34{self.group}567{decimal}8" if self.indian else f"1{self.group}234{decimal}56"
 
-    def pattern(self, *, most_whole: str = "+", most_decimals: str = "*") -> str:
-        """Return the regular expression of its numbers, without sign and unit; it has no groups that capture."""
+    def pattern(self, *, most_whole: str = "+", most_decimals: str = "*", blank: str = BLANKS) -> str:
+        """Return the regular expression of its numbers, without sign and unit; it has no groups that capture.
+
+        Parameters
+        ----------
+        most_whole, most_decimals
+            How many digits, as the expression has them.
+        blank
+            The expression of a blank between thousands.
+        """
         digits, point = "[0-9]", re.escape(self.decimal)
         fraction = f"(?:{point}{digits}{most_decimals})?" if self.decimal else ""
         forms = [f"{digits}{most_whole}{fraction}"]
         if self.decimal:
             forms.append(f"{point}{digits}{most_decimals.replace('*', '+').replace('{0,', '{1,')}")
         if self.group:
-            mark = BLANKS if self.group == " " else "['’]" if self.group == "'" else re.escape(self.group)
+            mark = blank if self.group == " " else "['’]" if self.group == "'" else re.escape(self.group)
             head = rf"[1-9]{digits}?(?:{mark}{digits}{{2}})*" if self.indian else rf"[1-9]{digits}{{0,2}}"
             tail = rf"{mark}{digits}{{3}}" if self.indian else rf"(?:{mark}{digits}{{3}}){{1,5}}"
             forms.append(f"{head}{tail}{fraction}")
