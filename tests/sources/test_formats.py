@@ -225,9 +225,7 @@ class Sheets(InFolder):
         )  # fmt: skip
         tally = vt.tally(path, "Defect", count="Pieces")
         self.assertEqual(tally.as_dict(), {"Pinhole": 88, "Warping": 61, "Total defects of print": 51})
-        self.assertIn(
-            "row 8 ('TOTAL') adds up the others and is left out", tally.origin.remarks[1].message
-        )
+        self.assertIn("row 8 ('TOTAL') adds up the others and is left out", tally.origin.remarks[1].message)
         self.assertEqual([f.code for f in vt.review(tally)], ["notes-below", "total-row"])
 
     def test_a_total_that_adds_up_nothing_is_asked_about(self) -> None:

@@ -176,7 +176,9 @@ class Text(Corpus):
                 with self.subTest(encoding=encoding, one=one):
                     lines = ["Fehler im März", "", "Fehler;Kosten", f"Riß;{one}", f"Fleck;{other}", f"Gesamt;{total}"]
                     text = "\r\n".join(line.replace(";", delimiter) for line in lines) + "\r\n"
-                    case = Case("", "", {"Riß": 1234.5, "Fleck": 3.25}, by="Fehler", count="Kosten", says=("total-row",))
+                    case = Case(
+                        "", "", {"Riß": 1234.5, "Fleck": 3.25}, by="Fehler", count="Kosten", says=("total-row",)
+                    )
                     self.read(case, self.file(text.encode(encoding)))
 
 

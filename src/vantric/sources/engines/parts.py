@@ -29,13 +29,16 @@ class ReadColumn:
     remarks
         What there is to say of it where it is used as numbers.
     refused
-        Why it cannot be read where its numbers are not counts; None if it can.
+        Why it cannot be read, at least where its numbers are not counts; None if it can.
+    as_counts
+        Whether it can be read as counts even so.
     """
 
     column: str
     reading: NumberReading
     remarks: tuple[Remark, ...] = ()
     refused: AmountError | None = None
+    as_counts: bool = False
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from vantric.errors import SourceError, unknown, unknown_column
 from vantric.sources.engines.parts import Part
 from vantric.sources.engines.plaintext import Workshop, open_bytes
 from vantric.sources.engines.sheetdetails import Details
-from vantric.sources.engines.tabletext import Found, table_part
+from vantric.sources.engines.tabletext import SHEET, Found, table_part
 from vantric.sources.engines.workbookdetails import details_of
 from vantric.sources.engines.workbookguard import check_workbook
 from vantric.sources.options import Opening, plain_names
@@ -105,7 +105,9 @@ class _Book:
 
     def __init__(self, path: Path, shown: str, opening: Opening, wanted: Sequence[str]) -> None:
         check_workbook(path, shown)
-        self._path, self._shown, self._opening, self._wanted = path, shown, opening, wanted
+        several = opening.sheet == _ALL or len(opening.sheet) > 1  # then the name of the sheet is a column as well
+        self._path, self._shown, self._opening = path, shown, opening
+        self._wanted = [name for name in wanted if not (several and name == SHEET)]
         self._small = path.stat().st_size <= _MOST_LOOKED_AT
         self._read: dict[str, _Sheet | None] = {}
         self._book = self._safely(lambda: _calamine().CalamineWorkbook.from_path(str(path)))

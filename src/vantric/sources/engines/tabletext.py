@@ -15,7 +15,7 @@ from vantric.sources.reading.numberformats import Shown
 from vantric.sources.reading.numberstyle import Style
 from vantric.sources.reading.typedcolumn import TypedColumn, seen, typed_column
 
-_ROW, _SHEET = "vantric:row", "sheet"
+_ROW, SHEET = "vantric:row", "sheet"
 _COMMA = ","
 
 
@@ -70,7 +70,7 @@ def table_part(found: Found, shown: str, workshop: Workshop, *, delimiter: str =
         )
         if column is not None:
             typed[name] = column
-    more = [_SHEET] if sheet is not None and _SHEET not in layout.names else []
+    more = [SHEET] if sheet is not None and SHEET not in layout.names else []
     names = [_ROW, *layout.names, *more, *(f"vantric:number {name}" for name in typed)]
     target = workshop.new_path(".csv")
     with target.open("w", encoding="utf-8", newline="") as file:
@@ -86,7 +86,9 @@ def table_part(found: Found, shown: str, workshop: Workshop, *, delimiter: str =
 def _part(found: Found, part: Part, typed: Mapping[str, TypedColumn], more: Sequence[str], delimiter: str) -> Part:
     grid, layout = found.grid, found.layout
     read = {
-        name: ReadColumn(part.columns[f"vantric:number {name}"], column.reading, column.remarks, column.refused)
+        name: ReadColumn(
+            part.columns[f"vantric:number {name}"], column.reading, column.remarks, column.refused, column.as_counts
+        )
         for name, column in typed.items()
     }
     kept = {name: part.columns[name] for name in (*layout.names, *more)}

@@ -136,7 +136,7 @@ class TextNumbers(Records):
         """Return how a column is read as far as is known: from a sample, and from what did not fit before."""
         for part in self._parts:
             read = part.read.get(column)
-            if read is not None and read.refused is not None and not counted:
+            if read is not None and read.refused is not None and not (counted and read.as_counts):
                 raise read.refused
         if (column, counted) in self._known():
             return self._known()[column, counted][0]

@@ -74,7 +74,7 @@ class _Workbook:
         formats = self._formats()
         words = (b"hidden", b"mergeCell ", b't="e"', b"t='e'", b"<f", b":f>", b":f ")
         hits = {word for word in words if word in content}
-        styled = {at for at in formats if f's="{at}"'.encode() in content}
+        styled = {at for at in formats if any(f"s={sign}{at}{sign}".encode() in content for sign in "'\"")}
         if not hits and not styled:
             return found
         text = content.decode("utf-8", "replace")

@@ -29,13 +29,16 @@ class TypedColumn:
     reading
     remarks
     refused
-        Why it cannot be read where its numbers are not counts.
+        Why it cannot be read, at least where its numbers are not counts.
+    as_counts
+        Whether it can be read as counts even so.
     """
 
     texts: tuple[str, ...]
     reading: NumberReading
     remarks: tuple[Remark, ...] = ()
     refused: AmountError | None = None
+    as_counts: bool = False
 
 
 def typed_column(
@@ -83,7 +86,7 @@ def typed_column(
         )
     remarks += _percents(cells, shown, place, name)
     found = tuple(_plain(cell, shown.get(at), reading) for at, cell in enumerate(cells))
-    return TypedColumn(found, NumberReading(units=(unit,) if unit else ()), tuple(remarks), refused)
+    return TypedColumn(found, NumberReading(units=(unit,) if unit else ()), tuple(remarks), refused, as_counts=True)
 
 
 def _is_number(cell: Any) -> bool:
