@@ -74,8 +74,10 @@ def _places(words: Sequence[str], *, days: bool = True) -> list[int] | None:
 def is_turned(places: Iterable[tuple[int, int]]) -> bool:
     """Whether places follow the calendar from some month or day on: a business year, a week from Sunday."""
     order = list(places)
-    falls = sum(after < before for before, after in itertools.pairwise(order))
-    return falls == 0 or (falls == 1 and order[-1] < order[0])
+    falls = [(before, after) for before, after in itertools.pairwise(order) if after < before]
+    last = max((place for _, place in order), default=0)
+    turns = [((0, last), (0, 1))] if last in (7, 12) else []  # from Sunday to Monday, from December to January
+    return not falls or (falls == turns and order[-1] < order[0])
 
 
 def in_label_order(labels: Iterable[str]) -> list[str]:

@@ -14,11 +14,13 @@ from vantric.masking import masked
 from vantric.sources.engines.duckrecords import DuckRecords
 from vantric.sources.engines.engine import Engine, identifier, literal
 from vantric.sources.engines.filemessages import in_words
-from vantric.sources.engines.parts import TEXT, Part, typed_part
+from vantric.sources.engines.parts import TEXT, Part, ReadColumn, typed_part
 from vantric.sources.engines.plaintext import Workshop, from_standard_input, open_bytes, plain_name
 from vantric.sources.engines.textfiles import text_part
 from vantric.sources.naming import named_paths
 from vantric.sources.options import Limits, Opening
+from vantric.sources.reading.numbercolumn import NumberReading
+from vantric.sources.reading.numberstyle import Style
 
 _TEXT = (".csv", ".tsv", ".txt")
 _JSON = (".json", ".ndjson", ".jsonl")
@@ -132,7 +134,13 @@ def _json_part(path: Path, shown: str, engine: Engine) -> Part:
     text = f"read_json({literal(str(path))}, columns={{{columns}}}, maximum_object_size={1 << 26})"
     raw = {name: identifier(f"vantric:{place}") for place, name in enumerate(kinds)}
     renamed = ", ".join(f"{_json_value(name, kinds[name])} AS {column}" for name, column in raw.items())
-    return Part(shown, path, f"(SELECT {renamed} FROM {text})", raw, dict.fromkeys(kinds, TEXT))
+    typed = {name: ReadColumn(raw[name], NumberReading(Style("", "."))) for name in kinds if _is_number(kinds[name])}
+    return Part(shown, path, f"(SELECT {renamed} FROM {text})", raw, dict.fromkeys(kinds, TEXT), read=typed)
+
+
+def _is_number(kind: str) -> bool:
+    """Whether all values of a column are numbers in the file, which have one reading only."""
+    return kind.endswith(("INT", "INTEGER")) or kind in ("DOUBLE", "FLOAT") or kind.startswith("DECIMAL")
 
 
 def _json_value(name: str, kind: str) -> str:

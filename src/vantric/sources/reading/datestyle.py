@@ -33,6 +33,8 @@ _NAME_DAY = re.compile(
 _NAME_YEAR = re.compile(
     r"(?P<n>[^\W\d_]{3,15})\.?[\s./'-]*(?P<y>\d{4}|\d{2})|(?P<y2>\d{4})[\s./-]*(?P<n2>[^\W\d_]{3,15})\.?"
 )
+_WEEK = re.compile(r"(?P<y>\d{4})-?W(?P<w>0[1-9]|[1-4]\d|5[0-3])")
+_QUARTER = re.compile(r"(?P<y>\d{4})[\s/-]?Q(?P<q>[1-4])|Q(?P<q2>[1-4])[\s/-]?(?P<y2>\d{4})")
 _EAST = re.compile(r"(?P<y>\d{4})\s*[年년]\s*(?P<m>\d{1,2})\s*[月월]\s*(?:(?P<d>\d{1,2})\s*[日일])?")
 
 
@@ -97,6 +99,18 @@ def _numbers(found: re.Match[str]) -> Written | None:
         one = _valid(year, first, second)
         return one and Written(one.year, one.month, one.day, fixed="month")
     return Written(year, second, first, either=True) if first and second else None
+
+
+def _week(found: re.Match[str]) -> Written | None:
+    try:
+        day = date.fromisocalendar(int(found["y"]), int(found["w"]), 1)
+    except ValueError:
+        return None
+    return Written(day.year, day.month, day.day)
+
+
+def _quarter(found: re.Match[str]) -> Written | None:
+    return _valid(int(found["y"] or found["y2"]), 3 * int(found["q"] or found["q2"]) - 2, 1)
 
 
 def _named(found: re.Match[str]) -> Written | None:

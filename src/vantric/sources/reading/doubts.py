@@ -80,6 +80,8 @@ def way_on(text: str) -> str:
         return "the formula there failed: correct it in the sheet, or name the code with na to call it missing"
     if is_missing_code(plain):
         return f'if it means missing, say so with na="{plain}"'
+    if re.match(r"\d{4}-\d{2}-\d{2}", plain):
+        return "a date is no number: name another column"
     if re.fullmatch(r"\d{1,3}:\d{2}(:\d{2})?", plain):
         return "write times as minutes, or as decimal hours"
     if re.fullmatch(r"\d+([.,]\d+)?\s*(-|–|to|bis|\.\.)\s*\d+([.,]\d+)?.*", plain):

@@ -128,7 +128,7 @@ class NumberReading:
             fraction = rf"(\.[0-9]{decimals})?" if self.style.decimal else ""
             return f"[+-]?[0-9]{whole}{fraction}" if free else f"[+]?[0-9]{whole}{fraction}"
         blank = f"[{self.blanks}]" if self.blanks else ""
-        number = self.style.pattern(most_whole=whole, most_decimals=decimals, blank=blank or " ")
+        number = self.style.pattern(most_whole=whole, most_decimals=decimals, most_groups="{1,5}", blank=blank or " ")
         sign = "[+-]?" if free else "[+]?"
         gap = f"{blank}*" if blank else ""
         if not (self.units or self.signs):

@@ -58,6 +58,11 @@ class NumberColumns(ABC):
         noted = (remark for reading in self._known().values() for remark in reading[1])
         return tuple(dict.fromkeys((*self._said, *noted)))
 
+    def remark(self, said: Remark) -> None:
+        """Note what was decided while the records were counted."""
+        if said not in self._said:
+            self._said = (*self._said, said)
+
     def _known(self) -> dict[tuple[str, bool], tuple[NumberReading, tuple[Remark, ...]]]:
         """Return the readings of the columns that were decided so far."""
         found: dict[tuple[str, bool], tuple[NumberReading, tuple[Remark, ...]]] = self.__dict__.setdefault("_found", {})

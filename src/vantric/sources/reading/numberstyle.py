@@ -57,7 +57,7 @@ _CODES = [
 _CURRENCY = rf"(?:[A-Z]{{1,3}})?[{_SYMBOLS}]|(?:{'|'.join(_CODES)})\.?"
 _SIGNS = "+\\-\u2212\u2013"
 _BEFORE = rf"{_CURRENCY}|%|‰"
-_AFTER = rf"(?:{_CURRENCY}|[%‰°‱]|[^\W\d_])(?:[^\s\d<>~=:;()]{{0,15}}[23²³]?)"
+_AFTER = rf"(?![¹²³⁰-⁹₀-₉¼-¾])(?:{_CURRENCY}|[%‰°‱]|[^\W\d_])(?:[^\s\d<>~=:;()]{{0,15}}[23²³]?)"
 _CELL = re.compile(
     rf"{BLANKS}*(?P<open>\()?{BLANKS}*(?P<sign>[{_SIGNS}])?{BLANKS}*(?P<before>{_BEFORE})?{BLANKS}*"
     rf"(?P<inner>[{_SIGNS}])?{BLANKS}*(?P<number>[.,]?[0-9](?:(?:[0-9.,'’]|{BLANKS})*[0-9.,])?)"
@@ -93,13 +93,15 @@ class Style:
         decimal = self.decimal or ("," if self.group == "." else ".")
         return f"12{self.group}34{self.group}567{decimal}8" if self.indian else f"1{self.group}234{decimal}56"
 
-    def pattern(self, *, most_whole: str = "+", most_decimals: str = "*", blank: str = BLANKS) -> str:
+    def pattern(
+        self, *, most_whole: str = "+", most_decimals: str = "*", most_groups: str = "+", blank: str = BLANKS
+    ) -> str:  # fmt: skip
         """Return the regular expression of its numbers, without sign and unit; it has no groups that capture.
 
         Parameters
         ----------
-        most_whole, most_decimals
-            How many digits, as the expression has them.
+        most_whole, most_decimals, most_groups
+            How many digits and groups, as the expression has them.
         blank
             The expression of a blank between thousands.
         """
@@ -111,7 +113,7 @@ class Style:
         if self.group:
             mark = blank if self.group == " " else "['’]" if self.group == "'" else re.escape(self.group)
             head = rf"[1-9]{digits}?(?:{mark}{digits}{{2}})*" if self.indian else rf"[1-9]{digits}{{0,2}}"
-            tail = rf"{mark}{digits}{{3}}" if self.indian else rf"(?:{mark}{digits}{{3}}){{1,5}}"
+            tail = rf"{mark}{digits}{{3}}" if self.indian else rf"(?:{mark}{digits}{{3}}){most_groups}"
             forms.append(f"{head}{tail}{fraction}")
         return f"(?:{'|'.join(forms)})"
 
@@ -200,6 +202,8 @@ def is_number(text: str) -> bool:
 def same_unit(unit: str) -> str:
     """Return what spellings of one unit have in common."""
     plain = unit.rstrip(".").casefold()
+    if len(plain) > 1 and unit.isupper() and plain[0] not in "mp" and plain.upper() not in _CODES:
+        return plain  # KG, but not MW: mW is another unit
     return _SAME_UNIT.get(plain, plain.upper() if plain.upper() in _CODES else unit.rstrip("."))
 
 

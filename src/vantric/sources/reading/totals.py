@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal, TypeAlias
 
-from vantric.sources.reading.totalwords import is_loose, is_strong, plain_label
+from vantric.sources.reading.totalwords import is_loose, is_mean, is_strong, plain_label
 
 #: A row is a total, or may be one and the user must say.
 Verdict: TypeAlias = Literal["total", "ask"]
@@ -32,12 +32,15 @@ class LabeledRow:
         Whether a counted cell is a formula that adds up others.
     decimals
         How many decimals its numbers show.
+    rounded
+        Whether they are rounded though they are whole: percents.
     """
 
     label: str | None
     amounts: tuple[Fraction | None, ...]
     sums: bool = False
     decimals: int = 0
+    rounded: bool = False
 
 
 def totals_among(rows: Sequence[LabeledRow]) -> dict[int, Verdict]:
@@ -63,6 +66,8 @@ def totals_among(rows: Sequence[LabeledRow]) -> dict[int, Verdict]:
                 found[at] = "total"
             elif adding[at] or (at == last and _counts_things(rows[at])):
                 found[at] = "ask"
+        elif kind == "mean" and _is_mean(rows, kinds, at):
+            found[at] = "ask"
         elif kind == "blank" and at == last and (adding[at] or rows[at].sums):
             found |= _blank_total(rows)
     return found
@@ -71,7 +76,19 @@ def totals_among(rows: Sequence[LabeledRow]) -> dict[int, Verdict]:
 def _kind(row: LabeledRow) -> str:
     if row.label is None or not row.label.strip():
         return "blank"
-    return "strong" if is_strong(row.label) else "loose" if is_loose(row.label) else ""
+    if is_strong(row.label):
+        return "strong"
+    return "mean" if is_mean(row.label) else "loose" if is_loose(row.label) else ""
+
+
+def _is_mean(rows: Sequence[LabeledRow], kinds: Sequence[str], at: int) -> bool:
+    """Whether a row that is called a mean is that of the records."""
+    for place, stated in enumerate(rows[at].amounts):
+        others = [row.amounts[place] for row, kind in zip(rows, kinds, strict=True) if not kind]
+        told = [amount for amount in others if amount is not None]
+        if stated is not None and len(told) > 1 and abs(stated - sum(told, Fraction()) / len(told)) <= Fraction(1, 2):
+            return True
+    return False
 
 
 def _counts_things(row: LabeledRow) -> bool:
@@ -102,7 +119,7 @@ def _adding_up(rows: Sequence[LabeledRow], kinds: Sequence[str]) -> dict[int, bo
             if found[at] or row.sums:
                 since = _Sums(rows)
                 continue
-            if kinds[at] == "strong":
+            if kinds[at] in ("strong", "mean"):
                 continue
         every.add(row)
         since.add(row)
@@ -130,7 +147,7 @@ class _Sums:
         if self.number < 2:
             return False
         decimals = max(self._decimals, row.decimals)
-        slack = Fraction(self.number + 1, 2 * 10**decimals) if decimals else Fraction()
+        slack = Fraction(self.number + 1, 2 * 10**decimals) if decimals or row.rounded else Fraction()
         return any(
             stated is not None and stated != 0 and abs(stated - total) <= max(slack, abs(total) * Fraction(1, 10**9))
             for stated, total in zip(row.amounts, self._sums, strict=True)

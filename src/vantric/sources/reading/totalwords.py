@@ -50,13 +50,24 @@ def is_strong(label: str) -> bool:
     return text in STRONG or any(text.endswith(f" {word}") or text.endswith(f"-{word}") for word in _BEHIND)
 
 
+_MEANS = frozenset({
+    "average", "avg", "mean", "mittelwert", "durchschnitt", "mittel", "moyenne", "media", "promedio", "média",
+    "gemiddelde", "среднее", "ø",
+})  # fmt: skip
+
+
+def is_mean(label: str) -> bool:
+    """Whether a label says that its row is the mean of others."""
+    return plain_label(label) in _MEANS
+
+
 def is_loose(label: str) -> bool:
     """Whether a label may say that its row is a total: ``All``, ``Total defects``."""
     text = plain_label(label)
     return text in _WEAK or text.startswith(_IN_FRONT)
 
 
-_FIRST = frozenset(word[:2] for word in (*STRONG, *_WEAK, *(word.strip() for word in _IN_FRONT)))
+_FIRST = frozenset(word[:2] for word in (*STRONG, *_WEAK, *_MEANS, *(word.strip() for word in _IN_FRONT)))
 _LONGEST = 80
 
 
@@ -66,7 +77,7 @@ def may_be_total(label: str) -> bool:
         return False
     low = label.casefold().strip(_ENDS)
     if low[:2] in _FIRST or low[:2].isdigit() or low[-5:] in _TAILS:
-        return is_strong(label) or is_loose(label)
+        return is_strong(label) or is_loose(label) or is_mean(label)
     return False
 
 

@@ -5,11 +5,24 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from vantric.core.counting.remark import Remark
-from vantric.core.numbers.shown import counted, quoted
+from vantric.core.numbers.shown import counted, one_line, quoted
+from vantric.sources.reading.missingcodes import is_missing_code
 from vantric.sources.reading.records import Records
 
 _FEWEST_LABELS = 3
 _SHORT = 20_000  # records of a sheet, beyond which it is a log
+
+
+def missing_codes(records: Records, by: str, labels: Iterable[tuple[str | None, int]]) -> list[Remark]:
+    """Report labels that look like codes for what is missing."""
+    found = [(label, rows) for label, rows in labels if label is not None and is_missing_code(label)]
+    if not found:
+        return []
+    shown = ", ".join(f"'{one_line(label)}' ({rows:,})" for label, rows in found[:3])
+    return [
+        Remark("missing-code", f"{records.place}: '{by}' holds {shown}: a code for what is missing?", "warning",
+               f'if it is, say na="{one_line(found[0][0])}"')
+    ]  # fmt: skip
 
 
 def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, int]]) -> list[Remark]:

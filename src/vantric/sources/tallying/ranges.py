@@ -4,11 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from fractions import Fraction
 
 from vantric.core.counting.options import read_names
+from vantric.core.counting.remark import Remark
 from vantric.errors import ColumnError, unknown_column
 from vantric.sources.options import Counting
 from vantric.sources.reading.records import Records
+from vantric.sources.reading.totalwords import is_strong
+
+_FEWEST = 3
 
 
 def columns_of(texts: Sequence[str], records: Records) -> tuple[str, ...]:
@@ -24,7 +29,25 @@ def columns_of(texts: Sequence[str], records: Records) -> tuple[str, ...]:
     for text in texts:
         for name in [text] if text in names else _meant(text, names, records.place):
             found[name] = None
-    return tuple(found)
+    return _without_totals(tuple(found), records)
+
+
+def _without_totals(names: tuple[str, ...], records: Records) -> tuple[str, ...]:
+    """Leave out a column that adds up the others; ask about one that is only called so."""
+    if records.rules.keep_totals or len(names) < _FEWEST:
+        return names
+    for total in filter(is_strong, names):
+        sums = {name: Fraction(group[-1]) for name in names for group in records.sums([], name, free=True)}
+        rest = sum((value for name, value in sums.items() if name != total), Fraction())
+        adds_up = abs(sums.get(total, Fraction()) - rest) <= abs(rest) * Fraction(1, 10**9)
+        if not adds_up and records.rules.keep_totals is None:
+            raise ColumnError(
+                f"{records.place}: column '{total}' reads as the total of the others, and is not their sum: say "
+                "keep_totals=False to leave it out, keep_totals=True to count it"
+            )
+        records.remark(Remark("total-column", f"{records.place}: column '{total}' adds up the others and is left out"))
+        return tuple(name for name in names if name != total)
+    return names
 
 
 def _meant(text: str, names: Sequence[str], place: str) -> list[str]:

@@ -18,7 +18,7 @@ from vantric.sources.reading.calendar import first_and_last_day
 from vantric.sources.reading.families import read_families
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
-from vantric.sources.tallying.hints import counts_beside, outer_labels
+from vantric.sources.tallying.hints import counts_beside, missing_codes, outer_labels
 from vantric.sources.tallying.ranges import resolved
 from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 
@@ -50,13 +50,14 @@ def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark
 def looked_at(counting: Counting) -> Looked:
     """Return what is looked at for totals."""
     counts = counting.added or ((str(counting.count),) if counting.count else ())
-    return Looked(counting.by, counting.by_columns or counts)
+    return Looked(counting.by, counting.by_columns or counts or ((counting.weight,) if counting.weight else ()))
 
 
 def seen_labels(tally: Tally, counting: Counting) -> list[str | None]:
     """Return the labels of a tally, and None if some of a short table of counts have none: totals perhaps."""
-    short = counting.count is not None and tally.origin.input_rows <= _SHORT
-    return most_frequent(tally.as_dict(), missing=short and (tally.missing.records or tally.origin.missing_as))
+    short = tally.origin.input_rows <= _SHORT
+    unlabeled = (counting.count or counting.weight) and (tally.missing.records or tally.origin.missing_as)
+    return most_frequent(tally.as_dict(), missing=short and (unlabeled or counting.by_columns))
 
 
 def _tally(records: Records, counting: Counting, remarks: Sequence[Remark]) -> Tally:
@@ -70,7 +71,12 @@ def _tally(records: Records, counting: Counting, remarks: Sequence[Remark]) -> T
     else:
         cells = _cells(records, counting)
         rows = sum(cell.rows for cell in cells)
-        said += outer_labels(records, str(counting.by), [(cell.label, cell.rows) for cell in cells])
+        if len(cells) <= _SHORT:
+            labeled = [(cell.label, cell.rows) for cell in cells]
+            said += [
+                *outer_labels(records, str(counting.by), labeled),
+                *missing_codes(records, str(counting.by), labeled),
+            ]
         groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
     if not counting.unique:
         rename, groups = renamed(groups, counting)

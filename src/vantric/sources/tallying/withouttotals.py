@@ -17,7 +17,7 @@ from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
 from vantric.sources.reading.totals import LabeledRow, Verdict, totals_among
-from vantric.sources.reading.totalwords import is_strong, may_be_total
+from vantric.sources.reading.totalwords import is_mean, is_strong, may_be_total
 
 T = TypeVar("T")
 
@@ -134,7 +134,8 @@ def _labeled(records: Records, looked: Looked, row: Any) -> LabeledRow:
             number = Decimal(repr(number))
         if isinstance(number, Decimal) and isinstance(exponent := number.as_tuple().exponent, int):
             decimals = max(decimals, -exponent)
-    return LabeledRow(label, tuple(amounts), bool(set(row.sums) & set(looked.amounts)), decimals)
+    rounded = any(records.unit_of(name) in ("%", "‰") for name in looked.amounts)
+    return LabeledRow(label, tuple(amounts), bool(set(row.sums) & set(looked.amounts)), decimals, rounded)
 
 
 def _ask(records: Records, part: Sequence[Any], labeled: Sequence[LabeledRow], verdicts: dict[int, Verdict]) -> None:
@@ -146,7 +147,9 @@ def _ask(records: Records, part: Sequence[Any], labeled: Sequence[LabeledRow], v
             row, label = part[at], labeled[at].label
             named = f"'{one_line(label, longest=40)}'" if label else "a row without a label"
             why = "adds up the others: is it a total?"
-            if label is not None and is_strong(label):
+            if label is not None and is_mean(label):
+                why = "is the mean of the others: is it a record?"
+            elif label is not None and is_strong(label):
                 why = "reads as a total, and is not the sum of a table that ends there: is it one?"
             raise SourceError(
                 f"{records.place}, {row.where}: {named} {why} say keep_totals=False to leave it out, keep_totals=True "
