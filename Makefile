@@ -43,7 +43,7 @@ fuzz: $(READY)
 	$(BIN)/python bench/fuzz.py
 
 screenshots: $(READY)
-	$(BIN)/python docs/make_screenshots.py
+	$(BIN)/python -m docs.make_screenshots
 
 # The demo data, made again from its script (a test holds the shipped files to it).
 data: $(READY)

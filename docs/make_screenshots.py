@@ -13,6 +13,7 @@ from PIL import Image, ImageDraw, ImageFont
 from rich.text import Text
 
 import vantric as vt
+from docs.sheet_pictures import beside
 from vantric.demo.example import DATA, data_file
 from vantric.drawing.save import picture
 
@@ -111,9 +112,9 @@ def main() -> None:
         for picture, command in pictures.items():
             vantric(f"{command} --out {SHOTS / picture}", folder)
         policies(folder).save(SHOTS / "scales_policies.png")
+        beside(folder).save(SHOTS / "reading.png")
         terminals = {
             "pareto_terminal.png": log,
-            "columns.png": "columns inspections.csv",
             "tally.png": f"tally inspections.csv --by defect --split kiln {merged} --percent-of row",
             "review.png": "review flawed_sheet.csv --by defect --count count --percent-column percent "
             "--cumulative-column cumulative",

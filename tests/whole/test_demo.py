@@ -8,13 +8,16 @@ import tempfile
 import unittest
 from itertools import pairwise
 from pathlib import Path
+from random import Random
 
+from openpyxl import load_workbook
 from PIL import Image
 
 import vantric as vt
 from vantric.cli.main import run
 from vantric.demo.example import DATA, STEPS, data_file
 from vantric.demo.make_data import DEFECTS, make_all
+from vantric.demo.workbooks import MADE
 
 ROOT = Path(__file__).parents[2]
 
@@ -22,9 +25,42 @@ ROOT = Path(__file__).parents[2]
 class Data(unittest.TestCase):
     def test_the_shipped_files_are_what_the_script_makes(self) -> None:
         made = make_all()
-        self.assertEqual(sorted(made), sorted(DATA))
+        self.assertEqual(sorted([*made, *MADE]), sorted(DATA))
         for name, content in made.items():
             self.assertEqual(data_file(name).decode(), content, name)
+
+    def test_the_shipped_workbooks_hold_what_the_script_makes(self) -> None:
+        for name, make in MADE.items():
+            made, shipped = make(Random(20261104)), data_file(name)
+            if name.endswith(".csv"):
+                self.assertEqual(made, shipped)
+                continue
+            pages = [
+                [
+                    [cell.value for cell in row]
+                    for page in load_workbook(io.BytesIO(content))
+                    for row in page.iter_rows()
+                ]
+                for content in (made, shipped)
+            ]
+            self.assertEqual(*pages, name)
+
+    def test_sheets_as_people_make_them_are_read_right(self) -> None:
+        book = load_workbook(io.BytesIO(data_file("kiln_sheets.xlsx")))
+        rows = [[cell.value for cell in row] for name in book.sheetnames[1:] for row in book[name].iter_rows(min_row=4)]
+        pieces = sum(row[2] for row in rows if row[1])
+        with tempfile.TemporaryDirectory() as name:
+            for file in MADE:
+                (Path(name) / file).write_bytes(data_file(file))
+            kilns = vt.tally(Path(name) / "kiln_sheets.xlsx", "Kiln", count="Pieces", sheet="*")
+            self.assertEqual((kilns.total, kilns.categories), (pieces, ("Kiln 1", "Kiln 2", "Kiln 3")))
+            shares = vt.tally(Path(name) / "kiln_sheets.xlsx", "Defect", count="Share", sheet="March")
+            self.assertAlmostEqual(float(shares.total), 100)
+            scrap = vt.tally(Path(name) / "scrap_years.xlsx", "Defect", count="2026 Pieces (pcs)")
+            self.assertEqual(len(scrap.categories), 6)
+            costs = vt.tally(Path(name) / "rework_costs.csv", "Fehler", weight="Kosten", date="Datum")
+            self.assertEqual(len(costs.categories), 8)
+            self.assertRegex(str(costs.origin.days), "2026-..-..")
 
     def test_every_defect_as_typed_has_its_family(self) -> None:
         found = {line.split(",")[4] for line in make_all()["inspections.csv"].splitlines()[1:]}

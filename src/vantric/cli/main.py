@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import importlib
 import os
+import re
 import sys
 from collections.abc import Sequence
 from typing import NoReturn
@@ -116,8 +117,22 @@ def _in_flags(error: VantricError) -> str:
     from vantric.options.kinds import in_plain_words
 
     message = in_plain_words(str(error)) if isinstance(error, OptionError) else str(error)
+    message = _SAID.sub(_as_flag, message)
     name = error.option if isinstance(error, OptionError) else ""
     return f"--{name.replace('_', '-')}{message[len(name) :]}" if name and message.startswith(name) else message
+
+
+#: How a message names the options of reading, as they are written in Python.
+_SAID = re.compile(
+    r"\b(read_numbers|read_dates|na|cells|sheet|header|keep_totals|fill_down|count|per)=(True|False|\"[^\"]*\"|'[^']*')"
+)
+
+
+def _as_flag(said: re.Match[str]) -> str:
+    name, value = said[1].replace("_", "-"), said[2]
+    if value in ("True", "False"):
+        return f"--{name}" if value == "True" else f"--no-{name}"
+    return f"--{name} {value}"
 
 
 def _failed(message: str) -> int:

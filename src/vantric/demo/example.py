@@ -7,7 +7,7 @@ from importlib.resources import files
 DATA = (
     "inspections.csv", "defect_families.csv", "firings.csv", "crews.csv", "survey.csv", "flawed_sheet.csv",
     "flawed_chart.toml", "flawed_overlay.toml", "flawed_pareto.toml", "flawed_log.csv", "flawed_rates.csv",
-    "flawed_rates.toml", "floating_line.toml",
+    "flawed_rates.toml", "floating_line.toml", "kiln_sheets.xlsx", "scrap_years.xlsx", "rework_costs.csv",
 )  # fmt: skip
 
 #: What each step is for, and its arguments behind ``vantric``.
@@ -118,6 +118,25 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     (
         "Parts of a whole: one bar to 100 %, every part named.",
         ("tally", "inspections.csv", "--by", "defect", "--merge-spellings", "--strip", "--out", "shares.png"),
+    ),
+    (
+        "A workbook as people make them: merged kilns, subtotals, shares in percent, a sheet a month, a hidden row.",
+        ("columns", "kiln_sheets.xlsx"),
+    ),
+    (
+        "Its months together, by defect; and by kiln, whose merged cells hold for all their rows.",
+        ("pareto", "kiln_sheets.xlsx", "--by", "Defect", "--count", "Pieces", "--sheet", "*", "--out",
+         "kiln_sheets.png"),
+    ),
+    ("", ("tally", "kiln_sheets.xlsx", "--by", "Kiln", "--count", "Share", "--sheet", "March")),
+    (
+        "Two rows of headings become one name; the table beside is left alone.",
+        ("pareto", "scrap_years.xlsx", "--by", "Defect", "--count", "2026 Pieces (pcs)", "--out", "scrap.png"),
+    ),
+    (
+        "What a German program saved: decimal commas, a currency, the day before the month, a total.",
+        ("combine", "rework_costs.csv", "--x", "Datum", "--period", "quarter", "--bars", "Kosten", "--out",
+         "rework.png"),
     ),
     (
         "How sure is the ranking of the smallest kiln? Intervals, ranks, chances to be vital.",

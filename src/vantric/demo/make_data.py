@@ -26,6 +26,7 @@ from vantric.demo.flawed import (
     FLAWED_SHEET,
     FLOATING_LINE,
 )
+from vantric.demo.workbooks import MADE
 
 _START = 20261104
 _RECORDS = 4000
@@ -179,6 +180,8 @@ def main(folder: Path = Path(__file__).parent / "data") -> None:
     folder.mkdir(parents=True, exist_ok=True)
     for name, content in make_all().items():
         (folder / name).write_text(content, encoding="utf-8", newline="")
+    for name, made in MADE.items():
+        (folder / name).write_bytes(made(Random(_START)))
 
 
 if __name__ == "__main__":

@@ -60,7 +60,7 @@ def workbook(sheets: Sequence[Sheet], notes: Sequence[str]) -> bytes:
             page.column_dimensions[page.cell(1, number).column_letter].width = min(_WIDEST, width)
     out = io.BytesIO()
     book.save(out)
-    return _alike(out.getvalue())
+    return alike(out.getvalue())
 
 
 def _fill(cell: Any, value: Any, form: str) -> None:
@@ -81,7 +81,7 @@ def _text(value: str) -> str:
     return _ESCAPE.sub("_x005F_", markup(value)[:_LONGEST]).replace("\r", "_x000D_")
 
 
-def _alike(content: bytes) -> bytes:
+def alike(content: bytes) -> bytes:
     """Return a workbook without the time it was written at: the same table gives the same bytes."""
     out = io.BytesIO()
     with ZipFile(io.BytesIO(content)) as old, ZipFile(out, "w", ZIP_DEFLATED) as new:

@@ -43,7 +43,9 @@ def tables(draw: st.DrawFn) -> tuple[dict[str, Decimal], list[str], str, str]:
     out = io.StringIO()
     csv.writer(out, delimiter=delimiter).writerows(rows)
     lines = out.getvalue().splitlines()
-    above = draw(st.sampled_from([[], ["Defects in March"], ["Defects in March", ""], ["Orrinvale Tileworks", "Kiln 1", ""]]))
+    above = draw(
+        st.sampled_from([[], ["Defects in March"], ["Defects in March", ""], ["Orrinvale Tileworks", "Kiln 1", ""]])
+    )
     below = draw(st.sampled_from([[], ["", "Source: inspection"]]))
     return table, [*above, *lines, *below], delimiter, word
 
@@ -95,7 +97,9 @@ class Engine(unittest.TestCase):
     """What the engine makes of a cell is what Python makes of it."""
 
     @settings(max_examples=25, deadline=None)
-    @given(st.lists(NUMBERS, min_size=1, max_size=20), st.sampled_from(GROUPS), st.sampled_from([*UNITS, "({})", "{}-"]))
+    @given(
+        st.lists(NUMBERS, min_size=1, max_size=20), st.sampled_from(GROUPS), st.sampled_from([*UNITS, "({})", "{}-"])
+    )
     def test_sql_and_python_agree(self, values: list[Decimal], style: tuple[str, str], unit: str) -> None:
         cells = [written(abs(v) if "{}" not in (unit, "") else v, *style, unit) for v in values]
         try:

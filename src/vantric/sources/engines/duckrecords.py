@@ -118,8 +118,9 @@ class DuckRecords(TextNumbers):
             if len(rows) > most:
                 return None
             width = 1 + len(wanted)
+            within = f"'{part.shown}', " if len(self._parts) > 1 else ""
             found.append([
-                PlacedRow(row[0], f"{part.unit} {row[0]}", row[1:width], total_in(row[width:]),
+                PlacedRow(row[0], f"{within}{part.unit} {row[0]}", row[1:width], total_in(row[width:]),
                           tuple(name for name in part.sums if row[0] in part.sums[name])) for row in rows
             ])  # fmt: skip
         return found

@@ -133,7 +133,8 @@ class _Book:
             if sheet is None or sheet.layout is None:
                 continue
             held.append(sheet)
-            if set(self._wanted) <= set(sheet.layout.names):
+            fits = set(self._wanted) <= set(sheet.layout.names) if self._wanted else len(sheet.layout.names) > 1
+            if fits:
                 return sheet
         if not held:
             why = next((one.why for one in self._read.values() if one is not None and one.why is not None), None)

@@ -131,7 +131,7 @@ def _valid(year: int, month: int, day: int) -> Written | None:
 
 _FORMS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], Written | None]], ...] = (
     (_YEAR_FIRST, _plain), (_SOLID, _plain), (_NUMBERS, _numbers), (_MONTH_YEAR, _plain), (_DAY_NAME, _named),
-    (_NAME_DAY, _named), (_NAME_YEAR, _named), (_EAST, _plain),
+    (_NAME_DAY, _named), (_NAME_YEAR, _named), (_EAST, _plain), (_WEEK, _week), (_QUARTER, _quarter),
 )  # fmt: skip
 
 

@@ -134,7 +134,7 @@ def _percents(cells: Sequence[Any], shown: Mapping[int, Shown], place: str, name
         Remark(
             "percent-cells",
             f"{place}: {counted(len(hits), 'cell')} of '{name}' {'is' if len(hits) == 1 else 'are'} shown in percent: "
-            f"{_seen(first, None)} was read as {_seen(first, Shown(True))}",
+            f"{first:.6g} was read as {100 * first:.6g} %",
         )
     ]
 
