@@ -8,12 +8,12 @@ import sys
 import tempfile
 from pathlib import Path
 
+from docs.sheet_pictures import beside
 from matplotlib.font_manager import FontProperties, findfont
 from PIL import Image, ImageDraw, ImageFont
 from rich.text import Text
 
 import vantric as vt
-from docs.sheet_pictures import beside
 from vantric.demo.example import DATA, data_file
 from vantric.drawing.save import picture
 

@@ -83,8 +83,8 @@ def drawn(cells: list[list[str]], visible: list[int], merged: list[tuple[int, in
 
 def said(arguments: list[str], folder: Path, lines: int) -> str:
     """Return what a command says."""
-    found = subprocess.run([sys.executable, "-m", "vantric", *arguments], cwd=folder, capture_output=True, check=True, text=True,
-                           env={"COLUMNS": "92", "PYTHONIOENCODING": "utf-8", "PATH": ""})  # fmt: skip
+    command, narrow = [sys.executable, "-m", "vantric", *arguments], {"COLUMNS": "92", "PYTHONIOENCODING": "utf-8"}
+    found = subprocess.run(command, cwd=folder, capture_output=True, check=True, text=True, env={**narrow, "PATH": ""})
     return "\n".join(found.stdout.splitlines()[:lines])
 
 

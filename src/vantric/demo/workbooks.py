@@ -1,4 +1,4 @@
-"""Sheets as people make them: title rows, merged cells, subtotals, percents, two rows of headings, currencies, dates."""
+"""Sheets as people make them: titles, merged cells, subtotals, percents, two rows of headings, currencies, dates."""
 
 from __future__ import annotations
 
@@ -12,8 +12,8 @@ from vantric.report.workbook import alike
 
 _DEFECTS = ("Pinhole", "Edge chip", "Warping", "Glaze crawl", "Shade variation", "Press crack")
 _KILNS = ("Kiln 1", "Kiln 2", "Kiln 3")
-_COSTS = (("Riß", 410.0), ("Verzug", 655.5), ("Nadelstich", 1284.75), ("Kantenschaden", 940.25), ("Farbabweichung", 388.0),
-          ("Glasurfehler", 1730.4), ("Pressfehler", 212.6), ("Kratzer", 96.9))  # fmt: skip
+_COSTS = (("Riß", 410.0), ("Verzug", 655.5), ("Nadelstich", 1284.75), ("Kantenschaden", 940.25),
+          ("Farbabweichung", 388.0), ("Glasurfehler", 1730.4), ("Pressfehler", 212.6), ("Kratzer", 96.9))  # fmt: skip
 
 
 def kiln_sheets(dice: Random) -> bytes:
@@ -82,7 +82,7 @@ def scrap_years(dice: Random) -> bytes:
 
 
 def rework_costs(dice: Random) -> bytes:
-    """Return a file that a German program saved: title rows, decimal commas, a currency, local dates, code page 1252."""
+    """Return a file that a German program saved: titles, decimal commas, a currency, local dates, code page 1252."""
     lines = ["Nacharbeitskosten 2026;;", ";;", "Fehler;Datum;Kosten"]
     total = 0.0
     for name, most in _COSTS:

@@ -112,6 +112,8 @@ class _Book:
         self._read: dict[str, _Sheet | None] = {}
         self._book = self._safely(lambda: _calamine().CalamineWorkbook.from_path(str(path)))
         self._names: list[str] = list(self._book.sheet_names)
+        kinds = {one.name: one for one in self._book.sheets_metadata}
+        self._seen = [name for name in self._names if _is_shown(kinds.get(name))]
 
     def chosen(self) -> list[_Sheet]:
         """Return the sheets that are read: those that are named, or the first with a table that has what is wanted."""
@@ -121,14 +123,14 @@ class _Book:
                 message = f"'{self._shown}' has no sheet '{name}'"
                 raise unknown(SourceError, message, name, self._names, label="its sheets are")
         if asked == _ALL or len(asked) > 1:
-            return self._of_one_shape(self._names if asked == _ALL else asked, every=asked != _ALL)
+            return self._of_one_shape(self._seen if asked == _ALL else asked, every=asked != _ALL)
         if asked:
             return [self._with_table(asked[0])]
         return [self._first()]
 
     def _first(self) -> _Sheet:
         held: list[_Sheet] = []
-        for name in self._names:
+        for name in self._seen or self._names:
             sheet = self._sheet(name)
             if sheet is None or sheet.layout is None:
                 continue
@@ -178,7 +180,7 @@ class _Book:
 
     def others(self, chosen: Sequence[_Sheet]) -> list[Remark]:
         """Return what there is to say of the sheets that are not read."""
-        left = [name for name in self._names if name not in {sheet.name for sheet in chosen}]
+        left = [name for name in self._seen if name not in {sheet.name for sheet in chosen}]
         if self._small:
             least = 1 if chosen[0].layout and len(chosen[0].layout.names) == 1 else 2  # a cover is no table
             left = [
@@ -233,6 +235,11 @@ class _Book:
             if type(error).__name__ != "PanicException":
                 raise
             raise SourceError(f"'{self._shown}' is not a workbook that can be read; save it again") from None
+
+
+def _is_shown(sheet: Any) -> bool:
+    """Whether a sheet is one of cells, and not hidden."""
+    return sheet is None or (str(sheet.visible).endswith("Visible") and str(sheet.typ).endswith("WorkSheet"))
 
 
 def _calamine() -> Any:

@@ -70,15 +70,16 @@ def table_part(found: Found, shown: str, workshop: Workshop, *, delimiter: str =
         )
         if column is not None:
             typed[name] = column
+    numbered = {name: column.texts for name, column in typed.items() if column.texts is not None}
     more = [SHEET] if sheet is not None and SHEET not in layout.names else []
-    names = [_ROW, *layout.names, *more, *(f"vantric:number {name}" for name in typed)]
+    names = [_ROW, *layout.names, *more, *(f"vantric:number {name}" for name in numbered)]
     target = workshop.new_path(".csv")
     with target.open("w", encoding="utf-8", newline="") as file:
         writer = csv.writer(file, quoting=csv.QUOTE_ALL, lineterminator="\n")
         writer.writerow(names)
         for at, (number, row) in enumerate(zip(layout.body, rows, strict=True)):
             labels = [seen(cell, around[place].get(at)) for place, cell in enumerate(row)]
-            numbers = [column.texts[at] for column in typed.values()]
+            numbers = [texts[at] for texts in numbered.values()]
             writer.writerow([grid.number(number), *labels, *([sheet] if more else []), *numbers])
     return _part(found, csv_part(target, shown, CsvShape(_COMMA, tuple(names))), typed, more, delimiter)
 
@@ -87,7 +88,11 @@ def _part(found: Found, part: Part, typed: Mapping[str, TypedColumn], more: Sequ
     grid, layout = found.grid, found.layout
     read = {
         name: ReadColumn(
-            part.columns[f"vantric:number {name}"], column.reading, column.remarks, column.refused, column.as_counts
+            part.columns[name if column.texts is None else f"vantric:number {name}"],
+            column.reading,
+            column.remarks,
+            column.refused,
+            column.as_counts,
         )
         for name, column in typed.items()
     }

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from html import unescape
 from pathlib import Path
 from posixpath import join, normpath
@@ -93,7 +93,7 @@ class _Workbook:
         """Go through the cells; return the formulas, and whether all of them hold zero."""
         formulas: dict[Cell, str] = {}
         all_zero = True
-        for place, said, inside in _each_cell(text):
+        for place, said, inside in _each_cell(text, _of_interest(formats)):
             style = said.get("s")
             if style is not None and style.isdecimal() and int(style) in formats:
                 found.shown[place] = formats[int(style)]
@@ -151,8 +151,20 @@ def _hidden_rows(text: str) -> set[int]:
     return hidden
 
 
-def _each_cell(text: str) -> Iterator[tuple[Cell, dict[str, str], str]]:
-    """Yield the place, the attributes and the content of every cell; one that does not say where it is follows on."""
+def _of_interest(formats: Iterable[int]) -> re.Pattern[str]:
+    """Return what the cells that matter look like, as every program writes them: styled, failed, or with a formula."""
+    styles = "|".join(map(str, formats)) or "none"
+    return re.compile(
+        rf'<c r="([A-Z]+)([0-9]+)"(?=[^>]*\s(?:s="(?:{styles})"|t="e")|[^>]*><f)([^>]*?)(?:/>|>(.*?)</c>)', re.DOTALL
+    )
+
+
+def _each_cell(text: str, wanted: re.Pattern[str]) -> Iterator[tuple[Cell, dict[str, str], str]]:
+    """Yield the place, the attributes and the content of cells; one that does not say where it is follows on."""
+    if text.count("<c ") == text.count('<c r="') and ":c " not in text and "<c>" not in text:
+        for letters, number, attributes, inside in wanted.findall(text):
+            yield (int(number) - 1, column_place(letters)), _attributes(attributes), inside
+        return
     row = -1
     for tag, cells in _ROW.findall(text):
         said = _attributes(tag)

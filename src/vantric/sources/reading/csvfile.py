@@ -8,7 +8,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from vantric.errors import SourceError
-from vantric.sources.reading.headings import named
+from vantric.sources.reading.headings import apart, named
 
 _DELIMITERS = (",", ";", "\t", "|")
 #: A sign that no text uses parts the columns of a file that has only one.
@@ -41,7 +41,7 @@ def csv_shape(head: str, shown: str) -> CsvShape:
     Raises
     ------
     SourceError
-        If there is nothing, or two columns have one name.
+        If there is nothing.
     """
     if not head.strip():
         raise SourceError(f"'{shown}' is empty: it needs a header line and records below it")
@@ -50,11 +50,7 @@ def csv_shape(head: str, shown: str) -> CsvShape:
     if not rows[0]:
         raise SourceError(f"'{shown}' has no header that can be read: its first line is too long; is it a table?")
     columns = tuple(named(rows[0]))
-    numbers = Counter(columns)
-    twice = next((name for name in columns if numbers[name] > 1), None)
-    if twice is not None:
-        raise SourceError(f"'{shown}' has two columns named '{twice}'; rename one of them")
-    return CsvShape(delimiter, columns)
+    return CsvShape(delimiter, tuple(apart(columns)))
 
 
 def delimiter_of(head: str) -> str:

@@ -64,15 +64,31 @@ def heading_of(grid: Grid, part: Block, wanted: Sequence[str]) -> Heading | None
     for row in top:
         cells = cells_of(grid, row, part)
         told = filled(cells)
-        if not told or len(told) < 0.5 * usual or (usual > 1 and len(told) < 2) or _is_banner(grid, part, row):
+        if not told or len(told) < 0.5 * usual or _is_banner(grid, part, row):
+            continue
+        lone = _names_one_of_two(grid, part, row, usual)
+        if usual > 1 and len(told) < 2 and not lone:
             continue
         below = _two_rows(grid, part, row)
         if below is not None:
             return below
-        if len(told) < 0.75 * usual and row < part.bottom and len(filled(cells_of(grid, row + 1, part))) >= len(told):
+        if (
+            not lone
+            and len(told) < 0.75 * usual
+            and row < part.bottom
+            and len(filled(cells_of(grid, row + 1, part))) >= len(told)
+        ):
             continue
         return Heading((row,), part.left, tuple(named(cells)), doubt=_like_data(grid, part, row))
     return None
+
+
+def _names_one_of_two(grid: Grid, part: Block, row: int, usual: int) -> bool:
+    """Whether the first row of two columns names the second one only, which holds numbers."""
+    if usual != 2 or row != part.top or not is_blank(grid.cell(row, part.left)) or is_data(grid.cell(row, part.right)):
+        return False
+    below = filled([grid.cell(number, part.right) for number in range(row + 1, min(part.bottom, row + _SAMPLE) + 1)])
+    return bool(below) and all(map(is_data, below))
 
 
 def _is_banner(grid: Grid, part: Block, row: int) -> bool:

@@ -85,6 +85,16 @@ def letters(column: int) -> str:
     return text
 
 
+def apart(names: Sequence[str]) -> list[str]:
+    """Return names that all differ: a second one of a name is called "Note (2)"."""
+    seen: Counter[str] = Counter()
+    found = []
+    for name in names:
+        seen[name] += 1
+        found.append(name if seen[name] == 1 else f"{name} ({seen[name]})")
+    return found
+
+
 def twice_named(names: Sequence[str]) -> str | None:
     """Return the first name that two columns have."""
     numbers = Counter(names)

@@ -11,10 +11,11 @@ from vantric.errors import SourceError
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.grid import Block, Grid, blocks
 from vantric.sources.reading.headers import Heading, cells_of, filled, heading_of
-from vantric.sources.reading.headings import is_data, lettered, one_line_name, twice_named
+from vantric.sources.reading.headings import apart, is_data, lettered, one_line_name, twice_named
 
 _HEADER_ROWS = 100  # of a block, where wanted names are looked for
 _SAMPLE = 200
+_GAP = 3  # rows between a header and its records
 _MOST_NOTED = 3
 
 
@@ -105,6 +106,9 @@ def _joined_blocks(grid: Grid, parts: Sequence[Block], wanted: Sequence[str]) ->
     found: list[Block] = []
     for part in parts:
         before = found[-1] if found else None
+        if before is not None and _is_header_apart(grid, before, part):
+            found[-1] = Block(before.top, part.bottom, before.left, part.right)
+            continue
         if before is not None and before.right < part.left and part.top <= before.bottom:
             whole = Block(min(before.top, part.top), max(before.bottom, part.bottom), before.left, part.right)
             if _is_one(grid, before, part, whole, wanted):
@@ -112,6 +116,18 @@ def _joined_blocks(grid: Grid, parts: Sequence[Block], wanted: Sequence[str]) ->
                 continue
         found.append(part)
     return found
+
+
+def _is_header_apart(grid: Grid, row: Block, part: Block) -> bool:
+    """Whether a lone row of names stands above a blank one and the records under it."""
+    if (
+        row.top != row.bottom
+        or not 0 < part.top - row.bottom <= _GAP
+        or (row.left, row.right) != (part.left, part.right)
+    ):
+        return False
+    names, first = cells_of(grid, row.top, row), cells_of(grid, part.top, part)
+    return len(filled(names)) > 1 and not any(map(is_data, filled(names))) and any(map(is_data, filled(first)))
 
 
 def _is_one(grid: Grid, one: Block, other: Block, whole: Block, wanted: Sequence[str]) -> bool:
@@ -181,7 +197,10 @@ def _laid_out(
     names = list(heading.names)
     while names and names[-1] == f"column {len(names)}" and _is_empty(grid, block, heading, len(names) - 1):
         names.pop()
-    _check_twice(grid, block, heading, names)
+    twice = twice_named(names)
+    if twice is not None and twice in wanted:
+        raise _twice(grid, block, heading, names)
+    names = apart(names)
     remarks: list[Remark] = []
     body = list(range(max(heading.rows) + 1, block.bottom + 1))
     last = block
@@ -230,18 +249,16 @@ def _other_tables(grid: Grid, whole: Block, others: Sequence[_Table]) -> Remark:
     return Remark("other-tables", f"{grid.place}: the table at {grid.span(whole)} was read; there {more}: {listed}")
 
 
-def _check_twice(grid: Grid, block: Block, heading: Heading, names: Sequence[str]) -> None:
-    """Raise `SourceError` if two columns have one name."""
+def _twice(grid: Grid, block: Block, heading: Heading, names: Sequence[str]) -> SourceError:
+    """Return the error for two columns of one name, of which one is asked for."""
     twice = twice_named(names)
-    if twice is None:
-        return
     at = [number for number, name in enumerate(names) if name == twice]
     where = f"{grid.place} has two columns named '{twice}'"
     half = len(names) // 2
     if grid.unit == "row" and len(at) == 2 and names[:half] == names[at[1] : at[1] + half]:
         cut = replace(block, right=block.left + at[1] - 1, top=heading.rows[0])
-        raise SourceError(f'{where}; if these are two tables side by side, say cells="{grid.span(cut)}"')
-    raise SourceError(f"{where}; rename one of them")
+        return SourceError(f'{where}; if these are two tables side by side, say cells="{cut.cells}"')
+    return SourceError(f"{where}; rename one of them")
 
 
 def _is_empty(grid: Grid, block: Block, heading: Heading, at: int) -> bool:

@@ -51,6 +51,8 @@ def shown_by(code: str) -> Shown | None:
     before, after, seen, percent = "", "", False, False
     for quoted, escaped, currency, digits, other in _PARTS.findall(section):
         if digits:
+            if digits.rstrip().endswith(","):  # it shows thousands or millions, and the cell holds all of it
+                return None
             seen = True
             continue
         if other == "%":

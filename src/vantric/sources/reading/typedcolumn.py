@@ -25,7 +25,8 @@ class TypedColumn:
     Attributes
     ----------
     texts
-        A plain number a cell; what is none stays as it is, and a missing cell is empty.
+        A plain number a cell; what is none stays as it is, and a missing cell is empty. None if the labels of the cells
+        are just that.
     reading
     remarks
     refused
@@ -34,7 +35,7 @@ class TypedColumn:
         Whether it can be read as counts even so.
     """
 
-    texts: tuple[str, ...]
+    texts: tuple[str, ...] | None
     reading: NumberReading
     remarks: tuple[Remark, ...] = ()
     refused: AmountError | None = None
@@ -58,8 +59,11 @@ def typed_column(
     said
         The style of text that the user says.
     """
-    if not any(_is_number(cell) for cell in cells):
+    kinds = set(map(type, cells))
+    if not kinds & {int, float}:
         return None
+    if not shown and kinds <= _PLAIN and (str not in kinds or all(not cell for cell in cells if type(cell) is str)):
+        return TypedColumn(None, NumberReading(), as_counts=True)
     texts = list(dict.fromkeys(cell for cell in cells if isinstance(cell, str) and not is_blank(cell)))
 
     def locate(text: str) -> str:
@@ -87,6 +91,9 @@ def typed_column(
     remarks += _percents(cells, shown, place, name)
     found = tuple(_plain(cell, shown.get(at), reading) for at, cell in enumerate(cells))
     return TypedColumn(found, NumberReading(units=(unit,) if unit else ()), tuple(remarks), refused, as_counts=True)
+
+
+_PLAIN = {int, float, str, type(None)}
 
 
 def _is_number(cell: Any) -> bool:
@@ -164,4 +171,9 @@ def _plain(cell: Any, around: Shown | None, reading: NumberReading) -> str:
 
 def seen(cell: Any, around: Shown | None) -> str:
     """Return a cell as a label: as it is seen."""
+    kind = type(cell)
+    if kind is str:
+        return cell
+    if kind is float and around is None and cell == cell:  # most cells of a sheet
+        return str(int(cell)) if cell.is_integer() and abs(cell) < 1e16 else repr(cell)
     return _seen(cell, around) if around is not None and _is_number(cell) else label_text(cell) or ""
