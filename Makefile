@@ -15,7 +15,7 @@ demo: $(READY)
 	$(BIN)/vantric demo --to demo-output
 
 test: $(READY)
-	$(BIN)/python -m unittest discover -s tests -t .
+	$(BIN)/python -m tests.together
 
 lint: $(READY)
 	$(BIN)/ruff check .

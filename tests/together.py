@@ -1,0 +1,55 @@
+"""The whole suite, in as many processes as there are processors: ``python -m tests.together``."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+
+ROOT = Path(__file__).parent
+#: The longest first, so that no process has one of them left at the end.
+FIRST = (
+    "test_hostile_queries",
+    "test_databases",
+    "test_cli",
+    "test_demo",
+    "test_faults",
+    "test_sources",
+    "test_drawing",
+)
+
+
+def modules() -> list[str]:
+    """Return the modules of tests by name, the longest first."""
+    found = sorted(path.relative_to(ROOT.parent).with_suffix("") for path in ROOT.rglob("test_*.py"))
+    names = [".".join(path.parts) for path in found]
+    order = {name: place for place, name in enumerate(FIRST)}
+    return sorted(names, key=lambda name: order.get(name.rpartition(".")[2], len(order)))
+
+
+def run(name: str) -> tuple[str, int, str]:
+    """Run a module of tests and return its name, its status and what it said."""
+    found = subprocess.run([sys.executable, "-m", "unittest", name], capture_output=True, text=True, cwd=ROOT.parent)
+    return name, found.returncode, found.stderr
+
+
+def main() -> int:
+    """Run every module; print what failed or was skipped, and how many tests there were."""
+    number, skipped, failed = 0, 0, []
+    with ThreadPoolExecutor(max(2, os.cpu_count() or 2)) as pool:
+        for name, status, said in pool.map(run, modules()):
+            summary = said.strip().splitlines()
+            number += next((int(line.split()[1]) for line in reversed(summary) if line.startswith("Ran ")), 0)
+            skipped += int(summary[-1].partition("skipped=")[2].rstrip(")") or 0) if summary else 0
+            print(f"{name}: {summary[-1] if summary else status}", flush=True)
+            if status or "SKIPPED" in said:
+                print(said, flush=True)
+            failed += [name] if status else []
+    print(f"{number} tests, {skipped} skipped" + (f", FAILED: {', '.join(failed)}" if failed else ", OK"))
+    return 1 if failed or not number else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
