@@ -89,7 +89,7 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
 }  # fmt: skip
 #: Said of sources only, or of sheets: shown by other tests.
 ELSEWHERE = {
-    "number-style", "percent-cells", "header-again", "other-tables", "other-sheets", "sheets-read", "hidden-rows",
+    "number-style", "percent-cells", "header-again", "other-tables", "other-sheets", "sheets-read", "hidden-rows", "total-column",
     "header-like-data", "missing-code", "unread-column", "chosen-column", "total-row", "notes-below", "encoding", "wrong-percent", "wrong-total", "not-ending-at-100", "not-sorted", "old-chart-file",
 }  # fmt: skip
 

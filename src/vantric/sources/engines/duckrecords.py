@@ -13,14 +13,13 @@ import duckdb
 from vantric.core.counting.remark import Remark
 from vantric.errors import SourceError
 from vantric.sources.engines.conditions import checked_condition
+from vantric.sources.engines.daylookup import day_lookup
 from vantric.sources.engines.engine import Engine, identifier, literal
 from vantric.sources.engines.filemessages import in_words, is_undecodable
 from vantric.sources.engines.parts import NUMBER, Part
 from vantric.sources.engines.plaintext import Workshop
 from vantric.sources.engines.textnumbers import TextNumbers, number_sql, product_results, text_results
 from vantric.sources.options import Opening, check_columns
-from vantric.sources.reading.datestyle import AmbiguousDateError, day_of, order_of, written
-from vantric.sources.reading.numberstyle import is_number
 from vantric.sources.reading.records import Group, PlacedRow, total_in
 
 #: Numbers that are plain in themselves, and need no style.
@@ -245,34 +244,14 @@ class DuckRecords(TextNumbers):
         kind = "DECIMAL(38, 9)" if number else "DATE" if date else "TIMESTAMP" if time else None
         if kind:
             return f"CAST({value} AS {kind})"
-        if self._all_text(name) and (dates := self._dates(part, name)) is not None:
-            return dates
+        if self._all_text(name):
+            table = f'"vantric days {len(self._tables)}"'
+            days = day_lookup(self._ask, part, name, table, self.rules.read_dates)
+            if days is not None:
+                self._tables.append(table)
+                return days
         styled = self._styled(name)
         return part.columns[name] if styled is None else f"CAST({number_sql(styled, value)} AS DECIMAL(38, 9))"
-
-    def _dates(self, part: Part, name: str) -> str | None:
-        """Return the SQL of a column of dates that are not written as ISO 8601 has them; None if it is no such column.
-
-        Every different cell is read once, and looked up in a table of its day.
-        """
-        value = part.number(name)
-        first = self._ask(f"SELECT DISTINCT v FROM (SELECT {value} AS v FROM {part.table} LIMIT {_SAMPLE}) LIMIT 200")
-        told = [text for (text,) in first if text is not None]
-        if not told or is_number(told[0]) or not all(map(written, told)):
-            return None
-        cells = [text for (text,) in self._ask(f"SELECT DISTINCT {value} FROM {part.table}") if text is not None]
-        try:
-            order = order_of(cells, self.rules.read_dates)
-            days = [(text, day_of(text, order)) for text in cells]
-        except AmbiguousDateError as reason:
-            raise SourceError(f"'{part.shown}': column '{name}' {reason}") from None
-        except ValueError:
-            return None
-        table = f'"vantric days {len(self._tables)}"'
-        self._tables.append(table)
-        rows = ", ".join(f"({literal(text)}, DATE '{day}')" for text, day in days)
-        self._ask(f"CREATE TEMP TABLE {table} AS SELECT * FROM (VALUES {rows}) AS known(cell, day)")
-        return f"(SELECT day FROM {table} WHERE cell = {value})"
 
     def _check_where(self, where: str, *, any_function: bool) -> None:
         """Refuse a condition that does not exist, or more than one."""
