@@ -112,7 +112,7 @@ def _upwards(grid: Grid, part: Block, row: int) -> Heading:
         below = _two_rows(grid, part, row)
         if below is not None and len(set(below.names)) == len(below.names) and set(_units(below)) == set(names):
             return below
-    return Heading((row,), part.left, tuple(names))
+    return Heading((row,), part.left, tuple(names), doubt=_like_data(grid, part, row))
 
 
 def _units(heading: Heading) -> list[str]:
@@ -158,7 +158,11 @@ def _like_data(grid: Grid, part: Block, row: int) -> bool:
     cells = cells_of(grid, row, part)
     if is_series_of_headings(cells):
         return False
-    below = range(row + 1, min(part.bottom, row + _SAMPLE) + 1)
+    below = [
+        number
+        for number in range(row + 1, min(part.bottom, row + _SAMPLE) + 1)
+        if cells_of(grid, number, part) != cells
+    ]  # a header that comes again is no record
     told, alike, again = len(filled(cells)), 0, 0
     for at, cell in enumerate(cells):
         if is_blank(cell):

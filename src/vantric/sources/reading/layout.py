@@ -230,7 +230,7 @@ def _laid_out(
     whole = replace(block, top=heading.rows[0], bottom=max([*body, block.bottom]))
     if others:
         remarks.append(_other_tables(grid, whole, others))
-    if heading.doubt and header is None and not set(wanted) & set(names):
+    if heading.doubt and header is None:
         shown = quoted([name for name in names if not name.startswith("column ")][:3])
         remarks.append(
             Remark("header-like-data", f"{grid.place}: the first row reads like a record ({shown}), and was taken for "

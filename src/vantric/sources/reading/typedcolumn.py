@@ -173,7 +173,7 @@ def seen(cell: Any, around: Shown | None) -> str:
     """Return a cell as a label: as it is seen."""
     kind = type(cell)
     if kind is str:
-        return cell
+        return str(cell)
     if kind is float and around is None and cell == cell:  # most cells of a sheet
         return str(int(cell)) if cell.is_integer() and abs(cell) < 1e16 else repr(cell)
     return _seen(cell, around) if around is not None and _is_number(cell) else label_text(cell) or ""
