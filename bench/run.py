@@ -261,6 +261,27 @@ def reviewing(folder: Path) -> list[Line]:
     return lines
 
 
+def reading(folder: Path) -> list[Line]:
+    """Time a column of "1,234.50 EUR" beside the same amounts written plainly, two million records of each."""
+    import random
+
+    import vantric as vt
+
+    draw = random.Random(1)
+    plain, styled = folder / "plain.csv", folder / "styled.csv"
+    with plain.open("w", encoding="utf-8") as one, styled.open("w", encoding="utf-8") as other:
+        one.write("defect,cost\n")
+        other.write("defect,cost\n")
+        for _ in range(2_000_000):
+            label, cost = f"Defect {draw.randrange(40)}", draw.randrange(100, 999_999) / 100
+            one.write(f"{label},{cost:.2f}\n")
+            other.write(f'{label},"{cost:,.2f} EUR"\n')
+    ours, peer = in_turns(
+        lambda: vt.tally(styled, "defect", weight="cost"), lambda: vt.tally(plain, "defect", weight="cost"), 5
+    )
+    return [Line("(h) a column with marks and a currency / a plain one", ours, peer, 2.0)]
+
+
 def print_lines(lines: Sequence[Line]) -> None:
     print(f"{'':48} {'Vantric':>9} {'peer':>9} {'ratio':>7} {'at most':>8}")
     for line in lines:
@@ -273,6 +294,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         home = Path(folder)
         lines = [*whole_processes(home), *drawing(), *combinations(), *labels(), *tables(), *scales(), *reviewing(home)]
+        lines += reading(home)
     from growth import growth  # it measures with what stands here
 
     print_lines([*lines, *growth()])
