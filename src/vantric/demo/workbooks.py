@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable, Sequence
-from datetime import date
+from datetime import date, datetime
 from random import Random
 from typing import Any
 
 from vantric.report.workbook import alike
 
+_MADE = datetime(2026, 4, 1)
 _DEFECTS = ("Pinhole", "Edge chip", "Warping", "Glaze crawl", "Shade variation", "Press crack")
 _KILNS = ("Kiln 1", "Kiln 2", "Kiln 3")
 _COSTS = (("Riß", 410.0), ("Verzug", 655.5), ("Nadelstich", 1284.75), ("Kantenschaden", 940.25),
@@ -61,7 +62,7 @@ def scrap_years(dice: Random) -> bytes:
         page.append(["Scrap of the last two years"])
         page.append([])
         page.append([None, 2025, None, 2026, None, None, None, None])
-        page.append(["Defect", "Pieces\n(pcs)", "Cost", "Pieces\n(pcs)", "Cost", None, "Shift", "Hours lost"])
+        page.append(["Defect", "Pieces\n(pcs)", "Cost", "Pieces\n(pcs)", "Cost", None, "Shift", "Hours"])
         page.merge_cells("B3:C3")
         page.merge_cells("D3:E3")
         shifts = (("Early", 41), ("Late", 63), ("Night", 88))
@@ -103,6 +104,7 @@ def _book(fill: Callable[[Any], None]) -> bytes:
     from openpyxl import Workbook
 
     book = Workbook()
+    book.properties.creator, book.properties.created, book.properties.modified = "Orrinvale Tileworks", _MADE, _MADE
     fill(book)
     for page in book.worksheets:
         widths: Sequence[int] = (16, 18, 12, 12, 12, 4, 10, 12)

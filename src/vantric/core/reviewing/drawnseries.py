@@ -7,6 +7,7 @@ import re
 from itertools import accumulate, pairwise
 from typing import TYPE_CHECKING
 
+from vantric.core.numbers.calendarorder import calendar_keys
 from vantric.core.numbers.shown import one_line, quoted
 from vantric.core.reviewing.finding import Finding, error, note, warning
 
@@ -40,7 +41,7 @@ def _unordered_line(chart: Chart) -> list[Finding]:
     """Tell a line over categories that have no order: its slopes mean nothing."""
     if chart.period or len(chart.categories) < 3 or all(_NUMBER.fullmatch(label) for label in chart.categories):
         return []
-    if chart.cuts or chart.total_text:
+    if chart.cuts or chart.total_text or calendar_keys(chart.categories) is not None:
         return []
     lines = [one.name for one in chart.series if one.kind in ("line", "steps") and not _is_cumulative(one)]
     if not lines:

@@ -108,7 +108,7 @@ class DuckRecords(TextNumbers):
     def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
         """Return all records of each file; see `Records.rows_in_order`."""
         found = []
-        for part in self._parts:
+        for part in (one.entire or one for one in self._parts):
             wanted = [part.number(name) if place and part.is_text(name) else part.columns[name]
                       for place, name in enumerate(columns)]  # fmt: skip
             others = [part.columns[name] for name in part.columns if part.is_text(name) and name not in columns[:1]]

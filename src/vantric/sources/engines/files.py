@@ -75,7 +75,7 @@ class _Prepared:
 
 def _as_said(part: Part, opening: Opening) -> Part:
     """Return a part with codes that mean missing as missing values, and labels that are filled down."""
-    return part.without_codes(opening.na).filled_down(opening.fill_down)
+    return part.without_codes(opening.na).filled_down(opening.fill_down).without_hidden()
 
 
 def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:

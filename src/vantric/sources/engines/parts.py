@@ -65,6 +65,10 @@ class Part:
         What stands between the columns of a text file.
     sums
         Column -> the rows where its cell is a formula that adds up others.
+    hidden
+        Rows that are not shown, where these are left out.
+    entire
+        The part with them: totals may add them up.
     unit
         What messages call the place of a record: a record, a row of a sheet, a line of a text file.
     """
@@ -78,6 +82,8 @@ class Part:
     read: Mapping[str, ReadColumn] = field(default_factory=dict)
     delimiter: str = ""
     sums: Mapping[str, frozenset[int]] = field(default_factory=dict)
+    hidden: tuple[int, ...] = ()
+    entire: Part | None = None
     unit: str = "record"
 
     def is_text(self, name: str) -> bool:
@@ -100,6 +106,10 @@ class Part:
             return self
         left = f"(SELECT * FROM {self.numbered()} WHERE {NUMBER} NOT IN ({', '.join(map(str, places))}))"
         return replace(self, table=left, row_column=NUMBER)
+
+    def without_hidden(self) -> Part:
+        """Return the part without the rows that are not shown, if these are left out."""
+        return replace(self.without(self.hidden), entire=self) if self.hidden else self
 
     def without_codes(self, codes: Sequence[str]) -> Part:
         """Return the part with codes that mean missing as missing values, in its columns of text."""

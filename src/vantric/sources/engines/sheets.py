@@ -62,12 +62,13 @@ def sheet_parts(
     parts, remarks = [], []
     for sheet in sheets:
         assert sheet.layout is not None
-        rows, said = _visible(sheet, visible_only=opening.visible_only)
-        layout = replace(sheet.layout, body=rows)
+        hidden, said = _hidden(sheet, visible_only=opening.visible_only)
+        layout = sheet.layout
         found = Found(sheet.grid, layout, sheet.details.shown, frozenset(sheet.details.sums),
                       None if opening.read_numbers is None else read_style(opening.read_numbers))  # fmt: skip
         label = f"{shown}, sheet {sheet.name}"
-        parts.append(table_part(found, label, workshop, sheet=sheet.name if several else None))
+        part = table_part(found, label, workshop, sheet=sheet.name if several else None)
+        parts.append(replace(part, hidden=hidden))
         remarks += [*layout.remarks, *said]
     return parts, [*remarks, *book.others(sheets)]
 
@@ -84,20 +85,21 @@ def _with_failures(grid: Grid, cells: dict[tuple[int, int], str]) -> Grid:
     return replace(grid, rows=rows)
 
 
-def _visible(sheet: _Sheet, *, visible_only: bool) -> tuple[tuple[int, ...], list[Remark]]:
+def _hidden(sheet: _Sheet, *, visible_only: bool) -> tuple[tuple[int, ...], list[Remark]]:
+    """Return the rows that are left out since they are not shown, and what there is to say of them."""
     layout = sheet.layout
     assert layout is not None
     hidden = [row for row in layout.body if row in sheet.grid.hidden]
     if not hidden:
-        return layout.body, []
+        return (), []
     number = counted(len(hidden), "hidden or filtered row")
     are = "is" if len(hidden) == 1 else "are"
     if visible_only:
         said = Remark("hidden-rows", f"{sheet.grid.place}: {number} {are} left out")
-        return tuple(row for row in layout.body if row not in sheet.grid.hidden), [said]
+        return tuple(sheet.grid.number(row) for row in hidden), [said]
     said = Remark("hidden-rows", f"{sheet.grid.place}: {number} {are} counted with the others; visible_only leaves out "
                   "what is not shown")  # fmt: skip
-    return layout.body, [said]
+    return (), [said]
 
 
 class _Book:

@@ -151,9 +151,9 @@ def _ask(records: Records, part: Sequence[Any], labeled: Sequence[LabeledRow], v
                 why = "is the mean of the others: is it a record?"
             elif label is not None and is_strong(label):
                 why = "reads as a total, and is not the sum of a table that ends there: is it one?"
+            place = row.where if row.where.startswith("'") else f"{records.place}, {row.where}"
             raise SourceError(
-                f"{records.place}, {row.where}: {named} {why} say keep_totals=False to leave it out, keep_totals=True "
-                "to count it",
+                f"{place}: {named} {why} say keep_totals=False to leave it out, keep_totals=True to count it",
                 hint="keep_totals=False leaves it out, keep_totals=True counts it",
             )
 
