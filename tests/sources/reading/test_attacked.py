@@ -48,6 +48,17 @@ TEXTS = (
          says=("total-column", "total-row")),
     Case("a column that is only called so", "Defect,K1,K2,Total\nPinhole,5,7,13\nWarping,1,2,3\n", asks="column 'Total' reads as",
          count="K1:Total"),
+    Case("a column of scopes is no column of totals", "Defect,Scope,Qty\nPinhole,Total,12\nWarping,Partial,3\nCrack,Total,4\n",
+         {**AB, "Crack": 4}),
+    Case("a total beside labels that are filled down", "Line,Defect,Qty\nL1,Pinhole,12\n,Warping,3\nL2,Crack,5\n,Grand total,20\n",
+         {"L1": 15, "L2": 5}, by="Line", options={"fill_down": "Line"}),
+    Case("a label with a unit in a condition", "Size;Qty\n10 mm;12\n20 mm;3\n", {"10 mm": 12}, by="Size",
+         options={"where": "Size = '10 mm'"}),
+    Case("the same, ordered", "Size;Qty\n10 mm;12\n20 mm;3\n", {"20 mm": 3}, by="Size", options={"where": "Size > 15"}),
+    Case("a day as it is written", "Defect;Qty;Day\nPinhole;12;27/03/2026\nWarping;3;28/04/2026\n", {"Pinhole": 12},
+         options={"where": "\"Day\" = '27/03/2026'"}),
+    Case("days in order, one as it is written", "Defect;Qty;Day\nPinhole;12;27/03/2026\nWarping;3;28/04/2026\n",
+         asks="where: .*27/03/2026", options={"where": "\"Day\" > '27/03/2026'"}),
     Case("labels that look like units", "Type,Qty\nm,12\nkg,3\n", {"m": 12, "kg": 3}, by="Type"),
 )  # fmt: skip
 
@@ -78,6 +89,16 @@ class Attacked(Corpus):
             rows(page, ["Defect", "Qty"], ["Old", 99])
             rows(book.create_sheet("Data"), ["Defect", "Qty"], ["Pinhole", 12], ["Warping", 3])
 
+        def merged(book: Workbook, page: Worksheet) -> None:
+            rows(page, ["Defect", "Step", "Qty"], ["Pinhole", "Press", 5], [None, "Fire", 7], [None, "Total", 12], ["Warping", "Press", 1],
+                 [None, "Fire", 2], [None, "Total", 3])  # fmt: skip
+            page.merge_cells("A2:A4")
+            page.merge_cells("A5:A7")
+
+        def filtered(book: Workbook, page: Worksheet) -> None:
+            rows(page, ["Defect", "Qty"], ["Pinhole", 12], ["Warping", 3], ["Old", 9], ["Total", 24])
+            page.row_dimensions[4].hidden = True
+
         def thousands(book: Workbook, page: Worksheet) -> None:
             rows(page, ["Defect", "Qty"], ["Pinhole", 12], ["Warping", 3])
             page["B2"].number_format = page["B3"].number_format = '0.0,"k"'
@@ -107,7 +128,7 @@ class Attacked(Corpus):
 
         for fill, options in (
             (hidden, {}), (hidden, {"sheet": "*"}), (thousands, {}), (pivot, {"count": ("K1", "K2")}), (pivot, {"count": "Grand Total"}),
-            (outer, {}), (grouped, {}), (chart, {}),
+            (outer, {}), (grouped, {}), (chart, {}), (merged, {}), (filtered, {"visible_only": True}),
         ):  # fmt: skip
             with self.subTest(fill.__name__, **options):
                 found = vt.tally(self.book(fill), "Defect", **{"count": "Qty", **options})

@@ -31,6 +31,8 @@ _NUMBER = r"-?(0|[1-9][0-9]{0,17})(\.[0-9]{1,9})?"
 _DATE = r"[0-9]{4}-[0-9]{2}-[0-9]{2}"
 _TIME = r"[0-9]{4}-[0-9]{2}-[0-9]{2}[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?"
 _SAMPLE = 20000
+_QUOTED = re.compile(r"'((?:[^']|'')*)'")
+_ORDERS = re.compile(r"[<>]|\bbetween\b", re.IGNORECASE)
 _MOST_TEXTS = 12  # columns of text in which a total may say that it is one
 
 
@@ -117,12 +119,17 @@ class DuckRecords(TextNumbers):
             if len(rows) > most:
                 return None
             width = 1 + len(wanted)
-            within = f"'{part.shown}', " if len(self._parts) > 1 else ""
+            within = part.within(several=len(self._parts) > 1)
             found.append([
                 PlacedRow(row[0], f"{within}{part.unit} {row[0]}", row[1:width], total_in(row[width:]),
                           tuple(name for name in part.sums if row[0] in part.sums[name])) for row in rows
             ])  # fmt: skip
         return found
+
+    def is_short(self, most: int) -> bool:
+        """Whether no file has more records than that."""
+        asked = (f"SELECT count(*) FROM (SELECT 1 FROM {part.table} LIMIT {most + 1})" for part in self._parts)
+        return all(self._ask(sql)[0][0] <= most for sql in asked)
 
     def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> DuckRecords:
         """Return the records without those in some places; see `Records.without`."""
@@ -194,7 +201,7 @@ class DuckRecords(TextNumbers):
         return chain.from_iterable(self._odd_values(part, column, numbers) for part in self._parts)
 
     def _odd_values(self, part: Part, column: str, numbers: bool) -> Iterable[tuple[str, Any]]:
-        several = f"'{part.shown}', " if len(self._parts) > 1 else ""
+        within = part.within(several=len(self._parts) > 1)
         value = part.number(column) if part.is_text(column) else part.columns[column]
         known = next((reading for (name, _), (reading, _) in self._known().items() if name == column), None)
         plain = _PLAIN if known is None else known.pattern()
@@ -203,7 +210,7 @@ class DuckRecords(TextNumbers):
         rows = self._ask(
             f"SELECT n, v FROM (SELECT {row} AS n, {value} AS v FROM {part.table}) WHERE v IS NULL OR {odd}"
         )
-        return ((f"{several}{part.unit} {place}", text) for place, text in rows)
+        return ((f"{within}{part.unit} {place}", text) for place, text in rows)
 
     def _from(self, keys: Sequence[str], amount: str | None = None, second: str | None = None) -> str:
         """Return the SQL of all files together: the keys as k0, k1 ..., the amount as v, a second one as w."""
@@ -244,14 +251,23 @@ class DuckRecords(TextNumbers):
         kind = "DECIMAL(38, 9)" if number else "DATE" if date else "TIMESTAMP" if time else None
         if kind:
             return f"CAST({value} AS {kind})"
-        if self._all_text(name):
+        if self._all_text(name) and not self._is_named(part, name):
             table = f'"vantric days {len(self._tables)}"'
             days = day_lookup(self._ask, part, name, table, self.rules.read_dates)
             if days is not None:
                 self._tables.append(table)
                 return days
-        styled = self._styled(name)
+        styled = None if self._all_text(name) and self._is_named(part, name) else self._styled(name)
         return part.columns[name] if styled is None else f"CAST({number_sql(styled, value)} AS DECIMAL(38, 9))"
+
+    def _is_named(self, part: Part, name: str) -> bool:
+        """Whether the condition names a cell of a column as it is written, and orders nothing: then it stays text."""
+        plain = str(self.where).replace("<>", "").replace("!=", "")
+        named = [text.replace("''", "'") for text in _QUOTED.findall(plain)]
+        if not named or _ORDERS.search(_QUOTED.sub("", plain)):
+            return False
+        listed = ", ".join(map(literal, named))
+        return bool(self._ask(f"SELECT 1 FROM {part.table} WHERE {part.columns[name]} IN ({listed}) LIMIT 1"))
 
     def _check_where(self, where: str, *, any_function: bool) -> None:
         """Refuse a condition that does not exist, or more than one."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import duckdb
@@ -75,7 +75,10 @@ class _Prepared:
 
 def _as_said(part: Part, opening: Opening) -> Part:
     """Return a part with codes that mean missing as missing values, and labels that are filled down."""
-    return part.without_codes(opening.na).filled_down(opening.fill_down).without_hidden()
+    whole = part.without_codes(opening.na)
+    found = whole.filled_down(opening.fill_down)
+    found = found.without(found.hidden)
+    return found if found == whole else replace(found, entire=whole)
 
 
 def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:

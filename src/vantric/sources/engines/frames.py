@@ -73,6 +73,10 @@ class FrameRecords(Records):
         width = len(columns)
         return [[PlacedRow(at, f"record {at + 1}", row[:width], total_in(row[width:])) for at, row in enumerate(rows)]]
 
+    def is_short(self, most: int) -> bool:
+        """Whether there are no more records than that."""
+        return isinstance(self._frame, nw.DataFrame) and len(self._frame) <= most
+
     def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> FrameRecords:
         """Return the records without those in some places."""
         found = self._left(remark)

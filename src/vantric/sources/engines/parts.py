@@ -68,7 +68,9 @@ class Part:
     hidden
         Rows that are not shown, where these are left out.
     entire
-        The part with them: totals may add them up.
+        The part with them, and with no label filled down: so totals are known.
+    sheet
+        The sheet of a workbook that it is; empty for other files.
     unit
         What messages call the place of a record: a record, a row of a sheet, a line of a text file.
     """
@@ -84,6 +86,7 @@ class Part:
     sums: Mapping[str, frozenset[int]] = field(default_factory=dict)
     hidden: tuple[int, ...] = ()
     entire: Part | None = None
+    sheet: str = ""
     unit: str = "record"
 
     def is_text(self, name: str) -> bool:
@@ -94,6 +97,10 @@ class Part:
         """Return the SQL of a text column with blanks around it trimmed to nothing; as it was read, if it was."""
         column = self.read[name].column if name in self.read else self.columns[name]
         return f"nullif(trim({column}), '')"
+
+    def within(self, *, several: bool) -> str:
+        """Return what stands in front of the place of a record in a message: the file of several, or the sheet."""
+        return f"'{self.shown}', " if several else f"sheet '{self.sheet}', " if self.sheet else ""
 
     def numbered(self) -> str:
         """Return the SQL of the table with the place of each record as ``"vantric:n"``."""
@@ -106,10 +113,6 @@ class Part:
             return self
         left = f"(SELECT * FROM {self.numbered()} WHERE {NUMBER} NOT IN ({', '.join(map(str, places))}))"
         return replace(self, table=left, row_column=NUMBER)
-
-    def without_hidden(self) -> Part:
-        """Return the part without the rows that are not shown, if these are left out."""
-        return replace(self.without(self.hidden), entire=self) if self.hidden else self
 
     def without_codes(self, codes: Sequence[str]) -> Part:
         """Return the part with codes that mean missing as missing values, in its columns of text."""

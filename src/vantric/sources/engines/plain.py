@@ -61,6 +61,10 @@ class PlainRecords(Records):
             for at, values in enumerate(rows)
         ]]  # fmt: skip
 
+    def is_short(self, most: int) -> bool:
+        """Whether there are no more records than that."""
+        return len(next(iter(self._columns.values()), ())) <= most
+
     def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> PlainRecords:
         """Return the records without those in some places."""
         found, left = self._left(remark), set(places[0])

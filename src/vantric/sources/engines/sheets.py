@@ -68,7 +68,7 @@ def sheet_parts(
                       None if opening.read_numbers is None else read_style(opening.read_numbers))  # fmt: skip
         label = f"{shown}, sheet {sheet.name}"
         part = table_part(found, label, workshop, sheet=sheet.name if several else None)
-        parts.append(replace(part, hidden=hidden))
+        parts.append(replace(part, hidden=hidden, sheet=sheet.name))
         remarks += [*layout.remarks, *said]
     return parts, [*remarks, *book.others(sheets)]
 

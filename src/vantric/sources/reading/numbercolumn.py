@@ -14,6 +14,8 @@ from vantric.sources.reading.numberstyle import STYLES, Cell, Style, cell_of, sa
 DASHES = frozenset({"-", "–", "—", "−", "--"})
 PLAIN = Style()
 _PLAIN = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?|[+-]?\.[0-9]+")
+_PLAIN_CELL = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?")
+_DECIMALS = re.compile(r"[+-]?([0-9]+\.([0-9]{1,2}|[0-9]{4,})|(0[0-9]*|[0-9]{4,})\.[0-9]+)")
 #: Units that say by how much the number is multiplied: beside them a bare number is another thing.
 _MULTIPLIERS = frozenset(
     [
@@ -168,9 +170,13 @@ def decide(cells: Iterable[str], *, said: Style | None = None) -> NumberReading:
     DoubtError
         If there is no reading, or several that differ.
     """
+    texts = list(cells)
+    plain = None if said is not None else _plainly(texts)
+    if plain is not None:
+        return plain
     found: list[Cell] = []
     dashes = False
-    for text in cells:
+    for text in texts:
         if not text.strip():
             continue
         if text.strip() in DASHES:
@@ -187,6 +193,15 @@ def decide(cells: Iterable[str], *, said: Style | None = None) -> NumberReading:
     signs = any(cell.bracketed or (cell.negative and not _LEADING.match(cell.text)) for cell in found)
     blanks = "".join(sorted({sign for cell in found for sign in cell.text if sign.isspace()}))
     return NumberReading(style, units, signs, any(cell.power for cell in found), changed, "", dashes, blanks)
+
+
+def _plainly(texts: Sequence[str]) -> NumberReading | None:
+    """Return the reading of digits, or of digits and points that nothing but decimals have; of millions in a moment."""
+    if not all(map(_PLAIN_CELL.fullmatch, texts)):
+        return None
+    if not any("." in text for text in texts):
+        return NumberReading()
+    return NumberReading(Style("", ".")) if any(map(_DECIMALS.fullmatch, texts)) else None
 
 
 def _one_unit(cells: Sequence[Cell]) -> tuple[str, ...]:

@@ -203,6 +203,10 @@ class Records(NumberColumns):
         """
         return None
 
+    def is_short(self, most: int) -> bool:
+        """Whether there are no more records than that, in an order."""
+        return False
+
     def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> Records:
         """Return the records without those in some places, file by file, and a remark on it."""
         raise NotImplementedError

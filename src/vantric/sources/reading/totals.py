@@ -34,6 +34,8 @@ class LabeledRow:
         How many decimals its numbers show.
     rounded
         Whether they are rounded though they are whole: percents.
+    other
+        What another column says that is a word for a total, beside a label that is none.
     """
 
     label: str | None
@@ -41,6 +43,7 @@ class LabeledRow:
     sums: bool = False
     decimals: int = 0
     rounded: bool = False
+    other: str | None = None
 
 
 def totals_among(rows: Sequence[LabeledRow]) -> dict[int, Verdict]:
@@ -54,6 +57,11 @@ def totals_among(rows: Sequence[LabeledRow]) -> dict[int, Verdict]:
     kinds = [_kind(row) for row in rows]
     found: dict[int, Verdict] = {}
     adding = _adding_up(rows, kinds)
+    beside = [at for at, kind in enumerate(kinds) if kind == "beside"]
+    if beside and not all(adding[at] or rows[at].sums for at in beside):  # a column of its own, such as a scope
+        kinds = ["" if kind == "beside" else kind for kind in kinds]
+        adding = _adding_up(rows, kinds)
+    found |= {at: "total" for at in beside if kinds[at]}
     last = len(rows) - 1
     closed = any(at == last and (adding[at] or rows[at].sums) and kinds[at] == "strong" for at in adding)
     for at, kind in enumerate(kinds):
@@ -78,6 +86,8 @@ def _kind(row: LabeledRow) -> str:
         return "blank"
     if is_strong(row.label):
         return "strong"
+    if row.other is not None:
+        return "beside"
     return "mean" if is_mean(row.label) else "loose" if is_loose(row.label) else ""
 
 

@@ -32,6 +32,7 @@ C = TypeVar("C", bound=_Labeled)
 _MOST_ROWS = 2_000_000  # that are looked at one by one
 _MOST_LABELS = 20_000  # that are all looked at; of more the most frequent
 _MOST_SHOWN = 3
+_SHORT = 5_000  # records, whose columns are all looked at
 _NO_LABEL = "(a record)"
 
 
@@ -79,7 +80,8 @@ def without_totals(
         if left is records:
             raise
         return work(left)
-    if not any(_suspect(label, looked) for label in labels(result)):
+    hidden = looked.amounts and records.is_short(_SHORT)  # beside a label of another kind: in merged cells
+    if not hidden and not any(_suspect(label, looked) for label in labels(result)):
         return result
     left = totals_left_out(records, looked)
     return result if left is records else work(left)
@@ -135,7 +137,8 @@ def _labeled(records: Records, looked: Looked, row: Any) -> LabeledRow:
         if isinstance(number, Decimal) and isinstance(exponent := number.as_tuple().exponent, int):
             decimals = max(decimals, -exponent)
     rounded = any(records.unit_of(name) in ("%", "‰") for name in looked.amounts)
-    return LabeledRow(label, tuple(amounts), bool(set(row.sums) & set(looked.amounts)), decimals, rounded)
+    other = row.total if label != row.total and row.total is not None and is_strong(row.total) else None
+    return LabeledRow(label, tuple(amounts), bool(set(row.sums) & set(looked.amounts)), decimals, rounded, other)
 
 
 def _ask(records: Records, part: Sequence[Any], labeled: Sequence[LabeledRow], verdicts: dict[int, Verdict]) -> None:
