@@ -1,4 +1,4 @@
-"""The suite: ``python -m unittest discover -s tests -t .``."""
+"""The suite: ``python -m tests.together``, or ``python -m unittest discover -s tests -t .`` in one process."""
 
 from hypothesis import settings
 

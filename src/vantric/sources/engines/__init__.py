@@ -1,7 +1,8 @@
 """Engines: files, sheets, databases and frames, each opened as `Records`.
 
 In comes a path, a pattern, a URL, a frame or a mapping; out goes an object that groups and adds up its records where
-they are. Start with `opening.with_records`, `duckrecords` reads files, `sheets` finds tables in workbooks,
-`databases` asks SQL databases, `frames` asks frame libraries, `plain` reads columns in memory. What an engine may do is
-bounded by `engine`, `conditions`, `postgresguard`, `workbookguard` and `apart`.
+they are. Start with `opening.with_records`, `duckrecords` reads files (`textnumbers` its columns of text that are numbers),
+`sheets` and `textfiles` find tables and write them for it (`tabletext`), `workbookdetails` and `documentdetails` say what a
+sheet holds beside values, `adopting` takes what Python holds, `databases` asks SQL databases, `frames` asks frame libraries, `plain` reads columns in memory. What an engine may do is
+bounded by `engine`, `conditions`, `postgresguard`, `sqliteguard`, `workbookguard` and `apart`.
 """

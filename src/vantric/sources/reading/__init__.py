@@ -1,6 +1,12 @@
 """Reading: what the cells of a source mean.
 
-In come cells as an engine returns them; out go labels as text (`labels`), counts and weights as exact numbers
-(`exact`), periods of dates (`calendar`), families of labels (`families`) and a profile of each column (`profile`).
-`records` is what every engine must be able to answer: start there.
+In come cells as an engine returns them; out go labels as text (`labels`), exact numbers (`numbercolumns`, `exact`), days and
+periods (`calendar`), families of labels (`families`) and a profile of each column (`profile`). `records` is what every engine
+must be able to answer: start there.
+
+- Numbers: `numberstyle` takes one cell apart, `numbercolumn` decides the style and unit of a column, `doubts` words what asks;
+  `typedcolumn` and `numberformats` are for sheets, whose cells have types and formats, `units` for units in headings.
+- Dates: `datestyle`.
+- Tables: `grid` finds blocks of cells, `headers` and `headings` their names, `layout` the table; `csvfile` the shape of text.
+- Totals: `totalwords` are the words, `totals` the rule. `missingcodes` are codes for what is missing.
 """
