@@ -68,6 +68,62 @@ def rows(page: Worksheet, *lines: Any) -> None:
         page.append(line)
 
 
+def hidden(book: Workbook, page: Worksheet) -> None:
+    page.title, page.sheet_state = "Lists", "hidden"
+    rows(page, ["Defect", "Qty"], ["Old", 99])
+    rows(book.create_sheet("Data"), ["Defect", "Qty"], ["Pinhole", 12], ["Warping", 3])
+
+
+def merged(book: Workbook, page: Worksheet) -> None:
+    rows(page, ["Defect", "Step", "Qty"], ["Pinhole", "Press", 5], [None, "Fire", 7], [None, "Total", 12], ["Warping", "Press", 1],
+         [None, "Fire", 2], [None, "Total", 3])  # fmt: skip
+    page.merge_cells("A2:A4")
+    page.merge_cells("A5:A7")
+
+
+def wide(book: Workbook, page: Worksheet) -> None:
+    rows(page, ["Defect", None, "Qty"], ["Pinhole", None, 12], ["Warping", None, 3])
+    for row in (1, 2, 3):
+        page.merge_cells(start_row=row, end_row=row, start_column=1, end_column=2)
+
+
+def filtered(book: Workbook, page: Worksheet) -> None:
+    rows(page, ["Defect", "Qty"], ["Pinhole", 12], ["Warping", 3], ["Old", 9], ["Total", 24])
+    page.row_dimensions[4].hidden = True
+
+
+def thousands(book: Workbook, page: Worksheet) -> None:
+    rows(page, ["Defect", "Qty"], ["Pinhole", 12], ["Warping", 3])
+    page["B2"].number_format = page["B3"].number_format = '0.0,"k"'
+
+
+def pivot(book: Workbook, page: Worksheet) -> None:
+    rows(page, ["Sum of Qty", "Columns"], ["Defect", "K1", "K2", "Grand Total"], ["Pinhole", 5, 7, 12], ["Warping", 1, 2, 3],
+         ["Grand Total", 6, 9, 15])  # fmt: skip
+
+
+def outer(book: Workbook, page: Worksheet) -> None:
+    rows(
+        page,
+        ["Plant", "Line", "Defect", "Qty"],
+        ["P1", "L1", "Pinhole", 12],
+        [None, None, "Warping", 1],
+        [None, "L2", "Warping", 2],
+    )
+    page.merge_cells("A2:A4")
+    page.merge_cells("B2:B3")
+
+
+def grouped(book: Workbook, page: Worksheet) -> None:
+    rows(page, ["Line", "Defect", "Qty"], ["L1", "Pinhole", 5], ["L1", "Warping", 2], ["L1 total", None, 7], [],
+         ["L2", "Pinhole", 7], ["L2", "Warping", 1], ["L2 total", None, 8], [], ["Grand total", None, 15])  # fmt: skip
+
+
+def chart(book: Workbook, page: Worksheet) -> None:
+    rows(page, ["Defect", "Qty"], ["Pinhole", 12], ["Warping", 3])
+    book.create_chartsheet("Chart", 0)
+
+
 class Attacked(Corpus):
     def book(self, fill: Any) -> Path:
         book = Workbook()
@@ -84,51 +140,9 @@ class Attacked(Corpus):
         self.assertEqual(tally.as_dict(), {"Pinhole": 4, "Warping": 6, "Crack": 5})
 
     def test_workbooks(self) -> None:
-        def hidden(book: Workbook, page: Worksheet) -> None:
-            page.title, page.sheet_state = "Lists", "hidden"
-            rows(page, ["Defect", "Qty"], ["Old", 99])
-            rows(book.create_sheet("Data"), ["Defect", "Qty"], ["Pinhole", 12], ["Warping", 3])
-
-        def merged(book: Workbook, page: Worksheet) -> None:
-            rows(page, ["Defect", "Step", "Qty"], ["Pinhole", "Press", 5], [None, "Fire", 7], [None, "Total", 12], ["Warping", "Press", 1],
-                 [None, "Fire", 2], [None, "Total", 3])  # fmt: skip
-            page.merge_cells("A2:A4")
-            page.merge_cells("A5:A7")
-
-        def filtered(book: Workbook, page: Worksheet) -> None:
-            rows(page, ["Defect", "Qty"], ["Pinhole", 12], ["Warping", 3], ["Old", 9], ["Total", 24])
-            page.row_dimensions[4].hidden = True
-
-        def thousands(book: Workbook, page: Worksheet) -> None:
-            rows(page, ["Defect", "Qty"], ["Pinhole", 12], ["Warping", 3])
-            page["B2"].number_format = page["B3"].number_format = '0.0,"k"'
-
-        def pivot(book: Workbook, page: Worksheet) -> None:
-            rows(page, ["Sum of Qty", "Columns"], ["Defect", "K1", "K2", "Grand Total"], ["Pinhole", 5, 7, 12], ["Warping", 1, 2, 3],
-                 ["Grand Total", 6, 9, 15])  # fmt: skip
-
-        def outer(book: Workbook, page: Worksheet) -> None:
-            rows(
-                page,
-                ["Plant", "Line", "Defect", "Qty"],
-                ["P1", "L1", "Pinhole", 12],
-                [None, None, "Warping", 1],
-                [None, "L2", "Warping", 2],
-            )
-            page.merge_cells("A2:A4")
-            page.merge_cells("B2:B3")
-
-        def grouped(book: Workbook, page: Worksheet) -> None:
-            rows(page, ["Line", "Defect", "Qty"], ["L1", "Pinhole", 5], ["L1", "Warping", 2], ["L1 total", None, 7], [],
-                 ["L2", "Pinhole", 7], ["L2", "Warping", 1], ["L2 total", None, 8], [], ["Grand total", None, 15])  # fmt: skip
-
-        def chart(book: Workbook, page: Worksheet) -> None:
-            rows(page, ["Defect", "Qty"], ["Pinhole", 12], ["Warping", 3])
-            book.create_chartsheet("Chart", 0)
-
         for fill, options in (
             (hidden, {}), (hidden, {"sheet": "*"}), (thousands, {}), (pivot, {"count": ("K1", "K2")}), (pivot, {"count": "Grand Total"}),
-            (outer, {}), (grouped, {}), (chart, {}), (merged, {}), (filtered, {"visible_only": True}),
+            (outer, {}), (grouped, {}), (chart, {}), (merged, {}), (wide, {}), (filtered, {"visible_only": True}),
         ):  # fmt: skip
             with self.subTest(fill.__name__, **options):
                 found = vt.tally(self.book(fill), "Defect", **{"count": "Qty", **options})

@@ -197,6 +197,9 @@ def _laid_out(
     names = list(heading.names)
     while names and names[-1] == f"column {len(names)}" and _is_empty(grid, block, heading, len(names) - 1):
         names.pop()
+    width = len(names)
+    kept = [at for at in range(width) if not _is_copy(grid, block, heading, names, at)]
+    names = [names[at] for at in kept]
     twice = twice_named(names)
     if twice is not None and twice in wanted:
         raise _twice(grid, block, heading, names)
@@ -215,8 +218,8 @@ def _laid_out(
         else:
             notes += range(part.top, part.bottom + 1)
     again = [row for row in body if _repeats(grid, block, heading, row)]
-    width = len(names)
-    body = [row for row in body if row not in set(again) and filled(cells_of(grid, row, block)[:width])]
+    left_out = set(again)
+    body = [row for row in body if row not in left_out and filled(cells_of(grid, row, block)[:width])]
     if again:
         remarks.append(
             Remark("header-again", f"{grid.place}: the header comes again in {_rows(grid, again)}; left out there")
@@ -236,7 +239,7 @@ def _laid_out(
             Remark("header-like-data", f"{grid.place}: the first row reads like a record ({shown}), and was taken for "
                    "the names of the columns", "warning", "say header=False if the file has no header")
         )  # fmt: skip
-    columns = tuple(range(block.left, block.left + width))
+    columns = tuple(block.left + at for at in kept)
     return Layout(tuple(names), columns, tuple(body), heading.rows, grid.span(whole), tuple(remarks))
 
 
@@ -247,6 +250,16 @@ def _other_tables(grid: Grid, whole: Block, others: Sequence[_Table]) -> Remark:
     )
     more = "is another" if len(others) == 1 else f"are {len(others)} others"
     return Remark("other-tables", f"{grid.place}: the table at {grid.span(whole)} was read; there {more}: {listed}")
+
+
+def _is_copy(grid: Grid, block: Block, heading: Heading, names: Sequence[str], at: int) -> bool:
+    """Whether a column of the name of another one holds the same cells, or none: both are one merged column."""
+    first = names.index(names[at])
+    if first == at:
+        return False
+    rows = range(max(heading.rows) + 1, block.bottom + 1)
+    pairs = ((grid.cell(row, block.left + first), grid.cell(row, block.left + at)) for row in rows)
+    return all(is_blank(other) or one == other for one, other in pairs)
 
 
 def _twice(grid: Grid, block: Block, heading: Heading, names: Sequence[str]) -> SourceError:
