@@ -12,10 +12,9 @@ from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.grid import Block, Grid, blocks
 from vantric.sources.reading.headers import Heading, cells_of, filled, heading_of
 from vantric.sources.reading.headings import apart, is_data, lettered, one_line_name, twice_named
+from vantric.sources.reading.joining import is_remark, joined_blocks
 
-_HEADER_ROWS = 100  # of a block, where wanted names are looked for
 _SAMPLE = 200
-_GAP = 3  # rows between a header and its records
 _MOST_NOTED = 3
 
 
@@ -92,7 +91,11 @@ def _without_header(grid: Grid, parts: Sequence[Block]) -> Layout:
 def _tables(grid: Grid, parts: Sequence[Block], wanted: Sequence[str]) -> list[_Table]:
     """Return the blocks that have a header and records, side by side ones joined where they are one table."""
     found: list[_Table] = []
-    for part in _joined_blocks(grid, parts, wanted):
+    for part in joined_blocks(grid, parts, wanted):
+        if all(
+            is_remark(one[0]) for row in range(part.top, part.bottom + 1) if (one := filled(cells_of(grid, row, part)))
+        ):
+            continue
         heading = heading_of(grid, part, wanted)
         if heading is not None and (found_rows := part.bottom - max(heading.rows)) >= 0:
             follows = found and _goes_on(grid, found[-1], part)
@@ -101,78 +104,29 @@ def _tables(grid: Grid, parts: Sequence[Block], wanted: Sequence[str]) -> list[_
     return found
 
 
-def _joined_blocks(grid: Grid, parts: Sequence[Block], wanted: Sequence[str]) -> list[Block]:
-    """Join blocks side by side whose rows are the same, or that hold the wanted names together."""
-    found: list[Block] = []
-    for part in parts:
-        before = found[-1] if found else None
-        if before is not None and _is_header_apart(grid, before, part):
-            found[-1] = Block(before.top, part.bottom, before.left, part.right)
-            continue
-        if before is not None and before.right < part.left and part.top <= before.bottom:
-            whole = Block(min(before.top, part.top), max(before.bottom, part.bottom), before.left, part.right)
-            if _is_one(grid, before, part, whole, wanted):
-                found[-1] = whole
-                continue
-        found.append(part)
-    return found
-
-
-def _is_header_apart(grid: Grid, row: Block, part: Block) -> bool:
-    """Whether a lone row of names stands above a blank one and the records under it."""
-    if (
-        row.top != row.bottom
-        or not 0 < part.top - row.bottom <= _GAP
-        or (row.left, row.right) != (part.left, part.right)
-    ):
-        return False
-    names, first = cells_of(grid, row.top, row), cells_of(grid, part.top, part)
-    return len(filled(names)) > 1 and not any(map(is_data, filled(names))) and any(map(is_data, filled(first)))
-
-
-def _is_one(grid: Grid, one: Block, other: Block, whole: Block, wanted: Sequence[str]) -> bool:
-    names = [
-        [name for at in range(part.left, part.right + 1) if (name := one_line_name(grid.cell(row, at)))]
-        for part in (one, other) for row in (part.top,)
-    ]  # fmt: skip
-    if wanted:
-        apart = any(set(wanted) <= set(_names_within(grid, part)) for part in (one, other))
-        together = set(wanted) <= {*_names_within(grid, one), *_names_within(grid, other)}
-        if apart or together:
-            return together and not apart
-    return (one.top, one.bottom) == (other.top, other.bottom) and not set(names[0]) & set(names[1])
-
-
-def _names_within(grid: Grid, part: Block) -> set[str]:
-    rows = range(part.top, min(part.bottom, part.top + _HEADER_ROWS) + 1)
-    return {one_line_name(grid.cell(row, at)) for row in rows for at in range(part.left, part.right + 1)
-            if isinstance(grid.cell(row, at), str)}  # fmt: skip
-
-
 def _goes_on(grid: Grid, table: _Table, part: Block) -> bool:
-    """Whether a block below a blank row continues the table above it: its first row is a record."""
-    if part.left < table.block.left or part.right > table.block.right or part.top <= table.block.bottom:
+    """Whether a block below a blank row continues the table above it: its first wide row is a record."""
+    block, heading = table.block, table.heading
+    if part.left < block.left or part.right > block.right or part.top <= block.bottom:
         return False
-    first = cells_of(grid, part.top, table.block)
-    told = filled(first)
-    if len(told) < 2:
-        return table.block.left == table.block.right
+    rows = {row: filled(cells_of(grid, row, block)) for row in range(part.top, part.bottom + 1)}
+    top = next((row for row, told in rows.items() if len(told) > 1), None)
+    if top is None:
+        return block.left == block.right
+    if all(is_remark(told[0]) for told in rows.values()):
+        return False
     if part.top == part.bottom:
         return True  # a lone record: what is wrong with it is said when it is read
-    if [one_line_name(cell) for cell in told] == [
-        name for name in table.heading.names if name in map(one_line_name, told)
-    ]:
+    names = [one_line_name(cell) for cell in rows[top]]
+    if names == [name for name in heading.names if name in names]:
         return False
-    above = range(max(table.heading.rows, default=table.block.top) + 1, table.block.bottom + 1)[:_SAMPLE]
-    for at, cell in enumerate(first):
-        column = filled([grid.cell(number, table.block.left + at) for number in above])
+    above = range(max(heading.rows, default=block.top) + 1, block.bottom + 1)[:_SAMPLE]
+    for at, cell in enumerate(cells_of(grid, top, block)):
+        column = filled([grid.cell(number, block.left + at) for number in above])
         if not is_blank(cell) and column and sum(map(is_data, column)) > len(column) / 2 and not is_data(cell):
-            below = filled(
-                [grid.cell(number, table.block.left + at) for number in range(part.top + 1, part.bottom + 1)]
-            )
+            below = filled([grid.cell(number, block.left + at) for number in range(top + 1, part.bottom + 1)])
             return not any(map(is_data, below))  # no numbers below either: they are wrong in both rows
-    numeric = any(is_data(cell) for cell in told)
-    return numeric or not any(is_data(c) for number in above for c in cells_of(grid, number, table.block))
+    return any(map(is_data, rows[top])) or not any(is_data(c) for row in above for c in cells_of(grid, row, block))
 
 
 def _chosen(grid: Grid, tables: Sequence[_Table], wanted: Sequence[str]) -> _Table:
@@ -205,18 +159,7 @@ def _laid_out(
         raise _twice(grid, block, heading, names)
     names = apart(names)
     remarks: list[Remark] = []
-    body = list(range(max(heading.rows) + 1, block.bottom + 1))
-    last = block
-    rest = [part for part in parts if part.top > block.bottom and part.left <= block.right and part.right >= block.left]
-    notes: list[int] = []
-    for part in rest:
-        if any(part == other.block for other in others):
-            break
-        if _goes_on(grid, replace(table, block=replace(last, left=block.left, right=block.right)), part) and not notes:
-            body += range(part.top, part.bottom + 1)
-            last = replace(block, bottom=part.bottom)
-        else:
-            notes += range(part.top, part.bottom + 1)
+    body, notes = _below(grid, table, others, parts)
     again = [row for row in body if _repeats(grid, block, heading, row)]
     left_out = set(again)
     body = [row for row in body if row not in left_out and filled(cells_of(grid, row, block)[:width])]
@@ -241,6 +184,24 @@ def _laid_out(
         )  # fmt: skip
     columns = tuple(block.left + at for at in kept)
     return Layout(tuple(names), columns, tuple(body), heading.rows, grid.span(whole), tuple(remarks))
+
+
+def _below(grid: Grid, table: _Table, others: Sequence[_Table], parts: Sequence[Block]) -> tuple[list[int], list[int]]:
+    """Return the rows of the table, those below a blank row too, and the rows of notes under it."""
+    block = last = table.block
+    body = list(range(max(table.heading.rows) + 1, block.bottom + 1))
+    notes: list[int] = []
+    for part in parts:
+        if part.top <= block.bottom or part.left > block.right or part.right < block.left:
+            continue
+        if any(part == other.block for other in others):
+            break
+        if not notes and _goes_on(grid, replace(table, block=last), part):
+            body += range(part.top, part.bottom + 1)
+            last = replace(block, bottom=part.bottom)
+        else:
+            notes += range(part.top, part.bottom + 1)
+    return body, notes
 
 
 def _other_tables(grid: Grid, whole: Block, others: Sequence[_Table]) -> Remark:
