@@ -60,7 +60,7 @@ def read_measure(name: str, text: str) -> Measure:
 
 def measure_records(records: Records, by: str, measures: Sequence[Measure], period: str | None) -> Measures:
     """Work out measures by category, or by calendar period, without totals."""
-    looked = Looked(by, tuple(dict.fromkeys(name for one in measures for name in one.columns if name)))
+    looked = Looked(by, tuple(dict.fromkeys(name for one in measures for name in one.columns if name)), counted=False)
     return without_totals(records, looked, lambda left: _measured(left, by, measures, period), measured_labels)
 
 

@@ -78,7 +78,9 @@ def combine(data: Any, combining: Combining, opening: Opening) -> tuple[Measures
 def combine_records(records: Records, combining: Combining) -> tuple[Measures, dict[str, str]]:
     """Work out each series by category or period, without totals; where nothing is known there is no value, no zero."""
     asked = [read_wanted(text, records.names(), records.place) for text in combining.wanted]
-    looked = Looked(combining.axis.x, tuple(dict.fromkeys(name for one in asked for name in one.columns if name)))
+    looked = Looked(
+        combining.axis.x, tuple(dict.fromkeys(name for one in asked for name in one.columns if name)), counted=False
+    )
     return without_totals(
         records, looked, lambda left: _combined(left, combining), lambda found: measured_labels(found[0])
     )

@@ -63,7 +63,7 @@ def cross_columns(records: Records, counting: Counting, columns: Sequence[str]) 
             pairs, None, "column", stated, columns=list(names), sequence=sequence(left, counting, rename)
         )
 
-    looked = Looked(counting.by, names)
+    looked = Looked(counting.by, names, counted=False)
     return without_totals(records, looked, crossed, lambda table: most_frequent(table.tally().as_dict()))
 
 

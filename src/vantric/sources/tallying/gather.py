@@ -141,7 +141,7 @@ def _looked(records: Records, rows: int) -> FirstLook:
     amounts = tuple(column.name for column in columns if column.kind == "number" and not column.problem)
     if by is not None and amounts and columns[0].valid + columns[0].missing <= _SHORT:
         try:
-            left = totals_left_out(records, Looked(by, amounts))
+            left = totals_left_out(records, Looked(by, amounts, counted=False))
         except SourceError as error:
             said.append(Remark("total-row", str(error), "warning"))
         else:

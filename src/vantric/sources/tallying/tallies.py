@@ -50,7 +50,9 @@ def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark
 def looked_at(counting: Counting) -> Looked:
     """Return what is looked at for totals."""
     counts = counting.added or ((str(counting.count),) if counting.count else ())
-    return Looked(counting.by, counting.by_columns or counts or ((counting.weight,) if counting.weight else ()))
+    if counting.by_columns or counts:
+        return Looked(counting.by, counting.by_columns or counts, counted=bool(counts) and not counting.added)
+    return Looked(counting.by, (counting.weight,) if counting.weight else (), counted=False)
 
 
 def seen_labels(tally: Tally, counting: Counting) -> list[str | None]:

@@ -15,7 +15,7 @@ from vantric.errors import AmountError, SourceError
 from vantric.sources.options import CellRules
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.labels import label_text
-from vantric.sources.reading.records import Records
+from vantric.sources.reading.records import PlacedRow, Records
 from vantric.sources.reading.totals import LabeledRow, Verdict, totals_among
 from vantric.sources.reading.totalwords import is_mean, is_strong, may_be_total
 
@@ -46,10 +46,13 @@ class Looked:
         The column of labels; None where columns are the categories.
     amounts
         The columns that are added up.
+    counted
+        Whether they are counts.
     """
 
     by: str | None
     amounts: tuple[str, ...]
+    counted: bool = True
 
 
 def without_totals(
@@ -101,6 +104,9 @@ def totals_left_out(records: Records, looked: Looked) -> Records:
     places: list[list[Any]] = []
     said: list[str] = []
     for part in rows:
+        if not any(_may_matter(row, looked) for row in part):
+            places.append([])
+            continue
         labeled = [_labeled(records, looked, row) for row in part]
         verdicts = totals_among(labeled)
         _ask(records, part, labeled, verdicts)
@@ -116,6 +122,14 @@ def totals_left_out(records: Records, looked: Looked) -> Records:
     return records.without(places, Remark("total-row", f"{records.place}: {what}"))
 
 
+def _may_matter(row: PlacedRow, looked: Looked) -> bool:
+    """Whether a record may be a total: by its label, by the lack of one, or by what another column says."""
+    if row.total is not None or row.sums or looked.by is None:
+        return row.total is not None or bool(row.sums)
+    label = label_text(row.values[0])
+    return label is None or not label.strip() or may_be_total(label)
+
+
 def _shown(labeled: LabeledRow, row: Any) -> str:
     return labeled.label or "without a label"
 
@@ -128,7 +142,7 @@ def _labeled(records: Records, looked: Looked, row: Any) -> LabeledRow:
     amounts, decimals = [], 0
     for name, cell in zip(looked.amounts, cells, strict=True):
         try:
-            number = None if is_blank(cell) else records.number(name, cell, counted=True)
+            number = None if is_blank(cell) else records.number(name, cell, counted=looked.counted)
         except ValueError:
             number = None
         amounts.append(None if number is None else Fraction(number))
