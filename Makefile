@@ -28,7 +28,9 @@ types: $(READY)
 
 # The suite once more, with the lines it runs counted.
 coverage: $(READY)
-	$(BIN)/python -m coverage run -m unittest discover -s tests -t .
+	$(BIN)/python -m coverage erase
+	$(BIN)/python -m tests.together --coverage
+	$(BIN)/python -m coverage combine --quiet
 	$(BIN)/python -m coverage report
 
 bench: $(READY)

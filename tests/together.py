@@ -1,11 +1,13 @@
-"""The whole suite, in as many processes as there are processors: ``python -m tests.together``."""
+"""The whole suite, in as many processes as there are processors: ``python -m tests.together [--coverage]``."""
 
 from __future__ import annotations
 
 import os
 import subprocess
 import sys
+from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from pathlib import Path
 
 ROOT = Path(__file__).parent
@@ -29,17 +31,19 @@ def modules() -> list[str]:
     return sorted(names, key=lambda name: order.get(name.rpartition(".")[2], len(order)))
 
 
-def run(name: str) -> tuple[str, int, str]:
-    """Run a module of tests and return its name, its status and what it said."""
-    found = subprocess.run([sys.executable, "-m", "unittest", name], capture_output=True, text=True, cwd=ROOT.parent)
+def run(name: str, counting: Sequence[str] = ()) -> tuple[str, int, str]:
+    """Run a module of tests, its lines counted if asked for; return its name, its status and what it said."""
+    command = [sys.executable, *counting, "-m", "unittest", name]
+    found = subprocess.run(command, capture_output=True, text=True, cwd=ROOT.parent)
     return name, found.returncode, found.stderr
 
 
 def main() -> int:
     """Run every module; print what failed or was skipped, and how many tests there were."""
+    counting = ("-m", "coverage", "run", "--parallel-mode") if "--coverage" in sys.argv[1:] else ()
     number, skipped, failed = 0, 0, []
     with ThreadPoolExecutor(max(2, os.cpu_count() or 2)) as pool:
-        for name, status, said in pool.map(run, modules()):
+        for name, status, said in pool.map(partial(run, counting=counting), modules()):
             summary = said.strip().splitlines()
             number += next((int(line.split()[1]) for line in reversed(summary) if line.startswith("Ran ")), 0)
             skipped += int(summary[-1].partition("skipped=")[2].rstrip(")") or 0) if summary else 0
