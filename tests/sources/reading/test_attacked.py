@@ -101,7 +101,7 @@ def thousands(book: Workbook, page: Worksheet) -> None:
 
 
 def pivot(book: Workbook, page: Worksheet) -> None:
-    rows(page, ["Sum of Qty", "Columns"], ["Defect", "K1", "K2", "Grand Total"], ["Pinhole", 5, 7, 12], ["Warping", 1, 2, 3],
+    rows(page, ["Pieces by kiln", "Kilns"], ["Defect", "K1", "K2", "Grand Total"], ["Pinhole", 5, 7, 12], ["Warping", 1, 2, 3],
          ["Grand Total", 6, 9, 15])  # fmt: skip
 
 

@@ -251,13 +251,14 @@ class DuckRecords(TextNumbers):
         kind = "DECIMAL(38, 9)" if number else "DATE" if date else "TIMESTAMP" if time else None
         if kind:
             return f"CAST({value} AS {kind})"
-        if self._all_text(name) and not self._is_named(part, name):
-            table = f'"vantric days {len(self._tables)}"'
-            days = day_lookup(self._ask, part, name, table, self.rules.read_dates)
-            if days is not None:
-                self._tables.append(table)
-                return days
-        styled = None if self._all_text(name) and self._is_named(part, name) else self._styled(name)
+        if not self._all_text(name) or self._is_named(part, name):
+            return part.columns[name]
+        table = f'"vantric days {len(self._tables)}"'
+        days = day_lookup(self._ask, part, name, table, self.rules.read_dates)
+        if days is not None:
+            self._tables.append(table)
+            return days
+        styled = self._styled(name)
         return part.columns[name] if styled is None else f"CAST({number_sql(styled, value)} AS DECIMAL(38, 9))"
 
     def _is_named(self, part: Part, name: str) -> bool:

@@ -231,7 +231,7 @@ class Records(NumberColumns):
     def _left(self, remark: Remark) -> Records:
         """Return a copy that holds fewer records: what was decided of the columns is decided anew."""
         found = copy(self)
-        found.__dict__.update(_said=(*self._said, remark), _found={})
+        found.__dict__.update(_said=(*self._said, remark), _found={}, _summed={})
         return found
 
     def close(self) -> None:

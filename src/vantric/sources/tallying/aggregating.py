@@ -83,7 +83,8 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
     categories = all_periods(records, by, period) if period else in_label_order(rows)
     found = [values_of(records, by, place, measure, categories, rows) for measure in measures]
     remarks = (
-        *records.remarks, *missing_values(records, measures), *same_spellings(categories, by),
+        *records.remarks, *missing_values(records, by, measures, sum(n for _, n in groups)),
+        *same_spellings(categories, by),
         *(partial_periods(records, by, period) if period else ()),
     )  # fmt: skip
     return Measures(
@@ -97,12 +98,11 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
     )
 
 
-def missing_values(records: Records, measures: Sequence[Measure]) -> list[Remark]:
-    """Report columns whose values were missing in some records: they are left out of the measures, and no zeros."""
+def missing_values(records: Records, by: str, measures: Sequence[Measure], every: int) -> list[Remark]:
+    """Report columns whose values were missing in some of all records: they are left out, and no zeros."""
     found = []
     for column in dict.fromkeys(name for measure in measures for name in measure.columns if name):
-        every = sum(int(group[-1]) for group in records.groups([]))
-        valid = sum(int(group[-2]) for group in records.sums([], column, free=True))
+        valid = sum(int(group[-2]) for group in _summed(records, by, column))
         if valid < every:
             found.append(
                 Remark("missing-values", f"'{column}' is missing in {every - valid:,} of "
@@ -163,11 +163,19 @@ def values_of(
     return _ends(records, by, place, column, categories, smallest=kind == "min")
 
 
+def _summed(records: Records, by: str, column: str) -> list[tuple[Any, ...]]:
+    """Return the sums of a column by the values of another one; several measures ask for the same ones."""
+    known = records.__dict__.setdefault("_summed", {})
+    if (by, column) not in known:
+        known[by, column] = records.sums([by], column, free=True)
+    return list(known[by, column])
+
+
 def sums_by(records: Records, by: str, place: Placer, column: str) -> tuple[dict[str, Fraction], dict[str, int]]:
     """Return the exact sums of a column by category, and how many records have a number there."""
     sums: dict[str, Fraction] = {}
     valid: dict[str, int] = {}
-    for value, number, total in records.sums([by], column, free=True):
+    for value, number, total in _summed(records, by, column):
         label = place(value)
         if label is not None and number:
             sums[label] = sums.get(label, Fraction()) + Fraction(total)

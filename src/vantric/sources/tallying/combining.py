@@ -112,7 +112,7 @@ def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[st
         found = {name: [values[at] for at in by_value] for name, values in found.items()}
     remarks = (
         *records.remarks, *_added_up(asked.values(), rows, period), *_means_of_rates(asked.values(), rows),
-        *missing_values(records, list(asked.values())), *same_spellings(categories, x),
+        *missing_values(records, x, list(asked.values()), sum(n for _, n in groups)), *same_spellings(categories, x),
         *(partial_periods(records, x, period) if period else ()),
     )  # fmt: skip
     origin = Origin(records.shown, x, None, sum(n for _, n in groups), records.where, remarks=remarks)

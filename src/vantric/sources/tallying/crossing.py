@@ -16,6 +16,7 @@ from vantric.sources.reading.records import Records
 from vantric.sources.tallying.ranges import columns_of, resolved
 from vantric.sources.tallying.tallies import (
     Cell,
+    check_not_negative,
     frequencies,
     grouped,
     looked_at,
@@ -47,9 +48,7 @@ def cross_columns(records: Records, counting: Counting, columns: Sequence[str]) 
     def crossed(left: Records) -> Crosstab:
         pairs: list[Pair] = []
         for name in names:
-            below = left.least(name)
-            if below is not None and below < 0:
-                raise left.wrong_amount(name, "is negative", [], free=False)
+            check_not_negative(left, name)
             pairs += [
                 Pair(label_text(value), name, total, total)
                 for value, _, total in left.sums([str(counting.by)], name, free=True)

@@ -184,7 +184,7 @@ def _added(records: Records, keys: list[str], counting: Counting) -> Iterable[tu
     rows = {tuple(group[:-1]): int(group[-1]) for group in records.groups(keys)}
     heaps: dict[tuple[Any, ...], tuple[list[Raw], list[Raw]]] = {key: ([], []) for key in rows}
     for column in counting.added:
-        _check_not_negative(records, column)
+        check_not_negative(records, column)
         for *values, _, amount in records.sums(keys, column, free=True):
             heaps[tuple(values)][0].append(amount)
         if counting.weight:
@@ -195,7 +195,8 @@ def _added(records: Records, keys: list[str], counting: Counting) -> Iterable[tu
         yield (*key, rows[key], total, exact_sum(products) if counting.weight else total)
 
 
-def _check_not_negative(records: Records, column: str) -> None:
+def check_not_negative(records: Records, column: str) -> None:
+    """Raise `AmountError` if a column of counts holds a negative one."""
     below = records.least(column)
     if below is not None and below < 0:
         raise records.wrong_amount(column, "is negative", [], free=False)
@@ -250,7 +251,7 @@ def _column_sums(records: Records, columns: tuple[str, ...]) -> tuple[Groups, in
     """Take each column as a category; a blank cell is no occurrence."""
     found: Groups = []
     for column in columns:
-        _check_not_negative(records, column)
+        check_not_negative(records, column)
         found.extend((column, total, total) for *_, total in records.sums([], column, free=True))
     rows = sum(int(group[-1]) for group in records.groups(()))
     return found, rows
