@@ -22,6 +22,8 @@ FIRST = (
     "test_drawing",
 )
 
+TOGETHER = 4
+
 
 def modules() -> list[str]:
     """Return the modules of tests by name, the longest first."""
@@ -31,11 +33,18 @@ def modules() -> list[str]:
     return sorted(names, key=lambda name: order.get(name.rpartition(".")[2], len(order)))
 
 
-def run(name: str, counting: Sequence[str] = ()) -> tuple[str, int, str]:
-    """Run a module of tests, its lines counted if asked for; return its name, its status and what it said."""
-    command = [sys.executable, *counting, "-m", "unittest", name]
+def batches(names: Sequence[str]) -> list[list[str]]:
+    """Return the long modules each alone, the others a few together: every process loads the libraries anew."""
+    alone = [[name] for name in names if name.rpartition(".")[2] in FIRST]
+    others = [name for name in names if [name] not in alone]
+    return [*alone, *(others[at : at + TOGETHER] for at in range(0, len(others), TOGETHER))]
+
+
+def run(names: Sequence[str], counting: Sequence[str] = ()) -> tuple[str, int, str]:
+    """Run modules of tests, their lines counted if asked for; return their names, the status and what they said."""
+    command = [sys.executable, *counting, "-m", "unittest", *names]
     found = subprocess.run(command, capture_output=True, text=True, cwd=ROOT.parent)
-    return name, found.returncode, found.stderr
+    return ", ".join(names), found.returncode, found.stderr
 
 
 def main() -> int:
@@ -43,7 +52,7 @@ def main() -> int:
     counting = ("-m", "coverage", "run", "--parallel-mode") if "--coverage" in sys.argv[1:] else ()
     number, skipped, failed = 0, 0, []
     with ThreadPoolExecutor(max(2, os.cpu_count() or 2)) as pool:
-        for name, status, said in pool.map(partial(run, counting=counting), modules()):
+        for name, status, said in pool.map(partial(run, counting=counting), batches(modules())):
             summary = said.strip().splitlines()
             number += next((int(line.split()[1]) for line in reversed(summary) if line.startswith("Ran ")), 0)
             skipped += int(summary[-1].partition("skipped=")[2].rstrip(")") or 0) if summary else 0
