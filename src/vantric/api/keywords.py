@@ -71,6 +71,9 @@ class ChartOptions(TypedDict, total=False):
     note: bool | str
     colors: Mapping[str, str]
     words: Mapping[str, str]
+    secondary_together: Literal["grouped", "stacked", "percent", "overlaid"] | None
+    secondary_bars: Literal["front", "beside"]
+    percent_of: Literal["row", "column", "all"] | None
     references: Sequence[Reference]
     subject: str
     period: Literal["day", "week", "month", "quarter", "year"] | None
@@ -116,6 +119,9 @@ class CombineOptions(TypedDict, total=False):
     note: bool | str
     colors: Mapping[str, str]
     words: Mapping[str, str]
+    secondary_together: Literal["grouped", "stacked", "percent", "overlaid"] | None
+    secondary_bars: Literal["front", "beside"]
+    percent_of: Literal["row", "column", "all"] | None
     references: Sequence[Reference]
     subject: str
     where: str | None
@@ -204,6 +210,9 @@ class MeasuresChartOptions(TypedDict, total=False):
     note: bool | str
     colors: Mapping[str, str]
     words: Mapping[str, str]
+    secondary_together: Literal["grouped", "stacked", "percent", "overlaid"] | None
+    secondary_bars: Literal["front", "beside"]
+    percent_of: Literal["row", "column", "all"] | None
     references: Sequence[Reference]
     subject: str
 

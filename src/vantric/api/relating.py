@@ -9,9 +9,10 @@ from typing import Any
 from vantric.api.frames import frame_of
 from vantric.api.verbs import Result
 from vantric.cleaning import escaped
-from vantric.core import inference
+from vantric.core import counting, inference
 from vantric.core.charting.series import Points
-from vantric.core.inference import gap_of, relation_of
+from vantric.core.counting import gap_of
+from vantric.core.inference import relation_of
 from vantric.core.numbers.shown import number_text, one_line
 from vantric.errors import RankError
 from vantric.report.cells import Cells
@@ -20,7 +21,7 @@ from vantric.report.paretohtml import table_html
 
 
 @dataclass(frozen=True)
-class Gap(Result, inference.Gap):
+class Gap(Result, counting.Gap):
     """Planned and achieved, the largest difference first; made by `vantric.gap`."""
 
     def to_dict(self) -> Plain:
@@ -30,7 +31,7 @@ class Gap(Result, inference.Gap):
     def to_frame(self) -> Any:
         """Return a row a category as a frame, the largest difference first."""
         return frame_of(
-            [one.name for one in fields(inference.GapRow)], [list(asdict(row).values()) for row in self.rows]
+            [one.name for one in fields(counting.GapRow)], [list(asdict(row).values()) for row in self.rows]
         )
 
     def _repr_html_(self) -> str:

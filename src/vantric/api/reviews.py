@@ -11,7 +11,8 @@ from vantric.api.findings import Findings
 from vantric.api.reach import Reach
 from vantric.core import axes, charting, counting
 from vantric.core.charting import Chart
-from vantric.core.inference import gap_of, relation_of
+from vantric.core.counting.gap import gap_of, is_planned
+from vantric.core.inference import relation_of
 from vantric.core.reviewing import (
     Finding,
     check_sheet,
@@ -112,15 +113,17 @@ def review_file(path: Path, reach: Reach) -> Reviewed:
 
 
 def series_words(chart: Chart) -> list[str]:
-    """Return the gap of two series of one unit, and the relation of every pair."""
+    """Return the gap of what was planned and what was achieved, and the relation of every pair."""
     said = []
     plain = [one for one in chart.series if "cumulative" not in one.name.casefold()]  # a sum goes with its bars
     pairs = [(one, other) for at, one in enumerate(plain) for other in plain[at + 1 :]]
     for one, other in pairs[:_MOST_PAIRS] if len(pairs) <= _MOST_PAIRS else ():
         names = (one.name, other.name)
         try:
-            if one.unit == other.unit and one.secondary == other.secondary and len(chart.series) == 2:
-                said.append(gap_of(chart.categories, one.values, other.values, names).sentence())
+            if one.unit == other.unit and is_planned(one.name) != is_planned(other.name):
+                planned, achieved = (one, other) if is_planned(one.name) else (other, one)
+                pair = planned.name, achieved.name
+                said.append(gap_of(chart.categories, planned.values, achieved.values, pair).sentence())
             said.append(relation_of(one.values, other.values, names=names, in_time=bool(chart.period)).sentence())
         except VantricError:
             continue

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from vantric.core.numbers.shown import number_text, one_line
+from vantric.core.numbers.shown import number_text, one_line, readable
 
 if TYPE_CHECKING:
     from vantric.core.counting import Comparison
@@ -17,7 +17,7 @@ def comparison_sentence(found: Comparison) -> str:
     """Return the totals, the change, and which categories rose and fell the most."""
     rates = found.exposures is not None
     before, after = found.before.total, found.after.total
-    what = f"The rate of all categories in {found.unit}" if rates else f"The total in {found.unit}"
+    what = f"The rate of all categories in {readable(found.unit)}" if rates else f"The total in {readable(found.unit)}"
     if not found.change:
         said = f"{what} is {_number(before, rates)} on both sides"
     else:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from vantric.core.axes import Scale, ScalePair
-from vantric.core.numbers.shown import number_text, number_texts
+from vantric.core.numbers.shown import digits_text, number_texts
 from vantric.core.reviewing import review_scales
 from vantric.report.cells import Cells
 from vantric.report.paretodata import whole
@@ -96,8 +96,8 @@ def _grid_words(pair: ScalePair) -> str:
 
 
 def _limit(value: float) -> str:
-    return number_text(float(f"{value:.6g}"), most_decimals=9)
+    return digits_text(value)
 
 
 def _short(value: float) -> str:
-    return number_text(float(f"{value:.6g}") + 0.0, most_decimals=9)
+    return digits_text(value + 0.0)

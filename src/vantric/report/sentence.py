@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from vantric.core.counting.cutoff import Cutoff
 from vantric.core.counting.tally import base_words
-from vantric.core.numbers.shown import counted, listed, number_text, one_line, percent_text
+from vantric.core.numbers.shown import counted, listed, number_text, one_line, percent_text, readable
 
 if TYPE_CHECKING:
     from vantric.core.counting import ParetoTable
@@ -27,8 +27,8 @@ def _base(table: ParetoTable) -> str:
     origin = table.origin
     records = base_words(table.tally.records, origin)
     if origin.per:
-        return f"the rates in {origin.unit} ({records})"
-    return f"{number_text(table.total)} {origin.unit} ({records})" if origin.weight else records
+        return f"the rates in {readable(origin.unit)} ({records})"
+    return f"{number_text(table.total)} {readable(origin.unit)} ({records})" if origin.weight else records
 
 
 def _with_cut(table: ParetoTable, cut: Cutoff) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vantric.core.counting import Crosstab, Tally
 from vantric.core.counting.crosstab import Base
-from vantric.core.numbers.shown import number_text, one_line
+from vantric.core.numbers.shown import number_text, one_line, readable
 from vantric.report.grid import grid_lines
 from vantric.report.tallydata import crosstab_cells, tally_cells
 
@@ -20,7 +20,7 @@ def crosstab_view(table: Crosstab, of: Base | None, *, width: int) -> list[str]:
     bases = {
         "row": "Percents of each row's total.",
         "column": "Percents of each column's total.",
-        "all": f"Percents of {number_text(table.total)} {table.tally().unit}.",
+        "all": f"Percents of {number_text(table.total)} {readable(table.tally().unit)}.",
     }
     lines = grid_lines(*crosstab_cells(table, of), width=width)
     return [*title, *([bases[of], ""] if of else []), *lines]

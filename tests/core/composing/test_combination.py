@@ -2,12 +2,13 @@
 
 import math
 import unittest
+from itertools import product
 
 import numpy as np
 
 import vantric as vt
 from tests.core.charting.test_series import Refusing
-from vantric.core.charting.barplaces import bar_places
+from vantric.core.charting.barplaces import Arrangement, bar_places
 from vantric.core.planning import Plan
 
 MONTHS = ["2026-01", "2026-02", "2026-03", "2026-04"]
@@ -141,23 +142,41 @@ class BarsTogether(unittest.TestCase):
             vt.Bars("a", FIRED, stack="one"), vt.Bars("b", SECOND, stack="one"), vt.Bars("c", FIRED, stack="two"),
             vt.Bars("d", SECOND, stack="two"), vt.Bars("e", SECOND),
         ]  # fmt: skip
-        places = bar_places(series)
+        places = bar_places(series, Arrangement())
         self.assertEqual([place.stack for place in places], [0, 0, 1, 1, None])
         starts = [round(place.start, 6) for place in places]
         self.assertEqual((starts[0], starts[2]), (starts[1], starts[3]))
         self.assertEqual(len(set(starts)), 3)
 
     def test_bars_on_both_axes_never_hide_each_other(self) -> None:
-        for together in ("grouped", "stacked"):
+        for together, beside in product(("grouped", "stacked", "percent", "overlaid"), ("beside", "front")):
             found = chart(
                 vt.Bars("a", FIRED, axis="primary"), vt.Bars("b", SECOND, axis="primary"),
                 vt.Bars("c", RATE, axis="secondary"), vt.Bars("d", RATE, axis="secondary"), together=together,
+                secondary_bars=beside,
             )  # fmt: skip
             plan = found.plan()
             sides = [[bars_of(plan, number) for number in numbers] for numbers in ((0, 1), (2, 3))]
             for one in sides[0]:
+                if beside == "front":  # some of each bar is seen beside all that are in front of it
+                    covered = [np.minimum(one[:, 2], bar[:, 2]) - np.maximum(one[:, 0], bar[:, 0]) for bar in sides[1]]
+                    over = np.clip(covered, 0, None)
+                    seen = (one[:, 2] - one[:, 0]) - (over.max(axis=0) if together == "overlaid" else over.sum(axis=0))
+                    self.assertTrue(np.all(seen > 0), (together, seen))
+                    continue
                 for other in sides[1]:
                     self.assertTrue(np.all((one[:, 2] <= other[:, 0] + 1e-9) | (other[:, 2] <= one[:, 0] + 1e-9)))
+
+    def test_stacks_keep_their_bases_behind_a_narrow_bar(self) -> None:
+        found = chart(
+            vt.Bars("a", FIRED), vt.Bars("b", SECOND), vt.Bars("c", RATE, axis="secondary"), together="stacked"
+        )
+        plan = found.plan()
+        a, b, c = (bars_of(plan, number) for number in range(3))
+        np.testing.assert_allclose(a[:, 3], b[:, 1])
+        np.testing.assert_allclose(b[:, 3], plan.primary_y(np.array(FIRED) + np.array(SECOND)))
+        self.assertTrue(np.all((c[:, 0] > a[:, 0]) & (c[:, 2] < a[:, 2])))
+        self.assertGreater(plan.bars.levels[-1], max(plan.bars.levels[: len(a) + len(b)]))
 
     def test_totals_stand_over_the_stacks(self) -> None:
         plan = self.pair(together="stacked", totals=True)

@@ -198,7 +198,7 @@ class CommandLine(InFolder):
         bars, out = ("--bars", "margin"), ("--out", str(target))
         for options, words in (
             (("--bars", "mragin", *out), "did you mean 'margin'"),
-            ((*bars, "--primary-log", *out), "series 'margin' holds -5168 at '2025-12'"),
+            ((*bars, "--primary-log", *out), "series 'margin' holds -5,168 at '2025-12'"),
             (
                 (*bars, "--together", "stacked", "--together", "overlaid"),
                 "--together is given twice, as stacked and as overlaid",

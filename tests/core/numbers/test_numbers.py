@@ -192,6 +192,6 @@ class Marks(unittest.TestCase):
     def test_what_is_shown_is_read_back(self, example: str, value: float, decimals: int) -> None:
         thousands, decimal = marks_of(example)
         shown = NumberStyle(show_numbers=example, decimals=decimals, prefix="€ ", suffix=" t").amount(value)
-        text = shown.removeprefix("€ ").removesuffix(" t").replace("−", "-")
+        text = shown.replace("€ ", "").removesuffix(" t")
         plain = (text.replace(thousands, "") if thousands else text).replace(decimal, ".")
         self.assertLessEqual(abs(Decimal(plain) - Decimal(repr(value))), Decimal(5).scaleb(-decimals - 1))

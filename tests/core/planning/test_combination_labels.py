@@ -146,6 +146,8 @@ class Labels(unittest.TestCase):
             ([0.01234, math.nan], ["0.0123", ""]),
             ([0.0, 0.0], ["0", "0"]),
             ([1e22, 1.0], ["1e+22", "1"]),
+            ([148.7, 149.9], ["148.7", "149.9"]),
+            ([148.72341, 148.91234, 7.0], ["148.7", "148.9", "7.0"]),
         ):
             self.assertEqual(value_texts(values, NumberStyle()), wanted)
         self.assertEqual(value_texts([4.73], NumberStyle(show_numbers="1.234,56"), percent=True), ["4,7 %"])

@@ -170,9 +170,15 @@ class SideBySide(unittest.TestCase):
         self.assertEqual((next(iter(frame.columns)), frame["difference"].tolist()[0]), ("category", -351))
         self.assertEqual(
             gap.sentence(),
-            "The largest difference is -351 at “Glaze”: 1,499 achieved of 1,850 planned; the lowest percent, 45.0 % at “Pack”, "
-            "is a difference of -11 only.",
+            "The largest difference is -351 at “Glaze”: 1,499 achieved of 1,850 planned, 81.0 %; the lowest percent is that of "
+            "“Pack”: 9 achieved of 20 planned, 45.0 %; of 3 categories: 3 below planned, none above.",
         )
+        above = vt.gap([410, 0.3], [900, 0.1 + 0.2], categories=["a", "b"], names=("Promised", "Delivered")).sentence()
+        self.assertIn(
+            "+490 at “a”: 900 Delivered of 410 Promised, 219.5 %; of 2 categories: none below Promised", above
+        )
+        self.assertIn("1 level with it", above)
+        self.assertNotIn("lowest", above)
         listed = vt.gap([10, 0, None], [12, 3, 5], categories=["a", "b", "c"])
         self.assertEqual([(row.category, row.percent) for row in listed.rows], [("b", None), ("a", 120.0)])
 

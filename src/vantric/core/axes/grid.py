@@ -67,7 +67,7 @@ def grid_scales(primary: Side, secondary: Side, headroom: float) -> tuple[Scale,
         If limits are fixed so that no grid serves both sides.
     """
     one, other = _framed(primary), _framed(secondary)
-    found = _search(one, other, headroom)
+    found = _search(one, other, headroom, clear=True) or _search(one, other, headroom, clear=False)
     if found is None:
         raise ScaleError(_conflict(primary, secondary))
     height = found.end - found.start
@@ -113,8 +113,11 @@ def _steps(power: int) -> tuple[_Step, ...]:
     return tuple((step, place, as_float(step)) for step, place in found)
 
 
-def _search(one: _Frame, other: _Frame, headroom: float) -> _Found | None:
-    """Return the best pair of steps; pairs whose lengths alone say that they cannot be better are passed over."""
+def _search(one: _Frame, other: _Frame, headroom: float, *, clear: bool) -> _Found | None:
+    """Return the best pair of steps; pairs whose lengths alone say that they cannot be better are passed over.
+
+    With `clear`, free ends keep their headroom from limits that the other side fixes too.
+    """
     best: tuple[tuple[float, ...], _Found] | None = None
     ends = (*one.side.free_ends(), *other.side.free_ends())
     for first, (a0, b0, l0, u0) in enumerate(one.ends):
@@ -128,7 +131,7 @@ def _search(one: _Frame, other: _Frame, headroom: float) -> _Found | None:
                 own = (a0, b0, l0, u0)
                 moved = (a1 - shift, b1 - shift, _less(l1, shift), _less(u1, shift))
                 height = _laid(own, moved, ends, headroom)
-                if height is None:
+                if height is None or (clear and not _clear(own, moved, ends, headroom, height)):
                     continue
                 start, end, ticks = height
                 covers = sorted((length0 / (end - start), length1 / (end - start)))
@@ -175,6 +178,19 @@ def _laid(own: _Ends, their: _Ends, free: tuple[bool, ...], headroom: float) -> 
         if one is not None and other is not None and abs(one - other) > slack:
             return None
     return start, end, ticks
+
+
+def _clear(own: _Ends, their: _Ends, free: tuple[bool, ...], headroom: float, height: tuple[float, float, int]) -> bool:
+    """Whether the free ends of a side stay clear of the limits that the other side fixes."""
+    start, end, _ = height
+    room = headroom * (end - start) * (1 - _CLOSE)
+    lower, upper = own[2] is not None or their[2] is not None, own[3] is not None or their[3] is not None
+    for at, side in ((0, own), (2, their)):
+        if lower and free[at] and side[0] - start < room:
+            return False
+        if upper and free[at + 1] and end - side[1] < room:
+            return False
+    return True
 
 
 def _shifts(

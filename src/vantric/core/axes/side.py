@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from vantric.core.numbers.shown import digits_text
 from vantric.errors import ScaleError
 
 _NAMES = ("primary", "secondary")
@@ -64,7 +65,7 @@ def checked_side(
     if log:
         worst = min(value for value in (low, high, *fixed) if value is not None)
         if worst <= 0:
-            raise ScaleError(f"a log axis shows values above zero only, and the {name} side holds {worst:g}")
+            raise ScaleError(f"a log axis shows values above zero only, and the {name} side holds {digits_text(worst)}")
         fixed = tuple(None if end is None else math.log10(end) for end in fixed)  # type: ignore[assignment]
         low, high = math.log10(low), math.log10(high)
         low, high = _apart(low, high, 0.5, fixed)
@@ -88,9 +89,12 @@ def _range(data: tuple[float, float], name: str, what: str) -> tuple[float, floa
     if not (math.isfinite(low) and math.isfinite(high)):
         raise ScaleError(f"the {what} of the {name} side are not finite: {low} and {high}")
     if low > high:
-        raise ScaleError(f"the {what} of the {name} side run downward: {low:g} is above {high:g}; exchange them")
+        shown = f"{digits_text(low)} is above {digits_text(high)}"
+        raise ScaleError(f"the {what} of the {name} side run downward: {shown}; exchange them")
     if max(abs(low), abs(high)) > _LARGEST:
-        raise ScaleError(f"the {what} of the {name} side are too large for an axis: {low:g} and {high:g}")
+        raise ScaleError(
+            f"the {what} of the {name} side are too large for an axis: {digits_text(low)} and {digits_text(high)}"
+        )
     return low, high
 
 
@@ -102,7 +106,9 @@ def _fixed(limits: _LIMITS, name: str) -> tuple[float | None, float | None]:
         if end is not None and not math.isfinite(end):
             raise ScaleError(f"a limit of the {name} side is not finite: {end}")
     if lower is not None and upper is not None and lower >= upper:
-        raise ScaleError(f"the limits of the {name} side run downward: {lower:g} is not below {upper:g}")
+        raise ScaleError(
+            f"the limits of the {name} side run downward: {digits_text(lower)} is not below {digits_text(upper)}"
+        )
     return None if lower is None else float(lower), None if upper is None else float(upper)
 
 
@@ -123,9 +129,9 @@ def _within_limits(side: Side, clip: bool) -> Side:
     if (low, high) == (side.low, side.high):
         return side
     if not clip:
-        shown = [10**end if side.log else end for end in (side.low, side.high)]
+        ends = (digits_text(10**end if side.log else end) for end in (side.low, side.high))
         raise ScaleError(
-            f"the limits of the {side.name} side cut its data off, which run from {shown[0]:g} to {shown[1]:g}; widen "
+            f"the limits of the {side.name} side cut its data off, which run from {' to '.join(ends)}; widen "
             "them, or allow it with clip=True"
         )
     if low >= high:

@@ -39,8 +39,9 @@ class Suggestion:
 def suggest_axes(series: Mapping[str, Iterable[float]], *, units: Mapping[str, str] | None = None) -> Suggestion:
     """Say which series belongs on which axis.
 
-    Units decide first: different units never share an axis. Then reach: a series that would use less than a tenth of
-    the height beside the others is put on the secondary axis.
+    Units decide first: different units never share an axis, and series of one unit always do. Where no unit is given,
+    reach decides: a series that would use less than a tenth of the height beside the others is put on the secondary
+    axis.
 
     Parameters
     ----------
@@ -73,6 +74,9 @@ def suggest_axes(series: Mapping[str, Iterable[float]], *, units: Mapping[str, s
         reason = f"{_names(second)} {_is(second)} {other} and {_names(first)} {_is(first)} {one}"
         reason += ": different units share no axis."
         return Suggestion(first, second, "grid", reason, reach)
+    if kinds[0]:
+        reason = f"one unit ({one_line(kinds[0])}) is one scale."
+        return Suggestion(tuple(ends), (), "common", reason, reach)
     small = tuple(name for name in ends if reach[name] < _LEAST)
     large = tuple(name for name in ends if name not in small)
     if not small or not large:

@@ -14,6 +14,33 @@ BAR_SHARE = 0.8  # of a category's slot; bars touch where points are at their ed
 _NARROWER = 0.6  # of the bar behind
 
 
+@dataclass(frozen=True)
+class Arrangement:
+    """How series of bars share the place of a category.
+
+    Attributes
+    ----------
+    together, secondary_together
+        How those of either axis share it: ``"grouped"``, ``"stacked"``, ``"percent"`` or ``"overlaid"``.
+    secondary_bars
+        Whether those of the secondary axis are in ``"front"`` of the others, narrower, or ``"beside"`` them.
+    gap
+        Between two places, as a share of a bar's width.
+    share
+        Of a category's slot that its bars take.
+    """
+
+    together: str = "grouped"
+    secondary_together: str = "grouped"
+    secondary_bars: str = "front"
+    gap: float = 0.0
+    share: float = BAR_SHARE
+
+    def mode(self, one: Bars) -> str:
+        """Return how a series shares its place with others of its axis."""
+        return self.secondary_together if one.secondary else self.together
+
+
 @dataclass(frozen=True, eq=False)
 class BarPlace:
     """Where a series of bars is.
@@ -37,50 +64,85 @@ class BarPlace:
     stack: int | None = None
     front: int = 0
 
+    def meets(self, other: BarPlace) -> bool:
+        """Whether the two share some of the width of a category."""
+        return self.start < other.start + other.width - 1e-9 and other.start < self.start + self.width - 1e-9
 
-def bar_places(
-    bars: Sequence[Bars], *, together: str = "grouped", gap: float = 0.0, share: float = BAR_SHARE
-) -> list[BarPlace]:
+
+@dataclass(frozen=True)
+class _Slot:
+    """A place in a category: its middle, its width, and how far in front it is."""
+
+    middle: float
+    width: float
+    front: int = 0
+
+
+#: What bars share that are one on the other, and what those share that have one place.
+_Heap = tuple[bool, object]
+
+
+def bar_places(bars: Sequence[Bars], how: Arrangement) -> list[BarPlace]:
     """Return where each series of bars is, in the order of the series.
 
-    Bars of one stack share a place: positive values upward, negative ones downward. Bars on different axes never do.
-
-    Parameters
-    ----------
-    bars
-        The series.
-    together
-        ``"grouped"``, ``"stacked"``, ``"percent"`` or ``"overlaid"``.
-    gap
-        Between two places, as a share of a bar's width.
-    share
-        Of a category's slot that its bars take.
+    Bars of one stack share a place: positive values upward, negative ones downward. Bars on different axes never do:
+    those of the secondary axis are narrower and in front, or beside.
     """
-    keys = [_key(one, number, together) for number, one in enumerate(bars)]
-    order = list(dict.fromkeys(keys))
-    width = share / (len(order) + gap * (len(order) - 1)) if order else share
-    stacks = [key for key in order if together != "overlaid" and keys.count(key) > 1]
-    bases: dict[object, tuple[Floats, Floats]] = {}
+    heaps = [_heap(one, number, how) for number, one in enumerate(bars)]
+    depth = len({heap for heap in heaps if not heap[0]}) if how.together == "overlaid" else 1
+    slots = _slots([_place(one, heap, how) for one, heap in zip(bars, heaps, strict=True)], how, depth)
+    stacks = [heap for heap in dict.fromkeys(heaps) if heaps.count(heap) > 1]
+    bases: dict[_Heap, tuple[Floats, Floats]] = {}
     places = []
-    for number, (one, key) in enumerate(zip(bars, keys, strict=True)):
-        start = (1 - share) / 2 + order.index(key) * width * (1 + gap)
-        own = one.width if one.width is not None else _NARROWER**number if together == "overlaid" else 1.0
+    for number, (one, heap) in enumerate(zip(bars, heaps, strict=True)):
+        slot = slots[number]
+        overlaid = how.mode(one) == "overlaid"
+        at = list(dict.fromkeys(key for key in heaps if key[0] == one.secondary)).index(heap) if overlaid else 0
+        own = one.width if one.width is not None else _NARROWER**at
         values = np.array(one.values, dtype=np.float64)
         below = np.zeros(len(values))
-        if key in stacks:
-            up, down = bases.setdefault(key, (np.zeros(len(values)), np.zeros(len(values))))
+        if heap in stacks:
+            up, down = bases.setdefault(heap, (np.zeros(len(values)), np.zeros(len(values))))
             below = np.where(values < 0, down, up)
             plain = np.nan_to_num(values)
-            bases[key] = up + np.maximum(plain, 0), down + np.minimum(plain, 0)
+            bases[heap] = up + np.maximum(plain, 0), down + np.minimum(plain, 0)
         low, high = np.where(np.isnan(values), np.nan, below), below + values
-        stack = stacks.index(key) if key in stacks else None
-        in_front = number if together == "overlaid" else 0
-        places.append(BarPlace(start + width * (1 - own) / 2, width * own, low, high, stack, in_front))
+        width, front = slot.width * own, slot.front + at
+        stack = stacks.index(heap) if heap in stacks else None
+        places.append(BarPlace(slot.middle - width / 2, width, low, high, stack, front))
     return places
 
 
-def _key(one: Bars, number: int, together: str) -> object:
-    """Return what bars share that share a place."""
-    if together == "overlaid":
-        return "all"
-    return (one.secondary, one.stack) if one.stack or together in ("stacked", "percent") else number
+def _heap(one: Bars, number: int, how: Arrangement) -> _Heap:
+    """Return what bars share that are one on the other."""
+    stacked = one.stack or how.mode(one) in ("stacked", "percent")
+    return one.secondary, f"stack {one.stack}" if stacked else number
+
+
+def _place(one: Bars, heap: _Heap, how: Arrangement) -> _Heap:
+    """Return what bars share that have one place: overlaid ones have that of their axis."""
+    return (one.secondary, "all") if how.mode(one) == "overlaid" else heap
+
+
+def _slots(places: Sequence[_Heap], how: Arrangement, depth: int) -> list[_Slot]:
+    """Return the place of each series; `depth` bars of the primary axis are one in front of the other."""
+    order = list(dict.fromkeys(places))
+    behind, before = ([key for key in order if key[0] == secondary] for secondary in (False, True))
+    if not behind or not before or how.secondary_bars == "beside":
+        slots = dict(zip(order, _beside(len(order), how), strict=True))
+        return [slots[key] for key in places]
+    slots = dict(zip(behind, _beside(len(behind), how), strict=True))
+    most = min(slots[behind[0]].width, how.share / len(before))
+    width = _NARROWER**depth * most  # each one behind is seen at its sides
+    edge = (1 - how.share) / 2
+    for at, key in enumerate(before):
+        same = len(before) == len(behind)
+        middle = slots[behind[at]].middle if same else edge + how.share * (at + 0.5) / len(before)
+        slots[key] = _Slot(middle, width, len(places))
+    return [slots[key] for key in places]
+
+
+def _beside(count: int, how: Arrangement) -> list[_Slot]:
+    width = how.share / (count + how.gap * (count - 1)) if count else how.share
+    start = (1 - how.share) / 2 + width / 2
+    return [_Slot(start + at * width * (1 + how.gap), width) for at in range(count)]

@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vantric.core.axes import Scale, ScalePair
-from vantric.core.charting.barplaces import BAR_SHARE, BarPlace, bar_places
+from vantric.core.charting.barplaces import BAR_SHARE, Arrangement, BarPlace, bar_places
 from vantric.core.charting.options import (
     GridSide,
     LabelPlace,
     LegendPlace,
     LinePlace,
     Orientation,
+    SecondaryBars,
     TitlePlace,
     Together,
 )
@@ -77,6 +78,8 @@ class Chart:
     together
         How several series of bars share a place: ``"grouped"``, ``"stacked"``, ``"percent"`` (stacked to 100 %) or
         ``"overlaid"``.
+    secondary_together, secondary_bars
+        The same for bars on the secondary axis; and whether they are in ``"front"`` of the others or ``"beside"`` them.
     gap
         Between grouped bars, as a share of a bar's width.
     totals
@@ -128,6 +131,8 @@ class Chart:
     description: str = ""
     secondary_axis: bool = True
     together: Together = "grouped"
+    secondary_together: Together | None = None
+    secondary_bars: SecondaryBars = "front"
     gap: float = 0.0
     totals: tuple[tuple[str, ...], ...] = ()
     orientation: Orientation = "vertical"
@@ -189,7 +194,12 @@ class Chart:
     def bar_places(self) -> list[BarPlace]:
         """Return where each series of bars is; bars touch where points are at their edges."""
         share = 1.0 if self.line_at == "edge" else BAR_SHARE
-        return bar_places(self.bars, together=self.together, gap=self.gap, share=share)
+        how = Arrangement(self.together, self.mode_of("secondary"), self.secondary_bars, self.gap, share)
+        return bar_places(self.bars, how)
+
+    def mode_of(self, axis: str) -> Together:
+        """Return how the bars of an axis share a place."""
+        return self.secondary_together or self.together if axis == "secondary" else self.together
 
     def scale_of(self, series: Series) -> Scale:
         """Return the value axis of a series."""

@@ -24,6 +24,7 @@ Theme: TypeAlias = Literal["light", "dark", "print"]
 LinePlace: TypeAlias = Literal["center", "edge"]
 LabelPlace: TypeAlias = Literal["above", "inside"]
 Together: TypeAlias = Literal["grouped", "stacked", "percent", "overlaid"]
+SecondaryBars: TypeAlias = Literal["front", "beside"]
 LabelKind: TypeAlias = Literal["value", "percent", "none"]
 Cumulative: TypeAlias = Literal["percent", "frequency", "none"]
 Values: TypeAlias = Literal["frequency", "percent"]
@@ -177,6 +178,11 @@ class TallyLook(Look, BarsTogether, section=_SHOWS):
 class CombinationLook(Look, Scaling, BarsTogether, section=_SHOWS):
     """The options of a combination chart."""
 
+    secondary_together: Together | None = option(None, "The same for bars on the secondary axis, where it differs.")
+    secondary_bars: SecondaryBars = option("front", "Bars on the secondary axis: in front of the primary ones and "
+                                           "narrower, or beside them.")  # fmt: skip
+    percent_of: Base | None = option(None, "Bars in percent of each category (row), of each series (column), or of "
+                                     "all, as they are drawn.")  # fmt: skip
     references: tuple[Reference, ...] = option(
         (), "A line at a value of an axis, or a band LOW:HIGH.", flag="--reference",
         metavar="VALUE[@secondary][=TEXT]", read=read_reference,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from string import Formatter
@@ -9,7 +10,7 @@ from string import Formatter
 from vantric.core.counting.origin import Origin
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.shown import one_line
+from vantric.core.numbers.shown import one_line, readable
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle
 from vantric.errors import ChartError, unknown
 
@@ -57,6 +58,8 @@ WORDS: Mapping[str, str] = {
     "percent of category": "Percent of each category",
     "percent of": "Percent of {total} {unit}",
     "percent of each": "Percent of each {name}",
+    "series": "series",
+    "percent of all": "Percent of all",
     "interval": "95 % interval",
     "chance": "If all were equally likely",
     "shares": "Shares of {subject}",
@@ -66,6 +69,9 @@ WORDS: Mapping[str, str] = {
 
 
 _MONTHS = 12
+_WORDS = re.compile(r"[^\W_]+")
+#: Words of a name that say percent already.
+_PERCENTS = frozenset({"percent", "pct", "percentage", "prozent", "pourcentage", "porcentaje"})
 
 
 def _gaps_of(text: str) -> set[str] | None:
@@ -115,6 +121,15 @@ class Wording:
         """Return a fixed word with its gaps filled."""
         return self.own.get(word, WORDS[word]).format_map(gaps)
 
+    def titled(self, name: str, unit: str) -> str:
+        """Return ``"Energy (kWh)"``; the unit is left out where the name says it already."""
+        said = set(_WORDS.findall(name.casefold()))
+        words = _WORDS.findall(unit.casefold())
+        percent = unit.strip() == "%" and said & _PERCENTS
+        if not unit or percent or unit.casefold() in name.casefold().split() or (words and said.issuperset(words)):
+            return name
+        return self.say("with unit", name=name, unit=unit)
+
     def base(self, tally: Tally) -> str:
         """Return the base of every percent, in the user's words."""
         if self.plain:
@@ -122,9 +137,9 @@ class Wording:
         origin = tally.origin
         words = self.counted(tally.records, origin)
         if origin.weight and not origin.per:
-            words = f"{self.style.amount(tally.total)} {origin.unit} / {words}"
+            words = f"{self.style.amount(tally.total)} {readable(origin.unit)} / {words}"
         elif origin.per:
-            words = f"{origin.unit}: {words}"
+            words = f"{readable(origin.unit)}: {words}"
         if origin.counted == "mentions":
             words += f" / {self.style.plain(origin.input_rows)} {self.say('records')}"
         lacking = self.lacking(origin)

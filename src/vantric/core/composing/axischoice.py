@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
 from dataclasses import dataclass, replace
 
 from vantric.core.axes import suggest_axes
 from vantric.core.axes.options import Policy
+from vantric.core.charting.barplaces import Arrangement
 from vantric.core.charting.references import Reference
 from vantric.core.charting.series import Bars, Series
 from vantric.core.counting.remark import Remark
@@ -28,11 +29,14 @@ class Sides:
         How the axes are aligned where the user says nothing: ``"grid"`` or ``"common"``.
     remarks
         What was decided for the user.
+    raw
+        The series in their own units, before they are in percent.
     """
 
     series: tuple[Series, ...]
     policy: Policy
     remarks: tuple[Remark, ...] = ()
+    raw: tuple[Series, ...] = ()
 
     @property
     def two(self) -> bool:
@@ -49,8 +53,10 @@ class Sides:
         return units.pop() if len(units) == 1 else ""
 
 
-def choose_sides(series: Sequence[Series], *, together: str, references: Sequence[Reference] = ()) -> Sides:
-    """Put each series on an axis.
+def choose_sides(
+    series: Sequence[Series], how: Arrangement, *, percent: Set[str] = frozenset(), references: Sequence[Reference] = ()
+) -> Sides:
+    """Put each series on an axis; those named in `percent` will be in percent.
 
     Raises
     ------
@@ -59,28 +65,32 @@ def choose_sides(series: Sequence[Series], *, together: str, references: Sequenc
     ScaleError
         If there are more than two units to choose for.
     """
-    if together == "percent":
-        series = [replace(one, unit="%") if isinstance(one, Bars) else one for one in series]
+    units = {one.name: one.unit for one in series}
+    series = [replace(one, unit="%") if one.name in percent else one for one in series]
     if any(one.axis for one in series):
         if all(one.secondary for one in series):
             raise ChartError("every series is on the secondary axis; leave one at least on the primary")
         found = Sides(tuple(replace(one, axis=one.axis or "primary") for one in series), "grid")
     else:
-        found = _suggested(series, together)
+        found = _suggested(series, how)
+    raw = tuple(replace(one, unit=units[one.name]) if one.name in percent else one for one in found.series)
     if not found.two and any(one.axis == "secondary" for one in references):
         raise ChartError("the secondary axis has no series, but a reference; put a series on it too")
-    return replace(found, policy=_policy(found)) if found.two else found
+    return replace(found, policy=_policy(found) if found.two else found.policy, raw=raw)
 
 
-def _suggested(series: Sequence[Series], together: str) -> Sides:
+def _suggested(series: Sequence[Series], how: Arrangement) -> Sides:
     """Let units and reach decide; bars of one stack stay together."""
     heaps: dict[str, list[Series]] = {}
     for one in series:
-        stacked = isinstance(one, Bars) and (one.stack or together in ("stacked", "percent", "overlaid"))
-        heaps.setdefault(f"stack {one.stack}" if isinstance(one, Bars) and stacked else f"= {one.name}", []).append(one)
+        stacked = isinstance(one, Bars) and (one.stack or how.mode(one) != "grouped")
+        key = f"stack {one.stack}" if isinstance(one, Bars) and stacked else f"= {one.name}"
+        heaps.setdefault(key, []).append(one)
     if len(heaps) == 1:
         return Sides(tuple(replace(one, axis="primary") for one in series), "common")
     names = {key: listed([one.name for one in heap], most=3) for key, heap in heaps.items()}
+    if all(isinstance(one, Bars) and not one.unit and _counts(one) for one in series):  # counts are of one unit
+        return Sides(tuple(replace(one, axis="primary") for one in series), "common")
     values = {names[key]: _summed(heap) for key, heap in heaps.items()}
     said = suggest_axes(values, units={names[key]: heap[0].unit for key, heap in heaps.items()})
     other = {one.name for key, heap in heaps.items() if names[key] in said.secondary for one in heap}
@@ -90,6 +100,10 @@ def _suggested(series: Sequence[Series], together: str) -> Sides:
     shown = listed([f"“{one_line(one.name, longest=40)}”" for one in series if one.name in other], most=4)
     stated = f"the secondary axis was chosen for {shown}: {said.reason.rstrip('.')}"
     return Sides(placed, said.policy, (Remark("axis-chosen", stated),))
+
+
+def _counts(one: Series) -> bool:
+    return all(value >= 0 and value == int(value) for value in one.values if value == value)
 
 
 def _summed(heap: Sequence[Series]) -> list[float]:

@@ -2,19 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Sequence, Set
 from dataclasses import replace
 from typing import Any
 
-from vantric.core.charting.barplaces import bar_places
+from vantric.core.charting.barplaces import Arrangement, bar_places
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.options import CombinationLook
 from vantric.core.charting.series import Area, Axis, Bars, Series
 from vantric.core.composing.axischoice import Sides, choose_sides
 from vantric.core.composing.categories import read_categories
+from vantric.core.composing.percents import in_percent, percent_values
 from vantric.core.composing.serieslabels import labeled, stack_totals
-from vantric.core.composing.valuescales import percent_values, scales_of
-from vantric.core.numbers.shown import one_line
+from vantric.core.composing.valuescales import scales_of
+from vantric.core.numbers.shown import one_line, readable
 from vantric.core.numbers.style import NumberStyle
 from vantric.errors import ChartError
 
@@ -62,14 +63,16 @@ def combination_chart(
     labels, period = axis.labels, axis.period
     if look.transpose:
         labels, found, period = *_transposed(labels, found), ""
-    _check_together(found, look.together)
     look.check_colors([*(one.name for one in found), *(labels if len(found) == 1 else ())])
-    sides = choose_sides(found, together=look.together, references=look.references)
-    placed = _dressed(sides.series, labels, look)
-    drawn = percent_values(placed) if look.together == "percent" else placed
-    scales = scales_of(drawn, sides, look, labels, together=look.together, references=look.references)
+    how = Arrangement(look.together, look.secondary_together or look.together, look.secondary_bars, look.gap)
+    percent = in_percent(found, how, look.percent_of)
+    sides = choose_sides(found, how, percent=percent, references=look.references)
+    _check_together(sides.raw, look)
+    placed = _dressed(sides.raw, labels, look)
+    drawn = percent_values(placed, percent, look.percent_of)
+    scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
-    say, texts = look.wording.say, _texts(drawn, sides, look, base, source)
+    say, texts = look.wording.say, _texts(drawn, sides, look, base, source, percent)
     units = tuple(look.style.percent_sign if sides.unit(one) == "%" else "" for one in ("primary", "secondary"))
     raw = {one.name: one for one in placed}
     return Chart(
@@ -78,8 +81,10 @@ def combination_chart(
         scales=scales,
         secondary_axis=sides.two,
         together=look.together,
+        secondary_together=look.secondary_together,
+        secondary_bars=look.secondary_bars,
         gap=look.gap,
-        totals=stack_totals(bar_places(_bars(drawn), together=look.together), styles[0]) if look.totals else (),
+        totals=stack_totals(_bars(placed), bar_places(_bars(placed), how), styles) if look.totals else (),
         references=look.references,
         primary_unit=units[0],
         secondary_unit=units[1],
@@ -123,11 +128,15 @@ def _check(series: Sequence[Series], *, given: int) -> None:
             raise ChartError(f"series '{one.name}' holds no number; remove it")
 
 
-def _check_together(series: Sequence[Series], together: str) -> None:
-    if together == "grouped":
-        return
-    if len(_bars(series)) < 2:
-        word = "overlaid" if together == "overlaid" else "stacked"
+def _check_together(series: Sequence[Series], look: CombinationLook) -> None:
+    """Refuse an arrangement that nothing in the chart has."""
+    bars = _bars(series)
+    if look.secondary_together and not any(one.secondary for one in bars):
+        raise ChartError("secondary_together is for bars on the secondary axis; put some there, or leave it out")
+    if look.percent_of and not bars:
+        raise ChartError("percent_of is for bars; give bars, or write percent:A/B for a line")
+    if look.together != "grouped" and len(bars) < 2:
+        word = "overlaid" if look.together == "overlaid" else "stacked"
         others = sorted({one.kind for one in series if not isinstance(one, Bars)})
         hint = f"; {' and '.join(others)} cannot be {word}" if others else ""
         raise ChartError(f"only bars are {word}, and two series of them or more{hint}: give bars, or group them")
@@ -181,34 +190,46 @@ def _axis_style(series: Sequence[Series], axis: str, look: CombinationLook) -> N
     return style.bare()
 
 
-def _texts(series: Sequence[Series], sides: Sides, look: CombinationLook, base: str, source: str) -> dict[str, str]:
+def _texts(
+    series: Sequence[Series], sides: Sides, look: CombinationLook, base: str, source: str, percent: Set[str]
+) -> dict[str, str]:
     """Return the texts around the frame: the user's own where there are such."""
     say = look.wording.say
-    named = [one_line(one.name) for one in series]
+    named = [readable(one.name) for one in series]
     names = look.wording.listed(named) if len(named) <= _MOST_NAMES else f"{', '.join(named[: _MOST_NAMES - 1])} …"
-    subject = one_line(look.subject)
+    subject = readable(look.subject)
     found = {
         "title": say("series by", names=names, subject=subject) if subject and names else names,
         "subtitle": base,
         "category_title": subject[:1].upper() + subject[1:],
-        "primary_title": _axis_title(series, "primary", sides, look),
-        "secondary_title": _axis_title(series, "secondary", sides, look) if sides.two else "",
+        "primary_title": _axis_title(series, "primary", sides, look, percent),
+        "secondary_title": _axis_title(series, "secondary", sides, look, percent) if sides.two else "",
     }
     texts = {name: text if (own := getattr(look, name)) is None else own for name, text in found.items()}
     note = look.note if isinstance(look.note, str) else source if look.note else ""
     return {**texts, "note": note}
 
 
-def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, look: CombinationLook) -> str:
+def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, look: CombinationLook, percent: Set[str]) -> str:
     """Return what an axis shows: its series and their unit; a percent axis always says so."""
-    if look.together == "percent" and any(
-        isinstance(one, Bars) and one.secondary == (axis == "secondary") for one in series
-    ):
-        return look.wording.say("percent of category")
-    names = look.wording.listed([one_line(one.name) for one in series if (one.axis or "primary") == axis])
+    own = [one for one in series if (one.axis or "primary") == axis]
+    if percent and any(one.name in percent for one in own):
+        return _percent_title(own, percent, look)
+    names = look.wording.listed([readable(one.name) for one in series if (one.axis or "primary") == axis])
     unit = one_line(sides.unit(axis))
     if len(names) > _MOST_TITLE:
         names = unit or names  # what is too long is cut short where it is set
-    if unit and unit != names and unit.casefold() not in names.casefold().split():
-        return look.wording.say("with unit", name=names, unit=unit)
-    return names
+    return look.wording.titled(names, unit)
+
+
+def _percent_title(series: Sequence[Series], percent: Set[str], look: CombinationLook) -> str:
+    """Return what bars in percent are of."""
+    say, others = look.wording.say, [readable(one.name) for one in series if one.name not in percent]
+    subject = readable(look.subject)
+    bases = {
+        "row": say("percent of each", name=subject) if subject else say("percent of category"),
+        "column": say("percent of each", name=say("series")),
+        "all": say("percent of all"),
+    }
+    base = bases[look.percent_of or "row"]
+    return look.wording.listed([base, *others])

@@ -10,7 +10,7 @@ from vantric.core.charting.chart import Chart
 from vantric.core.charting.options import TableLook
 from vantric.core.charting.series import Bars, Line, composed
 from vantric.core.counting.comparison import Comparison
-from vantric.core.numbers.shown import distinct_lines, one_line
+from vantric.core.numbers.shown import distinct_lines, one_line, readable
 from vantric.errors import ChartError
 
 _PLAIN = TableLook()
@@ -30,7 +30,7 @@ def comparison_chart(found: Comparison, look: TableLook = _PLAIN, *, description
         raise ChartError("in a comparison points are over the bars: remove line_at='edge'")
     say, style, rates = look.wording.say, look.style, found.exposures is not None
     origin = found.before.origin
-    subject = one_line(origin.by) if origin.by else ""
+    subject = readable(origin.by or "")
     sides: list[tuple[str, list[float]]] = [
         (found.before_name, [float(row.before) if rates else row.before_percent for row in found.rows]),
         (found.after_name, [float(row.after) if rates else row.after_percent for row in found.rows]),
@@ -59,7 +59,7 @@ def comparison_chart(found: Comparison, look: TableLook = _PLAIN, *, description
         title, role = f"{running}, {name}", ("line-2", "line")[number]
         color = look.colors.get(title)
         lines.append(composed(Line, title, (*sums[:-1], top), role=f"{role}:{color}" if color else role))
-    per = f"{say('rate')} ({one_line(found.unit)})" if rates else say("own total")
+    per = f"{say('rate')} ({readable(found.unit)})" if rates else say("own total")
     return Chart(
         categories=tuple(distinct_lines(found.categories)),
         series=(*bars, *(lines if look.cumulative != "none" else ())),

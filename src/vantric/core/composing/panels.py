@@ -13,7 +13,7 @@ from vantric.core.charting.series import Bars, Line, composed
 from vantric.core.composing.pareto import chart_note, chart_title, pareto_chart, subject_of
 from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.numbers.amounts import Amounts, Number
-from vantric.core.numbers.shown import distinct_lines, one_line
+from vantric.core.numbers.shown import distinct_lines, one_line, readable
 from vantric.errors import ChartError
 
 _PLAIN = TableLook()
@@ -48,7 +48,7 @@ def strata_panels(table: ParetoTable, look: TableLook = _PLAIN, *, description: 
             Bars, percent, shares, labels if look.labels_of(name) != "none" else (), colors=own if any(own) else ()
         )
         line = (composed(Line, running, sums, role=role),) if look.cumulative != "none" else ()
-        unit = say("records") if table.tally.unit == "records" else one_line(table.tally.unit)
+        unit = say("records") if table.tally.unit == "records" else readable(table.tally.unit)
         whole = f"{style.amounts([Amounts.of(values).total])[0]} {unit}"
         panels.append(
             Chart(

@@ -13,7 +13,7 @@ from vantric.core.charting.series import Bars, Line, composed
 from vantric.core.charting.wording import PLAIN_WORDING, Wording
 from vantric.core.counting.cutoff import Cutoff
 from vantric.core.counting.paretotable import ParetoTable
-from vantric.core.numbers.shown import distinct_lines, one_line
+from vantric.core.numbers.shown import distinct_lines, headed, one_line, readable
 from vantric.errors import ChartError
 
 _PLAIN = TableLook()
@@ -155,19 +155,19 @@ def _colored_line(line: Line, look: TableLook) -> Line:
 def _titles(table: ParetoTable, look: TableLook, *, whole: bool) -> dict[str, Any]:
     """Return the texts around the frame: the user's own where there are such."""
     origin, say = table.origin, look.wording.say
-    subject = one_line(origin.by) if origin.by else ""
+    subject = readable(origin.by or "")
     named = origin.count or origin.weight or origin.per or origin.counted != "records"
     unit = one_line(table.tally.unit) if whole or named else ""
     if unit == "records":
         unit = say("records")
-    unit = unit if look.unit is None else one_line(look.unit)
+    unit = readable(unit) if look.unit is None else one_line(look.unit)
     frequency = say("rate") if origin.per else say("frequency")
     found = {
         "title": _title(table, subject, look.wording),
         "subtitle": look.wording.base(table.tally),
         "note": chart_note(table, look),
         "category_title": subject_of(table),
-        "primary_title": say("with unit", name=frequency, unit=unit) if unit else frequency,
+        "primary_title": look.wording.titled(frequency, unit),
         "secondary_title": _secondary_title(table, look, unit),
     }
     own = {name: getattr(look, name) for name in found if name != "note"}
@@ -180,11 +180,12 @@ def _secondary_title(table: ParetoTable, look: TableLook, unit: str) -> str:
         return ""
     if look.cumulative == "frequency":
         name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
-        return say("with unit", name=name, unit=unit) if unit else name
+        return look.wording.titled(name, unit)
     name = say("cumulative percent")
     if table.origin.per:
         return name
-    return say("of total", name=name, total=_total(table, look), unit=unit).rstrip()
+    plain = "" if unit.casefold() == say("frequency").casefold() else unit
+    return say("of total", name=name, total=_total(table, look), unit=plain).rstrip()
 
 
 def _total(table: ParetoTable, look: TableLook) -> str:
@@ -193,13 +194,12 @@ def _total(table: ParetoTable, look: TableLook) -> str:
 
 def subject_of(table: ParetoTable) -> str:
     """Return what the table is of, as it is titled at an axis."""
-    subject = one_line(table.origin.by) if table.origin.by else ""
-    return subject[:1].upper() + subject[1:]
+    return headed(table.origin.by or "")
 
 
 def chart_title(table: ParetoTable, look: TableLook) -> str:
     """Return the title: the user's, or what the table is of."""
-    subject = one_line(table.origin.by) if table.origin.by else ""
+    subject = readable(table.origin.by or "")
     return _title(table, subject, look.wording) if look.title is None else look.title
 
 
@@ -208,7 +208,7 @@ def _title(table: ParetoTable, subject: str, wording: Wording) -> str:
     if not subject:
         return wording.say(f"{kind} without subject")
     if table.strata is not None:
-        subject = wording.say("by", subject=subject, split=one_line(table.strata.split))
+        subject = wording.say("by", subject=subject, split=readable(table.strata.split))
     return wording.say(kind, subject=subject)
 
 

@@ -11,10 +11,14 @@ import numpy as np
 from vantric.core.charting.barplaces import BarPlace
 from vantric.core.charting.series import Area, Bars, Series
 from vantric.core.numbers.amounts import Number
+from vantric.core.numbers.shown import decimals_of
 from vantric.core.numbers.style import NumberStyle
 
 _DIGITS = 3  # of the largest value, at least
-_MOST_MORE = 3  # decimals beyond those, for the smallest value
+_OWN = 3  # decimals that values were given with: shown as they are
+_MOST_MORE = 3  # decimals beyond the least, for the smallest value and for those that are near each other
+_MOST_DECIMALS = 12
+_NOISE = 1e-9  # of a value: a difference that is none
 
 
 def labeled(
@@ -63,40 +67,67 @@ def _shares(series: Series, every: Sequence[Series], of: str) -> list[float]:
 
 
 def value_texts(values: Sequence[float], style: NumberStyle, *, percent: bool = False) -> list[str]:
-    """Return the texts of values; empty where one is missing."""
-    there = [value for value in values if value == value]
+    """Return the texts of values; empty where one is missing.
+
+    They have the decimals that the values have; where these are many, as many as tell the values apart.
+    """
+    there = [_whole(value) for value in values if value == value]
     if percent and style.decimals is None:
-        return [style.percents(value) if value == value else "" for value in values]
-    if percent:
-        return [style.amount(value) + style.percent_sign if value == value else "" for value in values]
-    sizes = [abs(value) for value in there if value]
-    decimals = max(0, _DIGITS - 1 - _power(max(sizes))) if sizes else 0
-    if sizes:  # the smallest is not rounded away
-        decimals = max(decimals, min(decimals + _MOST_MORE, -_power(min(sizes)) + 1))
-    plain: list[Number] = [int(value) if value == int(value) and abs(value) < 1e15 else value for value in there]
-    texts = iter(style.amounts([_rounded(value, decimals) for value in plain], most_decimals=min(decimals, 12)))
-    return [next(texts) if value == value else "" for value in values]
+        decimals = _percent_decimals(there)
+        return [style.percents(value, decimals=decimals) if value == value else "" for value in values]
+    sign = style.percent_sign if percent else ""
+    decimals = _decimals(style.scaled(there), _DIGITS)
+    texts = iter(style.amounts(there, most_decimals=decimals))
+    return [next(texts) + sign if value == value else "" for value in values]
+
+
+def _whole(value: float) -> Number:
+    return int(value) if value == math.floor(value) and abs(value) < 1e15 else value
+
+
+def _percent_decimals(values: Sequence[Number]) -> int:
+    """Return the decimals of percents: none if they are whole, else one, or more that tell them apart."""
+    return _apart(values, 1, _MOST_MORE) if any(map(decimals_of, values)) else 0
+
+
+def _decimals(values: Sequence[Number], digits: int) -> int:
+    """Return how many decimals values are written with: their own, or fewer that tell enough."""
+    own = max(map(decimals_of, values), default=0)
+    sizes = [abs(value) for value in values if value]
+    if own <= _OWN or not sizes:
+        return own
+    least = max(0, digits - 1 - _power(max(sizes)))
+    smallest = max(least, min(least + _MOST_MORE, 1 - _power(min(sizes))))  # it is not rounded away
+    return min(_apart(values, smallest, least + _MOST_MORE), own, _MOST_DECIMALS)
+
+
+def _apart(values: Sequence[Number], least: int, most: int) -> int:
+    """Return with how many decimals values that differ are written differently; `most` if with none."""
+    for decimals in range(least, most):
+        shown: dict[float, Number] = {}
+        if all(
+            math.isclose(shown.setdefault(round(value, decimals), value), value, rel_tol=_NOISE) for value in values
+        ):
+            return decimals
+    return max(least, most)
 
 
 def _power(size: float) -> int:
     return math.floor(math.log10(size))
 
 
-def _rounded(value: Number, decimals: int) -> Number:
-    if isinstance(value, int) or decimals > 12:
-        return value
-    found = round(value, decimals)
-    return int(found) if found == int(found) else found
-
-
-def stack_totals(places: Sequence[BarPlace], style: NumberStyle) -> tuple[tuple[str, ...], ...]:
-    """Return the total of each stack, category by category."""
+def stack_totals(
+    bars: Sequence[Bars], places: Sequence[BarPlace], styles: Sequence[NumberStyle]
+) -> tuple[tuple[str, ...], ...]:  # fmt: skip
+    """Return the total of each stack, category by category, in the style of its axis."""
     stacks: dict[int, list[BarPlace]] = {}
-    for place in places:
+    style: dict[int, NumberStyle] = {}
+    for one, place in zip(bars, places, strict=True):
         if place.stack is not None:
             stacks.setdefault(place.stack, []).append(place)
+            style[place.stack] = styles[1 if one.secondary else 0]
     found = []
     for number in sorted(stacks):
         sums = sum(np.nan_to_num(place.high - place.low) for place in stacks[number])
-        found.append(tuple(value_texts(np.asarray(sums).tolist(), style)))
+        found.append(tuple(value_texts(np.asarray(sums).tolist(), style[number])))
     return tuple(found)

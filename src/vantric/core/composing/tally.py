@@ -15,7 +15,7 @@ from vantric.core.composing.combination import combination_chart
 from vantric.core.counting.crosstab import Crosstab
 from vantric.core.counting.ranking import ranked_places
 from vantric.core.counting.tally import Tally, check_rankable
-from vantric.core.numbers.shown import distinct_lines, one_line
+from vantric.core.numbers.shown import distinct_lines, readable
 from vantric.errors import ChartError
 
 _STRIP = 0.42  # of the height of the frame
@@ -84,7 +84,7 @@ def crosstab_chart(table: Crosstab, look: TallyLook = _PLAIN, *, description: st
                  axis="primary", label_place=look.label_place)
         for at, name in enumerate(distinct_lines(found.columns))
     ]  # fmt: skip
-    subject, split = _subject(tally), one_line(found.split)
+    subject, split = _subject(tally), readable(found.split)
     title = say("by", subject=subject[:1].upper() + subject[1:], split=split)
     own = {"row": subject, "column": split}
     axis = say("percent of each", name=own[base]) if percent and base != "all" else None
@@ -100,11 +100,11 @@ def crosstab_chart(table: Crosstab, look: TallyLook = _PLAIN, *, description: st
 
 
 def _subject(tally: Tally) -> str:
-    return one_line(tally.origin.by) if tally.origin.by else ""
+    return readable(tally.origin.by or "")
 
 
 def _unit(tally: Tally, look: TallyLook) -> str:
-    unit = one_line(tally.unit)
+    unit = readable(tally.unit)
     return look.wording.say("records") if unit == "records" else unit
 
 
@@ -113,7 +113,7 @@ def _value_title(tally: Tally, look: TallyLook, *, percent: bool) -> str:
     say, unit = look.wording.say, _unit(tally, look)
     if percent:
         return say("percent of", total=look.style.amount(tally.total), unit=unit)
-    return say("with unit", name=say("rate") if tally.origin.per else say("frequency"), unit=unit)
+    return look.wording.titled(say("rate") if tally.origin.per else say("frequency"), unit)
 
 
 def _without_legend(chart: Chart) -> Chart:

@@ -8,20 +8,21 @@ from dataclasses import replace
 import numpy as np
 
 from vantric.core.axes import ScalePair, align
-from vantric.core.axes.options import Limits, Policy, Scaling
+from vantric.core.axes.options import Limits, Pair, Policy, Scaling
 from vantric.core.axes.side import checked_side
 from vantric.core.axes.single import single_scale
-from vantric.core.charting.barplaces import bar_places
+from vantric.core.charting.barplaces import Arrangement, bar_places
 from vantric.core.charting.references import Reference
 from vantric.core.charting.series import FROM_ZERO, Bars, Series
 from vantric.core.composing.axischoice import Sides
+from vantric.core.numbers.shown import digits_text
 from vantric.errors import ChartError, ScaleError
 
 _AXES = ("primary", "secondary")
 
 
 def scales_of(
-    series: Sequence[Series], sides: Sides, look: Scaling, categories: Sequence[str], *, together: str,
+    series: Sequence[Series], sides: Sides, look: Scaling, categories: Sequence[str], *, how: Arrangement,
     references: Sequence[Reference],
 ) -> ScalePair:  # fmt: skip
     """Return the aligned scales.
@@ -33,11 +34,28 @@ def scales_of(
     ScaleError
         For options that conflict.
     """
-    _check_log(series, look, categories, together)
-    ranges = [_range(series, axis, references, together, zero=_zero(series, axis, look)) for axis in _AXES]
+    _check_log(series, look, categories, how)
     zero = tuple(_zero(series, axis, look) for axis in _AXES)
+    ranges = [_range(series, axis, references, how, zero=shows) for axis, shows in zip(_AXES, zero, strict=True)]
     if not sides.two:
         return _one(series, ranges[0], zero[0], look)
+    found = _two(series, sides, look, ranges, zero)
+    scales = zip((found.primary, found.secondary), ranges, zero, look.zeros, strict=True)
+    below = tuple(scale.kind == "linear" and scale.lower < 0 <= reach[0] and wish is None and not shows
+                  for scale, reach, shows, wish in scales)  # fmt: skip
+    if any(below):  # no axis runs below zero for values that do not
+        zero = tuple(shows or sinks for shows, sinks in zip(zero, below, strict=True))
+        ranges = [
+            (min(low, 0.0), high) if shows else (low, high) for (low, high), shows in zip(ranges, zero, strict=True)
+        ]
+        return _two(series, sides, look, ranges, zero)
+    return found
+
+
+def _two(
+    series: Sequence[Series], sides: Sides, look: Scaling, ranges: Sequence[Pair], zero: Sequence[bool]
+) -> ScalePair:
+    """Return the scales of two axes that each have series."""
     policy: Policy = look.policy or ("grid" if look.primary_log != look.secondary_log else sides.policy)
     units = {one.unit for one in series if one.unit}
     if policy == "common" and len(units) > 1:
@@ -97,53 +115,25 @@ def _zero(series: Sequence[Series], axis: str, look: Scaling) -> bool:
 
 
 def _range(
-    series: Sequence[Series], axis: str, references: Sequence[Reference], together: str, *, zero: bool
+    series: Sequence[Series], axis: str, references: Sequence[Reference], how: Arrangement, *, zero: bool
 ) -> tuple[float, float]:
     """Return the lowest and the highest value of an axis, stacks and references included."""
     own = [one for one in series if one.secondary == (axis == "secondary")]
     values = [value for one in own if not isinstance(one, Bars) for value in one.values]
     bars = [one for one in own if isinstance(one, Bars)]
-    for place in bar_places(bars, together=together):
+    for place in bar_places(bars, how):
         values += place.high.tolist()
     values += [end for one in references if one.axis == axis for end in one.ends]
     there = np.array([value for value in values if value == value])
     if not len(there):
         return 0.0, 1.0
     low, high = float(there.min()), float(there.max())
-    if together == "percent" and bars and high > 99.999:
+    if any(how.mode(one) == "percent" for one in bars) and 99.999 < high < 100.001:
         high = max(100.0, *(end for one in references if one.axis == axis for end in one.ends), 100.0)
     return (min(low, 0.0), max(high, 0.0)) if zero else (low, high)
 
 
-def percent_values(series: Sequence[Series]) -> list[Series]:
-    """Return the series with bars in percent of what all bars of their stack and category add up to.
-
-    Raises
-    ------
-    ChartError
-        For a value below zero: it is no part of a whole.
-    """
-    totals: dict[tuple[bool, str], np.ndarray] = {}
-    for one in series:
-        if isinstance(one, Bars):
-            values = np.nan_to_num(np.array(one.values))
-            if (values < 0).any():
-                raise ChartError(
-                    f"series '{one.name}' holds values below zero, which are not parts of 100 %; stack the bars"
-                )
-            key = one.secondary, one.stack
-            totals[key] = totals.get(key, np.zeros(len(values))) + values
-    found = []
-    for one in series:
-        if isinstance(one, Bars):
-            whole = totals[one.secondary, one.stack]
-            share = 100 * np.array(one.values) / np.where(whole == 0, np.nan, whole)
-            one = replace(one, values=tuple(share.tolist()), unit="%")
-        found.append(one)
-    return found
-
-
-def _check_log(series: Sequence[Series], look: Scaling, categories: Sequence[str], together: str) -> None:
+def _check_log(series: Sequence[Series], look: Scaling, categories: Sequence[str], how: Arrangement) -> None:
     for at, axis in enumerate(_AXES):
         if not look.logs[at]:
             continue
@@ -151,10 +141,9 @@ def _check_log(series: Sequence[Series], look: Scaling, categories: Sequence[str
         for one in own:
             for label, value in zip(categories, one.values, strict=True):
                 if value <= 0:
-                    raise ChartError(
-                        f"a log axis shows values above zero only, and series '{one.name}' holds {value:g} at "
-                        f"'{label}'; take a linear {axis} axis, or leave that category out"
-                    )
-        places = bar_places([one for one in own if isinstance(one, Bars)], together=together)
+                    held = f"series '{one.name}' holds {digits_text(value)} at '{label}'"
+                    fix = f"take a linear {axis} axis, or leave that category out"
+                    raise ChartError(f"a log axis shows values above zero only, and {held}; {fix}")
+        places = bar_places([one for one in own if isinstance(one, Bars)], how)
         if any(place.stack is not None for place in places):
             raise ChartError("stacked bars do not add up on a log axis; take a linear one, or group the bars")

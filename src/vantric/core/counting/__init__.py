@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from vantric.core.counting.comparison import Change, Comparison, compare
     from vantric.core.counting.crosstab import Crosstab
     from vantric.core.counting.cutoff import Cutoff
+    from vantric.core.counting.gap import Gap, GapRow, gap_of
     from vantric.core.counting.measures import Measures
     from vantric.core.counting.origin import Missing, Origin
     from vantric.core.counting.paretomaking import pareto
@@ -30,6 +31,8 @@ __all__ = [
     "Comparison",
     "Crosstab",
     "Cutoff",
+    "Gap",
+    "GapRow",
     "Measures",
     "Missing",
     "Origin",
@@ -40,6 +43,7 @@ __all__ = [
     "Row",
     "Tally",
     "compare",
+    "gap_of",
     "pareto",
     "relabeling",
 ]
@@ -50,6 +54,8 @@ __getattr__ = on_first_use(
         "Comparison": "comparison",
         "Crosstab": "crosstab",
         "Cutoff": "cutoff",
+        "Gap": "gap",
+        "GapRow": "gap",
         "Measures": "measures",
         "Missing": "origin",
         "Origin": "origin",
@@ -60,6 +66,7 @@ __getattr__ = on_first_use(
         "Row": "paretorows",
         "Tally": "tally",
         "compare": "comparison",
+        "gap_of": "gap",
         "pareto": "paretomaking",
         "relabeling": "relabel",
     },

@@ -89,10 +89,8 @@ class Origin:
 
     @property
     def unit(self) -> str:
-        """What the frequency is in: the counts' unit; times the weight, over the exposure, where there are such."""
-        unit = self.counted_unit
-        if self.weight:
-            unit = f"{self.count} x {self.weight}" if self.count else self.weight
+        """What the frequency is in: that of the weight if there is one, else the counts' unit; over the exposure."""
+        unit = self.weight or self.counted_unit
         return f"{unit} {self.per}" if self.per else unit
 
     def without_words(self) -> str:

@@ -8,7 +8,7 @@ from typing import Any
 
 from vantric.core.counting.origin import Missing, Origin
 from vantric.core.numbers.amounts import Amounts, Number, Raw
-from vantric.core.numbers.shown import counted, number_text
+from vantric.core.numbers.shown import counted, headed, number_text, readable
 from vantric.errors import CountError, RankError
 
 MISSING_LABEL = "(missing)"
@@ -81,9 +81,9 @@ class Tally:
         if origin.counted == "mentions":
             words += f" in {counted(origin.input_rows, 'record')}"
         if origin.weight and not origin.per:
-            words = f"{number_text(self.total)} {origin.unit} of {words}"
+            words = f"{number_text(self.total)} {readable(origin.unit)} of {words}"
         if origin.per:
-            words = f"{origin.unit[:1].upper()}{origin.unit[1:]}: {words}"
+            words = f"{headed(origin.unit)}: {words}"
         lacking = origin.without_words()
         if origin.missing_as:
             words += f", {number_text(origin.missing_as)} of them without {lacking}"

@@ -1,4 +1,4 @@
-"""Two series side by side: by how much they differ, and whether they go together."""
+"""Whether two series go together."""
 
 from __future__ import annotations
 
@@ -8,101 +8,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from vantric.core.numbers.shown import number_text, one_line
+from vantric.core.numbers.shown import one_line
 from vantric.errors import RankError
 
 _FEW = 10  # pairs, below which a relation says little
 _TREND = 0.7  # of the correlation of a series with its own order
-
-
-@dataclass(frozen=True)
-class GapRow:
-    """One category of a gap.
-
-    Attributes
-    ----------
-    category, planned, achieved
-        What was to be, and what was.
-    difference
-        Achieved less planned.
-    percent
-        Achieved in percent of planned; None where nothing was planned.
-    share
-        Of the sum of all differences, without their signs, in percent.
-    """
-
-    category: str
-    planned: float
-    achieved: float
-    difference: float
-    percent: float | None
-    share: float
-
-
-@dataclass(frozen=True)
-class Gap:
-    """Planned and achieved, the largest difference first.
-
-    Attributes
-    ----------
-    rows
-        A row a category that has both values.
-    names
-        What the two are called.
-    missing
-        Categories that lack one of the two.
-    """
-
-    rows: tuple[GapRow, ...]
-    names: tuple[str, str]
-    missing: tuple[str, ...] = ()
-
-    def sentence(self) -> str:
-        """Return the largest difference in one sentence, with the lowest percent beside it where that is another."""
-        first = self.rows[0]
-        planned, achieved = (one_line(name, longest=40) for name in self.names)
-        base = f"{number_text(first.achieved)} {achieved} of {number_text(first.planned)} {planned}"
-        said = f"The largest difference is {number_text(first.difference)} at “{one_line(first.category)}”: {base}"
-        lowest = min(
-            (row for row in self.rows if row.percent is not None), key=lambda row: row.percent or 0.0, default=first
-        )
-        if lowest.category != first.category and lowest.percent is not None:
-            said += (
-                f"; the lowest percent, {lowest.percent:.1f} % at “{one_line(lowest.category)}”, is a difference of "
-                f"{number_text(lowest.difference)} only"
-            )
-        return said + "."
-
-
-def gap_of(
-    categories: Sequence[str], planned: Sequence[float], achieved: Sequence[float], names: tuple[str, str]
-) -> Gap:  # fmt: skip
-    """Return the differences of two series, ranked by their size and not by the percent alone.
-
-    Raises
-    ------
-    RankError
-        If the series are not of one length, or no category has both values.
-    """
-    if not len(categories) == len(planned) == len(achieved):
-        raise RankError(
-            f"{len(categories)} categories, {len(planned)} planned and {len(achieved)} achieved: give one of each"
-        )
-    both = [
-        (name, float(p), float(a))
-        for name, p, a in zip(categories, planned, achieved, strict=True)
-        if p == p and a == a
-    ]
-    if not both:
-        raise RankError("no category has both values: there is nothing to compare")
-    whole = math.fsum(abs(a - p) for _, p, a in both)
-    rows = [
-        GapRow(name, p, a, a - p, 100 * a / p if p else None, 100 * abs(a - p) / whole if whole else 0.0)
-        for name, p, a in both
-    ]
-    held = {name for name, *_ in both}
-    missing = tuple(name for name in categories if name not in held)
-    return Gap(tuple(sorted(rows, key=lambda row: -abs(row.difference))), names, missing)
 
 
 @dataclass(frozen=True)

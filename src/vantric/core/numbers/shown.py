@@ -13,10 +13,13 @@ from vantric.core.numbers.amounts import Number
 
 _MOST_DECIMALS = 6
 #: Blanks that folding removes: at the ends, and where there are several.
+_IDENTIFIER = re.compile(r"[^\W\d][^\W]*_[^\W]*")
 _OUTER_BLANKS = re.compile(r"^\s+|\s+$|\s{2,}")
 #: How near counts as there: of the ends only rounding noise, of a cutoff what its decision allows (DESIGN 3.1).
 _END_NOISE = 1e-11
 _MARK_NOISE = 1e-7
+#: Below it a number is written with a power of ten.
+_SMALL = 1e-6
 
 
 def number_text(value: Number, *, most_decimals: int = 6) -> str:
@@ -28,26 +31,54 @@ def number_text(value: Number, *, most_decimals: int = 6) -> str:
     if value == math.floor(value) and abs(value) < 1e15:
         return f"{int(value):,}"
     if abs(value) < 10.0**-most_decimals or abs(value) >= 1e15:
-        return short_text(value)
+        return _small_text(value) if _SMALL <= abs(value) < 1 else short_text(value)
     rounded = Decimal(repr(value)).quantize(Decimal(1).scaleb(-most_decimals), ROUND_HALF_EVEN)
-    return f"{rounded:,f}".rstrip("0").rstrip(".")
+    return without_zeros(f"{rounded:,f}")
+
+
+def without_zeros(text: str) -> str:
+    """Return a number without the zeros at the end of its decimals; those of its whole part stay."""
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def _small_text(value: float) -> str:
+    """Return a number below 1 in four significant digits: it is not rounded away."""
+    exact = Decimal(repr(value))
+    return without_zeros(f"{round(exact, 3 - exact.adjusted()):f}")
+
+
+def decimals_of(value: Number) -> int:
+    """Return how many decimals a number is written with: 2 of 13.25, none of 5.0."""
+    if isinstance(value, int) or not math.isfinite(value) or value == math.floor(value):
+        return 0
+    return max(0, -int(Decimal(repr(float(value))).normalize().as_tuple().exponent))
 
 
 def number_texts(values: Sequence[Number], *, most_decimals: int = 6) -> list[str]:
     """Return the numbers of one column or axis, all with the same number of decimals."""
     plain = [number_text(value, most_decimals=most_decimals) for value in values]
-    decimals = max((len(text.partition(".")[2]) for text in plain if "e" not in text), default=0)
+    places = [len(text.partition(".")[2]) for text in plain]
+    decimals = max(
+        (min(own, most_decimals) for text, own in zip(plain, places, strict=True) if "e" not in text), default=0
+    )
     return [
-        text if "e" in text or not decimals else text + ("" if "." in text else ".") + "0" * (decimals - places)
-        for text, places in ((text, len(text.partition(".")[2])) for text in plain)
+        text if "e" in text or own >= decimals else text + ("" if own else ".") + "0" * (decimals - own)
+        for text, own in zip(plain, places, strict=True)
     ]
+
+
+def digits_text(value: Number, *, digits: int = 6) -> str:
+    """Return a number in so many significant digits, its whole part whole: ``"1,226,250"``, ``"0.123457"``."""
+    if not math.isfinite(value) or not value:
+        return number_text(value)
+    power = Decimal(value).adjusted()
+    return short_text(value) if power < -digits else number_text(value, most_decimals=max(0, digits - 1 - power))
 
 
 def short_text(value: Number) -> str:
     """Return a very large or small number in four significant digits: ``"1.235e+18"``."""
     mantissa, exponent = f"{Decimal(value):.3e}".lower().split("e")
-    mantissa = mantissa.rstrip("0").rstrip(".")
-    return f"{mantissa}e{int(exponent):+d}"
+    return f"{without_zeros(mantissa)}e{int(exponent):+d}"
 
 
 def percent_text(value: float, *, decimals: int = 1, marks: Iterable[float] = ()) -> str:
@@ -103,6 +134,18 @@ def one_line(label: str, *, longest: int | None = None) -> str:
     if longest is not None and len(folded) > longest:
         folded = folded[: longest - 1].rstrip() + "…"
     return folded
+
+
+def readable(name: str) -> str:
+    """Return the name of a column as a person would write it: ``rework_cost`` is ``"rework cost"``."""
+    plain = one_line(name)
+    return plain.replace("_", " ").strip() if _IDENTIFIER.fullmatch(plain) else plain
+
+
+def headed(name: str) -> str:
+    """Return the name of a column as the head of something: ``"Rework cost"``."""
+    plain = readable(name)
+    return plain[:1].upper() + plain[1:]
 
 
 def distinct_lines(labels: Sequence[str]) -> list[str]:

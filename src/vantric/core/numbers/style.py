@@ -98,15 +98,25 @@ class NumberStyle(NumberOptions):
             texts = number_texts(values, most_decimals=most_decimals)
         else:
             texts = [_fixed(value, self.decimals) for value in values]
-        return [f"{self.prefix}{self.signed(text)}{si}{self.suffix}" for text in texts]
+        return [self._around(self.signed(text), si) for text in texts]
+
+    def _around(self, text: str, si: str) -> str:
+        """Return a number with its signs; a minus is in front of the currency."""
+        minus = "-" if text.startswith("-") else ""
+        return f"{minus}{self.prefix}{text.removeprefix('-')}{si}{self.suffix}"
+
+    def scaled(self, values: Sequence[Number]) -> list[Number]:
+        """Return amounts as they are counted when they are written: in thousands, if that is their prefix."""
+        return _prefixed(values)[0] if self.si else list(values)
 
     def plain(self, value: Number) -> str:
         """Return a number that is no amount: a count of categories."""
         return self.signed(number_text(value))
 
-    def percents(self, value: float, marks: Iterable[float] = ()) -> str:
+    def percents(self, value: float, marks: Iterable[float] = (), *, decimals: int = 1) -> str:
         """Return a percent; see `percent_text`."""
-        return self.signed(percent_text(value, marks=marks).removesuffix(" %")) + self.percent_sign
+        text = percent_text(value, decimals=decimals, marks=marks).removesuffix(" %")
+        return self.signed(text) + self.percent_sign
 
 
 def _fixed(value: Number, decimals: int) -> str:
@@ -115,7 +125,8 @@ def _fixed(value: Number, decimals: int) -> str:
         return plain
     if isinstance(value, int):
         return plain + ("." + "0" * decimals if decimals else "")
-    return f"{value:,.{decimals}f}"
+    text = f"{value:,.{decimals}f}"
+    return text.removeprefix("-") if not text.strip("-0.") else text
 
 
 #: Prefixes of the International System of Units (BIPM, 9th edition), by power of ten.

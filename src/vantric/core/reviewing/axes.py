@@ -6,7 +6,7 @@ import math
 from itertools import pairwise
 from typing import TYPE_CHECKING
 
-from vantric.core.numbers.shown import one_line, quoted
+from vantric.core.numbers.shown import digits_text, one_line, quoted
 from vantric.core.reviewing.finding import Finding, note, warning
 
 if TYPE_CHECKING:
@@ -43,11 +43,11 @@ def _without_zero(chart: Chart, side: str) -> list[Finding]:
     standing = [one for one in series_on(chart, side) if one.kind in _FROM_ZERO]
     if not standing or scale.kind != "linear" or scale.lower <= 0 <= scale.upper:
         return []
+    lower, kind = digits_text(scale.lower), standing[0].kind
     return [
         warning(
             "bars-without-zero",
-            message=f"the {side} axis runs from {scale.lower:g}, and {standing[0].kind} start there: their lengths do "
-            "not compare",
+            message=f"the {side} axis runs from {lower}, and {kind} start there: their lengths do not compare",
             fix="include zero, or draw a line or points",
             where=f"{side} axis",
         )
@@ -71,7 +71,7 @@ def _log_bars(chart: Chart, side: str) -> list[Finding]:
 def _flat(chart: Chart, side: str) -> list[Finding]:
     """Tell series that use less than a tenth of the height."""
     scale = scale_on(chart, side)
-    if scale.kind != "linear" or len(chart.categories) < 2 or chart.together in ("stacked", "percent"):
+    if scale.kind != "linear" or len(chart.categories) < 2 or chart.mode_of(side) in ("stacked", "percent"):
         return []
     flat = []
     for one in chart.series if scale == chart.scales.primary == chart.scales.secondary else series_on(chart, side):

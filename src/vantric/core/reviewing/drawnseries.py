@@ -7,12 +7,15 @@ import re
 from itertools import accumulate, pairwise
 from typing import TYPE_CHECKING
 
+import numpy as np
+
 from vantric.core.numbers.calendarorder import calendar_keys
-from vantric.core.numbers.shown import one_line, quoted
+from vantric.core.numbers.shown import digits_text, one_line, quoted
 from vantric.core.reviewing.finding import Finding, error, note, warning
 
 if TYPE_CHECKING:
     from vantric.core.charting import Chart, Series
+    from vantric.core.charting.barplaces import BarPlace
 
 _MOST = 7  # distinct colors
 _NUMBER = re.compile(r"[+-]?[\d.,]+")
@@ -60,7 +63,7 @@ def _unordered_line(chart: Chart) -> list[Finding]:
 def _unlike_stack(chart: Chart) -> list[Finding]:
     stacks: dict[tuple[bool, str], set[str]] = {}
     for one in chart.bars:
-        if one.stack or chart.together in ("stacked", "percent"):
+        if one.stack or chart.mode_of(one.axis or "primary") in ("stacked", "percent"):
             stacks.setdefault((one.secondary, one.stack), set()).add(one.unit)
     unlike = [sorted(units) for units in stacks.values() if len(units) > 1]
     if not unlike:
@@ -91,15 +94,13 @@ def _many_series(chart: Chart) -> list[Finding]:
 
 def _hidden_bars(chart: Chart) -> list[Finding]:
     """Tell bars that are hidden behind others."""
-    if chart.together != "overlaid":
-        return []
     hidden = []
-    places = chart.bar_places()
-    for back, (behind, place) in enumerate(zip(chart.bars, places, strict=True)):
-        for one, front in list(zip(chart.bars, places, strict=True))[back + 1 :]:
+    placed = list(zip(chart.bars, chart.bar_places(), strict=True))
+    for behind, place in placed:
+        for one, front in placed:
             start, end = front.start, front.start + front.width
             covers = start <= place.start + 1e-9 and end >= place.start + place.width - 1e-9
-            if covers and _taller(chart, one, behind):
+            if front.front > place.front and covers and _taller(chart, (one, front), (behind, place)):
                 hidden.append(behind.name)
                 break
     if not hidden:
@@ -114,15 +115,10 @@ def _hidden_bars(chart: Chart) -> list[Finding]:
     ]
 
 
-def _taller(chart: Chart, front: Series, behind: Series) -> bool:
+def _taller(chart: Chart, front: tuple[Series, BarPlace], behind: tuple[Series, BarPlace]) -> bool:
     """Whether a bar in front is anywhere as high as the one behind."""
-    places = range(len(chart.categories))
-    return any(_height(chart, front, at) >= _height(chart, behind, at) > 0 for at in places)
-
-
-def _height(chart: Chart, series: Series, at: int) -> float:
-    value = series.values[at]
-    return 0.0 if math.isnan(value) else float(chart.scale_of(series).fraction(value))
+    ends = [np.nan_to_num(chart.scale_of(one).fraction(place.high), nan=0.0) for one, place in (front, behind)]
+    return bool(np.any((ends[0] >= ends[1]) & (ends[1] > 0)))
 
 
 def _cumulative(chart: Chart) -> list[Finding]:
@@ -153,7 +149,8 @@ def _cumulative(chart: Chart) -> list[Finding]:
         warning(
             "floating-line",
             message="the cumulative line does not meet the bars: their total and 100 % are not one height",
-            fix=f"take policy proportional with meet=({whole:g}, 100), or vantric.pareto_chart",
+            fix=f"take policy proportional with meet=({digits_text(whole).replace(',', '')}, 100), or "
+            "vantric.pareto_chart",
             where="both axes",
         )
     ]

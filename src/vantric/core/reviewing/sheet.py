@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import accumulate, pairwise
 
-from vantric.core.numbers.shown import one_line
+from vantric.core.numbers.shown import digits_text, one_line
 from vantric.core.reviewing.finding import Finding, error, warning
 from vantric.core.reviewing.labels import is_total
 
@@ -102,9 +102,10 @@ def _named(row: SheetRow) -> str:
 
 
 def _error(code: str, row: SheetRow, column: str, said: Fraction, wanted: float, slip: str, fix: str) -> Finding:
+    numbers = f"{digits_text(float(said))} and should be {digits_text(wanted, digits=4)}"
     return error(
         code,
-        message=f"{_named(row)}: {column} says {float(said):g} and should be {wanted:.4g}{': ' if slip else ''}{slip}",
+        message=f"{_named(row)}: {column} says {numbers}{': ' if slip else ''}{slip}",
         fix=fix,
         where=f"{row.place}, {column}",
     )
@@ -135,7 +136,7 @@ def _percents(
         if row.percent is not None and not _is(row.percent, row.percent_text, wanted.percent)
     ]
     slip = _base_slip([row for row, _ in wrong], whole, scale, rows, totals)
-    fix = f"divide by the sum of all rows, {float(whole):g}"
+    fix = f"divide by the sum of all rows, {digits_text(float(whole))}"
     return [
         _error("wrong-percent", row, "the percent", row.percent or Fraction(0), wanted, slip, fix)
         for row, wanted in wrong
@@ -244,7 +245,7 @@ def _end(rows: Sequence[SheetRow], scale: int) -> list[Finding]:
     return [
         kind(
             "not-ending-at-100",
-            message=f"the last cumulative percent says {float(said):g}, and the last is always {scale}",
+            message=f"the last cumulative percent says {digits_text(float(said))}, and the last is always {scale}",
             fix="work it out from the frequencies, not from rounded percents",
             where=f"{last.place}, the cumulative percent",
         )

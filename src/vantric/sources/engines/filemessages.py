@@ -45,11 +45,19 @@ def in_words(message: str, shown: str, where: str | None, columns: Iterable[str]
     if where is not None and unknown:
         known = list(columns)
         hint = suggestion(unknown[1], known, label="the columns are")
-        return f"where: there is no column '{unknown[1]}'{hint}"
+        quoted = f"; text stands in single quotes: '{unknown[1]}'" if _names_no_column(unknown[1], where) else ""
+        return f"where: there is no column '{unknown[1]}'{quoted}{hint}"
     if where is not None and not place:
         reason = "files other than the source cannot be read" if message.startswith("Permission") else first
         return f"where: {reason}; the condition is: {' '.join(where.split())}"
     return f"{at}: {first}"
+
+
+def _names_no_column(name: str, where: str) -> bool:
+    """Whether a name stands where a text would: in double quotes, or bare behind a comparison."""
+    word = re.escape(name)
+    behind = rf"(=|<|>|\bin\s*\([^()]*|\blike|\bis(\s+not)?)\s*\"?{word}\b"
+    return f'"{name}"' in where or re.search(behind, where, re.IGNORECASE) is not None
 
 
 def is_undecodable(message: str) -> bool:

@@ -8,7 +8,7 @@ import numpy as np
 
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.series import Bars, Series
-from vantric.core.numbers.shown import one_line
+from vantric.core.numbers.shown import readable
 from vantric.core.planning.lettering import Pen, Sizes, line_height
 from vantric.core.planning.measure import fitted
 from vantric.core.planning.plan import AreaMark, PathMark, PointMarks, RectMarks, TextMark, point_role
@@ -86,7 +86,7 @@ def at_end(series: Series) -> bool:
 
 def ends_width(chart: Chart, width: float, sizes: Sizes, pen: Pen) -> float:
     """Return the room that names at the line ends take behind the last category."""
-    names = [one_line(one.name) for one in chart.marked if at_end(one)] if chart.legend == "ends" else []
+    names = [readable(one.name) for one in chart.marked if at_end(one)] if chart.legend == "ends" else []
     if not names:
         return 0.0
     longest = max(pen.width(name, sizes.label, bold=True) for name in names)
@@ -100,7 +100,7 @@ def _common(roles: list[str], else_role: str) -> str:
 
 def legend_width(chart: Chart, width: float, sizes: Sizes, pen: Pen) -> float:
     """Return the width of a column beside the frame."""
-    longest = max((pen.width(one_line(one.name), sizes.label) for one in entries(chart)), default=0.0)
+    longest = max((pen.width(readable(one.name), sizes.label) for one in entries(chart)), default=0.0)
     return min(_MOST_WIDTH * width, longest + sizes.px(_WIDE + 8))
 
 
@@ -132,7 +132,7 @@ def legend(
         remark = entry.kind == "remark"
         sample = sizes.px(entry.width)
         gap = sizes.px(8) if sample else 0.0
-        shown = fitted(one_line(entry.name), size, remark, right - left - sample - gap, pen.measure)
+        shown = fitted(readable(entry.name), size, remark, right - left - sample - gap, pen.measure)
         needed = sample + gap + pen.width(shown, size, bold=remark)
         if x > left and (column or x + needed > right):
             x, y = left, y - row

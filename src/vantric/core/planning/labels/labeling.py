@@ -150,10 +150,15 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[list[_Wanted]]:
         inside = one.label_place == "inside" or (one.label_place == "auto" and chart.label_place == "inside")
         owners: list[object] = list(range(own.start, own.stop))
         behind: list[list[tuple[Box, object, str]]] = []
-        if chart.together == "overlaid":  # what is in front may cover what is behind
-            owners = [frozenset(range(at, own.stop, count)) for at in range(count)]
+        under = [
+            at for at, place in enumerate(places) if place.front < places[number].front and place.meets(places[number])
+        ]
+        if under:  # what is in front may cover what is behind
+            owners = [frozenset(each * count + at for each in (number, *under)) for at in range(count)]
             edges, roles = marks.bars.edges.tolist(), marks.bars.roles
-            behind = [[(Box(*edges[n]), n, roles[n]) for n in range(at, own.start, count)] for at in range(count)]
+            behind = [
+                [(Box(*edges[n]), n, roles[n]) for n in (each * count + at for each in under)] for at in range(count)
+            ]
         labeled = Labeled(
             one.texts, marks.bars.edges[own], marks.bars.roles[own], owners, pitch,
             (True, inside), tuple(value < 0 for value in one.values), within,

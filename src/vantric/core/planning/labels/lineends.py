@@ -9,7 +9,7 @@ import numpy as np
 
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.series import Series
-from vantric.core.numbers.shown import one_line
+from vantric.core.numbers.shown import readable
 from vantric.core.planning.frame.field import Field
 from vantric.core.planning.frame.furniture import rule
 from vantric.core.planning.frame.legend import END_LEAD, at_end
@@ -40,7 +40,7 @@ def line_ends(chart: Chart, field: Field, sizes: Sizes, pen: Pen) -> LineEnds:
     x = frame.right - field.after + sizes.px(END_LEAD)
     for at, y in zip(order, heights, strict=True):
         one = named[at]
-        name = fitted(one_line(one.name), size, True, frame.right - x - sizes.px(4), pen.measure)
+        name = fitted(readable(one.name), size, True, frame.right - x - sizes.px(4), pen.measure)
         role = point_role(one.role, "-value")
         texts.append(pen.line(name, x, y - middle_drop(size), size, role, bold=True))
         if abs(y - last[at]) > half / 2:
