@@ -82,7 +82,7 @@ class Pictures(unittest.TestCase):
         self.assertLess(many, 4 * few)
         self.assertEqual(
             sorted(len(a.get_paths()) for a in bare_figure(chart()).get_children() if isinstance(a, PolyCollection)),
-            [2, 4, 8],  # the legend's samples, the bars, what is cleared behind labels
+            [2, 4, 9],  # the legend's samples, the bars, what is cleared behind labels
         )
 
     def test_the_settings_of_the_caller_stay_and_do_not_matter(self) -> None:

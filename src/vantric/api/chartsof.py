@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from vantric.api.looks import colored, ready
+from vantric.api.shaping import shaped
 from vantric.core import composing
 from vantric.core.axes import ScalePair
 from vantric.core.charting import Chart, PanelChart, Series
@@ -27,27 +28,28 @@ def chart_of_table(table: ParetoTable, look: ParetoLook) -> Chart | PanelChart:
     if table.within:
         return composing.drill_panels(table, look, description=description)
     if not look.intervals:
-        return composing.pareto_chart(table, look, description=description)
+        return shaped(composing.pareto_chart(table, look, description=description), look)
     sure = certainty_of(table)
     spreads = {row.category: (row.low, row.high, row.even_low, row.even_high) for row in sure.rows}
     said = f"{description} {sure.sentence()}"
     if look.note is True:
         about = "intervals of all shares at once (Goodman 1965)"
         look = replace(look, note="; ".join(filter(None, (composing.chart_note(table, look), about))))
-    return composing.pareto_chart(table, look, description=said, spreads=spreads)
+    return shaped(composing.pareto_chart(table, look, description=said, spreads=spreads), look)
 
 
 def chart_of_comparison(found: Comparison, look: TableLook) -> Chart:
     """Return the chart of a comparison."""
-    return composing.comparison_chart(found, ready(look), description=comparison_sentence(found))
+    return shaped(composing.comparison_chart(found, ready(look), description=comparison_sentence(found)), look)
 
 
 def chart_of_tally(found: Tally | Crosstab, look: TallyLook) -> Chart:
     """Return the chart of a tally or a two-way table."""
     look = ready(look)
     made = composing.tally_chart(found, look) if isinstance(found, Tally) else composing.crosstab_chart(found, look)
-    shown = f" ({made.primary_title})" if made.primary_title else ""
-    return replace(made, description=f"{made.title}{shown}: {chart_sentence(made)}")
+    title = made.primary_title
+    shown = f", {title[:1].lower()}{title[1:]}" if "(" in title else f" ({title})" if title else ""
+    return shaped(replace(made, description=f"{made.title}{shown}: {chart_sentence(made)}"), look)
 
 
 def chart_of_measures(measures: Measures, series: Sequence[Series], look: CombinationLook) -> Chart:
@@ -63,7 +65,8 @@ def chart_of_measures(measures: Measures, series: Sequence[Series], look: Combin
         measures.categories, [colored(one) for one in series], said, period=measures.period, base=base,
         source=wording.note(origin),
     )  # fmt: skip
-    return replace(chart, description=chart_sentence(chart), remarks=(*origin.remarks, *chart.remarks))
+    described = replace(chart, description=chart_sentence(chart), remarks=(*origin.remarks, *chart.remarks))
+    return shaped(described, look)
 
 
 def chart_of_series(
@@ -71,7 +74,7 @@ def chart_of_series(
 ) -> Chart:
     """Return the chart of series that are given as numbers."""
     made = composing.combination_chart(categories, [_colored(one) for one in series], ready(look), period=period)
-    return replace(made, description=chart_sentence(made))
+    return shaped(replace(made, description=chart_sentence(made)), look)
 
 
 def _colored(one: Any) -> Any:
@@ -81,4 +84,4 @@ def _colored(one: Any) -> Any:
 def chart_of_scales(pair: ScalePair, look: Look | None = None) -> Chart:
     """Return the chart of two empty axes."""
     made = composing.scales_chart(pair, description=" ".join(scalesdata.scales_words(pair)))
-    return made if look is None else replace(made, theme=look.theme, size=look.size)
+    return made if look is None else replace(made, theme=look.theme, size=look.size or made.size)

@@ -57,9 +57,9 @@ class ChartOptions(TypedDict, total=False):
     percent_sign: str
     si: bool
     theme: Literal["light", "dark", "print"]
-    size: Sequence[float]
+    size: Sequence[float] | None
     font: str
-    orientation: Literal["vertical", "horizontal"]
+    orientation: Literal["vertical", "horizontal", "auto"]
     legend: Literal["above", "below", "left", "right", "ends", "none"]
     grid: Literal["auto", "primary", "secondary", "none"]
     title_place: Literal["left", "center"]
@@ -105,9 +105,9 @@ class CombineOptions(TypedDict, total=False):
     percent_sign: str
     si: bool
     theme: Literal["light", "dark", "print"]
-    size: Sequence[float]
+    size: Sequence[float] | None
     font: str
-    orientation: Literal["vertical", "horizontal"]
+    orientation: Literal["vertical", "horizontal", "auto"]
     legend: Literal["above", "below", "left", "right", "ends", "none"]
     grid: Literal["auto", "primary", "secondary", "none"]
     title_place: Literal["left", "center"]
@@ -151,9 +151,9 @@ class ComparisonChartOptions(TypedDict, total=False):
     percent_sign: str
     si: bool
     theme: Literal["light", "dark", "print"]
-    size: Sequence[float]
+    size: Sequence[float] | None
     font: str
-    orientation: Literal["vertical", "horizontal"]
+    orientation: Literal["vertical", "horizontal", "auto"]
     legend: Literal["above", "below", "left", "right", "ends", "none"]
     grid: Literal["auto", "primary", "secondary", "none"]
     title_place: Literal["left", "center"]
@@ -196,9 +196,9 @@ class MeasuresChartOptions(TypedDict, total=False):
     percent_sign: str
     si: bool
     theme: Literal["light", "dark", "print"]
-    size: Sequence[float]
+    size: Sequence[float] | None
     font: str
-    orientation: Literal["vertical", "horizontal"]
+    orientation: Literal["vertical", "horizontal", "auto"]
     legend: Literal["above", "below", "left", "right", "ends", "none"]
     grid: Literal["auto", "primary", "secondary", "none"]
     title_place: Literal["left", "center"]
@@ -266,9 +266,9 @@ class ParetoChartOptions(TypedDict, total=False):
     percent_sign: str
     si: bool
     theme: Literal["light", "dark", "print"]
-    size: Sequence[float]
+    size: Sequence[float] | None
     font: str
-    orientation: Literal["vertical", "horizontal"]
+    orientation: Literal["vertical", "horizontal", "auto"]
     legend: Literal["above", "below", "left", "right", "ends", "none"]
     grid: Literal["auto", "primary", "secondary", "none"]
     title_place: Literal["left", "center"]
@@ -343,9 +343,9 @@ class ParetoTableChartOptions(TypedDict, total=False):
     percent_sign: str
     si: bool
     theme: Literal["light", "dark", "print"]
-    size: Sequence[float]
+    size: Sequence[float] | None
     font: str
-    orientation: Literal["vertical", "horizontal"]
+    orientation: Literal["vertical", "horizontal", "auto"]
     legend: Literal["above", "below", "left", "right", "ends", "none"]
     grid: Literal["auto", "primary", "secondary", "none"]
     title_place: Literal["left", "center"]
@@ -404,9 +404,9 @@ class TallyChartOptions(TypedDict, total=False):
     percent_sign: str
     si: bool
     theme: Literal["light", "dark", "print"]
-    size: Sequence[float]
+    size: Sequence[float] | None
     font: str
-    orientation: Literal["vertical", "horizontal"]
+    orientation: Literal["vertical", "horizontal", "auto"]
     legend: Literal["above", "below", "left", "right", "ends", "none"]
     grid: Literal["auto", "primary", "secondary", "none"]
     title_place: Literal["left", "center"]

@@ -28,6 +28,7 @@ if TYPE_CHECKING:
     from vantric.report.documents import Document
 
 Form: TypeAlias = Literal["text", "json", "csv", "markdown"]
+_MOST_TOLD = 6  # series whose labels are missing
 _PATIENCE = 2.0  # seconds before a progress bar is shown
 #: Format of standard output -> the ending of a file that holds the same.
 _TEXTS = {"csv": "csv", "json": "json", "markdown": "md"}
@@ -230,7 +231,7 @@ def drawn(chart: Any, kind: str) -> bytes:
 
 
 def tell_left_out(chart: Any) -> None:
-    """Say how many labels found no place in a picture, measured with the fonts that drew it."""
+    """Say which labels found no place in a picture, measured with the fonts that drew it."""
     from vantric.core.charting import PanelChart
     from vantric.drawing.figure import planned
     from vantric.drawing.fonts import linear_measure
@@ -238,7 +239,10 @@ def tell_left_out(chart: Any) -> None:
     if isinstance(chart, PanelChart):
         return
     plan, _ = planned(chart, chart.size, linear_measure, tell=len)  # missing glyphs were reported when it was drawn
-    number = plan.left_out  # type: ignore[union-attr]
-    if number:
-        words = "1 label is" if number == 1 else f"{number:,} labels are"
-        tell(f"vantric: note: {words} left out of the picture for want of room")
+    missing = plan.missing  # type: ignore[union-attr]
+    if missing:
+        number = sum(len(one.categories) for one in missing)
+        words = "1 label is" if number == 1 else f"{number:,} labels are" if number else "some labels are"
+        said = "; ".join(map(str, missing[:_MOST_TOLD]))
+        more = f"; and of {len(missing) - _MOST_TOLD} series more" if len(missing) > _MOST_TOLD else ""
+        tell(f"vantric: note: {words} left out of the picture for want of room: {said}{more}")

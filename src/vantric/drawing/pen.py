@@ -39,13 +39,13 @@ _SHARE = {"diamond": 0.86, "triangle": 1.12, "pointer": 1.12, "cross": 1.1}  # s
 _SHADE, _BAND_SHADE = 0.35, 0.13
 
 
+_OVER_BARS = 0.5
 _LEVELS = {
     "grid": _GRID,
     "leader": _LEADER,
     "reference": _LEADER - 1,
     "interval": _LINE - 2,
     "band-edge": _GRID,
-    "parting": _RULES - 5,
 }
 
 
@@ -137,10 +137,11 @@ class Pen:
         return (self._theme.width(role) if own is None else own) * max(self._unit, 0.6) * _POINTS
 
     def _rules(self, rules: tuple[PathMark, ...]) -> None:
-        by_role: dict[str, list[Any]] = defaultdict(list)
+        by_role: dict[tuple[str, float], list[Any]] = defaultdict(list)
         for mark in rules:
-            by_role[mark.role].append(np.column_stack((mark.xs, mark.ys)))
-        for role, segments in by_role.items():
+            level = (mark.level or _OVER_BARS) if mark.role == "parting" else _LEVELS.get(mark.role, _RULES)
+            by_role[mark.role, level].append(np.column_stack((mark.xs, mark.ys)))
+        for (role, level), segments in by_role.items():
             dash = self._theme.dashes.get(role)
             lines = LineCollection(
                 segments,
@@ -154,7 +155,7 @@ class Pen:
                 solid = LineCollection(segments, colors=self._theme.ground, linewidths=0)
                 solid.set_path_effects([halo])
                 self._add(solid, _LEVELS[role] - 1)
-            self._add(lines, _LEVELS.get(role, _RULES))
+            self._add(lines, level)
 
     def _rects(self, rects: RectMarks, *, level: float = _BARS, shade: float | None = None) -> None:
         """Draw rectangles, those with a pattern, an outline or a level of their own apart from the plain ones."""

@@ -161,7 +161,7 @@ class BarsTogether(unittest.TestCase):
                 if beside == "front":  # some of each bar is seen beside all that are in front of it
                     covered = [np.minimum(one[:, 2], bar[:, 2]) - np.maximum(one[:, 0], bar[:, 0]) for bar in sides[1]]
                     over = np.clip(covered, 0, None)
-                    seen = (one[:, 2] - one[:, 0]) - (over.max(axis=0) if together == "overlaid" else over.sum(axis=0))
+                    seen = (one[:, 2] - one[:, 0]) - (over.sum(axis=0) if together == "grouped" else over.max(axis=0))
                     self.assertTrue(np.all(seen > 0), (together, seen))
                     continue
                 for other in sides[1]:

@@ -144,7 +144,7 @@ class Labels(unittest.TestCase):
             texts = [mark.text for mark in plan_of(CASES[name]).texts]
             self.assertIn("100.0 %", texts, name)
         plan = plan_of(dict(SMALL))
-        self.assertIn(("88", "on-strong"), [(mark.text, mark.role) for mark in plan.texts])
+        self.assertIn(("88", "value"), [(mark.text, mark.role) for mark in plan.texts])
         self.assertIn(("38.1 %", "point-value"), [(mark.text, mark.role) for mark in plan.texts])
         self.assertEqual(plan.left_out, 0)
 

@@ -203,12 +203,18 @@ class Labels(unittest.TestCase):
         free = chart(*(vt.Line(f"s{n}", one.values) for n, one in enumerate(lines)), categories=found.categories).plan()
         self.assertEqual((free.left_out, [rule for rule in free.rules if rule.role == "leader"]), (0, []))
 
-    def test_a_stack_has_all_its_numbers_or_none_where_there_is_room_only(self) -> None:
+    def test_every_part_of_a_stack_that_has_room_has_its_number(self) -> None:
         plan = chart(
             vt.Bars("a", [100, 100]), vt.Bars("b", [100, 0.1]), categories=["x", "y"], together="stacked"
         ).plan()
-        self.assertEqual(texts(plan, "on-series-2"), [])
+        self.assertEqual(texts(plan, "on-series-2"), ["100.0"])
         self.assertEqual(texts(plan, "on-series-1"), ["100", "100"])
+        self.assertEqual([str(one) for one in plan.missing], ["'b' at y"])
+        months = [f"2026-{n:02d}" for n in range(1, 13)]
+        parts = [vt.Bars(f"s{n}", [50 + n + at for at in range(12)]) for n in range(4)]
+        every = chart(*parts, categories=months, together="stacked").plan()
+        numbers = [mark for mark in every.texts if mark.role.startswith("on-series")]
+        self.assertEqual((len(numbers), len({mark.rotation for mark in numbers}), every.missing), (48, 1, ()))
         forced = chart(
             vt.Bars("a", [100, 100], "value"),
             vt.Bars("b", [100, 0.1], "value"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from vantric.core.axes import Scale, ScalePair
@@ -24,6 +25,7 @@ from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle
 from vantric.errors import ChartError
 
 _SMALLEST, _LARGEST = 200.0, 20000.0
+_NARROW = 4.0  # pixels of a bar: narrower ones touch
 _MOST_PIXELS = 150_000_000  # a large poster; each takes eight bytes while it is drawn
 
 
@@ -191,9 +193,13 @@ class Chart:
             return self.grid
         return "secondary" if self.secondary_axis else "primary"
 
-    def bar_places(self) -> list[BarPlace]:
-        """Return where each series of bars is; bars touch where points are at their edges."""
-        share = 1.0 if self.line_at == "edge" else BAR_SHARE
+    def bar_places(self, slot: float = math.inf) -> list[BarPlace]:
+        """Return where each series of bars is; bars touch where points are at their edges, or gaps would be no pixel.
+
+        `slot` is the room of a category in pixels.
+        """
+        narrow = BAR_SHARE * slot / max(1, len(self.bars)) < _NARROW
+        share = 1.0 if self.line_at == "edge" or narrow else BAR_SHARE
         how = Arrangement(self.together, self.mode_of("secondary"), self.secondary_bars, self.gap, share)
         return bar_places(self.bars, how)
 

@@ -16,7 +16,7 @@ from vantric.core.numbers.style import NumberOptions, NumberStyle
 from vantric.errors import ChartError, unknown
 from vantric.options import Options, option
 
-Orientation: TypeAlias = Literal["vertical", "horizontal"]
+Orientation: TypeAlias = Literal["vertical", "horizontal", "auto"]
 LegendPlace: TypeAlias = Literal["above", "below", "left", "right", "ends", "none"]
 GridSide: TypeAlias = Literal["auto", "primary", "secondary", "none"]
 TitlePlace: TypeAlias = Literal["left", "center"]
@@ -30,6 +30,7 @@ Cumulative: TypeAlias = Literal["percent", "frequency", "none"]
 Values: TypeAlias = Literal["frequency", "percent"]
 Base: TypeAlias = Literal["row", "column", "all"]
 
+DEFAULT_SIZE = (1280.0, 800.0)
 _SAYS = "What the chart says"
 
 
@@ -46,11 +47,14 @@ class Look(NumberOptions, section="How the chart looks"):
     """The options that every kind of chart has."""
 
     theme: Theme = option("light", "The colors and lines of the whole picture.")
-    size: tuple[float, float] = option((1280.0, 800.0), "Width and height of the picture in pixels.", metavar="WxH",
-                                       read=read_size)  # fmt: skip
+    size: tuple[float, float] | None = option(None, "Width and height of the picture in pixels; if not given 1280x800, "
+                                              "higher where the names of bars need it.", metavar="WxH",
+                                              read=read_size)  # fmt: skip
     font: str = option("", "An installed font family, in place of the theme's.", metavar="NAME")
     orientation: Orientation = option(
-        "vertical", "Bars upward, or to the right with the categories from the top downward."
+        "vertical",
+        "Bars upward, or to the right with the categories from the top downward; auto: to the right where "
+        "names would not fit below.",
     )
     legend: LegendPlace = option("above", "Where the legend is; ends: names at the ends of lines.")
     grid: GridSide = option("auto", "Whose ticks the one grid follows.")
@@ -88,8 +92,8 @@ class Look(NumberOptions, section="How the chart looks"):
 
     def furniture(self) -> dict[str, Any]:
         """Return the options of a chart that are the same for every kind."""
-        named = ("orientation", "legend", "grid", "title_place", "theme", "font", "size")
-        return {**{name: getattr(self, name) for name in named}, "style": self.style}
+        named = ("orientation", "legend", "grid", "title_place", "theme", "font")
+        return {**{name: getattr(self, name) for name in named}, "size": self.size or DEFAULT_SIZE, "style": self.style}
 
     def check_colors(self, names: Iterable[str]) -> None:
         """Raise `ChartError` for the color of something that is not in the chart."""

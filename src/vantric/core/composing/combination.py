@@ -15,7 +15,7 @@ from vantric.core.composing.categories import read_categories
 from vantric.core.composing.percents import in_percent, percent_values
 from vantric.core.composing.serieslabels import labeled, stack_totals
 from vantric.core.composing.valuescales import scales_of
-from vantric.core.numbers.shown import one_line, readable
+from vantric.core.numbers.shown import headed, one_line, readable
 from vantric.core.numbers.style import NumberStyle
 from vantric.errors import ChartError
 
@@ -184,10 +184,8 @@ def _axis_style(series: Sequence[Series], axis: str, look: CombinationLook) -> N
     own = {one.style for one in series if (one.axis or "primary") == axis}
     if len(own) == 1 and (only := own.pop()) is not None:
         return only
-    style = look.style
-    if axis == "primary" and not any(one.unit == "%" for one in series if one.axis != "secondary"):
-        return style
-    return style.bare()
+    units = {one.unit for one in series if (one.axis or "primary") == axis}
+    return look.style.bare() if "%" in units else look.style
 
 
 def _texts(
@@ -199,9 +197,9 @@ def _texts(
     names = look.wording.listed(named) if len(named) <= _MOST_NAMES else f"{', '.join(named[: _MOST_NAMES - 1])} …"
     subject = readable(look.subject)
     found = {
-        "title": say("series by", names=names, subject=subject) if subject and names else names,
+        "title": headed(say("series by", names=names, subject=subject) if subject and names else names),
         "subtitle": base,
-        "category_title": subject[:1].upper() + subject[1:],
+        "category_title": headed(subject),
         "primary_title": _axis_title(series, "primary", sides, look, percent),
         "secondary_title": _axis_title(series, "secondary", sides, look, percent) if sides.two else "",
     }
@@ -219,7 +217,7 @@ def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, look: Combin
     unit = one_line(sides.unit(axis))
     if len(names) > _MOST_TITLE:
         names = unit or names  # what is too long is cut short where it is set
-    return look.wording.titled(names, unit)
+    return headed(look.wording.titled(names, unit))
 
 
 def _percent_title(series: Sequence[Series], percent: Set[str], look: CombinationLook) -> str:

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from vantric.core.axes import common
 from vantric.core.charting.chart import Chart
-from vantric.core.charting.options import TableLook
+from vantric.core.charting.options import DEFAULT_SIZE, TableLook
 from vantric.core.charting.panels import PanelChart
 from vantric.core.charting.series import Bars, Line, composed
 from vantric.core.composing.pareto import chart_note, chart_title, pareto_chart, subject_of
@@ -77,7 +77,7 @@ def _whole(table: ParetoTable, look: TableLook, panels: Sequence[Chart], subtitl
         title_place=look.title_place,
         theme=look.theme,
         font=look.font,
-        size=look.size,
+        size=look.size or DEFAULT_SIZE,
     )
 
 

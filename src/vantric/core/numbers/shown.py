@@ -145,7 +145,8 @@ def readable(name: str) -> str:
 def headed(name: str) -> str:
     """Return the name of a column as the head of something: ``"Rework cost"``."""
     plain = readable(name)
-    return plain[:1].upper() + plain[1:]
+    first = plain.partition(" ")[0]
+    return plain[:1].upper() + plain[1:] if first.islower() and len(first) > 1 else plain
 
 
 def distinct_lines(labels: Sequence[str]) -> list[str]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +18,7 @@ from vantric.core.planning.plan import AreaMark, PathMark, PointMarks, RectMarks
 _SMALLEST_POINT = 1.2  # pixels of radius: below it a line's points are not drawn
 _FRONT = {"area": -20, "bars": 0, "stems": 20, "steps": 30, "line": 30, "points": 40}
 _PER_ORDER = 100
+_OVER = 0.5  # of a level: what is over a bar and under the next one
 
 
 @dataclass(frozen=True)
@@ -98,7 +99,7 @@ def _bars(chart: Chart, field: Field) -> tuple[RectMarks, tuple[int | None, ...]
     if not series:
         return RectMarks(np.empty((0, 4)), ()), ()
     edges, roles, levels = [], [], []
-    places = chart.bar_places()
+    places = chart.bar_places(field.slot)
     for one, place in zip(series, places, strict=True):
         scale = chart.scale_of(one)
         starts = np.arange(field.count) + place.start
@@ -184,7 +185,7 @@ def _stems(chart: Chart, series: Series, field: Field, spots: PointMarks) -> lis
 def _whiskers(chart: Chart, field: Field) -> list[PathMark]:
     """Return the interval of each bar as a thin line with a short stroke at either end."""
     found = []
-    for one, place in zip(chart.bars, chart.bar_places(), strict=True):
+    for one, place in zip(chart.bars, chart.bar_places(field.slot), strict=True):
         middle, half = place.start + place.width / 2, min(place.width / 6, 0.06)
         for at, (low, high) in enumerate(one.spreads):
             ends = np.clip(chart.scale_of(one).fraction(np.array([low, high])), 0.0, 1.0)
@@ -219,12 +220,18 @@ def _heaps(edges: Floats, count: int, stacks: tuple[int | None, ...]) -> dict[in
 
 
 def _partings(chart: Chart, edges: Floats, field: Field, stacks: tuple[int | None, ...]) -> tuple[PathMark, ...]:
-    """Part the bars that touch: the parts of a stack, and neighbors whose points are at their edges."""
-    found = []
+    """Return thin lines between bars that touch: the parts of a stack, and neighbors where points are at the edges.
+
+    Each is in front of its own bars and behind those that are in front of them.
+    """
+    found: list[PathMark] = []
     seen: set[int] = set()
+    places = chart.bar_places(field.slot)
     for number, stack in enumerate(stacks):
         if stack is not None and stack in seen:
-            found += _between(chart.bars[number].values, edges[number * field.count :], field)
+            level = front(chart.bars[number], places[number].front) + _OVER
+            between = _between(chart.bars[number].values, edges[number * field.count :], field)
+            found += [replace(mark, level=level) for mark in between]
         elif stack is not None:
             seen.add(stack)
     if chart.line_at == "edge" and len(edges):

@@ -13,6 +13,7 @@ import numpy as np
 
 from vantric.core.axes import ScalePair
 from vantric.core.numbers.arrays import Floats
+from vantric.core.numbers.shown import listed, one_line
 
 Side: TypeAlias = Literal["left", "center", "right"]
 
@@ -121,7 +122,7 @@ class PathMark:
     role: str
     width: float | None = None
     pattern: str = ""
-    level: int = 0
+    level: float = 0
 
 
 @dataclass(frozen=True, eq=False)
@@ -149,6 +150,33 @@ class PointMarks:
     level: int = 0
 
 
+@dataclass(frozen=True)
+class LeftOut:
+    """What found no place: the labels of a series at some categories, or all but the telling ones.
+
+    Attributes
+    ----------
+    name
+        The series; empty for the names of categories.
+    categories
+        At which categories.
+    thinned
+        Whether only the highest, the lowest, the first and the last value have labels, as many would not be read.
+    """
+
+    name: str
+    categories: tuple[str, ...]
+    thinned: bool = False
+
+    def __str__(self) -> str:
+        at = listed([one_line(name, longest=40) for name in self.categories], most=6)
+        if not self.name:
+            return f"the names of {at}"
+        if self.thinned:
+            return f"'{one_line(self.name, longest=40)}' but for its highest, lowest, first and last value"
+        return f"'{one_line(self.name, longest=40)}' at {at}"
+
+
 @dataclass(frozen=True, eq=False)
 class Plan:
     """Everything a renderer needs.
@@ -174,7 +202,9 @@ class Plan:
     texts
         Every line of text.
     left_out
-        How many value labels found no place.
+        How many labels that were asked for found no place.
+    missing
+        Which labels and names of categories are not there for want of room.
     clear : ndarray of shape (k, 4)
         Rectangles behind labels in which the grid is not drawn.
     plates : ndarray of shape (m, 4)
@@ -205,6 +235,7 @@ class Plan:
     areas: tuple[AreaMark, ...] = ()
     bands: RectMarks = field(default_factory=lambda: RectMarks(np.empty((0, 4)), ()))
     swatch_areas: tuple[AreaMark, ...] = ()
+    missing: tuple[LeftOut, ...] = ()
     plates: Floats = field(default_factory=lambda: np.empty((0, 4)))
     clipped: bool = False
 

@@ -54,7 +54,7 @@ def make_plan(
         names = [*(cut.text for cut in chart.cuts), *(one.text for one in chart.references)]
         page, marks, ends = set_page(desk, remark="; ".join(filter(None, names)))
         labels = place_labels(desk, page, marks, ends, with_names=False)
-    return _assemble(desk, page, marks, ends, labels or Labels((), (), 0))
+    return _assemble(desk, page, marks, ends, labels or Labels((), ()))
 
 
 def set_page(desk: Desk, remark: str = "") -> tuple[Page, Marks, LineEnds]:
@@ -86,6 +86,7 @@ def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, labels: Labe
         swatch_points=page.legend.points,
         texts=(*page.texts, *ends.texts, *labels.texts),
         left_out=labels.left_out,
+        missing=(*page.missing, *labels.missing),
         clear=_clear((*ends.texts, *labels.texts)),
         plates=np.array(labels.plates, dtype=np.float64).reshape(-1, 4),
         title=chart.title,

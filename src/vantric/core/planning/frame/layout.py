@@ -17,7 +17,7 @@ from vantric.core.planning.frame.periodlabels import MONTHS, PeriodLabels, set_p
 from vantric.core.planning.frame.valueaxes import ValueAxis, axis_rules, axis_texts, value_axes
 from vantric.core.planning.lettering import Pen, Sizes, line_height, text_height
 from vantric.core.planning.measure import ASCENT
-from vantric.core.planning.plan import Box, PathMark, TextMark
+from vantric.core.planning.plan import Box, LeftOut, PathMark, TextMark
 from vantric.errors import ChartError
 
 _SMALLEST_FRAME = 60.0
@@ -43,6 +43,7 @@ class Page:
     texts: tuple[TextMark, ...]
     rules: tuple[PathMark, ...]
     legend: Legend
+    missing: tuple[LeftOut, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -85,19 +86,23 @@ def lay_out(desk: Desk, *, remark: str = "") -> Page:
     if chart.horizontal:
         room, labels = _with_side_labels(desk, room)
         field = _field(desk, room)
-        marks = labels.marks(field.centers(), field.frame.left - sizes.px(9), sizes.label, pen)
+        marks = labels.marks(field.centers(), field.frame.left - sizes.px(9), pen)
+        stride = labels.stride
     else:
         room = replace(room, after=ends_width(chart, width, sizes, pen))
         flat = _labels(desk, room) if chart.category_labels else None
         under = flat.height + 1.5 * sizes.px(8) if flat else 0.0
         room = replace(room, bottom=room.bottom + under)
         field = _field(desk, room)
-        marks = flat.marks(field.centers(), field.frame.bottom - sizes.px(8), sizes.label, pen) if flat else []
+        marks = flat.marks(field.centers(), field.frame.bottom - sizes.px(8), pen) if flat else []
+        stride = flat.stride if isinstance(flat, CategoryLabels) else 1
     written, hidden = axis_texts(axes[0], field, sizes, pen)
     other = axis_texts(axes[1], field, sizes, pen)[0] if axes[1] else []
     titles = _titles(desk, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0), axes)
     texts = (*heads, *written, *other, *titles, *marks, *notes, *key.texts)
-    return Page(field, texts, tuple(axis_rules(chart, axes, hidden, field, sizes)), key)
+    lacking = tuple(name for place, name in enumerate(chart.categories) if place % stride)
+    missing = (LeftOut("", lacking),) if lacking and chart.category_labels and not chart.period else ()
+    return Page(field, texts, tuple(axis_rules(chart, axes, hidden, field, sizes)), key, missing)
 
 
 def _upright_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _Room) -> _Room:
@@ -138,7 +143,7 @@ def _with_side_labels(desk: Desk, room: _Room) -> tuple[_Room, SideLabels]:
     if chart.period:
         names = side_period_labels(names, chart.period, chart.months or MONTHS)
     if not chart.category_labels:
-        return room, SideLabels(((),) * len(names), 1, 0.0)
+        return room, SideLabels(((),) * len(names), 1, 0.0, sizes.label)
     labels = set_side_labels(names, slot, desk.size[0], sizes, desk.pen)
     return replace(room, left=room.left + labels.width + sizes.px(9)), labels
 

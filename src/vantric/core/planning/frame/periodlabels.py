@@ -50,9 +50,11 @@ class PeriodLabels:
     fine: tuple[tuple[int, str], ...]
     coarse: tuple[tuple[int, str], ...]
     height: float
+    size: float
 
-    def marks(self, centers: Floats, top: float, size: float, pen: Pen) -> list[TextMark]:
+    def marks(self, centers: Floats, top: float, pen: Pen) -> list[TextMark]:
         """Return the labels with their upper ends at height `top`."""
+        size = self.size
         rows = ((self.fine, 0.0), (self.coarse, line_height(size)))
         return [
             pen.line(text, float(centers[at]), top - ASCENT * size - drop, size, "category", ha="center")
@@ -148,7 +150,7 @@ def set_period_labels(
         fine, coarse = [(at, labels[at]) for at in range(0, len(labels), stride)], []
     coarse = _thinned(coarse, slot, size, gap, pen)
     rows = 2 if coarse else 1
-    return PeriodLabels(tuple(fine), tuple(coarse), (rows - 1) * line_height(size) + text_height(size))
+    return PeriodLabels(tuple(fine), tuple(coarse), (rows - 1) * line_height(size) + text_height(size), size)
 
 
 def _apart(row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, pen: Pen) -> bool:

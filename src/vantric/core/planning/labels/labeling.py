@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -20,20 +19,21 @@ from vantric.core.planning.labels.pointlabels import Pointed, point_labels
 from vantric.core.planning.labels.references import reference_rules, reference_text
 from vantric.core.planning.labels.valuelabels import Labeled, bar_labels
 from vantric.core.planning.marks import Marks
-from vantric.core.planning.plan import Box, PathMark, PointMarks, TextMark, point_role
+from vantric.core.planning.plan import Box, LeftOut, PathMark, PointMarks, TextMark, point_role
 
 _MANY = 40  # labels of all series that are wanted where there is room: of more, only the telling ones
-_ENOUGH = 0.9  # of the labels of a series that are wanted where there is room: with fewer, only the telling ones
+_ENOUGH = 0.75  # of the labels of a series that are wanted where there is room: with fewer, only the telling ones
 
 
 @dataclass(frozen=True)
 class Labels:
-    """The labels that found a place, what leads to them, and how many did not."""
+    """The labels that found a place, what leads to them, and which did not."""
 
     texts: tuple[TextMark, ...]
     leaders: tuple[PathMark, ...]
-    left_out: int
+    left_out: int = 0
     plates: tuple[Box, ...] = ()
+    missing: tuple[LeftOut, ...] = ()
 
 
 def place_labels(
@@ -45,59 +45,68 @@ def place_labels(
     if with_names and None in named:
         return None
     placed: list[Placed] = [Placed(text) for text in named if text] if with_names else []
-    wanted = 0 if not with_names else len(placed)
+    missing: list[LeftOut] = []
+    asked = 0
     many = sum(map(bool, (text for one in desk.chart.series if one.if_room for text in one.texts))) > _MANY
-    for labels in (_stack_labels(desk, page, marks), *_bar_labels(desk, page, marks)):
-        for one in labels:
-            found = _place(one.labeled, places, desk, (one.if_room, many), _bars_placed)
-            placed += found
-            wanted += len(found) if one.if_room else sum(map(bool, one.labeled.labels))
-    for series, points in zip(desk.chart.marked, marks.points, strict=True):
-        if series.texts:
-            pointed = _pointed(desk.chart, series, points, page.field, marks)
-            found = _place(pointed, places, desk, (series.if_room, many), _points_placed)
-            placed += found
-            wanted += len(found) if series.if_room else sum(map(bool, pointed.labels))
+    for one in _wanted(desk, page, marks):
+        found, thinned = _place(one, places, desk, many=many)
+        placed += found
+        held = {each.number for each in found}
+        lacking = tuple(
+            name
+            for number, (name, text) in enumerate(zip(desk.chart.categories, one.labeled.labels, strict=True))
+            if text and number not in held
+        )
+        asked += 0 if one.if_room else len(lacking)
+        missing += [LeftOut(one.name, () if thinned else lacking, thinned)] if lacking else []
     leaders = tuple(one.leader for one in placed if one.leader is not None)
     plates = tuple(one.text.box for one in placed if one.plate or one.text.role == "reference-text")
-    return Labels(tuple(one.text for one in placed), leaders, wanted - len(placed), plates)
+    return Labels(tuple(one.text for one in placed), leaders, asked, plates, tuple(missing))
 
 
 @dataclass(frozen=True)
 class _Wanted:
-    labeled: Labeled
+    """The labels of one series: whose they are, and whether they are wanted where there is room only."""
+
+    name: str
+    labeled: Labeled | Pointed
     if_room: bool
 
 
-_Placer = Callable[[Labeled | Pointed, Places, Desk, bool], list[Placed]]
+def _wanted(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
+    """Return all labels at marks: stacks as wholes, bars, points."""
+    points = [
+        _Wanted(one.name, _pointed(desk.chart, one, spots, page.field, marks), one.if_room)
+        for one, spots in zip(desk.chart.marked, marks.points, strict=True)
+        if one.texts
+    ]
+    return [*_stack_labels(desk, page, marks), *_bar_labels(desk, page, marks), *points]
 
 
-def _bars_placed(wanted: Labeled | Pointed, places: Places, desk: Desk, leaders: bool) -> list[Placed]:
-    assert isinstance(wanted, Labeled)
-    return bar_labels(wanted, places, desk.pen, desk.sizes, horizontal=desk.chart.horizontal, leaders=leaders)
+def _place(wanted: _Wanted, places: Places, desk: Desk, *, many: bool) -> tuple[list[Placed], bool]:
+    """Place the labels of a series; wanted where there is room, only the telling ones if too many find none.
+
+    Parts of stacks have a number each where it fits into the part.
+    """
+    labeled, combined = wanted.labeled, not desk.chart.cuts and not desk.chart.total_text
+    within = isinstance(labeled, Labeled) and labeled.within
+    if not wanted.if_room or within:
+        return _labels_placed(labeled, places, desk, leaders=combined and not wanted.if_room), False
+    if not many:
+        moment = places.now()
+        found = _labels_placed(labeled, places, desk, leaders=False)
+        if len(found) >= _ENOUGH * sum(map(bool, labeled.labels)):
+            places.back_to(moment)
+            return _labels_placed(labeled, places, desk, leaders=combined), False
+        places.back_to(moment)
+    return _labels_placed(replace(labeled, alone=True), places, desk, leaders=False), True
 
 
-def _points_placed(wanted: Labeled | Pointed, places: Places, desk: Desk, leaders: bool) -> list[Placed]:
-    assert isinstance(wanted, Pointed)
-    return point_labels(wanted, places, desk.pen, desk.sizes, horizontal=desk.chart.horizontal, leaders=leaders)
-
-
-def _place(
-    wanted: Labeled | Pointed, places: Places, desk: Desk, if_room_of_many: tuple[bool, bool], placer: _Placer
-) -> list[Placed]:
-    """Place the labels of a series; wanted where there is room, only the telling ones if too many find none."""
-    moment = places.now()
-    if_room, many = if_room_of_many
-    if if_room and many:
-        return placer(replace(wanted, alone=True), places, desk, False)
-    combined = not desk.chart.cuts and not desk.chart.total_text
-    found = placer(wanted, places, desk, combined and not if_room)
-    if not if_room or len(found) >= _ENOUGH * sum(map(bool, wanted.labels)):
-        return found
-    places.back_to(moment)
-    if isinstance(wanted, Labeled) and wanted.within:
-        return []  # some parts of a stack with numbers and some without would puzzle
-    return placer(replace(wanted, alone=True), places, desk, False)
+def _labels_placed(labeled: Labeled | Pointed, places: Places, desk: Desk, *, leaders: bool) -> list[Placed]:
+    horizontal = desk.chart.horizontal
+    if isinstance(labeled, Labeled):
+        return bar_labels(labeled, places, desk.pen, desk.sizes, horizontal=horizontal, leaders=leaders)
+    return point_labels(labeled, places, desk.pen, desk.sizes, horizontal=horizontal, leaders=leaders)
 
 
 def _names(desk: Desk, page: Page, marks: Marks, places: Places) -> list[TextMark | None]:
@@ -130,15 +139,15 @@ def _stack_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
         roles = marks.bars.roles[last * count : (last + 1) * count]
         owners = [f"stack {stack}"] * count
         whole = Labeled(labels, marks.heaps[stack], roles, owners, field.slot, (False, False))
-        found.append(_Wanted(whole, False))
+        found.append(_Wanted("total", whole, False))
     return found
 
 
-def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[list[_Wanted]]:
+def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
     """Return the bars that are labeled, a series after another."""
     chart, field = desk.chart, page.field
     count, found = field.count, []
-    places = chart.bar_places()
+    places = chart.bar_places(field.slot)
     distinct = len({round(place.start + place.width / 2, 6) for place in places}) or 1
     share = 1.0 if distinct == 1 or chart.line_at == "edge" else BAR_SHARE
     pitch = share * field.slot / distinct
@@ -164,8 +173,9 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[list[_Wanted]]:
             (True, inside), tuple(value < 0 for value in one.values), within,
             one.label_place if one.label_place in ("above", "below", "beside") else "",
             _telling(one) if one.if_room else (), behind=behind,
+            other_forms=bool(chart.total_text),  # the cumulative line begins where the first number would be
         )  # fmt: skip
-        found.append([_Wanted(labeled, one.if_room)])
+        found.append(_Wanted(one.name, labeled, one.if_room))
     return found
 
 

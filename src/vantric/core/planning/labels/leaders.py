@@ -15,11 +15,12 @@ _GAP = 2.0  # pixels between a leader and its label
 
 @dataclass(frozen=True)
 class Placed:
-    """A label in its place, the line that leads to it where it is apart, and whether it has a plate."""
+    """A label in its place, the line that leads to it where it is apart, whether it has a plate, and whose it is."""
 
     text: TextMark
     leader: PathMark | None = None
     plate: bool = False
+    number: int = -1
 
 
 def led(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vantric.core.planning.labels.leaders import Placed, led, shifted
 from vantric.core.planning.labels.places import Places, shows_ends
@@ -81,11 +81,11 @@ def point_labels(
             )
         if chosen is not None:
             places.take_label(chosen.box, apart=sizes.px(5))
-            placed.append(Placed(chosen, plate=owner is not None))
+            placed.append(Placed(chosen, plate=owner is not None, number=number))
         elif leaders:
             anchor = _anchor(wanted, number)
             found = led(places, _far(wanted, number, pen, sizes), lambda _, at=anchor: at, apart=sizes.px(3))  # type: ignore[misc]
-            placed += [found] if found else []
+            placed += [replace(found, number=number)] if found else []
     return placed
 
 

@@ -1,20 +1,19 @@
-"""The numbers at bars: each gets a place of its own or none."""
+"""The numbers at bars: those of a series share one form; each gets a place of its own or none."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 
 from vantric.core.numbers.arrays import Floats
+from vantric.core.planning.labels.barforms import Candidate, Form, Spot, forms_of
 from vantric.core.planning.labels.leaders import Placed, led, shifted
 from vantric.core.planning.labels.places import Places
 from vantric.core.planning.lettering import Pen, Sizes, figure_height, middle_drop
-from vantric.core.planning.measure import ASCENT, DESCENT, FIGURE_ASCENT, FIGURE_DESCENT
+from vantric.core.planning.measure import FIGURE_ASCENT
 from vantric.core.planning.plan import Box, TextMark
 
-#: A label's mark, and the owner of what it may be on.
-Candidate = tuple[TextMark, object]
 _SMALLEST = 0.75  # of the usual letters
 
 
@@ -46,6 +45,8 @@ class Labeled:
         Numbers of the bars that matter most: they choose first.
     alone
         Whether only those get a label.
+    other_forms
+        Whether a label that finds no place in the form of the others may have another one.
     behind
         (bar, owner, role) of what is behind each bar: a label may be there over its own bar.
     """
@@ -61,6 +62,7 @@ class Labeled:
     only: str = ""
     first: tuple[int, ...] = ()
     alone: bool = False
+    other_forms: bool = False
     behind: Sequence[Sequence[tuple[Box, object, str]]] = ()
 
     def order(self) -> list[int]:
@@ -72,61 +74,91 @@ class Labeled:
 def bar_labels(
     wanted: Labeled, places: Places, pen: Pen, sizes: Sizes, *, horizontal: bool, leaders: bool = False
 ) -> list[Placed]:
-    """Place a label at each bar: beyond its end, inside it, or beside it; turned vertical where bars are narrow.
+    """Place a label at each bar, all in the one form that serves most of them.
 
-    Where bars are closer than even such labels could, only the first bars get one: others could not be stated apart.
-    With `leaders`, labels that find no place beside their bars are led to them by a thin line.
+    Where bars are closer than even turned labels could, only the first bars get one: others could not be stated apart.
+    With `leaders`, labels that find no place at their bars are led to them by a thin line.
     """
     size = sizes.value
     if horizontal:  # letters may be a little smaller where bars are low
         size *= min(1.0, max(_SMALLEST, 0.94 * wanted.pitch / figure_height(size)))
     crowded = wanted.pitch < figure_height(size) - 1e-6
-    widest = max((pen.width(label, size) for label in wanted.labels), default=0.0)
-    turned = not horizontal and widest > wanted.pitch - sizes.px(3) and not crowded
-    options = _horizontal_options if horizontal else _turned_options if turned else _level_options
-    if wanted.within:
-        options = _within_options
-    placed = []
+    spots = _spots(wanted, size, sizes.px(5), pen, crowded=crowded)
+    if not spots:
+        return []
+    room = wanted.pitch - sizes.px(3)
+    turned = not horizontal and not crowded and max(spot.width for spot in spots.values()) > room
+    forms = forms_of(
+        horizontal=horizontal, within=wanted.within, turned=turned, only=wanted.only, inside_first=wanted.inside[1],
+        may_inside=wanted.inside[0],
+    )  # fmt: skip
+    found = _best(forms, spots, wanted, places, sizes, horizontal=horizontal)
+    for number, spot in spots.items() if wanted.other_forms else ():
+        for form in forms:
+            if number not in found:
+                found |= _placed(form, {number: spot}, wanted, places, sizes, horizontal=horizontal)
+    for number, spot in spots.items() if leaders else ():
+        if number not in found:
+            led_to = _led(spot, _is_down(wanted, number), wanted, places, sizes, horizontal=horizontal)
+            if led_to:
+                found[number] = led_to
+    return [replace(one, number=number) for number, one in found.items()]
+
+
+def _spots(wanted: Labeled, size: float, gap: float, pen: Pen, *, crowded: bool) -> dict[int, Spot]:
+    """Return the bars that want a number, in the order in which they choose."""
     edges = wanted.edges.tolist()
-    for number in wanted.order():
-        label, owner = wanted.labels[number], wanted.owners[number]
-        if not label or (crowded and number and number not in wanted.first):
-            continue
-        bar, down = Box(*edges[number]), bool(wanted.down) and wanted.down[number]
-        found = options(label, bar, wanted.roles[number], owner, size, sizes.px(5), pen)
-        if down:
-            found = ((_mirrored(mark, bar, horizontal=horizontal), holder) for mark, holder in found)
-        candidates = list(_wished(found, wanted, bar))
+    return {
+        number: Spot(
+            wanted.labels[number], Box(*edges[number]), wanted.roles[number], wanted.owners[number], size, gap, pen
+        )
+        for number in wanted.order()
+        if wanted.labels[number] and not (crowded and number and number not in wanted.first)
+    }
+
+
+def _is_down(wanted: Labeled, number: int) -> bool:
+    return bool(wanted.down) and wanted.down[number]
+
+
+def _best(
+    forms: Sequence[Form], spots: Mapping[int, Spot], wanted: Labeled, places: Places, sizes: Sizes, *, horizontal: bool
+) -> dict[int, Placed]:
+    """Place the labels in the form in which most find a place, the first of those."""
+    most: tuple[int, Form | None] = (-1, None)
+    for form in forms:
+        moment = places.now()
+        found = _placed(form, spots, wanted, places, sizes, horizontal=horizontal)
+        if len(found) == len(spots):
+            return found
+        places.back_to(moment)
+        if len(found) > most[0]:
+            most = len(found), form
+    return {} if most[1] is None else _placed(most[1], spots, wanted, places, sizes, horizontal=horizontal)
+
+
+def _placed(
+    form: Form, spots: Mapping[int, Spot], wanted: Labeled, places: Places, sizes: Sizes, *, horizontal: bool
+) -> dict[int, Placed]:
+    """Place labels in one form; those that find no place are left out."""
+    found = {}
+    for number, spot in spots.items():
+        candidates = list(form(spot))
+        if _is_down(wanted, number):
+            candidates = [(_mirrored(mark, spot.bar, horizontal=horizontal), holder) for mark, holder in candidates]
         chosen = places.first_free(((mark.box, holder) for mark, holder in candidates), apart=sizes.px(2))
         over = None if chosen is not None else _over_behind(candidates, wanted, number, places)
-        if chosen is not None:
-            placed.append(Placed(candidates[chosen][0]))
-        elif over is not None:
-            placed.append(Placed(over))
-        elif leaders:
-            far = _far(label, bar, size, sizes.px(5), pen, horizontal=horizontal, within=wanted.within)
-            marks = (_mirrored(mark, bar, horizontal=horizontal) if down else mark for mark in far)
-            end = partial(_end, bar, horizontal=horizontal, down=down, within=wanted.within)
-            found_far = led(places, marks, end, apart=sizes.px(2))
-            placed += [found_far] if found_far else []
-    return placed
+        if chosen is not None or over is not None:
+            found[number] = Placed(over or candidates[chosen or 0][0])
+    return found
 
 
-def _wished(candidates: Iterable[Candidate], wanted: Labeled, bar: Box) -> Iterator[Candidate]:
-    """Put the places inside first where they are wanted, or leave out what is not wanted."""
-    found = list(candidates)
-    within = [one for one in found if one[0].role.startswith("on-")]
-    beyond = [one for one in found if one not in within]
-    if wanted.only:
-        sides = [one for one in beyond if not bar.left <= (one[0].box.left + one[0].box.right) / 2 <= bar.right]
-        kept = {"above": [one for one in beyond if one not in sides], "beside": sides, "below": within}
-        yield from kept[wanted.only]
-    elif not wanted.inside[0]:
-        yield from beyond
-    elif wanted.inside[1]:
-        yield from (*within, *beyond)
-    else:
-        yield from found
+def _led(spot: Spot, down: bool, wanted: Labeled, places: Places, sizes: Sizes, *, horizontal: bool) -> Placed | None:
+    """Place a label apart from its bar, with a line that leads to it."""
+    far = _far(spot.label, spot.bar, spot.size, sizes.px(5), spot.pen, horizontal=horizontal, within=wanted.within)
+    marks = (_mirrored(mark, spot.bar, horizontal=horizontal) if down else mark for mark in far)
+    end = partial(_end, spot.bar, horizontal=horizontal, down=down, within=wanted.within)
+    return led(places, marks, end, apart=sizes.px(2))
 
 
 def _over_behind(
@@ -185,76 +217,3 @@ def _far(
             for aside in (0.0, 1.5, -1.5, 3.0, -3.0):
                 at = bar.top + gap + reach
                 yield pen.line(label, x + aside * size, at, size, "value", ha="center", figures=True)
-
-
-def _within_options(
-    label: str, bar: Box, role: str, owner: object, size: float, gap: float, pen: Pen
-) -> Iterator[Candidate]:
-    """Yield the places in the middle of a part of a stack."""
-    width, role = pen.width(label, size), f"on-{role}"
-    x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
-    figures = not any(map(str.isalpha, label))
-    above, below = (FIGURE_ASCENT, FIGURE_DESCENT) if figures else (ASCENT, DESCENT)
-    high, drop = (above + below) * size, (above - below) / 2 * size
-    if width + 0.6 * gap <= bar.width and high <= bar.height:
-        yield pen.line(label, x, y - drop, size, role, ha="center", figures=figures), owner
-    if high <= bar.width and width + 0.6 * gap <= bar.height:
-        yield pen.line(label, x + drop, y, size, role, ha="center", rotation=90.0, figures=figures), owner
-
-
-def _level_options(
-    label: str, bar: Box, role: str, owner: object, size: float, gap: float, pen: Pen
-) -> Iterator[Candidate]:
-    middle = (bar.left + bar.right) / 2
-    above = bar.top + gap + FIGURE_DESCENT * size
-    inside = bar.top - 1.8 * gap - FIGURE_ASCENT * size
-    width = pen.width(label, size)
-    yield pen.line(label, middle, above, size, "value", ha="center", figures=True), None
-    if width <= bar.width - 0.4 * gap and inside - FIGURE_DESCENT * size - 0.4 * gap >= bar.bottom:
-        yield pen.line(label, middle, inside, size, f"on-{role}", ha="center", figures=True), owner
-    yield pen.line(label, middle - 1.6 * gap, above, size, "value", ha="right", figures=True), None
-    yield pen.line(label, middle - 0.4 * gap, above + gap, size, "value", ha="right", figures=True), None
-    if figure_height(size) <= bar.width - 0.4 * gap and width + 3 * gap <= bar.height:
-        baseline = middle + (FIGURE_ASCENT - FIGURE_DESCENT) / 2 * size
-        vertical = pen.line(
-            label, baseline, bar.top - 1.8 * gap, size, f"on-{role}", ha="right", rotation=90.0, figures=True
-        )
-        yield vertical, owner
-    foot = bar.bottom + gap + FIGURE_DESCENT * size
-    if width <= bar.width - 0.4 * gap and foot + (FIGURE_ASCENT + 1) * size <= bar.top:
-        yield pen.line(label, middle, foot, size, f"on-{role}", ha="center", figures=True), owner
-    yield pen.line(label, bar.left - gap, inside, size, "value", ha="right", figures=True), None
-    yield pen.line(label, bar.right + gap, inside, size, "value", figures=True), None
-
-
-def _turned_options(
-    label: str, bar: Box, role: str, owner: object, size: float, gap: float, pen: Pen
-) -> Iterator[Candidate]:
-    middle = (bar.left + bar.right) / 2
-    baseline = middle + (FIGURE_ASCENT - FIGURE_DESCENT) / 2 * size
-    length = pen.width(label, size)
-    yield pen.line(label, baseline, bar.top + gap, size, "value", rotation=90.0, figures=True), None
-    if figure_height(size) <= bar.width and length + 3 * gap <= bar.height:
-        inside = bar.top - 1.8 * gap
-        yield (
-            pen.line(label, baseline, inside, size, f"on-{role}", ha="right", rotation=90.0, figures=True),
-            owner,
-        )
-
-
-def _horizontal_options(
-    label: str, bar: Box, role: str, owner: object, size: float, gap: float, pen: Pen
-) -> Iterator[Candidate]:
-    baseline = (bar.bottom + bar.top) / 2 - middle_drop(size)
-    width = pen.width(label, size)
-    yield pen.line(label, bar.right + gap, baseline, size, "value", figures=True), None
-    if width + 3 * gap <= bar.width and figure_height(size) <= bar.height:
-        inside = bar.right - 1.8 * gap
-        yield pen.line(label, inside, baseline, size, f"on-{role}", ha="right", figures=True), owner
-    if bar.height < 1.4 * size:  # below would be beside the next bar
-        return
-    low = bar.bottom + FIGURE_DESCENT * size
-    yield pen.line(label, bar.right + gap, low, size, "value", figures=True), None
-    below = bar.bottom - 0.4 * gap - FIGURE_ASCENT * size
-    yield pen.line(label, bar.right + gap, below, size, "value", figures=True), None
-    yield pen.line(label, bar.right - gap, below, size, "value", ha="right", figures=True), None
