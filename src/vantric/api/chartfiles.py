@@ -113,7 +113,9 @@ def _combine(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
     options = {one.what: dict(one.options) for one in found.series}
     second = tuple(one.what for one in found.series if options[one.what].pop("axis", None) == "secondary")
     wanted = tuple((one.kind, one.what) for one in found.series)
-    measures, series, section = Combination(found.parts["combine"], wanted, second, options).work_out(data, opening)
+    axis = found.parts["combine"]
+    combination = Combination(axis, () if axis.sides else wanted, second, options)
+    measures, series, section = combination.work_out(data, opening, look)
     recipe = Recipe("combine", data, opening.for_file(), {"combine": section, "chart": look})
     return chart_of_measures(measures, series, look), recipe
 

@@ -14,6 +14,7 @@ from vantric.core.charting import Chart, PanelChart, Series
 from vantric.core.charting.options import CombinationLook, Look, ParetoLook, TableLook, TallyLook
 from vantric.core.counting import Comparison, Crosstab, Measures, ParetoTable, Tally
 from vantric.core.inference import certainty_of
+from vantric.core.numbers.shown import headed, readable
 from vantric.report import scalesdata
 from vantric.report.chartsentence import chart_sentence
 from vantric.report.comparisonsentence import comparison_sentence
@@ -61,12 +62,28 @@ def chart_of_measures(measures: Measures, series: Sequence[Series], look: Combin
         lacking = wording.say("without", number=look.style.plain(measures.missing), label=wording.lacking(origin))
         base = f"{base}, {lacking}"
     said = replace(look, subject=look.subject or measures.by)
+    if measures.about:
+        said = _titled(said, measures)
     chart = composing.combination_chart(
         measures.categories, [colored(one) for one in series], said, period=measures.period, base=base,
         source=wording.note(origin),
     )  # fmt: skip
-    described = replace(chart, description=chart_sentence(chart), remarks=(*origin.remarks, *chart.remarks))
+    sentence = chart_sentence(chart)
+    if measures.about:
+        sentence = f"{measures.about} {sentence[:1].upper()}{sentence[1:]}"
+    described = replace(chart, description=sentence, remarks=(*origin.remarks, *chart.remarks))
     return shaped(described, look)
+
+
+def _titled(look: CombinationLook, measures: Measures) -> CombinationLook:
+    """Return a look with the titles of planned and achieved, where the user gives none."""
+    say, names = look.wording.say, look.wording.listed([readable(name) for name in measures.names[:2]])
+    title = headed(say("series by", names=names, subject=readable(look.subject)))
+    axis = headed(look.wording.titled(names, measures.units[0]))
+    return replace(
+        look, title=title if look.title is None else look.title,
+        primary_title=axis if look.primary_title is None else look.primary_title,
+    )  # fmt: skip
 
 
 def chart_of_series(

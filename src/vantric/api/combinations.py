@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Container, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from typing import Any, TypeAlias
 
+from vantric.api.gaps import with_gap
 from vantric.core.charting import KINDS, Series
+from vantric.core.charting.options import CombinationLook
 from vantric.core.counting import Measures
 from vantric.errors import ChartError, unknown
 from vantric.options import known_options
 from vantric.options.synonyms import synonym
 from vantric.sources.options import Categories, Opening
 from vantric.sources.tallying.combining import Combining, combine
+from vantric.sources.tallying.derived import IN_PERCENT
 
+_FOR_LABELS = 0.2  # of the length of the axis: what is written behind the bars of planned and achieved
 #: Option -> value.
 Said: TypeAlias = dict[str, Any]
 
@@ -39,7 +43,9 @@ class Combination:
     secondary: tuple[str, ...] = ()
     options: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
 
-    def work_out(self, data: Any, opening: Opening) -> tuple[Measures, list[Series], Said]:
+    def work_out(
+        self, data: Any, opening: Opening, look: CombinationLook
+    ) -> tuple[Measures, list[Series], Said]:  # fmt: skip
         """Return the measures, the series made of them, and the section of a chart file that says so.
 
         Raises
@@ -47,6 +53,8 @@ class Combination:
         VantricError
             If the source cannot be read, or a series is named that there is not.
         """
+        if self.axis.sides:
+            return self._gap(data, opening, look)
         wanted = tuple(text for _, text in self.series)
         twice = next((text for place, text in enumerate(wanted) if text in wanted[:place]), None)
         if twice is not None:
@@ -54,16 +62,48 @@ class Combination:
         measures, names = combine(data, Combining(self.axis, wanted), opening)
         units = dict(zip(measures.names, measures.units, strict=True))
         options = self._options(names, units)
+        own = {names[text]: str(said.get("unit", "")) for text, said in options.items()}
+        measures = replace(measures, units=tuple(own[name] for name in measures.names))
         made = [_series(kind, names[text], measures[names[text]], options[text]) for kind, text in self.series]
         entries = [{"kind": kind, "what": text, **self._said(text, names)} for kind, text in self.series]
         return measures, made, {**self.axis.changed(), "series": entries}
+
+    def _gap(self, data: Any, opening: Opening, look: CombinationLook) -> tuple[Measures, list[Series], Said]:
+        """Return planned and achieved with their differences, ranked by these, and the series that show them."""
+        if self.series or self.secondary:
+            raise ChartError("planned and achieved are drawn as bars of their own: leave bars, line and the others out")
+        measures, names = combine(data, Combining(self.axis, self.axis.sides), opening)
+        called = {**{name: name for name in names.values()}, **names}
+        said = {_known(name, called, "given options"): own for name, own in self.options.items()}
+        strange = next((option for own in said.values() for option in own if option != "unit"), None)
+        if strange is not None:
+            raise ChartError(f"planned and achieved have a unit and no other options, not {strange}")
+        sides = names[self.axis.sides[0]], names[self.axis.sides[1]]
+        known = dict(zip(measures.names, measures.units, strict=True))
+        units = [str(own["unit"]) for own in said.values()] + [known[name] for name in sides]
+        found, made = with_gap(
+            measures, sides, look, ranked=self.axis.order is None, unit=next(filter(None, units), "")
+        )
+        entries = [{"kind": "bars", "what": name, **own} for name, own in self.options.items()]
+        return found, made, {**self.axis.changed(), "series": entries}
+
+    def shown(self, look: CombinationLook, said: Container[str]) -> CombinationLook:
+        """Return the look of the chart; of a gap, horizontal and overlaid where the user says nothing else."""
+        if not self.axis.sides:
+            return look
+        for name in ("together", "transpose", "percent_of", "secondary_together", "totals"):
+            if name in said:
+                raise ChartError(f"planned and achieved have bars of their own: leave {name} out")
+        return replace(
+            look, together="overlaid", orientation=look.orientation if "orientation" in said else "horizontal"
+        )
 
     def _options(self, names: Mapping[str, str], units: Mapping[str, str]) -> dict[str, Said]:
         """Return what the user wrote for each series -> its options, with those that follow from it."""
         found = {}
         for _, text in self.series:
             own = self._said(text, names)
-            if text.strip().startswith("percent:"):
+            if text.strip().split(":")[0] in IN_PERCENT and ":" in text:
                 own = {"unit": "%", **own}
             elif units[names[text]]:
                 own = {"unit": units[names[text]], **own}

@@ -71,6 +71,7 @@ def combine(
     for _, text in wanted if isinstance(labels, str) else ():
         said[text] = {"labels": labels, **said.get(text, {})}
     combination = Combination(axis, wanted, listed(secondary), said)
-    measures, made, section = combination.work_out(data, opening)
+    look = combination.shown(look, options)
+    measures, made, section = combination.work_out(data, opening, look)
     recipe = Recipe("combine", data, opening, {"combine": section, "chart": look})
     return Chart.of(chart_of_measures(measures, made, look), recipe)

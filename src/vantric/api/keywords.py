@@ -83,7 +83,9 @@ class CombineOptions(TypedDict, total=False):
     """The options of `vantric.combine`."""
 
     period: Literal["day", "week", "month", "quarter", "year"] | None
-    order: Literal["given", "label", "frequency"]
+    order: Literal["given", "label", "frequency", "calendar"] | Sequence[str] | str | None
+    planned: str | None
+    achieved: str | None
     together: Literal["grouped", "stacked", "percent", "overlaid"]
     gap: float
     totals: bool
@@ -173,7 +175,7 @@ class ComparisonChartOptions(TypedDict, total=False):
 
 
 class MeasuresChartOptions(TypedDict, total=False):
-    """The options of `vantric.Measures.chart`."""
+    """The options of `vantric.Gap.chart`."""
 
     together: Literal["grouped", "stacked", "percent", "overlaid"]
     gap: float

@@ -3,21 +3,30 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, fields
-from typing import Any
+from dataclasses import asdict, dataclass, fields, replace
+from typing import TYPE_CHECKING, Any, Unpack
 
+from vantric.api.chartsof import chart_of_series
+from vantric.api.drawables import Chart
 from vantric.api.frames import frame_of
 from vantric.api.verbs import Result
 from vantric.cleaning import escaped
 from vantric.core import counting, inference
+from vantric.core.charting.options import CombinationLook
 from vantric.core.charting.series import Points
+from vantric.core.composing import gap_series
 from vantric.core.counting import gap_of
 from vantric.core.inference import relation_of
 from vantric.core.numbers.shown import number_text, one_line
 from vantric.errors import RankError
+from vantric.options import split_options
+from vantric.options.showing import shows
 from vantric.report.cells import Cells
 from vantric.report.documents import Plain
 from vantric.report.paretohtml import table_html
+
+if TYPE_CHECKING:
+    from vantric.api.keywords import MeasuresChartOptions
 
 
 @dataclass(frozen=True)
@@ -27,6 +36,16 @@ class Gap(Result, counting.Gap):
     def to_dict(self) -> Plain:
         """Return names, rows and the sentence as plain values."""
         return {"names": list(self.names), "rows": [asdict(row) for row in self.rows], "sentence": self.sentence()}
+
+    @shows(CombinationLook)
+    def chart(self, **options: Unpack[MeasuresChartOptions]) -> Chart:
+        """Return the bars of planned and achieved, the largest difference first; what is below the plan stands out."""
+        [look] = split_options(
+            {"orientation": "horizontal", "headroom": 0.2, **options, "together": "overlaid"}, CombinationLook
+        )
+        labels = [row.category for row in self.rows]
+        made = chart_of_series(labels, gap_series(self, labels, look), look)
+        return Chart.of(replace(made, description=f"{self.sentence()} {made.description}"))
 
     def to_frame(self) -> Any:
         """Return a row a category as a frame, the largest difference first."""

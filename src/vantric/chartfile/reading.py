@@ -131,7 +131,7 @@ def _with_series(
     """Return a section without its series and categories, and these."""
     rest = {name: value for name, value in part.items() if name != "series"}
     entries = part.get("series", [])
-    if not isinstance(entries, list) or not entries:
+    if not isinstance(entries, list) or not (entries or part.get("planned")):
         raise ChartFileError(f"{place}.series is a list of at least one series; add it")
     series = tuple(_entry(one, f"{place}.series[{at}]", what) for at, one in enumerate(entries, 1))
     if what == "what":

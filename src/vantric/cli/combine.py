@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from vantric.cli.flags import Given
-from vantric.cli.making import SOURCE, made
+import click
+
+from vantric.cli.flags import Given, from_text
+from vantric.cli.making import ORDER, SOURCE, made
 from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines, recipe_of
 from vantric.cli.seriesflags import NAMED, SERIES, number_options, series_options
 from vantric.cli.terminal import terminal
 from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import CombinationLook, Look
+from vantric.core.counting.options import read_names
 from vantric.core.reviewing import review_chart
 from vantric.options import Options, known_options, option
 from vantric.report.combineddata import combined_document, combined_view
@@ -21,6 +24,7 @@ if TYPE_CHECKING:
 
 #: Options that say what the chart shows, whether a picture is drawn or not.
 _ALWAYS = tuple(set(known_options(CombinationLook)) - set(known_options(Look)))
+_GAP = "gap"
 KINDS = ("bars", "area", "stems", "steps", "line", "points")
 
 
@@ -48,25 +52,51 @@ def run(source: str, given: Given) -> int:
     """
     from vantric.api.combinations import Combination
 
+    given = _with_sides(given)
     axis, opening, drawn, outputs, reviewing = given.split(Categories, Opening, Drawn, Outputs, Reviewing)
-    series = tuple((kind, text) for kind in KINDS for text in getattr(drawn, kind))
-    look = look_of(number_options(given, series), CombinationLook, outputs, leave_out=_ALWAYS)
-    combination = Combination(axis, series, drawn.secondary, series_options(given, series, look))
+    series = _as_typed(drawn)
+    named = series or tuple(("bars", text) for text in axis.sides)
+    look = look_of(number_options(given, named), CombinationLook, outputs, leave_out=_ALWAYS)
+    combination = Combination(axis, series, drawn.secondary, series_options(given, named, look))
+    look = combination.shown(look, given)
 
     def read() -> Any:
-        return combination.work_out(source, opening)
+        return combination.work_out(source, opening, look)
 
     return carry_out(
         Job(
             source=source, inputs=(given.get("words_file"),), read=read,
             review=lambda found, chart: review_chart(chart),
-            document=lambda found, chart, findings: combined_document(found[0], chart, findings),
-            view=lambda found, chart, findings: lines(_view(found[0], chart), findings),
+            document=lambda found, chart, findings: combined_document(_turned(found, look), chart, findings),
+            view=lambda found, chart, findings: lines(_view(_turned(found, look), chart), findings),
             chart=lambda found: _chart(found, look), always_drawn=True,
             recipe=lambda found: recipe_of("combine", source, opening, combine=found[2], chart=look),
         ),
         outputs, reviewing,
     )  # fmt: skip
+
+
+def _with_sides(given: Given) -> Given:
+    """Return what was typed: a gap of two columns is planned and achieved, one of a number is between bars."""
+    texts = given.get("gap", ())
+    if not texts:
+        return given
+    names = read_names(texts[0])
+    if len(texts) > 1:
+        raise click.UsageError("--gap is given twice: give it once")
+    if len(names) > 2:
+        raise click.UsageError("--gap has two sides: write --gap PLANNED,ACHIEVED")
+    if len(names) == 2:
+        rest = {name: value for name, value in given.items() if name != "gap"}
+        return Given({**rest, "planned": names[0], "achieved": names[1]})
+    return Given({**given, "gap": from_text(known_options(CombinationLook)["gap"], texts[0])})
+
+
+def _as_typed(drawn: Drawn) -> tuple[tuple[str, str], ...]:
+    """Return (kind, what) of the series in the order in which they were typed."""
+    left = {kind: list(getattr(drawn, kind)) for kind in KINDS}
+    order = [name for name in click.get_current_context().meta[ORDER] if name in left]
+    return tuple((kind, left[kind].pop(0)) for kind in order if left[kind])
 
 
 def _chart(found: Any, look: CombinationLook) -> Any:
@@ -75,13 +105,19 @@ def _chart(found: Any, look: CombinationLook) -> Any:
     return chart_of_measures(found[0], found[1], look)
 
 
+def _turned(found: Any, look: CombinationLook) -> Measures:
+    """Return the measures as they are drawn."""
+    measures: Measures = found[0]
+    return measures.transposed() if look.transpose else measures
+
+
 def _view(measures: Measures, chart: Any) -> list[str]:
     return combined_view(measures, chart, width=terminal()["width"])
 
 
 command = made(
     "combine", run, [SOURCE], (Categories, Drawn, CombinationLook, *SERIES, Opening, WordsFile, Outputs, Reviewing),
-    named=NAMED,
+    named=(*NAMED, _GAP),
     examples=(
         "combine firings.csv --x month --bars first_firing --line percent:rejected/first_firing=Rejected",
         "combine crews.csv --x crew --bars planned_hours --bars achieved_hours --reference 2000=Limit --out crews.png",

@@ -11,6 +11,8 @@ import click
 from vantric.cli.flags import flags_of, typed
 from vantric.errors import nearest
 
+#: Where a context holds the names of the options in the order in which they were typed.
+ORDER = "vantric.order"
 Run = Callable[..., int | None]
 SOURCE = click.Argument(["source"])
 #: The sections at the end of a help, in their order.
@@ -62,7 +64,9 @@ class Command(click.Command):
     def parse_args(self, ctx: click.Context, args: list[str]) -> list[str]:
         """Parse the arguments; an option that there is not is answered with the nearest right one."""
         try:
-            return super().parse_args(ctx, self._ranges_last(ctx, args))
+            plain = self._ranges_last(ctx, args)
+            ctx.meta[ORDER] = tuple(one.name for one in self.make_parser(ctx).parse_args(list(plain))[2])
+            return super().parse_args(ctx, plain)
         except click.NoSuchOption as error:
             raise click.UsageError(self._no_option(error.option_name)) from None
 

@@ -86,7 +86,7 @@ LIGHT = Theme(
             "category": _INK, "value": _INK, "legend": _INK, "note": _SMOKE, "cut-text": "#25523a",
             "axis": "#857667", "total-tick": _INK, "grid": "#e3d9cb", "cut": "#25523a",
             "parting": _CLAY,
-            "strong": "#164a6e", "quiet": "#9d876b", "bar": "#164a6e",
+            "strong": "#164a6e", "quiet": "#9d876b", "bar": "#164a6e", "under": "#b5431f",
             "on-strong": "#ffffff", "on-quiet": _INK, "on-bar": "#ffffff",
             "line": "#b5431f", "point": "#b5431f", "point-value": "#8c2f14",
             "line-2": "#8a7458", "point-2": "#8a7458", "point-2-value": "#6a573f",
@@ -115,7 +115,7 @@ DARK = Theme(
             "category": _CHALK, "value": _CHALK, "legend": _CHALK, "note": _ASH, "cut-text": "#8fd0a6",
             "axis": "#84776a", "total-tick": _CHALK, "grid": "#3a322c", "cut": "#8fd0a6",
             "parting": _SLIP,
-            "strong": "#6fb4e0", "quiet": "#85705a", "bar": "#6fb4e0",
+            "strong": "#6fb4e0", "quiet": "#85705a", "bar": "#6fb4e0", "under": "#f08a5d",
             "on-strong": _SLIP, "on-quiet": "#ffffff", "on-bar": _SLIP,
             "line": "#f08a5d", "point": "#f08a5d", "point-value": "#f7ab88",
             "line-2": "#a8b0b5", "point-2": "#a8b0b5", "point-2-value": "#c2c8cb",
@@ -143,7 +143,7 @@ PRINT = Theme(
             "category": _BLACK, "value": _BLACK, "legend": _BLACK, "note": _GRAY, "cut-text": _BLACK,
             "axis": "#6a6a6a", "total-tick": _BLACK, "grid": "#dedede", "cut": _BLACK,
             "parting": _BLACK,
-            "strong": "#3c3c3c", "quiet": "#e2e2e2", "bar": "#5a5a5a",
+            "strong": "#3c3c3c", "quiet": "#e2e2e2", "bar": "#5a5a5a", "under": "#ffffff",
             "on-strong": "#ffffff", "on-quiet": _BLACK, "on-bar": "#ffffff",
             "line": _BLACK, "point": _BLACK, "point-value": _BLACK,
             "line-2": "#5a5a5a", "point-2": "#5a5a5a", "point-2-value": "#3a3a3a",
@@ -159,7 +159,7 @@ PRINT = Theme(
         {**_DASHES, "mark-2": (4.0, 2.0), "mark-3": (1.2, 1.6), "mark-4": (6.0, 2.0, 1.2, 2.0), "mark-5": (7.0, 3.0)}
     ),
     hatches=MappingProxyType({"series-2": "///", "series-4": "...", "series-5": "\\\\\\", "series-7": "xxx"}),
-    edges=MappingProxyType(dict.fromkeys(("strong", "quiet", "bar", *_SERIES), _BLACK)),
+    edges=MappingProxyType(dict.fromkeys(("strong", "quiet", "bar", "under", *_SERIES), _BLACK)),
     markers=LIGHT.markers,
 )  # fmt: skip
 

@@ -131,7 +131,9 @@ def wanted(kind: Any) -> str:
     """Return what a type is called in a message: ``"a whole number or None"``."""
     if is_union(kind):
         shown = dict.fromkeys(map(wanted, filter(_is_shown, get_args(kind))))
-        return " or ".join(word for word in shown if word != "None") + (" or None" if "None" in shown else "")
+        known = [word for word in shown if word != "None"]
+        left = " or None" if "None" in shown and not known[0].startswith("a pair") else ""
+        return " or ".join(known) + left
     origin, inner = get_origin(kind), get_args(kind)
     if origin is Literal:
         return f"one of {', '.join(map(repr, inner))}"

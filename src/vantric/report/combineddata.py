@@ -7,8 +7,9 @@ from collections.abc import Sequence
 from typing import Any
 
 from vantric.core.charting import Chart
+from vantric.core.charting.wording import PLAIN_WORDING
 from vantric.core.counting import Measures
-from vantric.core.numbers.shown import counted, distinct_lines, number_texts, one_line
+from vantric.core.numbers.shown import counted, distinct_lines, number_texts, one_line, percent_text
 from vantric.core.reviewing import Finding
 from vantric.report.cells import Cells
 from vantric.report.documents import Document
@@ -20,11 +21,14 @@ from vantric.report.paretodata import whole
 def combined_object(found: Measures, chart: Chart | None, findings: Sequence[Finding]) -> dict[str, Any]:
     """Return the JSON object of measures and of how they are drawn; a missing value is null."""
     drawn = {one.name: one for one in chart.series} if chart else {}
+    shares = dict(_percents(found, chart))
     series = []
-    for name, values in zip(found.names, found.values, strict=True):
+    for name, values, unit in zip(found.names, found.values, units_of(found), strict=True):
         one = drawn.get(name)
-        said = {"kind": one.kind, "axis": one.axis, "unit": one.unit or None} if one else {}
-        series.append({"name": name, **said, "values": [None if value is None else whole(value) for value in values]})
+        said = {"kind": one.kind, "axis": one.axis, "unit": unit or None} if one else {}
+        plain = {"values": [None if value is None else whole(value) for value in values]}
+        percents = {"percents": [None if value != value else value for value in shares[name]]} if name in shares else {}
+        series.append({"name": name, **said, **plain, **percents})
     axes = {"policy": chart.scales.policy, "coverage": list(chart.scales.coverage)} if chart else {}
     return {
         "format": "vantric/combination",
@@ -36,10 +40,23 @@ def combined_object(found: Measures, chart: Chart | None, findings: Sequence[Fin
         "input_rows": found.origin.input_rows,
         "missing": found.missing,
         **axes,
+        **({"sentence": found.about} if found.about else {}),
         "categories": list(found.categories),
         "series": series,
         "findings": [finding.to_dict() for finding in findings],
     }
+
+
+def units_of(found: Measures) -> tuple[str, ...]:
+    """Return what each measure is in; empty where nothing says it."""
+    return found.units or ("",) * len(found.names)
+
+
+def _percents(found: Measures, chart: Chart | None) -> list[tuple[str, Sequence[float]]]:
+    """Return the measures that are drawn in percent of a base, with these percents."""
+    units = dict(zip(found.names, units_of(found), strict=True))
+    series = chart.series if chart else ()
+    return [(one.name, one.values) for one in series if one.unit == "%" and units.get(one.name, "%") != "%"]
 
 
 def combined_rows(found: Measures) -> tuple[list[str], list[list[Any]]]:
@@ -50,14 +67,20 @@ def combined_rows(found: Measures) -> tuple[list[str], list[list[Any]]]:
 
 
 def combined_cells(found: Measures, chart: Chart | None) -> Cells:
-    """Return the cells as people read them, the units in the head; a dash where nothing is known."""
-    units = {one.name: one.unit for one in chart.series} if chart else {}
-    columns = []
-    for values in found.values:
-        texts = iter(number_texts([value for value in values if value is not None], most_decimals=4))
+    """Return the cells as people read them, the units in the head; a dash where nothing is known.
+
+    Behind measures that are drawn in percent are these percents.
+    """
+    columns, titled = [], []
+    for name, values, unit in zip(found.names, found.values, units_of(found), strict=True):
+        decimals = 2 if unit == "%" else 4
+        texts = iter(number_texts([value for value in values if value is not None], most_decimals=decimals))
         columns.append(["–" if value is None else next(texts) for value in values])
+        titled.append(PLAIN_WORDING.titled(name, unit))
+    for name, shares in _percents(found, chart):
+        columns.append([percent_text(value).removesuffix(" %") if value == value else "–" for value in shares])
+        titled.append(f"{name} (%)")
     names = distinct_lines(found.categories)
-    titled = [f"{name} ({units[name]})" if units.get(name) else name for name in found.names]
     head = (one_line(found.by), *distinct_lines(titled))
     return Cells(head, tuple(zip(names, *columns, strict=True)), (), frozenset({0}))
 

@@ -14,7 +14,7 @@ from vantric.errors import ColumnError, unknown_column
 from vantric.options import NOTHING, Options, known_options, option
 
 Missing: TypeAlias = Literal["exclude", "category"]
-CombinationOrder: TypeAlias = Literal["given", "label", "frequency"]
+CombinationOrder: TypeAlias = Literal["given", "label", "frequency", "calendar"] | tuple[str, ...] | None
 
 
 def one_name(text: str) -> str:
@@ -221,9 +221,9 @@ class Sides(RateUnits, section="Before and after"):
         None, "What each side is divided by, for rates: a column, or two numbers.", metavar="COL|N,N")  # fmt: skip
 
 
-def read_frequency(text: str) -> str:
-    """Return the order of a combination chart; ``value`` is another word for ``frequency``."""
-    return "frequency" if text == "value" else text
+def read_categories_order(text: str) -> str | tuple[str, ...]:
+    """Return the order of a combination chart, or the categories of a listed one; ``value`` means ``frequency``."""
+    return "frequency" if text == "value" else read_names(text) if "," in text else text
 
 
 class Categories(Options, section="What is drawn"):
@@ -231,8 +231,24 @@ class Categories(Options, section="What is drawn"):
 
     x: str = option(NOTHING, "The column of categories or dates.", metavar="COL")
     period: Period | None = option(None, "The calendar period of a column of dates; every one appears.")
-    order: CombinationOrder = option("given", "Of categories that are text; frequency: descending by the first series.",
-                                     read=read_frequency)  # fmt: skip
+    order: CombinationOrder = option(None, "given, label, value (descending by the first series), calendar, or every "
+                                     "category in its order; if not given, numbers ascend and text is as given.",
+                                     metavar="ORDER", read=read_categories_order)  # fmt: skip
+    planned: str | None = option(None, "With achieved, in place of other series: what was to be. The largest "
+                                 "differences come first.", metavar="COL")  # fmt: skip
+    achieved: str | None = option(None, "With planned: what was.", metavar="COL")
+
+    def __post_init__(self) -> None:
+        """Check that planned and achieved come together."""
+        super().__post_init__()
+        if (self.planned is None) != (self.achieved is None):
+            lacking, there = ("planned", "achieved") if self.planned is None else ("achieved", "planned")
+            raise ColumnError(f"{there} is set beside {lacking}: name both columns")
+
+    @property
+    def sides(self) -> tuple[str, ...]:
+        """What was planned and what was achieved; empty where other series are drawn."""
+        return (self.planned, self.achieved) if self.planned is not None and self.achieved is not None else ()
 
 
 def check_columns(wanted: Sequence[str], known: Sequence[str], where: str) -> None:

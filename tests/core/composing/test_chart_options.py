@@ -222,7 +222,7 @@ class Colors(unittest.TestCase):
             ({"cumulative": "percnt"}, "not 'percnt'; did you mean 'percent'"),
             ({"legend": "leftt"}, "did you mean 'left'"),
             ({"theme": "sepia"}, "theme is one of 'light', 'dark', 'print', not 'sepia'"),
-            ({"size": "big"}, "size is a pair of numbers or None, not 'big'; write it as WxH"),
+            ({"size": "big"}, "size is a pair of numbers, not 'big'; write it as WxH"),
             ({"size": (10, 10)}, "from 200 to 20000 pixels"),
             ({"size": (200, 200)}, "too small for this chart"),
             ({"keep": 3}, "counted already"),

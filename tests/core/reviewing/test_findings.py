@@ -74,6 +74,13 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "hidden-bars": lambda: chart(vt.Bars("a", SERIES, bar_width=0.5), vt.Bars("b", [900] * 4, bar_width=0.6), together="overlaid"),
     "mean-of-rates": lambda: vt.combine({"m": ["2026-01", "2026-01"], "reject_rate": [2, 4]}, x="m", line="mean:reject_rate"),
     "unordered-line": lambda: chart(vt.Line("a", SERIES), categories=CREWS),
+    "one-unit-two-scales": lambda: chart(
+        vt.Bars("Good", SERIES, unit="tiles"), vt.Bars("Scrap", [12, 9, 15, 20], unit="tiles", axis="secondary")
+    ),
+    "zero-base": lambda: vt.combine({"m": ["a", "b"], "n": [3, 4], "o": [2, 0]}, "m", line="growth:n/o"),
+    "one-side-only": lambda: vt.combine(
+        {"m": ["a", "b"], "p": [3, 4], "q": [2, None]}, "m", planned="p", achieved="q"
+    ),
     "added-up": lambda: vt.combine({"m": ["2026-01", "2026-01"], "n": [2, 4]}, x="m", bars="n"),
     "merged-spellings": lambda: vt.pareto(["Warping"] * 25 + ["warping"], merge_spellings=True),
     "no-family": lambda: vt.pareto(["a"] * 25 + ["b"], families={"a": "A"}),

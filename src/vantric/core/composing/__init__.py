@@ -8,6 +8,7 @@ start with it. `axischoice` and `valuescales` decide which series is on which ax
 
 from vantric.core.composing.combination import combination_chart
 from vantric.core.composing.comparison import comparison_chart
+from vantric.core.composing.gap import gap_series
 from vantric.core.composing.panels import drill_panels, strata_panels
 from vantric.core.composing.pareto import chart_note, cut_words, pareto_chart
 from vantric.core.composing.scales import scales_chart
@@ -20,6 +21,7 @@ __all__ = [
     "crosstab_chart",
     "cut_words",
     "drill_panels",
+    "gap_series",
     "pareto_chart",
     "scales_chart",
     "strata_panels",

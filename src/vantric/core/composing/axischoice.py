@@ -82,7 +82,7 @@ def choose_sides(
 def _suggested(series: Sequence[Series], how: Arrangement) -> Sides:
     """Let units and reach decide; bars of one stack stay together."""
     heaps: dict[str, list[Series]] = {}
-    for one in series:
+    for one in sorted(series, key=lambda one: not isinstance(one, Bars)):  # bars are on the primary axis if they can
         stacked = isinstance(one, Bars) and (one.stack or how.mode(one) != "grouped")
         key = f"stack {one.stack}" if isinstance(one, Bars) and stacked else f"= {one.name}"
         heaps.setdefault(key, []).append(one)

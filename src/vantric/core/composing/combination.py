@@ -24,6 +24,7 @@ _MOST_TITLE = 60  # signs of names joined in the title of an axis
 
 
 _PLAIN = CombinationLook()
+_PLAIN_ROLES = ("", "bar", "line")  # of series that have no role of their own yet
 
 
 def combination_chart(
@@ -60,7 +61,7 @@ def combination_chart(
     found = list(series)
     _check(found, given=max((at for at in axis.places if at is not None), default=-1) + 1)
     found = [axis.sorted(one) for one in found]
-    labels, period = axis.labels, axis.period
+    labels, period, titled = axis.labels, axis.period, found
     if look.transpose:
         labels, found, period = *_transposed(labels, found), ""
     look.check_colors([*(one.name for one in found), *(labels if len(found) == 1 else ())])
@@ -72,7 +73,7 @@ def combination_chart(
     drawn = percent_values(placed, percent, look.percent_of)
     scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
-    say, texts = look.wording.say, _texts(drawn, sides, look, base, source, percent)
+    say, texts = look.wording.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
     units = tuple(look.style.percent_sign if sides.unit(one) == "%" else "" for one in ("primary", "secondary"))
     raw = {one.name: one for one in placed}
     return Chart(
@@ -171,6 +172,7 @@ def _dressed(series: Sequence[Series], labels: Sequence[str], look: CombinationL
             role, bars = f"series-{bars % 7 + 1}", bars + 1
         else:
             role, marked = f"mark-{marked % 5 + 1}", marked + 1
+        role = one.role if one.role not in _PLAIN_ROLES else role
         color = one.color or look.colors.get(one.name, "")
         dressed = replace(one, role=f"{role}:{color}" if color else role)
         if isinstance(dressed, Bars) and any(label in look.colors for label in labels):
@@ -199,7 +201,7 @@ def _texts(
     found = {
         "title": headed(say("series by", names=names, subject=subject) if subject and names else names),
         "subtitle": base,
-        "category_title": headed(subject),
+        "category_title": "" if look.transpose else headed(subject),
         "primary_title": _axis_title(series, "primary", sides, look, percent),
         "secondary_title": _axis_title(series, "secondary", sides, look, percent) if sides.two else "",
     }
@@ -211,7 +213,7 @@ def _texts(
 def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, look: CombinationLook, percent: Set[str]) -> str:
     """Return what an axis shows: its series and their unit; a percent axis always says so."""
     own = [one for one in series if (one.axis or "primary") == axis]
-    if percent and any(one.name in percent for one in own):
+    if percent and (look.transpose or any(one.name in percent for one in own)):
         return _percent_title(own, percent, look)
     names = look.wording.listed([readable(one.name) for one in series if (one.axis or "primary") == axis])
     unit = one_line(sides.unit(axis))
@@ -222,8 +224,9 @@ def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, look: Combin
 
 def _percent_title(series: Sequence[Series], percent: Set[str], look: CombinationLook) -> str:
     """Return what bars in percent are of."""
-    say, others = look.wording.say, [readable(one.name) for one in series if one.name not in percent]
-    subject = readable(look.subject)
+    say = look.wording.say
+    others = [] if look.transpose else [readable(one.name) for one in series if one.name not in percent]
+    subject = "" if look.transpose else readable(look.subject)
     bases = {
         "row": say("percent of each", name=subject) if subject else say("percent of category"),
         "column": say("percent of each", name=say("series")),

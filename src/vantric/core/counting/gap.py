@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from vantric.core.numbers.shown import counted, number_text, one_line, percent_text
+from vantric.core.numbers.shown import counted, number_text, one_line, percent_text, readable
 from vantric.errors import RankError
 
 _PLAN = re.compile(
@@ -64,7 +64,7 @@ class Gap:
 
         Every percent has its base beside it.
         """
-        first, planned = self.rows[0], one_line(self.names[0], longest=40)
+        first, planned = self.rows[0], one_line(readable(self.names[0]), longest=40)
         under, over = ([row for row in self.rows if sign * row.difference > 0] for sign in (-1, 1))
         if not under and not over:
             return f"{counted(len(self.rows), 'category', 'categories')}: no difference from {planned}."
@@ -80,7 +80,7 @@ class Gap:
         return "; ".join(said) + "."
 
     def _base(self, row: GapRow) -> str:
-        planned, achieved = (one_line(name, longest=40) for name in self.names)
+        planned, achieved = (one_line(readable(name), longest=40) for name in self.names)
         text = f"{number_text(row.achieved)} {achieved} of {number_text(row.planned)} {planned}"
         if row.percent is None:
             return text

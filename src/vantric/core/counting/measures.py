@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from vantric.core.counting.origin import Origin
 from vantric.core.numbers.amounts import Number
+from vantric.errors import RankError
 
 
 @dataclass(frozen=True)
@@ -28,6 +29,8 @@ class Measures:
     origin : Origin
     units : tuple of str
         What each measure is in, where its column says so; empty otherwise.
+    about
+        What they show, in a sentence, where one was worked out.
     """
 
     by: str
@@ -38,6 +41,7 @@ class Measures:
     missing: int
     origin: Origin
     units: tuple[str, ...] = ()
+    about: str = ""
 
     def __getitem__(self, name: str) -> tuple[Number | None, ...]:
         """Return the values of a measure."""
@@ -56,3 +60,19 @@ class Measures:
             "categories": list(self.categories),
             "measures": {name: list(values) for name, values in zip(self.names, self.values, strict=True)},
         }
+
+    def transposed(self) -> Measures:
+        """Return the measures as categories: their categories are the measures of each, all in one unit.
+
+        Raises
+        ------
+        RankError
+            If the measures are in several units.
+        """
+        units = tuple(dict.fromkeys(self.units))
+        if len(units) > 1:
+            raise RankError("measures in several units cannot be exchanged with categories: give them one unit")
+        return replace(
+            self, by="series", period=None, categories=self.names, names=self.categories,
+            values=tuple(zip(*self.values, strict=True)), units=units * len(self.categories),
+        )  # fmt: skip

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING, TypeAlias
 
@@ -114,10 +114,21 @@ def _given(tally: Tally) -> Sequence[str]:
 
 
 def _listed(tally: Tally, order: Sequence[str]) -> Sequence[str]:
+    return check_listed(order, tally.categories)
+
+
+def check_listed(order: Sequence[str], categories: Iterable[str]) -> Sequence[str]:
+    """Return an order that names every category once.
+
+    Raises
+    ------
+    RankError
+        If it does not.
+    """
     twice = [label for label, times in Counter(order).items() if times > 1]
     if twice:
         raise RankError(f"the order names {quoted(twice)} twice; name each category once")
-    lacking = sorted(set(tally.categories) - set(order), key=natural_key)
+    lacking = sorted(set(categories) - set(order), key=natural_key)
     if lacking:
         raise RankError(f"the order misses {quoted(lacking)}; name every category")
     return order

@@ -35,7 +35,26 @@ def review_axes(chart: Chart) -> list[Finding]:
     found = []
     for side in SIDES if chart.secondary_axis else SIDES[:1]:
         found += [*_without_zero(chart, side), *_log_bars(chart, side), *_flat(chart, side), *_untitled(chart, side)]
-    return [*found, *_two_grids(chart), *_crossings(chart)]
+    return [*found, *_one_unit(chart), *_two_grids(chart), *_crossings(chart)]
+
+
+def _one_unit(chart: Chart) -> list[Finding]:
+    """Tell series of one unit that are on two scales: equal heights are then unlike amounts."""
+    pair = chart.scales
+    if not chart.secondary_axis or pair.primary == pair.secondary or pair.policy == "proportional":
+        return []
+    units = [{one.unit for one in series_on(chart, side) if one.unit} for side in SIDES]
+    both = sorted(units[0] & units[1])
+    if not both:
+        return []
+    return [
+        warning(
+            "one-unit-two-scales",
+            message=f"series in {quoted(both)} are on two different scales: equal heights are not equal amounts",
+            fix="take policy common, or leave the secondary axis out",
+            where="both axes",
+        )
+    ]
 
 
 def _without_zero(chart: Chart, side: str) -> list[Finding]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from decimal import Decimal
 from importlib.util import find_spec
 from typing import TYPE_CHECKING, Any
@@ -121,6 +121,7 @@ class DatabaseRecords(Records):
         seconds = opening.timeout or postgresguard.STATEMENT_TIMEOUT
         if only and opening.table is None:
             watch(self._connection, seconds)
+        self._query_text = None if opening.query is None else opening.query.strip().rstrip("; \t\r\n")
         self._from = self._table(opening.table) if opening.table is not None else self._query(str(opening.query))
         if only:
             watch(self._connection, seconds)
@@ -183,6 +184,18 @@ class DatabaseRecords(Records):
         if self._connection is not None:
             self._connection.close()
         self._engine.dispose()
+
+    def first_values(self, column: str) -> Sequence[Any] | None:
+        """Return the different values of a column in the order of the query's rows; a table has none."""
+        if self._query_text is None:
+            return None
+
+        def first() -> list[Group]:
+            result = self._run(str(self._query_text))
+            at = list(map(str, result.keys())).index(column)
+            return [(value,) for value in dict.fromkeys(row[at] for row in result)]
+
+        return [value for [value] in self._decoded(self._safely(first))]
 
     def names(self) -> tuple[str, ...]:
         """Return the names of the columns."""
@@ -251,14 +264,18 @@ class DatabaseRecords(Records):
         return self._run_safely(sql, None)
 
     def _run_safely(self, sql: str, rows: int | None) -> list[Group]:
+        return self._safely(lambda: self._fetched(sql, rows))
+
+    def _safely(self, work: Callable[[], list[Group]]) -> list[Group]:
+        """Return what the database answers; its complaints are one line, and a signal stops it."""
         from sqlalchemy.exc import SQLAlchemyError
 
         try:
             if self._engine.dialect.name != "sqlite":  # whose driver hears no signal while it works
-                return self._fetched(sql, rows)
+                return work()
             assert self._connection is not None
             driver: Any = self._connection.connection.driver_connection
-            return stoppable(lambda: self._fetched(sql, rows), driver.interrupt)
+            return stoppable(work, driver.interrupt)
         except SQLAlchemyError as error:
             raise self._failed(error) from None
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from fractions import Fraction
 from typing import Any
@@ -21,10 +21,12 @@ from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.calendar import all_periods, check_period, partial_periods, period_of
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
+from vantric.sources.tallying.derived import OF_ALL, OF_TWO, WITH_BASE, derived, operands
 from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 
-KINDS = ("sum", "mean", "median", "min", "max", "count", "ratio", "percent")
-_MEASURE = re.compile(r"\s*(\w+)\s*(?::(.*))?", re.DOTALL)
+KINDS = ("sum", "mean", "median", "min", "max", "count", "ratio", "percent", "growth", "difference", "share", "running",
+         "running-share")  # fmt: skip
+_MEASURE = re.compile(r"\s*([\w-]+)\s*(?::(.*))?", re.DOTALL)
 
 
 @dataclass(frozen=True)
@@ -43,18 +45,18 @@ def read_measures(measures: Mapping[str, str]) -> list[Measure]:
     return [read_measure(name, text) for name, text in measures.items()]
 
 
-def read_measure(name: str, text: str) -> Measure:
-    """Read one measure; its column is its name if none is said."""
+def read_measure(name: str, text: str, known: Sequence[str] = ()) -> Measure:
+    """Read one measure; its column is its name if none is said. The `known` columns say where two are parted."""
     found = _MEASURE.fullmatch(text)
     kind = found[1].casefold() if found else ""
     if not found or kind not in KINDS:
         raise unknown(ColumnError, f"'{text}' is not a measure", kind, KINDS, every=True)
     rest = found[2].strip() if found[2] else ""
-    if kind in {"ratio", "percent"}:
-        upper, slash, lower = rest.partition("/")
-        if not slash or not upper.strip() or not lower.strip():
-            raise ColumnError(f"'{text}' names no two columns: write {kind}:rejected/fired")
-        return Measure(name, kind, (upper.strip(), lower.strip()))
+    if kind in OF_TWO:
+        columns = operands(rest, kind, known)
+        if columns is None:
+            raise ColumnError(f"'{text}' names no two columns: write {kind}:rejected{OF_TWO[kind]}fired")
+        return Measure(name, kind, columns)
     return Measure(name, kind, (rest,) if rest or kind == "count" else (name,))
 
 
@@ -81,10 +83,11 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
     if not rows:
         raise SourceError(f"{records.place}: '{by}' is empty in every record: there is nothing to work out")
     categories = all_periods(records, by, period) if period else in_label_order(rows)
+    measures = [with_columns(one, records.names()) for one in measures]
     found = [values_of(records, by, place, measure, categories, rows) for measure in measures]
     remarks = (
         *records.remarks, *missing_values(records, by, measures, sum(n for _, n in groups)),
-        *same_spellings(categories, by),
+        *same_spellings(categories, by), *without_base(measures, found, categories),
         *(partial_periods(records, by, period) if period else ()),
     )  # fmt: skip
     return Measures(
@@ -96,6 +99,29 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
         missing=sum(number for label, number in groups if label is None),
         origin=Origin(records.shown, by, None, sum(n for _, n in groups), records.where, remarks=remarks),
     )
+
+
+def with_columns(measure: Measure, known: Sequence[str]) -> Measure:
+    """Return a measure with its two columns parted where both are columns of the source."""
+    if measure.kind not in OF_TWO or all(name in known for name in measure.columns):
+        return measure
+    whole = OF_TWO[measure.kind].join(measure.columns)
+    return replace(measure, columns=operands(whole, measure.kind, known) or measure.columns)
+
+
+def without_base(
+    measures: Iterable[Measure], values: Sequence[Sequence[Number | None]], categories: Sequence[str]
+) -> list[Remark]:
+    """Report measures that have no value somewhere because their base is zero or missing."""
+    found = []
+    for one, own in zip(measures, values, strict=True):
+        gaps = [label for label, value in zip(categories, own, strict=True) if value is None]
+        if one.kind in WITH_BASE and gaps:
+            base = one.columns[-1]
+            found.append(
+                Remark("zero-base", f"'{one.name}' has no value at {quoted(gaps)}: '{base}' is zero or missing there")
+            )
+    return found
 
 
 def missing_values(records: Records, by: str, measures: Sequence[Measure], every: int) -> list[Remark]:
@@ -146,10 +172,14 @@ def values_of(
     kind, column = measure.kind, measure.columns[0]
     if kind == "count" and not column:
         return [rows.get(label, 0) for label in categories]
-    if kind in {"ratio", "percent"}:
-        upper, lower = (sums_by(records, by, place, name)[0] for name in measure.columns)
-        scale = 100 if kind == "percent" else 1
-        return [_quotient(scale * upper.get(label, Fraction()), lower.get(label)) for label in categories]
+    if kind in OF_TWO or kind in OF_ALL:
+        sides = []
+        for name in measure.columns:
+            sums, valid = sums_by(records, by, place, name)
+            sides.append([sums[label] if valid.get(label) else None for label in categories])
+        if kind in ("ratio", "percent"):  # what has no number above the line adds nothing to it
+            sides[0] = [value or Fraction() for value in sides[0]]
+        return derived(kind, *sides)
     if kind in {"sum", "count", "mean"}:
         sums, valid = sums_by(records, by, place, column)
         if kind == "count":

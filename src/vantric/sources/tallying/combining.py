@@ -9,12 +9,13 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from vantric.core.counting.measures import Measures
+from vantric.core.counting.ordering import check_listed
 from vantric.core.counting.origin import Origin
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.calendarorder import calendar_keys, in_label_order, is_turned
 from vantric.core.numbers.shown import quoted
-from vantric.errors import ColumnError, SourceError, nearest, unknown_column
+from vantric.errors import ColumnError, RankError, SourceError, nearest, unknown_column
 from vantric.sources.engines.opening import with_records
 from vantric.sources.options import Categories, Opening, check_columns
 from vantric.sources.reading.blanks import is_blank
@@ -32,15 +33,19 @@ from vantric.sources.tallying.aggregating import (
     same_spellings,
     sums_by,
     values_of,
+    without_base,
 )
 from vantric.sources.tallying.withouttotals import Looked, without_totals
 
 _RATE = re.compile(r"rate|ratio|percent|share|quota|%|pct", re.IGNORECASE)
-_MEASURE = re.compile(r"\s*(\w+)\s*:", re.ASCII)
+_MEASURE = re.compile(r"\s*([\w-]+)\s*:", re.ASCII)
 #: Measures that are in the unit of their column.
-_OF_UNIT = ("value", "sum", "mean", "median", "min", "max")
+_OF_UNIT = ("value", "sum", "mean", "median", "min", "max", "difference", "running")
 #: How measures are called that the user does not name.
-_NAMES = {"sum": "{}", "value": "{}", "count": "number of {}"}
+_NAMES = {
+    "sum": "{}", "value": "{}", "count": "number of {}", "growth": "growth from {1} to {0}", "difference": "{} - {}",
+    "share": "share of {}", "running": "running sum of {}", "running-share": "running share of {}",
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -103,16 +108,19 @@ def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[st
             rows[label] = rows.get(label, 0) + number
     if not rows:
         raise SourceError(f"{records.place}: '{x}' is empty in every record: there is nothing to draw")
-    categories = all_periods(records, x, period) if period else _in_order(records, x, rows, combining.axis.order)
-    found = {one.name: _values(records, x, place, one, categories, rows) for one in asked.values()}
-    if combining.axis.order == "frequency" and not period:
-        first = next(iter(found.values()))
-        by_value = sorted(range(len(categories)), key=lambda at: -math.inf if first[at] is None else -first[at])  # type: ignore[operator]
-        categories = [categories[at] for at in by_value]
-        found = {name: [values[at] for at in by_value] for name, values in found.items()}
+
+    def values(measure: Measure, labels: Sequence[str]) -> list[Number | None]:
+        return _values(records, x, place, measure, labels, rows)
+
+    first = next(iter(asked.values()))
+    categories = all_periods(records, x, period) if period else _in_order(
+        records, x, rows, combining.axis.order, lambda labels: values(first, labels)
+    )  # fmt: skip
+    found = {one.name: values(one, categories) for one in asked.values()}
     remarks = (
         *records.remarks, *_added_up(asked.values(), rows, period), *_means_of_rates(asked.values(), rows),
         *missing_values(records, x, list(asked.values()), sum(n for _, n in groups)), *same_spellings(categories, x),
+        *without_base(asked.values(), list(found.values()), categories),
         *(partial_periods(records, x, period) if period else ()),
     )  # fmt: skip
     origin = Origin(records.shown, x, None, sum(n for _, n in groups), records.where, remarks=remarks)
@@ -143,7 +151,7 @@ def read_wanted(text: str, names: Sequence[str], where: str) -> Measure:
     elif head == "count":
         found = Measure("records", "count", ("",))
     elif kind:
-        found = read_measure(head, head)
+        found = read_measure(head, head, names)
         plain = _NAMES.get(found.kind, found.kind + " of {}" if len(found.columns) == 1 else "{} / {}")
         found = replace(found, name=plain.format(*found.columns))
     else:
@@ -170,20 +178,53 @@ def _check_names(asked: Mapping[str, Measure]) -> None:
         seen[one.name] = text
 
 
-def _in_order(records: Records, x: str, rows: Mapping[str, int], order: str) -> list[str]:
-    """Return the categories: numbers ascending, text in the order that is asked for."""
-    try:
+def _in_order(
+    records: Records, x: str, rows: Mapping[str, int], order: str | tuple[str, ...] | None,
+    first: Callable[[Sequence[str]], Sequence[Number | None]],
+) -> list[str]:  # fmt: skip
+    """Return the categories in the order that is asked for; if none is, numbers ascending and text as given.
+
+    Raises
+    ------
+    RankError
+        If a listed order misses a category or names one twice, or categories are no months or weekdays.
+    """
+    if isinstance(order, tuple):
+        return list(check_listed(order, rows))
+    if order == "frequency":
+        labels = in_label_order(rows)
+        by_value = dict(zip(labels, first(labels), strict=True))
+        return sorted(labels, key=lambda label: -math.inf if (value := by_value[label]) is None else -value)
+    if order == "calendar":
+        keys = calendar_keys(list(rows))
+        if keys is None:
+            raise RankError(
+                f"order calendar is for months and weekdays, and '{x}' holds others; take label, or a period"
+            )
+        return in_label_order(rows)
+    given = _given(records, x, rows) if order in ("given", None) else None
+    if order is None and _all_numbers(rows):
         return sorted(rows, key=float)
+    if given is None:
+        return sorted(rows, key=float) if _all_numbers(rows) else in_label_order(rows)
+    keys = calendar_keys(given) if order is None else None
+    return given if keys is None or is_turned(keys) else in_label_order(given)
+
+
+def _given(records: Records, x: str, rows: Mapping[str, int]) -> list[str] | None:
+    """Return the categories in the order of their first records; None if the source has none."""
+    values = records.first_values(x)
+    if values is None:
+        return None
+    named = (label_text(value) for value in values if not is_blank(value))
+    return [label for label in dict.fromkeys(named) if label is not None and label in rows]
+
+
+def _all_numbers(labels: Iterable[str]) -> bool:
+    try:
+        return all(math.isfinite(float(label)) for label in labels)
     except ValueError:
-        pass
-    if order == "given":
-        values = records.first_values(x)
-        if values is not None:
-            named = (label_text(value) for value in values if not is_blank(value))
-            given = [label for label in dict.fromkeys(named) if label is not None and label in rows]
-            keys = calendar_keys(given)
-            return given if keys is None or is_turned(keys) else in_label_order(given)
-    return in_label_order(rows)
+        return False
 
 
 def _values(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
@@ -15,7 +16,10 @@ Candidate = tuple[TextMark, object]
 
 @dataclass(frozen=True)
 class Spot:
-    """One bar that wants a number: the text, the bar, what it is, who owns its place, and how it is written."""
+    """One bar that wants a number: the text, the bar, what it is, who owns its place, and how it is written.
+
+    `reach` is where the farthest of the bars ends that it is in front of.
+    """
 
     label: str
     bar: Box
@@ -24,6 +28,7 @@ class Spot:
     size: float
     gap: float
     pen: Pen
+    reach: float = -math.inf
 
     def line(self, x: float, y: float, *, role: str = "value", ha: str = "left", turned: bool = False) -> TextMark:
         """Return the number as a line of figures."""
@@ -105,6 +110,12 @@ def beyond(spot: Spot) -> Iterator[Candidate]:
     below = bar.bottom - 0.4 * gap - FIGURE_ASCENT * size
     yield spot.line(bar.right + gap, below), None
     yield spot.line(bar.right - gap, below, ha="right"), None
+
+
+def beyond_all(spot: Spot) -> Iterator[Candidate]:
+    """Yield the place behind the end of a horizontal bar and of all bars that it is in front of."""
+    baseline = (spot.bar.bottom + spot.bar.top) / 2 - middle_drop(spot.size)
+    yield spot.line(max(spot.bar.right, spot.reach) + spot.gap, baseline), None
 
 
 def before_end(spot: Spot) -> Iterator[Candidate]:
@@ -196,7 +207,11 @@ def forms_of(
     if within:
         return [middle_level, middle_turned]
     if horizontal:
-        outer, inner, wished = [beyond], [before_end], {"above": [beyond], "below": [after_foot], "beside": [beyond]}
+        outer, inner, wished = (
+            [beyond],
+            [before_end],
+            {"above": [beyond], "below": [after_foot], "beside": [beyond_all]},
+        )
     elif turned:
         outer, inner = [turned_above, above], [turned_inside]
         wished = {"above": outer, "below": [foot, turned_inside], "beside": [beside]}

@@ -108,13 +108,14 @@ def bar_labels(
 def _spots(wanted: Labeled, size: float, gap: float, pen: Pen, *, crowded: bool) -> dict[int, Spot]:
     """Return the bars that want a number, in the order in which they choose."""
     edges = wanted.edges.tolist()
-    return {
-        number: Spot(
-            wanted.labels[number], Box(*edges[number]), wanted.roles[number], wanted.owners[number], size, gap, pen
-        )
-        for number in wanted.order()
-        if wanted.labels[number] and not (crowded and number and number not in wanted.first)
-    }
+    found = {}
+    for number in wanted.order():
+        if not wanted.labels[number] or (crowded and number and number not in wanted.first):
+            continue
+        reach = max((bar.right for bar, *_ in wanted.behind[number]), default=0.0) if wanted.behind else 0.0
+        owner, role = wanted.owners[number], wanted.roles[number]
+        found[number] = Spot(wanted.labels[number], Box(*edges[number]), role, owner, size, gap, pen, reach)
+    return found
 
 
 def _is_down(wanted: Labeled, number: int) -> bool:
