@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from tools import calendarwords, keywords, optionspage, schema
+from tools import advances, calendarwords, keywords, optionspage, schema
 
 
 def generated() -> dict[Path, str]:
@@ -16,6 +16,7 @@ def generated() -> dict[Path, str]:
         schema.PATH: shape,
         optionspage.PATH: optionspage.text(),
         calendarwords.PATH: calendarwords.text(),
+        advances.PATH: advances.text(),
     }
 
 

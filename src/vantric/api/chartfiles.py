@@ -63,7 +63,8 @@ def _look(found: ChartFile, look: Mapping[str, Any]) -> Any:
     own = found.parts.get("chart")
     if own is None:
         return Look(**look) if look else None
-    return replace(own, **look) if look else own
+    merged = {name: {**getattr(own, name), **look[name]} for name in ("words", "colors") if name in look}
+    return replace(own, **{**look, **merged}) if look else own
 
 
 def table_of_file(found: ChartFile, reach: Reach) -> Any:
@@ -103,6 +104,7 @@ def _compare(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
 def _tally(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
     data, opening = reach.data(found.parts["data"])
     counting, crossing = reach.counting(found.parts["counting"]), found.parts["crossing"]
+    counting = replace(counting, in_order=look.order == "given")
     two_way = crossing.split is not None or crossing.split_columns
     counted = crossed(data, counting, opening, crossing) if two_way else gather(data, counting, opening)
     return chart_of_tally(counted, look), _counted(found, reach, look, "crossing")

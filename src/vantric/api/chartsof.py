@@ -101,4 +101,8 @@ def _colored(one: Any) -> Any:
 def chart_of_scales(pair: ScalePair, look: Look | None = None) -> Chart:
     """Return the chart of two empty axes."""
     made = composing.scales_chart(pair, description=" ".join(scalesdata.scales_words(pair)))
-    return made if look is None else replace(made, theme=look.theme, size=look.size or made.size)
+    if look is None:
+        return made
+    named = ("title", "subtitle", "category_title", "primary_title", "secondary_title")
+    said = {name: text for name in named if (text := getattr(look, name)) is not None}
+    return replace(made, **{**look.furniture(), "legend": "none", **said})

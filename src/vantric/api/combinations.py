@@ -18,6 +18,7 @@ from vantric.sources.tallying.combining import Combining, combine
 from vantric.sources.tallying.derived import IN_PERCENT
 
 _FOR_LABELS = 0.2  # of the length of the axis: what is written behind the bars of planned and achieved
+FOR_LABELS = 0.2  # of the length of the axis: what is written behind the bars of planned and achieved
 #: Option -> value.
 Said: TypeAlias = dict[str, Any]
 
@@ -94,9 +95,9 @@ class Combination:
         for name in ("together", "transpose", "percent_of", "secondary_together", "totals"):
             if name in said:
                 raise ChartError(f"planned and achieved have bars of their own: leave {name} out")
-        return replace(
-            look, together="overlaid", orientation=look.orientation if "orientation" in said else "horizontal"
-        )
+        orientation = look.orientation if "orientation" in said else "horizontal"
+        room = look.headroom if "headroom" in said else FOR_LABELS
+        return replace(look, together="overlaid", orientation=orientation, headroom=room)
 
     def _options(self, names: Mapping[str, str], units: Mapping[str, str]) -> dict[str, Said]:
         """Return what the user wrote for each series -> its options, with those that follow from it."""

@@ -422,6 +422,8 @@ class TallyChartOptions(TypedDict, total=False):
     words: Mapping[str, str]
     values: Literal["frequency", "percent"]
     percent_of: Literal["row", "column", "all"]
+    order: str | Sequence[str] | str | None
+    keep: int | None
     strip: bool
     labels: Literal["none", "auto", "value", "percent of series", "percent of category", "percent of total"] | Mapping[str, Literal["none", "auto", "value", "percent of series", "percent of category", "percent of total"]]
     label_place: Literal["auto", "above", "inside", "below", "beside"]

@@ -7,6 +7,7 @@ from dataclasses import asdict, dataclass, fields, replace
 from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.api.chartsof import chart_of_series
+from vantric.api.combinations import FOR_LABELS
 from vantric.api.drawables import Chart
 from vantric.api.frames import frame_of
 from vantric.api.verbs import Result
@@ -40,9 +41,8 @@ class Gap(Result, counting.Gap):
     @shows(CombinationLook)
     def chart(self, **options: Unpack[MeasuresChartOptions]) -> Chart:
         """Return the bars of planned and achieved, the largest difference first; what is below the plan stands out."""
-        [look] = split_options(
-            {"orientation": "horizontal", "headroom": 0.2, **options, "together": "overlaid"}, CombinationLook
-        )
+        said = {"orientation": "horizontal", "headroom": FOR_LABELS, **options, "together": "overlaid"}
+        [look] = split_options(said, CombinationLook)
         labels = [row.category for row in self.rows]
         made = chart_of_series(labels, gap_series(self, labels, look), look)
         return Chart.of(replace(made, description=f"{self.sentence()} {made.description}"))

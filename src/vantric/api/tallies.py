@@ -33,7 +33,7 @@ if TYPE_CHECKING:
 class Tally(TableResult, counting.Tally):
     """Categories and how often each occurred; made by `vantric.tally`."""
 
-    _inner = frozenset({"of", "labeled_rows", "plain_counts"})
+    _inner = frozenset({"of", "labeled_rows", "plain_counts", "arranged", "places"})
 
     @classmethod
     def of(cls, tally: counting.Tally, recipe: Recipe | None = None) -> Tally:

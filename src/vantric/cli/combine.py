@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 import click
@@ -43,6 +44,8 @@ class Drawn(Options, section="What is drawn"):
     line: tuple[str, ...] = _drawn("line")
     points: tuple[str, ...] = _drawn("points")
     secondary: tuple[str, ...] = option((), "A series on the secondary axis, by its name.", metavar="NAME")
+    relate: tuple[str, ...] = option((), "Say whether two series go together, and how sure that is.",
+                                     metavar="NAME,NAME", read=read_names)  # fmt: skip
 
 
 def run(source: str, given: Given) -> int:
@@ -51,6 +54,7 @@ def run(source: str, given: Given) -> int:
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
     from vantric.api.combinations import Combination
+    from vantric.api.relations import relations_in
 
     given = _with_sides(given)
     axis, opening, drawn, outputs, reviewing = given.split(Categories, Opening, Drawn, Outputs, Reviewing)
@@ -67,8 +71,12 @@ def run(source: str, given: Given) -> int:
         Job(
             source=source, inputs=(given.get("words_file"),), read=read,
             review=lambda found, chart: review_chart(chart),
-            document=lambda found, chart, findings: combined_document(_turned(found, look), chart, findings),
-            view=lambda found, chart, findings: lines(_view(_turned(found, look), chart), findings),
+            document=lambda found, chart, findings: combined_document(
+                _turned(found, look), chart, findings, relations_in(chart, drawn.relate)
+            ),
+            view=lambda found, chart, findings: lines(
+                _view(_turned(found, look), chart, relations_in(chart, drawn.relate)), findings
+            ),
             chart=lambda found: _chart(found, look), always_drawn=True,
             recipe=lambda found: recipe_of("combine", source, opening, combine=found[2], chart=look),
         ),
@@ -111,8 +119,8 @@ def _turned(found: Any, look: CombinationLook) -> Measures:
     return measures.transposed() if look.transpose else measures
 
 
-def _view(measures: Measures, chart: Any) -> list[str]:
-    return combined_view(measures, chart, width=terminal()["width"])
+def _view(measures: Measures, chart: Any, relations: Sequence[str]) -> list[str]:
+    return combined_view(measures, chart, relations, width=terminal()["width"])
 
 
 command = made(

@@ -12,8 +12,9 @@ from vantric.cli.flags import Given
 from vantric.cli.making import made
 from vantric.cli.results import Outputs, check_targets, drawn, reading, tell_findings, tell_left_out, write_all
 from vantric.cli.terminal import hand_over, say, tell
-from vantric.core.charting.options import Theme, read_size
-from vantric.options import Options, option
+from vantric.cli.words import WordsFile, words_in
+from vantric.core.charting.options import Look
+from vantric.options import Options, known_options, option
 from vantric.sources.options import FileReading
 from vantric.writing import PICTURES
 
@@ -22,10 +23,6 @@ class Redrawn(Options, section="What is drawn"):
     """What is in place of what the chart file says."""
 
     source: str | None = option(None, "Draw it from this source, not from the file's own.", metavar="SOURCE")
-    theme: Theme | None = option(None, "The theme, in place of the file's own.")
-    size: tuple[float, float] | None = option(
-        None, "The size of the picture, in place of the file's own.", metavar="WxH", read=read_size
-    )
 
 
 class Pictures(Options, section="What is written"):
@@ -40,6 +37,16 @@ def _print_schema(context: click.Context, parameter: click.Parameter, value: boo
 
         hand_over(schema_text())
         context.exit()
+
+
+def _look(given: Given) -> dict[str, Any]:
+    """Return the options of looks and words that were typed, in place of those of the file."""
+    said = words_in(given, {name: value for name, value in given.items() if name in known_options(Look)})
+    if said:
+        from vantric.api.looks import ready
+
+        ready(Look.from_keywords(said))
+    return said
 
 
 def run(chart_file: Path, given: Given) -> None:
@@ -57,7 +64,7 @@ def run(chart_file: Path, given: Given) -> None:
     files, other, pictures = given.split(FileReading, Redrawn, Pictures)
     kinds = [ending(target, PICTURES) for target in pictures.out]
     check_targets(Outputs(out=pictures.out), (chart_file, other.source))
-    look: dict[str, Any] = {name: value for name, value in other.changed().items() if name != "source"}
+    look = _look(given)
     with reading(str(chart_file)):
         found = read_chart_file(chart_file)
         chart, _ = chart_of_file(found, Reach(chart_file.parent, files, other.source), look)
@@ -76,6 +83,6 @@ _SCHEMA = click.Option(["--schema"], is_flag=True, is_eager=True, expose_value=F
                        help="Print the JSON Schema of chart files, and do nothing else.")  # fmt: skip
 command = made(
     "draw", run, [click.Argument(["chart_file"], type=click.Path(path_type=Path), metavar="CHARTFILE")],
-    (Redrawn, FileReading, Pictures), more=(_SCHEMA,),
+    (Redrawn, Look, WordsFile, FileReading, Pictures), more=(_SCHEMA,),
     examples=("draw firings.toml --out firings.png", "draw firings.toml --theme dark --size 1000x700 -o firings.svg"),
 )  # fmt: skip

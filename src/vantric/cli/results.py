@@ -233,12 +233,11 @@ def drawn(chart: Any, kind: str) -> bytes:
 def tell_left_out(chart: Any) -> None:
     """Say which labels found no place in a picture, measured with the fonts that drew it."""
     from vantric.core.charting import PanelChart
-    from vantric.drawing.figure import planned
-    from vantric.drawing.fonts import linear_measure
+    from vantric.drawing.save import planned
 
     if isinstance(chart, PanelChart):
         return
-    plan, _ = planned(chart, chart.size, linear_measure, tell=len)  # missing glyphs were reported when it was drawn
+    _, plan = planned(chart)
     missing = plan.missing  # type: ignore[union-attr]
     if missing:
         number = sum(len(one.categories) for one in missing)

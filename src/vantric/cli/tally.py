@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
 import click
@@ -12,6 +13,7 @@ from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines, recip
 from vantric.cli.terminal import terminal
 from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import TallyLook
+from vantric.core.counting.arranging import arranged, arranged_rows
 from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import review_tally
 from vantric.options import Options, option
@@ -46,7 +48,9 @@ def run(source: str, given: Given) -> int:
     _check(of, two_way=two_way, transpose=transpose)
     plain = Given({name: value for name, value in given.items() if name != "percent_of"})
     follows = {"values": "percent", "percent_of": of} if of in _TWO_WAY else {}  # the chart shows what is asked for
-    look = look_of(plain, TallyLook, outputs, leave_out=("transpose",), **follows)
+    look = look_of(plain, TallyLook, outputs, leave_out=("transpose", "order", "keep"), **follows)
+    order, keep = given.get("order"), given.get("keep")
+    counting = replace(counting, in_order=order == "given")
 
     def read() -> Tally | Crosstab:
         found: Tally | Crosstab = (
@@ -57,7 +61,9 @@ def run(source: str, given: Given) -> int:
         return found
 
     def turned(found: Any) -> Any:
-        return found.transposed() if transpose else found
+        if isinstance(found, Tally):
+            return arranged(found, order, keep)
+        return arranged_rows(found.transposed() if transpose else found, order, keep)
 
     return carry_out(
         Job(

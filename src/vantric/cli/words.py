@@ -20,6 +20,15 @@ class WordsFile(Options, section="What the chart says"):
     words_file: Path | None = option(None, "Fixed words of the chart in a TOML or JSON file.", metavar="FILE")
 
 
+def words_in(given: Given, said: dict[str, Any]) -> dict[str, Any]:
+    """Return options with the words of the file that was named, under those that were typed."""
+    [words] = given.split(WordsFile)
+    if words.words_file is None:
+        return said
+    own = read_pairs(words.words_file, "words", "a name and a text in pairs")
+    return {**said, "words": {**own, **said.get("words", {})}}
+
+
 def look_of(given: Given, kind: type[L], outputs: Outputs, *, leave_out: tuple[str, ...] = (), **follows: Any) -> L:
     """Return the look that was asked for; raise an error if there is one but no chart.
 
@@ -28,11 +37,7 @@ def look_of(given: Given, kind: type[L], outputs: Outputs, *, leave_out: tuple[s
     names = [name for name in (*known_options(kind), "words_file") if name not in leave_out]
     refuse_without_picture(given, names, outputs)
     said: Any = {**follows, **{name: value for name, value in given.items() if name in known_options(kind)}}
-    [words] = given.split(WordsFile)
-    if words.words_file is not None:
-        own = read_pairs(words.words_file, "words", "a name and a text in pairs")
-        said["words"] = {**own, **said.get("words", {})}
-    look = kind.from_keywords(said)
+    look = kind.from_keywords(words_in(given, said))
     if outputs.draws:
         from vantric.api.looks import ready
 

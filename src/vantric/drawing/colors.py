@@ -17,14 +17,14 @@ def as_color(text: str) -> str:
     ChartError
         If it is none of these.
     """
-    from matplotlib.colors import CSS4_COLORS, to_hex
-
     plain = text.strip().casefold()
     digits = plain.removeprefix("#")
-    if plain in CSS4_COLORS:
-        return str(to_hex(CSS4_COLORS[plain]))
     if plain.startswith("#") and len(digits) in (3, 6) and all(sign in "0123456789abcdef" for sign in digits):
         return f"#{''.join(sign * 2 for sign in digits) if len(digits) == 3 else digits}"
+    from matplotlib.colors import CSS4_COLORS, to_hex
+
+    if plain in CSS4_COLORS:
+        return str(to_hex(CSS4_COLORS[plain]))
     from vantric.errors import nearest
 
     hint = f"{nearest(plain, CSS4_COLORS).removeprefix('; ')} write #rrggbb or a CSS name".strip()

@@ -16,13 +16,12 @@ from vantric.core.planning.measure import Measure
 from vantric.drawing.fonts import (
     DRAWING,
     PER_INCH,
-    Telling,
     families_for,
     linear_measure,
     renderer_measure,
-    warn,
 )
 from vantric.drawing.pen import Pen
+from vantric.drawing.telling import Telling, warn
 from vantric.drawing.theme import Theme, theme_named
 
 Drawn: TypeAlias = Chart | PanelChart

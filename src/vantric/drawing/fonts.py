@@ -4,17 +4,20 @@ from __future__ import annotations
 
 import os
 import threading
-import warnings
 from collections.abc import Callable, Iterable
 from functools import cache, lru_cache
 from itertools import repeat
 
-from matplotlib.backends.backend_agg import RendererAgg
-from matplotlib.font_manager import FontProperties, findfont, fontManager
-from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
-
-from vantric.core.planning.measure import Measure
+from vantric.core.planning.measure import Measure, is_measured, table_measure
+from vantric.drawing.telling import Telling, warn
 from vantric.errors import ChartError, nearest
+
+try:
+    from matplotlib.backends.backend_agg import RendererAgg
+    from matplotlib.font_manager import FontProperties, findfont, fontManager
+    from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
+except ValueError as error:  # it refuses its own settings, such as the environment's MPLBACKEND
+    raise ChartError(f"Matplotlib does not accept its settings: {error}; correct MPLBACKEND or matplotlibrc") from None
 
 #: Ships with Matplotlib, so that a picture is the same on every machine.
 BASE_FAMILY = "DejaVu Sans"
@@ -26,14 +29,6 @@ _EM = 1000.0
 #: What stands for a sign that no font has; the base family has it.
 _PLACEHOLDER = "\ufffd"
 _NO_INK = frozenset("\u200b\u200c\u200d\u200e\u200f\ufe0e\ufe0f")
-
-
-Telling = Callable[[str], object]
-
-
-def warn(message: str) -> None:
-    """Tell what a caller in Python should know, as a `UserWarning`."""
-    warnings.warn(message, stacklevel=3)
 
 
 def families_for(texts: Iterable[str], wished: str = "", *, tell: Telling = warn) -> tuple[str, ...]:
@@ -127,9 +122,11 @@ def linear_measure(families: tuple[str, ...]) -> Measure:
             return 1.0
         return _advance(path, sign) + (_parting(path, before, sign) if before and holder(before, bold) == path else 0.0)
 
-    shown = drawable(families)
+    shown, base = drawable(families), families == (BASE_FAMILY,)
 
     def measure(text: str, size: float, bold: bool) -> float:
+        if base and is_measured(text):
+            return table_measure(text, size, bold)
         text = shown(text, bold)
         return size * sum(map(advance, ("", *text), text, repeat(bold)))
 

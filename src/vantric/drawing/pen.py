@@ -19,34 +19,33 @@ from matplotlib.transforms import Affine2D, Transform
 from vantric.core.planning import PanelPlan, Plan
 from vantric.core.planning.plan import AreaMark, Box, PathMark, PointMarks, RectMarks, TextMark
 from vantric.drawing.fonts import PER_INCH, drawable, font_properties
+from vantric.drawing.strokes import (
+    BAND,
+    BAND_SHADE,
+    BARS,
+    DASHES,
+    DEFAULT_SIZE,
+    GRID,
+    GROUND,
+    HALO,
+    HALOED,
+    LEADER,
+    LINE,
+    OUTLINE,
+    POINT,
+    SHADE,
+    SHARES,
+    TEXT,
+    point_edge,
+    rule_level,
+)
 from vantric.drawing.theme import Theme
 
-DEFAULT_SIZE = (1280.0, 800.0)
 _POINTS = 72 / PER_INCH  # points of a plan pixel
-_OUTLINE, _HALO = 1.0, 1.2  # pixels
-# What is over what: marks by their own level, which is zero for bars.
-_GROUND, _BAND, _GRID, _BARS, _RULES, _LINE, _POINT, _LEADER, _TEXT = (
-    -10**9, -10**8 - 2, -10**8 - 1, 0.0, 25.0, 30.0, 35.0, 10**8, 10**9,
-)  # fmt: skip
-_DASHES: dict[str, tuple[float, ...]] = {
-    "dashed": (4.0, 2.0), "dotted": (1.2, 1.6), "dash-dot": (6.0, 2.0, 1.2, 2.0)
-}  # fmt: skip
 _HATCHES = {"hatched": "///", "dotted": "...", "crossed": "xxx"}
 _MARKERS = {
     "round": "o", "square": "s", "diamond": "D", "triangle": "^", "pointer": "v", "cross": "X",
 }  # fmt: skip
-_SHARE = {"diamond": 0.86, "triangle": 1.12, "pointer": 1.12, "cross": 1.1}  # so that all shapes look equally large
-_SHADE, _BAND_SHADE = 0.35, 0.13
-
-
-_OVER_BARS = 0.5
-_LEVELS = {
-    "grid": _GRID,
-    "leader": _LEADER,
-    "reference": _LEADER - 1,
-    "interval": _LINE - 2,
-    "band-edge": _GRID,
-}
 
 
 class Pen:
@@ -71,7 +70,7 @@ class Pen:
         """Draw everything, from the ground up."""
         self._unit = min(plan.size[0] / DEFAULT_SIZE[0], plan.size[1] / DEFAULT_SIZE[1])
         ground = Rectangle((0, 0), *plan.size, facecolor=self._theme.ground, edgecolor="none")
-        self._add(ground, _GROUND)
+        self._add(ground, GROUND)
         if isinstance(plan, Plan):
             self._draw_one(plan)
             return
@@ -91,12 +90,12 @@ class Pen:
         self._to_figure = whole
 
     def _draw_one(self, plan: Plan) -> None:
-        self._rects(plan.bands, level=_BAND, shade=_BAND_SHADE)
+        self._rects(plan.bands, level=BAND, shade=BAND_SHADE)
         self._rules(plan.rules)
-        self._rects(RectMarks(plan.clear, ("ground",) * len(plan.clear)), level=_GRID)
+        self._rects(RectMarks(plan.clear, ("ground",) * len(plan.clear)), level=GRID)
         for rects in (plan.bars, plan.swatches):
             self._rects(rects)
-        self._rects(RectMarks(plan.plates, ("ground",) * len(plan.plates)), level=_LEADER)
+        self._rects(RectMarks(plan.plates, ("ground",) * len(plan.plates)), level=LEADER)
         self._clip = plan.frame if plan.clipped else None
         for area in plan.areas:
             self._area(area)
@@ -120,7 +119,7 @@ class Pen:
         if role != mark.role and (role in patterned or self._theme.hatches.get(role.partition(":")[0])):
             box = np.array([[mark.box.left - 2, mark.box.bottom - 1, mark.box.right + 2, mark.box.top + 1]])
             corners = [[(left, low), (right, low), (right, high), (left, high)] for left, low, right, high in box]
-            self._add(PolyCollection(corners, facecolors=self._theme.color(role), linewidths=0), _LEADER)
+            self._add(PolyCollection(corners, facecolors=self._theme.color(role), linewidths=0), LEADER)
 
     def _add(self, artist: Any, level: float) -> None:
         artist.set_transform(self._to_figure)
@@ -139,7 +138,7 @@ class Pen:
     def _rules(self, rules: tuple[PathMark, ...]) -> None:
         by_role: dict[tuple[str, float], list[Any]] = defaultdict(list)
         for mark in rules:
-            level = (mark.level or _OVER_BARS) if mark.role == "parting" else _LEVELS.get(mark.role, _RULES)
+            level = rule_level(mark)
             by_role[mark.role, level].append(np.column_stack((mark.xs, mark.ys)))
         for (role, level), segments in by_role.items():
             dash = self._theme.dashes.get(role)
@@ -150,14 +149,14 @@ class Pen:
                 linestyles=(0, dash) if dash else "solid",
                 capstyle="butt",
             )
-            if role in ("reference", "interval"):
-                halo = Stroke(linewidth=self._width(role) + 2 * _HALO * _POINTS, foreground=self._theme.ground)
+            if role in HALOED:
+                halo = Stroke(linewidth=self._width(role) + 2 * HALO * _POINTS, foreground=self._theme.ground)
                 solid = LineCollection(segments, colors=self._theme.ground, linewidths=0)
                 solid.set_path_effects([halo])
-                self._add(solid, _LEVELS[role] - 1)
+                self._add(solid, level - 1)
             self._add(lines, level)
 
-    def _rects(self, rects: RectMarks, *, level: float = _BARS, shade: float | None = None) -> None:
+    def _rects(self, rects: RectMarks, *, level: float = BARS, shade: float | None = None) -> None:
         """Draw rectangles, those with a pattern, an outline or a level of their own apart from the plain ones."""
         by_kind: dict[tuple[str, str, float], list[int]] = defaultdict(list)
         for number, role in enumerate(rects.roles):
@@ -173,7 +172,7 @@ class Pen:
                 list(corners),
                 facecolors=[self._theme.color(rects.roles[number]) for number in numbers],
                 edgecolors=edge or "none",
-                linewidths=_OUTLINE * _POINTS if edge else 0,
+                linewidths=OUTLINE * _POINTS if edge else 0,
                 hatch=hatch or None,
                 alpha=shade,
             )
@@ -188,7 +187,7 @@ class Pen:
             edgecolors=self._theme.outline(area.role),
             linewidths=0,
             hatch=self._theme.hatches.get(area.role),
-            alpha=_SHADE,
+            alpha=SHADE,
         )
         self._add(marks, area.level)
 
@@ -197,30 +196,30 @@ class Pen:
             width = self._width(path.role, path.width)
             line = Line2D(path.xs, path.ys, color=self._theme.outline(path.role), linewidth=width)
             line.set_marker("")
-            halo = Stroke(linewidth=width + 2 * _HALO * _POINTS, foreground=self._theme.ground)
+            halo = Stroke(linewidth=width + 2 * HALO * _POINTS, foreground=self._theme.ground)
             line.set_path_effects([halo, Normal()])  # it stays visible over bars of any color
             theme_dash = self._theme.dashes.get(path.role.partition(":")[0])
-            dash = _DASHES.get(path.pattern) if path.pattern else theme_dash
+            dash = DASHES.get(path.pattern) if path.pattern else theme_dash
             if dash:
                 line.set_linestyle((0, dash))
-            self._add(line, path.level or _LINE)
+            self._add(line, path.level or LINE)
 
     def _points(self, points: PointMarks) -> None:
         if not len(points.xs) or not points.radius:
             return
-        edge = 1.4 if points.radius >= 3 else 0.0
+        edge = point_edge(points)
         shape = points.shape or self._theme.markers.get(points.role.partition(":")[0], "round")
         marks = Line2D(
             points.xs,
             points.ys,
             linestyle="none",
             marker=_MARKERS.get(shape, "o"),
-            markersize=2 * points.radius * _SHARE.get(shape, 1.0) * _POINTS,
+            markersize=2 * points.radius * SHARES.get(shape, 1.0) * _POINTS,
             markerfacecolor=self._theme.color(points.role),
             markeredgecolor=self._theme.ground,
             markeredgewidth=edge * _POINTS,
         )
-        self._add(marks, points.level or _POINT)
+        self._add(marks, points.level or POINT)
 
     def _text(self, mark: TextMark) -> None:
         text = Text(
@@ -236,4 +235,4 @@ class Pen:
             usetex=False,
             parse_math=False,
         )
-        self._add(text, _TEXT)
+        self._add(text, TEXT)

@@ -18,7 +18,9 @@ from vantric.report.markdown import markdown_cell, markdown_table
 from vantric.report.paretodata import whole
 
 
-def combined_object(found: Measures, chart: Chart | None, findings: Sequence[Finding]) -> dict[str, Any]:
+def combined_object(
+    found: Measures, chart: Chart | None, findings: Sequence[Finding], relations: Sequence[str] = ()
+) -> dict[str, Any]:
     """Return the JSON object of measures and of how they are drawn; a missing value is null."""
     drawn = {one.name: one for one in chart.series} if chart else {}
     shares = dict(_percents(found, chart))
@@ -43,6 +45,7 @@ def combined_object(found: Measures, chart: Chart | None, findings: Sequence[Fin
         **({"sentence": found.about} if found.about else {}),
         "categories": list(found.categories),
         "series": series,
+        **({"relations": list(relations)} if relations else {}),
         "findings": [finding.to_dict() for finding in findings],
     }
 
@@ -93,23 +96,26 @@ def combined_notes(found: Measures) -> list[str]:
     return [note for note in (base, found.origin.note()) if note]
 
 
-def combined_view(found: Measures, chart: Chart, *, width: int) -> list[str]:
+def combined_view(found: Measures, chart: Chart, relations: Sequence[str] = (), *, width: int) -> list[str]:
     """Return the measures as lines for a terminal."""
     cells = combined_cells(found, chart)
     stated = [line for note in combined_notes(found) for line in textwrap.wrap(note, width, subsequent_indent="  ")]
     said = textwrap.wrap(chart.description[:1].upper() + chart.description[1:], width)
+    said += [line for one in relations for line in ("", *textwrap.wrap(one, width))]
     return [one_line(chart.title), *stated, "", *grid_lines(cells.head, cells.rows, width=width), "", *said]
 
 
-def combined_document(found: Measures, chart: Chart | None, findings: Sequence[Finding]) -> Document:
+def combined_document(
+    found: Measures, chart: Chart | None, findings: Sequence[Finding], relations: Sequence[str] = ()
+) -> Document:
     """Return the measures as a document; `chart` is how they are drawn, if they are."""
     title = (one_line(chart.title) if chart else "") or f"By {one_line(found.by)}"
     notes = combined_notes(found)
     return Document(
         title=title, sheet=f"By {one_line(found.by)}", rows=lambda: combined_rows(found),
-        data=lambda: combined_object(found, chart, findings), cells=lambda: combined_cells(found, chart),
-        caption=notes[0], notes=tuple(notes[1:]), sheet_notes=(title, *notes),
-        markdown=lambda: _markdown(found, chart, notes),
+        data=lambda: combined_object(found, chart, findings, relations), cells=lambda: combined_cells(found, chart),
+        caption=notes[0], notes=(*notes[1:], *relations), sheet_notes=(title, *notes, *relations),
+        markdown=lambda: _markdown(found, chart, [*notes, *relations]),
     )  # fmt: skip
 
 

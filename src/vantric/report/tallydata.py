@@ -7,7 +7,6 @@ from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counting.origin import Missing
-from vantric.core.counting.ranking import ranked_places
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import (
@@ -54,7 +53,7 @@ def ranked(tally: Tally, of: str | None = None) -> list[tuple[str, Number, float
     frequency, total = tally.frequency, tally.labeled_rows if by_record else tally.frequency.total_units
     values = frequency.values()
     shares = frequency.plain_percents(total) if total else [None] * len(values)
-    return [(tally.categories[at], values[at], shares[at]) for at in ranked_places(frequency, tally.categories)]
+    return [(tally.categories[at], values[at], shares[at]) for at in tally.places()]
 
 
 def tally_object(tally: Tally, findings: Iterable[Finding] = (), of: str | None = None) -> dict[str, Any]:

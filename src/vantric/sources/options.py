@@ -217,6 +217,7 @@ class Sides(RateUnits, section="Before and after"):
     split: str | None = option(None, "Of one source: the column that separates before from after.", metavar="COL")
     before: str | None = option(None, "What split holds before, or the name of the first source.", metavar="LABEL")
     after: str | None = option(None, "What split holds after, or the name of the second source.", metavar="LABEL")
+    period: Period | None = option(None, "The calendar period of a split column of dates; before and after name two.")
     per: float | str | tuple[float | str, ...] | None = option(
         None, "What each side is divided by, for rates: a column, or two numbers.", metavar="COL|N,N")  # fmt: skip
 

@@ -10,6 +10,8 @@ from vantric.core.axes.options import Scaling
 from vantric.core.charting.references import Reference, read_reference
 from vantric.core.charting.series import SeriesLabelPlace, SeriesLabels, read_labels
 from vantric.core.charting.wording import PLAIN_WORDING, Wording
+from vantric.core.counting.options import read_order
+from vantric.core.counting.ordering import Order
 from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.periods import Period
 from vantric.core.numbers.style import NumberOptions, NumberStyle
@@ -158,6 +160,10 @@ class TallyLook(Look, BarsTogether, section=_SHOWS):
     percent_of: Base = option(
         "row", "What the percents of a two-way table are of, as it is drawn.", places="python file"
     )
+    order: Order | None = option(None, "frequency, given (first appearance), label, or every category in its order; of "
+                                 "one tally by frequency if not given.", metavar="ORDER", read=read_order)  # fmt: skip
+    keep: int | None = option(None, "How many categories keep their names; the others become Other.", metavar="N",
+                              least=1)  # fmt: skip
     strip: bool = option(False, "The shares of one tally as one bar to 100 %, each part named.")
     labels: SeriesLabels | Mapping[str, SeriesLabels] = option(
         "value", "What is written at the bars: none, auto, value, percent-of-series, percent-of-category or "

@@ -12,8 +12,8 @@ from vantric.core.charting.chart import Chart
 from vantric.core.charting.options import TallyLook
 from vantric.core.charting.series import Bars, composed
 from vantric.core.composing.combination import combination_chart
+from vantric.core.counting.arranging import arranged, arranged_rows
 from vantric.core.counting.crosstab import Crosstab
-from vantric.core.counting.ranking import ranked_places
 from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.numbers.shown import distinct_lines, readable
 from vantric.errors import ChartError
@@ -35,7 +35,8 @@ def tally_chart(tally: Tally, look: TallyLook = _PLAIN, *, description: str = ""
     check_rankable(tally)
     if look.together != "grouped" or look.transpose:
         raise ChartError("grouping, stacking and transposing are for two-way tables: give a second column as split")
-    places = ranked_places(tally.frequency, tally.categories)
+    tally = arranged(tally, look.order, look.keep)
+    places = tally.places()
     names = distinct_lines([tally.categories[at] for at in places])
     shares = np.array(tally.frequency.plain_percents(tally.frequency.total_units))
     if look.strip:
@@ -72,7 +73,7 @@ def crosstab_chart(table: Crosstab, look: TallyLook = _PLAIN, *, description: st
     """
     if look.strip:
         raise ChartError("a strip shows the shares of one tally: remove the second column, or stack bars to 100 %")
-    found = table.transposed() if look.transpose else table
+    found = arranged_rows(table.transposed() if look.transpose else table, look.order, look.keep)
     tally, say = found.tally(), look.wording.say
     check_rankable(tally)
     percent = look.values == "percent" and look.together != "percent"

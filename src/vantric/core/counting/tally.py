@@ -35,6 +35,8 @@ class Tally:
     sequence : tuple of str or None
         The order in which the categories were given: that of their first records, or of the levels of an ordered
         column, which may name categories without a record. None if the source has none or it was not asked for.
+    arranged
+        Whether the categories are shown in the order in which they are, not by frequency.
     """
 
     categories: tuple[str, ...]
@@ -44,6 +46,15 @@ class Tally:
     counts: Amounts | None = None
     exposure: Amounts | None = None
     sequence: tuple[str, ...] | None = None
+    arranged: bool = False
+
+    def places(self) -> list[int]:
+        """Return the places of the categories as they are shown: the most frequent first, or as they are arranged."""
+        if self.arranged:
+            return list(range(len(self.categories)))
+        from vantric.core.counting.ranking import ranked_places
+
+        return ranked_places(self.frequency, self.categories)
 
     @property
     def total(self) -> Number:

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vantric.core.charting.chart import Chart
-from vantric.core.charting.series import Series
+from vantric.core.charting.series import Bars, Series
 from vantric.core.numbers.arrays import Floats
 from vantric.core.planning.frame.field import Field
 from vantric.core.planning.frame.furniture import rule
@@ -63,16 +63,18 @@ def set_marks(chart: Chart, field: Field, sizes: Sizes) -> Marks:
     paths: list[PathMark] = []
     points: list[PointMarks] = []
     stems: list[PathMark] = []
-    for one in chart.marked:
+    for number, one in enumerate(chart.series):
+        if isinstance(one, Bars):
+            continue
         shares = _shares(chart, one)
-        spots = _spots(chart, one, field, sizes, shares)
+        spots = replace(_spots(chart, one, field, sizes, shares), series=number)
         points.append(spots)
         if one.kind in ("line", "steps", "area"):
-            paths += _paths(chart, one, field, shares)
+            paths += [replace(mark, series=number) for mark in _paths(chart, one, field, shares)]
         if one.kind == "area":
-            areas += _areas(chart, one, field, shares)
+            areas += [replace(mark, series=number) for mark in _areas(chart, one, field, shares)]
         if one.kind == "stems":
-            stems += _stems(chart, one, field, spots)
+            stems += [replace(mark, series=number) for mark in _stems(chart, one, field, spots)]
     areas += _bands(chart, field)
     heaps = _heaps(bars.edges, field.count, stacks)
     partings = _partings(chart, bars.edges, field, stacks)

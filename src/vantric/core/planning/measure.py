@@ -3,8 +3,12 @@
 from __future__ import annotations
 
 import unicodedata
+from collections.abc import Mapping
+from functools import cache
 from itertools import pairwise
 from typing import Protocol
+
+from vantric.core.planning import advances
 
 #: Height above and depth below the baseline that a line of text takes, in ems.
 ASCENT, DESCENT = 0.93, 0.24
@@ -12,15 +16,9 @@ LINE_HEIGHT = 1.24
 #: The same for a line of figures, which has no letters that reach far up or down.
 FIGURE_ASCENT, FIGURE_DESCENT = 0.8, 0.18
 
-# fmt: off
-_WIDTHS = (  # advance widths of the printable ASCII signs, from the space on, in hundredths of an em
-    32, 40, 46, 84, 64, 95, 78, 27, 39, 39, 50, 84, 32, 36, 32, 34, 64, 64, 64, 64, 64, 64, 64, 64,
-    64, 64, 34, 34, 84, 84, 84, 53, 100, 68, 69, 70, 77, 63, 58, 77, 75, 29, 29, 66, 56, 86, 75, 79,
-    60, 79, 69, 63, 61, 73, 68, 99, 69, 61, 69, 39, 34, 39, 84, 50, 50, 61, 63, 55, 63, 62, 35, 63,
-    63, 28, 28, 58, 28, 97, 63, 61, 63, 63, 41, 52, 39, 63, 59, 82, 59, 59, 52, 64, 34, 64, 84,
-)
-# fmt: on
 _OTHER, _WIDE, _BOLD = 0.64, 1.0, 1.13
+_EM = 2048
+_LACKING = 0xFFF
 
 
 class Measure(Protocol):
@@ -31,19 +29,44 @@ class Measure(Protocol):
         ...
 
 
+@cache
+def _advances(bold: bool) -> Mapping[str, float]:
+    """Return the width of each sign that the table holds, in ems; and by how much kerning parts a pair of them."""
+    runs, parted = (
+        (advances.BOLD, advances.BOLD_PARTED) if bold else (advances.REGULAR, advances.REGULAR_PARTED)
+    )  # fmt: skip
+    found = {}
+    for first, digits in runs:
+        for at in range(0, len(digits), 3):
+            width = int(digits[at : at + 3], 16)
+            if width != _LACKING:
+                found[chr(first + at // 3)] = width / _EM
+    for at in range(0, len(parted), 5):
+        found[parted[at : at + 2]] = int(parted[at + 2 : at + 5], 16) / _EM
+    return found
+
+
 def table_measure(text: str, size: float, bold: bool) -> float:
-    """Return the width of a line of text from a table of a common sans-serif face: the same on every machine."""
-    ems = sum(_sign_width(sign) for sign in text)
-    return ems * size * (_BOLD if bold else 1.0)
+    """Return the width of a line of text in the base font, from the table of its advances: the same on every machine.
+
+    Kerning is counted where it parts signs, not where it brings them nearer. Signs that the table lacks are taken to be
+    as wide as most: full width in East Asian scripts.
+    """
+    known = _advances(bold)
+    ems = sum([known[sign] if sign in known else _sign_width(sign, bold) for sign in text])
+    parted = sum([known[one + other] for one, other in pairwise(text) if one + other in known])
+    return (ems + parted) * size
 
 
-def _sign_width(sign: str) -> float:
-    place = ord(sign) - 32
-    if 0 <= place < len(_WIDTHS):
-        return _WIDTHS[place] / 100
+def is_measured(text: str) -> bool:
+    """Whether the table holds every sign of a text."""
+    return text.isascii() or all(sign in _advances(False) and sign in _advances(True) for sign in text)
+
+
+def _sign_width(sign: str, bold: bool) -> float:
     if unicodedata.combining(sign):
         return 0.0
-    return _WIDE if unicodedata.east_asian_width(sign) in "WF" else _OTHER
+    return _WIDE if unicodedata.east_asian_width(sign) in "WF" else _OTHER * (_BOLD if bold else 1.0)
 
 
 def fitted(text: str, size: float, bold: bool, room: float, measure: Measure) -> str:

@@ -114,7 +114,7 @@ class PathMark:
     """A polyline through `xs` and `ys`, of shape (n,).
 
     `width` in pixels of a 1280 x 800 picture and `pattern` are in place of the theme's; `level` is how far in front it
-    is.
+    is; `series` is the number of its series in the chart, -1 for none, and `category` that of its category.
     """
 
     xs: Floats
@@ -123,23 +123,26 @@ class PathMark:
     width: float | None = None
     pattern: str = ""
     level: float = 0
+    series: int = -1
+    category: int = -1
 
 
 @dataclass(frozen=True, eq=False)
 class AreaMark:
-    """A filled shape with corners at `xs` and `ys`, of shape (n,)."""
+    """A filled shape with corners at `xs` and `ys`, of shape (n,); `series` as of a path."""
 
     xs: Floats
     ys: Floats
     role: str
     level: int = 0
+    series: int = -1
 
 
 @dataclass(frozen=True, eq=False)
 class PointMarks:
     """Markers of one radius and shape at `xs` and `ys`, of shape (n,); NaN where there is none.
 
-    `shape` is in place of the theme's; a radius of zero draws nothing.
+    `shape` is in place of the theme's; a radius of zero draws nothing; `series` as of a path.
     """
 
     xs: Floats
@@ -148,6 +151,7 @@ class PointMarks:
     role: str
     shape: str = ""
     level: int = 0
+    series: int = -1
 
 
 @dataclass(frozen=True)

@@ -191,11 +191,10 @@ class DatabaseRecords(Records):
             return None
 
         def first() -> list[Group]:
-            result = self._run(str(self._query_text))
-            at = list(map(str, result.keys())).index(column)
+            result, at = self._run(str(self._query_text)), self._names.index(column)
             return [(value,) for value in dict.fromkeys(row[at] for row in result)]
 
-        return [value for [value] in self._decoded(self._safely(first))]
+        return [row[0] for row in self._decoded(self._safely(first))]
 
     def names(self) -> tuple[str, ...]:
         """Return the names of the columns."""

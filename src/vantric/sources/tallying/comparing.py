@@ -32,7 +32,9 @@ def _parts(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Op
     split, before, after = sides.split, sides.before, sides.after
     if split is None or before is None or after is None:
         raise CountError("one source is divided by a column: give --split, --before and --after, or two sources")
-    table = cross(sources[0], counting, opening, split=split)
+    if sides.period and sides.per is not None:
+        raise CountError("rates of two periods need their exposures as numbers of two sources: leave period or per out")
+    table = cross(sources[0], counting, opening, split=split, period=sides.period)
     first, second = table.column(before), table.column(after)
     exposures, of, said = exposures_within(sources[0], opening, sides.per, split, (before, after))
     tallies = replace(first, origin=replace(first.origin, remarks=(*first.origin.remarks, *said))), second
@@ -41,6 +43,8 @@ def _parts(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Op
 
 
 def _two(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Opening) -> Comparison:
+    if sides.period is not None:
+        raise CountError("a period divides a column of one source: leave it out, or give one source and split")
     if sides.split is not None:
         raise CountError("two sources are before and after already: leave --split out")
     before, after = (gather(source, counting, opening) for source in sources)
