@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from functools import lru_cache
 from itertools import combinations, pairwise
 
 import matplotlib as mpl
@@ -25,12 +26,20 @@ def plans(chart: vt.Chart | vt.PanelChart) -> tuple[list[tuple[Box, Plan]], list
     return [(Box(0, 0, *plan.size), plan)], [], families
 
 
-def drawn_box(mark: TextMark, families: tuple[str, ...]) -> Corners:
-    """Return the four corners of a drawn text, its letters measured by the renderer."""
+@lru_cache(maxsize=20_000)
+def _drawn_size(text: str, size: float, bold: bool, families: tuple[str, ...]) -> tuple[float, float, float]:
+    """Return width, height and descent of a text as the renderer that draws it measures them."""
     renderer = RendererAgg(1, 1, PER_INCH)
     with mpl.rc_context({"text.hinting": "none"}):
-        font = font_properties(families, mark.size, bold=mark.bold)
-        width, height, descent = renderer.get_text_width_height_descent(mark.text, font, False)
+        width, height, descent = renderer.get_text_width_height_descent(
+            text, font_properties(families, size, bold=bold), False
+        )
+    return float(width), float(height), float(descent)
+
+
+def drawn_box(mark: TextMark, families: tuple[str, ...]) -> Corners:
+    """Return the four corners of a drawn text, its letters measured by the renderer."""
+    width, height, descent = _drawn_size(mark.text, mark.size, mark.bold, families)
     start = {"left": 0.0, "center": -width / 2, "right": -width}[mark.ha]
     turn = math.radians(mark.rotation)
     corners = [
@@ -80,6 +89,7 @@ def faults(chart: vt.Chart | vt.PanelChart) -> Iterator[str]:
                         yield f"{mark.role} '{mark.text}' lies on a point"
             if plan:
                 yield from _on_marks(mark, corners, plan)
+                yield from _on_frame(mark, corners, plan)
 
 
 def _on_marks(mark: TextMark, corners: Corners, plan: Plan) -> Iterator[str]:
@@ -96,6 +106,14 @@ def _on_marks(mark: TextMark, corners: Corners, plan: Plan) -> Iterator[str]:
         return
     if any(cover(corners, _rect(edge)) for edge in plan.bars.edges.tolist() if edge[2] > edge[0] and edge[3] > edge[1]):
         yield f"{mark.role} '{mark.text}' lies on a bar"
+
+
+def _on_frame(mark: TextMark, corners: Corners, plan: Plan) -> Iterator[str]:
+    """Yield a text that the line of an axis runs through."""
+    left, bottom, right, top = plan.frame
+    for (x0, y0), (x1, y1) in (((left, bottom), (left, top)), ((left, bottom), (right, bottom))):
+        if cover(corners, _thin(x0, y0, x1, y1), 1.5):
+            yield f"{mark.role} '{mark.text}' lies on the frame"
 
 
 def _rect(edge: list[float]) -> Corners:

@@ -83,6 +83,9 @@ class _Drawable(Result):
         -------
         matplotlib.figure.Figure
         """
+        from vantric.drawing.telling import check_settings
+
+        check_settings()
         from vantric.drawing.figure import draw_figure
 
         return draw_figure(self, ax=ax)  # type: ignore[arg-type]

@@ -23,10 +23,18 @@ def ready(look: L) -> L:
     if not look.colors and not look.font:
         return look
     from vantric.drawing.colors import as_color
-    from vantric.drawing.fonts import installed
 
     colors = {name: as_color(color) for name, color in look.colors.items()}
-    return replace(look, colors=colors, font=installed(look.font) if look.font else "")
+    return replace(look, colors=colors, font=_installed(look.font) if look.font else "")
+
+
+def _installed(font: str) -> str:
+    from vantric.drawing.telling import check_settings
+
+    check_settings()
+    from vantric.drawing.fonts import installed
+
+    return installed(font)
 
 
 def colored(series: S) -> S:

@@ -8,16 +8,13 @@ from collections.abc import Callable, Iterable
 from functools import cache, lru_cache
 from itertools import repeat
 
+from matplotlib.backends.backend_agg import RendererAgg
+from matplotlib.font_manager import FontProperties, findfont, fontManager
+from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
+
 from vantric.core.planning.measure import Measure, is_measured, table_measure
 from vantric.drawing.telling import Telling, warn
 from vantric.errors import ChartError, nearest
-
-try:
-    from matplotlib.backends.backend_agg import RendererAgg
-    from matplotlib.font_manager import FontProperties, findfont, fontManager
-    from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
-except ValueError as error:  # it refuses its own settings, such as the environment's MPLBACKEND
-    raise ChartError(f"Matplotlib does not accept its settings: {error}; correct MPLBACKEND or matplotlibrc") from None
 
 #: Ships with Matplotlib, so that a picture is the same on every machine.
 BASE_FAMILY = "DejaVu Sans"

@@ -8,7 +8,7 @@ from vantric.core.charting import Chart, PanelChart
 from vantric.core.planning import PanelPlan, Plan, make_panel_plan, make_plan
 from vantric.core.planning.measure import Measure, table_measure
 from vantric.drawing.svg import svg_text
-from vantric.drawing.telling import Telling, warn
+from vantric.drawing.telling import Telling, check_settings, warn
 from vantric.drawing.theme import theme_named
 from vantric.errors import TargetError, unknown
 from vantric.writing import PICTURES
@@ -39,6 +39,7 @@ def picture(chart: Drawn, kind: str, *, tell: Telling = warn) -> bytes:
     if kind == "svg":
         measure, plan = planned(chart)
         return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font).encode()
+    check_settings()
     from vantric.drawing.raster import drawn
 
     return drawn(chart, kind, tell)
@@ -48,6 +49,7 @@ def planned(chart: Drawn) -> tuple[Measure, Plan | PanelPlan]:
     """Return the plan of a chart, measured without Matplotlib where the user names no font; and its measure."""
     measure: Measure = table_measure
     if chart.font:
+        check_settings()
         from vantric.drawing.fonts import families_for, linear_measure
 
         measure = linear_measure(families_for((), chart.font))

@@ -76,8 +76,7 @@ def combined_cells(found: Measures, chart: Chart | None) -> Cells:
     """
     columns, titled = [], []
     for name, values, unit in zip(found.names, found.values, units_of(found), strict=True):
-        decimals = 2 if unit == "%" else 4
-        texts = iter(number_texts([value for value in values if value is not None], most_decimals=decimals))
+        texts = iter(number_texts([value for value in values if value is not None], most_decimals=4))
         columns.append(["–" if value is None else next(texts) for value in values])
         titled.append(PLAIN_WORDING.titled(name, unit))
     for name, shares in _percents(found, chart):

@@ -102,6 +102,7 @@ def lay_out(desk: Desk, *, remark: str = "") -> Page:
     texts = (*heads, *written, *other, *titles, *marks, *notes, *key.texts)
     lacking = tuple(name for place, name in enumerate(chart.categories) if place % stride)
     missing = (LeftOut("", lacking),) if lacking and chart.category_labels and not chart.period else ()
+    missing += (LeftOut("legend", key.left_out),) if key.left_out else ()
     return Page(field, texts, tuple(axis_rules(chart, axes, hidden, field, sizes)), key, missing)
 
 
@@ -171,7 +172,7 @@ def _legend(desk: Desk, room: _Room, remark: str, top: float, *, column: bool) -
         beside = _beside(desk)
         left = margin if desk.chart.legend == "left" else width - beside
         right, y = left + beside - margin, top - sizes.px(10)
-        return legend(desk.chart, left, right, y, sizes, desk.pen, extra=remark, column=True)
+        return legend(desk.chart, left, right, y, sizes, desk.pen, extra=remark, column=True, bottom=room.bottom)
     gap = 0.0 if desk.chart.legend == "below" else sizes.px(10)
     start = margin if desk.chart.horizontal else room.left
     return legend(desk.chart, start, width - room.right, top - gap, sizes, desk.pen, extra=remark)

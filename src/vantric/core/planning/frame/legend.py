@@ -50,7 +50,7 @@ class _Samples:
 
 @dataclass(frozen=True)
 class Legend:
-    """A placed legend and the height it takes."""
+    """A placed legend, the height it takes, and the names for which a column has no room."""
 
     texts: tuple[TextMark, ...]
     rects: RectMarks
@@ -58,6 +58,7 @@ class Legend:
     paths: tuple[PathMark, ...]
     points: tuple[PointMarks, ...]
     height: float
+    left_out: tuple[str, ...] = ()
 
 
 def entries(chart: Chart) -> list[Entry]:
@@ -114,6 +115,7 @@ def legend(
     *,
     extra: str = "",
     column: bool = False,
+    bottom: float = 0.0,
 ) -> Legend:
     """Set the legend in as many rows as it takes between `left` and `right`, from `top` downward.
 
@@ -123,13 +125,20 @@ def legend(
         A remark that found no place beside the marks; it is behind the last name.
     column
         Whether each name has a row of its own.
+    bottom
+        Where a column ends: names for which there is no room are left out.
     """
     out = _Samples()
     size, row = sizes.label, line_height(sizes.label) + sizes.px(4)
     x, y = left, top - row / 2
     named = [] if chart.legend == "none" else entries(chart)
+    left_out: tuple[str, ...] = ()
+    most = max(1, int((top - bottom) / row) - (1 if extra else 0))
+    if column and len(named) > most:
+        left_out = tuple(entry.name for entry in named[most - 1 :])
+        named = [*named[: most - 1], Entry("remark", "legend", f"+ {len(left_out)} …")]
     for entry in [*named, *([Entry("remark", "cut-text", extra)] if extra else [])]:
-        remark = entry.kind == "remark"
+        remark = entry.role == "cut-text"
         sample = sizes.px(entry.width)
         gap = sizes.px(8) if sample else 0.0
         shown = fitted(readable(entry.name), size, remark, right - left - sample - gap, pen.measure)
@@ -141,7 +150,7 @@ def legend(
         x += needed + sizes.px(28)
     rects = RectMarks(np.array(out.rects, dtype=np.float64).reshape(-1, 4), tuple(out.roles), (), tuple(out.patterns))
     height = top - y + row / 2 if out.texts else 0.0
-    return Legend(tuple(out.texts), rects, tuple(out.areas), tuple(out.paths), tuple(out.points), height)
+    return Legend(tuple(out.texts), rects, tuple(out.areas), tuple(out.paths), tuple(out.points), height, left_out)
 
 
 def _sample(out: _Samples, entry: Entry, x: float, y: float, width: float, sizes: Sizes) -> None:
