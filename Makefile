@@ -4,7 +4,7 @@ VENV ?= .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test lint types coverage bench bench-big fuzz screenshots data generated test-lowest clean
+.PHONY: demo test test-browser lint types coverage bench bench-big fuzz fuzz-charts screenshots data generated test-lowest clean
 
 $(READY): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
@@ -54,6 +54,14 @@ data: $(READY)
 # What is made from the option classes: stubs, the JSON Schema of chart files, the options page (a test holds them to it).
 generated: $(READY)
 	$(BIN)/python -m tools.generate
+
+# Pictures in a real browser (Debian's package chromium).
+test-browser: $(READY)
+	$(BIN)/python -m unittest discover -s tests/browser -t .
+
+# Twenty thousand random charts, each held to geometry, numbers and rendered text: about half an hour.
+fuzz-charts: $(READY)
+	$(BIN)/python bench/fuzz_charts.py
 
 # The suite once more, with the oldest versions that pyproject.toml allows.
 test-lowest:

@@ -17,6 +17,7 @@ from vantric.core.numbers.amounts import Number, Raw
 from vantric.core.numbers.calendarorder import in_label_order
 from vantric.core.numbers.shown import counted, distinct_lines, quoted
 from vantric.errors import ColumnError, SourceError, unknown
+from vantric.sources.options import check_columns
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.calendar import all_periods, check_period, partial_periods, period_of
 from vantric.sources.reading.labels import label_text
@@ -62,6 +63,8 @@ def read_measure(name: str, text: str, known: Sequence[str] = ()) -> Measure:
 
 def measure_records(records: Records, by: str, measures: Sequence[Measure], period: str | None) -> Measures:
     """Work out measures by category, or by calendar period, without totals."""
+    measures = [with_columns(one, records.names()) for one in measures]
+    check_columns([name for one in measures for name in one.columns if name], records.names(), records.place)
     looked = Looked(by, tuple(dict.fromkeys(name for one in measures for name in one.columns if name)), counted=False)
     return without_totals(records, looked, lambda left: _measured(left, by, measures, period), measured_labels)
 
@@ -83,7 +86,6 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
     if not rows:
         raise SourceError(f"{records.place}: '{by}' is empty in every record: there is nothing to work out")
     categories = all_periods(records, by, period) if period else in_label_order(rows)
-    measures = [with_columns(one, records.names()) for one in measures]
     found = [values_of(records, by, place, measure, categories, rows) for measure in measures]
     remarks = (
         *records.remarks, *missing_values(records, by, measures, sum(n for _, n in groups)),
@@ -99,6 +101,13 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
         missing=sum(number for label, number in groups if label is None),
         origin=Origin(records.shown, by, None, sum(n for _, n in groups), records.where, remarks=remarks),
     )
+
+
+def sure_columns(measure: Measure) -> list[str]:
+    """Return the columns that a measure needs whatever the source has: not where several signs could part two."""
+    sign = OF_TWO.get(measure.kind)
+    several = sign is not None and sum(name.count(sign) for name in measure.columns) > 0
+    return [] if several else [name for name in measure.columns if name]
 
 
 def with_columns(measure: Measure, known: Sequence[str]) -> Measure:

@@ -104,10 +104,10 @@ def crossed(data: Any, counting: Counting, opening: Opening, crossing: Crossing)
 
 def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None, opening: Opening) -> Measures:
     """Return measures of any data that have columns, by category or period."""
-    from vantric.sources.tallying.aggregating import measure_records, read_measures
+    from vantric.sources.tallying.aggregating import measure_records, read_measures, sure_columns
 
     asked = read_measures(measures)
-    wanted = list(dict.fromkeys([by, *(column for one in asked for column in one.columns if column)]))
+    wanted = list(dict.fromkeys([by, *(column for one in asked for column in sure_columns(one))]))
     return with_records(_table(data), opening, wanted, lambda records: measure_records(records, by, asked, period))
 
 

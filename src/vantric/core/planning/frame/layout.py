@@ -101,7 +101,9 @@ def lay_out(desk: Desk, *, remark: str = "") -> Page:
     titles = _titles(desk, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0), axes)
     texts = (*heads, *written, *other, *titles, *marks, *notes, *key.texts)
     lacking = tuple(name for place, name in enumerate(chart.categories) if place % stride)
-    missing = (LeftOut("", lacking),) if lacking and chart.category_labels and not chart.period else ()
+    missing: tuple[LeftOut, ...] = (
+        (LeftOut("", lacking),) if lacking and chart.category_labels and not chart.period else ()
+    )
     missing += (LeftOut("legend", key.left_out),) if key.left_out else ()
     return Page(field, texts, tuple(axis_rules(chart, axes, hidden, field, sizes)), key, missing)
 

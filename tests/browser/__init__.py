@@ -1,0 +1,1 @@
+"""Tests that drive a real browser: ``make test-browser``."""

@@ -1,0 +1,102 @@
+"""The semantic SVG in Chromium beside the Matplotlib picture of the same plan: every mark is in the same place."""
+
+from __future__ import annotations
+
+import io
+import unittest
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image
+
+import vantric as vt
+from tests.browser.chromium import FOUND, screenshot
+from vantric.core.planning import Plan
+from vantric.demo.example import data_file
+from vantric.drawing.save import picture
+from vantric.drawing.theme import theme_named
+
+_NEAR = 40  # of 255: what edges and letters may differ by
+Pixels = NDArray[np.uint8]
+
+
+def demo(name: str) -> io.BytesIO:
+    return io.BytesIO(data_file(name))
+
+
+def charts() -> dict[str, vt.Chart]:
+    months = [f"2026-{n:02d}" for n in range(1, 13)]
+    good, scrap = [600.0 + 9 * n for n in range(12)], [40.0 + 7 * (n % 5) for n in range(12)]
+    bars = [vt.Bars("Good", good, unit="tiles"), vt.Bars("Scrap", scrap, unit="tiles")]
+    energy = vt.Line("Energy", [30 + n % 4 for n in range(12)], axis="secondary", unit="MWh", pattern="dashed")
+    counts = {f"Defect {n}": 400 // (n + 1) for n in range(14)}
+    return {
+        "pareto": vt.pareto_chart(counts),
+        "dark and horizontal": vt.pareto_chart(counts, theme="dark", orientation="horizontal"),
+        "print and stacked": vt.Chart(months, [*bars, energy], together="stacked", totals=True, theme="print"),
+        "areas, stems and steps": vt.Chart(
+            months, [vt.Area("a", good), vt.Stems("b", scrap), vt.Steps("c", good), vt.Points("d", scrap, marker="cross")],
+            references=[vt.Reference(300, text="Limit"), vt.Reference(100, 200, "Band")],
+        ),
+        "clipped": vt.Chart(months, [vt.Line("a", good)], primary_limits=(620, 660), clip=True),
+    }  # fmt: skip
+
+
+def raster(chart: vt.Chart) -> Pixels:
+    return np.asarray(Image.open(io.BytesIO(picture(chart, "png"))).convert("RGB"))
+
+
+@unittest.skipUnless(FOUND, "SKIPPED: no Chromium is installed (Debian's package chromium)")
+class BothRenderers(unittest.TestCase):
+    def test_the_pictures_are_near(self) -> None:
+        for name, chart in charts().items():
+            with self.subTest(name):
+                size = int(chart.size[0]), int(chart.size[1])
+                shown, drawn = screenshot(picture(chart, "svg"), "svg", size), raster(chart)
+                self.assertEqual(shown.shape, drawn.shape)
+                far = (np.abs(shown.astype(int) - drawn.astype(int)).max(axis=2) > _NEAR).mean()
+                self.assertLess(
+                    far, 0.06 if "print" in name else 0.03
+                )  # letters and patterns; marks are compared one by one below
+                self.marks(chart, shown, drawn)
+
+    def marks(self, chart: vt.Chart, shown: Pixels, drawn: Pixels) -> None:
+        """Hold every bar and every point to the same pixels of both pictures."""
+        plan, theme = chart.plan(), theme_named(chart.theme)
+        compared = 0
+        for (left, bottom, right, top), role in zip(plan.bars.edges.tolist(), plan.bars.roles, strict=True):
+            if right - left < 8 or top - bottom < 8 or role.partition(":")[0] in theme.hatches:
+                continue
+            for x, y in ((left + 2, bottom + 2), (right - 2, bottom + 2), (left - 2, (bottom + top) / 2)):
+                compared += self.alike(plan, shown, drawn, x, y)
+        for points in plan.point_sets:
+            for x, y in zip(points.xs.tolist(), points.ys.tolist(), strict=True):
+                if points.radius and x == x:
+                    compared += self.alike(plan, shown, drawn, x, y)
+                    compared += self.alike(plan, shown, drawn, x + points.radius + 3, y)
+        self.assertGreater(compared, 5)
+
+    def alike(self, plan: Plan, shown: Pixels, drawn: Pixels, x: float, y: float) -> int:
+        column, row = int(x), int(plan.size[1] - y)
+        if any(
+            box.left - 4 < x < box.right + 4 and box.bottom - 4 < y < box.top + 4 for box in (m.box for m in plan.texts)
+        ):
+            return 0
+        around = drawn[row - 2 : row + 3, column - 2 : column + 3].astype(int)
+        distance = np.abs(around - shown[row, column].astype(int)).max(axis=2).min()
+        self.assertLess(distance, _NEAR, (x, y, shown[row, column], drawn[row, column]))
+        return 1
+
+    def test_text_keeps_its_measured_width_without_the_font(self) -> None:
+        chart = charts()["pareto"]
+        other = picture(chart, "svg").replace(b"DejaVu Sans, Verdana, Geneva, sans-serif", b"DejaVu Serif, serif")
+        size = int(chart.size[0]), int(chart.size[1])
+        one, two = screenshot(picture(chart, "svg"), "svg", size), screenshot(other, "svg", size)
+        title = next(mark for mark in chart.plan().texts if mark.role == "title")
+        rows = slice(int(size[1] - title.box.top), int(size[1] - title.box.bottom))
+        ends = [int(np.flatnonzero((shot[rows].max(axis=2) < 128).any(axis=0))[-1]) for shot in (one, two)]
+        self.assertAlmostEqual(ends[0], ends[1], delta=4)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,111 @@
+"""Planned and achieved, correlation, and what ``draw`` takes, on the command line."""
+
+import json
+import unittest
+
+import vantric as vt
+from tests.cli.test_cli import Result
+from tests.folder import InFolder
+
+SHEET = "crew,planned,achieved\nPress,1600,1376\nGlaze,1850,1499\nPack,20,9\nLab,62,66.5\nNew,5,\n"
+
+
+class Gaps(InFolder):
+    def gap(self, *more: object) -> Result:
+        return Result("combine", self.file(SHEET), "--x", "crew", *more)
+
+    def test_the_two_spellings_are_one(self) -> None:
+        one = self.gap("--gap", "planned,achieved")
+        self.assertEqual(one.out, self.gap("--planned", "planned", "--achieved", "achieved").out)
+        self.assertRegex(one.out, r"Glaze +1,850 +1,499.0 +-351.0 ")
+        self.assertIn(
+            "The largest difference is -351 at “Glaze”: 1,499 achieved of 1,850 planned, 81.0 %",
+            " ".join(one.out.split()),
+        )
+        self.assertIn("of 4 categories: 3 below planned, 1 above", " ".join(one.out.split()))
+        self.assertIn("'New' has only one of 'planned' and 'achieved'", " ".join(one.out.split()))
+
+    def test_over_and_under_are_series_of_their_own_on_a_log_axis_too(self) -> None:
+        for more in ({}, {"primary_log": True}, {"orientation": "vertical"}):
+            chart = vt.combine(self.file(SHEET), "crew", planned="planned", achieved="achieved", **more)  # type: ignore[arg-type]
+            self.assertEqual(chart.categories, ("Glaze", "Press", "Pack", "Lab", "New"))
+            roles = [one.role for one in chart.series]
+            self.assertEqual(roles, ["quiet", "under", "strong"])
+            self.assertEqual(chart.series[1].texts[0], "-351: 81.0 % of 1,850")
+            shown = {mark.text for mark in chart.plan().texts}
+            if chart.orientation == "horizontal":
+                self.assertLessEqual({text for one in chart.series for text in one.texts if text}, shown)
+
+    def test_json_and_chart_files(self) -> None:
+        target = self.folder / "gap.toml"
+        data = json.loads(self.gap("--gap", "planned,achieved", "--format", "json", "--save-chart", target).out)
+        self.assertEqual(
+            [one["name"] for one in data["series"]], ["planned", "achieved", "difference", "percent of planned"]
+        )
+        self.assertTrue(data["sentence"].startswith("The largest difference"))
+        self.assertIn("Planned and achieved by crew", Result("draw", target).out)
+
+    def test_bad_wishes_are_one_line(self) -> None:
+        for more, words in (
+            (("--gap", "a,b,c"), "two sides"), (("--planned", "planned"), "planned is set beside achieved"),
+            (("--gap", "planned,achieved", "--bars", "planned"), "leave bars, line and the others out"),
+            (("--gap", "planned,achieved", "--together", "stacked"), "leave together out"),
+            (("--gap", "planned,done"), "no column 'done'"), (("--gap", "x"), "a number"),
+        ):  # fmt: skip
+            result = self.gap(*more)
+            self.assertEqual((result.status, result.err.count("\n")), (2, 1), more)
+            self.assertIn(words, result.err)
+
+    def test_a_gap_between_bars_is_still_a_number(self) -> None:
+        self.assertEqual(self.gap("--bars", "planned", "--bars", "achieved", "--gap", "0.3").status, 0)
+
+    def test_the_result_has_a_chart(self) -> None:
+        chart = vt.gap({"a": 10, "b": 5}, {"a": 4, "b": 6}).chart()
+        self.assertEqual(chart.categories, ("a", "b"))
+        self.assertTrue(chart.description.startswith("The largest difference is -6"))
+
+
+class Relations(InFolder):
+    def test_asked_for_with_the_chart(self) -> None:
+        rows = "".join(f"{n},{n},{n * n}\n" for n in range(1, 13))
+        sheet = self.file(f"x,a,b\n{rows}")
+        result = Result("combine", sheet, "--x", "x", "--bars", "a", "--line", "b", "--relate", "a,b")
+        self.assertIn("Spearman correlation of 1.00; a relation does not show a cause.", " ".join(result.out.split()))
+        both = ("combine", sheet, "--x", "x", "--bars", "a", "--line", "b")
+        self.assertIn("relations", json.loads(Result(*both, "--relate", "a,b", "--format", "json").out))
+        self.assertIn("stands alone", Result(*both, "--relate", "a").err)
+        self.assertIn("no series 'c' to relate", Result(*both, "--relate", "a,c").err)
+
+
+class Draw(InFolder):
+    def test_looks_and_words_in_place_of_the_file_s_own(self) -> None:
+        log = self.file("d\na\na\nb\n")
+        chart, words = self.folder / "c.toml", self.file('total = "Summe {total}"\n', "words.toml")
+        Result("pareto", log, "--by", "d", "--save-chart", chart)
+        target = self.folder / "c.svg"
+        result = Result("draw", chart, "--title", "Mängel", "--theme", "dark", "--size", "900x600", "--words-file", words,
+                        "--show-numbers", "1.234,56", "--out", target)  # fmt: skip
+        self.assertEqual(result.status, 0, result.err)
+        content = target.read_text(encoding="utf-8")
+        for words_ in ("Mängel", "Summe 3", 'viewBox="0 0 900 600"', "66,7 %"):
+            self.assertIn(words_, content)
+        self.assertIn("--title", Result("draw", "--help").out)
+
+
+class Conditions(InFolder):
+    def test_text_stands_in_single_quotes(self) -> None:
+        log = self.file("line,d\nL1,a\nL2,b\n")
+        for where in ('line = "L1"', "line = L1", "line IN (L1, L2)", 'line LIKE "L1"'):
+            said = Result("tally", log, "--by", "d", "--where", where).err
+            self.assertIn("text stands in single quotes: 'L1'", said, where)
+        self.assertNotIn("quotes", Result("tally", log, "--by", "d", "--where", "lin = 'L1'").err)
+
+    def test_warnings_write_numbers_as_people_do(self) -> None:
+        sheet = self.file("d,n,p\na,1226250,60\nb,817500,40\nTotal,2043751,100\n")
+        said = Result("review", sheet, "--by", "d", "--count", "n", "--percent-column", "p").out
+        self.assertIn("2,043,751", said)
+        self.assertNotRegex(said, r"\de\+\d")
+
+
+if __name__ == "__main__":
+    unittest.main()
