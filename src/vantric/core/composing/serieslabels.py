@@ -18,6 +18,7 @@ _DIGITS = 3  # of the largest value, at least
 _OWN = 3  # decimals that values were given with: shown as they are
 _MOST_MORE = 3  # decimals beyond the least, for the smallest value and for those that are near each other
 _MOST_DECIMALS = 12
+_MANY = 24  # values, which are told apart; of more, the axis tells enough
 _NOISE = 1e-9  # of a value: a difference that is none
 
 
@@ -103,13 +104,13 @@ def _decimals(values: Sequence[Number], digits: int) -> int:
 
 def _apart(values: Sequence[Number], least: int, most: int) -> int:
     """Return with how many decimals values that differ are written differently; `most` if with none."""
-    for decimals in range(least, most):
+    for decimals in range(least, most) if len(values) <= _MANY else ():
         shown: dict[float, Number] = {}
         if all(
             math.isclose(shown.setdefault(round(value, decimals), value), value, rel_tol=_NOISE) for value in values
         ):
             return decimals
-    return max(least, most)
+    return max(least, most) if len(values) <= _MANY else least
 
 
 def _power(size: float) -> int:

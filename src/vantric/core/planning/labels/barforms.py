@@ -18,7 +18,7 @@ Candidate = tuple[TextMark, object]
 class Spot:
     """One bar that wants a number: the text, the bar, what it is, who owns its place, and how it is written.
 
-    `reach` is where the farthest of the bars ends that it is in front of.
+    `reach` is where the farthest of the bars ends that it is in front of, `end` where its interval does.
     """
 
     label: str
@@ -29,6 +29,7 @@ class Spot:
     gap: float
     pen: Pen
     reach: float = -math.inf
+    end: float = -math.inf
 
     def line(self, x: float, y: float, *, role: str = "value", ha: str = "left", turned: bool = False) -> TextMark:
         """Return the number as a line of figures."""
@@ -57,7 +58,7 @@ Form = Callable[[Spot], Iterator[Candidate]]
 
 def above(spot: Spot) -> Iterator[Candidate]:
     """Yield the places over a bar: a line that passes there may push the number a little aside."""
-    x, y, gap = spot.middle, spot.bar.top + spot.gap + FIGURE_DESCENT * spot.size, spot.gap
+    x, y, gap = spot.middle, max(spot.bar.top, spot.end) + spot.gap + FIGURE_DESCENT * spot.size, spot.gap
     yield spot.line(x, y, ha="center"), None
     yield spot.line(x - 1.6 * gap, y, ha="right"), None
     yield spot.line(x - 0.4 * gap, y + gap, ha="right"), None
@@ -89,7 +90,7 @@ def beside(spot: Spot) -> Iterator[Candidate]:
 
 def turned_above(spot: Spot) -> Iterator[Candidate]:
     """Yield the place over a narrow bar, the number turned."""
-    yield spot.line(spot.turned_base, spot.bar.top + spot.gap, turned=True), None
+    yield spot.line(spot.turned_base, max(spot.bar.top, spot.end) + spot.gap, turned=True), None
 
 
 def turned_inside(spot: Spot) -> Iterator[Candidate]:
@@ -103,7 +104,7 @@ def beyond(spot: Spot) -> Iterator[Candidate]:
     """Yield the places behind the end of a horizontal bar."""
     bar, gap, size = spot.bar, spot.gap, spot.size
     baseline = (bar.bottom + bar.top) / 2 - middle_drop(size)
-    yield spot.line(bar.right + gap, baseline), None
+    yield spot.line(max(bar.right, spot.end) + gap, baseline), None
     if bar.height < 1.4 * size:  # below would be beside the next bar
         return
     yield spot.line(bar.right + gap, bar.bottom + FIGURE_DESCENT * size), None

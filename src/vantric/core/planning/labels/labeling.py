@@ -7,7 +7,7 @@ from itertools import pairwise
 
 from vantric.core.charting.barplaces import BAR_SHARE
 from vantric.core.charting.chart import Chart
-from vantric.core.charting.series import Series
+from vantric.core.charting.series import Bars, Series
 from vantric.core.planning.frame.field import Field
 from vantric.core.planning.frame.layout import Desk, Page
 from vantric.core.planning.frame.legend import legend_width
@@ -173,10 +173,22 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
             (True, inside), tuple(value < 0 for value in one.values), within,
             one.label_place if one.label_place in ("above", "below", "beside") else "",
             _telling(one) if one.if_room else (), behind=behind,
-            other_forms=bool(chart.total_text),  # the cumulative line begins where the first number would be
+            other_forms=_runs_over_bars(chart), ends=_spread_ends(chart, one, field),
         )  # fmt: skip
         found.append(_Wanted(one.name, labeled, one.if_room))
     return found
+
+
+def _runs_over_bars(chart: Chart) -> bool:
+    """Whether a cumulative line begins where the number of the first bar would be."""
+    return bool(chart.total_text) or any(one.role.partition(":")[0] in ("line", "line-2") for one in chart.marked)
+
+
+def _spread_ends(chart: Chart, one: Bars, field: Field) -> tuple[float, ...]:
+    """Return where the interval of each bar ends along the value axis; nothing without intervals."""
+    if not one.spreads:
+        return ()
+    return tuple(field.up(chart.scale_of(one).fraction([high for _, high in one.spreads])).tolist())
 
 
 def _telling(series: Series) -> tuple[int, ...]:

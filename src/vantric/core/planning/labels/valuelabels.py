@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
@@ -47,6 +48,8 @@ class Labeled:
         Whether only those get a label.
     other_forms
         Whether a label that finds no place in the form of the others may have another one.
+    ends
+        Where the interval of each bar ends: numbers beyond a bar are beyond that.
     behind
         (bar, owner, role) of what is behind each bar: a label may be there over its own bar.
     """
@@ -63,6 +66,7 @@ class Labeled:
     first: tuple[int, ...] = ()
     alone: bool = False
     other_forms: bool = False
+    ends: Sequence[float] = ()
     behind: Sequence[Sequence[tuple[Box, object, str]]] = ()
 
     def order(self) -> list[int]:
@@ -114,7 +118,8 @@ def _spots(wanted: Labeled, size: float, gap: float, pen: Pen, *, crowded: bool)
             continue
         reach = max((bar.right for bar, *_ in wanted.behind[number]), default=0.0) if wanted.behind else 0.0
         owner, role = wanted.owners[number], wanted.roles[number]
-        found[number] = Spot(wanted.labels[number], Box(*edges[number]), role, owner, size, gap, pen, reach)
+        end = wanted.ends[number] if wanted.ends else -math.inf
+        found[number] = Spot(wanted.labels[number], Box(*edges[number]), role, owner, size, gap, pen, reach, end)
     return found
 
 
