@@ -96,6 +96,31 @@ def drawing() -> list[Line]:
     return lines
 
 
+def vectors(folder: Path) -> list[Line]:
+    """Write SVG by the semantic writer, beside Matplotlib on the same plan; and as whole processes, beside a PNG."""
+    import io as memory
+
+    import vantric as vt
+    from vantric.demo.example import data_file
+    from vantric.drawing.figure import bare_figure
+    from vantric.drawing.save import picture
+
+    chart = vt.pareto_chart({f"Defect {place}": 1 + 5000 // (place + 1) for place in range(24)})
+
+    def peer() -> None:
+        bare_figure(chart).savefig(memory.BytesIO(), format="svg")
+
+    times = in_turns(lambda: picture(chart, "svg"), peer, 15)
+    log = folder / "vectors.csv"
+    log.write_bytes(data_file("inspections.csv"))
+    pareto = ("-m", "vantric", "pareto", str(log), "--by", "defect", "--out")
+    ours, png = (process(*pareto, str(folder / f"picture.{kind}")) for kind in ("svg", "png"))
+    return [
+        Line("(i) SVG, semantic writer / Matplotlib", *times, 0.15),
+        Line("(i) log to SVG / log to PNG, process", *in_turns(ours, png, 9), 0.4),
+    ]
+
+
 def combinations() -> list[Line]:
     """Draw two stacked series and a line on a second axis, labels on, beside the script without label placement."""
     import numpy as np
@@ -293,7 +318,16 @@ def print_lines(lines: Sequence[Line]) -> None:
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         home = Path(folder)
-        lines = [*whole_processes(home), *drawing(), *combinations(), *labels(), *tables(), *scales(), *reviewing(home)]
+        lines = [
+            *whole_processes(home),
+            *drawing(),
+            *vectors(home),
+            *combinations(),
+            *labels(),
+            *tables(),
+            *scales(),
+            *reviewing(home),
+        ]
         lines += reading(home)
     from growth import growth  # it measures with what stands here
 

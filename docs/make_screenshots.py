@@ -102,8 +102,8 @@ def main() -> None:
             "--together stacked --totals --labels Energy=none",
             "combine_margin.png": f"combine {months} --bars 'first_firing=Tiles fired' --bars margin=Margin --unit "
             "'Tiles fired=tiles' --unit Margin=EUR --theme dark",
-            "combine_crews.png": "combine crews.csv --x crew --area planned_hours=Planned "
-            "--bars achieved_hours=Achieved --unit Planned=h --unit Achieved=h --primary-log",
+            "combine_gap.png": "combine crews.csv --x crew --gap planned_hours,achieved_hours --unit planned_hours=h "
+            "--primary-log",
             "combine_overlay.png": f"combine {months} {firings} --together overlaid --labels value",
             "intervals.png": f"{log} {merged} --where \"kiln = 'Kiln 3'\" --intervals",
             "shares.png": f"tally inspections.csv --by defect {merged} --strip",

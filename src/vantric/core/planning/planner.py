@@ -14,7 +14,7 @@ from vantric.core.planning.labels.references import reference_bands, reference_r
 from vantric.core.planning.lettering import Pen, Sizes
 from vantric.core.planning.marks import Marks, set_marks
 from vantric.core.planning.measure import Measure, table_measure
-from vantric.core.planning.plan import Plan, TextMark
+from vantric.core.planning.plan import LeftOut, Plan, TextMark
 
 
 def make_plan(
@@ -86,7 +86,7 @@ def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, labels: Labe
         swatch_points=page.legend.points,
         texts=(*page.texts, *ends.texts, *labels.texts),
         left_out=labels.left_out,
-        missing=(*page.missing, *labels.missing),
+        missing=(*page.missing, *_unnamed(ends), *labels.missing),
         clear=_clear((*ends.texts, *labels.texts)),
         plates=np.array(labels.plates, dtype=np.float64).reshape(-1, 4),
         title=chart.title,
@@ -94,6 +94,10 @@ def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, labels: Labe
         horizontal=chart.horizontal,
         clipped=any(chart.scales.clipped),
     )
+
+
+def _unnamed(ends: LineEnds) -> tuple[LeftOut, ...]:
+    return (LeftOut("legend", ends.left_out),) if ends.left_out else ()
 
 
 def _clear(texts: tuple[TextMark, ...]) -> Floats:

@@ -20,10 +20,11 @@ from vantric.core.planning.plan import PathMark, TextMark, point_role
 
 @dataclass(frozen=True)
 class LineEnds:
-    """Placed names, and the lines that lead to those that had to move."""
+    """Placed names, the lines that lead to those that had to move, and the names for which there is no room."""
 
     texts: tuple[TextMark, ...]
     leaders: tuple[PathMark, ...]
+    left_out: tuple[str, ...] = ()
 
 
 def line_ends(chart: Chart, field: Field, sizes: Sizes, pen: Pen) -> LineEnds:
@@ -32,6 +33,8 @@ def line_ends(chart: Chart, field: Field, sizes: Sizes, pen: Pen) -> LineEnds:
     if not named:
         return LineEnds((), ())
     size, frame = sizes.label, field.frame
+    most = max(1, int(frame.height / line_height(size)))
+    named, left_out = named[:most], tuple(one.name for one in named[most:])
     last = [float(field.up(chart.scale_of(one).fraction(_last(one)))) for one in named]
     order = sorted(range(len(named)), key=lambda at: last[at])
     half = line_height(size) / 2
@@ -46,7 +49,7 @@ def line_ends(chart: Chart, field: Field, sizes: Sizes, pen: Pen) -> LineEnds:
         if abs(y - last[at]) > half / 2:
             start = float(field.along(_last_place(one) + (1.0 if one.kind == "steps" else 0.5)))
             leaders.append(rule(start + sizes.px(6), last[at], x - sizes.px(3), y, "leader"))
-    return LineEnds(tuple(texts), tuple(leaders))
+    return LineEnds(tuple(texts), tuple(leaders), left_out)
 
 
 def _last_place(series: Series) -> int:
