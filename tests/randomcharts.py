@@ -93,6 +93,7 @@ def random_chart(seed: int) -> tuple[vt.Chart, dict[str, Any]]:
     series = [_series(chance, at, count, kind, look, two) for at, kind in enumerate(kinds)]
     if not any(one.axis == "secondary" and one.kind == "bars" for one in series):
         look.pop("secondary_together", None)
+        look.pop("secondary_bars", None)
     if not any(one.axis == "secondary" for one in series):
         look.pop("policy", None)
     return vt.Chart(_categories(chance, count), series, **look), look

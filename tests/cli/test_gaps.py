@@ -50,7 +50,9 @@ class Gaps(InFolder):
             (("--gap", "a,b,c"), "two sides"), (("--planned", "planned"), "planned is set beside achieved"),
             (("--gap", "planned,achieved", "--bars", "planned"), "leave bars, line and the others out"),
             (("--gap", "planned,achieved", "--together", "stacked"), "leave together out"),
-            (("--gap", "planned,done"), "no column 'done'"), (("--gap", "x"), "a number"),
+            (("--gap", "planned,done"), "no column 'done'"), (("--gap", "planned,planned"), "name two columns"),
+            (("--bars", "planned", "--secondary-bars", "beside"), "secondary_bars is for bars on the secondary axis"),
+            (("--bars", "planned", "--relate", "planned,planned"), "related to itself"), (("--gap", "x"), "a number"),
         ):  # fmt: skip
             result = self.gap(*more)
             self.assertEqual((result.status, result.err.count("\n")), (2, 1), more)

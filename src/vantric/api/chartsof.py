@@ -13,11 +13,8 @@ from vantric.core.axes import ScalePair
 from vantric.core.charting import Chart, PanelChart, Series
 from vantric.core.charting.options import CombinationLook, Look, ParetoLook, TableLook, TallyLook
 from vantric.core.counting import Comparison, Crosstab, Measures, ParetoTable, Tally
-from vantric.core.inference import certainty_of
 from vantric.core.numbers.shown import headed, readable
-from vantric.report import scalesdata
 from vantric.report.chartsentence import chart_sentence
-from vantric.report.comparisonsentence import comparison_sentence
 from vantric.report.sentence import pareto_sentence
 
 
@@ -30,6 +27,8 @@ def chart_of_table(table: ParetoTable, look: ParetoLook) -> Chart | PanelChart:
         return composing.drill_panels(table, look, description=description)
     if not look.intervals:
         return shaped(composing.pareto_chart(table, look, description=description), look)
+    from vantric.core.inference import certainty_of  # needed here only
+
     sure = certainty_of(table)
     spreads = {row.category: (row.low, row.high, row.even_low, row.even_high) for row in sure.rows}
     said = f"{description} {sure.sentence()}"
@@ -41,6 +40,8 @@ def chart_of_table(table: ParetoTable, look: ParetoLook) -> Chart | PanelChart:
 
 def chart_of_comparison(found: Comparison, look: TableLook) -> Chart:
     """Return the chart of a comparison."""
+    from vantric.report.comparisonsentence import comparison_sentence
+
     return shaped(composing.comparison_chart(found, ready(look), description=comparison_sentence(found)), look)
 
 
@@ -100,7 +101,9 @@ def _colored(one: Any) -> Any:
 
 def chart_of_scales(pair: ScalePair, look: Look | None = None) -> Chart:
     """Return the chart of two empty axes."""
-    made = composing.scales_chart(pair, description=" ".join(scalesdata.scales_words(pair)))
+    from vantric.report.scalesdata import scales_words
+
+    made = composing.scales_chart(pair, description=" ".join(scales_words(pair)))
     if look is None:
         return made
     named = ("title", "subtitle", "category_title", "primary_title", "secondary_title")

@@ -24,6 +24,9 @@ def relations_in(chart: Chart, names: Sequence[str]) -> list[str]:
         if name not in series:
             raise unknown(ChartError, f"the chart has no series '{name}' to relate", name, series)
     pairs = [(series[one], series[other]) for one, other in zip(names[::2], names[1::2], strict=True)]
+    itself = next((one.name for one, other in pairs if one is other), None)
+    if itself is not None:
+        raise ChartError(f"'{itself}' is related to itself; name two series")
     return [
         relation_of(one.values, other.values, names=(one.name, other.name), in_time=bool(chart.period)).sentence()
         for one, other in pairs

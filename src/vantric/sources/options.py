@@ -245,6 +245,8 @@ class Categories(Options, section="What is drawn"):
         if (self.planned is None) != (self.achieved is None):
             lacking, there = ("planned", "achieved") if self.planned is None else ("achieved", "planned")
             raise ColumnError(f"{there} is set beside {lacking}: name both columns")
+        if self.planned is not None and self.planned == self.achieved:
+            raise ColumnError(f"planned and achieved are both '{self.planned}'; name two columns")
 
     @property
     def sides(self) -> tuple[str, ...]:

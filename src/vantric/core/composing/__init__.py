@@ -6,13 +6,20 @@ of result (`pareto`, `comparison`, `tally`, `panels`, `scales`); `combination` m
 start with it. `axischoice` and `valuescales` decide which series is on which axis and how the two agree.
 """
 
-from vantric.core.composing.combination import combination_chart
-from vantric.core.composing.comparison import comparison_chart
-from vantric.core.composing.gap import gap_series
-from vantric.core.composing.panels import drill_panels, strata_panels
-from vantric.core.composing.pareto import chart_note, cut_words, pareto_chart
-from vantric.core.composing.scales import scales_chart
-from vantric.core.composing.tally import crosstab_chart, tally_chart
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from vantric.loading import on_first_use
+
+if TYPE_CHECKING:
+    from vantric.core.composing.combination import combination_chart
+    from vantric.core.composing.comparison import comparison_chart
+    from vantric.core.composing.gap import gap_series
+    from vantric.core.composing.panels import drill_panels, strata_panels
+    from vantric.core.composing.pareto import chart_note, cut_words, pareto_chart
+    from vantric.core.composing.scales import scales_chart
+    from vantric.core.composing.tally import crosstab_chart, tally_chart
 
 __all__ = [
     "chart_note",
@@ -27,3 +34,19 @@ __all__ = [
     "strata_panels",
     "tally_chart",
 ]
+__getattr__ = on_first_use(
+    __name__,
+    {
+        "chart_note": "pareto",
+        "combination_chart": "combination",
+        "comparison_chart": "comparison",
+        "crosstab_chart": "tally",
+        "cut_words": "pareto",
+        "drill_panels": "panels",
+        "gap_series": "gap",
+        "pareto_chart": "pareto",
+        "scales_chart": "scales",
+        "strata_panels": "panels",
+        "tally_chart": "tally",
+    },
+)

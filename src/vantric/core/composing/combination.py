@@ -132,8 +132,11 @@ def _check(series: Sequence[Series], *, given: int) -> None:
 def _check_together(series: Sequence[Series], look: CombinationLook) -> None:
     """Refuse an arrangement that nothing in the chart has."""
     bars = _bars(series)
-    if look.secondary_together and not any(one.secondary for one in bars):
-        raise ChartError("secondary_together is for bars on the secondary axis; put some there, or leave it out")
+    said = (
+        "secondary_together" if look.secondary_together else "secondary_bars" if look.secondary_bars != "front" else ""
+    )
+    if said and not any(one.secondary for one in bars):
+        raise ChartError(f"{said} is for bars on the secondary axis; put some there, or leave it out")
     if look.percent_of and not bars:
         raise ChartError("percent_of is for bars; give bars, or write percent:A/B for a line")
     if look.together != "grouped" and len(bars) < 2:
