@@ -21,7 +21,8 @@ def chart_sentence(chart: Chart) -> str:
 
 
 def _series(chart: Chart, one: Series) -> str:
-    texts = value_texts(one.values, chart.secondary_style if one.secondary else chart.style, percent=one.unit == "%")
+    style = one.style or (chart.secondary_style if one.secondary else chart.style)
+    texts = value_texts(one.values, style, percent=one.unit == "%")
     there = [place for place, value in enumerate(one.values) if value == value]
     side = f" on the {one.axis} axis" if chart.secondary_axis else ""
     name = f"{one.kind} {one_line(one.name, longest=60)}{side}"

@@ -9,11 +9,14 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.geometry import read_back
+from vantric.core.composing.serieslabels import value_texts
 from vantric.core.numbers.amounts import Amounts
 from vantric.core.numbers.naturalorder import natural_key
 from vantric.core.numbers.parsing import parse_amount
 from vantric.core.numbers.shown import (
     counted,
+    digits_text,
     distinct_lines,
     listed,
     number_text,
@@ -182,6 +185,30 @@ class Shown(unittest.TestCase):
         self.assertEqual(one_line(" a\n\tb\x1b[31m\x00\u202e c "), "a b[31m c")
         self.assertEqual(one_line("abcdef", longest=4), "abc…")
         self.assertEqual(distinct_lines(["Scratch", " Scratch", "a  b"]), ["Scratch", "␣Scratch", "a b"])
+
+
+class AtMarks(unittest.TestCase):
+    @given(
+        st.lists(st.integers(-10**9, 10**9) | st.floats(-1e7, 1e7).map(lambda x: round(x, 4)), min_size=1, max_size=12),
+        st.booleans(), st.sampled_from(["", "$", "€ "]), st.sampled_from([None, 0, 1, 2]),
+    )  # fmt: skip
+    def test_no_number_is_off_by_more_than_half_of_its_last_digit(
+        self, values: list[float], si: bool, prefix: str, decimals: int | None
+    ) -> None:
+        style = NumberStyle(si=si, prefix=prefix, decimals=decimals)
+        for texts in (value_texts(values, style), style.amounts(values)):
+            for text, value in zip(texts, values, strict=True):
+                shown, half = read_back(text, si=si)
+                self.assertLessEqual(abs(shown - value), half * (1 + 1e-9) + 1e-12 * abs(value), text)
+                self.assertFalse(text.strip(f"{prefix}.0 ") == "-0")
+
+    def test_thousands_keep_their_zeros(self) -> None:
+        self.assertEqual(number_text(1200.3, most_decimals=0), "1,200")
+        self.assertEqual(
+            value_texts([40500, 30400, 10200, 5000], NumberStyle(si=True)), ["40.5 k", "30.4 k", "10.2 k", "5.0 k"]
+        )
+        self.assertEqual(NumberStyle(prefix="$").amount(-3838), "-$3,838")
+        self.assertEqual(digits_text(1226250.4), "1,226,250")
 
 
 class Marks(unittest.TestCase):

@@ -77,7 +77,7 @@ def value_texts(values: Sequence[float], style: NumberStyle, *, percent: bool = 
         decimals = _percent_decimals(there)
         return [style.percents(value, decimals=decimals) if value == value else "" for value in values]
     sign = style.percent_sign if percent else ""
-    decimals = _decimals(style.scaled(there), _DIGITS)
+    decimals = _decimals(style.scaled(there), _DIGITS, short=style.si)
     texts = iter(style.amounts(there, most_decimals=decimals))
     return [next(texts) + sign if value == value else "" for value in values]
 
@@ -91,11 +91,11 @@ def _percent_decimals(values: Sequence[Number]) -> int:
     return _apart(values, 1, _MOST_MORE) if any(map(decimals_of, values)) else 0
 
 
-def _decimals(values: Sequence[Number], digits: int) -> int:
-    """Return how many decimals values are written with: their own, or fewer that tell enough."""
+def _decimals(values: Sequence[Number], digits: int, *, short: bool) -> int:
+    """Return how many decimals values are written with: their own, or fewer that tell enough, as `short` ones have."""
     own = max(map(decimals_of, values), default=0)
     sizes = [abs(value) for value in values if value]
-    if own <= _OWN or not sizes:
+    if (own <= _OWN and not short) or not sizes:
         return own
     least = max(0, digits - 1 - _power(max(sizes)))
     smallest = max(least, min(least + _MOST_MORE, 1 - _power(min(sizes))))  # it is not rounded away

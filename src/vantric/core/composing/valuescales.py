@@ -39,7 +39,8 @@ def scales_of(
     ranges = [_range(series, axis, references, how, zero=shows) for axis, shows in zip(_AXES, zero, strict=True)]
     if not sides.two:
         return _one(series, ranges[0], zero[0], look)
-    found = _two(series, sides, look, ranges, zero)
+    whole = tuple(_is_whole(series, axis, how, look) for axis in _AXES)
+    found = _two(series, sides, look, ranges, zero, whole)
     scales = zip((found.primary, found.secondary), ranges, zero, look.zeros, strict=True)
     below = tuple(scale.kind == "linear" and scale.lower < 0 <= reach[0] and wish is None and not shows
                   for scale, reach, shows, wish in scales)  # fmt: skip
@@ -48,12 +49,24 @@ def scales_of(
         ranges = [
             (min(low, 0.0), high) if shows else (low, high) for (low, high), shows in zip(ranges, zero, strict=True)
         ]
-        return _two(series, sides, look, ranges, zero)
+        return _two(series, sides, look, ranges, zero, whole)
     return found
 
 
+def _is_whole(series: Sequence[Series], axis: str, how: Arrangement, look: Scaling) -> bool:
+    """Whether an axis shows stacks to 100 %, and nothing beyond them: it ends there."""
+    own = [one for one in series if one.secondary == (axis == "secondary")]
+    bars = all(isinstance(one, Bars) and how.mode(one) == "percent" and one.unit == "%" for one in own)
+    return bool(own) and bars and not getattr(look, "totals", False)
+
+
 def _two(
-    series: Sequence[Series], sides: Sides, look: Scaling, ranges: Sequence[Pair], zero: Sequence[bool]
+    series: Sequence[Series],
+    sides: Sides,
+    look: Scaling,
+    ranges: Sequence[Pair],
+    zero: Sequence[bool],
+    whole: Sequence[bool],
 ) -> ScalePair:
     """Return the scales of two axes that each have series."""
     policy: Policy = look.policy or ("grid" if look.primary_log != look.secondary_log else sides.policy)
@@ -64,6 +77,10 @@ def _two(
     from_zero = [reach for reach, shows in zip(ranges, zero, strict=True) if shows]
     low, high = (not any(reach[0] < 0 for reach in from_zero)), (not any(reach[1] > 0 for reach in from_zero))
     limits = [_on_the_floor(*one, low=low, high=high) for one in zip(ranges, zero, look.limits, strict=True)]
+    limits = [
+        (ends[0] if ends else None, 100.0) if full and (ends is None or ends[1] is None) and reach[1] <= 100.0 else ends
+        for ends, full, reach in zip(limits, whole, ranges, strict=True)
+    ]
     fixed = (limits[0], limits[1]) if policy == "grid" else look.limits
     return align(ranges[0], ranges[1], _scaling(look, policy=policy, limits=fixed, zeros=(zero[0], zero[1])))
 
