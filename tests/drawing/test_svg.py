@@ -51,6 +51,13 @@ class Semantic(unittest.TestCase):
         planned = [(mark.text, round(mark.x, 2)) for mark in chart.plan().texts]
         self.assertEqual(sorted(lines), sorted(planned))
 
+    def test_names_are_only_text(self) -> None:
+        names = ['"><script>alert(1)</script>', "a & b", "c\x00d\x1b", "<![CDATA[", "שריטה", "日本語のラベル", "]]>"]
+        chart = vt.Chart(names, [vt.Bars('q"uote\x07', list(range(7))), vt.Line("<b>", list(range(7)))], title="<i>&")
+        root = parsed(chart)
+        self.assertFalse({"script", "i", "b"} & {one.tag.removeprefix(SVG) for one in root.iter()})
+        self.assertIn("a & b, <b>: 1", {one.text for one in root.iter(SVG + "title")})
+
     def test_patterns_and_clipping(self) -> None:
         content = picture(self.chart(theme="print"), "svg").decode()
         self.assertIn("<pattern", content)

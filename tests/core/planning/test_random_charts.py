@@ -2,10 +2,12 @@
 
 import unittest
 import warnings
+import xml.etree.ElementTree as ET
 
 from tests.geometry import misplaced, misread, read_back
 from tests.randomcharts import random_chart
 from tests.rendered import faults
+from vantric.drawing.save import picture
 from vantric.errors import VantricError
 
 
@@ -24,6 +26,9 @@ class Random(unittest.TestCase):
                     continue
                 self.assertEqual(found, [], seed)
                 drawn += 1
+                if drawn % 10 == 0:
+                    lines = ET.fromstring(picture(chart, "svg")).iter("{http://www.w3.org/2000/svg}text")
+                    self.assertEqual(len(list(lines)), len(chart.plan().texts))
         self.assertLess(seed, 40_000 + 2 * 300)  # most of them are drawn, not refused
 
     def test_the_reader_reads(self) -> None:

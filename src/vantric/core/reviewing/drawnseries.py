@@ -109,7 +109,7 @@ def _hidden_bars(chart: Chart) -> list[Finding]:
         warning(
             "hidden-bars",
             message=f"bars of {quoted(hidden)} are hidden behind others",
-            fix="make the bars in front narrower (width=), or group them",
+            fix="make the bars in front narrower (bar_width=, --bar-width), or group them",
             where="bars",
         )
     ]
