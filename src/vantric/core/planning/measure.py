@@ -8,7 +8,7 @@ from functools import cache
 from itertools import pairwise
 from typing import Protocol
 
-from vantric.core.planning import advances
+from vantric.core.planning.advances import BOLD, BOLD_PARTED, REGULAR, REGULAR_PARTED
 
 #: Height above and depth below the baseline that a line of text takes, in ems.
 ASCENT, DESCENT = 0.93, 0.24
@@ -32,9 +32,7 @@ class Measure(Protocol):
 @cache
 def _advances(bold: bool) -> Mapping[str, float]:
     """Return the width of each sign that the table holds, in ems; and by how much kerning parts a pair of them."""
-    runs, parted = (
-        (advances.BOLD, advances.BOLD_PARTED) if bold else (advances.REGULAR, advances.REGULAR_PARTED)
-    )  # fmt: skip
+    runs, parted = (BOLD, BOLD_PARTED) if bold else (REGULAR, REGULAR_PARTED)
     found = {}
     for first, digits in runs:
         for at in range(0, len(digits), 3):
