@@ -20,6 +20,13 @@ FIRST = (
     "test_faults",
     "test_sources",
     "test_drawing",
+    "test_house",
+    "test_limits",
+    "test_random_charts",
+    "test_any_combination",
+    "test_any_chart",
+    "test_round_trip",
+    "test_streams",
 )
 
 TOGETHER = 4

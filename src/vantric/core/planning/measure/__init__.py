@@ -8,7 +8,7 @@ from functools import cache
 from itertools import pairwise
 from typing import Protocol
 
-from vantric.core.planning.advances import BOLD, BOLD_PARTED, REGULAR, REGULAR_PARTED
+from vantric.core.planning.measure.advances import BOLD, BOLD_PARTED, REGULAR, REGULAR_PARTED
 
 #: Height above and depth below the baseline that a line of text takes, in ems.
 ASCENT, DESCENT = 0.93, 0.24
