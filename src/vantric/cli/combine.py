@@ -131,3 +131,7 @@ command = made(
         "combine crews.csv --x crew --bars planned_hours --bars achieved_hours --reference 2000=Limit --out crews.png",
     ),
 )  # fmt: skip
+for _one in command.params:
+    if _one.name == _GAP and isinstance(_one, click.Option):
+        _one.metavar = "SHARE|PLANNED,ACHIEVED"
+        _one.help = "Between grouped bars, as a share of a bar's width; or two columns, as --planned and --achieved."
