@@ -1,7 +1,7 @@
 """How wide text is.
 
-In comes a line of text with its size; out goes its width, from the table of the base font's advances (`advances`), or the
-text broken into lines. Start with `table_measure`; whoever draws with other fonts gives a `Measure` of their own.
+In comes a line of text with its size; out goes its width, from the table of the base font's advances (`advances`), or
+the text broken into lines. Start with `table_measure`; whoever draws with other fonts gives a `Measure` of their own.
 """
 
 from __future__ import annotations
