@@ -165,6 +165,7 @@ class Shown(unittest.TestCase):
             (80.0, (80,), "80.0 %"),
             (79.99999999999999, (80,), "80.0 %"),
             (0.02, (), "0.02 %"),
+            (8203.94, (), "8,203.9 %"),
             (0.0, (), "0.0 %"),
         ]:
             self.assertEqual(percent_text(value, marks=marks), text)

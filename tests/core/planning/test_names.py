@@ -72,6 +72,13 @@ class Numbers(unittest.TestCase):
             self.assertLessEqual(set(chart.series[1].texts), {mark.text for mark in plan.texts})
 
 
+class LogAxes(unittest.TestCase):
+    def test_each_tick_has_its_own_decimals(self) -> None:
+        chart = vt.Chart(["a", "b"], [vt.Line("n", [0.002, 90_000])], primary_log=True)
+        ticks = [mark.text for mark in chart.plan().texts if mark.role == "tick"]
+        self.assertLessEqual({"0.01", "1", "10,000"}, set(ticks))
+
+
 class Said(InFolder):
     def test_what_is_left_out_is_said_by_name(self) -> None:
         rows = "".join(f"c{n},{100 + n % 3}\n" for n in range(90))

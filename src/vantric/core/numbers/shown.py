@@ -99,7 +99,7 @@ def percent_text(value: float, *, decimals: int = 1, marks: Iterable[float] = ()
     for places in range(decimals, _MOST_DECIMALS + 1):
         rounded = round(value, places)
         if rounded not in near:
-            return f"{rounded:.{places}f} %"
+            return f"{rounded:,.{places}f} %"
     return f"{value!r} %"
 
 

@@ -59,7 +59,10 @@ def _axis(
     scale: Scale, style: NumberStyle, unit: str, special: tuple[tuple[float, str, str], ...], *, primary: bool
 ) -> ValueAxis:
     ticks = [int(tick) if tick == int(tick) and abs(tick) < 1e15 else tick for tick in scale.ticks]
-    texts = tuple(text + unit for text in style.amounts(ticks, most_decimals=9))
+    if scale.kind == "log":  # each in its own decimals: of several decades the smallest has many
+        texts = tuple(style.amounts([tick], most_decimals=9)[0] + unit for tick in ticks)
+    else:
+        texts = tuple(text + unit for text in style.amounts(ticks, most_decimals=9))
     return ValueAxis(scale, texts, special, primary)
 
 
