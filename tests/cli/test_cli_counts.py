@@ -5,6 +5,7 @@ import io
 import json
 import os
 import pty
+import signal
 import subprocess
 import sys
 import time
@@ -199,8 +200,9 @@ class Patience(InFolder):
     def test_stopping_while_waiting_for_standard_input(self) -> None:
         command = [sys.executable, "-m", "vantric", "tally", "-", "--by", "defect"]
         process = subprocess.Popen(
-            command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
-        )
+            command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+            preexec_fn=lambda: signal.signal(signal.SIGINT, signal.SIG_DFL),  # a suite in the background ignores it
+        )  # fmt: skip
         time.sleep(1.0)
         process.send_signal(2)
         out, err = process.communicate(timeout=60)
