@@ -115,6 +115,12 @@ class Titles(unittest.TestCase):
         self.assertEqual(chart.secondary_title, "Cumulative percent of 82.75 rework cost")
         self.assertTrue(chart.subtitle.startswith("82.75 rework cost of 8 pieces"))
 
+    def test_a_heading_with_a_unit_titles_the_axis_as_it_is(self) -> None:
+        chart = vt.pareto_chart({"d": ["a", "b"], "2026 Pieces (pcs)": [7, 3]}, "d", count="2026 Pieces (pcs)")
+        self.assertEqual(chart.primary_title, "2026 Pieces (pcs)")
+        self.assertEqual(chart.secondary_title, "Cumulative percent of 10 pcs")
+        self.assertEqual(chart.subtitle, "10 pcs (2026 Pieces)")
+
     def test_a_currency_is_behind_the_minus_and_on_both_axes(self) -> None:
         chart = vt.Chart(
             MONTHS, [vt.Bars("Margin", [-3838, 200, 900]), vt.Line("Debt", [-40, 10, 30], "value", axis="secondary")],

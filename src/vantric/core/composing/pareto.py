@@ -12,8 +12,9 @@ from vantric.core.charting.options import TableLook
 from vantric.core.charting.series import Bars, Line, composed
 from vantric.core.charting.wording import PLAIN_WORDING, Wording
 from vantric.core.counting.cutoff import Cutoff
+from vantric.core.counting.origin import Origin
 from vantric.core.counting.paretotable import ParetoTable
-from vantric.core.numbers.shown import distinct_lines, headed, one_line, readable
+from vantric.core.numbers.shown import distinct_lines, headed, one_line, readable, without_unit
 from vantric.errors import ChartError
 
 _PLAIN = TableLook()
@@ -167,11 +168,18 @@ def _titles(table: ParetoTable, look: TableLook, *, whole: bool) -> dict[str, An
         "subtitle": look.wording.base(table.tally),
         "note": chart_note(table, look),
         "category_title": subject_of(table),
-        "primary_title": look.wording.titled(frequency, unit),
+        "primary_title": headed(origin.count or "")
+        if _says_its_unit(origin, look)
+        else look.wording.titled(frequency, unit),
         "secondary_title": _secondary_title(table, look, unit),
     }
     own = {name: getattr(look, name) for name in found if name != "note"}
     return {name: text if own.get(name) is None else own[name] for name, text in found.items()}
+
+
+def _says_its_unit(origin: Origin, look: TableLook) -> bool:
+    """Whether the column that is counted names its unit: then it titles the axis as it is."""
+    return bool(without_unit(origin.count or "")) and not (origin.weight or origin.per or look.unit is not None)
 
 
 def _secondary_title(table: ParetoTable, look: TableLook, unit: str) -> str:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.shown import counted, with_article
+from vantric.core.numbers.shown import counted, unit_word, with_article
 
 
 @dataclass(frozen=True)
@@ -85,12 +85,12 @@ class Origin:
     @property
     def counted_unit(self) -> str:
         """What one occurrence is: the count column's name, or "records", "mentions" or the units' name."""
-        return self.count or self.counted
+        return unit_word(self.count) if self.count else self.counted
 
     @property
     def unit(self) -> str:
         """What the frequency is in: that of the weight if there is one, else the counts' unit; over the exposure."""
-        unit = self.weight or self.counted_unit
+        unit = unit_word(self.weight) if self.weight else self.counted_unit
         return f"{unit} {self.per}" if self.per else unit
 
     def without_words(self) -> str:

@@ -8,7 +8,7 @@ from typing import Any
 
 from vantric.core.counting.origin import Missing, Origin
 from vantric.core.numbers.amounts import Amounts, Number, Raw
-from vantric.core.numbers.shown import counted, headed, number_text, readable
+from vantric.core.numbers.shown import counted, headed, number_text, readable, without_unit
 from vantric.errors import CountError, RankError
 
 MISSING_LABEL = "(missing)"
@@ -122,7 +122,8 @@ class Tally:
 def base_words(amount: Number, origin: Origin) -> str:
     """Return ``"231 records"``, or the amount in the unit that was counted."""
     if origin.count or origin.counted != "records":
-        return f"{number_text(amount)} {origin.counted_unit}"
+        column = without_unit(origin.count or "")
+        return f"{number_text(amount)} {origin.counted_unit}" + (f" ({column})" if column else "")
     whole = isinstance(amount, int) or amount.is_integer()
     return counted(amount, "record") if whole else f"a total of {number_text(amount)}"
 

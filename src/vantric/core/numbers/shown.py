@@ -14,6 +14,7 @@ from vantric.core.numbers.amounts import Number
 _MOST_DECIMALS = 6
 #: Blanks that folding removes: at the ends, and where there are several.
 _IDENTIFIER = re.compile(r"[^\W\d][^\W]*_[^\W]*")
+_NAMED_UNIT = re.compile(r"([^()\[\]]+)[(\[]([^()\[\]]{1,12})[)\]]")
 _OUTER_BLANKS = re.compile(r"^\s+|\s+$|\s{2,}")
 #: How near counts as there: of the ends only rounding noise, of a cutoff what its decision allows (DESIGN 3.1).
 _END_NOISE = 1e-11
@@ -140,6 +141,18 @@ def readable(name: str) -> str:
     """Return the name of a column as a person would write it: ``rework_cost`` is ``"rework cost"``."""
     plain = one_line(name)
     return plain.replace("_", " ").strip() if _IDENTIFIER.fullmatch(plain) else plain
+
+
+def unit_word(name: str) -> str:
+    """Return what amounts of a column are called: the unit that its name ends with, else the name."""
+    found = _NAMED_UNIT.fullmatch(name.strip())
+    return found[2] if found else name
+
+
+def without_unit(name: str) -> str:
+    """Return the name of a column without the unit that it ends with; empty where it has none."""
+    found = _NAMED_UNIT.fullmatch(name.strip())
+    return found[1].strip() if found else ""
 
 
 def headed(name: str) -> str:
