@@ -76,7 +76,9 @@ class Relations(InFolder):
         both = ("combine", sheet, "--x", "x", "--bars", "a", "--line", "b")
         self.assertIn("relations", json.loads(Result(*both, "--relate", "a,b", "--format", "json").out))
         self.assertIn("stands alone", Result(*both, "--relate", "a").err)
-        self.assertIn("no series 'c' to relate", Result(*both, "--relate", "a,c").err)
+        target = self.folder / "never.png"
+        self.assertIn("no series 'c' to relate", Result(*both, "--relate", "a,c", "--out", target).err)
+        self.assertFalse(target.exists())
 
 
 class Draw(InFolder):

@@ -51,6 +51,10 @@ class Derived(unittest.TestCase):
         with self.assertRaisesRegex(VantricError, "names no two columns: write difference:rejected-fired"):
             self.values("difference:press", data)  # type: ignore[arg-type]
 
+    def test_a_column_that_is_called_like_a_measure_is_a_column(self) -> None:
+        [line] = vt.combine({"m": ["a", "b"], "share:n": [3, 4]}, "m", line="share:n").series
+        self.assertEqual((line.values, line.unit), ((3, 4), ""))
+
     def test_running_sums_follow_the_order(self) -> None:
         chart = vt.combine(DATA, "m", bars="new", line="running:new", order="label")
         self.assertEqual(chart.categories, ("Jan", "Feb", "Mar", "Apr"))

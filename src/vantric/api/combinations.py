@@ -15,9 +15,7 @@ from vantric.options import known_options
 from vantric.options.synonyms import synonym
 from vantric.sources.options import Categories, Opening
 from vantric.sources.tallying.combining import Combining, combine
-from vantric.sources.tallying.derived import IN_PERCENT
 
-_FOR_LABELS = 0.2  # of the length of the axis: what is written behind the bars of planned and achieved
 FOR_LABELS = 0.2  # of the length of the axis: what is written behind the bars of planned and achieved
 #: Option -> value.
 Said: TypeAlias = dict[str, Any]
@@ -104,9 +102,7 @@ class Combination:
         found = {}
         for _, text in self.series:
             own = self._said(text, names)
-            if text.strip().split(":")[0] in IN_PERCENT and ":" in text:
-                own = {"unit": "%", **own}
-            elif units[names[text]]:
+            if units[names[text]]:
                 own = {"unit": units[names[text]], **own}
             found[text] = own
         return found

@@ -15,7 +15,7 @@ from vantric.cli.terminal import terminal
 from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import CombinationLook, Look
 from vantric.core.counting.options import read_names
-from vantric.core.reviewing import review_chart
+from vantric.core.reviewing import Finding, review_chart
 from vantric.options import Options, known_options, option
 from vantric.report.combineddata import combined_document, combined_view
 from vantric.sources.options import Categories, Opening
@@ -67,10 +67,14 @@ def run(source: str, given: Given) -> int:
     def read() -> Any:
         return combination.work_out(source, opening, look)
 
+    def review(chart: Any) -> list[Finding]:
+        relations_in(chart, drawn.relate)  # what cannot be related is refused before anything is written
+        return review_chart(chart)
+
     return carry_out(
         Job(
             source=source, inputs=(given.get("words_file"),), read=read,
-            review=lambda found, chart: review_chart(chart),
+            review=lambda found, chart: review(chart),
             document=lambda found, chart, findings: combined_document(
                 _turned(found, look), chart, findings, relations_in(chart, drawn.relate)
             ),

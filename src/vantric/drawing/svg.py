@@ -169,6 +169,7 @@ class _Sheet:
     defs: list[str] = field(default_factory=list)
     pieces: list[tuple[float, str]] = field(default_factory=list)
     _group: dict[str, str] = field(default_factory=dict)
+    _ids: set[str] = field(default_factory=set)
     _fills: dict[tuple[str, str, str], str] = field(default_factory=dict)
 
     def written(self) -> str:
@@ -185,8 +186,9 @@ class _Sheet:
     def add(self, level: float, content: str, name: str = "", **more: object) -> None:
         """Add a group of marks."""
         own = dict(self._group)
-        if "id" in own and any(f'id="{own["id"]}"' in piece for _, piece in self.pieces[-4:]):
+        if own.get("id") in self._ids:
             del own["id"]  # one series may be drawn in several pieces
+        self._ids.add(own.get("id", ""))
         kind = " ".join(filter(None, ("series" if own else "", name)))
         self.pieces.append((level, element("g", content, class_=kind, **own, **more)))
 

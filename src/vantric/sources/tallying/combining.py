@@ -35,6 +35,7 @@ from vantric.sources.tallying.aggregating import (
     values_of,
     without_base,
 )
+from vantric.sources.tallying.derived import IN_PERCENT
 from vantric.sources.tallying.withouttotals import Looked, without_totals
 
 _RATE = re.compile(r"rate|ratio|percent|share|quota|%|pct", re.IGNORECASE)
@@ -132,7 +133,7 @@ def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[st
         values=tuple(map(tuple, found.values())),
         missing=sum(number for label, number in groups if label is None),
         origin=origin,
-        units=tuple(records.unit_of(one.columns[0]) if one.kind in _OF_UNIT else "" for one in asked.values()),
+        units=tuple(_unit(records, one) for one in asked.values()),
     )
     return measures, {text: one.name for text, one in asked.items()}
 
@@ -209,6 +210,13 @@ def _in_order(
         return sorted(rows, key=float) if _all_numbers(rows) else in_label_order(rows)
     keys = calendar_keys(given) if order is None else None
     return given if keys is None or is_turned(keys) else in_label_order(given)
+
+
+def _unit(records: Records, measure: Measure) -> str:
+    """Return what a measure is in: percent, or the unit of its column; empty if nothing says it."""
+    if measure.kind in IN_PERCENT:
+        return "%"
+    return records.unit_of(measure.columns[0]) if measure.kind in _OF_UNIT else ""
 
 
 def _given(records: Records, x: str, rows: Mapping[str, int]) -> list[str] | None:

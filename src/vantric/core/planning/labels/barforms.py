@@ -121,16 +121,18 @@ def beyond_all(spot: Spot) -> Iterator[Candidate]:
 
 def before_end(spot: Spot) -> Iterator[Candidate]:
     """Yield the place inside a horizontal bar, before its end."""
-    if spot.width + 3 * spot.gap <= spot.bar.width and figure_height(spot.size) <= spot.bar.height:
-        baseline = (spot.bar.bottom + spot.bar.top) / 2 - middle_drop(spot.size)
-        yield spot.line(spot.bar.right - 1.8 * spot.gap, baseline, role=f"on-{spot.role}", ha="right"), spot.owner
+    yield from _in_row(spot, spot.bar.right - 1.8 * spot.gap, "right")
 
 
 def after_foot(spot: Spot) -> Iterator[Candidate]:
     """Yield the place inside a horizontal bar, at its foot."""
+    yield from _in_row(spot, spot.bar.left + 1.8 * spot.gap, "left")
+
+
+def _in_row(spot: Spot, x: float, ha: str) -> Iterator[Candidate]:
     if spot.width + 3 * spot.gap <= spot.bar.width and figure_height(spot.size) <= spot.bar.height:
         baseline = (spot.bar.bottom + spot.bar.top) / 2 - middle_drop(spot.size)
-        yield spot.line(spot.bar.left + 1.8 * spot.gap, baseline, role=f"on-{spot.role}"), spot.owner
+        yield spot.line(x, baseline, role=f"on-{spot.role}", ha=ha), spot.owner
 
 
 def _first_of(one: Form, other: Form) -> Form:
