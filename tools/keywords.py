@@ -28,7 +28,11 @@ from typing import TYPE_CHECKING, Any, Literal, TypedDict
 if TYPE_CHECKING:
 {imports}
 '''
-_HOMES = {"Reference": "vantric.core.charting.references", "NumberStyle": "vantric.core.numbers.style"}
+_HOMES = {
+    "Mark": "vantric.core.charting.moments",
+    "Reference": "vantric.core.charting.references",
+    "NumberStyle": "vantric.core.numbers.style",
+}
 
 
 def taking() -> Iterator[tuple[str, Any]]:

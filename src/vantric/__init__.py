@@ -16,6 +16,7 @@ __version__ = "0.2.0"
 
 if TYPE_CHECKING:
     from vantric.api.certainties import Certainty as Certainty
+    from vantric.api.certainties import Concentration as Concentration
     from vantric.api.charting import pareto_chart as pareto_chart
     from vantric.api.charting import read_chart as read_chart
     from vantric.api.combine_columns import combine as combine
@@ -40,6 +41,8 @@ if TYPE_CHECKING:
     from vantric.api.keywords import ScalingOptions as ScalingOptions
     from vantric.api.keywords import TallyChartOptions as TallyChartOptions
     from vantric.api.keywords import TallyOptions as TallyOptions
+    from vantric.api.keywords import TrendChartOptions as TrendChartOptions
+    from vantric.api.keywords import TrendOptions as TrendOptions
     from vantric.api.measured import Measures as Measures
     from vantric.api.paretotables import ParetoTable as ParetoTable
     from vantric.api.relating import Gap as Gap
@@ -51,11 +54,14 @@ if TYPE_CHECKING:
     from vantric.api.scaling import align as align
     from vantric.api.tallies import Crosstab as Crosstab
     from vantric.api.tallies import Tally as Tally
+    from vantric.api.trends import Trend as Trend
+    from vantric.api.trends import trend as trend
     from vantric.core.axes.scale import Scale as Scale
     from vantric.core.axes.suggest import Suggestion as Suggestion
     from vantric.core.axes.suggest import suggest_axes as suggest_axes
     from vantric.core.charting.keywords import BarsOptions as BarsOptions
     from vantric.core.charting.keywords import LineOptions as LineOptions
+    from vantric.core.charting.moments import Mark as Mark
     from vantric.core.charting.references import Reference as Reference
     from vantric.core.charting.series import Area as Area
     from vantric.core.charting.series import Bars as Bars
@@ -80,11 +86,13 @@ _HOMES = {
     "CombineOptions": "api.keywords",
     "Comparison": "api.comparisons",
     "ComparisonChartOptions": "api.keywords",
+    "Concentration": "api.certainties",
     "Crosstab": "api.tallies",
     "Finding": "core.reviewing.finding",
     "Gap": "api.relating",
     "Line": "core.charting.series",
     "LineOptions": "core.charting.keywords",
+    "Mark": "core.charting.moments",
     "Measures": "api.measured",
     "MeasuresChartOptions": "api.keywords",
     "NumberStyle": "core.numbers.style",
@@ -106,6 +114,9 @@ _HOMES = {
     "Tally": "api.tallies",
     "TallyChartOptions": "api.keywords",
     "TallyOptions": "api.keywords",
+    "Trend": "api.trends",
+    "TrendChartOptions": "api.keywords",
+    "TrendOptions": "api.keywords",
     "VantricError": "errors",
     "WORDS": "core.charting.wording",
     "aggregate": "api.counting",
@@ -122,6 +133,7 @@ _HOMES = {
     "review": "api.reviews",
     "suggest_axes": "core.axes.suggest",
     "tally": "api.counting",
+    "trend": "api.trends",
 }
 __all__ = ["__version__", *_HOMES]
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from vantric.api.frames import frame_of
 from vantric.api.verbs import Result
+from vantric.cleaning import escaped
 from vantric.core import inference
 from vantric.report.certaintydata import certainty_cells, certainty_object
 from vantric.report.documents import Plain
@@ -35,3 +36,22 @@ class Certainty(Result, inference.Certainty):
 
     def _repr_html_(self) -> str:
         return table_html(certainty_cells(self), caption=self.sentence())
+
+
+@dataclass(frozen=True)
+class Concentration(Result, inference.Concentration):
+    """How concentrated frequencies are; made by `ParetoTable.concentration`."""
+
+    _inner = frozenset({"of"})
+
+    @classmethod
+    def of(cls, found: inference.Concentration) -> Concentration:
+        """Return the public form of what is known."""
+        return cls(**{field.name: getattr(found, field.name) for field in fields(found)})
+
+    def to_dict(self) -> Plain:
+        """Return every number and the sentence as plain values."""
+        return {**asdict(self), "sentence": self.sentence()}
+
+    def _repr_html_(self) -> str:
+        return f"<p>{escaped(self.sentence())}</p>"

@@ -13,6 +13,7 @@ from vantric.api.chartsof import (
     chart_of_series,
     chart_of_table,
     chart_of_tally,
+    chart_of_trends,
 )
 from vantric.api.combinations import Combination
 from vantric.api.reach import Reach
@@ -29,6 +30,7 @@ from vantric.report.documents import Plain
 from vantric.sources import crossed, gather
 from vantric.sources.tallying.comparing import set_beside
 from vantric.sources.tallying.ranking import rank
+from vantric.sources.tallying.trending import trends_in
 
 Drawn = charting.Chart | charting.PanelChart
 _NO_LOOK: Mapping[str, Any] = {}
@@ -101,6 +103,12 @@ def _compare(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
     return chart_of_comparison(table_of_file(found, reach), look), _counted(found, reach, look, "sides")
 
 
+def _trend(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+    data, opening = reach.data(found.parts["data"])
+    trends = trends_in(data, found.parts["trend"], reach.counting(found.parts["counting"]), opening)
+    return chart_of_trends(trends, look), _counted(found, reach, look, "trend")
+
+
 def _tally(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
     data, opening = reach.data(found.parts["data"])
     counting, crossing = reach.counting(found.parts["counting"]), found.parts["crossing"]
@@ -149,5 +157,6 @@ def _scales(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
 
 
 _MAKERS: Mapping[str, Any] = {
-    "pareto": _pareto, "compare": _compare, "tally": _tally, "combine": _combine, "series": _series, "scales": _scales,
+    "pareto": _pareto, "compare": _compare, "tally": _tally, "combine": _combine, "trend": _trend, "series": _series,
+    "scales": _scales,
 }  # fmt: skip

@@ -4,45 +4,62 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from vantric.api.looks import colored, ready
 from vantric.api.shaping import shaped
+from vantric.api.spreads import spreads_of
 from vantric.core import composing
 from vantric.core.axes import ScalePair
 from vantric.core.charting import Chart, PanelChart, Series
-from vantric.core.charting.options import CombinationLook, Look, ParetoLook, TableLook, TallyLook
+from vantric.core.charting.options import CombinationLook, Look, ParetoLook, TableLook, TallyLook, TrendLook
 from vantric.core.counting import Comparison, Crosstab, Measures, ParetoTable, Tally
 from vantric.core.numbers.shown import headed, readable
 from vantric.report.chartsentence import chart_sentence
+from vantric.report.parts import parts_words, vital_of
 from vantric.report.sentence import pareto_sentence
+
+if TYPE_CHECKING:
+    from vantric.core.inference import Trends
 
 
 def chart_of_table(table: ParetoTable, look: ParetoLook) -> Chart | PanelChart:
     """Return the chart of a Pareto table, or its panels."""
     look, description = ready(look), pareto_sentence(table)
-    if look.panels:
-        return composing.strata_panels(table, look, description=description)
-    if table.within:
-        return composing.drill_panels(table, look, description=description)
-    if not look.intervals:
-        return shaped(composing.pareto_chart(table, look, description=description), look)
-    from vantric.core.inference import certainty_of  # needed here only
+    if table.strata is not None:
+        description = " ".join(filter(None, (description, parts_words(table.strata, vital_of(table)))))
+    if look.concentration:
+        from vantric.core.inference import concentration_of  # needed here only
 
-    sure = certainty_of(table)
-    spreads = {row.category: (row.low, row.high, row.even_low, row.even_high) for row in sure.rows}
-    said = f"{description} {sure.sentence()}"
-    if look.note is True:
-        about = "intervals of all shares at once (Goodman 1965)"
-        look = replace(look, note="; ".join(filter(None, (composing.chart_note(table, look), about))))
-    return shaped(composing.pareto_chart(table, look, description=said, spreads=spreads), look)
+        description = f"{description} {concentration_of(table).sentence()}"
+    known = spreads_of(table, look) if look.intervals else None
+    if known is not None:
+        description = f"{description} {known.sentence}"
+        if look.note is True:
+            look = replace(look, note="; ".join(filter(None, (composing.chart_note(table, look), known.note))))
+    panels = None if known is None else known.panels
+    if look.panels:
+        return composing.strata_panels(table, look, description=description, spreads=panels)
+    if table.within:
+        return composing.drill_panels(table, look, description=description, spreads=panels)
+    spreads = panels[0] if panels else None
+    return shaped(composing.pareto_chart(table, look, description=description, spreads=spreads), look)
 
 
 def chart_of_comparison(found: Comparison, look: TableLook) -> Chart:
     """Return the chart of a comparison."""
+    from vantric.report.comparisondata import changes_known
     from vantric.report.comparisonsentence import comparison_sentence
 
-    return shaped(composing.comparison_chart(found, ready(look), description=comparison_sentence(found)), look)
+    changes = changes_known(found)
+    beyond = None if changes is None else {row.category for row in changes.beyond}
+    said = comparison_sentence(found)
+    return shaped(composing.comparison_chart(found, ready(look), description=said, beyond=beyond), look)
+
+
+def chart_of_trends(found: Trends, look: TrendLook) -> PanelChart:
+    """Return the small lines of trends."""
+    return composing.trend_panels(found, ready(look), description=found.sentence())
 
 
 def chart_of_tally(found: Tally | Crosstab, look: TallyLook) -> Chart:

@@ -10,6 +10,7 @@ from os import PathLike
 from typing import TYPE_CHECKING, Literal, TypedDict
 
 if TYPE_CHECKING:
+    from vantric.core.charting.moments import Mark
     from vantric.core.charting.references import Reference
 
 
@@ -289,6 +290,7 @@ class ParetoChartOptions(TypedDict, total=False):
     unit: str | None
     panels: bool
     intervals: bool
+    concentration: bool
 
 
 class ParetoOptions(TypedDict, total=False):
@@ -366,6 +368,7 @@ class ParetoTableChartOptions(TypedDict, total=False):
     unit: str | None
     panels: bool
     intervals: bool
+    concentration: bool
 
 
 class ReadChartOptions(TypedDict, total=False):
@@ -456,3 +459,65 @@ class TallyOptions(TypedDict, total=False):
     na: Sequence[str] | str
     keep_totals: bool | None
     fill_down: Sequence[str] | str
+
+
+class TrendChartOptions(TypedDict, total=False):
+    """The options of `vantric.Trend.chart`."""
+
+    show_numbers: str
+    decimals: int | None
+    prefix: str
+    suffix: str
+    percent_sign: str
+    si: bool
+    theme: Literal["light", "dark", "print"]
+    size: Sequence[float] | None
+    font: str
+    orientation: Literal["vertical", "horizontal", "auto"]
+    legend: Literal["above", "below", "left", "right", "ends", "none"]
+    grid: Literal["auto", "primary", "secondary", "none"]
+    title_place: Literal["left", "center"]
+    title: str | None
+    subtitle: str | None
+    category_title: str | None
+    primary_title: str | None
+    secondary_title: str | None
+    note: bool | str
+    colors: Mapping[str, str]
+    words: Mapping[str, str]
+    marks: Sequence[Mark]
+
+
+class TrendOptions(TypedDict, total=False):
+    """The options of `vantric.trend`."""
+
+    count: str | Sequence[str] | str | None
+    by_columns: Sequence[str] | str
+    weight: str | None
+    separator: str | None
+    unique: str | None
+    merge_spellings: bool
+    families: Mapping[str, str] | str | PathLike[str] | None
+    missing: Literal["exclude", "category"]
+    date: str | None
+    where: str | None
+    sheet: Sequence[str] | str
+    cells: str | None
+    header: bool | None
+    visible_only: bool
+    table: str | None
+    query: str | None
+    timeout: float | None
+    memory: int | None
+    allow_functions: bool
+    read_numbers: str | None
+    read_dates: str | None
+    na: Sequence[str] | str
+    keep_totals: bool | None
+    fill_down: Sequence[str] | str
+    per_units: float
+    per_name: str | None
+    period: Literal["day", "week", "month", "quarter", "year"]
+    categories: Sequence[str] | str
+    measure: Literal["frequency", "rate", "percent"] | None
+    per: float | str | Mapping[str, float] | None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Unpack
 
-from vantric.api.certainties import Certainty
+from vantric.api.certainties import Certainty, Concentration
 from vantric.api.chartsof import chart_of_table
 from vantric.api.drawables import Chart, PanelChart, public_chart
 from vantric.api.frames import frame_of
@@ -58,32 +58,52 @@ class ParetoTable(TableResult, counting.ParetoTable):
             """The first cutoff, or None."""
 
     def certainty(self, *, level: float = 0.95, resamples: int = 10_000, start: int = 1) -> Certainty:
-        """Return how sure the ranking of a table of counts is.
+        """Return how sure the ranking of the table is.
 
         Parameters
         ----------
         level
-            The chance that the intervals of all shares hold at once, and that a rank is in its range.
+            The chance that all intervals hold at once, and that all ranges of ranks do.
         resamples
-            How often the table is drawn again with the observed shares.
+            How often shares are drawn for the chances, at most.
         start
-            What the random numbers begin with: the same gives the same.
+            What the random numbers begin with: the same gives the same, with the same NumPy.
 
         Returns
         -------
         Certainty
-            Its `rows` have `low` and `high` around the percent (Goodman's simultaneous intervals, 1965),
-            `lowest_rank` and `highest_rank`, the `chance` to be one of the vital few, and `even_low` and `even_high`:
-            where the bar of this rank would be if all categories were equally likely. `sentence()` says it in words.
+            Its `rows` have `low` and `high` around the percent (C. J. Clopper and E. S. Pearson, 1934, for all
+            categories at once) or around the rate (F. Garwood, 1936), `lowest_rank` and `highest_rank`, the `chance`
+            to be one of the vital few, and `even_low` and `even_high`: where the bar of this rank would be if all
+            categories were equally likely. `first_p`, `evenness`, `settled`, `needed` and `effective` say whether the
+            first is the first, whether there are vital few at all, and how many records it would take.
+            `sentence()` says it in words; docs/certainty.md has every method.
 
         Raises
         ------
         RankError
-            For weights and rates.
+            For weights that came added up, one row a category: which records they are made of is not known.
         """
         from vantric.core.inference import certainty_of
 
         return Certainty.of(certainty_of(self, level=level, resamples=resamples, start=start))
+
+    def concentration(self, *, level: float = 0.95) -> Concentration:
+        """Return how concentrated the frequencies are: the effective number of categories, and Gini, with intervals.
+
+        Parameters
+        ----------
+        level
+            The chance, at least, that an interval holds its number.
+
+        Raises
+        ------
+        RankError
+            For rates, and for weights that came added up.
+        """
+        from vantric.core.inference import concentration_of
+
+        return Concentration.of(concentration_of(self, level=level))
 
     def sentence(self) -> str:
         """Return what the table shows in one sentence that can be read out."""

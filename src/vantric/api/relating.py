@@ -18,6 +18,7 @@ from vantric.core.charting.series import Points
 from vantric.core.composing import gap_series
 from vantric.core.counting import gap_of
 from vantric.core.inference import relation_of
+from vantric.core.numbers.periods import Period
 from vantric.core.numbers.shown import number_text, one_line
 from vantric.errors import RankError
 from vantric.options import split_options
@@ -124,8 +125,9 @@ def gap(
 
 
 def relate(
-    one: Any, other: Any, *, names: Sequence[str] = ("the one", "the other"), level: float = 0.95, in_time: bool = False
-) -> Relation:
+    one: Any, other: Any, *, names: Sequence[str] = ("the one", "the other"), level: float = 0.95,
+    in_time: bool = False, period: Period | None = None,
+) -> Relation:  # fmt: skip
     """Say whether two series go together, and how sure that is.
 
     Parameters
@@ -137,12 +139,17 @@ def relate(
     level
         Of the intervals.
     in_time
-        Whether the pairs follow each other in time: two trends always seem related.
+        Whether the pairs follow each other in time: then their changes are related, since two trends, and two series
+        of one season, always seem related.
+    period
+        How far apart they are in time: ``"day"``, ``"week"``, ``"month"``, ``"quarter"`` or ``"year"``; implies
+        `in_time`.
 
     Returns
     -------
     Relation
-        `n`, `pearson` and `spearman` with their intervals, and the `caution` that must be said with them.
+        Its `verdict` (``"related"``, ``"not shown"`` or ``"cannot be said"``) with `p`; `n`, `pearson` and `spearman`
+        with their intervals; and the `caution` that must be said with them. docs/certainty.md has the methods.
 
     Raises
     ------
@@ -151,8 +158,9 @@ def relate(
     """
     first, second = names
     found = relation_of(
-        _values(one, first), _values(other, second), names=(first, second), level=level, in_time=in_time
-    )
+        _values(one, first), _values(other, second), names=(first, second), level=level, in_time=in_time,
+        period=period,
+    )  # fmt: skip
     return Relation(**{each.name: getattr(found, each.name) for each in fields(found)})
 
 

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import suppress
+from typing import Any
 
-from vantric.core.charting import Chart
-from vantric.core.inference import relation_of
-from vantric.errors import ChartError, unknown
+from vantric.core.charting import Chart, Series
+from vantric.core.inference import Relation, relation_of, together
+from vantric.errors import ChartError, VantricError, unknown
 
 
 def relations_in(chart: Chart, names: Sequence[str]) -> list[str]:
@@ -27,7 +29,20 @@ def relations_in(chart: Chart, names: Sequence[str]) -> list[str]:
     itself = next((one.name for one, other in pairs if one is other), None)
     if itself is not None:
         raise ChartError(f"'{itself}' is related to itself; name two series")
-    return [
-        relation_of(one.values, other.values, names=(one.name, other.name), in_time=bool(chart.period)).sentence()
-        for one, other in pairs
-    ]
+    return [one.sentence() for one in together([_relation(chart, *pair) for pair in pairs])]
+
+
+def _relation(chart: Chart, one: Series, other: Series) -> Relation:
+    """Relate two series of a chart: in time where its categories are periods or dates."""
+    names = (one.name, other.name)
+    period: Any = chart.period or None
+    return relation_of(one.values, other.values, names=names, in_time=bool(period), period=period)
+
+
+def relations_of_all(chart: Chart, pairs: Sequence[tuple[Series, Series]]) -> list[str]:
+    """Return how pairs of series go together, decided together; what cannot be related is passed over."""
+    found = []
+    for pair in pairs:
+        with suppress(VantricError):
+            found.append(_relation(chart, *pair))
+    return [one.sentence() for one in together(found)]

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 from vantric.api.findings import Findings
 from vantric.api.reach import Reach
-from vantric.core import axes, charting, counting
+from vantric.api.relations import relations_of_all
+from vantric.core import axes, charting, counting, inference
 from vantric.core.charting import Chart
 from vantric.core.counting.gap import gap_of, is_planned
-from vantric.core.inference import relation_of
 from vantric.core.reviewing import (
     Finding,
     check_sheet,
@@ -20,7 +21,9 @@ from vantric.core.reviewing import (
     review_comparison,
     review_pareto,
     review_scales,
+    review_strata,
     review_tally,
+    review_trends,
 )
 from vantric.errors import RankError, VantricError
 from vantric.sources import gather
@@ -36,7 +39,7 @@ def review(result: Any, *, ignore: Sequence[str] = ()) -> Findings:
     Parameters
     ----------
     result
-        A tally, a two-way table, a Pareto table, a comparison, a chart or two scales; it is never changed.
+        A tally, a two-way table, a Pareto table, a comparison, trends, a chart or two scales; it is never changed.
     ignore
         Codes of findings that are not wanted.
 
@@ -58,7 +61,9 @@ def _review(result: object) -> list[Finding]:
     if isinstance(result, counting.Tally):
         return review_tally(result)
     if isinstance(result, counting.Crosstab):
-        return review_tally(result.tally())
+        return [*review_tally(result.tally()), *review_strata(result)]
+    if isinstance(result, inference.Trends):
+        return review_trends(result)
     if isinstance(result, charting.Chart):
         return review_chart(result)
     if isinstance(result, charting.PanelChart):
@@ -114,20 +119,18 @@ def review_file(path: Path, reach: Reach) -> Reviewed:
 
 def series_words(chart: Chart) -> list[str]:
     """Return the gap of what was planned and what was achieved, and the relation of every pair."""
-    said = []
+    said: list[str] = []
     plain = [one for one in chart.series if "cumulative" not in one.name.casefold()]  # a sum goes with its bars
     pairs = [(one, other) for at, one in enumerate(plain) for other in plain[at + 1 :]]
-    for one, other in pairs[:_MOST_PAIRS] if len(pairs) <= _MOST_PAIRS else ():
-        names = (one.name, other.name)
-        try:
-            if one.unit == other.unit and is_planned(one.name) != is_planned(other.name):
-                planned, achieved = (one, other) if is_planned(one.name) else (other, one)
-                pair = planned.name, achieved.name
-                said.append(gap_of(chart.categories, planned.values, achieved.values, pair).sentence())
-            said.append(relation_of(one.values, other.values, names=names, in_time=bool(chart.period)).sentence())
-        except VantricError:
-            continue
-    return said
+    if len(pairs) > _MOST_PAIRS:
+        return []
+    for one, other in pairs:
+        if one.unit == other.unit and is_planned(one.name) != is_planned(other.name):
+            planned, achieved = (one, other) if is_planned(one.name) else (other, one)
+            names = planned.name, achieved.name
+            with suppress(VantricError):
+                said.append(gap_of(chart.categories, planned.values, achieved.values, names).sentence())
+    return [*said, *relations_of_all(chart, pairs)]
 
 
 def errors_first(findings: Sequence[Finding]) -> list[Finding]:

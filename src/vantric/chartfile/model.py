@@ -8,9 +8,9 @@ from importlib.resources import files
 from typing import Any
 
 from vantric.core.axes.options import Pair, Scaling
-from vantric.core.charting.options import AxisPeriod, CombinationLook, Look, ParetoLook, TableLook, TallyLook
+from vantric.core.charting.options import AxisPeriod, CombinationLook, Look, ParetoLook, TableLook, TallyLook, TrendLook
 from vantric.options import NOTHING, Options, option
-from vantric.sources.options import Analysis, Categories, Counting, Crossing, Opening, Sides
+from vantric.sources.options import Analysis, Categories, Counting, Crossing, Opening, Sides, Trending
 from vantric.writing import CHART_FILES
 
 FORMAT = "vantric/chart"
@@ -77,6 +77,7 @@ class Shape:
 SHAPES: dict[str, Shape] = {
     "pareto": Shape({"data": Data, "counting": Counting, "analysis": Analysis, "chart": ParetoLook}),
     "compare": Shape({"data": Data, "counting": Counting, "sides": Sides, "chart": TableLook}),
+    "trend": Shape({"data": Data, "counting": Counting, "trend": Trending, "chart": TrendLook}),
     "tally": Shape({"data": Data, "counting": Counting, "crossing": Crossing, "chart": TallyLook}),
     "combine": Shape({"data": Data, "combine": Categories, "chart": CombinationLook}, ("combine", "what")),
     "series": Shape({"given": AxisPeriod, "chart": CombinationLook}, ("given", "name")),

@@ -22,7 +22,7 @@ def chart_file_bytes(kind: str, parts: Mapping[str, Any], target: Path) -> bytes
     Parameters
     ----------
     kind
-        ``"pareto"``, ``"compare"``, ``"tally"``, ``"combine"``, ``"series"`` or ``"scales"``.
+        ``"pareto"``, ``"compare"``, ``"tally"``, ``"combine"``, ``"trend"``, ``"series"`` or ``"scales"``.
     parts
         Section -> its options, or a mapping of names and values.
     target

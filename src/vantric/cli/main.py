@@ -22,6 +22,7 @@ _COMMANDS = {
     "tally": "Count records by category, or by two columns.",
     "pareto": "Rank, cumulate and cut off the categories of a log.",
     "compare": "Set before and after side by side.",
+    "trend": "Say which categories rise or fall over calendar periods.",
     "combine": "Set columns side by side as bars, lines and other series on two axes.",
     "draw": "Draw a chart that was written as a file.",
     "review": "Say what is wrong or risky in a source, a sheet made elsewhere, or a chart file.",

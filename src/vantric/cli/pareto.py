@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import textwrap
 from typing import TYPE_CHECKING, Any
 
 import click
@@ -19,7 +20,7 @@ from vantric.sources.tallying.ranking import rank
 
 if TYPE_CHECKING:
     from vantric.core.counting import ParetoTable
-    from vantric.core.inference import Certainty
+    from vantric.core.inference import Certainty, Concentration
 
 
 def run(source: str, given: Given) -> int:
@@ -33,7 +34,7 @@ def run(source: str, given: Given) -> int:
         raise click.UsageError("--drill names the columns itself: leave --by out")
     if given.get("panels") and not analysis.split:
         raise click.UsageError("--panels needs parts: name a second column with --split")
-    look = look_of(given, ParetoLook, outputs, leave_out=("intervals", "panels"))
+    look = look_of(given, ParetoLook, outputs, leave_out=("intervals", "concentration", "panels"))
     known: dict[str, Certainty] = {}
 
     def sure(table: ParetoTable) -> Certainty | None:
@@ -43,19 +44,31 @@ def run(source: str, given: Given) -> int:
             known["certainty"] = certainty_of(table)
         return known.get("certainty")
 
+    def concentrated(table: ParetoTable) -> Concentration | None:
+        if not look.concentration:
+            return None
+        from vantric.core.inference import concentration_of
+
+        return concentration_of(table)
+
     def view(table: ParetoTable, chart: Any, findings: list[Finding]) -> str:
         from vantric.report.certaintydata import certainty_lines
         from vantric.report.terminal import pareto_view
 
         found = sure(table)
-        more = [] if found is None else ["", *certainty_lines(found, width=terminal()["width"])]
+        width = terminal()["width"]
+        more = [] if found is None else ["", *certainty_lines(found, width=width)]
+        dense = concentrated(table)
+        more += [] if dense is None else ["", *textwrap.wrap(dense.sentence(), width)]
         return pareto_view(table, findings, **terminal()) + "".join(f"{line}\n" for line in more)
 
     return carry_out(
         Job(
             source=source, inputs=(counting.families, given.get("words_file")),
             read=lambda: rank(source, analysis, counting, opening), review=lambda table, chart: review_pareto(table),
-            document=lambda table, chart, findings: pareto_document(table, findings, sure(table)), view=view,
+            document=lambda table, chart, findings: pareto_document(
+                table, findings, sure(table), concentrated(table)
+            ), view=view,
             chart=lambda table: _chart(table, look), styled=True,
             recipe=lambda table: recipe_of("pareto", source, opening, counting=counting, analysis=analysis, chart=look),
         ),

@@ -15,7 +15,7 @@ from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import TallyLook
 from vantric.core.counting.arranging import arranged, arranged_rows
 from vantric.core.counting.tally import Tally, check_rankable
-from vantric.core.reviewing import review_tally
+from vantric.core.reviewing import Finding, review_strata, review_tally
 from vantric.options import Options, option
 from vantric.report.tablefile import tally_document
 from vantric.sources import crossed, gather
@@ -68,7 +68,7 @@ def run(source: str, given: Given) -> int:
     return carry_out(
         Job(
             source=source, inputs=(counting.families, given.get("words_file")), read=read,
-            review=lambda found, chart: review_tally(_totals(turned(found))),
+            review=lambda found, chart: _reviewed(turned(found)),
             document=lambda found, chart, findings: tally_document(turned(found), findings, of),
             view=lambda found, chart, findings: lines(_view(turned(found), of), findings),
             chart=lambda found: _chart(found, look),
@@ -87,6 +87,11 @@ def _check(of: str | None, *, two_way: bool, transpose: bool) -> None:
 
 def _totals(found: Tally | Crosstab) -> Tally:
     return found if isinstance(found, Tally) else found.tally()
+
+
+def _reviewed(found: Tally | Crosstab) -> list[Finding]:
+    more = [] if isinstance(found, Tally) else review_strata(found)
+    return [*review_tally(_totals(found)), *more]
 
 
 def _chart(found: Tally | Crosstab, look: TallyLook) -> Any:

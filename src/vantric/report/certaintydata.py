@@ -8,7 +8,8 @@ from dataclasses import asdict
 from typing import Any
 
 from vantric.core.inference import Certainty
-from vantric.core.numbers.shown import distinct_lines
+from vantric.core.inference.words import chance_words
+from vantric.core.numbers.shown import distinct_lines, number_texts, percent_text
 from vantric.report.cells import Cells
 from vantric.report.grid import grid_lines
 from vantric.report.paretodata import whole
@@ -17,24 +18,50 @@ COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "
 
 
 def certainty_object(sure: Certainty) -> dict[str, Any]:
-    """Return the JSON object of how sure a ranking is; percents are of the records."""
+    """Return the JSON object of how sure a ranking is; `low` and `high` are of what `measure` says."""
+    shares = "Clopper and Pearson 1934, Bonferroni" if sure.measure == "percent" else "Garwood 1936, Bonferroni"
+    even = sure.evenness
     return {
-        "method": "Goodman 1965; parametric bootstrap of the multinomial",
+        "method": f"{shares}; ranks by Holm 1979; chances from Dirichlet 1/2",
         "level": sure.level,
         "resamples": sure.resamples,
         "start": sure.start,
-        "rows": [{name: whole(value) for name, value in asdict(row).items()} for row in sure.rows],
+        "measure": sure.measure,
+        "basis": sure.basis,
+        "records": whole(sure.records),
+        "effective_records": _digits(sure.effective),
+        "declared": sure.declared,
+        "first": {"p": _digits(sure.first_p), "beyond_chance": sure.first_is_sure},
+        "evenness": {"chi_square": _digits(even.statistic), "degrees": even.degrees, "p": _digits(even.p),
+                     "simulated": even.simulated},
+        "settled": sure.settled if sure.vital is not None else None,
+        "records_needed": sure.needed,
+        "rest": None if sure.rest is None else {"low": _digits(sure.rest[0]), "high": _digits(sure.rest[1])},
+        "rows": [{name: _stated(name, value) for name, value in asdict(row).items()} for row in sure.rows],
         "sentence": sure.sentence(),
-    }
+    }  # fmt: skip
+
+
+def _stated(name: str, value: Any) -> Any:
+    """Return a value with no more digits than it bears: a chance from draws has two, a limit six."""
+    if not isinstance(value, float) or name == "percent":
+        return whole(value)
+    return round(value, 2) if name == "chance" else _digits(value)
+
+
+def _digits(value: float) -> Any:
+    return whole(float(f"{value:.6g}"))
 
 
 def with_certainty(
     head: list[str], rows: list[list[Any]], sure: Certainty
 ) -> tuple[list[str], list[list[Any]]]:  # fmt: skip
     """Return rows with the columns of certainty behind them; empty beside a row that stands for several categories."""
-    known = {row.category: [whole(getattr(row, name)) for name in COLUMNS] for row in sure.rows}
+    known = {row.category: [_stated(name, getattr(row, name)) for name in COLUMNS] for row in sure.rows}
     at = head.index("category")
     nothing: list[Any] = [None] * len(COLUMNS)
+    if sure.rest is not None:
+        nothing[:2] = map(_digits, sure.rest)
     return [*head, *COLUMNS], [[*row, *known.get(row[at], nothing)] for row in rows]
 
 
@@ -47,12 +74,14 @@ def certainty_lines(sure: Certainty, *, width: int) -> list[str]:
 def certainty_cells(sure: Certainty) -> Cells:
     """Return intervals, ranks and chances as people read them."""
     level = f"{100 * sure.level:g} %"
-    head = ("Category", f"Percent, {level}", "Rank", "Vital")
+    rates = sure.measure == "rate"
+    head = ("Category", f"{'Rate' if rates else 'Percent'}, {level}", "Rank", "Chance to be vital")
     names = distinct_lines([row.category for row in sure.rows])
     rows = [
-        (name, f"{row.low:.1f} to {row.high:.1f}", _ranks(row.lowest_rank, row.highest_rank), _chance(row.chance))
+        (name, _limits(row.low, row.high, rates), _ranks(row.lowest_rank, row.highest_rank),
+         "–" if row.chance is None else chance_words(row.chance))
         for name, row in zip(names, sure.rows, strict=True)
-    ]
+    ]  # fmt: skip
     return Cells(head, tuple(rows), (), frozenset({0}))
 
 
@@ -64,9 +93,10 @@ def _ranks(low: int, high: int) -> str:
     return str(low) if low == high else f"{low} to {high}"
 
 
-def _chance(chance: float | None) -> str:
-    if chance is None:
-        return "–"
-    if 0 < chance < 0.01 or 0.99 < chance < 1:  # never shown as certain
-        return "< 1 %" if chance < 0.5 else "> 99 %"
-    return f"{100 * chance:.0f} %"
+def _limits(low: float, high: float, rates: bool) -> str:
+    """Return an interval with two digits of what lies between its ends, and no end that is not reached."""
+    if rates:
+        ends = number_texts([float(f"{low:.3g}"), float(f"{high:.3g}")], most_decimals=12)
+    else:
+        ends = [percent_text(end).removesuffix(" %") for end in (low, high)]
+    return f"{ends[0]} to {ends[1]}"

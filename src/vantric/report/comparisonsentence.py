@@ -1,52 +1,138 @@
-"""What changed, in one sentence that can be read out."""
+"""What changed, in sentences that can be read out: the verdict first, then the totals."""
 
 from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from vantric.core.numbers.shown import number_text, one_line, readable
+from vantric.core.numbers.shown import number_text, number_texts, one_line, percent_text, readable
+from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counting import Comparison
     from vantric.core.counting.comparison import Change
+    from vantric.core.inference.changes import CategoryChange, Changes
 
 _LONGEST = 60
+_MOST_NAMED = 3
+_NOISE = 1e-9
 
 
 def comparison_sentence(found: Comparison) -> str:
-    """Return the totals, the change, and which categories rose and fell the most."""
+    """Return what changed beyond chance, the totals, what is new and gone, and what the records count as."""
+    from vantric.core.inference.changes import changes_of
+
+    try:
+        changes = changes_of(found)
+    except RankError as reason:
+        return (
+            ". ".join(_sentences([f"whether a change is beyond chance is not known: {reason}", *_plain(found)])) + "."
+        )
+    said = [_verdict(found, changes), *_plain(found, changes), changes.counted]
+    return ". ".join(_sentences(said)) + "."
+
+
+def _sentences(parts: list[str]) -> list[str]:
+    return [f"{part[:1].upper()}{part[1:]}" for part in parts if part]
+
+
+def _verdict(found: Comparison, changes: Changes) -> str:
+    from vantric.core.inference.words import p_words
+
+    beyond = changes.beyond
+    if len(found) == 1 and changes.measure == "percent_points":
+        return "there is one category: its share cannot change; give what each side was counted in to compare rates"
+    if not beyond and changes.mix_differs:
+        return f"the mix differs ({p_words(changes.mix_p)}), but no single category can be named"
+    if not beyond:
+        return "within chance: no category changed beyond it"
+    rows = {row.category: row for row in found.rows}
+    named = [_named(found, rows[one.category], one, changes) for one in beyond[:_MOST_NAMED]]
+    more = len(beyond) - _MOST_NAMED
+    if more > 0:
+        others = "category" if more == 1 else "categories"
+        return f"beyond chance: {'; '.join(named)}; and {number_text(more)} {others} more"
+    if len(beyond) == len(found):
+        return f"{'; '.join(named)}; all beyond chance"
+    return f"{'; '.join(named)}{',' if len(named) == 1 else '; all'} beyond chance; nothing else did"
+
+
+def _named(found: Comparison, row: Change, change: CategoryChange, changes: Changes) -> str:
+    name, level = f"“{one_line(row.category, longest=_LONGEST)}”", f"{100 * changes.level:g} % interval"
+    if changes.measure == "rate_ratio":
+        before, after = _pair(float(row.before), float(row.after))
+        verb = "rose" if float(row.after) > float(row.before) else "fell"
+        return f"{name} {verb} from {before} to {after} {_per(found)}{_ratio(change, level)}"
+    before, after = _percents(row.before_percent, row.after_percent)
+    verb = "rose" if row.percent_points > 0 else "fell"
+    low, high = sorted((abs(change.low), abs(change.high or 0.0)))
+    return f"{name} {verb} from {before} to {after} of its side's total ({level} of the change {_points(low, high)})"
+
+
+def _points(low: float, high: float) -> str:
+    ends = _pair(low, high, digits=2)
+    return f"{ends[0]} to {ends[1]} percent points"
+
+
+def _ratio(change: CategoryChange, level: str) -> str:
+    if change.estimate is None:
+        return ""
+    if change.high is None:
+        return f" ({level} of after as a multiple of before: {_pair(change.low, change.low)[0]} or more)"
+    ends = [_two_digits(one) for one in (change.estimate, change.low, change.high)]
+    return f", to {ends[0]} of what it was ({level} {ends[1]} to {ends[2]})"
+
+
+def _two_digits(value: float) -> str:
+    return f"{value:.2f}" if value < 10 else number_text(float(f"{value:.3g}"))
+
+
+def _plain(found: Comparison, changes: Changes | None = None) -> list[str]:
     rates = found.exposures is not None
-    before, after = found.before.total, found.after.total
-    what = f"The rate of all categories in {readable(found.unit)}" if rates else f"The total in {readable(found.unit)}"
-    if not found.change:
-        said = f"{what} is {_number(before, rates)} on both sides"
+    before, after = float(found.before.total), float(found.after.total)
+    what = f"the rate of all categories in {readable(found.unit)}" if rates else f"the total in {readable(found.unit)}"
+    if abs(after - before) <= _NOISE * max(before, after):
+        said = f"{what} is {_whole(before, before, rates)[0]} on both sides"
     else:
-        verb = "rose" if found.change > 0 else "fell"
-        share = f" ({abs(100 * found.change / before):.1f} %)" if before else ""
-        said = f"{what} {verb} from {_number(before, rates)} ({one_line(found.before_name)})"
-        said += f" to {_number(after, rates)} ({one_line(found.after_name)}){share}"
-    parts = [said]
-    risen, fallen = (_most(found, direction) for direction in (1, -1))
-    if fallen is not None:
-        parts.append(f"the largest fall has {_named(fallen, rates)}")
-    if risen is not None:
-        parts.append(f"the largest rise has {_named(risen, rates)}")
+        ends = _whole(before, after, rates)
+        said = f"{what} {'rose' if after > before else 'fell'} from {ends[0]} ({one_line(found.before_name)})"
+        said += f" to {ends[1]} ({one_line(found.after_name)})"
+        total = changes.total if changes else None
+        if total is not None:
+            said += _ratio(total, f"{100 * changes.level:g} % interval" if changes else "")
+            said += ", beyond chance" if total.beyond_chance else ", within chance"
     fresh = sum(row.before_rank is None and row.after_rank is not None for row in found.rows)
     gone = sum(row.after_rank is None and row.before_rank is not None for row in found.rows)
-    parts += [f"{number_text(fresh)} {'is' if fresh == 1 else 'are'} new"] if fresh else []
-    parts += [f"{number_text(gone)} {'is' if gone == 1 else 'are'} gone"] if gone else []
-    return "; ".join(parts) + "."
+    parts = [said]
+    parts += [f"{number_text(fresh)} {'category is' if fresh == 1 else 'categories are'} only in"
+              f" {one_line(found.after_name)}"] if fresh else []  # fmt: skip
+    parts += [f"{number_text(gone)} {'category is' if gone == 1 else 'categories are'} only in"
+              f" {one_line(found.before_name)}"] if gone else []  # fmt: skip
+    return ["; ".join(parts)]
 
 
-def _most(found: Comparison, direction: int) -> Change | None:
-    moved = [row for row in found.rows if row.change * direction > 0]
-    return max(moved, key=lambda row: row.change * direction, default=None)
+def _per(found: Comparison) -> str:
+    """Return what rates are per: ``"per 1,000 pieces"``."""
+    return found.after.origin.per or ""
 
 
-def _named(row: Change, rates: bool) -> str:
-    name = one_line(row.category, longest=_LONGEST)
-    return f"“{name}”, from {_number(row.before, rates)} to {_number(row.after, rates)}"
+def _whole(one: float, other: float, rates: bool) -> tuple[str, str]:
+    """Return two totals as they are written, with more digits where they would look the same."""
+    texts = [number_text(value, most_decimals=4 if rates else 6) for value in (one, other)]
+    return (texts[0], texts[1]) if texts[0] != texts[1] or one == other else _pair(one, other, digits=8)
 
 
-def _number(value: float, rates: bool) -> str:
-    return number_text(value, most_decimals=4 if rates else 6)
+def _pair(one: float, other: float, digits: int = 4) -> tuple[str, str]:
+    """Return two numbers with as many digits as tell them apart."""
+    for more in range(digits, 17):
+        texts = number_texts([float(f"{one:.{more}g}"), float(f"{other:.{more}g}")], most_decimals=15)
+        if texts[0] != texts[1] or one == other:
+            break
+    return texts[0], texts[1]
+
+
+def _percents(one: float, other: float) -> tuple[str, str]:
+    """Return two percents with one decimal, or as many as tell them apart."""
+    texts = percent_text(one), percent_text(other)
+    if texts[0] != texts[1]:
+        return texts
+    return f"{_pair(one, other)[0]} %", f"{_pair(one, other)[1]} %"

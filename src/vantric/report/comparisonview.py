@@ -14,7 +14,7 @@ from vantric.report.comparisonsentence import comparison_sentence
 from vantric.report.grid import grid_lines
 
 _SHORTEST_NAME = 12
-_LEAVES_FIRST = ("Share of change", "Rank")
+_LEAVES_FIRST = ("Share of change", "Rank", "Points", "Change")
 
 
 def comparison_view(found: Comparison, *, width: int) -> list[str]:

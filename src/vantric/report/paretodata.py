@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TYPE_CHECKING, Any
 
+from vantric.core.counting.missingbound import fewest_to_change
 from vantric.core.reviewing import Finding
 from vantric.report.cells import pareto_cells, table_notes
 from vantric.report.markdown import markdown_cell, markdown_table
@@ -32,7 +33,7 @@ def pareto_object(table: ParetoTable, findings: Iterable[Finding]) -> dict[str, 
         "input_rows": origin.input_rows,
         "records": whole(table.tally.records),
         "total": whole(table.total),
-        "missing": {"records": whole(table.missing.records), "frequency": whole(table.missing.frequency)},
+        "missing": _missing_object(table),
         "rows": _rows(table),
         "rest": _rest_object(table),
         "cutoffs": cutoffs,
@@ -40,6 +41,15 @@ def pareto_object(table: ParetoTable, findings: Iterable[Finding]) -> dict[str, 
         **_within(table),
         "findings": [finding.to_dict() for finding in findings],
     }
+
+
+def _missing_object(table: ParetoTable) -> dict[str, Any]:
+    """Return what is missing, and the least frequency of it that could change the vital few."""
+    found = {"records": whole(table.missing.records), "frequency": whole(table.missing.frequency)}
+    if not table.missing.records:
+        return found
+    least = fewest_to_change(table)
+    return {**found, "could_change": None if least is None or least > table.missing.frequency else whole(least)}
 
 
 def _more(table: ParetoTable) -> dict[str, Any]:

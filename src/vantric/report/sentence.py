@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from vantric.core.counting.cutoff import Cutoff
+from vantric.core.counting.missingbound import fewest_to_change
 from vantric.core.counting.tally import base_words
 from vantric.core.numbers.shown import counted, listed, number_text, one_line, percent_text, readable
 
@@ -151,7 +152,25 @@ def _left_out(table: ParetoTable) -> list[str]:
         return []
     verb = "is" if missing == 1 else "are"
     lacking = one_line(table.origin.without_words())
-    return [f"{base_words(missing, table.origin)} without {lacking} {verb} left out"]
+    return [f"{base_words(missing, table.origin)} without {lacking} {verb} left out{_could_change(table)}"]
+
+
+def _could_change(table: ParetoTable) -> str:
+    """Say how many of the missing labels could change the vital few, at worst."""
+    least, missing = fewest_to_change(table), table.missing
+    if least is None:
+        return ""
+    if least > missing.frequency:
+        return ", whose labels could not change the vital few"
+    if table.origin.weight:
+        unit = readable(table.origin.unit)
+        amounts = f"{number_text(least)} of their {number_text(missing.frequency)} {unit}"
+        return f", and labels for {amounts} could change the vital few"
+    if missing.frequency == 1:
+        return ", whose label could change the vital few"
+    every = "all" if least == missing.frequency else "any" if least == 1 else ""
+    some = f"{every} of them" if every == "all" else "any one of them" if every else f"{number_text(least)} of them"
+    return f", and {some} could change the vital few"
 
 
 def _name(label: str) -> str:

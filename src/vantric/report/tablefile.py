@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from dataclasses import asdict
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counting.tally import Tally
@@ -15,12 +16,15 @@ from vantric.report.sentence import pareto_sentence
 if TYPE_CHECKING:
     from vantric.core.axes import ScalePair
     from vantric.core.counting import Comparison, Crosstab, ParetoTable
-    from vantric.core.inference import Certainty
+    from vantric.core.inference import Certainty, Concentration
 
 _PERCENTS = frozenset({"percent", "cumulative_percent"})
 
 
-def pareto_document(table: ParetoTable, findings: Iterable[Finding], sure: Certainty | None = None) -> Document:
+def pareto_document(
+    table: ParetoTable, findings: Iterable[Finding], sure: Certainty | None = None,
+    concentrated: Concentration | None = None,
+) -> Document:  # fmt: skip
     """Return a Pareto table as a document; how sure its ranking is, is in its data and rows."""
 
     def rows() -> tuple[Sequence[str], Sequence[Sequence[Any]]]:
@@ -32,6 +36,12 @@ def pareto_document(table: ParetoTable, findings: Iterable[Finding], sure: Certa
 
     def data() -> dict[str, Any]:
         found = paretodata.pareto_object(table, findings)
+        if table.strata is not None:
+            from vantric.report.parts import parts_object, vital_of
+
+            found |= parts_object(table.strata, vital_of(table))
+        if concentrated is not None:
+            found |= {"concentration": {**asdict(concentrated), "sentence": concentrated.sentence()}}
         if sure is None:
             return found
         from vantric.report.certaintydata import certainty_object
@@ -43,11 +53,15 @@ def pareto_document(table: ParetoTable, findings: Iterable[Finding], sure: Certa
 
         return pareto_page(table)
 
-    more = sure.sentence() if sure is not None else ""
+    more = [one.sentence() for one in (sure, concentrated) if one is not None]
+    if table.strata is not None:
+        from vantric.report.parts import parts_words, vital_of
+
+        more.append(parts_words(table.strata, vital_of(table)))
     return Document(
         title="Pareto table", sheet=f"Pareto of {table.origin.by}" if table.origin.by else "Pareto", rows=rows,
         data=data, percents=_PERCENTS, markdown=lambda: paretodata.pareto_markdown(table), page=page,
-        sheet_notes=(pareto_sentence(table), table.tally.base(), *table_notes(table), more),
+        sheet_notes=(pareto_sentence(table), table.tally.base(), *table_notes(table), *more),
     )  # fmt: skip
 
 
@@ -72,7 +86,9 @@ def tally_document(found: Tally | Crosstab, findings: Iterable[Finding], of: Any
     def data() -> dict[str, Any]:
         if isinstance(found, Tally):
             return tallydata.tally_object(found, findings, of)
-        return tallydata.crosstab_object(found, of or "all", findings)
+        from vantric.report.parts import parts_object
+
+        return tallydata.crosstab_object(found, of or "all", findings) | parts_object(found)
 
     def cells() -> Cells:
         head, body = (

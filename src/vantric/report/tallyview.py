@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import textwrap
+
 from vantric.core.counting import Crosstab, Tally
 from vantric.core.counting.crosstab import Base
 from vantric.core.numbers.shown import number_text, one_line, readable
 from vantric.report.grid import grid_lines
+from vantric.report.parts import parts_words
 from vantric.report.tallydata import crosstab_cells, tally_cells
 
 
@@ -23,7 +26,8 @@ def crosstab_view(table: Crosstab, of: Base | None, *, width: int) -> list[str]:
         "all": f"Percents of {number_text(table.total)} {readable(table.tally().unit)}.",
     }
     lines = grid_lines(*crosstab_cells(table, of), width=width)
-    return [*title, *([bases[of], ""] if of else []), *lines]
+    said = textwrap.wrap(parts_words(table), width)
+    return [*title, *([bases[of], ""] if of else []), *lines, *(["", *said] if said else [])]
 
 
 def _title(what: str, tally: Tally, *, split: str = "") -> list[str]:

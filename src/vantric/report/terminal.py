@@ -16,6 +16,7 @@ from vantric.core.numbers.shown import number_text, one_line, percent_text
 from vantric.core.reviewing import Finding
 from vantric.report.cells import Cells, cut_line, pareto_cells, table_notes_beyond
 from vantric.report.grid import fit, set_right
+from vantric.report.parts import parts_words, vital_of
 
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
 _LONGEST_BAR, _SHORTEST_BAR, _SHORTEST_NAME = 40, 4, 8
@@ -40,6 +41,8 @@ def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, 
     """
     width = max(width, 40)
     lines = [*_head(table, width), Text(""), *_body(table, width, plain), *_within(table, width, plain)]
+    said = parts_words(table.strata, vital_of(table)) if table.strata is not None else ""
+    lines += [Text(""), *map(Text, textwrap.wrap(said, width))] if said else []
     lines += _foot(findings, width)
     out = io.StringIO()
     console = Console(

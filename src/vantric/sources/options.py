@@ -14,6 +14,7 @@ from vantric.errors import ColumnError, unknown_column
 from vantric.options import NOTHING, Options, known_options, option
 
 Missing: TypeAlias = Literal["exclude", "category"]
+Measured: TypeAlias = Literal["frequency", "rate", "percent"]
 CombinationOrder: TypeAlias = Literal["given", "label", "frequency", "calendar"] | tuple[str, ...] | None
 
 
@@ -200,6 +201,27 @@ class Analysis(Parts, Rates, Ranking):
             raise ColumnError("a drill-down has no split and no rates: leave them out")
         if self.split and self.per is not None:
             raise ColumnError("rates cannot be split: leave split or per out")
+
+
+class Trending(RateUnits, section="Over time"):
+    """What is looked at over the periods, and how."""
+
+    period: Period = option("month", "The calendar period of the column of dates (--date).")
+    categories: tuple[str, ...] = option((), "A category to look at; the vital few if none is named.",
+                                         metavar="LABEL", flag="--category", read=one_name)  # fmt: skip
+    measure: Measured | None = option(None, "frequency, rate (of what per says), or percent of the records of each "
+                                      "period; rate if per is given.")  # fmt: skip
+    per: float | str | Mapping[str, float] | None = option(
+        None, "What each period is divided by, for rates: a column that is added up by period, a number, or a number a "
+        "period.", metavar="COL|NUMBER")  # fmt: skip
+
+    def __post_init__(self) -> None:
+        """Check how the options fit together."""
+        super().__post_init__()
+        if self.measure == "rate" and self.per is None:
+            raise ColumnError("rates are per something: give per, a column or a number")
+        if self.per is not None and self.measure not in (None, "rate"):
+            raise ColumnError(f"per is for rates, and measure is {self.measure}: leave one of them out")
 
 
 class Crossing(Options, section="Parts"):

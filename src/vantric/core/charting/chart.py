@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charting.barplaces import BAR_SHARE, Arrangement, BarPlace, bar_places
+from vantric.core.charting.moments import Moment
 from vantric.core.charting.options import (
     GridSide,
     LabelPlace,
@@ -113,6 +114,8 @@ class Chart:
         The calendar period that the categories are (``"month"``), and what the months are called; empty for others.
     remarks
         What was decided for the user, in words.
+    moments : tuple of Moment
+        Lines across the category axis: marked dates.
     """
 
     categories: tuple[str, ...]
@@ -152,6 +155,7 @@ class Chart:
     period: str = ""
     months: tuple[str, ...] = ()
     remarks: tuple[Remark, ...] = ()
+    moments: tuple[Moment, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.categories:

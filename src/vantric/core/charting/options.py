@@ -7,6 +7,7 @@ from dataclasses import fields
 from typing import Any, Literal, TypeAlias
 
 from vantric.core.axes.options import Scaling
+from vantric.core.charting.moments import Mark, read_mark
 from vantric.core.charting.references import Reference, read_reference
 from vantric.core.charting.series import SeriesLabelPlace, SeriesLabels, read_labels
 from vantric.core.charting.wording import PLAIN_WORDING, Wording
@@ -141,6 +142,9 @@ class ParetoLook(TableLook):
                           section="Parts")  # fmt: skip
     intervals: bool = option(False, "Intervals of the shares, and the band in which bars would lie if all were equally "
                              "likely.", section="How sure the ranking is")  # fmt: skip
+    concentration: bool = option(False, "Say how concentrated the frequencies are, by the effective number of "
+                                 "categories and by Gini.",
+                                 section="How sure the ranking is")  # fmt: skip
 
 
 class BarsTogether(Options, section=_SHOWS):
@@ -200,6 +204,13 @@ class CombinationLook(Look, Scaling, BarsTogether, section=_SHOWS):
     subject: str = option(
         "", "What the categories are, for the title and the axis.", metavar="TEXT", places="python file"
     )
+
+
+class TrendLook(Look, section=_SHOWS):
+    """The options of the chart of categories over the periods."""
+
+    marks: tuple[Mark, ...] = option((), "A date that is marked, with what was done: 2026-05-12=New glaze.",
+                                     metavar="DATE=TEXT", flag="--mark", read=read_mark)  # fmt: skip
 
 
 class AxisPeriod(Options, section=_SHOWS):

@@ -150,7 +150,9 @@ class Bars(Series):
     Attributes
     ----------
     strong
-        How many leading bars stand out; None if none is to.
+        How many leading bars stand out, or which ones; None if none is to.
+    quiet_role
+        What the others are in the theme.
     strong_name, quiet_name
         What the legend calls the leading bars and the others when some stand out.
     colors
@@ -167,7 +169,8 @@ class Bars(Series):
     stack: str = option(
         "", "The name of the stack that the bars belong to; several stacks are side by side.", metavar="STACK"
     )
-    strong: int | None = None
+    strong: int | tuple[int, ...] | None = None
+    quiet_role: str = "quiet"
     strong_name: str = "Vital few"
     quiet_name: str = "Useful many"
     colors: tuple[str, ...] = ()
@@ -189,12 +192,17 @@ class Bars(Series):
         """The share of their place that the bars take."""
         return self.bar_width
 
+    @property
+    def strong_places(self) -> frozenset[int]:
+        """The places of the bars that stand out."""
+        return frozenset(range(self.strong) if isinstance(self.strong, int) else self.strong or ())
+
     def roles(self) -> list[str]:
         """Return what each bar is: its own color, or its role in the theme."""
         if self.strong is None:
             plain = [self.role] * len(self.values)
         else:
-            plain = ["strong" if n < self.strong else "quiet" for n in range(len(self.values))]
+            plain = ["strong" if n in self.strong_places else self.quiet_role for n in range(len(self.values))]
         if not self.colors:
             return plain
         return [f"{role}:{color}" if color else role for color, role in zip(self.colors, plain, strict=True)]

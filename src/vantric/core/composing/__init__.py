@@ -17,11 +17,13 @@ if TYPE_CHECKING:
     from vantric.core.composing.comparison import comparison_chart
     from vantric.core.composing.gap import gap_series
     from vantric.core.composing.panels import drill_panels, strata_panels
-    from vantric.core.composing.pareto import chart_note, cut_words, pareto_chart
+    from vantric.core.composing.pareto import Spreads, chart_note, cut_words, pareto_chart
     from vantric.core.composing.scales import scales_chart
     from vantric.core.composing.tally import crosstab_chart, tally_chart
+    from vantric.core.composing.trend import trend_panels
 
 __all__ = [
+    "Spreads",
     "chart_note",
     "combination_chart",
     "comparison_chart",
@@ -33,10 +35,12 @@ __all__ = [
     "scales_chart",
     "strata_panels",
     "tally_chart",
+    "trend_panels",
 ]
 __getattr__ = on_first_use(
     __name__,
     {
+        "Spreads": "pareto",
         "chart_note": "pareto",
         "combination_chart": "combination",
         "comparison_chart": "comparison",
@@ -48,5 +52,6 @@ __getattr__ = on_first_use(
         "scales_chart": "scales",
         "strata_panels": "panels",
         "tally_chart": "tally",
+        "trend_panels": "trend",
     },
 )

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import replace
 from itertools import accumulate
+from typing import Any
 
 from vantric.core.axes import common
 from vantric.core.charting.chart import Chart
@@ -16,10 +18,13 @@ from vantric.errors import ChartError
 _PLAIN = TableLook()
 
 
-def comparison_chart(found: Comparison, look: TableLook = _PLAIN, *, description: str = "") -> Chart:
+def comparison_chart(
+    found: Comparison, look: TableLook = _PLAIN, *, description: str = "", beyond: Collection[str] | None = None
+) -> Chart:  # fmt: skip
     """Return the chart of a comparison.
 
-    Bars are in pairs in the order of before, and both cumulative lines on the one scale of the bars.
+    Bars are in pairs in the order of before, and both cumulative lines on the one scale of the bars. The categories
+    that changed `beyond` chance stand out; None where that is not known.
 
     Raises
     ------
@@ -53,6 +58,7 @@ def comparison_chart(found: Comparison, look: TableLook = _PLAIN, *, description
                 shown if look.labels_of(name) != "none" else (),
                 role=("quiet", "strong")[number],
                 colors=(own,) * len(values) if own else (),
+                **(_standing_out(found, name, beyond, look) if number and not own else {}),
             )
         )
         sums = [min(value, top) for value in accumulate(values)]
@@ -74,6 +80,18 @@ def comparison_chart(found: Comparison, look: TableLook = _PLAIN, *, description
         description=description,
         **look.looks(),
     )
+
+
+def _standing_out(found: Comparison, name: str, beyond: Collection[str] | None, look: TableLook) -> dict[str, Any]:
+    """Return which bars of after stand out, and how the legend says so."""
+    if beyond is None:
+        return {}
+    return {
+        "strong": tuple(at for at, category in enumerate(found.categories) if category in beyond),
+        "strong_name": look.wording.say("beyond chance", name=name),
+        "quiet_name": look.wording.say("within chance", name=name),
+        "quiet_role": "series-5",
+    }
 
 
 def _highest(look: TableLook, tops: list[float], sides: list[tuple[str, list[float]]]) -> float:

@@ -10,7 +10,7 @@ from vantric.core.charting.chart import Chart
 from vantric.core.charting.options import DEFAULT_SIZE, TableLook
 from vantric.core.charting.panels import PanelChart
 from vantric.core.charting.series import Bars, Line, composed
-from vantric.core.composing.pareto import chart_note, chart_title, pareto_chart, subject_of
+from vantric.core.composing.pareto import Spreads, chart_note, chart_title, pareto_chart, subject_of
 from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.shown import distinct_lines, one_line, readable
@@ -19,7 +19,9 @@ from vantric.errors import ChartError
 _PLAIN = TableLook()
 
 
-def strata_panels(table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "") -> PanelChart:
+def strata_panels(
+    table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "", spreads: Sequence[Spreads] | None = None
+) -> PanelChart:  # fmt: skip
     """Return a panel a stratum.
 
     All panels are in the order of the whole and on one percent scale, each in percent of its own total, so that they
@@ -47,6 +49,9 @@ def strata_panels(table: ParetoTable, look: TableLook = _PLAIN, *, description: 
         bars = composed(
             Bars, percent, shares, labels if look.labels_of(name) != "none" else (), colors=own if any(own) else ()
         )
+        if spreads is not None:
+            ends = tuple(spreads[at].ends.get(label, (0.0, 0.0)) for label in table.categories)
+            bars = replace(bars, spread_name=say("interval"), spreads=ends)
         line = (composed(Line, running, sums, role=role),) if look.cumulative != "none" else ()
         unit = say("records") if table.tally.unit == "records" else readable(table.tally.unit)
         whole = f"{style.amounts([Amounts.of(values).total])[0]} {unit}"
@@ -54,7 +59,7 @@ def strata_panels(table: ParetoTable, look: TableLook = _PLAIN, *, description: 
             Chart(
                 categories=tuple(distinct_lines(table.categories)),
                 series=(bars, *line),
-                scales=common(100.0 if line else _highest(parts)),
+                scales=common(100.0 if line else _highest(parts, spreads)),
                 title=name,
                 subtitle=whole,
                 primary_unit=style.percent_sign,
@@ -91,26 +96,31 @@ def _percents(values: list[Number]) -> tuple[tuple[float, ...], tuple[float, ...
     return tuple(amounts.percents(total).tolist()), tuple(amounts.cumulative().percents(total).tolist())
 
 
-def _highest(parts: list[list[Number]]) -> float:
-    """Return the largest percent of any panel."""
+def _highest(parts: list[list[Number]], spreads: Sequence[Spreads] | None) -> float:
+    """Return the largest percent of any panel, or the end of the highest interval."""
     columns = zip(*parts, strict=True)
-    return max((max(_percents(list(column))[0]) for column in columns), default=100.0) or 100.0
+    bars = [max(_percents(list(column))[0]) for column in columns]
+    ends = [high for one in spreads or () for _, high in one.ends.values()]
+    return max([*bars, *ends], default=100.0) or 100.0
 
 
-def drill_panels(table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "") -> PanelChart:
+def drill_panels(
+    table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "", spreads: Sequence[Spreads] | None = None
+) -> PanelChart:  # fmt: skip
     """Return the chart of a drill-down: the first table, then each table within it, every one with its own cutoff."""
     titled = [(subject_of(table), table), *_inner(table, ())]
     say, line = look.wording.say, "" if look.cumulative == "none" else f"cumulative {look.cumulative}"
     shared = [say("frequency"), say("vital few"), say("useful many"), *([say(line)] if line else [])]
     look.check_colors([*shared, *(name for _, one in titled for name in one.categories)])
     panels = []
-    for name, one in titled:
+    for at, (name, one) in enumerate(titled):
         own = {label: color for label, color in look.colors.items() if label in {*shared, *one.categories}}
         plain = replace(
             look, title=None, subtitle=None, note=False, legend="none", primary_title=None, secondary_title=None,
             unit=None, category_title=None, colors=own,
         )  # fmt: skip
-        panels.append(replace(pareto_chart(one, plain), title=name, category_title="", secondary_title=""))
+        made = pareto_chart(one, plain, spreads=spreads[at] if spreads else None)
+        panels.append(replace(made, title=name, category_title="", secondary_title=""))
     return _whole(table, look, panels, look.wording.base(table.tally), description)
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 from vantric.core.axes import common, proportional
@@ -20,8 +20,20 @@ from vantric.errors import ChartError
 _PLAIN = TableLook()
 
 
-#: Category -> its percent's interval, and that of the bar of its rank if all were equally likely.
-Spreads = Mapping[str, tuple[float, float, float, float]]
+@dataclass(frozen=True)
+class Spreads:
+    """The intervals of a table's rows, in what its bars show.
+
+    Attributes
+    ----------
+    ends
+        Category -> low and high; of the rest too.
+    band
+        For each rank, between what its bar would be if all categories were equally likely; empty if there is none.
+    """
+
+    ends: Mapping[str, tuple[float, float]]
+    band: tuple[tuple[float, float], ...] = ()
 
 
 def pareto_chart(
@@ -59,17 +71,19 @@ def pareto_chart(
 
 
 def _spread(bars: Bars, table: ParetoTable, spreads: Spreads, look: TableLook) -> Bars:
-    """Give bars their intervals and the band of chance, in frequencies."""
-    if table.rest is not None or table.strata is not None or table.ordering != "frequency":
-        raise ChartError("intervals are for every category of a table in the order of frequency, none folded or split")
-    of_total = float(table.total) / 100
-    ends = [spreads[name] for name in table.categories]
+    """Give bars their intervals, and the band of chance where bars are ranks."""
+    if table.strata is not None:
+        raise ChartError(
+            "intervals are for bars of one part: a stack has none; take the panels (--panels), or no split"
+        )
+    ranked = table.ordering == "frequency" and table.rest is None and not table.pinned
+    band = spreads.band if ranked else ()
     return replace(
         bars,
         spread_name=look.wording.say("interval"),
-        band_name=look.wording.say("chance"),
-        spreads=tuple((of_total * low, of_total * high) for low, high, _, _ in ends),
-        band=tuple((of_total * low, of_total * high) for _, _, low, high in ends),
+        band_name=look.wording.say("chance") if band else "",
+        spreads=tuple(spreads.ends[name] for name in table.categories),
+        band=band,
     )
 
 

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from vantric.core.counting.origin import Missing, Origin
 from vantric.core.counting.ranking import rank_descending
+from vantric.core.counting.spread import Spread, joined, single
 from vantric.core.counting.tally import MISSING_LABEL, Tally, exact_sum, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.calendarorder import in_label_order
@@ -45,6 +46,12 @@ class Crosstab:
         The categories in the order of their first records, if it was asked for.
     column_missing : tuple of Missing, length c
         Records that have the label of each column and lack a category; empty if that is not known.
+    spreads : tuple of Spread, length c
+        How the frequency of each column is spread over its records; empty where every occurrence is a record.
+    period
+        The calendar period that the columns are, in order; empty if they are none.
+    partial
+        The first and the last of them, where the records do not fill it.
     """
 
     categories: tuple[str, ...]
@@ -56,6 +63,9 @@ class Crosstab:
     counts: Amounts | None = None
     sequence: tuple[str, ...] | None = None
     column_missing: tuple[Missing, ...] = ()
+    spreads: tuple[Spread, ...] = ()
+    period: str = ""
+    partial: tuple[str, ...] = ()
 
     @cached_property
     def _units(self) -> NDArray[Any]:
@@ -116,13 +126,21 @@ class Crosstab:
                 product(self.categories, self.columns), plain.values(), self.frequency.values(), strict=True
             )
         ]
-        return make_crosstab(groups, self.missing, self.origin.by or "", turned, weighted=self.counts is not None)
+        made = make_crosstab(groups, self.missing, self.origin.by or "", turned, weighted=self.counts is not None)
+        if not self.spreads:
+            return made
+        rows = (
+            {label: one.of(name) for label, one in zip(self.columns, self.spreads, strict=True)}
+            for name in made.columns
+        )
+        return replace(made, spreads=tuple(map(single, rows)))
 
     def tally(self) -> Tally:
         """Return the totals of the categories as a tally."""
         return Tally(
-            self.categories, self.row_totals, self.missing, self.origin, self._row_counts(), sequence=self.sequence
-        )
+            self.categories, self.row_totals, self.missing, self.origin, self._row_counts(), sequence=self.sequence,
+            spread=joined(self.spreads) if self.spreads else None,
+        )  # fmt: skip
 
     def column(self, label: str) -> Tally:
         """Return one column as a tally of its own, without what it does not hold.
@@ -139,7 +157,8 @@ class Crosstab:
         counts = None if self.counts is None else Amounts(self._in_rows(self.counts)[:, at], self.counts.scale)
         origin = replace(self.origin, within=f"{self.split} is {one_line(label)}", split=None)
         missing = self.column_missing[at] if self.column_missing else Missing()
-        return without_zeros(Tally(self.categories, frequency, missing, origin, counts))
+        spread = self.spreads[at] if self.spreads else None
+        return without_zeros(Tally(self.categories, frequency, missing, origin, counts, spread=spread))
 
     def _in_rows(self, amounts: Amounts) -> NDArray[Any]:
         return amounts.units.reshape(len(self.categories), len(self.columns))

@@ -8,13 +8,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from vantric.core.numbers.shown import counted, number_text, one_line, percent_text, readable
+from vantric.core.numbers.calendarorder import in_label_order
+from vantric.core.numbers.shown import counted, listed, number_text, one_line, percent_text, readable
 from vantric.errors import RankError
 
 _PLAN = re.compile(
     r"plan|target|budget|promis|goal|quota|forecast|nominal|required|expected|soll\b|ziel", re.IGNORECASE
 )
 _NOISE = 1e-9
+_MOST_NAMED = 4
 
 
 @dataclass(frozen=True)
@@ -68,16 +70,46 @@ class Gap:
         under, over = ([row for row in self.rows if sign * row.difference > 0] for sign in (-1, 1))
         if not under and not over:
             return f"{counted(len(self.rows), 'category', 'categories')}: no difference from {planned}."
-        size = ("-" if first.difference < 0 else "+") + number_text(abs(first.difference))
-        said = [f"The largest difference is {size} at {_named(first)}: {self._base(first)}"]
+        said = [self._largest(first)]
         low = min((row for row in under if row.percent is not None), key=lambda row: row.percent or 0.0, default=first)
         if low.category != first.category and low.percent != first.percent:
-            said.append(f"the lowest percent is that of {_named(low)}: {self._base(low)}")
+            alike = [row for row in under if row.percent == low.percent]
+            names = listed([_named(row) for row in alike], most=_MOST_NAMED)
+            said.append(f"the lowest percent is that of {names}: {self._base(low)}")
         level = len(self.rows) - len(under) - len(over)
         shares = f"{len(under) or 'none'} below {planned}, {len(over) or 'none'} above"
         shares += f", {level} level with it" if level else ""
         said.append(f"of {counted(len(self.rows), 'category', 'categories')}: {shares}")
+        said += [*self._lacking(), *self._turned()]
         return "; ".join(said) + "."
+
+    def _largest(self, first: GapRow) -> str:
+        """Say which difference is the largest, and of which categories if several have it."""
+        alike = [row for row in self.rows if abs(row.difference) == abs(first.difference)]
+        size = number_text(abs(first.difference))
+        signed = f"{'-' if first.difference < 0 else '+'}{size}"
+        if len(alike) == 1:
+            return f"The largest difference is {signed} at {_named(first)}: {self._base(first)}"
+        sides = [(sign, [row for row in alike if (row.difference < 0) == (sign == "-")]) for sign in "-+"]
+        told = [(sign, listed([_named(row) for row in rows], most=_MOST_NAMED)) for sign, rows in sides if rows]
+        if len(told) == 1:
+            return f"The largest difference is {signed}, at {told[0][1]} alike"
+        where = ", ".join(f"{sign}{size} at {names}" for sign, names in told)
+        return f"The largest difference is {size}, both ways: {where}"
+
+    def _lacking(self) -> list[str]:
+        if not self.missing:
+            return []
+        names = listed([f"“{one_line(name, longest=40)}”" for name in self.missing], most=_MOST_NAMED)
+        words = "lacks one of the two and is" if len(self.missing) == 1 else "lack one of the two and are"
+        return [f"{names} {words} left out"]
+
+    def _turned(self) -> list[str]:
+        """Say that the two may be exchanged, where their names say so."""
+        planned, achieved = self.names
+        if is_planned(planned) or not is_planned(achieved):
+            return []
+        return [f"by its name “{one_line(achieved, longest=40)}” is what was planned: exchange the two if it is"]
 
     def _base(self, row: GapRow) -> str:
         planned, achieved = (one_line(readable(name), longest=40) for name in self.names)
@@ -125,7 +157,9 @@ def gap_of(
     ]
     held = {name for name, *_ in both}
     missing = tuple(name for name in categories if name not in held)
-    return Gap(tuple(sorted(rows, key=lambda row: -abs(row.difference))), names, missing)
+    labels = in_label_order({row.category for row in rows})
+    places = {name: at for at, name in enumerate(labels)}
+    return Gap(tuple(sorted(rows, key=lambda row: (-abs(row.difference), places[row.category]))), names, missing)
 
 
 def _difference(achieved: float, planned: float) -> float:

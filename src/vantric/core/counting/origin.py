@@ -51,6 +51,9 @@ class Origin:
         The first and the last day of the records, if a column of dates was named.
     per
         What frequencies are divided by, in words (``"per 1,000 pieces"``), where they are rates.
+    ready
+        Whether the counts came added up, as in a sheet with one row a category: which records they are made of is not
+        known.
     """
 
     source: str | None = None
@@ -67,6 +70,7 @@ class Origin:
     within: str | None = None
     days: tuple[str, str] | None = None
     per: str | None = None
+    ready: bool = False
 
     def note(self) -> str:
         """Return source, period, condition and what was done to the labels, for the small line under a picture."""

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from vantric.core.counting.origin import Missing, Origin
+from vantric.core.counting.spread import Spread
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted, headed, number_text, readable, without_unit
 from vantric.errors import CountError, RankError
@@ -37,6 +38,9 @@ class Tally:
         column, which may name categories without a record. None if the source has none or it was not asked for.
     arranged
         Whether the categories are shown in the order in which they are, not by frequency.
+    spread : Spread or None
+        How the frequency is spread over the records, where one may stand for several occurrences or have several
+        labels. None where every occurrence is a record of its own, or where that is not known (`Origin.ready`).
     """
 
     categories: tuple[str, ...]
@@ -47,6 +51,7 @@ class Tally:
     exposure: Amounts | None = None
     sequence: tuple[str, ...] | None = None
     arranged: bool = False
+    spread: Spread | None = None
 
     def places(self) -> list[int]:
         """Return the places of the categories as they are shown: the most frequent first, or as they are arranged."""
@@ -179,6 +184,7 @@ def with_missing_category(tally: Tally) -> Tally:
         missing=Missing(),
         origin=replace(tally.origin, missing_as=missing.records),
         sequence=None if tally.sequence is None else (*tally.sequence, MISSING_LABEL),
+        spread=None if tally.spread is None else tally.spread.with_missing(MISSING_LABEL),
     )
 
 

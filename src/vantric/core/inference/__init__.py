@@ -1,11 +1,33 @@
-"""Inference: how sure a ranking is, and how two series go together.
+"""Inference: how sure a statement is.
 
-In comes a Pareto table of counts, or two series of numbers; out goes a `Certainty` (intervals, ranks, chances) or a
-`Relation`, each with a sentence. Start with `certainty`; `intervals` and `resampling` hold the methods, with their
-published sources.
+In comes a Pareto table, a comparison, a two-way table, or series of numbers; out goes a `Certainty` (`certainty_of`),
+`Changes` (`changes_of`), `Strata` (`strata_of`), a `Trend` (`trends_of`), a `Concentration` or a `Relation`, each with
+its sentence. `sample` says how many independent records tell as much as those that were read; all methods start there,
+each with its published source. docs/certainty.md is their page, and bench/coverage.py their simulation.
 """
 
 from vantric.core.inference.certainty import Certainty, CertaintyRow, certainty_of
-from vantric.core.inference.relation import Relation, relation_of
+from vantric.core.inference.changes import CategoryChange, Changes, changes_of
+from vantric.core.inference.concentration import Concentration, concentration_of
+from vantric.core.inference.relation import Relation, relation_of, together
+from vantric.core.inference.strata import Strata, strata_of
+from vantric.core.inference.trends import CategoryTrend, Trends, trends_of
 
-__all__ = ["Certainty", "CertaintyRow", "Relation", "certainty_of", "relation_of"]
+__all__ = [
+    "CategoryChange",
+    "CategoryTrend",
+    "Certainty",
+    "CertaintyRow",
+    "Changes",
+    "Concentration",
+    "Relation",
+    "Strata",
+    "Trends",
+    "certainty_of",
+    "changes_of",
+    "concentration_of",
+    "relation_of",
+    "strata_of",
+    "together",
+    "trends_of",
+]

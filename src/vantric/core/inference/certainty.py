@@ -1,22 +1,24 @@
-"""How sure a ranking is: intervals of the shares, ranges of the ranks, chances to be one of the vital few."""
+"""How sure a ranking is: intervals of all shares, ranks, the first, chances to be vital, evenness, records needed."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
-from vantric.core.inference import resampling
-from vantric.core.inference.intervals import share_intervals
-from vantric.core.numbers.shown import listed, one_line
+from vantric.core.inference.chances import draws_for, settling_records, vital_chances
+from vantric.core.inference.evenness import Evenness, even_band, evenness_of
+from vantric.core.inference.intervals import binomial_limits, rate_intervals, share_intervals
+from vantric.core.inference.ranking import first_against_second, rank_ranges
+from vantric.core.inference.sample import Basis, Sample, sample_of
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counting.paretotable import ParetoTable
 
-_MOST = 2**50  # records, beyond which counts no longer fit beside the number of their category
-_MOST_CELLS = 50_000_000
+_LEVEL = 0.95
 _SURE = 0.95
 
 
@@ -29,13 +31,15 @@ class CertaintyRow:
     category
         Its label.
     percent, low, high
-        Its percent, and the simultaneous interval around it.
+        Its percent, and the interval around it, which holds at once with all others. Of a rate, `low` and `high` are
+        rates.
     rank, lowest_rank, highest_rank
         Its rank, and between which ranks it may be: 1 is the most frequent.
     chance
         That it is one of the vital few, from 0 to 1; None where the table has no cutoff.
     even_low, even_high
-        Between which percents the bar of this rank would be if all categories were equally likely.
+        Between which percents the bar of this rank would be if all categories were equally likely; None of rates, and
+        of more than a thousand categories.
     """
 
     category: str
@@ -46,8 +50,8 @@ class CertaintyRow:
     lowest_rank: int
     highest_rank: int
     chance: float | None
-    even_low: float
-    even_high: float
+    even_low: float | None
+    even_high: float | None
 
 
 @dataclass(frozen=True)
@@ -61,105 +65,173 @@ class Certainty:
     level
         Of all intervals and ranges.
     resamples, start
-        How often the table was drawn again, and what the random numbers began with.
+        How often shares were drawn for the chances, and what the random numbers began with.
     records
-        The base.
+        How many records there are; occurrences where the counts came added up.
+    measure
+        What intervals are of: ``"percent"`` or ``"rate"``.
+    basis
+        ``"records"``: each occurrence is a record. ``"clustered"``: a record stands for several. ``"ready"``: the
+        counts came added up, and each occurrence is taken for a record.
+    effective
+        How many independent records tell as much.
+    counted
+        The same in words; empty for plain records.
+    first_p
+        The p-value of the most frequent against the second; 1 for one category.
+    vital
+        How many categories, from the first, are the vital few; None without a cutoff.
+    evenness
+        The test whether all may be equally likely.
+    needed
+        How many records like these would name the same vital few with a chance of 95 %, where they are not settled;
+        None where they are, or where no number would.
+    rest
+        Of folded categories together: low and high.
+    declared
+        Whether the categories were fixed beforehand; else the limits do not cover labels first found in these data.
     """
 
     rows: tuple[CertaintyRow, ...]
     level: float
     resamples: int
     start: int
-    records: int
+    records: float
+    measure: Literal["percent", "rate"]
+    basis: Basis
+    effective: float
+    counted: str
+    first_p: float
+    vital: int | None
+    evenness: Evenness
+    needed: int | None
+    rest: tuple[float, float] | None
+    declared: bool
+
+    @property
+    def first_is_sure(self) -> bool:
+        """Whether the most frequent category is beyond chance more frequent than the second."""
+        return self.first_p <= 1 - _LEVEL
+
+    @property
+    def settled(self) -> bool:
+        """Whether every category is inside or outside the vital few with a chance of 95 %."""
+        few = self.vital or 0
+        pairs = ((row, place < few) for place, row in enumerate(self.rows) if row.chance is not None)
+        return all((row.chance or 0) >= _SURE if inside else (row.chance or 0) <= 1 - _SURE for row, inside in pairs)
 
     def sentence(self) -> str:
-        """Return what can be said in one sentence."""
-        said = [row for row in self.rows if row.chance is not None]
-        level = f"{100 * self.level:g} %"
-        apart = self.rows[0].lowest_rank == self.rows[0].highest_rank
-        first = one_line(self.rows[0].category, longest=40)
-        text = (
-            f"“{first}” is the most frequent with {level} certainty"
-            if apart
-            else f"the first rank is not sure: {self._first()}"
-        )
-        sure = [row for row in said if (row.chance or 0) >= _SURE]
-        open_ = [row for row in said if 1 - _SURE < (row.chance or 0) < _SURE]
-        if said:
-            named = listed(
-                [f"“{one_line(row.category, longest=30)}” ({100 * (row.chance or 0):.0f} %)" for row in open_], most=4
-            )
-            text += f"; {len(sure)} of {len(said)} categories are vital in at least 95 % of the tables drawn again"
-            text += f", and it is open for {named}" if open_ else ""
-        return f"{text[:1].upper()}{text[1:]}."
+        """Return what can be said, in words that can be read out."""
+        from vantric.core.inference.words import certainty_words
 
-    def _first(self) -> str:
-        rivals = [row for row in self.rows if row.lowest_rank == 1]
-        return listed([f"“{one_line(row.category, longest=30)}”" for row in rivals], most=4) + " may each be first"
+        return certainty_words(self)
 
 
 def certainty_of(
     table: ParetoTable, *, level: float = 0.95, resamples: int = 10_000, start: int = 1
 ) -> Certainty:  # fmt: skip
-    """Work out how sure the ranking of a table of counts is.
+    """Work out how sure the ranking of a table is.
 
     Parameters
     ----------
     table
-        Of counts, in the order of frequency or any other; folded categories are taken one by one.
+        In the order of frequency or any other; folded categories are taken one by one, and together.
     level
-        The chance that all intervals of shares hold at once, and that a rank is in its range; above 0 and below 1.
+        The chance that all intervals hold at once, and that all ranges of ranks do; above 0 and below 1.
     resamples
-        How often the table is drawn again with the observed shares.
+        How often shares are drawn for the chances, at most; fewer of very many categories.
     start
-        What the random numbers begin with: the same gives the same.
+        What the random numbers begin with: the same gives the same, with the same NumPy.
 
     Raises
     ------
     RankError
-        For a table of weights or rates, which is no count of independent records; or for options out of range.
+        For amounts that came added up and are no counts; for options out of range.
 
     Notes
     -----
-    Shares: `share_intervals`. Ranks and chances: the parametric bootstrap (`drawn_again`). Both take the records as
-    independent of each other: where one cause makes many records at once the truth is less sure.
+    Shares: `share_intervals`; rates: `rate_intervals`; ranks: `rank_ranges`; the first: `first_against_second`;
+    chances: `vital_chances`; evenness: `evenness_of`, `even_band`; records needed: `settling_records`. Records are
+    taken for independent of each other: where one cause makes many records at once the truth is less sure.
     """
     if not 0 < level < 1:
         raise RankError(f"a level of certainty is between 0 and 1, such as 0.95, not {level}")
     if resamples < 100:
-        raise RankError(f"a ranking is drawn again at least 100 times, not {resamples}")
-    tally = table.tally
-    values = tally.frequency.values()
-    if tally.counts is not None or any(not isinstance(value, int) for value in values):
-        raise RankError("how sure a ranking is can be said of counts of records only, not of weights or rates")
-    if tally.total > _MOST:
-        raise RankError(f"more than {_MOST:,} records: nothing about their ranking is uncertain")
-    order = sorted(range(len(values)), key=lambda at: -values[at])
-    counts = np.array([values[at] for at in order], dtype=np.int64)
-    if resamples * len(counts) > _MOST_CELLS:
-        raise RankError(
-            f"{len(counts):,} categories drawn {resamples:,} times do not fit: fold the small ones, or draw less"
-        )
+        raise RankError(f"chances need at least 100 draws, not {resamples}")
+    tally, order = table.tally, table.ranked
+    extra = 1 if len(table.folded) else 0
+    size = len(order)
+    each = 1 - (1 - level) * size / (size + extra)
+    sample = sample_of(tally, each)
+    units = _units(table, sample)
+    sample = sample.take(order)
     rng = np.random.default_rng(start)
-    ordered, owners = resampling.sorted_with_owner(resampling.drawn_again(counts, resamples, rng))
-    ranges = resampling.rank_ranges(resampling.rank_counts(owners), level)
-    cut, total = table.cutoff, int(counts.sum())
-    chances = resampling.vital_chances(ordered, owners, float(cut.percent), cut.rule) if cut else None
-    low, high = share_intervals(counts, level)
-    even = resampling.even_band(total, len(counts), resamples, level, rng)
-    rows = tuple(
+    low, high = share_intervals(sample, each) if sample.exposure is None else rate_intervals(sample, each)
+    scale = 100.0 if sample.exposure is None else units
+    cut = table.cutoff
+    chances = None if cut is None else vital_chances(sample, float(cut.percent), cut.rule, rng, most=resamples)
+    band = even_band(sample, level, rng)
+    rows = _rows(table, sample, (low * scale, high * scale), rank_ranges(sample, level), chances, band)
+    found = Certainty(
+        rows, level, draws_for(size, resamples), start, sample.records,
+        "percent" if sample.exposure is None else "rate", sample.basis, sample.effective,
+        sample.words(tally.origin.unit), first_against_second(sample), None if cut is None else cut.count,
+        evenness_of(sample, rng), None, _rest(table, sample, each, extra), _declared(table),
+    )  # fmt: skip
+    if cut is None or found.settled:
+        return found
+    needed = settling_records(sample, float(cut.percent), cut.rule, start)
+    return Certainty(**{**vars(found), "needed": needed})
+
+
+def _rows(
+    table: ParetoTable,
+    sample: Sample,
+    limits: tuple[NDArray[np.float64], NDArray[np.float64]],
+    ranks: tuple[NDArray[np.intp], NDArray[np.intp]],
+    chances: NDArray[np.float64] | None,
+    band: tuple[NDArray[np.float64], NDArray[np.float64]] | None,
+) -> tuple[CertaintyRow, ...]:
+    tally = table.tally
+    percents = tally.frequency.take(table.ranked).percents(tally.frequency.total_units)
+    return tuple(
         CertaintyRow(
             category=tally.categories[at],
-            percent=100 * values[at] / total,
-            low=100 * float(low[place]),
-            high=100 * float(high[place]),
+            percent=float(percents[place]),
+            low=float(limits[0][place]),
+            high=float(limits[1][place]),
             rank=place + 1,
-            lowest_rank=int(ranges[0][place]),
-            highest_rank=int(ranges[1][place]),
+            lowest_rank=int(ranks[0][place]),
+            highest_rank=int(ranks[1][place]),
             chance=None if chances is None else float(chances[place]),
-            even_low=100 * float(even[0][place]) / total,
-            even_high=100 * float(even[1][place]) / total,
+            even_low=None if band is None else 100 * float(band[0][place]),
+            even_high=None if band is None else 100 * float(band[1][place]),
         )
-        for place, at in enumerate(order)
+        for place, at in enumerate(table.ranked.tolist())
     )
-    return Certainty(rows, level, resamples, start, total)
+
+
+def _units(table: ParetoTable, sample: Sample) -> float:
+    """Return how many units of the exposure rates are per."""
+    if sample.exposure is None:
+        return 1.0
+    at = int(np.argmax(sample.values))
+    rates = table.tally.frequency.floats()
+    return float(rates[at] * sample.exposure[at] / sample.values[at])
+
+
+def _rest(table: ParetoTable, sample: Sample, level: float, extra: int) -> tuple[float, float] | None:
+    """Return the interval of the folded categories together, in percent."""
+    if not extra or sample.exposure is not None:
+        return None
+    held = np.isin(table.ranked, table.folded)
+    share, trials = float(sample.values[held].sum()) / sample.total, float(sample.sizes[held].min())
+    low, high = binomial_limits(share * trials, trials, 1 - (1 - level) / len(held))
+    return 100 * float(low), 100 * float(high)
+
+
+def _declared(table: ParetoTable) -> bool:
+    """Whether the categories were named before the records were seen: listed, as columns, or with a row of zero."""
+    origin = table.origin
+    fixed = table.ordering == "listed" or origin.counted == "occurrences" or origin.ready
+    return fixed or any(not value for value in table.tally.frequency.plain())

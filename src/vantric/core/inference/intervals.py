@@ -1,23 +1,25 @@
-"""Simultaneous intervals for the shares of a whole."""
+"""Intervals that hold all shares, or all rates, at once."""
 
 from __future__ import annotations
 
-from statistics import NormalDist
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-Floats = NDArray[np.floating[Any]]
+from vantric.core.inference.sample import Sample
+
+Floats = NDArray[np.float64]
+_NEAR = 1e-9
 
 
-def share_intervals(counts: NDArray[np.int64], level: float = 0.95) -> tuple[Floats, Floats]:
-    """Return intervals that hold all shares of a multinomial at once, with a chance of at least about `level`.
+def share_intervals(sample: Sample, level: float = 0.95) -> tuple[Floats, Floats]:
+    """Return intervals that hold all shares at once, with a chance of at least `level`.
 
     Parameters
     ----------
-    counts : ndarray of int, shape (k,)
-        How often each category occurred; their sum is above zero.
+    sample
+        Of k categories that were fixed beforehand.
     level
         The chance, from above 0 to below 1.
 
@@ -28,15 +30,40 @@ def share_intervals(counts: NDArray[np.int64], level: float = 0.95) -> tuple[Flo
 
     Notes
     -----
-    L. A. Goodman, "On simultaneous confidence intervals for multinomial proportions", Technometrics 7(2), 1965:
-    Wilson's interval (E. B. Wilson, JASA 22, 1927) of each share, at the level that Bonferroni's inequality asks for.
+    C. J. Clopper and E. S. Pearson, Biometrika 26, 1934, for each share, at the level that Bonferroni's inequality
+    asks for; of records that stand for several occurrences, with the effective size (`sample_of`).
     """
-    total, size = int(counts.sum()), len(counts)
-    if size == 1:
-        return np.ones(1), np.ones(1)
-    z = NormalDist().inv_cdf(1 - (1 - level) / (2 * size))
-    observed, quantile = counts.astype(np.float64), z * z
-    half = np.sqrt(quantile * (quantile + 4 * observed * (total - observed) / total))
-    low = (quantile + 2 * observed - half) / (2 * (total + quantile))
-    high = (quantile + 2 * observed + half) / (2 * (total + quantile))
-    return np.clip(low, 0.0, 1.0), np.clip(high, 0.0, 1.0)
+    sizes = sample.sizes
+    return binomial_limits(sample.values / sample.total * sizes, sizes, 1 - (1 - level) / len(sizes))
+
+
+def binomial_limits(hits: Any, trials: Any, level: float) -> tuple[Floats, Floats]:
+    """Return the exact limits of a share, hits of trials: C. J. Clopper and E. S. Pearson, Biometrika 26, 1934."""
+    from scipy.special import betaincinv
+
+    x, n = np.broadcast_arrays(np.asarray(hits, dtype=np.float64), np.asarray(trials, dtype=np.float64))
+    tail = (1 - level) / 2
+    none, all_ = x <= 0, x >= n * (1 - _NEAR)
+    low = np.where(none, 0.0, betaincinv(np.where(none, 1.0, x), np.where(none, 1.0, n - x + 1), tail))
+    high = np.where(all_, 1.0, betaincinv(np.where(all_, 1.0, x + 1), np.where(all_, 1.0, n - x), 1 - tail))
+    return low, high
+
+
+def rate_intervals(sample: Sample, level: float = 0.95) -> tuple[Floats, Floats]:
+    """Return intervals that hold all rates at once, per one of the exposure.
+
+    Notes
+    -----
+    F. Garwood, Biometrika 28, 1936, at the level that Bonferroni's inequality asks for; of records that stand for
+    several occurrences, each count divided by the sum of the squares over the sum.
+    """
+    from scipy.special import gammaincinv
+
+    assert sample.exposure is not None
+    counts = sample.independent()
+    tail = (1 - level) / (2 * len(counts))
+    some = counts > 0
+    low = np.where(some, gammaincinv(np.where(some, counts, 1.0), tail), 0.0)
+    high = gammaincinv(counts + 1, 1 - tail)
+    scale = sample.design / sample.exposure
+    return low * scale, high * scale

@@ -10,6 +10,7 @@ from vantric.core.planning.frame.layout import Desk, Page, lay_out
 from vantric.core.planning.labels.cutmark import cut_rules
 from vantric.core.planning.labels.labeling import Labels, place_labels
 from vantric.core.planning.labels.lineends import LineEnds, line_ends
+from vantric.core.planning.labels.moments import moment_rules
 from vantric.core.planning.labels.references import reference_bands, reference_rules
 from vantric.core.planning.lettering import Pen, Sizes
 from vantric.core.planning.marks import Marks, set_marks
@@ -52,6 +53,7 @@ def make_plan(
     labels = place_labels(desk, page, marks, ends)
     if labels is None:  # no room beside the marks: names are in the legend's row
         names = [*(cut.text for cut in chart.cuts), *(one.text for one in chart.references)]
+        names += [one.text for one in chart.moments]
         page, marks, ends = set_page(desk, remark="; ".join(filter(None, names)))
         labels = place_labels(desk, page, marks, ends, with_names=False)
     return _assemble(desk, page, marks, ends, labels or Labels((), ()))
@@ -79,7 +81,14 @@ def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, labels: Labe
         bands=reference_bands(chart, field),
         paths=(*marks.paths, *marks.stems),
         point_sets=marks.points,
-        rules=(*rules, *reference_rules(chart, field), *marks.whiskers, *labels.leaders, *ends.leaders),
+        rules=(
+            *rules,
+            *reference_rules(chart, field),
+            *moment_rules(chart, field),
+            *marks.whiskers,
+            *labels.leaders,
+            *ends.leaders,
+        ),
         swatches=page.legend.rects,
         swatch_areas=page.legend.areas,
         swatch_paths=page.legend.paths,

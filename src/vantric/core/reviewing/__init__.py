@@ -19,7 +19,9 @@ if TYPE_CHECKING:
     from vantric.core.reviewing.pareto import review_pareto
     from vantric.core.reviewing.scales import review_scales
     from vantric.core.reviewing.sheet import SheetRow, check_sheet
+    from vantric.core.reviewing.strata import review_strata
     from vantric.core.reviewing.tally import review_tally
+    from vantric.core.reviewing.trend import review_trends
 
 __all__ = [
     "Finding",
@@ -29,7 +31,9 @@ __all__ = [
     "review_comparison",
     "review_pareto",
     "review_scales",
+    "review_strata",
     "review_tally",
+    "review_trends",
 ]
 __getattr__ = on_first_use(
     __name__,
@@ -41,6 +45,8 @@ __getattr__ = on_first_use(
         "review_comparison": "comparison",
         "review_pareto": "pareto",
         "review_scales": "scales",
+        "review_strata": "strata",
         "review_tally": "tally",
+        "review_trends": "trend",
     },
 )

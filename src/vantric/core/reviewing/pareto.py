@@ -2,20 +2,29 @@
 
 from __future__ import annotations
 
-import math
 from fractions import Fraction
 from typing import TYPE_CHECKING
 
+import numpy as np
+
+from vantric.core.inference.evenness import evenness_of, surely_uneven
+from vantric.core.inference.ranking import rank_ranges
+from vantric.core.inference.sample import sample_of
+from vantric.core.inference.words import p_words
 from vantric.core.numbers.shown import counted, listed, number_text, one_line, quoted
 from vantric.core.reviewing.finding import Finding, note, warning
+from vantric.core.reviewing.strata import review_strata
 from vantric.core.reviewing.tally import review_tally
+from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counting.paretotable import ParetoTable
 
 
-_FEWEST_FLAT = 6  # categories, below which a profile has no shape
-_FLAT = 0.9  # of the categories that an even spread would need
+_FEWEST_FLAT = 3  # categories, below which a profile has no shape
+_EXPECTED = 5  # records a category, below which too few were seen to tell
+_ALPHA = 0.05
+_MANY_RATES = 200
 _LARGE = 10.0  # percent
 _SMALL_BASE, _FEWEST_ROWS = 20, 5  # records, and categories
 _MANY = 60  # bars whose labels still are beside each other
@@ -26,6 +35,8 @@ def review_pareto(table: ParetoTable) -> list[Finding]:
     return [
         *review_tally(table.tally),
         *_flat(table),
+        *_rates_unsure(table),
+        *(review_strata(table.strata) if table.strata is not None else ()),
         *_rest_above_vital(table),
         *_small_base(table),
         *_few_records(table),
@@ -39,17 +50,51 @@ def review_pareto(table: ParetoTable) -> list[Finding]:
 
 
 def _flat(table: ParetoTable) -> list[Finding]:
-    """Tell a profile without vital few: nearly as many categories as an even spread would need."""
-    cut = table.cutoff
-    if cut is None or table.size < _FEWEST_FLAT or cut.count < _FLAT * float(cut.percent) / 100 * table.size:
+    """Tell a profile that chance alone would make of categories that are all equally likely."""
+    if table.cutoff is None or table.size < _FEWEST_FLAT or table.origin.per:
         return []
-    even = math.ceil(float(cut.percent) / 100 * table.size - 1e-9)
+    try:
+        sample = sample_of(table.tally)
+    except RankError:
+        return []
+    if surely_uneven(sample):
+        return []
+    even = evenness_of(sample, np.random.default_rng(1))
+    if even.p <= _ALPHA:
+        return []
+    many = sample.effective >= _EXPECTED * table.size
+    return [
+        (warning if many else note)(
+            "flat-profile",
+            message=f"there may be no vital few: {table.size} equally likely categories would differ as much by chance "
+            f"(chi-square, {p_words(even.p)})",
+            fix="look for another column to count by, or weigh the records by cost or time (weight=, --weight)"
+            if many
+            else "wait for more records before you name the vital few",
+            where=table.origin.by or "labels",
+        )
+    ]
+
+
+def _rates_unsure(table: ParetoTable) -> list[Finding]:
+    """Tell a ranking by rate whose first places chance alone may have made."""
+    if not table.origin.per or not 2 <= table.size <= _MANY_RATES:
+        return []
+    try:
+        sample = sample_of(table.tally).take(table.ranked)
+    except RankError:
+        return []
+    _, last = rank_ranges(sample)
+    if last[0] == 1:
+        return []
+    names = [table.tally.categories[at] for at in table.ranked[: int(last[0])].tolist()]
+    first, worst = quoted(names[:1]), int(last[0])
     return [
         warning(
-            "flat-profile",
-            message=f"there are no vital few: {cut.count} of {table.size} categories reach {cut.percent} %, an even "
-            f"spread would need {even}",
-            fix="look for another column to count by, or weigh the records by cost or time (weight=, --weight)",
+            "unsure-rates",
+            message=f"the ranking by rate is not sure: {first} has the highest rate, and may by chance be "
+            f"anything up to rank {worst} of {table.size}",
+            fix="show the intervals (--intervals, certainty()), and do not act on a rank that they do not bear",
             where=table.origin.by or "labels",
         )
     ]

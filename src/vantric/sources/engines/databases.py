@@ -217,7 +217,9 @@ class DatabaseRecords(Records):
             return groups
         return [tuple(None if isinstance(one, str) and one.strip() in codes else one for one in row) for row in groups]
 
-    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True) -> list[Group]:
+    def sums(
+        self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
+    ) -> list[Group]:
         """Add up in the database where that is exact, else here, one group a different number.
 
         A column whose smallest and largest value are both integers, or both exact decimals, or both floats, holds
@@ -229,12 +231,14 @@ class DatabaseRecords(Records):
         )[0]
         numbers = all(type(value) in (int, float, Decimal) and value == value for value in (low, high))
         if not numbers or (not free and (low < 0 or valid < rows)) or not self._adds_exactly(low, high, rows):
-            return self._sums_here(keys, amount, free=free, counted=counted)
+            return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
         columns = "".join(f"{self._quote(key)}, " for key in keys)
         grouped = f" GROUP BY {columns[:-2]}" if keys else ""
+        results = f"count({column}), sum({column}){f', sum(1.0 * {column} * {column})' if squares else ''}"
+        sums = 2 if squares else 1
         return [
-            (*self._decoded([group])[0][:-1], 0 if group[-1] is None else group[-1])
-            for group in self._ask(f"SELECT {columns}count({column}), sum({column}) FROM {self._filtered()}{grouped}")
+            (*self._decoded([group])[0][:-sums], *(0 if one is None else one for one in group[-sums:]))
+            for group in self._ask(f"SELECT {columns}{results} FROM {self._filtered()}{grouped}")
         ]
 
     def _adds_exactly(self, low: Any, high: Any, rows: int) -> bool:

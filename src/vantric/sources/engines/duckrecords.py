@@ -18,7 +18,7 @@ from vantric.sources.engines.engine import Engine, identifier, literal
 from vantric.sources.engines.filemessages import in_words, is_undecodable
 from vantric.sources.engines.parts import NUMBER, Part
 from vantric.sources.engines.plaintext import Workshop
-from vantric.sources.engines.textnumbers import TextNumbers, number_sql, product_results, text_results
+from vantric.sources.engines.textnumbers import TextNumbers, number_sql, product_results, squared_sql, text_results
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.reading.records import Group, PlacedRow, total_in
 
@@ -98,14 +98,19 @@ class DuckRecords(TextNumbers):
         """Return the first records."""
         return self._ask(f"SELECT * FROM {self._from(self.names())} LIMIT {rows}")
 
-    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True) -> list[Group]:
+    def sums(
+        self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
+    ) -> list[Group]:
         """Return exact sums; see `Records.sums`."""
         if self._all_text(amount):
-            found = self._fused(keys, {amount: counted and not free}, partial(text_results, free=free))
+            wanted = partial(text_results, free=free, squares=squares)
+            found = self._fused(keys, {amount: counted and not free}, wanted)
         else:
-            results = self._results(amount, free=free)
+            results = self._results(amount, free=free, squares=squares)
             found = None if results is None else self._exactly(self._sums_sql(keys, amount, results))
-        return self._sums_here(keys, amount, free=free, counted=counted) if found is None else found
+        if found is None:
+            return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
+        return found
 
     def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
         """Return all records of each file; see `Records.rows_in_order`."""
@@ -137,15 +142,16 @@ class DuckRecords(TextNumbers):
         found.__dict__["_parts"] = [part.without(rows) for part, rows in zip(self._parts, places, strict=True)]
         return found  # type: ignore[return-value]
 
-    def _results(self, amount: str, *, free: bool) -> str | None:
-        """Return the SQL of (valid, sum, whether the engine's sum is exact) of typed numbers, if it can be."""
+    def _results(self, amount: str, *, free: bool, squares: bool) -> str | None:
+        """Return the SQL of (valid, sum, perhaps squares, whether the sum is exact) of typed numbers, if it can be."""
         kinds = {part.kinds[amount] for part in self._parts}
         floats = kinds <= set(_FLOATS)
         if len(kinds) > 1 or not (floats or all(_INTEGERS.fullmatch(k) or k.startswith("DECIMAL") for k in kinds)):
             return None
         total, finite = ("fsum(v::DOUBLE)", "abs(v::DOUBLE) <= 1e300") if floats else ("sum(v)", "true")
         fine = f"coalesce({finite}, true)" if free else f"v IS NOT NULL AND v >= 0 AND {finite}"
-        return f"count(v), coalesce({total}, 0), bool_and({fine})"
+        more = f"{squared_sql('v::DOUBLE')}, " if squares else ""
+        return f"count(v), coalesce({total}, 0), {more}bool_and({fine})"
 
     def _sums_sql(self, keys: Sequence[str], amount: str, results: str, second: str | None = None) -> str:
         values = "".join(f"k{place}, " for place in range(len(keys)))
@@ -162,17 +168,18 @@ class DuckRecords(TextNumbers):
         return self._products_here(keys, count, weight) if found is None else found
 
     def _typed_products(self, count: str, weight: str) -> str | None:
-        """Return the SQL of (records, counts, products, whether all is exact) of typed numbers, if it can be."""
+        """Return the SQL of (records, counts, products, squares, whether all is exact) of typed numbers, if it can."""
+        squares = squared_sql("(v::DOUBLE * w::DOUBLE)")
         kinds = {part.kinds[name] for part in self._parts for name in (count, weight)}
         if all(_INTEGERS.fullmatch(kind) for kind in kinds):
             plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0"
             one, other = "v::HUGEINT", "w::HUGEINT"
         elif kinds <= {*_FLOATS, *(kind for kind in kinds if _INTEGERS.fullmatch(kind))}:
             plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0 AND abs(v::DOUBLE * w::DOUBLE) <= 1e300"
-            return f"count(*), fsum(v::DOUBLE), fsum(v::DOUBLE * w::DOUBLE), bool_and({plain})"
+            return f"count(*), fsum(v::DOUBLE), fsum(v::DOUBLE * w::DOUBLE), {squares}, bool_and({plain})"
         else:
             return None
-        return f"count(*), coalesce(sum({one}), 0), coalesce(sum({one} * {other}), 0), bool_and({plain})"
+        return f"count(*), coalesce(sum({one}), 0), coalesce(sum({one} * {other}), 0), {squares}, bool_and({plain})"
 
     def first_values(self, column: str) -> Sequence[Any]:
         """Return the different values in the order of their first records, file by file."""

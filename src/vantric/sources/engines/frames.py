@@ -17,7 +17,7 @@ from vantric.sources.reading.records import Group, PlacedRow, Records, total_in
 
 _INT64_MAX = 2**63 - 1
 _MOST_TEXTS = 12  # columns of text in which a total may say that it is one
-_N, _C, _V = "vantric: n", "vantric: c", "vantric: v"
+_N, _C, _V, _S = "vantric: n", "vantric: c", "vantric: v", "vantric: s"
 
 
 def from_native(data: Any) -> Any:
@@ -108,17 +108,19 @@ class FrameRecords(Records):
             return _rows(self._frame.select(nw.len().alias(_N)))
         return _grouped(self._frame.select(*keys), keys, nw.len().alias(_N))
 
-    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True) -> list[Group]:
+    def sums(
+        self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
+    ) -> list[Group]:
         """Add up in the engine where no sum can pass 64 bits and every amount is one; else here, exactly.
 
         Floats are added up as 64-bit floats; decimals and text always here, one group a different number.
         """
         kind = self._schema[amount]
         if kind.is_integer() and self._small_enough(amount, free=free):
-            return self._engine_sums(keys, nw.col(amount).cast(nw.Int64))
+            return self._engine_sums(keys, nw.col(amount).cast(nw.Int64), squares=squares)
         if kind.is_float() and self._finite(amount, free=free):
-            return self._engine_sums(keys, nw.col(amount).cast(nw.Float64))
-        return self._sums_here(keys, amount, free=free, counted=counted)
+            return self._engine_sums(keys, nw.col(amount).cast(nw.Float64), squares=squares)
+        return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
 
     def _small_enough(self, amount: str, *, free: bool) -> bool:
         column = nw.col(amount)
@@ -134,16 +136,17 @@ class FrameRecords(Records):
             return False
         return bool(low >= -LARGEST and high <= LARGEST)
 
-    def _engine_sums(self, keys: Sequence[str], column: Any) -> list[Group]:
+    def _engine_sums(self, keys: Sequence[str], column: Any, *, squares: bool) -> list[Group]:
         different = list(dict.fromkeys(keys))
         chosen = [nw.col(key).alias(f"{_N} {place}") for place, key in enumerate(different)]
-        frame = self._frame.select(*chosen, column.alias(_V))
-        results = (nw.col(_V).count().alias(_N), nw.col(_V).sum())
+        squared = [_square(column)] if squares else []
+        frame = self._frame.select(*chosen, column.alias(_V), *squared)
+        results = (nw.col(_V).count().alias(_N), *(nw.col(name).sum() for name in (_V, _S)[: 1 + squares]))
         if not different:
             return _rows(frame.select(*results))
         found = _grouped(frame, [f"{_N} {place}" for place in range(len(different))], *results)
         places = [different.index(key) for key in keys]
-        return [(*(group[place] for place in places), *group[-2:]) for group in found]
+        return [(*(group[place] for place in places), *group[len(different) :]) for group in found]
 
     def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
         """Yield the values of a frame that has an order."""
@@ -169,8 +172,8 @@ class FrameRecords(Records):
             return self._products_here(keys, count, weight)
         chosen = [nw.col(key).alias(f"{_N} {place}") for place, key in enumerate(keys)]
         one, other = (nw.col(name).cast(nw.Int64) for name in (count, weight))
-        frame = self._frame.select(*chosen, one.alias(_C), (one * other).alias(_V))
-        results = (nw.len().alias(_N), nw.col(_C).sum(), nw.col(_V).sum())
+        frame = self._frame.select(*chosen, one.alias(_C), (one * other).alias(_V), _square(one * other))
+        results = (nw.len().alias(_N), nw.col(_C).sum(), nw.col(_V).sum(), nw.col(_S).sum())
         return _grouped(frame, [f"{_N} {place}" for place in range(len(keys))], *results)
 
     def _small_products(self, count: str, weight: str) -> bool:
@@ -182,6 +185,11 @@ class FrameRecords(Records):
     def _one(self, *results: Any) -> tuple[Any, ...]:
         named = [result.alias(f"{_V} {place}") for place, result in enumerate(results)]
         return _rows(self._frame.select(*named))[0]
+
+
+def _square(column: Any) -> Any:
+    """Return the square of a column as a float."""
+    return (column.cast(nw.Float64) * column.cast(nw.Float64)).alias(_S)
 
 
 def _levels(series: Any) -> list[Any] | None:

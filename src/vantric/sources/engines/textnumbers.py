@@ -33,14 +33,21 @@ _PLAIN_KINDS = (
 TextResults = Callable[..., str]
 
 
-def text_results(reading: NumberReading, *, free: bool) -> str:
-    """Return the SQL of (valid, sum, whether all cells fit): digits are added up as decimals."""
+def text_results(reading: NumberReading, *, free: bool, squares: bool = False) -> str:
+    """Return the SQL of (valid, sum, perhaps squares, whether all cells fit): digits are added up as decimals."""
     fits = f"coalesce(regexp_full_match(v, {literal(reading.pattern(free=free))}), {'true' if free else 'false'})"
-    return f"count(v), coalesce(sum(TRY_CAST({number_sql(reading, 'v')} AS DECIMAL(38, 9))), 0), bool_and({fits})"
+    number = f"TRY_CAST({number_sql(reading, 'v')} AS DECIMAL(38, 9))"
+    more = f"{squared_sql(f'{number}::DOUBLE')}, " if squares else ""
+    return f"count(v), coalesce(sum({number}), 0), {more}bool_and({fits})"
+
+
+def squared_sql(number: str) -> str:
+    """Return the SQL of the sum of the squares of a double."""
+    return f"coalesce(sum({number} * {number}), 0)"
 
 
 def product_results(one: NumberReading, other: NumberReading) -> str:
-    """Return the SQL of (records, counts, products, whether all cells fit): the product has as many digits as both."""
+    """Return the SQL of (records, counts, products, squares, whether all fit); a product has as many digits as both."""
     fits = " AND ".join(
         f"coalesce(regexp_full_match({value}, {literal(reading.pattern(whole='{1,9}', decimals='{0,5}'))}), false)"
         for value, reading in (("v", one), ("w", other))
@@ -48,7 +55,8 @@ def product_results(one: NumberReading, other: NumberReading) -> str:
     first, second = (
         f"TRY_CAST({number_sql(reading, value)} AS DECIMAL(14, 5))" for value, reading in (("v", one), ("w", other))
     )
-    return f"count(*), coalesce(sum({first}), 0), coalesce(sum({first} * {second}), 0), bool_and({fits})"
+    squares = squared_sql(f"({first}::DOUBLE * {second}::DOUBLE)")
+    return f"count(*), coalesce(sum({first}), 0), coalesce(sum({first} * {second}), 0), {squares}, bool_and({fits})"
 
 
 def number_sql(reading: NumberReading, value: str) -> str:

@@ -48,6 +48,12 @@ def all_periods(records: Records, column: str, period: str) -> list[str]:
 
 def partial_periods(records: Records, column: str, period: str) -> list[Remark]:
     """Report a first or a last period whose days at one end have no record: its sums look smaller than they are."""
+    found = [words for _, words in partial_ends(records, column, period)]
+    return [Remark("partial-period", f"{records.place}: {'; '.join(found)}: it is not complete")] if found else []
+
+
+def partial_ends(records: Records, column: str, period: str) -> list[tuple[str, str]]:
+    """Return the first and the last period that records do not fill, each with where it begins or ends in words."""
     if period == "day":
         return []
     try:
@@ -60,10 +66,12 @@ def partial_periods(records: Records, column: str, period: str) -> list[Remark]:
     slack = max(_SLACK, (end - period_start(period_label(last, period))).days // 10)
     found = []
     if (first - start).days > slack:
-        found.append(f"the first {period}, {period_label(first, period)}, begins with {first}")
+        label = period_label(first, period)
+        found.append((label, f"the first {period}, {label}, begins with {first}"))
     if (end - last).days > slack:
-        found.append(f"the last {period}, {period_label(last, period)}, ends with {last}")
-    return [Remark("partial-period", f"{records.place}: {'; '.join(found)}: it is not complete")] if found else []
+        label = period_label(last, period)
+        found.append((label, f"the last {period}, {label}, ends with {last}"))
+    return found
 
 
 def _last_day(day: date, period: str) -> date:

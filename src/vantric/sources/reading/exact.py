@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from decimal import Context, Decimal
 
 from vantric.core.numbers.amounts import Raw
@@ -38,6 +39,14 @@ def times(amount: Raw, records: int) -> Raw:
         return amount * records
     digits = len(amount.as_tuple().digits) + len(str(records))
     return Context(prec=digits).multiply(amount, Decimal(records))
+
+
+def square(amount: Raw) -> float:
+    """Return the square of an amount as a float; infinity beyond what one holds."""
+    try:
+        return float(amount) * float(amount)
+    except OverflowError:
+        return math.inf
 
 
 def product(one: Raw, other: Raw) -> Raw:

@@ -12,7 +12,7 @@ from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import exact_sum
 from vantric.core.numbers.amounts import Raw
 from vantric.sources.reading.blanks import is_blank
-from vantric.sources.reading.exact import product, times
+from vantric.sources.reading.exact import product, square, times
 from vantric.sources.reading.numbercolumns import NumberColumns
 from vantric.sources.reading.totalwords import may_be_total
 
@@ -91,7 +91,9 @@ class Records(NumberColumns):
         places = [different.index(key) for key in keys]
         return [(*(group[place] for place in places), group[-1]) for group in found]
 
-    def sums(self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True) -> list[Group]:
+    def sums(
+        self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
+    ) -> list[Group]:
         """Return (value of each key, records with an amount, exact sum) for every combination of values.
 
         Parameters
@@ -104,17 +106,22 @@ class Records(NumberColumns):
             Whether amounts may be negative, and missing ones are passed over; else either is an error.
         counted
             Whether they are counts, if they are not free.
+        squares
+            Whether the sum of their squares, a float, is wanted behind the sum.
 
         Raises
         ------
         AmountError
             Naming the first record, or the category, whose amount is none.
         """
-        return self._sums_here(keys, amount, free=free, counted=counted)
+        return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
 
-    def _sums_here(self, keys: Sequence[str], amount: str, *, free: bool, counted: bool = True) -> list[Group]:
+    def _sums_here(
+        self, keys: Sequence[str], amount: str, *, free: bool, counted: bool = True, squares: bool = False
+    ) -> list[Group]:
         """Add up in Python, one group a different amount: exact for whatever the column holds."""
         heaps: dict[tuple[Hashable, ...], list[Raw]] = {}
+        squared: dict[tuple[Hashable, ...], float] = {}
         valid: dict[tuple[Hashable, ...], int] = {}
         for *labels, value, records in self.groups([*keys, amount]):
             key = _key(labels)
@@ -129,10 +136,16 @@ class Records(NumberColumns):
                 continue
             heap.append(times(number, int(records)))
             valid[key] = valid.get(key, 0) + int(records)
-        return [(*_labels(key), valid.get(key, 0), exact_sum(heap)) for key, heap in heaps.items()]
+            squared[key] = squared.get(key, 0.0) + square(number) * int(records)
+        return [
+            (*_labels(key), valid.get(key, 0), exact_sum(heap), *((squared.get(key, 0.0),) if squares else ()))
+            for key, heap in heaps.items()
+        ]
 
     def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
         """Return (value of each key, records, exact sum of counts, of counts times weights) for every combination.
+
+        Behind them is the sum of the squares of the counts times weights, a float.
 
         Raises
         ------
@@ -144,6 +157,7 @@ class Records(NumberColumns):
     def _products_here(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
         """Multiply and add up in Python, one group a different pair of count and weight."""
         heaps: dict[tuple[Hashable, ...], tuple[list[int], list[Raw], list[Raw]]] = {}
+        squared: dict[tuple[Hashable, ...], float] = {}
         for *labels, one, other, records in self.groups([*keys, count, weight]):
             amounts = []
             for column, value in ((count, one), (weight, other)):
@@ -155,8 +169,9 @@ class Records(NumberColumns):
             rows.append(int(records))
             counts.append(times(amounts[0], int(records)))
             products.append(times(product(*amounts), int(records)))
+            squared[_key(labels)] = squared.get(_key(labels), 0.0) + square(product(*amounts)) * int(records)
         return [
-            (*_labels(key), sum(rows), exact_sum(counts), exact_sum(products))
+            (*_labels(key), sum(rows), exact_sum(counts), exact_sum(products), squared[key])
             for key, (rows, counts, products) in heaps.items()
         ]
 

@@ -6,16 +6,18 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from vantric.core.counting.crosstab import Crosstab, Pair, make_crosstab
-from vantric.core.counting.relabel import relabeling
+from vantric.core.counting.relabel import Relabeling, relabeling
+from vantric.core.counting.spread import Spread
 from vantric.core.counting.tally import MISSING_LABEL
 from vantric.errors import ColumnError
 from vantric.sources.options import Counting
-from vantric.sources.reading.calendar import all_periods, check_period, period_of
+from vantric.sources.reading.calendar import all_periods, check_period, partial_ends, partial_periods, period_of
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
 from vantric.sources.tallying.ranges import columns_of, resolved
 from vantric.sources.tallying.tallies import (
     Cell,
+    came_ready,
     check_not_negative,
     frequencies,
     grouped,
@@ -25,6 +27,8 @@ from vantric.sources.tallying.tallies import (
     seen_labels,
     sequence,
     split_cells,
+    spread_over,
+    unequal,
 )
 from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 
@@ -57,7 +61,7 @@ def cross_columns(records: Records, counting: Counting, columns: Sequence[str]) 
         rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
         pairs = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
         origin = origin_of(left, counting, rows, [*left.remarks, *rename.remarks])
-        stated = replace(origin, split="column", counted="occurrences")
+        stated = replace(origin, split="column", counted="occurrences", ready=True)
         return make_crosstab(
             pairs, None, "column", stated, columns=list(names), sequence=sequence(left, counting, rename)
         )
@@ -73,10 +77,12 @@ def _crossed(records: Records, counting: Counting, split: str, period: str | Non
         check_period(period)
     named = label_text if period is None else period_of(records, split, period)
     pairs: list[Pair] = []
+    cells: list[tuple[Cell, str | None]] = []
     rows = 0
-    for value, other, number, count, amount in grouped(records, [counting.by, split], counting):
+    for value, other, number, count, amount, squares in grouped(records, [counting.by, split], counting):
         rows += number
-        cell, label = Cell(label_text(value), number, count, amount), named(other)
+        cell, label = Cell(label_text(value), number, count, amount, squares), named(other)
+        cells.append((cell, label))
         pairs += [Pair(one.label, label, count, amount) for one in split_cells([cell], counting.separator)]
     rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
     renamed = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
@@ -87,16 +93,32 @@ def _crossed(records: Records, counting: Counting, split: str, period: str | Non
     if order is not None:  # what never has the second label is not a category here; a level without a record is
         lacking = {pair.category for pair in renamed} - {pair.category for pair in renamed if _has(pair.label)}
         order = tuple(name for name in order if name not in lacking)
-    origin = origin_of(records, counting, rows, [*records.remarks, *rename.remarks])
-    return make_crosstab(
-        renamed,
-        None,
-        split,
-        replace(origin, split=split),
-        columns=columns,
-        weighted=counting.weight is not None,
-        sequence=order,
+    said = partial_periods(records, split, period) if period else []
+    origin = origin_of(records, counting, rows, [*records.remarks, *rename.remarks, *said])
+    plain = [cell for cell, _ in cells]
+    stated = replace(origin, split=split, ready=came_ready(counting, plain))
+    found = make_crosstab(
+        renamed, None, split, stated, columns=columns, weighted=counting.weight is not None, sequence=order
     )
+    if period:
+        partial = tuple(dict.fromkeys(label for label, _ in partial_ends(records, split, period)))
+        found = replace(found, period=period, partial=partial)
+    return replace(found, spreads=_spreads(found, cells, counting, rename)) if unequal(counting, plain) else found
+
+
+def _spreads(
+    found: Crosstab, cells: Sequence[tuple[Cell, str | None]], counting: Counting, rename: Relabeling
+) -> tuple[Spread, ...]:
+    """Return how the amounts of each column are spread over its records."""
+    here: dict[str, list[Cell]] = {label: [] for label in found.columns}
+    for cell, label in cells:
+        name = str(label) if _has(label) else MISSING_LABEL
+        if name in here:
+            here[name].append(cell)
+    spreads = [spread_over(here[label], counting, rename) for label in found.columns]
+    if counting.missing == "category":
+        spreads = [one.with_missing(MISSING_LABEL) if one.missing.records else one for one in spreads]
+    return tuple(spreads)
 
 
 def _has(label: str | None) -> bool:

@@ -17,7 +17,9 @@ from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
 from vantric.sources.tallying.ranges import resolved
 from vantric.sources.tallying.tallies import (
+    Cell,
     Groups,
+    came_ready,
     finished_tally,
     first_labels,
     frequencies,
@@ -26,6 +28,8 @@ from vantric.sources.tallying.tallies import (
     naming,
     origin_of,
     seen_labels,
+    spread_over,
+    unequal,
 )
 from vantric.sources.tallying.withouttotals import without_totals
 
@@ -38,6 +42,7 @@ class _Cell:
     rows: int
     counted: Raw
     amount: Raw
+    squares: float
 
 
 @dataclass(frozen=True)
@@ -89,8 +94,8 @@ def _levels(
     records: Records, keys: list[str], counting: Counting, names: tuple[str, ...], *, by_family: bool
 ) -> Levels:
     cells = [
-        _Cell(tuple(map(label_text, values)), rows, count, amount)
-        for *values, rows, count, amount in grouped(records, keys, counting)
+        _Cell(tuple(map(label_text, values)), rows, count, amount, squares)
+        for *values, rows, count, amount, squares in grouped(records, keys, counting)
     ]
     remarks = list(records.remarks)
     if by_family:
@@ -116,7 +121,10 @@ def _levels(
             remarks=tuple(remarks) if not level else (),
         )
         order = first_labels((label for label, *_ in groups), Relabeling({})) if counting.in_order else None
-        return finished_tally(groups, about, seconds, order)
+        plain = [Cell(cell.labels[level], cell.rows, cell.counted, cell.amount, cell.squares) for cell in here]
+        about = replace(about, ready=came_ready(seconds, plain))
+        spread = spread_over(plain, seconds, Relabeling({})) if unequal(seconds, plain) else None
+        return finished_tally(groups, about, seconds, order, spread)
 
     return Levels(names, tally_at)
 

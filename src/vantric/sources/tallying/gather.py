@@ -27,6 +27,7 @@ from vantric.sources.tallying.tallies import (
     first_labels,
     renamed,
     split_cells,
+    spread_over,
     tally_records,
     what_is_counted,
 )
@@ -222,15 +223,18 @@ def _from_labels(data: Iterable[Any], counting: Counting, opening: Opening) -> T
     codes = {code.strip() for code in opening.na}
     tallied = Counter(label_text(label) for label in data)
     cells = [
-        Cell(None if label is not None and label.strip() in codes else label, n, n, n) for label, n in tallied.items()
+        Cell(None if label is not None and label.strip() in codes else label, n, n, n, float(n))
+        for label, n in tallied.items()
     ]
     cells = without_total_labels(cells, opening.rules())
     groups: Groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
-    return _from_groups(groups, counting, Origin(input_rows=sum(tallied.values()), counted=what_is_counted(counting)))
+    origin = Origin(input_rows=sum(tallied.values()), counted=what_is_counted(counting))
+    return _from_groups(groups, counting, origin, cells)
 
 
-def _from_groups(groups: Groups, counting: Counting, origin: Origin) -> Tally:
+def _from_groups(groups: Groups, counting: Counting, origin: Origin, cells: Sequence[Cell]) -> Tally:
     """Return the tally of groups in the order they were given."""
     rename, named = renamed(groups, counting)
     stated = replace(origin, grouped=counting.families is not None, remarks=rename.remarks)
-    return finished_tally(named, stated, counting, first_labels((label for label, *_ in groups), rename))
+    spread = spread_over(cells, counting, rename) if counting.separator is not None else None
+    return finished_tally(named, stated, counting, first_labels((label for label, *_ in groups), rename), spread)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -10,6 +11,7 @@ from typing import Any, NamedTuple
 from vantric.core.counting.origin import Origin
 from vantric.core.counting.relabel import Relabeling, relabeling
 from vantric.core.counting.remark import Remark
+from vantric.core.counting.spread import Part, Spread, spread_of
 from vantric.core.counting.tally import Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted
@@ -24,12 +26,13 @@ from vantric.sources.tallying.withouttotals import Looked, most_frequent, withou
 
 
 class Cell(NamedTuple):
-    """A label or None, its records, and what their counts and their counts times weights add up to."""
+    """A label or None, its records, what their counts and their counts times weights add up to, and the squares."""
 
     label: str | None
     rows: int
     counted: Raw
     amount: Raw
+    squares: float
 
 
 _SHORT = 20_000  # records of a sheet of counts, whose totals may lack a label
@@ -65,6 +68,7 @@ def seen_labels(tally: Tally, counting: Counting) -> list[str | None]:
 def _tally(records: Records, counting: Counting, remarks: Sequence[Remark]) -> Tally:
     said = list(remarks)
     rename = Relabeling({})
+    cells: list[Cell] = []
     if counting.by_columns:
         groups, rows = _column_sums(records, counting.by_columns)
     elif counting.unique:
@@ -85,7 +89,32 @@ def _tally(records: Records, counting: Counting, remarks: Sequence[Remark]) -> T
     if counting.by and not (counting.count or counting.weight or counting.unique) and len(groups) == rows:
         said += counts_beside(records, counting.by, rows)
     origin = origin_of(records, counting, rows, [*records.remarks, *said, *rename.remarks])
-    return finished_tally(groups, origin, counting, sequence(records, counting, rename))
+    origin = replace(origin, ready=came_ready(counting, cells))
+    spread = spread_over(cells, counting, rename) if unequal(counting, cells) else None
+    return finished_tally(groups, origin, counting, sequence(records, counting, rename), spread)
+
+
+def came_ready(counting: Counting, cells: Sequence[Cell]) -> bool:
+    """Whether counts came added up: a record a category or cell of a table, or columns that are categories."""
+    if counting.by_columns or counting.unique or counting.added:
+        return True
+    return bool(counting.count or counting.weight) and len(cells) > 1 and all(cell.rows == 1 for cell in cells)
+
+
+def unequal(counting: Counting, cells: Sequence[Cell]) -> bool:
+    """Whether records may stand for several occurrences, or have several labels."""
+    several = counting.count or counting.weight or counting.separator is not None
+    return bool(several) and not came_ready(counting, cells)
+
+
+def spread_over(cells: Iterable[Cell], counting: Counting, rename: Relabeling) -> Spread:
+    """Return how the amounts of cells, each with all of its labels under their new names, are spread over records."""
+    parts = []
+    for cell in cells:
+        labels = [one.label for one in split_cells([cell], counting.separator)]
+        named = tuple(None if label is None else rename(label) for label in labels)
+        parts.append(Part(named, cell.rows, cell.squares))
+    return spread_of(parts)
 
 
 def renamed(groups: Groups, counting: Counting) -> tuple[Relabeling, Groups]:
@@ -96,14 +125,16 @@ def renamed(groups: Groups, counting: Counting) -> tuple[Relabeling, Groups]:
     return rename, [(None if label is None else rename(label), count, amount) for label, count, amount in groups]
 
 
-def finished_tally(groups: Groups, origin: Origin, counting: Counting, order: tuple[str, ...] | None) -> Tally:
+def finished_tally(
+    groups: Groups, origin: Origin, counting: Counting, order: tuple[str, ...] | None, spread: Spread | None = None
+) -> Tally:  # fmt: skip
     """Return the tally of renamed groups, what is missing as a category if asked for."""
     if counting.weight:
         tally = make_weighted_tally(groups, origin)
     else:
         tally = make_tally(((label, amount) for label, _, amount in groups), origin)
-    if order is not None:
-        tally = replace(tally, sequence=order)
+    if order is not None or spread is not None:
+        tally = replace(tally, sequence=order, spread=spread)
     return with_missing_category(tally) if counting.missing == "category" else tally
 
 
@@ -116,7 +147,7 @@ def sequence(records: Records, counting: Counting, rename: Relabeling) -> tuple[
     values = records.first_values(str(counting.by))
     if values is None:
         return None
-    cells = [Cell(label_text(value), 1, 1, 1) for value in values]
+    cells = [Cell(label_text(value), 1, 1, 1, 0.0) for value in values]
     return first_labels((cell.label for cell in split_cells(cells, counting.separator)), rename)
 
 
@@ -159,7 +190,7 @@ def what_is_counted(counting: Counting) -> str:
 
 
 def grouped(records: Records, keys: list[str], counting: Counting) -> Iterable[tuple[Any, ...]]:
-    """Yield (value of each key, records, sum of counts, sum of counts times weights) for every combination.
+    """Yield (value of each key, records, counts, counts times weights, squares of these) for every combination.
 
     Every record has a count and a weight, where they are asked for, or it is an error.
     """
@@ -168,15 +199,15 @@ def grouped(records: Records, keys: list[str], counting: Counting) -> Iterable[t
     elif counting.count and counting.weight:
         yield from records.products(keys, str(counting.count), counting.weight)
     elif counting.weight:
-        for *values, rows, amount in records.sums(keys, counting.weight, counted=False):
-            yield (*values, int(rows), int(rows), amount)
+        for *values, rows, amount, squares in records.sums(keys, counting.weight, counted=False, squares=True):
+            yield (*values, int(rows), int(rows), amount, squares)
     elif counting.count:
-        for *values, rows, amount in records.sums(keys, str(counting.count)):
-            yield (*values, int(rows), amount, amount)
+        for *values, rows, amount, squares in records.sums(keys, str(counting.count), squares=True):
+            yield (*values, int(rows), amount, amount, squares)
     else:
         for group in records.groups(keys):
             number = int(group[-1])
-            yield (*group[:-1], number, number, number)
+            yield (*group[:-1], number, number, number, float(number))
 
 
 def _added(records: Records, keys: list[str], counting: Counting) -> Iterable[tuple[Any, ...]]:
@@ -188,11 +219,11 @@ def _added(records: Records, keys: list[str], counting: Counting) -> Iterable[tu
         for *values, _, amount in records.sums(keys, column, free=True):
             heaps[tuple(values)][0].append(amount)
         if counting.weight:
-            for *values, _, _, product in records.products(keys, column, counting.weight):
+            for *values, _, _, product, _ in records.products(keys, column, counting.weight):
                 heaps[tuple(values)][1].append(product)
     for key, (counts, products) in heaps.items():
         total = exact_sum(counts)
-        yield (*key, rows[key], total, exact_sum(products) if counting.weight else total)
+        yield (*key, rows[key], total, exact_sum(products) if counting.weight else total, math.nan)
 
 
 def check_not_negative(records: Records, column: str) -> None:
@@ -206,9 +237,9 @@ def _cells(records: Records, counting: Counting) -> list[Cell]:
     """Return a cell a label."""
     cells: dict[str | None, Cell] = {}
     again: dict[str | None, list[Cell]] = {}  # few: a list a label would take most of the time
-    for value, rows, count, amount in grouped(records, [str(counting.by)], counting):
+    for value, rows, count, amount, squares in grouped(records, [str(counting.by)], counting):
         label = label_text(value)
-        cell = Cell(label, rows, count, amount)
+        cell = Cell(label, rows, count, amount, squares)
         if cells.setdefault(label, cell) is not cell:
             again.setdefault(label, [cells[label]]).append(cell)
     cells.update((label, _together(label, same)) for label, same in again.items())
@@ -221,6 +252,7 @@ def _together(label: str | None, cells: list[Cell]) -> Cell:
         sum(cell.rows for cell in cells),
         exact_sum([cell.counted for cell in cells]),
         exact_sum([cell.amount for cell in cells]),
+        float(sum(cell.squares for cell in cells)),
     )
 
 
@@ -262,7 +294,7 @@ def _unit_counts(records: Records, counting: Counting) -> tuple[Groups, int, Rel
     by, unit = str(counting.by), str(counting.unique)
     plain = records.groups([by])
     rows = sum(int(group[-1]) for group in plain)
-    cells = [Cell(label_text(value), int(number), int(number), int(number)) for value, number in plain]
+    cells = [Cell(label_text(value), int(number), int(number), int(number), 0.0) for value, number in plain]
     labeled = ((cell.label, cell.amount) for cell in split_cells(cells, counting.separator))
     rename = relabeling(frequencies(labeled), **naming(counting))
     if not rename.names and counting.separator is None:
@@ -283,7 +315,7 @@ def _shared_units(records: Records, counting: Counting, names: Mapping[str, str]
         if serial is None or not serial.strip():
             without += int(number)
             continue
-        for cell in split_cells([Cell(label_text(value), 1, 1, 1)], counting.separator):
+        for cell in split_cells([Cell(label_text(value), 1, 1, 1, 0.0)], counting.separator):
             label = cell.label
             name = None if label is None or not label.strip() else names.get(label, label)
             found.setdefault(name, set()).add(serial)

@@ -69,10 +69,10 @@ def entries(chart: Chart) -> list[Entry]:
         if series.strong is None:
             named.append(Entry("bars", _common(roles, series.role), series.name, series))
         else:
-            if series.strong:
-                named.append(Entry("bars", _common(roles[: series.strong], "strong"), series.strong_name, series))
-            if series.strong < len(series.values):
-                named.append(Entry("bars", _common(roles[series.strong :], "quiet"), series.quiet_name, series))
+            strong = [role for at, role in enumerate(roles) if at in series.strong_places]
+            quiet = [role for at, role in enumerate(roles) if at not in series.strong_places]
+            named += [Entry("bars", _common(strong, "strong"), series.strong_name, series)] if strong else []
+            named += [Entry("bars", _common(quiet, series.quiet_role), series.quiet_name, series)] if quiet else []
     for series in chart.bars:
         named += [Entry("interval", "interval", series.spread_name, series)] if series.spread_name else []
         named += [Entry("band", "band", series.band_name, series)] if series.band_name else []

@@ -14,6 +14,7 @@ from vantric.core.planning.frame.legend import legend_width
 from vantric.core.planning.labels.cutmark import cut_rules, cut_text
 from vantric.core.planning.labels.leaders import Placed
 from vantric.core.planning.labels.lineends import LineEnds
+from vantric.core.planning.labels.moments import moment_rules, moment_text
 from vantric.core.planning.labels.places import Places
 from vantric.core.planning.labels.pointlabels import Pointed, point_labels
 from vantric.core.planning.labels.references import reference_rules, reference_text
@@ -125,6 +126,7 @@ def _names(desk: Desk, page: Page, marks: Marks, places: Places) -> list[TextMar
     for one in chart.references:
         if one.text:
             found.append(reference_text(chart, one, field, places, desk.pen, desk.sizes, bars))
+    found += [moment_text(one, field, places, desk.pen, desk.sizes) for one in chart.moments if one.text]
     return found
 
 
@@ -250,6 +252,7 @@ def _taken(desk: Desk, page: Page, marks: Marks, ends: LineEnds) -> Places:
         *marks.stems,
         *marks.whiskers,
         *reference_rules(desk.chart, page.field),
+        *moment_rules(desk.chart, page.field),
         *zeros,
         *ends.leaders,
     ):

@@ -1,0 +1,110 @@
+"""Whether there are vital few at all: against categories that are all equally likely."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vantric.core.inference.sample import Sample
+
+Floats = NDArray[np.float64]
+_SMALL = 5.0  # expected count, below which the chi-square distribution does not hold
+_MOST_DRAWS, _MOST_CELLS = 9_999, 5_000_000
+_BAND = 2_500  # tables of the band
+_FAR = 6.0  # standard deviations
+_MOST_BAND = 1_000  # categories
+
+
+@dataclass(frozen=True)
+class Evenness:
+    """Whether all categories may be equally likely.
+
+    Attributes
+    ----------
+    statistic, degrees
+        Chi-square, and its degrees of freedom.
+    p
+        The chance of one as large or larger, if all categories are equally likely.
+    simulated
+        Whether `p` is from tables drawn at random, since some expected counts are small.
+    """
+
+    statistic: float
+    degrees: int
+    p: float
+    simulated: bool
+
+
+def surely_uneven(sample: Sample) -> bool:
+    """Whether the p-value is so small that there is no need to work it out.
+
+    Notes
+    -----
+    E. B. Wilson and M. M. Hilferty, PNAS 17, 1931: the cube root of chi-square is nearly normal.
+    """
+    counts = sample.alike()
+    degrees = len(counts) - 1
+    expected = float(counts.sum()) / len(counts)
+    if degrees < 1 or sample.exposure is not None or expected < _SMALL:
+        return False
+    ratio = float(((counts - expected) ** 2).sum()) / expected / degrees
+    part = 2 / (9 * degrees)
+    return bool(np.cbrt(ratio) - (1 - part) > _FAR * part**0.5)
+
+
+def evenness_of(sample: Sample, rng: np.random.Generator) -> Evenness:
+    """Test whether all categories are equally likely; of rates, whether all rates are the same.
+
+    Notes
+    -----
+    K. Pearson, Philosophical Magazine 50, 1900; by tables drawn at random where an expected count is below 5 (A. C. A.
+    Hope, JRSS B 30, 1968). Of records that stand for several occurrences, with the effective number of records (J. N.
+    K. Rao and A. J. Scott, Ann. Statist. 12, 1984).
+    """
+    counts = sample.alike()
+    total, size = float(counts.sum()), len(counts)
+    weights = np.full(size, 1 / size) if sample.exposure is None else sample.exposure / sample.exposure.sum()
+    expected = total * weights
+    statistic = float(((counts - expected) ** 2 / expected).sum())
+    if size < 2:
+        return Evenness(0.0, 0, 1.0, False)
+    if float(expected.min()) >= _SMALL:
+        from scipy.special import chdtrc
+
+        return Evenness(statistic, size - 1, float(chdtrc(size - 1, statistic)), False)
+    draws = max(99, min(_MOST_DRAWS, _MOST_CELLS // size))
+    tables = rng.multinomial(max(1, round(total)), weights, size=draws)
+    drawn = ((tables - expected) ** 2 / expected).sum(axis=1)
+    p = (1 + int((drawn >= statistic * (1 - 1e-9)).sum())) / (draws + 1)
+    return Evenness(statistic, size - 1, p, True)
+
+
+def even_band(sample: Sample, level: float, rng: np.random.Generator) -> tuple[Floats, Floats] | None:
+    """Return between which shares all ranked bars would be, at once, if all categories were equally likely.
+
+    Returns
+    -------
+    low, high : ndarray of float, shape (k,), or None
+        The largest bar first; None of more than a thousand categories, or of rates.
+
+    Notes
+    -----
+    The extreme rank length: M. Myllymaki, T. Mrkvicka, P. Grabarnik, H. Seijo and U. Hahn, JRSS B 79, 2017.
+    """
+    size = len(sample.values)
+    if size > _MOST_BAND or sample.exposure is not None:
+        return None
+    total = max(1, round(sample.effective))
+    tables = np.sort(rng.multinomial(total, np.full(size, 1 / size), size=_BAND), axis=1)[:, ::-1]
+    ranks = np.empty(tables.shape, dtype=np.int64)
+    for at in range(size):
+        column = np.sort(tables[:, at])
+        low = np.searchsorted(column, tables[:, at], side="right")
+        high = len(column) - np.searchsorted(column, tables[:, at], side="left")
+        ranks[:, at] = np.minimum(low, high)
+    rows = [row.tobytes() for row in np.sort(ranks, axis=1).astype(">u4")]
+    order = sorted(range(len(rows)), key=rows.__getitem__)
+    kept = tables[order[int((1 - level) * _BAND) :]]
+    return kept.min(axis=0) / total, kept.max(axis=0) / total

@@ -1,0 +1,80 @@
+"""A relation in words that can be read to someone without statistics."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from vantric.core.inference.sample import rounded
+from vantric.core.inference.words import named, p_words
+
+if TYPE_CHECKING:
+    from vantric.core.inference.relation import Relation
+
+_EXACT = 1e-9
+
+
+def relation_words(found: Relation) -> str:
+    """Return whether two series go together, and what must be said with it."""
+    pair = " and ".join(map(named, found.names))
+    parts = [_said(found, pair), _influence(found), found.caution]
+    return "; ".join(filter(None, parts)) + "."
+
+
+def _said(found: Relation, pair: str) -> str:
+    if found.verdict == "cannot be said":
+        return f"Whether {pair} go together cannot be said: {found.reason}"
+    if found.timed is not None:
+        return _in_time(found, pair)
+    assert found.spearman is not None
+    numbers = f"Spearman correlation {digits(found.spearman)}{_interval(found)}"
+    if found.verdict == "related":
+        how = "together" if found.spearman > 0 else "against each other"
+        return f"{pair} go {how} beyond chance ({_p(found)}): over {found.n} pairs, {numbers}"
+    return f"Over {found.n} pairs no relation of {pair} is shown beyond chance ({_p(found)}; {numbers})"
+
+
+def _in_time(found: Relation, pair: str) -> str:
+    timed = found.timed
+    assert timed is not None
+    counted = f"{timed.changes} changes count as about {rounded(timed.effective)}"
+    numbers = f"correlation of their ranks {digits(timed.correlation or 0.0)}, {counted}"
+    beyond = f"from {timed.period} to {timed.period}, beyond trend and season"
+    if found.verdict == "related":
+        how = "together" if (timed.correlation or 0.0) > 0 else "against each other"
+        return f"The changes of {pair} {beyond}, go {how} beyond chance ({_p(found)}; {numbers})"
+    return f"No relation of the changes of {pair} {beyond}, is shown beyond chance ({_p(found)}; {numbers})"
+
+
+def _p(found: Relation) -> str:
+    assert found.p is not None
+    assert found.p_adjusted is not None
+    more = ", with the other pairs in mind" if found.p_adjusted > found.p * (1 + 1e-9) else ""
+    return f"{p_words(found.p_adjusted)}{more}"
+
+
+def _interval(found: Relation) -> str:
+    if found.spearman_interval is None:
+        exact = found.spearman is not None and abs(found.spearman) > 1 - _EXACT
+        return ", every pair in the same order" if exact else ""
+    low, high = found.spearman_interval
+    return f", {100 * found.level:g} % interval {digits(low)} to {digits(high)}"
+
+
+def _influence(found: Relation) -> str:
+    if found.influence is None:
+        return ""
+    place, without = found.influence
+    return f"it hangs on one pair, number {place}: without it the correlation is {digits(without)}"
+
+
+def digits(value: float) -> str:
+    """Return a correlation with two decimals; one that is not exact is never shown as 1."""
+    if math.isnan(value):
+        return "none"
+    text = f"{value:.2f}"
+    for more in (3, 4, 5):
+        if abs(float(text)) < 1 or abs(value) == 1:
+            break
+        text = f"{value:.{more}f}"
+    return text.replace("-0.00", "0.00") if float(text) == 0 else text

@@ -1,0 +1,210 @@
+"""Whether frequencies or rates change over the periods, category by category, with the chart of each."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Literal, TypeAlias
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vantric.core.inference.controlchart import ControlChart, control_chart
+from vantric.core.inference.sample import sample_of
+from vantric.core.inference.slope import Slope, slope_of
+from vantric.core.numbers.shown import number_text
+from vantric.errors import RankError
+
+if TYPE_CHECKING:
+    from vantric.core.counting.crosstab import Crosstab
+    from vantric.core.counting.tally import Tally
+
+Floats = NDArray[np.float64]
+Measured: TypeAlias = Literal["frequency", "rate", "percent"]
+_ALPHA = 0.05
+
+
+@dataclass(frozen=True)
+class CategoryTrend:
+    """One category over the periods.
+
+    Attributes
+    ----------
+    category
+    counts : tuple of float, one a period
+    chart
+        Its values, center line, limits and signals.
+    slope
+        Whether it rises or falls; None where that cannot be said.
+    p_adjusted
+        Of no trend, with the other categories in mind; None where nothing is said.
+    """
+
+    category: str
+    counts: tuple[float, ...]
+    chart: ControlChart
+    slope: Slope | None
+    p_adjusted: float | None = None
+
+    @property
+    def beyond_chance(self) -> bool:
+        """Whether it rises or falls beyond chance."""
+        return self.p_adjusted is not None and self.p_adjusted <= _ALPHA
+
+
+@dataclass(frozen=True)
+class Trends:
+    """Categories over the periods.
+
+    Attributes
+    ----------
+    by, split, period
+        The column of categories, that of dates, and the calendar period.
+    periods
+        The labels of the periods, in order.
+    partial
+        The first and the last, where the records do not fill it: left out of tests, center lines and limits of
+        frequencies.
+    measure
+        ``"frequency"``, ``"rate"`` or ``"percent"`` of the records of a period.
+    unit
+        What the values are in.
+    exposures
+        What each period was counted in; None if that is not known.
+    rows
+        A row a category, the most frequent first.
+    counted
+        How much the records tell, in words; empty for plain records.
+    tally
+        What was counted over all periods.
+    reason
+        Why no trend can be said; else empty.
+    """
+
+    by: str
+    split: str
+    period: str
+    periods: tuple[str, ...]
+    partial: tuple[str, ...]
+    measure: Measured
+    unit: str
+    exposures: tuple[float, ...] | None
+    rows: tuple[CategoryTrend, ...]
+    counted: str
+    tally: Tally
+    reason: str = ""
+
+    @property
+    def beyond(self) -> tuple[CategoryTrend, ...]:
+        """The categories that rise or fall beyond chance, the surest first."""
+        return tuple(sorted((row for row in self.rows if row.beyond_chance), key=lambda row: row.p_adjusted or 0.0))
+
+    def sentence(self) -> str:
+        """Return which categories have a trend, which signals there are, and what must be said with it."""
+        from vantric.core.inference.trendwords import trend_words
+
+        return trend_words(self)
+
+
+def trends_of(
+    table: Crosstab,
+    categories: Sequence[str],
+    *,
+    measure: Measured = "frequency",
+    exposures: Sequence[float] | None = None,
+    units: float = 1.0,
+    of: str = "",
+    start: int = 1,
+) -> Trends:
+    """Work out the trend of categories over the periods of a two-way table.
+
+    Parameters
+    ----------
+    table
+        Its columns are calendar periods, in order.
+    categories
+        Which ones.
+    measure
+        What is charted: the frequency, the rate per exposure, or the percent of the records of each period.
+    exposures
+        What each period was counted in; for rates.
+    units, of
+        Rates are per so many, of what.
+    start
+        What the random tables begin with.
+
+    Raises
+    ------
+    RankError
+        If nothing can be said: amounts that came added up, an exposure that is not above zero where something was
+        counted.
+
+    Notes
+    -----
+    The trend: the score test of a log-linear Poisson trend given the total, with the exposures (`slope_of`), for all
+    categories by Y. Benjamini and Y. Hochberg (JRSS B 57, 1995). The chart: `control_chart`. Records that stand for
+    several occurrences: counts divided by the sum of squares over the sum.
+    """
+    tally = table.tally()
+    sample = sample_of(tally)
+    design = dict(zip(tally.categories, sample.design.tolist(), strict=True))
+    cells = {
+        name: [float(value) for value in row] for name, row in zip(table.categories, table.frequencies(), strict=True)
+    }
+    basis = _basis(table, measure, exposures)
+    whole = np.array([label not in table.partial or measure != "frequency" for label in table.columns])
+    whole &= basis > 0
+    rows = []
+    for name in categories:
+        counts = np.array(cells[name])
+        chart = control_chart(counts, basis, whole, scale=_scale(measure, units), percent=measure == "percent",
+                              design=design[name])  # fmt: skip
+        slope = slope_of(counts / design[name], basis / (design[name] if measure == "percent" else 1.0), whole,
+                         percent=measure == "percent", start=start)  # fmt: skip
+        rows.append(CategoryTrend(name, tuple(counts.tolist()), chart, slope))
+    unit = _unit(tally.origin.unit, measure, units, of)
+    reason = (
+        "" if int(whole.sum()) >= 4 else f"{number_text(int(whole.sum()))} whole periods are too few: four are needed"
+    )
+    return Trends(
+        table.origin.by or "", table.split, table.period, table.columns, table.partial, measure, unit,
+        tuple(basis.tolist()) if measure == "rate" else None, tuple(adjusted(rows)),
+        sample.words(tally.origin.unit) if sample.basis != "records" else "", tally, reason,
+    )  # fmt: skip
+
+
+def _basis(table: Crosstab, measure: Measured, exposures: Sequence[float] | None) -> Floats:
+    """Return what each period's count is divided by."""
+    if measure == "percent":
+        return table.column_totals.floats()
+    if measure == "frequency":
+        return np.ones(len(table.columns))
+    if exposures is None:
+        raise RankError("rates need what each period was counted in: give per")
+    found = np.array(exposures, dtype=np.float64)
+    counted = table.column_totals.floats() > 0
+    wrong = [label for label, bad in zip(table.columns, counted & ~(found > 0), strict=True) if bad]
+    if wrong or not np.isfinite(found).all():
+        where = f" in {wrong[0]}" if wrong else ""
+        raise RankError(f"the exposure{where} is not a number above zero, though something was counted")
+    return found
+
+
+def _scale(measure: Measured, units: float) -> float:
+    return 100.0 if measure == "percent" else units if measure == "rate" else 1.0
+
+
+def _unit(unit: str, measure: Measured, units: float, of: str) -> str:
+    if measure == "percent":
+        return "%"
+    return f"{unit} per {number_text(units)} {of}".replace("per 1 ", "per ") if measure == "rate" else unit
+
+
+def adjusted(rows: Sequence[CategoryTrend]) -> list[CategoryTrend]:
+    """Return rows with their p-values adjusted for having been looked at together (Benjamini and Hochberg 1995)."""
+    tested = sorted(((row.slope.p, at) for at, row in enumerate(rows) if row.slope is not None), reverse=True)
+    found, least = list(rows), 1.0
+    for place, (p, at) in enumerate(tested):
+        least = min(least, p * len(tested) / (len(tested) - place))
+        found[at] = replace(rows[at], p_adjusted=least)
+    return found
