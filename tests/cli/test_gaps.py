@@ -72,7 +72,10 @@ class Relations(InFolder):
         rows = "".join(f"{n},{n},{n * n}\n" for n in range(1, 13))
         sheet = self.file(f"x,a,b\n{rows}")
         result = Result("combine", sheet, "--x", "x", "--bars", "a", "--line", "b", "--relate", "a,b")
-        self.assertIn("Spearman correlation of 1.00; a relation does not show a cause.", " ".join(result.out.split()))
+        self.assertIn(
+            "Spearman correlation 1.00, every pair in the same order; a relation does not show a cause.",
+            " ".join(result.out.split()),
+        )
         both = ("combine", sheet, "--x", "x", "--bars", "a", "--line", "b")
         self.assertIn("relations", json.loads(Result(*both, "--relate", "a,b", "--format", "json").out))
         self.assertIn("stands alone", Result(*both, "--relate", "a").err)

@@ -161,7 +161,7 @@ def _could_change(table: ParetoTable) -> str:
     if least is None:
         return ""
     if least > missing.frequency:
-        return ", whose labels could not change the vital few"
+        return f", whose {'label' if missing.records == 1 else 'labels'} could not change the vital few"
     if table.origin.weight:
         unit = readable(table.origin.unit)
         amounts = f"{number_text(least)} of their {number_text(missing.frequency)} {unit}"

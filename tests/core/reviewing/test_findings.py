@@ -42,6 +42,13 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "percents-as-counts": lambda: pareto({"a": 38.1, "b": 35.5, "c": 26.4}),
     "mixed-values": lambda: pareto({"a": 88, "b": 61, "c": 0.19, "d": 0.16}),
     "flat-profile": lambda: pareto({f"Cell {n}": 20 + n % 2 for n in range(8)}),
+    "unsure-rates": lambda: vt.pareto({"a": 30, "b": 12}, per={"a": 100, "b": 38}),
+    "stratum-reversal": lambda: vt.crosstab(
+        {"d": ["a"] * 90 + ["b"] * 10 + ["a"] * 10 + ["b"] * 60, "s": ["x"] * 100 + ["y"] * 70}, "d", "s"
+    ),
+    "missing-by-stratum": lambda: vt.crosstab(
+        {"d": (["a"] * 94 + [None] * 6) + (["b"] * 50 + [None] * 50), "s": ["x"] * 100 + ["y"] * 100}, "d", "s"
+    ),
     "rest-above-vital": lambda: pareto({"a": 300, "b": 90, "c": 12} | {f"d{n}": 7 for n in range(14)}, keep=3),
     "tie-at-cutoff": lambda: pareto({"a": 60, "b": 20, "c": 20}),
     "ties": lambda: pareto({"a": 60, "b": 20, "c": 20}),

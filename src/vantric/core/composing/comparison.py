@@ -36,10 +36,7 @@ def comparison_chart(
     say, style, rates = look.wording.say, look.style, found.exposures is not None
     origin = found.before.origin
     subject = readable(origin.by or "")
-    sides: list[tuple[str, list[float]]] = [
-        (found.before_name, [float(row.before) if rates else row.before_percent for row in found.rows]),
-        (found.after_name, [float(row.after) if rates else row.after_percent for row in found.rows]),
-    ]
+    sides = _sides(found)
     running = say("cumulative rate") if rates else say("cumulative percent")
     tops = [float(table.total) if rates else 100.0 for table in (found.before, found.after)]
     names = distinct_lines([name for name, _ in sides])
@@ -80,6 +77,15 @@ def comparison_chart(
         description=description,
         **look.looks(),
     )
+
+
+def _sides(found: Comparison) -> list[tuple[str, list[float]]]:
+    """Return what either side is called, and its rates, or the percents of its own total."""
+    rates = found.exposures is not None
+    return [
+        (found.before_name, [float(row.before) if rates else row.before_percent for row in found.rows]),
+        (found.after_name, [float(row.after) if rates else row.after_percent for row in found.rows]),
+    ]
 
 
 def _standing_out(found: Comparison, name: str, beyond: Collection[str] | None, look: TableLook) -> dict[str, Any]:

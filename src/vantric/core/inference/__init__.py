@@ -6,12 +6,15 @@ its sentence. `sample` says how many independent records tell as much as those t
 each with its published source. docs/certainty.md is their page, and bench/coverage.py their simulation.
 """
 
-from vantric.core.inference.certainty import Certainty, CertaintyRow, certainty_of
+from vantric.core.inference.certainty import certainty_of
+from vantric.core.inference.certaintyresult import Certainty, CertaintyRow
 from vantric.core.inference.changes import CategoryChange, Changes, changes_of
 from vantric.core.inference.concentration import Concentration, concentration_of
-from vantric.core.inference.relation import Relation, relation_of, together
+from vantric.core.inference.relation import relation_of, together
+from vantric.core.inference.relationresult import Relation
 from vantric.core.inference.strata import Strata, strata_of
-from vantric.core.inference.trends import CategoryTrend, Trends, trends_of
+from vantric.core.inference.trendresult import CategoryTrend, Trends
+from vantric.core.inference.trends import trends_of
 
 __all__ = [
     "CategoryChange",

@@ -2,129 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal
+from dataclasses import replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.core.inference.certaintyresult import Certainty, CertaintyRow
 from vantric.core.inference.chances import draws_for, settling_records, vital_chances
-from vantric.core.inference.evenness import Evenness, even_band, evenness_of
+from vantric.core.inference.evenness import even_band, evenness_of
 from vantric.core.inference.intervals import binomial_limits, rate_intervals, share_intervals
 from vantric.core.inference.ranking import first_against_second, rank_ranges
-from vantric.core.inference.sample import Basis, Sample, sample_of
+from vantric.core.inference.sample import Sample, sample_of
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counting.paretotable import ParetoTable
-
-_LEVEL = 0.95
-_SURE = 0.95
-
-
-@dataclass(frozen=True)
-class CertaintyRow:
-    """What is known of one category.
-
-    Attributes
-    ----------
-    category
-        Its label.
-    percent, low, high
-        Its percent, and the interval around it, which holds at once with all others. Of a rate, `low` and `high` are
-        rates.
-    rank, lowest_rank, highest_rank
-        Its rank, and between which ranks it may be: 1 is the most frequent.
-    chance
-        That it is one of the vital few, from 0 to 1; None where the table has no cutoff.
-    even_low, even_high
-        Between which percents the bar of this rank would be if all categories were equally likely; None of rates, and
-        of more than a thousand categories.
-    """
-
-    category: str
-    percent: float
-    low: float
-    high: float
-    rank: int
-    lowest_rank: int
-    highest_rank: int
-    chance: float | None
-    even_low: float | None
-    even_high: float | None
-
-
-@dataclass(frozen=True)
-class Certainty:
-    """How sure the ranking of a table is.
-
-    Attributes
-    ----------
-    rows
-        A row a category, the most frequent first.
-    level
-        Of all intervals and ranges.
-    resamples, start
-        How often shares were drawn for the chances, and what the random numbers began with.
-    records
-        How many records there are; occurrences where the counts came added up.
-    measure
-        What intervals are of: ``"percent"`` or ``"rate"``.
-    basis
-        ``"records"``: each occurrence is a record. ``"clustered"``: a record stands for several. ``"ready"``: the
-        counts came added up, and each occurrence is taken for a record.
-    effective
-        How many independent records tell as much.
-    counted
-        The same in words; empty for plain records.
-    first_p
-        The p-value of the most frequent against the second; 1 for one category.
-    vital
-        How many categories, from the first, are the vital few; None without a cutoff.
-    evenness
-        The test whether all may be equally likely.
-    needed
-        How many records like these would name the same vital few with a chance of 95 %, where they are not settled;
-        None where they are, or where no number would.
-    rest
-        Of folded categories together: low and high.
-    declared
-        Whether the categories were fixed beforehand; else the limits do not cover labels first found in these data.
-    """
-
-    rows: tuple[CertaintyRow, ...]
-    level: float
-    resamples: int
-    start: int
-    records: float
-    measure: Literal["percent", "rate"]
-    basis: Basis
-    effective: float
-    counted: str
-    first_p: float
-    vital: int | None
-    evenness: Evenness
-    needed: int | None
-    rest: tuple[float, float] | None
-    declared: bool
-
-    @property
-    def first_is_sure(self) -> bool:
-        """Whether the most frequent category is beyond chance more frequent than the second."""
-        return self.first_p <= 1 - _LEVEL
-
-    @property
-    def settled(self) -> bool:
-        """Whether every category is inside or outside the vital few with a chance of 95 %."""
-        few = self.vital or 0
-        pairs = ((row, place < few) for place, row in enumerate(self.rows) if row.chance is not None)
-        return all((row.chance or 0) >= _SURE if inside else (row.chance or 0) <= 1 - _SURE for row, inside in pairs)
-
-    def sentence(self) -> str:
-        """Return what can be said, in words that can be read out."""
-        from vantric.core.inference.words import certainty_words
-
-        return certainty_words(self)
 
 
 def certainty_of(
@@ -181,7 +74,7 @@ def certainty_of(
     if cut is None or found.settled:
         return found
     needed = settling_records(sample, float(cut.percent), cut.rule, start)
-    return Certainty(**{**vars(found), "needed": needed})
+    return replace(found, needed=needed)
 
 
 def _rows(

@@ -101,7 +101,7 @@ def settling_records(sample: Sample, cut: float, rule: str, seed: int) -> int | 
     Tables are drawn from a multinomial with the observed shares; the number is doubled until 95 of 100 tables agree,
     and then bisected to within a tenth. Records that stand for several occurrences are counted as they come.
     """
-    if sample.exposure is not None or len(sample.values) > _MOST_SETTLING:
+    if sample.exposure is not None or len(sample.values) > _MOST_SETTLING or sample.effective > _MOST_RECORDS:
         return None
     shares = sample.values / sample.total
     vital = _vital(shares[None, :], cut, rule)[0]

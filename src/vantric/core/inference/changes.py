@@ -176,7 +176,7 @@ def _pooled(found: Comparison, names: tuple[str, ...], values: Floats) -> Sample
 
 def _words(found: Comparison, pooled: Sample, before: Floats, after: Floats) -> str:
     unit = readable(found.before.origin.unit.split(" per ")[0]) if found.exposures else found.before.origin.unit
-    if not pooled.clustered or pooled.effective >= pooled.records:
+    if not pooled.clustered or pooled.effective >= pooled.total:
         return pooled.words(unit)
     sides = " and ".join(rounded(float(side.sum()) * pooled.effective / pooled.total) for side in (before, after))
     amounts = " and ".join(number_text(float(side.sum()), most_decimals=0) for side in (before, after))

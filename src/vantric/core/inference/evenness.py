@@ -15,6 +15,7 @@ _MOST_DRAWS, _MOST_CELLS = 9_999, 5_000_000
 _BAND = 2_500  # tables of the band
 _FAR = 6.0  # standard deviations
 _MOST_BAND = 1_000  # categories
+_MOST_RECORDS = 2.0**53  # beyond which there is nothing left to chance
 
 
 @dataclass(frozen=True)
@@ -94,7 +95,7 @@ def even_band(sample: Sample, level: float, rng: np.random.Generator) -> tuple[F
     The extreme rank length: M. Myllymaki, T. Mrkvicka, P. Grabarnik, H. Seijo and U. Hahn, JRSS B 79, 2017.
     """
     size = len(sample.values)
-    if size > _MOST_BAND or sample.exposure is not None:
+    if size > _MOST_BAND or sample.exposure is not None or sample.effective > _MOST_RECORDS:
         return None
     total = max(1, round(sample.effective))
     tables = np.sort(rng.multinomial(total, np.full(size, 1 / size), size=_BAND), axis=1)[:, ::-1]

@@ -4,72 +4,19 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from typing import Literal
+from dataclasses import replace
 
 import numpy as np
 
 from vantric.core.inference.permuting import permutation_p
-from vantric.core.inference.relationwords import relation_words
-from vantric.core.inference.timeseries import Timed, timed_relation
+from vantric.core.inference.relationresult import Relation
+from vantric.core.inference.timeseries import timed_relation
 from vantric.core.numbers.periods import Period
 from vantric.errors import RankError
 
 _FEWEST = 6  # pairs, below which no permutation can be unlikely
 _ALPHA = 0.05
 _EXACT = 1e-9
-
-Verdict = Literal["related", "not shown", "cannot be said"]
-
-
-@dataclass(frozen=True)
-class Relation:
-    """Whether two series go together.
-
-    Attributes
-    ----------
-    n
-        Pairs that have both values.
-    pearson, spearman
-        The correlation of the values, and of their ranks; None where one series does not vary.
-    pearson_interval, spearman_interval
-        At `level`; None where there is none: of fewer than four pairs, of an exact relation, in time. That of Pearson
-        describes the pairs and is no test.
-    level
-    caution
-        What must be said with it; empty if nothing.
-    names
-    verdict
-        ``"related"`` beyond chance, ``"not shown"``, or ``"cannot be said"``.
-    p, p_adjusted
-        Of no relation; and corrected for the pairs of series that were looked at together. None where nothing is said.
-    reason
-        Why it cannot be said.
-    timed
-        In time: what the changes say; else None.
-    influence
-        The pair (from 1) without which the verdict or the sign would be another, and the correlation of ranks without
-        it; None if there is none.
-    """
-
-    n: int
-    pearson: float | None
-    spearman: float | None
-    pearson_interval: tuple[float, float] | None
-    spearman_interval: tuple[float, float] | None
-    level: float
-    caution: str
-    names: tuple[str, str]
-    verdict: Verdict = "cannot be said"
-    p: float | None = None
-    p_adjusted: float | None = None
-    reason: str = ""
-    timed: Timed | None = None
-    influence: tuple[int, float] | None = None
-
-    def sentence(self) -> str:
-        """Return the relation in one sentence, with what must be said with it."""
-        return relation_words(self)
 
 
 def relation_of(
@@ -104,8 +51,8 @@ def relation_of(
     Notes
     -----
     The verdict is a permutation test of the ranks (E. J. G. Pitman, JRSS suppl. 4, 1937). Intervals by R. A. Fisher's
-    transformation (Metron 1, 1921) with a quantile of t; for ranks with the variance of D. G. Bonett and T. A. Wright
-    (Psychometrika 65, 2000). In time: `timed_relation`.
+    transformation (Metron 1, 1921); for ranks with the variance of D. G. Bonett and T. A. Wright (Psychometrika 65,
+    2000) and a quantile of t. In time: `timed_relation`.
     """
     if len(one) != len(other):
         raise RankError(f"the two series have {len(one)} and {len(other)} values: give as many of each")
@@ -123,7 +70,8 @@ def relation_of(
     plain = Relation(n, pearson, spearman, None, None, level, "", names)
     if in_time or period is not None:
         return _in_time(plain, x, y, period)
-    intervals = _interval(pearson, n, 1.0, level), _interval(spearman, n, 1 + spearman**2 / 2, level)
+    normal, t = _quantiles(n, level)
+    intervals = _interval(pearson, n, 1.0, normal), _interval(spearman, n, 1 + spearman**2 / 2, t)
     plain = replace(plain, pearson_interval=intervals[0], spearman_interval=intervals[1])
     if n < _FEWEST:
         return replace(plain, reason=f"{n} pairs are too few: no order of so few is beyond chance")
@@ -210,10 +158,14 @@ def _correlation(x: np.ndarray, y: np.ndarray) -> float:
     return max(-1.0, min(1.0, float(a @ b) / size)) if size else math.nan
 
 
-def _interval(value: float, n: int, variance: float, level: float) -> tuple[float, float] | None:
+def _quantiles(n: int, level: float) -> tuple[float, float]:
+    from scipy.special import ndtri, stdtrit
+
+    return float(ndtri((1 + level) / 2)), float(stdtrit(n - 2, (1 + level) / 2))
+
+
+def _interval(value: float, n: int, variance: float, quantile: float) -> tuple[float, float] | None:
     if n < 4 or abs(value) > 1 - _EXACT:
         return None
-    from scipy.special import stdtrit
-
-    half = float(stdtrit(n - 2, (1 + level) / 2)) * math.sqrt(variance / (n - 3))
+    half = quantile * math.sqrt(variance / (n - 3))
     return math.tanh(math.atanh(value) - half), math.tanh(math.atanh(value) + half)

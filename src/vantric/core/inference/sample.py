@@ -83,7 +83,7 @@ class Sample:
         if self.basis == "ready":
             noun = "occurrences" if unit == "records" else readable(unit)
             return f"each of the {number_text(self.total)} {noun} is taken for a record of its own"
-        if self.basis == "records" or self.effective >= self.records * (1 - _EQUAL):
+        if self.basis == "records" or self.effective >= self.total * (1 - _EQUAL):
             return ""
         amount = number_text(self.total, most_decimals=0)
         return (

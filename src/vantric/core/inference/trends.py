@@ -3,107 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Literal, TypeAlias
+from dataclasses import replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.inference.controlchart import ControlChart, control_chart
+from vantric.core.inference.controlchart import control_chart
 from vantric.core.inference.sample import sample_of
-from vantric.core.inference.slope import Slope, slope_of
+from vantric.core.inference.slope import slope_of
+from vantric.core.inference.trendresult import CategoryTrend, Measured, Trends
 from vantric.core.numbers.shown import number_text
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counting.crosstab import Crosstab
-    from vantric.core.counting.tally import Tally
 
 Floats = NDArray[np.float64]
-Measured: TypeAlias = Literal["frequency", "rate", "percent"]
-_ALPHA = 0.05
-
-
-@dataclass(frozen=True)
-class CategoryTrend:
-    """One category over the periods.
-
-    Attributes
-    ----------
-    category
-    counts : tuple of float, one a period
-    chart
-        Its values, center line, limits and signals.
-    slope
-        Whether it rises or falls; None where that cannot be said.
-    p_adjusted
-        Of no trend, with the other categories in mind; None where nothing is said.
-    """
-
-    category: str
-    counts: tuple[float, ...]
-    chart: ControlChart
-    slope: Slope | None
-    p_adjusted: float | None = None
-
-    @property
-    def beyond_chance(self) -> bool:
-        """Whether it rises or falls beyond chance."""
-        return self.p_adjusted is not None and self.p_adjusted <= _ALPHA
-
-
-@dataclass(frozen=True)
-class Trends:
-    """Categories over the periods.
-
-    Attributes
-    ----------
-    by, split, period
-        The column of categories, that of dates, and the calendar period.
-    periods
-        The labels of the periods, in order.
-    partial
-        The first and the last, where the records do not fill it: left out of tests, center lines and limits of
-        frequencies.
-    measure
-        ``"frequency"``, ``"rate"`` or ``"percent"`` of the records of a period.
-    unit
-        What the values are in.
-    exposures
-        What each period was counted in; None if that is not known.
-    rows
-        A row a category, the most frequent first.
-    counted
-        How much the records tell, in words; empty for plain records.
-    tally
-        What was counted over all periods.
-    reason
-        Why no trend can be said; else empty.
-    """
-
-    by: str
-    split: str
-    period: str
-    periods: tuple[str, ...]
-    partial: tuple[str, ...]
-    measure: Measured
-    unit: str
-    exposures: tuple[float, ...] | None
-    rows: tuple[CategoryTrend, ...]
-    counted: str
-    tally: Tally
-    reason: str = ""
-
-    @property
-    def beyond(self) -> tuple[CategoryTrend, ...]:
-        """The categories that rise or fall beyond chance, the surest first."""
-        return tuple(sorted((row for row in self.rows if row.beyond_chance), key=lambda row: row.p_adjusted or 0.0))
-
-    def sentence(self) -> str:
-        """Return which categories have a trend, which signals there are, and what must be said with it."""
-        from vantric.core.inference.trendwords import trend_words
-
-        return trend_words(self)
 
 
 def trends_of(

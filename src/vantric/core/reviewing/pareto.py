@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from vantric.core.counting.paretotable import ParetoTable
 
 
-_FEWEST_FLAT = 3  # categories, below which a profile has no shape
+_FEWEST_FLAT, _FEWEST_RULE = 3, 6  # categories, below which a profile has no shape, and a cutoff no alternative
 _EXPECTED = 5  # records a category, below which too few were seen to tell
 _ALPHA = 0.05
 _MANY_RATES = 200
@@ -63,8 +63,9 @@ def _flat(table: ParetoTable) -> list[Finding]:
     if even.p <= _ALPHA:
         return []
     many = sample.effective >= _EXPECTED * table.size
+    kind = warning if many else note
     return [
-        (warning if many else note)(
+        kind(
             "flat-profile",
             message=f"there may be no vital few: {table.size} equally likely categories would differ as much by chance "
             f"(chi-square, {p_words(even.p)})",
@@ -171,7 +172,7 @@ def _few_records(table: ParetoTable) -> list[Finding]:
 def _by_the_rule(table: ParetoTable) -> list[Finding]:
     """Tell a cutoff whose last category is so large that the two rules give quite different shares."""
     cut = table.cutoff
-    if cut is None or not cut.count or cut.count > len(table) or table.size < _FEWEST_FLAT:
+    if cut is None or not cut.count or cut.count > len(table) or table.size < _FEWEST_RULE:
         return []
     last = float(table.percents[cut.count - 1])
     beyond = float(cut.cumulative_percent) - float(cut.percent)

@@ -1,20 +1,105 @@
-"""Trends in words that can be read to someone without statistics."""
+"""Categories over the periods, and how it is said."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal, TypeAlias
 
-from vantric.core.inference.controlchart import BEYOND
+from vantric.core.inference.controlchart import BEYOND, ControlChart
+from vantric.core.inference.slope import Slope
 from vantric.core.inference.words import named, p_words
 from vantric.core.numbers.shown import counted, listed, one_line
 
 if TYPE_CHECKING:
-    from vantric.core.inference.trends import CategoryTrend, Trends
+    from vantric.core.counting.tally import Tally
 
 _MOST = 3
+_ALPHA = 0.05
+Measured: TypeAlias = Literal["frequency", "rate", "percent"]
+_ALPHA = 0.05
 
 
-def trend_words(found: Trends) -> str:
+@dataclass(frozen=True)
+class CategoryTrend:
+    """One category over the periods.
+
+    Attributes
+    ----------
+    category
+    counts : tuple of float, one a period
+    chart
+        Its values, center line, limits and signals.
+    slope
+        Whether it rises or falls; None where that cannot be said.
+    p_adjusted
+        Of no trend, with the other categories in mind; None where nothing is said.
+    """
+
+    category: str
+    counts: tuple[float, ...]
+    chart: ControlChart
+    slope: Slope | None
+    p_adjusted: float | None = None
+
+    @property
+    def beyond_chance(self) -> bool:
+        """Whether it rises or falls beyond chance."""
+        return self.p_adjusted is not None and self.p_adjusted <= _ALPHA
+
+
+@dataclass(frozen=True)
+class Trends:
+    """Categories over the periods.
+
+    Attributes
+    ----------
+    by, split, period
+        The column of categories, that of dates, and the calendar period.
+    periods
+        The labels of the periods, in order.
+    partial
+        The first and the last, where the records do not fill it: left out of tests, center lines and limits of
+        frequencies.
+    measure
+        ``"frequency"``, ``"rate"`` or ``"percent"`` of the records of a period.
+    unit
+        What the values are in.
+    exposures
+        What each period was counted in; None if that is not known.
+    rows
+        A row a category, the most frequent first.
+    counted
+        How much the records tell, in words; empty for plain records.
+    tally
+        What was counted over all periods.
+    reason
+        Why no trend can be said; else empty.
+    """
+
+    by: str
+    split: str
+    period: str
+    periods: tuple[str, ...]
+    partial: tuple[str, ...]
+    measure: Measured
+    unit: str
+    exposures: tuple[float, ...] | None
+    rows: tuple[CategoryTrend, ...]
+    counted: str
+    tally: Tally
+    reason: str = ""
+
+    @property
+    def beyond(self) -> tuple[CategoryTrend, ...]:
+        """The categories that rise or fall beyond chance, the surest first."""
+        return tuple(sorted((row for row in self.rows if row.beyond_chance), key=lambda row: row.p_adjusted or 0.0))
+
+    def sentence(self) -> str:
+        """Return which categories have a trend, which signals there are, and what must be said with it."""
+        return _words(self)
+
+
+def _words(found: Trends) -> str:
     """Return which categories have a trend, the signals, partial periods, and what the records count as."""
     parts = [_trends(found), _signals(found), _partial(found), _basis(found), found.counted]
     return ". ".join(f"{part[:1].upper()}{part[1:]}" for part in parts if part) + "."
@@ -79,4 +164,4 @@ def _partial(found: Trends) -> str:
 def _basis(found: Trends) -> str:
     if found.measure != "frequency":
         return ""
-    return f"what each {found.period} was counted in is not known: a trend may be one of the work done"
+    return f"what each {found.period} was counted in is not known: with it (per) rates could be compared"

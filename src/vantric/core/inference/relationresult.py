@@ -1,20 +1,71 @@
-"""A relation in words that can be read to someone without statistics."""
+"""Whether two series go together, and how it is said."""
 
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
+from dataclasses import dataclass
+from typing import Literal
 
 from vantric.core.inference.sample import rounded
+from vantric.core.inference.timeseries import Timed
 from vantric.core.inference.words import named, p_words
-
-if TYPE_CHECKING:
-    from vantric.core.inference.relation import Relation
 
 _EXACT = 1e-9
 
+Verdict = Literal["related", "not shown", "cannot be said"]
 
-def relation_words(found: Relation) -> str:
+
+@dataclass(frozen=True)
+class Relation:
+    """Whether two series go together.
+
+    Attributes
+    ----------
+    n
+        Pairs that have both values.
+    pearson, spearman
+        The correlation of the values, and of their ranks; None where one series does not vary.
+    pearson_interval, spearman_interval
+        At `level`; None where there is none: of fewer than four pairs, of an exact relation, in time. That of Pearson
+        describes the pairs and is no test.
+    level
+    caution
+        What must be said with it; empty if nothing.
+    names
+    verdict
+        ``"related"`` beyond chance, ``"not shown"``, or ``"cannot be said"``.
+    p, p_adjusted
+        Of no relation; and corrected for the pairs of series that were looked at together. None where nothing is said.
+    reason
+        Why it cannot be said.
+    timed
+        In time: what the changes say; else None.
+    influence
+        The pair (from 1) without which the verdict or the sign would be another, and the correlation of ranks without
+        it; None if there is none.
+    """
+
+    n: int
+    pearson: float | None
+    spearman: float | None
+    pearson_interval: tuple[float, float] | None
+    spearman_interval: tuple[float, float] | None
+    level: float
+    caution: str
+    names: tuple[str, str]
+    verdict: Verdict = "cannot be said"
+    p: float | None = None
+    p_adjusted: float | None = None
+    reason: str = ""
+    timed: Timed | None = None
+    influence: tuple[int, float] | None = None
+
+    def sentence(self) -> str:
+        """Return the relation in one sentence, with what must be said with it."""
+        return _words(self)
+
+
+def _words(found: Relation) -> str:
     """Return whether two series go together, and what must be said with it."""
     pair = " and ".join(map(named, found.names))
     parts = [_said(found, pair), _influence(found), found.caution]
