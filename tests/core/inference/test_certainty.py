@@ -218,7 +218,7 @@ class Sentences(InFolder):
         self.assertTrue(
             said.startswith("“Pinhole” is the most frequent, beyond chance (p = 0.033 against “Warping”)"), said
         )
-        self.assertRegex(said, r"open inside: “Scratch” \(\d\d %\)|settled")
+        self.assertRegex(said, r"open inside: “Edge chip” \(\d\d %\); open outside: “Scratch” \(\d\d %\)")
         self.assertIn("Each of the 234 occurrences is taken for a record of its own.", said)
         none = vt.pareto(self.counts, cut=None).certainty()
         self.assertIsNone(none.rows[0].chance)

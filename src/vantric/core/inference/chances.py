@@ -12,7 +12,7 @@ _MOST_CELLS = 5_000_000
 _PRIOR = 0.5
 _EVEN = 1e-12
 _SETTLED, _SETTLING, _MOST_SETTLING = 0.95, 400, 1_000
-_MOST_RECORDS = 2**40
+_MOST_RECORDS, _SETTLING_CELLS = 2**40, 40_000
 
 
 def draws_for(size: int, most: int = 10_000) -> int:
@@ -113,8 +113,10 @@ def settling_records(sample: Sample, cut: float, rule: str, seed: int) -> int | 
     if min(map(abs, gaps)) < 1e-9:
         return None  # the sum is on the cutoff itself
 
+    draws = max(_SETTLING // 2, min(_SETTLING, _SETTLING_CELLS // len(shares)))
+
     def agreed(records: int) -> bool:
-        tables = np.random.default_rng(seed).multinomial(records, shares, size=_SETTLING).astype(np.float64)
+        tables = np.random.default_rng(seed).multinomial(records, shares, size=draws).astype(np.float64)
         same = (_vital(tables, cut, rule) == vital).all(axis=1)
         return bool(same.mean() >= _SETTLED)
 
@@ -124,7 +126,7 @@ def settling_records(sample: Sample, cut: float, rule: str, seed: int) -> int | 
         if most > _MOST_RECORDS:
             return None
     least_known = most // 2 if most > sample.effective else 1
-    while most - least_known > max(1, most // 20):
+    while most - least_known > max(1, most // 10):
         middle = (most + least_known) // 2
         most, least_known = (middle, least_known) if agreed(middle) else (most, middle)
     return round(most * sample.records / sample.effective)

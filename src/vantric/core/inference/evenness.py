@@ -12,7 +12,7 @@ from vantric.core.inference.sample import Sample
 Floats = NDArray[np.float64]
 _SMALL = 5.0  # expected count, below which the chi-square distribution does not hold
 _MOST_DRAWS, _MOST_CELLS = 9_999, 5_000_000
-_BAND = 2_500  # tables of the band
+_BAND, _FEWEST_BAND, _MOST_BAND_CELLS = 1_500, 1_000, 150_000  # tables of the band
 _FAR = 6.0  # standard deviations
 _MOST_BAND = 1_000  # categories
 _MOST_RECORDS = 2.0**53  # beyond which there is nothing left to chance
@@ -98,14 +98,24 @@ def even_band(sample: Sample, level: float, rng: np.random.Generator) -> tuple[F
     if size > _MOST_BAND or sample.exposure is not None or sample.effective > _MOST_RECORDS:
         return None
     total = max(1, round(sample.effective))
-    tables = np.sort(rng.multinomial(total, np.full(size, 1 / size), size=_BAND), axis=1)[:, ::-1]
-    ranks = np.empty(tables.shape, dtype=np.int64)
-    for at in range(size):
-        column = np.sort(tables[:, at])
-        low = np.searchsorted(column, tables[:, at], side="right")
-        high = len(column) - np.searchsorted(column, tables[:, at], side="left")
-        ranks[:, at] = np.minimum(low, high)
-    rows = [row.tobytes() for row in np.sort(ranks, axis=1).astype(">u4")]
-    order = sorted(range(len(rows)), key=rows.__getitem__)
-    kept = tables[order[int((1 - level) * _BAND) :]]
+    draws = max(_FEWEST_BAND, min(_BAND, _MOST_BAND_CELLS // size))
+    tables = np.sort(rng.multinomial(total, np.full(size, 1 / size), size=draws), axis=1)[:, ::-1]
+    rows = [row.tobytes() for row in np.sort(_outlying(tables), axis=1).astype(">u2")]
+    order = sorted(range(draws), key=rows.__getitem__)
+    kept = tables[order[int((1 - level) * draws) :]]
     return kept.min(axis=0) / total, kept.max(axis=0) / total
+
+
+def _outlying(tables: NDArray[np.int64]) -> NDArray[np.int64]:
+    """Return for each number of a column how many of the column are as far out on its side, itself too."""
+    draws, size = tables.shape
+    order = np.argsort(tables, axis=0, kind="stable")
+    ranked = np.take_along_axis(tables, order, axis=0)
+    first = np.concatenate([np.ones((1, size), dtype=bool), ranked[1:] != ranked[:-1]])
+    places = np.arange(draws)[:, None]
+    start = np.maximum.accumulate(np.where(first, places, 0), axis=0)
+    ends = np.concatenate([first[1:], np.ones((1, size), dtype=bool)])
+    end = np.minimum.accumulate(np.where(ends, places, draws)[::-1], axis=0)[::-1]
+    found = np.empty_like(tables)
+    np.put_along_axis(found, order, np.minimum(end + 1, draws - start), axis=0)
+    return found

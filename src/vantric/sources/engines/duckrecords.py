@@ -18,14 +18,13 @@ from vantric.sources.engines.engine import Engine, identifier, literal
 from vantric.sources.engines.filemessages import in_words, is_undecodable
 from vantric.sources.engines.parts import NUMBER, Part
 from vantric.sources.engines.plaintext import Workshop
-from vantric.sources.engines.textnumbers import TextNumbers, number_sql, product_results, squared_sql, text_results
+from vantric.sources.engines.textnumbers import number_sql, product_results, text_results
+from vantric.sources.engines.typednumbers import INTEGERS, TypedNumbers
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.reading.records import Group, PlacedRow, total_in
 
 #: Numbers that are plain in themselves, and need no style.
 _PLAIN = r"[+]?[0-9]{1,18}(\.[0-9]{0,9})?"
-_INTEGERS = re.compile(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
-_FLOATS = ("FLOAT", "DOUBLE")
 #: What a condition may compare as numbers or dates: nothing that loses a sign it was typed with.
 _NUMBER = r"-?(0|[1-9][0-9]{0,17})(\.[0-9]{1,9})?"
 _DATE = r"[0-9]{4}-[0-9]{2}-[0-9]{2}"
@@ -40,7 +39,7 @@ class UndecodableError(SourceError):
     """The engine met bytes that are not UTF-8; the file is to be written again and asked again."""
 
 
-class DuckRecords(TextNumbers):
+class DuckRecords(TypedNumbers):
     """The records of one file or several, under a condition.
 
     Parameters
@@ -106,8 +105,7 @@ class DuckRecords(TextNumbers):
             wanted = partial(text_results, free=free, squares=squares)
             found = self._fused(keys, {amount: counted and not free}, wanted)
         else:
-            results = self._results(amount, free=free, squares=squares)
-            found = None if results is None else self._exactly(self._sums_sql(keys, amount, results))
+            found = self._typed_sums(keys, amount, free=free, squares=squares)
         if found is None:
             return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
         return found
@@ -142,17 +140,6 @@ class DuckRecords(TextNumbers):
         found.__dict__["_parts"] = [part.without(rows) for part, rows in zip(self._parts, places, strict=True)]
         return found  # type: ignore[return-value]
 
-    def _results(self, amount: str, *, free: bool, squares: bool) -> str | None:
-        """Return the SQL of (valid, sum, perhaps squares, whether the sum is exact) of typed numbers, if it can be."""
-        kinds = {part.kinds[amount] for part in self._parts}
-        floats = kinds <= set(_FLOATS)
-        if len(kinds) > 1 or not (floats or all(_INTEGERS.fullmatch(k) or k.startswith("DECIMAL") for k in kinds)):
-            return None
-        total, finite = ("fsum(v::DOUBLE)", "abs(v::DOUBLE) <= 1e300") if floats else ("sum(v)", "true")
-        fine = f"coalesce({finite}, true)" if free else f"v IS NOT NULL AND v >= 0 AND {finite}"
-        more = f"{squared_sql('v::DOUBLE')}, " if squares else ""
-        return f"count(v), coalesce({total}, 0), {more}bool_and({fine})"
-
     def _sums_sql(self, keys: Sequence[str], amount: str, results: str, second: str | None = None) -> str:
         values = "".join(f"k{place}, " for place in range(len(keys)))
         grouped = f"GROUP BY {values[:-2]}" if keys else ""
@@ -166,20 +153,6 @@ class DuckRecords(TextNumbers):
             results = self._typed_products(count, weight)
             found = None if results is None else self._exactly(self._sums_sql(keys, count, results, weight))
         return self._products_here(keys, count, weight) if found is None else found
-
-    def _typed_products(self, count: str, weight: str) -> str | None:
-        """Return the SQL of (records, counts, products, squares, whether all is exact) of typed numbers, if it can."""
-        squares = squared_sql("(v::DOUBLE * w::DOUBLE)")
-        kinds = {part.kinds[name] for part in self._parts for name in (count, weight)}
-        if all(_INTEGERS.fullmatch(kind) for kind in kinds):
-            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0"
-            one, other = "v::HUGEINT", "w::HUGEINT"
-        elif kinds <= {*_FLOATS, *(kind for kind in kinds if _INTEGERS.fullmatch(kind))}:
-            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0 AND abs(v::DOUBLE * w::DOUBLE) <= 1e300"
-            return f"count(*), fsum(v::DOUBLE), fsum(v::DOUBLE * w::DOUBLE), {squares}, bool_and({plain})"
-        else:
-            return None
-        return f"count(*), coalesce(sum({one}), 0), coalesce(sum({one} * {other}), 0), {squares}, bool_and({plain})"
 
     def first_values(self, column: str) -> Sequence[Any]:
         """Return the different values in the order of their first records, file by file."""
@@ -199,7 +172,7 @@ class DuckRecords(TextNumbers):
 
     def extremes(self, keys: Sequence[str], value: str) -> list[Group]:
         """Return the smallest and largest numbers; see `Records.extremes`."""
-        if not all(_INTEGERS.fullmatch(part.kinds[value]) for part in self._parts):
+        if not all(INTEGERS.fullmatch(part.kinds[value]) for part in self._parts):
             return super().extremes(keys, value)
         return [group for group in self._ask(self._sums_sql(keys, value, "min(v), max(v)")) if group[-1] is not None]
 
