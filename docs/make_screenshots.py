@@ -104,7 +104,8 @@ def main() -> None:
             "'Tiles fired=tiles' --unit Margin=EUR --theme dark",
             "combine_gap.png": "combine crews.csv --x crew --gap planned_hours,achieved_hours --unit planned_hours=h "
             "--primary-log",
-            "combine_overlay.png": f"combine {months} {firings} --together overlaid --labels value",
+            "trend.png": f"trend inspections.csv --by defect {merged} --date date --per pieces --per-units 100 "
+            "--mark '2026-05-12=New glaze'",
             "intervals.png": f"{log} {merged} --where \"kiln = 'Kiln 3'\" --intervals",
             "shares.png": f"tally inspections.csv --by defect {merged} --strip",
             "survey.png": f"pareto survey.csv --by answer --order {SCALE} --theme dark",

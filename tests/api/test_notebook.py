@@ -33,6 +33,8 @@ CELLS = {
     "scales": "vt.align((0, 650), (0, 100))",
     "findings": "vt.tally(log, 'defect').review()",
     "gap": "vt.gap([640, 590], [612, 601])",
+    "trend": "vt.trend(log, 'defect', date='date')",
+    "concentration": "vt.pareto(log, 'defect').concentration()",
     "relation": "vt.relate([1, 2, 3, 5], [2, 3, 5, 4])",
 }
 PICTURES = {

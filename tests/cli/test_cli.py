@@ -85,7 +85,7 @@ class Pareto(InFolder):
             "input_rows": 4,
             "records": 5,
             "total": 5,
-            "missing": {"records": 2, "frequency": 2},
+            "missing": {"records": 2, "frequency": 2, "could_change": 1},
             "rows": [dict(zip(names, row, strict=True)) for row in rows],
             "rest": None,
             "cutoffs": [cut],

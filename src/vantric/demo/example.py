@@ -144,6 +144,11 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
          "--intervals", "--out", "intervals.png", "--out", "intervals.csv"),
     ),
     (
+        "Does a defect rise or fall, per piece and month? Limits of chance, and the day of the new glaze.",
+        ("trend", "inspections.csv", "--by", "defect", "--merge-spellings", "--date", "date", "--per", "pieces",
+         "--per-units", "100", "--mark", "2026-05-12=New glaze", "--out", "trend.png", "--out", "trend.csv"),
+    ),
+    (
         "A sheet that came by mail: every cell worked out again, and the slip that explains it.",
         ("review", "flawed_sheet.csv", "--by", "defect", "--count", "count", "--percent-column", "percent",
          "--cumulative-column", "cumulative"),

@@ -92,10 +92,14 @@ class Origin:
         return unit_word(self.count) if self.count else self.counted
 
     @property
+    def amount_unit(self) -> str:
+        """What is added up: that of the weight if there is one, else the counts' unit."""
+        return unit_word(self.weight) if self.weight else self.counted_unit
+
+    @property
     def unit(self) -> str:
-        """What the frequency is in: that of the weight if there is one, else the counts' unit; over the exposure."""
-        unit = unit_word(self.weight) if self.weight else self.counted_unit
-        return f"{unit} {self.per}" if self.per else unit
+        """What the frequency is in: what is added up, over the exposure."""
+        return f"{self.amount_unit} {self.per}" if self.per else self.amount_unit
 
     def without_words(self) -> str:
         """Return what a record without a label lacks: ``"a defect"``, ``"a defect or a kiln"``."""

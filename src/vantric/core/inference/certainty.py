@@ -68,7 +68,7 @@ def certainty_of(
     found = Certainty(
         rows, level, draws_for(size, resamples), start, sample.records,
         "percent" if sample.exposure is None else "rate", sample.basis, sample.effective,
-        sample.words(tally.origin.unit), first_against_second(sample), None if cut is None else cut.count,
+        sample.words(tally.origin.amount_unit), first_against_second(sample), None if cut is None else cut.count,
         evenness_of(sample, rng), None, _rest(table, sample, each, extra), _declared(table),
     )  # fmt: skip
     if cut is None or found.settled:

@@ -8,7 +8,7 @@ from typing import Literal
 from vantric.core.inference.evenness import Evenness
 from vantric.core.inference.sample import Basis, rounded
 from vantric.core.inference.words import chance_words, named, p_words
-from vantric.core.numbers.shown import listed
+from vantric.core.numbers.shown import listed, number_text
 
 _LEVEL = 0.95
 _SURE = 0.95
@@ -168,16 +168,20 @@ def _vital(sure: Certainty) -> list[str]:
     outside = [row for row in sure.rows[few:] if (row.chance or 0) > 1 - _SURE]
     if not open_ and not outside:
         if few == len(sure.rows):
-            return [f"it takes all {few} categories to reach the cutoff"]
+            return [f"it takes {'both' if few == 2 else f'all {few}'} categories to reach the cutoff"]
         return ["the vital few are settled: each has a chance of at least 95 % to be one, any other at most 5 %"]
-    said = f"{len(inside)} of the {few} vital few" if few > 1 else "the vital one" if inside else "not even the first"
-    has = "have" if len(inside) != 1 and few > 1 else "has"
-    parts = [f"{said} {has} a chance of at least 95 % to be vital"]
+    parts = [f"{_how_many(len(inside), few)} a chance of at least 95 % to be vital"]
     if open_:
         parts.append(f"open inside: {_chances(open_)}")
     if outside:
         parts.append(f"open outside: {_chances(outside)}")
     return ["; ".join(parts)]
+
+
+def _how_many(inside: int, few: int) -> str:
+    if inside == few:
+        return "each of the vital few has" if few > 1 else "the vital one has"
+    return f"{number_text(inside) if inside else 'none'} of the {few} vital few {'has' if inside < 2 else 'have'}"
 
 
 def _chances(rows: list[CertaintyRow]) -> str:

@@ -175,7 +175,7 @@ def _pooled(found: Comparison, names: tuple[str, ...], values: Floats) -> Sample
 
 
 def _words(found: Comparison, pooled: Sample, before: Floats, after: Floats) -> str:
-    unit = readable(found.before.origin.unit.split(" per ")[0]) if found.exposures else found.before.origin.unit
+    unit = found.before.origin.amount_unit
     if not pooled.clustered or pooled.effective >= pooled.total:
         return pooled.words(unit)
     sides = " and ".join(rounded(float(side.sum()) * pooled.effective / pooled.total) for side in (before, after))

@@ -93,7 +93,7 @@ def concentration_of(table: ParetoTable, *, level: float = 0.95) -> Concentratio
     even, uneven = _most_even(low, high), _least_even(low, high)
     return Concentration(
         len(shares), _effective(shares), (_effective(uneven), _effective(even)), _gini(shares),
-        (_gini(even), _gini(uneven)), level, sample.words(table.origin.unit),
+        (_gini(even), _gini(uneven)), level, sample.words(table.origin.amount_unit),
     )  # fmt: skip
 
 

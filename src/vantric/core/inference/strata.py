@@ -146,7 +146,7 @@ def strata_of(table: Crosstab, *, start: int = 1) -> Strata | None:
     degrees = (counts.shape[0] - 1) * (counts.shape[1] - 1)
     return Strata(
         table.split, statistic, degrees, p, simulated, _cells(counts, names, strata), _reversals(counts, names, strata),
-        sample.words(tally.origin.unit) if _noted(sample) else "",
+        sample.words(tally.origin.amount_unit) if _noted(sample) else "",
     )  # fmt: skip
 
 

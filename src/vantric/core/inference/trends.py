@@ -78,14 +78,14 @@ def trends_of(
         slope = slope_of(counts / design[name], basis / (design[name] if measure == "percent" else 1.0), whole,
                          percent=measure == "percent", start=start)  # fmt: skip
         rows.append(CategoryTrend(name, tuple(counts.tolist()), chart, slope))
-    unit = _unit(tally.origin.unit, measure, units, of)
+    unit = _unit(tally.origin.amount_unit, measure, units, of)
     reason = (
         "" if int(whole.sum()) >= 4 else f"{number_text(int(whole.sum()))} whole periods are too few: four are needed"
     )
     return Trends(
         table.origin.by or "", table.split, table.period, table.columns, table.partial, measure, unit,
         tuple(basis.tolist()) if measure == "rate" else None, tuple(adjusted(rows)),
-        sample.words(tally.origin.unit) if sample.basis != "records" else "", tally, reason,
+        sample.words(tally.origin.amount_unit) if sample.basis != "records" else "", tally, reason,
     )  # fmt: skip
 
 
