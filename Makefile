@@ -4,7 +4,7 @@ VENV ?= .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo test test-browser lint types coverage bench bench-big fuzz fuzz-charts screenshots data generated test-lowest clean
+.PHONY: demo statements test test-browser lint types coverage bench bench-big fuzz fuzz-charts screenshots data generated test-lowest clean
 
 $(READY): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
@@ -39,6 +39,10 @@ bench: $(READY)
 # Ten and a hundred million records, made on the fly: minutes, and 4 GB of disk.
 bench-big: $(READY)
 	$(BIN)/python bench/big.py
+
+# How often the statements hold, simulated cell by cell: about an hour; writes docs/coverage.md.
+statements: $(READY)
+	$(BIN)/python bench/coverage.py --to docs/coverage.md
 
 # Twenty thousand broken files, chart files and options over every command: about half an hour.
 fuzz: $(READY)

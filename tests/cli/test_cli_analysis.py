@@ -146,7 +146,7 @@ class Compare(InFolder):
         self.assertEqual(lines[0], "Comparison of defect")
         self.assertTrue(all(len(line) <= 80 for line in lines), lines)
         self.assertIn("Not shown for want of room: Share of change", result.out)
-        self.assertRegex(result.out, r"\nPinhole +330 +255 +−75 +22\.1 % +26\.9 % +\+4\.8 +1 → 1\n")
+        self.assertRegex(result.out, r"\nPinhole +330 +255 +−75 +22\.1 % +26\.9 % +−0\.5 to \+10\.3 +within\n")
         self.assertRegex(" ".join(lines), "fell from 1,494 .Early. to 948 .Night.")
 
     def test_two_sources(self) -> None:

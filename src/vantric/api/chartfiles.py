@@ -23,6 +23,7 @@ from vantric.core import charting
 from vantric.core.axes import Scaling, align
 from vantric.core.charting import KINDS
 from vantric.core.charting.options import Look
+from vantric.core.inference import Trends
 from vantric.core.reviewing.finding import note
 from vantric.errors import ChartFileError
 from vantric.options import known_options
@@ -103,10 +104,14 @@ def _compare(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
     return chart_of_comparison(table_of_file(found, reach), look), _counted(found, reach, look, "sides")
 
 
-def _trend(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+def trends_of_file(found: ChartFile, reach: Reach) -> Trends:
+    """Return the trends under a chart file of such."""
     data, opening = reach.data(found.parts["data"])
-    trends = trends_in(data, found.parts["trend"], reach.counting(found.parts["counting"]), opening)
-    return chart_of_trends(trends, look), _counted(found, reach, look, "trend")
+    return trends_in(data, found.parts["trend"], reach.counting(found.parts["counting"]), opening)
+
+
+def _trend(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+    return chart_of_trends(trends_of_file(found, reach), look), _counted(found, reach, look, "trend")
 
 
 def _tally(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:

@@ -102,7 +102,7 @@ def review_sheet(
 
 def review_file(path: Path, reach: Reach) -> Reviewed:
     """Review a chart file: the table under the chart, the chart, and how its series go together."""
-    from vantric.api.chartfiles import chart_of_file, table_of_file
+    from vantric.api.chartfiles import chart_of_file, table_of_file, trends_of_file
     from vantric.chartfile.reading import read_chart_file
 
     found = read_chart_file(path)
@@ -111,6 +111,8 @@ def review_file(path: Path, reach: Reach) -> Reviewed:
     findings: list[Finding] = list(recipe.notes)
     if table is not None:
         findings += review_comparison(table) if hasattr(table, "before") else review_pareto(table)
+    if found.kind == "trend":
+        findings += review_trends(trends_of_file(found, reach))
     if isinstance(chart, Chart):
         findings += review_chart(chart)
     relations = series_words(chart) if isinstance(chart, Chart) and table is None else ()

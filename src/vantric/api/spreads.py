@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from vantric.core.composing import Spreads
-from vantric.core.counting import ParetoTable
+from vantric.core.counting import Crosstab, Missing, ParetoTable, Tally
 from vantric.core.counting.options import Ranking
+from vantric.core.counting.spread import Moments, Spread, single
+from vantric.core.numbers.amounts import Amounts
 
 if TYPE_CHECKING:
     from vantric.core.charting.options import ParetoLook
@@ -40,16 +42,34 @@ def spreads_of(table: ParetoTable, look: ParetoLook) -> Known:
     if look.panels and table.strata is not None:
         from vantric.core.counting.paretomaking import pareto
 
-        plain = Ranking(cut=None)
-        parts = [pareto(table.strata.column(label), plain) for label in table.strata.columns]
-        sure = [certainty_of(one) for one in parts]
-        shown = [Spreads({row.category: (row.low, row.high) for row in one.rows}) for one in sure]
-        return Known(tuple(shown), "", f"{_note(sure[0])}, within each panel")
+        parts = [part for at in range(len(table.strata.columns)) if (part := _stratum(table, table.strata, at)).total]
+        known = {part.origin.within: certainty_of(pareto(part, Ranking(cut=None))) for part in parts}
+        shown = [
+            Spreads({row.category: (row.low, row.high) for row in known[label].rows} if label in known else {})
+            for label in table.strata.columns
+        ]
+        return Known(tuple(shown), "", f"{_note(next(iter(known.values())))}, within each panel")
     tables = [table, *_inner(table)]
     sure = [certainty_of(one) for one in tables]
     more = ", within each panel" if len(tables) > 1 else ""
     spreads = tuple(_spreads(one, known) for one, known in zip(tables, sure, strict=True))
     return Known(spreads, sure[0].sentence(), _note(sure[0]) + more)
+
+
+def _stratum(table: ParetoTable, strata: Crosstab, at: int) -> Tally:
+    """Return one stratum as a tally of the table's rows, the folded ones together."""
+    label = strata.columns[at]
+    frequency = Amounts.of([row[at] for row in table.strata_rows()])
+    spread = None
+    if strata.spreads:
+        own = strata.spreads[at]
+        moments = {name: own.of(name) for name in table.categories}
+        if table.rest is not None:
+            held = single({name: own.of(name) for name in table.rest.categories})
+            moments[table.rest_label] = Moments(held.records, held.whole, held.whole)
+        spread = Spread(moments, own.records, own.whole)
+    origin = replace(table.origin, within=label)
+    return Tally(table.categories, frequency, Missing(), origin, spread=spread)
 
 
 def _inner(table: ParetoTable) -> Iterator[ParetoTable]:

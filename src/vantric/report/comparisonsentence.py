@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import number_text, number_texts, one_line, percent_text, readable
 from vantric.errors import RankError
 
@@ -69,7 +70,10 @@ def _named(found: Comparison, row: Change, change: CategoryChange, changes: Chan
 
 
 def _points(low: float, high: float) -> str:
-    ends = _pair(low, high, digits=2)
+    for decimals in range(1, 10):
+        ends = f"{low:.{decimals}f}", f"{high:.{decimals}f}"
+        if ends[0] != ends[1] and (float(ends[0]) or not low):
+            break
     return f"{ends[0]} to {ends[1]} percent points"
 
 
@@ -79,7 +83,8 @@ def _ratio(change: CategoryChange, level: str) -> str:
     if change.high is None:
         return f" ({level} of after as a multiple of before: {_pair(change.low, change.low)[0]} or more)"
     ends = [_two_digits(one) for one in (change.estimate, change.low, change.high)]
-    return f", to {ends[0]} of what it was ({level} {ends[1]} to {ends[2]})"
+    what = "of" if change.estimate < 1 else "times"
+    return f", to {ends[0]} {what} what it was ({level} {ends[1]} to {ends[2]})"
 
 
 def _two_digits(value: float) -> str:
@@ -117,17 +122,22 @@ def _per(found: Comparison) -> str:
 
 def _whole(one: float, other: float, rates: bool) -> tuple[str, str]:
     """Return two totals as they are written, with more digits where they would look the same."""
-    texts = [number_text(value, most_decimals=4 if rates else 6) for value in (one, other)]
+    texts = [number_text(_plainest(value), most_decimals=4 if rates else 6) for value in (one, other)]
     return (texts[0], texts[1]) if texts[0] != texts[1] or one == other else _pair(one, other, digits=8)
 
 
 def _pair(one: float, other: float, digits: int = 4) -> tuple[str, str]:
     """Return two numbers with as many digits as tell them apart."""
-    for more in range(digits, 17):
-        texts = number_texts([float(f"{one:.{more}g}"), float(f"{other:.{more}g}")], most_decimals=15)
+    for more in range(digits, 18):
+        texts = number_texts([_plainest(float(f"{value:.{more}g}")) for value in (one, other)], most_decimals=15)
         if texts[0] != texts[1] or one == other:
-            break
-    return texts[0], texts[1]
+            return texts[0], texts[1]
+    return repr(one), repr(other)
+
+
+def _plainest(value: float) -> Number:
+    """Return a whole number as an integer: it is written to its last digit."""
+    return int(value) if float(value).is_integer() else value
 
 
 def _percents(one: float, other: float) -> tuple[str, str]:

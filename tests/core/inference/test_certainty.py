@@ -301,6 +301,10 @@ class Sentences(InFolder):
         panels = vt.pareto_chart(log, "defect", split="shift", panels=True, intervals=True)
         self.assertTrue(all(panel.bars[0].spreads for panel in panels.panels))
         self.assertIn("within each panel", panels.note)
+        folded = vt.pareto_chart(log, "defect", split="shift", panels=True, intervals=True, keep=8, count="pieces")
+        for panel in folded.panels:
+            for value, (low, high) in zip(panel.bars[0].values, panel.bars[0].spreads, strict=True):
+                self.assertTrue(low < value < high, panel.title)
         drilled = vt.pareto_chart(log, drill=["kiln", "defect"], intervals=True)
         self.assertTrue(all(panel.bars[0].spreads for panel in drilled.panels))
         options = ("--by", "product", "--intervals")

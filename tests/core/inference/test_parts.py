@@ -257,6 +257,7 @@ class Trends(InFolder):
         plan = alone.panels[0].plan() if hasattr(alone.panels[0], "plan") else None
         self.assertEqual(alone.panels[0].moments[0].text, "New glaze")
         self.assertTrue(plan is None or any(mark.text == "New glaze" for mark in plan.texts))
+        self.assertEqual(vt.review(one), [], "limits are no series that are too flat")
         with self.assertRaisesRegex(VantricError, "not within the periods"):
             made.chart(marks=[vt.Mark("2031-01-01", "x")])
         with self.assertRaisesRegex(VantricError, "a mark is not a date"):
@@ -301,5 +302,5 @@ class Trends(InFolder):
         start = date(2026, 1, 1)
         days = [(start + timedelta(days=at)).isoformat() for at in range(59)]
         found = vt.trend({"d": ["a"] * 59, "t": days}, "d", date="t")
-        self.assertIn("2 whole periods are too few: four are needed", found.sentence())
+        self.assertIn("2 whole months are too few: four are needed", found.sentence())
         self.assertEqual(found.beyond, ())

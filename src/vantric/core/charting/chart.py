@@ -116,6 +116,8 @@ class Chart:
         What was decided for the user, in words.
     moments : tuple of Moment
         Lines across the category axis: marked dates.
+    guides
+        The names of series that only guide the eye: limits, a center line, points that are marked again.
     """
 
     categories: tuple[str, ...]
@@ -156,6 +158,7 @@ class Chart:
     months: tuple[str, ...] = ()
     remarks: tuple[Remark, ...] = ()
     moments: tuple[Moment, ...] = ()
+    guides: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.categories:

@@ -50,6 +50,7 @@ def trend_panels(found: Trends, look: TrendLook = _PLAIN, *, description: str = 
             period=found.period,
             months=tuple(say("months").split()),
             moments=moments,
+            guides=tuple(known[1:]),
             **{**look.furniture(), "legend": "none"},
         )
         for row in found.rows
@@ -88,9 +89,9 @@ def _series(row: CategoryTrend, look: TrendLook, value: str, *, signal: bool, pa
     points, upper, lower = chart.points, say("upper limit"), say("lower limit")
     made: list[Series] = [
         composed(Steps, upper, numbers(lambda at: points[at].upper), (), role=colored(upper, "line-2"),
-                 line_width=1.4, pattern="dashed"),
+                 line_width=1.8, pattern="dashed"),
         composed(Steps, lower, numbers(lambda at: points[at].lower), (), role=colored(lower, "line-2"),
-                 line_width=1.4, pattern="dotted"),
+                 line_width=2.0, pattern="dotted"),
         composed(Steps, say("center line"), numbers(lambda at: chart.center if points[at].whole else None), (),
                  role=colored(say("center line"), "cut"), line_width=1.4, pattern="solid"),
         composed(Line, value, numbers(lambda at: points[at].value), (), role=colored(value, "bar")),

@@ -61,7 +61,7 @@ def certainty_of(
     rng = np.random.default_rng(start)
     low, high = share_intervals(sample, each) if sample.exposure is None else rate_intervals(sample, each)
     scale = 100.0 if sample.exposure is None else units
-    cut = table.cutoff
+    cut = None if table.pinned else table.cutoff  # a category at the end has no place among the leading ones
     chances = None if cut is None else vital_chances(sample, float(cut.percent), cut.rule, rng, most=resamples)
     band = even_band(sample, level, rng)
     rows = _rows(table, sample, (low * scale, high * scale), rank_ranges(sample, level), chances, band)

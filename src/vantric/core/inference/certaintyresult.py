@@ -11,7 +11,7 @@ from vantric.core.inference.words import chance_words, named, p_words
 from vantric.core.numbers.shown import listed, number_text
 
 _LEVEL = 0.95
-_SURE = 0.95
+_SURE = 95  # percent: chances are known in whole ones
 
 
 @dataclass(frozen=True)
@@ -110,7 +110,7 @@ class Certainty:
         """Whether every category is inside or outside the vital few with a chance of 95 %."""
         few = self.vital or 0
         pairs = ((row, place < few) for place, row in enumerate(self.rows) if row.chance is not None)
-        return all((row.chance or 0) >= _SURE if inside else (row.chance or 0) <= 1 - _SURE for row, inside in pairs)
+        return all(_percent(row) >= _SURE if inside else _percent(row) <= 100 - _SURE for row, inside in pairs)
 
     def sentence(self) -> str:
         """Return what can be said, in words that can be read out."""
@@ -151,7 +151,7 @@ def _first(sure: Certainty) -> str:
 
 
 def _even(sure: Certainty) -> list[str]:
-    if sure.evenness.p <= 1 - _SURE:
+    if sure.evenness.p <= 1 - _LEVEL:
         return []
     what = "have the same rate" if sure.measure == "rate" else "be equally likely"
     return [f"all categories may {what} (chi-square, {p_words(sure.evenness.p)}), so there may be no vital few"]
@@ -163,9 +163,9 @@ def _vital(sure: Certainty) -> list[str]:
         return []
     if not few:
         return ["no category stays within the cutoff"]
-    inside = [row for row in sure.rows[:few] if (row.chance or 0) >= _SURE]
-    open_ = [row for row in sure.rows[:few] if (row.chance or 0) < _SURE]
-    outside = [row for row in sure.rows[few:] if (row.chance or 0) > 1 - _SURE]
+    inside = [row for row in sure.rows[:few] if _percent(row) >= _SURE]
+    open_ = [row for row in sure.rows[:few] if _percent(row) < _SURE]
+    outside = [row for row in sure.rows[few:] if _percent(row) > 100 - _SURE]
     if not open_ and not outside:
         if few == len(sure.rows):
             return [f"it takes {'both' if few == 2 else f'all {few}'} categories to reach the cutoff"]
@@ -176,6 +176,10 @@ def _vital(sure: Certainty) -> list[str]:
     if outside:
         parts.append(f"open outside: {_chances(outside)}")
     return ["; ".join(parts)]
+
+
+def _percent(row: CertaintyRow) -> int:
+    return round(100 * (row.chance or 0.0))
 
 
 def _how_many(inside: int, few: int) -> str:

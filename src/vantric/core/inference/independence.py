@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 _SMALL = 5.0  # expected count, below which the chi-square distribution does not hold
-_MOST_DRAWS, _FEWEST_DRAWS, _MOST_CELLS = 9_999, 199, 5_000_000
+_MOST_DRAWS, _FEWEST_DRAWS, _MOST_CELLS = 9_999, 199, 1_000_000
 _MOST_RECORDS = 5e8  # that NumPy deals out
 
 

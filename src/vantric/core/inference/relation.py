@@ -11,12 +11,13 @@ import numpy as np
 from vantric.core.inference.permuting import permutation_p
 from vantric.core.inference.relationresult import Relation
 from vantric.core.inference.timeseries import timed_relation
-from vantric.core.numbers.periods import Period
-from vantric.errors import RankError
+from vantric.core.numbers.periods import PERIODS, Period
+from vantric.errors import RankError, unknown
 
 _FEWEST = 6  # pairs, below which no permutation can be unlikely
 _ALPHA = 0.05
 _EXACT = 1e-9
+_FEWEST_LEFT, _MOST_LEFT = 8, 500  # pairs, among which one can count for much
 
 
 def relation_of(
@@ -58,6 +59,8 @@ def relation_of(
         raise RankError(f"the two series have {len(one)} and {len(other)} values: give as many of each")
     if not 0 < level < 1:
         raise RankError(f"a level is between 0 and 1, such as 0.95, not {level}")
+    if period is not None and period not in PERIODS:
+        raise unknown(RankError, f"'{period}' is not a period", period, PERIODS, every=True)
     x, y = np.asarray(one, dtype=np.float64), np.asarray(other, dtype=np.float64)
     both = ~(np.isnan(x) | np.isnan(y))
     a, b = x[both], y[both]
@@ -122,6 +125,8 @@ def _with_influence(found: Relation, a: np.ndarray, b: np.ndarray, places: np.nd
     """Say which pair the verdict hangs on, if it hangs on one."""
     assert found.spearman is not None
     n = len(a)
+    if not _FEWEST_LEFT <= n <= _MOST_LEFT:
+        return found
     left = [_correlation(_ranks(np.delete(a, at)), _ranks(np.delete(b, at))) for at in range(n)]
     if found.verdict == "related":
         chances = [_t_p(value, n - 1) for value in left]
@@ -130,7 +135,7 @@ def _with_influence(found: Relation, a: np.ndarray, b: np.ndarray, places: np.nd
     else:
         chances = [_t_p(value, n - 1) for value in left]
         at = int(np.argmin(chances))
-        hangs = chances[at] <= _ALPHA / 5
+        hangs = chances[at] <= _ALPHA / 5 and abs(left[at]) < 1 - _EXACT
     if not hangs:
         return found
     return replace(found, influence=(int(places[at]) + 1, left[at]))

@@ -9,6 +9,7 @@ from typing import Literal
 from vantric.core.inference.sample import rounded
 from vantric.core.inference.timeseries import Timed
 from vantric.core.inference.words import named, p_words
+from vantric.core.numbers.shown import number_text
 
 _EXACT = 1e-9
 
@@ -81,16 +82,17 @@ def _said(found: Relation, pair: str) -> str:
     numbers = f"Spearman correlation {digits(found.spearman)}{_interval(found)}"
     if found.verdict == "related":
         how = "together" if found.spearman > 0 else "against each other"
-        return f"{pair} go {how} beyond chance ({_p(found)}): over {found.n} pairs, {numbers}"
-    return f"Over {found.n} pairs no relation of {pair} is shown beyond chance ({_p(found)}; {numbers})"
+        return f"{pair} go {how} beyond chance ({_p(found)}): over {number_text(found.n)} pairs, {numbers}"
+    return f"Over {number_text(found.n)} pairs no relation of {pair} is shown beyond chance ({_p(found)}; {numbers})"
 
 
 def _in_time(found: Relation, pair: str) -> str:
     timed = found.timed
     assert timed is not None
-    counted = f"{timed.changes} changes count as about {rounded(timed.effective)}"
+    counted = f"{number_text(timed.changes)} changes count as about {rounded(timed.effective)}"
     numbers = f"correlation of their ranks {digits(timed.correlation or 0.0)}, {counted}"
-    beyond = f"from {timed.period} to {timed.period}, beyond trend and season"
+    what = "trend" if timed.period == "year" else "trend and season"
+    beyond = f"from {timed.period} to {timed.period}, beyond {what}"
     if found.verdict == "related":
         how = "together" if (timed.correlation or 0.0) > 0 else "against each other"
         return f"The changes of {pair} {beyond}, go {how} beyond chance ({_p(found)}; {numbers})"

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.numbers.shown import number_text, readable
+from vantric.core.numbers.shown import counted, number_text, readable
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
@@ -80,15 +80,15 @@ class Sample:
 
     def words(self, unit: str) -> str:
         """Return in words how much the records tell, where that is not plain; else nothing."""
+        amount = number_text(round(self.total))
         if self.basis == "ready":
             noun = "occurrences" if unit == "records" else readable(unit)
-            return f"each of the {number_text(self.total)} {noun} is taken for a record of its own"
+            return f"each of the {amount} {noun} is taken for a record of its own" if self.total > 1 else ""
         if self.basis == "records" or self.effective >= self.total * (1 - _EQUAL):
             return ""
-        amount = number_text(self.total, most_decimals=0)
-        return (
-            f"{amount} {readable(unit)} in {number_text(self.records)} records count as about {rounded(self.effective)}"
-        )
+        records = counted(round(self.records), "record")
+        verb = "counts" if self.records == 1 else "count"
+        return f"{amount} {readable(unit)} in {records} {verb} as about {rounded(self.effective)}"
 
 
 def rounded(number: float) -> str:

@@ -13,7 +13,8 @@ Floats = NDArray[np.float64]
 Mask = NDArray[np.bool_]
 _FEWEST = 4  # periods
 _SMALL = 200.0  # counts in all, up to which tables are drawn
-_DRAWS = 9_999
+_DRAWS, _MOST_CELLS = 9_999, 5_000_000
+_MOST_PERMUTED = 400  # periods: of more, Student's t is as good
 _STEPS, _CLOSE, _STEEPEST = 50, 1e-10, 20.0
 
 
@@ -82,7 +83,7 @@ def slope_of(counts: Floats, basis: Floats, whole: Mask, *, percent: bool, start
     spread = np.maximum(fitted * (1 - fitted / e if percent else 1.0), 1e-9)
     dispersion = max(1.0, float(((y - fitted) ** 2 / spread).sum()) / (len(time) - 2))
     p, quantile = _p(abs(score) / size, dispersion, len(time) - 2)
-    if dispersion > 1:
+    if dispersion > 1 and len(time) <= _MOST_PERMUTED:
         p = max(p, permutation_p(time, y / e))
     if total <= _SMALL:
         p = max(p, _drawn(time, e, total, abs(score), start))
@@ -104,9 +105,10 @@ def _p(z: float, dispersion: float, degrees: int) -> tuple[float, float]:
 
 
 def _drawn(time: Floats, e: Floats, total: float, score: float, start: int) -> float:
-    tables = np.random.default_rng(start).multinomial(max(1, round(total)), e / e.sum(), size=_DRAWS)
+    draws = max(999, min(_DRAWS, _MOST_CELLS // len(time)))
+    tables = np.random.default_rng(start).multinomial(max(1, round(total)), e / e.sum(), size=draws)
     scores = np.abs(tables @ time)
-    return float(1 + (scores >= score * (1 - 1e-9)).sum()) / (_DRAWS + 1)
+    return float(1 + (scores >= score * (1 - 1e-9)).sum()) / (draws + 1)
 
 
 def _fit(y: Floats, e: Floats, time: Floats) -> tuple[Floats, float | None, float | None]:

@@ -14,6 +14,7 @@ _SEASONS: dict[str, int] = {"day": 7, "week": 52, "month": 12, "quarter": 4, "ye
 _CYCLES = 3  # seasons that must have been seen, to tell a season from chance
 _NAMES = {"day": "weeks", "week": "years", "month": "years", "quarter": "years"}
 _FEWEST = 6.0  # changes that count
+_MOST_LAGS = 500
 _FLAT = 1e-9
 
 
@@ -114,7 +115,8 @@ def _ranked(values: np.ndarray) -> np.ndarray:
 def _stretch(a: np.ndarray, b: np.ndarray) -> float:
     """Return by how much the likeness of each series to itself shrinks their number."""
     n = len(a)
-    own = [[float(one[k:] @ one[:-k]) / float(one @ one) for k in range(1, n // 4 + 1)] for one in (a, b)]
+    own = [[float(one[k:] @ one[:-k]) / float(one @ one) for k in range(1, min(n // 4, _MOST_LAGS) + 1)]
+           for one in (a, b)]  # fmt: skip
     likeness = math.fsum((1 - k / n) * r * s for k, (r, s) in enumerate(zip(*own, strict=True), start=1))
     return max(1.0, 1 + 2 * likeness)
 

@@ -13,13 +13,14 @@ from vantric.core.inference.controlchart import control_chart
 from vantric.core.inference.sample import sample_of
 from vantric.core.inference.slope import slope_of
 from vantric.core.inference.trendresult import CategoryTrend, Measured, Trends
-from vantric.core.numbers.shown import number_text
+from vantric.core.numbers.shown import counted, number_text
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counting.crosstab import Crosstab
 
 Floats = NDArray[np.float64]
+_FEWEST = 4
 
 
 def trends_of(
@@ -79,13 +80,13 @@ def trends_of(
                          percent=measure == "percent", start=start)  # fmt: skip
         rows.append(CategoryTrend(name, tuple(counts.tolist()), chart, slope))
     unit = _unit(tally.origin.amount_unit, measure, units, of)
-    reason = (
-        "" if int(whole.sum()) >= 4 else f"{number_text(int(whole.sum()))} whole periods are too few: four are needed"
-    )
+    number = int(whole.sum())
+    few = f"{counted(number, f'whole {table.period}')} {'is' if number == 1 else 'are'} too few: four are needed"
+    said = sample.words(tally.origin.amount_unit) if sample.basis != "records" else ""
     return Trends(
         table.origin.by or "", table.split, table.period, table.columns, table.partial, measure, unit,
         tuple(basis.tolist()) if measure == "rate" else None, tuple(adjusted(rows)),
-        sample.words(tally.origin.amount_unit) if sample.basis != "records" else "", tally, reason,
+        said, tally, "" if number >= _FEWEST else few,
     )  # fmt: skip
 
 
@@ -98,8 +99,8 @@ def _basis(table: Crosstab, measure: Measured, exposures: Sequence[float] | None
     if exposures is None:
         raise RankError("rates need what each period was counted in: give per")
     found = np.array(exposures, dtype=np.float64)
-    counted = table.column_totals.floats() > 0
-    wrong = [label for label, bad in zip(table.columns, counted & ~(found > 0), strict=True) if bad]
+    some = table.column_totals.floats() > 0
+    wrong = [label for label, bad in zip(table.columns, some & ~(found > 0), strict=True) if bad]
     if wrong or not np.isfinite(found).all():
         where = f" in {wrong[0]}" if wrong else ""
         raise RankError(f"the exposure{where} is not a number above zero, though something was counted")

@@ -95,7 +95,7 @@ def _flat(chart: Chart, side: str) -> list[Finding]:
     flat = []
     for one in chart.series if scale == chart.scales.primary == chart.scales.secondary else series_on(chart, side):
         there = [value for value in one.values if not math.isnan(value)]
-        if not there or (side == "secondary" and not one.secondary):
+        if not there or (side == "secondary" and not one.secondary) or one.name in chart.guides:
             continue
         low, high = min(there), max(there)
         if one.kind in _FROM_ZERO:

@@ -57,7 +57,7 @@ def _flat(table: ParetoTable) -> list[Finding]:
         sample = sample_of(table.tally)
     except RankError:
         return []
-    if surely_uneven(sample):
+    if surely_uneven(sample) or sample.effective < _SMALL_BASE:  # of fewer, nothing is expected to be told
         return []
     even = evenness_of(sample, np.random.default_rng(1))
     if even.p <= _ALPHA:

@@ -222,24 +222,20 @@ class DatabaseRecords(Records):
     ) -> list[Group]:
         """Add up in the database where that is exact, else here, one group a different number.
 
-        A column whose smallest and largest value are both integers, or both exact decimals, or both floats, holds
-        nothing else: text sorts behind numbers.
+        A column whose extremes are both integers, or both exact decimals, or both floats, holds nothing else.
         """
         column = self._quote(amount)
-        low, high, valid, rows = self._ask(
-            f"SELECT min({column}), max({column}), count({column}), count(*) FROM {self._filtered()}"
-        )[0]
+        ends = f"min({column}), max({column}), count({column}), count(*)"
+        low, high, valid, rows = self._ask(f"SELECT {ends} FROM {self._filtered()}")[0]
         numbers = all(type(value) in (int, float, Decimal) and value == value for value in (low, high))
         if not numbers or (not free and (low < 0 or valid < rows)) or not self._adds_exactly(low, high, rows):
             return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
         columns = "".join(f"{self._quote(key)}, " for key in keys)
         grouped = f" GROUP BY {columns[:-2]}" if keys else ""
         results = f"count({column}), sum({column}){f', sum(1.0 * {column} * {column})' if squares else ''}"
-        sums = 2 if squares else 1
-        return [
-            (*self._decoded([group])[0][:-sums], *(0 if one is None else one for one in group[-sums:]))
-            for group in self._ask(f"SELECT {columns}{results} FROM {self._filtered()}{grouped}")
-        ]
+        found = self._ask(f"SELECT {columns}{results} FROM {self._filtered()}{grouped}")
+        sums = [tuple(one or 0 for one in group[len(keys) :]) for group in found]
+        return [(*group[: len(keys)], *own) for group, own in zip(self._decoded(found), sums, strict=True)]
 
     def _adds_exactly(self, low: Any, high: Any, rows: int) -> bool:
         if isinstance(low, int) and isinstance(high, int):

@@ -36,6 +36,8 @@ def trends_in(data: Any, wanted: Trending, counting: Counting, opening: Opening)
 
     if counting.date is None:
         raise ColumnError("a trend is over a column of dates: name it with date (--date)")
+    if counting.by is None:
+        raise ColumnError("a trend is of the labels of a column: name it with by (--by)")
     data = adopted(data)  # what can be read once is read twice
     table = cross(data, counting, opening, split=counting.date, period=wanted.period)
     measure = wanted.measure or ("frequency" if wanted.per is None else "rate")
