@@ -163,13 +163,14 @@ def clustered_sample(
         return Sample(values, np.full(len(values), count), np.full(len(values), total / count), count, count,
                       "records" if total == count else "clustered", exposure)  # fmt: skip
     most = float(design.max())
-    design = np.where(records < _FEW, most, design) * np.where(records == 0, 2.0, 1.0)
+    unknown = (records < _FEW) | (values <= 0)
+    design = np.where(unknown, most, design) * np.where(records == 0, 2.0, 1.0)
     share = values / total
     variance = (squares - 2 * share * crossed + share**2 * spread.whole) / total**2
     inside = (share > 0) & (share < 1) & (variance > 0)
     own = np.where(inside, share * (1 - share) / np.where(inside, variance, 1.0), kish)
     sizes = np.minimum(own, kish)
-    sizes = np.where(records < _FEW, np.minimum(sizes, total / design), sizes)
+    sizes = np.where(unknown, np.minimum(sizes, total / design), sizes)
     factor = 1.0 if level is None else _few_known(total, count, 1 - (1 - level) / len(values))
     return Sample(values, sizes * factor, design, min(kish, count), count, "clustered", exposure)
 

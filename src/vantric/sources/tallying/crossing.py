@@ -14,10 +14,9 @@ from vantric.sources.options import Counting
 from vantric.sources.reading.calendar import all_periods, check_period, partial_ends, partial_periods, period_of
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
+from vantric.sources.tallying.cells import Cell, came_ready, split_cells, spread_over, unequal
 from vantric.sources.tallying.ranges import columns_of, resolved
 from vantric.sources.tallying.tallies import (
-    Cell,
-    came_ready,
     check_not_negative,
     frequencies,
     grouped,
@@ -26,9 +25,6 @@ from vantric.sources.tallying.tallies import (
     origin_of,
     seen_labels,
     sequence,
-    split_cells,
-    spread_over,
-    unequal,
 )
 from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 

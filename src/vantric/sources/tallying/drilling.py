@@ -15,11 +15,10 @@ from vantric.sources.engines.opening import with_records
 from vantric.sources.options import Counting, Opening
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
+from vantric.sources.tallying.cells import Cell, came_ready, spread_over, unequal
 from vantric.sources.tallying.ranges import resolved
 from vantric.sources.tallying.tallies import (
-    Cell,
     Groups,
-    came_ready,
     finished_tally,
     first_labels,
     frequencies,
@@ -28,8 +27,6 @@ from vantric.sources.tallying.tallies import (
     naming,
     origin_of,
     seen_labels,
-    spread_over,
-    unequal,
 )
 from vantric.sources.tallying.withouttotals import without_totals
 

@@ -20,14 +20,12 @@ from vantric.sources.reading.exact import checked
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.profile import ColumnProfile, only_countable, profile
 from vantric.sources.reading.records import Records
+from vantric.sources.tallying.cells import Cell, split_cells, spread_over
 from vantric.sources.tallying.tallies import (
-    Cell,
     Groups,
     finished_tally,
     first_labels,
     renamed,
-    split_cells,
-    spread_over,
     tally_records,
     what_is_counted,
 )

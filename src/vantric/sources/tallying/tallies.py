@@ -6,12 +6,12 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import Any
 
 from vantric.core.counting.origin import Origin
 from vantric.core.counting.relabel import Relabeling, relabeling
 from vantric.core.counting.remark import Remark
-from vantric.core.counting.spread import Part, Spread, spread_of
+from vantric.core.counting.spread import Spread
 from vantric.core.counting.tally import Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted
@@ -20,20 +20,10 @@ from vantric.sources.reading.calendar import first_and_last_day
 from vantric.sources.reading.families import read_families
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
+from vantric.sources.tallying.cells import Cell, came_ready, split_cells, spread_over, unequal
 from vantric.sources.tallying.hints import counts_beside, missing_codes, outer_labels
 from vantric.sources.tallying.ranges import resolved
 from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
-
-
-class Cell(NamedTuple):
-    """A label or None, its records, what their counts and their counts times weights add up to, and the squares."""
-
-    label: str | None
-    rows: int
-    counted: Raw
-    amount: Raw
-    squares: float
-
 
 _SHORT = 20_000  # records of a sheet of counts, whose totals may lack a label
 Groups = list[tuple[str | None, Raw, Raw]]
@@ -92,29 +82,6 @@ def _tally(records: Records, counting: Counting, remarks: Sequence[Remark]) -> T
     origin = replace(origin, ready=came_ready(counting, cells))
     spread = spread_over(cells, counting, rename) if unequal(counting, cells) else None
     return finished_tally(groups, origin, counting, sequence(records, counting, rename), spread)
-
-
-def came_ready(counting: Counting, cells: Sequence[Cell]) -> bool:
-    """Whether counts came added up: a record a category or cell of a table, or columns that are categories."""
-    if counting.by_columns or counting.unique or counting.added:
-        return True
-    return bool(counting.count or counting.weight) and len(cells) > 1 and all(cell.rows == 1 for cell in cells)
-
-
-def unequal(counting: Counting, cells: Sequence[Cell]) -> bool:
-    """Whether records may stand for several occurrences, or have several labels."""
-    several = counting.count or counting.weight or counting.separator is not None
-    return bool(several) and not came_ready(counting, cells)
-
-
-def spread_over(cells: Iterable[Cell], counting: Counting, rename: Relabeling) -> Spread:
-    """Return how the amounts of cells, each with all of its labels under their new names, are spread over records."""
-    parts = []
-    for cell in cells:
-        labels = [one.label for one in split_cells([cell], counting.separator)]
-        named = tuple(None if label is None else rename(label) for label in labels)
-        parts.append(Part(named, cell.rows, cell.squares))
-    return spread_of(parts)
 
 
 def renamed(groups: Groups, counting: Counting) -> tuple[Relabeling, Groups]:
@@ -254,19 +221,6 @@ def _together(label: str | None, cells: list[Cell]) -> Cell:
         exact_sum([cell.amount for cell in cells]),
         float(sum(cell.squares for cell in cells)),
     )
-
-
-def split_cells(cells: Iterable[Cell], separator: str | None) -> Iterable[Cell]:
-    """Yield a cell for each label in it; a label that a cell names twice counts once."""
-    for cell in cells:
-        if cell.label is None or separator is None:
-            yield cell
-            continue
-        labels = list(dict.fromkeys(filter(None, (piece.strip() for piece in cell.label.split(separator)))))
-        if not labels:
-            yield cell._replace(label=None)
-        for piece in labels:
-            yield cell._replace(label=piece)
 
 
 def frequencies(groups: Iterable[tuple[str | None, Raw]]) -> dict[str, Number]:
