@@ -177,30 +177,40 @@ def first(repetitions: int) -> Iterable[tuple[str, ...]]:
 
 
 def compared(repetitions: int) -> Iterable[tuple[str, ...]]:
-    """Yield how often a comparison names a category, where nothing changed and where one did."""
+    """Yield how often a comparison names a category, where nothing changed."""
+    cells = [(f"no change, {name}", kind, n, one, one)
+             for name, one in (("even", shares("even", 8)), ("Zipf", shares("Zipf", 8)),
+                               ("one dominant", shares("one dominant", 24)))
+             for kind in ("1", "2", "5", "10", "2 to 10") for n in (50, 200, 1_000)]  # fmt: skip
+    yield from _compared(cells, repetitions)
+
+
+def power(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield how often a comparison of ten categories names the one that changed."""
+    cells = []
+    for one, other in ((0.34, 0.44), (0.60, 0.42)):
+        sides = [np.array([share, *[(1 - share) / 9] * 9]) for share in (one, other)]
+        cells.append((f"{one:.2f} to {other:.2f}", "1", 200, *sides))
+    yield from _compared(cells, repetitions)
+
+
+def _compared(
+    cells: Iterable[tuple[str, str, int, np.ndarray, np.ndarray]], repetitions: int
+) -> Iterable[tuple[str, ...]]:
     from vantric.core.counting.comparison import compare
     from vantric.core.inference.changes import changes_of
 
-    even, zipf = shares("even", 8), shares("Zipf", 8)
-    moved, fell = np.array([0.34, *[0.66 / 9] * 9]), np.array([0.60, *[0.40 / 9] * 9])
-    after = np.array([0.44, *[0.56 / 9] * 9]), np.array([0.42, *[0.58 / 9] * 9])
-    cells = [(f"no change, {name}", f"{kind}", n, one, one, kind)
-             for name, one in (("even", even), ("Zipf", zipf), ("one dominant", shares("one dominant", 24)))
-             for kind in ("1", "2", "5", "10", "2 to 10") for n in (50, 200, 1_000)]  # fmt: skip
-    cells += [("0.34 to 0.44", "1", 200, moved, after[0], "1"), ("0.60 to 0.42", "1", 200, fell, after[1], "1")]
-    for title, said, records, one, other, kind in cells:
+    for title, kind, records, one, other in cells:
         rng = np.random.default_rng([records, len(title), len(kind), len(one)])
         any_named = first_named = mixed = 0
         for _ in range(repetitions):
-            sides = [_side(rng, share, records, kind) for share in (one, other)]
-            changes = changes_of(compare(*sides))
+            changes = changes_of(compare(*(_side(rng, share, records, kind) for share in (one, other))))
             named = {row.category for row in changes.beyond}
             any_named += bool(named)
             first_named += "c0" in named
             mixed += changes.mix_differs
-        done = repetitions
-        yield (title, said, f"{records:,}", f"{any_named / done:.3f}", f"{first_named / done:.3f}",
-               f"{mixed / done:.3f}")  # fmt: skip
+        counts = (any_named, first_named, mixed)
+        yield (title, kind, f"{records:,}", *(f"{count / repetitions:.3f}" for count in counts))
 
 
 def _side(rng: np.random.Generator, share: np.ndarray, records: int, kind: str) -> Tally:
@@ -337,6 +347,8 @@ TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str
     "rates": ("Rates, exposures from 1 to 5", ("Mean count", "Categories", "Intervals", "Ranks"), rates),
     "compared": ("Before and after, shares: how often a category is named beyond chance",
                  ("Truth", "Pieces a record", "Records a side", "Any", "The first", "Mix differs"), compared),
+    "power": ("Before and after, shares: the one that changed is named (Fisher's own: 0.196, 0.757)",
+              ("Truth", "Pieces a record", "Records a side", "Any", "The first", "Mix differs"), power),
     "compared rates": ("Before and after, rates: the second side has twice the exposure",
                        ("Truth", "Mean count", "Any that did not change", "The first"), compared_rates),
     "calibrated": ("Chances to be vital: the largest distance of a tenth from how often it comes true",

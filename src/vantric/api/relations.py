@@ -8,6 +8,7 @@ from typing import Any
 
 from vantric.core.charting import Chart, Series
 from vantric.core.inference import Relation, relation_of, together
+from vantric.core.inference.timeseries import time_of
 from vantric.errors import ChartError, VantricError, unknown
 
 
@@ -35,8 +36,13 @@ def relations_in(chart: Chart, names: Sequence[str]) -> list[str]:
 def _relation(chart: Chart, one: Series, other: Series) -> Relation:
     """Relate two series of a chart: in time where its categories are periods or dates."""
     names = (one.name, other.name)
-    period: Any = chart.period or None
-    return relation_of(one.values, other.values, names=names, in_time=bool(period), period=period)
+    found = time_of(chart.categories)
+    if chart.period or found is None:
+        period: Any = chart.period or None
+        return relation_of(one.values, other.values, names=names, in_time=bool(period), period=period)
+    period, order = found
+    x, y = ([series.values[at] for at in order] for series in (one, other))
+    return relation_of(x, y, names=names, period=period)
 
 
 def relations_of_all(chart: Chart, pairs: Sequence[tuple[Series, Series]]) -> list[str]:

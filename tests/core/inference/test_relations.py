@@ -9,9 +9,11 @@ import numpy as np
 from scipy import stats
 
 import vantric as vt
+from tests.cli.test_cli import Result
 from tests.folder import InFolder
 from vantric.core.inference.permuting import permutation_p
 from vantric.core.inference.relation import together
+from vantric.core.inference.timeseries import time_of
 from vantric.errors import VantricError
 
 
@@ -137,3 +139,17 @@ class InTime(InFolder):
         with_gaps = [*one, *one]
         with_gaps[5] = None
         self.assertEqual(vt.relate(with_gaps, [*other, *other], period="month").timed.changes, 45)
+
+    def test_months_and_years_by_name_are_in_time(self) -> None:
+        months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"]
+        for labels, period, order in (
+            (months, "month", list(range(12))), (["Montag", "Dienstag", "Mittwoch"], "day", [0, 1, 2]),
+            ([*months[6:], *months[:6]], "month", list(range(12))), (["Feb", "Jan", "Mar"], "month", [1, 0, 2]),
+            (["2021", "2020", "2022"], "year", [1, 0, 2]), (["2026-Q1", "2026-Q2"], "quarter", [0, 1]),
+        ):  # fmt: skip
+            self.assertEqual(time_of(labels), (period, order), labels)
+        for labels in (["Press", "Glaze"], ["1", "2", "3"], ["4.1", "8.3"]):
+            self.assertIsNone(time_of(labels))
+        sheet = "month,a,b\n" + "".join(f"{name},{at},{at * at}\n" for at, name in enumerate(months, 1))
+        chart = ("combine", self.file(sheet), "--x", "month", "--bars", "a", "--line", "b", "--relate", "a,b")
+        self.assertIn("they may share a season", " ".join(Result(*chart).out.split()))

@@ -120,8 +120,9 @@ def sample_of(tally: Tally, level: float | None = None) -> Sample:
     The effective size of a share is p (1 - p) over its variance, that of a ratio of sums over records (J. N. K. Rao and
     A. J. Scott, Ann. Statist. 12, 1984), times the squared ratio of two quantiles of t (E. L. Korn and B. I. Graubard,
     Survey Methodology 24, 1998), never above the square of the sum over the sum of squares (L. Kish, "Survey
-    Sampling", 1965). A category of fewer than ten records is taken to be as uneven as the most uneven one, one without
-    a record twice as uneven. Records of equal size are as many as they are.
+    Sampling", 1965). A category of fewer than ten records, or all but ten of them, is taken to be as uneven as the
+    most uneven one, and more so the fewer they are: one without a record twice.
+    Records of equal size are as many as they are.
     """
     rates = tally.exposure is not None
     amounts = tally.plain_counts if rates and tally.origin.weight is None else tally.frequency
@@ -164,13 +165,16 @@ def clustered_sample(
                       "records" if total == count else "clustered", exposure)  # fmt: skip
     most = float(design.max())
     unknown = (records < _FEW) | (values <= 0)
-    design = np.where(unknown, most, design) * np.where(records == 0, 2.0, 1.0)
+    design = np.where(unknown, most * (1 + 1 / np.maximum(records, 1)), design)
     share = values / total
     variance = (squares - 2 * share * crossed + share**2 * spread.whole) / total**2
     inside = (share > 0) & (share < 1) & (variance > 0)
     own = np.where(inside, share * (1 - share) / np.where(inside, variance, 1.0), kish)
     sizes = np.minimum(own, kish)
     sizes = np.where(unknown, np.minimum(sizes, total / design), sizes)
+    others = np.maximum(count - records, 0)  # as badly known if they are few
+    likewise = total / (most * (1 + 1 / np.maximum(others, 1)))
+    sizes = np.where(others < _FEW, np.minimum(sizes, likewise), sizes)
     factor = 1.0 if level is None else _few_known(total, count, 1 - (1 - level) / len(values))
     return Sample(values, sizes * factor, design, min(kish, count), count, "clustered", exposure)
 

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import math
+import re
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any, get_args
 
 import numpy as np
 
-from vantric.core.numbers.periods import Period
+from vantric.core.numbers.calendarorder import calendar_keys, is_turned, month_words, plain_word
+from vantric.core.numbers.periods import Period, period_kind, period_start
 
 #: Period -> how many make a season.
 _SEASONS: dict[str, int] = {"day": 7, "week": 52, "month": 12, "quarter": 4, "year": 1}
@@ -16,6 +20,7 @@ _NAMES = {"day": "weeks", "week": "years", "month": "years", "quarter": "years"}
 _FEWEST = 6.0  # changes that count
 _MOST_LAGS = 500
 _FLAT = 1e-9
+_YEAR = re.compile(r"(1[89]|20|21)\d\d")
 
 
 @dataclass(frozen=True)
@@ -43,6 +48,25 @@ class Timed:
     p: float | None
     period: str
     reason: str = ""
+
+
+def time_of(labels: Sequence[str]) -> tuple[Period, list[int]] | None:
+    """Return the period that labels are, and their places in the order of time; None if they are not in time.
+
+    Months and weekdays by name, ISO 8601 periods and days, and years are in time, whether or not somebody says so.
+    """
+    kind = period_kind(labels)
+    if kind in get_args(Period):
+        found: Any = kind
+        return found, sorted(range(len(labels)), key=lambda at: period_start(labels[at]))
+    keys = calendar_keys(labels)
+    if keys is not None:
+        named: Period = "month" if any(word in month_words() for word in plain_word(labels[0]).split()) else "day"
+        order = list(range(len(labels))) if is_turned(keys) else sorted(range(len(labels)), key=keys.__getitem__)
+        return named, order
+    if len(labels) > 1 and all(_YEAR.fullmatch(label.strip()) for label in labels):
+        return "year", sorted(range(len(labels)), key=lambda at: int(labels[at]))
+    return None
 
 
 def timed_relation(one: np.ndarray, other: np.ndarray, period: Period | None) -> Timed:
