@@ -101,6 +101,7 @@ def _plain(found: Comparison, changes: Changes | None = None) -> list[str]:
         ends = _whole(before, after, rates)
         said = f"{what} {'rose' if after > before else 'fell'} from {ends[0]} ({one_line(found.before_name)})"
         said += f" to {ends[1]} ({one_line(found.after_name)})"
+        said += f" ({abs(100 * (after - before) / before):.1f} %)" if before and not rates else ""
         total = changes.total if changes else None
         if total is not None:
             said += _ratio(total, f"{100 * changes.level:g} % interval" if changes else "")

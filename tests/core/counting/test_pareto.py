@@ -167,7 +167,8 @@ class Sentences(unittest.TestCase):
         self.assertEqual(
             self.said(SMALL, missing=9),
             "Of 231 records, 83.5 % belong to 3 of 9 categories (“Pinhole”, “Warping” and “Edge chip”), the fewest that "
-            "reach the cutoff of 80 %; 9 records without a defect are left out.",
+            "reach the cutoff of 80 %; 9 records without a defect are left out, whose labels could not change the vital "
+            "few.",
         )
 
     def test_one_and_all(self) -> None:
@@ -176,7 +177,7 @@ class Sentences(unittest.TestCase):
         self.assertEqual(
             self.said({"a": 9, "b": 1}, missing=1, by=None),
             "Of 10 records, 90.0 % belong to one of 2 categories, “a”, which alone reaches the cutoff of 80 %; "
-            "1 record without a label is left out.",
+            "1 record without a label is left out, whose label could not change the vital few.",
         )
         self.assertIn("takes both categories to reach", self.said({"a": 1, "b": 1}))
         self.assertIn("takes all 3 categories to reach", self.said({"a": 3, "b": 3, "c": 3}))

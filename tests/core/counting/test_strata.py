@@ -163,7 +163,7 @@ class BeforeAndAfter(InFolder):
         self.assertEqual((rows["d"].before_rank, rows["d"].after_rank), (None, 3))
         self.assertEqual(found.change, -10)
         self.assertIn("fell from 100 (Old) to 90 (New) (10.0 %)", found.sentence())
-        self.assertIn("1 is new; 1 is gone", found.sentence())
+        self.assertIn("1 category is only in New; 1 category is only in Old", found.sentence())
         self.assertEqual(found, vt.compare(self.one, self.other, names=("Old", "New")))
         self.assertNotEqual(found, vt.compare(self.other, self.one, names=("Old", "New")))
 
@@ -241,7 +241,7 @@ class BeforeAndAfter(InFolder):
         )
         self.assertEqual(pd.read_csv(self.folder / "a.csv")["after"].tolist(), [30, 45, 0, 15])
         frame = found.to_frame()
-        self.assertEqual((frame.shape, str(frame["share"].dtype)), ((4, 13), "float64"))
+        self.assertEqual((frame.shape, str(frame["share"].dtype)), ((4, 18), "float64"))
         self.assertTrue(vt.compare({"a": 1}, {"a": 1}).to_frame()["share"].isna().all())
         self.assertEqual(repr(vt.compare({"a": 1}, {"a": 2})), "<Comparison of 1 category: 1 record and 2 records>")
         self.assertIn("<table>", found._repr_html_())

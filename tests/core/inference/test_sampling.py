@@ -59,6 +59,13 @@ class Spreads(InFolder):
                     self.assertEqual((tally.spread.records, tally.spread.missing.records), (5, 1))
                     self.assertAlmostEqual(tally.spread.whole, sum(wanted.values()))
 
+    def test_counts_beyond_what_a_float_holds(self) -> None:
+        frame = pl.DataFrame({"d": ["a", "a", "b"], "n": [2**53 + 1, 3, 5]})
+        for source in (frame, frame.to_arrow(), frame.to_pandas()):
+            tally = vt.tally(source, "d", count="n")
+            self.assertEqual(tally.as_dict()["a"], 2**53 + 4)
+            self.assertAlmostEqual(tally.spread.of("a").squares / 2**106, 1.0)
+
     def test_two_way_tables_families_and_missing_labels_keep_them(self) -> None:
         log = {
             "d": ["a", "b", "A ", None, "b", "a", "b"], "s": ["x", "y", "x", "y", "x", "y", "y"],

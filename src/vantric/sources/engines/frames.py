@@ -16,6 +16,7 @@ from vantric.sources.options import CellRules
 from vantric.sources.reading.records import Group, PlacedRow, Records, total_in
 
 _INT64_MAX = 2**63 - 1
+_FLOAT_MAX = 2**53  # integers that are floats as they are: beyond, Arrow refuses to make them such
 _MOST_TEXTS = 12  # columns of text in which a total may say that it is one
 _N, _C, _V, _S = "vantric: n", "vantric: c", "vantric: v", "vantric: s"
 
@@ -116,18 +117,19 @@ class FrameRecords(Records):
         Floats are added up as 64-bit floats; decimals and text always here, one group a different number.
         """
         kind = self._schema[amount]
-        if kind.is_integer() and self._small_enough(amount, free=free):
+        if kind.is_integer() and self._small_enough(amount, free=free, squares=squares):
             return self._engine_sums(keys, nw.col(amount).cast(nw.Int64), squares=squares)
         if kind.is_float() and self._finite(amount, free=free):
             return self._engine_sums(keys, nw.col(amount).cast(nw.Float64), squares=squares)
         return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
 
-    def _small_enough(self, amount: str, *, free: bool) -> bool:
+    def _small_enough(self, amount: str, *, free: bool, squares: bool = False) -> bool:
         column = nw.col(amount)
         low, high, rows, gaps = self._one(column.min(), column.max(), nw.len(), column.null_count())
         if low is None or (not free and (gaps or low < 0)):
             return False
-        return max(abs(int(low)), abs(int(high))) * int(rows) <= _INT64_MAX
+        most = max(abs(int(low)), abs(int(high)))
+        return most * int(rows) <= _INT64_MAX and (not squares or most <= _FLOAT_MAX)
 
     def _finite(self, amount: str, *, free: bool) -> bool:
         column = nw.col(amount)
@@ -180,7 +182,7 @@ class FrameRecords(Records):
         if not all(self._small_enough(name, free=False) for name in (count, weight)):
             return False
         one, other, rows = self._one(nw.col(count).max(), nw.col(weight).max(), nw.len())
-        return int(one) * int(other) * int(rows) <= _INT64_MAX
+        return int(one) * int(other) * int(rows) <= _INT64_MAX and int(one) * int(other) <= _FLOAT_MAX
 
     def _one(self, *results: Any) -> tuple[Any, ...]:
         named = [result.alias(f"{_V} {place}") for place, result in enumerate(results)]
