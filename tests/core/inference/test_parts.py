@@ -77,6 +77,11 @@ class Strata(unittest.TestCase):
         out = Result("tally", DATA / "inspections.csv", "--by", "product", "--split", "kiln").out
         self.assertIn("“kiln”", out)
 
+    def test_very_many_cells_are_not_tested(self) -> None:
+        names = [f"c{at % 150}" for at in range(30_000)]
+        table = vt.pareto({"d": names, "s": [f"s{at // 150}" for at in range(30_000)]}, "d", split="s")
+        self.assertIn("too many cells to test", table.to_dict()["strata_test"]["reason"])
+
     def test_clustered_strata_say_less(self) -> None:
         rows = [("a", "x")] * 12 + [("b", "x")] * 6 + [("a", "y")] * 6 + [("b", "y")] * 12
         data = {"d": [one for one, _ in rows], "s": [other for _, other in rows], "n": [10] * len(rows)}

@@ -13,6 +13,7 @@ from vantric.core.inference.ranking import binomial_tail
 from vantric.core.inference.sample import Sample, sample_of
 from vantric.core.inference.words import named, p_words
 from vantric.core.numbers.shown import listed, one_line
+from vantric.errors import RankError
 
 if TYPE_CHECKING:
     from vantric.core.counting.crosstab import Crosstab
@@ -21,6 +22,7 @@ Floats = NDArray[np.float64]
 _SMALL = 5.0
 _ALPHA = 0.05
 _MOST_NAMED = 3
+_MOST_CELLS = 20_000
 
 
 @dataclass(frozen=True)
@@ -132,6 +134,8 @@ def strata_of(table: Crosstab, *, start: int = 1) -> Strata | None:
     `chi_square`; cells by adjusted residuals (S. J. Haberman, Biometrics 29, 1973), Bonferroni over all. Records that
     stand for several occurrences: all counts divided by the sum of squares over the sum.
     """
+    if len(table.categories) * len(table.columns) > _MOST_CELLS:
+        raise RankError("the parts have too many cells to test; keep fewer categories, or divide into fewer parts")
     tally = table.tally()
     sample = sample_of(tally)
     scale = sample.effective / sample.total

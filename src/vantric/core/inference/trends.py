@@ -65,15 +65,13 @@ def trends_of(
     tally = table.tally()
     sample = sample_of(tally)
     design = dict(zip(tally.categories, sample.design.tolist(), strict=True))
-    cells = {
-        name: [float(value) for value in row] for name, row in zip(table.categories, table.frequencies(), strict=True)
-    }
+    places = {name: place for place, name in enumerate(table.categories)}
     basis = _basis(table, measure, exposures)
     whole = np.array([label not in table.partial or measure != "frequency" for label in table.columns])
     whole &= basis > 0
     rows = []
     for name in categories:
-        counts = np.array(cells[name])
+        counts = np.array([float(value) for value in table.sum_of([places[name]])])
         chart = control_chart(counts, basis, whole, scale=_scale(measure, units), percent=measure == "percent",
                               design=design[name])  # fmt: skip
         slope = slope_of(counts / design[name], basis / (design[name] if measure == "percent" else 1.0), whole,
