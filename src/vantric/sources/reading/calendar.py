@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 from typing import Any
 
@@ -40,26 +40,45 @@ def period_of(records: Records, column: str, period: str) -> Callable[[Any], str
 
 def all_periods(records: Records, column: str, period: str) -> list[str]:
     """Return every period from that of the first record to that of the last."""
+    return periods_between(records, column, _ends(records, column), period)
+
+
+def periods_between(records: Records, column: str, ends: tuple[date, date], period: str) -> list[str]:
+    """Return every period from that of the first day to that of the last."""
     try:
-        return every_period(*_ends(records, column), period)
+        return every_period(*ends, period)
     except ValueError as reason:
         raise SourceError(f"{records.place}: column '{column}': {reason}") from None
 
 
+def first_and_last(records: Records, column: str) -> tuple[date, date] | None:
+    """Return the first and the last day of a column; None if it holds none."""
+    try:
+        return _ends(records, column)
+    except LookupError:
+        return None
+
+
 def partial_periods(records: Records, column: str, period: str) -> list[Remark]:
     """Report a first or a last period whose days at one end have no record: its sums look smaller than they are."""
-    found = [words for _, words in partial_ends(records, column, period)]
-    return [Remark("partial-period", f"{records.place}: {'; '.join(found)}: it is not complete")] if found else []
-
-
-def partial_ends(records: Records, column: str, period: str) -> list[tuple[str, str]]:
-    """Return the first and the last period that records do not fill, each with where it begins or ends in words."""
-    if period == "day":
-        return []
     try:
-        first, last = _ends(records, column)
+        ends = _ends(records, column) if period != "day" else None
     except (LookupError, SourceError):
         return []
+    return partial_remark(records, partial_ends(ends, period))
+
+
+def partial_remark(records: Records, found: Sequence[tuple[str, str]]) -> list[Remark]:
+    """Return what there is to say of periods that records do not fill."""
+    told = "; ".join(words for _, words in found)
+    return [Remark("partial-period", f"{records.place}: {told}: it is not complete")] if found else []
+
+
+def partial_ends(ends: tuple[date, date] | None, period: str) -> list[tuple[str, str]]:
+    """Return the first and the last period that records do not fill, each with where it begins or ends in words."""
+    if period == "day" or ends is None:
+        return []
+    first, last = ends
     start, end = period_start(period_label(first, period)), _last_day(last, period)
     if last == period_start(period_label(last, period)):  # dates that name the period only
         return []

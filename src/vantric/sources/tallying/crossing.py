@@ -11,7 +11,14 @@ from vantric.core.counting.spread import Spread
 from vantric.core.counting.tally import MISSING_LABEL
 from vantric.errors import ColumnError
 from vantric.sources.options import Counting
-from vantric.sources.reading.calendar import all_periods, check_period, partial_ends, partial_periods, period_of
+from vantric.sources.reading.calendar import (
+    check_period,
+    first_and_last,
+    partial_ends,
+    partial_remark,
+    period_of,
+    periods_between,
+)
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
 from vantric.sources.tallying.cells import Cell, came_ready, split_cells, spread_over, unequal
@@ -82,23 +89,24 @@ def _crossed(records: Records, counting: Counting, split: str, period: str | Non
         pairs += [Pair(one.label, label, count, amount) for one in split_cells([cell], counting.separator)]
     rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
     renamed = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
-    columns = all_periods(records, split, period) if period and any(pair.label for pair in pairs) else None
+    ends = first_and_last(records, split) if period and any(pair.label for pair in pairs) else None
+    columns = periods_between(records, split, ends, period) if ends and period else None
+    partial = partial_ends(ends, period) if period else []
     order = sequence(records, counting, rename)
     if counting.missing == "category":
         renamed, columns, order = _missing_named(renamed, columns, order)
     if order is not None:  # what never has the second label is not a category here; a level without a record is
         lacking = {pair.category for pair in renamed} - {pair.category for pair in renamed if _has(pair.label)}
         order = tuple(name for name in order if name not in lacking)
-    said = partial_periods(records, split, period) if period else []
-    origin = origin_of(records, counting, rows, [*records.remarks, *rename.remarks, *said])
+    said = [*records.remarks, *rename.remarks, *partial_remark(records, partial)]
+    origin = origin_of(records, counting, rows, said)
     plain = [cell for cell, _ in cells]
     stated = replace(origin, split=split, ready=came_ready(counting, plain))
     found = make_crosstab(
         renamed, None, split, stated, columns=columns, weighted=counting.weight is not None, sequence=order
     )
     if period:
-        partial = tuple(dict.fromkeys(label for label, _ in partial_ends(records, split, period)))
-        found = replace(found, period=period, partial=partial)
+        found = replace(found, period=period, partial=tuple(dict.fromkeys(label for label, _ in partial)))
     return replace(found, spreads=_spreads(found, cells, counting, rename)) if unequal(counting, plain) else found
 
 
