@@ -8,13 +8,12 @@ from pathlib import Path
 from time import monotonic
 from typing import Literal, TypeAlias
 
-from vantric.core.counting.options import Ranking, read_names
+from vantric.core.counting.options import Measured, Ranking, read_names
 from vantric.core.numbers.periods import Period
 from vantric.errors import ColumnError, unknown_column
 from vantric.options import NOTHING, Options, known_options, option
 
 Missing: TypeAlias = Literal["exclude", "category"]
-Measured: TypeAlias = Literal["frequency", "rate", "percent"]
 CombinationOrder: TypeAlias = Literal["given", "label", "frequency", "calendar"] | tuple[str, ...] | None
 
 

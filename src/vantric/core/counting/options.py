@@ -12,6 +12,7 @@ from vantric.errors import OptionError
 from vantric.options import Options, option
 
 Rule: TypeAlias = Literal["reach", "within"]
+Measured: TypeAlias = Literal["frequency", "rate", "percent"]
 Ties: TypeAlias = Literal["exclude", "include"]
 Cut: TypeAlias = float | str | tuple[float | str, ...] | Default | None
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from vantric.core.inference.independence import chi_square, expected_of
 from vantric.core.inference.ranking import binomial_tail
-from vantric.core.inference.sample import Sample, sample_of
+from vantric.core.inference.sample import sample_of
 from vantric.core.inference.words import named, p_words
 from vantric.core.numbers.shown import listed, one_line
 from vantric.errors import RankError
@@ -69,7 +69,7 @@ class Strata:
     statistic, degrees, p, simulated
         Of the chi-square test; `simulated` where some expected counts are small.
     cells
-        Those that stand out beyond chance, the furthest first.
+        Those that stand out beyond chance, the furthest first; none where the strata do not differ.
     reversals
     counted
         How much the records tell, in words; empty for plain records.
@@ -148,14 +148,11 @@ def strata_of(table: Crosstab, *, start: int = 1) -> Strata | None:
     strata = [name for name, held in zip(table.columns, columns, strict=True) if held]
     statistic, p, simulated = chi_square(counts, np.random.default_rng(start))
     degrees = (counts.shape[0] - 1) * (counts.shape[1] - 1)
+    differ = p <= _ALPHA  # cells are looked at only then: what they say falsely stays below that
     return Strata(
-        table.split, statistic, degrees, p, simulated, _cells(counts, names, strata), _reversals(counts, names, strata),
-        sample.words(tally.origin.amount_unit) if _noted(sample) else "",
+        table.split, statistic, degrees, p, simulated, _cells(counts, names, strata) if differ else (),
+        _reversals(counts, names, strata) if differ else (), sample.words(tally.origin.amount_unit),
     )  # fmt: skip
-
-
-def _noted(sample: Sample) -> bool:
-    return sample.basis != "records"
 
 
 def _cells(counts: Floats, names: list[str], strata: list[str]) -> tuple[StandsOut, ...]:
@@ -186,7 +183,9 @@ def _reversals(counts: Floats, names: list[str], strata: list[str]) -> tuple[Rev
         a, b = counts[there, at], counts[first, at]
         if there == first or a <= b:
             continue
-        p = min(1.0, 2 * float(binomial_tail(np.array(a), np.array(b))) * len(strata))
+        p = min(
+            1.0, 2 * float(binomial_tail(np.array(a), np.array(b))) * len(strata) * (len(names) - 1)
+        )  # any other might have led there
         if p <= _ALPHA:
             found.append(Reversal(names[first], stratum, names[there], p))
     return tuple(found)

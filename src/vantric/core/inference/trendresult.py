@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal, TypeAlias
+from typing import TYPE_CHECKING
 
+from vantric.core.counting.options import Measured
 from vantric.core.inference.controlchart import BEYOND, ControlChart
 from vantric.core.inference.slope import Slope
 from vantric.core.inference.words import named, p_words
@@ -14,8 +15,6 @@ if TYPE_CHECKING:
     from vantric.core.counting.tally import Tally
 
 _MOST = 3
-_ALPHA = 0.05
-Measured: TypeAlias = Literal["frequency", "rate", "percent"]
 _ALPHA = 0.05
 
 
@@ -67,7 +66,7 @@ class Trends:
     exposures
         What each period was counted in; None if that is not known.
     rows
-        A row a category, the most frequent first.
+        A row a category, as they were named; the most frequent first if none was.
     counted
         How much the records tell, in words; empty for plain records.
     tally
@@ -106,8 +105,8 @@ def _words(found: Trends) -> str:
 
 
 def _trends(found: Trends) -> str:
-    whole = len(found.periods) - (len(found.partial) if found.measure == "frequency" else 0)
-    over = f"over {counted(whole, 'whole ' + found.period if found.partial else found.period)}"
+    whole = sum(point.whole for point in found.rows[0].chart.points)
+    over = f"over {counted(whole, found.period if whole == len(found.periods) else f'whole {found.period}')}"
     if found.reason:
         return f"whether there is a trend cannot be said: {found.reason}"
     tested = [row for row in found.rows if row.slope is not None]

@@ -9,10 +9,11 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.core.counting.options import Measured
 from vantric.core.inference.controlchart import control_chart
 from vantric.core.inference.sample import sample_of
 from vantric.core.inference.slope import slope_of
-from vantric.core.inference.trendresult import CategoryTrend, Measured, Trends
+from vantric.core.inference.trendresult import CategoryTrend, Trends
 from vantric.core.numbers.shown import counted, number_text
 from vantric.errors import RankError
 
@@ -80,11 +81,10 @@ def trends_of(
     unit = _unit(tally.origin.amount_unit, measure, units, of)
     number = int(whole.sum())
     few = f"{counted(number, f'whole {table.period}')} {'is' if number == 1 else 'are'} too few: four are needed"
-    said = sample.words(tally.origin.amount_unit) if sample.basis != "records" else ""
     return Trends(
         table.origin.by or "", table.split, table.period, table.columns, table.partial, measure, unit,
         tuple(basis.tolist()) if measure == "rate" else None, tuple(adjusted(rows)),
-        said, tally, "" if number >= _FEWEST else few,
+        sample.words(tally.origin.amount_unit), tally, "" if number >= _FEWEST else few,
     )  # fmt: skip
 
 

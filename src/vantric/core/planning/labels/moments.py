@@ -36,15 +36,15 @@ def moment_text(
 
 
 def _options(one: Moment, field: Field, pen: Pen, sizes: Sizes) -> Iterator[TextMark]:
-    size, gap, frame = sizes.label, sizes.px(4), field.frame
-    at, width = float(field.along(one.place)), pen.width(one.text, size, bold=True)
+    size, apart, frame = sizes.label, sizes.px(4), field.frame
+    at, length = float(field.along(one.place)), pen.width(one.text, size, bold=True)
     for step in range(_HEIGHTS):
         if field.horizontal:
-            start = frame.right - gap - width - step * (frame.right - frame.left) / _HEIGHTS
-            yield pen.line(one.text, start, at + gap, size, "reference-text", bold=True)
+            start = frame.right - apart - length - step * (frame.right - frame.left) / _HEIGHTS
+            yield pen.line(one.text, start, at + apart, size, "reference-text", bold=True)
             continue
-        y = frame.top - gap - ASCENT * size - step * (frame.top - frame.bottom) / _HEIGHTS
-        if at + gap + width <= frame.right:
-            yield pen.line(one.text, at + gap, y, size, "reference-text", bold=True)
-        if at - gap - width >= frame.left:
-            yield pen.line(one.text, at - gap, y, size, "reference-text", ha="right", bold=True)
+        y = frame.top - apart - ASCENT * size - step * (frame.top - frame.bottom) / _HEIGHTS
+        if at + apart + length <= frame.right:
+            yield pen.line(one.text, at + apart, y, size, "reference-text", bold=True)
+        if at - apart - length >= frame.left:
+            yield pen.line(one.text, at - apart, y, size, "reference-text", ha="right", bold=True)
