@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from vantric.core.inference.independence import chi_square
 from vantric.core.inference.intervals import binomial_limits
 from vantric.core.inference.sample import Sample, clustered_sample, rounded, sample_of
+from vantric.core.numbers.once import remembered
 from vantric.core.numbers.shown import number_text, readable
 from vantric.errors import RankError
 
@@ -112,10 +113,7 @@ def changes_of(found: Comparison, *, level: float = _LEVEL, start: int = 1) -> C
     change. Records that stand for several occurrences: both sides divided by the pooled sum of squares over the sum.
     The mix: `chi_square`.
     """
-    known: dict[tuple[float, int], Changes] = vars(found).setdefault("_changes", {})
-    if (level, start) not in known:
-        known[level, start] = _worked_out(found, level, start)
-    return known[level, start]
+    return remembered(found, f"_changes {level} {start}", lambda: _worked_out(found, level, start))
 
 
 def _worked_out(found: Comparison, level: float, start: int) -> Changes:

@@ -12,6 +12,7 @@ from vantric.core.inference.independence import chi_square, expected_of
 from vantric.core.inference.ranking import binomial_tail
 from vantric.core.inference.sample import sample_of
 from vantric.core.inference.words import named, p_words
+from vantric.core.numbers.once import remembered
 from vantric.core.numbers.shown import listed, one_line
 from vantric.errors import RankError
 
@@ -134,6 +135,10 @@ def strata_of(table: Crosstab, *, start: int = 1) -> Strata | None:
     `chi_square`; cells by adjusted residuals (S. J. Haberman, Biometrics 29, 1973), Bonferroni over all. Records that
     stand for several occurrences: all counts divided by the sum of squares over the sum.
     """
+    return remembered(table, f"_strata {start}", lambda: _tested(table, start))
+
+
+def _tested(table: Crosstab, start: int) -> Strata | None:
     if len(table.categories) * len(table.columns) > _MOST_CELLS:
         raise RankError("the parts have too many cells to test; keep fewer categories, or divide into fewer parts")
     tally = table.tally()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+from collections.abc import Callable
 from typing import Any, TypeVar, overload
 
 T = TypeVar("T")
@@ -26,3 +27,15 @@ class cached_property(functools.cached_property[T]):  # noqa: N801 (the name of 
         value: T = self.func(instance)
         vars(instance)[str(self.attrname)] = value
         return value
+
+
+def remembered(of: object, name: str, make: Callable[[], T]) -> T:
+    """Return what was made for a frozen result before, under a name; made now if nothing was.
+
+    For what a room further down the street works out of it, and is asked for by the review, the view and the picture.
+    """
+    known = vars(of)
+    if name not in known:
+        known[name] = make()
+    value: T = known[name]
+    return value

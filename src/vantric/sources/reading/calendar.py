@@ -71,7 +71,8 @@ def partial_periods(records: Records, column: str, period: str) -> list[Remark]:
 def partial_remark(records: Records, found: Sequence[tuple[str, str]]) -> list[Remark]:
     """Return what there is to say of periods that records do not fill."""
     told = "; ".join(words for _, words in found)
-    return [Remark("partial-period", f"{records.place}: {told}: it is not complete")] if found else []
+    verb = "it is" if len(found) == 1 else "they are"
+    return [Remark("partial-period", f"{records.place}: {told}: {verb} not complete")] if found else []
 
 
 def partial_ends(ends: tuple[date, date] | None, period: str) -> list[tuple[str, str]]:
