@@ -56,11 +56,11 @@ def vital_chances(
     else:
         shares = rng.standard_gamma(sample.independent() + _PRIOR, size=(draws, size))
         shares *= sample.design / sample.exposure
-    inside = shares >= _last_inside(shares, cut, rule)[:, None]
+    inside = shares >= last_inside(shares, cut, rule)[:, None]
     return _averaged(inside.mean(axis=0), sample)
 
 
-def _last_inside(shares: Floats, cut: float, rule: str) -> Floats:
+def last_inside(shares: Floats, cut: float, rule: str) -> Floats:
     """Return in each draw the smallest share that is inside the cutoff; above all where none is."""
     ordered = np.sort(shares, axis=1)[:, ::-1]
     running = np.cumsum(ordered, axis=1)
@@ -133,4 +133,4 @@ def settling_records(sample: Sample, cut: float, rule: str, seed: int) -> int | 
 
 
 def _vital(tables: Floats, cut: float, rule: str) -> NDArray[np.bool_]:
-    return np.asarray(tables >= _last_inside(tables, cut, rule)[:, None])
+    return np.asarray(tables >= last_inside(tables, cut, rule)[:, None])

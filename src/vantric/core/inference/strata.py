@@ -153,11 +153,17 @@ def _tested(table: Crosstab, start: int) -> Strata | None:
     strata = [name for name, held in zip(table.columns, columns, strict=True) if held]
     statistic, p, simulated = chi_square(counts, np.random.default_rng(start))
     degrees = (counts.shape[0] - 1) * (counts.shape[1] - 1)
-    differ = p <= _ALPHA  # cells are looked at only then: what they say falsely stays below that
+    cells, reversals = standing_out(counts, names, strata, p)
     return Strata(
-        table.split, statistic, degrees, p, simulated, _cells(counts, names, strata) if differ else (),
-        _reversals(counts, names, strata) if differ else (), sample.words(tally.origin.amount_unit),
-    )  # fmt: skip
+        table.split, statistic, degrees, p, simulated, cells, reversals, sample.words(tally.origin.amount_unit)
+    )
+
+
+def standing_out(
+    counts: Floats, names: list[str], strata: list[str], p: float
+) -> tuple[tuple[StandsOut, ...], tuple[Reversal, ...]]:
+    """Return the cells that stand out and the leads that turn round, where strata differ: else that would be chance."""
+    return (_cells(counts, names, strata), _reversals(counts, names, strata)) if p <= _ALPHA else ((), ())
 
 
 def _cells(counts: Floats, names: list[str], strata: list[str]) -> tuple[StandsOut, ...]:

@@ -1,0 +1,140 @@
+"""Simulations of what is said of one table: intervals, ranks, the most frequent, chances, evenness."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from simulated import NOMINAL, SHAPES, clustered_tally, drawn_sizes, plain, ranks_hold, shares, true_ranks
+from vantric.core.inference.chances import last_inside, vital_chances
+from vantric.core.inference.evenness import even_band, evenness_of
+from vantric.core.inference.intervals import binomial_limits, rate_intervals, share_intervals
+from vantric.core.inference.ranking import first_against_second, rank_ranges
+from vantric.core.inference.sample import Sample, sample_of
+
+SIZES, RECORDS = (2, 5, 8, 24, 50), (1, 5, 20, 100, 1_000, 10_000)
+
+
+def single(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield coverage of shares and ranks, and the width of intervals, of single records."""
+    for shape in SHAPES:
+        for size in SIZES:
+            for records in RECORDS:
+                rng = np.random.default_rng([size, records, SHAPES.index(shape)])
+                truth = shares(shape, size)
+                tables = rng.multinomial(records, truth, size=repetitions)
+                low, high = binomial_limits(tables, float(records), 1 - (1 - NOMINAL) / size)
+                held = np.all((low <= truth) & (truth <= high), axis=1)
+                if not np.allclose(share_intervals(plain(tables[0])), (low[0], high[0])):
+                    raise AssertionError("the grid does not measure what the product does")
+                ranks = np.mean([ranks_hold(plain(table), truth) for table in tables])
+                yield shape, f"{size}", f"{records:,}", f"{held.mean():.3f}", f"{ranks:.3f}"
+
+
+def clustered(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield coverage of shares and ranks of records that stand for several pieces."""
+    for records in (30, 100, 1_000):
+        for size in (2, 8, 24):
+            for shape in ("even", "Zipf", "one dominant"):
+                for kind in ("2", "5", "10", "2 to 10"):
+                    for grows in (False, True):
+                        yield _clustered_cell(records, size, shape, kind, grows, repetitions)
+
+
+def _clustered_cell(
+    records: int, size: int, shape: str, kind: str, grows: bool, repetitions: int
+) -> tuple[str, ...]:  # fmt: skip
+    rng = np.random.default_rng([records, size, len(shape), len(kind), int(grows)])
+    of_records = shares(shape, size)
+    larger = np.linspace(1, 3, size) if grows else np.ones(size)
+    base = drawn_sizes(kind, 400_000, rng)
+    means = np.array([np.ceil(base * one).mean() for one in larger])
+    truth = of_records * means / (of_records * means).sum()
+    held = ranked = 0
+    for _ in range(repetitions):
+        labels = rng.choice(size, size=records, p=of_records)
+        pieces = np.ceil(drawn_sizes(kind, records, rng) * larger[labels])
+        sample = sample_of(clustered_tally(labels, pieces, size), NOMINAL)
+        low, high = share_intervals(sample)
+        held += bool(np.all((low <= truth) & (truth <= high)))
+        ranked += ranks_hold(sample, truth)
+    sizes = f"{kind}, larger for some" if grows else kind
+    return f"{records:,}", f"{size}", shape, sizes, f"{held / repetitions:.3f}", f"{ranked / repetitions:.3f}"
+
+
+def rates(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield coverage of rates with unequal exposures."""
+    for mean in (0.5, 3, 30, 300):
+        for size in (2, 8, 24):
+            rng = np.random.default_rng([int(10 * mean), size])
+            exposure = np.linspace(1, 5, size)
+            rate = mean * shares("Zipf", size) * size / 3
+            held = ranked = 0
+            for _ in range(repetitions):
+                counts = rng.poisson(rate * exposure).astype(np.float64)
+                if not counts.sum():
+                    held, ranked = held + 1, ranked + 1
+                    continue
+                sample = Sample(counts, counts, np.ones(size), counts.sum(), counts.sum(), "records", exposure)
+                low, high = rate_intervals(sample)
+                held += bool(np.all((low <= rate) & (rate <= high)))
+                order = np.argsort(-counts / exposure, kind="stable")
+                first, last = rank_ranges(sample.take(order))
+                best, worst = true_ranks(rate[order])
+                ranked += bool(np.all((first <= worst) & (last >= best)))
+            yield f"{mean:g}", f"{size}", f"{held / repetitions:.3f}", f"{ranked / repetitions:.3f}"
+
+
+def first(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield how often "the most frequent" is said, and how often of the wrong one."""
+    for name, truth in {
+        "0.44 against 0.34": [0.44, 0.34, 0.22],
+        "0.40 against 0.20": [0.4, *[0.2] * 3],
+        "two level": [0.4, 0.4, 0.2],
+        "eight level": [1 / 8] * 8,
+        "one of 24 ahead": [0.12, *[0.88 / 23] * 23],
+    }.items():
+        for records in (20, 200, 1_000):
+            rng = np.random.default_rng([records, len(name)])
+            tables = -np.sort(-np.column_stack([rng.multinomial(records, truth, size=repetitions)]), axis=1)
+            raw = np.random.default_rng([records, len(name)]).multinomial(records, truth, size=repetitions)
+            said = np.array([first_against_second(plain(table)) <= 0.05 for table in tables])
+            best = np.isclose(np.array(truth)[raw.argmax(axis=1)], max(truth)) & (
+                np.isclose(truth, max(truth)).sum() == 1
+            )
+            yield name, f"{records:,}", f"{(said & best).mean():.3f}", f"{(said & ~best).mean():.3f}"
+
+
+def calibrated(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield how far chances are from how often they come true, for truths drawn from a Dirichlet distribution."""
+    for prior in (0.5, 1.0, 2.0):
+        for size in (5, 12, 24):
+            for records in (20, 100, 1_000):
+                rng = np.random.default_rng([size, records, int(2 * prior)])
+                said, true = [], []
+                for _ in range(repetitions):
+                    truth = rng.dirichlet(np.full(size, prior))
+                    counts = rng.multinomial(records, truth)
+                    order = np.argsort(-counts, kind="stable")
+                    said.append(vital_chances(plain(counts[order]), 80.0, "reach", rng, most=500))
+                    true.append((truth >= last_inside(truth[None, :], 80.0, "reach")[0])[order])
+                chances, came = np.concatenate(said), np.concatenate(true)
+                bins = np.minimum((chances * 10).astype(int), 9)
+                off = [abs(chances[bins == at].mean() - came[bins == at].mean())
+                       for at in range(10) if (bins == at).sum() >= 200]  # fmt: skip
+                yield f"{prior:g}", f"{size}", f"{records:,}", f"{max(off, default=0.0):.3f}"
+
+
+def even(repetitions: int) -> Iterable[tuple[str, ...]]:
+    """Yield how often the test of evenness rejects what is even, and how often a bar leaves the band then."""
+    for size in (3, 8, 24, 50):
+        for records in (20, 200, 2_000):
+            rng = np.random.default_rng([size, records])
+            low, high = even_band(plain(np.full(size, records / size)), NOMINAL, rng) or (np.zeros(size), np.ones(size))
+            rejected = outside = 0
+            for counts in rng.multinomial(records, np.full(size, 1 / size), size=repetitions):
+                rejected += evenness_of(plain(np.sort(counts)[::-1]), rng).p <= 0.05
+                ranked = np.sort(counts)[::-1] / records
+                outside += bool(np.any((ranked < low - 1e-12) | (ranked > high + 1e-12)))
+            yield f"{size}", f"{records:,}", f"{rejected / repetitions:.3f}", f"{outside / repetitions:.3f}"
