@@ -9,10 +9,10 @@ from typing import Any
 
 from vantric.core.inference import Certainty
 from vantric.core.inference.words import chance_words
-from vantric.core.numbers.shown import distinct_lines, number_texts, percent_text
+from vantric.core.numbers.shown import distinct_lines, ends_texts, percent_text
 from vantric.report.cells import Cells
 from vantric.report.grid import grid_lines
-from vantric.report.paretodata import whole
+from vantric.report.paretodata import six_digits, whole
 
 COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "even_high")
 
@@ -29,14 +29,14 @@ def certainty_object(sure: Certainty) -> dict[str, Any]:
         "measure": sure.measure,
         "basis": sure.basis,
         "records": whole(sure.records),
-        "effective_records": _digits(sure.effective),
+        "effective_records": six_digits(sure.effective),
         "declared": sure.declared,
-        "first": {"p": _digits(sure.first_p), "beyond_chance": sure.first_is_sure},
-        "evenness": {"chi_square": _digits(even.statistic), "degrees": even.degrees, "p": _digits(even.p),
+        "first": {"p": six_digits(sure.first_p), "beyond_chance": sure.first_is_sure},
+        "evenness": {"chi_square": six_digits(even.statistic), "degrees": even.degrees, "p": six_digits(even.p),
                      "simulated": even.simulated},
         "settled": sure.settled if sure.vital is not None else None,
         "records_needed": sure.needed,
-        "rest": None if sure.rest is None else {"low": _digits(sure.rest[0]), "high": _digits(sure.rest[1])},
+        "rest": None if sure.rest is None else {"low": six_digits(sure.rest[0]), "high": six_digits(sure.rest[1])},
         "rows": [{name: _stated(name, value) for name, value in asdict(row).items()} for row in sure.rows],
         "sentence": sure.sentence(),
     }  # fmt: skip
@@ -46,11 +46,7 @@ def _stated(name: str, value: Any) -> Any:
     """Return a value with no more digits than it bears: a chance from draws has two, a limit six."""
     if not isinstance(value, float) or name == "percent":
         return whole(value)
-    return round(value, 2) if name == "chance" else _digits(value)
-
-
-def _digits(value: float) -> Any:
-    return whole(float(f"{value:.6g}"))
+    return round(value, 2) if name == "chance" else six_digits(value)
 
 
 def with_certainty(
@@ -61,7 +57,7 @@ def with_certainty(
     at = head.index("category")
     nothing: list[Any] = [None] * len(COLUMNS)
     if sure.rest is not None:
-        nothing[:2] = map(_digits, sure.rest)
+        nothing[:2] = map(six_digits, sure.rest)
     return [*head, *COLUMNS], [[*row, *known.get(row[at], nothing)] for row in rows]
 
 
@@ -94,9 +90,9 @@ def _ranks(low: int, high: int) -> str:
 
 
 def _limits(low: float, high: float, rates: bool) -> str:
-    """Return an interval with two digits of what lies between its ends, and no end that is not reached."""
+    """Return an interval: percents with one decimal, rates with three digits."""
     if rates:
-        ends = number_texts([float(f"{low:.3g}"), float(f"{high:.3g}")], most_decimals=12)
+        ends = list(ends_texts(low, high, digits=3))
     else:
         ends = [percent_text(end).removesuffix(" %") for end in (low, high)]
     return f"{ends[0]} to {ends[1]}"

@@ -10,7 +10,7 @@ from vantric.core.reviewing import Finding
 from vantric.errors import RankError
 from vantric.report.cells import Cells
 from vantric.report.comparisonsentence import comparison_sentence
-from vantric.report.paretodata import whole
+from vantric.report.paretodata import six_digits, whole
 
 if TYPE_CHECKING:
     from vantric.core.counting import Comparison, ParetoTable
@@ -66,23 +66,24 @@ def _changes_object(found: Comparison) -> dict[str, Any] | None:
         if total
         else "Fisher 1934; Newcombe 1998; Bonferroni",
         "beyond_chance": [row.category for row in changes.beyond],
-        "mix": {"p": _digits(changes.mix_p), "beyond_chance": changes.mix_differs},
-        "total": total and {"ratio": _digits(total.estimate), "low": _digits(total.low), "high": _digits(total.high),
-                            "p": _digits(total.p), "beyond_chance": total.beyond_chance},
+        "mix": {"p": six_digits(changes.mix_p), "beyond_chance": changes.mix_differs},
+        "total": total
+        and {
+            "ratio": six_digits(total.estimate),
+            "low": six_digits(total.low),
+            "high": six_digits(total.high),
+            "p": six_digits(total.p),
+            "beyond_chance": total.beyond_chance,
+        },
         "counted": changes.counted,
-    }  # fmt: skip
+    }
 
 
 def _sure(found: Comparison) -> list[list[Any]]:
     changes = changes_known(found)
     if changes is None:
         return [[None] * len(SURE) for _ in found.categories]
-    return [[_digits(row.low), _digits(row.high), _digits(row.p), _digits(row.p_adjusted), row.beyond_chance]
-            for row in changes.rows]  # fmt: skip
-
-
-def _digits(value: float | None) -> Any:
-    return None if value is None else whole(float(f"{value:.6g}"))
+    return [[six_digits(getattr(row, name)) for name in SURE] for row in changes.rows]
 
 
 def _side(table: ParetoTable, name: str, exposure: Any) -> dict[str, Any]:
@@ -146,8 +147,7 @@ def _limits(row: CategoryChange, points: bool) -> str:
     """Return an interval as people read it."""
     if points:
         return f"{_point(row.low)} to {_point(row.high or 0.0)}"
-    low = f"{row.low:.2f}"
-    return f"{low} or more" if row.high is None else f"{low} to {float(f'{row.high:.3g}'):.2f}"
+    return f"{row.low:.2f} or more" if row.high is None else f"{row.low:.2f} to {row.high:,.2f}"
 
 
 def _point(value: float) -> str:

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.shown import number_text, number_texts, one_line, percent_text, readable
+from vantric.core.numbers.shown import digits_text, ends_texts, number_text, one_line, percent_text, readable
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
@@ -60,35 +59,27 @@ def _verdict(found: Comparison, changes: Changes) -> str:
 def _named(found: Comparison, row: Change, change: CategoryChange, changes: Changes) -> str:
     name, level = f"“{one_line(row.category, longest=_LONGEST)}”", f"{100 * changes.level:g} % interval"
     if changes.measure == "rate_ratio":
-        before, after = _pair(float(row.before), float(row.after))
+        before, after = ends_texts(float(row.before), float(row.after))
         verb = "rose" if float(row.after) > float(row.before) else "fell"
         return f"{name} {verb} from {before} to {after} {_per(found)}{_ratio(change, level)}"
     before, after = _percents(row.before_percent, row.after_percent)
     verb = "rose" if row.percent_points > 0 else "fell"
     low, high = sorted((abs(change.low), abs(change.high or 0.0)))
-    return f"{name} {verb} from {before} to {after} of its side's total ({level} of the change {_points(low, high)})"
-
-
-def _points(low: float, high: float) -> str:
-    for decimals in range(1, 10):
-        ends = f"{low:.{decimals}f}", f"{high:.{decimals}f}"
-        if ends[0] != ends[1] and (float(ends[0]) or not low):
-            break
-    return f"{ends[0]} to {ends[1]} percent points"
+    return f"{name} {verb} from {before} to {after} of its side's total ({level} of the change {_between(low, high)})"
 
 
 def _ratio(change: CategoryChange, level: str) -> str:
     if change.estimate is None:
         return ""
     if change.high is None:
-        return f" ({level} of after as a multiple of before: {_pair(change.low, change.low)[0]} or more)"
+        return f" ({level} of after as a multiple of before: {digits_text(change.low, digits=3)} or more)"
     ends = [_two_digits(one) for one in (change.estimate, change.low, change.high)]
     what = "of" if change.estimate < 1 else "times"
     return f", to {ends[0]} {what} what it was ({level} {ends[1]} to {ends[2]})"
 
 
 def _two_digits(value: float) -> str:
-    return f"{value:.2f}" if value < 10 else number_text(float(f"{value:.3g}"))
+    return f"{value:.2f}" if 0.005 <= value < 10 or not value else digits_text(value, digits=3)
 
 
 def _plain(found: Comparison, changes: Changes | None = None) -> list[str]:
@@ -121,24 +112,18 @@ def _per(found: Comparison) -> str:
     return found.after.origin.per or ""
 
 
+def _between(low: float, high: float) -> str:
+    """Return an interval of percent points."""
+    ends = [percent_text(end).removesuffix(" %") for end in (low, high)]
+    if ends[0] == ends[1]:
+        ends = list(ends_texts(low, high, digits=2))
+    return f"{ends[0]} to {ends[1]} percent points"
+
+
 def _whole(one: float, other: float, rates: bool) -> tuple[str, str]:
     """Return two totals as they are written, with more digits where they would look the same."""
-    texts = [number_text(_plainest(value), most_decimals=4 if rates else 6) for value in (one, other)]
-    return (texts[0], texts[1]) if texts[0] != texts[1] or one == other else _pair(one, other, digits=8)
-
-
-def _pair(one: float, other: float, digits: int = 4) -> tuple[str, str]:
-    """Return two numbers with as many digits as tell them apart."""
-    for more in range(digits, 18):
-        texts = number_texts([_plainest(float(f"{value:.{more}g}")) for value in (one, other)], most_decimals=15)
-        if texts[0] != texts[1] or one == other:
-            return texts[0], texts[1]
-    return repr(one), repr(other)
-
-
-def _plainest(value: float) -> Number:
-    """Return a whole number as an integer: it is written to its last digit."""
-    return int(value) if float(value).is_integer() else value
+    texts = [number_text(value, most_decimals=4 if rates else 6) for value in (one, other)]
+    return (texts[0], texts[1]) if texts[0] != texts[1] or one == other else ends_texts(one, other, digits=8)
 
 
 def _percents(one: float, other: float) -> tuple[str, str]:
@@ -146,4 +131,5 @@ def _percents(one: float, other: float) -> tuple[str, str]:
     texts = percent_text(one), percent_text(other)
     if texts[0] != texts[1]:
         return texts
-    return f"{_pair(one, other)[0]} %", f"{_pair(one, other)[1]} %"
+    ends = ends_texts(one, other)
+    return f"{ends[0]} %", f"{ends[1]} %"

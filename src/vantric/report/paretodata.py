@@ -115,6 +115,11 @@ def whole(value: Any) -> Any:
     return int(value) if isinstance(value, float) and value.is_integer() else value
 
 
+def six_digits(value: Any) -> Any:
+    """Return a float of a statement in six digits, more than it bears; whole ones as integers, others as they are."""
+    return whole(float(f"{value:.6g}")) if isinstance(value, float) else value
+
+
 def pareto_rows(table: ParetoTable) -> tuple[list[str], list[list[Any]]]:
     """Return head and rows as plain values, percents unrounded, the strata and the inner tables of a drill-down too.
 

@@ -7,7 +7,7 @@ from dataclasses import asdict
 from typing import TYPE_CHECKING, Any
 
 from vantric.errors import RankError
-from vantric.report.paretodata import whole
+from vantric.report.paretodata import six_digits
 from vantric.report.trenddata import trend_object
 
 if TYPE_CHECKING:
@@ -64,7 +64,7 @@ def parts_object(table: Crosstab | None, vital: Sequence[str] = ()) -> dict[str,
     if isinstance(found, Trends):
         said = trend_object(found, ())
         return {"trends": {name: said[name] for name in ("measure", "partial", "categories", "counted", "sentence")}}
-    plain = {name: _digits(value) for name, value in asdict(found).items() if name not in ("cells", "reversals")}
+    plain = {name: six_digits(value) for name, value in asdict(found).items() if name not in ("cells", "reversals")}
     return {
         "strata_test": {
             **plain, "differ": found.differ, "cells": [_object(one) for one in found.cells],
@@ -74,8 +74,4 @@ def parts_object(table: Crosstab | None, vital: Sequence[str] = ()) -> dict[str,
 
 
 def _object(one: Any) -> dict[str, Any]:
-    return {name: _digits(value) for name, value in asdict(one).items()}
-
-
-def _digits(value: Any) -> Any:
-    return whole(float(f"{value:.6g}")) if isinstance(value, float) else value
+    return {name: six_digits(value) for name, value in asdict(one).items()}

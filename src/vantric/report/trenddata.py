@@ -7,12 +7,12 @@ from collections.abc import Iterable
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.inference.words import p_words
-from vantric.core.numbers.shown import distinct_lines, number_text, number_texts, one_line
+from vantric.core.numbers.shown import digits_text, distinct_lines, number_text, one_line
 from vantric.core.reviewing import Finding
 from vantric.report.cells import Cells
 from vantric.report.documents import Document
 from vantric.report.grid import grid_lines
-from vantric.report.paretodata import whole
+from vantric.report.paretodata import six_digits, whole
 
 if TYPE_CHECKING:
     from vantric.core.inference import CategoryTrend, Trends
@@ -50,25 +50,20 @@ def _category(found: Trends, row: CategoryTrend) -> dict[str, Any]:
     return {
         "category": row.category,
         "trend": slope and {
-            "change_per_period": _digits(slope.change), "low": _digits(slope.low), "high": _digits(slope.high),
-            "p": _digits(slope.p), "p_adjusted": _digits(row.p_adjusted), "beyond_chance": row.beyond_chance,
-            "dispersion": _digits(slope.dispersion),
+            "change_per_period": six_digits(slope.change), "low": six_digits(slope.low), "high": six_digits(slope.high),
+            "p": six_digits(slope.p), "p_adjusted": six_digits(row.p_adjusted), "beyond_chance": row.beyond_chance,
+            "dispersion": six_digits(slope.dispersion),
         },
-        "chart": {"kind": chart.kind, "center": _digits(chart.center), "widening": _digits(chart.widening),
-                  "dispersion_p": _digits(chart.dispersion_p), "rough": chart.rough},
+        "chart": {"kind": chart.kind, "center": six_digits(chart.center), "widening": six_digits(chart.widening),
+                  "dispersion_p": six_digits(chart.dispersion_p), "rough": chart.rough},
         "points": [dict(zip(COLUMNS[1:], point[1:], strict=True)) for point in _points(found, row)],
     }  # fmt: skip
-
-
-def _digits(value: float | None) -> Any:
-    return None if value is None else whole(float(f"{value:.6g}"))
 
 
 def _points(found: Trends, row: CategoryTrend) -> list[list[Any]]:
     return [
         [row.category, label, whole(count), None if found.exposures is None else whole(found.exposures[at]),
-         _digits(point.value), _digits(row.chart.center), _digits(point.lower), _digits(point.upper), point.whole,
-         list(point.signals)]
+         *map(six_digits, (point.value, row.chart.center, point.lower, point.upper)), point.whole, list(point.signals)]
         for at, (label, count, point) in enumerate(zip(found.periods, row.counts, row.chart.points, strict=True))
     ]  # fmt: skip
 
@@ -81,7 +76,7 @@ def trend_rows(found: Trends) -> tuple[list[str], list[list[Any]]]:
 
 def trend_cells(found: Trends) -> Cells:
     """Return a row a category as people read it."""
-    centers = number_texts([float(f"{row.chart.center or 0.0:.4g}") for row in found.rows], most_decimals=6)
+    centers = [digits_text(row.chart.center or 0.0, digits=4) for row in found.rows]
     head = ("Category", "Count", "Center", f"Change a {found.period}, 95 %", "Trend", "Signals")
     columns = [
         distinct_lines([row.category for row in found.rows]),

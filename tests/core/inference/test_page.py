@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
+import re
 import unittest
+from fractions import Fraction
 from pathlib import Path
+
+from hypothesis import given
+from hypothesis import strategies as st
 
 import vantric as vt
 from vantric.core.inference.strata import strata_of
+from vantric.core.numbers.shown import ends_texts
 
+VALUES = st.floats(1e-9, 1e14) | st.integers(0, 10**15).map(float)
 PAGE = " ".join(
     (Path(__file__).parents[3] / "docs" / "certainty.md").read_text(encoding="utf-8").replace("\n> ", " ").split()
 )
@@ -71,3 +78,42 @@ class Examples(unittest.TestCase):
 
     def test_concentration(self) -> None:
         self.stands(vt.pareto(LABELS).concentration().sentence())
+
+
+class Numbers(unittest.TestCase):
+    """What a statement shows, parsed back: never further off than half of its last digit."""
+
+    def near(self, text: str, value: float) -> None:
+        digits = len(text.partition(".")[2])
+        off = abs(Fraction(text.replace(",", "")) - Fraction(value))
+        self.assertLessEqual(off, Fraction(1, 2 * 10**digits) + Fraction(value) / 10**12, (text, value))
+
+    @given(VALUES, VALUES)
+    def test_two_ends(self, one: float, other: float) -> None:
+        texts = ends_texts(one, other)
+        if one != other:
+            self.assertNotEqual(*texts)
+        for text, value in zip(texts, (one, other), strict=True):
+            if "e" not in text:
+                self.near(text, value)
+
+    def test_rates_of_every_magnitude(self) -> None:
+        for power in range(-3, 9):
+            found = vt.compare({"a": 1234, "b": 40}, {"a": 2345, "b": 41}, per=(10.0**-power, 10.0**-power * 1.1))
+            said = re.search(r"“a” rose from ([\d.,]+) to ([\d.,]+) per", found.sentence())
+            assert said is not None
+            for text, value in zip(said.groups(), (found.rows[0].before, found.rows[0].after), strict=True):
+                self.near(text, value)
+            sure = vt.pareto({"a": 1234, "b": 40}, per=10.0**-power).certainty()
+            shown = re.findall(r"<td>([\d.,]+) to ([\d.,]+)</td>", sure._repr_html_().replace(' class="number"', ""))
+            for (low, high), row in zip(shown, sure.rows, strict=False):
+                self.near(low, row.low)
+                self.near(high, row.high)
+
+    def test_intervals_of_shares(self) -> None:
+        found = vt.compare({"a": 5000, "b": 5000}, {"a": 9000, "b": 1000})
+        said = re.search(r"\(95 % interval of the change ([\d.]+) to ([\d.]+) percent points\)", found.sentence())
+        assert said is not None
+        row = next(row for row in found.to_dict()["rows"] if row["beyond_chance"])
+        for text, value in zip(said.groups(), sorted((abs(row["low"]), abs(row["high"]))), strict=True):
+            self.assertAlmostEqual(float(text), value, delta=0.0501)

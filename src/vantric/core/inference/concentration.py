@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from vantric.core.inference.intervals import share_intervals
 from vantric.core.inference.sample import sample_of
+from vantric.core.inference.words import coefficient
 from vantric.core.numbers.shown import number_text
 from vantric.errors import RankError
 
@@ -54,7 +55,7 @@ class Concentration:
         said = (
             f"The {self.categories:,} categories are as concentrated as {number_text(round(self.effective, 1))} "
             f"equally frequent ones would be ({level} {low:.1f} to {high:.1f}); the Gini coefficient is "
-            f"{self.gini:.2f} ({level} {self.gini_interval[0]:.2f} to {self.gini_interval[1]:.2f})"
+            f"{coefficient(self.gini)} ({level} {' to '.join(map(coefficient, self.gini_interval))})"
         )
         counted = f". {self.counted[:1].upper()}{self.counted[1:]}" if self.counted else ""
         return f"{said}{counted}."

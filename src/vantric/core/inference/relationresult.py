@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from typing import Literal
 
 from vantric.core.inference.sample import rounded
 from vantric.core.inference.timeseries import Timed
-from vantric.core.inference.words import named, p_words
+from vantric.core.inference.words import coefficient, named, p_words
 from vantric.core.numbers.shown import number_text
 
 _EXACT = 1e-9
@@ -79,7 +78,7 @@ def _said(found: Relation, pair: str) -> str:
     if found.timed is not None:
         return _in_time(found, pair)
     assert found.spearman is not None
-    numbers = f"Spearman correlation {digits(found.spearman)}{_interval(found)}"
+    numbers = f"Spearman correlation {coefficient(found.spearman)}{_interval(found)}"
     if found.verdict == "related":
         how = "together" if found.spearman > 0 else "against each other"
         return f"{pair} go {how} beyond chance ({_p(found)}): over {number_text(found.n)} pairs, {numbers}"
@@ -90,7 +89,7 @@ def _in_time(found: Relation, pair: str) -> str:
     timed = found.timed
     assert timed is not None
     counted = f"{number_text(timed.changes)} changes count as about {rounded(timed.effective)}"
-    numbers = f"correlation of their ranks {digits(timed.correlation or 0.0)}, {counted}"
+    numbers = f"correlation of their ranks {coefficient(timed.correlation or 0.0)}, {counted}"
     what = "trend" if timed.period == "year" else "trend and season"
     beyond = f"from {timed.period} to {timed.period}, beyond {what}"
     if found.verdict == "related":
@@ -111,23 +110,11 @@ def _interval(found: Relation) -> str:
         exact = found.spearman is not None and abs(found.spearman) > 1 - _EXACT
         return ", every pair in the same order" if exact else ""
     low, high = found.spearman_interval
-    return f", {100 * found.level:g} % interval {digits(low)} to {digits(high)}"
+    return f", {100 * found.level:g} % interval {coefficient(low)} to {coefficient(high)}"
 
 
 def _influence(found: Relation) -> str:
     if found.influence is None:
         return ""
     place, without = found.influence
-    return f"it hangs on one pair, number {place}: without it the correlation is {digits(without)}"
-
-
-def digits(value: float) -> str:
-    """Return a correlation with two decimals; one that is not exact is never shown as 1."""
-    if math.isnan(value):
-        return "none"
-    text = f"{value:.2f}"
-    for more in (3, 4, 5):
-        if abs(float(text)) < 1 or abs(value) == 1:
-            break
-        text = f"{value:.{more}f}"
-    return text.replace("-0.00", "0.00") if float(text) == 0 else text
+    return f"it hangs on one pair, number {place}: without it the correlation is {coefficient(without)}"

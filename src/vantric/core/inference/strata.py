@@ -13,7 +13,7 @@ from vantric.core.inference.ranking import binomial_tail
 from vantric.core.inference.sample import sample_of
 from vantric.core.inference.words import named, p_words
 from vantric.core.numbers.once import remembered
-from vantric.core.numbers.shown import listed, one_line
+from vantric.core.numbers.shown import listed, one_line, percent_text
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
@@ -113,7 +113,7 @@ def _stands(one: StandsOut) -> str:
     more = "more" if one.residual > 0 else "fewer"
     return (
         f"{named(one.stratum)} has {more} of {named(one.category)} than its share "
-        f"({one.percent:.1f} % there, {one.expected_percent:.1f} % of all)"
+        f"({percent_text(one.percent)} there, {percent_text(one.expected_percent)} of all)"
     )
 
 

@@ -9,7 +9,7 @@ from vantric.core.counting.options import Measured
 from vantric.core.inference.controlchart import BEYOND, ControlChart
 from vantric.core.inference.slope import Slope
 from vantric.core.inference.words import named, p_words
-from vantric.core.numbers.shown import counted, listed, one_line
+from vantric.core.numbers.shown import counted, digits_text, ends_texts, listed, one_line
 
 if TYPE_CHECKING:
     from vantric.core.counting.tally import Tally
@@ -126,15 +126,11 @@ def _change(row: CategoryTrend, period: str) -> str:
         return f"{named(row.category)} changes ({p_words(row.p_adjusted)})"
     verb = "rises" if slope.change > 1 else "falls"
     ends = sorted(abs(100 * (one - 1)) for one in (slope.low, slope.high))
-    size = abs(100 * (slope.change - 1))
+    low, high = ends_texts(ends[0], ends[1], digits=2)
     return (
-        f"{named(row.category)} {verb} by {_size(size)} % a {period} "
-        f"(95 % interval {_size(ends[0])} to {_size(ends[1])} %, {p_words(row.p_adjusted)})"
+        f"{named(row.category)} {verb} by {digits_text(abs(100 * (slope.change - 1)), digits=2)} % a {period} "
+        f"(95 % interval {low} to {high} %, {p_words(row.p_adjusted)})"
     )
-
-
-def _size(value: float) -> str:
-    return f"{value:.1f}" if value < 10 else f"{value:.0f}"
 
 
 def _signals(found: Trends) -> str:

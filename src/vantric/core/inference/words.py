@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from vantric.core.numbers.shown import one_line
 
 _LONGEST = 40
@@ -27,3 +29,15 @@ def chance_words(chance: float) -> str:
 def named(label: str) -> str:
     """Return a label as it is cited in a sentence."""
     return f"“{one_line(label, longest=_LONGEST)}”"
+
+
+def coefficient(value: float) -> str:
+    """Return a number from -1 to 1 with two decimals; one that is not exact is never shown as 1."""
+    if math.isnan(value):
+        return "none"
+    text = f"{value:.2f}"
+    for more in (3, 4, 5):
+        if abs(float(text)) < 1 or abs(value) == 1:
+            break
+        text = f"{value:.{more}f}"
+    return text.replace("-0.00", "0.00") if float(text) == 0 else text

@@ -12,6 +12,7 @@ from decimal import ROUND_HALF_EVEN, Decimal
 from vantric.core.numbers.amounts import Number
 
 _MOST_DECIMALS = 6
+_MOST_DIGITS = 17  # that a float has
 #: Blanks that folding removes: at the ends, and where there are several.
 _IDENTIFIER = re.compile(r"[^\W\d][^\W]*_[^\W]*")
 _NAMED_UNIT = re.compile(r"([^()\[\]]+)[(\[]([^()\[\]]{1,12})[)\]]")
@@ -74,6 +75,26 @@ def digits_text(value: Number, *, digits: int = 6) -> str:
         return number_text(value)
     power = Decimal(value).adjusted()
     return short_text(value) if power < -digits else number_text(value, most_decimals=max(0, digits - 1 - power))
+
+
+def ends_texts(one: Number, other: Number, *, digits: int = 4) -> tuple[str, str]:
+    """Return two numbers with the same decimals, so many digits or as many as tell them apart: ``("12.1", "8.4")``.
+
+    The whole part stays whole, and neither is further from its number than half of its last digit.
+    """
+    sizes = [Decimal(value).adjusted() for value in (one, other) if value and math.isfinite(value)]
+    texts = [repr(one), repr(other)]
+    for more in range(digits, _MOST_DIGITS + 1):
+        decimals = max(0, more - 1 - min(sizes, default=0))
+        texts = number_texts([_plainest(one), _plainest(other)], most_decimals=decimals)
+        if one == other or texts[0] != texts[1]:
+            return texts[0], texts[1]
+    return (texts[0], texts[1]) if one == other else (repr(one), repr(other))
+
+
+def _plainest(value: Number) -> Number:
+    """Return a whole number as an integer: it is written to its last digit."""
+    return int(value) if math.isfinite(value) and value == math.floor(value) else value
 
 
 def short_text(value: Number) -> str:

@@ -10,7 +10,7 @@ from vantric.core.inference.independence import chi_square
 from vantric.core.inference.sample import sample_of
 from vantric.core.inference.strata import strata_of
 from vantric.core.inference.words import p_words
-from vantric.core.numbers.shown import listed, quoted
+from vantric.core.numbers.shown import listed, percent_text, quoted
 from vantric.core.reviewing.finding import Finding, warning
 from vantric.errors import RankError
 
@@ -50,12 +50,14 @@ def _missing(table: Crosstab) -> list[Finding]:
     p = chi_square(counts, np.random.default_rng(1))[1]
     if p > _ALPHA:
         return []
-    low, high = int(shares.argmin()), int(shares.argmax())
+    less, more = (
+        f"{percent_text(float(shares[at]), decimals=0)} of {quoted(names[at : at + 1])}"
+        for at in (int(shares.argmin()), int(shares.argmax()))
+    )
     return [
         warning(
             "missing-by-stratum",
-            message=f"labels are missing in {shares[high]:.0f} % of {quoted(names[high : high + 1])} and in "
-            f"{shares[low]:.0f} % of {quoted(names[low : low + 1])} ({p_words(p)}): the parts do not compare",
+            message=f"labels are missing in {more} and in {less} ({p_words(p)}): the parts do not compare",
             fix="find out what the missing ones are, or count them (missing=category) before you compare the parts",
             where=table.split,
         )
