@@ -58,7 +58,7 @@ class Combination:
         twice = next((text for place, text in enumerate(wanted) if text in wanted[:place]), None)
         if twice is not None:
             raise ChartError(f"'{twice}' is drawn twice; rename one of them: '{twice}=NAME'")
-        measures, names = combine(data, Combining(self.axis, wanted), opening)
+        measures, names = combine(data, Combining(self.axis, wanted, self._stacked(look)), opening)
         units = dict(zip(measures.names, measures.units, strict=True))
         options = self._options(names, units)
         own = {names[text]: str(said.get("unit", "")) for text, said in options.items()}
@@ -66,6 +66,12 @@ class Combination:
         made = [_series(kind, names[text], measures[names[text]], options[text]) for kind, text in self.series]
         entries = [{"kind": kind, "what": text, **self._said(text, names)} for kind, text in self.series]
         return measures, made, {**self.axis.changed(), "series": entries}
+
+    def _stacked(self, look: CombinationLook) -> tuple[str, ...]:
+        """Return the series of bars that stand on each other, as they were written."""
+        if look.together not in ("stacked", "percent"):
+            return ()
+        return tuple(text for kind, text in self.series if kind == "bars")
 
     def _gap(self, data: Any, opening: Opening, look: CombinationLook) -> tuple[Measures, list[Series], Said]:
         """Return planned and achieved with their differences, ranked by these, and the series that show them."""

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from contextlib import suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
@@ -13,10 +14,13 @@ from vantric.api.reach import Reach
 from vantric.api.relations import relations_of_all
 from vantric.core import axes, charting, counting, inference
 from vantric.core.charting import Chart
+from vantric.core.counting import pareto
 from vantric.core.counting.gap import gap_of, is_planned
 from vantric.core.reviewing import (
     Finding,
+    SheetTable,
     check_sheet,
+    remarked,
     review_chart,
     review_comparison,
     review_pareto,
@@ -24,11 +28,13 @@ from vantric.core.reviewing import (
     review_strata,
     review_tally,
     review_trends,
+    total_asked,
 )
-from vantric.errors import RankError, VantricError
+from vantric.errors import AmountError, RankError, SourceError, VantricError
 from vantric.sources import gather
+from vantric.sources.auditing.sheetrows import found_sheet, sheet_of
 from vantric.sources.options import Counting, Opening
-from vantric.sources.tallying.sheetrows import sheet_rows
+from vantric.sources.tallying.doubled import copied_records
 
 _MOST_PAIRS = 6
 
@@ -83,21 +89,66 @@ class Reviewed:
 
 
 def review_source(data: Any, counted: Counting, opening: Opening) -> Reviewed:
-    """Review what a source holds: its tally, and the Pareto table of it."""
-    from vantric.core.counting.paretomaking import pareto
-
-    tally = gather(data, counted, opening)
+    """Review what a source holds: its tally, the Pareto table of it, and the percents that stand beside its counts."""
+    sheet = _sheet_beside(data, counted, opening)
+    checked = check_sheet(sheet) if sheet is not None else []
+    if sheet is not None and counted.by is None:
+        return Reviewed(tuple(checked))
+    asked: list[Finding] = []
     try:
-        return Reviewed(tuple(review_pareto(pareto(tally))))
+        tally = gather(data, counted, opening)
+    except AmountError:
+        below = _negative(data, counted, opening)
+        if not below:
+            raise
+        return Reviewed(tuple(dict.fromkeys([*checked, *below])))
+    except SourceError as error:
+        if error.hint is None or "keep_totals" not in error.hint or opening.keep_totals is not None:
+            raise
+        asked = [total_asked(str(error))]
+        tally = gather(data, counted, replace(opening, keep_totals=True))
+    try:
+        found = review_pareto(pareto(tally))
     except RankError:
-        return Reviewed(tuple(review_tally(tally)))
+        found = review_tally(tally)
+    if asked and any(one.code == "total-as-category" for one in found):
+        asked = []
+    again = [remarked(one, str(counted.by or "records")) for one in copied_records(data, opening)]
+    if any(one.code == "repeated-records" for one in found):
+        again = []
+    return Reviewed(tuple(dict.fromkeys([*checked, *asked, *again, *found])))
+
+
+def _negative(data: Any, counted: Counting, opening: Opening) -> list[Finding]:
+    """Return the records whose count is below zero as a finding; nothing where something else is wrong."""
+    if counted.by is None or not isinstance(counted.count, str):
+        return []
+    try:
+        sheet = sheet_of(data, counted.by, counted.count, None, None, opening)
+    except VantricError:
+        return []
+    return [one for one in check_sheet(sheet) if one.code == "negative-count"]
+
+
+def _sheet_beside(data: Any, counted: Counting, opening: Opening) -> SheetTable | None:
+    """Return the sheet that a source is, if percents or running sums stand beside its counts."""
+    odd = counted.weight or counted.unique or counted.separator or counted.by_columns or counted.added or opening.where
+    if odd or (counted.by is not None and counted.count is None):
+        return None
+    try:
+        return found_sheet(data, opening, counted.by, None if counted.count is None else str(counted.count))
+    except VantricError:
+        return None  # what is wrong with the source is said when it is counted
 
 
 def review_sheet(
-    data: Any, by: str, count: str, percent: str | None, cumulative: str | None, opening: Opening
-) -> Reviewed:
+    data: Any, by: str, count: str, percent: str | None, cumulative: str | None, opening: Opening,
+    base: float | None = None,
+) -> Reviewed:  # fmt: skip
     """Review the arithmetic of a sheet made elsewhere, cell by cell."""
-    return Reviewed(tuple(check_sheet(sheet_rows(data, by, count, percent, cumulative, opening))))
+    sheet = sheet_of(data, by, count, percent, cumulative, opening)
+    exact = None if base is None else Fraction(repr(float(base)))
+    return Reviewed(tuple(check_sheet(replace(sheet, base=exact))))
 
 
 def review_file(path: Path, reach: Reach) -> Reviewed:

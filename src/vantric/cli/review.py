@@ -32,6 +32,8 @@ class SheetColumns(Options, section="A sheet made elsewhere"):
 
     percent_column: str | None = option(None, "Its column of percents: every cell is worked out again.", metavar="COL")
     cumulative_column: str | None = option(None, "Its column of cumulative percents.", metavar="COL")
+    percent_base: float | None = option(None, "What its percents are of, where that is not the sum of the counts: "
+                                        "units inspected.", metavar="NUMBER", above=0)  # fmt: skip
 
 
 def run(source: str, given: Given) -> int:
@@ -78,7 +80,7 @@ def _reviewed(source: str, given: Given) -> Reviewed:
         raise ColumnError(
             "a sheet is checked by its columns: give --by and --count beside --percent-column and --cumulative-column"
         )
-    return review_sheet(source, counting.by, counting.count, percent, cumulative, opening)
+    return review_sheet(source, counting.by, counting.count, percent, cumulative, opening, sheet.percent_base)
 
 
 def is_chart_file(source: str) -> bool:

@@ -10,7 +10,7 @@ from openpyxl.worksheet.worksheet import Worksheet
 
 import vantric as vt
 from tests.sources.reading.corpus import Case, Corpus
-from vantric.sources.reading.totals import LabeledRow, totals_among
+from vantric.core.counting.labels.totals import LabeledRow, totals_among
 
 AB = {"Pinhole": 12, "Warping": 3}
 LONG = "Defect,Qty\n" + "Pinhole,12\n" * 30_000

@@ -34,6 +34,8 @@ class ScalePair:
         Whether every tick of each side meets a tick of the other.
     clipped
         For each side, whether its limits cut data off.
+    fixed
+        For each side, whether a limit other than zero was fixed.
     """
 
     primary: Scale
@@ -42,6 +44,7 @@ class ScalePair:
     coverage: tuple[float, float]
     shared_ticks: bool
     clipped: tuple[bool, bool] = (False, False)
+    fixed: tuple[bool, bool] = (False, False)
 
 
 def align(
@@ -67,6 +70,12 @@ def align(
     -----
     The grid is an optimum over all pairs of nice steps; see ``docs/axes.md`` for the method and its sources.
     """
+    found = _aligned(primary, secondary, scaling)
+    fixed = [any(end not in (None, 0.0) for end in limits or ()) for limits in scaling.limits]
+    return replace(found, fixed=(fixed[0], fixed[1]))
+
+
+def _aligned(primary: tuple[float, float], secondary: tuple[float, float], scaling: Scaling) -> ScalePair:
     policy, meet, headroom, clip = scaling.policy or "grid", scaling.meet, scaling.headroom, scaling.clip
     if meet is not None and policy != "proportional":
         raise ScaleError(f"meet and policy='{policy}' conflict: two values meet under policy='proportional' only")

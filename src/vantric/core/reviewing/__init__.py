@@ -15,18 +15,24 @@ from vantric.loading import on_first_use
 if TYPE_CHECKING:
     from vantric.core.reviewing.chart import review_chart
     from vantric.core.reviewing.comparison import review_comparison
-    from vantric.core.reviewing.finding import Finding
+    from vantric.core.reviewing.finding import Finding, WrongCell, remarked
+    from vantric.core.reviewing.labels import total_asked
     from vantric.core.reviewing.pareto import review_pareto
     from vantric.core.reviewing.scales import review_scales
-    from vantric.core.reviewing.sheet import SheetRow, check_sheet
+    from vantric.core.reviewing.sheets.checking import check_sheet
+    from vantric.core.reviewing.sheets.table import SheetCell, SheetRow, SheetTable
     from vantric.core.reviewing.strata import review_strata
     from vantric.core.reviewing.tally import review_tally
     from vantric.core.reviewing.trend import review_trends
 
 __all__ = [
     "Finding",
+    "SheetCell",
     "SheetRow",
+    "SheetTable",
+    "WrongCell",
     "check_sheet",
+    "remarked",
     "review_chart",
     "review_comparison",
     "review_pareto",
@@ -34,13 +40,18 @@ __all__ = [
     "review_strata",
     "review_tally",
     "review_trends",
+    "total_asked",
 ]
 __getattr__ = on_first_use(
     __name__,
     {
         "Finding": "finding",
-        "SheetRow": "sheet",
-        "check_sheet": "sheet",
+        "WrongCell": "finding",
+        "remarked": "finding",
+        "SheetCell": "sheets.table",
+        "SheetRow": "sheets.table",
+        "SheetTable": "sheets.table",
+        "check_sheet": "sheets.checking",
         "review_chart": "chart",
         "review_comparison": "comparison",
         "review_pareto": "pareto",
@@ -48,5 +59,6 @@ __getattr__ = on_first_use(
         "review_strata": "strata",
         "review_tally": "tally",
         "review_trends": "trend",
+        "total_asked": "labels",
     },
 )

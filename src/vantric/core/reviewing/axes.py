@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable, Sequence
 from itertools import pairwise
 from typing import TYPE_CHECKING
 
@@ -16,6 +17,7 @@ if TYPE_CHECKING:
 _FROM_ZERO = ("bars", "area", "stems")
 _JOINED = ("line", "steps", "area")
 _LEAST = 0.1  # of the height
+_PART, _SMALL_PART = 0.25, 0.1  # of its level that an axis shows
 _NEAR, _FEW = 0.06, 3  # of the height between two lines that seem one, over more than so many categories
 SIDES = ("primary", "secondary")
 
@@ -35,13 +37,48 @@ def review_axes(chart: Chart) -> list[Finding]:
     found = []
     for side in SIDES if chart.secondary_axis else SIDES[:1]:
         found += [*_without_zero(chart, side), *_log_bars(chart, side), *_flat(chart, side), *_untitled(chart, side)]
+        found += _stretched(chart, side)
     return [*found, *_one_unit(chart), *_two_grids(chart), *_crossings(chart)]
+
+
+def _stretched(chart: Chart, side: str) -> list[Finding]:
+    """Tell an axis of lines that shows a small part of its level beside bars that show all of theirs.
+
+    Limits that somebody fixed are a warning, those that the data made a note; degrees have no zero of their own.
+    """
+    scale, lines = scale_on(chart, side), series_on(chart, side)
+    other = series_on(chart, "secondary" if side == "primary" else "primary")
+    level: float = max(abs(scale.lower), abs(scale.upper))
+    part = (scale.upper - scale.lower) / level if level else 1.0
+    beside = any(one.kind in _FROM_ZERO for one in other) and not any(one.kind in _FROM_ZERO for one in lines)
+    if not lines or not beside or scale.kind != "linear" or scale.lower <= 0 <= scale.upper or part >= _PART:
+        return []
+    fixed = chart.scales.fixed[SIDES.index(side)]
+    if any("°" in one.unit or one.unit in ("K", "C", "F") for one in lines) or not (fixed or part < _SMALL_PART):
+        return []
+    make = warning if fixed else note
+    ends = f"{digits_text(scale.lower)} to {digits_text(scale.upper)}"
+    return [
+        make(
+            "stretched-axis",
+            message=f"the {side} axis runs from {ends} only: {quoted([one.name for one in lines])} "
+            f"{'seems' if len(lines) == 1 else 'seem'} to vary more than the bars, and varies by "
+            f"{_spread(lines):.1f} % of its level",
+            fix=f"include zero ({side}_zero=True, --{side}-zero), or say beside the chart what the axis shows",
+            where=f"{side} axis",
+        )
+    ]
+
+
+def _spread(lines: Sequence[Series]) -> float:
+    values: list[float] = [abs(value) for one in lines for value in one.values if not math.isnan(value)]
+    return 100 * (max(values) - min(values)) / max(values) if values and max(values) else 0.0
 
 
 def _one_unit(chart: Chart) -> list[Finding]:
     """Tell series of one unit that are on two scales: equal heights are then unlike amounts."""
     pair = chart.scales
-    if not chart.secondary_axis or pair.primary == pair.secondary or pair.policy == "proportional":
+    if not chart.secondary_axis or _alike(pair.primary, pair.secondary):
         return []
     units = [{one.unit for one in series_on(chart, side) if one.unit} for side in SIDES]
     both = sorted(units[0] & units[1])
@@ -55,6 +92,13 @@ def _one_unit(chart: Chart) -> list[Finding]:
             where="both axes",
         )
     ]
+
+
+def _alike(one: Scale, other: Scale) -> bool:
+    """Whether two scales have the same limits."""
+    span = one.upper - one.lower
+    near = max(abs(one.lower - other.lower), abs(one.upper - other.upper)) <= 1e-9 * span
+    return one.kind == other.kind and near
 
 
 def _without_zero(chart: Chart, side: str) -> list[Finding]:
@@ -162,14 +206,14 @@ def _crossings(chart: Chart) -> list[Finding]:
             apart = [distance for distance in heights.tolist() if not math.isnan(distance)]
             names = f"“{one_line(one.name, longest=40)}” and “{one_line(other.name, longest=40)}”"
             if len(apart) > _FEW and max(map(abs, apart)) < _NEAR:
-                return [_on_two_axes("coinciding-lines", f"{names} coincide", "the agreement")]
+                return [_on_two_axes("coinciding-lines", f"{names} coincide", "the agreement", warning)]
             if any(a * b < 0 for a, b in pairwise(apart)):
-                return [_on_two_axes("crossing-lines", f"{names} cross", "the crossing")]
+                return [_on_two_axes("crossing-lines", f"{names} cross", "the crossing", note)]
     return []
 
 
-def _on_two_axes(code: str, what: str, which: str) -> Finding:
-    return note(
+def _on_two_axes(code: str, what: str, which: str, make: Callable[..., Finding]) -> Finding:
+    return make(
         code,
         message=f"{what}, but on two axes: another scale would move {which}",
         fix=f"say that {which} means nothing, or draw one of them as bars",

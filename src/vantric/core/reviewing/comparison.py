@@ -2,21 +2,52 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import TYPE_CHECKING
 
-from vantric.core.reviewing.finding import Finding, note
+from vantric.core.numbers.shown import counted
+from vantric.core.reviewing.finding import Finding, note, warning
 from vantric.core.reviewing.tally import review_tally
 
 if TYPE_CHECKING:
     from vantric.core.counting.comparison import Comparison
 
 _UNEVEN = 1.5
+_FEWEST_DAYS = 7
 
 
 def review_comparison(found: Comparison) -> list[Finding]:
     """Return what is risky in a comparison and in the tallies under it."""
     under = [finding for table in (found.before, found.after) for finding in review_tally(table.tally)]
-    return [*dict.fromkeys(under), *_uneven(found)]
+    unlike = _unlike_periods(found)
+    return [*dict.fromkeys(under), *unlike, *([] if unlike else _uneven(found))]
+
+
+def _unlike_periods(found: Comparison) -> list[Finding]:
+    """Tell sides whose dates span unlike times: a quarter has three times the records of a month."""
+    if found.exposures is not None:
+        return []
+    before, after = (_days(table.tally.origin.days) for table in (found.before, found.after))
+    if before is None or after is None:
+        return []
+    if max(before, after) <= _UNEVEN * min(before, after) or max(before, after) < _FEWEST_DAYS:
+        return []
+    return [
+        warning(
+            "unlike-periods",
+            message=f"the two sides are of unlike periods: {found.before_name} spans {counted(before, 'day')}, "
+            f"{found.after_name} {counted(after, 'day')}; frequencies compare the time as well",
+            fix="compare periods of one length, percents, or rates (per=, --per)",
+            where=found.before.origin.by or "labels",
+        )
+    ]
+
+
+def _days(days: tuple[str, str] | None) -> int | None:
+    if days is None:
+        return None
+    first, last = (date.fromisoformat(day[:10]) for day in days)
+    return (last - first).days + 1
 
 
 def _uneven(found: Comparison) -> list[Finding]:

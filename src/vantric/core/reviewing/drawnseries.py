@@ -3,23 +3,23 @@
 from __future__ import annotations
 
 import math
-import re
-from itertools import accumulate, pairwise
 from typing import TYPE_CHECKING
 
 import numpy as np
 
-from vantric.core.numbers.calendarorder import calendar_keys
-from vantric.core.numbers.shown import digits_text, one_line, quoted
+from vantric.core.counting.labels.orderwords import own_order
+from vantric.core.numbers.shown import quoted
 from vantric.core.reviewing.finding import Finding, error, note, warning
+from vantric.core.reviewing.headings import says_rate
+from vantric.core.reviewing.runningline import is_running, review_running
+from vantric.core.reviewing.units import plain_unit
 
 if TYPE_CHECKING:
-    from vantric.core.charting import Chart, Series
+    from vantric.core.charting import Bars, Chart, Series
     from vantric.core.charting.barplaces import BarPlace
 
 _MOST = 7  # distinct colors
-_NUMBER = re.compile(r"[+-]?[\d.,]+")
-_WORD = re.compile(r"cumulative|running|pareto|kumul|cumul", re.IGNORECASE)
+_WHOLE = 100.5  # percent, rounded ones added up
 
 
 def review_marks(chart: Chart) -> list[Finding]:
@@ -27,30 +27,32 @@ def review_marks(chart: Chart) -> list[Finding]:
     return [
         *_unordered_line(chart),
         *_unlike_stack(chart),
+        *_stacked_rates(chart),
         *_many_series(chart),
         *_hidden_bars(chart),
-        *_cumulative(chart),
-        *_not_descending(chart),
+        *_hidden_area(chart),
+        *review_running(chart),
     ]
 
 
-def _is_cumulative(one: Series) -> bool:
-    there = [value for value in one.values if not math.isnan(value)]
-    rising = len(there) > 2 and all(after >= before for before, after in pairwise(there))
-    return rising and (bool(_WORD.search(one.name)) or (one.unit == "%" and 99 < there[-1] < 101))
-
-
 def _unordered_line(chart: Chart) -> list[Finding]:
-    """Tell a line over categories that have no order: its slopes mean nothing."""
-    if chart.period or len(chart.categories) < 3 or all(_NUMBER.fullmatch(label) for label in chart.categories):
+    """Tell a line over categories that have no order: its slopes mean nothing.
+
+    Numbers, times, sizes and answers on a scale have one; of numbered names of nothing known it is a note.
+    """
+    if chart.period or len(chart.categories) < 3 or chart.cuts or chart.total_text:
         return []
-    if chart.cuts or chart.total_text or calendar_keys(chart.categories) is not None:
+    order = own_order(chart.categories)
+    lines = [
+        one.name
+        for one in chart.series
+        if one.kind in ("line", "steps") and not is_running(chart, one) and one.name not in chart.guides
+    ]
+    if not lines or order == "yes":
         return []
-    lines = [one.name for one in chart.series if one.kind in ("line", "steps") and not _is_cumulative(one)]
-    if not lines:
-        return []
+    make = note if order == "perhaps" else warning
     return [
-        note(
+        make(
             "unordered-line",
             message=f"{quoted(lines)} {'joins' if len(lines) == 1 else 'join'} categories that are neither numbers nor "
             "times",
@@ -60,23 +62,50 @@ def _unordered_line(chart: Chart) -> list[Finding]:
     ]
 
 
-def _unlike_stack(chart: Chart) -> list[Finding]:
-    stacks: dict[tuple[bool, str], set[str]] = {}
+def _stacks(chart: Chart) -> list[list[Bars]]:
+    """Return the series of bars that stand on each other."""
+    found: dict[tuple[bool, str], list[Bars]] = {}
     for one in chart.bars:
         if one.stack or chart.mode_of(one.axis or "primary") in ("stacked", "percent"):
-            stacks.setdefault((one.secondary, one.stack), set()).add(one.unit)
-    unlike = [sorted(units) for units in stacks.values() if len(units) > 1]
+            found.setdefault((one.secondary, one.stack), []).append(one)
+    return [bars for bars in found.values() if len(bars) > 1]
+
+
+def _unlike_stack(chart: Chart) -> list[Finding]:
+    unlike = [sorted(units) for bars in _stacks(chart) if len(units := {plain_unit(one.unit) for one in bars}) > 1]
     if not unlike:
         return []
-    units = quoted([unit or "none" for unit in unlike[0]])
+    told = quoted([unit or "none" for unit in unlike[0]])
     return [
         error(
             "unlike-stack",
-            message=f"bars of different units ({units}) are stacked: their sum has no meaning",
+            message=f"bars of different units ({told}) are stacked: their sum has no meaning",
             fix="group them, or put one of them on the secondary axis",
             where="bars",
         )
     ]
+
+
+def _stacked_rates(chart: Chart) -> list[Finding]:
+    """Tell rates that are stacked though each has a base of its own: they pass 100 %, or are called rates."""
+    for bars in _stacks(chart):
+        if {one.unit for one in bars} != {"%"} or any(remark.code == "stacked-rates" for remark in chart.remarks):
+            continue
+        sums = [
+            math.fsum(value for value in values if value > 0)
+            for values in zip(*(one.values for one in bars), strict=True)
+        ]
+        if max(sums, default=0.0) > _WHOLE or all(says_rate(one.name) for one in bars):
+            names = quoted([one.name for one in bars])
+            return [
+                warning(
+                    "stacked-rates",
+                    message=f"percents of different bases are stacked ({names}): their sum is no percent of anything",
+                    fix="group them, or stack the counts",
+                    where="bars",
+                )
+            ]
+    return []
 
 
 def _many_series(chart: Chart) -> list[Finding]:
@@ -121,54 +150,29 @@ def _taller(chart: Chart, front: tuple[Series, BarPlace], behind: tuple[Series, 
     return bool(np.any((ends[0] >= ends[1]) & (ends[1] > 0)))
 
 
-def _cumulative(chart: Chart) -> list[Finding]:
-    """Check a cumulative percent against the bars it should be the running sum of."""
-    lines = [one for one in chart.series if one.kind == "line" and _is_cumulative(one) and 99 < one.values[-1] < 101]
-    if len(chart.bars) != 1 or len(lines) != 1 or any(math.isnan(value) or value < 0 for value in chart.bars[0].values):
-        return []
-    values, line = chart.bars[0].values, lines[0]
-    whole = math.fsum(values)
-    wanted = [100 * running / whole for running in accumulate(values)] if whole else []
-    wrong = [at for at, (said, right) in enumerate(zip(line.values, wanted, strict=False)) if abs(said - right) > 0.6]
-    if wrong:
-        at = wrong[0]
-        name = one_line(chart.categories[at], longest=40)
-        return [
-            error(
-                "wrong-cumulative",
-                message=f"the line says {line.values[at]:.1f} % at '{name}', and the bars "
-                f"add up to {wanted[at]:.1f} % there",
-                fix="work the cumulative percents out of these bars, in their order",
-                where=f"series '{one_line(line.name, longest=40)}'",
-            )
-        ]
-    share = float(chart.scale_of(chart.bars[0]).fraction(whole)), float(chart.scale_of(line).fraction(100.0))
-    if abs(share[0] - share[1]) <= 1e-6 or not chart.secondary_axis:
+def _hidden_area(chart: Chart) -> list[Finding]:
+    """Tell areas that another one in front covers wherever both are drawn."""
+    areas = [one for one in chart.series if one.kind == "area"]
+    hidden = []
+    for at, behind in enumerate(areas):
+        for place, front in enumerate(areas):
+            in_front = (front.layer, place) > (behind.layer, at)
+            if place != at and in_front and _covers(chart, front, behind):
+                hidden.append(behind.name)
+                break
+    if not hidden:
         return []
     return [
         warning(
-            "floating-line",
-            message="the cumulative line does not meet the bars: their total and 100 % are not one height",
-            fix=f"take policy proportional with meet=({digits_text(whole).replace(',', '')}, 100), or "
-            "vantric.pareto_chart",
-            where="both axes",
+            "hidden-area",
+            message=f"{quoted(hidden)} {'is' if len(hidden) == 1 else 'are'} hidden behind another area",
+            fix="draw the smaller area in front (layer=, or name it last), or draw lines",
+            where="areas",
         )
     ]
 
 
-def _not_descending(chart: Chart) -> list[Finding]:
-    claims = bool(chart.cuts) or any(_is_cumulative(one) and abs(one.values[-1] - 100) < 1 for one in chart.series)
-    if not claims or len(chart.bars) != 1 or chart.total_text:
-        return []
-    values = [value for value in chart.bars[0].values if not math.isnan(value)]
-    body = values[:-1] if chart.categories[-1].casefold() in ("other", "others", "rest") else values
-    if all(before >= after for before, after in pairwise(body)):
-        return []
-    return [
-        warning(
-            "not-descending",
-            message="a cumulative line runs over bars that are not in descending order: a cutoff of it means nothing",
-            fix="sort the bars in descending order first, the rest last",
-            where="category axis",
-        )
-    ]
+def _covers(chart: Chart, front: Series, behind: Series) -> bool:
+    heights = [chart.scale_of(one).fraction(one.values) for one in (front, behind)]
+    both = np.isfinite(heights[0]) & np.isfinite(heights[1])
+    return bool(both.any() and np.all(heights[0][both] >= heights[1][both]))

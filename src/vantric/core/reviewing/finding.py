@@ -2,10 +2,34 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass
-from typing import Literal
+from typing import Any, Literal
 
 from vantric.core.counting.remark import Remark
+
+
+@dataclass(frozen=True)
+class WrongCell:
+    """A cell that is wrong.
+
+    Attributes
+    ----------
+    place
+        Where it is: ``"row 5"``, ``"Sheet1!C5"``.
+    label
+        The category of its row.
+    column
+        What its column holds: ``"percent"``.
+    says, should
+        What it says, and what it should be.
+    """
+
+    place: str
+    label: str
+    column: str
+    says: str
+    should: str
 
 
 @dataclass(frozen=True)
@@ -24,6 +48,8 @@ class Finding:
         What to do about it.
     where
         The column, category or axis it is about.
+    cells : tuple of WrongCell
+        Every cell that is wrong for this one reason, in the order of the sheet; empty where it is about none.
     """
 
     code: str
@@ -31,20 +57,24 @@ class Finding:
     message: str
     fix: str
     where: str
+    cells: tuple[WrongCell, ...] = ()
 
-    def to_dict(self) -> dict[str, str]:
-        """Return the finding as the JSON object of the contract."""
-        return asdict(self)
+    def to_dict(self) -> dict[str, Any]:
+        """Return the finding as the JSON object of the contract; ``cells`` are there only if there are any."""
+        plain = asdict(self)
+        if not self.cells:
+            del plain["cells"]
+        return plain
 
 
-def error(code: str, *, message: str, fix: str, where: str) -> Finding:
+def error(code: str, *, message: str, fix: str, where: str, cells: Sequence[WrongCell] = ()) -> Finding:
     """Return a finding of severity error: the result is wrong."""
-    return Finding(code, "error", message, fix, where)
+    return Finding(code, "error", message, fix, where, tuple(cells))
 
 
-def warning(code: str, *, message: str, fix: str, where: str) -> Finding:
+def warning(code: str, *, message: str, fix: str, where: str, cells: Sequence[WrongCell] = ()) -> Finding:
     """Return a finding of severity warning: the result may mislead."""
-    return Finding(code, "warning", message, fix, where)
+    return Finding(code, "warning", message, fix, where, tuple(cells))
 
 
 def note(code: str, *, message: str, fix: str, where: str) -> Finding:

@@ -1,58 +1,94 @@
-"""Findings over the labels of a tally: totals among them, numbers, near misses."""
+"""Findings over what the labels of a tally say: totals among them, measurements, several in one, a rest or nothing."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Mapping
+from fractions import Fraction
+from heapq import nlargest
 
-from vantric.core.counting.relabel import same_spelling
-from vantric.core.counting.tally import Tally
-from vantric.core.numbers.shown import one_line, quoted
-from vantric.core.reviewing.finding import Finding, error, warning
+from vantric.core.counting.labels.missingcodes import is_missing_code
+from vantric.core.counting.labels.restwords import is_rest
+from vantric.core.counting.labels.totalwords import is_loose, is_mean, is_strong, may_be_total
+from vantric.core.counting.tally import MISSING_LABEL, Tally
+from vantric.core.numbers.amounts import Number
+from vantric.core.numbers.shown import number_text, one_line, percent_text, quoted
+from vantric.core.reviewing.finding import Finding, error, note, warning
 
-_TOTALS = frozenset({
-    "total", "totals", "grand total", "subtotal", "sum", "sums", "overall", "all", "gesamt", "summe", "somme", "totale",
-})  # fmt: skip
 _NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
+_PRECISE = re.compile(r"[+-]?\d+[.,]\d{2,}")
 #: Signs between several labels in a cell; the first ones hardly stand in a label.
 _BETWEEN = (";", "|", "\n", ",", " / ", "/", " + ", "+", " & ", " and ")
 _ONLY_BETWEEN = (";", "|", "\n")
-_FEWEST_NUMBERS, _MOST_LABELS, _SHORTEST = 10, 3000, 6
-_LONG = 64  # signs, from where on the shapes of a label are hashed
-_MOST_SIGNS = 20_000_000
-_BASE = 6364136223846793005
+_FEWEST_NUMBERS, _MOST_LABELS, _MANY_LABELS = 10, 3000, 50_000
 
 
-def is_total(label: str) -> bool:
-    """Whether a label says that its row is a total."""
-    return label.strip(" :.").casefold() in _TOTALS
+def total_labels(tally: Tally) -> list[Finding]:
+    """Find categories that are totals: by what they are called and by what they add up."""
+    if len(tally.categories) < 2:
+        return []
+    amounts: Mapping[str, Number] = tally.as_dict()
+    looked = amounts if len(amounts) <= _MANY_LABELS else nlargest(_MOST_LABELS, amounts, key=lambda one: amounts[one])
+    named = [label for label in looked if may_be_total(label) and not is_mean(label)]
+    if not named:
+        return []
+    others = sum((Fraction(value) for label, value in amounts.items() if label not in named), Fraction())
+    found = []
+    for label in named:
+        value = Fraction(amounts[label])
+        adds = (
+            others > 0 and len(tally.categories) > len(named) + 1 and abs(value - others) <= others * Fraction(1, 10**9)
+        )
+        if adds:
+            found.append(_total(tally, label, "and it is the total of all others", sure=True))
+        elif is_strong(label) or (
+            is_loose(label) and others and abs(value - others) <= others / 10 and len(amounts) > 3
+        ):
+            found.append(_total(tally, label, _no_sum(value, others), sure=False))
+    return found
 
 
-def total_row(tally: Tally) -> list[Finding]:
-    """Find a category that is the total of all others: it would take half of everything."""
-    whole = float(tally.total)
-    for label, value in tally.as_dict().items():
-        if is_total(label) and len(tally.categories) > 2 and abs(2 * float(value) - whole) <= 1e-9 * whole:
-            return [
-                error(
-                    "total-as-category",
-                    message=f"'{one_line(label)}' is counted as a category, and it is the total of all others",
-                    fix="leave that row out of the source: every percent is half of what it should be",
-                    where=tally.origin.by or "labels",
-                )
-            ]
-    return []
+def total_asked(question: str) -> Finding:
+    """Return the question whether a row is a total as a finding: it was counted as a category meanwhile."""
+    what = question.partition(": say ")[0].partition(" say keep_totals")[0]
+    return warning(
+        "total-as-category",
+        message=what,
+        fix="leave that row out of the source (keep_totals=False, --no-keep-totals), or count it (--keep-totals)",
+        where="labels",
+    )
+
+
+def _no_sum(value: Fraction, others: Fraction) -> str:
+    return f"and reads as a total: it has {number_text(float(value))}, all others {number_text(float(others))}"
+
+
+def _total(tally: Tally, label: str, why: str, *, sure: bool) -> Finding:
+    make = error if sure or is_strong(label) else warning
+    return make(
+        "total-as-category",
+        message=f"'{one_line(label, longest=40)}' is counted as a category, {why}",
+        fix="leave that row out of the source (keep_totals=False, --no-keep-totals): it is in the sum that every "
+        "percent is divided by",
+        where=tally.origin.by or "labels",
+    )
 
 
 def numbers_as_labels(tally: Tally) -> list[Finding]:
-    """Find a column of measurements that is counted as if its values were categories."""
+    """Find a column of measurements that is counted as if its values were categories.
+
+    Measurements hardly ever come again and have decimals; numbers that come again are codes, clauses, classes.
+    """
     labels = tally.categories
-    numbers = [label for label in labels if _NUMBER.fullmatch(label.strip())]
-    broken = any("." in label or "," in label for label in numbers)
-    if len(numbers) < max(_FEWEST_NUMBERS, len(labels)) or not (broken or 2 * len(labels) > float(tally.records)):
+    if len(labels) < _FEWEST_NUMBERS or not all(_NUMBER.fullmatch(label.strip()) for label in labels):
         return []
+    alone = 2 * len(labels) > float(tally.records)
+    precise = 2 * sum(bool(_PRECISE.fullmatch(label.strip())) for label in labels) > len(labels)
+    if not alone and not precise:
+        return []
+    make = warning if alone and precise else note
     return [
-        warning(
+        make(
             "numbers-as-labels",
             message=f"all {len(labels)} categories are numbers, such as {quoted(labels[:3])}: measurements?",
             fix="count a column of labels, or put the numbers into classes first",
@@ -73,7 +109,8 @@ def several_labels(tally: Tally) -> list[Finding]:
             continue
         parts = [part.casefold() for one in several.values() for part in one]
         again = sum(part in known or parts.count(part) > 1 for part in parts)
-        if again * 2 >= len(parts) or (sign in _ONLY_BETWEEN and again):
+        only = sign in _ONLY_BETWEEN and (again or len(several) > 1)
+        if again * 2 >= len(parts) or only:
             return [
                 warning(
                     "several-labels",
@@ -86,73 +123,30 @@ def several_labels(tally: Tally) -> list[Finding]:
     return []
 
 
-def near_labels(tally: Tally) -> list[Finding]:
-    """Find labels that differ by one letter: a slip of the keyboard makes one category two."""
-    if len(tally.categories) > _MOST_LABELS:
+def nothing_first(tally: Tally) -> list[Finding]:
+    """Find a most frequent category that names no cause: what is not known, or a rest of many."""
+    if len(tally.categories) < 2 or len(tally.categories) > _MANY_LABELS or not tally.total:
         return []
-    pairs = list(_near_pairs([label for label in tally.categories if len(label) >= _SHORTEST]))
-    if not pairs:
-        return []
-    shown = "; ".join(quoted(pair) for pair in pairs[:3])
-    more = f"; and {len(pairs) - 3} more pairs" if len(pairs) > 3 else ""
-    return [
-        warning(
-            "near-labels",
-            message=f"labels that differ by one letter are counted separately: {shown}{more}",
-            fix="give them one spelling in the source, if they mean the same",
-            where=tally.origin.by or "labels",
-        )
-    ]
-
-
-def _near_pairs(labels: Sequence[str]) -> Iterator[tuple[str, str]]:
-    """Yield pairs that differ by one letter more, less or other: they share what is left when one letter is taken."""
-    plains = [same_spelling(label) for label in labels]
-    if sum(map(len, plains)) > _MOST_SIGNS:
-        return
-    shapes_of = _shapes if max(map(len, plains), default=0) <= _LONG else _hashed_shapes
-    known: dict[str | int, list[int]] = {}
-    seen: set[tuple[int, int]] = set()
-    for place, plain in enumerate(plains):
-        for shape in shapes_of(plain):
-            others = known.setdefault(shape, [])
-            for other in others:
-                if (other, place) not in seen:
-                    seen.add((other, place))
-                    if _one_letter_apart(plains[other], plain):
-                        yield labels[other], labels[place]
-            others.append(place)
-
-
-def _shapes(text: str) -> set[str]:
-    """Return a text and what is left of it when one letter is taken, each letter in turn."""
-    return {text, *(text[:at] + text[at + 1 :] for at in range(len(text)))}
-
-
-def _hashed_shapes(text: str) -> set[int]:
-    """Return a hash of each of `_shapes`, in a time that grows with the text, not with its square.
-
-    The hash is the polynomial sum of sign times base to the power of its place, modulo 2^64 (Karp and Rabin 1987): a
-    sign is taken out by dividing what is behind it by the base, which is odd and so has an inverse.
-    """
-    import numpy as np
-
-    signs = np.frombuffer(text.encode("utf-32-le", "surrogatepass"), dtype="<u4").astype(np.uint64)
-    powers = np.cumprod(np.full(len(signs), _BASE, dtype=np.uint64))
-    sums = np.concatenate((np.zeros(1, dtype=np.uint64), np.cumsum(signs * powers)))
-    without = sums[:-1] + (sums[-1] - sums[1:]) * np.uint64(pow(_BASE, -1, 1 << 64))
-    return {int(sums[-1]), *np.unique(without).tolist()}
-
-
-def _one_letter_apart(one: str, other: str) -> bool:
-    """Whether two texts differ by one letter; a digit tells things apart on purpose."""
-    short, long = sorted((one, other), key=len)
-    if len(long) - len(short) > 1 or short == long:
-        return False
-    at = next((place for place, (a, b) in enumerate(zip(short, long, strict=False)) if a != b), len(short))
-    same = short[at + 1 :] == long[at + 1 :] if len(short) == len(long) else short[at:] == long[at + 1 :]
-    if len(short) == len(long) and at == 0:
-        return False  # cracks and tracks: slips seldom begin a word
-    signs = long[at : at + 1] + (short[at : at + 1] if len(short) == len(long) else "")
-    lone = {long[at - 1 : at], long[at + 1 : at + 2]} <= {"", " "}  # a word of one letter: Line A, Line B
-    return same and signs.isalpha() and not lone
+    label, value = max(tally.as_dict().items(), key=lambda item: item[1])
+    share = f"{percent_text(100 * float(value) / float(tally.total), decimals=0)} of all"
+    where = tally.origin.by or "labels"
+    shown = one_line(label, longest=40)
+    if is_missing_code(label) and label != MISSING_LABEL:
+        return [
+            warning(
+                "unknown-first",
+                message=f"the most frequent category, '{shown}' ({share}), says that nothing is known: it is no cause",
+                fix=f'count it as missing (na="{shown}", --na), and find out what these records are',
+                where=where,
+            )
+        ]
+    if is_rest(label):
+        return [
+            warning(
+                "rest-first",
+                message=f"the largest category, '{shown}' ({share}), is a rest: nobody can act on it",
+                fix=f'count it by what it is made of, or put it last (last="{shown}", --last) and say how large it is',
+                where=where,
+            )
+        ]
+    return []

@@ -26,7 +26,7 @@ _EXPECTED = 5  # records a category, below which too few were seen to tell
 _ALPHA = 0.05
 _MANY_RATES = 200
 _LARGE = 10.0  # percent
-_SMALL_BASE, _FEWEST_ROWS = 20, 5  # records, and categories
+_FEW_RECORDS, _SMALL_BASE, _FEWEST_ROWS = 10, 20, 5  # records, and categories
 _MANY = 60  # bars whose labels still are beside each other
 
 
@@ -123,13 +123,15 @@ def _rest_above_vital(table: ParetoTable) -> list[Finding]:
 
 
 def _small_base(table: ParetoTable) -> list[Finding]:
-    """Tell percents of so few records that each is several points."""
+    """Tell percents of so few records that each is several points: a warning where they are hardly any."""
     records = float(table.tally.records)
     weighed = table.origin.weight or table.origin.per
-    if weighed or table.size < _FEWEST_ROWS or not 0 < records < _SMALL_BASE:
+    few = records < _FEW_RECORDS and records < 3 * table.size and table.size > 2
+    if weighed or not 0 < records < _SMALL_BASE or not (few or table.size >= _FEWEST_ROWS):
         return []
+    make = warning if few else note
     return [
-        note(
+        make(
             "small-base",
             message=f"the percents are of {number_text(table.tally.records)} records: one of them is "
             f"{100 / records:.0f} percent points",

@@ -2,75 +2,52 @@
 
 from __future__ import annotations
 
-from vantric.core.counting.relabel import same_spelling
 from vantric.core.counting.tally import Tally
-from vantric.core.numbers.shown import distinct_lines, number_text, quoted
+from vantric.core.numbers.shown import number_text, percent_text
+from vantric.core.reviewing.amounts import mixed_values, one_record, percents_as_counts
 from vantric.core.reviewing.finding import Finding, remarked, warning
-from vantric.core.reviewing.labels import near_labels, numbers_as_labels, several_labels, total_row
+from vantric.core.reviewing.labels import nothing_first, numbers_as_labels, several_labels, total_labels
+from vantric.core.reviewing.spelling import near_labels, similar_labels
+
+_MUCH_MISSING, _SOME_MISSING = 0.25, 0.1  # of all records; the lesser where they outnumber every category
 
 
 def review_tally(tally: Tally) -> list[Finding]:
     """Return what is risky in a tally, and what was done on the way to it."""
+    nothing = nothing_first(tally)
+    said = [one for one in _remarks(tally) if not (nothing and one.code == "missing-code")]  # one cause, one finding
     return [
-        *total_row(tally),
-        *_similar_labels(tally),
+        *total_labels(tally),
+        *similar_labels(tally),
         *near_labels(tally),
         *numbers_as_labels(tally),
         *several_labels(tally),
+        *nothing,
         *_more_missing(tally),
-        *_percents(tally),
-        *_mixed(tally),
-        *_remarks(tally),
+        *percents_as_counts(tally),
+        *mixed_values(tally),
+        *one_record(tally),
+        *said,
     ]
 
 
 def _more_missing(tally: Tally) -> list[Finding]:
-    if float(tally.missing.records) <= float(tally.records) or not tally.categories:
+    """Tell labels that are missing in so many records that their kinds could be another ranking."""
+    lacking, there = float(tally.missing.records), float(tally.records)
+    if not tally.categories or not lacking:
         return []
+    share = lacking / (lacking + there)
+    largest = max(map(float, tally.plain_counts.values()))
+    if share < _SOME_MISSING or (share < _MUCH_MISSING and lacking <= largest):
+        return []
+    only = "only " if lacking > there else ""
     return [
         warning(
             "more-missing",
-            message=f"{number_text(tally.missing.records)} records lack {tally.origin.without_words()}, and only "
-            f"{number_text(tally.records)} have one",
+            message=f"{number_text(tally.missing.records)} records lack {tally.origin.without_words()} "
+            f"({percent_text(100 * share, decimals=0)}), and {only}{number_text(tally.records)} have one",
             fix="say so wherever the percents are shown, or find out what the missing ones are",
             where=tally.origin.by or "labels",
-        )
-    ]
-
-
-def _mixed(tally: Tally) -> list[Finding]:
-    """Tell shares such as 0.38 among counts such as 88."""
-    if tally.origin.per or tally.origin.weight:
-        return []
-    values = [value for value in tally.frequency.values() if value]
-    shares = [value for value in values if value != int(value)]
-    counts = [value for value in values if value == int(value)]
-    if min(len(shares), len(counts)) < 2 or max(shares) >= 1 or min(counts) < 10:
-        return []
-    return [
-        warning(
-            "mixed-values",
-            message=f"{number_text(shares[0])} is among counts such as {number_text(counts[0])}: shares mixed with "
-            "counts?",
-            fix="give the counts of all categories",
-            where=tally.origin.count or tally.origin.by or "frequencies",
-        )
-    ]
-
-
-def _percents(tally: Tally) -> list[Finding]:
-    """Tell frequencies that look like percents: they are a hundred together and no counts."""
-    values = tally.frequency.values()
-    if len(values) < 3 or tally.origin.per or all(isinstance(value, int) for value in values):
-        return []
-    if abs(float(tally.total) - 100) > 0.6:  # of percents rounded to one decimal
-        return []
-    return [
-        warning(
-            "percents-as-counts",
-            message=f"the frequencies add up to {number_text(round(float(tally.total), 2))}: percents, not counts?",
-            fix="give the counts: a percent without its base cannot be checked",
-            where=tally.origin.count or tally.origin.by or "frequencies",
         )
     ]
 
@@ -78,28 +55,3 @@ def _percents(tally: Tally) -> list[Finding]:
 def _remarks(tally: Tally) -> list[Finding]:
     where = tally.origin.by or "labels"
     return [remarked(remark, where) for remark in tally.origin.remarks]
-
-
-def _similar_labels(tally: Tally) -> list[Finding]:
-    """Find labels that differ only in case, blanks or Unicode form: one category counted as several."""
-    first: dict[str, str] = {}
-    again: dict[str, list[str]] = {}  # few: a list a label would take most of the time
-    for label in tally.categories:
-        spelling = same_spelling(label)
-        before = first.setdefault(spelling, label)
-        if before is not label:
-            again.setdefault(spelling, [before]).append(label)
-    groups = [sorted(labels) for labels in again.values()]
-    if not groups:
-        return []
-    groups.sort()
-    shown = "; ".join(quoted(distinct_lines(group)) for group in groups[:3])
-    more = f"; and {len(groups) - 3} more such groups" if len(groups) > 3 else ""
-    return [
-        warning(
-            "similar-labels",
-            message=f"labels that differ only in case or blanks are counted separately: {shown}{more}",
-            fix="give them one spelling in the source, if they mean the same",
-            where=tally.origin.by or "labels",
-        )
-    ]

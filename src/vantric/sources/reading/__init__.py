@@ -9,5 +9,5 @@ what every engine must be able to answer: start there.
 - Dates: `datestyle`.
 - Tables: `grid` finds blocks of cells, `headers` and `headings` their names, `layout` the table; `csvfile` the shape
   of a text file.
-- Totals: `totalwords` are the words, `totals` the rule. `missingcodes` are codes for what is missing.
+- What labels say by their words is in `vantric.core.counting.labels`.
 """

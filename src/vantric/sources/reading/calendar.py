@@ -65,14 +65,19 @@ def partial_periods(records: Records, column: str, period: str) -> list[Remark]:
         ends = _ends(records, column) if period != "day" else None
     except (LookupError, SourceError):
         return []
-    return partial_remark(records, partial_ends(ends, period))
+    return partial_remark(records, partial_ends(ends, period), drawn=True)
 
 
-def partial_remark(records: Records, found: Sequence[tuple[str, str]]) -> list[Remark]:
-    """Return what there is to say of periods that records do not fill."""
+def partial_remark(records: Records, found: Sequence[tuple[str, str]], *, drawn: bool = False) -> list[Remark]:
+    """Return what there is to say of periods that records do not fill; a warning where they are drawn like others."""
+    if not found:
+        return []
     told = "; ".join(words for _, words in found)
     verb = "it is" if len(found) == 1 else "they are"
-    return [Remark("partial-period", f"{records.place}: {told}: {verb} not complete")] if found else []
+    message = f"{records.place}: {told}: {verb} not complete"
+    if not drawn:
+        return [Remark("partial-period", message)]
+    return [Remark("partial-period", message, "warning", "leave it out (--where), or say so beside the chart")]
 
 
 def partial_ends(ends: tuple[date, date] | None, period: str) -> list[tuple[str, str]]:

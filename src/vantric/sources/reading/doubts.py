@@ -5,9 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 
+from vantric.core.counting.labels.missingcodes import is_missing_code
 from vantric.core.counting.remark import Remark
 from vantric.errors import AmountError
-from vantric.sources.reading.missingcodes import is_missing_code
 from vantric.sources.reading.numbercolumn import Doubt, DoubtError, NumberReading
 
 #: Where a cell stands, in words such as "record 3"; empty where the source has no order.

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from vantric.core.counting.labels.totalwords import is_strong
 from vantric.sources.reading.grid import Block, Grid
 from vantric.sources.reading.headers import cells_of, filled
 from vantric.sources.reading.headings import is_data, one_line_name
-from vantric.sources.reading.totalwords import is_strong
 
 _HEADER_ROWS = 100  # of a block, where wanted names are looked for
 _GAP = 3  # rows between a header and its records

@@ -10,13 +10,13 @@ from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 
+from vantric.core.counting.labels.missingcodes import is_missing_code
 from vantric.core.numbers.naturalorder import natural_key
 from vantric.errors import ColumnError, VantricError
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.calendar import date_order
 from vantric.sources.reading.datestyle import written
 from vantric.sources.reading.labels import label_text
-from vantric.sources.reading.missingcodes import is_missing_code
 from vantric.sources.reading.numberstyle import cell_of, is_number
 from vantric.sources.reading.records import Records
 from vantric.sources.reading.units import is_unit, unit_in

@@ -8,13 +8,13 @@ from copy import copy
 from dataclasses import dataclass
 from typing import Any
 
+from vantric.core.counting.labels.totalwords import may_be_total
 from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import exact_sum
 from vantric.core.numbers.amounts import Raw
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.exact import product, square, times
 from vantric.sources.reading.numbercolumns import NumberColumns
-from vantric.sources.reading.totalwords import may_be_total
 
 Group = tuple[Any, ...]
 

@@ -35,10 +35,10 @@ from vantric.sources.tallying.aggregating import (
     values_of,
     without_base,
 )
+from vantric.sources.tallying.bases import means_of_rates, unlike_bases
 from vantric.sources.tallying.derived import IN_PERCENT
 from vantric.sources.tallying.withouttotals import Looked, without_totals
 
-_RATE = re.compile(r"rate|ratio|percent|share|quota|%|pct", re.IGNORECASE)
 _MEASURE = re.compile(r"\s*([\w-]+)\s*:", re.ASCII)
 #: Measures that are in the unit of their column.
 _OF_UNIT = ("value", "sum", "mean", "median", "min", "max", "difference", "running")
@@ -60,10 +60,13 @@ class Combining:
     wanted
         For each series what it is, as the user writes it: a column, or ``"sum:col"``, ``"mean:col"``, ``"ratio:a/b"``
         ..., with ``"=NAME"`` behind it to rename it.
+    stacked
+        Which of them stand on each other.
     """
 
     axis: Categories
     wanted: tuple[str, ...]
+    stacked: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.wanted:
@@ -119,7 +122,8 @@ def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[st
     )  # fmt: skip
     found = {one.name: values(one, categories) for one in asked.values()}
     remarks = (
-        *records.remarks, *_added_up(asked.values(), rows, period), *_means_of_rates(asked.values(), rows),
+        *records.remarks, *_added_up(asked.values(), rows, period), *means_of_rates(records, asked.values(), rows),
+        *unlike_bases([one for text, one in asked.items() if text in combining.stacked]),
         *missing_values(records, x, list(asked.values()), sum(n for _, n in groups)), *same_spellings(categories, x),
         *without_base(asked.values(), list(found.values()), categories),
         *(partial_periods(records, x, period) if period else ()),
@@ -245,16 +249,6 @@ def _values(
     valid = sums_by(records, x, place, measure.columns[0])[1]
     sums = values_of(records, x, place, plain, categories, rows)
     return [value if valid.get(label) else None for label, value in zip(categories, sums, strict=True)]
-
-
-def _means_of_rates(asked: Iterable[Measure], rows: Mapping[str, int]) -> list[Remark]:
-    """Report a mean of what is named as a rate: rates of different bases have no plain mean."""
-    means = [one for one in asked if one.kind == "mean" and _RATE.search(one.columns[0])]
-    if not means or max(rows.values()) == 1:
-        return []
-    stated = f"{quoted([one.name for one in means])} is a mean of rates, which weighs small bases like large ones"
-    fix = "write ratio:a/b, the sum of one over the sum of the other"
-    return [Remark("mean-of-rates", stated, "warning", fix)]
 
 
 def _added_up(asked: Any, rows: Mapping[str, int], period: str | None) -> list[Remark]:

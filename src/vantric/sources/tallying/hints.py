@@ -2,14 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import re
+from collections.abc import Iterable, Sequence
+from fractions import Fraction
 
+from vantric.core.counting.labels.missingcodes import is_missing_code
 from vantric.core.counting.remark import Remark
-from vantric.core.numbers.shown import counted, one_line, quoted
-from vantric.sources.reading.missingcodes import is_missing_code
+from vantric.core.numbers.shown import counted, number_text, one_line, quoted
+from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.records import Records
+from vantric.sources.tallying.cells import Cell, split_cells
 
 _FEWEST_LABELS = 3
+_UNIT_COLUMN = re.compile(
+    r"units?|uom|unit of measure|measure unit|einheit|mengeneinheit|unité|unidad|unità|eenheid|enhet|ед\.?( изм\.?)?",
+    re.IGNORECASE,
+)
 _SHORT = 20_000  # records of a sheet, beyond which it is a log
 
 
@@ -53,4 +61,40 @@ def counts_beside(records: Records, by: str, rows: int) -> list[Remark]:
         Remark("counts-beside", f"{records.place}: each label of '{by}' stands once and counts as 1, and {named} "
                f"{'holds' if len(beside) == 1 else 'hold'} numbers beside it: are these the counts?", "warning",
                f"say count='{beside[0]}' (--count) to add them up")
+    ]  # fmt: skip
+
+
+def mixed_units(records: Records, counted: Iterable[str | None]) -> list[Remark]:
+    """Report a column of units beside the counts that names several: kilograms and pieces do not add up."""
+    amounts = [name for name in counted if name]
+    beside = next((name for name in records.names() if _UNIT_COLUMN.fullmatch(name.strip().replace("_", " "))), None)
+    if not amounts or beside is None or beside in amounts:
+        return []
+    groups = {str(value).strip().casefold(): str(value).strip() for value, _ in records.groups([beside])
+              if not is_blank(value)}  # fmt: skip
+    if len(groups) < 2:
+        return []
+    return [
+        Remark("mixed-units", f"{records.place}: '{amounts[0]}' is added up, and '{beside}' beside it says "
+               f"{quoted(sorted(groups.values()))}: amounts of different units do not add up", "warning",
+               "count one unit at a time (--where), or bring all amounts to one unit")
+    ]  # fmt: skip
+
+
+def counted_again(records: Records, cells: Sequence[Cell], separator: str | None, count: str | None) -> list[Remark]:
+    """Report records of several labels whose whole count is counted under each of them."""
+    if separator is None or count is None:
+        return []
+    several = [cell for cell in cells if len([*split_cells([cell], separator)]) > 1]
+    if not several:
+        return []
+    once = sum((Fraction(cell.counted) for cell in cells if cell.label is not None), Fraction())
+    again = sum((Fraction(cell.counted) * (len([*split_cells([cell], separator)]) - 1) for cell in several), Fraction())
+    rows = sum(cell.rows for cell in several)
+    verb = "counts" if rows == 1 else "count"
+    return [
+        Remark("counted-again", f"{records.place}: {counted(rows, 'record')} with several labels {verb} "
+               f"under each of them with the whole of '{count}': {number_text(float(once))} are counted as "
+               f"{number_text(float(once + again))}", "warning",
+               "count the records (leave count out), or say that percents are of mentions, not of what was counted")
     ]  # fmt: skip

@@ -6,12 +6,12 @@ from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
 
+from vantric.core.counting.labels.totalwords import is_strong
 from vantric.core.counting.options import read_names
 from vantric.core.counting.remark import Remark
 from vantric.errors import ColumnError, unknown_column
 from vantric.sources.options import Counting
 from vantric.sources.reading.records import Records
-from vantric.sources.reading.totalwords import is_strong
 
 _FEWEST = 3
 

@@ -21,7 +21,8 @@ from vantric.sources.reading.families import read_families
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Records
 from vantric.sources.tallying.cells import Cell, came_ready, split_cells, spread_over, unequal
-from vantric.sources.tallying.hints import counts_beside, missing_codes, outer_labels
+from vantric.sources.tallying.doubled import doubled
+from vantric.sources.tallying.hints import counted_again, counts_beside, missing_codes, mixed_units, outer_labels
 from vantric.sources.tallying.ranges import resolved
 from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 
@@ -72,10 +73,13 @@ def _tally(records: Records, counting: Counting, remarks: Sequence[Remark]) -> T
             said += [
                 *outer_labels(records, str(counting.by), labeled),
                 *missing_codes(records, str(counting.by), labeled),
+                *counted_again(records, cells, counting.separator, None if not counting.count else str(counting.count)),
+                *doubled(records, str(counting.by), [cell.rows for cell in cells]),
             ]
         groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
     if not counting.unique:
         rename, groups = renamed(groups, counting)
+    said += mixed_units(records, (*counting.added, None if counting.added else counting.count, counting.weight))  # type: ignore[arg-type]
     if counting.by and not (counting.count or counting.weight or counting.unique) and len(groups) == rows:
         said += counts_beside(records, counting.by, rows)
     origin = origin_of(records, counting, rows, [*records.remarks, *said, *rename.remarks])

@@ -9,6 +9,8 @@ from fractions import Fraction
 from heapq import nlargest
 from typing import Any, Protocol, TypeVar
 
+from vantric.core.counting.labels.totals import LabeledRow, Verdict, totals_among
+from vantric.core.counting.labels.totalwords import is_mean, is_strong, may_be_total
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import counted, one_line
 from vantric.errors import AmountError, SourceError
@@ -16,8 +18,6 @@ from vantric.sources.options import CellRules
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import PlacedRow, Records
-from vantric.sources.reading.totals import LabeledRow, Verdict, totals_among
-from vantric.sources.reading.totalwords import is_mean, is_strong, may_be_total
 
 T = TypeVar("T")
 

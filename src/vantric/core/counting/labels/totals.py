@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal, TypeAlias
 
-from vantric.sources.reading.totalwords import is_loose, is_mean, is_strong, plain_label
+from vantric.core.counting.labels.totalwords import is_loose, is_mean, is_strong, plain_label
 
 #: A row is a total, or may be one and the user must say.
 Verdict: TypeAlias = Literal["total", "ask"]

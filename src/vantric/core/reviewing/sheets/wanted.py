@@ -1,0 +1,41 @@
+"""What a column of a sheet should say, and its wrong cells."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from vantric.core.numbers.shown import digits_text, one_line
+from vantric.core.reviewing.finding import WrongCell
+from vantric.core.reviewing.sheets.columns import Column
+from vantric.core.reviewing.sheets.table import Kind, SheetCell, SheetRow, SheetTable
+
+#: Of 100 %: what rounding alone does to the last of a running sum.
+ROUNDED = Fraction(6, 1000)
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What a column should say: of the rows of categories, and of those of totals."""
+
+    kind: Kind
+    column: Column
+    right: tuple[Fraction, ...]
+    amounts: tuple[Fraction, ...]
+
+    def wrong(self) -> list[int]:
+        """Return the places of wrong cells."""
+        return [at for at, wanted in enumerate(self.right) if not self.column.is_right(at, wanted)]
+
+
+def cell_of(row: SheetRow, table: SheetTable, kind: Kind, wanted: Fraction) -> WrongCell:
+    """Return a cell of a row with what it says and what it should be."""
+    cell = row.cell(kind) or SheetCell(row.place, "")
+    says = cell.text if cell.value is None else digits_text(float(cell.value))
+    label = one_line(row.label, longest=40)
+    return WrongCell(cell.place, label, table.heading(kind), says, digits_text(float(wanted), digits=4))
+
+
+def named(row: SheetRow) -> str:
+    """Return a row with its label."""
+    return f"{row.place} ('{one_line(row.label, longest=40)}')"

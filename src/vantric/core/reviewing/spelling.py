@@ -1,0 +1,143 @@
+"""Findings over labels that seem to be one: spellings, slips of the keyboard, plurals."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections.abc import Iterator, Sequence
+
+from vantric.core.counting.tally import Tally
+from vantric.core.numbers.shown import distinct_lines, quoted
+from vantric.core.reviewing.finding import Finding, note, warning
+from vantric.core.reviewing.slips import slip_between, without_plurals
+
+#: Signs that tell nothing apart between letters; between digits they do (4.1 and 41), and so do + # % < > everywhere.
+_SIGNS = re.compile(r"(?<![0-9])[\s.,;:!?'’\"“”_-]+|[\s.,;:!?'’\"“”_-]+(?![0-9])")
+#: What a first look leaves out and folds; what is then alike is looked at precisely.
+_ROUGHLY = str.maketrans("ABCDEFGHIJKLMNOPQRSTUVWXYZ", "abcdefghijklmnopqrstuvwxyz", " \t\n\r\x0b\x0c.,;:!?'\"_-")
+_EXACTLY, _MOST = 3000, 20_000  # labels compared with all others, labels compared at all
+_SHORTEST, _LONGEST = 4, 64  # signs of a label
+
+
+def similar_labels(tally: Tally) -> list[Finding]:
+    """Find labels that differ only in case, blanks, punctuation or Unicode form: one category counted as several."""
+    first: dict[str, str] = {}
+    again: dict[str, list[str]] = {}  # few: a list a label would take most of the time
+    for label in tally.categories:
+        rough = label.translate(_ROUGHLY) if label.isascii() else unicodedata.normalize("NFKC", label).casefold()
+        before = first.setdefault(rough if label.isascii() else _SIGNS.sub("", rough), label)
+        if before is not label:
+            again.setdefault(before, [before]).append(label)
+    groups = []
+    for labels in again.values():
+        precisely: dict[str, list[str]] = {}
+        for label in dict.fromkeys(labels):
+            precisely.setdefault(plain_spelling(label), []).append(label)
+        groups += [sorted(same) for same in precisely.values() if len(same) > 1]
+    groups.sort()
+    if not groups:
+        return []
+    shown = "; ".join(quoted(distinct_lines(group)) for group in groups[:3])
+    more = f"; and {len(groups) - 3} more such groups" if len(groups) > 3 else ""
+    return [
+        warning(
+            "similar-labels",
+            message=f"labels that differ only in case, blanks or punctuation are counted separately: {shown}{more}",
+            fix="give them one spelling in the source, or count with merge_spellings (--merge-spellings) where case "
+            "and blanks are all that differs",
+            where=tally.origin.by or "labels",
+        )
+    ]
+
+
+def plain_spelling(label: str) -> str:
+    """Return what labels that differ only in case, blanks, punctuation or Unicode form have in common."""
+    text = label if label.isascii() else unicodedata.normalize("NFKC", label)
+    low = text.casefold()
+    if low.isalnum():
+        return low
+    return _SIGNS.sub("", low) or low
+
+
+def near_labels(tally: Tally) -> list[Finding]:
+    """Find labels that a slip of the keyboard or a plural tells apart.
+
+    A swapped letter or a plural is told always, a letter more, less or other where one label is rare beside the other:
+    two frequent words such as Chipping and Clipping are words. What is short of evidence is a note.
+    """
+    counts = _most_frequent(tally)
+    labels = [label for label in counts if _SHORTEST <= len(label) <= _LONGEST]
+    sure: list[list[str]] = []
+    unsure: list[list[str]] = []
+    for one, other in _near_pairs(labels):
+        rare, common = sorted((counts[one], counts[other]))
+        slip = slip_between(one, other, rare / common if common else 1.0)
+        if slip is not None:
+            (sure if slip == "sure" else unsure).append(sorted((one, other)))
+    return [
+        *_told(sure, tally, "labels that seem to be one are counted separately"),
+        *([] if sure else _told(unsure, tally, "labels that differ by one letter are counted separately")),
+    ]
+
+
+def _most_frequent(tally: Tally) -> dict[str, float]:
+    """Return label -> how often it was counted; of very many the most frequent."""
+    amounts = tally.plain_counts.floats()
+    if len(amounts) <= _MOST:
+        return dict(zip(tally.categories, amounts.tolist(), strict=True))
+    import numpy as np
+
+    places = np.sort(np.argpartition(-amounts, _MOST)[:_MOST])
+    return {tally.categories[at]: float(amounts[at]) for at in places.tolist()}
+
+
+def _told(pairs: list[list[str]], tally: Tally, words: str) -> list[Finding]:
+    if not pairs:
+        return []
+    pairs.sort()
+    shown = "; ".join(quoted(pair) for pair in pairs[:3])
+    more = f"; and {len(pairs) - 3} more pairs" if len(pairs) > 3 else ""
+    make = warning if "seem" in words else note
+    return [
+        make(
+            "near-labels",
+            message=f"{words}: {shown}{more}",
+            fix="give them one spelling in the source, if they mean the same",
+            where=tally.origin.by or "labels",
+        )
+    ]
+
+
+def _near_pairs(labels: Sequence[str]) -> Iterator[tuple[str, str]]:
+    """Yield pairs that may differ by a slip: all of a few thousand, of more those that are neighbors when sorted.
+
+    Two texts that differ by one slip share what is left of them when one letter is taken out, and they have a first or
+    a last half in common: sorted forward or backward they stand beside each other, in a time of n log n.
+    """
+    plains = [" ".join(_SIGNS.sub(" ", label.casefold()).split()) for label in labels]
+    seen: set[tuple[int, int]] = set()
+    pairs = _sharing_a_shape(plains) if len(labels) <= _EXACTLY else _neighbors(plains)
+    for pair in pairs:
+        if pair not in seen and plains[pair[0]] != plains[pair[1]]:
+            seen.add(pair)
+            yield labels[pair[0]], labels[pair[1]]
+
+
+def _sharing_a_shape(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
+    known: dict[str, list[int]] = {}
+    for place, plain in enumerate(plains):
+        shapes = {plain, without_plurals(plain), *(plain[:at] + plain[at + 1 :] for at in range(len(plain)))}
+        for shape in shapes:
+            others = known.setdefault(shape, [])
+            for other in others:
+                yield other, place
+            others.append(place)
+
+
+def _neighbors(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
+    for texts in (plains, [plain[::-1] for plain in plains], [without_plurals(plain) for plain in plains]):
+        order = sorted(range(len(texts)), key=texts.__getitem__)
+        for step in (1, 2):
+            for one, other in zip(order, order[step:], strict=False):
+                if abs(len(texts[one]) - len(texts[other])) <= 2 and texts[one][:2] == texts[other][:2]:
+                    yield min(one, other), max(one, other)

@@ -1,0 +1,94 @@
+"""The table of a source as a sheet made elsewhere: its rows as they are."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any
+
+from vantric.core.reviewing.sheets.headings import Found, SheetColumn, find_columns, stated_numbers
+from vantric.core.reviewing.sheets.table import SheetTable
+from vantric.errors import AmountError
+from vantric.sources.auditing.numbers import numbers_of
+from vantric.sources.auditing.table import Cells, sheet_table
+from vantric.sources.engines.opening import with_records
+from vantric.sources.options import Opening
+from vantric.sources.reading.blanks import is_blank
+from vantric.sources.reading.numberstyle import read_style
+from vantric.sources.reading.records import Records
+
+_MOST = 100_000
+_MOST_LOOKED = 20_000  # rows of a table in which columns are looked for: what is longer is a log
+
+
+def sheet_of(
+    data: Any, by: str, count: str, percent: str | None, cumulative: str | None, opening: Opening
+) -> SheetTable:  # fmt: skip
+    """Return a sheet by the names of its columns; rows without a label and a count are passed over.
+
+    Raises
+    ------
+    SourceError, ColumnError, AmountError
+        If it cannot be read, lacks a column, or has a row with a label and no frequency that is a number.
+    """
+    wanted = [name for name in (by, count, percent, cumulative) if name is not None]
+
+    def work(records: Records) -> SheetTable:
+        columns, rows = _columns(records, wanted, count=count)
+        _check_counts(records, columns[1], columns[0], rows)
+        at = {name: place for place, name in enumerate(wanted)}
+        found = Found(0, 1, None if percent is None else at[percent], None if cumulative is None else at[cumulative])
+        return sheet_table(columns, found, rows)
+
+    return with_records(data, opening, wanted, work)
+
+
+def found_sheet(data: Any, opening: Opening, by: str | None = None, count: str | None = None) -> SheetTable | None:
+    """Return a sheet whose columns are found by their headings and cells; None where there is nothing to check."""
+    asked = [name for name in (by, count) if name is not None]
+
+    def work(records: Records) -> SheetTable | None:
+        if not records.is_short(_MOST_LOOKED) and len(records.head(_MOST_LOOKED + 1)) > _MOST_LOOKED:
+            return None
+        names = list(records.names())
+        columns, rows = _columns(records, names, count=count)
+        seen = [_seen(one) for one in columns]
+        found = find_columns(seen)
+        if found is None:
+            return None
+        places = (found.by if by is None else names.index(by), found.count if count is None else names.index(count))
+        if places[1] in (found.percent, found.cumulative, found.running):
+            return None
+        asked_for = Found(*places, found.percent, found.cumulative, found.running)
+        return replace(sheet_table(columns, asked_for, rows), stated=stated_numbers(seen, found))
+
+    return with_records(data, opening, asked, work)
+
+
+def _seen(one: Cells) -> SheetColumn:
+    texts = tuple(one.text(at) for at in range(len(one.raw)))
+    percents = sum("%" in text for text in texts) * 2 > len(texts)
+    return SheetColumn(one.name, tuple(one.values), texts, percents)
+
+
+def _columns(records: Records, names: Sequence[str], *, count: str | None) -> tuple[list[Cells], list[str]]:
+    places = list(records.names())
+    head = records.head(_MOST)
+    said = None if records.rules.read_numbers is None else read_style(records.rules.read_numbers)
+    columns = []
+    for name in names:
+        raw = [row[places.index(name)] for row in head]
+        columns.append(Cells(name, raw, numbers_of(raw, whole=name == count, said=said)))
+    placed = [place for place, _ in records.values_in_order(names[0], numbers=True)]
+    return columns, [placed[at] if at < len(placed) else f"record {at + 1}" for at in range(len(head))]
+
+
+def _check_counts(records: Records, counts: Cells, labels: Cells, rows: Sequence[str]) -> None:
+    """Raise `AmountError` for the first row with a label whose frequency is no number."""
+    for at, value in enumerate(counts.values):
+        if value is not None or (is_blank(labels.raw[at]) and is_blank(counts.raw[at])):
+            continue
+        where = f"{records.place}, {rows[at]}, column '{counts.name}'"
+        if is_blank(counts.raw[at]):
+            raise AmountError(f"{where} is empty; give the frequency of every row")
+        raise AmountError(f"{where} is not a number: '{counts.text(at)}'; give the frequency of every row")
