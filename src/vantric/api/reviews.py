@@ -23,6 +23,7 @@ from vantric.core.reviewing import (
     remarked,
     review_chart,
     review_comparison,
+    review_drawn,
     review_pareto,
     review_scales,
     review_strata,
@@ -45,7 +46,8 @@ def review(result: Any, *, ignore: Sequence[str] = ()) -> Findings:
     Parameters
     ----------
     result
-        A tally, a two-way table, a Pareto table, a comparison, trends, a chart or two scales; it is never changed.
+        A tally, a two-way table, a Pareto table, a comparison, trends, a chart or two scales; or the path of a
+        workbook, whose sheets and charts are read, of a sheet or of a chart file. It is never changed.
     ignore
         Codes of findings that are not wanted.
 
@@ -58,6 +60,9 @@ def review(result: Any, *, ignore: Sequence[str] = ()) -> Findings:
 
 
 def _review(result: object) -> list[Finding]:
+    if isinstance(result, str | Path):
+        found = review_book(Path(result), Opening()) if is_book(result) else review_path(Path(result))
+        return list(found.findings)
     if isinstance(result, counting.ParetoTable):
         return review_pareto(result)
     if isinstance(result, counting.Comparison):
@@ -139,6 +144,32 @@ def _sheet_beside(data: Any, counted: Counting, opening: Opening) -> SheetTable 
         return found_sheet(data, opening, counted.by, None if counted.count is None else str(counted.count))
     except VantricError:
         return None  # what is wrong with the source is said when it is counted
+
+
+def is_book(source: Any) -> bool:
+    """Whether a source is a workbook whose charts can be read."""
+    from vantric.sources.auditing.books import BOOKS
+
+    return isinstance(source, str | Path) and Path(str(source)).suffix.casefold() in BOOKS
+
+
+def review_path(path: Path) -> Reviewed:
+    """Review a file by itself: a chart file, or a sheet with percents beside its counts."""
+    if path.suffix.casefold() == ".toml":
+        return review_file(path, Reach(path.parent))
+    return review_source(path, Counting(), Opening())
+
+
+def review_book(path: Path, opening: Opening) -> Reviewed:
+    """Review a finished workbook: the tables of its sheets, and its charts."""
+    from vantric.sources.auditing.books import audited
+
+    found = audited(path, opening)
+    findings = [finding for table in found.tables for finding in check_sheet(table)]
+    told = frozenset(finding.code for finding in findings)
+    drawn = [finding for chart in found.charts for finding in review_drawn(replace(chart, told=told))]
+    said = [remarked(one, path.name) for one in found.remarks]
+    return Reviewed(tuple(dict.fromkeys([*findings, *drawn, *said])))
 
 
 def review_sheet(

@@ -60,7 +60,7 @@ def run(source: str, given: Given) -> int:
 
 def _reviewed(source: str, given: Given) -> Reviewed:
     from vantric.api.reach import Reach
-    from vantric.api.reviews import review_file, review_sheet, review_source
+    from vantric.api.reviews import is_book, review_book, review_file, review_sheet, review_source
 
     counting, opening, sheet, files = given.split(Counting, Opening, SheetColumns, FileReading)
     if is_chart_file(source):
@@ -74,6 +74,8 @@ def _reviewed(source: str, given: Given) -> Reviewed:
     if files.allow_source:
         raise click.UsageError("--allow-source is for chart files: leave it out")
     percent, cumulative = sheet.percent_column, sheet.cumulative_column
+    if is_book(source) and not counting.changed() and percent is None and cumulative is None:
+        return review_book(Path(source), opening)
     if percent is None and cumulative is None:
         return review_source(source, counting, opening)
     if counting.by is None or counting.count is None:

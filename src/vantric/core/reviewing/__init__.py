@@ -13,6 +13,8 @@ from typing import TYPE_CHECKING
 from vantric.loading import on_first_use
 
 if TYPE_CHECKING:
+    from vantric.core.reviewing.books.charts import review_drawn
+    from vantric.core.reviewing.books.drawn import DrawnChart
     from vantric.core.reviewing.chart import review_chart
     from vantric.core.reviewing.comparison import review_comparison
     from vantric.core.reviewing.finding import Finding, WrongCell, remarked
@@ -26,6 +28,7 @@ if TYPE_CHECKING:
     from vantric.core.reviewing.trend import review_trends
 
 __all__ = [
+    "DrawnChart",
     "Finding",
     "SheetCell",
     "SheetRow",
@@ -35,6 +38,7 @@ __all__ = [
     "remarked",
     "review_chart",
     "review_comparison",
+    "review_drawn",
     "review_pareto",
     "review_scales",
     "review_strata",
@@ -54,6 +58,8 @@ __getattr__ = on_first_use(
         "check_sheet": "sheets.checking",
         "review_chart": "chart",
         "review_comparison": "comparison",
+        "review_drawn": "books.charts",
+        "DrawnChart": "books.drawn",
         "review_pareto": "pareto",
         "review_scales": "scales",
         "review_strata": "strata",

@@ -9,7 +9,7 @@ from vantric.core.counting.spread import Moments
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import counted, decimals_of, number_text, one_line, percent_text
-from vantric.core.reviewing.finding import Finding, warning
+from vantric.core.reviewing.finding import Finding, note, warning
 from vantric.core.reviewing.headings import is_measured, says_percent
 
 _FEWEST, _FEWEST_PLAIN = 3, 4  # categories; of whole numbers whose column does not say percent
@@ -32,8 +32,9 @@ def percents_as_counts(tally: Tally) -> list[Finding]:
     if whole is None or not _seem_percents(tally, values, named=named):
         return []
     what = "percents" if whole == 100 else "shares of 1"
+    make = warning if named or any(value != int(value) for value in values) else note
     return [
-        warning(
+        make(
             "percents-as-counts",
             message=f"the frequencies add up to {number_text(round(float(tally.total), 4))}: {what}, not counts?",
             fix="give the counts: a percent without its base cannot be checked, and says nothing of how sure it is",

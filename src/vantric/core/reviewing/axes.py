@@ -7,6 +7,8 @@ from collections.abc import Callable, Sequence
 from itertools import pairwise
 from typing import TYPE_CHECKING
 
+import numpy as np
+
 from vantric.core.numbers.shown import digits_text, one_line, quoted
 from vantric.core.reviewing.finding import Finding, note, warning
 
@@ -71,8 +73,9 @@ def _stretched(chart: Chart, side: str) -> list[Finding]:
 
 
 def _spread(lines: Sequence[Series]) -> float:
-    values: list[float] = [abs(value) for one in lines for value in one.values if not math.isnan(value)]
-    return 100 * (max(values) - min(values)) / max(values) if values and max(values) else 0.0
+    values = np.abs(np.concatenate([np.asarray(one.values, dtype=np.float64) for one in lines]))
+    highest = float(np.nanmax(values))
+    return 100 * (highest - float(np.nanmin(values))) / highest if highest else 0.0
 
 
 def _one_unit(chart: Chart) -> list[Finding]:

@@ -126,7 +126,7 @@ def _small_base(table: ParetoTable) -> list[Finding]:
     """Tell percents of so few records that each is several points: a warning where they are hardly any."""
     records = float(table.tally.records)
     weighed = table.origin.weight or table.origin.per
-    few = records < _FEW_RECORDS and records < 3 * table.size and table.size > 2
+    few = records < _FEW_RECORDS and 2 * records < 3 * table.size and table.size > 2
     if weighed or not 0 < records < _SMALL_BASE or not (few or table.size >= _FEWEST_ROWS):
         return []
     make = warning if few else note

@@ -9,6 +9,7 @@ from vantric.core.reviewing.finding import Finding, remarked, warning
 from vantric.core.reviewing.labels import nothing_first, numbers_as_labels, several_labels, total_labels
 from vantric.core.reviewing.spelling import near_labels, similar_labels
 
+_FEWEST_MISSING = 8  # records; of fewer it counts only that they are more than half
 _MUCH_MISSING, _SOME_MISSING = 0.25, 0.1  # of all records; the lesser where they outnumber every category
 
 
@@ -38,7 +39,8 @@ def _more_missing(tally: Tally) -> list[Finding]:
         return []
     share = lacking / (lacking + there)
     largest = max(map(float, tally.plain_counts.values()))
-    if share < _SOME_MISSING or (share < _MUCH_MISSING and lacking <= largest):
+    much = share >= _MUCH_MISSING or (share >= _SOME_MISSING and lacking > largest)
+    if lacking <= there and (not much or lacking < _FEWEST_MISSING):
         return []
     only = "only " if lacking > there else ""
     return [

@@ -76,6 +76,8 @@ def sheet_table(
 
 def _cell(column: Cells, row: int, place: str, why: str) -> SheetCell | None:
     raw = column.raw[row]
+    if isinstance(raw, str) and raw.startswith("#"):  # a formula that failed
+        return SheetCell(place, raw, None, why)
     if is_blank(raw) or (isinstance(raw, str) and raw.strip() in {"-", "–", "—"}):
         return None
     return SheetCell(place, column.text(row), column.values[row], why)

@@ -56,8 +56,9 @@ def causes(column: Column, wrong: Sequence[int], slips: Iterable[Slip], plain: s
         The fix of cells that no slip explains.
     """
     known = list(slips)
-    left = list(wrong)
-    found: list[Cause] = []
+    failed = tuple(at for at in wrong if (cell := column.cells[at]) is not None and cell.value is None)
+    left = [at for at in wrong if at not in failed]
+    found = [Cause(_failure(column, failed), plain, failed)] if failed else []
     while left:
         explained = [(slip, [at for at in left if _explains(slip, column, at)]) for slip in known]
         fitting = [(slip, places) for slip, places in explained if len(places) >= (1 if slip.single else _FEWEST)]
@@ -71,6 +72,16 @@ def causes(column: Column, wrong: Sequence[int], slips: Iterable[Slip], plain: s
     return found
 
 
+def _failure(column: Column, places: Sequence[int]) -> str:
+    """Return why cells hold no number, as far as what they show tells."""
+    shown = {cell.text for at in places if (cell := column.cells[at]) is not None}
+    if shown == {"#DIV/0!"}:
+        return "divided by an empty cell: the base was not fixed when the formula was copied"
+    return "its formula fails" if all(text.startswith("#") for text in shown) else "it is not a number"
+
+
 def _explains(slip: Slip, column: Column, at: int) -> bool:
     value = slip.says(at)
-    return value is not None and column.is_right(at, value)
+    if value is None or (slip.single and abs(value) <= column.slack(at)):  # zero tells nothing
+        return False
+    return column.is_right(at, value)

@@ -11,12 +11,12 @@ from vantric.core.numbers.shown import counted, digits_text, listed
 from vantric.core.reviewing.finding import Finding, WrongCell, error, warning
 from vantric.core.reviewing.sheets.bases import COMMON, base_slips
 from vantric.core.reviewing.sheets.causes import Cause, Slip, causes
-from vantric.core.reviewing.sheets.columns import column_of, scaled
-from vantric.core.reviewing.sheets.ends import ends, misplaced, totals_say, wrong_totals
+from vantric.core.reviewing.sheets.columns import Column, scaled
+from vantric.core.reviewing.sheets.ends import FREQUENCY, ends, misplaced, of_total, totals_say, wrong_totals
 from vantric.core.reviewing.sheets.order import negative_counts, not_sorted, of_labels, repeated_labels
 from vantric.core.reviewing.sheets.parting import Parted, part
 from vantric.core.reviewing.sheets.running import running_slips
-from vantric.core.reviewing.sheets.table import KINDS, Kind, SheetTable
+from vantric.core.reviewing.sheets.table import KINDS, Kind, SheetRow, SheetTable
 from vantric.core.reviewing.sheets.wanted import ROUNDED, Wanted, cell_of
 
 _MOST_PLACES = 6
@@ -24,18 +24,35 @@ _RUNNING = "add the frequencies up, and divide each sum by the total"
 
 
 @dataclass(frozen=True)
-class Checked:
-    """A sheet worked out again.
+class Correction:
+    """What a wrong cell should hold.
 
     Attributes
     ----------
-    findings
-    right
-        (kind of column, place) -> what each cell should say; of the frequencies of totals under ``"count"``.
+    kind
+        Its column: ``"count"`` of a row of totals, ``"percent"``, ``"cumulative"``, ``"running"``.
+    row, place
+        The row and the cell, in words.
+    label, column, says
+        The category of its row, the heading of its column, and what it says.
+    value
     """
 
+    kind: str
+    row: str
+    place: str
+    label: str
+    column: str
+    says: str
+    value: Fraction
+
+
+@dataclass(frozen=True)
+class Checked:
+    """A sheet worked out again: the findings, and what the wrong cells should hold."""
+
     findings: tuple[Finding, ...]
-    right: tuple[tuple[str, str, Fraction], ...]
+    corrections: tuple[Correction, ...] = ()
 
 
 def check_sheet(table: SheetTable) -> list[Finding]:
@@ -54,7 +71,7 @@ def checked(table: SheetTable) -> Checked:
     rows, whole = parted.body, parted.whole
     about = [*negative_counts(table, rows), *repeated_labels(table, rows), *of_labels(table, rows)]
     if not rows or whole <= 0:
-        return Checked(tuple(about), ())
+        return Checked(tuple(about))
     wanted = [_wanted(table, parted, kind) for kind in KINDS if table.has(kind)]
     found = [*misplaced(table, parted), *wrong_totals(table, parted)]
     percent = next((one for one in wanted if one.kind == "percent"), None)
@@ -65,25 +82,45 @@ def checked(table: SheetTable) -> Checked:
     found += [finding for one in wanted for finding in totals_say(table, parted, one, found)]
     found += ends(table, parted, wanted, found)
     found += not_sorted(table, rows)
-    right: list[tuple[str, str, Fraction]] = [
-        (one.kind, row.place, value) for one in wanted for row, value in zip(rows, one.right, strict=True)
-    ]
-    right += [("count", total.row.place, total.wanted) for total in parted.totals]
-    return Checked((*about, *found), tuple(right))
+    return Checked((*about, *found), _corrections(parted, wanted, found))
+
+
+def _corrections(parted: Parted, wanted: Sequence[Wanted], found: Sequence[Finding]) -> tuple[Correction, ...]:
+    """Return the right value of every cell that was found wrong; what is perhaps of another base is left as it is."""
+    right: dict[tuple[str, str], tuple[str, SheetRow, Fraction]] = {}
+    for one in wanted:
+        rows = [
+            *zip(parted.body, one.right, strict=True),
+            *((total.row, of_total(total, one)) for total in parted.totals),
+        ]
+        for row, value in rows:
+            cell = row.cell(one.kind)
+            if cell is not None and value is not None:
+                right[cell.place, one.name] = one.kind, row, value
+    for total in parted.totals:
+        right[total.row.place, FREQUENCY] = "count", total.row, total.wanted
+    made = []
+    for finding in found:
+        for wrong in finding.cells if finding.code != "other-base" else ():
+            known = right.get((wrong.place, wrong.column))
+            if known is not None:
+                kind, row, value = known
+                made.append(Correction(kind, row.place, wrong.place, wrong.label, wrong.column, wrong.says, value))
+    return tuple(dict.fromkeys(made))
 
 
 def _wanted(table: SheetTable, parted: Parted, kind: Kind) -> Wanted:
     counts = [row.count or Fraction() for row in parted.body]
     amounts = counts if kind == "percent" else list(accumulate(counts))
-    column = column_of([row.cell(kind) for row in parted.body])
+    column = Column(tuple(row.cell(kind) for row in parted.body))
     if kind == "running":
-        return Wanted(kind, column, tuple(amounts), tuple(amounts))
+        return Wanted(kind, table.name(kind), column, tuple(amounts), tuple(amounts))
     fits: list[tuple[int, int, Wanted]] = []
     bases = (table.base,) if table.base and kind == "percent" else (parted.whole, table.base, *table.stated)
     for base in dict.fromkeys(filter(None, bases)):
         shares = [amount / base for amount in amounts]
         tried = scaled(column, shares)
-        one = Wanted(kind, tried, tuple(tried.scale * share for share in shares), tuple(amounts))
+        one = Wanted(kind, table.name(kind), tried, tuple(tried.scale * share for share in shares), tuple(amounts))
         fits.append((-len(one.wrong()), len(fits), one))
     return max(fits, key=lambda fit: (fit[0], -fit[1]))[2]
 
@@ -93,8 +130,8 @@ def _columns(
 ) -> list[Finding]:
     """Return a finding a cause of what is wrong in a column; what follows from wrong percents joins their finding."""
     wrong = one.wrong()
-    if not wrong:
-        return []
+    if not wrong or (one.kind == "cumulative" and wrong == [len(one.right) - 1] and one.nearly(wrong[0])):
+        return []  # how it ends is said for itself
     base = one.amounts[-1] if one.kind == "running" else one.amounts[-1] * one.column.scale / one.right[-1]
     slips: list[Slip] = []
     if one.kind != "percent":

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
@@ -22,22 +21,17 @@ class Column:
     ----------
     cells
         None where a cell is empty.
-    decimals
-        How many decimals most of them have: zeros at the end are often lost.
     scale
         What all is: 100, 1 or, of frequencies, the unit.
     """
 
     cells: tuple[SheetCell | None, ...]
-    decimals: int
     scale: Fraction = Fraction(1)
 
     def slack(self, at: int) -> Fraction:
         """Return half of the last digit of a cell."""
         cell = self.cells[at]
-        own = _decimals(cell) if cell is not None else 0
-        digits = self.decimals if self.decimals - own == 1 else own
-        return Fraction(1, 2 * 10**digits)
+        return Fraction(1, 2 * 10 ** (_decimals(cell) if cell is not None else 0))
 
     def is_right(self, at: int, wanted: Fraction) -> bool:
         """Whether a cell says a value, rounded as far as it is written."""
@@ -46,13 +40,6 @@ class Column:
             return True
         noise = _FLOAT_NOISE * max(Fraction(1), abs(wanted))
         return cell.value is not None and abs(cell.value - wanted) <= self.slack(at) + noise
-
-
-def column_of(cells: Sequence[SheetCell | None]) -> Column:
-    """Return a column with the decimals that most of its cells have."""
-    seen = Counter(_decimals(cell) for cell in cells if cell is not None and cell.value is not None)
-    usual = max(seen, key=lambda digits: (seen[digits], digits), default=0)
-    return Column(tuple(cells), usual)
 
 
 def scaled(column: Column, wanted: Sequence[Fraction]) -> Column:
@@ -64,6 +51,8 @@ def scaled(column: Column, wanted: Sequence[Fraction]) -> Column:
     wanted
         What each cell should be as a share of 1.
     """
+    if any(cell is not None and cell.text.rstrip().endswith("%") for cell in column.cells):
+        return Column(column.cells, Fraction(100))
     fits = []
     for scale in (Fraction(100), Fraction(1)):
         right = sum(
@@ -73,8 +62,8 @@ def scaled(column: Column, wanted: Sequence[Fraction]) -> Column:
     if fits[0][0] == fits[1][0]:
         said = [abs(cell.value) for cell in column.cells if cell is not None and cell.value is not None]
         small = bool(said) and max(said) <= Fraction(3, 2) and sum(said) <= Fraction(5, 2) * max(1, len(said) // 2)
-        return Column(column.cells, column.decimals, Fraction(1 if small else 100))
-    return Column(column.cells, column.decimals, max(fits)[1])
+        return Column(column.cells, Fraction(1 if small else 100))
+    return Column(column.cells, max(fits)[1])
 
 
 def _decimals(cell: SheetCell) -> int:

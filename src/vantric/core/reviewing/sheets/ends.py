@@ -12,6 +12,9 @@ from vantric.core.reviewing.sheets.parting import Parted, TotalRow
 from vantric.core.reviewing.sheets.table import SheetTable
 from vantric.core.reviewing.sheets.wanted import ROUNDED, Wanted, cell_of, named
 
+#: What the column of frequencies is called in a table of wrong cells.
+FREQUENCY = "frequency"
+
 
 def misplaced(table: SheetTable, parted: Parted) -> list[Finding]:
     """Find rows of totals among those that they add up."""
@@ -42,7 +45,7 @@ def wrong_totals(table: SheetTable, parted: Parted) -> list[Finding]:
                 "not the sum of its rows",
                 fix="add the rows up again",
                 where=f"{total.row.place}, the {total.kind}",
-                cells=[WrongCell(total.row.place, one_line(total.row.label, longest=40), "frequency", says, should)],
+                cells=[WrongCell(total.row.place, one_line(total.row.label, longest=40), FREQUENCY, says, should)],
             )
         )
     return found
@@ -50,13 +53,12 @@ def wrong_totals(table: SheetTable, parted: Parted) -> list[Finding]:
 
 def totals_say(table: SheetTable, parted: Parted, one: Wanted, before: list[Finding]) -> list[Finding]:
     """Check what the rows of totals say of percents and running sums; where all are of a wrong base, they join them."""
-    base = one.amounts[-1] * one.column.scale / one.right[-1] if one.right[-1] else Fraction(1)
     found = []
     for total in parted.totals:
         cell = total.row.cell(one.kind)
         if cell is None or cell.value is None:
             continue
-        wanted = _total_wanted(total, one, base)
+        wanted = of_total(total, one)
         column = replace(one.column, cells=(cell,))
         if wanted is None or column.is_right(0, wanted) or cell.value == 0:  # zero: as good as blank
             continue
@@ -85,11 +87,13 @@ def totals_say(table: SheetTable, parted: Parted, one: Wanted, before: list[Find
     return found
 
 
-def _total_wanted(total: TotalRow, one: Wanted, base: Fraction) -> Fraction | None:
+def of_total(total: TotalRow, one: Wanted) -> Fraction | None:
+    """Return what a row of totals should say in a column; None where it need not say anything."""
     if one.kind == "percent":
+        base = one.amounts[-1] * one.column.scale / one.right[-1] if one.right[-1] else Fraction(1)
         return one.column.scale * total.wanted / base
     if total.kind == "subtotal" or total.before == 0:
-        return None if not 0 < total.before <= len(one.right) else one.right[total.before - 1]
+        return one.right[total.before - 1] if 0 < total.before <= len(one.right) else None
     return one.right[-1]
 
 
@@ -100,7 +104,10 @@ def ends(table: SheetTable, parted: Parted, wanted: Sequence[Wanted], before: Se
     cell = last.cumulative
     if one is None or cell is None or cell.value is None or one.right[-1] != one.column.scale:
         return []
-    told = any(cell.place == wrong.place for finding in before for wrong in finding.cells)
+    made = cell_of(last, table, "cumulative", one.right[-1])
+    told = any(
+        (made.place, made.column) == (wrong.place, wrong.column) for finding in before for wrong in finding.cells
+    )
     exact = abs(cell.value - one.column.scale) <= Fraction(1, 10**9) * one.column.scale
     if exact or told:
         return []
@@ -111,5 +118,6 @@ def ends(table: SheetTable, parted: Parted, wanted: Sequence[Wanted], before: Se
             f"always {one.column.scale}",
             fix="work it out from the frequencies, not from rounded percents",
             where=f"{last.place}, {table.heading('cumulative')}",
+            cells=[made],
         )
     ]

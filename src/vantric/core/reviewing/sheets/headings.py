@@ -50,14 +50,16 @@ class SheetColumn:
 
     @property
     def filled(self) -> int:
-        """How many cells hold a number."""
-        return sum(value is not None for value in self.values)
+        """How many cells hold a number, or a formula that failed."""
+        return sum(
+            value is not None or text.startswith("#") for value, text in zip(self.values, self.texts, strict=True)
+        )
 
     @property
     def is_text(self) -> bool:
         """Whether most cells hold text that is no number."""
-        words = sum(value is None and bool(text.strip()) for value, text in zip(self.values, self.texts, strict=True))
-        return words > len(self.values) / 2
+        words = [text for value, text in zip(self.values, self.texts, strict=True) if value is None and text.strip()]
+        return sum(not text.startswith("#") for text in words) > len(self.values) / 2
 
 
 @dataclass(frozen=True)

@@ -8,6 +8,7 @@ from typing import Literal, TypeAlias
 
 #: What a checked column holds: percents, cumulative percents, cumulative frequencies.
 Kind: TypeAlias = Literal["percent", "cumulative", "running"]
+_USUAL = {"percent": "the percent", "cumulative": "the cumulative percent", "running": "the cumulative frequency"}
 KINDS: tuple[Kind, ...] = ("percent", "cumulative", "running")
 
 
@@ -95,11 +96,11 @@ class SheetTable:
         """Whether any row has a cell of a kind."""
         return any(row.cell(kind) is not None for row in self.rows)
 
+    def name(self, kind: Kind) -> str:
+        """Return the heading of a column, or what it holds."""
+        return dict(self.headings).get(kind) or _USUAL[kind].removeprefix("the ")
+
     def heading(self, kind: Kind) -> str:
         """Return what messages call a column."""
-        usual = {
-            "percent": "the percent",
-            "cumulative": "the cumulative percent",
-            "running": "the cumulative frequency",
-        }
-        return dict(self.headings).get(kind) or usual[kind]
+        named = dict(self.headings).get(kind)
+        return f"'{named}'" if named else _USUAL[kind]

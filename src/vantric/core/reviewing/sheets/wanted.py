@@ -19,9 +19,16 @@ class Wanted:
     """What a column should say: of the rows of categories, and of those of totals."""
 
     kind: Kind
+    name: str
     column: Column
     right: tuple[Fraction, ...]
     amounts: tuple[Fraction, ...]
+
+    def nearly(self, at: int) -> bool:
+        """Whether a cell is off by no more than rounding does."""
+        cell = self.column.cells[at]
+        near = ROUNDED * self.column.scale
+        return cell is not None and cell.value is not None and abs(cell.value - self.right[at]) <= near
 
     def wrong(self) -> list[int]:
         """Return the places of wrong cells."""
@@ -33,7 +40,7 @@ def cell_of(row: SheetRow, table: SheetTable, kind: Kind, wanted: Fraction) -> W
     cell = row.cell(kind) or SheetCell(row.place, "")
     says = cell.text if cell.value is None else digits_text(float(cell.value))
     label = one_line(row.label, longest=40)
-    return WrongCell(cell.place, label, table.heading(kind), says, digits_text(float(wanted), digits=4))
+    return WrongCell(cell.place, label, table.name(kind), says, digits_text(float(wanted), digits=4))
 
 
 def named(row: SheetRow) -> str:

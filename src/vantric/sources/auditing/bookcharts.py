@@ -1,0 +1,187 @@
+"""The charts of a workbook: series with the cells that they draw, and axes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from pathlib import Path
+from typing import Any
+
+from vantric.core.counting.labels.totalwords import may_be_total
+from vantric.core.reviewing.books.drawn import DrawnAxis, DrawnChart, DrawnKind, DrawnSeries
+from vantric.sources.auditing.bookcells import Book
+from vantric.sources.auditing.chartparts import ChartParts, chart_parts
+from vantric.sources.auditing.references import Range, cells_in, parse_reference
+from vantric.sources.reading.headings import letters
+from vantric.sources.reading.labels import label_text
+
+_KINDS: dict[str, DrawnKind] = {
+    "barChart": "bars", "bar3DChart": "bars", "lineChart": "line", "line3DChart": "line", "areaChart": "area",
+    "area3DChart": "area", "scatterChart": "points", "pieChart": "pie", "pie3DChart": "pie", "doughnutChart": "pie",
+}  # fmt: skip
+_STACKED = ("stacked", "percentStacked")
+_MOST_CELLS, _MOST_BELOW = 100_000, 50
+
+
+def book_charts(book: Book, path: Path) -> tuple[list[DrawnChart], list[str]]:
+    """Return the charts of a workbook, and what there is to say of charts that were not read."""
+    parts = chart_parts(path)
+    found: list[DrawnChart] = []
+    unread = [f"the chart in {name} is of a kind that cannot be read here" for name in parts.unknown]
+    for sheet, charts, kind in _sheets(book):
+        texts = parts.alternatives.get(sheet, ())
+        for number, native in enumerate(charts):
+            place = _place(sheet, native, kind)
+            try:
+                text = texts[number] if number < len(texts) else ""
+                found.append(_chart(book, sheet, native, place, text))
+            except (AttributeError, TypeError, ValueError, IndexError) as error:
+                unread.append(f"{place} cannot be read ({type(error).__name__})")
+    read = len(found) + len(unread) - len(parts.unknown)
+    if read < parts.charts:
+        unread.append(f"{_number(parts, read)} cannot be read")
+    return found, unread
+
+
+def _number(parts: ChartParts, read: int) -> str:
+    left = parts.charts - read
+    return f"{left} of {parts.charts} charts" if left > 1 else f"one of {parts.charts} charts"
+
+
+def _sheets(book: Book) -> Iterator[tuple[str, Sequence[Any], str]]:
+    for sheet in book.native.worksheets:
+        yield sheet.title, sheet._charts, "sheet"
+    for sheet in book.native.chartsheets:
+        yield sheet.title, sheet._charts, "chart sheet"
+
+
+def _place(sheet: str, native: Any, kind: str) -> str:
+    corner = getattr(getattr(native, "anchor", None), "_from", None)
+    if kind != "sheet" or corner is None:
+        return f"{kind} '{sheet}'"
+    return f"sheet '{sheet}', chart at {letters(corner.col)}{corner.row + 1}"
+
+
+def _chart(book: Book, sheet: str, native: Any, place: str, alternative: str) -> DrawnChart:
+    parts = list(native._charts)
+    first = getattr(getattr(parts[0], "y_axis", None), "axId", None)
+    main = next((part for part in parts if part.tagname in ("barChart", "bar3DChart")), parts[0])
+    primary = getattr(main, "y_axis", None)
+    first = getattr(primary, "axId", first)
+    series: list[DrawnSeries] = []
+    second = None
+    for part in parts:
+        axis = getattr(part, "y_axis", None)
+        beside = axis is not None and axis.axId != first
+        if beside and second is None:
+            second = axis
+        series += [_series(book, sheet, part, one, beside=beside) for one in part.ser]
+    return DrawnChart(
+        place, _title(book, native.title), tuple(series), _axis(book, primary), _axis(book, second),
+        _axis(book, getattr(main, "x_axis", None)), alternative,
+    )  # fmt: skip
+
+
+def _series(book: Book, sheet: str, part: Any, one: Any, *, beside: bool) -> DrawnSeries:
+    drawn = one.yVal if part.tagname == "scatterChart" else one.val
+    named = one.xVal if part.tagname == "scatterChart" else one.cat
+    values, where = _numbers(book, sheet, drawn)
+    texts, at = _texts(book, sheet, named)
+    return DrawnSeries(
+        _name(book, sheet, one.tx), _KINDS.get(part.tagname, "other"), texts, values, beside, where,
+        getattr(part, "grouping", None) in _STACKED, _left_out(book, sheet, where, at),
+    )  # fmt: skip
+
+
+def _blocks(book: Book, sheet: str, text: str | None) -> list[Range] | None:
+    return None if not text else parse_reference(text, book.names, sheet)
+
+
+def _held(book: Book, blocks: Sequence[Range]) -> list[Any]:
+    size = sum((one.bottom - one.top + 1) * (one.right - one.left + 1) for one in blocks)
+    if size > _MOST_CELLS:
+        raise ValueError("too many cells")
+    return [book.value(place) for one in blocks for place in cells_in(one)]
+
+
+def _numbers(book: Book, sheet: str, source: Any) -> tuple[tuple[float | None, ...], str]:
+    """Return the numbers of a series: of its cells, which are newer than what the chart remembers of them."""
+    if source is None:
+        return (), ""
+    reference = getattr(source, "numRef", None)
+    blocks = _blocks(book, sheet, reference.f if reference is not None else None)
+    if reference is not None and blocks is not None and all(book.sheet(one.sheet) for one in blocks):
+        held = _held(book, blocks)
+        return tuple(float(value) if isinstance(value, int | float) else None for value in held), reference.f
+    cache = reference.numCache if reference is not None else source.numLit
+    return _remembered(cache), reference.f if reference is not None else ""
+
+
+def _remembered(cache: Any) -> tuple[float | None, ...]:
+    if cache is None:
+        return ()
+    size = int(getattr(cache, "ptCount", None) or 0)
+    found: list[float | None] = [None] * min(max(size, *(point.idx + 1 for point in cache.pt), 0), _MOST_CELLS)
+    for point in cache.pt:
+        found[point.idx] = float(point.v)
+    return tuple(found)
+
+
+def _texts(book: Book, sheet: str, source: Any) -> tuple[tuple[str, ...], str]:
+    if source is None:
+        return (), ""
+    for kind, kept in (("strRef", "strCache"), ("numRef", "numCache"), ("multiLvlStrRef", "multiLvlStrCache")):
+        reference = getattr(source, kind, None)
+        if reference is None:
+            continue
+        blocks = _blocks(book, sheet, reference.f)
+        if blocks is not None and all(book.sheet(one.sheet) for one in blocks):
+            if kind == "multiLvlStrRef":  # of several columns the last names the rows
+                blocks = [one._replace(left=one.right) for one in blocks]
+            return tuple(label_text(value) or "" for value in _held(book, blocks)), reference.f
+        cache = getattr(reference, kept, None)
+        return tuple(str(point.v) for point in getattr(cache, "pt", None) or ()), reference.f
+    written = getattr(source, "strLit", None) or getattr(source, "numLit", None)
+    return tuple(str(point.v) for point in getattr(written, "pt", None) or ()), ""
+
+
+def _left_out(book: Book, sheet: str, values: str, labels: str) -> tuple[str, ...]:
+    """Return the labels of rows that go on below the cells of a series, up to a Total row or a blank one."""
+    blocks, named = _blocks(book, sheet, values), _blocks(book, sheet, labels)
+    if not blocks or not named or len(blocks) != 1 or len(named) != 1 or blocks[0].left != blocks[0].right:
+        return ()
+    found = []
+    for row in range(blocks[0].bottom + 1, blocks[0].bottom + _MOST_BELOW):
+        label = label_text(book.value((named[0].sheet, row, named[0].right)))
+        value = book.value((blocks[0].sheet, row, blocks[0].left))
+        if label is None or not label.strip() or may_be_total(label) or not isinstance(value, int | float):
+            break
+        found.append(label)
+    return tuple(found)
+
+
+def _name(book: Book, sheet: str, source: Any) -> str:
+    if source is None:
+        return ""
+    if source.strRef is not None:
+        blocks = _blocks(book, sheet, source.strRef.f)
+        if blocks is not None and all(book.sheet(one.sheet) for one in blocks):
+            return " ".join(str(value) for value in _held(book, blocks) if value is not None)
+        return " ".join(str(point.v) for point in getattr(source.strRef.strCache, "pt", None) or ())
+    return str(source.v or "")
+
+
+def _axis(book: Book, axis: Any) -> DrawnAxis | None:
+    if axis is None or axis.delete:
+        return None
+    scaling = axis.scaling
+    code = str(getattr(getattr(axis, "numFmt", None), "formatCode", "") or "")
+    return DrawnAxis(_title(book, axis.title), scaling.min, scaling.max, scaling.logBase is not None, "%" in code)
+
+
+def _title(book: Book, title: Any) -> str:
+    text = getattr(title, "tx", None)
+    if text is None:
+        return ""
+    if text.rich is not None:
+        return " ".join(run.t or "" for line in text.rich.p or () for run in line.r or ()).strip()
+    return _name(book, "", text) if text.strRef is not None else ""
