@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from tools import advances, calendarwords, keywords, optionspage, schema
+from tools import advances, calendarwords, findingspage, keywords, optionspage, schema
 
 
 def generated() -> dict[Path, str]:
@@ -17,6 +17,7 @@ def generated() -> dict[Path, str]:
         optionspage.PATH: optionspage.text(),
         calendarwords.PATH: calendarwords.text(),
         advances.PATH: advances.text(),
+        findingspage.PATH: findingspage.text(),
     }
 
 

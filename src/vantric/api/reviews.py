@@ -18,7 +18,6 @@ from vantric.core.counting import pareto
 from vantric.core.counting.gap import gap_of, is_planned
 from vantric.core.reviewing import (
     Finding,
-    SheetTable,
     check_sheet,
     remarked,
     review_chart,
@@ -31,9 +30,10 @@ from vantric.core.reviewing import (
     review_trends,
     total_asked,
 )
+from vantric.core.reviewing.codes import check_codes
 from vantric.errors import AmountError, RankError, SourceError, VantricError
 from vantric.sources import gather
-from vantric.sources.auditing.sheetrows import found_sheet, sheet_of
+from vantric.sources.auditing.sheetrows import RawSheet, found_sheet, sheet_of
 from vantric.sources.options import Counting, Opening
 from vantric.sources.tallying.doubled import copied_records
 
@@ -54,8 +54,16 @@ def review(result: Any, *, ignore: Sequence[str] = ()) -> Findings:
     Returns
     -------
     list of Finding
-        Each with `code`, `severity` (error, warning or note), `message`, `fix` and `where`.
+        Each with `code`, `severity` (error, warning or note), `message`, `fix`, `where`, and `cells` where cells are
+        wrong.
+
+    Raises
+    ------
+    OptionError
+        If `ignore` names a code that there is not.
     """
+    if ignore:
+        check_codes(ignore)
     return Findings(finding for finding in _review(result) if finding.code not in ignore)
 
 
@@ -96,7 +104,7 @@ class Reviewed:
 def review_source(data: Any, counted: Counting, opening: Opening) -> Reviewed:
     """Review what a source holds: its tally, the Pareto table of it, and the percents that stand beside its counts."""
     sheet = _sheet_beside(data, counted, opening)
-    checked = check_sheet(sheet) if sheet is not None else []
+    checked = check_sheet(sheet.table) if sheet is not None else []
     if sheet is not None and counted.by is None:
         return Reviewed(tuple(checked))
     asked: list[Finding] = []
@@ -132,10 +140,10 @@ def _negative(data: Any, counted: Counting, opening: Opening) -> list[Finding]:
         sheet = sheet_of(data, counted.by, counted.count, None, None, opening)
     except VantricError:
         return []
-    return [one for one in check_sheet(sheet) if one.code == "negative-count"]
+    return [one for one in check_sheet(sheet.table) if one.code == "negative-count"]
 
 
-def _sheet_beside(data: Any, counted: Counting, opening: Opening) -> SheetTable | None:
+def _sheet_beside(data: Any, counted: Counting, opening: Opening) -> RawSheet | None:
     """Return the sheet that a source is, if percents or running sums stand beside its counts."""
     odd = counted.weight or counted.unique or counted.separator or counted.by_columns or counted.added or opening.where
     if odd or (counted.by is not None and counted.count is None):
@@ -177,7 +185,7 @@ def review_sheet(
     base: float | None = None,
 ) -> Reviewed:  # fmt: skip
     """Review the arithmetic of a sheet made elsewhere, cell by cell."""
-    sheet = sheet_of(data, by, count, percent, cumulative, opening)
+    sheet = sheet_of(data, by, count, percent, cumulative, opening).table
     exact = None if base is None else Fraction(repr(float(base)))
     return Reviewed(tuple(check_sheet(replace(sheet, base=exact))))
 

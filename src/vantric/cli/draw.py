@@ -10,7 +10,16 @@ import click
 from vantric.api.saving import ending
 from vantric.cli.flags import Given
 from vantric.cli.making import made
-from vantric.cli.results import Outputs, check_targets, drawn, reading, tell_findings, tell_left_out, write_all
+from vantric.cli.results import (
+    Outputs,
+    check_targets,
+    drawn,
+    reading,
+    tell_findings,
+    tell_left_out,
+    tell_wrong,
+    write_all,
+)
 from vantric.cli.terminal import hand_over, say, tell
 from vantric.cli.words import WordsFile, words_in
 from vantric.core.charting.options import Look
@@ -74,7 +83,9 @@ def run(chart_file: Path, given: Given) -> None:
     write_all(zip(pictures.out, contents, strict=True))
     say("\n".join(filter(None, (chart.title, chart.description))))
     if not isinstance(chart, PanelChart):
-        tell_findings(review_chart(chart))
+        findings = review_chart(chart)
+        tell_findings(findings)
+        tell_wrong(findings, pictures.out)
         if kinds:
             tell_left_out(chart)
 

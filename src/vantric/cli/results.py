@@ -15,6 +15,7 @@ import click
 from vantric.api.saving import ending
 from vantric.cleaning import visible
 from vantric.cli.terminal import hand_over, say, tell, terminal
+from vantric.core.numbers.shown import listed
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError
 from vantric.masking import masked
@@ -59,7 +60,15 @@ class Reviewing(Options, section="What is said"):
 
     def wanted(self, findings: Iterable[Finding]) -> list[Finding]:
         """Return the findings whose codes are not ignored."""
+        if self.ignore:
+            from vantric.core.reviewing.codes import check_codes
+
+            check_codes(self.ignore)
         return [finding for finding in findings if finding.code not in self.ignore]
+
+    def sorted(self, findings: Iterable[Finding]) -> list[Finding]:
+        """Return the findings whose codes are not ignored, errors first."""
+        return sorted(self.wanted(findings), key=lambda one: ("error", "warning", "note").index(one.severity))
 
     def refuses(self, findings: Iterable[Finding]) -> bool:
         """Whether an error among the findings stops the command."""
@@ -126,6 +135,7 @@ def carry_out(job: Job, outputs: Outputs, reviewing: Reviewing) -> int:
         tell_findings(findings)
         return 1
     _write(job, outputs, kinds, result, chart, findings)
+    tell_wrong(findings, [path for path, kind in zip(outputs.out, kinds, strict=True) if kind in PICTURES])
     if outputs.format == "text":
         say(job.view(result, chart, findings), end="", styled=job.styled)
     else:
@@ -217,6 +227,15 @@ def tell_findings(findings: Iterable[Finding]) -> None:
     for finding in findings:
         if finding.severity != "note":
             tell(f"vantric: {finding.severity}: {finding.message}; {finding.fix}")
+
+
+def tell_wrong(findings: Iterable[Finding], pictures: Sequence[Path]) -> None:
+    """Say on standard error that pictures show a wrong number, and which."""
+    wrong = [finding for finding in findings if finding.severity == "error"]
+    if wrong and pictures:
+        names = listed([f"'{path}'" for path in pictures], most=_MOST_TOLD)
+        verb = "shows" if len(pictures) == 1 else "show"
+        tell(f"vantric: error: {names} {verb} a wrong number: {wrong[0].message}; {wrong[0].fix}")
 
 
 def drawn(chart: Any, kind: str) -> bytes:

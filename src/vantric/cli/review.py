@@ -2,29 +2,30 @@
 
 from __future__ import annotations
 
-import textwrap
-from collections.abc import Iterable
+from collections.abc import Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Literal
 
 import click
 
 from vantric.cleaning import json_text
-from vantric.cli.columns import TextOrJson
 from vantric.cli.flags import Given
 from vantric.cli.making import made
 from vantric.cli.results import Reviewing, reading
-from vantric.cli.terminal import hand_over, say, terminal
-from vantric.core.reviewing import Finding
+from vantric.cli.terminal import hand_over, say, tell, terminal
 from vantric.errors import ColumnError
 from vantric.masking import masked
 from vantric.options import Options, known_options, option
 from vantric.regular import check_regular
-from vantric.report.findings import headline
+from vantric.report.findings import findings_lines, findings_markdown, headline, wrapped
+from vantric.sources.naming import check_no_input
 from vantric.sources.options import Counting, FileReading, Opening
+from vantric.writing import check_target, write_whole
 
 if TYPE_CHECKING:
+    from vantric.api.repairs import Repaired
     from vantric.api.reviews import Reviewed
+    from vantric.core.reviewing import Finding
 
 
 class SheetColumns(Options, section="A sheet made elsewhere"):
@@ -36,26 +37,47 @@ class SheetColumns(Options, section="A sheet made elsewhere"):
                                         "units inspected.", metavar="NUMBER", above=0)  # fmt: skip
 
 
-def run(source: str, given: Given) -> int:
-    """Say what is wrong or risky, and the fix: in what is counted, in a sheet made elsewhere, or in a chart file.
+class ReviewOutput(Options, section="What is written"):
+    """What a review writes."""
 
-    Nothing is changed or written.
+    format: Literal["text", "json", "markdown"] = option("text", "What standard output gets.")
+    repair: Path | None = option(None, "Write the sheet with the right numbers, changes marked and listed: .xlsx or "
+                                 ".csv.", metavar="FILE")  # fmt: skip
+
+
+def run(source: str, given: Given) -> int:
+    """Say what is wrong or risky, and the fix: in a source, a sheet or workbook made elsewhere, or a chart file.
+
+    Of a workbook the sheets and the charts in them are read, of a sheet the columns are found by their headings.
+    Nothing is changed; --repair writes another file.
     """
-    wanted, reviewing = given.split(TextOrJson, Reviewing)
+    output, reviewing = given.split(ReviewOutput, Reviewing)
+    target = output.repair
+    if target is not None:
+        _check_repair(source, target, strict=reviewing.strict)
     with reading(source):
         found = _reviewed(source, given)
-    findings = sorted(
-        reviewing.wanted(found.findings), key=lambda one: ("error", "warning", "note").index(one.severity)
-    )
-    if wanted.format == "json":
+        fixed = None if target is None else _repaired(source, given, target)
+    findings = reviewing.sorted(found.findings)
+    if output.format == "json":
         plain = {
             "format": "vantric/review", "version": 1, "source": masked(source), "relations": list(found.relations),
             "findings": [finding.to_dict() for finding in findings],
         }  # fmt: skip
         hand_over(json_text(plain))
+    elif output.format == "markdown":
+        hand_over(findings_markdown(findings, found.relations))
     else:
-        say("\n".join([headline(findings), *_explained(findings), *_wrapped(found.relations)]))
+        say("\n".join(_lines(findings, found.relations)))
+    if target is not None:
+        _write_repair(target, fixed)
     return int(reviewing.refuses(findings))
+
+
+def _lines(findings: Sequence[Finding], relations: Sequence[str]) -> list[str]:
+    width = terminal()["width"]
+    lines = list(findings_lines(findings, width))
+    return [headline(findings), *lines, *([""] if lines else []), *wrapped(relations, width)]
 
 
 def _reviewed(source: str, given: Given) -> Reviewed:
@@ -78,11 +100,64 @@ def _reviewed(source: str, given: Given) -> Reviewed:
         return review_book(Path(source), opening)
     if percent is None and cumulative is None:
         return review_source(source, counting, opening)
-    if counting.by is None or counting.count is None:
+    by, count = _named_columns(counting)
+    return review_sheet(source, by, count, percent, cumulative, opening, sheet.percent_base)
+
+
+def _named_columns(counting: Counting) -> tuple[str, str]:
+    if counting.by is None or not isinstance(counting.count, str):
         raise ColumnError(
             "a sheet is checked by its columns: give --by and --count beside --percent-column and --cumulative-column"
         )
-    return review_sheet(source, counting.by, counting.count, percent, cumulative, opening, sheet.percent_base)
+    return counting.by, counting.count
+
+
+def _check_repair(source: str, target: Path, *, strict: bool) -> None:
+    from vantric.api.repairs import target_ending
+
+    if strict:
+        raise click.UsageError("--strict writes nothing when an error is found: leave --strict or --repair out")
+    if is_chart_file(source) or "://" in source or source == "-":
+        raise click.UsageError("--repair is for the file of a sheet or a workbook")
+    target_ending(target)
+    check_target(target)
+    check_no_input(target, [source])
+
+
+def _repaired(source: str, given: Given, target: Path) -> Repaired | None:
+    from vantric.api.repairs import repaired, repaired_workbook
+    from vantric.api.reviews import is_book
+    from vantric.sources.auditing.sheetrows import found_sheet, sheet_of
+
+    counting, opening, sheet = given.split(Counting, Opening, SheetColumns)
+    percent, cumulative = sheet.percent_column, sheet.cumulative_column
+    if is_book(source) and not counting.changed() and percent is None and cumulative is None:
+        return repaired_workbook(Path(source), opening, target)
+    if percent is None and cumulative is None:
+        raw = found_sheet(source, opening, counting.by, None if counting.count is None else str(counting.count))
+    else:
+        by, count = _named_columns(counting)
+        raw = sheet_of(source, by, count, percent, cumulative, opening)
+    if raw is None:
+        raise ColumnError(
+            f"'{source}' has no percents or running sums beside counts that could be repaired; name the columns with "
+            "--by, --count, --percent-column, --cumulative-column"
+        )
+    return repaired(raw, target, base=sheet.percent_base)
+
+
+def _write_repair(target: Path, fixed: Repaired | None) -> None:
+    from vantric.report.repaired import change_lines
+
+    if fixed is None:
+        tell(f"vantric: note: there is nothing to repair: '{target}' is not written")
+        return
+    write_whole(target, fixed.content)
+    tell(f"wrote {target}")
+    for line in change_lines(fixed.corrections):
+        tell(f"  {line}")
+    if fixed.lost:
+        tell(f"vantric: warning: '{target}' does not hold {', '.join(fixed.lost)}: the source does")
 
 
 def is_chart_file(source: str) -> bool:
@@ -100,26 +175,11 @@ def is_chart_file(source: str) -> bool:
         return False
 
 
-def _explained(findings: list[Finding]) -> list[str]:
-    """Return each finding with its code, and the fix below it."""
-    lines = []
-    for one in findings:
-        lines += ["", *_wrapped([f"{one.severity} ({one.code}): {one.message}"])]
-        if one.fix:
-            lines += _wrapped([f"  Fix: {one.fix}"])
-    return [*lines, ""] if lines else []
-
-
-def _wrapped(texts: Iterable[Any]) -> list[str]:
-    width = terminal()["width"]
-    return [line for text in texts for line in textwrap.wrap(text, width, subsequent_indent="  ")]
-
-
 command = made(
     "review", run, [click.Argument(["source"], metavar="SOURCE|CHARTFILE")],
-    (Counting, Opening, FileReading, SheetColumns, TextOrJson, Reviewing),
+    (Counting, Opening, FileReading, SheetColumns, ReviewOutput, Reviewing),
     examples=(
         "review inspections.csv --by defect",
-        "review flawed_sheet.csv --by defect --count count --percent-column percent --strict",
+        "review flawed_sheet.csv --repair right_sheet.csv",
     ),
 )  # fmt: skip

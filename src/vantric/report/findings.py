@@ -1,12 +1,19 @@
-"""Findings as a line and as HTML."""
+"""Findings as lines, as Markdown and as HTML, each with a table of the cells that are wrong."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import textwrap
+from collections.abc import Iterable, Iterator, Sequence
 
 from vantric.core.numbers.shown import counted
-from vantric.core.reviewing import Finding
+from vantric.core.reviewing import Finding, WrongCell
 from vantric.report.cells import Cells
+from vantric.report.grid import grid_lines
+from vantric.report.markdown import markdown_cell, markdown_table
+
+_HEAD = ("Cell", "Category", "Column", "Says", "Should be")
+_LEFT = frozenset({0, 1, 2})
+_MOST_CELLS = 20  # of one finding in the terminal
 
 
 def headline(findings: Sequence[Finding]) -> str:
@@ -17,10 +24,52 @@ def headline(findings: Sequence[Finding]) -> str:
     return ", ".join(counted(number, kind) for kind, number in numbers if number) + "."
 
 
+def findings_lines(findings: Iterable[Finding], width: int) -> Iterator[str]:
+    """Yield each finding with its code, the fix and the wrong cells below it, in lines of a width."""
+    for one in findings:
+        yield ""
+        yield from wrapped([f"{one.severity} ({one.code}): {one.message}"], width)
+        if one.fix:
+            yield from wrapped([f"  Fix: {one.fix}"], width)
+        if len(one.cells) > 1:
+            rows = list(map(_row, one.cells[:_MOST_CELLS]))
+            yield from (f"    {line}" for line in grid_lines(_HEAD, rows, width=width - 4, left=_LEFT))
+            if len(one.cells) > _MOST_CELLS:
+                yield f"    and {len(one.cells) - _MOST_CELLS} more (--format json and markdown list all)"
+
+
+def wrapped(texts: Iterable[str], width: int) -> list[str]:
+    """Return texts in lines of a width, the later lines of each set in."""
+    return [line for text in texts for line in textwrap.wrap(text, width, subsequent_indent="  ")]
+
+
+def findings_markdown(findings: Sequence[Finding], relations: Sequence[str] = ()) -> str:
+    """Return findings as Markdown: one table of all, and one of the wrong cells of each that has any."""
+    parts = [f"{markdown_cell(headline(findings))}\n"]
+    if findings:
+        rows = [(one.severity, one.code, one.message, one.fix, one.where) for one in findings]
+        parts.append(markdown_table(("Severity", "Code", "Message", "Fix", "Where"), rows, left=frozenset(range(5))))
+    for one in findings:
+        if one.cells:
+            table = markdown_table(_HEAD, list(map(_row, one.cells)), left=_LEFT)
+            parts.append(f"{markdown_cell(one.code)}, {markdown_cell(one.where)}:\n\n{table}")
+    parts += [f"{markdown_cell(words)}\n" for words in relations]
+    return "\n".join(parts)
+
+
 def findings_html(findings: Sequence[Finding]) -> str:
-    """Return the findings as an HTML table."""
+    """Return the findings as HTML tables."""
     from vantric.report.paretohtml import table_html
 
     rows = tuple((one.severity, one.code, one.message, one.fix, one.where) for one in findings)
-    cells = Cells(("Severity", "Code", "Message", "Fix", "Where"), rows, (), frozenset(range(5)))
-    return table_html(cells, caption=headline(findings))
+    head = ("Severity", "Code", "Message", "Fix", "Where")
+    tables = [table_html(Cells(head, rows, (), frozenset(range(5))), caption=headline(findings))]
+    for one in findings:
+        if len(one.cells) > 1:
+            cells = Cells(_HEAD, tuple(map(_row, one.cells)), (), _LEFT)
+            tables.append(table_html(cells, caption=f"{one.code}, {one.where}"))
+    return "\n".join(tables)
+
+
+def _row(cell: WrongCell) -> tuple[str, ...]:
+    return cell.place, cell.label, cell.column, cell.says, cell.should

@@ -21,13 +21,14 @@ if TYPE_CHECKING:
     from vantric.core.reviewing.labels import total_asked
     from vantric.core.reviewing.pareto import review_pareto
     from vantric.core.reviewing.scales import review_scales
-    from vantric.core.reviewing.sheets.checking import check_sheet
+    from vantric.core.reviewing.sheets.checking import Correction, check_sheet, checked
     from vantric.core.reviewing.sheets.table import SheetCell, SheetRow, SheetTable
     from vantric.core.reviewing.strata import review_strata
     from vantric.core.reviewing.tally import review_tally
     from vantric.core.reviewing.trend import review_trends
 
 __all__ = [
+    "Correction",
     "DrawnChart",
     "Finding",
     "SheetCell",
@@ -35,6 +36,7 @@ __all__ = [
     "SheetTable",
     "WrongCell",
     "check_sheet",
+    "checked",
     "remarked",
     "review_chart",
     "review_comparison",
@@ -55,7 +57,9 @@ __getattr__ = on_first_use(
         "SheetCell": "sheets.table",
         "SheetRow": "sheets.table",
         "SheetTable": "sheets.table",
+        "Correction": "sheets.checking",
         "check_sheet": "sheets.checking",
+        "checked": "sheets.checking",
         "review_chart": "chart",
         "review_comparison": "comparison",
         "review_drawn": "books.charts",

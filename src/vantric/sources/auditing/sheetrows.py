@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 from vantric.core.reviewing.sheets.headings import Found, SheetColumn, find_columns, stated_numbers
@@ -21,9 +21,36 @@ _MOST = 100_000
 _MOST_LOOKED = 20_000  # rows of a table in which columns are looked for: what is longer is a log
 
 
+@dataclass(frozen=True)
+class RawSheet:
+    """A sheet as its source holds it, and as it is checked.
+
+    Attributes
+    ----------
+    table
+    names
+        The headings of all columns.
+    rows
+        Every row, a cell a column.
+    places
+        What each row is called.
+    columns
+        Kind of column -> its heading.
+    delimiter
+        Of a text file; empty for other sources.
+    """
+
+    table: SheetTable
+    names: tuple[str, ...]
+    rows: tuple[tuple[Any, ...], ...]
+    places: tuple[str, ...]
+    columns: tuple[tuple[str, str], ...]
+    delimiter: str = ""
+
+
 def sheet_of(
     data: Any, by: str, count: str, percent: str | None, cumulative: str | None, opening: Opening
-) -> SheetTable:  # fmt: skip
+) -> RawSheet:  # fmt: skip
     """Return a sheet by the names of its columns; rows without a label and a count are passed over.
 
     Raises
@@ -33,21 +60,21 @@ def sheet_of(
     """
     wanted = [name for name in (by, count, percent, cumulative) if name is not None]
 
-    def work(records: Records) -> SheetTable:
+    def work(records: Records) -> RawSheet:
         columns, rows = _columns(records, wanted, count=count)
         _check_counts(records, columns[1], columns[0], rows)
         at = {name: place for place, name in enumerate(wanted)}
         found = Found(0, 1, None if percent is None else at[percent], None if cumulative is None else at[cumulative])
-        return sheet_table(columns, found, rows)
+        return _raw(records, sheet_table(columns, found, rows), columns, found, rows)
 
     return with_records(data, opening, wanted, work)
 
 
-def found_sheet(data: Any, opening: Opening, by: str | None = None, count: str | None = None) -> SheetTable | None:
+def found_sheet(data: Any, opening: Opening, by: str | None = None, count: str | None = None) -> RawSheet | None:
     """Return a sheet whose columns are found by their headings and cells; None where there is nothing to check."""
     asked = [name for name in (by, count) if name is not None]
 
-    def work(records: Records) -> SheetTable | None:
+    def work(records: Records) -> RawSheet | None:
         if not records.is_short(_MOST_LOOKED) and len(records.head(_MOST_LOOKED + 1)) > _MOST_LOOKED:
             return None
         names = list(records.names())
@@ -59,10 +86,18 @@ def found_sheet(data: Any, opening: Opening, by: str | None = None, count: str |
         places = (found.by if by is None else names.index(by), found.count if count is None else names.index(count))
         if places[1] in (found.percent, found.cumulative, found.running):
             return None
-        asked_for = Found(*places, found.percent, found.cumulative, found.running)
-        return replace(sheet_table(columns, asked_for, rows), stated=stated_numbers(seen, found))
+        chosen = Found(*places, found.percent, found.cumulative, found.running)
+        table = replace(sheet_table(columns, chosen, rows), stated=stated_numbers(seen, found))
+        return _raw(records, table, columns, chosen, rows)
 
     return with_records(data, opening, asked, work)
+
+
+def _raw(records: Records, table: SheetTable, columns: Sequence[Cells], found: Found, rows: Sequence[str]) -> RawSheet:
+    kinds = {"count": found.count, "percent": found.percent, "cumulative": found.cumulative, "running": found.running}
+    named = tuple((kind, columns[at].name) for kind, at in kinds.items() if at is not None)
+    head = tuple(tuple(row) for row in records.head(_MOST))
+    return RawSheet(table, tuple(records.names()), head, tuple(rows), named, records.delimiter)
 
 
 def _seen(one: Cells) -> SheetColumn:

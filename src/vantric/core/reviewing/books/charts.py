@@ -88,8 +88,8 @@ def _unlike_ranges(chart: DrawnChart) -> list[Finding]:
     return [
         error(
             "unlike-ranges",
-            message=f"{chart.place}: '{one_line(named.name, longest=40)}' draws {_range(named)} and {against}: its values "
-            "stand over other categories than their own",
+            message=f"{chart.place}: '{one_line(named.name, longest=40)}' draws {_range(named)} and {against}: its "
+            "values stand over other categories than their own",
             fix="let all series and their categories draw the same rows",
             where=chart.place,
         )
@@ -177,7 +177,8 @@ def _too_small(chart: DrawnChart, name: str, axis: DrawnAxis, on: Sequence[Drawn
                 error(
                     "percents-too-small",
                     message=f"{chart.place}: '{one_line(one.name, longest=40)}' reaches "
-                    f"{digits_text(reach[id(one)], digits=3)} on a {name} axis up to {digits_text(top)}: {what}, where the line lies on the floor",
+                    f"{digits_text(reach[id(one)], digits=3)} on a {name} axis up to {digits_text(top)}: {what}, "
+                    "where the line lies on the floor",
                     fix="put the line on a secondary axis from 0 to 1 that is shown as percents",
                     where=f"{chart.place}, {name} axis",
                 )
@@ -206,8 +207,8 @@ def _running(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, *, floats:
         found.append(
             warning(
                 "not-descending",
-                message=f"{chart.place}: a cumulative line runs over bars that are not in descending order: a cutoff of "
-                "it means nothing",
+                message=f"{chart.place}: a cumulative line runs over bars that are not in descending order: a cutoff "
+                "of it means nothing",
                 fix="sort all columns of the table together by frequency, the rest last",
                 where=chart.place,
             )
@@ -230,8 +231,8 @@ def _wrong(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, values: Sequ
     return [
         error(
             "wrong-cumulative",
-            message=f"{chart.place}: the line says {100 * values[at] / whole:.1f} % at '{label}', and the bars add up to "
-            f"{100 * wanted[at] / whole:.1f} % there",
+            message=f"{chart.place}: the line says {100 * values[at] / whole:.1f} % at '{label}', and the bars add up "
+            f"to {100 * wanted[at] / whole:.1f} % there",
             fix="add the frequencies up and divide each sum by the total",
             where=f"{chart.place}, series '{one_line(line.name, longest=40)}'",
         )
