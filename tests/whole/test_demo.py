@@ -16,8 +16,7 @@ from PIL import Image
 import vantric as vt
 from vantric.cli.main import run
 from vantric.demo.example import DATA, STEPS, data_file
-from vantric.demo.make_data import DEFECTS, make_all
-from vantric.demo.workbooks import MADE
+from vantric.demo.make_data import DEFECTS, MADE, make_all
 
 ROOT = Path(__file__).parents[2]
 

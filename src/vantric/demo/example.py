@@ -8,6 +8,7 @@ DATA = (
     "inspections.csv", "defect_families.csv", "firings.csv", "crews.csv", "survey.csv", "flawed_sheet.csv",
     "flawed_chart.toml", "flawed_overlay.toml", "flawed_pareto.toml", "flawed_log.csv", "flawed_rates.csv",
     "flawed_rates.toml", "floating_line.toml", "kiln_sheets.xlsx", "scrap_years.xlsx", "rework_costs.csv",
+    "flawed_book.xlsx",
 )  # fmt: skip
 
 #: What each step is for, and its arguments behind ``vantric``.
@@ -152,6 +153,14 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
         "A sheet that came by mail: every cell worked out again, and the slip that explains it.",
         ("review", "flawed_sheet.csv", "--by", "defect", "--count", "count", "--percent-column", "percent",
          "--cumulative-column", "cumulative"),
+    ),
+    (
+        "The same with the right numbers, the changed cells marked and listed.",
+        ("review", "flawed_sheet.csv", "--repair", "right_sheet.xlsx"),
+    ),
+    (
+        "A finished workbook: its formulas, and the charts in it.",
+        ("review", "flawed_book.xlsx"),
     ),
     (
         "And a chart with nearly every fault that a chart can have.",

@@ -10,7 +10,7 @@ import csv
 import io
 import math
 import sys
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from datetime import date, timedelta
 from pathlib import Path
 from random import Random
@@ -26,9 +26,15 @@ from vantric.demo.flawed import (
     FLAWED_SHEET,
     FLOATING_LINE,
 )
-from vantric.demo.workbooks import MADE
+from vantric.demo.flawedbook import flawed_book
+from vantric.demo.workbooks import kiln_sheets, rework_costs, scrap_years
 
 _START = 20261104
+#: File -> what makes its bytes.
+MADE: dict[str, Callable[[Random], bytes]] = {
+    "kiln_sheets.xlsx": kiln_sheets, "scrap_years.xlsx": scrap_years, "rework_costs.csv": rework_costs,
+    "flawed_book.xlsx": flawed_book,
+}  # fmt: skip
 _RECORDS = 4000
 _FIRST_DAY, _DAYS = date(2025, 11, 1), 365
 

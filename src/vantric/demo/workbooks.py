@@ -27,7 +27,7 @@ def kiln_sheets(dice: Random) -> bytes:
         for name in ("January", "February", "March"):
             _month(book.create_sheet(name), name, dice)
 
-    return _book(fill)
+    return made_book(fill)
 
 
 def _month(page: Any, name: str, dice: Random) -> None:
@@ -79,7 +79,7 @@ def scrap_years(dice: Random) -> bytes:
             for column in (3, 5):
                 page.cell(row, column).number_format = '#,##0.00\\ "EUR"'
 
-    return _book(fill)
+    return made_book(fill)
 
 
 def rework_costs(dice: Random) -> bytes:
@@ -100,7 +100,8 @@ def _german(amount: float) -> str:
     return f"{amount:,.2f} EUR".translate(str.maketrans(",.", ".,"))
 
 
-def _book(fill: Callable[[Any], None]) -> bytes:
+def made_book(fill: Callable[[Any], None]) -> bytes:
+    """Return a workbook, the same bytes whenever it is made."""
     from openpyxl import Workbook
 
     book = Workbook()
@@ -113,9 +114,3 @@ def _book(fill: Callable[[Any], None]) -> bytes:
     out = io.BytesIO()
     book.save(out)
     return alike(out.getvalue())
-
-
-#: File -> what makes it.
-MADE: dict[str, Callable[[Random], bytes]] = {
-    "kiln_sheets.xlsx": kiln_sheets, "scrap_years.xlsx": scrap_years, "rework_costs.csv": rework_costs,
-}  # fmt: skip

@@ -5,7 +5,9 @@ from __future__ import annotations
 import re
 import unicodedata
 from collections.abc import Iterator, Sequence
+from itertools import chain
 
+from vantric.core.counting.relabel import same_spelling
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.shown import distinct_lines, quoted
 from vantric.core.reviewing.finding import Finding, note, warning
@@ -16,7 +18,11 @@ _SIGNS = re.compile(r"(?<![0-9])[\s.,;:!?'’\"“”_-]+|[\s.,;:!?'’\"“”_
 #: What a first look leaves out and folds; what is then alike is looked at precisely.
 _ROUGHLY = str.maketrans("ABCDEFGHIJKLMNOPQRSTUVWXYZ", "abcdefghijklmnopqrstuvwxyz", " \t\n\r\x0b\x0c.,;:!?'\"_-")
 _EXACTLY, _MOST = 3000, 20_000  # labels compared with all others, labels compared at all
-_SHORTEST, _LONGEST = 4, 64  # signs of a label
+_SHORTEST, _SHAPED, _LONGEST = (
+    4,
+    64,
+    1000,
+)  # signs of a label: the longest of which all shapes are looked up, and at all
 
 
 def similar_labels(tally: Tally) -> list[Finding]:
@@ -39,12 +45,15 @@ def similar_labels(tally: Tally) -> list[Finding]:
         return []
     shown = "; ".join(quoted(distinct_lines(group)) for group in groups[:3])
     more = f"; and {len(groups) - 3} more such groups" if len(groups) > 3 else ""
+    plain = all(len({same_spelling(label) for label in group}) == 1 for group in groups)
+    what, merged = "case or blanks", "give them one spelling in the source, if they mean the same"
+    if not plain:
+        what, merged = "case, blanks or punctuation", f"{merged}; --merge-spellings does not merge punctuation"
     return [
         warning(
             "similar-labels",
-            message=f"labels that differ only in case, blanks or punctuation are counted separately: {shown}{more}",
-            fix="give them one spelling in the source, or count with merge_spellings (--merge-spellings) where case "
-            "and blanks are all that differs",
+            message=f"labels that differ only in {what} are counted separately: {shown}{more}",
+            fix=merged,
             where=tally.origin.by or "labels",
         )
     ]
@@ -109,15 +118,14 @@ def _told(pairs: list[list[str]], tally: Tally, words: str) -> list[Finding]:
 
 
 def _near_pairs(labels: Sequence[str]) -> Iterator[tuple[str, str]]:
-    """Yield pairs that may differ by a slip: all of a few thousand, of more those that are neighbors when sorted.
+    """Yield pairs that may differ by a slip: all short ones of a few thousand, of others neighbors when sorted.
 
     Two texts that differ by one slip share what is left of them when one letter is taken out, and they have a first or
     a last half in common: sorted forward or backward they stand beside each other, in a time of n log n.
     """
     plains = [" ".join(_SIGNS.sub(" ", label.casefold()).split()) for label in labels]
     seen: set[tuple[int, int]] = set()
-    pairs = _sharing_a_shape(plains) if len(labels) <= _EXACTLY else _neighbors(plains)
-    for pair in pairs:
+    for pair in chain(_sharing_a_shape(plains) if len(labels) <= _EXACTLY else (), _neighbors(plains)):
         if pair not in seen and plains[pair[0]] != plains[pair[1]]:
             seen.add(pair)
             yield labels[pair[0]], labels[pair[1]]
@@ -126,6 +134,8 @@ def _near_pairs(labels: Sequence[str]) -> Iterator[tuple[str, str]]:
 def _sharing_a_shape(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
     known: dict[str, list[int]] = {}
     for place, plain in enumerate(plains):
+        if len(plain) > _SHAPED:
+            continue
         shapes = {plain, without_plurals(plain), *(plain[:at] + plain[at + 1 :] for at in range(len(plain)))}
         for shape in shapes:
             others = known.setdefault(shape, [])

@@ -152,7 +152,8 @@ def _laid_out(
     while names and names[-1] == f"column {len(names)}" and _is_empty(grid, block, heading, len(names) - 1):
         names.pop()
     width = len(names)
-    kept = [at for at in range(width) if not _is_copy(grid, block, heading, names, at)]
+    first = {name: at for at, name in reversed(list(enumerate(names)))}
+    kept = [at for at in range(width) if not _is_copy(grid, block, heading, first[names[at]], at)]
     names = [names[at] for at in kept]
     twice = twice_named(names)
     if twice is not None and twice in wanted:
@@ -213,9 +214,8 @@ def _other_tables(grid: Grid, whole: Block, others: Sequence[_Table]) -> Remark:
     return Remark("other-tables", f"{grid.place}: the table at {grid.span(whole)} was read; there {more}: {listed}")
 
 
-def _is_copy(grid: Grid, block: Block, heading: Heading, names: Sequence[str], at: int) -> bool:
-    """Whether a column of the name of another one holds the same cells, or none: both are one merged column."""
-    first = names.index(names[at])
+def _is_copy(grid: Grid, block: Block, heading: Heading, first: int, at: int) -> bool:
+    """Whether a column holds the same cells as the first one of its name, or none: both are one merged column."""
     if first == at:
         return False
     rows = range(max(heading.rows) + 1, block.bottom + 1)
