@@ -82,7 +82,12 @@ class Example(unittest.TestCase):
                 self.assertEqual(run(["demo", "--to", str(folder)]), 0)
                 self.assertEqual(run(["demo", "--to", str(folder)]), 0)
             self.assertEqual(Path.cwd(), before)
-            named = {word for _, step in STEPS for flag, word in pairwise(step) if flag in ("--out", "--save-chart")}
+            named = {
+                word
+                for _, step in STEPS
+                for flag, word in pairwise(step)
+                if flag in ("--out", "--save-chart", "--repair")
+            }
             self.assertEqual({path.name for path in folder.iterdir()}, {*named, *DATA})
             with Image.open(folder / "defects.png") as image:
                 self.assertEqual(image.size, (1280, 800))

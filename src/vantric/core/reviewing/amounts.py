@@ -48,9 +48,9 @@ def _whole_of(values: Sequence[Number]) -> int | None:
     decimals = max(map(decimals_of, values))
     slack = len(values) * 0.5 * 10.0**-decimals if decimals else 2.0
     total = math.fsum(map(float, values))
-    if abs(total - 100) <= max(min(slack, 0.6), 1e-6) or (not decimals and abs(total - 100) <= slack):
+    if abs(total - 100) <= min(slack, 0.6) + 1e-6 or (not decimals and abs(total - 100) <= slack):
         return 100
-    return 1 if decimals and abs(total - 1) <= max(min(slack, 0.006), 1e-6) else None
+    return 1 if decimals and abs(total - 1) <= min(slack, 0.006) + 1e-6 else None
 
 
 def _seem_percents(tally: Tally, values: Sequence[Number], *, named: bool) -> bool:

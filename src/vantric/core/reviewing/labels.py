@@ -108,7 +108,12 @@ def several_labels(tally: Tally) -> list[Finding]:
         if not several:
             continue
         parts = [part.casefold() for one in several.values() for part in one]
-        again = sum(part in known or parts.count(part) > 1 for part in parts)
+        first = {one[0].casefold() for one in several.values()}
+        later = {part.casefold() for one in several.values() for part in one[1:]}
+        loose = sign in _ONLY_BETWEEN  # "Crack, cooling" and "Crack, drying" are names of one family
+        again = sum(
+            part in known or (parts.count(part) > 1 and (loose or (part in first and part in later))) for part in parts
+        )
         only = sign in _ONLY_BETWEEN and (again or len(several) > 1)
         if again * 2 >= len(parts) or only:
             return [

@@ -164,7 +164,5 @@ def _scales(amounts: Sequence[Fraction], column: Column, base: Fraction) -> Iter
         (Fraction(100), "100 times too large"), (Fraction(1, 100), "100 times too small"),
         (Fraction(10), "10 times too large"), (Fraction(1, 10), "10 times too small"),
     ):  # fmt: skip
-        scale = column.scale * factor
-        yield Slip(
-            words, "write all cells of the column in one way", _divided(amounts, scale, lambda _: base), single=True
-        )
+        says = _divided(amounts, column.scale * factor, lambda _: base)
+        yield Slip(words, "write all cells of the column in one way", says, single=True, times=factor)

@@ -25,12 +25,15 @@ class Slip:
         Returns what a row would say for it; None where it says nothing of that row.
     single
         Whether one cell is enough for it.
+    times
+        How many times a cell is taken, and with it what it is rounded by.
     """
 
     words: str
     fix: str
     says: Callable[[int], Fraction | None]
     single: bool = False
+    times: Fraction = Fraction(1)
 
 
 @dataclass(frozen=True)
@@ -84,4 +87,4 @@ def _explains(slip: Slip, column: Column, at: int) -> bool:
     value = slip.says(at)
     if value is None or (slip.single and abs(value) <= column.slack(at)):  # zero tells nothing
         return False
-    return column.is_right(at, value)
+    return column.is_right(at, value, times=slip.times)

@@ -145,7 +145,7 @@ def _columns(
     )
     found = []
     for cause in causes(one.column, wrong, slips, plain):
-        finding = _finding(table, parted, one, cause)
+        finding = _finding(table, parted, one, cause, claims=_says_all(parted, one, percent))
         same = next((at for at, other in enumerate(before) if _is_same(other, cause)), None)
         if same is None:
             found.append(finding)
@@ -160,7 +160,7 @@ def _is_same(finding: Finding, cause: Cause) -> bool:
     return bool(cause.words) and (follows or cause.words in finding.message)
 
 
-def _finding(table: SheetTable, parted: Parted, one: Wanted, cause: Cause) -> Finding:
+def _finding(table: SheetTable, parted: Parted, one: Wanted, cause: Cause, *, claims: bool) -> Finding:
     rows = [parted.body[at] for at in cause.places]
     cells = [cell_of(row, table, one.kind, one.right[at]) for at, row in zip(cause.places, rows, strict=True)]
     code = "wrong-percent" if one.kind == "percent" else "wrong-cumulative"
@@ -177,7 +177,7 @@ def _finding(table: SheetTable, parted: Parted, one: Wanted, cause: Cause) -> Fi
         message = f"{heading} is wrong in {counted(len(rows), 'row')}, {places}"
         message += f": {cause.words}; {first}" if cause.words else f"; {first}"
     make, fix = error, cause.fix
-    if cause.words.startswith(COMMON) and len(rows) == len(parted.body) and not _says_all(parted, one):
+    if cause.words.startswith(COMMON) and len(rows) == len(parted.body) and not claims:
         make, code = warning, "other-base"
         message = f"{heading} is of another base than the sum of the rows: {cause.words}; of what?"
         fix = "state the base beside the percents (--percent-base), or divide by the sum of the rows"
@@ -186,8 +186,10 @@ def _finding(table: SheetTable, parted: Parted, one: Wanted, cause: Cause) -> Fi
     )
 
 
-def _says_all(parted: Parted, one: Wanted) -> bool:
-    """Whether a column claims to end at 100 %: in a row of totals, or as a running sum."""
+def _says_all(parted: Parted, one: Wanted, percent: Wanted | None) -> bool:
+    """Whether a column claims to end at 100 %: in a row of totals, as a running sum, or by percents that do."""
+    if one.kind == "cumulative" and percent is not None and not percent.wrong():
+        return True
     totals = [total.row.cell(one.kind) for total in parted.totals]
     last = parted.body[-1].cumulative
     claims = [cell.value for cell in (*totals, last) if cell is not None and cell.value is not None]

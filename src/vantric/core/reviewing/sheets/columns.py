@@ -33,13 +33,13 @@ class Column:
         cell = self.cells[at]
         return Fraction(1, 2 * 10 ** (_decimals(cell) if cell is not None else 0))
 
-    def is_right(self, at: int, wanted: Fraction) -> bool:
-        """Whether a cell says a value, rounded as far as it is written."""
+    def is_right(self, at: int, wanted: Fraction, *, times: Fraction = Fraction(1)) -> bool:
+        """Whether a cell says a value, rounded as far as it is written; of one that is taken several times, with it."""
         cell = self.cells[at]
         if cell is None:
             return True
         noise = _FLOAT_NOISE * max(Fraction(1), abs(wanted))
-        return cell.value is not None and abs(cell.value - wanted) <= self.slack(at) + noise
+        return cell.value is not None and abs(cell.value - wanted) <= self.slack(at) * max(times, Fraction(1)) + noise
 
 
 def scaled(column: Column, wanted: Sequence[Fraction]) -> Column:

@@ -78,6 +78,8 @@ def find_columns(columns: Sequence[SheetColumn]) -> Found | None:
     rows = max((len(one.values) for one in columns), default=0)
     numbers = [at for at, one in enumerate(columns) if one.filled >= max(_FEWEST - 1, rows / 2) and not one.is_text]
     by = next((at for at, one in enumerate(columns) if one.is_text and at not in numbers), None)
+    if by is None and len(numbers) > _FEWEST - 1 and numbers[0] == 0:  # classes such as 1, 2, 3
+        by, numbers = 0, numbers[1:]
     if by is None or rows < _FEWEST - 1:
         return None
     sums = [at for at in numbers if says_running(columns[at].name)]

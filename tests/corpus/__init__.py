@@ -1,0 +1,1 @@
+"""Good and flawed inputs of the review: tables, logs, sheets, charts, strata, comparisons and workbooks."""
