@@ -20,6 +20,7 @@ _FROM_ZERO = ("bars", "area", "stems")
 _JOINED = ("line", "steps", "area")
 _LEAST = 0.1  # of the height
 _PART, _SMALL_PART = 0.25, 0.1  # of its level that an axis shows
+_APART = 0.01  # of the height between two zeros
 _NEAR, _FEW = 0.06, 3  # of the height between two lines that seem one, over more than so many categories
 SIDES = ("primary", "secondary")
 
@@ -40,7 +41,26 @@ def review_axes(chart: Chart) -> list[Finding]:
     for side in SIDES if chart.secondary_axis else SIDES[:1]:
         found += [*_without_zero(chart, side), *_log_bars(chart, side), *_flat(chart, side), *_untitled(chart, side)]
         found += _stretched(chart, side)
-    return [*found, *_one_unit(chart), *_two_grids(chart), *_crossings(chart)]
+    return [*found, *_one_unit(chart), *_two_grids(chart), *_zeros_apart(chart), *_crossings(chart)]
+
+
+def _zeros_apart(chart: Chart) -> list[Finding]:
+    """Tell bars on two axes whose zeros are at two heights: what is above the one is below the other."""
+    pair = chart.scales
+    if not chart.secondary_axis or "log" in (pair.primary.kind, pair.secondary.kind):
+        return []
+    standing = [any(one.kind in _FROM_ZERO for one in series_on(chart, side)) for side in SIDES]
+    zeros = [float(scale.fraction(0.0)) for scale in (pair.primary, pair.secondary)]
+    if not all(standing) or not all(0 <= zero <= 1 for zero in zeros) or abs(zeros[0] - zeros[1]) <= _APART:
+        return []
+    return [
+        warning(
+            "zeros-apart",
+            message="bars stand on two zeros at different heights: their lengths do not compare",
+            fix="take policy grid or proportional, which put zero and zero at one height",
+            where="both axes",
+        )
+    ]
 
 
 def _stretched(chart: Chart, side: str) -> list[Finding]:

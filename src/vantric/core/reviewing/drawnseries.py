@@ -46,7 +46,10 @@ def _unordered_line(chart: Chart) -> list[Finding]:
     lines = [
         one.name
         for one in chart.series
-        if one.kind in ("line", "steps") and not is_running(chart, one) and one.name not in chart.guides
+        if one.kind in ("line", "steps")
+        and not is_running(chart, one)
+        and one.name not in chart.guides
+        and len(set(one.values)) > 1  # a level line is a mark
     ]
     if not lines or order == "yes":
         return []

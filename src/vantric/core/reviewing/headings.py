@@ -9,6 +9,11 @@ _RUNNING = re.compile(
     r"|pareto line",
     re.IGNORECASE,
 )
+_RUNNING_RATE = re.compile(
+    r"average|mean|median|\brate|yield|ratio|completion|progress|utili[sz]ation|index|mittel|moyen|media\b|promedio"
+    r"|running (?:hours|time|cost|in\b)|средн",
+    re.IGNORECASE,
+)
 _RATE = re.compile(r"rate\b|rates\b|ratio|quote|yield|taux|tasa|tasso|доля|per 1,?000|ppm|availability", re.IGNORECASE)
 _PERCENT = re.compile(
     r"%|\bper ?cents?\b|\bpercent|\bpct\b|\bshares?\b|proportion|\banteil|prozent|pour ?cent|porcent|percentu"
@@ -26,8 +31,8 @@ _MEASURED = re.compile(
 
 
 def says_running(heading: str) -> bool:
-    """Whether a heading says that its numbers are running sums."""
-    return bool(_RUNNING.search(heading))
+    """Whether a heading says that its numbers are running sums; running means and rates are none."""
+    return bool(_RUNNING.search(heading)) and not _RUNNING_RATE.search(heading.replace("_", " "))
 
 
 def says_rate(heading: str) -> bool:

@@ -20,6 +20,8 @@ _PRECISE = re.compile(r"[+-]?\d+[.,]\d{2,}")
 #: Signs between several labels in a cell; the first ones hardly stand in a label.
 _BETWEEN = (";", "|", "\n", ",", " / ", "/", " + ", "+", " & ", " and ")
 _ONLY_BETWEEN = (";", "|", "\n")
+_NONE = ("none", "nil", "(none)")
+_LARGE = 0.25  # of all that a category without a cause has
 _FEWEST_NUMBERS, _MOST_LABELS, _MANY_LABELS = 10, 3000, 50_000
 
 
@@ -99,7 +101,7 @@ def numbers_as_labels(tally: Tally) -> list[Finding]:
 
 def several_labels(tally: Tally) -> list[Finding]:
     """Find cells that seem to hold several labels, where no sign between them was named: "Leak; Jam"."""
-    if tally.origin.counted == "mentions" or len(tally.categories) > _MOST_LABELS:
+    if len(tally.categories) > _MOST_LABELS:
         return []
     known = {label.strip().casefold() for label in tally.categories}
     for sign in _BETWEEN:
@@ -132,20 +134,24 @@ def nothing_first(tally: Tally) -> list[Finding]:
     """Find a most frequent category that names no cause: what is not known, or a rest of many."""
     if len(tally.categories) < 2 or len(tally.categories) > _MANY_LABELS or not tally.total:
         return []
-    label, value = max(tally.as_dict().items(), key=lambda item: item[1])
-    share = f"{percent_text(100 * float(value) / float(tally.total), decimals=0)} of all"
+    amounts = tally.as_dict()
+    label = max(amounts, key=lambda one: amounts[one])
+    large = [one for one, value in amounts.items() if float(value) >= _LARGE * float(tally.total) and _unknown(one)]
+    first = "the most frequent category" if label in large or not large else "a frequent category"
+    label = label if label in large or not large else large[0]
+    share = f"{percent_text(100 * float(amounts[label]) / float(tally.total), decimals=0)} of all"
     where = tally.origin.by or "labels"
     shown = one_line(label, longest=40)
-    if is_missing_code(label) and label != MISSING_LABEL:
+    if _unknown(label):
         return [
             warning(
                 "unknown-first",
-                message=f"the most frequent category, '{shown}' ({share}), says that nothing is known: it is no cause",
+                message=f"{first}, '{shown}' ({share}), says that nothing is known: it is no cause",
                 fix=f'count it as missing (na="{shown}", --na), and find out what these records are',
                 where=where,
             )
         ]
-    if is_rest(label):
+    if is_rest(label) and first.startswith("the"):
         return [
             warning(
                 "rest-first",
@@ -155,3 +161,8 @@ def nothing_first(tally: Tally) -> list[Finding]:
             )
         ]
     return []
+
+
+def _unknown(label: str) -> bool:
+    """Whether a label says that nothing is known; "none" says that nothing was there."""
+    return is_missing_code(label) and label != MISSING_LABEL and label.strip().casefold() not in _NONE

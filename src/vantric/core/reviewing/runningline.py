@@ -81,9 +81,18 @@ def _wrong(chart: Chart, line: Series) -> list[Finding]:
         if _near(line, wanted):
             said = f"the line is in percent and says {digits_text(line.values[-1])} at its end: it holds {what}"
             return [_finding(line, said, fix)] if in_percent else []
-    if not in_percent and max(line.values) > _sums(chart)[-1][-1]:
+    if not in_percent and not _mostly(line, _sums(chart)):
         return []  # running sums of something else
     return _first_difference(chart, line)
+
+
+def _mostly(line: Series, wanted: Sequence[Sequence[float]]) -> bool:
+    """Whether half of a line or more is what the bars add up to, so that the rest is wrong."""
+    return any(
+        2 * sum(abs(a - b) <= _ROUNDED * abs(right[-1]) / 100 for a, b in zip(line.values, right, strict=True))
+        >= len(right)
+        for right in wanted
+    )
 
 
 def _near(line: Series, wanted: Sequence[Sequence[float]]) -> bool:
@@ -94,23 +103,22 @@ def _near(line: Series, wanted: Sequence[Sequence[float]]) -> bool:
 
 
 def _first_difference(chart: Chart, line: Series) -> list[Finding]:
-    small = max(line.values) <= 1.5 and line.unit != "%"
-    whole = 1.0 if small else 100.0
-    shares = min(
-        _shares(chart, whole),
-        key=lambda right: sum(abs(a - b) > _ROUNDED for a, b in zip(line.values, right, strict=True)),
-    )
-    if _of_more(line, shares):
+    in_percent = line.unit == "%" or says_percent(line.name)
+    whole = 1.0 if in_percent and max(line.values) <= 1.5 and line.unit != "%" else 100.0
+    sums = _shares(chart, whole) if in_percent else _sums(chart)
+    rights = min(sums, key=lambda right: sum(abs(a - b) > _ROUNDED for a, b in zip(line.values, right, strict=True)))
+    if in_percent and _of_more(line, rights):
         return []
     at = next(
-        place for place, (said, right) in enumerate(zip(line.values, shares, strict=True))
-        if abs(said - right) > _ROUNDED * whole / 100
+        place for place, (said, right) in enumerate(zip(line.values, rights, strict=True))
+        if abs(said - right) > _ROUNDED * rights[-1] / 100
     )  # fmt: skip
-    name = one_line(chart.categories[at], longest=40)
-    said, right = 100 * line.values[at] / whole, 100 * shares[at] / whole
-    ends = "" if at < len(shares) - 1 or abs(right - 100) > _ROUNDED else ", where it always ends at 100 %"
-    message = f"the line says {said:.1f} % at '{name}', and the bars add up to {right:.1f} % there{ends}"
-    return [_finding(line, message, "work the cumulative percents out of these bars, in their order")]
+    name, times = one_line(chart.categories[at], longest=40), 100 / whole if in_percent else 1.0
+    sign, digits = (" %", ".1f") if in_percent else ("", "g")
+    said, right = times * line.values[at], times * rights[at]
+    message = f"the line says {said:{digits}}{sign} at '{name}', and the bars add up to {right:{digits}}{sign} there"
+    fix = "work the cumulative percents out of these bars, in their order" if in_percent else "add the bars up again"
+    return [_finding(line, message, fix)]
 
 
 def _of_more(line: Series, shares: Sequence[float]) -> bool:

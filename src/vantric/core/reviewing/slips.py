@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import unicodedata
 from typing import Literal
 
 _WORDS = re.compile(r"[^\W_]+")
@@ -102,6 +103,8 @@ def slip_between(one: str, other: str, share: float) -> Literal["sure", "unsure"
     a, b = a.casefold(), b.casefold()
     if without_plurals(a) == without_plurals(b) or _swapped(a, b):
         return "sure"
+    if _without_accents(a) == _without_accents(b):
+        return "sure" if share <= _RARE else "unsure"
     if len(a) < len(b):
         return _one_more(a, b, share)
     return _one_other(a, b, share)
@@ -154,6 +157,10 @@ def _swapped(a: str, b: str) -> bool:
         return False
     at = [place for place, (x, y) in enumerate(zip(a, b, strict=True)) if x != y]
     return len(at) == 2 and at[1] == at[0] + 1 and a[at[0]] == b[at[1]] and a[at[1]] == b[at[0]]
+
+
+def _without_accents(word: str) -> str:
+    return "".join(sign for sign in unicodedata.normalize("NFD", word) if not unicodedata.combining(sign))
 
 
 def without_plurals(text: str) -> str:

@@ -49,25 +49,32 @@ def several_units(chart: Chart) -> list[Finding]:
 
 
 def marks_on_wrong_axis(chart: Chart) -> list[Finding]:
-    """Find a mark in percent on an axis that counts: 80 % drawn at a count of 80."""
+    """Find a mark in percent on an axis that counts: 80 % drawn at a count of 80, as a mark or as a level line."""
+    marks = [(one.value, one.text, one.axis == "secondary") for one in chart.references if one.upto is None]
+    marks += [
+        (one.values[0], one.name, one.secondary)
+        for one in chart.series
+        if one.kind == "line" and len(one.values) > 1 and len(set(one.values)) == 1 and not one.unit
+    ]
     found = []
-    for one in chart.references:
-        own = [series for series in chart.series if series.secondary == (one.axis == "secondary")]
-        unit = chart.primary_unit if one.axis == "primary" else chart.secondary_unit
-        in_percent = unit == "%" or any(series.unit == "%" for series in own)
-        elsewhere = any(series.unit == "%" for series in chart.series if series not in own)
-        says = bool(_PERCENT_MARK.search(one.text)) or (not one.text.strip() and one.value in _USUAL)
-        if in_percent or not elsewhere or not says or one.upto is not None:
-            continue
-        other = "secondary" if one.axis == "primary" else "primary"
-        shown = f" (“{one_line(one.text, longest=40)}”)" if one.text else ""
-        found.append(
-            warning(
-                "mark-on-wrong-axis",
-                message=f"the mark at {one.value:g}{shown} is on the "
-                f"{one.axis} axis, which shows no percents: it cuts at a count of {one.value:g}",
-                fix=f"draw it on the {other} axis: {one.value:g}@{other}",
-                where=f"{one.axis} axis",
-            )
-        )
+    for value, text, secondary in marks:
+        own = [one for one in chart.series if one.secondary == secondary]
+        unit = chart.secondary_unit if secondary else chart.primary_unit
+        in_percent = unit == "%" or any(one.unit == "%" for one in own)
+        elsewhere = any(one.unit == "%" for one in chart.series if one not in own)
+        says = bool(_PERCENT_MARK.search(text)) or (not text.strip() and value in _USUAL)
+        if not in_percent and elsewhere and says:
+            found.append(_on_wrong_axis(value, text, secondary=secondary))
     return found
+
+
+def _on_wrong_axis(value: float, text: str, *, secondary: bool) -> Finding:
+    side, other = ("secondary", "primary") if secondary else ("primary", "secondary")
+    shown = f" (“{one_line(text, longest=40)}”)" if text else ""
+    return warning(
+        "mark-on-wrong-axis",
+        message=f"the mark at {value:g}{shown} is on the {side} axis, which shows no percents: it cuts at a count of "
+        f"{value:g}",
+        fix=f"draw it on the {other} axis: {value:g}@{other}",
+        where=f"{side} axis",
+    )

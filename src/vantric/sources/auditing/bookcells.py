@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import warnings
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -133,9 +132,7 @@ def _loaded(path: Path, shown: str, *, data_only: bool) -> Any:
     import openpyxl
 
     try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("ignore")
-            return openpyxl.load_workbook(path, data_only=data_only)
+        return openpyxl.load_workbook(path, data_only=data_only)
     except Exception as error:  # whatever its reader stumbles over
         reason = str(error).splitlines()[0][:100] if str(error) else type(error).__name__
         raise SourceError(f"'{shown}' is not a workbook that can be reviewed ({reason}); save it as .xlsx") from None

@@ -38,6 +38,7 @@ def base_slips(
     ]
     slips += [Slip(words, fix, _divided(amounts, column.scale, by)) for by, words in _drifting(parted)]
     slips += _sorted_in(parted, amounts, column.scale, fix)
+    slips += _of_other_rows([column.scale * amount / base for amount in amounts] if base else [])
     common = _common_base(amounts, column, wrong)
     if common is not None:
         words = f"{COMMON}{digits_text(float(common), digits=4)}, not by {_amount(base)}"
@@ -115,6 +116,18 @@ def _with_a_row_less(parted: Parted, counts: Sequence[Fraction]) -> Iterator[tup
 
 def _count(total: TotalRow) -> Fraction:
     return total.row.count or Fraction()
+
+
+def _of_other_rows(right: Sequence[Fraction]) -> Iterator[Slip]:
+    """Yield cells of a column that was moved or sorted apart from the others."""
+    fix = "sort and move all columns of the table together"
+    falling = sorted(right, reverse=True)
+    rising = falling[::-1]
+    below, above = [*right[1:], None], [None, *right[:-1]]
+    yield Slip("of the row below: the column was moved up by a row", fix, lambda at: below[at])
+    yield Slip("of the row above: the column was moved down by a row", fix, lambda at: above[at])
+    for values in (falling, rising):
+        yield Slip("of another row: the column was sorted apart from the others", fix, lambda at, them=values: them[at])  # type: ignore[misc]
 
 
 def _row(total: TotalRow) -> str:

@@ -12,7 +12,7 @@ from vantric.core.reviewing.finding import Finding, WrongCell, error, warning
 from vantric.core.reviewing.sheets.bases import COMMON, base_slips
 from vantric.core.reviewing.sheets.causes import Cause, Slip, causes
 from vantric.core.reviewing.sheets.columns import Column, scaled
-from vantric.core.reviewing.sheets.ends import FREQUENCY, ends, misplaced, of_total, totals_say, wrong_totals
+from vantric.core.reviewing.sheets.ends import FREQUENCY, blanks, ends, misplaced, of_total, totals_say, wrong_totals
 from vantric.core.reviewing.sheets.order import negative_counts, not_sorted, of_labels, repeated_labels
 from vantric.core.reviewing.sheets.parting import Parted, part
 from vantric.core.reviewing.sheets.running import running_slips
@@ -80,6 +80,7 @@ def checked(table: SheetTable) -> Checked:
         told += _columns(table, parted, one, percent, told)
     found += told
     found += [finding for one in wanted for finding in totals_say(table, parted, one, found)]
+    found += [finding for one in wanted for finding in blanks(table, parted, one)]
     found += ends(table, parted, wanted, found)
     found += not_sorted(table, rows)
     return Checked((*about, *found), _corrections(parted, wanted, found))
@@ -95,8 +96,8 @@ def _corrections(parted: Parted, wanted: Sequence[Wanted], found: Sequence[Findi
         ]
         for row, value in rows:
             cell = row.cell(one.kind)
-            if cell is not None and value is not None:
-                right[cell.place, one.name] = one.kind, row, value
+            if value is not None:
+                right[cell.place if cell is not None else row.place, one.name] = one.kind, row, value
     for total in parted.totals:
         right[total.row.place, FREQUENCY] = "count", total.row, total.wanted
     made = []

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
 
-from vantric.core.numbers.shown import digits_text, one_line
+from vantric.core.numbers.shown import digits_text, listed, one_line
 from vantric.core.reviewing.finding import Finding, WrongCell, error, warning
 from vantric.core.reviewing.sheets.parting import Parted, TotalRow
 from vantric.core.reviewing.sheets.table import SheetTable
@@ -85,6 +85,24 @@ def totals_say(table: SheetTable, parted: Parted, one: Wanted, before: list[Find
             )
         )
     return found
+
+
+def blanks(table: SheetTable, parted: Parted, one: Wanted) -> list[Finding]:
+    """Tell cells that are blank where their column has a number in most rows."""
+    pairs = zip(parted.body, one.right, strict=True)
+    rows = [(row, right) for row, right in pairs if row.cell(one.kind) is None and row.count]
+    if not rows or 2 * len(rows) > len(parted.body):
+        return []
+    heading = table.heading(one.kind)
+    return [
+        warning(
+            "blank-cell",
+            message=f"{table.where}{heading} is blank in {listed([named(row) for row, _ in rows], most=3)}",
+            fix="work it out as in the other rows",
+            where=f"{rows[0][0].place}, {heading}",
+            cells=[cell_of(row, table, one.kind, right) for row, right in rows],
+        )
+    ]
 
 
 def of_total(total: TotalRow, one: Wanted) -> Fraction | None:

@@ -6,6 +6,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from itertools import accumulate
 
 from vantric.core.reviewing.headings import is_measured, says_percent, says_running
 
@@ -84,7 +85,9 @@ def find_columns(columns: Sequence[SheetColumn]) -> Found | None:
         return None
     sums = [at for at in numbers if says_running(columns[at].name)]
     percents = [at for at in numbers if at not in sums and _is_percent(columns[at])]
-    count = _count_column(columns, [at for at in numbers if at not in (*sums, *percents)])
+    left = [at for at in numbers if at not in (*sums, *percents)]
+    count = _fitting(columns, left, percents, sums)
+    count = _count_column(columns, left) if count is None else count
     if count is None or not (sums or percents):
         return None
     values = [value or Fraction() for value in columns[count].values]
@@ -93,6 +96,33 @@ def find_columns(columns: Sequence[SheetColumn]) -> Found | None:
     running = [at for at in sums if at not in in_percent]
     first = [next(iter(places), None) for places in (percents, in_percent, running)]
     return Found(by, count, *first)
+
+
+def _fitting(
+    columns: Sequence[SheetColumn], places: Sequence[int], percents: Sequence[int], sums: Sequence[int]
+) -> int | None:
+    """Return the column whose shares the percents are, or whose running sums: several may stand beside them."""
+    of_all = next(iter(percents), None)
+    for at in places:
+        values = [value or Fraction() for value in columns[at].values]
+        for body in (values, values[:-1]):  # the last row may be their total
+            whole = sum(body, Fraction())
+            if whole <= 0 or len(body) < _FEWEST - 1:
+                continue
+            wanted = [value / whole for value in body]
+            told = columns[of_all].values if of_all is not None else columns[sums[0]].values if sums else ()
+            if of_all is None:
+                wanted = list(accumulate(wanted))
+            if _near(told, wanted):
+                return at
+    return None
+
+
+def _near(told: Sequence[Fraction | None], wanted: Sequence[Fraction]) -> bool:
+    pairs = [(value, share) for value, share in zip(told, wanted, strict=False) if value is not None]
+    return len(pairs) >= _FEWEST - 1 and any(
+        all(abs(value - scale * share) <= Fraction(scale, 100) for value, share in pairs) for scale in (1, 100)
+    )
 
 
 def _is_percent(one: SheetColumn) -> bool:
