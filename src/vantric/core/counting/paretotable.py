@@ -216,10 +216,15 @@ class ParetoTable:
     @cached_property
     def ties(self) -> tuple[tuple[str, ...], ...]:
         """Groups of categories that tie in frequency, in natural label order."""
+        return self.first_ties(len(self.tie_starts))[1]
+
+    def first_ties(self, most: int) -> tuple[int, tuple[tuple[str, ...], ...]]:
+        """Return how many groups of categories tie in frequency, and the first of them."""
         runs = np.flatnonzero(np.diff(self.tie_starts) > 1)
-        bounds = zip(self.tie_starts[runs].tolist(), self.tie_starts[runs + 1].tolist(), strict=True)
+        bounds = zip(self.tie_starts[runs[:most]].tolist(), self.tie_starts[runs[:most] + 1].tolist(), strict=True)
         names = self.tally.categories
-        return tuple(tuple(names[place] for place in self.ranked[start:end].tolist()) for start, end in bounds)
+        groups = (tuple(names[place] for place in self.ranked[start:end].tolist()) for start, end in bounds)
+        return len(runs), tuple(groups)
 
     @cached_property
     def rank_changes(self) -> tuple[tuple[str, int, int], ...]:

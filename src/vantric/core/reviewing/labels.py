@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from fractions import Fraction
-from heapq import nlargest
 
 from vantric.core.counting.labels.missingcodes import is_missing_code
 from vantric.core.counting.labels.restwords import is_rest
@@ -29,11 +28,10 @@ def total_labels(tally: Tally) -> list[Finding]:
     """Find categories that are totals: by what they are called and by what they add up."""
     if len(tally.categories) < 2:
         return []
-    amounts: Mapping[str, Number] = tally.as_dict()
-    looked = amounts if len(amounts) <= _MANY_LABELS else nlargest(_MOST_LABELS, amounts, key=lambda one: amounts[one])
-    named = [label for label in looked if may_be_total(label) and not is_mean(label)]
+    named = [label for label in _looked_at(tally) if may_be_total(label) and not is_mean(label)]
     if not named:
         return []
+    amounts: Mapping[str, Number] = tally.as_dict()
     others = sum((Fraction(value) for label, value in amounts.items() if label not in named), Fraction())
     found = []
     for label in named:
@@ -48,6 +46,16 @@ def total_labels(tally: Tally) -> list[Finding]:
         ):
             found.append(_total(tally, label, _no_sum(value, others), sure=False))
     return found
+
+
+def _looked_at(tally: Tally) -> Sequence[str]:
+    """Return the labels; of very many the most frequent, among which a total is."""
+    if len(tally.categories) <= _MANY_LABELS:
+        return tally.categories
+    import numpy as np
+
+    places = np.argpartition(-tally.frequency.floats(), _MOST_LABELS)[:_MOST_LABELS]
+    return [tally.categories[at] for at in places.tolist()]
 
 
 def total_asked(question: str) -> Finding:

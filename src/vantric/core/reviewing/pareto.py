@@ -27,6 +27,7 @@ _ALPHA = 0.05
 _MANY_RATES = 200
 _LARGE = 10.0  # percent
 _FEW_RECORDS, _SMALL_BASE, _FEWEST_ROWS = 10, 20, 5  # records, and categories
+_MOST_TIES = 3
 _MANY = 60  # bars whose labels still are beside each other
 
 
@@ -208,8 +209,12 @@ def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
 
 
 def _ties(table: ParetoTable) -> list[Finding]:
-    if not table.ties:
+    number, first = table.first_ties(_MOST_TIES)
+    if not number:
         return []
+    shown = "; ".join(quoted(group) for group in first)
+    more = f"; and {counted(number - _MOST_TIES, 'more group')}" if number > _MOST_TIES else ""
+    return []
     shown = "; ".join(quoted(group) for group in table.ties[:3])
     more = f"; and {counted(len(table.ties) - 3, 'more group')}" if len(table.ties) > 3 else ""
     return [

@@ -11,7 +11,7 @@ from vantric.core.counting.labels.missingcodes import is_missing_code
 from vantric.core.counting.labels.orderwords import own_order
 from vantric.core.counting.labels.restwords import is_rest
 from vantric.core.numbers.shown import decimals_of, digits_text, one_line
-from vantric.core.reviewing.finding import Finding, error, note, warning
+from vantric.core.reviewing.finding import Finding, error, warning
 from vantric.core.reviewing.headings import says_percent, says_running
 
 if TYPE_CHECKING:
@@ -162,9 +162,8 @@ def _not_descending(chart: Chart, line: Series) -> list[Finding]:
     order = own_order([label for label, _ in rows])
     if order == "yes" or all(before >= after for (_, before), (_, after) in pairwise(rows)):
         return []
-    make = note if order == "perhaps" else warning
     return [
-        make(
+        warning(
             "not-descending",
             message="a cumulative line runs over bars that are not in descending order: a cutoff of it means nothing",
             fix="sort the bars in descending order first, the rest last",

@@ -15,9 +15,11 @@ from vantric.core.reviewing.slips import slip_between, without_plurals
 
 #: Signs that tell nothing apart between letters; between digits they do (4.1 and 41), and so do + # % < > everywhere.
 _SIGNS = re.compile(r"(?<![0-9])[\s.,;:!?'’\"“”_-]+|[\s.,;:!?'’\"“”_-]+(?![0-9])")
-#: What a first look leaves out and folds; what is then alike is looked at precisely.
-_ROUGHLY = str.maketrans("ABCDEFGHIJKLMNOPQRSTUVWXYZ", "abcdefghijklmnopqrstuvwxyz", " \t\n\r\x0b\x0c.,;:!?'\"_-")
-_EXACTLY, _MOST = 3000, 20_000  # labels compared with all others, labels compared at all
+#: What a first look leaves out; what is then alike is looked at precisely.
+_ROUGHLY = dict.fromkeys(map(ord, " \t\n\r\x0b\x0c\u00a0\u2009\u202f.,;:!?'\"’“”_-"))
+_BETWEEN = "\0"
+_FEW = 3  # letters: a plural of a word in -y
+_EXACTLY, _MOST = 3000, 10_000  # labels compared with all others, labels compared at all
 _SHORTEST, _SHAPED, _LONGEST = (
     4,
     64,
@@ -27,13 +29,7 @@ _SHORTEST, _SHAPED, _LONGEST = (
 
 def similar_labels(tally: Tally) -> list[Finding]:
     """Find labels that differ only in case, blanks, punctuation or Unicode form: one category counted as several."""
-    first: dict[str, str] = {}
-    again: dict[str, list[str]] = {}  # few: a list a label would take most of the time
-    for label in tally.categories:
-        rough = label.translate(_ROUGHLY) if label.isascii() else unicodedata.normalize("NFKC", label).casefold()
-        before = first.setdefault(rough if label.isascii() else _SIGNS.sub("", rough), label)
-        if before is not label:
-            again.setdefault(before, [before]).append(label)
+    again = _roughly_alike(tally.categories)
     groups = []
     for labels in again.values():
         precisely: dict[str, list[str]] = {}
@@ -57,6 +53,24 @@ def similar_labels(tally: Tally) -> list[Finding]:
             where=tally.origin.by or "labels",
         )
     ]
+
+
+def _roughly_alike(labels: Sequence[str]) -> dict[str, list[str]]:
+    """Return groups of labels that are alike without blanks, signs and case; of a million in half a second."""
+    joined = _BETWEEN.join(labels)
+    text = joined.lower() if joined.isascii() else unicodedata.normalize("NFKC", joined).casefold()
+    roughs = text.translate(_ROUGHLY).split(_BETWEEN)
+    if len(roughs) != len(labels):  # the sign between them is in one of them
+        roughs = [plain_spelling(label) for label in labels]
+    if len(set(roughs)) == len(roughs):
+        return {}
+    first: dict[str, str] = {}
+    again: dict[str, list[str]] = {}
+    for rough, label in zip(roughs, labels, strict=True):
+        before = first.setdefault(rough, label)
+        if before is not label:
+            again.setdefault(rough, [before]).append(label)
+    return again
 
 
 def plain_spelling(label: str) -> str:
@@ -126,9 +140,23 @@ def _near_pairs(labels: Sequence[str]) -> Iterator[tuple[str, str]]:
     plains = [" ".join(_SIGNS.sub(" ", label.casefold()).split()) for label in labels]
     seen: set[tuple[int, int]] = set()
     for pair in chain(_sharing_a_shape(plains) if len(labels) <= _EXACTLY else (), _neighbors(plains)):
-        if pair not in seen and plains[pair[0]] != plains[pair[1]]:
+        if pair not in seen and _nearly(plains[pair[0]], plains[pair[1]]):
             seen.add(pair)
             yield labels[pair[0]], labels[pair[1]]
+
+
+def _nearly(one: str, other: str) -> bool:
+    """Whether two texts differ in a few letters at one place only."""
+    if one == other or abs(len(one) - len(other)) > _FEW:
+        return False
+    short, long = sorted((one, other), key=len)
+    start = _alike(short, long)
+    return len(long) - start - _alike(short[start:][::-1], long[start:][::-1]) <= _FEW
+
+
+def _alike(one: str, other: str) -> int:
+    """Return how many signs two texts begin with in common."""
+    return next((at for at, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), min(len(one), len(other)))
 
 
 def _sharing_a_shape(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
@@ -149,5 +177,4 @@ def _neighbors(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
         order = sorted(range(len(texts)), key=texts.__getitem__)
         for step in (1, 2):
             for one, other in zip(order, order[step:], strict=False):
-                if abs(len(texts[one]) - len(texts[other])) <= 2 and texts[one][:2] == texts[other][:2]:
-                    yield min(one, other), max(one, other)
+                yield min(one, other), max(one, other)

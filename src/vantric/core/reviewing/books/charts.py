@@ -203,7 +203,7 @@ def _running(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, *, floats:
     while rows and (is_rest(rows[-1][0]) or is_missing_code(rows[-1][0])):
         rows.pop()
     falls = all(before >= after for (_, before), (_, after) in pairwise(rows))
-    if not falls and "not-sorted" not in chart.told and own_order([label for label, _ in rows]) == "no":
+    if not falls and "not-sorted" not in chart.told and own_order([label for label, _ in rows]) != "yes":
         found.append(
             warning(
                 "not-descending",

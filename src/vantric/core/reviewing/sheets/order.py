@@ -12,7 +12,7 @@ from vantric.core.counting.labels.restwords import is_rest
 from vantric.core.counting.origin import Origin
 from vantric.core.counting.tally import make_tally
 from vantric.core.numbers.shown import listed, one_line, quoted
-from vantric.core.reviewing.finding import Finding, WrongCell, error, note, warning
+from vantric.core.reviewing.finding import Finding, WrongCell, error, warning
 from vantric.core.reviewing.labels import nothing_first, several_labels
 from vantric.core.reviewing.sheets.table import SheetRow, SheetTable
 from vantric.core.reviewing.spelling import near_labels, plain_spelling
@@ -33,9 +33,8 @@ def not_sorted(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
         return []
     for before, after in pairwise(rows):
         if (after.count or 0) > (before.count or 0):
-            make = note if order == "perhaps" else warning
             return [
-                make(
+                warning(
                     "not-sorted",
                     message=f"{table.where}{_named(after)} is larger than the row before it: a Pareto table is in "
                     "descending order",
