@@ -270,6 +270,7 @@ def reviewing(folder: Path) -> list[Line]:
             "(i) table of the demo log with its review", *in_turns(reviewed, lambda: vt.pareto(log, "defect"), 15), 1.1
         )
     ]
+    lines.append(a_million())
     chance = np.random.default_rng(2)
     counts = np.sort(chance.multinomial(4000, chance.dirichlet(np.ones(50))))[::-1] + 1
 
@@ -292,6 +293,24 @@ def reviewing(folder: Path) -> list[Line]:
     print(f"certainty of 10,000 categories: {spent:.2f} s (at most 1)")
     lines.append(Line("(j) certainty of 10,000 categories, NumPy's draws beside", spent, beside, 4.0))
     return lines
+
+
+def a_million() -> Line:
+    """Review a million categories, once they are ranked, beside sorting their labels."""
+    import random
+
+    import vantric as vt
+    from vantric.core.counting.origin import Origin
+    from vantric.core.counting.paretomaking import pareto
+    from vantric.core.counting.tally import make_tally
+
+    dice = random.Random(1)
+    labels = [f"item {dice.randrange(10**9)} {'abcdefghij'[at % 10]}" for at in range(1_000_000)]
+    table = pareto(make_tally([(label, dice.randrange(1, 1000)) for label in labels], Origin()))
+    vt.review(table)
+    spent, beside = in_turns(lambda: vt.review(table), lambda: sorted(labels), 3)
+    print(f"review of a million categories: {spent:.2f} s (at most 2)")
+    return Line("(i) review of a million categories, sorting their labels beside", spent, beside, 2.0)
 
 
 def reading(folder: Path) -> list[Line]:

@@ -216,15 +216,7 @@ class ParetoTable:
     @cached_property
     def ties(self) -> tuple[tuple[str, ...], ...]:
         """Groups of categories that tie in frequency, in natural label order."""
-        return self.first_ties(len(self.tie_starts))[1]
-
-    def first_ties(self, most: int) -> tuple[int, tuple[tuple[str, ...], ...]]:
-        """Return how many groups of categories tie in frequency, and the first of them."""
-        runs = np.flatnonzero(np.diff(self.tie_starts) > 1)
-        bounds = zip(self.tie_starts[runs[:most]].tolist(), self.tie_starts[runs[:most] + 1].tolist(), strict=True)
-        names = self.tally.categories
-        groups = (tuple(names[place] for place in self.ranked[start:end].tolist()) for start, end in bounds)
-        return len(runs), tuple(groups)
+        return first_ties(self, len(self.tie_starts))[1]
 
     @cached_property
     def rank_changes(self) -> tuple[tuple[str, int, int], ...]:
@@ -301,3 +293,11 @@ def _spans(order: NDArray[np.intp], starts: NDArray[np.intp]) -> tuple[NDArray[n
     first[order] = np.repeat(starts[:-1] + 1, lengths)
     last[order] = np.repeat(starts[1:], lengths)
     return first, last
+
+
+def first_ties(table: ParetoTable, most: int) -> tuple[int, tuple[tuple[str, ...], ...]]:
+    """Return how many groups of categories tie in frequency, and the first of them, in natural label order."""
+    runs = np.flatnonzero(np.diff(table.tie_starts) > 1)
+    bounds = zip(table.tie_starts[runs[:most]].tolist(), table.tie_starts[runs[:most] + 1].tolist(), strict=True)
+    names = table.tally.categories
+    return len(runs), tuple(tuple(names[at] for at in table.ranked[start:end].tolist()) for start, end in bounds)

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.core.counting.paretotable import first_ties
 from vantric.core.inference.evenness import evenness_of, surely_uneven
 from vantric.core.inference.ranking import rank_ranges
 from vantric.core.inference.sample import sample_of
@@ -209,14 +210,11 @@ def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
 
 
 def _ties(table: ParetoTable) -> list[Finding]:
-    number, first = table.first_ties(_MOST_TIES)
+    number, first = first_ties(table, _MOST_TIES)
     if not number:
         return []
     shown = "; ".join(quoted(group) for group in first)
     more = f"; and {counted(number - _MOST_TIES, 'more group')}" if number > _MOST_TIES else ""
-    return []
-    shown = "; ".join(quoted(group) for group in table.ties[:3])
-    more = f"; and {counted(len(table.ties) - 3, 'more group')}" if len(table.ties) > 3 else ""
     return [
         note(
             "ties",
