@@ -10,6 +10,7 @@ from typing import Any
 from vantric.errors import SourceError
 from vantric.sources.auditing.formulas import FormulaError, Results
 from vantric.sources.auditing.references import Place
+from vantric.sources.engines.plaintext import open_bytes
 from vantric.sources.engines.workbookguard import check_workbook
 
 _MOST_CELLS = 2_000_000
@@ -55,6 +56,18 @@ class BookSheet:
     merged: tuple[tuple[int, int, int, int], ...] = ()
     hidden: frozenset[int] = frozenset()
 
+    def first_of(self, row: int, column: int) -> tuple[int, int]:
+        """Return the first of the merged cells that a cell is one of; itself where it is none."""
+        for top, left, bottom, right in self.merged:
+            if top < row <= bottom + 1 and left < column <= right + 1:
+                return top + 1, left + 1
+        return row, column
+
+    @property
+    def rows(self) -> int:
+        """The number of its last row that holds something."""
+        return max((row for row, _ in self.cells), default=0)
+
 
 @dataclass(frozen=True)
 class Book:
@@ -99,22 +112,21 @@ def read_book(path: Path, shown: str) -> Book:
     SourceError
         If it cannot be read, or is larger than a sheet that people make by hand.
     """
+    open_bytes(path, shown).close()
     check_workbook(path, shown)
     if path.stat().st_size > _MOST_BYTES:
         raise SourceError(f"'{shown}' is larger than {_MOST_BYTES // 1_000_000} MB; review the sheet alone, as .csv")
-    native, results = _loaded(path, shown, data_only=False), _loaded(path, shown, data_only=True)
+    native = _loaded(path, shown, data_only=False)
     if sum(sheet.max_row * sheet.max_column for sheet in native.worksheets) > _MOST_CELLS:
         raise SourceError(f"'{shown}' has more than {_MOST_CELLS:,} cells; review the sheet alone, as .csv")
-    raw: dict[Place, Any] = {}
-    shown_by: dict[Place, Any] = {}
-    for sheet, saved in zip(native.worksheets, results.worksheets, strict=True):
-        for row in sheet.iter_rows():
-            for cell in row:
-                if cell.value is not None:
-                    place = sheet.title, cell.row, cell.column
-                    raw[place] = getattr(cell.value, "text", cell.value)  # of a formula over several cells
-                    shown_by[place] = saved.cell(cell.row, cell.column).value
-    worked = Results(raw.get, shown_by.get)
+    raw = _raw(native)
+    shown_by = {}
+    if any(isinstance(value, str) and value.startswith("=") for value in raw.values()):
+        shown_by = _raw(_loaded(path, shown, data_only=True))
+    rows: dict[str, int] = {}
+    for name, row_number, _ in raw:
+        rows[name] = max(rows.get(name, 0), row_number)
+    worked = Results(raw.get, shown_by.get, lambda name: rows.get(name, 0))
     sheets, unread = [], []
     for sheet in native.worksheets:
         cells, failed = _cells(sheet, worked)
@@ -126,6 +138,17 @@ def read_book(path: Path, shown: str) -> Book:
         sheets.append(BookSheet(sheet.title, cells, merged, hidden))
     names = {name: str(one.attr_text or "") for name, one in native.defined_names.items()}
     return Book(shown, tuple(sheets), names, native, tuple(unread), {one.name: one for one in sheets})
+
+
+def _raw(native: Any) -> dict[Place, Any]:
+    """Return what each cell holds, of a formula over several cells its text."""
+    return {
+        (sheet.title, cell.row, cell.column): getattr(cell.value, "text", cell.value)
+        for sheet in native.worksheets
+        for row in sheet.iter_rows()
+        for cell in row
+        if cell.value is not None
+    }
 
 
 def _loaded(path: Path, shown: str, *, data_only: bool) -> Any:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from vantric.core.counting.remark import Remark
-from vantric.core.numbers.shown import listed
+from vantric.core.numbers.shown import listed, quoted
 from vantric.core.reviewing.books.drawn import DrawnChart
 from vantric.core.reviewing.sheets.table import SheetTable
 from vantric.errors import SourceError, unknown
@@ -18,6 +18,7 @@ from vantric.sources.options import Opening
 #: Endings of workbooks whose charts can be read.
 BOOKS = frozenset({".xlsx", ".xlsm", ".xltx", ".xltm"})
 _MOST_TOLD = 3
+_MOST_ROWS = 20_000  # of a sheet that people make by hand
 
 
 @dataclass(frozen=True)
@@ -60,13 +61,20 @@ def audited(path: Path, opening: Opening) -> Audited:
         if name not in names:
             raise unknown(SourceError, f"'{path}' has no sheet '{name}'", name, names, label="its sheets are")
     several = len(asked) > 1
+    chosen = [sheet for sheet in book.sheets if sheet.name in asked]
     tables = [
-        table for sheet in book.sheets if sheet.name in asked
+        table for sheet in chosen if sheet.rows <= _MOST_ROWS
         for table in book_tables(sheet, f"sheet '{sheet.name}'" if several else "")
     ]  # fmt: skip
     charts, unread = book_charts(book, path)
     look = "look at it yourself"
     said = [Remark("unread-chart", f"{one}: it was not reviewed", "note", look) for one in unread]
+    logs = [sheet.name for sheet in chosen if sheet.rows > _MOST_ROWS]
+    if logs:
+        what = (
+            f"{quoted(logs)} {'has' if len(logs) == 1 else 'have'} more than {_MOST_ROWS:,} rows, as a log: the cells "
+        )
+        said.append(Remark("long-sheet", f"{what}were not worked out again", "note", "review it with --by and --count"))
     if book.unread:
         told = listed(list(book.unread), most=_MOST_TOLD)
         what = f"formulas without a saved result cannot be worked out here: {told}"

@@ -120,13 +120,18 @@ def _table(sheet: BookSheet, layout: Layout, where: str) -> BookTable | None:
 
 
 def _cell(sheet: BookSheet, row: int, column: int) -> BookCell:
-    return sheet.cells.get((row, column), BookCell(None))
+    """Return a cell; of merged ones the text in their first."""
+    found = sheet.cells.get((row, column))
+    if found is None:
+        top, left = sheet.first_of(row, column)
+        found = sheet.cells.get((top, left), BookCell(None))
+        found = found if isinstance(found.value, str) else BookCell(None)
+    return found
 
 
 def _column(sheet: BookSheet, name: str, column: int, rows: Sequence[int], *, whole: bool = False) -> Cells:
     """Return a column; what is shown as a percent is what it shows: 0.106 is 10.6."""
-    cells = [_cell(sheet, row, column) for row in rows]
-    raw = [_shown(cell) for cell in cells]
+    raw = [_shown(_cell(sheet, row, column)) for row in rows]
     return Cells(name, raw, numbers_of(raw, whole=whole))
 
 

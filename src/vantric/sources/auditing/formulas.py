@@ -25,8 +25,8 @@ class FormulaError(ValueError):
 class Results:
     """The results of the formulas of a workbook, each worked out once."""
 
-    def __init__(self, lookup: Lookup, saved: Lookup) -> None:
-        self._lookup, self._saved = lookup, saved
+    def __init__(self, lookup: Lookup, saved: Lookup, last_row: Callable[[str], int]) -> None:
+        self._lookup, self._saved, self._last_row = lookup, saved, last_row
         self._known: dict[Place, Any] = {}
         self._depth = 0
 
@@ -66,6 +66,7 @@ class Results:
         found = parse_range(text, sheet)
         if found is None:
             raise FormulaError(f"refers to {text}")
+        found = found._replace(bottom=max(found.top, min(found.bottom, self._last_row(found.sheet))))
         for number, place in enumerate(cells_in(found)):
             if number > _MOST_CELLS:
                 raise FormulaError("refers to too many cells")

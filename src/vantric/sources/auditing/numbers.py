@@ -10,9 +10,9 @@ from typing import Any
 
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.numbercolumn import Doubt, DoubtError, NumberReading, decide
-from vantric.sources.reading.numberstyle import Style
+from vantric.sources.reading.numberstyle import Style, cell_of
 
-_MOST_PERCENT = 150
+_MOST_PERCENT, _MOST_STRAYS = 150, 20
 
 
 def numbers_of(cells: Sequence[Any], *, whole: bool = False, said: Style | None = None) -> list[Fraction | None]:
@@ -33,7 +33,10 @@ def numbers_of(cells: Sequence[Any], *, whole: bool = False, said: Style | None 
 
 
 def _reading(texts: Sequence[str], *, whole: bool, said: Style | None) -> NumberReading:
-    left = list(texts)
+    left = [text for text in texts if cell_of(text) is not None]
+    if 2 * len(left) < len(texts):
+        return NumberReading()
+    strays = 0
     while True:
         try:
             return decide(left, said=said)
@@ -41,7 +44,8 @@ def _reading(texts: Sequence[str], *, whole: bool, said: Style | None) -> Number
             if doubt.doubt is Doubt.AMBIGUOUS and doubt.styles:
                 return _likelier([NumberReading(style) for style in doubt.styles], left, whole=whole)
             odd = [text for text in left if text.strip() != doubt.cells[-1]] if doubt.cells else []
-            if len(odd) in (0, len(left)) or 2 * len(odd) < len(texts):
+            strays += 1
+            if len(odd) in (0, len(left)) or strays > _MOST_STRAYS:
                 return NumberReading()
             left = odd
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
+from vantric.core.counting.labels.totalwords import is_strong
 from vantric.core.reviewing.sheets.headings import Found
 from vantric.core.reviewing.sheets.table import KINDS, Kind, SheetCell, SheetRow, SheetTable
 from vantric.sources.reading.blanks import is_blank
@@ -62,6 +63,10 @@ def sheet_table(
     made = []
     for row, name in enumerate(rows):
         label = label_text(columns[found.by].raw[row]) or ""
+        others = tuple(label_text(columns[at].raw[row]) or "" for at in found.texts)
+        total = next((text for text in others if is_strong(text)), "")
+        if total and not is_strong(label):  # "Kiln 1 total" beside a blank defect
+            label = total
         count = columns[found.count].values[row]
         if not label.strip() and count is None:
             continue
@@ -69,7 +74,8 @@ def sheet_table(
             kind: _cell(columns[at], row, place(row, at) if place else name, why(row, at) if why else "")
             for kind, at in kinds.items()
         }
-        made.append(SheetRow(name, label, count, **cells, adds=bool(adds and adds(row, found.count))))
+        adding = bool(adds and adds(row, found.count))
+        made.append(SheetRow(name, label, count, **cells, adds=adding, group=others))
     headings = tuple((kind, columns[at].name) for kind, at in kinds.items())
     return SheetTable(tuple(made), where, columns[found.by].name, headings)
 
@@ -78,6 +84,8 @@ def _cell(column: Cells, row: int, place: str, why: str) -> SheetCell | None:
     raw = column.raw[row]
     if isinstance(raw, str) and raw.startswith("#"):  # a formula that failed
         return SheetCell(place, raw, None, why)
+    if raw is None and why:  # a formula that cannot be worked out
+        return SheetCell(place, "", None, why)
     if is_blank(raw) or (isinstance(raw, str) and raw.strip() in {"-", "–", "—"}):
         return None
     return SheetCell(place, column.text(row), column.values[row], why)

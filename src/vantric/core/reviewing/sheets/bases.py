@@ -12,7 +12,7 @@ from vantric.core.reviewing.sheets.columns import Column
 from vantric.core.reviewing.sheets.parting import Parted, TotalRow
 
 COMMON = "divided by about "  # what begins the words of a base that all wrong cells agree on and nothing explains
-_MOST_ROWS = 2000  # of a sheet whose rows are each tried as the one that was left out
+_MOST_ROWS = 200  # of a sheet whose rows are each tried as the one that was left out
 
 
 def base_slips(

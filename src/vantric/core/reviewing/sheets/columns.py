@@ -36,7 +36,7 @@ class Column:
     def is_right(self, at: int, wanted: Fraction, *, times: Fraction = Fraction(1)) -> bool:
         """Whether a cell says a value, rounded as far as it is written; of one that is taken several times, with it."""
         cell = self.cells[at]
-        if cell is None:
+        if cell is None or (cell.value is None and not cell.text):  # blank, or not known
             return True
         noise = _FLOAT_NOISE * max(Fraction(1), abs(wanted))
         return cell.value is not None and abs(cell.value - wanted) <= self.slack(at) * max(times, Fraction(1)) + noise

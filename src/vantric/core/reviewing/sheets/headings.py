@@ -65,20 +65,23 @@ class SheetColumn:
 
 @dataclass(frozen=True)
 class Found:
-    """The places of the columns of a Pareto sheet; None where there is no such column."""
+    """The places of the columns of a Pareto sheet, None where there is no such column; `texts` are other labels."""
 
     by: int
     count: int
     percent: int | None = None
     cumulative: int | None = None
     running: int | None = None
+    texts: tuple[int, ...] = ()
 
 
 def find_columns(columns: Sequence[SheetColumn]) -> Found | None:
     """Return which columns are which; None where nothing is there to be checked: no percents and no running sums."""
     rows = max((len(one.values) for one in columns), default=0)
     numbers = [at for at, one in enumerate(columns) if one.filled >= max(_FEWEST - 1, rows / 2) and not one.is_text]
-    by = next((at for at, one in enumerate(columns) if one.is_text and at not in numbers), None)
+    texts = [at for at, one in enumerate(columns) if one.is_text and at not in numbers]
+    telling = (at for at in texts if 2 * len(set(columns[at].texts)) > rows)
+    by = next(telling, max(texts, key=lambda at: (len(set(columns[at].texts)), -at), default=None))
     if by is None and len(numbers) > _FEWEST - 1 and numbers[0] == 0:  # classes such as 1, 2, 3
         by, numbers = 0, numbers[1:]
     if by is None or rows < _FEWEST - 1:
@@ -95,7 +98,7 @@ def find_columns(columns: Sequence[SheetColumn]) -> Found | None:
     in_percent = [at for at in sums if all(_in_percent(columns[at], one) for one in totals)]
     running = [at for at in sums if at not in in_percent]
     first = [next(iter(places), None) for places in (percents, in_percent, running)]
-    return Found(by, count, *first)
+    return Found(by, count, first[0], first[1], first[2], tuple(at for at in texts if at < by))
 
 
 def _fitting(

@@ -47,10 +47,10 @@ def not_sorted(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
 
 def repeated_labels(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
     """Find labels that stand in several rows: one category is ranked as two."""
-    seen: dict[str, list[SheetRow]] = {}
+    seen: dict[tuple[str, ...], list[SheetRow]] = {}
     for row in body:
         if row.label.strip():
-            seen.setdefault(plain_spelling(row.label), []).append(row)
+            seen.setdefault((plain_spelling(row.label), *row.group), []).append(row)
     again = [rows for rows in seen.values() if len(rows) > 1]
     if not again:
         return []

@@ -54,7 +54,7 @@ class Parted:
 def part(rows: Sequence[SheetRow]) -> Parted:
     """Tell rows of totals by what they are called and by what they add up; rows of means are neither."""
     rows = [row for row in rows if row.count is not None and not is_mean(row.label)]
-    marked = {at for at, row in enumerate(rows) if _is_total(rows, at)}
+    marked = _totals(rows)
     body = tuple(row for at, row in enumerate(rows) if at not in marked)
     if not body:
         return Parted(tuple(rows), ())
@@ -77,31 +77,38 @@ def part(rows: Sequence[SheetRow]) -> Parted:
     return Parted(body, tuple(totals))
 
 
-def _is_total(rows: Sequence[SheetRow], at: int) -> bool:
-    row = rows[at]
+def _totals(rows: Sequence[SheetRow]) -> set[int]:
+    """Return the places of rows that are called totals, and of those that may be and add up the others."""
     if len(rows) < _FEWEST:
-        return False
-    if is_strong(row.label):
-        return True
-    last = at == len(rows) - 1
-    others = [
-        other.count or Fraction() for place, other in enumerate(rows) if place != at and not is_strong(other.label)
-    ]
-    whole = sum(others, Fraction())
-    since = sum((other.count or Fraction() for other in _since(rows, at)), Fraction())
-    adds = row.adds or (len(others) > 1 and row.count == whole) or (len(_since(rows, at)) > 1 and row.count == since)
-    if not row.label.strip():
-        return last and (adds or row.percent is None)
-    if not is_loose(row.label):
-        return False
-    return adds or (last and len(others) > 2 and abs((row.count or 0) - whole) <= whole * _NEAR)
-
-
-def _since(rows: Sequence[SheetRow], at: int) -> list[SheetRow]:
-    """Return the rows above one since the total before it."""
-    found: list[SheetRow] = []
-    for row in reversed(rows[:at]):
-        if is_strong(row.label):
-            break
-        found.append(row)
+        return set()
+    strong = [is_strong(row.label) for row in rows]
+    plain = [Fraction() if told else row.count or Fraction() for row, told in zip(rows, strong, strict=True)]
+    every, plain_rows = sum(plain, Fraction()), len(rows) - sum(strong)
+    found: set[int] = set()
+    since, number = Fraction(), 0  # of the rows since the total before
+    for at, row in enumerate(rows):
+        if strong[at]:
+            found.add(at)
+            since, number = Fraction(), 0
+            continue
+        last = at == len(rows) - 1
+        if _adds_up(row, every - plain[at], plain_rows - 1, last=last) or (
+            _is_called_so(row, last=last) and (row.adds or (number > 1 and row.count == since))
+        ):
+            found.add(at)
+        since, number = since + plain[at], number + 1
     return found
+
+
+def _is_called_so(row: SheetRow, *, last: bool) -> bool:
+    return is_loose(row.label) or (last and not row.label.strip())
+
+
+def _adds_up(row: SheetRow, whole: Fraction, others: int, *, last: bool) -> bool:
+    """Whether a row of a weak word, or without a label at the end, is the sum of all others, or was meant as it."""
+    if not _is_called_so(row, last=last):
+        return False
+    if not row.label.strip():
+        return row.percent is None or (others > 1 and row.count == whole)
+    near = last and others > _FEWEST - 1 and abs((row.count or 0) - whole) <= whole * _NEAR
+    return near or (others > 1 and row.count == whole)

@@ -50,6 +50,8 @@ class SheetRow:
         Its other cells; None where a cell is empty or there is no such column.
     adds
         Whether its frequency is a formula that adds up others.
+    group
+        What other columns of labels say: a kiln, beside defects.
     """
 
     place: str
@@ -59,6 +61,7 @@ class SheetRow:
     cumulative: SheetCell | None = None
     running: SheetCell | None = None
     adds: bool = False
+    group: tuple[str, ...] = ()
 
     def cell(self, kind: Kind) -> SheetCell | None:
         """Return the cell of a column."""
