@@ -12,7 +12,7 @@ from vantric.core.counting.cutoff import Cutoff, crossing_at, leading_count
 from vantric.core.counting.folding import REST_LABEL
 from vantric.core.counting.origin import Missing, Origin
 from vantric.core.counting.paretorows import Rest, Row
-from vantric.core.counting.ranking import Ranking, rank_descending
+from vantric.core.counting.ranking import Ranking, rank_descending, tie_groups
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.once import cached_property
@@ -216,7 +216,7 @@ class ParetoTable:
     @cached_property
     def ties(self) -> tuple[tuple[str, ...], ...]:
         """Groups of categories that tie in frequency, in natural label order."""
-        return first_ties(self, len(self.tie_starts))[1]
+        return tie_groups(self.tally.categories, self.ranked, self.tie_starts)
 
     @cached_property
     def rank_changes(self) -> tuple[tuple[str, int, int], ...]:
@@ -293,11 +293,3 @@ def _spans(order: NDArray[np.intp], starts: NDArray[np.intp]) -> tuple[NDArray[n
     first[order] = np.repeat(starts[:-1] + 1, lengths)
     last[order] = np.repeat(starts[1:], lengths)
     return first, last
-
-
-def first_ties(table: ParetoTable, most: int) -> tuple[int, tuple[tuple[str, ...], ...]]:
-    """Return how many groups of categories tie in frequency, and the first of them, in natural label order."""
-    runs = np.flatnonzero(np.diff(table.tie_starts) > 1)
-    bounds = zip(table.tie_starts[runs[:most]].tolist(), table.tie_starts[runs[:most] + 1].tolist(), strict=True)
-    names = table.tally.categories
-    return len(runs), tuple(tuple(names[at] for at in table.ranked[start:end].tolist()) for start, end in bounds)

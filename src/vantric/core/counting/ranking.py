@@ -116,3 +116,24 @@ def _tie_starts(ranked: NDArray[np.generic], *, exact: bool) -> NDArray[np.intp]
         steps = gaps > FLOAT_TOLERANCE * upper.astype(np.float64)
     changes = np.flatnonzero(steps) + 1
     return np.concatenate(([0], changes, [len(ranked)])).astype(np.intp)
+
+
+def tie_groups(
+    labels: Sequence[str], ranked: NDArray[np.intp], starts: NDArray[np.intp], most: int | None = None
+) -> tuple[tuple[str, ...], ...]:
+    """Return groups of labels that tie, the first ones only if so many are enough.
+
+    Parameters
+    ----------
+    labels
+    ranked
+        Their places in descending order.
+    starts
+        Where each run of equal amounts begins among them, and the end.
+    most
+    """
+    import numpy as np
+
+    runs = np.flatnonzero(np.diff(starts) > 1)[:most]
+    bounds = zip(starts[runs].tolist(), starts[runs + 1].tolist(), strict=True)
+    return tuple(tuple(labels[at] for at in ranked[start:end].tolist()) for start, end in bounds)

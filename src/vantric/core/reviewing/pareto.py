@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from vantric.core.counting.paretotable import first_ties
+from vantric.core.counting.ranking import tie_groups
 from vantric.core.inference.evenness import evenness_of, surely_uneven
 from vantric.core.inference.ranking import rank_ranges
 from vantric.core.inference.sample import sample_of
@@ -210,9 +210,10 @@ def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
 
 
 def _ties(table: ParetoTable) -> list[Finding]:
-    number, first = first_ties(table, _MOST_TIES)
+    number = int(np.count_nonzero(np.diff(table.tie_starts) > 1))
     if not number:
         return []
+    first = tie_groups(table.tally.categories, table.ranked, table.tie_starts, _MOST_TIES)
     shown = "; ".join(quoted(group) for group in first)
     more = f"; and {counted(number - _MOST_TIES, 'more group')}" if number > _MOST_TIES else ""
     return [

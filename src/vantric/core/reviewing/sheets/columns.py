@@ -56,7 +56,9 @@ def scaled(column: Column, wanted: Sequence[Fraction]) -> Column:
     fits = []
     for scale in (Fraction(100), Fraction(1)):
         right = sum(
-            column.is_right(at, scale * share) for at, share in enumerate(wanted) if column.cells[at] is not None
+            column.is_right(at, scale * share)
+            for at, share in enumerate(wanted)
+            if column.cells[at] is not None and scale * share > 2 * column.slack(at)
         )
         fits.append((right, scale))
     if fits[0][0] == fits[1][0]:

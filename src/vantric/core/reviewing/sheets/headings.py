@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import accumulate
 
+from vantric.core.counting.labels.totalwords import is_strong
 from vantric.core.reviewing.headings import is_measured, says_percent, says_running
 
 _COUNTS = re.compile(
@@ -80,8 +81,9 @@ def find_columns(columns: Sequence[SheetColumn]) -> Found | None:
     rows = max((len(one.values) for one in columns), default=0)
     numbers = [at for at, one in enumerate(columns) if one.filled >= max(_FEWEST - 1, rows / 2) and not one.is_text]
     texts = [at for at, one in enumerate(columns) if one.is_text and at not in numbers]
-    telling = (at for at in texts if 2 * len(set(columns[at].texts)) > rows)
-    by = next(telling, max(texts, key=lambda at: (len(set(columns[at].texts)), -at), default=None))
+    different = {at: len({text for text in columns[at].texts if text.strip() and not is_strong(text)}) for at in texts}
+    telling = (at for at in texts if 2 * different[at] > rows)
+    by = next(telling, max(texts, key=lambda at: (different[at], -at), default=None))
     if by is None and len(numbers) > _FEWEST - 1 and numbers[0] == 0:  # classes such as 1, 2, 3
         by, numbers = 0, numbers[1:]
     if by is None or rows < _FEWEST - 1:
