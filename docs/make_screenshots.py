@@ -117,8 +117,7 @@ def main() -> None:
         terminals = {
             "pareto_terminal.png": log,
             "tally.png": f"tally inspections.csv --by defect --split kiln {merged} --percent-of row",
-            "review.png": "review flawed_sheet.csv --by defect --count count --percent-column percent "
-            "--cumulative-column cumulative",
+            "review.png": "review flawed_book.xlsx --ignore no-alternative",
         }
         for picture, command in terminals.items():
             terminal(command, vantric(command, folder)).save(SHOTS / picture)

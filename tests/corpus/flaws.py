@@ -17,6 +17,7 @@ NAMES = ["Pinhole", "Warping", "Edge chip", "Scratch"]
 def flaws() -> Iterator[Flawed]:
     """Yield every flawed input."""
     yield from _sheets()
+    yield from _columns()
     yield from _rows()
     yield from _running()
     yield from _logs()
@@ -83,6 +84,27 @@ def _sheets() -> Iterator[Flawed]:
     yield Flawed(
         "percents of what", "other-base", "of what?", file(sheet(base=500, running=False, head="defect,count,percent"))
     )
+
+
+def _columns() -> Iterator[Flawed]:
+    plain = "defect,count,percent,cumulative\nPinhole,88,{},38.1\nScratch,82,{},73.6\nWarping,61,{},100\n"
+    for name, code, cells, words in (
+        ("blank", "blank-cell", ("38.1", "35.5", ""), "'percent' is blank in record 3"),
+        ("moved up", "wrong-percent", ("35.5", "26.4", "38.1"), "moved up by a row"),
+        ("moved down", "wrong-percent", ("12.0", "38.1", "35.5"), "moved down by a row"),
+        ("sorted apart", "wrong-percent", ("26.4", "35.5", "38.1"), "sorted apart from the others"),
+    ):
+        yield Flawed(f"a column that is {name}", code, words, file(plain.format(*cells)))
+    others = "Fehler;Anzahl;Anteil;Kumuliert\nLunker;88;{};38,1\nRiss;82;35,5;70,6\nVerzug;61;26,4;100,0\nGesamt;231;100,0;\n"
+    yield Flawed("German, a sum of other rows", "wrong-cumulative", "says 70.6", file(others.format("38,1")))
+    yield Flawed("German, the Total in the base", "wrong-percent", "the row 'Gesamt'", file(
+        "Fehler;Anzahl;Anteil\nLunker;88;19,0\nRiss;82;17,7\nVerzug;61;13,2\nGesamt;231;50,0\n"))  # fmt: skip
+    yield Flawed("Russian", "wrong-percent", "'Процент' says 25.5", file(
+        "Дефект;Количество;Процент;Накопленный %\nСкол;88;38,1;38,1\nЦарапина;82;25,5;73,6\nТрещина;61;26,4;100,0\nИтого;231;100,0;\n"))  # fmt: skip
+    yield Flawed("another separator", "several-labels", "hold several labels", of(
+        lambda: vt.pareto(["crack;chip"] * 5 + ["chip"] * 3 + ["warp"] * 9, separator=",")))  # fmt: skip
+    yield Flawed("a frequent unknown", "unknown-first", "a frequent category", of(
+        lambda: vt.pareto(["Stain"] * 50 + ["unknown"] * 45 + ["Speck"] * 8)))  # fmt: skip
 
 
 def _rows() -> Iterator[Flawed]:
@@ -377,6 +399,10 @@ def _axes() -> Iterator[Flawed]:
         yield Flawed(f"mark “{text}” on the counts", "mark-on-wrong-axis", "cuts at a count of 80",
                      _chart(counts, running, **meeting, references=[vt.Reference(80, text=text)]))  # fmt: skip
     yield Flawed("a floating line", "floating-line", "not one height", _chart(counts, running, categories=NAMES))
+    yield Flawed("zeros apart", "zeros-apart", "two zeros", _chart(
+        bars("Margin", [30, -20, 10, -40]), bars("Fired", FIRED, axis="secondary"), policy="separate"))  # fmt: skip
+    yield Flawed("a level line of 80 % on the counts", "mark-on-wrong-axis", "“80 %”", _chart(
+        counts, running, line("80 %", [80] * 4, axis="primary"), **meeting))  # fmt: skip
     yield Flawed("bars without zero", "bars-without-zero", "runs from", _chart(bars("a", FIRED), primary_zero=False))
     yield Flawed(
         "data cut off", "clipped-data", "cut data off", _chart(bars("a", FIRED), primary_limits=(0, 600), clip=True)

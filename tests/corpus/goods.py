@@ -96,6 +96,16 @@ def _sheets() -> Iterator[Good]:
         "the Total row first", file("defect,count,percent,cumulative\nTotal,231,100,\n" + sheet().partition("\n")[2])
     )
     yield Good(
+        "two years and the share of one",
+        file("defect,2025,2026,share 2026\nPinhole,70,88,38.1\nScratch,80,82,35.5\nWarping,50,61,26.4\n"),
+    )
+    yield Good(
+        "the share of the cost",
+        file("defect,count,cost,cost share %\nPinhole,88,900,45.0\nScratch,82,600,30\nWarping,61,500,25.0\n"),
+    )
+    yield Good("titles above and notes below", file("Defects of March;;;\n;;;\nDefect;Qty;% of total;Cum %\nPinhole;88;38,1;38,1\nScratch;82;35,5;73,6\n"
+                                                    "Warping;61;26,4;100,0\n;;;\nSource: final inspection;;;\n"))  # fmt: skip
+    yield Good(
         "cumulative counts",
         file(
             "defect,count,cumulative count,cumulative %\nPinhole,88,88,38.1\nScratch,82,170,73.6\nWarping,61,231,100\n"
@@ -177,6 +187,16 @@ def _charts() -> Iterator[Good]:
     yield Good("running counts", chart(bars("Built", [10, 30, 50, 20]), line("Cumulative", [10, 40, 90, 110])))
     yield Good("a rest last", chart(bars("n", [60, 30, 40]), line("Cumulative percent", [46.2, 69.2, 100], axis="secondary", unit="%"),
                                     categories=["a", "b", "Sonstige"], policy="proportional", meet=(130, 100)))  # fmt: skip
+    yield Good("a running average", chart(bars("Fired", FIRED), line("Running average", [640, 615, 613, 624])))
+    yield Good(
+        "a cumulative yield",
+        chart(bars("Fired", FIRED, unit="tiles"), line("Cumulative yield", [91, 93, 92.5, 92.1], unit="%")),
+    )
+    yield Good(
+        "running sums of something else",
+        chart(bars("Pieces", FIRED), line("Cumulative cost", [90, 150, 180, 210], unit="EUR")),
+    )
+    yield Good("a level target over crews", chart(bars("a", FIRED), line("Target", [600] * 4), categories=CREWS))
     yield Good(
         "degrees",
         chart(

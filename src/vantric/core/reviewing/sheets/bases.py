@@ -42,7 +42,7 @@ def base_slips(
     common = _common_base(amounts, column, wrong)
     if common is not None:
         words = f"{COMMON}{digits_text(float(common), digits=4)}, not by {_amount(base)}"
-        slips.append(Slip(words, fix, _divided(amounts, column.scale, lambda _: common)))
+        slips.append(Slip(words, fix, _divided(amounts, column.scale, lambda _: common), vague=True))
     return [*slips, *_scales(amounts, column, base)]
 
 

@@ -8,6 +8,7 @@ from fractions import Fraction
 
 from vantric.core.reviewing.sheets.columns import Column
 
+_ROUNDED_BADLY = Fraction(3)  # times half of the last digit
 _FEWEST = 2  # cells that a slip must explain, where it is not one of a single cell
 
 
@@ -27,6 +28,8 @@ class Slip:
         Whether one cell is enough for it.
     times
         How many times a cell is taken, and with it what it is rounded by.
+    vague
+        Whether it explains anything: it is taken where no other explains half of the cells.
     """
 
     words: str
@@ -34,6 +37,7 @@ class Slip:
     says: Callable[[int], Fraction | None]
     single: bool = False
     times: Fraction = Fraction(1)
+    vague: bool = False
 
 
 @dataclass(frozen=True)
@@ -63,11 +67,12 @@ def causes(column: Column, wrong: Sequence[int], slips: Iterable[Slip], plain: s
     left = [at for at in wrong if at not in failed]
     found = [Cause(_failure(column, failed), plain, failed)] if failed else []
     while left:
-        explained = [(slip, [at for at in left if _explains(slip, column, at)]) for slip in known]
-        fitting = [(slip, places) for slip, places in explained if len(places) >= (1 if slip.single else _FEWEST)]
+        explained = [(slip, *_explained(slip, column, left)) for slip in known]
+        fitting = [one for one in explained if one[2] and len(one[1]) >= (1 if one[0].single else _FEWEST)]
         if not fitting:
             break
-        slip, places = max(fitting, key=lambda one: len(one[1]))
+        named = [one for one in fitting if not one[0].vague and 2 * len(one[1]) >= len(left)]
+        slip, places, _ = max(named or fitting, key=lambda one: (len(one[1]), one[2]))
         found.append(Cause(slip.words, slip.fix, tuple(places)))
         left = [at for at in left if at not in places]
     if left:
@@ -83,8 +88,16 @@ def _failure(column: Column, places: Sequence[int]) -> str:
     return "its formula fails" if all(text.startswith("#") for text in shown) else "it is not a number"
 
 
-def _explains(slip: Slip, column: Column, at: int) -> bool:
+def _explained(slip: Slip, column: Column, wrong: Sequence[int]) -> tuple[list[int], int]:
+    """Return the cells that a slip explains, and how many exactly: others may be rounded the other way."""
+    exactly = [at for at in wrong if _explains(slip, column, at)]
+    if slip.single or slip.vague or not exactly:
+        return exactly, len(exactly)
+    return [at for at in wrong if _explains(slip, column, at, times=_ROUNDED_BADLY)], len(exactly)
+
+
+def _explains(slip: Slip, column: Column, at: int, *, times: Fraction = Fraction(1)) -> bool:
     value = slip.says(at)
     if value is None or (slip.single and abs(value) <= column.slack(at)):  # zero tells nothing
         return False
-    return column.is_right(at, value, times=slip.times)
+    return column.is_right(at, value, times=slip.times * times)

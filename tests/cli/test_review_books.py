@@ -1,0 +1,219 @@
+"""``vantric review`` of finished workbooks, ``--repair``, and what says that a picture shows a wrong number."""
+
+import json
+import shutil
+import unittest
+import zipfile
+from pathlib import Path
+
+from openpyxl import Workbook, load_workbook
+
+import vantric as vt
+from tests.cli.test_cli import Result
+from tests.corpus.books import book
+from tests.corpus.making import DEFECTS, sheet
+from tests.folder import InFolder
+from tests.whole.test_demo import data_file
+
+FLAWED = "defect,count,percent,cumulative\nPinhole,88,19.1,19.1\nWarping,61,13.2,32.3\nScratch,82,17.8,50.0\nTotal,231,50.0,\n"
+
+
+class Books(InFolder):
+    def setUp(self) -> None:
+        super().setUp()
+        self.book = self.file(data_file("flawed_book.xlsx"), "book.xlsx")
+
+    def codes(self, path: Path, *options: str) -> list[str]:
+        result = Result("review", path, *options, "--format", "json")
+        self.assertEqual((result.status, result.err), (0, ""))
+        return [one["code"] for one in json.loads(result.out)["findings"]]
+
+    def test_sheets_and_charts_are_read(self) -> None:
+        wanted = [
+            "wrong-percent",
+            "total-as-category",
+            "bars-without-zero",
+            "floating-line",
+            "no-alternative",
+            "no-alternative",
+        ]
+        self.assertEqual(self.codes(self.book), wanted)
+        self.assertEqual([one.code for one in vt.review(self.book, ignore=["no-alternative"])], wanted[:4])
+        self.assertEqual([one.code for one in vt.review(str(self.book)) if one.severity == "warning"], wanted[2:4])
+        self.assertEqual(Result("review", self.book, "--strict").status, 1)
+
+    def test_every_wrong_cell_is_in_a_table(self) -> None:
+        found = json.loads(Result("review", self.book, "--format", "json").out)["findings"]
+        cells = found[0]["cells"]
+        self.assertEqual([one["place"] for one in cells], [f"C{row}" for row in range(4, 10)])
+        self.assertEqual(
+            cells[0], {"place": "C4", "label": "Pinhole", "column": "Percent", "says": "17.6", "should": "35.2"}
+        )
+        self.assertTrue(all("cells" not in one for one in found[1:]))
+        self.assertIn(
+            "| C4 | Pinhole | Percent | 17.6 | 35.2 |", Result("review", self.book, "--format", "markdown").out
+        )
+        self.assertRegex(Result("review", self.book).out, r"C4 +Pinhole +Percent +17\.6 +35\.2")
+        self.assertIn(">C4</td>", vt.review(self.book)._repr_html_())
+
+    def test_sheets_by_name(self) -> None:
+        missing = Result("review", self.book, "--sheet", "Cuases")
+        self.assertEqual(missing.status, 2)
+        self.assertIn("did you mean 'Causes'?", missing.err)
+        self.assertNotIn("wrong-percent", self.codes(self.book, "--sheet", "Causes"))
+
+    def test_charts_that_cannot_be_read_are_said(self) -> None:
+        with zipfile.ZipFile(self.book, "a") as archive:
+            archive.writestr("xl/charts/chartEx1.xml", "<cx:chartSpace xmlns:cx='x'/>")
+        self.assertIn("unread-chart", self.codes(self.book))
+
+    def test_formulas_that_cannot_be_worked_out_are_said_and_not_wrong(self) -> None:
+        path = self.workbook(
+            [
+                ["Defect", "Count", "Percent"],
+                ["a", 5, "=VLOOKUP(A2,A:B,2,0)/10"],
+                ["b", 3, "=B3/SUM(B$2:B$4)"],
+                ["c", 2, 0.2],
+            ]
+        )
+        self.assertEqual(self.codes(path), ["unread-formula"])
+
+    def test_books_that_are_none_are_one_line(self) -> None:
+        for name, content in (
+            ("text.xlsx", b"a,b\n1,2\n"),
+            ("broken.xlsx", b"PK\x03\x04 not really"),
+            ("half.xlsx", self.book.read_bytes()[:3000]),
+        ):
+            result = Result("review", self.file(content, name))
+            self.assertEqual((result.status, result.out), (2, ""), name)
+            self.assertRegex(result.err, "^vantric: error: [^\n]+\n$")
+        self.assertIn("there is no file", Result("review", self.folder / "none.xlsx").err)
+        empty = self.folder / "empty.xlsx"
+        Workbook().save(empty)
+        self.assertEqual(self.codes(empty), ["nothing-to-check"])
+
+    def test_kilns_beside_defects_are_no_repeated_labels(self) -> None:
+        self.assertEqual(self.codes(self.file(data_file("kiln_sheets.xlsx"), "kilns.xlsx")), [])
+
+    def test_a_log_in_a_workbook_is_not_worked_out(self) -> None:
+        made = Workbook()
+        made.worksheets[0].append(["Defect", "Count", "Percent"])
+        for number in range(20_010):
+            made.worksheets[0].append([f"d{number}", 3, 0.5])
+        made.save(self.folder / "long.xlsx")
+        self.assertIn("long-sheet", self.codes(self.folder / "long.xlsx"))
+
+
+class Repairs(InFolder):
+    def test_a_sheet_as_csv(self) -> None:
+        out = self.folder / "right.csv"
+        source = self.file(FLAWED, "sheet.csv")
+        before = source.read_bytes()
+        result = Result("review", source, "--repair", out)
+        self.assertEqual(result.status, 0)
+        self.assertIn(f"wrote {out}\n  record 1 ('Pinhole'): percent 19.1 is now 38.0952", result.err)
+        self.assertEqual(source.read_bytes(), before)
+        self.assertEqual(out.read_text().splitlines()[:3], [
+            "defect,count,percent,cumulative,changes", "Pinhole,88,38.1,38.1,percent was 19.1; cumulative was 19.1",
+            "Warping,61,26.4,64.5,percent was 13.2; cumulative was 32.3"])  # fmt: skip
+        self.assertNotIn("error", Result("review", out).out)
+
+    def test_decimal_commas_and_signs_are_kept(self) -> None:
+        german = FLAWED.replace(",", ";").replace(".", ",")
+        out = self.folder / "right.csv"
+        Result("review", self.file(german, "sheet.csv"), "--repair", out)
+        self.assertIn("Warping;61;26,4;64,5;", out.read_text())
+
+    def test_a_sheet_as_a_workbook_with_the_changes_marked_and_listed(self) -> None:
+        out = self.folder / "right.xlsx"
+        Result("review", self.file(FLAWED, "sheet.csv"), "--repair", out)
+        found = load_workbook(out)
+        self.assertEqual(found.sheetnames, ["Repaired", "Changes"])
+        page = found["Repaired"]
+        self.assertAlmostEqual(page["C2"].value, 100 * 88 / 231)
+        self.assertEqual((page["C2"].fill.fgColor.rgb, page["B2"].fill.fill_type), ("FFFFE08A", None))
+        self.assertEqual(page["C2"].comment.text, "was 19.1")
+        self.assertEqual(
+            [cell.value for cell in found["Changes"][2]][:5], ["Repaired", "C2", "Pinhole", "percent", "19.1"]
+        )
+        self.assertFalse([one for one in vt.review(out) if one.severity == "error"])
+
+    def test_a_workbook_keeps_what_is_right(self) -> None:
+        path, out = self.folder / "book.xlsx", self.folder / "right.xlsx"
+        book(percent="=B{r}/SUM(B$2:B${t})")(self.folder)
+        result = Result("review", path, "--repair", out)
+        self.assertIn("does not hold the text alternative", result.err)
+        page = load_workbook(out)["Pareto"]
+        self.assertEqual((page["D3"].value, page["B6"].value), ("=SUM(B$2:B3)/B$6", "=SUM(B2:B5)"))
+        self.assertAlmostEqual(page["C3"].value, 61 / 231)
+        self.assertEqual(page["C3"].number_format, "0.0%")
+        self.assertEqual(page["C3"].comment.text, "was =B3/SUM(B$2:B$6)")
+        self.assertEqual(len(page._charts), 1)
+        self.assertFalse([one for one in vt.review(out) if one.severity != "note"])
+
+    def test_nothing_to_repair_writes_nothing(self) -> None:
+        out = self.folder / "right.csv"
+        result = Result("review", self.file(sheet(DEFECTS), "sheet.csv"), "--repair", out)
+        self.assertIn("nothing to repair", result.err)
+        self.assertFalse(out.exists())
+
+    def test_a_base_that_is_stated_is_kept(self) -> None:
+        source = self.file(sheet(DEFECTS, base=500).replace("12.2,", "21.2,"), "sheet.csv")
+        columns = ("--by", "defect", "--count", "count", "--percent-column", "percent", "--percent-base", "500")
+        out = self.folder / "right.csv"
+        result = Result("review", source, *columns, "--repair", out)
+        self.assertIn("('Warping'): percent 21.2 is now 12.2", result.err)
+        self.assertIn("Warping,61,12.2,", out.read_text())
+
+    def test_bad_targets_are_one_line_and_nothing_is_lost(self) -> None:
+        source = self.file(FLAWED, "sheet.csv")
+        made = shutil.copy(source, self.folder / "old.csv")
+        workbook = self.file(data_file("flawed_book.xlsx"), "book.xlsx")
+        for arguments, words in (
+            ((source, "--repair", source), "is the source itself"), ((source, "--repair", self.folder / "x.txt"), "ends in .xlsx or .csv"),
+            ((source, "--repair", self.folder / "no" / "x.csv"), "there is no folder"), ((source, "--repair", made, "--strict"), "leave --strict or --repair out"),
+            ((workbook, "--repair", made), "end '"), ((self.file("defect,n\na,1\nb,2\n", "plain.csv"), "--by", "defect", "--repair", made), "that could be repaired"),
+            ((self.file("{}", "x.toml"), "--repair", made), "--repair is for"),
+        ):  # fmt: skip
+            result = Result("review", *arguments)
+            self.assertEqual((result.status, result.out), (2, ""), arguments)
+            self.assertIn(words, result.err)
+            self.assertRegex(result.err, "^vantric: error: [^\n]+\n$")
+        self.assertEqual(Path(made).read_text(), FLAWED)
+
+    def test_cells_are_never_formulas(self) -> None:
+        source = self.file(FLAWED.replace("Warping", "=cmd()"), "sheet.csv")
+        Result("review", source, "--repair", self.folder / "right.xlsx")
+        Result("review", source, "--repair", self.folder / "right.csv")
+        self.assertEqual(load_workbook(self.folder / "right.xlsx")["Repaired"]["A3"].value, "'=cmd()")
+        self.assertIn("\n'=cmd(),61,", (self.folder / "right.csv").read_text())
+
+
+class WrongPictures(InFolder):
+    def test_a_picture_with_a_wrong_number_says_so(self) -> None:
+        log = self.file("defect,count\nPinhole,60\nWarping,40\nTotal,100\n")
+        out = self.folder / "p.svg"
+        result = Result("pareto", log, "--by", "defect", "--count", "count", "--keep-totals", "--out", out)
+        self.assertEqual(result.status, 0)
+        self.assertIn(f"vantric: error: '{out}' shows a wrong number: 'Total' is counted as a category", result.err)
+        good = Result("pareto", log, "--by", "defect", "--count", "count", "--out", out)
+        self.assertNotIn("wrong number", good.err)
+
+    def test_strict_writes_nothing(self) -> None:
+        log = self.file("defect,count\nPinhole,60\nWarping,40\nTotal,100\n")
+        for command in ("pareto", "tally"):
+            out = self.folder / f"{command}.svg"
+            result = Result(
+                command, log, "--by", "defect", "--count", "count", "--keep-totals", "--strict", "--out", out
+            )
+            self.assertEqual((result.status, out.exists()), (1, False))
+
+    def test_a_code_that_there_is_not(self) -> None:
+        log = self.file("defect\na\nb\n")
+        result = Result("pareto", log, "--by", "defect", "--ignore", "tiez")
+        self.assertEqual(result.status, 2)
+        self.assertIn("there is no finding 'tiez' to ignore; did you mean 'ties'?", result.err)
+
+
+if __name__ == "__main__":
+    unittest.main()
