@@ -264,7 +264,7 @@ def _floating(chart: DrawnChart, line: DrawnSeries, total: float, end: float) ->
         warning(
             "floating-line",
             message=f"{chart.place}: the cumulative line floats free of the bars: {what}",
-            fix=f"fix both axes: the primary from 0 to {digits_text(total)}, the secondary from 0 to 100 %",
+            fix=f"set both axes: the primary from 0 to {digits_text(total)}, the secondary from 0 to 100 %",
             where=f"{chart.place}, both axes",
         )
     ]
