@@ -18,7 +18,7 @@ def book(
     drawn: str = "2:{n}", line: str = "2:{n}", labels: str = "2:{n}", top: float | str | None = "total", bottom: float = 0,
     secondary: bool = True, secondary_top: float | None = 1, log: bool = False, titles: bool = True, form: str = "0.0%",
     alternative: str = "A Pareto chart of defects", kind: str = "column", with_line: bool = True, name: str = "Pareto",
-    titled: str = "Count",
+    titled: str = "Count", swapped: bool = False, hidden: bool = False,
 ) -> Review:  # fmt: skip
     """Return the review of a workbook."""
 
@@ -48,25 +48,25 @@ def book(
             return f"='{name}'!${column}${first}:${column}${last}"
 
         bars = made.add_chart({"type": kind})
-        bars.add_series({"name": f"='{name}'!$B$1", "categories": cells("A", labels), "values": cells("B", drawn)})
-        if with_line:
-            running = made.add_chart({"type": "line"})
-            running.add_series({"name": f"='{name}'!$D$1", "categories": cells("A", labels), "values": cells("D", line),
-                                "y2_axis": secondary})  # fmt: skip
-            bars.combine(running)
-            if secondary:
-                limits = {} if secondary_top is None else {"max": secondary_top, "min": 0}
-                running.set_y2_axis(
-                    {**limits, **({"name": "Cumulative percent"} if titles else {}), "num_format": "0%"}
-                )
-        axis: dict[str, Any] = {"log_base": 10} if log else {"min": bottom}
-        axis |= {"name": titled} if titles else {}
+        bars.add_series({"name": f"='{name}'!$B$1", "categories": cells("A", labels), "values": cells("B", drawn),
+                         "y2_axis": swapped})  # fmt: skip
+        running = made.add_chart({"type": "line"})
+        running.add_series({"name": f"='{name}'!$D$1", "categories": cells("A", labels), "values": cells("D", line),
+                            "y2_axis": secondary and not swapped})  # fmt: skip
+        of_counts: dict[str, Any] = {"log_base": 10} if log else {"min": bottom}
         reach = whole if top == "total" else top
-        axis |= {} if reach is None else {"max": reach}
-        bars.set_y_axis(axis)
+        of_counts |= ({"name": titled} if titles else {}) | ({} if reach is None else {"max": reach})
+        of_line: dict[str, Any] = {} if secondary_top is None else {"max": secondary_top, "min": 0}
+        of_line |= ({"name": "Cumulative percent"} if titles else {}) | {"num_format": "0%", "visible": not hidden}
+        main, other = (running, bars) if swapped else (bars, running)
+        if with_line:
+            main.combine(other)
+            if secondary:
+                other.set_y2_axis(of_counts if swapped else of_line)
+        main.set_y_axis(of_line if swapped else of_counts)
         if titles:
-            bars.set_x_axis({"name": "Defect"})
-        page.insert_chart("F2", bars, {"description": alternative} if alternative else {})
+            main.set_x_axis({"name": "Defect"})
+        page.insert_chart("F2", main, {"description": alternative} if alternative else {})
         made.close()
         return list(vt.review(path))
 

@@ -549,6 +549,12 @@ def _drawn() -> Iterator[Flawed]:
     )
     yield Flawed("drawn: the line on the counts", "percents-too-small", "on an axis of counts", book(secondary=False))
     yield Flawed("drawn: 100 times too small", "percents-too-small", "100 times too small", book(secondary_top=100))
+    yield Flawed("drawn: percents times 100 on the counts", "several-units", "at a count of 100", book(
+        form="0.0", percent=lambda r, c, s, t: round(100 * c / t, 1), cumulative=lambda r, c, s, t: round(100 * s / t, 1), secondary=False))  # fmt: skip
+    yield Flawed("drawn: swapped axes, floating", "floating-line", "not one height", book(swapped=True, top=88))
+    yield Flawed(
+        "drawn: a hidden axis to 150 %", "floating-line", "not one height", book(hidden=True, secondary_top=1.5)
+    )
     yield Flawed(
         "drawn: the Total as a bar",
         "total-as-category",

@@ -290,6 +290,8 @@ def _books() -> Iterator[Good]:
     )
     yield Good("a typed total", book(total=231))
     yield Good("a subtotal formula", book(total="=SUBTOTAL(9,B2:B{n})"))
+    yield Good("swapped axes", book(swapped=True))
+    yield Good("a hidden second axis", book(hidden=True))
     yield Good("no percents", book(percent=None))
     yield Good("a sheet with a blank in its name", book(name="March 2026"))
     yield Good("bars alone", book(with_line=False, top=None))

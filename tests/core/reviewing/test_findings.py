@@ -136,7 +136,9 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "counts-beside": lambda: vt.tally({"d": ["a", "b", "c"], "n": [3, 2, 1]}, "d"),
     "several-labels": lambda: vt.tally(["Leak; Jam", "Leak", "Jam"]),
     "missing-values": lambda: vt.combine({"d": ["a", "b"], "n": [3, None]}, "d", bars="n"),
-    "partial-period": lambda: vt.combine({"t": ["2026-01-01", "2026-03-10"], "n": [3, 2]}, "t", bars="n", period="month"),
+    "partial-period": lambda: vt.combine(
+        {"t": [f"2026-0{m}-{d:02d}" for m in (1, 2, 3) for d in range(1, 29) if m < 3 or d < 11], "n": [3] * 66}, "t", bars="sum:n", period="month"
+    ),
     "repeated-exposure": lambda: vt.pareto({"d": list("aabb"), "n": [10, 10, 50, 50]}, "d", per="n"),
     "once-a-group": lambda: vt.pareto({"d": list("aaaabbbb"), "k": list("xxyyxxyy"), "n": [10, 10, 20, 20] * 2}, "d", per="once:n"),
     "no-unit": lambda: vt.pareto({"d": ["a"] * 25, "u": [*range(24), None]}, "d", unique="u"),

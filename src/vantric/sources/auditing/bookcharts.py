@@ -171,11 +171,12 @@ def _name(book: Book, sheet: str, source: Any) -> str:
 
 
 def _axis(book: Book, axis: Any) -> DrawnAxis | None:
-    if axis is None or axis.delete:
+    if axis is None:
         return None
     scaling = axis.scaling
     code = str(getattr(getattr(axis, "numFmt", None), "formatCode", "") or "")
-    return DrawnAxis(_title(book, axis.title), scaling.min, scaling.max, scaling.logBase is not None, "%" in code)
+    return DrawnAxis(_title(book, axis.title), scaling.min, scaling.max, scaling.logBase is not None, "%" in code,
+                     not axis.delete)  # fmt: skip
 
 
 def _title(book: Book, title: Any) -> str:

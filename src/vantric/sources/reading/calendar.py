@@ -15,6 +15,7 @@ from vantric.sources.reading.records import Records
 
 _LAST_TOLD = date(9998, 1, 1)
 _SLACK = 3  # days, such as a weekend and a holiday
+_GAPS = 3
 
 
 def check_period(period: str) -> None:
@@ -65,7 +66,12 @@ def partial_periods(records: Records, column: str, period: str) -> list[Remark]:
         ends = _ends(records, column) if period != "day" else None
     except (LookupError, SourceError):
         return []
-    return partial_remark(records, partial_ends(ends, period), drawn=True)
+    if ends is None:
+        return []
+    times = len(records.groups([column]))  # different days or times
+    gap = (ends[1] - ends[0]).days / max(1, times - 1)
+    sure = partial_ends(ends, period, gap=gap)
+    return partial_remark(records, sure or partial_ends(ends, period), drawn=bool(sure))
 
 
 def partial_remark(records: Records, found: Sequence[tuple[str, str]], *, drawn: bool = False) -> list[Remark]:
@@ -80,15 +86,24 @@ def partial_remark(records: Records, found: Sequence[tuple[str, str]], *, drawn:
     return [Remark("partial-period", message, "warning", "leave it out (--where), or say so beside the chart")]
 
 
-def partial_ends(ends: tuple[date, date] | None, period: str) -> list[tuple[str, str]]:
-    """Return the first and the last period that records do not fill, each with where it begins or ends in words."""
+def partial_ends(ends: tuple[date, date] | None, period: str, *, gap: float = 0.0) -> list[tuple[str, str]]:
+    """Return the first and the last period that records do not fill, each with where it begins or ends in words.
+
+    Parameters
+    ----------
+    ends
+        The first and the last day.
+    period
+    gap
+        How many days usually lie between two days with records: three such gaps are no sign that any are missing.
+    """
     if period == "day" or ends is None:
         return []
     first, last = ends
     start, end = period_start(period_label(first, period)), _last_day(last, period)
     if last == period_start(period_label(last, period)):  # dates that name the period only
         return []
-    slack = max(_SLACK, (end - period_start(period_label(last, period))).days // 10)
+    slack = max(_SLACK, (end - period_start(period_label(last, period))).days // 10, _GAPS * gap)
     found = []
     if (first - start).days > slack:
         label = period_label(first, period)

@@ -151,7 +151,7 @@ def _axes(chart: DrawnChart) -> list[Finding]:
         if standing and axis.log and "log" not in axis.title.casefold():
             what = "is logarithmic under bars, and its title does not say so: twice as long is not twice as much"
             found.append(_of_axis(chart, name, "log-bars", what, "take a linear axis, or say so in the title"))
-        if not axis.title.strip():
+        if axis.shown and not axis.title.strip():
             found.append(_of_axis(chart, name, "untitled-axis", "has no title", "say what it shows, and in what unit"))
         found += _too_small(chart, name, axis, on)
     return found
@@ -197,8 +197,10 @@ def _running(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, *, floats:
     counts = [total * part for part in _shares(bars, 1.0)]
     if not any(_near(values, wanted) for wanted in (_shares(bars, 1.0), _shares(bars, 100.0), counts)):
         found += _wrong(chart, bars, line, values)
-    elif floats and (not _near(values, counts) or line.secondary):
+    elif floats and line.secondary != bars.secondary:
         found += _floating(chart, line, total, values[-1])
+    elif floats and not _near(values, counts):
+        found.append(_on_counts(chart, line, total))
     rows = [(label, value) for label, value in zip(bars.categories, bars.values, strict=False) if value is not None]
     while rows and (is_rest(rows[-1][0]) or is_missing_code(rows[-1][0])):
         rows.pop()
@@ -239,12 +241,23 @@ def _wrong(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, values: Sequ
     ]
 
 
+def _on_counts(chart: DrawnChart, line: DrawnSeries, total: float) -> Finding:
+    """Return what there is to say of percents on the axis of the bars: 100 % is at a count of 100."""
+    return warning(
+        "several-units",
+        message=f"{chart.place}: '{one_line(line.name, longest=40)}' is in percent and shares the axis of the bars: its "
+        f"100 % is at a count of 100, and the bars are {digits_text(total)} together",
+        fix="put the line on a secondary axis from 0 to 100 %, and let the primary end at the total",
+        where=f"{chart.place}, primary axis",
+    )
+
+
 def _floating(chart: DrawnChart, line: DrawnSeries, total: float, end: float) -> list[Finding]:
     """Tell a cumulative line whose 100 % is not as high as the total of its bars."""
-    if not line.secondary or chart.primary is None or chart.secondary is None:
+    if chart.primary is None or chart.secondary is None:
         return []
     whole = 1.0 if end <= 1.5 else 100.0 if end <= 101 else total
-    first, second = chart.primary, chart.secondary
+    first, second = (chart.primary, chart.secondary)[:: 1 if line.secondary else -1]
     if first.log or second.log:
         return []
     if first.upper is not None and second.upper is not None and second.upper > (second.lower or 0.0):
@@ -258,13 +271,14 @@ def _floating(chart: DrawnChart, line: DrawnSeries, total: float, end: float) ->
         what = f"the total, {digits_text(total)}, and 100 % are not one height"
     else:
         left = first.upper is None
-        what = f"the {'primary' if left else 'secondary'} axis ends where the program chooses, and not at "
+        side = "primary" if left == line.secondary else "secondary"
+        what = f"the {side} axis ends where the program chooses, and not at "
         what += f"the total, {digits_text(total)}" if left else "100 %"
     return [
         warning(
             "floating-line",
             message=f"{chart.place}: the cumulative line floats free of the bars: {what}",
-            fix=f"set both axes: the primary from 0 to {digits_text(total)}, the secondary from 0 to 100 %",
+            fix=f"set both axes: that of the bars from 0 to {digits_text(total)}, that of the line from 0 to 100 %",
             where=f"{chart.place}, both axes",
         )
     ]

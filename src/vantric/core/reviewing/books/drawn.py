@@ -20,6 +20,8 @@ class DrawnAxis:
     log
     percent
         Whether its numbers are shown as percents: 1 as 100 %.
+    shown
+        Whether it is drawn; one that is not scales its series all the same.
     """
 
     title: str = ""
@@ -27,6 +29,7 @@ class DrawnAxis:
     upper: float | None = None
     log: bool = False
     percent: bool = False
+    shown: bool = True
 
 
 @dataclass(frozen=True)
