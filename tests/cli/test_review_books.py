@@ -67,6 +67,31 @@ class Books(InFolder):
             archive.writestr("xl/charts/chartEx1.xml", "<cx:chartSpace xmlns:cx='x'/>")
         self.assertIn("unread-chart", self.codes(self.book))
 
+    def changed(self, old: bytes, new: bytes) -> Path:
+        """Return a right workbook with a change in its chart."""
+        book()(self.folder)
+        path = self.folder / "changed.xlsx"
+        with zipfile.ZipFile(self.folder / "book.xlsx") as before, zipfile.ZipFile(path, "w") as after:
+            for name in before.namelist():
+                content = before.read(name)
+                after.writestr(name, content.replace(old, new, 1) if name.startswith("xl/charts/") else content)
+        return path
+
+    def test_labels_from_cells_are_those_of_the_rows_that_are_drawn(self) -> None:
+        kept = (
+            '<c:extLst><c:ext uri="{{0}}" xmlns:c15="urn:labels"><c15:datalabelsRange><c15:f>Pareto!$C${}:$C${}</c15:f></c15:datalabelsRange></c:ext>'
+            "</c:extLst></c:ser>"
+        )
+        self.assertEqual(self.codes(self.changed(b"</c:ser>", kept.format(2, 5).encode())), [])
+        self.assertEqual(self.codes(self.changed(b"</c:ser>", kept.format(3, 6).encode())), ["unlike-ranges"])
+
+    def test_unions_of_cells_are_resolved(self) -> None:
+        parts = b"(Pareto!$B$2:$B$3,Pareto!$B$4:$B$5)"
+        self.assertEqual(self.codes(self.changed(b"Pareto!$B$2:$B$5", parts)), [])
+        self.assertEqual(
+            self.codes(self.changed(b"Pareto!$B$2:$B$5", b"(Pareto!$B$2:$B$3,Pareto!$B$5)")), ["unlike-ranges"]
+        )
+
     def test_formulas_that_cannot_be_worked_out_are_said_and_not_wrong(self) -> None:
         path = self.workbook(
             [

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -28,12 +29,13 @@ def book_charts(book: Book, path: Path) -> tuple[list[DrawnChart], list[str]]:
     found: list[DrawnChart] = []
     unread = [f"the chart in {name} is of a kind that cannot be read here" for name in parts.unknown]
     for sheet, charts, kind in _sheets(book):
-        texts = parts.alternatives.get(sheet, ())
+        texts, labels = parts.alternatives.get(sheet, ()), parts.labels.get(sheet, ())
         for number, native in enumerate(charts):
             place = _place(sheet, native, kind)
             try:
                 text = texts[number] if number < len(texts) else ""
-                found.append(_chart(book, sheet, native, place, text))
+                chart = _chart(book, sheet, native, place, text)
+                found.append(_labeled(book, sheet, chart, labels[number] if number < len(labels) else ()))
             except (AttributeError, TypeError, ValueError, IndexError) as error:
                 unread.append(f"{place} cannot be read ({type(error).__name__})")
     read = len(found) + len(unread) - len(parts.unknown)
@@ -79,6 +81,22 @@ def _chart(book: Book, sheet: str, native: Any, place: str, alternative: str) ->
         place, _title(book, native.title), tuple(series), _axis(book, primary), _axis(book, second),
         _axis(book, getattr(main, "x_axis", None)), alternative,
     )  # fmt: skip
+
+
+def _labeled(book: Book, sheet: str, chart: DrawnChart, labels: Sequence[str]) -> DrawnChart:
+    """Return a chart whose series say which rows their labels are taken from, where these are others than their own."""
+    if len(labels) != len(chart.series):
+        return chart
+    series = []
+    for one, text in zip(chart.series, labels, strict=True):
+        apart = bool(text) and _rows(book, sheet, text) != _rows(book, sheet, one.where)
+        series.append(replace(one, labels_apart=apart, labels_from=text))
+    return replace(chart, series=tuple(series))
+
+
+def _rows(book: Book, sheet: str, text: str) -> list[tuple[int, int]] | None:
+    blocks = _blocks(book, sheet, text)
+    return None if blocks is None else [(one.top, one.bottom) for one in blocks]
 
 
 def _series(book: Book, sheet: str, part: Any, one: Any, *, beside: bool) -> DrawnSeries:

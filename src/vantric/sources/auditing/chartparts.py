@@ -26,11 +26,14 @@ class ChartParts:
         The names of those that it does not.
     alternatives
         Sheet -> the text alternatives of its charts in their order.
+    labels
+        Sheet -> of each chart, the cells that the labels of each series are taken from; empty where they are none.
     """
 
     charts: int
     unknown: tuple[str, ...]
     alternatives: dict[str, tuple[str, ...]]
+    labels: dict[str, tuple[tuple[str, ...], ...]]
 
 
 def chart_parts(path: Path) -> ChartParts:
@@ -40,15 +43,17 @@ def chart_parts(path: Path) -> ChartParts:
             names = archive.namelist()
             known = [name for name in names if _CHART.fullmatch(name)]
             unknown = [basename(name) for name in names if _UNKNOWN.fullmatch(name)]
-            return ChartParts(len(known), tuple(unknown), _alternatives(archive))
+            return ChartParts(len(known), tuple(unknown), *_of_sheets(archive))
     except (zipfile.BadZipFile, ElementTree.ParseError, KeyError, ValueError, OSError):
-        return ChartParts(0, (), {})
+        return ChartParts(0, (), {}, {})
 
 
-def _alternatives(archive: zipfile.ZipFile) -> dict[str, tuple[str, ...]]:
+def _of_sheets(
+    archive: zipfile.ZipFile,
+) -> tuple[dict[str, tuple[str, ...]], dict[str, tuple[tuple[str, ...], ...]]]:
     book = ElementTree.fromstring(archive.read("xl/workbook.xml"))
     targets = _targets(archive, "xl/workbook.xml")
-    found = {}
+    texts, labels = {}, {}
     for sheet in book.iter():
         if sheet.tag.rpartition("}")[2] != "sheet":
             continue
@@ -56,16 +61,36 @@ def _alternatives(archive: zipfile.ZipFile) -> dict[str, tuple[str, ...]]:
         part = targets.get(identifier, "")
         drawing = next((target for target in _targets(archive, part).values() if "drawings/drawing" in target), None)
         if drawing is not None and drawing in archive.namelist():
-            found[sheet.attrib.get("name", "")] = _of_drawing(archive.read(drawing))
-    return found
+            name = sheet.attrib.get("name", "")
+            texts[name], labels[name] = _of_drawing(archive, drawing)
+    return texts, labels
 
 
-def _of_drawing(content: bytes) -> tuple[str, ...]:
-    told = []
-    for frame in ElementTree.fromstring(content).iter(f"{_DRAWING}graphicFrame"):
+def _of_drawing(archive: zipfile.ZipFile, drawing: str) -> tuple[tuple[str, ...], tuple[tuple[str, ...], ...]]:
+    """Return the text alternative of each chart of a drawing, and where the labels of its series are taken from."""
+    texts, labels = [], []
+    parts = _targets(archive, drawing)
+    for frame in ElementTree.fromstring(archive.read(drawing)).iter(f"{_DRAWING}graphicFrame"):
         named = next((one for one in frame.iter() if one.tag.endswith("}cNvPr")), None)
-        told.append("" if named is None else named.attrib.get("descr", ""))
-    return tuple(told)
+        texts.append("" if named is None else named.attrib.get("descr", ""))
+        chart = next((one for one in frame.iter() if one.tag.endswith("}chart")), None)
+        identifier = (
+            "" if chart is None else next((text for name, text in chart.attrib.items() if name.endswith("}id")), "")
+        )
+        part = parts.get(identifier, "")
+        labels.append(_label_cells(archive.read(part)) if part in archive.namelist() else ())
+    return tuple(texts), tuple(labels)
+
+
+def _label_cells(content: bytes) -> tuple[str, ...]:
+    """Return the cells that the labels of each series are taken from, in the order of the series."""
+    found = []
+    for one in ElementTree.fromstring(content).iter():
+        if one.tag.endswith("}ser"):
+            ranges = (part for part in one.iter() if part.tag.endswith("}datalabelsRange"))
+            formulas = (part.text or "" for held in ranges for part in held if part.tag.endswith("}f"))
+            found.append(next(formulas, ""))
+    return tuple(found)
 
 
 def _targets(archive: zipfile.ZipFile, part: str) -> dict[str, str]:

@@ -50,6 +50,8 @@ class DrawnSeries:
         Whether it stands on the series before it.
     left_out
         Labels of rows that its table goes on with, below the cells that are drawn.
+    labels_from, labels_apart
+        The cells that the texts at its marks are taken from, and whether these are other rows than its own.
     """
 
     name: str
@@ -60,6 +62,8 @@ class DrawnSeries:
     where: str = ""
     stacked: bool = False
     left_out: tuple[str, ...] = ()
+    labels_from: str = ""
+    labels_apart: bool = False
 
 
 @dataclass(frozen=True)
