@@ -87,9 +87,9 @@ class Books(InFolder):
 
     def test_unions_of_cells_are_resolved(self) -> None:
         parts = b"(Pareto!$B$2:$B$3,Pareto!$B$4:$B$5)"
-        self.assertEqual(self.codes(self.changed(b"Pareto!$B$2:$B$5", parts)), [])
+        self.assertEqual(self.codes(self.changed(b"'Pareto'!$B$2:$B$5", parts)), [])
         self.assertEqual(
-            self.codes(self.changed(b"Pareto!$B$2:$B$5", b"(Pareto!$B$2:$B$3,Pareto!$B$5)")), ["unlike-ranges"]
+            self.codes(self.changed(b"'Pareto'!$B$2:$B$5", b"(Pareto!$B$2:$B$3,Pareto!$B$5)")), ["unlike-ranges"]
         )
 
     def test_formulas_that_cannot_be_worked_out_are_said_and_not_wrong(self) -> None:
