@@ -201,6 +201,7 @@ def _logs() -> Iterator[Flawed]:
                  file("defect,count\nPinhole,10\nWarping,5\nSubtotal,15\nStain,2\nSpeck,3\n", *by, *count))  # fmt: skip
     yield Flawed("two Totals", "total-as-category", "Total", file(
         "defect,count\nPinhole,10\nWarping,5\nTotal,15\nStain,2\nSpeck,3\nTotal,19\n", *by, *count))  # fmt: skip
+    yield Flawed("a slip in Total", "total-as-category", "Totl", file(f"{rows}Totl,17\n", *by, *count))
     yield Flawed(
         "a Total label in a log",
         "total-as-category",

@@ -106,6 +106,27 @@ def _sheets() -> Iterator[Good]:
     yield Good("titles above and notes below", file("Defects of March;;;\n;;;\nDefect;Qty;% of total;Cum %\nPinhole;88;38,1;38,1\nScratch;82;35,5;73,6\n"
                                                     "Warping;61;26,4;100,0\n;;;\nSource: final inspection;;;\n"))  # fmt: skip
     yield Good(
+        "marks between thousands", file("defect;count;percent\nPinhole;1.200;50,0\nWarping;800;33,3\nStain;400;16,7\n")
+    )
+    yield Good(
+        "running counts with marks",
+        file('defect,count,cum count\nPinhole,"1,200","1,200"\nWarping,800,"2,000"\nStain,400,"2,400"\n'),
+    )
+    yield Good(
+        "Indian numbers",
+        file('defect,count,percent\nPinhole,"1,20,000",50.0\nWarping,"80,000",33.3\nStain,"40,000",16.7\n'),
+    )
+    yield Good(
+        "a mean below",
+        file(
+            "defect,count,percent\nPinhole,88,38.1\nWarping,61,26.4\nScratch,82,35.5\nAverage,77,33.3\nTotal,231,100\n"
+        ),
+    )
+    yield Good(
+        "a total without a label",
+        file("defect,count,percent\nPinhole,88,38.1\nWarping,61,26.4\nScratch,82,35.5\n,231,100\n"),
+    )
+    yield Good(
         "cumulative counts",
         file(
             "defect,count,cumulative count,cumulative %\nPinhole,88,88,38.1\nScratch,82,170,73.6\nWarping,61,231,100\n"

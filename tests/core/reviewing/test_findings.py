@@ -79,7 +79,7 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "few-records": lambda: pareto({"a": 70, "b": 10, "c": 9, "d": 6, "e": 5}),
     "rule-decides": lambda: pareto({"a": 68, "b": 25, "c": 3, "d": 2, "e": 1, "f": 1}),
     "small-base": lambda: pareto({"a": 2, "b": 1, "c": 1}),
-    "unknown-first": lambda: pareto({"n/a": 60, "b": 20, "c": 3}),
+    "unknown-first": lambda: vt.pareto(["n/a"] * 60 + ["b"] * 20 + ["c"] * 3),
     "rest-first": lambda: pareto({"Misc.": 60, "b": 20, "c": 3}),
     "one-record": lambda: vt.pareto({"d": list("aaaabbbbccc"), "n": [3] * 10 + [90]}, "d", weight="n"),
     "repeated-records": lambda: vt.pareto({"d": list("aabbbccd") * 2, "n": list(range(8)) * 2}, "d"),

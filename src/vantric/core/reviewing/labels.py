@@ -13,6 +13,7 @@ from vantric.core.counting.tally import MISSING_LABEL, Tally
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import number_text, one_line, percent_text, quoted
 from vantric.core.reviewing.finding import Finding, error, note, warning
+from vantric.core.reviewing.slips import slip_between
 
 _NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
 _PRECISE = re.compile(r"[+-]?\d+[.,]\d{2,}")
@@ -21,6 +22,7 @@ _BETWEEN = (";", "|", "\n", ",", " / ", "/", " + ", "+", " & ", " and ")
 _ONLY_BETWEEN = (";", "|", "\n")
 _NONE = ("none", "nil", "(none)")
 _LARGE = 0.25  # of all that a category without a cause has
+_LONGEST_TOTAL = 8  # letters
 _FEWEST_NUMBERS, _MOST_LABELS, _MANY_LABELS = 10, 3000, 50_000
 
 
@@ -28,7 +30,7 @@ def total_labels(tally: Tally) -> list[Finding]:
     """Find categories that are totals: by what they are called and by what they add up."""
     if len(tally.categories) < 2:
         return []
-    named = [label for label in _looked_at(tally) if may_be_total(label) and not is_mean(label)]
+    named = [label for label in _looked_at(tally) if _named_total(label)]
     if not named:
         return []
     amounts: Mapping[str, Number] = tally.as_dict()
@@ -46,6 +48,14 @@ def total_labels(tally: Tally) -> list[Finding]:
         ):
             found.append(_total(tally, label, _no_sum(value, others), sure=False))
     return found
+
+
+def _named_total(label: str) -> bool:
+    """Whether a label says that it is a total, or would without a slip: Totl."""
+    if may_be_total(label):
+        return not is_mean(label)
+    first = label.split()[0] if label.strip() else ""
+    return len(first) < _LONGEST_TOTAL and slip_between(first.casefold(), "total", 0.0) == "sure"
 
 
 def _looked_at(tally: Tally) -> Sequence[str]:

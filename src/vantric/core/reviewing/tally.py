@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.shown import number_text, percent_text
 from vantric.core.reviewing.amounts import mixed_values, one_record, percents_as_counts
@@ -15,8 +17,7 @@ _MUCH_MISSING, _SOME_MISSING = 0.25, 0.1  # of all records; the lesser where the
 
 def review_tally(tally: Tally) -> list[Finding]:
     """Return what is risky in a tally, and what was done on the way to it."""
-    nothing = nothing_first(tally)
-    said = [one for one in _remarks(tally) if not (nothing and one.code == "missing-code")]  # one cause, one finding
+    nothing, said = _one_cause(nothing_first(tally), _remarks(tally))
     return [
         *total_labels(tally),
         *similar_labels(tally),
@@ -30,6 +31,16 @@ def review_tally(tally: Tally) -> list[Finding]:
         *one_record(tally),
         *said,
     ]
+
+
+def _one_cause(nothing: list[Finding], said: list[Finding]) -> tuple[list[Finding], list[Finding]]:
+    """Return what is said of a label that names no cause once: reading may have asked whether it means missing."""
+    codes = [one for one in said if one.code == "missing-code"]
+    if not codes or not nothing or nothing[0].code != "unknown-first":
+        return nothing, said
+    first = nothing[0].message
+    more = f"{codes[0].message} {first[:1].upper()}{first[1:]}"
+    return [], [replace(one, message=more) if one is codes[0] else one for one in said]
 
 
 def _more_missing(tally: Tally) -> list[Finding]:

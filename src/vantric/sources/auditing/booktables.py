@@ -132,7 +132,7 @@ def _cell(sheet: BookSheet, row: int, column: int) -> BookCell:
 def _column(sheet: BookSheet, name: str, column: int, rows: Sequence[int], *, whole: bool = False) -> Cells:
     """Return a column; what is shown as a percent is what it shows: 0.106 is 10.6."""
     raw = [_shown(_cell(sheet, row, column)) for row in rows]
-    return Cells(name, raw, numbers_of(raw, whole=whole))
+    return Cells(name, raw, numbers_of(raw, heading=name, whole=whole))
 
 
 def _shown(cell: BookCell) -> Any:

@@ -113,7 +113,7 @@ def _columns(records: Records, names: Sequence[str], *, count: str | None) -> tu
     columns = []
     for name in names:
         raw = [row[places.index(name)] for row in head]
-        columns.append(Cells(name, raw, numbers_of(raw, whole=name == count, said=said)))
+        columns.append(Cells(name, raw, numbers_of(raw, heading=name, whole=name == count, said=said)))
     placed = [place for place, _ in records.values_in_order(names[0], numbers=True)]
     return columns, [placed[at] if at < len(placed) else f"record {at + 1}" for at in range(len(head))]
 
