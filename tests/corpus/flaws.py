@@ -96,6 +96,8 @@ def _columns() -> Iterator[Flawed]:
     ):
         yield Flawed(f"a column that is {name}", code, words, file(plain.format(*cells)))
     others = "Fehler;Anzahl;Anteil;Kumuliert\nLunker;88;{};38,1\nRiss;82;35,5;70,6\nVerzug;61;26,4;100,0\nGesamt;231;100,0;\n"
+    yield Flawed("a wrong cell above a row of zero", "wrong-percent", "says 40 and should be 50", file(
+        "defect,count,percent,cumulative\nPinhole,88,50.0,50.0\nWarping,88,40.0,100.0\nStain,0,0.0,100.0\nTotal,176,100,\n"))  # fmt: skip
     yield Flawed("German, a sum of other rows", "wrong-cumulative", "says 70.6", file(others.format("38,1")))
     yield Flawed("German, the Total in the base", "wrong-percent", "the row 'Gesamt'", file(
         "Fehler;Anzahl;Anteil\nLunker;88;19,0\nRiss;82;17,7\nVerzug;61;13,2\nGesamt;231;50,0\n"))  # fmt: skip

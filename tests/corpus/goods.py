@@ -126,6 +126,8 @@ def _sheets() -> Iterator[Good]:
         "a total without a label",
         file("defect,count,percent\nPinhole,88,38.1\nWarping,61,26.4\nScratch,82,35.5\n,231,100\n"),
     )
+    zero = "defect,count,percent,cumulative\nPinhole,88,50.0,50.0\nWarping,88,50.0,100.0\nStain,0,0.0,100.0\nTotal,176,100,\n"
+    yield Good("a row of zero", file(zero))
     yield Good(
         "cumulative counts",
         file(

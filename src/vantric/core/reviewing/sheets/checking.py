@@ -115,13 +115,15 @@ def _wanted(table: SheetTable, parted: Parted, kind: Kind) -> Wanted:
     amounts = counts if kind == "percent" else list(accumulate(counts))
     column = Column(tuple(row.cell(kind) for row in parted.body))
     if kind == "running":
-        return Wanted(kind, table.name(kind), column, tuple(amounts), tuple(amounts))
+        return Wanted(kind, table.name(kind), column, tuple(amounts), tuple(amounts), Fraction(1))
     fits: list[tuple[int, int, Wanted]] = []
     bases = (table.base,) if table.base and kind == "percent" else (parted.whole, table.base, *table.stated)
     for base in dict.fromkeys(filter(None, bases)):
         shares = [amount / base for amount in amounts]
         tried = scaled(column, shares)
-        one = Wanted(kind, table.name(kind), tried, tuple(tried.scale * share for share in shares), tuple(amounts))
+        one = Wanted(
+            kind, table.name(kind), tried, tuple(tried.scale * share for share in shares), tuple(amounts), base
+        )
         fits.append((-len(one.wrong()), len(fits), one))
     return max(fits, key=lambda fit: (fit[0], -fit[1]))[2]
 
@@ -133,17 +135,12 @@ def _columns(
     wrong = one.wrong()
     if not wrong or (one.kind == "cumulative" and wrong == [len(one.right) - 1] and one.nearly(wrong[0])):
         return []  # how it ends is said for itself
-    base = one.amounts[-1] if one.kind == "running" else one.amounts[-1] * one.column.scale / one.right[-1]
     slips: list[Slip] = []
     if one.kind != "percent":
         slips += running_slips(parted, one.column, one.right, percent.column if percent else None, wrong)
     if one.kind != "running":
-        slips += base_slips(parted, one.amounts, one.column, wrong, base or parted.whole)
-    plain = (
-        _RUNNING
-        if one.kind != "percent"
-        else f"divide by {digits_text(float(base or parted.whole))}, the sum of the rows"
-    )
+        slips += base_slips(parted, one.amounts, one.column, wrong, one.base)
+    plain = _RUNNING if one.kind != "percent" else f"divide by {digits_text(float(one.base))}, the sum of the rows"
     found = []
     for cause in causes(one.column, wrong, slips, plain):
         finding = _finding(table, parted, one, cause, claims=_says_all(parted, one, percent))

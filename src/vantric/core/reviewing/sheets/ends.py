@@ -108,8 +108,7 @@ def blanks(table: SheetTable, parted: Parted, one: Wanted) -> list[Finding]:
 def of_total(total: TotalRow, one: Wanted) -> Fraction | None:
     """Return what a row of totals should say in a column; None where it need not say anything."""
     if one.kind == "percent":
-        base = one.amounts[-1] * one.column.scale / one.right[-1] if one.right[-1] else Fraction(1)
-        return one.column.scale * total.wanted / base
+        return one.column.scale * total.wanted / one.base
     if total.kind == "subtotal" or total.before == 0:
         return one.right[total.before - 1] if 0 < total.before <= len(one.right) else None
     return one.right[-1]

@@ -16,13 +16,14 @@ ROUNDED = Fraction(6, 1000)
 
 @dataclass(frozen=True)
 class Wanted:
-    """What a column should say: of the rows of categories, and of those of totals."""
+    """What a column should say of the rows of categories: `right` is `amounts` over `base`, in the column's scale."""
 
     kind: Kind
     name: str
     column: Column
     right: tuple[Fraction, ...]
     amounts: tuple[Fraction, ...]
+    base: Fraction
 
     def nearly(self, at: int) -> bool:
         """Whether a cell is off by no more than rounding does."""
