@@ -13,6 +13,7 @@ from tests.cli.test_cli import Result
 from tests.corpus.books import book
 from tests.corpus.making import DEFECTS, sheet
 from tests.folder import InFolder
+from tests.sources.test_limits import MANIFEST, OPEN_DOCUMENT
 from tests.whole.test_demo import data_file
 
 FLAWED = "defect,count,percent,cumulative\nPinhole,88,19.1,19.1\nWarping,61,13.2,32.3\nScratch,82,17.8,50.0\nTotal,231,50.0,\n"
@@ -91,6 +92,19 @@ class Books(InFolder):
         self.assertEqual(
             self.codes(self.changed(b"'Pareto'!$B$2:$B$5", b"(Pareto!$B$2:$B$3,Pareto!$B$5)")), ["unlike-ranges"]
         )
+
+    def test_charts_of_an_open_document_are_said_to_be_unread(self) -> None:
+        path = self.folder / "kilns.ods"
+        cells = "".join(
+            f"<table:table-row>{''.join(f'<table:table-cell office:value-type={chr(34)}string{chr(34)}><text:p>{cell}</text:p></table:table-cell>' for cell in row)}"
+            "</table:table-row>" for row in (("defect",), ("Pinhole",), ("Stain",), ("Pinhole",))
+        )  # fmt: skip
+        with zipfile.ZipFile(path, "w") as archive:
+            archive.writestr("mimetype", "application/vnd.oasis.opendocument.spreadsheet")
+            archive.writestr("META-INF/manifest.xml", MANIFEST)
+            archive.writestr("content.xml", OPEN_DOCUMENT.format(cells))
+            archive.writestr("Object 1/content.xml", "<office:chart><chart:chart/></office:chart>")
+        self.assertIn("unread-chart", self.codes(path, "--by", "defect"))
 
     def test_formulas_that_cannot_be_worked_out_are_said_and_not_wrong(self) -> None:
         path = self.workbook(

@@ -16,6 +16,8 @@ from vantric.core import axes, charting, counting, inference
 from vantric.core.charting import Chart
 from vantric.core.counting import pareto
 from vantric.core.counting.gap import gap_of, is_planned
+from vantric.core.counting.remark import Remark
+from vantric.core.numbers.shown import counted as shown_count
 from vantric.core.reviewing import (
     Finding,
     check_sheet,
@@ -104,7 +106,7 @@ class Reviewed:
 def review_source(data: Any, counted: Counting, opening: Opening) -> Reviewed:
     """Review what a source holds: its tally, the Pareto table of it, and the percents that stand beside its counts."""
     sheet = _sheet_beside(data, counted, opening)
-    checked = check_sheet(sheet.table) if sheet is not None else []
+    checked = [*(check_sheet(sheet.table) if sheet is not None else []), *_charts_unread(data)]
     if sheet is not None and counted.by is None:
         return Reviewed(tuple(checked))
     asked: list[Finding] = []
@@ -141,6 +143,19 @@ def _negative(data: Any, counted: Counting, opening: Opening) -> list[Finding]:
     except VantricError:
         return []
     return [one for one in check_sheet(sheet.table) if one.code == "negative-count"]
+
+
+def _charts_unread(data: Any) -> list[Finding]:
+    """Return that the charts of an OpenDocument workbook were not read, if it has any."""
+    from vantric.sources.auditing.chartparts import charts_unread
+
+    if not isinstance(data, str | Path) or not str(data).casefold().endswith(".ods"):
+        return []
+    number = charts_unread(Path(data))
+    verb = "it was" if number == 1 else "they were"
+    what = f"{shown_count(number, 'chart')} of '{Path(data).name}' cannot be read here: {verb} not reviewed"
+    said = Remark("unread-chart", what, "note", "save it as .xlsx to have its charts read")
+    return [remarked(said, "charts")] if number else []
 
 
 def _sheet_beside(data: Any, counted: Counting, opening: Opening) -> RawSheet | None:

@@ -11,6 +11,7 @@ from xml.etree import ElementTree
 
 _DRAWING = "{http://schemas.openxmlformats.org/drawingml/2006/spreadsheetDrawing}"
 _CHART = re.compile(r"xl/(?:[^/]+/)*charts?/chart\d*\.xml", re.IGNORECASE)
+_OBJECT = re.compile(r"Object [^/]+/content\.xml")
 _UNKNOWN = re.compile(r"xl/(?:[^/]+/)*chart(?:s/|/)?chartEx\d*\.xml|xl/charts/chartEx\d*\.xml", re.IGNORECASE)
 
 
@@ -46,6 +47,16 @@ def chart_parts(path: Path) -> ChartParts:
             return ChartParts(len(known), tuple(unknown), *_of_sheets(archive))
     except (zipfile.BadZipFile, ElementTree.ParseError, KeyError, ValueError, OSError):
         return ChartParts(0, (), {}, {})
+
+
+def charts_unread(path: Path) -> int:
+    """Return how many charts an OpenDocument workbook holds; they are not read here."""
+    try:
+        with zipfile.ZipFile(path) as archive:
+            inner = [name for name in archive.namelist() if _OBJECT.fullmatch(name)]
+            return sum(b"<chart:chart" in archive.read(name) or b"office:chart" in archive.read(name) for name in inner)
+    except (zipfile.BadZipFile, KeyError, ValueError, OSError, NotImplementedError, RuntimeError):
+        return 0
 
 
 def _of_sheets(
