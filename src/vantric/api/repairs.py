@@ -13,7 +13,9 @@ from typing import Any
 from vantric.core.reviewing import Correction, checked
 from vantric.errors import ColumnError, TargetError
 from vantric.report.repaired import repaired_book, repaired_csv, repaired_sheet
-from vantric.sources.auditing.books import Audited, audited
+from vantric.report.workbook import alike
+from vantric.sources.auditing.books import audited
+from vantric.sources.auditing.chartparts import chart_parts, with_alternatives
 from vantric.sources.auditing.sheetrows import RawSheet
 from vantric.sources.options import Opening
 
@@ -76,20 +78,15 @@ def repaired_workbook(path: Path, opening: Opening, target: Path) -> Repaired | 
     every = tuple(one for corrections in found.values() for one in corrections)
     if not every:
         return None
-    content = repaired_book(book.book, found, book.found)
-    return Repaired(content, every, _lost(path, content, book))
+    texts = chart_parts(path).alternatives
+    content = alike(with_alternatives(repaired_book(book.book, found, book.found), texts))
+    return Repaired(content, every, _lost(path, content))
 
 
-def _lost(path: Path, content: bytes, book: Audited) -> tuple[str, ...]:
-    """Return what the reader of workbooks does not keep: kinds of parts that the new file lacks, texts of charts."""
+def _lost(path: Path, content: bytes) -> tuple[str, ...]:
+    """Return what the reader of workbooks does not keep: kinds of parts that the new file lacks."""
     with zipfile.ZipFile(path) as before, zipfile.ZipFile(io.BytesIO(content)) as after:
-        gone = sorted(_kinds(before.namelist()) - _kinds(after.namelist()) - {"xl/calcChain"})
-    texts = [chart.place for chart in book.charts if chart.alternative]
-    return (*gone, *([f"the text alternative of {_several(texts)}"] if texts else []))
-
-
-def _several(places: Sequence[str]) -> str:
-    return places[0] if len(places) == 1 else f"{len(places)} charts"
+        return tuple(sorted(_kinds(before.namelist()) - _kinds(after.namelist()) - {"xl/calcChain"}))
 
 
 def _kinds(names: Sequence[str]) -> set[str]:

@@ -155,7 +155,8 @@ def _loaded(path: Path, shown: str, *, data_only: bool) -> Any:
     import openpyxl
 
     try:
-        return openpyxl.load_workbook(path, data_only=data_only)
+        with path.open("rb") as file:  # its reader leaves a file open that it cannot read
+            return openpyxl.load_workbook(file, data_only=data_only)
     except Exception as error:  # whatever its reader stumbles over
         reason = str(error).splitlines()[0][:100] if str(error) else type(error).__name__
         raise SourceError(f"'{shown}' is not a workbook that can be reviewed ({reason}); save it as .xlsx") from None

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import io
 import re
 import zipfile
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from posixpath import basename, dirname, join, normpath
@@ -49,6 +51,34 @@ def chart_parts(path: Path) -> ChartParts:
         return ChartParts(0, (), {}, {})
 
 
+def with_alternatives(content: bytes, texts: Mapping[str, Sequence[str]]) -> bytes:
+    """Return a workbook whose charts have their text alternatives again, which its writer does not keep.
+
+    Parameters
+    ----------
+    content
+        The workbook.
+    texts
+        Sheet -> the text alternatives of its charts in their order.
+    """
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(content)) as before, zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as after:
+        drawings = {drawing: texts.get(sheet, ()) for sheet, drawing in _drawings(before)}
+        for part in before.infolist():
+            held = before.read(part)
+            after.writestr(part, _described(held, drawings[part.filename]) if part.filename in drawings else held)
+    return out.getvalue()
+
+
+def _described(drawing: bytes, texts: Sequence[str]) -> bytes:
+    root = ElementTree.fromstring(drawing)
+    for frame, text in zip(root.iter(f"{_DRAWING}graphicFrame"), texts, strict=False):
+        named = next((one for one in frame.iter() if one.tag.endswith("}cNvPr")), None)
+        if named is not None and text:
+            named.set("descr", text)
+    return bytes(ElementTree.tostring(root, encoding="utf-8", xml_declaration=True))
+
+
 def charts_unread(path: Path) -> int:
     """Return how many charts an OpenDocument workbook holds; they are not read here."""
     try:
@@ -62,19 +92,24 @@ def charts_unread(path: Path) -> int:
 def _of_sheets(
     archive: zipfile.ZipFile,
 ) -> tuple[dict[str, tuple[str, ...]], dict[str, tuple[tuple[str, ...], ...]]]:
+    texts, labels = {}, {}
+    for name, drawing in _drawings(archive):
+        texts[name], labels[name] = _of_drawing(archive, drawing)
+    return texts, labels
+
+
+def _drawings(archive: zipfile.ZipFile) -> Iterator[tuple[str, str]]:
+    """Yield each sheet that has a drawing, and the part that holds it."""
     book = ElementTree.fromstring(archive.read("xl/workbook.xml"))
     targets = _targets(archive, "xl/workbook.xml")
-    texts, labels = {}, {}
     for sheet in book.iter():
         if sheet.tag.rpartition("}")[2] != "sheet":
             continue
         identifier = next((value for name, value in sheet.attrib.items() if name.endswith("}id")), "")
-        part = targets.get(identifier, "")
-        drawing = next((target for target in _targets(archive, part).values() if "drawings/drawing" in target), None)
+        parts = _targets(archive, targets.get(identifier, "")).values()
+        drawing = next((target for target in parts if "drawings/drawing" in target), None)
         if drawing is not None and drawing in archive.namelist():
-            name = sheet.attrib.get("name", "")
-            texts[name], labels[name] = _of_drawing(archive, drawing)
-    return texts, labels
+            yield sheet.attrib.get("name", ""), drawing
 
 
 def _of_drawing(archive: zipfile.ZipFile, drawing: str) -> tuple[tuple[str, ...], tuple[tuple[str, ...], ...]]:
