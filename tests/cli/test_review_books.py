@@ -63,6 +63,19 @@ class Books(InFolder):
         self.assertIn("did you mean 'Causes'?", missing.err)
         self.assertNotIn("wrong-percent", self.codes(self.book, "--sheet", "Causes"))
 
+    def test_options_are_followed_or_refused(self) -> None:
+        refused = Result("review", self.book, "--where", "Pieces > 3")
+        self.assertEqual((refused.status, refused.out), (2, ""))
+        self.assertIn("--where is for a table that is counted", refused.err)
+        of_500 = self.workbook(
+            [["Defect", "Count", "Percent"], ["a", 50, 10.0], ["b", 30, 6.0], ["c", 25, 5.0], ["d", 5, 1.0]]
+        )
+        self.assertEqual(self.codes(of_500), ["other-base"])
+        self.assertEqual(self.codes(of_500, "--percent-base", "500"), [])
+        plain = self.file("defect,count,percent\na,50,10.0\nb,30,6.0\nc,25,5.0\nd,5,1.0\n", "units.csv")
+        self.assertEqual(self.codes(plain), ["other-base"])
+        self.assertEqual(self.codes(plain, "--percent-base", "500"), [])
+
     def test_charts_that_cannot_be_read_are_said(self) -> None:
         with zipfile.ZipFile(self.book, "a") as archive:
             archive.writestr("xl/charts/chartEx1.xml", "<cx:chartSpace xmlns:cx='x'/>")

@@ -5,11 +5,11 @@ from __future__ import annotations
 import io
 import zipfile
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from fractions import Fraction
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from vantric.api.reviews import based
 from vantric.core.reviewing import Correction, checked
 from vantric.errors import ColumnError, TargetError
 from vantric.report.repaired import repaired_book, repaired_csv, repaired_sheet
@@ -51,15 +51,16 @@ def repaired(raw: RawSheet, target: Path, *, base: float | None = None) -> Repai
     base
         What percents are of, where that is not the sum of the counts.
     """
-    stated = None if base is None else Fraction(repr(float(base)))
-    found = checked(replace(raw.table, base=stated)).corrections
+    found = checked(based(raw.table, base)).corrections
     if not found:
         return None
     make = repaired_csv if target.suffix.casefold() == ".csv" else repaired_sheet
     return Repaired(make(raw, found), found)
 
 
-def repaired_workbook(path: Path, opening: Opening, target: Path) -> Repaired | None:
+def repaired_workbook(
+    path: Path, opening: Opening, target: Path, *, base: float | None = None
+) -> Repaired | None:  # fmt: skip
     """Return a workbook with the right numbers in every table; None if nothing is to be changed.
 
     Raises
@@ -74,7 +75,7 @@ def repaired_workbook(path: Path, opening: Opening, target: Path) -> Repaired | 
         raise TargetError(
             f"a workbook is repaired as a workbook: end '{target}' in .xlsx, or save its sheet as .csv first"
         )
-    found = {at: checked(table.table).corrections for at, table in enumerate(book.found)}
+    found = {at: checked(based(table.table, base)).corrections for at, table in enumerate(book.found)}
     every = tuple(one for corrections in found.values() for one in corrections)
     if not every:
         return None

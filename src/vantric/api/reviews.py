@@ -20,6 +20,7 @@ from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import counted as shown_count
 from vantric.core.reviewing import (
     Finding,
+    SheetTable,
     check_sheet,
     remarked,
     review_chart,
@@ -103,10 +104,10 @@ class Reviewed:
     relations: tuple[str, ...] = ()
 
 
-def review_source(data: Any, counted: Counting, opening: Opening) -> Reviewed:
+def review_source(data: Any, counted: Counting, opening: Opening, base: float | None = None) -> Reviewed:
     """Review what a source holds: its tally, the Pareto table of it, and the percents that stand beside its counts."""
     sheet = _sheet_beside(data, counted, opening)
-    checked = [*(check_sheet(sheet.table) if sheet is not None else []), *_charts_unread(data)]
+    checked = [*(check_sheet(based(sheet.table, base)) if sheet is not None else []), *_charts_unread(data)]
     if sheet is not None and counted.by is None:
         return Reviewed(tuple(checked))
     asked: list[Finding] = []
@@ -183,12 +184,12 @@ def review_path(path: Path) -> Reviewed:
     return review_source(path, Counting(), Opening())
 
 
-def review_book(path: Path, opening: Opening) -> Reviewed:
+def review_book(path: Path, opening: Opening, base: float | None = None) -> Reviewed:
     """Review a finished workbook: the tables of its sheets, and its charts."""
     from vantric.sources.auditing.books import audited
 
     found = audited(path, opening)
-    findings = [finding for table in found.tables for finding in check_sheet(table)]
+    findings = [finding for table in found.tables for finding in check_sheet(based(table, base))]
     told = frozenset(finding.code for finding in findings)
     drawn = [finding for chart in found.charts for finding in review_drawn(replace(chart, told=told))]
     said = [remarked(one, path.name) for one in found.remarks]
@@ -200,9 +201,12 @@ def review_sheet(
     base: float | None = None,
 ) -> Reviewed:  # fmt: skip
     """Review the arithmetic of a sheet made elsewhere, cell by cell."""
-    sheet = sheet_of(data, by, count, percent, cumulative, opening).table
-    exact = None if base is None else Fraction(repr(float(base)))
-    return Reviewed(tuple(check_sheet(replace(sheet, base=exact))))
+    return Reviewed(tuple(check_sheet(based(sheet_of(data, by, count, percent, cumulative, opening).table, base))))
+
+
+def based(table: SheetTable, base: float | None) -> SheetTable:
+    """Return a sheet whose percents are of a base that the user says."""
+    return table if base is None else replace(table, base=Fraction(repr(float(base))))
 
 
 def review_file(path: Path, reach: Reach) -> Reviewed:

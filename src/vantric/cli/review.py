@@ -97,11 +97,20 @@ def _reviewed(source: str, given: Given) -> Reviewed:
         raise click.UsageError("--allow-source is for chart files: leave it out")
     percent, cumulative = sheet.percent_column, sheet.cumulative_column
     if is_book(source) and not counting.changed() and percent is None and cumulative is None:
-        return review_book(Path(source), opening)
+        _check_of_book(opening)
+        return review_book(Path(source), opening, sheet.percent_base)
     if percent is None and cumulative is None:
-        return review_source(source, counting, opening)
+        return review_source(source, counting, opening, sheet.percent_base)
     by, count = _named_columns(counting)
     return review_sheet(source, by, count, percent, cumulative, opening, sheet.percent_base)
+
+
+def _check_of_book(opening: Opening) -> None:
+    """Raise an error for an option that the review of a whole workbook cannot follow, so that none is passed over."""
+    own = known_options(Opening)
+    strange = next((own[name].flag for name in opening.changed() if name != "sheet"), None)
+    if strange:
+        raise click.UsageError(f"{strange} is for a table that is counted: name its columns with --by and --count")
 
 
 def _named_columns(counting: Counting) -> tuple[str, str]:
@@ -132,7 +141,7 @@ def _repaired(source: str, given: Given, target: Path) -> Repaired | None:
     counting, opening, sheet = given.split(Counting, Opening, SheetColumns)
     percent, cumulative = sheet.percent_column, sheet.cumulative_column
     if is_book(source) and not counting.changed() and percent is None and cumulative is None:
-        return repaired_workbook(Path(source), opening, target)
+        return repaired_workbook(Path(source), opening, target, base=sheet.percent_base)
     if percent is None and cumulative is None:
         raw = found_sheet(source, opening, counting.by, None if counting.count is None else str(counting.count))
     else:
