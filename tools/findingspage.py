@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from vantric.core.reviewing.codes import Code, known_codes
+from vantric.core.reviewing.codes import known_codes
 
 PATH = Path(__file__).parent.parent / "docs" / "findings.md"
 _PART = re.compile(r"(<!-- codes: (\w+) -->\n).*?(<!-- end -->\n)", re.DOTALL)
@@ -31,6 +31,3 @@ _RULE = "| :--- | :--- | :--- | :--- |"
 
 def _row(*cells: str) -> str:
     return f"| {' | '.join(cell.replace('|', chr(92) + '|') for cell in cells)} |"
-
-
-__all__ = ["PATH", "Code", "text"]

@@ -19,6 +19,11 @@ from tests.whole.test_demo import data_file
 FLAWED = "defect,count,percent,cumulative\nPinhole,88,19.1,19.1\nWarping,61,13.2,32.3\nScratch,82,17.8,50.0\nTotal,231,50.0,\n"
 
 
+def percent(row: int) -> str:
+    """Return the cell of a row in the column of percents."""
+    return f"C{row}"
+
+
 class Books(InFolder):
     def setUp(self) -> None:
         super().setUp()
@@ -46,16 +51,29 @@ class Books(InFolder):
     def test_every_wrong_cell_is_in_a_table(self) -> None:
         found = json.loads(Result("review", self.book, "--format", "json").out)["findings"]
         cells = found[0]["cells"]
-        self.assertEqual([one["place"] for one in cells], [f"C{row}" for row in range(4, 10)])
+        self.assertEqual([one["place"] for one in cells], [percent(row) for row in range(4, 10)])
         self.assertEqual(
-            cells[0], {"place": "C4", "label": "Pinhole", "column": "Percent", "says": "17.6", "should": "35.2"}
+            cells[0], {"place": percent(4), "label": "Pinhole", "column": "Percent", "says": "17.6", "should": "35.2"}
         )
         self.assertTrue(all("cells" not in one for one in found[1:]))
         self.assertIn(
-            "| C4 | Pinhole | Percent | 17.6 | 35.2 |", Result("review", self.book, "--format", "markdown").out
+            f"| {percent(4)} | Pinhole | Percent | 17.6 | 35.2 |",
+            Result("review", self.book, "--format", "markdown").out,
         )
-        self.assertRegex(Result("review", self.book).out, r"C4 +Pinhole +Percent +17\.6 +35\.2")
-        self.assertIn(">C4</td>", vt.review(self.book)._repr_html_())
+        self.assertRegex(Result("review", self.book).out, percent(4) + r" +Pinhole +Percent +17\.6 +35\.2")
+        self.assertIn(f">{percent(4)}</td>", vt.review(self.book)._repr_html_())
+
+    def test_what_is_wrong_in_one_sheet_hides_nothing_of_another(self) -> None:
+        made = load_workbook(self.book)
+        defects, causes = made["Defects"], made["Causes"]
+        defects["B9"], defects["C3"] = 70, "Percent"  # not sorted
+        causes["B7"], causes["C3"], causes["D3"] = 99, None, "Line"  # nor this, without a column that says so
+        for row in range(4, 8):
+            causes.cell(row, 3).value = None
+        made.save(self.folder / "two.xlsx")
+        found = [(one.code, one.where) for one in vt.review(self.folder / "two.xlsx")]
+        self.assertIn("not-sorted", [code for code, _ in found])
+        self.assertIn(("not-descending", "sheet 'Causes', chart at F3"), found)
 
     def test_sheets_by_name(self) -> None:
         missing = Result("review", self.book, "--sheet", "Cuases")
@@ -182,11 +200,11 @@ class Repairs(InFolder):
         found = load_workbook(out)
         self.assertEqual(found.sheetnames, ["Repaired", "Changes"])
         page = found["Repaired"]
-        self.assertAlmostEqual(page["C2"].value, 100 * 88 / 231)
-        self.assertEqual((page["C2"].fill.fgColor.rgb, page["B2"].fill.fill_type), ("FFFFE08A", None))
-        self.assertEqual(page["C2"].comment.text, "was 19.1")
+        self.assertAlmostEqual(page[percent(2)].value, 100 * 88 / 231)
+        self.assertEqual((page[percent(2)].fill.fgColor.rgb, page["B2"].fill.fill_type), ("FFFFE08A", None))
+        self.assertEqual(page[percent(2)].comment.text, "was 19.1")
         self.assertEqual(
-            [cell.value for cell in found["Changes"][2]][:5], ["Repaired", "C2", "Pinhole", "percent", "19.1"]
+            [cell.value for cell in found["Changes"][2]][:5], ["Repaired", percent(2), "Pinhole", "percent", "19.1"]
         )
         self.assertFalse([one for one in vt.review(out) if one.severity == "error"])
 
@@ -197,9 +215,9 @@ class Repairs(InFolder):
         self.assertNotIn("does not hold", result.err)
         page = load_workbook(out)["Pareto"]
         self.assertEqual((page["D3"].value, page["B6"].value), ("=SUM(B$2:B3)/B$6", "=SUM(B2:B5)"))
-        self.assertAlmostEqual(page["C3"].value, 61 / 231)
-        self.assertEqual(page["C3"].number_format, "0.0%")
-        self.assertEqual(page["C3"].comment.text, "was =B3/SUM(B$2:B$6)")
+        self.assertAlmostEqual(page[percent(3)].value, 61 / 231)
+        self.assertEqual(page[percent(3)].number_format, "0.0%")
+        self.assertEqual(page[percent(3)].comment.text, "was =B3/SUM(B$2:B$6)")
         self.assertEqual(len(page._charts), 1)
         self.assertEqual(list(vt.review(out)), [], "text alternatives are kept")
 

@@ -189,9 +189,13 @@ def review_book(path: Path, opening: Opening, base: float | None = None) -> Revi
     from vantric.sources.auditing.books import audited
 
     found = audited(path, opening)
-    findings = [finding for table in found.tables for finding in check_sheet(based(table, base))]
-    told = frozenset(finding.code for finding in findings)
-    drawn = [finding for chart in found.charts for finding in review_drawn(replace(chart, told=told))]
+    checked = {at: check_sheet(based(one.table, base)) for at, one in enumerate(found.found)}
+    drawn: list[Finding] = []
+    for chart in found.charts:  # what is wrong in the cells that it draws is said once
+        of_cells = [at for at, one in enumerate(found.found) if chart.draws(one.sheet)]
+        told = frozenset(finding.code for at in of_cells for finding in checked[at])
+        drawn += review_drawn(replace(chart, told=told))
+    findings = [finding for at in checked for finding in checked[at]]
     said = [remarked(one, path.name) for one in found.remarks]
     return Reviewed(tuple(dict.fromkeys([*findings, *drawn, *said])))
 

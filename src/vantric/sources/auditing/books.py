@@ -8,7 +8,6 @@ from pathlib import Path
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import listed, quoted
 from vantric.core.reviewing.books.drawn import DrawnChart
-from vantric.core.reviewing.sheets.table import SheetTable
 from vantric.errors import SourceError, unknown
 from vantric.sources.auditing.bookcells import Book, read_book
 from vantric.sources.auditing.bookcharts import book_charts
@@ -28,7 +27,7 @@ class Audited:
     Attributes
     ----------
     book
-    tables
+    found
         The tables with percents or running sums.
     charts
     remarks
@@ -39,11 +38,6 @@ class Audited:
     found: tuple[BookTable, ...]
     charts: tuple[DrawnChart, ...]
     remarks: tuple[Remark, ...]
-
-    @property
-    def tables(self) -> tuple[SheetTable, ...]:
-        """The tables as they are checked."""
-        return tuple(one.table for one in self.found)
 
 
 def audited(path: Path, opening: Opening) -> Audited:

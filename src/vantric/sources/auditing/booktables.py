@@ -8,7 +8,7 @@ from decimal import Decimal, InvalidOperation
 from fractions import Fraction
 from typing import Any
 
-from vantric.core.reviewing.sheets.headings import Found, SheetColumn, find_columns, stated_numbers
+from vantric.core.reviewing.sheets.headings import SheetColumn, find_columns, stated_numbers
 from vantric.core.reviewing.sheets.table import SheetTable
 from vantric.errors import SourceError
 from vantric.sources.auditing.bookcells import BookCell, BookSheet
@@ -163,6 +163,3 @@ def _beside(sheet: BookSheet, rows: Sequence[int], layout: Layout) -> list[Fract
         ):
             found += [value for value in numbers_of([cell.value]) if value is not None and value > 1]
     return found
-
-
-__all__ = ["BookTable", "Found", "book_tables"]

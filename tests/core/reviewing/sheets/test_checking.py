@@ -75,6 +75,10 @@ class Sheets(unittest.TestCase):
         rows[place] = replace(rows[place], percent=replace(cell, text="777.7", value=Fraction("777.7")))
         flawed = replace(right, rows=tuple(rows))
         self.assertEqual(wrong(flawed), [("wrong-percent", 1)])
+        [shown] = next(one.cells for one in check_sheet(flawed) if one.code == "wrong-percent")
+        exact = 100 * counts[place] / sum(counts)
+        self.assertLessEqual(abs(float(shown.should.replace(",", "")) - exact), 5.001e-4 * exact)
+        self.assertEqual(float(shown.says), 777.7)
         [correction] = checked(flawed).corrections
         self.assertEqual((correction.place, correction.kind), (cell.place, "percent"))
         self.assertEqual(correction.value, Fraction(100 * counts[place], sum(counts)))

@@ -92,3 +92,8 @@ class DrawnChart:
     category: DrawnAxis | None = None
     alternative: str = ""
     told: frozenset[str] = frozenset()
+
+    def draws(self, sheet: str) -> bool:
+        """Whether any series draws cells of a sheet."""
+        names = (one.where.lstrip("(").rpartition("!")[0] for one in self.series)
+        return any(name.strip("'").replace("''", "'") == sheet for name in names)

@@ -19,13 +19,13 @@ class SheetCell:
     Attributes
     ----------
     place
-        Where it is: ``"row 5"``, ``"C5"``.
+        Where it is: ``"row 5"``, ``"D5"``.
     text
         As it is written: it tells how far its number is rounded.
     value
         Its number; None if it holds none, such as an error.
     why
-        What its formula does wrong, if it has one that tells: ``"=C5/C10 divides by C10"``.
+        Its formula, if it has one: ``"=B5/B10"``.
     """
 
     place: str
