@@ -323,9 +323,10 @@ def main() -> int:
     options.add_argument("--part", default="0/1", help="K/N: every Nth input from the Kth on, to share the work")
     chosen = options.parse_args()
     os.environ["TERM"] = "dumb"
+    import vantric.reports.workbook
+
     import vantric.api
     import vantric.drawing.save
-    import vantric.report.workbook
     import vantric.sources.engines.files  # noqa: F401
 
     wrong: Counter[str] = Counter()

@@ -49,6 +49,8 @@ if TYPE_CHECKING:
     from vantric.api.relating import Relation as Relation
     from vantric.api.relating import gap as gap
     from vantric.api.relating import relate as relate
+    from vantric.api.reporting.reports import Report as Report
+    from vantric.api.reporting.reports import report as report
     from vantric.api.reviews import review as review
     from vantric.api.scaling import ScalePair as ScalePair
     from vantric.api.scaling import align as align
@@ -107,6 +109,7 @@ _HOMES = {
     "Relation": "api.relating",
     "Scale": "core.axes.scale",
     "ScalePair": "api.scaling",
+    "Report": "api.reporting.reports",
     "ScalingOptions": "api.keywords",
     "Stems": "core.charting.series",
     "Steps": "core.charting.series",
@@ -130,6 +133,7 @@ _HOMES = {
     "pareto_chart": "api.charting",
     "read_chart": "api.charting",
     "relate": "api.relating",
+    "report": "api.reporting.reports",
     "review": "api.reviews",
     "suggest_axes": "core.axes.suggest",
     "tally": "api.counting",

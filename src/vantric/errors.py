@@ -91,7 +91,12 @@ class ChartError(VantricError):
 
 
 class ChartFileError(VantricError):
-    """A chart file cannot be read, or holds something that no chart has."""
+    """A chart file or a report file cannot be read, or holds something that no chart has.
+
+    `place` says where: keys, and places in lists from 0.
+    """
+
+    place: tuple[str | int, ...] = ()
 
 
 class TargetError(VantricError):

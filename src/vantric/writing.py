@@ -8,9 +8,10 @@ from pathlib import Path
 from vantric.errors import TargetError
 from vantric.regular import reason_of
 
-#: The endings of pictures, of tables and of chart files.
+#: The endings of pictures, of what hands a chart over with its table, of tables and of chart files.
 PICTURES = ("png", "svg", "pdf")
-TABLES = ("csv", "json", "xlsx", "md", "html")
+HANDED = ("html", "xlsx", "pptx", "md")
+TABLES = ("csv", "json", *HANDED)
 CHART_FILES = ("toml", "json")
 
 

@@ -123,8 +123,8 @@ class Charts(InFolder):
 
 class Round(unittest.TestCase):
     def test_a_table_read_back_counts_the_same(self) -> None:
-        from vantric.report.documents import written
-        from vantric.report.tablefile import pareto_document
+        from vantric.reports.tablefile import pareto_document
+        from vantric.reports.written import written
 
         table = vt.pareto({"a,b": 3, '"q"': 2, "two\nlines": 1})
         with tempfile.TemporaryDirectory() as folder:

@@ -37,7 +37,7 @@ class Help(unittest.TestCase):
             "What is written", "What is said", "Others",
         ])  # fmt: skip
         self.assertIn("--weight", found["What is counted"])
-        self.assertEqual(found["What is written"], ["--out", "--format", "--save-chart"])
+        self.assertEqual(found["What is written"], ["--out", "--format", "--save-chart", "--slide-tables"])
         every = [option for options in found.values() for option in options]
         self.assertEqual(len(every), len(set(every)))
 

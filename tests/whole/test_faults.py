@@ -14,7 +14,7 @@ from tests.cli.test_cli import Result
 from tests.folder import InFolder
 from vantric.cli.main import run
 from vantric.errors import VantricError
-from vantric.report.safecells import csv_text
+from vantric.reports.safecells import csv_text
 from vantric.writing import write_whole
 
 DRAW = """

@@ -41,7 +41,7 @@ STREET = [
     "sources.tallying",
     "sources",
     "drawing",
-    "report",
+    "reports",
     "chartfile",
     "api",
     "demo",

@@ -9,9 +9,9 @@ from vantric.api.frames import frame_of
 from vantric.api.verbs import Result
 from vantric.cleaning import escaped
 from vantric.core import inference
-from vantric.report.certaintydata import certainty_cells, certainty_object
-from vantric.report.documents import Plain
-from vantric.report.paretohtml import table_html
+from vantric.reports.certaintydata import certainty_cells, certainty_object
+from vantric.reports.documents import Plain
+from vantric.reports.paretohtml import table_html
 
 
 @dataclass(frozen=True)

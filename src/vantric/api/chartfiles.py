@@ -1,10 +1,10 @@
-"""What a chart file describes: the chart, its recipe, and the table under it."""
+"""What a chart file describes: the result, its chart and recipe, and what is handed over of it."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import replace
-from typing import Any
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from typing import Any, TypeAlias
 
 from vantric.api.chartsof import (
     chart_of_comparison,
@@ -23,22 +23,65 @@ from vantric.core import charting
 from vantric.core.axes import Scaling, align
 from vantric.core.charting import KINDS
 from vantric.core.charting.options import Look
-from vantric.core.inference import Trends
+from vantric.core.counting import Tally
+from vantric.core.reviewing import (
+    Finding,
+    review_chart,
+    review_comparison,
+    review_pareto,
+    review_scales,
+    review_strata,
+    review_tally,
+    review_trends,
+)
 from vantric.core.reviewing.finding import note
 from vantric.errors import ChartFileError
 from vantric.options import known_options
-from vantric.report.documents import Plain
+from vantric.reports.documents import Plain
+from vantric.reports.sections import Section
 from vantric.sources import crossed, gather
 from vantric.sources.tallying.comparing import set_beside
 from vantric.sources.tallying.ranking import rank
 from vantric.sources.tallying.trending import trends_in
 
-Drawn = charting.Chart | charting.PanelChart
+Drawn: TypeAlias = charting.Chart | charting.PanelChart
 _NO_LOOK: Mapping[str, Any] = {}
 
 
-def chart_of_file(found: ChartFile, reach: Reach, look: Mapping[str, Any] = _NO_LOOK) -> tuple[Drawn, Recipe]:
-    """Return the chart that a file describes, and the recipe of it.
+@dataclass(frozen=True, kw_only=True)
+class Made:
+    """What a file describes.
+
+    Attributes
+    ----------
+    result
+        The table, comparison, tally, trends, measures or scales; None of series that the file holds itself.
+    chart
+    recipe
+    findings
+        What the review says of the result.
+    told
+        Returns what is handed over of the chart.
+    """
+
+    chart: Drawn
+    recipe: Recipe
+    told: Callable[[Any], Section]
+    result: Any = None
+    findings: tuple[Finding, ...] = ()
+
+    def reviewed(self) -> tuple[Finding, ...]:
+        """Return what the review says of the result and of the chart."""
+        drawn = () if isinstance(self.chart, charting.PanelChart) else review_chart(self.chart)
+        return tuple(dict.fromkeys([*self.recipe.notes, *self.findings, *drawn]))
+
+    def section(self) -> Section:
+        """Return what is handed over."""
+        return self.told(self.chart)
+
+
+def made_of_file(found: ChartFile, reach: Reach, look: Mapping[str, Any] = _NO_LOOK) -> Made:
+    """Return what a file describes.
 
     Parameters
     ----------
@@ -56,9 +99,9 @@ def chart_of_file(found: ChartFile, reach: Reach, look: Mapping[str, Any] = _NO_
     """
     if reach.source is not None and found.kind in ("scales", "series"):
         raise ChartFileError("this chart holds its numbers itself: leave the other source out")
-    chart, recipe = _MAKERS[found.kind](found, reach, _look(found, look))
+    made: Made = _MAKERS[found.kind](found, reach, _look(found, look))
     notes = tuple(note("old-chart-file", message=said, fix="save the chart again", where="") for said in found.notes)
-    return chart, recipe if not notes else replace(recipe, notes=notes)
+    return made if not notes else replace(made, recipe=replace(made.recipe, notes=notes))
 
 
 def _look(found: ChartFile, look: Mapping[str, Any]) -> Any:
@@ -68,21 +111,6 @@ def _look(found: ChartFile, look: Mapping[str, Any]) -> Any:
         return Look(**look) if look else None
     merged = {name: {**getattr(own, name), **look[name]} for name in ("words", "colors") if name in look}
     return replace(own, **{**look, **merged}) if look else own
-
-
-def table_of_file(found: ChartFile, reach: Reach) -> Any:
-    """Return the Pareto table or the comparison under a chart file; None under other charts."""
-    if found.kind not in ("pareto", "compare"):
-        return None
-    data, opening = reach.data(found.parts["data"])
-    counting = reach.counting(found.parts["counting"])
-    if found.kind == "compare":
-        return set_beside(_several(data), found.parts["sides"], counting, opening)
-    return rank(data, found.parts["analysis"], counting, opening)
-
-
-def _several(data: Any) -> tuple[Any, ...]:
-    return data if isinstance(data, tuple) else (data,)
 
 
 def _counted(found: ChartFile, reach: Reach, look: Any, *sections: str) -> Recipe:
@@ -96,34 +124,62 @@ def _counted(found: ChartFile, reach: Reach, look: Any, *sections: str) -> Recip
     )
 
 
-def _pareto(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
-    return chart_of_table(table_of_file(found, reach), look), _counted(found, reach, look, "analysis")
+def _pareto(found: ChartFile, reach: Reach, look: Any) -> Made:
+    from vantric.api.handing.paretosections import pareto_section
 
-
-def _compare(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
-    return chart_of_comparison(table_of_file(found, reach), look), _counted(found, reach, look, "sides")
-
-
-def trends_of_file(found: ChartFile, reach: Reach) -> Trends:
-    """Return the trends under a chart file of such."""
     data, opening = reach.data(found.parts["data"])
-    return trends_in(data, found.parts["trend"], reach.counting(found.parts["counting"]), opening)
+    table = rank(data, found.parts["analysis"], reach.counting(found.parts["counting"]), opening)
+    said = tuple(review_pareto(table))
+    return Made(
+        result=table, chart=chart_of_table(table, look), recipe=_counted(found, reach, look, "analysis"), findings=said,
+        told=lambda chart: pareto_section(table, look, said, chart=chart),
+    )  # fmt: skip
 
 
-def _trend(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
-    return chart_of_trends(trends_of_file(found, reach), look), _counted(found, reach, look, "trend")
+def _compare(found: ChartFile, reach: Reach, look: Any) -> Made:
+    from vantric.api.handing.sections import comparison_section
+
+    data, opening = reach.data(found.parts["data"])
+    sides = data if isinstance(data, tuple) else (data,)
+    table = set_beside(sides, found.parts["sides"], reach.counting(found.parts["counting"]), opening)
+    said = tuple(review_comparison(table))
+    return Made(
+        result=table, chart=chart_of_comparison(table, look), recipe=_counted(found, reach, look, "sides"),
+        findings=said, told=lambda chart: comparison_section(table, look, said, chart=chart),
+    )  # fmt: skip
 
 
-def _tally(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+def _trend(found: ChartFile, reach: Reach, look: Any) -> Made:
+    from vantric.api.handing.sections import trend_section
+
+    data, opening = reach.data(found.parts["data"])
+    trends = trends_in(data, found.parts["trend"], reach.counting(found.parts["counting"]), opening)
+    said = tuple(review_trends(trends))
+    return Made(
+        result=trends, chart=chart_of_trends(trends, look), recipe=_counted(found, reach, look, "trend"),
+        findings=said, told=lambda chart: trend_section(trends, look, said, chart=chart),
+    )  # fmt: skip
+
+
+def _tally(found: ChartFile, reach: Reach, look: Any) -> Made:
+    from vantric.api.handing.sections import tally_section
+
     data, opening = reach.data(found.parts["data"])
     counting, crossing = reach.counting(found.parts["counting"]), found.parts["crossing"]
     counting = replace(counting, in_order=look.order == "given")
     two_way = crossing.split is not None or crossing.split_columns
-    counted = crossed(data, counting, opening, crossing) if two_way else gather(data, counting, opening)
-    return chart_of_tally(counted, look), _counted(found, reach, look, "crossing")
+    counted: Any = crossed(data, counting, opening, crossing) if two_way else gather(data, counting, opening)
+    whole = counted if isinstance(counted, Tally) else counted.tally()
+    said = (*review_tally(whole), *([] if isinstance(counted, Tally) else review_strata(counted)))
+    return Made(
+        result=counted, chart=chart_of_tally(counted, look), recipe=_counted(found, reach, look, "crossing"),
+        findings=said, told=lambda chart: tally_section(counted, look, said, chart=chart),
+    )  # fmt: skip
 
 
-def _combine(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+def _combine(found: ChartFile, reach: Reach, look: Any) -> Made:
+    from vantric.api.handing.sections import measures_section
+
     data, opening = reach.data(found.parts["data"])
     options = {one.what: dict(one.options) for one in found.series}
     second = tuple(one.what for one in found.series if options[one.what].pop("axis", None) == "secondary")
@@ -132,10 +188,16 @@ def _combine(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
     combination = Combination(axis, () if axis.sides else wanted, second, options)
     measures, series, section = combination.work_out(data, opening, look)
     recipe = Recipe("combine", data, opening.for_file(), {"combine": section, "chart": look})
-    return chart_of_measures(measures, series, look), recipe
+    drawn = chart_of_measures(measures, series, look)
+    return Made(
+        result=measures, chart=drawn, recipe=recipe,
+        told=lambda chart: measures_section(measures, chart, review_chart(chart)),
+    )  # fmt: skip
 
 
-def _series(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+def _series(found: ChartFile, reach: Reach, look: Any) -> Made:
+    from vantric.api.handing.sections import chart_section
+
     series = [KINDS[one.kind](one.what, one.values, **one.options) for one in found.series]
     period = found.parts["given"].period
     given = {
@@ -143,9 +205,11 @@ def _series(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
         **({"period": period} if period else {}),
         "series": list(map(_entry, found.series)),
     }
-    return chart_of_series(found.categories, series, look, period), Recipe(
-        "series", parts={"given": given, "chart": look}
-    )
+    recipe = Recipe("series", parts={"given": given, "chart": look})
+    return Made(
+        chart=chart_of_series(found.categories, series, look, period), recipe=recipe,
+        told=lambda chart: chart_section(chart, review_chart(chart)),
+    )  # fmt: skip
 
 
 def _entry(one: SeriesEntry) -> Plain:
@@ -153,12 +217,18 @@ def _entry(one: SeriesEntry) -> Plain:
     return {"kind": one.kind, "name": one.what, "values": values, **one.options}
 
 
-def _scales(found: ChartFile, reach: Reach, look: Any) -> tuple[Drawn, Recipe]:
+def _scales(found: ChartFile, reach: Reach, look: Any) -> Made:
+    from vantric.api.handing.sections import scales_section
+
     ranges = found.parts["scales"]
     scaling = Scaling(**{name: getattr(ranges, name) for name in known_options(Scaling)})
     pair = align(ranges.primary, ranges.secondary, scaling)
-    said = {"primary": ranges.primary, "secondary": ranges.secondary, **scaling.changed()}
-    return chart_of_scales(pair, look), Recipe("scales", parts={"scales": said})
+    given = {"primary": ranges.primary, "secondary": ranges.secondary, **scaling.changed()}
+    said = tuple(review_scales(pair))
+    return Made(
+        result=pair, chart=chart_of_scales(pair, look), recipe=Recipe("scales", parts={"scales": given}),
+        told=lambda chart: scales_section(pair, said, chart=chart),
+    )  # fmt: skip
 
 
 _MAKERS: Mapping[str, Any] = {

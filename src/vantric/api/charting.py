@@ -8,9 +8,11 @@ from typing import TYPE_CHECKING, Any, Unpack
 from vantric.api.chartsof import chart_of_table
 from vantric.api.counting import pareto
 from vantric.api.drawables import Chart, PanelChart, public_chart
+from vantric.api.handing.paretosections import pareto_section
 from vantric.api.paretotables import ParetoTable
 from vantric.core import counting
 from vantric.core.charting.options import ParetoLook
+from vantric.core.reviewing import review_pareto
 from vantric.errors import VantricError
 from vantric.options import known_options, split_options
 from vantric.options.holding import unknown_option
@@ -56,7 +58,11 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[ParetoChart
     elif by is not None or rest:
         raise VantricError("a Pareto table is counted already: leave by and the other options out")
     recipe = data._recipe.with_parts(chart=look) if isinstance(data, ParetoTable) and data._recipe else None
-    return public_chart(chart_of_table(data, look), recipe)
+    table = data
+    said = tuple(review_pareto(table))
+    return public_chart(
+        chart_of_table(table, look), recipe, lambda chart: pareto_section(table, look, said, chart=chart)
+    )
 
 
 @shows(FileReading)
@@ -74,11 +80,12 @@ def read_chart(path: str | Path, **options: Unpack[ReadChartOptions]) -> Chart |
     VantricError
         If the file holds something that no chart has, with the line or key; or as the function that makes such a chart.
     """
-    from vantric.api.chartfiles import chart_of_file
+    from vantric.api.chartfiles import made_of_file
     from vantric.api.reach import Reach
     from vantric.chartfile.reading import read_chart_file
 
     [reading] = split_options(options, FileReading)
     file = Path(path)
     found = read_chart_file(file)
-    return public_chart(*chart_of_file(found, Reach(file.parent, reading)))
+    made = made_of_file(found, Reach(file.parent, reading))
+    return public_chart(made.chart, made.recipe, made.told)

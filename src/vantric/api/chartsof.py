@@ -15,9 +15,9 @@ from vantric.core.charting import Chart, PanelChart, Series
 from vantric.core.charting.options import CombinationLook, Look, ParetoLook, TableLook, TallyLook, TrendLook
 from vantric.core.counting import Comparison, Crosstab, Measures, ParetoTable, Tally
 from vantric.core.numbers.shown import headed, readable
-from vantric.report.chartsentence import chart_sentence
-from vantric.report.parts import parts_words, vital_of
-from vantric.report.sentence import pareto_sentence
+from vantric.reports.chartsentence import chart_sentence
+from vantric.reports.parts import parts_words, vital_of
+from vantric.reports.sentence import pareto_sentence
 
 if TYPE_CHECKING:
     from vantric.core.inference import Trends
@@ -48,8 +48,8 @@ def chart_of_table(table: ParetoTable, look: ParetoLook) -> Chart | PanelChart:
 
 def chart_of_comparison(found: Comparison, look: TableLook) -> Chart:
     """Return the chart of a comparison."""
-    from vantric.report.comparisondata import changes_known
-    from vantric.report.comparisonsentence import comparison_sentence
+    from vantric.reports.comparisondata import changes_known
+    from vantric.reports.comparisonsentence import comparison_sentence
 
     changes = changes_known(found)
     beyond = None if changes is None else {row.category for row in changes.beyond}
@@ -118,7 +118,7 @@ def _colored(one: Any) -> Any:
 
 def chart_of_scales(pair: ScalePair, look: Look | None = None) -> Chart:
     """Return the chart of two empty axes."""
-    from vantric.report.scalesdata import scales_words
+    from vantric.reports.scalesdata import scales_words
 
     made = composing.scales_chart(pair, description=" ".join(scales_words(pair)))
     if look is None:

@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Any, Unpack
 
-from vantric.api.chartsof import chart_of_measures
 from vantric.api.combinations import Combination, Said
-from vantric.api.drawables import Chart
+from vantric.api.drawables import Chart, drawn_measures
 from vantric.api.recipe import Recipe
 from vantric.api.verbs import listed
 from vantric.core.charting.options import CombinationLook
@@ -74,4 +73,4 @@ def combine(
     look = combination.shown(look, options)
     measures, made, section = combination.work_out(data, opening, look)
     recipe = Recipe("combine", data, opening, {"combine": section, "chart": look})
-    return Chart.of(chart_of_measures(measures, made, look), recipe)
+    return drawn_measures(measures, made, look, recipe)

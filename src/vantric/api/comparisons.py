@@ -12,16 +12,16 @@ from vantric.api.recipe import Recipe
 from vantric.api.verbs import TableResult
 from vantric.core import counting
 from vantric.core.charting.options import TableLook
-from vantric.core.reviewing import review_comparison
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.report.comparisondata import PERCENTS, comparison_rows
-from vantric.report.comparisonsentence import comparison_sentence
-from vantric.report.tablefile import comparison_document
+from vantric.reports.comparisondata import PERCENTS, comparison_rows
+from vantric.reports.comparisonsentence import comparison_sentence
+from vantric.reports.tablefile import comparison_document
 
 if TYPE_CHECKING:
     from vantric.api.keywords import ComparisonChartOptions
-    from vantric.report.documents import Document
+    from vantric.reports.documents import Document
+    from vantric.reports.sections import Section
 
 
 @dataclass(frozen=True, eq=False, repr=False)
@@ -34,7 +34,12 @@ class Comparison(TableResult, counting.Comparison):
         return cls(**{field.name: getattr(found, field.name) for field in fields(found)})._made_by(recipe)
 
     def _document(self, **how: Any) -> Document:
-        return comparison_document(self, review_comparison(self))
+        return comparison_document(self, self._reviewed())
+
+    def _section(self) -> Section:
+        from vantric.api.handing.sections import comparison_section
+
+        return comparison_section(self, TableLook(), self._reviewed())
 
     def _sources(self) -> list[str]:
         return [side.origin.source for side in (self.before, self.after) if side.origin.source]
@@ -54,4 +59,8 @@ class Comparison(TableResult, counting.Comparison):
         """Return the chart: paired bars, each side in percent of its own total, with both cumulative lines."""
         [look] = split_options(options, TableLook)
         recipe = self._recipe and self._recipe.with_parts(chart=look)
-        return Chart.of(chart_of_comparison(self, look), recipe)
+        from vantric.api.handing.sections import comparison_section as told
+
+        return Chart.of(
+            chart_of_comparison(self, look), recipe, lambda chart: told(self, look, self._reviewed(), chart=chart)
+        )

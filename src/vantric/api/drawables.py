@@ -2,37 +2,56 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, fields
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, Unpack
+from typing import TYPE_CHECKING, Any, Self, TypeAlias, Unpack
 
-from vantric.api.chartsof import chart_of_series
+from vantric.api.chartsof import chart_of_measures, chart_of_series
 from vantric.api.frames import frame_of
 from vantric.api.recipe import Recipe
-from vantric.api.saving import ending
+from vantric.api.saving import ending, save_section
 from vantric.api.verbs import Result
-from vantric.core import charting, planning
+from vantric.core import charting, counting, planning
 from vantric.core.charting.options import AxisPeriod, CombinationLook
 from vantric.core.planning.measure import Measure, table_measure
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.report.documents import Plain
-from vantric.writing import CHART_FILES, PICTURES, check_target, write_whole
+from vantric.reports.documents import Plain
+from vantric.writing import CHART_FILES, HANDED, PICTURES, check_target, write_whole
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
     from matplotlib.figure import Figure
 
     from vantric.api.keywords import ChartOptions
+    from vantric.reports.sections import Section
+
+#: Returns what is handed over of a chart.
+Told: TypeAlias = "Callable[[Any], Section]"
 
 
 class _Drawable(Result):
     """What every chart that users hold can do."""
 
     description: str
+    #: Returns what is handed over of the chart: with the table it was made of.
+    _told: Told | None = None
+
+    def _told_by(self, told: Told | None) -> Self:
+        """Return the chart itself, with what hands it over."""
+        vars(self)["_told"] = told
+        return self
+
+    def _section(self) -> Section:
+        """Return the chart with its table and what the review says of it."""
+        if self._told is not None:
+            return self._told(self)
+        from vantric.api.handing.sections import chart_section
+
+        return chart_section(self, self.review())  # type: ignore[arg-type]
 
     def sentence(self) -> str:
         """Return what the chart shows, in words: the text alternative of every picture."""
@@ -41,7 +60,9 @@ class _Drawable(Result):
     def save(self, path: str | Path) -> Path:
         """Write the chart by the path's ending: ``.png``, ``.svg`` or ``.pdf`` a picture of its size.
 
-        A file that is there is replaced only by the complete new one. Every picture carries what it shows in words.
+        ``.html`` is a page with its table and what the review says, ``.xlsx`` a workbook with a chart that follows its
+        cells, ``.pptx`` a slide (install vantric[slides]), ``.md`` its table with a picture beside it. A file that is
+        there is replaced only by the complete new one. Every picture carries what it shows in words.
         ``.toml`` and ``.json`` are chart files, which `read_chart` and ``vantric draw`` draw again: of series given as
         numbers, or of the file or database that the chart was made from.
 
@@ -57,8 +78,10 @@ class _Drawable(Result):
             file can name them.
         """
         target = Path(path)
-        kind = ending(target, (*PICTURES, *CHART_FILES))
+        kind = ending(target, (*PICTURES, *HANDED, *CHART_FILES))
         check_target(target)
+        if kind in HANDED:
+            return save_section(target, kind, self._section(), self._sources())
         if kind in PICTURES:
             from vantric.drawing.save import picture
 
@@ -70,6 +93,11 @@ class _Drawable(Result):
             )
         write_whole(target, self._recipe.file(target))
         return target
+
+    def _sources(self) -> list[str]:
+        """Return the files it was made of, which saving must not replace."""
+        source = self._recipe.source if self._recipe else None
+        return [str(one) for one in (source if isinstance(source, tuple) else (source,)) if isinstance(one, str | Path)]
 
     def draw(self, ax: Axes | None = None) -> Figure:
         """Draw the chart with Matplotlib.
@@ -144,11 +172,11 @@ class Chart(_Drawable, charting.Chart):
         self._made_by(Recipe("series", parts={"given": _given(given, drawn, axis.period), "chart": look}))
 
     @classmethod
-    def of(cls, chart: charting.Chart, recipe: Recipe | None = None) -> Chart:
+    def of(cls, chart: charting.Chart, recipe: Recipe | None = None, told: Told | None = None) -> Chart:
         """Return the public form of a composed chart."""
         made = object.__new__(cls)
         vars(made).update(vars(chart))
-        return made._made_by(recipe)
+        return made._made_by(recipe)._told_by(told)
 
     def plan(
         self, size: tuple[float, float] | None = None, measure: Measure = table_measure
@@ -184,9 +212,10 @@ class PanelChart(_Drawable, charting.PanelChart):
     _inner = frozenset({"of"})
 
     @classmethod
-    def of(cls, chart: charting.PanelChart, recipe: Recipe | None = None) -> PanelChart:
+    def of(cls, chart: charting.PanelChart, recipe: Recipe | None = None, told: Told | None = None) -> PanelChart:
         """Return the public form of composed panels."""
-        return cls(**{field.name: getattr(chart, field.name) for field in fields(chart)})._made_by(recipe)
+        made = cls(**{field.name: getattr(chart, field.name) for field in fields(chart)})
+        return made._made_by(recipe)._told_by(told)
 
     def plan(
         self, size: tuple[float, float] | None = None, measure: Measure = table_measure
@@ -195,11 +224,25 @@ class PanelChart(_Drawable, charting.PanelChart):
         return planning.make_panel_plan(self, size, measure)
 
 
-def public_chart(chart: charting.Chart | charting.PanelChart, recipe: Recipe | None = None) -> Chart | PanelChart:
+def public_chart(
+    chart: charting.Chart | charting.PanelChart, recipe: Recipe | None = None, told: Told | None = None
+) -> Chart | PanelChart:
     """Return the form of a chart that users hold."""
     if isinstance(chart, charting.PanelChart):
-        return PanelChart.of(chart, recipe)
-    return Chart.of(chart, recipe)
+        return PanelChart.of(chart, recipe, told)
+    return Chart.of(chart, recipe, told)
+
+
+def drawn_measures(
+    measures: counting.Measures, series: Sequence[charting.Series], look: CombinationLook, recipe: Recipe | None
+) -> Chart:
+    """Return the chart of measures that users hold, with its table."""
+    from vantric.api.handing.sections import measures_section
+
+    def told(chart: Any) -> Section:
+        return measures_section(measures, chart, chart.review())
+
+    return Chart.of(chart_of_measures(measures, series, look), recipe, told)
 
 
 def _given(categories: list[Any], series: list[charting.Series], period: str | None) -> Plain:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vantric.core.reviewing import Finding
-from vantric.report.documents import Plain
+from vantric.reports.documents import Plain
 
 
 class Findings(list[Finding]):
@@ -15,11 +15,11 @@ class Findings(list[Finding]):
 
     def sentence(self) -> str:
         """Return how many of each severity there are."""
-        from vantric.report.findings import headline
+        from vantric.reports.findings import headline
 
         return headline(self)
 
     def _repr_html_(self) -> str:
-        from vantric.report.findings import findings_html
+        from vantric.reports.findings import findings_html
 
         return findings_html(self)

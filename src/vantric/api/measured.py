@@ -5,8 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, fields, replace
 from typing import TYPE_CHECKING, Any, Unpack
 
-from vantric.api.chartsof import chart_of_measures
-from vantric.api.drawables import Chart
+from vantric.api.drawables import Chart, drawn_measures
 from vantric.api.frames import frame_of
 from vantric.api.recipe import Recipe
 from vantric.api.verbs import TableResult
@@ -15,12 +14,13 @@ from vantric.core.charting import Bars, Line
 from vantric.core.charting.options import CombinationLook
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.report.combineddata import combined_document
+from vantric.reports.combineddata import combined_document
 
 if TYPE_CHECKING:
     from vantric.api.keywords import MeasuresChartOptions
     from vantric.core.reviewing import Finding
-    from vantric.report.documents import Document, Plain
+    from vantric.reports.documents import Document, Plain
+    from vantric.reports.sections import Section
 
 
 @dataclass(frozen=True, eq=False, repr=False)
@@ -34,6 +34,9 @@ class Measures(TableResult, counting.Measures):
 
     def _document(self, **how: Any) -> Document:
         return replace(combined_document(self, None, ()), data=self.to_dict)
+
+    def _section(self) -> Section:
+        return self.chart()._section()
 
     def _sources(self) -> list[str]:
         return [self.origin.source] if self.origin.source else []
@@ -64,7 +67,7 @@ class Measures(TableResult, counting.Measures):
         [look] = split_options(options, CombinationLook)
         kind = Line if self.period else Bars
         series = [kind(name, values) for name, values in zip(self.names, self.values, strict=True)]
-        return Chart.of(chart_of_measures(self, series, look), self._drawn(kind.kind, look))
+        return drawn_measures(self, series, look, self._drawn(kind.kind, look))
 
     def _drawn(self, kind: str, look: CombinationLook) -> Recipe | None:
         recipe = self._recipe

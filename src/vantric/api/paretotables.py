@@ -13,17 +13,17 @@ from vantric.api.recipe import Recipe
 from vantric.api.verbs import TableResult
 from vantric.core import counting
 from vantric.core.charting.options import ParetoLook
-from vantric.core.reviewing import review_pareto
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.report.paretodata import pareto_rows
-from vantric.report.sentence import pareto_sentence
-from vantric.report.tablefile import pareto_document
+from vantric.reports.paretodata import pareto_rows
+from vantric.reports.sentence import pareto_sentence
+from vantric.reports.tablefile import pareto_document
 
 if TYPE_CHECKING:
     from vantric.api.keywords import ParetoTableChartOptions
     from vantric.core.counting import Cutoff
-    from vantric.report.documents import Document
+    from vantric.reports.documents import Document
+    from vantric.reports.sections import Section
 
 
 @dataclass(frozen=True, eq=False, repr=False)
@@ -36,7 +36,7 @@ class ParetoTable(TableResult, counting.ParetoTable):
     """
 
     _inner = frozenset({"of", "arranged", "cuts", "folded", "in_rows", "named", "order", "pinned", "ranked", "ranking",
-                        "rest_label", "rule", "tie_starts", "ties_rule"})  # fmt: skip
+                        "rest_label", "rule", "tie_starts", "tied_after", "ties_rule"})  # fmt: skip
 
     @classmethod
     def of(cls, table: counting.ParetoTable, recipe: Recipe | None = None) -> ParetoTable:
@@ -46,7 +46,12 @@ class ParetoTable(TableResult, counting.ParetoTable):
         return made._made_by(recipe)
 
     def _document(self, **how: Any) -> Document:
-        return pareto_document(self, review_pareto(self), **how)
+        return pareto_document(self, self._reviewed(), **how)
+
+    def _section(self) -> Section:
+        from vantric.api.handing.paretosections import pareto_section
+
+        return pareto_section(self, ParetoLook(), self._reviewed())
 
     def _sources(self) -> list[str]:
         return [self.origin.source] if self.origin.source else []
@@ -124,9 +129,13 @@ class ParetoTable(TableResult, counting.ParetoTable):
         """Return the Pareto chart of the table; see `vantric.pareto_chart`."""
         [look] = split_options(options, ParetoLook)
         recipe = self._recipe and self._recipe.with_parts(chart=look)
-        return public_chart(chart_of_table(self, look), recipe)
+        from vantric.api.handing.paretosections import pareto_section as told
+
+        return public_chart(
+            chart_of_table(self, look), recipe, lambda chart: told(self, look, self._reviewed(), chart=chart)
+        )
 
     def _repr_html_(self) -> str:
-        from vantric.report.paretohtml import pareto_html
+        from vantric.reports.paretohtml import pareto_html
 
         return pareto_html(self)

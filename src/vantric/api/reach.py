@@ -30,11 +30,14 @@ class Reach:
         Whether URLs and files outside the folder may be read, and what reading may take.
     source
         What is read in place of the file's own source; whoever names it has allowed it.
+    resolved
+        Whether sources are named as they are read already.
     """
 
     folder: Path
     reading: FileReading = _PLAIN
     source: str | None = None
+    resolved: bool = False
 
     def data(self, data: Data) -> tuple[Any, Opening]:
         """Return what is read, and how it is opened."""
@@ -43,6 +46,8 @@ class Reach:
         opening = Opening(**{**said, **limits})
         if self.source is not None:
             return self.source, opening
+        if self.resolved:
+            return data.source, opening
         if isinstance(data.source, tuple):
             return tuple(self.seen(one) for one in data.source), opening
         return self.seen(data.source), opening

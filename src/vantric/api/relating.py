@@ -23,9 +23,9 @@ from vantric.core.numbers.shown import number_text, one_line
 from vantric.errors import RankError
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.report.cells import Cells
-from vantric.report.documents import Plain
-from vantric.report.paretohtml import table_html
+from vantric.reports.cells import Cells
+from vantric.reports.documents import Plain
+from vantric.reports.paretohtml import table_html
 
 if TYPE_CHECKING:
     from vantric.api.keywords import MeasuresChartOptions

@@ -12,8 +12,8 @@ from typing import Any
 from vantric.api.reviews import based
 from vantric.core.reviewing import Correction, checked
 from vantric.errors import ColumnError, TargetError
-from vantric.report.repaired import repaired_book, repaired_csv, repaired_sheet
-from vantric.report.workbook import alike
+from vantric.reports.repaired import repaired_book, repaired_csv, repaired_sheet
+from vantric.reports.untimed import alike
 from vantric.sources.auditing.books import audited
 from vantric.sources.auditing.chartparts import chart_parts, with_alternatives
 from vantric.sources.auditing.sheetrows import RawSheet

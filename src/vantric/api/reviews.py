@@ -215,21 +215,14 @@ def based(table: SheetTable, base: float | None) -> SheetTable:
 
 def review_file(path: Path, reach: Reach) -> Reviewed:
     """Review a chart file: the table under the chart, the chart, and how its series go together."""
-    from vantric.api.chartfiles import chart_of_file, table_of_file, trends_of_file
+    from vantric.api.chartfiles import made_of_file
     from vantric.chartfile.reading import read_chart_file
 
     found = read_chart_file(path)
-    chart, recipe = chart_of_file(found, reach)
-    table = table_of_file(found, reach)
-    findings: list[Finding] = list(recipe.notes)
-    if table is not None:
-        findings += review_comparison(table) if hasattr(table, "before") else review_pareto(table)
-    if found.kind == "trend":
-        findings += review_trends(trends_of_file(found, reach))
-    if isinstance(chart, Chart):
-        findings += review_chart(chart)
-    relations = series_words(chart) if isinstance(chart, Chart) and table is None else ()
-    return Reviewed(tuple(dict.fromkeys(findings)), tuple(relations))
+    made = made_of_file(found, reach)
+    chart = made.chart
+    plain = found.kind not in ("pareto", "compare")
+    return Reviewed(made.reviewed(), tuple(series_words(chart)) if plain and isinstance(chart, Chart) else ())
 
 
 def series_words(chart: Chart) -> list[str]:

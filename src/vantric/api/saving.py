@@ -6,13 +6,14 @@ from collections.abc import Callable, Iterable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from vantric.api.handing.files import contents_of, contents_of_section
 from vantric.errors import TargetError, nearest
-from vantric.report.documents import written
 from vantric.sources.naming import check_no_input
 from vantric.writing import TABLES, check_target, write_whole
 
 if TYPE_CHECKING:
-    from vantric.report.documents import Document
+    from vantric.reports.documents import Document
+    from vantric.reports.sections import Section
 
 
 def save_table(path: str | Path, document: Callable[[], Document], sources: Iterable[str]) -> Path:
@@ -20,8 +21,19 @@ def save_table(path: str | Path, document: Callable[[], Document], sources: Iter
     target = Path(path)
     kind = ending(target, TABLES)
     check_target(target)
-    check_no_input(target, list(sources))
-    write_whole(target, written(document(), kind))
+    read = list(sources)
+    check_no_input(target, read)
+    for path, content in contents_of(target, kind, document(), sources=read):
+        write_whole(path, content)
+    return target
+
+
+def save_section(target: Path, kind: str, section: Section, sources: Iterable[str]) -> Path:
+    """Write what is handed over of a chart; raise `TargetError` as `save_table` does."""
+    read = list(sources)
+    check_no_input(target, read)
+    for path, content in contents_of_section(target, kind, section, read):
+        write_whole(path, content)
     return target
 
 

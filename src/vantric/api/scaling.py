@@ -14,12 +14,13 @@ from vantric.core import axes
 from vantric.core.axes import Scaling
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.report import scalesdata
-from vantric.report.tablefile import scales_document
+from vantric.reports import scalesdata
+from vantric.reports.tablefile import scales_document
 
 if TYPE_CHECKING:
     from vantric.api.keywords import ScalingOptions
-    from vantric.report.documents import Document
+    from vantric.reports.documents import Document
+    from vantric.reports.sections import Section
 
 
 @dataclass(frozen=True)
@@ -34,6 +35,11 @@ class ScalePair(TableResult, axes.ScalePair):
     def _document(self, **how: Any) -> Document:
         return scales_document(self)
 
+    def _section(self) -> Section:
+        from vantric.api.handing.sections import scales_section
+
+        return scales_section(self, self._reviewed())
+
     def sentence(self) -> str:
         """Return what the two scales promise."""
         return " ".join(scalesdata.scales_words(self))
@@ -45,7 +51,9 @@ class ScalePair(TableResult, axes.ScalePair):
     def chart(self) -> Chart:
         """Return the chart of two empty axes."""
         plain = axes.ScalePair(**{field.name: getattr(self, field.name) for field in fields(self)})
-        return Chart.of(chart_of_scales(plain), self._recipe)
+        from vantric.api.handing.sections import scales_section as told
+
+        return Chart.of(chart_of_scales(plain), self._recipe, lambda chart: told(plain, self._reviewed(), chart=chart))
 
 
 @shows(Scaling)

@@ -52,7 +52,7 @@ def spreads_of(table: ParetoTable, look: ParetoLook) -> Known:
     tables = [table, *_inner(table)]
     sure = [certainty_of(one) for one in tables]
     more = ", within each panel" if len(tables) > 1 else ""
-    spreads = tuple(_spreads(one, known) for one, known in zip(tables, sure, strict=True))
+    spreads = tuple(spreads_from(one, known) for one, known in zip(tables, sure, strict=True))
     return Known(spreads, sure[0].sentence(), _note(sure[0]) + more)
 
 
@@ -78,7 +78,7 @@ def _inner(table: ParetoTable) -> Iterator[ParetoTable]:
         yield from _inner(one)
 
 
-def _spreads(table: ParetoTable, sure: Certainty) -> Spreads:
+def spreads_from(table: ParetoTable, sure: Certainty) -> Spreads:
     """Return the intervals in what the bars show."""
     unit = 1.0 if sure.measure == "rate" else float(table.total) / 100
     ends = {row.category: (unit * row.low, unit * row.high) for row in sure.rows}

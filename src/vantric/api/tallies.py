@@ -20,13 +20,14 @@ from vantric.core.counting.crosstab import Base
 from vantric.core.reviewing import review_tally
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.report import tallydata
-from vantric.report.tablefile import tally_document
+from vantric.reports import tallydata
+from vantric.reports.tablefile import tally_document
 from vantric.sources.options import Crossing, Sides
 
 if TYPE_CHECKING:
     from vantric.api.keywords import TallyChartOptions
-    from vantric.report.documents import Document, Plain
+    from vantric.reports.documents import Document, Plain
+    from vantric.reports.sections import Section
 
 
 @dataclass(frozen=True, eq=False, repr=False)
@@ -41,10 +42,15 @@ class Tally(TableResult, counting.Tally):
         return cls(**{field.name: getattr(tally, field.name) for field in fields(tally)})._made_by(recipe)
 
     def _document(self, **how: Any) -> Document:
-        return tally_document(self, review_tally(self), **how)
+        return tally_document(self, self._reviewed(), **how)
 
     def _sources(self) -> list[str]:
         return [self.origin.source] if self.origin.source else []
+
+    def _section(self) -> Section:
+        from vantric.api.handing.sections import tally_section
+
+        return tally_section(self, TallyLook(), self._reviewed())
 
     def sentence(self) -> str:
         """Return the base, and the largest categories, in one sentence."""
@@ -62,9 +68,13 @@ class Tally(TableResult, counting.Tally):
     @shows(TallyLook)
     def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
         """Return the bars of the tally, the most frequent first, or its shares as one strip."""
+        from vantric.api.handing.sections import tally_section as told
+
         [look] = split_options(options, TallyLook)
         recipe = self._recipe and self._recipe.with_parts(chart=look)
-        return Chart.of(chart_of_tally(self, look), recipe)
+        return Chart.of(
+            chart_of_tally(self, look), recipe, lambda chart: told(self, look, self._reviewed(), chart=chart)
+        )
 
 
 @dataclass(frozen=True, eq=False, repr=False)
@@ -146,12 +156,24 @@ class Crosstab(TableResult, counting.Crosstab):
         return self._document(of=percent_of).data()
 
     def save(self, path: str | Path, percent_of: Base | None = None) -> Path:
-        """Write the table by the path's ending: ``.csv``, ``.json``, ``.xlsx``, ``.md`` or ``.html``."""
-        return save_table(path, lambda: self._document(of=percent_of), self._sources())
+        """Write the table by the path's ending; see `Tally.save`. `percent_of` is what its percents are of."""
+        from dataclasses import replace
+
+        document = replace(self._document(of=percent_of), section=lambda: self._section(percent_of))
+        return save_table(path, lambda: document, self._sources())
+
+    def _section(self, of: Base | None = None) -> Section:
+        from vantric.api.handing.sections import tally_section
+
+        return tally_section(self, TallyLook(), self._reviewed(), of)
 
     @shows(TallyLook)
     def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
         """Return the bars of the table: a place a row, a series a column."""
+        from vantric.api.handing.sections import tally_section as told
+
         [look] = split_options(options, TallyLook)
         recipe = self._recipe and self._recipe.with_parts(chart=look)
-        return Chart.of(chart_of_tally(self, look), recipe)
+        return Chart.of(
+            chart_of_tally(self, look), recipe, lambda chart: told(self, look, self._reviewed(), chart=chart)
+        )

@@ -15,13 +15,14 @@ from vantric.core.charting.options import TrendLook
 from vantric.core.reviewing import Finding, review_trends
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.report.trenddata import trend_document, trend_rows
+from vantric.reports.trenddata import trend_document, trend_rows
 from vantric.sources.options import Counting, Opening, Trending
 from vantric.sources.tallying.trending import trends_in
 
 if TYPE_CHECKING:
     from vantric.api.keywords import TrendChartOptions, TrendOptions
-    from vantric.report.documents import Document
+    from vantric.reports.documents import Document
+    from vantric.reports.sections import Section
 
 
 @dataclass(frozen=True, eq=False, repr=False)
@@ -34,7 +35,12 @@ class Trend(TableResult, inference.Trends):
         return cls(**{field.name: getattr(found, field.name) for field in fields(found)})._made_by(recipe)
 
     def _document(self, **how: Any) -> Document:
-        return trend_document(self, review_trends(self))
+        return trend_document(self, self._reviewed())
+
+    def _section(self) -> Section:
+        from vantric.api.handing.sections import trend_section
+
+        return trend_section(self, TrendLook(), self._reviewed())
 
     def _sources(self) -> list[str]:
         return [self.tally.origin.source] if self.tally.origin.source else []
@@ -64,7 +70,12 @@ class Trend(TableResult, inference.Trends):
     def chart(self, **options: Unpack[TrendChartOptions]) -> PanelChart:
         """Return small lines, a panel a category: center line, limits of chance, signals, marked dates."""
         [look] = split_options(options, TrendLook)
-        return PanelChart.of(chart_of_trends(self, look), self._recipe and self._recipe.with_parts(chart=look))
+        from vantric.api.handing.sections import trend_section as told
+
+        recipe = self._recipe and self._recipe.with_parts(chart=look)
+        return PanelChart.of(
+            chart_of_trends(self, look), recipe, lambda chart: told(self, look, self._reviewed(), chart=chart)
+        )
 
 
 @shows(Counting, Opening, Trending)

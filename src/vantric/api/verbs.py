@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Self
 
@@ -11,7 +12,8 @@ from vantric.core.reviewing import Finding
 
 if TYPE_CHECKING:
     from vantric.api.recipe import Recipe
-    from vantric.report.documents import Document, Plain
+    from vantric.reports.documents import Document, Plain
+    from vantric.reports.sections import Section
 
 
 class Result:
@@ -43,6 +45,24 @@ class TableResult(Result):
         """Return the files it was made of, which saving must not replace."""
         return []
 
+    def _reviewed(self) -> list[Finding]:
+        """Return what the review says, worked out once."""
+        own = vars(self)
+        if "_findings" not in own:
+            own["_findings"] = self.review()
+        found: list[Finding] = own["_findings"]
+        return found
+
+    def _section(self) -> Section | None:
+        """Return what is handed over of it: with its chart, where it has one."""
+        return None
+
+    def _handed(self, **how: Any) -> Document:
+        """Return the document with what pages, workbooks and slides hold."""
+        document = self._document(**how)
+        own: Any = self._section
+        return document if type(self)._section is TableResult._section else replace(document, section=own)
+
     def review(self) -> list[Finding]:
         """Return what is wrong or risky, each with its fix; see `vantric.review`."""
         from vantric.api.reviews import review
@@ -54,7 +74,10 @@ class TableResult(Result):
         return self._document().data()
 
     def save(self, path: str | Path) -> Path:
-        """Write the table by the path's ending: ``.csv``, ``.json``, ``.xlsx``, ``.md`` or ``.html``.
+        """Write the table by the path's ending.
+
+        ``.csv`` and ``.json`` hold the data; ``.md`` the table with a picture beside it; ``.html`` a page with the
+        chart, ``.xlsx`` a workbook with a chart that follows its cells, ``.pptx`` a slide (install vantric[slides]).
 
         A file that is there is replaced only by the complete new one. A label that a spreadsheet would run as a
         formula is behind an apostrophe in ``.csv`` and as plain text in ``.xlsx``.
@@ -69,10 +92,10 @@ class TableResult(Result):
         TargetError
             If the ending is another one or the place cannot be written.
         """
-        return save_table(path, self._document, self._sources())
+        return save_table(path, self._handed, self._sources())
 
     def _repr_html_(self) -> str:
-        from vantric.report.paretohtml import table_html
+        from vantric.reports.paretohtml import table_html
 
         document = self._document()
         assert document.cells is not None

@@ -10,6 +10,7 @@ from typing import Any
 
 from vantric.chartfile.earlier import upgraded
 from vantric.chartfile.model import ENDINGS, FORMAT, SHAPES, VERSION, ChartFile, SeriesEntry, Shape
+from vantric.chartfile.namedseries import SPELLED, named_series
 from vantric.chartfile.spelling import from_file
 from vantric.core.charting.series import KINDS
 from vantric.errors import ChartFileError, OptionError, UnknownOptionError, VantricError, unknown
@@ -31,17 +32,19 @@ def read_chart_file(path: Path) -> ChartFile:
     """
     if path.suffix.casefold() not in ENDINGS:
         raise ChartFileError(f"'{path}' is not a chart file: its ending is not one of {', '.join(ENDINGS)}")
+    found, _ = parsed_file(path)
+    return chart_file_of(found, str(path))
+
+
+def parsed_file(path: Path) -> tuple[Any, str]:
+    """Return what a TOML or JSON file holds, and its text; raise `ChartFileError` if it cannot be read."""
     try:
         content = content_of(path, _LARGEST)
     except (OSError, RuntimeError) as error:
         raise ChartFileError(f"cannot read '{path}': {reason_of(error)}") from None
-    return chart_file_of(_parsed(content, path), str(path))
-
-
-def _parsed(content: bytes, path: Path) -> Any:
     try:
         text = content.decode("utf-8-sig")
-        return tomllib.loads(text) if path.suffix.casefold() == ".toml" else json.loads(text)
+        return (tomllib.loads(text) if path.suffix.casefold() == ".toml" else json.loads(text)), text
     except UnicodeDecodeError:
         raise ChartFileError(f"'{path}' is not in UTF-8") from None
     except (tomllib.TOMLDecodeError, json.JSONDecodeError) as error:
@@ -53,7 +56,11 @@ def _parsed(content: bytes, path: Path) -> Any:
 def chart_file_of(found: Any, shown: str) -> ChartFile:
     """Return the checked form of parsed TOML or JSON; `shown` names the file in messages."""
     if not isinstance(found, dict) or found.get("format") != FORMAT:
-        raise ChartFileError(f"'{shown}' is not a chart file: it does not begin with format = \"{FORMAT}\"")
+        other = isinstance(found, dict) and found.get("format") == "vantric/report"
+        said = (
+            "it is a report file: vantric report makes it" if other else f'it does not begin with format = "{FORMAT}"'
+        )
+        raise ChartFileError(f"'{shown}' is not a chart file: {said}")
     kind, version = found.get("kind"), found.get("version")
     if not isinstance(kind, str) or kind not in SHAPES:
         said = f"'{kind}' is not a kind of chart" if kind else "it names no kind of chart"
@@ -73,7 +80,7 @@ def chart_file_of(found: Any, shown: str) -> ChartFile:
 def _checked(found: Mapping[str, Any], shape: Shape, kind: str, notes: tuple[str, ...]) -> ChartFile:
     for name in found:
         if name not in shape.sections and name not in _FIRST:
-            raise unknown(ChartFileError, f"the file has no key '{name}'", name, shape.sections)
+            raise _placed_at(unknown(ChartFileError, f"the file has no key '{name}'", name, shape.sections), name)
     place, what = shape.series
     parts: dict[str, Any] = {}
     series: tuple[SeriesEntry, ...] = ()
@@ -87,10 +94,28 @@ def _checked(found: Mapping[str, Any], shape: Shape, kind: str, notes: tuple[str
     return ChartFile(kind, parts, series, categories, look, notes)
 
 
+def checked_chart(found: Mapping[str, Any], kind: str) -> ChartFile:
+    """Return the checked form of the tables of a chart of a kind, without what is ahead of them in a file."""
+    return _checked(found, SHAPES[kind], kind, ())
+
+
 def _table(value: Any, place: str) -> Mapping[str, Any]:
     if not isinstance(value, Mapping):
-        raise ChartFileError(f"{place} is a table, not {str(value)[:40]!r}")
+        raise _placed_at(ChartFileError(f"{place} is a table, not {str(value)[:40]!r}"), place)
     return value
+
+
+def _placed_at(error: ChartFileError, place: str, key: str = "") -> ChartFileError:
+    """Return an error with where it is in the file; ``[2]`` in a place is the second of a list.
+
+    What reads several tables of one kind says itself where each is.
+    """
+    parts: list[str | int] = []
+    for part in place.split(".") if place and not place.startswith("sources.") else ():
+        name, _, number = part.partition("[")
+        parts += [name, int(number.rstrip("]")) - 1] if number else [name]
+    error.place = (*parts, *([key] if key else []))
+    return error
 
 
 def read_section(part: Mapping[str, Any], options: type[Options], place: str) -> Any:
@@ -104,9 +129,13 @@ def read_section(part: Mapping[str, Any], options: type[Options], place: str) ->
     known = {name: one for name, one in known_options(options).items() if one.in_place("file")}
     missing = next((name for name, one in known.items() if one.default is NOTHING and name not in part), None)
     if missing is not None:
-        raise ChartFileError(f"{place}.{missing} is missing; add it")
+        raise _placed_at(ChartFileError(f"{_inside(place)}{missing} is missing; add it"), place)
     given = {name: from_file(known[name], value) if name in known else value for name, value in part.items()}
     return _placed(lambda: split_options(given, options, place="file")[0], place)
+
+
+def _inside(place: str) -> str:
+    return f"{place}." if place else ""
 
 
 def _placed(work: Any, place: str) -> Any:
@@ -116,23 +145,30 @@ def _placed(work: Any, place: str) -> Any:
     except UnknownOptionError as error:
         hint = f"; {error.hint}" if error.hint else ""
         message = f"{place} has no key '{error.option}'{hint}"
-        raise ChartFileError(message, value=error.value, known=error.known, hint=error.hint) from None
+        told = ChartFileError(message, value=error.value, known=error.known, hint=error.hint)
+        raise _placed_at(told, place, error.option) from None
     except OptionError as error:
         words = in_plain_words(str(error))
-        message = f"{place}.{words}" if error.option else f"{place}: {words}"
-        raise ChartFileError(message, value=error.value, known=error.known, hint=error.hint) from None
+        message = f"{_inside(place)}{words}" if error.option else f"{place}: {words}"
+        told = ChartFileError(message, value=error.value, known=error.known, hint=error.hint)
+        raise _placed_at(told, place, error.option) from None
+    except ChartFileError:
+        raise
     except VantricError as error:
-        raise ChartFileError(f"{place}: {error}", value=error.value, known=error.known, hint=error.hint) from None
+        told = ChartFileError(f"{place}: {error}", value=error.value, known=error.known, hint=error.hint)
+        raise _placed_at(told, place) from None
 
 
 def _with_series(
     part: Mapping[str, Any], place: str, what: str
 ) -> tuple[dict[str, Any], tuple[SeriesEntry, ...], tuple[Any, ...]]:
     """Return a section without its series and categories, and these."""
-    rest = {name: value for name, value in part.items() if name != "series"}
+    own = named_series(part, place) if what == "what" else []
+    rest = {name: value for name, value in part.items() if name != "series" and not (own and name in SPELLED)}
     entries = part.get("series", [])
-    if not isinstance(entries, list) or not (entries or part.get("planned")):
+    if not isinstance(entries, list) or not (entries or own or part.get("planned")):
         raise ChartFileError(f"{place}.series is a list of at least one series; add it")
+    entries = [*own, *entries]
     series = tuple(_entry(one, f"{place}.series[{at}]", what) for at, one in enumerate(entries, 1))
     if what == "what":
         return rest, series, ()

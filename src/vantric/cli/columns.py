@@ -28,7 +28,7 @@ def run(source: str, given: Given) -> None:
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
-    from vantric.report.profileview import profile_object, profile_view
+    from vantric.reports.profileview import profile_object, profile_view
 
     opening, wanted = given.split(Opening, TextOrJson)
     with reading(source):

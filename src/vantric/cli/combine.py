@@ -17,7 +17,7 @@ from vantric.core.charting.options import CombinationLook, Look
 from vantric.core.counting.options import read_names
 from vantric.core.reviewing import Finding, review_chart
 from vantric.options import Options, known_options, option
-from vantric.report.combineddata import combined_document, combined_view
+from vantric.reports.combineddata import combined_document, combined_view
 from vantric.sources.options import Categories, Opening
 
 if TYPE_CHECKING:
@@ -82,6 +82,9 @@ def run(source: str, given: Given) -> int:
                 _view(_turned(found, look), chart, relations_in(chart, drawn.relate)), findings
             ),
             chart=lambda found: _chart(found, look), always_drawn=True,
+            section=lambda found, chart, findings: _section(
+                _turned(found, look), chart, findings, relations_in(chart, drawn.relate)
+            ),
             recipe=lambda found: recipe_of("combine", source, opening, combine=found[2], chart=look),
         ),
         outputs, reviewing,
@@ -121,6 +124,12 @@ def _turned(found: Any, look: CombinationLook) -> Measures:
     """Return the measures as they are drawn."""
     measures: Measures = found[0]
     return measures.transposed() if look.transpose else measures
+
+
+def _section(measures: Measures, chart: Any, findings: Sequence[Finding], relations: Sequence[str]) -> Any:
+    from vantric.api.handing.sections import measures_section
+
+    return measures_section(measures, chart, findings, relations)
 
 
 def _view(measures: Measures, chart: Any, relations: Sequence[str]) -> list[str]:

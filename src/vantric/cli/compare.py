@@ -14,7 +14,7 @@ from vantric.cli.terminal import terminal
 from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import TableLook
 from vantric.core.reviewing import review_comparison
-from vantric.report.tablefile import comparison_document
+from vantric.reports.tablefile import comparison_document
 from vantric.sources.options import Counting, Opening, Sides
 from vantric.sources.tallying.comparing import set_beside
 from vantric.sources.tallying.exposures import as_number
@@ -41,6 +41,7 @@ def run(sources: tuple[str, ...], given: Given) -> int:
             document=lambda found, chart, findings: comparison_document(found, findings),
             view=lambda found, chart, findings: lines(_view(found), findings),
             chart=lambda found: _chart(found, look),
+            section=lambda found, chart, findings: _section(found, look, findings, chart),
             recipe=lambda found: recipe_of("compare", source, opening, counting=counting, sides=sides, chart=look),
         ),
         outputs, reviewing,
@@ -53,8 +54,14 @@ def _chart(found: Any, look: TableLook) -> Any:
     return chart_of_comparison(found, look)
 
 
+def _section(found: Any, look: TableLook, findings: Any, chart: Any) -> Any:
+    from vantric.api.handing.sections import comparison_section
+
+    return comparison_section(found, look, findings, chart=chart)
+
+
 def _view(found: Any) -> list[str]:
-    from vantric.report.comparisonview import comparison_view
+    from vantric.reports.comparisonview import comparison_view
 
     return comparison_view(found, width=terminal()["width"])
 

@@ -64,7 +64,7 @@ def run(chart_file: Path, given: Given) -> None:
     CHARTFILE is TOML or JSON. Its sources are seen from its own folder; without --allow-source it reads what is beside
     it, and nothing else.
     """
-    from vantric.api.chartfiles import chart_of_file
+    from vantric.api.chartfiles import made_of_file
     from vantric.api.reach import Reach
     from vantric.chartfile.reading import read_chart_file
     from vantric.core.charting import PanelChart
@@ -76,7 +76,8 @@ def run(chart_file: Path, given: Given) -> None:
     look = _look(given)
     with reading(str(chart_file)):
         found = read_chart_file(chart_file)
-        chart, _ = chart_of_file(found, Reach(chart_file.parent, files, other.source), look)
+        made = made_of_file(found, Reach(chart_file.parent, files, other.source), look)
+    chart = made.chart
     for note in found.notes:
         tell(f"vantric: note: {note}; save it again to bring it up to date")
     contents = [drawn(chart, kind) for kind in kinds]

@@ -26,6 +26,7 @@ _COMMANDS = {
     "combine": "Set columns side by side as bars, lines and other series on two axes.",
     "draw": "Draw a chart that was written as a file.",
     "review": "Say what is wrong or risky in a source, a sheet made elsewhere, or a chart file.",
+    "report": "Make several results one page, workbook or set of slides, the same again every month.",
     "scales": "Scale two value axes together.",
 }
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import textwrap
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 import click
@@ -14,7 +15,7 @@ from vantric.cli.terminal import terminal
 from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import ParetoLook
 from vantric.core.reviewing import Finding, review_pareto
-from vantric.report.tablefile import pareto_document
+from vantric.reports.tablefile import pareto_document
 from vantric.sources.options import Analysis, Counting, Opening
 from vantric.sources.tallying.ranking import rank
 
@@ -52,8 +53,8 @@ def run(source: str, given: Given) -> int:
         return concentration_of(table)
 
     def view(table: ParetoTable, chart: Any, findings: list[Finding]) -> str:
-        from vantric.report.certaintydata import certainty_lines
-        from vantric.report.terminal import pareto_view
+        from vantric.reports.certaintydata import certainty_lines
+        from vantric.reports.terminal import pareto_view
 
         found = sure(table)
         width = terminal()["width"]
@@ -70,6 +71,7 @@ def run(source: str, given: Given) -> int:
                 table, findings, sure(table), concentrated(table)
             ), view=view,
             chart=lambda table: _chart(table, look), styled=True,
+            section=lambda table, chart, findings: _section(table, look, findings, chart),
             recipe=lambda table: recipe_of("pareto", source, opening, counting=counting, analysis=analysis, chart=look),
         ),
         outputs, reviewing,
@@ -80,6 +82,12 @@ def _chart(table: ParetoTable, look: ParetoLook) -> Any:
     from vantric.api.chartsof import chart_of_table
 
     return chart_of_table(table, look)
+
+
+def _section(table: ParetoTable, look: ParetoLook, findings: Sequence[Finding], chart: Any) -> Any:
+    from vantric.api.handing.paretosections import pareto_section
+
+    return pareto_section(table, look, findings, chart=chart)
 
 
 command = made(

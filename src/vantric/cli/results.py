@@ -6,7 +6,8 @@ import contextlib
 import sys
 import threading
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
@@ -20,13 +21,14 @@ from vantric.core.reviewing import Finding
 from vantric.errors import TargetError
 from vantric.masking import masked
 from vantric.options import Options, option
-from vantric.report.documents import written
+from vantric.reports.written import written
 from vantric.sources.naming import check_no_input
-from vantric.writing import PICTURES, TABLES, check_target, write_whole
+from vantric.writing import HANDED, PICTURES, TABLES, check_target, write_whole
 
 if TYPE_CHECKING:
     from vantric.api.recipe import Recipe
-    from vantric.report.documents import Document
+    from vantric.reports.documents import Document
+    from vantric.reports.sections import Section
 
 Form: TypeAlias = Literal["text", "json", "csv", "markdown"]
 _MOST_TOLD = 6  # series whose labels are missing
@@ -39,17 +41,27 @@ class Outputs(Options, section="What is written"):
     """Where results go."""
 
     out: tuple[Path, ...] = option(
-        (), "Write a file by its ending: .png .svg .pdf a picture, .csv .json .xlsx .md .html the table.",
-        metavar="FILE", short="-o",
+        (), "Write a file by its ending: .png .svg .pdf a picture; .html a page, .xlsx a live workbook, .pptx a slide "
+        "and .md a text with chart and table; .csv .json the data.", metavar="FILE", short="-o",
     )  # fmt: skip
     format: Form = option("text", "What standard output gets.")
     save_chart: Path | None = option(None, "Write the chart as a file, .toml or .json, which vantric draw draws again.",
                                      metavar="FILE")  # fmt: skip
+    slide_tables: bool = option(False, "Slides hold the table too.")
 
     @property
     def draws(self) -> bool:
-        """Whether a chart is needed: a picture or a chart file."""
-        return self.save_chart is not None or any(path.suffix[1:].casefold() in PICTURES for path in self.out)
+        """Whether a chart is needed: for a picture, a page, a workbook, slides, or a chart file."""
+        return self.save_chart is not None or any(_ending(path) in (*PICTURES, *HANDED) for path in self.out)
+
+    @property
+    def pictures(self) -> list[Path]:
+        """The targets that are pictures."""
+        return [path for path in self.out if _ending(path) in PICTURES]
+
+
+def _ending(path: Path) -> str:
+    return path.suffix[1:].casefold()
 
 
 class Reviewing(Options, section="What is said"):
@@ -97,6 +109,8 @@ class Job:
         Returns the chart of a result.
     recipe
         Returns how it can be made again.
+    section
+        Returns what pages, workbooks and slides hold of a result and its chart.
     styled
         Whether the lines hold styles of their own.
     always_drawn
@@ -110,6 +124,7 @@ class Job:
     view: Callable[[Any, Any, list[Finding]], str]
     chart: Callable[[Any], Any]
     recipe: Callable[[Any], Recipe]
+    section: Callable[[Any, Any, Sequence[Finding]], Section]
     inputs: tuple[object, ...] = ()
     styled: bool = False
     always_drawn: bool = False
@@ -129,7 +144,8 @@ def carry_out(job: Job, outputs: Outputs, reviewing: Reviewing) -> int:
     check_targets(outputs, (job.source, *job.inputs))
     with reading(job.source):
         result = job.read()
-    chart = job.chart(result) if outputs.draws or job.always_drawn else None
+    drawn_first = outputs.pictures or outputs.save_chart is not None or job.always_drawn
+    chart = job.chart(result) if drawn_first else None
     findings = reviewing.wanted(job.review(result, chart))
     if reviewing.refuses(findings):
         tell_findings(findings)
@@ -147,14 +163,24 @@ def carry_out(job: Job, outputs: Outputs, reviewing: Reviewing) -> int:
 def _write(
     job: Job, outputs: Outputs, kinds: Sequence[str], result: Any, chart: Any, findings: Sequence[Finding]
 ) -> None:  # fmt: skip
-    contents = [
-        (target, drawn(chart, kind) if kind in PICTURES else written(job.document(result, chart, findings), kind))
-        for target, kind in zip(outputs.out, kinds, strict=True)
-    ]
+    from vantric.api.handing.files import contents_of
+
+    contents: list[tuple[Path, bytes]] = []
+    document: Document | None = None
+    for target, kind in zip(outputs.out, kinds, strict=True):
+        if kind in PICTURES:
+            contents.append((target, drawn(chart, kind)))
+            continue
+        if document is None:
+            section = cache(lambda: job.section(result, chart, findings))
+            made = job.document(result, chart, findings)
+            document = replace(made, section=section, slide_tables=outputs.slide_tables)
+        read = [str(one) for one in (job.source, *job.inputs) if isinstance(one, str | Path)]
+        contents += contents_of(target, kind, document, pictures=outputs.pictures, sources=read)
     if outputs.save_chart is not None:
         contents.append((outputs.save_chart, job.recipe(result).file(outputs.save_chart)))
     write_all(contents)
-    if any(kind in PICTURES for kind in kinds):
+    if outputs.pictures:
         tell_left_out(chart)
 
 
@@ -216,7 +242,7 @@ def write_all(contents: Iterable[tuple[Path, bytes]]) -> None:
 
 def lines(shown: Sequence[str], findings: Sequence[Finding]) -> str:
     """Return lines for the terminal, the findings under them."""
-    from vantric.report.terminal import finding_lines
+    from vantric.reports.terminal import finding_lines
 
     said = finding_lines(findings, terminal()["width"])
     return "\n".join([*shown, *(["", *said] if said else [])]) + "\n"

@@ -17,7 +17,7 @@ from vantric.errors import ColumnError
 from vantric.masking import masked
 from vantric.options import Options, known_options, option
 from vantric.regular import check_regular
-from vantric.report.findings import findings_lines, findings_markdown, headline, wrapped
+from vantric.reports.findings import findings_lines, findings_markdown, headline, wrapped
 from vantric.sources.naming import check_no_input
 from vantric.sources.options import Counting, FileReading, Opening
 from vantric.writing import check_target, write_whole
@@ -156,7 +156,7 @@ def _repaired(source: str, given: Given, target: Path) -> Repaired | None:
 
 
 def _write_repair(target: Path, fixed: Repaired | None) -> None:
-    from vantric.report.repaired import change_lines
+    from vantric.reports.repaired import change_lines
 
     if fixed is None:
         tell(f"vantric: note: there is nothing to repair: '{target}' is not written")

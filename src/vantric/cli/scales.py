@@ -12,7 +12,7 @@ from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines
 from vantric.core.axes import Scaling
 from vantric.core.numbers.ranges import read_range
 from vantric.core.reviewing import review_scales
-from vantric.report.tablefile import scales_document
+from vantric.reports.tablefile import scales_document
 
 
 def run(primary: str, secondary: str, given: Given) -> int:
@@ -28,7 +28,7 @@ def run(primary: str, secondary: str, given: Given) -> int:
             source="", read=lambda: _aligned(ranges, scaling), review=lambda pair, chart: review_scales(pair),
             document=lambda pair, chart, findings: scales_document(pair),
             view=lambda pair, chart, findings: _view(pair, findings), chart=_chart,
-            recipe=lambda pair: _recipe(said),
+            recipe=lambda pair: _recipe(said), section=lambda pair, chart, findings: _section(pair, findings, chart),
         ),
         outputs, reviewing,
     )  # fmt: skip
@@ -52,8 +52,14 @@ def _recipe(said: dict[str, Any]) -> Any:
     return Recipe("scales", parts={"scales": said})
 
 
+def _section(pair: Any, findings: Any, chart: Any) -> Any:
+    from vantric.api.handing.sections import scales_section
+
+    return scales_section(pair, findings, chart=chart)
+
+
 def _view(pair: Any, findings: Any) -> str:
-    from vantric.report.scalesdata import scales_lines
+    from vantric.reports.scalesdata import scales_lines
 
     return lines(scales_lines(pair), findings)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
@@ -17,7 +18,7 @@ from vantric.core.counting.arranging import arranged, arranged_rows
 from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import Finding, review_strata, review_tally
 from vantric.options import Options, option
-from vantric.report.tablefile import tally_document
+from vantric.reports.tablefile import tally_document
 from vantric.sources import crossed, gather
 from vantric.sources.options import Counting, Crossing, Opening
 
@@ -72,6 +73,7 @@ def run(source: str, given: Given) -> int:
             document=lambda found, chart, findings: tally_document(turned(found), findings, of),
             view=lambda found, chart, findings: lines(_view(turned(found), of), findings),
             chart=lambda found: _chart(found, look),
+            section=lambda found, chart, findings: _section(found, look, findings, of, chart),
             recipe=lambda found: recipe_of("tally", source, opening, counting=counting, crossing=crossing, chart=look),
         ),
         outputs, reviewing,
@@ -100,8 +102,14 @@ def _chart(found: Tally | Crosstab, look: TallyLook) -> Any:
     return chart_of_tally(found, look)
 
 
+def _section(found: Tally | Crosstab, look: TallyLook, findings: Sequence[Finding], of: Any, chart: Any) -> Any:
+    from vantric.api.handing.sections import tally_section
+
+    return tally_section(found, look, findings, of, chart=chart)
+
+
 def _view(found: Tally | Crosstab, of: Any) -> Any:
-    from vantric.report.tallyview import crosstab_view, tally_view
+    from vantric.reports.tallyview import crosstab_view, tally_view
 
     width = terminal()["width"]
     return tally_view(found, of, width=width) if isinstance(found, Tally) else crosstab_view(found, of, width=width)

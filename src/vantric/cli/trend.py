@@ -22,7 +22,7 @@ def run(source: str, given: Given) -> int:
     named with --date.
     """
     from vantric.core.reviewing import review_trends
-    from vantric.report.trenddata import trend_document
+    from vantric.reports.trenddata import trend_document
     from vantric.sources.tallying.trending import trends_in
 
     counting, opening, wanted, outputs, reviewing = given.split(Counting, Opening, Trending, Outputs, Reviewing)
@@ -37,6 +37,7 @@ def run(source: str, given: Given) -> int:
             document=lambda found, chart, findings: trend_document(found, findings),
             view=lambda found, chart, findings: lines(_view(found), findings),
             chart=lambda found: _chart(found, look),
+            section=lambda found, chart, findings: _section(found, look, findings, chart),
             recipe=lambda found: recipe_of("trend", source, opening, counting=counting, trend=wanted, chart=look),
         ),
         outputs, reviewing,
@@ -49,8 +50,14 @@ def _chart(found: Any, look: TrendLook) -> Any:
     return chart_of_trends(found, look)
 
 
+def _section(found: Any, look: TrendLook, findings: Any, chart: Any) -> Any:
+    from vantric.api.handing.sections import trend_section
+
+    return trend_section(found, look, findings, chart=chart)
+
+
 def _view(found: Any) -> list[str]:
-    from vantric.report.trenddata import trend_view
+    from vantric.reports.trenddata import trend_view
 
     return trend_view(found, width=terminal()["width"])
 

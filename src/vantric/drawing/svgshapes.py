@@ -47,14 +47,14 @@ def polyline(points: Sequence[tuple[float, float]], *, closed: bool = False) -> 
     return f"M{steps}Z" if closed else f"M{steps}"
 
 
-def marker(shape: str, x: float, y: float, radius: float, content: str = "") -> str:
+def marker(shape: str, x: float, y: float, radius: float, content: str = "", **given: object) -> str:
     """Return a marker of a shape about a point."""
     if shape == "square":
-        return rectangle(x - radius, y - radius, 2 * radius, 2 * radius, content)
+        return rectangle(x - radius, y - radius, 2 * radius, 2 * radius, content, **given)
     if shape == "round":
-        return element("circle", content, cx=x, cy=y, r=radius)
+        return element("circle", content, cx=x, cy=y, r=radius, **given)
     corners = [(x + u * radius, y + v * radius) for u, v in _CORNERS[shape]]
-    return element("path", content, d=polyline(corners, closed=True))
+    return element("path", content, d=polyline(corners, closed=True), **given)
 
 
 _H = math.sqrt(2)
@@ -69,14 +69,31 @@ _CORNERS: dict[str, tuple[tuple[float, float], ...]] = {
 }  # fmt: skip
 
 
-def text_line(mark: TextMark, height: float, color: str, width: float) -> str:
-    """Return a line of text, held to its measured width in pixels."""
+def text_look(mark: TextMark, color: str) -> str:
+    """Return the attributes that lines of text may share."""
+    return attributes(
+        class_=mark.role.partition(":")[0], font_size=mark.size, fill=color,
+        text_anchor=None if mark.ha == "left" else _ANCHORS[mark.ha], font_weight="bold" if mark.bold else None,
+    )  # fmt: skip
+
+
+def bare_text(mark: TextMark, height: float) -> str:
+    """Return a line of text without what it shares with others."""
+    x, y = mark.x, height - mark.y
+    if not mark.rotation:
+        return element("text", escaped(mark.text), x=x, y=y)
+    place = f"translate({number(x)} {number(y)})rotate({number(-mark.rotation)})"
+    return element("text", escaped(mark.text), transform=place)
+
+
+def text_line(mark: TextMark, height: float, color: str, width: float | None) -> str:
+    """Return a line of text, held to its measured width in pixels if one is given."""
     x, y = mark.x, height - mark.y
     return element(
         "text", escaped(mark.text), class_=mark.role.partition(":")[0], x=x, y=y, font_size=mark.size, fill=color,
         text_anchor=None if mark.ha == "left" else _ANCHORS[mark.ha], font_weight="bold" if mark.bold else None,
         transform=f"rotate({number(-mark.rotation)} {number(x)} {number(y)})" if mark.rotation else None,
-        textLength=width, lengthAdjust="spacingAndGlyphs",
+        textLength=width, lengthAdjust=None if width is None else "spacingAndGlyphs",
     )  # fmt: skip
 
 

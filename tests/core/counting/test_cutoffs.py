@@ -15,7 +15,7 @@ from tests.core.counting.test_pareto import SMALL, counts, tally_of
 from tests.ranked import pareto
 from vantric.core.counting import ParetoTable
 from vantric.errors import OptionError, RankError, VantricError
-from vantric.report.sentence import pareto_sentence
+from vantric.reports.sentence import pareto_sentence
 
 percents = st.one_of(st.integers(1, 99), st.decimals(1, 99, places=2).map(float))
 

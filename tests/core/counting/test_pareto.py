@@ -14,7 +14,7 @@ from vantric.core.counting.tally import make_tally
 from vantric.core.numbers.naturalorder import natural_key
 from vantric.core.reviewing import review_pareto, review_tally
 from vantric.errors import RankError
-from vantric.report.sentence import pareto_sentence
+from vantric.reports.sentence import pareto_sentence
 
 
 def tally_of(counts: dict[str, object], missing: int = 0, by: str | None = "defect") -> Tally:

@@ -146,7 +146,7 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
 #: Said of sources only, or of sheets: shown by other tests.
 ELSEWHERE = {
     "number-style", "percent-cells", "header-again", "other-tables", "other-sheets", "sheets-read", "hidden-rows", "total-column",
-    "header-like-data", "missing-code", "unread-column", "chosen-column", "total-row", "notes-below", "encoding", "wrong-percent", "wrong-total", "not-ending-at-100", "not-sorted", "old-chart-file",
+    "header-like-data", "missing-code", "unread-column", "chosen-column", "total-row", "notes-below", "encoding", "wrong-percent", "wrong-total", "not-ending-at-100", "not-sorted", "old-chart-file", "section-failed",
     "other-base", "repeated-label", "negative-count", "blank-cell", "percents-too-small", "rows-not-drawn", "unlike-ranges", "no-alternative",
     "unread-chart", "unread-formula", "nothing-to-check", "long-sheet",
 }  # fmt: skip

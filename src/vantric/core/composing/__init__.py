@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from vantric.core.composing.comparison import comparison_chart
     from vantric.core.composing.gap import gap_series
     from vantric.core.composing.panels import drill_panels, strata_panels
-    from vantric.core.composing.pareto import Spreads, chart_note, cut_words, pareto_chart
+    from vantric.core.composing.pareto import Spreads, chart_note, chart_title, cut_words, pareto_chart
     from vantric.core.composing.scales import scales_chart
     from vantric.core.composing.tally import crosstab_chart, tally_chart
     from vantric.core.composing.trend import trend_panels
@@ -25,6 +25,7 @@ if TYPE_CHECKING:
 __all__ = [
     "Spreads",
     "chart_note",
+    "chart_title",
     "combination_chart",
     "comparison_chart",
     "crosstab_chart",
@@ -42,6 +43,7 @@ __getattr__ = on_first_use(
     {
         "Spreads": "pareto",
         "chart_note": "pareto",
+        "chart_title": "pareto",
         "combination_chart": "combination",
         "comparison_chart": "comparison",
         "crosstab_chart": "tally",

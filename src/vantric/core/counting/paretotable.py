@@ -238,7 +238,7 @@ class ParetoTable:
         if len(self.folded):
             cumulative = self.tally.frequency.take(self.order).cumulative()
         count = leading_count(cumulative, total, percent, self.rule)
-        tied, included = self._tied_after(count), self.ties_rule == "include"
+        tied, included = self.tied_after(count), self.ties_rule == "include"
         inside = count + (tied if included else 0)
         reached = cumulative.take(np.arange(max(inside - 1, 0), inside)).percents(total)
         return Cutoff(
@@ -256,7 +256,7 @@ class ParetoTable:
         """Return the categories from one place to another in the table's order."""
         return tuple(map(self.tally.categories.__getitem__, self.order[start:end].tolist()))
 
-    def _tied_after(self, count: int) -> int:
+    def tied_after(self, count: int) -> int:
         """Return how many follow the first `count` and tie with the last of them; pinned ones are apart."""
         if not count or count > self.size - self.pinned:
             return 0

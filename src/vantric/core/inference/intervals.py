@@ -11,6 +11,7 @@ from vantric.core.inference.sample import Sample
 
 Floats = NDArray[np.float64]
 _NEAR = 1e-9
+_FAR = 10.0  # standard errors: beyond any level that is asked for
 
 
 def share_intervals(sample: Sample, level: float = 0.95) -> tuple[Floats, Floats]:
@@ -46,7 +47,17 @@ def binomial_limits(hits: Any, trials: Any, level: float) -> tuple[Floats, Float
     none, all_ = x <= 0, x >= n * (1 - _NEAR)
     low = np.where(none, 0.0, betaincinv(np.where(none, 1.0, x), np.where(none, 1.0, n - x + 1), tail))
     high = np.where(all_, 1.0, betaincinv(np.where(all_, 1.0, x + 1), np.where(all_, 1.0, n - x), 1 - tail))
-    return low, high
+    return _wide(low, x, n, -1.0), _wide(high, x, n, 1.0)
+
+
+def _wide(limit: Floats, x: Floats, n: Floats, side: float) -> Floats:
+    """Return limits with those of so many trials that the quantile has no digits left: ten standard errors away."""
+    lost = ~np.isfinite(limit)
+    if not lost.any():
+        return limit
+    share = np.divide(x, n, out=np.zeros_like(x), where=n > 0)
+    away = share + side * _FAR * np.sqrt(share * (1 - share) / np.maximum(n, 1.0))
+    return np.where(lost, np.clip(away, 0.0, 1.0), limit)
 
 
 def rate_intervals(sample: Sample, level: float = 0.95) -> tuple[Floats, Floats]:

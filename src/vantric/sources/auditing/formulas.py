@@ -187,7 +187,9 @@ class _Parser:
             value = self._sum()
             if self._at != comma:
                 raise FormulaError("cannot be read")
-        except FormulaError:
+        except FormulaError as error:
+            if not str(error).startswith(_ERROR):
+                raise  # what is not worked out here is no error of the sheet
             self._at = comma + 1
             value = self._sum() if self._at < at else ""
         self._at = max(at, start)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Sequence
+from copy import copy
 from functools import partial
 from itertools import chain
 from typing import Any
@@ -73,6 +74,15 @@ class DuckRecords(TypedNumbers):
         self._engine = engine
         if opening.where is not None:
             self._check_where(opening.where, any_function=opening.allow_functions)
+
+    def under(self, opening: Opening) -> DuckRecords:
+        """Return the same records under a condition, with nothing that was worked out without it."""
+        found = copy(self)
+        found.where = opening.where
+        found.__dict__.update(_evidence={}, _found={}, _summed={})
+        if opening.where is not None:
+            found._check_where(opening.where, any_function=opening.allow_functions)
+        return found
 
     def close(self) -> None:
         """Let go of the files and of what was written."""

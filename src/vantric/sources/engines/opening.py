@@ -10,6 +10,7 @@ from vantric.errors import SourceError, VantricError
 from vantric.masking import is_url, masked
 from vantric.regular import reason_of
 from vantric.sources.engines.adopting import adopted
+from vantric.sources.engines.held import Held
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.reading.records import Records
 
@@ -60,6 +61,8 @@ def with_records(data: Any, opening: Opening, wanted: Sequence[str], work: Calla
     """
     if is_database(data):
         return _done(_open(data, opening, wanted), work)
+    if isinstance(data, Held) and not opening.allow_functions:
+        return data.work(opening, wanted, work)
     if not isinstance(data, str | Path):
         return _of_memory(adopted(data), opening, wanted, work)
     if opening.allow_functions:

@@ -12,6 +12,7 @@ from vantric.core.reviewing.sheets.parting import Parted, TotalRow
 from vantric.core.reviewing.sheets.table import SheetTable
 from vantric.core.reviewing.sheets.wanted import ROUNDED, Wanted, cell_of, named
 
+_NOISE = Fraction(1, 10**9)  # of sums that a spreadsheet works out
 #: What the column of frequencies is called in a table of wrong cells.
 FREQUENCY = "frequency"
 
@@ -35,9 +36,10 @@ def wrong_totals(table: SheetTable, parted: Parted) -> list[Finding]:
     """Find rows of totals that are not the sum of their rows."""
     found = []
     for total in parted.totals:
-        if total.row.count in (total.wanted, 0) or total.row.count is None:
+        said = total.row.count
+        if said is None or said == 0 or abs(said - total.wanted) <= _NOISE * abs(total.wanted):
             continue
-        says, should = digits_text(float(total.row.count)), digits_text(float(total.wanted))
+        says, should = digits_text(float(said)), digits_text(float(total.wanted))
         found.append(
             error(
                 "wrong-total",

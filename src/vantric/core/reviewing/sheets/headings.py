@@ -27,6 +27,7 @@ _OF_OTHERS = re.compile(
 )
 _STATED = re.compile(r"(?:\bof|\bn\s*=|\bvon|\bde|/)\s*(\d[\d, ]*)(?:\s*\w+)?", re.IGNORECASE)
 _FEWEST, _MOST_PERCENT = 3, 130
+_NOISE = Fraction(1, 10**9)  # of sums that a spreadsheet works out
 
 
 @dataclass(frozen=True)
@@ -139,7 +140,7 @@ def _in_percent(one: SheetColumn, total: Fraction) -> bool:
     if one.percents or says_percent(one.name):
         return True
     values = [value for value in one.values if value is not None]
-    if not values or values[-1] == total != 100:
+    if not values or (abs(values[-1] - total) <= _NOISE * abs(total) and total != 100):
         return False
     fractions = any(value.denominator > 1 for value in values)
     return fractions or max(values) <= Fraction(3, 2) or max(values) <= _MOST_PERCENT

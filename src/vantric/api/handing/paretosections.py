@@ -1,0 +1,190 @@
+"""A Pareto table as a section: views with values, percents and intervals, and what its page cuts anew."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+from fractions import Fraction
+from functools import cache
+from math import lcm
+from typing import TYPE_CHECKING, Any
+
+from vantric.api.chartsof import chart_of_table
+from vantric.api.looks import ready
+from vantric.api.shaping import shaped
+from vantric.api.spreads import spreads_from
+from vantric.core import composing
+from vantric.core.charting.options import LabelKind, ParetoLook
+from vantric.core.counting import ParetoTable
+from vantric.core.numbers.shown import counted, distinct_lines, number_text, one_line, percent_text, readable
+from vantric.errors import RankError
+from vantric.reports.cells import table_notes
+from vantric.reports.grids import pareto_grids
+from vantric.reports.parts import parts_words, vital_of
+from vantric.reports.sections import Recut, Section, View
+from vantric.reports.sentence import pareto_sentence
+
+if TYPE_CHECKING:
+    from vantric.core.charting import Chart, PanelChart
+    from vantric.core.inference import Certainty
+    from vantric.core.reviewing import Finding
+
+_MOST_SURE = 400  # categories whose intervals a page shows
+_MOST_RECUT = 5000
+_MOST_TIPS = 6  # digits
+
+
+def pareto_section(
+    table: ParetoTable, look: ParetoLook, findings: Iterable[Finding] = (), *, chart: Chart | PanelChart | None = None,
+    title: str = "",
+) -> Section:  # fmt: skip
+    """Return a Pareto table as a section.
+
+    Parameters
+    ----------
+    table
+    look
+        Of its chart.
+    findings
+        What the review says.
+    chart
+        The chart, if it is drawn already.
+    title
+        In place of the chart's.
+    """
+
+    @cache
+    def sure() -> Certainty | None:
+        return None if len(table) > _MOST_SURE else _certainty(table)
+
+    @cache
+    def first() -> Chart | PanelChart:
+        return chart_of_table(table, look) if chart is None else chart
+
+    sentence = pareto_sentence(table)
+    if table.strata is not None:
+        sentence = " ".join(filter(None, (sentence, parts_words(table.strata, vital_of(table)))))
+    return Section(
+        kind="pareto", title=title or composing.chart_title(table, look), sentence=sentence, base=_base(table),
+        views=cache(lambda: _views(table, look, first(), sure())), grids=cache(lambda: pareto_grids(table, sure())),
+        findings=tuple(findings), notes=notes_of(table, table_notes(table)), recut=cache(lambda: recut_of(table)),
+        live=table,
+    )  # fmt: skip
+
+
+def _base(table: ParetoTable) -> str:
+    base = table.tally.base()
+    return f"{base[:1].upper()}{base[1:]}"
+
+
+def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...]:
+    """Return (what, text) of where a tally or a table comes from."""
+    origin = found.origin
+    first = origin.note()
+    said = [
+        ("Source", one_line(origin.source)) if origin.source else None,
+        ("Dates", " to ".join(dict.fromkeys(origin.days))) if origin.days else _changed_on(origin.source),
+        ("Filter", one_line(origin.where)) if origin.where else None,
+        ("Part", one_line(origin.within)) if origin.within else None,
+    ]
+    kept = [pair for pair in said if pair is not None]
+    left = [
+        part for line in more for part in line.split("; ")
+        if part and part not in (f"Source: {origin.source}", f"where {origin.where}", origin.within)
+        and not (origin.days and part == " to ".join(dict.fromkeys(origin.days)))
+    ]  # fmt: skip
+    del first
+    return (*kept, *(("Note", f"{part[:1].upper()}{part[1:]}") for part in left))
+
+
+def _changed_on(source: str | None) -> tuple[str, str] | None:
+    """Return when a file was last changed, which is the date of its data where nothing else says it."""
+    from datetime import datetime
+    from pathlib import Path
+
+    try:
+        when = Path(source).stat().st_mtime if source and Path(source).is_file() else None
+    except (OSError, ValueError):
+        when = None
+    return None if when is None else ("Data", f"file last changed on {datetime.fromtimestamp(when).date().isoformat()}")
+
+
+def _certainty(table: ParetoTable) -> Certainty | None:
+    """Return how sure the ranking is; None where that is not known."""
+    from vantric.core.inference import certainty_of
+
+    try:
+        return certainty_of(table)
+    except RankError:
+        return None
+
+
+def _views(
+    table: ParetoTable, look: ParetoLook, first: Chart | PanelChart, sure: Certainty | None
+) -> tuple[View, ...]:  # fmt: skip
+    tips = _tips(table, sure)
+    if look.panels or table.within:
+        return (View("values", first),)
+    if table.strata is not None:
+        return (View("values", first, tips),)
+    if not isinstance(look.labels, str) or look.intervals:
+        return (View("intervals" if look.intervals else "values", first, tips),)
+    name = "percents" if look.labels == "percent" else "values"
+    views = [View(name, first, tips)]
+    other = "percents" if name == "values" else "values"
+    kind: LabelKind = "percent" if other == "percents" else "value"
+    views.append(View(other, chart_of_table(table, replace(look, labels=kind)), tips))
+    if sure is not None:
+        look = ready(look)
+        description = f"{pareto_sentence(table)} {sure.sentence()}"
+        made = composing.pareto_chart(table, look, description=description, spreads=spreads_from(table, sure))
+        views.append(View("intervals", shaped(made, look), tips))
+    return tuple(views)
+
+
+def _tips(table: ParetoTable, sure: Certainty | None) -> tuple[str, ...]:
+    """Return what a page says of each row: exact values, more digits than the table has."""
+    known = {} if sure is None else {row.category: (row.low, row.high) for row in sure.rows}
+    names = distinct_lines(table.categories)
+    unit, found = readable(table.origin.unit), []
+    what, marks = "Rate" if table.origin.per else "Frequency", [float(cut.percent) for cut in table.cutoffs]
+    for name, label, row in zip(names, table.categories, table.rows, strict=True):
+        lines = [name, f"{what}: {number_text(row.frequency)} {unit}"]
+        if table.tally.counts is not None:
+            lines.append(f"Count: {number_text(row.count)}")
+        lines.append(f"Percent: {percent_text(row.percent, decimals=3)} of {number_text(table.total)}")
+        if label in known and sure is not None:
+            ends = [number_text(end, most_decimals=4) if sure.measure == "rate" else percent_text(end)
+                    for end in known[label]]  # fmt: skip
+            lines.append(f"{100 * sure.level:g} % interval: {ends[0]} to {ends[1]}")
+        lines.append(f"Cumulative: {number_text(row.cumulative_frequency)}, "
+                     f"{percent_text(row.cumulative_percent, decimals=3, marks=marks)}")  # fmt: skip
+        if row.rank is None and table.rest is not None:
+            lines.append(f"Holds {counted(len(table.rest.categories), 'category', 'categories')}")
+        else:
+            lines.append(f"Rank: {row.rank} of {table.size}")
+        found.append("\n".join(lines))
+    return tuple(found)
+
+
+def recut_of(table: ParetoTable) -> Recut | None:
+    """Return what a page cuts the table anew from; None where there is no cutoff, or there are several."""
+    cut = table.cutoff
+    if cut is None or len(table.cuts) > 1 or table.size > _MOST_RECUT or table.within:
+        return None
+    amounts = table.tally.frequency.take(table.order)
+    if amounts.exact:
+        units = [int(one) for one in amounts.plain()]
+        total = int(table.tally.frequency.total_units)
+    else:
+        parts = [Fraction(one) for one in [*amounts.plain(), float(table.tally.frequency.total_units)]]
+        scale = lcm(*(part.denominator for part in parts))
+        *units, total = (int(part * scale) for part in parts)
+    named = {int(place): at for at, place in enumerate(table.order)}
+    places = [named[int(place)] for place in table.named]
+    return Recut(
+        percent=str(cut.percent), units=tuple(units), total=total,
+        labels=tuple(distinct_lines([table.tally.categories[at] for at in table.order.tolist()])),
+        places=tuple(places), tied=tuple(table.tied_after(count) for count in range(table.size + 1)), rule=table.rule,
+        include=table.ties_rule == "include", slack=not amounts.exact,
+    )  # fmt: skip

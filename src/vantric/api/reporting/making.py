@@ -1,0 +1,222 @@
+"""The sections of a report, made from their sources: each source is opened once, whatever is asked of it."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Iterator, Mapping
+from contextlib import contextmanager
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+from typing import Any
+
+from vantric.api.chartfiles import made_of_file
+from vantric.api.reach import Reach
+from vantric.api.reporting.since import Past, changes_since, past_from, past_of
+from vantric.chartfile.lines import line_of, line_with
+from vantric.chartfile.reportmodel import ReportFile, ReportSection
+from vantric.chartfile.reportreading import with_source
+from vantric.core.reviewing.finding import error as error_of
+from vantric.errors import ChartFileError, VantricError, unknown
+from vantric.masking import is_url
+from vantric.regular import content_of, reason_of
+from vantric.reports.sections import Section
+from vantric.sources.engines.held import Held
+from vantric.sources.options import FileReading
+
+RESULTS = "vantric/report-results"
+_LARGEST = 200_000_000
+_PLAIN = FileReading()
+_FILES = (".csv", ".tsv", ".txt", ".json", ".ndjson", ".jsonl", ".parquet", ".gz")
+
+
+@dataclass(frozen=True)
+class Ready:
+    """A section that was made, or why it was not.
+
+    Attributes
+    ----------
+    section
+    kind, asked_title
+        As the report file says.
+    past
+        What the next report compares with.
+    failed
+        Why it could not be made.
+    """
+
+    section: Section
+    kind: str
+    asked_title: str = ""
+    past: Past | None = None
+    failed: str = ""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What the user says besides the report file.
+
+    Attributes
+    ----------
+    data
+        Name of a source -> what is read in its place.
+    previous
+        What is compared with, in place of the file's own; empty if not given.
+    reading
+        What may be read.
+    partial
+        Whether sections that fail are left out.
+    progress
+        Hears which section is made.
+    """
+
+    data: Mapping[str, str] = field(default_factory=dict)
+    previous: str = ""
+    reading: FileReading = _PLAIN
+    partial: bool = False
+    progress: Callable[[str], object] = lambda _: None
+
+
+def ready_sections(file: ReportFile, path: Path, asked: Asked) -> list[Ready]:
+    """Return the sections of a report.
+
+    Raises
+    ------
+    VantricError
+        If a section cannot be made, with its line; the others are then named too.
+    """
+    for name in asked.data:
+        if name not in file.sources:
+            raise unknown(ChartFileError, f"the report has no source '{name}'", name, file.sources, every=True)
+    with _shelf() as shelf:
+        work = _Work(file, path, asked, shelf)
+        before = work.before()
+        found = []
+        for at, one in enumerate(file.sections):
+            asked.progress(f"section {at + 1} of {len(file.sections)}: {one.kind}")
+            found.append(work.ready(at, one, before))
+        failed = [one.failed for one in found if one.failed]
+        if failed and not asked.partial:
+            more = f"; and {len(failed) - 1} more of its sections fail" if len(failed) > 1 else ""
+            raise ChartFileError(f"{failed[0]}{more}; --partial writes the others")
+        return found
+
+
+@contextmanager
+def _shelf() -> Iterator[dict[str, Held]]:
+    """Hold files open, and close them whatever happens."""
+    shelf: dict[str, Held] = {}
+    try:
+        yield shelf
+    finally:
+        for one in shelf.values():
+            one.close()
+
+
+@dataclass(frozen=True)
+class _Work:
+    file: ReportFile
+    path: Path
+    asked: Asked
+    shelf: dict[str, Held]
+
+    @property
+    def reach(self) -> Reach:
+        return Reach(self.path.parent, self.asked.reading, resolved=True)
+
+    def ready(self, at: int, one: ReportSection, before: Mapping[str, Any]) -> Ready:
+        if one.file is None:
+            return Ready(Section(kind="text", title=one.head.title or "", text=one.head.text), one.kind)
+        try:
+            made = made_of_file(with_source(one, self.file.sources, self._paths(one)), self.reach)
+            section = replace(made.section(), text=one.head.text)
+            section.views()  # what cannot be drawn is said now, not when the page is written
+            past = past_of(one.kind, made.result)
+            changed = () if not before else changes_since(self._before(at, one, before), past)
+        except VantricError as error:
+            return self._failed(at, one, error)
+        findings = tuple(dict.fromkeys([*made.reviewed(), *section.findings]))
+        whole = replace(section, changed=changed, findings=findings)
+        return Ready(whole, one.kind, one.head.title or "", past)
+
+    def _failed(self, at: int, one: ReportSection, error: VantricError) -> Ready:
+        text = self.path.read_text(encoding="utf-8-sig", errors="replace")
+        ending = self.path.suffix.casefold()
+        line = line_with(text, ending, at, error.value) or line_of(text, ending, ("sections", at))
+        where = f"'{self.file.shown}'" + (f", line {line}" if line else "")
+        said = str(error).removeprefix(f"{one.place}: ")
+        message = f"{where}: {one.place}: {said}"
+        finding = error_of("section-failed", message=f"{one.place} could not be made: {said}",
+                          fix="put it right in the report file", where=one.place)  # fmt: skip
+        title = one.head.title or f"{one.place[:1].upper()}{one.place[1:]}"
+        section = Section(kind="text", title=title, sentence="This section could not be made.", findings=(finding,))
+        return Ready(section, one.kind, one.head.title or "", failed=message)
+
+    def _paths(self, one: ReportSection, given: Mapping[str, str] | None = None) -> dict[str, str]:
+        """Return what is read for each source of a section: held open where it is a file."""
+        given = self.asked.data if given is None else given
+        beside = Reach(self.path.parent, self.asked.reading)
+        found = {}
+        for name in one.sources:
+            source = given[name] if name in given else beside.seen(str(self.file.sources[name].source))
+            found[name] = self._held(source)
+        return found
+
+    def _held(self, source: str) -> str:
+        plain = source == "-" or (not is_url(source) and source.casefold().endswith(_FILES))
+        return self.shelf.setdefault(source, Held(source)) if plain else source
+
+    def before(self) -> Mapping[str, Any]:
+        """Return what sections are compared with: the last report, or a source; nothing if neither is named."""
+        named = self.asked.previous or self.file.heading.previous or ""
+        if not named:
+            return {}
+        if named in self.file.sources:
+            given = {**self.asked.data}
+            return {"source": given.get(named, Reach(self.path.parent, self.asked.reading).seen(
+                str(self.file.sources[named].source))), "name": named}  # fmt: skip
+        place = named if self.asked.previous else Reach(self.path.parent, self.asked.reading).seen(named)
+        if not Path(place).suffix:
+            raise unknown(ChartFileError, f"previous: there is no source '{named}', and it is no file", named,
+                          self.file.sources)  # fmt: skip
+        if place.casefold().endswith(".json"):
+            report = _report_in(Path(place))
+            if report is not None:
+                return report
+        return {"source": place, "name": ""}
+
+    def _before(self, at: int, one: ReportSection, before: Mapping[str, Any]) -> Past | None:
+        """Return a section as it was last time."""
+        if "source" in before:
+            if len(one.sources) != 1 or one.sources == (before["name"],):
+                return None
+            options = self.file.sources[before["name"] or one.sources[0]]
+            sources = {**self.file.sources, one.sources[0]: options}
+            file = with_source(one, sources, {one.sources[0]: self._held(before["source"])})
+            return past_of(one.kind, made_of_file(file, self.reach).result)
+        sections = before["sections"]
+        same = [part for part in sections if part.get("kind") == one.kind]
+        titled = [part for part in same if one.head.title and part.get("asked_title") == one.head.title]
+        found = titled or [part for part in same if part.get("at") == at + 1] or same[:1]
+        return past_from(found[0]["past"]) if found and found[0].get("past") else None
+
+
+def _report_in(path: Path) -> Mapping[str, Any] | None:
+    """Return the results of an earlier report; None if a JSON file is something else.
+
+    Raises
+    ------
+    ChartFileError
+        If it cannot be read.
+    """
+    try:
+        found = json.loads(content_of(path, _LARGEST))
+    except (OSError, RuntimeError) as error:
+        raise ChartFileError(f"previous: cannot read '{path}': {reason_of(error)}") from None
+    except (ValueError, RecursionError) as error:
+        raise ChartFileError(f"previous: '{path}' is not JSON: {error}") from None
+    if not isinstance(found, dict) or found.get("format") != RESULTS:
+        return None
+    sections = found.get("sections")
+    if not isinstance(sections, list) or not all(isinstance(one, dict) for one in sections):
+        raise ChartFileError(f"previous: '{path}' is not what a report wrote: it has no list of sections")
+    return found

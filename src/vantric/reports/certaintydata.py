@@ -1,0 +1,98 @@
+"""How sure a ranking is, as data and as lines."""
+
+from __future__ import annotations
+
+import textwrap
+from collections.abc import Iterable
+from dataclasses import asdict
+from typing import Any
+
+from vantric.core.inference import Certainty
+from vantric.core.inference.words import chance_words
+from vantric.core.numbers.shown import distinct_lines, ends_texts, percent_text
+from vantric.reports.cells import Cells
+from vantric.reports.grid import grid_lines
+from vantric.reports.paretodata import six_digits, whole
+
+COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "even_high")
+
+
+def certainty_object(sure: Certainty) -> dict[str, Any]:
+    """Return the JSON object of how sure a ranking is; `low` and `high` are of what `measure` says."""
+    shares = "Clopper and Pearson 1934, Bonferroni" if sure.measure == "percent" else "Garwood 1936, Bonferroni"
+    even = sure.evenness
+    return {
+        "method": f"{shares}; ranks by Holm 1979; chances from Dirichlet 1/2",
+        "level": sure.level,
+        "resamples": sure.resamples,
+        "start": sure.start,
+        "measure": sure.measure,
+        "basis": sure.basis,
+        "records": whole(sure.records),
+        "effective_records": six_digits(sure.effective),
+        "declared": sure.declared,
+        "first": {"p": six_digits(sure.first_p), "beyond_chance": sure.first_is_sure},
+        "evenness": {"chi_square": six_digits(even.statistic), "degrees": even.degrees, "p": six_digits(even.p),
+                     "simulated": even.simulated},
+        "settled": sure.settled if sure.vital is not None else None,
+        "records_needed": sure.needed,
+        "rest": None if sure.rest is None else {"low": six_digits(sure.rest[0]), "high": six_digits(sure.rest[1])},
+        "rows": [{name: _stated(name, value) for name, value in asdict(row).items()} for row in sure.rows],
+        "sentence": sure.sentence(),
+    }  # fmt: skip
+
+
+def _stated(name: str, value: Any) -> Any:
+    """Return a value with no more digits than it bears: a chance from draws has two, a limit six."""
+    if not isinstance(value, float) or name == "percent":
+        return whole(value)
+    return round(value, 2) if name == "chance" else six_digits(value)
+
+
+def with_certainty(
+    head: list[str], rows: list[list[Any]], sure: Certainty
+) -> tuple[list[str], list[list[Any]]]:  # fmt: skip
+    """Return rows with the columns of certainty behind them; empty beside a row that stands for several categories."""
+    known = {row.category: [_stated(name, getattr(row, name)) for name in COLUMNS] for row in sure.rows}
+    at = head.index("category")
+    nothing: list[Any] = [None] * len(COLUMNS)
+    if sure.rest is not None:
+        nothing[:2] = map(six_digits, sure.rest)
+    return [*head, *COLUMNS], [[*row, *known.get(row[at], nothing)] for row in rows]
+
+
+def certainty_lines(sure: Certainty, *, width: int) -> list[str]:
+    """Return intervals, ranks and chances as lines for a terminal, and what can be said in one sentence."""
+    cells = certainty_cells(sure)
+    return [*grid_lines(cells.head, cells.rows, width=width), "", *_wrapped([sure.sentence()], width)]
+
+
+def certainty_cells(sure: Certainty) -> Cells:
+    """Return intervals, ranks and chances as people read them."""
+    level = f"{100 * sure.level:g} %"
+    rates = sure.measure == "rate"
+    head = ("Category", f"{'Rate' if rates else 'Percent'}, {level}", "Rank", "Chance to be vital")
+    names = distinct_lines([row.category for row in sure.rows])
+    rows = [
+        (name, _limits(row.low, row.high, rates), _ranks(row.lowest_rank, row.highest_rank),
+         "–" if row.chance is None else chance_words(row.chance))
+        for name, row in zip(names, sure.rows, strict=True)
+    ]  # fmt: skip
+    return Cells(head, tuple(rows), (), frozenset({0}))
+
+
+def _wrapped(texts: Iterable[str], width: int) -> list[str]:
+    return [line for text in texts for line in textwrap.wrap(text, width)]
+
+
+def _ranks(low: int, high: int) -> str:
+    return str(low) if low == high else f"{low} to {high}"
+
+
+def _limits(low: float, high: float, rates: bool) -> str:
+    """Return an interval: percents with one decimal, rates with three digits."""
+    if rates:
+        ends = list(ends_texts(low, high, digits=3))
+    else:
+        ends = [percent_text(end).removesuffix(" %") for end in (low, high)]
+    return f"{ends[0]} to {ends[1]}"

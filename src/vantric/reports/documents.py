@@ -1,0 +1,53 @@
+"""A result as it can be written: `written` makes files of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any, TypeAlias
+
+from vantric.reports.cells import Cells
+from vantric.reports.sections import Section
+
+#: A JSON object.
+Plain: TypeAlias = dict[str, Any]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Document:
+    """A result that can be written.
+
+    Attributes
+    ----------
+    title
+        Of the page.
+    rows
+        Returns head and rows as plain values.
+    percents
+        The columns that hold percents.
+    data
+        Returns the JSON object.
+    cells
+        Returns what people read; not asked for where `markdown` and `page` are given.
+    caption
+        Is above the table of a page.
+    notes
+        Stand below it.
+    slide_tables
+        Whether slides hold the table too.
+    markdown
+        Returns the whole text, where a kind of result writes it itself.
+    section
+        Returns what pages, workbooks and slides hold; without it they have the table alone.
+    """
+
+    title: str
+    rows: Callable[[], tuple[Sequence[str], Sequence[Sequence[Any]]]]
+    data: Callable[[], dict[str, Any]]
+    cells: Callable[[], Cells] | None = None
+    percents: frozenset[str] = frozenset()
+    caption: str = ""
+    notes: tuple[str, ...] = ()
+    slide_tables: bool = False
+    markdown: Callable[[], str] | None = None
+    section: Callable[[], Section] | None = None

@@ -1,0 +1,66 @@
+"""Tables and sections in Markdown."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+from urllib.parse import quote
+
+from vantric.cleaning import visible
+from vantric.core.numbers.shown import one_line
+
+if TYPE_CHECKING:
+    from vantric.core.charting import Chart, PanelChart
+    from vantric.reports.sections import Grid, Section
+
+
+def markdown_table(head: Sequence[str], rows: Sequence[Sequence[str]], *, left: frozenset[int]) -> str:
+    """Return a Markdown table in which no cell is markup."""
+    rule = " | ".join(":---" if place in left else "---:" for place in range(len(head)))
+    lines = [f"| {' | '.join(map(markdown_cell, row))} |" for row in (head, *rows)]
+    return "\n".join([lines[0], f"| {rule} |", *lines[1:]]) + "\n"
+
+
+def markdown_cell(text: str) -> str:
+    """Return a cell in which nothing is markup."""
+    text = visible(text).replace("\n", " ")
+    for sign in "\\`*_{}[]<>|#~$":
+        text = text.replace(sign, f"\\{sign}")
+    return text
+
+
+def picture_line(section: Section, chart: Chart | PanelChart, picture: Path, target: Path) -> str:
+    """Return what shows a picture in a text that is written at `target`, and the sentence of its section."""
+    place = Path(os.path.relpath(picture, target.parent)).as_posix()
+    said = f"{markdown_cell(section.sentence)}\n\n" if section.sentence else ""
+    name = markdown_cell(one_line(chart.title) or section.title)
+    return f"![{name}]({quote(place, errors='surrogateescape')})\n\n{said}"
+
+
+def section_markdown(section: Section, picture: str = "", *, level: int = 1) -> str:
+    """Return a section as Markdown: heading, picture and sentence, tables, findings, notes."""
+    parts = [f"{'#' * level} {markdown_cell(section.title)}\n\n" if section.title else ""]
+    parts.append(picture or (f"{markdown_cell(section.sentence)}\n\n" if section.sentence else ""))
+    if section.text:
+        parts.append(f"{section.text.strip()}\n\n")
+    for grid in section.grids():
+        parts.append(f"**{markdown_cell(grid.title)}**\n\n" if grid.title else "")
+        parts.append(f"{grid_markdown(grid)}\n")
+    if section.findings:
+        lines = (f"- {one.severity}: {markdown_cell(one.message)}" + (f" ({markdown_cell(one.fix)})" if one.fix else "")
+                 for one in section.findings)  # fmt: skip
+        parts.append("\n".join(lines) + "\n\n")
+    base = [("Base", section.base)] if section.base else []
+    parts += [f"{name}: {markdown_cell(text)}  \n" for name, text in (*base, *section.notes)]
+    return "".join(parts)
+
+
+def grid_markdown(grid: Grid) -> str:
+    """Return a table as Markdown."""
+    rows = [tuple(column.texts[at] for column in grid.columns) for at in range(grid.rows)]
+    left = frozenset(at for at, column in enumerate(grid.columns) if column.kind == "text")
+    return markdown_table(
+        [one.name for one in grid.columns], [*rows, grid.total] if any(grid.total) else rows, left=left
+    )

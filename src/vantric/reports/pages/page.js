@@ -1,0 +1,272 @@
+"use strict";
+(() => {
+  const every = (query, within = document) => [...within.querySelectorAll(query)];
+  const made = (name, text, given = {}) => {
+    const one = document.createElement(name);
+    if (text) one.textContent = text;
+    for (const [key, value] of Object.entries(given)) one.setAttribute(key, value);
+    return one;
+  };
+  const drawn = (name, given) => {
+    const one = document.createElementNS("http://www.w3.org/2000/svg", name);
+    for (const [key, value] of Object.entries(given)) one.setAttribute(key, value);
+    return one;
+  };
+
+  // What is said of a category, beside it; the category is pointed out in every chart and row.
+  const tip = made("div", "", { class: "tip", role: "tooltip", hidden: "" });
+  const tips = new Map();
+
+  const point = (key) => {
+    for (const one of every(".on")) one.classList.remove("on");
+    for (const chart of every(".chart")) chart.classList.remove("pointed");
+    if (!key) return;
+    for (const one of every(`[data-category="${key}"]`)) {
+      one.classList.add("on");
+      const chart = one.closest(".chart");
+      if (chart) chart.classList.add("pointed");
+    }
+  };
+  const show = (target) => {
+    tip.textContent = tips.get(target);
+    tip.hidden = false;
+    const box = target.getBoundingClientRect();
+    const left = Math.min(Math.max(4, box.left + box.width / 2 - tip.offsetWidth / 2), innerWidth - tip.offsetWidth - 4);
+    const above = box.top - tip.offsetHeight - 6;
+    tip.style.left = `${Math.max(4, left) + scrollX}px`;
+    tip.style.top = `${(above > 4 ? above : box.top + 6) + scrollY}px`;
+    point(target.dataset.category);
+  };
+  const hide = () => { tip.hidden = true; point(null); };
+
+  // What is said of a category is in the first view of its chart; the others have targets in the same places.
+  const aim = (figure) => {
+    const [first, ...others] = every(".chart", figure).map((svg) => every(".target", svg));
+    const said = (first || []).map((target) => target.querySelector("title").textContent);
+    for (const targets of [first || [], ...others]) {
+      targets.forEach((target, at) => {
+        const title = target.querySelector("title"), text = title ? title.textContent : said[at];
+        if (title) title.remove();
+        tips.set(target, text);
+        target.setAttribute("aria-label", text.replaceAll("\n", "; "));
+        target.setAttribute("tabindex", "0");
+      });
+    }
+  };
+  const step = (event, target) => {
+    const all = every(".target", target.closest("svg"));
+    const at = all.indexOf(target);
+    const next = { ArrowRight: at + 1, ArrowDown: at + 1, ArrowLeft: at - 1, ArrowUp: at - 1, Home: 0, End: all.length - 1 }[event.key];
+    if (next === undefined) return;
+    event.preventDefault();
+    if (all[next]) all[next].focus();
+  };
+  const watch = (root) => {
+    every("figure", root).forEach(aim);
+    const target = (event) => (event.target.closest ? event.target.closest(".target") : null);
+    root.addEventListener("pointerover", (event) => {
+      const one = target(event);
+      const row = event.target.closest && event.target.closest("tr[data-category]");
+      if (one) show(one);
+      else if (row) point(row.dataset.category);
+      else if (event.pointerType !== "touch") hide();
+    });
+    root.addEventListener("pointerdown", (event) => (target(event) ? show(target(event)) : hide()));
+    root.addEventListener("pointerleave", (event) => { if (event.pointerType !== "touch") hide(); });
+    root.addEventListener("focusin", (event) => (target(event) ? show(target(event)) : hide()));
+    root.addEventListener("focusout", hide);
+    root.addEventListener("keydown", (event) => {
+      if (event.key === "Escape") hide();
+      else if (target(event)) step(event, target(event));
+    });
+  };
+
+  // Tables are sorted by a column: up, down, and back as they came.
+  const value = (row, at) => {
+    const cell = row.cells[at];
+    if (cell.dataset.v !== undefined) return Number(cell.dataset.v);
+    if (!cell.classList.contains("n")) return cell.textContent;
+    const plain = cell.textContent.replaceAll("−", "-").replace(/[,\s%+]/g, "");
+    return plain === "" || Number.isNaN(Number(plain)) ? null : Number(plain);
+  };
+  const before = (one, other) => {
+    if (one === null || other === null) return (one === null) - (other === null);
+    if (typeof one === "string" && typeof other === "string") return one.localeCompare(other, undefined, { numeric: true });
+    return one < other ? -1 : one > other ? 1 : 0;
+  };
+  const sortable = (table) => {
+    const body = table.tBodies[0], given = [...body.rows], heads = every("thead th", table);
+    heads.forEach((head, at) => {
+      const press = made("button", head.textContent, { type: "button" });
+      head.textContent = "";
+      head.append(press);
+      head.setAttribute("aria-sort", "none");
+      press.addEventListener("click", () => {
+        const first = head.classList.contains("n") ? "descending" : "ascending";
+        const second = first === "ascending" ? "descending" : "ascending";
+        const now = head.getAttribute("aria-sort");
+        const next = now === "none" ? first : now === first ? second : "none";
+        for (const one of heads) one.setAttribute("aria-sort", "none");
+        head.setAttribute("aria-sort", next);
+        const way = next === "descending" ? -1 : 1;
+        const known = (row) => (value(row, at) === null ? 1 : 0);
+        const rows = next === "none" ? given : [...given].sort(
+          (one, other) => known(one) - known(other) || way * before(value(one, at), value(other, at)));
+        body.append(...rows);
+      });
+    });
+  };
+
+  // Values, percents or intervals.
+  const switched = (section, controls) => {
+    const views = every(".view", section);
+    if (views.length < 2) return;
+    const set = made("fieldset"), name = `${section.id}-view`;
+    set.append(made("legend", "Show"));
+    views.forEach((view, at) => {
+      const label = made("label"), input = made("input", "", { type: "radio", name, value: view.dataset.view });
+      input.checked = at === 0;
+      input.addEventListener("change", () => {
+        for (const one of views) one.hidden = one !== view;
+        section.classList.toggle("show-intervals", view.dataset.view === "intervals");
+        hide();
+      });
+      label.append(input, view.dataset.view);
+      set.append(label);
+    });
+    controls.append(set);
+  };
+
+  // The vital few, cut elsewhere. Frequencies are integers of one unit, a percent is the decimal that was typed.
+  const decimal = (text) => {
+    const found = /^(\d+)(?:\.(\d+))?$/.exec(text.trim());
+    if (!found) return null;
+    const parts = found[2] || "";
+    return { number: BigInt(found[1] + parts), unit: 10n ** BigInt(parts.length) };
+  };
+  const counted = (data, percent) => {
+    const { number, unit } = percent, reach = data.rule === "reach";
+    const nano = 1000000000n;
+    const enough = (sum) => {
+      if (!data.slack) return reach ? sum * 100n * unit >= number * data.total : sum * 100n * unit <= number * data.total;
+      const left = sum * 100n * unit * nano, right = number * data.total * nano, slack = 100n * unit * data.total;
+      return reach ? left >= right - slack : left <= right + slack;
+    };
+    let sum = 0n, count = 0;
+    for (const units of data.units) {
+      if (!reach && !enough(sum + units)) break;
+      sum += units;
+      count += 1;
+      if (reach && enough(sum)) break;
+    }
+    const tied = data.tied[count];
+    if (data.include) {
+      for (const units of data.units.slice(count, count + tied)) sum += units;
+      count += tied;
+    }
+    return { count, sum, tied };
+  };
+  const shown = (sum, total, percent) => {
+    for (let places = 1; places <= 6; places += 1) {
+      const power = 10n ** BigInt(places), twice = (2n * sum * 100n * power) / total;
+      const rounded = (twice + 1n) / 2n;
+      const claims = [0n, 100n * power].concat(power % percent.unit ? [] : [percent.number * (power / percent.unit)]);
+      const exact = rounded * total === sum * 100n * power;
+      if (exact || !claims.includes(rounded)) {
+        const digits = String(rounded).padStart(places + 1, "0");
+        return `${digits.slice(0, -places)}.${digits.slice(-places)} %`;
+      }
+    }
+    return `${Number(sum) / Number(total) * 100} %`;
+  };
+  const words = (data, percent, text, found) => {
+    const labels = data.labels.slice(0, found.count).map((label) => `“${label}”`);
+    const named = labels.length > 8 ? `${labels.slice(0, 8).join(", ")} and ${labels.length - 8} more` : labels.join(", ");
+    const all = data.labels.length, of = `${found.count} of ${all} ${all === 1 ? "category" : "categories"}`;
+    const does = data.rule === "reach" ? (found.count === 1 ? "reaches" : "reach") : (found.count === 1 ? "stays within" : "stay within");
+    if (!found.count) return `No category stays within the cutoff of ${text} %.`;
+    const tied = found.tied && !data.include ? ` ${found.tied} more ${found.tied === 1 ? "is" : "are"} as frequent as the last of them.` : "";
+    return `${of} ${does} the cutoff of ${text} %: ${named}; together ${shown(found.sum, data.total, percent)}.${tied}`;
+  };
+  const redrawn = (svg, percent, text, back) => {
+    svg.classList.toggle("recut", !back);
+    for (const text of every(".cut-text text", svg)) text.classList.toggle("level", /^[\d.,\s%]+$/.test(text.textContent));
+    every(".recut-mark", svg).forEach((one) => one.remove());
+    const targets = svg.querySelector(".targets[data-ends]");
+    if (back || !targets) return;
+    const [zero, whole] = targets.dataset.ends.split(" ").map(Number);
+    const [one, other] = targets.dataset.across.split(" ").map(Number);
+    const at = zero + (whole - zero) * Number(percent.number) / Number(percent.unit) / 100;
+    const upright = targets.dataset.way === "vertical";
+    const mark = drawn("g", { class: "recut-mark" });
+    mark.append(drawn("path", { class: "recut-line", d: upright ? `M${one} ${at}H${other}` : `M${at} ${one}V${other}` }));
+    const label = drawn("text", { class: "recut-text", x: upright ? other - 6 : at + 6, y: upright ? at - 6 : other - 8, "text-anchor": upright ? "end" : "start" });
+    label.textContent = `${text} %`;
+    mark.append(label);
+    targets.before(mark);
+  };
+  // The bars of each category that a cut colors anew, with what is written on them.
+  const inked = (section) => {
+    const found = new Map();
+    const at = (one, name) => Number(one.getAttribute(name));
+    for (const svg of every(".chart", section)) {
+      const written = every(".on-strong text, .on-quiet text", svg);
+      for (const bar of every("rect.strong, rect.quiet", svg)) {
+        const [left, top] = [at(bar, "x"), at(bar, "y")], [wide, high] = [at(bar, "width"), at(bar, "height")];
+        const on = written.filter((one) => left <= at(one, "x") && at(one, "x") <= left + wide && top <= at(one, "y") && at(one, "y") <= top + high);
+        const key = bar.dataset.category;
+        found.set(key, [...(found.get(key) || []), [bar, on]]);
+      }
+    }
+    return found;
+  };
+  const cut = (section, controls, data) => {
+    data.units = data.units.map(BigInt);
+    data.total = BigInt(data.total);
+    const label = made("label", "Cutoff"), range = made("input", "", { type: "range", min: "1", max: "99", step: "1", value: data.percent, "aria-label": "Cutoff in percent" });
+    const typed = made("input", "", { type: "number", min: "1", max: "99.99", step: "any", value: data.percent, "aria-label": "Cutoff in percent, typed" });
+    const back = made("button", "as it was", { type: "button" }), said = made("p", "", { class: "said", "aria-live": "polite" });
+    label.append(range);
+    controls.append(label, typed, "%", back, said);
+    const rows = every("tr[data-category]", section.querySelector("table")).slice();
+    const order = new Map(rows.map((row, at) => [row, data.places[at]]));
+    const inks = inked(section);
+    const again = (text) => {
+      const percent = decimal(text);
+      const hundred = percent && 100n * percent.unit;
+      if (!percent || percent.number < percent.unit || percent.number >= hundred) {
+        said.textContent = "A cutoff is a percent of at least 1 and less than 100.";
+        return;
+      }
+      const found = counted(data, percent), same = text === data.percent;
+      said.textContent = same ? "" : words(data, percent, text, found);
+      for (const row of rows) {
+        const vital = order.get(row) !== undefined && order.get(row) < found.count;
+        row.classList.toggle("vital", vital);
+        const letter = row.querySelector(".abc");
+        if (letter && letter.textContent) letter.textContent = vital ? "A" : "B";
+        for (const [bar, texts] of inks.get(row.dataset.category) || []) {
+          bar.classList.toggle("strong", vital);
+          bar.classList.toggle("quiet", !vital);
+          for (const one of texts) one.setAttribute("class", vital ? "ink-strong" : "ink-quiet");
+        }
+      }
+      for (const svg of every(".chart", section)) redrawn(svg, percent, text, same);
+    };
+    range.addEventListener("input", () => { typed.value = range.value; again(range.value); });
+    typed.addEventListener("input", () => { range.value = typed.value; again(typed.value); });
+    back.addEventListener("click", () => { range.value = typed.value = data.percent; again(data.percent); });
+  };
+
+  document.documentElement.classList.add("js");
+  document.body.append(tip);
+  watch(document.body);
+  every("table").forEach((table) => { if (table.closest(".scroll")) sortable(table); });
+  const data = JSON.parse(document.getElementById("data").textContent);
+  for (const section of every("section")) {
+    const controls = section.querySelector(".controls");
+    if (!controls) continue;
+    switched(section, controls);
+    if (data[section.id]) cut(section, controls, data[section.id]);
+  }
+})();

@@ -1,0 +1,185 @@
+"""What is handed over of one result: its sentence, its charts, its table, its findings, where it comes from.
+
+Pages, workbooks and slides are written from sections; what they hold is decided here, once for all of them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any, Literal, TypeAlias
+
+from vantric.core.charting import Chart, PanelChart
+from vantric.core.reviewing import Finding
+
+Kind: TypeAlias = Literal["text", "whole", "number", "percent"]
+#: What a page can show of a chart.
+VIEWS = ("values", "percents", "intervals")
+
+
+@dataclass(frozen=True)
+class Column:
+    """A column of a table.
+
+    Attributes
+    ----------
+    name
+        What heads it.
+    values
+        As they are: text, numbers, percents between 0 and 100; None where there is nothing.
+    texts
+        The same as people read them.
+    kind
+        What they are.
+    view
+        In which view of a page it is shown; in all if empty.
+    prefix, suffix
+        What is before and after its numbers.
+    """
+
+    name: str
+    values: Sequence[Any]
+    texts: Sequence[str]
+    kind: Kind = "number"
+    view: str = ""
+    prefix: str = ""
+    suffix: str = ""
+
+
+@dataclass(frozen=True)
+class Grid:
+    """A table.
+
+    Attributes
+    ----------
+    columns
+        All of one length.
+    total
+        What is below each column; empty if nothing is.
+    keyed
+        Which column holds the labels of the chart's categories, as these are written; -1 for none.
+    labels
+        The labels themselves.
+    strong
+        How many leading rows are the vital few.
+    last
+        How many rows stay at the end however the table is sorted.
+    title
+        Above it, where there are several.
+    """
+
+    columns: tuple[Column, ...]
+    total: tuple[str, ...] = ()
+    keyed: int = -1
+    labels: tuple[str, ...] = ()
+    strong: int = 0
+    last: int = 0
+    title: str = ""
+
+    @property
+    def rows(self) -> int:
+        """How many rows it has, without the total."""
+        return len(self.columns[0].texts) if self.columns else 0
+
+    @property
+    def rows_held(self) -> int:
+        """How many rows of values it has."""
+        return len(self.columns[0].values) if self.columns else 0
+
+
+@dataclass(frozen=True)
+class View:
+    """One view of the chart.
+
+    Attributes
+    ----------
+    name
+        One of `VIEWS`.
+    chart
+        How it is drawn.
+    tips
+        What is said of each category, in lines; the values of its series if not given.
+    """
+
+    name: str
+    chart: Chart | PanelChart
+    tips: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Recut:
+    """What a page needs to cut a Pareto table elsewhere, by the same rule as `core.counting.cutoff`.
+
+    Attributes
+    ----------
+    percent
+        The cutoff of the table, as it was typed.
+    units, total
+        The frequencies of all categories in their order, as integers of one unit, and their sum.
+    labels
+        Of these categories.
+    places
+        Where among them each row of the table is.
+    tied
+        How many tie with the last of the first n, for each n from 0.
+    rule, include
+        ``"reach"`` or ``"within"``, and whether ties are taken in.
+    slack
+        Whether the frequencies are binary floats, which are compared within 1e-9 of the total.
+    """
+
+    percent: str
+    units: tuple[int, ...]
+    total: int
+    labels: tuple[str, ...]
+    places: tuple[int, ...]
+    tied: tuple[int, ...]
+    rule: str
+    include: bool
+    slack: bool
+
+
+def _no_views() -> tuple[View, ...]:
+    return ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Section:
+    """One part of what is handed over.
+
+    Attributes
+    ----------
+    kind
+        The kind of chart file that makes it, or ``"text"``.
+    title, sentence, base
+        Its subject, what it shows, and what its percents are of.
+    views
+        Returns its charts, the first as it was asked for.
+    grids
+        Return its tables, the first that of the chart.
+    findings
+        What the review says.
+    notes
+        (what, text): source, period, filter, and what was done on the way.
+    recut
+        Returns what the vital few can be cut anew from; None where they cannot.
+    live
+        The Pareto table, whose workbook works itself out again.
+    text
+        Markdown, of a section of text.
+    changed
+        What changed since last time, in words.
+    """
+
+    kind: str
+    title: str
+    sentence: str = ""
+    base: str = ""
+    views: Callable[[], tuple[View, ...]] = _no_views
+    grids: Callable[[], tuple[Grid, ...]] = tuple
+    findings: tuple[Finding, ...] = ()
+    notes: tuple[tuple[str, str], ...] = ()
+    recut: Callable[[], Recut | None] = lambda: None
+    live: Any = None
+    text: str = ""
+    changed: tuple[str, ...] = ()

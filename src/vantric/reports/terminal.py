@@ -1,0 +1,161 @@
+"""A Pareto table in a terminal: ranked rows with small bars, and the line where the cutoff falls."""
+
+from __future__ import annotations
+
+import io
+import textwrap
+from collections.abc import Iterable
+
+from rich.cells import cell_len
+from rich.console import Console
+from rich.text import Text
+
+from vantric.cleaning import visible
+from vantric.core.counting import Cutoff, ParetoTable
+from vantric.core.numbers.shown import number_text, one_line, percent_text
+from vantric.core.reviewing import Finding
+from vantric.reports.cells import Cells, cut_line, pareto_cells, table_notes_beyond
+from vantric.reports.grid import fit, set_right
+from vantric.reports.parts import parts_words, vital_of
+
+_EIGHTHS = " ▏▎▍▌▋▊▉█"
+_LONGEST_BAR, _SHORTEST_BAR, _SHORTEST_NAME = 40, 4, 8
+_STRONG, _QUIET, _CUT = "bold blue", "dim", "green"
+
+
+def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, plain: bool, color: bool) -> str:
+    """Return the table as lines for a terminal.
+
+    Parameters
+    ----------
+    table
+        What to show.
+    findings
+        Warnings and notes are under the table.
+    width
+        Columns of the terminal; at least 40 are used.
+    plain
+        Whether only ASCII signs may be used for bars and rules.
+    color
+        Whether to color the vital few.
+    """
+    width = max(width, 40)
+    lines = [*_head(table, width), Text(""), *_body(table, width, plain), *_within(table, width, plain)]
+    said = parts_words(table.strata, vital_of(table)) if table.strata is not None else ""
+    lines += [Text(""), *map(Text, textwrap.wrap(said, width))] if said else []
+    lines += _foot(findings, width)
+    out = io.StringIO()
+    console = Console(
+        file=out, width=10_000, color_system="standard" if color else None, force_terminal=color, legacy_windows=False
+    )
+    for line in lines:
+        line.rstrip()
+        line.plain = visible(line.plain)
+        console.print(line, soft_wrap=True, highlight=False)
+    return out.getvalue()
+
+
+def _head(table: ParetoTable, width: int) -> list[Text]:
+    origin = table.origin
+    kind = "Pareto table" if table.cuts or table.ordering == "frequency" else "Frequency table"
+    subject = f"{kind} of {one_line(origin.by)}" if origin.by else kind
+    if table.strata is not None:
+        subject += f" by {one_line(table.strata.split)}"
+    lines = [part for stated in (table.tally.base(), one_line(origin.note())) for part in _wrapped(stated, width)]
+    return [Text(subject, style="bold"), *map(Text, lines)]
+
+
+def _wrapped(text: str, width: int) -> list[str]:
+    return textwrap.wrap(text, width, subsequent_indent="  ", break_on_hyphens=False)
+
+
+def _within(table: ParetoTable, width: int, plain: bool) -> list[Text]:
+    """Return the tables of a drill-down, one under the other."""
+    lines = []
+    for name, inner in table.within:
+        column = one_line(inner.origin.by or "")
+        lines += [Text(""), Text(f"Within {one_line(name)}: {column}, {inner.tally.base()}", style="bold")]
+        lines += [*_body(inner, width, plain), *_within(inner, width, plain)]
+    return lines
+
+
+def _foot(findings: Iterable[Finding], width: int) -> list[Text]:
+    lines = finding_lines(findings, width)
+    return [Text(""), *(Text(line, style="yellow") for line in lines)] if lines else []
+
+
+def finding_lines(findings: Iterable[Finding], width: int) -> list[str]:
+    """Return findings as lines of a width, with hanging indents."""
+    stated = [f"{finding.severity}: {finding.message}" for finding in findings]
+    return [line for text in stated for line in textwrap.wrap(text, width, subsequent_indent="  ")]
+
+
+def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:
+    found, gone = _narrowed(pareto_cells(table), width)
+    short = {"Rank": "#", "Cumulative percent": "Cumulative"}
+    head = tuple(short.get(name, name) for name in found.head)
+    widths = [max(cell_len(row[n]) for row in (head, found.total, *found.rows)) for n in range(len(head))]
+    fixed = sum(widths) - widths[1] + 2 * len(widths)
+    widths[1] = max(_SHORTEST_NAME, min(widths[1], width - fixed - _SHORTEST_BAR))
+    room = min(_LONGEST_BAR, width - fixed - widths[1])
+    percents = table.percents.tolist()
+    peak = max(percents)
+    inside = table.cutoff.count if table.cutoff else len(table)
+    lines = [Text(_joined(head, widths), style="bold")]
+    across = fixed + widths[1] + (room if room >= _SHORTEST_BAR else -2)
+    cuts = {cut.count: cut for cut in reversed(table.cutoffs)}
+    lines += [_cut_line(table, cuts[0], across, plain)] if 0 in cuts else []
+    for place, (row, percent) in enumerate(zip(found.rows, percents, strict=True), 1):
+        line = Text(_joined(row, widths))
+        if room >= _SHORTEST_BAR:
+            line.append("  " + _bar(percent / peak, room, plain), style=_STRONG if place <= inside else _QUIET)
+        lines.append(line)
+        lines += [_cut_line(table, cut, across, plain) for cut in table.cutoffs if cut.count == place]
+    lines.append(Text(_joined(found.total, widths), style="bold"))
+    notes = table_notes_beyond(table)
+    notes += [f"Not shown for want of room: {', '.join(gone)}"] if gone else []
+    lines += [Text(line) for note in notes for line in textwrap.wrap(note, width)]
+    return lines
+
+
+def _narrowed(cells: Cells, width: int) -> tuple[Cells, list[str]]:
+    """Leave out what a terminal has no room for, and name it; the cumulative frequency and the class always."""
+    first = {name: place for place, name in reversed(list(enumerate(cells.head)))}  # a stratum may have the same name
+    always = {"Rank", "Category", "Frequency", "Rate", "Count", "Percent", "Cumulative percent"}
+    hidden = {first[name] for name in ("Cumulative frequency", "Class") if name in first}
+    fixed = {first[name] for name in always if name in first}
+    places = [place for place in range(len(cells.head)) if place not in hidden]
+    wide = {n: max(cell_len(row[n]) for row in (cells.head, cells.total, *cells.rows)) + 2 for n in places}
+    wide[first["Category"]] = _SHORTEST_NAME + 2
+    extra = [place for place in places if place not in fixed]
+    needed = sum(wide.values()) - 2
+    gone: list[int] = []
+    while extra and needed > width:
+        gone.append(extra.pop())
+        needed -= wide[gone[-1]]
+    chosen = sorted(set(places) - set(gone))
+    rows = tuple(tuple(row[n] for n in chosen) for row in cells.rows)
+    kept = Cells(tuple(cells.head[n] for n in chosen), rows, tuple(cells.total[n] for n in chosen), cells.left)
+    return kept, [cells.head[place] for place in reversed(gone)]
+
+
+def _joined(cells: tuple[str, ...], widths: list[int]) -> str:
+    """Set cells into columns: the category to the left and cut short, numbers to the right."""
+    numbers = (set_right(cell, width) for cell, width in zip(cells[2:], widths[2:], strict=True))
+    return "  ".join([set_right(cells[0], widths[0]), fit(cells[1], widths[1]), *numbers])
+
+
+def _bar(share: float, room: int, plain: bool) -> str:
+    if plain:
+        return "#" * max(1 if share else 0, round(share * room))
+    eighths = max(1 if share else 0, round(share * room * 8))
+    return "█" * (eighths // 8) + _EIGHTHS[eighths % 8].strip()
+
+
+def _cut_line(table: ParetoTable, cut: Cutoff, width: int, plain: bool) -> Text:
+    reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
+    words = f" {number_text(cut.percent)} % {cut_line(cut.rule, cut.count, table.size)}: {reached} "
+    if cut.rule != "reach":
+        words = f" {number_text(cut.percent)} %: {cut_line(cut.rule, cut.count, table.size)}: {reached} "
+    sign = "-" if plain else "─"
+    return Text(sign * 3 + words + sign * max(3, width - len(words) - 3), style=_CUT)

@@ -1,0 +1,127 @@
+"""Trends as data, as cells and as lines for a terminal."""
+
+from __future__ import annotations
+
+import textwrap
+from collections.abc import Iterable
+from typing import TYPE_CHECKING, Any
+
+from vantric.core.inference.words import p_words
+from vantric.core.numbers.shown import digits_text, distinct_lines, number_text, one_line
+from vantric.core.reviewing import Finding
+from vantric.reports.cells import Cells
+from vantric.reports.documents import Document
+from vantric.reports.grid import grid_lines
+from vantric.reports.paretodata import six_digits, whole
+
+if TYPE_CHECKING:
+    from vantric.core.inference import CategoryTrend, Trends
+
+COLUMNS = ("category", "period", "count", "exposure", "value", "center", "lower", "upper", "whole", "signals")
+
+
+def trend_object(found: Trends, findings: Iterable[Finding]) -> dict[str, Any]:
+    """Return the JSON object of trends."""
+    origin = found.tally.origin
+    return {
+        "format": "vantric/trend",
+        "version": 1,
+        "source": origin.source,
+        "where": origin.where,
+        "by": found.by,
+        "date": found.split,
+        "period": found.period,
+        "measure": found.measure,
+        "unit": found.unit,
+        "records": whole(found.tally.records),
+        "missing": {"records": whole(found.tally.missing.records)},
+        "periods": list(found.periods),
+        "partial": list(found.partial),
+        "exposures": None if found.exposures is None else [whole(one) for one in found.exposures],
+        "categories": [_category(found, row) for row in found.rows],
+        "counted": found.counted,
+        "sentence": found.sentence(),
+        "findings": [finding.to_dict() for finding in findings],
+    }
+
+
+def _category(found: Trends, row: CategoryTrend) -> dict[str, Any]:
+    slope, chart = row.slope, row.chart
+    return {
+        "category": row.category,
+        "trend": slope and {
+            "change_per_period": six_digits(slope.change), "low": six_digits(slope.low), "high": six_digits(slope.high),
+            "p": six_digits(slope.p), "p_adjusted": six_digits(row.p_adjusted), "beyond_chance": row.beyond_chance,
+            "dispersion": six_digits(slope.dispersion),
+        },
+        "chart": {"kind": chart.kind, "center": six_digits(chart.center), "widening": six_digits(chart.widening),
+                  "dispersion_p": six_digits(chart.dispersion_p), "rough": chart.rough},
+        "points": [dict(zip(COLUMNS[1:], point[1:], strict=True)) for point in _points(found, row)],
+    }  # fmt: skip
+
+
+def _points(found: Trends, row: CategoryTrend) -> list[list[Any]]:
+    return [
+        [row.category, label, whole(count), None if found.exposures is None else whole(found.exposures[at]),
+         *map(six_digits, (point.value, row.chart.center, point.lower, point.upper)), point.whole, list(point.signals)]
+        for at, (label, count, point) in enumerate(zip(found.periods, row.counts, row.chart.points, strict=True))
+    ]  # fmt: skip
+
+
+def trend_rows(found: Trends) -> tuple[list[str], list[list[Any]]]:
+    """Return head and rows as plain values: a row a category and period."""
+    rows = [[*point[:-1], "; ".join(point[-1])] for row in found.rows for point in _points(found, row)]
+    return list(COLUMNS), rows
+
+
+def trend_cells(found: Trends) -> Cells:
+    """Return a row a category as people read it."""
+    centers = [digits_text(row.chart.center or 0.0, digits=4) for row in found.rows]
+    head = ("Category", "Count", "Center", f"Change a {found.period}, 95 %", "Trend", "Signals")
+    columns = [
+        distinct_lines([row.category for row in found.rows]),
+        [number_text(sum(row.counts)) for row in found.rows],
+        ["–" if row.chart.center is None else center for row, center in zip(found.rows, centers, strict=True)],
+        [_change(row) for row in found.rows],
+        [_verdict(row) for row in found.rows],
+        [number_text(len(row.chart.signals)) for row in found.rows],
+    ]
+    return Cells(head, tuple(zip(*columns, strict=True)), (), frozenset({0}))
+
+
+def _change(row: CategoryTrend) -> str:
+    slope = row.slope
+    if slope is None or slope.low is None or slope.high is None:
+        return "–"
+    return " to ".join(_percent(100 * (end - 1)) for end in (slope.low, slope.high))
+
+
+def _percent(value: float) -> str:
+    size = f"{abs(value):.1f}" if abs(value) < 10 else f"{min(abs(value), 1e6):,.0f}"
+    return f"{'+' if value > 0 else '−' if value < 0 else ''}{size} %" if size != "0.0" else "0 %"
+
+
+def _verdict(row: CategoryTrend) -> str:
+    if row.p_adjusted is None:
+        return "–"
+    return f"{'beyond' if row.beyond_chance else 'within'} chance, {p_words(row.p_adjusted)}"
+
+
+def trend_view(found: Trends, *, width: int) -> list[str]:
+    """Return trends as lines for a terminal."""
+    cells = trend_cells(found)
+    title = f"Trend of {one_line(found.by)} by {found.period}"
+    about = [found.tally.base(), one_line(found.tally.origin.note())]
+    stated = [line for text in about for line in textwrap.wrap(text, width, subsequent_indent="  ")]
+    said = textwrap.wrap(found.sentence(), width)
+    return [title, *stated, "", *grid_lines(cells.head, cells.rows, width=width, left=cells.left), "", *said]
+
+
+def trend_document(found: Trends, findings: Iterable[Finding]) -> Document:
+    """Return trends as a document."""
+    title = f"Trend of {found.by}" if found.by else "Trend"
+    return Document(
+        title=title, rows=lambda: trend_rows(found), data=lambda: trend_object(found, findings),
+        cells=lambda: trend_cells(found), caption=found.sentence(),
+        notes=(found.tally.base(), found.tally.origin.note()),
+    )  # fmt: skip

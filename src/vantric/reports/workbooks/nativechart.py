@@ -1,0 +1,194 @@
+"""Any chart as a native chart of a workbook: its series as cells, its scales as they were solved."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from vantric.core.axes import Scale
+from vantric.core.charting import Chart, Series
+from vantric.core.numbers.shown import distinct_lines, one_line
+from vantric.reports.workbooks.sheets import Book, Sheet, amount_form, reference
+
+MOST_DRAWN = 2000  # categories
+_MOST_LABELED = 24
+_PALETTE = ("#164A6E", "#A97A1C", "#2F7A5C", "#7D3A6E", "#4B8AB8", "#5E4D3A", "#241C3A")
+_LINES = ("#B5431F", "#8A7458", "#2F7A5C", "#7D3A6E", "#4B8AB8", "#241C3A")
+_MARKERS = {"round": "circle", "square": "square", "diamond": "diamond", "triangle": "triangle", "cross": "x",
+            "pointer": "triangle"}  # fmt: skip
+_DASHES = {"dashed": "dash", "dotted": "round_dot", "dash-dot": "dash_dot"}
+_BARS = ("bars", "stems")
+_TOGETHER = {"stacked": "stacked", "percent": "percent_stacked"}
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """A native chart, and what of it differs from the picture."""
+
+    chart: Any
+    remarks: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class _Place:
+    """Where the cells of a chart are: its sheet, the row of its headings, and how many rows are drawn."""
+
+    sheet: Sheet
+    head: int
+    rows: int
+
+    def name(self, column: int) -> str:
+        return reference(self.sheet.name, (self.head, column))
+
+    def cells(self, column: int) -> str:
+        return reference(self.sheet.name, (self.head + 1, column), (self.head + self.rows, column))
+
+
+def native_chart(book: Book, chart: Chart, data: Sheet, head: int) -> Drawn:
+    """Write the series of a chart at a row of a sheet, and return the chart over them."""
+    rows = min(len(chart.categories), MOST_DRAWN)
+    where = _Place(data, head, rows)
+    _write(chart, where)
+    said = [] if rows == len(chart.categories) else [f"The chart shows the first {rows:,} categories."]
+    groups = _groups(chart)
+    if chart.horizontal and len(groups) > 1:
+        said.append("Bars to the right and lines cannot be one chart in a workbook: its bars stand upright.")
+    flat = chart.horizontal and len(groups) == 1 and groups[0][0] == "column"
+    if any(one.kind == "area" for one in chart.series) and not any(kind == "area" for kind, _ in groups):
+        said.append("Bars, areas and lines cannot be one chart in a workbook: its areas are lines.")
+    if any(one.kind in ("steps", "stems") for one in chart.series):
+        said.append("Steps are drawn as lines and stems as narrow bars: a workbook has no others.")
+    made = [_group(book, chart, kind, series, where, flat=flat) for kind, series in groups]
+    first = made[0]
+    if chart.references:
+        line = made[1] if len(made) > 1 else book.book.add_chart({"type": "line"})
+        _references(chart, where, line)
+        made = [first, line]
+    if len(made) > 1 and not flat:
+        first.combine(made[1])
+    _axes(chart, made, flat=flat)
+    title = one_line(chart.title)
+    first.set_title({"name": title, "name_font": {"size": 14}} if title else {"none": True})
+    legend = {"none": True} if len(chart.series) + len(chart.references) < 2 else {"position": "top"}
+    first.set_legend(legend)
+    return Drawn(first, tuple(said))
+
+
+def _write(chart: Chart, where: _Place) -> None:
+    sheet = where.sheet
+    sheet.text(where.head, 0, one_line(chart.category_title) or "Category", bold=True)
+    for row, label in enumerate(chart.categories, where.head + 1):
+        sheet.text(row, 0, label)
+    names = distinct_lines([_named(one) for one in chart.series])
+    for at, (name, one) in enumerate(zip(names, chart.series, strict=True), 1):
+        sheet.text(where.head, at, name, bold=True)
+        form = series_form(chart, one)
+        for row, value in enumerate(one.values, where.head + 1):
+            sheet.value(row, at, None if value != value else value, num_format=form)
+    for at, line in enumerate(chart.references, 1 + len(chart.series)):
+        sheet.text(where.head, at, one_line(line.text) or "Reference", bold=True)
+        for row in range(where.head + 1, where.head + where.rows + 1):
+            sheet.value(row, at, line.ends[0])
+
+
+def _named(one: Series) -> str:
+    return f"{one.name} ({one.unit})" if one.unit and one.unit.casefold() != one.name.casefold() else one.name
+
+
+def series_form(chart: Chart, one: Series) -> str:
+    """Return the number format of a series; percents are numbers up to 100, as they are drawn."""
+    style = one.style or (chart.secondary_style if one.secondary else chart.style)
+    return amount_form([value for value in one.values if value == value], style.prefix, style.suffix, most=4)
+
+
+def _groups(chart: Chart) -> list[tuple[str, list[Series]]]:
+    """Return the series by what workbooks draw them as, at most two kinds, what is behind first."""
+    bars = [one for one in chart.series if one.kind in _BARS]
+    areas = [one for one in chart.series if one.kind == "area"]
+    lines = [one for one in chart.series if one.kind not in (*_BARS, "area")]
+    if bars and areas and (lines or chart.references):
+        lines, areas = [*areas, *lines], []
+    found = [("area", areas), ("column", bars), ("line", lines)]
+    return [(kind, series) for kind, series in found if series]
+
+
+def _group(book: Book, chart: Chart, kind: str, series: Sequence[Series], where: _Place, *, flat: bool) -> Any:
+    mode = chart.mode_of("secondary" if all(one.secondary for one in series) else "primary")
+    subtype = {"subtype": _TOGETHER[mode]} if kind == "column" and mode in _TOGETHER and len(series) > 1 else {}
+    made = book.book.add_chart({"type": "bar" if flat else kind, **subtype})
+    for one in series:
+        column = 1 + chart.series.index(one)
+        made.add_series({
+            "name": where.name(column), "categories": where.cells(0), "values": where.cells(column),
+            **({"y2_axis": True} if one.secondary and chart.secondary_axis else {}), **_look(chart, kind, one, where),
+        })  # fmt: skip
+    return made
+
+
+def _look(chart: Chart, kind: str, one: Series, where: _Place) -> dict[str, Any]:
+    alike = [other for other in chart.series if (other.kind in _BARS) == (one.kind in _BARS)]
+    at = alike.index(one)
+    own = one.color.upper() if one.color else ""
+    labels = _labels(chart, one, where)
+    if kind == "line":
+        color = own or _LINES[at % len(_LINES)]
+        dashed = _DASHES.get(getattr(one, "pattern", "") or "")
+        pattern = {"dash_type": dashed} if dashed else {}
+        line = {"none": True} if one.kind == "points" else {"color": color, "width": 2, **pattern}
+        shape = _MARKERS.get(getattr(one, "marker", "") or "round", "circle")
+        marker = {"type": shape, "size": 6, "fill": {"color": color}, "border": {"color": "#FFFFFF"}}
+        return {"line": line, "marker": marker, **labels}
+    color = own or _PALETTE[at % len(_PALETTE)]
+    fill = {"color": color, "transparency": 50} if kind == "area" else {"color": color}
+    if kind == "area":
+        return {"fill": fill}
+    overlap = (
+        {"overlap": 100}
+        if chart.mode_of("secondary" if one.secondary else "primary") in ("stacked", "percent", "overlaid")
+        else {}
+    )
+    return {"fill": fill, "border": {"none": True}, "gap": 400 if one.kind == "stems" else 40, **overlap, **labels}
+
+
+def _labels(chart: Chart, one: Series, where: _Place) -> dict[str, Any]:
+    """Return the labels of a series where the picture has some and there is room."""
+    if where.rows > _MOST_LABELED or not one.texts or len(chart.series) > 3:
+        return {}
+    return {"data_labels": {"value": True, "font": {"size": 8}, "num_format": series_form(chart, one)}}
+
+
+def _references(chart: Chart, where: _Place, line: Any) -> None:
+    for at, one in enumerate(chart.references, 1 + len(chart.series)):
+        line.add_series({
+            "name": where.name(at), "categories": where.cells(0), "values": where.cells(at),
+            "line": {"color": "#25523A", "width": 1.5, "dash_type": "dash"}, "marker": {"type": "none"},
+            **({"y2_axis": True} if one.axis == "secondary" and chart.secondary_axis else {}),
+        })  # fmt: skip
+
+
+def _axes(chart: Chart, made: Sequence[Any], *, flat: bool) -> None:
+    """Give the axes their solved limits and steps, and their titles."""
+    first = made[0]
+    category = {"name": one_line(chart.category_title), "name_font": {"bold": False},
+                **({"reverse": True} if flat else {})}  # fmt: skip
+    value = {**_scale(chart.scales.primary), "name": one_line(chart.primary_title), "name_font": {"bold": False},
+             "major_gridlines": {"visible": True, "line": {"color": "#E3D9CB"}},
+             **({"crossing": "max"} if flat else {})}  # fmt: skip
+    first.set_x_axis(category if not flat else {**category, "name": category["name"]})
+    first.set_y_axis(value)
+    if flat:  # the axes of bars to the right are named the other way about
+        first.set_x_axis({key: one for key, one in value.items() if key != "crossing"})
+        first.set_y_axis(category)
+    second = {**_scale(chart.scales.secondary), "name": one_line(chart.secondary_title), "name_font": {"bold": False}}
+    for one in made:
+        if one.is_secondary:
+            one.set_y2_axis(second)
+
+
+def _scale(scale: Scale) -> dict[str, Any]:
+    """Return limits and step of an axis."""
+    limits: dict[str, Any] = {"min": scale.lower, "max": scale.upper}
+    if scale.kind == "log":
+        return {**limits, "log_base": 10, "crossing": scale.lower}
+    return {**limits, "major_unit": scale.step} if scale.step else limits
