@@ -10,10 +10,10 @@ from tools import advances, calendarwords, findingspage, keywords, optionspage, 
 
 def generated() -> dict[Path, str]:
     """Return the path and the content of every generated file."""
-    shape = json.dumps(schema.schema(), indent=2, ensure_ascii=False) + "\n"
+    shapes = {schema.PATH: schema.schema(), schema.REPORT_PATH: schema.report_schema()}
     return {
         **keywords.files(),
-        schema.PATH: shape,
+        **{path: json.dumps(shape, indent=2, ensure_ascii=False) + "\n" for path, shape in shapes.items()},
         optionspage.PATH: optionspage.text(),
         calendarwords.PATH: calendarwords.text(),
         advances.PATH: advances.text(),

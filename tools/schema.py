@@ -1,4 +1,4 @@
-"""The JSON Schema of chart files, made by pydantic from the option classes."""
+"""The JSON Schemas of chart files and of report files, made by pydantic from the option classes."""
 
 from __future__ import annotations
 
@@ -8,12 +8,15 @@ from typing import Annotated, Any, Literal, get_args, get_origin
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, create_model
 
 import vantric
-from vantric.chartfile.model import FORMAT, SHAPES, VERSION
+from vantric.chartfile.model import FORMAT, SHAPES, VERSION, Data
+from vantric.chartfile.reportmodel import KINDS as REPORT_KINDS
+from vantric.chartfile.reportmodel import REPORT_FORMAT, REPORT_VERSION, TEXT, Heading, SectionHead, shape_of
 from vantric.core.charting import KINDS
 from vantric.options import NOTHING, Option, Options, known_options
 from vantric.options.kinds import FREE, Unset, is_union
 
 PATH = Path(vantric.__file__).parent / "chartfile/chart.schema.json"
+REPORT_PATH = PATH.with_name("report.schema.json")
 Number = int | float
 
 
@@ -46,14 +49,90 @@ def _file(kind: str, made: dict[Any, type[BaseModel]]) -> type[BaseModel]:
     for name, options in shape.sections.items():
         more: dict[str, Any] = {}
         if name == shape.series[0]:
-            more["series"] = (Annotated[list[_series(shape.series[1], made)], Field(min_length=1)], ...)  # type: ignore[misc]
-            if shape.series[1] == "name":
-                more["categories"] = (Annotated[list[str | Number], Field(min_length=1)], ...)
+            more = _drawn(shape.series[1], made)
         section = _model(options, made, **more)
         required = name in ("data", "combine", "given", "scales")
         fields[name] = (section, ...) if required else (section, Field(default_factory=section))
     head = {"format": (Literal[FORMAT], ...), "version": (Literal[VERSION], ...), "kind": (Literal[kind], ...)}  # type: ignore[valid-type]
     return create_model(f"{kind.capitalize()}File", __base__=_Section, **head, **fields)  # type: ignore[call-overload, no-any-return]
+
+
+def _drawn(what: str, made: dict[Any, type[BaseModel]]) -> dict[str, Any]:
+    """Return the keys that say what is drawn: a list of series, or series under the names of their kinds."""
+    entries: Any = list[_series(what, made)]  # type: ignore[misc]
+    if what == "name":
+        return {"series": (Annotated[entries, Field(min_length=1)], ...),
+                "categories": (Annotated[list[str | Number], Field(min_length=1)], ...)}  # fmt: skip
+    texts: Any = str | list[str]
+    said: Any = dict[str, str] | str
+    named = {name: (texts, Field(default_factory=list)) for name in (*KINDS, "secondary")}
+    units: Any = dict[str, str]
+    return {"series": (entries, Field(default_factory=list)), **named,
+            "units": (units, Field(default_factory=dict)), "labels": (said, Field(default_factory=dict))}  # fmt: skip
+
+
+def report_schema() -> dict[str, Any]:
+    """Return the JSON Schema (draft 2020-12) of report files."""
+    made: dict[Any, type[BaseModel]] = {}
+    sections: Any = Annotated[_union(tuple(_report_section(kind, made) for kind in REPORT_KINDS)),
+                              Field(discriminator="kind")]  # fmt: skip
+    tables: dict[str, dict[str, Any]] = {"data": _optional(Data, made, leave_out=("source",))}
+    for kind in REPORT_KINDS:
+        for name, options in shape_of(kind).items():
+            tables.setdefault(name, {}).update(_optional(options, made))
+    shared: dict[str, Any] = {
+        name: create_model(f"Shared{name.capitalize()}", __base__=_Section, **fields) for name, fields in tables.items()
+    }
+    whole = create_model(
+        "ReportFile", __base__=_Section, format=(Literal[REPORT_FORMAT], ...), version=(Literal[REPORT_VERSION], ...),
+        sources=(dict[str, _model(Data, made)], Field(default_factory=dict)),  # type: ignore[misc]
+        shared=(create_model("Shared", __base__=_Section, **{name: (one, Field(default_factory=one))
+                                                            for name, one in shared.items()}),  # type: ignore[call-overload]
+                Field(default_factory=dict)),
+        sections=(Annotated[list[sections], Field(min_length=1)], ...), **_optional(Heading, made),
+    )  # type: ignore[call-overload] # fmt: skip
+    head = {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Vantric report file",
+        "description": "Several results on one page: their sources, what they share, and each section.",
+    }
+    return {**head, **TypeAdapter(whole).json_schema()}
+
+
+def _report_section(kind: str, made: dict[Any, type[BaseModel]]) -> type[BaseModel]:
+    fields: dict[str, Any] = {"kind": (Literal[kind], ...)}  # type: ignore[valid-type]
+    heads = _optional(SectionHead, made)
+    if kind == TEXT:
+        fields |= {"title": heads["title"], "text": (str, ...)}
+        return create_model("TextSection", __base__=_Section, **fields)  # type: ignore[no-any-return]
+    fields |= heads
+    shape = SHAPES[REPORT_KINDS[kind]]
+    for name, options in shape_of(kind).items():
+        own = _optional(options, made)
+        if name == shape.series[0]:
+            drawn = _drawn(shape.series[1], made)
+            own |= drawn if shape.series[1] == "what" else {**drawn}
+        table = create_model(f"{kind.capitalize()}{name.capitalize()}", __base__=_Section, **own)
+        fields[name] = (table, Field(default_factory=dict))
+    return create_model(f"{kind.capitalize()}Section", __base__=_Section, **fields)  # type: ignore[call-overload, no-any-return]
+
+
+def _optional(
+    options: type[Options], made: dict[Any, type[BaseModel]], *, leave_out: tuple[str, ...] = ()
+) -> dict[str, Any]:  # fmt: skip
+    """Return the options as keys that may be left out: what is shared may say them."""
+    found = {}
+    for one in known_options(options).values():
+        if one.in_place("file") and one.name not in leave_out:
+            kind, said = _field(one, made)
+            if one.default is NOTHING:
+                said = Field(default=None, description=one.help, json_schema_extra=_without_default)
+            found[one.name] = kind, said
+    return found
+
+
+def _without_default(shape: dict[str, Any]) -> None:
+    shape.pop("default", None)
 
 
 def _series(what: str, made: dict[Any, type[BaseModel]]) -> Any:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import Any, TypeAlias
 
 from vantric.api.chartsof import (
@@ -59,7 +60,7 @@ class Made:
     chart
     recipe
     findings
-        What the review says of the result.
+        Returns what the review says of the result.
     told
         Returns what is handed over of the chart.
     """
@@ -68,12 +69,12 @@ class Made:
     recipe: Recipe
     told: Callable[[Any], Section]
     result: Any = None
-    findings: tuple[Finding, ...] = ()
+    findings: Callable[[], tuple[Finding, ...]] = tuple
 
     def reviewed(self) -> tuple[Finding, ...]:
         """Return what the review says of the result and of the chart."""
         drawn = () if isinstance(self.chart, charting.PanelChart) else review_chart(self.chart)
-        return tuple(dict.fromkeys([*self.recipe.notes, *self.findings, *drawn]))
+        return tuple(dict.fromkeys([*self.recipe.notes, *self.findings(), *drawn]))
 
     def section(self) -> Section:
         """Return what is handed over."""
@@ -129,10 +130,10 @@ def _pareto(found: ChartFile, reach: Reach, look: Any) -> Made:
 
     data, opening = reach.data(found.parts["data"])
     table = rank(data, found.parts["analysis"], reach.counting(found.parts["counting"]), opening)
-    said = tuple(review_pareto(table))
+    said = cache(lambda: tuple(review_pareto(table)))
     return Made(
         result=table, chart=chart_of_table(table, look), recipe=_counted(found, reach, look, "analysis"), findings=said,
-        told=lambda chart: pareto_section(table, look, said, chart=chart),
+        told=lambda chart: pareto_section(table, look, said(), chart=chart),
     )  # fmt: skip
 
 
@@ -142,10 +143,10 @@ def _compare(found: ChartFile, reach: Reach, look: Any) -> Made:
     data, opening = reach.data(found.parts["data"])
     sides = data if isinstance(data, tuple) else (data,)
     table = set_beside(sides, found.parts["sides"], reach.counting(found.parts["counting"]), opening)
-    said = tuple(review_comparison(table))
+    said = cache(lambda: tuple(review_comparison(table)))
     return Made(
         result=table, chart=chart_of_comparison(table, look), recipe=_counted(found, reach, look, "sides"),
-        findings=said, told=lambda chart: comparison_section(table, look, said, chart=chart),
+        findings=said, told=lambda chart: comparison_section(table, look, said(), chart=chart),
     )  # fmt: skip
 
 
@@ -154,10 +155,10 @@ def _trend(found: ChartFile, reach: Reach, look: Any) -> Made:
 
     data, opening = reach.data(found.parts["data"])
     trends = trends_in(data, found.parts["trend"], reach.counting(found.parts["counting"]), opening)
-    said = tuple(review_trends(trends))
+    said = cache(lambda: tuple(review_trends(trends)))
     return Made(
         result=trends, chart=chart_of_trends(trends, look), recipe=_counted(found, reach, look, "trend"),
-        findings=said, told=lambda chart: trend_section(trends, look, said, chart=chart),
+        findings=said, told=lambda chart: trend_section(trends, look, said(), chart=chart),
     )  # fmt: skip
 
 
@@ -170,10 +171,11 @@ def _tally(found: ChartFile, reach: Reach, look: Any) -> Made:
     two_way = crossing.split is not None or crossing.split_columns
     counted: Any = crossed(data, counting, opening, crossing) if two_way else gather(data, counting, opening)
     whole = counted if isinstance(counted, Tally) else counted.tally()
-    said = (*review_tally(whole), *([] if isinstance(counted, Tally) else review_strata(counted)))
+    parts = cache(lambda: [] if isinstance(counted, Tally) else review_strata(counted))
+    said = cache(lambda: (*review_tally(whole), *parts()))
     return Made(
         result=counted, chart=chart_of_tally(counted, look), recipe=_counted(found, reach, look, "crossing"),
-        findings=said, told=lambda chart: tally_section(counted, look, said, chart=chart),
+        findings=said, told=lambda chart: tally_section(counted, look, said(), chart=chart),
     )  # fmt: skip
 
 
@@ -224,10 +226,10 @@ def _scales(found: ChartFile, reach: Reach, look: Any) -> Made:
     scaling = Scaling(**{name: getattr(ranges, name) for name in known_options(Scaling)})
     pair = align(ranges.primary, ranges.secondary, scaling)
     given = {"primary": ranges.primary, "secondary": ranges.secondary, **scaling.changed()}
-    said = tuple(review_scales(pair))
+    said = cache(lambda: tuple(review_scales(pair)))
     return Made(
         result=pair, chart=chart_of_scales(pair, look), recipe=Recipe("scales", parts={"scales": given}),
-        told=lambda chart: scales_section(pair, said, chart=chart),
+        told=lambda chart: scales_section(pair, said(), chart=chart),
     )  # fmt: skip
 
 

@@ -59,10 +59,10 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[ParetoChart
         raise VantricError("a Pareto table is counted already: leave by and the other options out")
     recipe = data._recipe.with_parts(chart=look) if isinstance(data, ParetoTable) and data._recipe else None
     table = data
-    said = tuple(review_pareto(table))
     return public_chart(
-        chart_of_table(table, look), recipe, lambda chart: pareto_section(table, look, said, chart=chart)
-    )
+        chart_of_table(table, look), recipe,
+        lambda chart: pareto_section(table, look, review_pareto(table), chart=chart),
+    )  # fmt: skip
 
 
 @shows(FileReading)

@@ -57,7 +57,7 @@ class _Drawable(Result):
         """Return what the chart shows, in words: the text alternative of every picture."""
         return self.description
 
-    def save(self, path: str | Path) -> Path:
+    def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
         """Write the chart by the path's ending: ``.png``, ``.svg`` or ``.pdf`` a picture of its size.
 
         ``.html`` is a page with its table and what the review says, ``.xlsx`` a workbook with a chart that follows its
@@ -65,6 +65,12 @@ class _Drawable(Result):
         there is replaced only by the complete new one. Every picture carries what it shows in words.
         ``.toml`` and ``.json`` are chart files, which `read_chart` and ``vantric draw`` draw again: of series given as
         numbers, or of the file or database that the chart was made from.
+
+        Parameters
+        ----------
+        path
+        slide_tables
+            Whether a slide is followed by the table.
 
         Returns
         -------
@@ -81,7 +87,7 @@ class _Drawable(Result):
         kind = ending(target, (*PICTURES, *HANDED, *CHART_FILES))
         check_target(target)
         if kind in HANDED:
-            return save_section(target, kind, self._section(), self._sources())
+            return save_section(target, kind, self._section(), self._sources(), slide_tables=slide_tables)
         if kind in PICTURES:
             from vantric.drawing.save import picture
 
@@ -125,10 +131,15 @@ class _Drawable(Result):
         return review(self)
 
     def _repr_mimebundle_(self, include: Any = None, exclude: Any = None) -> Plain:
-        """Show the picture in a notebook, with what it shows in words beside it."""
+        """Show the picture in a notebook, with what it shows in words beside it; pointed at, it shows its values."""
         from vantric.drawing.save import picture
+        from vantric.reports.pages.cell import cell_html
 
-        return {"image/png": picture(self, "png"), "text/plain": self.description or repr(self)}  # type: ignore[arg-type]
+        drawn: Any = self
+        return {
+            "text/html": cell_html(drawn), "image/png": picture(drawn, "png"),
+            "text/plain": self.description or repr(self),
+        }  # fmt: skip
 
 
 _INNER = frozenset({"of", "bar_places", "bars", "marked", "horizontal", "grid_side", "scale_of", "total_text", "months",

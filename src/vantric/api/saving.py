@@ -28,11 +28,13 @@ def save_table(path: str | Path, document: Callable[[], Document], sources: Iter
     return target
 
 
-def save_section(target: Path, kind: str, section: Section, sources: Iterable[str]) -> Path:
+def save_section(
+    target: Path, kind: str, section: Section, sources: Iterable[str], *, slide_tables: bool = False
+) -> Path:
     """Write what is handed over of a chart; raise `TargetError` as `save_table` does."""
     read = list(sources)
     check_no_input(target, read)
-    for path, content in contents_of_section(target, kind, section, read):
+    for path, content in contents_of_section(target, kind, section, read, slide_tables=slide_tables):
         write_whole(path, content)
     return target
 

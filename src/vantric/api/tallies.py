@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Unpack
 
@@ -101,8 +101,6 @@ class Crosstab(TableResult, counting.Crosstab):
 
     def _exchanged(self) -> Recipe | None:
         """Return the recipe with the two columns exchanged, where both are plain columns."""
-        from dataclasses import replace
-
         recipe = self._recipe
         if recipe is None or recipe.parts["counting"].families is not None or recipe.parts["counting"].merge_spellings:
             return None
@@ -155,11 +153,10 @@ class Crosstab(TableResult, counting.Crosstab):
         """Return the object that ``vantric tally --split ... --format json`` prints."""
         return self._document(of=percent_of).data()
 
-    def save(self, path: str | Path, percent_of: Base | None = None) -> Path:
+    def save(self, path: str | Path, percent_of: Base | None = None, *, slide_tables: bool = False) -> Path:
         """Write the table by the path's ending; see `Tally.save`. `percent_of` is what its percents are of."""
-        from dataclasses import replace
-
-        document = replace(self._document(of=percent_of), section=lambda: self._section(percent_of))
+        plain = self._document(of=percent_of)
+        document = replace(plain, section=lambda: self._section(percent_of), slide_tables=slide_tables)
         return save_table(path, lambda: document, self._sources())
 
     def _section(self, of: Base | None = None) -> Section:

@@ -73,7 +73,7 @@ class TableResult(Result):
         """Return the object that the command line prints with ``--format json``."""
         return self._document().data()
 
-    def save(self, path: str | Path) -> Path:
+    def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
         """Write the table by the path's ending.
 
         ``.csv`` and ``.json`` hold the data; ``.md`` the table with a picture beside it; ``.html`` a page with the
@@ -81,6 +81,12 @@ class TableResult(Result):
 
         A file that is there is replaced only by the complete new one. A label that a spreadsheet would run as a
         formula is behind an apostrophe in ``.csv`` and as plain text in ``.xlsx``.
+
+        Parameters
+        ----------
+        path
+        slide_tables
+            Whether a slide is followed by the table.
 
         Returns
         -------
@@ -92,7 +98,7 @@ class TableResult(Result):
         TargetError
             If the ending is another one or the place cannot be written.
         """
-        return save_table(path, self._handed, self._sources())
+        return save_table(path, lambda: replace(self._handed(), slide_tables=slide_tables), self._sources())
 
     def _repr_html_(self) -> str:
         from vantric.reports.paretohtml import table_html

@@ -55,10 +55,12 @@ def contents_of(
     return found if beside in pictures else [*found, (beside, picture_of(views[0], beside, sources))]
 
 
-def contents_of_section(target: Path, kind: str, section: Section, sources: Sequence[str]) -> Contents:
+def contents_of_section(
+    target: Path, kind: str, section: Section, sources: Sequence[str], *, slide_tables: bool = False
+) -> Contents:
     """Return the files of a chart that hands over its table."""
     if kind != "md":
-        return [(target, handed(section, kind))]
+        return [(target, handed(section, kind, slide_tables=slide_tables))]
     from vantric.reports.markdown import section_markdown
 
     views = section.views()

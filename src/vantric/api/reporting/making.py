@@ -15,7 +15,7 @@ from vantric.api.reporting.since import Past, changes_since, past_from, past_of
 from vantric.chartfile.lines import line_of, line_with
 from vantric.chartfile.reportmodel import ReportFile, ReportSection
 from vantric.chartfile.reportreading import with_source
-from vantric.core.reviewing.finding import error as error_of
+from vantric.core.reviewing.finding import error
 from vantric.errors import ChartFileError, VantricError, unknown
 from vantric.masking import is_url
 from vantric.regular import content_of, reason_of
@@ -132,20 +132,20 @@ class _Work:
             section.views()  # what cannot be drawn is said now, not when the page is written
             past = past_of(one.kind, made.result)
             changed = () if not before else changes_since(self._before(at, one, before), past)
-        except VantricError as error:
-            return self._failed(at, one, error)
+        except VantricError as reason:
+            return self._failed(at, one, reason)
         findings = tuple(dict.fromkeys([*made.reviewed(), *section.findings]))
         whole = replace(section, changed=changed, findings=findings)
         return Ready(whole, one.kind, one.head.title or "", past)
 
-    def _failed(self, at: int, one: ReportSection, error: VantricError) -> Ready:
+    def _failed(self, at: int, one: ReportSection, reason: VantricError) -> Ready:
         text = self.path.read_text(encoding="utf-8-sig", errors="replace")
         ending = self.path.suffix.casefold()
-        line = line_with(text, ending, at, error.value) or line_of(text, ending, ("sections", at))
+        line = line_with(text, ending, at, reason.value) or line_of(text, ending, ("sections", at))
         where = f"'{self.file.shown}'" + (f", line {line}" if line else "")
-        said = str(error).removeprefix(f"{one.place}: ")
+        said = str(reason).removeprefix(f"{one.place}: ")
         message = f"{where}: {one.place}: {said}"
-        finding = error_of("section-failed", message=f"{one.place} could not be made: {said}",
+        finding = error("section-failed", message=f"{one.place} could not be made: {said}",
                           fix="put it right in the report file", where=one.place)  # fmt: skip
         title = one.head.title or f"{one.place[:1].upper()}{one.place[1:]}"
         section = Section(kind="text", title=title, sentence="This section could not be made.", findings=(finding,))
@@ -210,10 +210,10 @@ def _report_in(path: Path) -> Mapping[str, Any] | None:
     """
     try:
         found = json.loads(content_of(path, _LARGEST))
-    except (OSError, RuntimeError) as error:
-        raise ChartFileError(f"previous: cannot read '{path}': {reason_of(error)}") from None
-    except (ValueError, RecursionError) as error:
-        raise ChartFileError(f"previous: '{path}' is not JSON: {error}") from None
+    except (OSError, RuntimeError) as reason:
+        raise ChartFileError(f"previous: cannot read '{path}': {reason_of(reason)}") from None
+    except (ValueError, RecursionError) as reason:
+        raise ChartFileError(f"previous: '{path}' is not JSON: {reason}") from None
     if not isinstance(found, dict) or found.get("format") != RESULTS:
         return None
     sections = found.get("sections")

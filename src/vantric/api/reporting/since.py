@@ -8,7 +8,9 @@ from decimal import Decimal
 from typing import Any
 
 from vantric.core.counting import Comparison, Measures, Origin, ParetoTable, Tally, compare
+from vantric.core.counting.ranking import ranked_places
 from vantric.core.counting.tally import make_tally, make_weighted_tally
+from vantric.core.numbers.naturalorder import natural_key
 from vantric.core.numbers.shown import counted, ends_texts, listed, one_line
 from vantric.errors import ChartFileError, VantricError
 from vantric.reports.comparisonsentence import comparison_sentence
@@ -67,9 +69,10 @@ def past_object(past: Past | None) -> dict[str, Any] | None:
     if past.tally is not None:
         tally = past.tally
         counts = None if tally.counts is None else tally.counts.values()
+        names, values = tally.categories, tally.frequency.values()
         found["rows"] = [
-            {"category": name, "frequency": value, **({} if counts is None else {"count": counts[at]})}
-            for at, (name, value) in enumerate(zip(tally.categories, tally.frequency.values(), strict=True))
+            {"category": names[at], "frequency": values[at], **({} if counts is None else {"count": counts[at]})}
+            for at in ranked_places(tally.frequency, names)
         ]
         found["ready"] = tally.origin.ready or tally.spread is not None
     else:
@@ -128,11 +131,22 @@ def changes_since(past: Past | None, now: Past | None) -> tuple[str, ...]:
         found = compare(past.tally, now.tally, names=(_THEN, _NOW))
     except VantricError as error:
         return (f"Not compared with last time: {error}.",)
-    return tuple(filter(None, (comparison_sentence(found), _moves(found))))
+    return tuple(filter(None, (comparison_sentence(found), _new_and_gone(past.tally, now.tally), _moves(found))))
 
 
 def _said(value: Any) -> str:
     return "not given" if value is None else repr(value)
+
+
+def _new_and_gone(then: Tally, now: Tally) -> str:
+    """Return the names of categories that are new, and of those that did not occur again."""
+    held = [{name for name, value in tally.as_dict().items() if value} for tally in (then, now)]
+    new = [name for name in now.categories if name in held[1] - held[0]]
+    gone = [name for name in then.categories if name in held[0] - held[1]]
+    return " ".join(
+        f"{what}: {listed([_name(one) for one in sorted(names, key=natural_key)], most=_MOST)}."
+        for what, names in (("New", new), ("Gone", gone)) if names
+    )  # fmt: skip
 
 
 def _moves(found: Comparison) -> str:

@@ -1,84 +1,8 @@
-"use strict";
 (() => {
-  const every = (query, within = document) => [...within.querySelectorAll(query)];
-  const made = (name, text, given = {}) => {
-    const one = document.createElement(name);
-    if (text) one.textContent = text;
-    for (const [key, value] of Object.entries(given)) one.setAttribute(key, value);
-    return one;
-  };
   const drawn = (name, given) => {
     const one = document.createElementNS("http://www.w3.org/2000/svg", name);
     for (const [key, value] of Object.entries(given)) one.setAttribute(key, value);
     return one;
-  };
-
-  // What is said of a category, beside it; the category is pointed out in every chart and row.
-  const tip = made("div", "", { class: "tip", role: "tooltip", hidden: "" });
-  const tips = new Map();
-
-  const point = (key) => {
-    for (const one of every(".on")) one.classList.remove("on");
-    for (const chart of every(".chart")) chart.classList.remove("pointed");
-    if (!key) return;
-    for (const one of every(`[data-category="${key}"]`)) {
-      one.classList.add("on");
-      const chart = one.closest(".chart");
-      if (chart) chart.classList.add("pointed");
-    }
-  };
-  const show = (target) => {
-    tip.textContent = tips.get(target);
-    tip.hidden = false;
-    const box = target.getBoundingClientRect();
-    const left = Math.min(Math.max(4, box.left + box.width / 2 - tip.offsetWidth / 2), innerWidth - tip.offsetWidth - 4);
-    const above = box.top - tip.offsetHeight - 6;
-    tip.style.left = `${Math.max(4, left) + scrollX}px`;
-    tip.style.top = `${(above > 4 ? above : box.top + 6) + scrollY}px`;
-    point(target.dataset.category);
-  };
-  const hide = () => { tip.hidden = true; point(null); };
-
-  // What is said of a category is in the first view of its chart; the others have targets in the same places.
-  const aim = (figure) => {
-    const [first, ...others] = every(".chart", figure).map((svg) => every(".target", svg));
-    const said = (first || []).map((target) => target.querySelector("title").textContent);
-    for (const targets of [first || [], ...others]) {
-      targets.forEach((target, at) => {
-        const title = target.querySelector("title"), text = title ? title.textContent : said[at];
-        if (title) title.remove();
-        tips.set(target, text);
-        target.setAttribute("aria-label", text.replaceAll("\n", "; "));
-        target.setAttribute("tabindex", "0");
-      });
-    }
-  };
-  const step = (event, target) => {
-    const all = every(".target", target.closest("svg"));
-    const at = all.indexOf(target);
-    const next = { ArrowRight: at + 1, ArrowDown: at + 1, ArrowLeft: at - 1, ArrowUp: at - 1, Home: 0, End: all.length - 1 }[event.key];
-    if (next === undefined) return;
-    event.preventDefault();
-    if (all[next]) all[next].focus();
-  };
-  const watch = (root) => {
-    every("figure", root).forEach(aim);
-    const target = (event) => (event.target.closest ? event.target.closest(".target") : null);
-    root.addEventListener("pointerover", (event) => {
-      const one = target(event);
-      const row = event.target.closest && event.target.closest("tr[data-category]");
-      if (one) show(one);
-      else if (row) point(row.dataset.category);
-      else if (event.pointerType !== "touch") hide();
-    });
-    root.addEventListener("pointerdown", (event) => (target(event) ? show(target(event)) : hide()));
-    root.addEventListener("pointerleave", (event) => { if (event.pointerType !== "touch") hide(); });
-    root.addEventListener("focusin", (event) => (target(event) ? show(target(event)) : hide()));
-    root.addEventListener("focusout", hide);
-    root.addEventListener("keydown", (event) => {
-      if (event.key === "Escape") hide();
-      else if (target(event)) step(event, target(event));
-    });
   };
 
   // Tables are sorted by a column: up, down, and back as they came.
@@ -259,8 +183,7 @@
   };
 
   document.documentElement.classList.add("js");
-  document.body.append(tip);
-  watch(document.body);
+  const hide = pointing(document.body);
   every("table").forEach((table) => { if (table.closest(".scroll")) sortable(table); });
   const data = JSON.parse(document.getElementById("data").textContent);
   for (const section of every("section")) {

@@ -50,8 +50,8 @@ def page_text(page: Page) -> str:
     ink = Ink()
     body = [_section(one, f"s{at}", ink, alone=len(page.sections) == 1) for at, one in enumerate(page.sections, 1)]
     data = {f"s{at}": found for at, one in enumerate(page.sections, 1) if (found := _recut(one.recut()))}
-    style = f"{font_faces(ink.letters) if ink.letters else ''}{_variables(page, ink)}{_shipped('page.css')}"
-    script = _shipped("page.js")
+    style = f"{font_faces(ink.letters) if ink.letters else ''}{_variables(page, ink)}{shipped('page.css')}"
+    script = f"{shipped('pointing.js')}\n{shipped('page.js')}"
     return (
         '<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n'
         f'<meta http-equiv="Content-Security-Policy" content="{policy(style, script)}">\n'
@@ -72,7 +72,8 @@ def _head(page: Page) -> str:
         f'<li><a href="#s{at}">{escaped(one.title)}</a></li>' for at, one in enumerate(page.sections, 1) if one.title
     )
     contents = f'<nav class="contents" aria-label="Contents"><ol>{links}</ol></nav>' if len(page.sections) > 1 else ""
-    return f"<header><h1>{escaped(page.title)}</h1>{lead}{told}{contents}</header>"
+    kind = ' class="told"' if told else ""
+    return f"<header{kind}><h1>{escaped(page.title)}</h1>{lead}{told}{contents}</header>"
 
 
 def _foot() -> str:
@@ -130,11 +131,13 @@ def _variables(page: Page, ink: Ink) -> str:
     theme = "dark" if themes == {"dark"} else "light"
     named = "".join(f"--{name}:{ink.palette.of(role, theme)};" for name, role in _ROLES.items())
     light, dark = ink.palette.declared(dark=False), ink.palette.declared(dark=True)
-    paper = "" if theme == "dark" else "@media print{:root{--ground:#fff;--mark:#fff}}"
+    ground = ink.palette.of("ground", theme).removeprefix("var(").removesuffix(")")
+    paper = "" if theme == "dark" else f"@media print{{:root{{--ground:#fff;--mark:#fff;{ground}:#fff}}}}"
     return f":root{{{light}{named}}}@media (prefers-color-scheme:dark){{@media not print{{:root{{{dark}}}}}}}{paper}"
 
 
 @cache
-def _shipped(name: str) -> str:
+def shipped(name: str) -> str:
+    """Return a file of this room as a page holds it: without what only its readers need."""
     text = files("vantric.reports.pages").joinpath(name).read_text(encoding="utf-8")
     return "\n".join(line.lstrip() for line in text.splitlines() if not line.lstrip().startswith("//"))

@@ -65,14 +65,33 @@ def native_chart(book: Book, chart: Chart, data: Sheet, head: int) -> Drawn:
         line = made[1] if len(made) > 1 else book.book.add_chart({"type": "line"})
         _references(chart, where, line)
         made = [first, line]
+    unlisted: list[int] = []
     if len(made) > 1 and not flat:
+        unlisted = _on_the_same_axes(made, where, len(chart.series) + len(chart.references))
         first.combine(made[1])
     _axes(chart, made, flat=flat)
     title = one_line(chart.title)
     first.set_title({"name": title, "name_font": {"size": 14}} if title else {"none": True})
-    legend = {"none": True} if len(chart.series) + len(chart.references) < 2 else {"position": "top"}
-    first.set_legend(legend)
+    alone = len(chart.series) + len(chart.references) < 2
+    first.set_legend({"none": True} if alone else {"position": "top", "delete_series": unlisted})
     return Drawn(first, tuple(said))
+
+
+def _on_the_same_axes(made: Sequence[Any], where: _Place, written: int) -> list[int]:
+    """Have both kinds share two pairs of axes where either has series on both; return what the legend leaves out.
+
+    The library gives the second kind axes of its own as soon as one of its series is on the secondary side, and writes
+    those of the secondary side only: a series of it on the primary side would then have none.
+    """
+    first, second = made
+    mixed = second.is_secondary and any(not one["y2_axis"] for one in second.series)
+    if not second.is_secondary or not (mixed or first.is_secondary):
+        return []
+    second.is_secondary = False
+    if first.is_secondary:
+        return []
+    first.add_series({"name": " ", "categories": where.cells(0), "values": where.cells(1 + written), "y2_axis": True})
+    return [len(first.series) - 1]
 
 
 def _write(chart: Chart, where: _Place) -> None:

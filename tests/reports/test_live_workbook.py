@@ -1,0 +1,338 @@
+"""Live workbooks: recalculated by a library of formulas, before and after edits, they equal our exact table."""
+
+from __future__ import annotations
+
+import io
+import random
+import re
+import tempfile
+import unittest
+import warnings
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+from xml.etree import ElementTree
+from zipfile import ZipFile
+
+import openpyxl
+
+import vantric as vt
+from tests.nativecharts import NativeChart, native_charts
+from vantric.reports.workbooks.formulas import FIRST, TYPED_FIRST
+
+HOSTILE = ("=1+1", "+A1", "-2", "@SUM(A1)", "_x0041_", "a\tb", "<b>&amp;", "\x01ctrl", "x" * 300)
+
+
+def book_of(result: Any, name: str = "book.xlsx") -> bytes:
+    with tempfile.TemporaryDirectory() as folder:
+        return Path(result.save(Path(folder, name))).read_bytes()
+
+
+def counts_in(content: bytes) -> dict[str, int]:
+    """Return label -> row of the sheet of counts."""
+    sheet = openpyxl.load_workbook(io.BytesIO(content))["Counts"]
+    rows = range(TYPED_FIRST + 1, sheet.max_row + 1)
+    return {str(sheet.cell(row, 1).value): row for row in rows if sheet.cell(row, 1).value is not None}
+
+
+class Recalculated:
+    """A workbook under a library that works formulas out, with inputs in place of the typed counts."""
+
+    def __init__(
+        self, content: bytes, edits: dict[str, Any] | None = None, cells: dict[str, Any] | None = None
+    ) -> None:
+        import formulas
+
+        book = openpyxl.load_workbook(io.BytesIO(content))
+        self.rows = counts_in(content)
+        for label, value in (edits or {}).items():
+            book["Counts"].cell(self.rows[label], 2).value = value
+        for place, value in (cells or {}).items():
+            book["Pareto"][place] = value
+        with tempfile.TemporaryDirectory() as folder, warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            path = Path(folder, "book.xlsx")
+            book.save(path)
+            self._found = formulas.ExcelModel().loads(str(path)).finish(circular=False).calculate()
+
+    def value(self, sheet: str, cell: str) -> Any:
+        found = self._found[f"'[book.xlsx]{sheet.upper()}'!{cell}"].value[0, 0]
+        return found.item() if hasattr(found, "item") else found
+
+    def table(self, rows: int, columns: str = "BCDEFG") -> list[list[Any]]:
+        return [[self.value("Pareto", f"{column}{FIRST + 1 + at}") for column in columns] for at in range(rows)]
+
+
+class Live(unittest.TestCase):
+    def compared(self, again: Recalculated, wanted: vt.ParetoTable) -> None:
+        rows = again.table(len(wanted))
+        self.assertEqual([row[0] for row in rows], list(wanted.categories))
+        for found, row in zip(rows, wanted.rows, strict=True):
+            for one, other in zip(
+                found[1:5],
+                (row.frequency, row.percent / 100, row.cumulative_frequency, row.cumulative_percent / 100),
+                strict=True,
+            ):
+                self.assertAlmostEqual(one, float(other), delta=1e-12 * max(1.0, abs(float(other))), msg=row.category)
+            self.assertEqual(found[5], row.abc or "", row.category)
+
+    def test_two_hundred_edits_over_ten_workbooks_equal_the_exact_table(self) -> None:
+        chance, edits = random.Random(18), 0
+        for number in range(10):
+            kinds = [lambda: chance.randint(1, 9), lambda: chance.randint(1, 10**6),
+                     lambda: Decimal(chance.randint(1, 999)) / 10]  # fmt: skip
+            draw = kinds[number % 3]
+            counts: dict[str, Any] = {f"Cause {n}": draw() for n in range(chance.randint(2, 20))}
+            how: dict[str, Any] = [{}, {"rule": "within"}, {"ties": "include"}, {"cut": (60, 80, 95)}][number % 4]
+            content = book_of(vt.pareto(counts, **how))
+            self.compared(Recalculated(content), vt.pareto(counts, **how))
+            for _ in range(4):
+                changed = {label: draw() for label in chance.sample(list(counts), min(5, len(counts)))}
+                if chance.random() < 0.4:
+                    changed[chance.choice(list(counts))] = 0
+                edits += len(changed)
+                after = {**counts, **changed}
+                given = {
+                    label: float(value) if isinstance(value, Decimal) else value for label, value in changed.items()
+                }
+                self.compared(Recalculated(content, given), vt.pareto(after, **how))
+        self.assertGreaterEqual(edits, 180)
+
+    def test_ties_stand_as_ours_do_and_the_cutoff_can_be_edited(self) -> None:
+        counts = {"Cause 10": 10, "Cause 9": 10, "b": 10, "A": 10, "c": 60}
+        content = book_of(vt.pareto(counts))
+        again = Recalculated(content, cells={"B3": 0.9})
+        self.compared(again, vt.pareto(counts, cut=90))
+        self.assertEqual(again.value("Pareto", "A2"), "4 of 5 categories: 90 % of 100 records")
+        self.assertEqual(again.value("Chart data", "E1"), "Cutoff 90 %")
+        even = {f"c{n}": 10 for n in range(10)}
+        self.assertEqual(Recalculated(book_of(vt.pareto(even))).value("Pareto", "A2").split()[0], "8")
+
+    def test_a_total_of_zero_and_a_blank_cell_are_no_errors(self) -> None:
+        content = book_of(vt.pareto({"a": 3, "b": 2, "c": 1}))
+        again = Recalculated(content, {"a": 0, "b": 0, "c": 0})
+        self.assertEqual([row[2] for row in again.table(3)], ["", "", ""])
+        self.assertEqual(again.value("Pareto", "A2"), "Nothing is counted")
+        blank = Recalculated(content, {"a": None})
+        self.assertEqual([row[0] for row in blank.table(2)], ["b", "c"])
+
+    def test_rest_pinned_strata_rates_and_weights_follow_too(self) -> None:
+        log = {"defect": ["a"] * 8 + ["b"] * 5 + ["c"] * 3 + ["d", "e", "f"], "kiln": (["K1", "K2"] * 10)[:19],
+               "pieces": [2] * 19, "cost": [1.5] * 19}  # fmt: skip
+        table = vt.pareto(log, "defect", keep=4)
+        content = book_of(table)
+        again = Recalculated(content, {"b": 20})
+        rows = again.table(5)
+        self.assertEqual([row[0] for row in rows], ["b", "a", "c", "d", "Other"])
+        self.assertAlmostEqual(rows[-1][4], 1.0, delta=1e-12)
+        self.assertEqual(rows[-1][5], "")
+        pinned = Recalculated(book_of(vt.pareto(log, "defect", last="a")), {"b": 1})
+        self.assertEqual([row[0] for row in pinned.table(6)], ["c", "b", "d", "e", "f", "a"])
+        split = book_of(vt.pareto(log, "defect", split="kiln"))
+        book = openpyxl.load_workbook(io.BytesIO(split))
+        self.assertEqual([cell.value for cell in book["Counts"][TYPED_FIRST]][3:], ["K1", "K2"])
+        found = Recalculated(split)
+        self.compared(found, vt.pareto(log, "defect", split="kiln"))
+        self.assertEqual(found.value("Chart data", "B2") + found.value("Chart data", "C2"), 8)
+        weighted = vt.pareto(log, "defect", count="pieces", weight="cost")
+        self.compared(Recalculated(book_of(weighted)), weighted)
+        rates = vt.pareto(
+            {"defect": ["a", "a", "b", "b"], "made": [100, 50, 30, 20]}, "defect", per="made", per_units=100
+        )
+        self.compared(Recalculated(book_of(rates)), rates)
+        survey = vt.pareto({"low": 3, "mid": 9, "high": 9}, order=["low", "mid", "high"])
+        again = Recalculated(book_of(survey))
+        self.assertEqual([row[0] for row in again.table(3, "BC")], ["low", "mid", "high"])
+        self.assertEqual([again.value("Pareto", f"A{FIRST + 1 + at}") for at in range(3)], [3, 1, 1])
+
+    def test_floats_that_tie_stand_as_ours_do(self) -> None:
+        counts = {"b": 0.1 + 0.2, "a": 0.3, "c": 0.1}
+        wanted = vt.pareto(counts)
+        again = Recalculated(book_of(wanted)).table(3)
+        self.assertEqual([row[0] for row in again], list(wanted.categories))
+
+    def test_values_are_cached_and_the_bytes_are_the_same(self) -> None:
+        table = vt.pareto({"a": 5, "b": 3, "c": 2})
+        content = book_of(table)
+        self.assertEqual(content, book_of(table, "other.xlsx"))
+        sheet = openpyxl.load_workbook(io.BytesIO(content), data_only=True)["Pareto"]
+        self.assertEqual([sheet.cell(row, 2).value for row in range(6, 9)], ["a", "b", "c"])
+        self.assertEqual([sheet.cell(row, 6).value for row in range(6, 9)], [0.5, 0.8, 1])
+        self.assertEqual(sheet["A2"].value, "2 of 3 categories: 80 % of 10 records")
+
+    def test_only_counts_and_cutoffs_are_typed_and_a_row_has_few_formulas(self) -> None:
+        book = openpyxl.load_workbook(io.BytesIO(book_of(vt.pareto({f"c{n}": n + 1 for n in range(40)}))))
+        for name in ("Pareto", "Chart data", "Counts"):
+            for row in book[name].iter_rows(min_row=FIRST + 1, max_row=40):
+                numbers = [cell.coordinate for cell in row if isinstance(cell.value, (int, float))]
+                typed = [one for one in numbers if not (name == "Pareto" and one.startswith("A"))]
+                self.assertEqual(typed, [f"B{row[0].row}"] if name == "Counts" and numbers else [], name)
+                self.assertLessEqual(sum(str(cell.value).startswith("=") for cell in row), 6)
+
+    def test_formulas_grow_linearly(self) -> None:
+        sizes = []
+        for number in (100, 1000):
+            book = openpyxl.load_workbook(io.BytesIO(book_of(vt.pareto({f"c{n}": n + 1 for n in range(number)}))))
+            cells = [
+                cell.value for row in book["Pareto"].iter_rows() for cell in row if str(cell.value).startswith("=")
+            ]
+            sizes.append(sum(map(len, cells)) / number)
+            running = [cell for cell in cells if re.fullmatch(r"=E\d+\+C\d+", cell)]
+            self.assertEqual(len(running), number - 1)
+        self.assertLess(sizes[1], 1.2 * sizes[0])
+
+    def test_hostile_labels_are_text(self) -> None:
+        content = book_of(vt.pareto({label: 20 - at for at, label in enumerate(HOSTILE)}))
+        book = openpyxl.load_workbook(io.BytesIO(content))
+        for row in book["Counts"].iter_rows(min_row=TYPED_FIRST + 1, max_col=1):
+            self.assertEqual(row[0].data_type, "s")
+        shown = [row[0].value for row in book["Counts"].iter_rows(min_row=TYPED_FIRST + 1, max_col=1)]
+        self.assertLessEqual({"=1+1", "+A1", "-2", "@SUM(A1)", "<b>&amp;"}, set(shown))
+        with ZipFile(io.BytesIO(content)) as parts:
+            self.assertIsNone(parts.testzip())
+            for name in parts.namelist():
+                if name.endswith((".xml", ".rels")):
+                    ElementTree.fromstring(parts.read(name))
+
+    def test_our_own_review_finds_nothing_in_them(self) -> None:
+        log = {"defect": ["a"] * 8 + ["b"] * 5 + ["c"] * 3 + ["d"], "kiln": (["K1", "K2"] * 9)[:17], "made": [10] * 17}
+        results = [
+            vt.pareto({"a": 5, "b": 3, "c": 2}), vt.pareto(log, "defect", split="kiln"),
+            vt.pareto(log, "kiln", per="made"), vt.pareto({"a": 0.1, "b": 0.7, "c": 1.25}),
+            vt.tally(log, "defect"), vt.crosstab(log, "defect", "kiln"), vt.compare({"a": 5, "b": 3}, {"a": 2, "b": 9}),
+        ]  # fmt: skip
+        with tempfile.TemporaryDirectory() as folder:
+            for number, result in enumerate(results):
+                path = Path(result.save(Path(folder, f"{number}.xlsx")))
+                self.assertEqual([one for one in vt.review(path) if one.severity != "note"], [], number)
+                self.assertTrue(vt.pareto(path, "Category", sheet="Counts" if number < 4 else (), count=_count(path)))
+
+
+def _count(path: Path) -> str:
+    book = openpyxl.load_workbook(path, data_only=True)
+    sheet = book["Counts"] if "Counts" in book.sheetnames else book.worksheets[0]
+    for row in sheet.iter_rows(values_only=True):
+        if row[0] == "Category":
+            return str(row[1])
+    raise AssertionError(path)
+
+
+class NativePareto(unittest.TestCase):
+    def chart(self, table: vt.ParetoTable) -> NativeChart:
+        [chart] = native_charts(book_of(table))
+        return chart
+
+    def test_every_mark_stands_where_it_should(self) -> None:
+        table = vt.pareto({"Pinhole": 88, "Warping": 61, "Edge chip": 44, "Scratch": 38})
+        chart = self.chart(table)
+        self.assertEqual([one.name for one in chart.series],
+                         ["Vital few", "Useful many", "Cumulative", "Cutoff 80 %", "0 %", "20 %", "40 %", "60 %", "80 %",
+                          "100 %"])  # fmt: skip
+        vital, useful, line, cut, *scale = chart.series
+        self.assertEqual(len({one.axes for one in chart.series}), 1)  # all on one axis of counts
+        self.assertIsNone(chart.value_axis(line)["max"])
+        self.assertEqual(vital.categories[:4], list(table.categories))
+        bars = [(vital.values[at] or 0) + (useful.values[at] or 0) for at in range(4)]
+        self.assertEqual(bars, [88, 61, 44, 38])
+        self.assertEqual(line.height(0) if hasattr(line, "height") else chart.height(line, 0), chart.height(vital, 0))
+        total = chart.height(line, 3)
+        assert total is not None
+        for one, percent in zip(scale, (0, 20, 40, 60, 80, 100), strict=True):
+            self.assertEqual(one.values[:4], [None] * 4)
+            self.assertAlmostEqual(chart.height(one, 4) or 0.0, total * percent / 100)
+            self.assertIn("showSerName", one.shows)
+            self.assertFalse(one.line)
+            self.assertIn(chart.series.index(one), chart.unlisted)
+        self.assertEqual({chart.height(cut, at) for at in range(5)}, {total * 0.8})
+        self.assertEqual([line.labels[at][1] for at in (1, 2, 3)], ["64.5 %", "83.5 %", "100 %"])
+        self.assertNotIn(0, line.labels)
+        self.assertIn("fewest that reach the cutoff", chart.alternative)
+        self.assertEqual((chart.title, chart.value_axis(line)["title"]), ("Pareto chart", "Frequency (records)"))
+
+    def test_references_resolve_to_the_cells_that_are_drawn(self) -> None:
+        content = book_of(vt.pareto({"a": 5, "b": 3, "c": 2}))
+        book = openpyxl.load_workbook(io.BytesIO(content), data_only=True)
+        [chart] = native_charts(content)
+        for one in chart.series:
+            for cells, cached in ((one.value_cells, one.values), (one.category_cells, one.categories)):
+                sheet, _, area = cells.rpartition("!")
+                held = [row[0].value for row in book[sheet.strip("'")][area.replace("$", "")]]
+                self.assertEqual([None if value == "" else value for value in held],
+                                 [None if value == "" else value for value in cached])  # fmt: skip
+        native = openpyxl.load_workbook(io.BytesIO(content))["Pareto"]._charts
+        self.assertEqual(len(native), 1)
+
+    def test_many_rows_are_drawn_in_part_and_counted_whole(self) -> None:
+        chart = self.chart(vt.pareto({f"c{n}": n + 1 for n in range(500)}))
+        self.assertEqual(len(chart.series[0].values), 201)
+        self.assertEqual(chart.series[-1].values[-1], sum(range(501)))
+
+
+class NativeOthers(unittest.TestCase):
+    def test_combinations_have_our_solved_scales(self) -> None:
+        months = [f"2026-{n:02d}" for n in range(1, 7)]
+        chart = vt.Chart(
+            months, [vt.Bars("Fired", [640, 590, 612, 655, 601, 622], unit="tiles"),
+                     vt.Line("Rejects", [4.2, 3.9, None, 4.4, 3.1, 3.0], axis="secondary", unit="%")],
+            references=[vt.Reference(600, text="Goal")],
+        )  # fmt: skip
+        [native] = native_charts(book_of(chart))
+        named = {one.name.partition(" ")[0]: one for one in native.series}
+        fired, rejects, goal = (named[name] for name in ("Fired", "Rejects", "Goal"))
+        self.assertEqual([one.kind for one in (fired, rejects, goal)], ["barChart:col", "lineChart", "lineChart"])
+        self.assertEqual([native.series[at].name.strip() for at in native.unlisted], [""])
+        for one, scale in ((fired, chart.scales.primary), (rejects, chart.scales.secondary)):
+            axis = native.value_axis(one)
+            self.assertEqual((axis["min"], axis["max"], axis["step"]), (scale.lower, scale.upper, scale.step))
+        self.assertEqual(rejects.values, [4.2, 3.9, None, 4.4, 3.1, 3.0])
+        self.assertEqual(set(goal.values), {600.0})
+        self.assertEqual(native.value_axis(goal), native.value_axis(fired))
+
+    def test_every_kind_of_chart_becomes_one(self) -> None:
+        months = ["2026-01", "2026-02", "2026-03"]
+        kinds: dict[str, Any] = {
+            "stacked": vt.Chart(months, [vt.Bars("a", [1, 2, 3]), vt.Bars("b", [3, 2, 1])], together="stacked"),
+            "log": vt.Chart(months, [vt.Bars("a", [1, 200, 3000])], primary_log=True),
+            "areas": vt.Chart(months, [vt.Area("a", [1, 2, 3]), vt.Line("b", [3, 2, 1]), vt.Bars("c", [1, 1, 2])]),
+            "flat": vt.tally({"a": 4, "b": 2}).chart(orientation="horizontal"),
+            "both sides": vt.Chart(
+                months, [vt.Bars("a", [1, 2, 3]), vt.Bars("b", [30, 20, 10], axis="secondary"),
+                         vt.Line("c", [3, 2, 1]), vt.Line("d", [30, 20, 15], axis="secondary")],
+            ),
+            "one side": vt.Chart(
+                months, [vt.Bars("a", [1, 2, 3]), vt.Line("c", [3, 2, 1]), vt.Line("d", [30, 20, 15], axis="secondary")]
+            ),
+            "panels": vt.pareto({"x": ["a", "b", "a", "a"], "k": ["1", "1", "2", "2"]}, "x", split="k").chart(panels=True),
+            "steps": vt.Chart(months, [vt.Steps("a", [1, 2, 3]), vt.Stems("b", [1, 2, 1])]),
+        }  # fmt: skip
+        for name, chart in kinds.items():
+            with self.subTest(name):
+                charts = native_charts(book_of(chart))
+                self.assertEqual(len(charts), 2 if name == "panels" else 1)
+                for native in charts:
+                    for one in native.series:
+                        self.assertTrue(all(axis in native.axes for axis in one.axes), "an axis is missing")
+                        self.assertTrue(native.alternative)
+        [flat] = native_charts(book_of(kinds["flat"]))
+        self.assertEqual(flat.series[0].kind, "barChart:bar")
+        self.assertTrue(next(axis for axis in flat.axes.values() if axis["kind"] == "catAx")["reversed"])
+        [log] = native_charts(book_of(kinds["log"]))
+        self.assertEqual(log.value_axis(log.series[0])["log"], 10)
+        [stacked] = native_charts(book_of(kinds["stacked"]))
+        self.assertEqual(stacked.series[0].grouping, "stacked")
+
+    def test_headings_formats_and_print_set_up(self) -> None:
+        table = vt.pareto({"x": ["a", "b"], "cost": [1200.5, 80.25]}, "x", weight="cost")
+        book = openpyxl.load_workbook(io.BytesIO(book_of(table.chart(prefix="€ "))))
+        self.assertEqual(book.sheetnames, ["Pareto", "Counts", "Chart data", "Findings", "Notes"])
+        sheet = book["Pareto"]
+        self.assertEqual([cell.value for cell in sheet[5]][:3], ["Rank", "Category", "Frequency (cost)"])
+        self.assertEqual(sheet["C6"].number_format, '"€ "#,##0.00')
+        self.assertEqual((sheet["D6"].number_format, sheet.freeze_panes), ("0.0%", "A6"))
+        setup = sheet.page_setup
+        self.assertEqual((setup.fitToWidth or 1, setup.fitToHeight, setup.orientation), (1, 0, "landscape"))
+        self.assertEqual(sheet.print_title_rows, "$5:$5")
+
+
+if __name__ == "__main__":
+    unittest.main()
