@@ -22,8 +22,10 @@ class Heading(Options):
 
     title: str = option("Report", "The title of the page.")
     text: str = option("", "Markdown below the title.")
-    previous: str | None = option(None, "What sections are compared with: the name of a source, or a file: the last "
-                                  "report as .json, or its data.")  # fmt: skip
+    previous: str | Mapping[str, str] | None = option(
+        None, "What sections are compared with: the last report as .json, a file of data, the name of a source, or for "
+        "each source the name of the one that it is compared with.",
+    )  # fmt: skip
 
 
 class SectionHead(Options):

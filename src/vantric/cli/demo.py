@@ -3,18 +3,25 @@
 from __future__ import annotations
 
 import contextlib
+import io
 import os
 import shlex
+import textwrap
 from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from vantric.cli.flags import Given
 from vantric.cli.making import made
-from vantric.cli.terminal import say
-from vantric.demo.example import DATA, STEPS, data_file
+from vantric.cli.results import SENTENCE
+from vantric.cli.terminal import say, terminal
+from vantric.demo.example import DATA, OPENED, STEPS, data_file
 from vantric.errors import TargetError
 from vantric.options import Options, option
 from vantric.writing import write_whole
+
+SHOWN = "shown"
+#: How lines begin that say what was written, and what to take care of.
+_TOLD = ("wrote ", "vantric: ")
 
 
 class Place(Options, section="What is written"):
@@ -27,23 +34,40 @@ class Place(Options, section="What is written"):
 def run(given: Given) -> None:
     """Run the whole example with the demo data.
 
-    Writes the data of a made-up tileworks into the folder, then runs each command there as you would type it.
+    Writes the data of a made-up tileworks into the folder, then runs each command there as you would type it: what each
+    shows is said in a sentence, and its whole output is in a file of the folder "shown".
     """
-    from vantric.cli.main import vantric
-
     folder: Path = given.split(Place)[0].to
     try:
-        folder.mkdir(parents=True, exist_ok=True)
+        (folder / SHOWN).mkdir(parents=True, exist_ok=True)
     except OSError as error:
         raise TargetError(f"cannot make the folder '{folder}': {error.strerror}; choose another with --to") from None
     for name in DATA:
         write_whole(folder / name, data_file(name))
-    say(f"The data of Orrinvale Tileworks, a made-up pottery, are in '{folder}'.")
+    say(f"The data of Orrinvale Tileworks, a made-up pottery, are in '{folder}'. Each command runs there:")
     with _inside(folder):
-        for purpose, arguments in STEPS:
+        for number, (purpose, arguments) in enumerate(STEPS, 1):
             say("\n" + (f"# {purpose}\n" if purpose else "") + f"$ vantric {_typed(arguments)}")
-            vantric.main(args=list(arguments), prog_name="vantric", standalone_mode=False)
-    say(f"\nEverything is in '{folder}'.")
+            said = _ran(arguments, Path(SHOWN, f"{number:02d}-{arguments[0]}.txt"))
+            say(textwrap.fill(said, terminal()["width"], initial_indent="  ", subsequent_indent="  "))
+    say(f"\nEverything is in '{folder}', what each command shows in '{folder / SHOWN}'.")
+    say(f"Open '{folder / OPENED}' in a browser: the report that a manager gets.")
+
+
+def _ran(arguments: Sequence[str], shown: Path) -> str:
+    """Run a command, put what it shows into a file, and return what that is in a sentence."""
+    from vantric.cli.main import vantric
+
+    out = io.StringIO()
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(out):
+        context = vantric.make_context("vantric", list(arguments))
+        with context:
+            vantric.invoke(context)
+            said = context.meta.get(SENTENCE)
+    write_whole(shown, f"$ vantric {_typed(arguments)}\n{out.getvalue()}".encode())
+    sentence = said() if said is not None else ""
+    lines = [line for line in out.getvalue().splitlines() if line.strip() and not line.startswith(_TOLD)]
+    return str(sentence) or next(iter(lines), "")
 
 
 def _typed(arguments: Sequence[str]) -> str:

@@ -11,6 +11,7 @@ from vantric.api.saving import ending
 from vantric.cli.flags import Given
 from vantric.cli.making import made
 from vantric.cli.results import (
+    SENTENCE,
     Outputs,
     check_targets,
     drawn,
@@ -82,6 +83,7 @@ def run(chart_file: Path, given: Given) -> None:
         tell(f"vantric: note: {note}; save it again to bring it up to date")
     contents = [drawn(chart, kind) for kind in kinds]
     write_all(zip(pictures.out, contents, strict=True))
+    click.get_current_context().meta[SENTENCE] = lambda: chart.description
     say("\n".join(filter(None, (chart.title, chart.description))))
     if not isinstance(chart, PanelChart):
         findings = review_chart(chart)

@@ -14,7 +14,7 @@ from vantric.api.saving import ending
 from vantric.cleaning import json_text, visible
 from vantric.cli.flags import Given
 from vantric.cli.making import made
-from vantric.cli.results import Reviewing, reading, tell_findings, write_all
+from vantric.cli.results import SENTENCE, Reviewing, reading, tell_findings, write_all
 from vantric.cli.terminal import hand_over, say, tell, terminal
 from vantric.errors import TargetError
 from vantric.options import Options, option
@@ -86,6 +86,7 @@ def run(report_file: Path | None, given: Given, new: Path | None = None, source:
     if reviewing.refuses(findings):
         tell_findings(findings)
         return 1
+    click.get_current_context().meta[SENTENCE] = report.headline
     contents = []
     for target, kind in zip(outputs.out, kinds, strict=True):
         contents += report.contents(target, kind, slide_tables=outputs.slide_tables)

@@ -31,6 +31,8 @@ if TYPE_CHECKING:
     from vantric.reports.sections import Section
 
 Form: TypeAlias = Literal["text", "json", "csv", "markdown"]
+#: Where a context holds what says in a sentence what the command shows.
+SENTENCE = "vantric.sentence"
 _MOST_TOLD = 6  # series whose labels are missing
 _PATIENCE = 2.0  # seconds before a progress bar is shown
 #: Format of standard output -> the ending of a file that holds the same.
@@ -147,6 +149,7 @@ def carry_out(job: Job, outputs: Outputs, reviewing: Reviewing) -> int:
     drawn_first = outputs.pictures or outputs.save_chart is not None or job.always_drawn
     chart = job.chart(result) if drawn_first else None
     findings = reviewing.wanted(job.review(result, chart))
+    click.get_current_context().meta[SENTENCE] = lambda: job.section(result, chart, findings).sentence
     if reviewing.refuses(findings):
         tell_findings(findings)
         return 1

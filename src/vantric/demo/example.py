@@ -8,7 +8,7 @@ DATA = (
     "inspections.csv", "defect_families.csv", "firings.csv", "crews.csv", "survey.csv", "flawed_sheet.csv",
     "flawed_chart.toml", "flawed_overlay.toml", "flawed_pareto.toml", "flawed_log.csv", "flawed_rates.csv",
     "flawed_rates.toml", "floating_line.toml", "kiln_sheets.xlsx", "scrap_years.xlsx", "rework_costs.csv",
-    "flawed_book.xlsx",
+    "flawed_book.xlsx", "monthly.toml",
 )  # fmt: skip
 
 #: What each step is for, and its arguments behind ``vantric``.
@@ -23,7 +23,7 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
          "defects.pdf"),
     ),
     (
-        "The same with spellings merged, by pieces, for a spreadsheet and a page.",
+        "The same with spellings merged, by pieces, as data and as text.",
         ("pareto", "inspections.csv", "--by", "defect", "--count", "pieces", "--merge-spellings", "--out", "pieces.png",
          "--out", "pieces.csv", "--out", "pieces.md", "--out", "pieces.json"),
     ),
@@ -179,7 +179,19 @@ STEPS: tuple[tuple[str, tuple[str, ...]], ...] = (
         ("pareto", "survey.csv", "--by", "answer", "--order", "Strongly disagree,Disagree,Neither,Agree,Strongly agree",
          "--theme", "dark", "--out", "survey.png"),
     ),
+    (
+        "A page, and a workbook whose chart follows its cells, to be handed over.",
+        ("pareto", "inspections.csv", "--by", "defect", "--merge-spellings", "--out", "defects.html", "--out",
+         "defects.xlsx"),
+    ),
+    (
+        "A report of the month, beside the month before: the same again every month.",
+        ("report", "monthly.toml", "--out", "report.html", "--out", "report.xlsx", "--out", "report.json"),
+    ),
 )  # fmt: skip
+
+#: What a newcomer opens first.
+OPENED = "report.html"
 
 
 def data_file(name: str) -> bytes:

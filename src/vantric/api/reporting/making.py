@@ -7,16 +7,17 @@ from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeAlias
 
 from vantric.api.chartfiles import made_of_file
 from vantric.api.reach import Reach
 from vantric.api.reporting.since import Past, changes_since, past_from, past_of
 from vantric.chartfile.lines import line_of, line_with
+from vantric.chartfile.model import ChartFile
 from vantric.chartfile.reportmodel import ReportFile, ReportSection
 from vantric.chartfile.reportreading import with_source
 from vantric.core.reviewing.finding import error
-from vantric.errors import ChartFileError, VantricError, unknown
+from vantric.errors import ChartFileError, ColumnError, VantricError, unknown
 from vantric.masking import is_url
 from vantric.regular import content_of, reason_of
 from vantric.reports.sections import Section
@@ -27,6 +28,10 @@ RESULTS = "vantric/report-results"
 _LARGEST = 200_000_000
 _PLAIN = FileReading()
 _FILES = (".csv", ".tsv", ".txt", ".json", ".ndjson", ".jsonl", ".parquet", ".gz")
+
+
+#: Returns whether a section, in its place, is compared, and how it was last time.
+Before: TypeAlias = Callable[[int, ReportSection], "tuple[bool, Past | None]"]
 
 
 @dataclass(frozen=True)
@@ -123,7 +128,7 @@ class _Work:
     def reach(self) -> Reach:
         return Reach(self.path.parent, self.asked.reading, resolved=True)
 
-    def ready(self, at: int, one: ReportSection, before: Mapping[str, Any]) -> Ready:
+    def ready(self, at: int, one: ReportSection, before: Before | None) -> Ready:
         if one.file is None:
             return Ready(Section(kind="text", title=one.head.title or "", text=one.head.text), one.kind)
         try:
@@ -131,12 +136,22 @@ class _Work:
             section = replace(made.section(), text=one.head.text)
             section.views()  # what cannot be drawn is said now, not when the page is written
             past = past_of(one.kind, made.result)
-            changed = () if not before else changes_since(self._before(at, one, before), past)
+            changed = self._changed(at, one, past, before)
         except VantricError as reason:
             return self._failed(at, one, reason)
         findings = tuple(dict.fromkeys([*made.reviewed(), *section.findings]))
         whole = replace(section, changed=changed, findings=findings)
         return Ready(whole, one.kind, one.head.title or "", past)
+
+    def _changed(self, at: int, one: ReportSection, now: Past | None, before: Before | None) -> tuple[str, ...]:
+        """Return what changed since last time; why it cannot be said, where what was named has other columns."""
+        if before is None or now is None:
+            return ()
+        try:
+            compared, past = before(at, one)
+        except ColumnError as reason:
+            return (f"Not compared with last time: {reason}.",)
+        return changes_since(past, now) if compared else ()
 
     def _failed(self, at: int, one: ReportSection, reason: VantricError) -> Ready:
         text = self.path.read_text(encoding="utf-8-sig", errors="replace")
@@ -165,39 +180,58 @@ class _Work:
         plain = source == "-" or (not is_url(source) and source.casefold().endswith(_FILES))
         return self.shelf.setdefault(source, Held(source)) if plain else source
 
-    def before(self) -> Mapping[str, Any]:
-        """Return what sections are compared with: the last report, or a source; nothing if neither is named."""
+    def before(self) -> Before | None:
+        """Return what gives a section as it was last time, and whether it is compared; None if nothing is named.
+
+        Raises
+        ------
+        ChartFileError
+            If what is named is neither a source nor a file that can be read.
+        """
         named = self.asked.previous or self.file.heading.previous or ""
+        if isinstance(named, Mapping):
+            for name in (*named, *named.values()):
+                if name not in self.file.sources:
+                    raise unknown(ChartFileError, f"previous: there is no source '{name}'", name, self.file.sources)
+            return lambda at, one: self._on_another(one, named.get(one.sources[0], "") if one.sources else "")
         if not named:
-            return {}
+            return None
         if named in self.file.sources:
-            given = {**self.asked.data}
-            return {"source": given.get(named, Reach(self.path.parent, self.asked.reading).seen(
-                str(self.file.sources[named].source))), "name": named}  # fmt: skip
+            return lambda at, one: self._on_another(one, named)
         place = named if self.asked.previous else Reach(self.path.parent, self.asked.reading).seen(named)
         if not Path(place).suffix:
-            raise unknown(ChartFileError, f"previous: there is no source '{named}', and it is no file", named,
-                          self.file.sources)  # fmt: skip
-        if place.casefold().endswith(".json"):
-            report = _report_in(Path(place))
-            if report is not None:
-                return report
-        return {"source": place, "name": ""}
+            message = f"previous: there is no source '{named}', and it is no file"
+            raise unknown(ChartFileError, message, named, self.file.sources)
+        report = _report_in(Path(place)) if place.casefold().endswith(".json") else None
+        if report is None:
+            return lambda at, one: self._on_file(one, place)
+        return lambda at, one: _in_report(report, at, one)
 
-    def _before(self, at: int, one: ReportSection, before: Mapping[str, Any]) -> Past | None:
-        """Return a section as it was last time."""
-        if "source" in before:
-            if len(one.sources) != 1 or one.sources == (before["name"],):
-                return None
-            options = self.file.sources[before["name"] or one.sources[0]]
-            sources = {**self.file.sources, one.sources[0]: options}
-            file = with_source(one, sources, {one.sources[0]: self._held(before["source"])})
-            return past_of(one.kind, made_of_file(file, self.reach).result)
-        sections = before["sections"]
-        same = [part for part in sections if part.get("kind") == one.kind]
-        titled = [part for part in same if one.head.title and part.get("asked_title") == one.head.title]
-        found = titled or [part for part in same if part.get("at") == at + 1] or same[:1]
-        return past_from(found[0]["past"]) if found and found[0].get("past") else None
+    def _on_another(self, one: ReportSection, name: str) -> tuple[bool, Past | None]:
+        """Make a section again on another source of the report, under its conditions."""
+        if len(one.sources) != 1 or not name or one.sources == (name,):
+            return False, None
+        other = replace(one, sources=(name,))
+        return self._again(one, with_source(other, self.file.sources, self._paths(other)))
+
+    def _on_file(self, one: ReportSection, place: str) -> tuple[bool, Past | None]:
+        """Make a section again on a file in place of its source."""
+        if len(one.sources) != 1:
+            return False, None
+        return self._again(one, with_source(one, self.file.sources, {one.sources[0]: self._held(place)}))
+
+    def _again(self, one: ReportSection, file: ChartFile) -> tuple[bool, Past | None]:
+        """Return a section on other data, whose condition is what it should be."""
+        past = past_of(one.kind, made_of_file(file, self.reach).result)
+        return past is not None, None if past is None else replace(past, settings={**past.settings, "where": None})
+
+
+def _in_report(report: Mapping[str, Any], at: int, one: ReportSection) -> tuple[bool, Past | None]:
+    """Return a section as an earlier report has it: that of the same title, or in the same place."""
+    same = [part for part in report["sections"] if part.get("kind") == one.kind]
+    titled = [part for part in same if one.head.title and part.get("asked_title") == one.head.title]
+    found = titled or [part for part in same if part.get("at") == at + 1] or same[:1]
+    return True, past_from(found[0]["past"]) if found and found[0].get("past") else None
 
 
 def _report_in(path: Path) -> Mapping[str, Any] | None:

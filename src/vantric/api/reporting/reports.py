@@ -47,7 +47,7 @@ class Report(Result):
     ready: tuple[Ready, ...]
     inputs: tuple[str, ...] = ()
 
-    _inner = frozenset({"ready", "inputs"})
+    _inner = frozenset({"ready", "inputs", "headline", "contents"})
 
     @property
     def sections(self) -> tuple[Section, ...]:
@@ -63,6 +63,10 @@ class Report(Result):
     def changed(self) -> tuple[str, ...]:
         """What changed since last time, a line a section; empty if nothing was named to compare with."""
         return tuple(f"{one.title}: {' '.join(one.changed)}" for one in self.sections if one.changed)
+
+    def headline(self) -> str:
+        """Return the first thing to say: what changed since last time, or what the first section shows."""
+        return next(iter(self.changed), "") or next((one.sentence for one in self.sections if one.sentence), self.title)
 
     def sentence(self) -> str:
         """Return what each section shows, in words."""

@@ -117,7 +117,7 @@ def changes_since(past: Past | None, now: Past | None) -> tuple[str, ...]:
         return ()
     if past is None:
         return ("It was not part of the report last time.",)
-    other = [name for name in now.settings if past.settings.get(name) != now.settings[name]]
+    other = [name for name in now.settings if name != "where" and past.settings.get(name) != now.settings[name]]
     if other:
         said = listed(
             [f"{name} was {_said(past.settings.get(name))} and is {_said(now.settings[name])}" for name in other]
@@ -131,7 +131,21 @@ def changes_since(past: Past | None, now: Past | None) -> tuple[str, ...]:
         found = compare(past.tally, now.tally, names=(_THEN, _NOW))
     except VantricError as error:
         return (f"Not compared with last time: {error}.",)
-    return tuple(filter(None, (comparison_sentence(found), _new_and_gone(past.tally, now.tally), _moves(found))))
+    found_out = (
+        _conditions(past, now),
+        comparison_sentence(found),
+        _new_and_gone(past.tally, now.tally),
+        _moves(found),
+    )
+    return tuple(filter(None, found_out))
+
+
+def _conditions(past: Past, now: Past) -> str:
+    """Return which records were counted last time, where it was under another condition."""
+    then, here = past.settings.get("where"), now.settings.get("where")
+    if then is None or then == here:
+        return ""
+    return f"Last time it was of records where {one_line(str(then))}."
 
 
 def _said(value: Any) -> str:
