@@ -3,11 +3,13 @@
 import io
 import os
 import shlex
+import shutil
 import subprocess
 import sys
 import tempfile
 from pathlib import Path
 
+from docs.native_pictures import draw
 from docs.sheet_pictures import beside
 from matplotlib.font_manager import FontProperties, findfont
 from PIL import Image, ImageDraw, ImageFont
@@ -19,7 +21,6 @@ from vantric.drawing.save import picture
 
 SHOTS = Path(__file__).parent / "screenshots"
 SIZE, MARGIN, FONT_SIZE = (1280, 800), 28, 10 / 0.60205  # a column is ten pixels wide
-SCALE = "'Strongly disagree,Disagree,Neither,Agree,Strongly agree'"
 GROUND, INK = "#1e1a17", "#e8e0d4"
 COLORS = {2: "#8fc79a", 3: "#e0c070", 4: "#7fb3e0"}  # by their ANSI number
 
@@ -66,6 +67,21 @@ def policies(folder: Path) -> Image.Image:
     return sheet
 
 
+def page(path: Path, target: Path, scheme: str) -> None:
+    """Take a picture of a page in Chromium: as it opens, or in the dark with a category pointed at."""
+    from playwright.sync_api import sync_playwright
+
+    with sync_playwright() as driver:
+        browser = driver.chromium.launch(executable_path=shutil.which("chromium"), args=["--no-sandbox"])
+        shown = browser.new_page(viewport={"width": SIZE[0], "height": SIZE[1]}, color_scheme=scheme)
+        shown.goto(path.as_uri())
+        if scheme == "dark":
+            shown.get_by_label("Cutoff in percent", exact=True).fill("60")
+            shown.locator(".view:visible .target").nth(6).hover()
+        shown.screenshot(path=target)
+        browser.close()
+
+
 def _console() -> object:
     from rich.console import Console
 
@@ -100,23 +116,23 @@ def main() -> None:
             "--line percent:rejected/first_firing=Rejected --reference '4@secondary=Limit 4 %'",
             "combine_energy.png": f"combine {months} {firings} --line energy_kwh=Energy --unit Energy=kWh "
             "--together stacked --totals --labels Energy=none",
-            "combine_margin.png": f"combine {months} --bars 'first_firing=Tiles fired' --bars margin=Margin --unit "
-            "'Tiles fired=tiles' --unit Margin=EUR --theme dark",
             "combine_gap.png": "combine crews.csv --x crew --gap planned_hours,achieved_hours --unit planned_hours=h "
             "--primary-log",
             "trend.png": f"trend inspections.csv --by defect {merged} --date date --per pieces --per-units 100 "
             "--mark '2026-05-12=New glaze'",
             "intervals.png": f"{log} {merged} --where \"kiln = 'Kiln 3'\" --intervals",
             "shares.png": f"tally inspections.csv --by defect {merged} --strip",
-            "survey.png": f"pareto survey.csv --by answer --order {SCALE} --theme dark",
         }
         for picture, command in pictures.items():
             vantric(f"{command} --out {SHOTS / picture}", folder)
+        vantric(f"{log} {merged} --out page.html --out book.xlsx", folder)
+        page(folder / "page.html", SHOTS / "page.png", "light")
+        page(folder / "page.html", SHOTS / "page_dark.png", "dark")
+        draw((folder / "book.xlsx").read_bytes(), SHOTS / "workbook.png")
         policies(folder).save(SHOTS / "scales_policies.png")
         beside(folder).save(SHOTS / "reading.png")
         terminals = {
             "pareto_terminal.png": log,
-            "tally.png": f"tally inspections.csv --by defect --split kiln {merged} --percent-of row",
             "review.png": "review flawed_book.xlsx --ignore no-alternative",
         }
         for picture, command in terminals.items():

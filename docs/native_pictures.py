@@ -18,6 +18,7 @@ def draw(content: bytes, target: Path) -> None:
     figure, places = plt.subplots(len(charts), 1, figsize=(12.8, 8.0 * len(charts)), squeeze=False)
     for chart, axes in zip(charts, places[:, 0], strict=True):
         _chart(chart, axes)
+    figure.subplots_adjust(bottom=0.2 / len(charts), right=0.92, top=1 - 0.1 / len(charts))
     figure.savefig(target, dpi=100)
     plt.close(figure)
 

@@ -160,6 +160,35 @@ class Live(unittest.TestCase):
         self.assertEqual([sheet.cell(row, 6).value for row in range(6, 9)], [0.5, 0.8, 1])
         self.assertEqual(sheet["A2"].value, "2 of 3 categories: 80 % of 10 records")
 
+    def test_what_is_saved_beside_a_formula_is_what_it_gives(self) -> None:
+        log = {
+            "defect": ["a"] * 8 + ["b"] * 5 + ["c", "d"],
+            "kiln": (["K1", "K2"] * 8)[:15],
+            "made": list(range(1, 16)),
+        }
+        tables = [
+            vt.pareto({"Other": 9, "x": 5, "y": 1, "z": 1}, keep=2, rest_label="The rest"),  # 56.25 %
+            vt.pareto({"a": Decimal("0.0001"), "b": Decimal("0.00003"), "c": Decimal("0.00003")}),
+            vt.pareto(log, "defect", per="made", per_units=1000), vt.pareto(log, "defect", split="kiln", count="made"),
+            vt.pareto({"a": 999999, "b": 1, "c": 10**9}), vt.pareto({f"c{n}": 0.1 * n for n in range(1, 9)}),
+            vt.pareto({"x": 1, "y": 2}, cut=tuple(range(4, 96, 8))),
+            vt.pareto({"defect": ["a", "b"], 'odd "unit" & {x}' * 20: [3, 4]}, "defect", count='odd "unit" & {x}' * 20),
+        ]  # fmt: skip
+        for number, table in enumerate(tables):
+            content = book_of(table)
+            again, saved = Recalculated(content), openpyxl.load_workbook(io.BytesIO(content), data_only=True)
+            checked = 0
+            for sheet in openpyxl.load_workbook(io.BytesIO(content)):
+                for cell in (one for row in sheet.iter_rows() for one in row if one.data_type == "f"):
+                    wanted, found = saved[sheet.title][cell.coordinate].value, again.value(sheet.title, cell.coordinate)
+                    where = (number, sheet.title, cell.coordinate, found, wanted)
+                    if isinstance(wanted, (int, float)):
+                        self.assertAlmostEqual(float(found), wanted, delta=1e-12 * max(1.0, abs(wanted)), msg=where)
+                    else:
+                        self.assertEqual(found, wanted or "", where)
+                    checked += 1
+            self.assertGreater(checked, 20)
+
     def test_only_counts_and_cutoffs_are_typed_and_a_row_has_few_formulas(self) -> None:
         book = openpyxl.load_workbook(io.BytesIO(book_of(vt.pareto({f"c{n}": n + 1 for n in range(40)}))))
         for name in ("Pareto", "Chart data", "Counts"):
@@ -303,16 +332,18 @@ class NativeOthers(unittest.TestCase):
                 months, [vt.Bars("a", [1, 2, 3]), vt.Line("c", [3, 2, 1]), vt.Line("d", [30, 20, 15], axis="secondary")]
             ),
             "panels": vt.pareto({"x": ["a", "b", "a", "a"], "k": ["1", "1", "2", "2"]}, "x", split="k").chart(panels=True),
+            "drill": vt.pareto({"x": ["a", "b", "a", "a"], "k": ["1", "1", "2", "2"]}, drill=("k", "x")).chart(),
             "steps": vt.Chart(months, [vt.Steps("a", [1, 2, 3]), vt.Stems("b", [1, 2, 1])]),
         }  # fmt: skip
         for name, chart in kinds.items():
             with self.subTest(name):
                 charts = native_charts(book_of(chart))
-                self.assertEqual(len(charts), 2 if name == "panels" else 1)
+                self.assertEqual(len(charts), {"panels": 2, "drill": 3}.get(name, 1))
                 for native in charts:
                     for one in native.series:
                         self.assertTrue(all(axis in native.axes for axis in one.axes), "an axis is missing")
                         self.assertTrue(native.alternative)
+                        self.assertTrue(native.value_axis(one)["title"], name)
         [flat] = native_charts(book_of(kinds["flat"]))
         self.assertEqual(flat.series[0].kind, "barChart:bar")
         self.assertTrue(next(axis for axis in flat.axes.values() if axis["kind"] == "catAx")["reversed"])
@@ -320,6 +351,16 @@ class NativeOthers(unittest.TestCase):
         self.assertEqual(log.value_axis(log.series[0])["log"], 10)
         [stacked] = native_charts(book_of(kinds["stacked"]))
         self.assertEqual(stacked.series[0].grouping, "stacked")
+
+    def test_what_cannot_be_drawn_is_its_table(self) -> None:
+        for result in (vt.tally({"a": 0, "b": 0}), vt.align((0, 650), (0, 100))):
+            content = book_of(result)
+            self.assertEqual(native_charts(content), [])
+            with tempfile.TemporaryDirectory() as folder:
+                page = Path(result.save(Path(folder, "p.html"))).read_text()
+                self.assertIn("<table", page)
+        [log] = native_charts(book_of(vt.Chart(["a", "b"], [vt.Bars("m", [1, 100])], primary_log=True)))
+        self.assertEqual(log.value_axis(log.series[0])["title"], "m (log)")
 
     def test_headings_formats_and_print_set_up(self) -> None:
         table = vt.pareto({"x": ["a", "b"], "cost": [1200.5, 80.25]}, "x", weight="cost")

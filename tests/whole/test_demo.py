@@ -24,7 +24,7 @@ ROOT = Path(__file__).parents[2]
 class Data(unittest.TestCase):
     def test_the_shipped_files_are_what_the_script_makes(self) -> None:
         made = make_all()
-        self.assertEqual(sorted([*made, *MADE]), sorted(DATA))
+        self.assertEqual(sorted([*made, *MADE, "monthly.toml"]), sorted(DATA))
         for name, content in made.items():
             self.assertEqual(data_file(name).decode(), content, name)
 
@@ -88,7 +88,14 @@ class Example(unittest.TestCase):
                 for flag, word in pairwise(step)
                 if flag in ("--out", "--save-chart", "--repair")
             }
-            self.assertEqual({path.name for path in folder.iterdir()}, {*named, *DATA})
+            beside = {"pieces.svg", "drill.svg"} - {name for name in named if name.endswith(".svg")}
+            found = {path.name for path in folder.iterdir()}
+            self.assertEqual(found - beside, {*named, *DATA, "shown"})
+            self.assertEqual(len(list((folder / "shown").iterdir())), len(STEPS))
+            self.assertIn("Pinhole", (folder / "shown/02-pareto.txt").read_text())
+            self.assertLess(out.getvalue().count("\n"), 520)  # twice
+            self.assertIn("report.html' in a browser", out.getvalue().splitlines()[-1])
+            self.assertIn("Since last time", (folder / "report.html").read_text())
             with Image.open(folder / "defects.png") as image:
                 self.assertEqual(image.size, (1280, 800))
             self.assertIn("$ vantric pareto inspections.csv --by defect --out defects.png", out.getvalue())
@@ -97,7 +104,14 @@ class Example(unittest.TestCase):
 class Readme(unittest.TestCase):
     pages = [
         (ROOT / name).read_text(encoding="utf-8")
-        for name in ("README.md", "docs/pareto.md", "docs/axes.md", "docs/combination.md", "docs/findings.md")
+        for name in (
+            "README.md",
+            "docs/pareto.md",
+            "docs/axes.md",
+            "docs/combination.md",
+            "docs/findings.md",
+            "docs/report.md",
+        )
     ]
     text = "\n".join(pages)
 
@@ -117,7 +131,9 @@ class Readme(unittest.TestCase):
 
     def test_its_commands_run(self) -> None:
         commands = re.findall(
-            r"^    vantric ((?:pareto|tally|columns|compare|scales|combine|draw|review) .*)$", self.text, re.MULTILINE
+            r"^    vantric ((?:pareto|tally|columns|compare|scales|combine|draw|review|report) .*)$",
+            self.text,
+            re.MULTILINE,
         )
         self.assertTrue(commands)
         with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
@@ -137,7 +153,7 @@ class Readme(unittest.TestCase):
         self.assertEqual([one.kind for one in chart.series], ["bars", "line"])
 
     def test_its_links_lead_somewhere(self) -> None:
-        for page, home in zip(self.pages, (ROOT, *[ROOT / "docs"] * 4), strict=True):
+        for page, home in zip(self.pages, (ROOT, *[ROOT / "docs"] * 5), strict=True):
             for target in re.findall(r"\]\(([^)#:]+)\)", page):
                 self.assertTrue((home / target).exists(), target)
         shots = {f"docs/screenshots/{path.name}" for path in (ROOT / "docs" / "screenshots").iterdir()}

@@ -25,6 +25,8 @@ def targets(chart: Chart, plan: Plan, keys: Sequence[str], tips: Sequence[str]) 
     tips
         What is said of each, in lines; empty where another view of the page says it.
     """
+    if not chart.series:
+        return ""
     low, high = (plan.frame.bottom, plan.frame.top) if plan.horizontal else (plan.frame.left, plan.frame.right)
     centers = np.asarray(plan.centers, dtype=float)
     middles = (centers[1:] + centers[:-1]) / 2

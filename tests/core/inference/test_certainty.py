@@ -57,6 +57,15 @@ class Intervals(unittest.TestCase):
             self.assertAlmostEqual(low[at], stats.chi2.ppf(tail, 2 * value) / 2 / exposure[at] if value else 0.0)
             self.assertAlmostEqual(high[at], stats.chi2.ppf(1 - tail, 2 * value + 2) / 2 / exposure[at])
 
+    def test_of_more_records_than_a_quantile_has_digits_they_are_near_and_hold_the_share(self) -> None:
+        for size in (10**12, 10**16, 10**20, 10**30):
+            sample = plain([size, 2 * size, 5 * size])
+            low, high = share_intervals(sample, 0.95)
+            for at, share in enumerate(sample.values / sample.values.sum()):
+                self.assertLessEqual(low[at], share)
+                self.assertGreaterEqual(high[at], share)
+                self.assertLess(high[at] - low[at], 1e-4)
+
     def test_they_cover_as_they_say(self) -> None:
         rng = np.random.default_rng(5)
         for size, total in ((2, 1), (5, 20), (24, 20), (24, 400)):

@@ -38,6 +38,10 @@ class Formulas(unittest.TestCase):
     def test_a_saved_result_is_taken_where_there_is_no_other(self) -> None:
         self.assertEqual(result("=VLOOKUP(1,B2:B5,1)", saved=12), 12)
         self.assertEqual(result("=B2+1", saved=0), 89, "libraries save zeros")
+        for formula in ('=IFERROR(INDEX(A2:A5,1),"")', "=IFERROR(VLOOKUP(1,B2:B5,1),0)", "=IFERROR(RANK(B2,B2:B5),0)"):
+            self.assertEqual(result(formula, saved=12), 12, "what is not worked out here is no error of the sheet")
+            with self.assertRaises(FormulaError):
+                result(formula)
         with self.assertRaisesRegex(FormulaError, "DIV"):
             result("=B2/B99", saved=0)
 

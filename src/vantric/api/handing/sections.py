@@ -39,6 +39,8 @@ def tally_section(
 
     @cache
     def views() -> tuple[View, ...]:
+        if not tally.total and chart is None:
+            return ()  # there is nothing to draw
         first = chart_of_tally(found, look) if chart is None else chart
         name, other = ("percents", "frequency") if look.values == "percent" else ("values", "percent")
         if not tally.total or look.strip:
@@ -51,7 +53,8 @@ def tally_section(
 
     sentence = tally_sentence(found) if isinstance(found, Tally) else _parts_words(found)
     base = tally.base()
-    title = views()[0].chart.title
+    subject = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
+    title = views()[0].chart.title if views() else subject
     return Section(
         kind="tally", title=title, sentence=sentence[:1].upper() + sentence[1:], base=base[:1].upper() + base[1:],
         views=views, grids=cache(grids), findings=tuple(findings), notes=notes_of(tally, [tally.origin.note()]),

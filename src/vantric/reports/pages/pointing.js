@@ -26,10 +26,12 @@ const pointing = (root) => {
     tip.textContent = tips.get(target);
     tip.hidden = false;
     const box = target.getBoundingClientRect();
-    const left = Math.min(Math.max(4, box.left + box.width / 2 - tip.offsetWidth / 2), innerWidth - tip.offsetWidth - 4);
-    const above = box.top - tip.offsetHeight - 6, base = root === document.body ? null : root.getBoundingClientRect();
-    tip.style.left = `${Math.max(4, left) - (base ? base.left : -scrollX)}px`;
-    tip.style.top = `${(above > 4 ? above : box.top + 6) - (base ? base.top : -scrollY)}px`;
+    const beside = box.right + 8 + tip.offsetWidth < innerWidth ? box.right + 8 : box.left - tip.offsetWidth - 8;
+    const left = Math.min(Math.max(4, beside), Math.max(4, innerWidth - tip.offsetWidth - 4));
+    const top = Math.min(Math.max(box.top + 8, 4), Math.max(4, innerHeight - tip.offsetHeight - 4));
+    const base = root === document.body ? { left: -scrollX, top: -scrollY } : root.getBoundingClientRect();
+    tip.style.left = `${left - base.left}px`;
+    tip.style.top = `${top - base.top}px`;
     point(target.dataset.category);
   };
   const hide = () => { tip.hidden = true; point(null); };

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from copy import copy
 from typing import Any
 
 from vantric.core.charting import PanelChart
@@ -14,6 +15,7 @@ from vantric.reports.workbooks.nativechart import native_chart
 from vantric.reports.workbooks.sheets import Book, Sheet, form_of, place
 
 _WIDE, _HIGH, _LINES_HIGH = 860, 500, 27
+_TITLES = ("primary_title", "secondary_title", "category_title")
 _FIXED = "The axes of this chart end where they were worked out to end: set them anew if you type beyond them."
 
 
@@ -62,7 +64,7 @@ def _still(book: Book, one: Section, *, alone: bool) -> list[str]:
         more = book.sheet(grid.title or one.title)
         more.text(0, 0, grid.title or one.title, bold=True, font_size=14)
         more.table(grid, 2)
-    if chart is None:
+    if chart is None or not any(one.series for one in getattr(chart, "panels", (chart,))):
         return []
     data = book.sheet("Chart data" if alone else f"Data of {one.title}")
     return _charts(book, sheet, chart, data, (top, wide + 1))
@@ -72,8 +74,11 @@ def _charts(book: Book, sheet: Sheet, chart: Any, data: Sheet, at: tuple[int, in
     """Write the chart of a section, or each of its panels, beside its table; return what differs from the picture."""
     said, row, head = [_FIXED], at[0], 0
     panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
+    titles = _titles(panels)
     for panel in panels:
-        drawn = native_chart(book, panel, data, head)
+        titled = copy(panel)
+        vars(titled).update({name: getattr(panel, name) or text for name, text in titles.items()})
+        drawn = native_chart(book, titled, data, head)
         said += drawn.remarks
         high = _HIGH if len(panels) == 1 else _HIGH * 2 // 3
         drawn.chart.set_size({"width": _WIDE, "height": high})
@@ -82,6 +87,15 @@ def _charts(book: Book, sheet: Sheet, chart: Any, data: Sheet, at: tuple[int, in
         row += high // 20 + 2
         head += len(panel.categories) + 2
     return list(dict.fromkeys(said))
+
+
+def _titles(panels: Sequence[Any]) -> dict[str, str]:
+    """Return the titles of the axes for panels that leave them to others: theirs, or the names of the series."""
+    found = {name: next((text for one in panels if (text := getattr(one, name))), "") for name in _TITLES}
+    for side, second in (("primary", False), ("secondary", True)):
+        names = (series.name for one in panels for series in one.series if series.secondary == second)
+        found[f"{side}_title"] = found[f"{side}_title"] or next(names, "")
+    return found
 
 
 def _headed(sheet: Sheet, one: Section) -> int:

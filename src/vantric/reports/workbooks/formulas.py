@@ -13,6 +13,7 @@ from vantric.reports.workbooks.sheets import place
 #: Where things are on the sheet of the table, counted from zero.
 CUT_ROW, HEAD_ROW, FIRST = 2, 4, 5
 RANK, LABEL, FREQUENCY, PERCENT, RUNNING, RUNNING_PERCENT, CLASS = range(7)
+_LONGEST_UNIT = 60
 TYPED_FIRST = 3  # first row of the typed counts
 TYPED_LABEL, TYPED_VALUE, TYPED_RANK, BESIDE = range(4)
 
@@ -127,14 +128,14 @@ def _inside(layout: Layout, row: int, at: int) -> str:
     return f'OR({meets},AND({tied},{place(FIRST + row - 1, CLASS)}="{chr(65 + at)}"))'
 
 
-def headline(layout: Layout, size: int, unit: str) -> str:
-    """Return what the table shows, in words that follow its cells."""
+def headline(layout: Layout, size: int, unit: str, decimals: int) -> str:
+    """Return what the table shows, in words that follow its cells; a text in a formula has at most 255 signs."""
     shares, last = place(FIRST, CLASS, fixed=True), place(FIRST + layout.rows - 1, CLASS, fixed=True)
     first, end = place(FIRST, FREQUENCY, fixed=True), place(FIRST + layout.rows - 1, FREQUENCY, fixed=True)
     part = f'SUMIF({shares}:{last},"A",{first}:{end})/{layout.total}'
     text = f'IF(AND({part}<1-1E-12,ROUND({part},3)=1),"more than 99.9",ROUND(100*{part},1))'
-    quoted = unit.replace('"', '""')
+    quoted = unit[:_LONGEST_UNIT].replace('"', '""')
     return (
         f'=IF({layout.total}=0,"Nothing is counted",COUNTIF({shares}:{last},"A")&" of {size} '
-        f'{"category" if size == 1 else "categories"}: "&{text}&" % of "&{layout.total}&" {quoted}")'
+        f'{"category" if size == 1 else "categories"}: "&{text}&" % of "&ROUND({layout.total},{decimals})&" {quoted}")'
     )

@@ -20,7 +20,7 @@ from vantric.reports.workbooks.formulas import (
     RUNNING_PERCENT,
 )
 from vantric.reports.workbooks.livesheets import Live
-from vantric.reports.workbooks.sheets import Book, Sheet, place, reference
+from vantric.reports.workbooks.sheets import Book, Sheet, half_up, place, reference
 
 MOST_DRAWN = 200  # rows
 _MOST_LABELED = 40
@@ -82,8 +82,9 @@ def _data(sheet: Sheet, live: Live, rows: int, columns: _Columns, parts: list[st
         sheet.formula(line, columns.running, f"={cell(RUNNING)}", row.cumulative_frequency, num_format=live.form)
         shown = cell(RUNNING_PERCENT)
         text = f'=IF({shown}="","",IF(AND({shown}<1-1E-12,ROUND({shown},3)=1),"> 99.9 %",ROUND(100*{shown},1)&" %"))'
-        near = row.cumulative_percent < 100 and round(row.cumulative_percent, 1) == 100
-        plain = f"{round(row.cumulative_percent, 1):.15g} %"
+        rounded = half_up(row.cumulative_percent, 1)
+        near = row.cumulative_percent < 100 and rounded == 100
+        plain = f"{rounded:.15g} %"
         sheet.formula(line, columns.said, text, "> 99.9 %" if near else plain)
     _scale(sheet, live, rows, columns)
     sheet.page.freeze_panes(1, 1)

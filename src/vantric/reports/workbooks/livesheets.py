@@ -25,7 +25,7 @@ from vantric.reports.workbooks.formulas import (
     Layout,
 )
 from vantric.reports.workbooks.sheets import PERCENT as PERCENT_FORM
-from vantric.reports.workbooks.sheets import Book, Sheet, amount_form, place
+from vantric.reports.workbooks.sheets import Book, Sheet, amount_form, decimals_in, half_up, place
 
 if TYPE_CHECKING:
     from vantric.core.counting import ParetoTable
@@ -228,7 +228,8 @@ def _table(live: Live, title: str) -> None:
     sheet, table, layout = live.sheet, live.table, live.layout
     sheet.text(0, 0, title, bold=True, font_size=14)
     if layout.cuts:
-        sheet.formula(1, 0, formulas.headline(layout, table.size, live.unit), _headline(live))
+        sheet.formula(1, 0, formulas.headline(layout, table.size, live.unit, decimals_in(live.form)),
+                      _headline(live))  # fmt: skip
         sheet.text(CUT_ROW, 0, "Cutoff" if layout.cuts == 1 else "Cutoffs")
         for at, cut in enumerate(table.cuts):
             sheet.value(CUT_ROW, 1 + at, cut / 100, num_format="0.##%", **_INPUT)
@@ -284,7 +285,8 @@ def _guard_percents(live: Live) -> None:
 def _headline(live: Live) -> str:
     table, cut = live.table, live.table.cutoff
     assert cut is not None
-    share = round(cut.cumulative_percent, 1)
+    share = half_up(cut.cumulative_percent, 1)
+    total = half_up(float(table.total), decimals_in(live.form))
     text = "more than 99.9" if cut.cumulative_percent < 100 and share == 100 else f"{share:.15g}"
     named = "category" if table.size == 1 else "categories"
-    return f"{cut.count} of {table.size} {named}: {text} % of {table.total:.15g} {live.unit}"
+    return f"{cut.count} of {table.size} {named}: {text} % of {total:.15g} {live.unit[:60]}"

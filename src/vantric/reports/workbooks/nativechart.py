@@ -104,7 +104,8 @@ def _write(chart: Chart, where: _Place) -> None:
         sheet.text(where.head, at, name, bold=True)
         form = series_form(chart, one)
         for row, value in enumerate(one.values, where.head + 1):
-            sheet.value(row, at, None if value != value else value, num_format=form)
+            if value == value:  # a blank cell would be saved beside the chart as zero: there is none
+                sheet.value(row, at, value, num_format=form)
     for at, line in enumerate(chart.references, 1 + len(chart.series)):
         sheet.text(where.head, at, one_line(line.text) or "Reference", bold=True)
         for row in range(where.head + 1, where.head + where.rows + 1):
@@ -191,18 +192,23 @@ def _axes(chart: Chart, made: Sequence[Any], *, flat: bool) -> None:
     first = made[0]
     category = {"name": one_line(chart.category_title), "name_font": {"bold": False},
                 **({"reverse": True} if flat else {})}  # fmt: skip
-    value = {**_scale(chart.scales.primary), "name": one_line(chart.primary_title), "name_font": {"bold": False},
-             "major_gridlines": {"visible": True, "line": {"color": "#E3D9CB"}},
-             **({"crossing": "max"} if flat else {})}  # fmt: skip
-    first.set_x_axis(category if not flat else {**category, "name": category["name"]})
-    first.set_y_axis(value)
-    if flat:  # the axes of bars to the right are named the other way about
-        first.set_x_axis({key: one for key, one in value.items() if key != "crossing"})
-        first.set_y_axis(category)
-    second = {**_scale(chart.scales.secondary), "name": one_line(chart.secondary_title), "name_font": {"bold": False}}
+    value = {
+        **_scale(chart.scales.primary), "name": _axis_title(chart.primary_title, chart.scales.primary),
+        "name_font": {"bold": False}, "major_gridlines": {"visible": True, "line": {"color": "#E3D9CB"}},
+    }  # fmt: skip
+    first.set_x_axis(value if flat else category)  # the axes of bars to the right are named the other way about
+    first.set_y_axis(category if flat else value)
+    second = {**_scale(chart.scales.secondary), "name": _axis_title(chart.secondary_title, chart.scales.secondary),
+              "name_font": {"bold": False}}  # fmt: skip
     for one in made:
         if one.is_secondary:
             one.set_y2_axis(second)
+
+
+def _axis_title(title: str, scale: Scale) -> str:
+    """Return the title of an axis, which says where it is logarithmic."""
+    plain = one_line(title)
+    return f"{plain} (log)".strip() if scale.kind == "log" and "log" not in plain.casefold() else plain
 
 
 def _scale(scale: Scale) -> dict[str, Any]:

@@ -7,6 +7,7 @@ import math
 import threading
 from collections.abc import Sequence
 from datetime import datetime
+from decimal import ROUND_HALF_UP, Decimal
 from typing import Any
 
 import xlsxwriter
@@ -169,6 +170,17 @@ def amount_form(values: Sequence[float], prefix: str = "", suffix: str = "", mos
     decimals = min(most, max(map(decimals_of, values), default=0))
     plain = "#,##0" + (f".{'0' * decimals}" if decimals else "")
     return f"{_literal(prefix)}{plain}{_literal(suffix)}"
+
+
+def half_up(value: float, decimals: int) -> float:
+    """Return a number as workbooks round it: halves away from zero, of the decimal that is shown."""
+    unit = Decimal(1).scaleb(-decimals)
+    return float(Decimal(repr(float(value))).quantize(unit, ROUND_HALF_UP))
+
+
+def decimals_in(form: str) -> int:
+    """Return how many decimals a number format of ours shows."""
+    return len(form.partition("0.")[2].partition('"')[0])
 
 
 def _literal(text: str) -> str:

@@ -106,6 +106,28 @@ class Sheets(unittest.TestCase):
             rows.append(row)
         self.assertEqual(wrong(replace(flawed, rows=tuple(rows))), [])
 
+    def test_the_column_that_fits_best_is_counted_where_all_shares_are_small(self) -> None:
+        from vantric.core.reviewing.sheets.headings import SheetColumn, find_columns
+
+        def column(name: str, values: list[Fraction]) -> SheetColumn:
+            return SheetColumn(name, tuple(values), tuple(map(str, values)))
+
+        counts = [Fraction(500 - at) for at in range(500)]
+        names = SheetColumn("Category", (None,) * 500, tuple(f"c{at}" for at in range(500)))
+        ranks = [Fraction(at + 1) for at in range(500)]  # of the same sum
+        shares = [100 * one / sum(counts) for one in counts]
+        found = find_columns([column("Place", ranks), names, column("Found", counts), column("Percent", shares)])
+        assert found is not None
+        self.assertEqual((found.count, found.percent), (2, 3))
+
+    def test_sums_of_a_spreadsheet_carry_noise(self) -> None:
+        rows = tuple(
+            SheetRow(f"row {at}", name, Fraction(value), said(1, 3, 2, f"C{at}"))
+            for at, (name, value) in enumerate(zip(NAMES, (0.1, 0.7, 1.25), strict=False), 2)
+        )
+        total = SheetRow("row 5", "Total", Fraction(0.1 + 0.7 + 1.25), SheetCell("C5", "", None))
+        self.assertEqual([one for one in check_sheet(SheetTable((*rows, total))) if one.code == "wrong-total"], [])
+
     def test_a_stated_base(self) -> None:
         counts = [88, 61, 44, 38]
         of_500 = table(counts, 1, base=500, total=False)

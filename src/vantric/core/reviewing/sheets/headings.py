@@ -109,6 +109,7 @@ def _fitting(
 ) -> int | None:
     """Return the column whose shares the percents are, or whose running sums: several may stand beside them."""
     of_all = next(iter(percents), None)
+    fits: dict[int, Fraction] = {}
     for at in places:
         values = [value or Fraction() for value in columns[at].values]
         for body in (values, values[:-1]):  # the last row may be their total
@@ -119,16 +120,19 @@ def _fitting(
             told = columns[of_all].values if of_all is not None else columns[sums[0]].values if sums else ()
             if of_all is None:
                 wanted = list(accumulate(wanted))
-            if _near(told, wanted):
-                return at
-    return None
+            away = _away(told, wanted)
+            if away is not None:
+                fits[at] = min(away, fits.get(at, away))
+    return min(fits, key=lambda at: fits[at], default=None)
 
 
-def _near(told: Sequence[Fraction | None], wanted: Sequence[Fraction]) -> bool:
+def _away(told: Sequence[Fraction | None], wanted: Sequence[Fraction]) -> Fraction | None:
+    """Return how far cells are from the shares that they may be, at most; None if that is more than a percent point."""
     pairs = [(value, share) for value, share in zip(told, wanted, strict=False) if value is not None]
-    return len(pairs) >= _FEWEST - 1 and any(
-        all(abs(value - scale * share) <= Fraction(scale, 100) for value, share in pairs) for scale in (1, 100)
-    )
+    if len(pairs) < _FEWEST - 1:
+        return None
+    away = min(max(abs(value / scale - share) for value, share in pairs) for scale in (1, 100))
+    return away if away <= Fraction(1, 100) else None
 
 
 def _is_percent(one: SheetColumn) -> bool:
