@@ -356,7 +356,10 @@ def main() -> None:
             *reviewing(home),
         ]
         lines += reading(home)
-    from growth import growth  # it measures with what stands here
+        from handing import handing  # it measures with what stands here
+
+        lines += [Line(*found) for found in handing(home, in_turns, process)]
+    from growth import growth
 
     print_lines([*lines, *growth()])
 

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from vantric.core.inference.hypergeometric import hypergeometric_tails
 from vantric.core.inference.independence import chi_square
 from vantric.core.inference.intervals import binomial_limits
 from vantric.core.inference.sample import Sample, clustered_sample, rounded, sample_of
@@ -185,16 +186,13 @@ def _shares(
     names: tuple[str, ...], before: Floats, after: Floats, scale: Floats, level: float
 ) -> tuple[CategoryChange, ...]:
     """Test every share, both sides scaled to independent records."""
-    from scipy.stats import hypergeom
-
     sums = before.sum(), after.sum()
     if not min(sums):
         raise RankError("how sure a change is cannot be said: one side has no records")
     trials = [np.maximum(1.0, np.floor(side * scale + 1e-9)) for side in sums]
     hits = [np.round(one / side * tried) for one, side, tried in zip((before, after), sums, trials, strict=True)]
     both = hits[0] + hits[1]
-    lower = hypergeom.cdf(hits[1], trials[0] + trials[1], both, trials[1])
-    upper = hypergeom.sf(hits[1] - 1, trials[0] + trials[1], both, trials[1])
+    lower, upper = hypergeometric_tails(hits[1], both, trials[1], trials[0] + trials[1])
     chances = np.minimum(1.0, 2 * np.minimum(lower, upper))
     shares = [one / side for one, side in zip((before, after), sums, strict=True)]
     change = shares[1] - shares[0]
