@@ -46,7 +46,7 @@ WORDS: dict[str, tuple[str, str]] = {
     ),
     "fi": (
         "tammikuuta|tammi|tammikuu;helmikuuta|helmi|helmikuu;maaliskuuta|maalis|maaliskuu;huhtikuuta|huhti|huhtikuu;toukokuuta|touko|toukokuu;kesäkuuta|kesakuuta|kesä|kesa|kesäkuu|kesakuu;heinäkuuta|heinakuuta|heinä|heina|heinäkuu|heinakuu;elokuuta|elo|elokuu;syyskuuta|syys|syyskuu;lokakuuta|loka|lokakuu;marraskuuta|marras|marraskuu;joulukuuta|joulu|joulukuu",
-        "maanantaina|ma|maanantai;tiistaina|ti|tiistai;keskiviikkona|ke|keskiviikko;torstaina|to|torstai;perjantaina|pe|perjantai;lauantaina|la|lauantai;sunnuntai|su",
+        "maanantaina|ma|maanantai;tiistaina|ti|tiistai;keskiviikkona|ke|keskiviikko;torstaina|to|torstai;perjantaina|pe|perjantai;lauantaina|la|lauantai;sunnuntaina|su|sunnuntai",
     ),
     "pl": (
         "stycznia|sty|styczeń|styczen;lutego|lut|luty;marca|mar|marzec;kwietnia|kwi|kwiecień|kwiecien;maja|maj;czerwca|cze|czerwiec;lipca|lip|lipiec;sierpnia|sie|sierpień|sierpien;września|wrzesnia|wrz|wrzesień|wrzesien;października|pazdziernika|paź|paz|październik|pazdziernik;listopada|lis|listopad;grudnia|gru|grudzień|grudzien",
@@ -114,7 +114,7 @@ WORDS: dict[str, tuple[str, str]] = {
     ),
     "vi": (
         "tháng 1|thang 1|thg 1;tháng 2|thang 2|thg 2;tháng 3|thang 3|thg 3;tháng 4|thang 4|thg 4;tháng 5|thang 5|thg 5;tháng 6|thang 6|thg 6;tháng 7|thang 7|thg 7;tháng 8|thang 8|thg 8;tháng 9|thang 9|thg 9;tháng 10|thang 10|thg 10;tháng 11|thang 11|thg 11;tháng 12|thang 12|thg 12",
-        "thứ hai|thu hai|th 2;thứ ba|thu ba|th 3;thứ tư|thu tu|th 4;thứ năm|thu nam|th 5;thứ sáu|thu sau|th 6;thứ bảy|thu bay|th 7;chủ nhật|chu nhat|cn",
+        "thứ hai|thu hai|thứ 2|thu 2;thứ ba|thu ba|thứ 3|thu 3;thứ tư|thu tu|thứ 4|thu 4;thứ năm|thu nam|thứ 5|thu 5;thứ sáu|thu sau|thứ 6|thu 6;thứ bảy|thu bay|thứ 7|thu 7;chủ nhật|chu nhat|cn",
     ),
     "ja": (
         "1月;2月;3月;4月;5月;6月;7月;8月;9月;10月;11月;12月",
@@ -125,7 +125,7 @@ WORDS: dict[str, tuple[str, str]] = {
         "星期一|周一;星期二|周二;星期三|周三;星期四|周四;星期五|周五;星期六|周六;星期日|周日",
     ),
     "ko": (
-        "1월|1月;2월|2月;3월|3月;4월|4月;5월|5月;6월|6月;7월|7月;8월|8月;9월|9月;10월|10月;11월|11月;12월|12月",
+        "1월;2월;3월;4월;5월;6월;7월;8월;9월;10월;11월;12월",
         "월요일|월;화요일|화;수요일|수;목요일|목;금요일|금;토요일|토;일요일|일",
     ),
 }

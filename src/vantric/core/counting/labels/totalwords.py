@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 #: Whole labels that say so and nothing else.
 STRONG = frozenset("""
@@ -71,6 +72,7 @@ _FIRST = frozenset(word[:2] for word in (*STRONG, *_WEAK, *_MEANS, *(word.strip(
 _LONGEST = 80
 
 
+@lru_cache(maxsize=4096)
 def may_be_total(label: str) -> bool:
     """Whether a label may be that of a total; of millions of labels most are told by two letters."""
     if len(label) > _LONGEST:
