@@ -23,11 +23,20 @@ def line_of(text: str, ending: str, path: Sequence[str | int]) -> int | None:
     path
         Keys and places in lists, from 0: ``("sections", 1, "counting", "by")``.
     """
-    found = _toml_lines(text) if ending == ".toml" else _json_lines(text)
+    found = _lines(text, ending)
     for length in range(len(path), 0, -1):
         if tuple(path[:length]) in found:
             return found[tuple(path[:length])]
     return None
+
+
+def has_line(text: str, ending: str, path: Sequence[str | int]) -> bool:
+    """Whether a key itself is in a file."""
+    return tuple(path) in _lines(text, ending)
+
+
+def _lines(text: str, ending: str) -> dict[tuple[str | int, ...], int]:
+    return _toml_lines(text) if ending == ".toml" else _json_lines(text)
 
 
 def _toml_lines(text: str) -> dict[tuple[str | int, ...], int]:

@@ -7,7 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from vantric.chartfile.lines import line_of
+from vantric.chartfile.lines import has_line, line_of
 from vantric.chartfile.model import ENDINGS, FORMAT, SHAPES, ChartFile, Data
 from vantric.chartfile.reading import checked_chart, parsed_file, read_section
 from vantric.chartfile.reportmodel import (
@@ -42,9 +42,18 @@ def read_report_file(path: Path) -> ReportFile:
     try:
         return report_of(found, str(path))
     except ChartFileError as error:
-        line = line_of(text, path.suffix.casefold(), error.place) if error.place else None
+        line = _line(text, path.suffix.casefold(), error.place) if error.place else None
         where = f"'{path}'" + (f", line {line}" if line else "")
         raise ChartFileError(f"{where}: {error}", value=error.value, known=error.known, hint=error.hint) from None
+
+
+def _line(text: str, ending: str, place: tuple[str | int, ...]) -> int | None:
+    """Return the line of a key; of one that a section has from what is shared, the line there."""
+    if place[:1] == ("sections",) and not has_line(text, ending, place):
+        shared = ("shared", *place[2:])
+        if len(shared) > 2 and has_line(text, ending, shared):
+            return line_of(text, ending, shared)
+    return line_of(text, ending, place)
 
 
 def report_of(found: Any, shown: str) -> ReportFile:
@@ -95,7 +104,8 @@ def _table(value: Any, *path: str | int) -> Mapping[str, Any]:
 
 def _shared(found: Mapping[str, Any]) -> dict[str, Mapping[str, Any]]:
     """Return what sections share, each key of which some kind of section must have."""
-    known: dict[str, set[str]] = {"data": set(known_options(Data)) - {"source"}}
+    data = {one.name for one in known_options(Data).values() if one.in_place("file")}
+    known: dict[str, set[str]] = {"data": data - {"source"}}
     for kind in KINDS:
         for name, options in shape_of(kind).items():
             known.setdefault(name, set()).update(

@@ -94,7 +94,7 @@ def ready_sections(file: ReportFile, path: Path, asked: Asked) -> list[Ready]:
             raise unknown(ChartFileError, f"the report has no source '{name}'", name, file.sources, every=True)
     with _shelf() as shelf:
         work = _Work(file, path, asked, shelf)
-        before = work.before()
+        before = work.compared()
         found = []
         for at, one in enumerate(file.sections):
             asked.progress(f"section {at + 1} of {len(file.sections)}: {one.kind}")
@@ -154,7 +154,7 @@ class _Work:
         return changes_since(past, now) if compared else ()
 
     def _failed(self, at: int, one: ReportSection, reason: VantricError) -> Ready:
-        text = self.path.read_text(encoding="utf-8-sig", errors="replace")
+        text = self._text()
         ending = self.path.suffix.casefold()
         line = line_with(text, ending, at, reason.value) or line_of(text, ending, ("sections", at))
         where = f"'{self.file.shown}'" + (f", line {line}" if line else "")
@@ -179,6 +179,21 @@ class _Work:
     def _held(self, source: str) -> str:
         plain = source == "-" or (not is_url(source) and source.casefold().endswith(_FILES))
         return self.shelf.setdefault(source, Held(source)) if plain else source
+
+    def compared(self) -> Before | None:
+        """Return what gives a section as it was last time; an error of the report file with its line."""
+        try:
+            return self.before()
+        except ChartFileError as reason:
+            if self.asked.previous:
+                raise
+            line = line_of(self._text(), self.path.suffix.casefold(), ("previous",))
+            where = f"'{self.file.shown}'" + (f", line {line}" if line else "")
+            message = f"{where}: {reason}"
+            raise ChartFileError(message, value=reason.value, known=reason.known, hint=reason.hint) from None
+
+    def _text(self) -> str:
+        return self.path.read_text(encoding="utf-8-sig", errors="replace")
 
     def before(self) -> Before | None:
         """Return what gives a section as it was last time, and whether it is compared; None if nothing is named.
