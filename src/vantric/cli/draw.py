@@ -26,7 +26,7 @@ from vantric.cli.words import WordsFile, words_in
 from vantric.core.charting.options import Look
 from vantric.options import Options, known_options, option
 from vantric.sources.options import FileReading
-from vantric.writing import PICTURES
+from vantric.writing import HANDED, PICTURES
 
 
 class Redrawn(Options, section="What is drawn"):
@@ -38,7 +38,10 @@ class Redrawn(Options, section="What is drawn"):
 class Pictures(Options, section="What is written"):
     """Where pictures go."""
 
-    out: tuple[Path, ...] = option((), "Write a picture by its ending: .png .svg .pdf.", metavar="FILE", short="-o")
+    out: tuple[Path, ...] = option(
+        (), "Write a file by its ending: .png .svg .pdf a picture; .html a page, .xlsx a workbook, .pptx a slide and "
+        ".md a text with chart and table.", metavar="FILE", short="-o",
+    )  # fmt: skip
 
 
 def _print_schema(context: click.Context, parameter: click.Parameter, value: bool) -> None:
@@ -66,13 +69,14 @@ def run(chart_file: Path, given: Given) -> None:
     it, and nothing else.
     """
     from vantric.api.chartfiles import made_of_file
+    from vantric.api.handing.files import contents_of_section
     from vantric.api.reach import Reach
     from vantric.chartfile.reading import read_chart_file
     from vantric.core.charting import PanelChart
     from vantric.core.reviewing import review_chart
 
     files, other, pictures = given.split(FileReading, Redrawn, Pictures)
-    kinds = [ending(target, PICTURES) for target in pictures.out]
+    kinds = [ending(target, (*PICTURES, *HANDED)) for target in pictures.out]
     check_targets(Outputs(out=pictures.out), (chart_file, other.source))
     look = _look(given)
     with reading(str(chart_file)):
@@ -81,15 +85,21 @@ def run(chart_file: Path, given: Given) -> None:
     chart = made.chart
     for note in found.notes:
         tell(f"vantric: note: {note}; save it again to bring it up to date")
-    contents = [drawn(chart, kind) for kind in kinds]
-    write_all(zip(pictures.out, contents, strict=True))
+    drawings = [path for path, kind in zip(pictures.out, kinds, strict=True) if kind in PICTURES]
+    contents: list[tuple[Path, bytes]] = []
+    for target, kind in zip(pictures.out, kinds, strict=True):
+        if kind in PICTURES:
+            contents.append((target, drawn(chart, kind)))
+        else:
+            contents += contents_of_section(target, kind, made.section(), [str(chart_file)], pictures=drawings)
+    write_all(contents)
     click.get_current_context().meta[SENTENCE] = lambda: chart.description
     say("\n".join(filter(None, (chart.title, chart.description))))
     if not isinstance(chart, PanelChart):
         findings = review_chart(chart)
         tell_findings(findings)
         tell_wrong(findings, pictures.out)
-        if kinds:
+        if drawings:
             tell_left_out(chart)
 
 

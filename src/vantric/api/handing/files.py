@@ -56,18 +56,21 @@ def contents_of(
 
 
 def contents_of_section(
-    target: Path, kind: str, section: Section, sources: Sequence[str], *, slide_tables: bool = False
-) -> Contents:
+    target: Path, kind: str, section: Section, sources: Sequence[str], *, slide_tables: bool = False,
+    pictures: Sequence[Path] = (),
+) -> Contents:  # fmt: skip
     """Return the files of a chart that hands over its table."""
     if kind != "md":
         return [(target, handed(section, kind, slide_tables=slide_tables))]
     from vantric.reports.markdown import section_markdown
 
     views = section.views()
-    beside = beside_of(target, ())
+    beside = beside_of(target, pictures)
     text = section_markdown(section, picture_line(section, views[0].chart, beside, target) if views else "")
     found = [(target, text.encode("utf-8", "backslashreplace"))]
-    return [*found, (beside, picture_of(views[0], beside, sources))] if views else found
+    if not views or beside in pictures:
+        return found
+    return [*found, (beside, picture_of(views[0], beside, sources))]
 
 
 def beside_of(target: Path, pictures: Sequence[Path], number: int = 0) -> Path:
