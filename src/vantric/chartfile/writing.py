@@ -48,7 +48,7 @@ def chart_file_bytes(kind: str, parts: Mapping[str, Any], target: Path) -> bytes
     if "data" in filled:
         filled["data"] = {**filled["data"], "source": _sources(source, target.parent)}
     if isinstance(families, str):
-        filled["counting"] = {**filled["counting"], "families": _seen_from(families, target.parent)}
+        filled["counting"] = {**filled["counting"], "families": seen_from(families, target.parent)}
     found = {"format": FORMAT, "version": VERSION, "kind": kind, **filled}
     chart_file_of(found, str(target))  # what is written can be read
     if ending == ".json":
@@ -63,10 +63,10 @@ def chart_file_bytes(kind: str, parts: Mapping[str, Any], target: Path) -> bytes
 
 
 def _sources(source: str | list[str], folder: Path) -> str | list[str]:
-    return [_seen_from(one, folder) for one in source] if isinstance(source, list) else _seen_from(source, folder)
+    return [seen_from(one, folder) for one in source] if isinstance(source, list) else seen_from(source, folder)
 
 
-def _seen_from(source: str, folder: Path) -> str:
+def seen_from(source: str, folder: Path) -> str:
     """Return a relative path as seen from a folder, a URL without its secrets, and all else as it is."""
     if is_url(source):
         return without_secrets(source)

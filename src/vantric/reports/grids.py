@@ -159,7 +159,7 @@ def document_grid(document: Document) -> Grid:
     columns = []
     for at, name in enumerate(cells.head):
         texts = [row[at] for row in cells.rows]
-        numbers = [_number(text) for text in texts]
+        numbers = [shown_number(text) for text in texts]
         unread = [text for one, text in zip(numbers, texts, strict=True) if one is None and text not in ("", _NOTHING)]
         if at in cells.left or unread:
             columns.append(Column(name, texts, texts, "text"))
@@ -179,7 +179,7 @@ def _plain_grid(document: Document) -> Grid:
     return Grid(tuple(columns), keyed=0, labels=tuple(str(row[0]) for row in rows))
 
 
-def _number(text: str) -> Any:
+def shown_number(text: str) -> Any:
     """Return the number that a shown text is; None if it is none."""
     plain = text.removesuffix(" %").replace(",", "").replace("−", "-")
     try:

@@ -1,4 +1,4 @@
-"""A Pareto table as HTML, for notebooks and pages."""
+"""Tables as HTML, for notebooks: their style is in them."""
 
 from __future__ import annotations
 
@@ -8,44 +8,6 @@ from vantric.cleaning import escaped
 from vantric.core.counting import ParetoTable
 from vantric.reports.cells import Cells, pareto_cells, table_note
 from vantric.reports.sentence import pareto_sentence
-
-_STYLE = """
-:root { color-scheme: light dark; }
-body { font: 16px/1.45 system-ui, sans-serif; margin: 2rem auto; max-width: 62rem; padding: 0 1rem;
-  background: #f7f2ea; color: #211a16; }
-table { border-collapse: collapse; width: 100%; margin: 1rem 0; }
-caption { text-align: left; padding-bottom: .5rem; }
-th, td { padding: .25rem .6rem; border-bottom: 1px solid #d8ccbb; }
-tfoot td { border-top: 2px solid #857667; font-weight: bold; }
-.note { color: #5f5349; font-size: .875rem; }
-@media (prefers-color-scheme: dark) { body { background: #211c18; color: #f1e9dd; }
-  th, td { border-color: #54483d; } .note { color: #c0b2a1; } }
-"""
-
-
-def pareto_page(table: ParetoTable, *, title: str = "") -> str:
-    """Return a whole HTML page: the table with its sentence and its notes, and the tables of a drill-down."""
-    subject = title or (f"Pareto table of {table.origin.by}" if table.origin.by else "Pareto table")
-    return page(subject, [f"<h1>{escaped(subject)}</h1>", *_sections(table, 2)])
-
-
-def page(title: str, parts: Sequence[str]) -> str:
-    """Return parts of HTML as a whole page."""
-    return (
-        '<!DOCTYPE html>\n<html lang="en">\n<head>\n<meta charset="utf-8">\n'
-        '<meta name="viewport" content="width=device-width, initial-scale=1">\n'
-        f"<title>{escaped(title)}</title>\n<style>{_STYLE}</style>\n</head>\n<body>\n"
-        + "\n".join(parts)
-        + "\n</body>\n</html>\n"
-    )
-
-
-def _sections(table: ParetoTable, level: int) -> list[str]:
-    parts = [pareto_html(table, most=len(table))]
-    for name, inner in table.within:
-        title = f"{name}: {inner.origin.by}"
-        parts += [f"<h{level}>{escaped(title)}</h{level}>", *_sections(inner, min(level + 1, 6))]
-    return parts
 
 
 def pareto_html(table: ParetoTable, *, most: int = 60) -> str:

@@ -13,8 +13,6 @@ from vantric.core.charting import Chart, PanelChart
 from vantric.core.reviewing import Finding
 
 Kind: TypeAlias = Literal["text", "whole", "number", "percent"]
-#: What a page can show of a chart.
-VIEWS = ("values", "percents", "intervals")
 
 
 @dataclass(frozen=True)
@@ -94,7 +92,7 @@ class View:
     Attributes
     ----------
     name
-        One of `VIEWS`.
+        ``"values"``, ``"percents"`` or ``"intervals"``.
     chart
         How it is drawn.
     tips

@@ -31,7 +31,6 @@ if TYPE_CHECKING:
 
 _MOST_SURE = 400  # categories whose intervals a page shows
 _MOST_RECUT = 5000
-_MOST_TIPS = 6  # digits
 
 
 def pareto_section(
@@ -80,7 +79,6 @@ def _base(table: ParetoTable) -> str:
 def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...]:
     """Return (what, text) of where a tally or a table comes from."""
     origin = found.origin
-    first = origin.note()
     said = [
         ("Source", one_line(origin.source)) if origin.source else None,
         ("Dates", " to ".join(dict.fromkeys(origin.days))) if origin.days else _changed_on(origin.source),
@@ -93,7 +91,6 @@ def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...
         if part and part not in (f"Source: {origin.source}", f"where {origin.where}", origin.within)
         and not (origin.days and part == " to ".join(dict.fromkeys(origin.days)))
     ]  # fmt: skip
-    del first
     return (*kept, *(("Note", f"{part[:1].upper()}{part[1:]}") for part in left))
 
 

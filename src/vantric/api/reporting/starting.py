@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import json
-import os
 from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
+from vantric.chartfile.writing import seen_from
 from vantric.core.numbers.shown import counted, one_line
 from vantric.errors import SourceError
-from vantric.masking import is_url, without_secrets
 from vantric.sources import look
 from vantric.sources.options import Opening
 from vantric.sources.reading.profile import ColumnProfile
@@ -81,7 +80,7 @@ def _lines(
     yield '# text = "Markdown under the title."'
     yield ""
     yield f"[sources.{_NAME}]"
-    yield f"source = {_text(_seen_from(source, target.parent))}"
+    yield f"source = {_text(seen_from(source, target.parent))}"
     for name, value in opening.for_file().changed().items():
         yield f"{name} = {_text(list(value) if isinstance(value, tuple) else value)}"
     yield '# where = "..."   # a condition that all sections meet'
@@ -130,14 +129,6 @@ def _common(one: ColumnProfile) -> str:
 def _headed(name: str) -> str:
     plain = one_line(name, longest=60).replace("_", " ")
     return f"{plain[:1].upper()}{plain[1:]}"
-
-
-def _seen_from(source: str, folder: Path) -> str:
-    if is_url(source):
-        return without_secrets(source)
-    if source == "-" or Path(source).is_absolute():
-        return source
-    return Path(os.path.relpath(source, folder)).as_posix()
 
 
 def _text(value: Any) -> str:

@@ -8,6 +8,8 @@ from typing import Any
 
 from vantric.core.charting import PanelChart
 from vantric.core.numbers.shown import one_line
+from vantric.drawing.theme import LIGHT
+from vantric.reports.grids import shown_number
 from vantric.reports.sections import Grid, Section
 from vantric.reports.workbooks.livechart import live_chart
 from vantric.reports.workbooks.livesheets import can_live, live_sheets
@@ -103,7 +105,7 @@ def _headed(sheet: Sheet, one: Section) -> int:
     sheet.text(0, 0, one.title, bold=True, font_size=14)
     row = 1
     for text in filter(None, (one_line(one.sentence), one.base)):
-        sheet.text(row, 0, text, font_color="#5F5349")
+        sheet.text(row, 0, text, font_color=LIGHT.color("note"))
         row += 1
     return row + 1
 
@@ -114,22 +116,14 @@ def _total(sheet: Sheet, grid: Grid, row: int) -> None:
         return
     for at, (text, column) in enumerate(zip(grid.total, grid.columns, strict=True)):
         there = [one for one in column.values if isinstance(one, (int, float)) and not isinstance(one, bool)]
-        shown = text.replace(",", "").removesuffix(" %").replace("−", "-")
-        if column.kind in ("whole", "number") and there and _is_number(shown) and _near(sum(there), float(shown)):
+        shown = shown_number(text)
+        if column.kind in ("whole", "number") and there and shown is not None and _near(sum(there), shown):
             cells = f"{place(row - grid.rows_held, at)}:{place(row - 1, at)}"
             sheet.formula(row, at, f"=SUM({cells})", sum(there), bold=True, top=1, num_format=form_of(column))
-        elif text.endswith(" %") and _is_number(shown):
-            sheet.value(row, at, float(shown) / 100, bold=True, top=1, num_format="0.0%")
+        elif text.endswith(" %") and shown is not None:
+            sheet.value(row, at, shown / 100, bold=True, top=1, num_format="0.0%")
         else:
             sheet.text(row, at, text, bold=True, top=1, align="right" if column.kind != "text" else "left")
-
-
-def _is_number(text: str) -> bool:
-    try:
-        float(text)
-    except ValueError:
-        return False
-    return True
 
 
 def _near(one: float, other: float) -> bool:

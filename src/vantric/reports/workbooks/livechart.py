@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from vantric.drawing.theme import LIGHT
 from vantric.reports.workbooks.formulas import (
     CLASS,
     CUT_ROW,
@@ -25,8 +26,10 @@ from vantric.reports.workbooks.sheets import Book, Sheet, half_up, place, refere
 MOST_DRAWN = 200  # rows
 _MOST_LABELED = 40
 _SCALE = (0, 20, 40, 60, 80, 100)
-_STRONG, _QUIET, _LINE, _CUT, _INK, _GRID = "#164A6E", "#9D876B", "#B5431F", "#25523A", "#211A16", "#E3D9CB"
-_PARTS = ("#164A6E", "#A97A1C", "#2F7A5C", "#7D3A6E", "#4B8AB8", "#5E4D3A", "#241C3A")
+_STRONG, _QUIET, _LINE, _CUT, _INK, _GRID, _AXIS, _SAID = map(
+    LIGHT.color, ("strong", "quiet", "line", "cut", "title", "grid", "axis", "point-value")
+)
+_PARTS = tuple(LIGHT.color(f"series-{number}") for number in range(1, 8))
 _HEAD, _TOP = 0, 1
 
 
@@ -136,7 +139,7 @@ def _lines(book: Book, data: Sheet, live: Live, rows: int, columns: _Columns) ->
         custom = [{"value": f"={reference(data.name, (_TOP + at, columns.said))}"} for at in range(1, rows)]
         first, last = {"delete": True}, {"delete": True}  # the first would be on the label of its bar
         said = {"data_labels": {"value": True, "position": "above", "custom": [first, *custom, last],
-                                "font": {"color": "#8C2F14", "size": 8}}}  # fmt: skip
+                                "font": {"color": _SAID, "size": 8}}}  # fmt: skip
     chart.add_series({
         "name": reference(data.name, (_HEAD, columns.running)), "categories": categories,
         "values": _range(data, columns.running, rows), "line": {"color": _LINE, "width": 2},
@@ -161,11 +164,11 @@ def _lines(book: Book, data: Sheet, live: Live, rows: int, columns: _Columns) ->
 def _dressed(bars: Any, live: Live, chart: Any) -> None:
     """Give the chart its titles, its axes and its legend."""
     bars.set_title({"name": f"='{live.sheet.name}'!$A$1", "name_font": {"size": 14, "color": _INK}, "overlay": False})
-    bars.set_x_axis({"name": chart.category_title, "num_font": {"rotation": -45}, "line": {"color": "#857667"},
+    bars.set_x_axis({"name": chart.category_title, "num_font": {"rotation": -45}, "line": {"color": _AXIS},
                      "name_font": {"bold": False}, "major_tick_mark": "none"})  # fmt: skip
     bars.set_y_axis({"name": chart.primary_title, "min": 0, "num_format": live.form, "name_font": {"bold": False},
                      "major_gridlines": {"visible": True, "line": {"color": _GRID}},
-                     "line": {"color": "#857667"}})  # fmt: skip
+                     "line": {"color": _AXIS}})  # fmt: skip
     shown = len(bars.series) + 1 + bool(live.layout.cuts)
     bars.set_legend({"position": "top", "delete_series": list(range(shown, shown + len(_SCALE)))})
     bars.set_plotarea({"layout": {"x": 0.09, "y": 0.16, "width": 0.83, "height": 0.58}})

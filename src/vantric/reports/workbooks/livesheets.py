@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.numbers.shown import distinct_lines, one_line, readable
+from vantric.drawing.theme import LIGHT
 from vantric.reports.sections import Column
 from vantric.reports.workbooks import formulas
 from vantric.reports.workbooks.formulas import (
@@ -30,7 +31,7 @@ from vantric.reports.workbooks.sheets import Book, Sheet, amount_form, decimals_
 if TYPE_CHECKING:
     from vantric.core.counting import ParetoTable
 
-_INPUT = {"bg_color": "#FFF6DC", "border": 1, "border_color": "#D8CCBB"}
+_INPUT = {"bg_color": LIGHT.ground, "border": 1, "border_color": LIGHT.color("grid")}
 _SMALL = 1_000_000  # a total up to which a cutoff within 1E-9 of it is exact for whole numbers
 #: More rows would be slow to rank again at every edit.
 MOST_LIVE = 10_000
@@ -179,7 +180,7 @@ def _counts(book: Book, live: Live) -> None:
     """Write the sheet of the typed counts."""
     sheet, table, typed = book.sheet(live.layout.counts), live.table, live.source
     sheet.text(0, 0, f"Counts: {one_line(table.origin.by or 'categories')}", bold=True, font_size=14)
-    sheet.text(1, 0, _HINT, font_color="#5F5349")
+    sheet.text(1, 0, _HINT, font_color=LIGHT.color("note"))
     heads = ["Category", f"{_what(table)} ({live.unit})", "Rank", *(one.name for one in typed.columns)]
     sheet.headings(TYPED_FIRST - 1, heads)
     values = frequencies(table)

@@ -9,12 +9,13 @@ from typing import Any
 from vantric.core.axes import Scale
 from vantric.core.charting import Chart, Series
 from vantric.core.numbers.shown import distinct_lines, one_line
+from vantric.drawing.theme import LIGHT
 from vantric.reports.workbooks.sheets import Book, Sheet, amount_form, reference
 
 MOST_DRAWN = 2000  # categories
 _MOST_LABELED = 24
-_PALETTE = ("#164A6E", "#A97A1C", "#2F7A5C", "#7D3A6E", "#4B8AB8", "#5E4D3A", "#241C3A")
-_LINES = ("#B5431F", "#8A7458", "#2F7A5C", "#7D3A6E", "#4B8AB8", "#241C3A")
+_PALETTE = tuple(LIGHT.color(f"series-{number}") for number in range(1, 8))
+_LINES = (LIGHT.color("line"), LIGHT.color("line-2"), *(LIGHT.color(f"series-{number}") for number in range(3, 8)))
 _MARKERS = {"round": "circle", "square": "square", "diamond": "diamond", "triangle": "triangle", "cross": "x",
             "pointer": "triangle"}  # fmt: skip
 _DASHES = {"dashed": "dash", "dotted": "round_dot", "dash-dot": "dash_dot"}
@@ -149,7 +150,7 @@ def _group(book: Book, chart: Chart, kind: str, series: Sequence[Series], where:
 def _look(chart: Chart, kind: str, one: Series, where: _Place) -> dict[str, Any]:
     alike = [other for other in chart.series if (other.kind in _BARS) == (one.kind in _BARS)]
     at = alike.index(one)
-    own = one.color.upper() if one.color else ""
+    own = one.color
     labels = _labels(chart, one, where)
     if kind == "line":
         color = own or _LINES[at % len(_LINES)]
@@ -182,7 +183,7 @@ def _references(chart: Chart, where: _Place, line: Any) -> None:
     for at, one in enumerate(chart.references, 1 + len(chart.series)):
         line.add_series({
             "name": where.name(at), "categories": where.cells(0), "values": where.cells(at),
-            "line": {"color": "#25523A", "width": 1.5, "dash_type": "dash"}, "marker": {"type": "none"},
+            "line": {"color": LIGHT.color("reference"), "width": 1.5, "dash_type": "dash"}, "marker": {"type": "none"},
             **({"y2_axis": True} if one.axis == "secondary" and chart.secondary_axis else {}),
         })  # fmt: skip
 
@@ -194,7 +195,7 @@ def _axes(chart: Chart, made: Sequence[Any], *, flat: bool) -> None:
                 **({"reverse": True} if flat else {})}  # fmt: skip
     value = {
         **_scale(chart.scales.primary), "name": _axis_title(chart.primary_title, chart.scales.primary),
-        "name_font": {"bold": False}, "major_gridlines": {"visible": True, "line": {"color": "#E3D9CB"}},
+        "name_font": {"bold": False}, "major_gridlines": {"visible": True, "line": {"color": LIGHT.color("grid")}},
     }  # fmt: skip
     first.set_x_axis(value if flat else category)  # the axes of bars to the right are named the other way about
     first.set_y_axis(category if flat else value)
