@@ -266,6 +266,17 @@ class Since(Case):
         two = two.replace("version = 2\n", 'version = 2\nprevious = "last"\n')
         self.assertEqual(self.made(two, data={"log": self.folder / "new.csv"}).changed, said["the last report"])
 
+    def test_the_last_report_under_a_condition_or_weighed_is_compared_too(self) -> None:
+        parts = PARETO.replace("[sections.counting]", "where = \"kiln = 'Kiln 2'\"\n[sections.counting]")
+        for more in ("", 'count = "pieces"\n', 'count = "pieces"\nweight = "rework_cost"\n'):
+            self.made(HEAD + parts + more).save(self.folder / "last.json")
+            [line] = self.made(HEAD + parts + more, previous=self.folder / "last.json").changed
+            self.assertIn("on both sides", line)
+            self.assertIn("No rank among the leading ones changed", line)
+            other = HEAD + parts.replace("Kiln 2", "Kiln 3") + more
+            [line] = self.made(other, previous=self.folder / "last.json").changed
+            self.assertIn("Last time it was of records where kiln = 'Kiln 2'.", line)
+
     def test_within_chance_is_not_a_change(self) -> None:
         self.log("old.csv", {"a": 10, "b": 9})
         self.log("new.csv", {"a": 9, "b": 10})

@@ -96,7 +96,7 @@ def past_from(found: Any) -> Past:
             return Past(settings, None, tuple(map(str, found["categories"])), series)
         rows = found["rows"]
         origin = Origin(by=settings["by"], count=settings["count"], weight=settings["weight"], per=settings["per"],
-                        where=settings["where"], ready=bool(found["ready"]))  # fmt: skip
+                        where=settings["where"], ready=bool(found["ready"]), input_rows=max(1, len(rows)))  # fmt: skip
         if any("count" in row for row in rows):
             groups = [(str(row["category"]), _amount(row["count"]), _amount(row["frequency"])) for row in rows]
             return Past(settings, make_weighted_tally(groups, origin))
