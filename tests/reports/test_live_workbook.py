@@ -18,6 +18,7 @@ import openpyxl
 
 import vantric as vt
 from tests.nativecharts import NativeChart, native_charts
+from tests.randomcharts import random_chart
 from vantric.reports.workbooks.formulas import FIRST, TYPED_FIRST
 
 HOSTILE = ("=1+1", "+A1", "-2", "@SUM(A1)", "_x0041_", "a\tb", "<b>&amp;", "\x01ctrl", "x" * 300)
@@ -316,6 +317,27 @@ class NativeOthers(unittest.TestCase):
         self.assertEqual(rejects.values, [4.2, 3.9, None, 4.4, 3.1, 3.0])
         self.assertEqual(set(goal.values), {600.0})
         self.assertEqual(native.value_axis(goal), native.value_axis(fired))
+
+    def test_any_chart_has_its_values_on_its_own_scales(self) -> None:
+        drawn = 0
+        for seed in range(120):
+            try:
+                chart, _ = random_chart(seed)
+            except vt.VantricError:
+                continue
+            [native] = native_charts(book_of(chart))
+            shown = [one for one in native.series if one.name.strip()]
+            for one in chart.series:
+                named = one.name if not one.unit else f"{one.name} ({one.unit})"
+                found = next(other for other in shown if other.name == named)
+                scale = chart.scales.secondary if one.secondary and chart.secondary_axis else chart.scales.primary
+                self.assertAlmostEqual(native.value_axis(found)["max"] / scale.upper, 1.0, places=9, msg=(seed, named))
+                for got, value in zip(found.values, one.values, strict=False):
+                    self.assertEqual(got is None, value != value, (seed, named))
+                    if got is not None:
+                        self.assertAlmostEqual(got, value, delta=1e-9 * max(1.0, abs(value)))
+                drawn += 1
+        self.assertGreater(drawn, 200)
 
     def test_every_kind_of_chart_becomes_one(self) -> None:
         months = ["2026-01", "2026-02", "2026-03"]

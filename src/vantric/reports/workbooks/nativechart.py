@@ -85,14 +85,18 @@ def _on_the_same_axes(made: Sequence[Any], where: _Place, written: int) -> list[
     those of the secondary side only: a series of it on the primary side would then have none.
     """
     first, second = made
-    mixed = second.is_secondary and any(not one["y2_axis"] for one in second.series)
+    mixed = any(not one["y2_axis"] for one in second.series)
     if not second.is_secondary or not (mixed or first.is_secondary):
         return []
     second.is_secondary = False
-    if first.is_secondary:
-        return []
-    first.add_series({"name": " ", "categories": where.cells(0), "values": where.cells(1 + written), "y2_axis": True})
-    return [len(first.series) - 1]
+    nothing = {"name": " ", "categories": where.cells(0), "values": where.cells(1 + written)}
+    if not first.is_secondary:
+        first.add_series({**nothing, "y2_axis": True})
+        return [len(first.series) - 1]
+    if not mixed:  # axes are numbered by what is written before
+        second.add_series(nothing)
+        return [len(first.series)]
+    return []
 
 
 def _write(chart: Chart, where: _Place) -> None:
@@ -124,14 +128,18 @@ def series_form(chart: Chart, one: Series) -> str:
 
 
 def _groups(chart: Chart) -> list[tuple[str, list[Series]]]:
-    """Return the series by what workbooks draw them as, at most two kinds, what is behind first."""
+    """Return the series by what workbooks draw them as, at most two kinds, what is behind first.
+
+    What is drawn first has a series on the primary side: the library would put all others on that of a first kind.
+    """
     bars = [one for one in chart.series if one.kind in _BARS]
     areas = [one for one in chart.series if one.kind == "area"]
     lines = [one for one in chart.series if one.kind not in (*_BARS, "area")]
     if bars and areas and (lines or chart.references):
         lines, areas = [*areas, *lines], []
     found = [("area", areas), ("column", bars), ("line", lines)]
-    return [(kind, series) for kind, series in found if series]
+    held = [(kind, series) for kind, series in found if series]
+    return sorted(held, key=lambda pair: all(one.secondary for one in pair[1]))
 
 
 def _group(book: Book, chart: Chart, kind: str, series: Sequence[Series], where: _Place, *, flat: bool) -> Any:
