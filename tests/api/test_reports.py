@@ -93,6 +93,12 @@ class Made(Case):
             )
             self.assertEqual(section.live.tally, alone)
 
+    def test_the_time_of_reading_is_kept_by_a_file_that_stays_open(self) -> None:
+        path = self.written(HEAD + PARETO + PARETO)
+        self.assertEqual(len(vt.report(path, timeout=60).sections), 2)
+        with self.assertRaisesRegex(vt.VantricError, "time given with timeout is over"):
+            vt.report(path, timeout=1e-6)
+
     def test_standard_input_serves_all_sections(self) -> None:
         path = self.written(HEAD.replace("inspections.csv", "-") + PARETO + PARETO)
         command = [sys.executable, "-m", "vantric", "report", str(path), "--format", "json"]

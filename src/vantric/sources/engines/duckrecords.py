@@ -76,7 +76,8 @@ class DuckRecords(TypedNumbers):
             self._check_where(opening.where, any_function=opening.allow_functions)
 
     def under(self, opening: Opening) -> DuckRecords:
-        """Return the same records under a condition, with nothing that was worked out without it."""
+        """Return the same records under a condition, with nothing that was worked out without it, and new time."""
+        self._engine.until = opening.limits().until
         found = copy(self)
         found.where = opening.where
         found.__dict__.update(_evidence={}, _found={}, _summed={})

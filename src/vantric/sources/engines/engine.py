@@ -35,7 +35,7 @@ class Engine:
     """
 
     def __init__(self, files: Sequence[Path], spill: Path, limits: Limits) -> None:
-        self._until = limits.until
+        self.until = limits.until
         self._busy = False
         threads = min(_MOST_THREADS, os.cpu_count() or 1)
         self._connection = duckdb.connect(
@@ -65,7 +65,7 @@ class Engine:
             finally:
                 self._busy = False
 
-        return stoppable(run, self._connection.interrupt, self._until)
+        return stoppable(run, self._connection.interrupt, self.until)
 
     def statements(self, sql: str) -> int:
         """Return of how many statements a text consists."""

@@ -40,7 +40,7 @@ class Held(str):
             return work(self._records(opening, wanted, anew=True).under(opening))
 
     def _records(self, opening: Opening, wanted: Sequence[str], *, anew: bool) -> DuckRecords:
-        plain = replace(opening, where=None, timeout=None)
+        plain = replace(opening, where=None)
         found = self._opened(plain, (), anew=anew)
         if all(name in found.names() for name in wanted):
             return found
