@@ -112,9 +112,9 @@ def _report_section(kind: str, made: dict[Any, type[BaseModel]]) -> type[BaseMod
         if name == shape.series[0]:
             drawn = _drawn(shape.series[1], made)
             own |= drawn if shape.series[1] == "what" else {**drawn}
-        table = create_model(f"{kind.capitalize()}{name.capitalize()}", __base__=_Section, **own)
+        table = create_model(f"{name.capitalize()}Of{kind.capitalize()}", __base__=_Section, **own)
         fields[name] = (table, Field(default_factory=dict))
-    return create_model(f"{kind.capitalize()}Section", __base__=_Section, **fields)  # type: ignore[call-overload, no-any-return]
+    return create_model(f"SectionOf{kind.capitalize()}", __base__=_Section, **fields)  # type: ignore[call-overload, no-any-return]
 
 
 def _optional(

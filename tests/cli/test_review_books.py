@@ -66,8 +66,9 @@ class Books(InFolder):
     def test_what_is_wrong_in_one_sheet_hides_nothing_of_another(self) -> None:
         made = load_workbook(self.book)
         defects, causes = made["Defects"], made["Causes"]
-        defects["B9"], defects["C3"] = 70, "Percent"  # not sorted
-        causes["B7"], causes["C3"], causes["D3"] = 99, None, "Line"  # nor this, without a column that says so
+        share = defects.cell(3, 3).coordinate
+        defects["B9"], defects[share] = 70, "Percent"  # not sorted
+        causes["B7"], causes[share], causes["D3"] = 99, None, "Line"  # nor this, without a column that says so
         for row in range(4, 8):
             causes.cell(row, 3).value = None
         made.save(self.folder / "two.xlsx")

@@ -54,7 +54,7 @@ def native_chart(book: Book, chart: Chart, data: Sheet, head: int) -> Drawn:
     said = [] if rows == len(chart.categories) else [f"The chart shows the first {rows:,} categories."]
     groups = _groups(chart)
     if chart.horizontal and len(groups) > 1:
-        said.append("Bars to the right and lines cannot be one chart in a workbook: its bars stand upright.")
+        said.append("Bars to the right and lines cannot be one chart in a workbook: its bars are vertical.")
     flat = chart.horizontal and len(groups) == 1 and groups[0][0] == "column"
     if any(one.kind == "area" for one in chart.series) and not any(kind == "area" for kind, _ in groups):
         said.append("Bars, areas and lines cannot be one chart in a workbook: its areas are lines.")

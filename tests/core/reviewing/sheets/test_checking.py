@@ -125,7 +125,7 @@ class Sheets(unittest.TestCase):
             SheetRow(f"row {at}", name, Fraction(value), said(1, 3, 2, f"C{at}"))
             for at, (name, value) in enumerate(zip(NAMES, (0.1, 0.7, 1.25), strict=False), 2)
         )
-        total = SheetRow("row 5", "Total", Fraction(0.1 + 0.7 + 1.25), SheetCell("C5", "", None))
+        total = SheetRow("row 5", "Total", Fraction(0.1 + 0.7 + 1.25), SheetCell(f"C{len(rows) + 2}", "", None))
         self.assertEqual([one for one in check_sheet(SheetTable((*rows, total))) if one.code == "wrong-total"], [])
 
     def test_a_stated_base(self) -> None:
