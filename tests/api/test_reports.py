@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import shlex
 import subprocess
 import sys
 import unittest
@@ -302,7 +303,9 @@ class Since(Case):
         head = HEAD.replace("inspections", "f")
         self.made(head + combine).save(self.folder / "last.json")
         (self.folder / "f.csv").write_text("\n".join([rows[0], rows[1], "2026-02,595", "2026-03,601"]))
-        [line] = self.made(head + combine, previous=self.folder / "last.json").changed
+        found = self.made(head + combine, previous=self.folder / "last.json")
+        [line] = found.changed
+        self.assertIn("## Since last time", found.markdown())
         self.assertIn("New: “2026-03”", line)
         self.assertIn("“fired” of 2026-02 was 590 and is 595", line)
 
@@ -328,6 +331,18 @@ class First(Case):
             self.assertEqual([one.kind for one in made.sections], ["pareto", "tally", "trend", "combine"])
             again = Result("report", "--new", target, "--from", self.folder / source)
             self.assertEqual(again.status, 2)
+
+    def test_the_command_that_it_names_makes_the_report(self) -> None:
+        (self.folder / "sub").mkdir()
+        before = Path.cwd()
+        os.chdir(self.folder)
+        try:
+            for target in ("here.toml", "sub/there.toml"):
+                said = Result("report", "--new", target, "--from", "inspections.csv").out
+                words = shlex.split(said.strip().rpartition("vantric ")[2])
+                self.assertEqual(Result(*words).status, 0, said)
+        finally:
+            os.chdir(before)
 
     def test_hostile_names_are_quoted(self) -> None:
         (self.folder / 'odd "name".csv').write_text('"de""fect\\n",n\na,1\na,2\nb,3\n')

@@ -17,6 +17,7 @@ from vantric.cli.making import made
 from vantric.cli.results import SENTENCE, Reviewing, reading, tell_findings, write_all
 from vantric.cli.terminal import hand_over, say, tell, terminal
 from vantric.errors import TargetError
+from vantric.masking import is_url, without_secrets
 from vantric.options import Options, option
 from vantric.sources.naming import check_no_input
 from vantric.sources.options import FileReading, Opening
@@ -98,7 +99,7 @@ def run(report_file: Path | None, given: Given, new: Path | None = None, source:
 
 
 def _start(target: Path, source: str) -> int:
-    from vantric.api.reporting.starting import first_report
+    from vantric.api.reporting.starting import NAME, beside, first_report
     from vantric.chartfile.model import ENDINGS
 
     if target.suffix.casefold() != ENDINGS[0]:
@@ -110,7 +111,9 @@ def _start(target: Path, source: str) -> int:
     with reading(source):
         text = first_report(source, target, Opening())
     write_all([(target, text.encode())])
-    say(f"Look at '{target}', change what you like, and make the report: vantric report {target} --out report.html")
+    named = "" if beside(source, target) else f" --data {NAME}={without_secrets(source) if is_url(source) else source}"
+    say(f"Look at '{target}', change what you like, and make the report: "
+        f"vantric report {target}{named} --out report.html")  # fmt: skip
     return 0
 
 
@@ -145,10 +148,7 @@ def _print(report: Report, form: Form) -> None:
     if form == "json":
         hand_over(json_text(report.to_dict()))
     elif form == "markdown":
-        from vantric.reports.markdown import section_markdown
-
-        parts = [section_markdown(one, level=2) for one in report.sections]
-        hand_over("\n".join([f"# {report.title}\n", *parts]))
+        hand_over(report.markdown())
     else:
         say("\n".join(_lines(report)))
 

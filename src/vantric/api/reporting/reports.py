@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Unpack
@@ -47,7 +47,7 @@ class Report(Result):
     ready: tuple[Ready, ...]
     inputs: tuple[str, ...] = ()
 
-    _inner = frozenset({"ready", "inputs", "headline", "contents"})
+    _inner = frozenset({"ready", "inputs", "headline", "contents", "markdown"})
 
     @property
     def sections(self) -> tuple[Section, ...]:
@@ -144,21 +144,30 @@ class Report(Result):
         return page_text(Page(self.title, self.sections, self.text, self.changed)).encode()
 
     def _text(self, target: Path) -> list[tuple[Path, bytes]]:
-        from vantric.reports.markdown import markdown_cell, picture_line, section_markdown
+        from vantric.reports.markdown import picture_line
 
-        parts, pictures = [f"# {markdown_cell(self.title)}\n\n"], []
+        shown, pictures = [], []
+        for at, one in enumerate(self.sections, 1):
+            views = one.views()
+            beside = beside_of(target, (), at)
+            shown.append(picture_line(one, views[0].chart, beside, target) if views else "")
+            pictures += [(beside, picture_of(views[0], beside, self.inputs))] if views else []
+        return [(target, self.markdown(shown).encode("utf-8", "backslashreplace")), *pictures]
+
+    def markdown(self, shown: Sequence[str] = ()) -> str:
+        """Return the report as Markdown; `shown` is what shows the picture of each section."""
+        from vantric.reports.markdown import markdown_cell, section_markdown
+
+        parts = [f"# {markdown_cell(self.title)}\n\n"]
         parts += [f"{self.text.strip()}\n\n"] if self.text.strip() else []
         if self.changed:
             lines = "".join(f"- {markdown_cell(one)}\n" for one in self.changed)
             parts.append(f"## Since last time\n\n{lines}\n")
-        for at, one in enumerate(self.sections, 1):
-            shown, views = "", one.views()
-            if views:
-                beside = beside_of(target, (), at)
-                pictures.append((beside, picture_of(views[0], beside, self.inputs)))
-                shown = picture_line(one, views[0].chart, beside, target)
-            parts.append(f"{section_markdown(one, shown, level=2)}\n")
-        return [(target, "".join(parts).encode("utf-8", "backslashreplace")), *pictures]
+        pictures = shown or ("",) * len(self.ready)
+        return "".join(
+            [*parts, *(f"{section_markdown(one, text, level=2)}\n"
+                       for one, text in zip(self.sections, pictures, strict=True))]
+        )  # fmt: skip
 
     def _repr_html_(self) -> str:
         from vantric.reports.paretohtml import plain_html

@@ -10,13 +10,15 @@ from typing import Any
 from vantric.chartfile.writing import seen_from
 from vantric.core.numbers.shown import counted, one_line
 from vantric.errors import SourceError
+from vantric.masking import is_url
 from vantric.sources import look
 from vantric.sources.options import Opening
 from vantric.sources.reading.profile import ColumnProfile
 
 _MOST_LABELS, _FEWEST = 200, 2
 _MOST_PARTS = 12
-_NAME = "log"
+#: What the source is called.
+NAME = "log"
 
 
 def first_report(source: str, target: Path, opening: Opening) -> str:
@@ -51,6 +53,12 @@ def first_report(source: str, target: Path, opening: Opening) -> str:
     return "\n".join(_lines(source, target, opening, by, parts, dates, amounts))
 
 
+def beside(source: str, target: Path) -> bool:
+    """Whether a report file may read a source without being allowed to: it is in its folder or below."""
+    seen = seen_from(source, target.parent)
+    return source == "-" or not (is_url(source) or Path(seen).is_absolute() or seen.startswith(".."))
+
+
 def _is_label(one: ColumnProfile) -> bool:
     return one.countable and _FEWEST <= one.distinct <= max(_MOST_LABELS, one.valid // 20)
 
@@ -70,16 +78,17 @@ def _lines(
     dates: Sequence[ColumnProfile], amounts: Sequence[ColumnProfile],
 ) -> Iterator[str]:  # fmt: skip
     yield "# A report of Vantric. Make it with"
-    yield f"#   vantric report {target.name} --out report.html"
+    named = "" if beside(source, target) else f" --data {NAME}={seen_from(source, target.parent)}"
+    yield f"#   vantric report {target.name}{named} --out report.html"
     yield "# and next month, with other data and beside what this one said, with"
-    yield f"#   vantric report {target.name} --data {_NAME}=NEXT.csv --previous report.json --out report.html"
+    yield f"#   vantric report {target.name} --data {NAME}=NEXT.csv --previous report.json --out report.html"
     yield "# (write report.json with --out report.json each time). docs/report.md says what else a report can hold."
     yield 'format = "vantric/report"'
     yield "version = 2"
     yield f"title = {_text(f'{_headed(by.name)}: report')}"
     yield '# text = "Markdown under the title."'
     yield ""
-    yield f"[sources.{_NAME}]"
+    yield f"[sources.{NAME}]"
     yield f"source = {_text(seen_from(source, target.parent))}"
     for name, value in opening.for_file().changed().items():
         yield f"{name} = {_text(list(value) if isinstance(value, tuple) else value)}"
@@ -94,7 +103,7 @@ def _lines(
 
 def _pareto(by: ColumnProfile, amounts: Sequence[ColumnProfile]) -> Iterator[str]:
     yield from ("", f"# {_headed(by.name)}: {counted(by.distinct, 'label')}, most often {_common(by)}.",
-                "[[sections]]", 'kind = "pareto"', f"data = {_text(_NAME)}", "[sections.counting]",
+                "[[sections]]", 'kind = "pareto"', f"data = {_text(NAME)}", "[sections.counting]",
                 f"by = {_text(by.name)}")  # fmt: skip
     for one in amounts[:3]:
         yield f"# count = {_text(one.name)}   # if a record stands for several occurrences; or weight = ... for a cost"
@@ -106,7 +115,7 @@ def _crosstab(by: ColumnProfile, parts: Sequence[ColumnProfile]) -> Iterator[str
     if parts:
         one = parts[0]
         yield from ("", f"# By {one_line(one.name)}: {_common(one)}.", "[[sections]]", 'kind = "crosstab"',
-                    f"data = {_text(_NAME)}", "[sections.counting]", f"by = {_text(by.name)}",
+                    f"data = {_text(NAME)}", "[sections.counting]", f"by = {_text(by.name)}",
                     "[sections.crossing]", f"split = {_text(one.name)}")  # fmt: skip
         yield from (f"# split = {_text(other.name)}" for other in parts[1:4])
 
@@ -114,9 +123,9 @@ def _crosstab(by: ColumnProfile, parts: Sequence[ColumnProfile]) -> Iterator[str
 def _over_time(by: ColumnProfile, dates: Sequence[ColumnProfile]) -> Iterator[str]:
     if dates:
         yield from ("", "# Which rise or fall, month by month, beyond chance?", "[[sections]]", 'kind = "trend"',
-                    f"data = {_text(_NAME)}", "[sections.counting]", f"by = {_text(by.name)}",
+                    f"data = {_text(NAME)}", "[sections.counting]", f"by = {_text(by.name)}",
                     f"date = {_text(dates[0].name)}")  # fmt: skip
-        yield from ("", "# Records a month.", "[[sections]]", 'kind = "combine"', f"data = {_text(_NAME)}",
+        yield from ("", "# Records a month.", "[[sections]]", 'kind = "combine"', f"data = {_text(NAME)}",
                     "[sections.combine]", f"x = {_text(dates[0].name)}", 'period = "month"',
                     'bars = ["count=Records"]')  # fmt: skip
     yield ""
