@@ -13,6 +13,15 @@ _USER = re.compile(r"^((?>(?:[a-z][a-z0-9+.-]*:?/{1,2})?)[^:/@]*):[^@]*@(?:[^/?]
 _PAIR = re.compile(r"((?:pass\w*|pwd|secret|token)\s*=\s*)('[^']*'?|\"[^\"]*\"?|\{[^}]*\}?|[^\s;&]+)", re.IGNORECASE)
 
 
+#: How URLs of clusters begin, and the port if none is given.
+CLUSTERS = {"spark": 7077, "sc": 15002}
+
+
+def is_cluster(source: str) -> bool:
+    """Whether a source is the URL of a cluster."""
+    return is_url(source) and source.partition("://")[0].casefold() in CLUSTERS
+
+
 def is_url(source: str) -> bool:
     """Whether a source is a URL."""
     return bool(_URL.match(source))

@@ -7,9 +7,10 @@ from pathlib import Path
 from typing import Any, TypeVar
 
 from vantric.errors import SourceError, VantricError
-from vantric.masking import is_url, masked
+from vantric.masking import is_cluster, is_url, masked
 from vantric.regular import reason_of
 from vantric.sources.engines.adopting import adopted
+from vantric.sources.engines.frames.sparkerrors import in_one_line
 from vantric.sources.engines.held import Held
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.reading.records import Records
@@ -36,7 +37,7 @@ def is_frame(data: object) -> bool:
 
 
 def is_database(data: object) -> bool:
-    """Whether a source is the URL of a database."""
+    """Whether a source is the URL of a database, or of a cluster."""
     return isinstance(data, str) and is_url(data)
 
 
@@ -94,7 +95,7 @@ def _of_memory(data: Any, opening: Opening, wanted: Sequence[str], work: Callabl
     except VantricError:
         raise
     except Exception as error:  # every library has exceptions of its own
-        reason = " ".join(str(error).split())[:300] or type(error).__name__
+        reason = in_one_line(error) or " ".join(str(error).split())[:300] or type(error).__name__
         raise SourceError(f"the {type(data).__name__} cannot be read: {reason}") from error
 
 
@@ -106,6 +107,10 @@ def _done(records: Records, work: Callable[[Records], T]) -> T:
 
 
 def _open(data: Any, opening: Opening, wanted: Sequence[str]) -> Records:
+    if is_database(data) and is_cluster(data):
+        from vantric.sources.engines.clusters import open_cluster
+
+        return open_cluster(data, opening, wanted)
     if is_database(data):
         from vantric.sources.engines.databases import open_database
 
@@ -119,8 +124,9 @@ def _open(data: Any, opening: Opening, wanted: Sequence[str]) -> Records:
 
         records, place = PlainRecords(data, opening.rules()), "the mapping"
     else:
-        from vantric.sources.engines.frames import FrameRecords, from_native
+        from vantric.sources.engines.frames.native import table_of
+        from vantric.sources.engines.frames.records import FrameRecords
 
-        records, place = FrameRecords(from_native(data), opening.rules()), "the frame"
+        records, place = FrameRecords(table_of(data), opening.rules()), "the frame"
     check_columns(wanted, records.names(), place)
     return records

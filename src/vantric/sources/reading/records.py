@@ -116,6 +116,9 @@ class Records(NumberColumns):
         """
         return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
 
+    def prepare(self, keys: Sequence[str], columns: Sequence[str]) -> None:
+        """Hear which columns will be added up, freely, by the values of some keys: a source may do it all at once."""
+
     def _sums_here(
         self, keys: Sequence[str], amount: str, *, free: bool, counted: bool = True, squares: bool = False
     ) -> list[Group]:

@@ -77,6 +77,7 @@ def measured_labels(measures: Measures) -> list[str | None]:
 def _measured(records: Records, by: str, measures: Sequence[Measure], period: str | None) -> Measures:
     if period is not None:
         check_period(period)
+    records.prepare([by], added_columns(measures))
     place = placer(records, by, period)
     groups = [(place(value), int(number)) for value, number in records.groups([by])]
     rows: dict[str, int] = {}
@@ -101,6 +102,11 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
         missing=sum(number for label, number in groups if label is None),
         origin=Origin(records.shown, by, None, sum(n for _, n in groups), records.where, remarks=remarks),
     )
+
+
+def added_columns(measures: Iterable[Measure]) -> list[str]:
+    """Return the columns that are added up, or whose ends are sought: all but those of medians alone."""
+    return list(dict.fromkeys(name for one in measures if one.kind != "median" for name in one.columns if name))
 
 
 def sure_columns(measure: Measure) -> list[str]:

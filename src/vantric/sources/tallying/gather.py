@@ -186,7 +186,7 @@ def _from_records(data: Any, counting: Counting, opening: Opening) -> Tally:
 
 
 def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
-    from vantric.sources.engines.frames import from_native, is_series
+    from vantric.sources.engines.frames.native import framed_series
 
     if getattr(getattr(data, "index", None), "nlevels", 1) > 1 and not hasattr(type(data), "columns"):
         return _from_records(counts_by_levels(data), counting, opening)
@@ -197,14 +197,12 @@ def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
         _refuse(given, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells", able=_OF_LABELS)
         tally = _from_counts(counts, given, opening)
         return replace(tally, origin=replace(tally.origin, by=name if isinstance(name, str) else None))
-    view = from_native(data)
-    if not is_series(view):
+    framed = framed_series(data, "label")
+    if framed is None:
         return _from_records(data, counting, opening)
     _refuse(counting, opening, _COLUMNS, "a series has no columns", able=_OF_LABELS)
-    name = view.name if view.name and isinstance(view.name, str) else None
-    frame = view.alias("label").to_frame().to_native()
-    tally = _from_records(frame, replace(counting, by="label"), opening)
-    return replace(tally, origin=replace(tally.origin, by=name))
+    tally = _from_records(framed[0], replace(counting, by="label"), opening)
+    return replace(tally, origin=replace(tally.origin, by=framed[1]))
 
 
 def _from_counts(data: Mapping[Any, Any], counting: Counting, opening: Opening) -> Tally:

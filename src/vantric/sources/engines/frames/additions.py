@@ -1,0 +1,255 @@
+"""How a column, or the product of two, is added up exactly in an engine that has 64-bit integers and floats.
+
+Integers are added up as they are, or in two halves of 32 bits. Decimals are added up as decimals, if the engine's
+product has all their digits. Floats are cut into integers of 2**-k and the remainder: the integers add up exactly, and
+the remainders are too small for their rounding to show. What is right is told by the extremes of the columns, which
+come over in the same aggregation; if it is not, the next way is taken.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from decimal import Decimal
+from fractions import Fraction
+from typing import Any
+
+from vantric.core.numbers.amounts import Raw
+from vantric.sources.engines.frames.table import Column, ColumnType, Table
+
+_BITS = 63
+_EPSILON = 2.0**-53
+_MOST_ERROR = 2e-13  # of a sum of floats, relative
+_POWER, _MORE = 20, 30  # bits after the point of the first integers, and of the second ones behind them
+_DIGITS = 38  # of decimals, in every engine
+_LARGEST_POWER = 900
+
+
+class InexactError(Exception):
+    """The engine's sum is not what was asked for."""
+
+
+@dataclass(frozen=True)
+class Span:
+    """What a column holds in a group, or in all: how many values, the least and the most of them."""
+
+    valid: int = 0
+    least: Any = None
+    most: Any = None
+
+    @property
+    def size(self) -> Fraction:
+        """Return the largest absolute value."""
+        return max((abs(Fraction(end)) for end in (self.least, self.most) if end is not None), default=Fraction())
+
+    @property
+    def finite(self) -> bool:
+        """Whether there is no NaN or infinity, as far as the extremes tell."""
+        return all(end is None or math.isfinite(end) for end in (self.least, self.most))
+
+    def joined(self, other: Span) -> Span:
+        """Return the span of both."""
+        ends = [end for one in (self, other) for end in (one.least, one.most) if end is not None]
+        return Span(self.valid + other.valid, min(ends, default=None), max(ends, default=None))
+
+
+@dataclass(frozen=True)
+class Way:
+    """What is added up in the engine for one sum.
+
+    Attributes
+    ----------
+    parts
+        (what it counts for, column) of each sum of integers or decimals.
+    rest
+        Floats that are added up as they are.
+    exact
+        Whether the parts are decimals.
+    powers
+        Bits after the point of the integers that floats are cut into.
+    halved
+        Whether integers are cut into halves.
+    """
+
+    parts: tuple[tuple[Fraction | int, Column], ...]
+    rest: Column | None = None
+    exact: bool = False
+    powers: tuple[int, ...] = ()
+    halved: bool = False
+
+
+@dataclass(frozen=True)
+class Addition:
+    """A sum that is wanted, of one column or of the products of two.
+
+    Attributes
+    ----------
+    columns
+    types
+        What they hold.
+    squares
+        Whether the sum of the squares is wanted beside.
+    """
+
+    columns: tuple[str, ...]
+    types: tuple[ColumnType, ...] = field(repr=False)
+    squares: bool = False
+
+    @property
+    def kind(self) -> str:
+        """Return what is added up: floats if one column has them, else decimals, else integers."""
+        kinds = {one.kind for one in self.types}
+        return "real" if "real" in kinds else "exact" if "exact" in kinds else "whole"
+
+    def number(self, table: Table, *, clean: bool) -> Column:
+        """Return what is added up as 64-bit floats."""
+        found = [table.real(table.column(name), clean=clean and of.kind == "real")
+                 for name, of in zip(self.columns, self.types, strict=True)]  # fmt: skip
+        return found[0] if len(found) == 1 else found[0] * found[1]
+
+    def first_way(self, table: Table, *, clean: bool = False) -> Way | None:
+        """Return the quickest way, right for what columns usually hold; None if their extremes must be known first."""
+        if self.kind == "real":
+            return _cut(table, self.number(table, clean=clean), (_POWER,))
+        if self.kind == "exact":
+            column = table.column(self.columns[0])
+            if len(self.columns) == 2:
+                column = table.times(column, table.column(self.columns[1]))
+                if not self._keeps(table, column):
+                    return None
+            return Way(((1, column),), exact=True)
+        whole = [table.whole(table.column(name)) for name in self.columns]
+        return Way(((1, whole[0] if len(whole) == 1 else table.times(*whole)),))
+
+    def _keeps(self, table: Table, product: Column) -> bool:
+        """Whether a product of decimals has all their digits after the point."""
+        made = table.type_of(product)
+        return made.kind == "exact" and made.scale == sum(one.scale for one in self.types)
+
+    def next_way(self, table: Table, spans: Mapping[str, Span], rows: int, *, clean: bool) -> Way | None:
+        """Return a way that is right for columns of some extremes; None if there is none.
+
+        Parameters
+        ----------
+        table
+        spans
+            Of the columns in all records.
+        rows
+            How many records the largest group has.
+        clean
+            Whether NaN is missing.
+        """
+        sizes = [spans[name].size for name in self.columns]
+        if self.kind == "real":
+            most = math.prod(sizes)
+            power = _BITS - 2 - _bits(Fraction(most * rows))
+            if abs(power) > _LARGEST_POWER or rows.bit_length() + _MORE >= _BITS:
+                return None
+            return _cut(table, self.number(table, clean=clean), (power, power + _MORE))
+        if self.kind == "exact":
+            return self._fitting(table, sizes, rows)
+        return self._halved(table, sizes, rows)
+
+    def _fitting(self, table: Table, sizes: list[Fraction], rows: int) -> Way | None:
+        """Return decimals of no more digits than they need, so that the product has room for all of them."""
+        digits = [len(str(int(size))) + one.scale for size, one in zip(sizes, self.types, strict=True)]
+        if sum(digits) + 1 + len(str(rows)) > _DIGITS:
+            return None
+        columns = [
+            table.decimal(table.column(name), most, one.scale)
+            for name, most, one in zip(self.columns, digits, self.types, strict=True)
+        ]
+        product = columns[0] if len(columns) == 1 else table.times(*columns)
+        return Way(((1, product),), exact=True) if len(columns) == 1 or self._keeps(table, product) else None
+
+    def _halved(self, table: Table, sizes: list[Fraction], rows: int) -> Way | None:
+        if rows.bit_length() > 31:
+            return None
+        columns = [table.column(name) for name in self.columns]
+        if len(columns) == 1:
+            wide = self.types[0].wide
+            return _in_halves(table, [(1, columns[0] if wide and sizes[0] >= 2**63 else table.whole(columns[0]))])
+        if max(sizes) >= 2**63:
+            return None
+        small, large = sorted(zip(sizes, columns, strict=True), key=lambda one: one[0])
+        one, other = table.whole(small[1]), table.whole(large[1])
+        if sizes[0] * sizes[1] < 2**63:
+            return _in_halves(table, [(1, table.times(one, other))])
+        if small[0] >= 2**31:
+            return None
+        upper, lower = table.halves(other)
+        return _in_halves(table, [(2**32, table.times(one, upper)), (1, table.times(one, lower))])
+
+    def total(self, way: Way, sums: list[Any], rest: Any, spans: Mapping[str, Span], rows: int) -> Raw:
+        """Return the exact sum of a group.
+
+        Raises
+        ------
+        InexactError
+            If the extremes do not promise that it is.
+        """
+        mine = [spans[name] for name in self.columns]
+        if not all(one.valid for one in mine):
+            return 0.0 if self.kind == "real" else 0
+        if self.kind == "real":
+            return self._real(way, sums, rest, mine, rows)
+        most = math.prod(one.size for one in mine) * rows
+        if way.exact:
+            digits = sum(one.scale for one in self.types)
+            if most * 10**digits >= 10**_DIGITS or not isinstance(sums[0], Decimal | int):
+                raise InexactError
+            return sums[0]
+        if not way.halved and most >= 2**_BITS:
+            raise InexactError
+        return int(sum(factor * _integer(own) for (factor, _), own in zip(way.parts, sums, strict=True)))
+
+    def _real(self, way: Way, sums: list[Any], rest: Any, mine: list[Span], rows: int) -> float:
+        most = math.prod(one.size for one in mine) if all(one.finite for one in mine) else None
+        if most is None or rest is None or not math.isfinite(rest):
+            raise InexactError
+        if most * rows * Fraction(2) ** way.powers[0] >= 2 ** (_BITS - 1):
+            raise InexactError
+        whole = sum((factor * _integer(own) for (factor, _), own in zip(way.parts, sums, strict=True)), Fraction())
+        total = whole + Fraction(rest)
+        if rows * _EPSILON * abs(rest) > _MOST_ERROR * abs(total):
+            raise InexactError
+        return float(total)
+
+
+def _cut(table: Table, number: Column, powers: tuple[int, ...]) -> Way:
+    """Return floats cut into integers of some powers of two, and what remains."""
+    parts: list[tuple[Fraction | int, Column]] = []
+    for power in powers:
+        integers = table.floor(number * 2.0**power)
+        parts.append((Fraction(2) ** -power, integers))
+        number = number - table.real(integers) * 2.0**-power
+    return Way(tuple(parts), number, powers=powers)
+
+
+def _in_halves(table: Table, terms: list[tuple[int, Column]]) -> Way:
+    parts: list[tuple[Fraction | int, Column]] = []
+    for factor, column in terms:
+        upper, lower = table.halves(column)
+        parts += [(factor * 2**32, upper), (factor, lower)]
+    return Way(tuple(parts), halved=True)
+
+
+def _bits(size: Fraction) -> int:
+    """Return the least n with size <= 2**n."""
+    if not size:
+        return 0
+    return math.ceil(size).bit_length() if size >= 1 else -(math.floor(1 / size).bit_length() - 1)
+
+
+def _integer(value: Any) -> int:
+    """Return a sum of integers as such.
+
+    Raises
+    ------
+    InexactError
+        If it is missing, or a float that may have lost some of it.
+    """
+    if value is None or (isinstance(value, float) and not (value.is_integer() and abs(value) < 2**53)):
+        raise InexactError
+    return int(value)
