@@ -6,8 +6,9 @@ import importlib
 import os
 import re
 import sys
-from collections.abc import Sequence
-from typing import NoReturn
+import warnings
+from collections.abc import Callable, Sequence
+from typing import Any, NoReturn
 
 import click
 
@@ -65,6 +66,7 @@ def vantric() -> None:
 
 def main(arguments: Sequence[str] | None = None) -> NoReturn:
     """Run the command line and end the process: 0 done, 2 bad input or usage, 130 stopped by the user."""
+    warnings.showwarning = _shown_to_users(warnings.showwarning)
     with stops() as signals:
         try:
             status = run(arguments)
@@ -77,6 +79,16 @@ def main(arguments: Sequence[str] | None = None) -> NoReturn:
         if signals.asked or status == STOPPED:
             end_now(os.getpid())
     sys.exit(status)
+
+
+def _shown_to_users(show: Callable[..., object]) -> Callable[..., None]:
+    """Return what shows warnings, but for those that libraries have for programmers."""
+
+    def shown(message: Warning | str, category: type[Warning], *where: Any, **more: Any) -> None:
+        if not issubclass(category, FutureWarning | DeprecationWarning | PendingDeprecationWarning):
+            show(message, category, *where, **more)
+
+    return shown
 
 
 def run(arguments: Sequence[str] | None = None) -> int:

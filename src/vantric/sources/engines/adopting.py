@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import importlib.util
+import os
 from collections.abc import Mapping, Sequence
 from typing import Any
 
@@ -20,16 +21,15 @@ def adopted(data: Any) -> Any:
     SourceError
         If it takes a library that is not installed.
     """
-    if isinstance(data, str) or hasattr(data, "__fspath__"):
+    if isinstance(data, str | os.PathLike):
         return data
     if isinstance(data, list | tuple) and data and all(isinstance(one, Mapping) for one in data):
         return _of_mappings(data)
     if isinstance(data, list | tuple) and data and all(hasattr(one, "_fields") for one in data):
         return _of_mappings([one._asdict() for one in data])
-    names = getattr(getattr(data, "dtype", None), "names", None)
-    if names:  # a structured array
-        return {name: data[name].tolist() for name in names}
-    home = type(data).__module__.partition(".")[0]
+    home = _home(data)
+    if home == "numpy" and data.dtype.names:  # a structured array
+        return {name: data[name].tolist() for name in data.dtype.names}
     if home == "pandas" and hasattr(type(data), "columns"):
         return _of_pandas(data)
     if home == "pyarrow":
@@ -37,6 +37,11 @@ def adopted(data: Any) -> Any:
     if hasattr(data, "__arrow_c_stream__") and home not in _KNOWN:
         return _of_stream(data)
     return data
+
+
+def _home(data: Any) -> str:
+    """Return the library of data: asked of its type, for a frame may take any name for that of a column."""
+    return type(data).__module__.partition(".")[0]
 
 
 #: Libraries whose frames and series are known as they are.
@@ -76,13 +81,18 @@ def ready_counts(series: Any) -> dict[Any, Any] | None:
     Counts by label are what ``value_counts()`` and ``groupby(...).size()`` return: numbers whose index is text, or
     has a name, each label once.
     """
-    index = getattr(series, "index", None)
-    if type(series).__module__.partition(".")[0] != "pandas" or index is None or getattr(index, "nlevels", 1) > 1:
+    if not is_pandas_series(series) or series.index.nlevels > 1:
         return None
-    if getattr(getattr(series, "dtype", None), "kind", "") not in ("i", "u", "f") or not index.is_unique:
+    index = series.index
+    if getattr(series.dtype, "kind", "") not in ("i", "u", "f") or not index.is_unique:
         return None
     labeled = index.inferred_type in {"string", "mixed", "categorical"} or index.name is not None
     return dict(zip(index.tolist(), series.tolist(), strict=True)) if labeled else None
+
+
+def is_pandas_series(data: Any) -> bool:
+    """Whether data are a series of pandas."""
+    return _home(data) == "pandas" and not hasattr(type(data), "columns") and hasattr(type(data), "index")
 
 
 def counts_by_levels(series: Any) -> Any:

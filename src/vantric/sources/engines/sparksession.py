@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import socket
 import subprocess
 from collections.abc import Callable, Sequence
@@ -18,6 +19,8 @@ from vantric.sources.stopping import OverdueError, stoppable
 
 T = TypeVar("T")
 _ANSWER = 5.0  # seconds for a host to take a connection
+#: Where PySpark writes each error with its plan, before it raises it.
+_LOGS = ("SQLQueryContextLogger", "DataFrameQueryContextLogger")
 _START = 120.0  # seconds for a worker to take the first job
 
 
@@ -81,6 +84,8 @@ def opened_session(address: str, hosts: Sequence[tuple[str, int]], limits: Limit
     except ImportError:
         raise MissingExtraError("reading a cluster needs PySpark: pip install 'vantric[spark]'") from None
     _check_answer(address, hosts)
+    for name in _LOGS:
+        logging.getLogger(name).setLevel(logging.CRITICAL)
     begin = _connected if address.startswith("sc:") else _classic
     try:
         session = stoppable(lambda: begin(address, limits), lambda: None, limits.until)

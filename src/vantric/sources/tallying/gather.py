@@ -12,7 +12,7 @@ from vantric.core.counting.origin import Origin
 from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import Tally, with_missing_category
 from vantric.errors import ColumnError, SourceError
-from vantric.sources.engines.adopting import adopted, counts_by_levels, ready_counts
+from vantric.sources.engines.adopting import adopted, counts_by_levels, is_pandas_series, ready_counts
 from vantric.sources.engines.opening import is_frame, with_records
 from vantric.sources.engines.plain import PlainRecords
 from vantric.sources.options import Counting, Crossing, Opening
@@ -188,7 +188,7 @@ def _from_records(data: Any, counting: Counting, opening: Opening) -> Tally:
 def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
     from vantric.sources.engines.frames.native import framed_series
 
-    if getattr(getattr(data, "index", None), "nlevels", 1) > 1 and not hasattr(type(data), "columns"):
+    if is_pandas_series(data) and data.index.nlevels > 1:
         return _from_records(counts_by_levels(data), counting, opening)
     counts = ready_counts(data)
     if counts is not None:

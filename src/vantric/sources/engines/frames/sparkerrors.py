@@ -7,7 +7,8 @@ import re
 _LONGEST = 300
 _HOMES = ("pyspark", "py4j", "grpc")
 _CLASS = re.compile(r"^:?\s*(?:[\w$]+\.)+[\w$]+(?:Exception|Error):\s*")
-_TAIL = re.compile(r"\s*SQLSTATE:? ?\w*|\s*If necessary set .*|\s*Driver stacktrace:.*", re.DOTALL)
+_TAIL = re.compile(r"\s*SQLSTATE:? .*|\s*If necessary set .*|\s*Driver stacktrace:.*", re.DOTALL)
+_CODE = re.compile(r"^\[[A-Z_.]+\] ")
 
 
 def in_one_line(error: BaseException) -> str | None:
@@ -18,7 +19,7 @@ def in_one_line(error: BaseException) -> str | None:
     if lines and lines[0].startswith("An error occurred while calling"):
         lines = lines[1:]  # the name of an object in memory
     text = _CLASS.sub("", lines[0]) if lines else ""
-    text = _TAIL.sub("", text).strip().rstrip(";.")
+    text = _CODE.sub("", _TAIL.sub("", text)).strip().rstrip(";.")
     if not text or text == "Job aborted due to stage failure:":
         text = type(error).__name__
     shown = text if len(text) <= _LONGEST else f"{text[:_LONGEST]}..."

@@ -1,0 +1,1 @@
+"""Counting on clusters that run beside the tests: ``make test-clusters``."""
