@@ -116,8 +116,8 @@ class Records(NumberColumns):
         """
         return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
 
-    def prepare(self, keys: Sequence[str], columns: Sequence[str]) -> None:
-        """Hear which columns will be added up, freely, by the values of some keys: a source may do it all at once."""
+    def prepare(self, keys: Sequence[str], columns: Sequence[str], ends: Sequence[str] = ()) -> None:
+        """Hear which columns will be added up by some keys, and of which the ends are sought: to do all at once."""
 
     def _sums_here(
         self, keys: Sequence[str], amount: str, *, free: bool, counted: bool = True, squares: bool = False
@@ -203,6 +203,10 @@ class Records(NumberColumns):
             if number is not None:
                 found.setdefault(_key(labels), []).append(number)
         return [(*_labels(key), min(heap), max(heap)) for key, heap in found.items()]
+
+    def valid(self, keys: Sequence[str], value: str) -> int:
+        """Return how many records have a number in a column; asked beside its sums by the keys."""
+        return sum(int(group[-2]) for group in self.sums(keys, value, free=True))
 
     def least(self, column: str) -> Raw | None:
         """Return the smallest number of a column; None if it has none."""

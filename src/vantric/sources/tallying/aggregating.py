@@ -25,6 +25,7 @@ from vantric.sources.reading.records import Records
 from vantric.sources.tallying.derived import OF_ALL, OF_TWO, WITH_BASE, derived, operands
 from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 
+_NOT_ADDED = ("min", "max", "median")
 KINDS = ("sum", "mean", "median", "min", "max", "count", "ratio", "percent", "growth", "difference", "share", "running",
          "running-share")  # fmt: skip
 _MEASURE = re.compile(r"\s*([\w-]+)\s*(?::(.*))?", re.DOTALL)
@@ -77,7 +78,7 @@ def measured_labels(measures: Measures) -> list[str | None]:
 def _measured(records: Records, by: str, measures: Sequence[Measure], period: str | None) -> Measures:
     if period is not None:
         check_period(period)
-    records.prepare([by], added_columns(measures))
+    prepare(records, by, measures)
     place = placer(records, by, period)
     groups = [(place(value), int(number)) for value, number in records.groups([by])]
     rows: dict[str, int] = {}
@@ -104,9 +105,12 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
     )
 
 
-def added_columns(measures: Iterable[Measure]) -> list[str]:
-    """Return the columns that are added up, or whose ends are sought: all but those of medians alone."""
-    return list(dict.fromkeys(name for one in measures if one.kind != "median" for name in one.columns if name))
+def prepare(records: Records, by: str, measures: Iterable[Measure]) -> None:
+    """Tell a source at once what will be asked of it."""
+    wanted = list(measures)
+    added = dict.fromkeys(name for one in wanted if one.kind not in _NOT_ADDED for name in one.columns if name)
+    ends = dict.fromkeys(name for one in wanted if one.kind in _NOT_ADDED for name in one.columns if name)
+    records.prepare([by], list(added), list(ends))
 
 
 def sure_columns(measure: Measure) -> list[str]:
@@ -143,7 +147,8 @@ def missing_values(records: Records, by: str, measures: Sequence[Measure], every
     """Report columns whose values were missing in some of all records: they are left out, and no zeros."""
     found = []
     for column in dict.fromkeys(name for measure in measures for name in measure.columns if name):
-        valid = sum(int(group[-2]) for group in _summed(records, by, column))
+        known = records.__dict__.get("_summed", {}).get((by, column))
+        valid = records.valid([by], column) if known is None else sum(int(group[-2]) for group in known)
         if valid < every:
             found.append(
                 Remark("missing-values", f"'{column}' is missing in {every - valid:,} of "

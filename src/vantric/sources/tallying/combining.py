@@ -26,10 +26,10 @@ from vantric.sources.reading.units import unit_in
 from vantric.sources.tallying.aggregating import (
     KINDS,
     Measure,
-    added_columns,
     measured_labels,
     missing_values,
     placer,
+    prepare,
     read_measure,
     same_spellings,
     sums_by,
@@ -105,7 +105,7 @@ def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[st
     )
     if period is not None:
         check_period(period)
-    records.prepare([x], added_columns(asked.values()))
+    prepare(records, x, asked.values())
     place = placer(records, x, period)
     groups = [(place(value), int(number)) for value, number in records.groups([x])]
     rows: dict[str, int] = {}

@@ -1,9 +1,9 @@
 """How a column, or the product of two, is added up exactly in an engine that has 64-bit integers and floats.
 
 Integers are added up as they are, or in two halves of 32 bits. Decimals are added up as decimals, if the engine's
-product has all their digits. Floats are cut into integers of 2**-k and the remainder: the integers add up exactly, and
-the remainders are too small for their rounding to show. What is right is told by the extremes of the columns, which
-come over in the same aggregation; if it is not, the next way is taken.
+product has all their digits. Floats are rounded to multiples of 2**-k, whose sum is exact in 53 bits (or as integers in
+63), and what the rounding left is added up beside: it is too small for its own rounding to show. What is right is told
+by the extremes of the columns; if it is not, the next way is taken.
 """
 
 from __future__ import annotations
@@ -21,7 +21,9 @@ from vantric.sources.engines.frames.table import Column, ColumnType, Table
 _BITS = 63
 _EPSILON = 2.0**-53
 _MOST_ERROR = 2e-13  # of a sum of floats, relative
-_POWER, _MORE = 20, 30  # bits after the point of the first integers, and of the second ones behind them
+_FLOAT_BITS = 53
+_FIRST_POWER = 10  # bits after the point where nothing is known of the floats: sums up to 2**41 are exact
+_MORE = 30  # bits after those of the first integers, of the second ones
 _DIGITS = 38  # of decimals, in every engine
 _LARGEST_POWER = 900
 
@@ -61,22 +63,23 @@ class Way:
     Attributes
     ----------
     parts
-        (what it counts for, column) of each sum of integers or decimals.
+        (what it counts for, column) of each sum of integers, decimals, or floats that are multiples of `step`.
     rest
         Floats that are added up as they are.
-    exact
-        Whether the parts are decimals.
-    powers
-        Bits after the point of the integers that floats are cut into.
-    halved
-        Whether integers are cut into halves.
+    kind
+        Of the parts: ``"whole"``, ``"halves"``, ``"exact"``, ``"steps"`` (floats), ``"cut"`` (floats as integers), or
+        ``"whole floats"`` where the engine compensates its sums itself.
+    step
+        What the first parts of floats are multiples of.
+    rest_step
+        What remains of each float is smaller than this.
     """
 
     parts: tuple[tuple[Fraction | int, Column], ...]
     rest: Column | None = None
-    exact: bool = False
-    powers: tuple[int, ...] = ()
-    halved: bool = False
+    kind: str = "whole"
+    step: Fraction = Fraction(1)
+    rest_step: Fraction = Fraction()
 
 
 @dataclass(frozen=True)
@@ -90,11 +93,17 @@ class Addition:
         What they hold.
     squares
         Whether the sum of the squares is wanted beside.
+    added
+        Whether the sum is wanted, and not only what the columns hold.
+    name
+        What its columns are called in the aggregation: ``"n0"`` its number, ``"p0"`` what is added up first.
     """
 
     columns: tuple[str, ...]
     types: tuple[ColumnType, ...] = field(repr=False)
     squares: bool = False
+    added: bool = True
+    name: str = "0"
 
     @property
     def kind(self) -> str:
@@ -103,32 +112,25 @@ class Addition:
         return "real" if "real" in kinds else "exact" if "exact" in kinds else "whole"
 
     def number(self, table: Table, *, clean: bool) -> Column:
-        """Return what is added up as 64-bit floats."""
+        """Return what is added up as 64-bit floats: a column of the aggregation."""
+        return table.refer(f"n{self.name}", self.made_number(table, clean=clean))
+
+    def made_number(self, table: Table, *, clean: bool) -> Column:
+        """Return how the number is made."""
         found = [table.real(table.column(name), clean=clean and of.kind == "real")
                  for name, of in zip(self.columns, self.types, strict=True)]  # fmt: skip
         return found[0] if len(found) == 1 else found[0] * found[1]
 
     def first_way(self, table: Table, *, clean: bool = False) -> Way | None:
-        """Return the quickest way, right for what columns usually hold; None if their extremes must be known first."""
+        """Return the quickest way where nothing is known of the columns; None if their extremes must be known first."""
         if self.kind == "real":
-            return _cut(table, self.number(table, clean=clean), (_POWER,))
-        if self.kind == "exact":
-            column = table.column(self.columns[0])
-            if len(self.columns) == 2:
-                column = table.times(column, table.column(self.columns[1]))
-                if not self._keeps(table, column):
-                    return None
-            return Way(((1, column),), exact=True)
-        whole = [table.whole(table.column(name)) for name in self.columns]
-        return Way(((1, whole[0] if len(whole) == 1 else table.times(*whole)),))
+            return self._steps(table, _FIRST_POWER, clean=clean)
+        return self._exactly(table) if self.kind == "exact" else self._plainly(table)
 
-    def _keeps(self, table: Table, product: Column) -> bool:
-        """Whether a product of decimals has all their digits after the point."""
-        made = table.type_of(product)
-        return made.kind == "exact" and made.scale == sum(one.scale for one in self.types)
-
-    def next_way(self, table: Table, spans: Mapping[str, Span], rows: int, *, clean: bool) -> Way | None:
-        """Return a way that is right for columns of some extremes; None if there is none.
+    def known_way(
+        self, table: Table, spans: Mapping[str, Span], rows: int, *, grouped: bool, clean: bool
+    ) -> Way | None:
+        """Return the quickest way that is right for columns of some extremes; None if there is none.
 
         Parameters
         ----------
@@ -136,20 +138,60 @@ class Addition:
         spans
             Of the columns in all records.
         rows
-            How many records the largest group has.
+            How many records a group may have.
+        grouped
+            Whether there are keys.
         clean
             Whether NaN is missing.
         """
         sizes = [spans[name].size for name in self.columns]
-        if self.kind == "real":
-            most = math.prod(sizes)
-            power = _BITS - 2 - _bits(Fraction(most * rows))
-            if abs(power) > _LARGEST_POWER or rows.bit_length() + _MORE >= _BITS:
-                return None
-            return _cut(table, self.number(table, clean=clean), (power, power + _MORE))
+        most = math.prod(sizes) * rows
+        if self.kind == "exact":
+            return self._exactly(table) or self._fitting(table, sizes, rows)
+        if self.kind == "whole":
+            return self._plainly(table) if most < 2**_BITS else self._halved(table, sizes, rows)
+        if table.compensates and grouped and all((spans[name].least or 0) >= 0 for name in self.columns):
+            return Way((), self.number(table, clean=clean), kind="whole floats")
+        power = _FLOAT_BITS - 3 - _bits(Fraction(most))
+        return self._steps(table, power, clean=clean) if abs(power) <= _LARGEST_POWER else None
+
+    def next_way(self, table: Table, spans: Mapping[str, Span], rows: int, *, clean: bool) -> Way | None:
+        """Return the way that is right where the quickest one is not; None if there is none."""
+        sizes = [spans[name].size for name in self.columns]
         if self.kind == "exact":
             return self._fitting(table, sizes, rows)
-        return self._halved(table, sizes, rows)
+        if self.kind == "whole":
+            return self._halved(table, sizes, rows)
+        power = _BITS - 2 - _bits(Fraction(math.prod(sizes) * rows))
+        if abs(power) > _LARGEST_POWER or rows.bit_length() + _MORE >= _BITS:
+            return None
+        return _cut(table, self.number(table, clean=clean), (power, power + _MORE))
+
+    def _steps(self, table: Table, power: int, *, clean: bool) -> Way:
+        """Return floats rounded to multiples of 2**-power, by adding and taking away what has no digits below that."""
+        number = self.number(table, clean=clean)
+        shift = 1.5 * 2.0 ** (_FLOAT_BITS - 1 - power)
+        rounded = (number + shift) - shift
+        step = Fraction(2) ** -power
+        rest = number - table.refer(f"p{self.name}_0", rounded)
+        return Way(((1, rounded),), rest, kind="steps", step=step, rest_step=step / 2)
+
+    def _plainly(self, table: Table) -> Way:
+        whole = [table.whole(table.column(name)) for name in self.columns]
+        return Way(((1, whole[0] if len(whole) == 1 else table.times(*whole)),))
+
+    def _exactly(self, table: Table) -> Way | None:
+        column = table.column(self.columns[0])
+        if len(self.columns) == 2:
+            column = table.times(column, table.column(self.columns[1]))
+            if not self._keeps(table, column):
+                return None
+        return Way(((1, column),), kind="exact")
+
+    def _keeps(self, table: Table, product: Column) -> bool:
+        """Whether a product of decimals has all their digits after the point."""
+        made = table.type_of(product)
+        return made.kind == "exact" and made.scale == sum(one.scale for one in self.types)
 
     def _fitting(self, table: Table, sizes: list[Fraction], rows: int) -> Way | None:
         """Return decimals of no more digits than they need, so that the product has room for all of them."""
@@ -161,7 +203,7 @@ class Addition:
             for name, most, one in zip(self.columns, digits, self.types, strict=True)
         ]
         product = columns[0] if len(columns) == 1 else table.times(*columns)
-        return Way(((1, product),), exact=True) if len(columns) == 1 or self._keeps(table, product) else None
+        return Way(((1, product),), kind="exact") if len(columns) == 1 or self._keeps(table, product) else None
 
     def _halved(self, table: Table, sizes: list[Fraction], rows: int) -> Way | None:
         if rows.bit_length() > 31:
@@ -195,24 +237,31 @@ class Addition:
         if self.kind == "real":
             return self._real(way, sums, rest, mine, rows)
         most = math.prod(one.size for one in mine) * rows
-        if way.exact:
+        if way.kind == "exact":
             digits = sum(one.scale for one in self.types)
             if most * 10**digits >= 10**_DIGITS or not isinstance(sums[0], Decimal | int):
                 raise InexactError
             return sums[0]
-        if not way.halved and most >= 2**_BITS:
+        if way.kind == "whole" and most >= 2**_BITS:
             raise InexactError
         return int(sum(factor * _integer(own) for (factor, _), own in zip(way.parts, sums, strict=True)))
 
     def _real(self, way: Way, sums: list[Any], rest: Any, mine: list[Span], rows: int) -> float:
-        most = math.prod(one.size for one in mine) if all(one.finite for one in mine) else None
-        if most is None or rest is None or not math.isfinite(rest):
+        if rest is None or not math.isfinite(rest) or not all(one.finite for one in mine):
             raise InexactError
-        if most * rows * Fraction(2) ** way.powers[0] >= 2 ** (_BITS - 1):
+        if way.kind == "whole floats":
+            return float(rest)
+        bits = _FLOAT_BITS - 2 if way.kind == "steps" else _BITS - 1
+        if math.prod(one.size for one in mine) * rows >= way.step * 2**bits:
             raise InexactError
-        whole = sum((factor * _integer(own) for (factor, _), own in zip(way.parts, sums, strict=True)), Fraction())
+        if way.kind == "steps":
+            whole = sum(map(Fraction, sums), Fraction())
+        else:
+            parts = zip(way.parts, sums, strict=True)
+            whole = sum((Fraction(factor) * _integer(own) for (factor, _), own in parts), Fraction())
         total = whole + Fraction(rest)
-        if rows * _EPSILON * abs(rest) > _MOST_ERROR * abs(total):
+        left = min(rows * way.rest_step, abs(Fraction(rest)) if way.kind == "cut" else rows * way.rest_step)
+        if rows * _EPSILON * left > _MOST_ERROR * abs(total):
             raise InexactError
         return float(total)
 
@@ -224,7 +273,8 @@ def _cut(table: Table, number: Column, powers: tuple[int, ...]) -> Way:
         integers = table.floor(number * 2.0**power)
         parts.append((Fraction(2) ** -power, integers))
         number = number - table.real(integers) * 2.0**-power
-    return Way(tuple(parts), number, powers=powers)
+    steps = [Fraction(2) ** -power for power in powers]
+    return Way(tuple(parts), number, kind="cut", step=steps[0], rest_step=steps[-1])
 
 
 def _in_halves(table: Table, terms: list[tuple[int, Column]]) -> Way:
@@ -232,7 +282,7 @@ def _in_halves(table: Table, terms: list[tuple[int, Column]]) -> Way:
     for factor, column in terms:
         upper, lower = table.halves(column)
         parts += [(factor * 2**32, upper), (factor, lower)]
-    return Way(tuple(parts), halved=True)
+    return Way(tuple(parts), kind="halves")
 
 
 def _bits(size: Fraction) -> int:

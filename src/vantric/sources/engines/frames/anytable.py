@@ -48,6 +48,7 @@ class AnyTable(Table):
         self._own = dict(zip(self.names, own, strict=True))
         self.types = {name: type_named(self._schema[of]) for name, of in self._own.items()}
         self.ordered = isinstance(view, nw.DataFrame)
+        self.compensates = view.implementation.is_pandas()
         self._gaps = view.implementation.is_pandas_like()  # NaN is what is missing there
 
     def _with(self, frame: Any) -> AnyTable:
@@ -80,24 +81,36 @@ class AnyTable(Table):
         """Return decimals; see `Table.decimal`."""
         return column.cast(nw.Decimal(digits, scale))
 
+    def refer(self, name: str, column: Column) -> Column:
+        """Return a column by its name; see `Table.refer`."""
+        return nw.col(name)
+
     def type_of(self, column: Column) -> ColumnType:
         """Return what a column holds; see `Table.type_of`."""
         frame = self._frame.head(0) if self.ordered else self._frame
         return type_named(frame.select(column.alias(_AT)).collect_schema()[_AT])
 
     def grouped(
-        self, keys: Sequence[str], made: Mapping[str, Column], results: Sequence[tuple[Result, str]]
+        self, keys: Sequence[str], made: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
     ) -> list[Group]:
         """Group in the engine; see `Table.grouped`."""
-        plain = [f"k{place}" for place in range(len(keys))]
-        chosen = [self.column(key).alias(own) for key, own in zip(keys, plain, strict=True)]
         wanted = [_result(kind, name).alias(f"r{place}") for place, (kind, name) in enumerate(results)]
-        if not chosen and not made:
+        if not keys and not any(made):
             return self._rows(self._frame.select(*wanted))
-        frame = self._frame.select(*chosen, *(column.alias(name) for name, column in made.items()))
-        if not plain:
+        frame = self._staged(keys, made)
+        if not keys:
             return self._rows(frame.select(*wanted))
+        plain = [f"k{place}" for place in range(len(keys))]
         return self._rows(frame.group_by(*plain, drop_null_keys=False).agg(*wanted))
+
+    def _staged(self, keys: Sequence[str], made: Sequence[Mapping[str, Column]]) -> Any:
+        """Return a frame of the keys, as k0, k1 ..., and of what is computed, step by step."""
+        frame = self._frame.lazy() if self.ordered and self._frame.implementation.is_polars() else self._frame
+        chosen = [nw.col(self._own[key]).alias(f"k{place}") for place, key in enumerate(keys)]
+        for at, step in enumerate(made or [{}]):
+            own = [column.alias(name) for name, column in step.items()]
+            frame = frame.with_columns(*own) if at else frame.select(*chosen, *own)
+        return frame
 
     def head(self, rows: int) -> list[Group]:
         """Return the first records."""

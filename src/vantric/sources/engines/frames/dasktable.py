@@ -24,6 +24,8 @@ class DaskTable(Table):
         As the user handed it over; it is told by narwhals.
     """
 
+    apart = False
+
     def __init__(self, frame: Any) -> None:
         import pandas as pd
 
@@ -70,13 +72,14 @@ class DaskTable(Table):
         return type_named(nw.from_native(pd.DataFrame({"x": pd.Series(dtype=column.dtype)})).collect_schema()["x"])
 
     def grouped(
-        self, keys: Sequence[str], made: Mapping[str, Column], results: Sequence[tuple[Result, str]]
+        self, keys: Sequence[str], made: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
     ) -> list[Group]:
         """Group in the partitions, and put their groups together; see `Table.grouped`."""
         frame = self._frame
         plain = [f"k{place}" for place in range(len(keys))]
         columns = {own: self.column(key) for own, key in zip(plain, keys, strict=True)}
-        frame = frame.assign(**{"one": 1, **columns, **made})[["one", *columns, *made]]
+        every = {name: column for step in made for name, column in step.items()}
+        frame = frame.assign(**{"one": 1, **columns, **every})[["one", *columns, *every]]
         wanted: dict[str, list[str]] = {"one": ["sum"]}
         for kind, name in results:
             if kind != "rows":
@@ -97,7 +100,7 @@ class DaskTable(Table):
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Count different texts; the pairs of keys and units come over."""
         found: dict[Group, list[int]] = {}
-        for *labels, value, rows in self.grouped([*keys, unit], {}, [("rows", "")]):
+        for *labels, value, rows in self.grouped([*keys, unit], [], [("rows", "")]):
             heap = found.setdefault(tuple(labels), [0, 0])
             blank = value is None or value != value or not str(value).strip()
             heap[1 if blank else 0] += rows if blank else 1

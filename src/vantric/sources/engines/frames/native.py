@@ -30,6 +30,14 @@ def table_of(data: Any) -> Table:
         from vantric.sources.engines.frames.sparktable import SparkTable
 
         return SparkTable(view)
+    if view.implementation.is_pyarrow() and isinstance(view, nw.DataFrame):
+        from vantric.sources.engines.frames.arrowtable import ArrowTable
+
+        return ArrowTable(view)
+    if view.implementation.is_duckdb():
+        from vantric.sources.engines.frames.ducktable import DuckTable
+
+        return DuckTable(view)
     if view.implementation.is_sqlframe():
         return AnyTable(view, _plain_names(view))
     return AnyTable(view)

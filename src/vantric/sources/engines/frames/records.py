@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from typing import Any
 
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import SourceError
 from vantric.sources.engines.frames.additions import Addition, Span
-from vantric.sources.engines.frames.sums import GroupSums, summed
+from vantric.sources.engines.frames.sums import Summed, summed
 from vantric.sources.engines.frames.table import Table
 from vantric.sources.options import CellRules
 from vantric.sources.reading.records import Group, PlacedRow, Records, total_in
@@ -81,65 +82,66 @@ class FrameRecords(Records):
     def _groups(self, keys: Sequence[str]) -> list[Group]:
         ready = self._prepared(keys)
         if ready is not None:
-            return [(*group.labels, group.rows) for group in ready[1]]
+            return [(*group.labels, group.rows) for group in ready[1].groups]
         try:
-            return self._table.grouped(keys, {}, [("rows", "")])
+            return self._table.grouped(keys, [], [("rows", "")])
         except TypeError as error:
             raise SourceError(f"column '{keys[0]}' holds what cannot be counted: {error}") from None
 
-    def prepare(self, keys: Sequence[str], columns: Sequence[str]) -> None:
+    def prepare(self, keys: Sequence[str], columns: Sequence[str], ends: Sequence[str] = ()) -> None:
         """Add up several columns in one aggregation; see `Records.prepare`."""
-        if len(set(keys)) < len(keys):
-            return
-        wanted = [self._addition((name,)) for name in dict.fromkeys(columns) if self._is_number(name)]
-        found = summed(self._table, keys, wanted)
+        names = [name for name in dict.fromkeys((*columns, *ends)) if self._is_number(name)]
+        wanted = [replace(self._addition((name,)), added=name in columns, name=str(at))
+                  for at, name in enumerate(names)]  # fmt: skip
+        found = summed(self._table, keys, wanted, ends=bool(ends)) if wanted and len(set(keys)) == len(keys) else None
         if found is not None:
-            self._keep(keys, [one.columns[0] for one in wanted], found)
+            self._keep(keys, [name if one.added else None for name, one in zip(names, wanted, strict=True)], found)
 
-    def _keep(self, keys: Sequence[str], columns: Sequence[str], found: list[GroupSums]) -> None:
+    def _keep(self, keys: Sequence[str], columns: Sequence[str | None], found: Summed) -> None:
         """Keep what came over: the same groups are asked for again."""
         self.__dict__.setdefault("_ready", {})[tuple(keys)] = (columns, found)
 
-    def _prepared(self, keys: Sequence[str]) -> tuple[Sequence[str], list[GroupSums]] | None:
-        found: dict[tuple[str, ...], tuple[Sequence[str], list[GroupSums]]] = self.__dict__.get("_ready", {})
+    def _prepared(self, keys: Sequence[str]) -> tuple[Sequence[str | None], Summed] | None:
+        found: dict[tuple[str, ...], tuple[Sequence[str | None], Summed]] = self.__dict__.get("_ready", {})
         return found.get(tuple(keys))
 
     def _is_number(self, name: str) -> bool:
         return self._table.types[name].kind in _NUMBERS
 
-    def _addition(self, columns: tuple[str, ...], *, squares: bool = False) -> Addition:
-        return Addition(columns, tuple(self._table.types[name] for name in columns), squares)
+    def _addition(self, columns: tuple[str, ...], *, squares: bool = False, name: str = "0") -> Addition:
+        return Addition(columns, tuple(self._table.types[column] for column in columns), squares, name=name)
 
     def sums(
         self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
     ) -> list[Group]:
         """Add up numbers in the engine, text here; see `Records.sums`."""
+        different, at = list(dict.fromkeys(keys)), 0
         ready = self._prepared(keys)
+        found: Summed | None
         if ready is not None and amount in ready[0] and not squares:
-            at = ready[0].index(amount)
-            found = ready[1]
+            at, found = ready[0].index(amount), ready[1]
         else:
-            at, different = 0, list(dict.fromkeys(keys))
             wanted = [self._addition((amount,), squares=squares)]
-            found = (summed(self._table, different, wanted) if self._is_number(amount) else None) or []
-            if found:
+            found = summed(self._table, different, wanted) if self._is_number(amount) else None
+            if found is not None:
                 self._keep(different, [amount], found)
-        if not self._all_added(found, at):
+        if found is not None:
             self._check(found, amount, free=free, counted=counted)
+        if found is None or not _all_added(found, at):
             return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
-        self._check(found, amount, free=free, counted=counted)
-        places = [list(dict.fromkeys(keys)).index(key) for key in keys]
+        places = [different.index(key) for key in keys]
         return [
             (*(one.labels[place] for place in places), one.spans[amount].valid, one.totals[at],
-             *((one.squares[at],) if squares else ())) for one in found
+             *((one.squares[at],) if squares else ())) for one in found.groups
         ]  # fmt: skip
 
-    def _all_added(self, groups: Sequence[GroupSums], at: int) -> bool:
-        return bool(groups) and all(one.totals[at] is not None for one in groups)
-
-    def _check(self, groups: Iterable[GroupSums], amount: str, *, free: bool, counted: bool) -> None:
+    def _check(self, found: Summed, amount: str, *, free: bool, counted: bool) -> None:
         """Raise `AmountError` for the first group that holds an amount that is none."""
-        for group in groups:
+        if not _doubtful(found.whole[amount], found.rows, free=free) and all(
+            group.spans[amount].finite for group in found.groups
+        ):
+            return
+        for group in found.groups:
             for value in _doubtful(group.spans[amount], group.rows, free=free):
                 try:
                     _ = self.number(amount, value) if free else self._amount(amount, value, counted=counted)
@@ -150,31 +152,45 @@ class FrameRecords(Records):
         """Multiply and add up numbers in the engine, text here; see `Records.products`."""
         if not self._is_number(count) or not self._is_number(weight) or count == weight or len(set(keys)) < len(keys):
             return self._products_here(keys, count, weight)
-        wanted = [self._addition((count,)), self._addition((count, weight), squares=True)]
-        found = summed(self._table, keys, wanted) or []
-        if found:
-            self._keep(keys, [count], found)
+        wanted = [self._addition((count,)), self._addition((count, weight), squares=True, name="1")]
+        found = summed(self._table, keys, wanted)
+        if found is None:
+            return self._products_here(keys, count, weight)
+        self._keep(keys, [count], found)
         for name in (count, weight):
             self._check(found, name, free=False, counted=name == count)
-        if not all(self._all_added(found, at) for at in (0, 1)):
+        if not all(_all_added(found, at) for at in (0, 1)):
             return self._products_here(keys, count, weight)
-        return [(*one.labels, one.rows, *one.totals, one.squares[1]) for one in found]
+        return [(*one.labels, one.rows, *one.totals, one.squares[1]) for one in found.groups]
 
     def extremes(self, keys: Sequence[str], value: str) -> list[Group]:
         """Return the smallest and largest numbers; see `Records.extremes`."""
-        if not self._is_number(value):
+        found = self._ends(keys, value) if self._is_number(value) else None
+        if found is None:
             return super().extremes(keys, value)
-        ready = self._prepared(keys)
-        if ready is None or value not in ready[0]:
-            if len(set(keys)) < len(keys):
-                return super().extremes(keys, value)
-            self.prepare(keys, [value])
-            ready = self._prepared(keys)
-        if ready is None or value not in ready[0]:
-            return super().extremes(keys, value)
-        self._check(ready[1], value, free=True, counted=False)
-        spans = ((one.labels, one.spans[value]) for one in ready[1])
+        self._check(found, value, free=True, counted=False)
+        spans = ((one.labels, one.spans[value]) for one in found.groups)
         return [(*labels, _plain(span.least), _plain(span.most)) for labels, span in spans if span.valid]
+
+    def _ends(self, keys: Sequence[str], value: str) -> Summed | None:
+        """Return groups that know the ends of a column; None if the engine has none."""
+        for asked in (False, True):
+            if asked:
+                self.prepare(keys, (), [value])
+            ready = self._prepared(keys)
+            if ready is not None and value in ready[1].whole:
+                spans = [group.spans[value] for group in ready[1].groups]
+                if all(not span.valid or span.least is not None for span in spans):
+                    return ready[1]
+        return None
+
+    def valid(self, keys: Sequence[str], value: str) -> int:
+        """Return how many records have a number; see `Records.valid`."""
+        ready = self._prepared(keys)
+        if ready is None or value not in ready[1].whole:
+            return super().valid(keys, value)
+        self._check(ready[1], value, free=True, counted=False)
+        return sum(group.spans[value].valid for group in ready[1].groups)
 
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Count different units in the engine; see `Records.units`."""
@@ -197,6 +213,11 @@ class FrameRecords(Records):
             return None
         levels = self._table.levels(column)
         return levels if levels is not None else self._table.different(column)
+
+
+def _all_added(found: Summed, at: int) -> bool:
+    """Whether the engine's sum is exact in every group; none at all is no proof."""
+    return bool(found.groups) and all(one.totals[at] is not None for one in found.groups)
 
 
 def _doubtful(span: Span, rows: int, *, free: bool) -> list[Any]:

@@ -21,6 +21,7 @@ class SparkTable(AnyTable):
     """
 
     complains = False
+    apart = False
 
     def __init__(
         self, view: Any, names: Sequence[str] | None = None, *, run: Callable[[Callable[[], Any]], Any] | None = None
@@ -74,6 +75,10 @@ class SparkTable(AnyTable):
         """Return a product, missing where it is too large."""
         return self._functions.try_multiply(one, other)
 
+    def refer(self, name: str, column: Column) -> Column:
+        """Return a column by its name; see `Table.refer`."""
+        return self._functions.col(name)
+
     def type_of(self, column: Column) -> ColumnType:
         """Return what a computed column holds; nothing runs."""
         kind = self._run(lambda: self._frame.to_native().select(column.alias("x")).schema["x"].dataType)
@@ -82,13 +87,15 @@ class SparkTable(AnyTable):
         return ColumnType({"bigint": "whole", "double": "real"}.get(kind.simpleString(), "other"))  # type: ignore[arg-type]
 
     def grouped(
-        self, keys: Sequence[str], made: Mapping[str, Column], results: Sequence[tuple[Result, str]]
+        self, keys: Sequence[str], made: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
     ) -> list[Group]:
         """Group in Spark, in one job; see `Table.grouped`."""
         plain = [f"k{place}" for place in range(len(keys))]
         chosen = [self.column(key).alias(own) for key, own in zip(keys, plain, strict=True)]
-        chosen += [column.alias(name) for name, column in made.items()]
-        frame = self._frame.to_native().select(*chosen) if chosen else self._frame.to_native()
+        frame = self._frame.to_native()
+        for at, step in enumerate(made or [{}]):
+            own = [column.alias(name) for name, column in step.items()]
+            frame = frame.select("*", *own) if at else frame.select(*chosen, *own) if chosen or own else frame
         wanted = [self._result(kind, name).alias(f"r{place}") for place, (kind, name) in enumerate(results)]
         return self._collected(frame.groupBy(*plain).agg(*wanted))
 

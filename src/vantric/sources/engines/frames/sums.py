@@ -1,10 +1,10 @@
-"""Sums in one aggregation, with what tells whether they are right; again in another way if they are not."""
+"""Sums of groups, with what tells whether they are right; again in another way if they are not."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from vantric.core.numbers.amounts import Raw
@@ -12,7 +12,8 @@ from vantric.sources.engines.frames.additions import Addition, InexactError, Spa
 from vantric.sources.engines.frames.table import Column, Result, Table
 from vantric.sources.reading.records import Group
 
-_MOST_RUNS = 4
+_MOST_RUNS = 5
+_ENDS: tuple[Result, ...] = ("least", "most")
 
 
 @dataclass(frozen=True)
@@ -26,7 +27,7 @@ class GroupSums:
     rows
         Number of records.
     spans
-        Column -> what it holds.
+        Column -> what it holds here; the ends only where they were asked for.
     totals
         The sum of each addition; None where the engine has none that is exact.
     squares
@@ -40,7 +41,37 @@ class GroupSums:
     squares: tuple[float, ...]
 
 
-def summed(table: Table, keys: Sequence[str], additions: Sequence[Addition]) -> list[GroupSums] | None:
+@dataclass(frozen=True)
+class Summed:
+    """The sums of all groups.
+
+    Attributes
+    ----------
+    groups
+    whole
+        Column -> what it holds in all records.
+    rows
+        Number of records.
+    """
+
+    groups: list[GroupSums]
+    whole: dict[str, Span]
+    rows: int
+
+
+@dataclass(frozen=True)
+class _Run:
+    """One aggregation: what is added up, in which ways, and what is asked of each column besides."""
+
+    keys: Sequence[str]
+    additions: Sequence[Addition]
+    ways: Sequence[Way | None]
+    asked: dict[str, tuple[Result, ...]]
+    clean: bool
+    known: dict[str, Span]
+
+
+def summed(table: Table, keys: Sequence[str], additions: Sequence[Addition], *, ends: bool = False) -> Summed | None:
     """Return sums for every combination of values, all of them from one aggregation; None if the engine has none.
 
     Parameters
@@ -50,123 +81,171 @@ def summed(table: Table, keys: Sequence[str], additions: Sequence[Addition]) -> 
         Columns to group by, all different.
     additions
         What is added up.
+    ends
+        Whether the least and the most of each column are wanted in every group.
     """
-    clean, tried = False, [0] * len(additions)
-    ways: list[Way | None] | None = None
-    found: list[GroupSums] | None = None
-    for run in range(_MOST_RUNS):
-        try:
-            ways = [one.first_way(table, clean=clean) for one in additions] if ways is None else ways
-            found, wrong = _run(table, keys, additions, ways, clean=clean)
-        except Exception:  # every library has exceptions of its own: a number that does not fit, a type it has not
-            if not table.complains:
-                raise
-            if run:
-                return found
-            ways = [None] * len(additions)  # the extremes say what does fit
-            continue
-        if not clean and not _is_finite(found):
-            clean, ways = True, None
-            continue
-        wrong = [at for at in wrong if tried[at] == 0]
-        if not wrong or not _is_finite(found):
-            return found
-        whole, rows = _together(found)
-        for at in wrong:
-            tried[at] = 1
-            ways[at] = _next(additions[at], table, whole, rows, clean=clean)
-        if all(ways[at] is None for at in wrong):
-            return found
-    return found
-
-
-def _next(one: Addition, table: Table, whole: dict[str, Span], rows: int, *, clean: bool) -> Way | None:
+    if not table.apart:
+        return _together(table, keys, additions)
     try:
-        return one.next_way(table, whole, rows, clean=clean)
-    except Exception:
-        if not table.complains:
-            raise
-        return None  # a type or a function that the library has not
+        return _apart(table, keys, additions, ends=ends)
+    except Exception:  # every library has exceptions of its own: for a type or a function that it has not
+        return None
+
+
+def _columns(additions: Sequence[Addition]) -> list[str]:
+    return list(dict.fromkeys(name for one in additions for name in one.columns))
+
+
+def _apart(table: Table, keys: Sequence[str], additions: Sequence[Addition], *, ends: bool) -> Summed:
+    """Ask for the extremes first: they say at once which way is right."""
+    names, nothing = _columns(additions), [None] * len(additions)
+    run = _Run((), _bare(additions), nothing, dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
+    found = _asked(table, run)
+    if not _is_finite(found):
+        run = replace(run, clean=True)
+        found = _asked(table, run)
+    whole, rows = found[0].spans, found[0].rows
+    asked: dict[str, tuple[Result, ...]] = {
+        name: (*(("valid",) if whole[name].valid < rows else ()), *(_ENDS if ends or not _fine(whole[name]) else ()))
+        for name in names
+    }
+    run = replace(run, keys=keys, additions=additions, asked=asked, known=whole)
+    if not _is_finite(found):
+        return Summed(_asked(table, run), whole, rows)
+    ways = _ways(table, run, whole, rows)
+    found = _asked(table, replace(run, ways=ways))
+    if not run.clean and not _is_finite(found):  # NaN that extremes pass over
+        return _cleaned(table, run)
+    wrong = _wrong(found)
+    if wrong:
+        most = max(group.rows for group in found)
+        ways = [one.next_way(table, whole, most, clean=run.clean) if at in wrong else ways[at]
+                for at, one in enumerate(additions)]  # fmt: skip
+        found = _asked(table, replace(run, ways=ways))
+    return Summed(found, whole, rows)
+
+
+def _cleaned(table: Table, run: _Run) -> Summed:
+    """Add up with NaN as missing."""
+    bare = replace(run, keys=(), additions=_bare(run.additions), clean=True, known={},
+                   asked=dict.fromkeys(_columns(run.additions), ("valid", *_ENDS)))  # fmt: skip
+    [all_] = _asked(table, bare)
+    again = replace(run, clean=True, known=all_.spans, asked=dict.fromkeys(run.asked, ("valid", *_ENDS)))
+    ways = _ways(table, again, all_.spans, all_.rows)
+    return Summed(_asked(table, replace(again, ways=ways)), all_.spans, all_.rows)
+
+
+def _together(table: Table, keys: Sequence[str], additions: Sequence[Addition]) -> Summed | None:
+    """Ask for sums and extremes in one aggregation, since each costs a job; again if they say that it was not right."""
+    names, tried = _columns(additions), [0] * len(additions)
+    run = _Run(keys, additions, [], dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
+    ways = [one.first_way(table) if one.added else None for one in additions]
+    whole: dict[str, Span] = {}
+    rows, found = 0, []
+    for _ in range(_MOST_RUNS):
+        try:
+            found = _asked(table, replace(run, ways=ways))
+        except Exception:
+            if not table.complains or all(way is None for way in ways):
+                raise
+            ways = [None] * len(additions)
+            continue
+        whole, rows = _joined(found, names)
+        if not run.clean and not _is_finite(found):
+            run = replace(run, clean=True)
+            ways = [one.first_way(table, clean=True) if one.added else None for one in additions]
+            continue
+        wrong = [at for at in _wrong(found) if tried[at] < 2]
+        if not wrong or not _is_finite(found):
+            break
+        most = max(group.rows for group in found)
+        for at in wrong:
+            one, tried[at] = additions[at], tried[at] + 1
+            ways[at] = (one.known_way(table, whole, most, grouped=bool(keys), clean=run.clean) if tried[at] == 1
+                        else one.next_way(table, whole, most, clean=run.clean))  # fmt: skip
+    return Summed(found, whole, rows)
+
+
+def _bare(additions: Sequence[Addition]) -> list[Addition]:
+    return [replace(one, squares=False) for one in additions]
+
+
+def _fine(span: Span) -> bool:
+    return span.least is None or span.least >= 0
+
+
+def _wrong(groups: Sequence[GroupSums]) -> list[int]:
+    """Return the numbers of the additions whose sums are not exact in some group."""
+    return sorted({at for group in groups for at, total in enumerate(group.totals) if total is None})
 
 
 def _is_finite(groups: Sequence[GroupSums]) -> bool:
     """Whether there is no NaN or infinity among the numbers, as far as extremes and sums tell."""
-    return all(span.finite for group in groups for span in group.spans.values()) and all(
-        not isinstance(total, float) or not math.isnan(total) for group in groups for total in group.totals
+    return all(span.finite for group in groups for span in group.spans.values()) and not any(
+        isinstance(total, float) and math.isnan(total) for group in groups for total in group.totals
     )
 
 
-def _together(groups: Sequence[GroupSums]) -> tuple[dict[str, Span], int]:
-    """Return what the columns hold in all records, and how many records the largest group has."""
-    whole: dict[str, Span] = {}
-    for group in groups:
-        for name, span in group.spans.items():
-            whole[name] = whole.get(name, Span()).joined(span)
-    return whole, max((group.rows for group in groups), default=0)
+def _joined(groups: Sequence[GroupSums], names: Sequence[str]) -> tuple[dict[str, Span], int]:
+    """Return what the columns hold in all records, and how many records there are."""
+    whole = dict.fromkeys(names, Span())
+    if _is_finite(groups):
+        for group in groups:
+            for name, span in group.spans.items():
+                whole[name] = whole[name].joined(span)
+    return whole, sum(group.rows for group in groups)
 
 
-def _run(
-    table: Table, keys: Sequence[str], additions: Sequence[Addition], ways: Sequence[Way | None], *, clean: bool
-) -> tuple[list[GroupSums], list[int]]:
-    """Return groups, and the numbers of the additions whose sums are not exact in some of them."""
-    types = {name: of for one in additions for name, of in zip(one.columns, one.types, strict=True)}
-    asked = _Asked()
-    asked.add("rows")
-    for at, (name, of) in enumerate(types.items()):
-        column = table.column(name)
-        own = asked.name(f"x{at}", table.real(column, clean=clean) if of.kind == "real" else column)
-        for kind in ("valid", "least", "most"):
-            asked.add(kind, own)
-    for at, (one, way) in enumerate(zip(additions, ways, strict=True)):
+def _ways(table: Table, run: _Run, whole: dict[str, Span], rows: int) -> list[Way | None]:
+    """Return the quickest ways that are right."""
+    return [one.known_way(table, whole, rows, grouped=bool(run.keys), clean=run.clean) if one.added else None
+            for one in run.additions]  # fmt: skip
+
+
+def _asked(table: Table, run: _Run) -> list[GroupSums]:
+    """Return the groups of one aggregation."""
+    types = {name: of for one in run.additions for name, of in zip(one.columns, one.types, strict=True)}
+    made: tuple[dict[str, Column], dict[str, Column], dict[str, Column]] = ({}, {}, {})
+    results: list[tuple[Result, str]] = [("rows", "")]
+    for at, (name, kinds) in enumerate(run.asked.items()):
+        if kinds:
+            column = table.column(name)
+            made[0][f"x{at}"] = table.real(column, clean=run.clean) if types[name].kind == "real" else column
+            results += [(kind, f"x{at}") for kind in kinds]
+    for one, way in zip(run.additions, run.ways, strict=True):
+        if one.squares or (way is not None and one.kind == "real"):
+            made[0][f"n{one.name}"] = one.made_number(table, clean=run.clean)
         if way is not None:
-            for number, (_, column) in enumerate(way.parts):
-                asked.add("sum", asked.name(f"p{at}.{number}".replace(".", "_"), column))
+            parts = {f"p{one.name}_{place}": column for place, (_, column) in enumerate(way.parts)}
+            made[1 if one.kind == "real" else 0].update(parts)
+            results += [("sum", name) for name in parts]
             if way.rest is not None:
-                asked.add("sum", asked.name(f"r{at}", way.rest))
+                made[2][f"r{one.name}"] = way.rest
+                results.append(("sum", f"r{one.name}"))
         if one.squares:
-            number_ = one.number(table, clean=clean)
-            asked.add("sum", asked.name(f"s{at}", number_ * number_))
-    rows = table.grouped(keys, asked.made, asked.results)
-    wrong: set[int] = set()
-    groups = [_group(row, len(keys), list(types), additions, ways, wrong) for row in rows]
-    return groups, sorted(wrong)
+            number = one.number(table, clean=run.clean)
+            made[1][f"s{one.name}"] = number * number
+            results.append(("sum", f"s{one.name}"))
+    return [_group(row, run) for row in table.grouped(run.keys, [step for step in made if step], results)]
 
 
-class _Asked:
-    """What is asked for in one aggregation."""
-
-    def __init__(self) -> None:
-        self.made: dict[str, Column] = {}
-        self.results: list[tuple[Result, str]] = []
-
-    def name(self, name: str, column: Column) -> str:
-        self.made[name] = column
-        return name
-
-    def add(self, kind: Result, name: str = "") -> None:
-        self.results.append((kind, name))
-
-
-def _group(
-    row: Group, keys: int, names: Sequence[str], additions: Sequence[Addition], ways: Sequence[Way | None],
-    wrong: set[int],
-) -> GroupSums:  # fmt: skip
-    values: Iterator[Any] = iter(row[keys:])
+def _group(row: Group, run: _Run) -> GroupSums:
+    values: Iterator[Any] = iter(row[len(run.keys) :])
     rows = int(next(values))
     spans = {}
-    for name in names:
-        valid, least, most = int(next(values)), next(values), next(values)
-        spans[name] = Span(valid, least, most) if valid else Span()
+    for name, kinds in run.asked.items():
+        given = {kind: next(values) for kind in kinds}
+        valid = int(given.get("valid", rows))
+        spans[name] = Span(valid, given.get("least"), given.get("most")) if valid else Span()
+    within = {name: replace(run.known.get(name, span), valid=span.valid) for name, span in spans.items()}
     totals: list[Raw | None] = []
     squares = []
-    for at, (one, way) in enumerate(zip(additions, ways, strict=True)):
+    for one, way in zip(run.additions, run.ways, strict=True):
         sums = [next(values) for _ in way.parts] if way is not None else []
         rest = next(values) if way is not None and way.rest is not None else None
         try:
-            totals.append(None if way is None else one.total(way, sums, rest, spans, rows))
+            totals.append(0 if not one.added else None if way is None else one.total(way, sums, rest, within, rows))
         except InexactError:
-            totals.append(math.nan if isinstance(rest, float) and math.isnan(rest) else None)
-        if totals[-1] is None or totals[-1] != totals[-1]:
-            wrong.add(at)
+            totals.append(math.nan if isinstance(rest, float) and not math.isfinite(rest) else None)
         squares.append(float(next(values) or 0.0) if one.squares else 0.0)
-    return GroupSums(tuple(row[:keys]), rows, spans, tuple(totals), tuple(squares))
+    return GroupSums(tuple(row[: len(run.keys)]), rows, spans, tuple(totals), tuple(squares))

@@ -47,11 +47,17 @@ class Table(ABC):
     complains
         Whether the engine raises an error where a value does not fit, which is then no failure of its own; else the
         result is missing or saturated there.
+    apart
+        Whether extremes of whole columns are told quickest by an aggregation of their own.
+    compensates
+        Whether sums of floats by keys are compensated for what each addition rounds.
     """
 
     names: tuple[str, ...]
     types: Mapping[str, ColumnType]
     complains = True
+    apart = True
+    compensates = False
 
     @abstractmethod
     def column(self, name: str) -> Column:
@@ -81,13 +87,17 @@ class Table(ABC):
         """Return a product; beyond 64 bits it is missing, another number, or an error."""
         return one * other
 
+    def refer(self, name: str, column: Column) -> Column:
+        """Return a column that is made in an earlier step of an aggregation, by the name it has there."""
+        return column
+
     @abstractmethod
     def type_of(self, column: Column) -> ColumnType:
         """Return what a computed column holds."""
 
     @abstractmethod
     def grouped(
-        self, keys: Sequence[str], made: Mapping[str, Column], results: Sequence[tuple[Result, str]]
+        self, keys: Sequence[str], made: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
     ) -> list[Group]:
         """Return (value of each key, each result) for every combination of values, missing ones too.
 
@@ -96,7 +106,7 @@ class Table(ABC):
         keys
             Names of columns, all different; without any there is one group.
         made
-            Name -> computed column.
+            Name -> computed column, step by step: those of a step may refer to those before.
         results
             What is wanted of which computed column; ``"rows"`` is of none.
         """
