@@ -260,6 +260,8 @@ class Addition:
             parts = zip(way.parts, sums, strict=True)
             whole = sum((Fraction(factor) * _integer(own) for (factor, _), own in parts), Fraction())
         total = whole + Fraction(rest)
+        if not total and not rest and all((one.least or 0) >= 0 for one in mine):
+            return 0.0  # of numbers that are not negative: all of them are zero
         left = min(rows * way.rest_step, abs(Fraction(rest)) if way.kind == "cut" else rows * way.rest_step)
         if rows * _EPSILON * left > _MOST_ERROR * abs(total):
             raise InexactError

@@ -144,9 +144,10 @@ class AnyTable(Table):
 
     def without_codes(self, codes: Sequence[str]) -> Table:
         """Return the frame with codes as missing; see `Table.without_codes`."""
-        named = [own for name, own in self._own.items() if self.types[name].kind in ("text", "mixed")]
-        return self._with(self._frame.with_columns(
-            nw.when(~nw.col(own).cast(nw.String).is_in(list(codes))).then(nw.col(own)).alias(own) for own in named
+        return self._with(self._frame.select(
+            nw.when(~nw.col(own).cast(nw.String).is_in(list(codes))).then(nw.col(own)).alias(own)
+            if self.types[name].kind in ("text", "mixed") else nw.col(own)
+            for name, own in self._own.items()
         ))  # fmt: skip
 
     def without_label(self, column: str, value: Any) -> Table:

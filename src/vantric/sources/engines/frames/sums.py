@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Any
 
 from vantric.core.numbers.amounts import Raw
@@ -139,7 +140,7 @@ def _together(table: Table, keys: Sequence[str], additions: Sequence[Addition]) 
     """Ask for sums and extremes in one aggregation, since each costs a job; again if they say that it was not right."""
     names, tried = _columns(additions), [0] * len(additions)
     run = _Run(keys, additions, [], dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
-    ways = [one.first_way(table) if one.added else None for one in additions]
+    ways = _first(table, additions, clean=False)
     whole: dict[str, Span] = {}
     rows, found = 0, []
     for _ in range(_MOST_RUNS):
@@ -152,8 +153,7 @@ def _together(table: Table, keys: Sequence[str], additions: Sequence[Addition]) 
             continue
         whole, rows = _joined(found, names)
         if not run.clean and not _is_finite(found):
-            run = replace(run, clean=True)
-            ways = [one.first_way(table, clean=True) if one.added else None for one in additions]
+            run, ways = replace(run, clean=True), _first(table, additions, clean=True)
             continue
         wrong = [at for at in _wrong(found) if tried[at] < 2]
         if not wrong or not _is_finite(found):
@@ -161,9 +161,23 @@ def _together(table: Table, keys: Sequence[str], additions: Sequence[Addition]) 
         most = max(group.rows for group in found)
         for at in wrong:
             one, tried[at] = additions[at], tried[at] + 1
-            ways[at] = (one.known_way(table, whole, most, grouped=bool(keys), clean=run.clean) if tried[at] == 1
-                        else one.next_way(table, whole, most, clean=run.clean))  # fmt: skip
+            make = one.next_way if tried[at] > 1 else partial(one.known_way, grouped=bool(keys))
+            ways[at] = _tried(table, partial(make, table, whole, most, clean=run.clean))
     return Summed(found, whole, rows)
+
+
+def _first(table: Table, additions: Sequence[Addition], *, clean: bool) -> list[Way | None]:
+    return [_tried(table, partial(one.first_way, table, clean=clean)) if one.added else None for one in additions]
+
+
+def _tried(table: Table, make: Callable[[], Way | None]) -> Way | None:
+    """Return a way, or None where the library has not what it takes."""
+    try:
+        return make()
+    except Exception:
+        if not table.complains:
+            raise
+        return None
 
 
 def _bare(additions: Sequence[Addition]) -> list[Addition]:
