@@ -4,7 +4,7 @@ VENV ?= .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo statements test test-browser lint types coverage bench bench-big fuzz fuzz-charts screenshots data generated test-lowest clean
+.PHONY: demo statements test test-browser test-clusters test-spark-3 lint types coverage bench bench-big bench-clusters fuzz fuzz-charts screenshots data generated test-lowest clean
 
 $(READY): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
@@ -40,6 +40,10 @@ bench: $(READY)
 bench-big: $(READY)
 	$(BIN)/python bench/big.py
 
+# Twenty million records in Spark, on two threads and on a cluster of two workers.
+bench-clusters: $(READY)
+	$(BIN)/python bench/clusters.py
+
 # How often the statements hold, simulated cell by cell: about an hour; writes docs/coverage.md.
 statements: $(READY)
 	$(BIN)/python bench/coverage.py --to docs/coverage.md
@@ -63,6 +67,16 @@ generated: $(READY)
 test-browser: $(READY)
 	$(BIN)/python -m unittest discover -s tests/browser -t .
 
+# A standalone cluster of Spark, its Connect server, and a cluster of Dask, on this machine (Java 17).
+test-clusters: $(READY)
+	$(BIN)/python -m unittest discover -s tests/clusters -t .
+
+# The same on the oldest Spark that is supported, in an environment of its own.
+test-spark-3:
+	$(PYTHON) -m venv .venv-spark-3
+	.venv-spark-3/bin/python -m pip install --quiet --disable-pip-version-check -e . "pyspark[connect]==3.5.*" "sqlglot>=26" setuptools
+	.venv-spark-3/bin/python -m unittest tests.clusters.test_spark.Everywhere
+
 # Twenty thousand random charts, each held to geometry, numbers and rendered text: about half an hour.
 fuzz-charts: $(READY)
 	$(BIN)/python bench/fuzz_charts.py
@@ -74,4 +88,4 @@ test-lowest:
 	.venv-lowest/bin/python -m unittest discover -s tests -t .
 
 clean:
-	rm -rf $(VENV) .venv-lowest demo-output
+	rm -rf $(VENV) .venv-lowest .venv-spark-3 demo-output

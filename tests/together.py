@@ -14,6 +14,7 @@ ROOT = Path(__file__).parent
 #: The longest first, so that no process has one of them left at the end.
 FIRST = (
     "test_hostile_queries",
+    "test_frames",
     "test_databases",
     "test_cli",
     "test_demo",
@@ -33,11 +34,12 @@ FIRST = (
 )
 
 TOGETHER = 4
+_APART = ("browser", "clusters")
 
 
 def modules() -> list[str]:
-    """Return the modules of tests by name, the longest first; those that drive a browser are a target of their own."""
-    every = (path for path in ROOT.rglob("test_*.py") if path.parent.name != "browser")
+    """Return the modules of tests by name, the longest first; those of a browser and of clusters are targets of their own."""
+    every = (path for path in ROOT.rglob("test_*.py") if path.parent.name not in _APART)
     found = sorted(path.relative_to(ROOT.parent).with_suffix("") for path in every)
     names = [".".join(path.parts) for path in found]
     order = {name: place for place, name in enumerate(FIRST)}

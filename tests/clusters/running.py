@@ -51,8 +51,8 @@ class Cluster:
         home = Path(pyspark.__file__).parent
         environment = {**os.environ, "SPARK_LOCAL_IP": LOOPBACK, "SPARK_HOME": str(home),
                        "SPARK_DAEMON_MEMORY": "512m"}  # fmt: skip
-        log = (self.folder / f"{len(self.workers) + len(self.others)}.log").open("wb")
-        return subprocess.Popen(
+        with (self.folder / f"{len(self.workers) + len(self.others)}.log").open("wb") as log:
+            return subprocess.Popen(
             [str(home / "bin" / command[0]), *command[1:]], stdout=log, stderr=log, env=environment, cwd=self.folder,
             start_new_session=True,
         )  # fmt: skip
