@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
-from itertools import islice
+import math
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from itertools import islice, repeat
 from typing import Any
 
 from vantric.core.counting.remark import Remark
+from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import SourceError
 from vantric.sources.options import CellRules
 from vantric.sources.reading.blanks import is_blank
@@ -45,8 +47,43 @@ class PlainRecords(Records):
             group[-1] += 1
         return [tuple(group) for group in found.values()]
 
+    def sums(
+        self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
+    ) -> list[Group]:
+        """Add up plain integers, or plain floats, in one pass; all else record by record. See `Records.sums`."""
+        values = self._columns[amount]
+        total = _total_of(values, free=free)
+        if total is None or len(set(keys)) < len(keys):
+            return super().sums(keys, amount, free=free, counted=counted, squares=squares)
+        of_records = self._labels(keys)
+        if isinstance(of_records, list) and len(set(of_records)) == len(of_records):  # counts by label
+            more = [(float(one) * float(one),) for one in values] if squares else repeat((), len(values))
+            return [(label, 1, one, *own) for label, one, own in zip(of_records, values, more, strict=True)]
+        heaps: dict[Any, tuple[Group, list[Any]]] = {}
+        for labels, value in zip(of_records, values, strict=True):
+            key = labels if type(labels) is str else tuple(map(_identity, labels))
+            if key not in heaps:
+                heaps[key] = ((labels,) if type(labels) is str else labels, [])
+            heaps[key][1].append(value)
+        return [
+            (*labels, len(heap), total(heap), *((sum(float(one) * float(one) for one in heap),) if squares else ()))
+            for labels, heap in heaps.values()
+        ]
+
+    def _labels(self, keys: Sequence[str]) -> Iterable[Any]:
+        """Return the label of each record where one key holds text alone; else the labels of all keys."""
+        if len(keys) == 1:
+            column = self._columns[keys[0]]
+            if set(map(type, column)) <= {str} and all(map(str.strip, column)):
+                return column
+        if not keys:
+            return repeat((), len(next(iter(self._columns.values()), ())))
+        return zip(*(self._columns[key] for key in keys), strict=True)
+
     def first_values(self, column: str) -> Sequence[Any]:
         """Return the different values in the order they were given."""
+        if set(map(type, self._columns[column])) <= {str}:
+            return list(dict.fromkeys(self._columns[column]))
         found: dict[Any, Any] = {}
         for value in self._columns[column]:
             found.setdefault(_identity(value), value)
@@ -76,6 +113,16 @@ class PlainRecords(Records):
     def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
         """Yield the values of a frame that has an order."""
         return ((f"record {number}", value) for number, value in enumerate(self._columns[column], 1))
+
+
+def _total_of(values: Sequence[Any], *, free: bool) -> Callable[[list[Any]], Any] | None:
+    """Return what adds up the values of a group; None where they are not all plain numbers of one kind."""
+    kinds = set(map(type, values))
+    if kinds == {int}:
+        return sum if free or min(values) >= 0 else None
+    if kinds == {float} and all(map(math.isfinite, values)) and max(map(abs, values)) <= LARGEST:
+        return math.fsum if free or min(values) >= 0 else None
+    return None
 
 
 def _identity(value: Any) -> Any:

@@ -208,7 +208,10 @@ def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
 def _from_counts(data: Mapping[Any, Any], counting: Counting, opening: Opening) -> Tally:
     """Take a mapping of category to frequency as it is, without its totals."""
     labels = list(map(label_text, data))
-    amounts = [checked(value, f"category '{name}'") for name, value in zip(labels, data.values(), strict=True)]
+    amounts = [
+        value if type(value) is int and value >= 0 else checked(value, f"category '{name}'")
+        for name, value in zip(labels, data.values(), strict=True)
+    ]
     records = PlainRecords({_LABEL: labels, _COUNT: amounts}, opening.rules())
     asked = replace(counting, by=_LABEL, count=_COUNT, in_order=True)
     tally = tally_records(records, asked)

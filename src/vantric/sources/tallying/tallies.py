@@ -118,6 +118,8 @@ def sequence(records: Records, counting: Counting, rename: Relabeling) -> tuple[
     values = records.first_values(str(counting.by))
     if values is None:
         return None
+    if counting.separator is None:
+        return first_labels(map(label_text, values), rename)
     cells = [Cell(label_text(value), 1, 1, 1, 0.0) for value in values]
     return first_labels((cell.label for cell in split_cells(cells, counting.separator)), rename)
 

@@ -17,6 +17,7 @@ from typing import Any
 
 from vantric.core.numbers.amounts import Raw
 from vantric.sources.engines.frames.table import Column, ColumnType, Table
+from vantric.sources.engines.frames.ways import InexactError, Span, Way, bits_of, cut, in_halves, whole_of
 
 _BITS = 63
 _EPSILON = 2.0**-53
@@ -26,60 +27,6 @@ _FIRST_POWER = 10  # bits after the point where nothing is known of the floats: 
 _MORE = 30  # bits after those of the first integers, of the second ones
 _DIGITS = 38  # of decimals, in every engine
 _LARGEST_POWER = 900
-
-
-class InexactError(Exception):
-    """The engine's sum is not what was asked for."""
-
-
-@dataclass(frozen=True)
-class Span:
-    """What a column holds in a group, or in all: how many values, the least and the most of them."""
-
-    valid: int = 0
-    least: Any = None
-    most: Any = None
-
-    @property
-    def size(self) -> Fraction:
-        """Return the largest absolute value."""
-        return max((abs(Fraction(end)) for end in (self.least, self.most) if end is not None), default=Fraction())
-
-    @property
-    def finite(self) -> bool:
-        """Whether there is no NaN or infinity, as far as the extremes tell."""
-        return all(end is None or math.isfinite(end) for end in (self.least, self.most))
-
-    def joined(self, other: Span) -> Span:
-        """Return the span of both."""
-        ends = [end for one in (self, other) for end in (one.least, one.most) if end is not None]
-        return Span(self.valid + other.valid, min(ends, default=None), max(ends, default=None))
-
-
-@dataclass(frozen=True)
-class Way:
-    """What is added up in the engine for one sum.
-
-    Attributes
-    ----------
-    parts
-        (what it counts for, column) of each sum of integers, decimals, or floats that are multiples of `step`.
-    rest
-        Floats that are added up as they are.
-    kind
-        Of the parts: ``"whole"``, ``"halves"``, ``"exact"``, ``"steps"`` (floats), ``"cut"`` (floats as integers), or
-        ``"whole floats"`` where the engine compensates its sums itself.
-    step
-        What the first parts of floats are multiples of.
-    rest_step
-        What remains of each float is smaller than this.
-    """
-
-    parts: tuple[tuple[Fraction | int, Column], ...]
-    rest: Column | None = None
-    kind: str = "whole"
-    step: Fraction = Fraction(1)
-    rest_step: Fraction = Fraction()
 
 
 @dataclass(frozen=True)
@@ -152,7 +99,7 @@ class Addition:
             return self._plainly(table) if most < 2**_BITS else self._halved(table, sizes, rows)
         if table.compensates and grouped and all((spans[name].least or 0) >= 0 for name in self.columns):
             return Way((), self.number(table, clean=clean), kind="whole floats")
-        power = _FLOAT_BITS - 3 - _bits(Fraction(most))
+        power = _FLOAT_BITS - 3 - bits_of(Fraction(most))
         return self._steps(table, power, clean=clean) if abs(power) <= _LARGEST_POWER else None
 
     def next_way(self, table: Table, spans: Mapping[str, Span], rows: int, *, clean: bool) -> Way | None:
@@ -162,10 +109,10 @@ class Addition:
             return self._fitting(table, sizes, rows)
         if self.kind == "whole":
             return self._halved(table, sizes, rows)
-        power = _BITS - 2 - _bits(Fraction(math.prod(sizes) * rows))
+        power = _BITS - 2 - bits_of(Fraction(math.prod(sizes) * rows))
         if abs(power) > _LARGEST_POWER or rows.bit_length() + _MORE >= _BITS:
             return None
-        return _cut(table, self.number(table, clean=clean), (power, power + _MORE))
+        return cut(table, self.number(table, clean=clean), (power, power + _MORE))
 
     def _steps(self, table: Table, power: int, *, clean: bool) -> Way:
         """Return floats rounded to multiples of 2**-power, by adding and taking away what has no digits below that."""
@@ -211,17 +158,17 @@ class Addition:
         columns = [table.column(name) for name in self.columns]
         if len(columns) == 1:
             wide = self.types[0].wide
-            return _in_halves(table, [(1, columns[0] if wide and sizes[0] >= 2**63 else table.whole(columns[0]))])
+            return in_halves(table, [(1, columns[0] if wide and sizes[0] >= 2**63 else table.whole(columns[0]))])
         if max(sizes) >= 2**63:
             return None
         small, large = sorted(zip(sizes, columns, strict=True), key=lambda one: one[0])
         one, other = table.whole(small[1]), table.whole(large[1])
         if sizes[0] * sizes[1] < 2**63:
-            return _in_halves(table, [(1, table.times(one, other))])
+            return in_halves(table, [(1, table.times(one, other))])
         if small[0] >= 2**31:
             return None
         upper, lower = table.halves(other)
-        return _in_halves(table, [(2**32, table.times(one, upper)), (1, table.times(one, lower))])
+        return in_halves(table, [(2**32, table.times(one, upper)), (1, table.times(one, lower))])
 
     def total(self, way: Way, sums: list[Any], rest: Any, spans: Mapping[str, Span], rows: int) -> Raw:
         """Return the exact sum of a group.
@@ -244,7 +191,7 @@ class Addition:
             return sums[0]
         if way.kind == "whole" and most >= 2**_BITS:
             raise InexactError
-        return int(sum(factor * _integer(own) for (factor, _), own in zip(way.parts, sums, strict=True)))
+        return int(sum(factor * whole_of(own) for (factor, _), own in zip(way.parts, sums, strict=True)))
 
     def _real(self, way: Way, sums: list[Any], rest: Any, mine: list[Span], rows: int) -> float:
         if rest is None or not math.isfinite(rest) or not all(one.finite for one in mine):
@@ -258,7 +205,7 @@ class Addition:
             whole = sum(map(Fraction, sums), Fraction())
         else:
             parts = zip(way.parts, sums, strict=True)
-            whole = sum((Fraction(factor) * _integer(own) for (factor, _), own in parts), Fraction())
+            whole = sum((Fraction(factor) * whole_of(own) for (factor, _), own in parts), Fraction())
         total = whole + Fraction(rest)
         if not total and not rest and all((one.least or 0) >= 0 for one in mine):
             return 0.0  # of numbers that are not negative: all of them are zero
@@ -266,42 +213,3 @@ class Addition:
         if rows * _EPSILON * left > _MOST_ERROR * abs(total):
             raise InexactError
         return float(total)
-
-
-def _cut(table: Table, number: Column, powers: tuple[int, ...]) -> Way:
-    """Return floats cut into integers of some powers of two, and what remains."""
-    parts: list[tuple[Fraction | int, Column]] = []
-    for power in powers:
-        integers = table.floor(number * 2.0**power)
-        parts.append((Fraction(2) ** -power, integers))
-        number = number - table.real(integers) * 2.0**-power
-    steps = [Fraction(2) ** -power for power in powers]
-    return Way(tuple(parts), number, kind="cut", step=steps[0], rest_step=steps[-1])
-
-
-def _in_halves(table: Table, terms: list[tuple[int, Column]]) -> Way:
-    parts: list[tuple[Fraction | int, Column]] = []
-    for factor, column in terms:
-        upper, lower = table.halves(column)
-        parts += [(factor * 2**32, upper), (factor, lower)]
-    return Way(tuple(parts), kind="halves")
-
-
-def _bits(size: Fraction) -> int:
-    """Return the least n with size <= 2**n."""
-    if not size:
-        return 0
-    return math.ceil(size).bit_length() if size >= 1 else -(math.floor(1 / size).bit_length() - 1)
-
-
-def _integer(value: Any) -> int:
-    """Return a sum of integers as such.
-
-    Raises
-    ------
-    InexactError
-        If it is missing, or a float that may have lost some of it.
-    """
-    if value is None or (isinstance(value, float) and not (value.is_integer() and abs(value) < 2**53)):
-        raise InexactError
-    return int(value)

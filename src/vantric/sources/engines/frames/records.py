@@ -10,9 +10,10 @@ from typing import Any
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import SourceError
-from vantric.sources.engines.frames.additions import Addition, Span
+from vantric.sources.engines.frames.additions import Addition
 from vantric.sources.engines.frames.sums import Summed, summed
 from vantric.sources.engines.frames.table import Table
+from vantric.sources.engines.frames.ways import Span
 from vantric.sources.options import CellRules
 from vantric.sources.reading.records import Group, PlacedRow, Records, total_in
 

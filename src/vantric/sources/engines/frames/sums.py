@@ -9,8 +9,9 @@ from functools import partial
 from typing import Any
 
 from vantric.core.numbers.amounts import Raw
-from vantric.sources.engines.frames.additions import Addition, InexactError, Span, Way
+from vantric.sources.engines.frames.additions import Addition
 from vantric.sources.engines.frames.table import Column, Result, Table
+from vantric.sources.engines.frames.ways import InexactError, Span, Way
 from vantric.sources.reading.records import Group
 
 _MOST_RUNS = 5
