@@ -5,6 +5,7 @@ On a session of two threads, and on a standalone cluster of two workers.
 
 from __future__ import annotations
 
+import subprocess
 import sys
 import tempfile
 from collections.abc import Callable
@@ -14,7 +15,7 @@ from typing import Any
 sys.path[:0] = [str(Path(__file__).parent), str(Path(__file__).parent.parent)]
 
 from frames import log  # noqa: E402
-from run import Line, in_turns, print_lines  # noqa: E402
+from run import Line, in_turns, main  # noqa: E402
 
 _PIECES, _EACH = 4, 5_000_000
 _MOST, _MOST_FLOATS = 1.3, 1.5
@@ -64,40 +65,48 @@ def pairs(frame: Any) -> list[tuple[str, Callable[[], object], Callable[[], obje
     ]  # fmt: skip
 
 
-def memory() -> int:
-    """Return the peak memory of this process in MiB."""
-    import resource
-
-    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024
-
-
 def lines(folder: Path, master: str, name: str, rounds: int = 3) -> list[Line]:
     """Return the ratios on a master."""
     spark = session(master)
     frame = spark.read.parquet(str(folder / "log"))
     frame.groupBy("defect").count().collect()
-    found = [Line(f"(n) 20 million, {name}: {what}", *in_turns(ours, peer, rounds), most)
+    found = [Line(f"(n) 20 million, {name}: {what}", *in_turns(ours, peer, rounds), most, "its bare group-by")
              for what, ours, peer, most in pairs(frame)]  # fmt: skip
     spark.stop()
     return found
 
 
-def clusters() -> list[Line]:
+def clusters(folder: Path) -> list[Line]:
     """Return the ratios on two threads, and on two workers."""
     from tests.clusters.running import standalone
 
-    with tempfile.TemporaryDirectory() as name:
-        folder = Path(name)
-        import vantric as vt
+    write_log(folder)
+    found = lines(folder, "local[2]", "two threads")
+    return found + lines(folder, standalone().master, "two workers")
 
-        before = memory()
-        vt.tally(["warm"])
-        write_log(folder)
-        found = lines(folder, "local[2]", "two threads")
-        found += lines(folder, standalone().master, "two workers")
-    print(f"peak memory of this process: {before} MiB before the log was made, {memory()} MiB after all")
-    return found
+
+_GROWTH = """
+import resource, sys
+sys.path[:0] = {path!r}
+from clusters import session
+frame = session("local[2]").read.parquet({log!r})
+import vantric as vt
+before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024
+vt.pareto(frame, "defect", count="pieces", weight="minutes")
+vt.crosstab(frame, "defect", "kiln")
+print(before, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024)
+"""
+
+
+def driver_memory() -> None:
+    """Print the peak memory of a driver's Python process."""
+    with tempfile.TemporaryDirectory() as name:
+        code = _GROWTH.format(path=sys.path[:2], log=str(write_log(Path(name))))
+        said = subprocess.run([sys.executable, "-c", code], check=True, capture_output=True, text=True).stdout
+    before, after = map(int, said.split())
+    print(f"driver: {before} MiB with the session, {after} MiB after all (at most {_MOST_MEMORY} more)")
 
 
 if __name__ == "__main__":
-    print_lines(clusters())
+    driver_memory()
+    sys.exit(main([clusters], "bench-clusters"))

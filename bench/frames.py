@@ -102,7 +102,9 @@ def frames(folder: Path) -> list[Line]:
                 lambda frame=frame, weight=weight: vt.tally(frame, "defect", count="pieces", weight=weight),
                 lambda peer=peer, weight=weight: peer(weight), 3,
             )  # fmt: skip
-            lines.append(Line(f"(m) {name}: pieces x {weight} of 5 million", ours, beside, _MOST))
+            lines.append(
+                Line(f"(m) {name}: pieces x {weight} of 5 million", ours, beside, _MOST, "its own multiply-and-sum")
+            )
     return lines
 
 

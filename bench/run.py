@@ -1,6 +1,7 @@
 """Vantric beside its peers, in one run: ``make bench``.
 
-Each line is a ratio: the median time of Vantric over the median time of the peer, measured in turns.
+Each line is a ratio: the median time of Vantric over the median time of the peer, measured in turns. Lines are kept in
+``bench/results.md``, with the machine and the versions; a ratio more than a tenth above its limit is a failure.
 """
 
 from __future__ import annotations
@@ -21,12 +22,13 @@ sys.path.insert(0, str(HERE))
 
 
 class Line(NamedTuple):
-    """One comparison: its name, the seconds of both, and the ratio to stay under."""
+    """One comparison: its name, the seconds of both, the ratio to stay under, and what the peer is."""
 
     name: str
     ours: float
     peer: float
     most: float
+    beside: str = "the same by hand, with the library that it stands on"
 
 
 def in_turns(ours: Callable[[], object], peer: Callable[[], object], rounds: int) -> tuple[float, float]:
@@ -57,16 +59,24 @@ def whole_processes(folder: Path) -> list[Line]:
     by_hand, picture = str(HERE / "by_hand.py"), str(folder / "picture.png")
     pareto = ("-m", "vantric", "pareto", str(log), "--by", "defect")
     pairs = [
-        ("(a) CSV to PNG, process", [*pareto, "--out", picture], [by_hand, "chart", str(log), "defect", picture], 1.0),
-        ("(c) import vantric / import numpy", ["-c", "import vantric"], ["-c", "import numpy"], 1.5),
+        (
+            "(a) CSV to PNG, process",
+            [*pareto, "--out", picture],
+            [by_hand, "chart", str(log), "defect", picture],
+            0.65,
+            "a script with pandas and Matplotlib",
+        ),
+        ("(c) import vantric", ["-c", "import vantric"], ["-c", "import numpy"], 1.5, "import numpy"),
         (
             "(d) JSON of the demo log, process",
             [*pareto, "--format", "json"],
             [by_hand, "json", str(log), "defect"],
-            0.7,
+            0.5,
+            "a script with pandas",
         ),
     ]
-    return [Line(name, *in_turns(process(*ours), process(*peer), 9), most) for name, ours, peer, most in pairs]
+    return [Line(name, *in_turns(process(*ours), process(*peer), 9), most, beside)
+            for name, ours, peer, most, beside in pairs]  # fmt: skip
 
 
 def drawing() -> list[Line]:
@@ -81,7 +91,7 @@ def drawing() -> list[Line]:
 
     lines = []
     for kind in ("png", "svg"):
-        for size, most in ((8, 1.0), (60, 0.7), (500, 0.25)):
+        for size, most in ((8, 1.0), (60, 0.35), (500, 0.25)):
             counts = {f"Defect {place}": 1 + 5000 // (place + 1) for place in range(size)}
             series, table = pd.Series(counts), vt.pareto(counts)
             name = f"(b) drawing {size} categories, {kind.upper()}"
@@ -92,7 +102,7 @@ def drawing() -> list[Line]:
             def peer(kind: str = kind, series: pd.Series = series) -> None:
                 by_hand.draw(series, io.BytesIO(), kind)
 
-            lines.append(Line(name, *in_turns(ours, peer, 5 if size == 500 else 15), most))
+            lines.append(Line(name, *in_turns(ours, peer, 5 if size == 500 else 15), most, "a script with Matplotlib"))
     return lines
 
 
@@ -116,8 +126,8 @@ def vectors(folder: Path) -> list[Line]:
     pareto = ("-m", "vantric", "pareto", str(log), "--by", "defect", "--out")
     ours, png = (process(*pareto, str(folder / f"picture.{kind}")) for kind in ("svg", "png"))
     return [
-        Line("(i) SVG, semantic writer / Matplotlib", *times, 0.15),
-        Line("(i) log to SVG / log to PNG, process", *in_turns(ours, png, 9), 0.4),
+        Line("(i) SVG of 24 categories", *times, 0.15, "Matplotlib, of the same plan"),
+        Line("(i) log to SVG, process", *in_turns(ours, png, 9), 0.7, "log to PNG"),
     ]
 
 
@@ -130,7 +140,7 @@ def combinations() -> list[Line]:
     from vantric.drawing.save import picture
 
     lines = []
-    for count, labels, most in ((12, "value", 1.0), (2000, "auto", 0.3)):
+    for count, labels, most in ((12, "value", 1.0), (2000, "auto", 0.05)):
         chance = np.random.default_rng(5)
         start = np.datetime64("2019-01-01" if count > 12 else "2025-11")
         days = start + np.arange(count)
@@ -151,7 +161,14 @@ def combinations() -> list[Line]:
             by_hand.combine(*given, io.BytesIO())
 
         rounds = 15 if count == 12 else 5
-        lines.append(Line(f"(g) three series of {count} periods, PNG", *in_turns(ours, peer, rounds), most))
+        lines.append(
+            Line(
+                f"(g) three series of {count} periods, PNG",
+                *in_turns(ours, peer, rounds),
+                most,
+                "a script with Matplotlib",
+            )
+        )
     return lines
 
 
@@ -182,7 +199,7 @@ def labels() -> list[Line]:
 
     few, many = in_turns(placing(500), placing(4000), 7)
     growth = 8 * math.log(4000) / math.log(500)
-    print(f"placing 500 labels: {1000 * few:.1f} ms (at most 50)")
+    print(f"placing 500 labels: {1000 * few:.1f} ms (at most 20)")
     return [Line("(h) placing 4,000 labels, n log n of 500 beside", many, few * growth, 1.0)]
 
 
@@ -212,7 +229,9 @@ def tables() -> list[Line]:
             ranked = values[np.argsort(-values)]
             return np.cumsum(ranked)
 
-        lines.append(Line(f"(e) a million categories, {name}", *in_turns(ours, peer, 7), 2.0))
+        lines.append(
+            Line(f"(e) a million categories, {name}", *in_turns(ours, peer, 7), 1.5, "NumPy: sort and running sum")
+        )
     return lines
 
 
@@ -335,34 +354,65 @@ def reading(folder: Path) -> list[Line]:
 
 
 def print_lines(lines: Sequence[Line]) -> None:
-    print(f"{'':48} {'Vantric':>9} {'peer':>9} {'ratio':>7} {'at most':>8}")
+    print(f"{'':56} {'Vantric':>9} {'peer':>9} {'ratio':>7} {'at most':>8}")
     for line in lines:
         ratio = line.ours / line.peer
-        verdict = "" if ratio <= line.most else "  MISSED"
-        print(f"{line.name:48} {line.ours:8.3f}s {line.peer:8.3f}s {ratio:7.2f} {line.most:8.2f}{verdict}")
+        verdict = "" if ratio <= line.most else "  MISSED" if missed(line) else "  (over)"
+        print(f"{line.name:56} {line.ours:8.3f}s {line.peer:8.3f}s {ratio:7.2f} {line.most:8.2f}{verdict}")
 
 
-def main() -> None:
-    with tempfile.TemporaryDirectory() as folder:
-        home = Path(folder)
-        lines = [
-            *whole_processes(home),
-            *drawing(),
-            *vectors(home),
-            *combinations(),
-            *labels(),
-            *tables(),
-            *scales(),
-            *reviewing(home),
-        ]
-        lines += reading(home)
-        from handing import handing  # it measures with what stands here
+def missed(line: Line) -> bool:
+    """Whether a line is more than a tenth above its limit."""
+    return line.ours / line.peer > 1.1 * line.most
 
-        lines += [Line(*found) for found in handing(home, in_turns, process)]
+
+def main(groups: Sequence[Callable[[Path], list[Line]]], part: str) -> int:
+    """Measure groups of lines, print them and keep them; return the exit status."""
+    from results import keep
+
+    lines: list[Line] = []
+    for group in groups:
+        with tempfile.TemporaryDirectory() as folder:
+            found = group(Path(folder))
+        print_lines(found)
+        lines += found
+    keep(lines, part)
+    over = [line.name for line in lines if missed(line)]
+    print(f"{len(lines)} lines, {len(over)} missed" + "".join(f"\n  {name}" for name in over))
+    return 1 if over else 0
+
+
+def _handing(folder: Path) -> list[Line]:
+    from handing import handing  # it measures with what stands here
+
+    return [Line(*found) for found in handing(folder, in_turns, process)]
+
+
+def _growth(folder: Path) -> list[Line]:
     from growth import growth
 
-    print_lines([*lines, *growth()])
+    return growth()
+
+
+def _frames(folder: Path) -> list[Line]:
+    from frames import frames
+
+    return frames(folder)
+
+
+def _pieces(folder: Path) -> list[Line]:
+    from pieces import pieces
+
+    return pieces(folder)
+
+
+def _alone(lines: Callable[[], list[Line]]) -> Callable[[Path], list[Line]]:
+    """Return a group of lines that needs no folder."""
+    return lambda folder: lines()
 
 
 if __name__ == "__main__":
-    main()
+    sys.exit(main([
+        whole_processes, _alone(drawing), vectors, _alone(combinations), _alone(labels), _alone(tables), _alone(scales),
+        reviewing, reading, _handing, _growth, _frames, _pieces,
+    ], "bench"))  # fmt: skip

@@ -27,7 +27,7 @@ from vantric.sources.options import FileReading
 RESULTS = "vantric/report-results"
 _LARGEST = 200_000_000
 _PLAIN = FileReading()
-_FILES = (".csv", ".tsv", ".txt", ".json", ".ndjson", ".jsonl", ".parquet", ".gz")
+_FILES = (".csv", ".tsv", ".txt", ".json", ".ndjson", ".jsonl", ".parquet", ".gz", ".zst")
 
 
 #: Returns whether a section, in its place, is compared, and how it was last time.

@@ -16,8 +16,8 @@ from vantric.errors import SourceError
 from vantric.sources.engines.conditions import checked_condition
 from vantric.sources.engines.daylookup import day_lookup
 from vantric.sources.engines.engine import Engine, identifier, literal
-from vantric.sources.engines.filemessages import in_words, is_undecodable
-from vantric.sources.engines.parts import NUMBER, Part
+from vantric.sources.engines.filemessages import in_words, is_undecodable, without_column
+from vantric.sources.engines.parts import NUMBER, Part, aligned, together
 from vantric.sources.engines.plaintext import Workshop
 from vantric.sources.engines.textnumbers import number_sql, product_results, text_results
 from vantric.sources.engines.typednumbers import INTEGERS, TypedNumbers
@@ -33,6 +33,7 @@ _TIME = r"[0-9]{4}-[0-9]{2}-[0-9]{2}[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?
 _SAMPLE = 20000
 _QUOTED = re.compile(r"'((?:[^']|'')*)'")
 _ORDERS = re.compile(r"[<>]|\bbetween\b", re.IGNORECASE)
+_MOST_FILES = 60  # that may each be a short sheet with a total of its own
 _MOST_TEXTS = 12  # columns of text in which a total may say that it is one
 
 
@@ -70,7 +71,7 @@ class DuckRecords(TypedNumbers):
         self.rules, self.delimiter = opening.rules(), next((part.delimiter for part in parts), "")
         self._evidence: dict[str, dict[str, None]] = {}
         self._tables: list[str] = []
-        self._parts, self._workshop = list(parts), workshop
+        self._parts, self._workshop = aligned(parts), workshop
         self._engine = engine
         if opening.where is not None:
             self._check_where(opening.where, any_function=opening.allow_functions)
@@ -95,9 +96,12 @@ class DuckRecords(TypedNumbers):
         return tuple(self._parts[0].columns)
 
     def check(self, wanted: Sequence[str]) -> None:
-        """Raise `ColumnError` if a file lacks a wanted column."""
-        for part in self._parts:
-            check_columns(wanted, list(part.columns), f"'{part.shown}'")
+        """Raise `ColumnError` if no file has a wanted column; report one that some lack."""
+        check_columns(wanted, self.names(), f"'{self.shown if len(self._parts) > 1 else self._parts[0].shown}'")
+        for name in dict.fromkeys(wanted):
+            lacking = [part.shown for part in self._parts if name in part.lacking]
+            if lacking:
+                self.remark(without_column(name, lacking, len(self._parts)))
 
     def _groups(self, keys: Sequence[str]) -> list[Group]:
         values = ", ".join(f"k{place}" for place in range(len(keys)))
@@ -106,7 +110,12 @@ class DuckRecords(TypedNumbers):
 
     def head(self, rows: int) -> list[Group]:
         """Return the first records."""
-        return self._ask(f"SELECT * FROM {self._from(self.names())} LIMIT {rows}")
+        found: list[Group] = []
+        for part in self._parts:
+            if len(found) < rows:
+                chosen = ", ".join(part.columns.values())
+                found += self._ask(f"SELECT {chosen} FROM {self._filtered(part)} LIMIT {rows - len(found)}")
+        return found
 
     def sums(
         self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
@@ -142,6 +151,8 @@ class DuckRecords(TypedNumbers):
 
     def is_short(self, most: int) -> bool:
         """Whether no file has more records than that."""
+        if len(self._parts) > _MOST_FILES:
+            return False  # a log in pieces
         asked = (f"SELECT count(*) FROM (SELECT 1 FROM {part.table} LIMIT {most + 1})" for part in self._parts)
         return all(self._ask(sql)[0][0] <= most for sql in asked)
 
@@ -206,7 +217,7 @@ class DuckRecords(TypedNumbers):
     def _from(self, keys: Sequence[str], amount: str | None = None, second: str | None = None) -> str:
         """Return the SQL of all files together: the keys as k0, k1 ..., the amount as v, a second one as w."""
         selects = []
-        for part in self._parts:
+        for part in together(self._parts):
             chosen = [f"{part.columns[key]} AS k{place}" for place, key in enumerate(keys)]
             for name, alias in ((amount, "v"), (second, "w")):
                 if name is not None:

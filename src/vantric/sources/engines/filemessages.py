@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
+from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import counted
 from vantric.errors import suggestion
 
@@ -63,3 +64,13 @@ def _names_no_column(name: str, where: str) -> bool:
 def is_undecodable(message: str) -> bool:
     """Whether the engine met bytes that are not UTF-8."""
     return "not utf-8" in message or "Invalid unicode" in message
+
+
+def without_column(name: str, files: Sequence[str], every: int) -> Remark:
+    """Return what there is to say of files that lack a column which other files of the same source have."""
+    one = len(files) == 1
+    these = f"'{files[0]}' has" if one else f"{len(files):,} of {every:,} files have"
+    more = "" if one else f" ('{files[0]}' is the first)"
+    said = f"{these} no column '{name}'{more}: it is missing in all of their records"
+    return Remark("missing-column", said, "warning",
+                  "leave such files out, or give the column the name that it has in the others")  # fmt: skip

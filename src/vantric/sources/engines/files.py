@@ -15,8 +15,8 @@ from vantric.sources.engines.duckrecords import DuckRecords
 from vantric.sources.engines.engine import Engine, identifier, literal
 from vantric.sources.engines.filemessages import in_words
 from vantric.sources.engines.parts import TEXT, Part, ReadColumn, typed_part
-from vantric.sources.engines.plaintext import Workshop, from_standard_input, open_bytes, plain_name
-from vantric.sources.engines.textfiles import text_part
+from vantric.sources.engines.plaintext import PACKED, Workshop, from_standard_input, open_bytes, plain_name
+from vantric.sources.engines.textfiles import KnownHeads, text_part
 from vantric.sources.naming import named_paths
 from vantric.sources.options import Limits, Opening
 from vantric.sources.reading.numbercolumn import NumberReading
@@ -46,9 +46,10 @@ def open_file(
     """
     workshop, limits = Workshop(), opening.limits()
     engine: Engine | None = None
+    known: KnownHeads = {}
     try:
         ready = [
-            _prepared(path, name, opening, wanted, workshop, limits, anew=anew)
+            _prepared(path, name, opening, wanted, workshop, limits, known, anew=anew)
             for path, name in _paths(str(source), workshop)
         ]
         engine = Engine([file for one in ready for file in one.files], workshop.new_path(".spill"), limits)
@@ -90,8 +91,9 @@ def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
 
 
 def _prepared(
-    path: Path, shown: str, opening: Opening, wanted: Sequence[str], workshop: Workshop, limits: Limits, *, anew: bool
-) -> _Prepared:
+    path: Path, shown: str, opening: Opening, wanted: Sequence[str], workshop: Workshop, limits: Limits,
+    known: KnownHeads, *, anew: bool,
+) -> _Prepared:  # fmt: skip
     ending = _ending(path)
     open_bytes(path, shown).close()
     if ending not in _ENDINGS:
@@ -105,7 +107,7 @@ def _prepared(
         return _Prepared([part.path for part in found], lambda _: found, remarks)
     plain = plain_name(path, workshop)
     if ending in _TEXT:
-        part, remarks = text_part(plain, shown, opening, wanted, workshop, anew=anew)
+        part, remarks = text_part(plain, shown, opening, wanted, workshop, known, anew=anew)
         return _Prepared([part.path], lambda _: [part], remarks)
     make = _json_part if ending in _JSON else _parquet_part
     return _Prepared([plain], lambda engine: [make(plain, shown, engine)])
@@ -122,8 +124,8 @@ def _check_fitting(opening: Opening, ending: str, shown: str) -> None:
 
 
 def _ending(path: Path) -> str:
-    """Return the ending that says what a file holds, ``.gz`` not counted."""
-    name = path.with_suffix("") if path.suffix.casefold() == ".gz" else path
+    """Return the ending that says what a file holds, that of its packing not counted."""
+    name = path.with_suffix("") if path.suffix.casefold() in PACKED else path
     return name.suffix.casefold()
 
 

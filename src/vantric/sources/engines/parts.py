@@ -13,6 +13,7 @@ from vantric.sources.reading.csvfile import CsvShape
 from vantric.sources.reading.numbercolumn import NumberReading
 
 TEXT = "VARCHAR"
+_PATHS = "vantric:paths"
 #: The column of the places of records, where it is asked for.
 NUMBER = identifier("vantric:n")
 
@@ -73,6 +74,8 @@ class Part:
         The sheet of a workbook that it is; empty for other files.
     unit
         What messages call the place of a record: a record, a row of a sheet, a line of a text file.
+    lacking
+        Columns that other files of the same source have and this one has not.
     """
 
     shown: str
@@ -88,6 +91,7 @@ class Part:
     entire: Part | None = None
     sheet: str = ""
     unit: str = "record"
+    lacking: frozenset[str] = frozenset()
 
     def is_text(self, name: str) -> bool:
         """Whether a column is text, whatever it means."""
@@ -134,6 +138,40 @@ class Part:
             f"last_value(nullif(trim({sql}), '') IGNORE NULLS) {order} AS {sql}" for sql in chosen
         )  # fmt: skip
         return replace(self, table=f"(SELECT * REPLACE ({filled}) FROM {self.numbered()})", row_column=NUMBER)
+
+
+def together(parts: Sequence[Part]) -> list[Part]:
+    """Return files that are read alike as one each, so that the engine opens them in one go; others as they are.
+
+    Records have no place in what comes together: it is for counting alone.
+    """
+    found: dict[tuple[object, ...], list[Part]] = {}
+    for part in parts:
+        alike = part.table.replace(literal(str(part.path)), _PATHS)
+        single = part.row_column is not None or alike.count(_PATHS) != 1 or " OVER " in alike
+        key = (part.path, part.table) if single else (alike, *part.columns.items(), *part.kinds.items(), *part.read)
+        found.setdefault(key, []).append(part)
+    return [same[0] if len(same) == 1 else _joined(same) for same in found.values()]
+
+
+def _joined(parts: Sequence[Part]) -> Part:
+    first, paths = parts[0], ", ".join(literal(str(part.path)) for part in parts)
+    return replace(first, table=first.table.replace(literal(str(first.path)), f"[{paths}]"))
+
+
+def aligned(parts: Sequence[Part]) -> list[Part]:
+    """Return files with the columns of all of them: one that a file lacks is missing in all of its records."""
+    kinds = {name: kind for part in reversed(parts) for name, kind in part.kinds.items()}
+    names = list(dict.fromkeys(name for part in parts for name in part.columns))
+    return [part if len(part.columns) == len(names) else _with_columns(part, names, kinds) for part in parts]
+
+
+def _with_columns(part: Part, names: Sequence[str], kinds: Mapping[str, str]) -> Part:
+    columns = {name: part.columns.get(name, f"NULL::{kinds[name]}") for name in names}
+    whole = None if part.entire is None else _with_columns(part.entire, names, kinds)
+    lacking = frozenset(names) - part.columns.keys()
+    return replace(part, columns=columns, kinds={name: part.kinds.get(name, kinds[name]) for name in names},
+                   entire=whole, lacking=lacking)  # fmt: skip
 
 
 def csv_part(path: Path, shown: str, shape: CsvShape) -> Part:

@@ -8,6 +8,7 @@ import os
 import shutil
 import sys
 import zlib
+from collections.abc import Callable
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import IO
@@ -21,6 +22,8 @@ _FIRST_LINES = 3  # at least, unless they are longer than any table has
 _MOST_FIRST_BYTES = 1 << 26
 _LAST_BYTES = 1 << 16
 _CHUNK = 1 << 22
+#: How the names of packed files end.
+PACKED = (".gz", ".zst")
 _PATTERN_SIGNS = frozenset("*?[]{}")
 
 
@@ -60,22 +63,42 @@ def plain_name(path: Path, workshop: Workshop) -> Path:
     name = str(path)
     if not _PATTERN_SIGNS & set(name) and name.isprintable():
         return path
-    link = workshop.new_path("".join(path.suffixes[-2:]) if path.suffix == ".gz" else path.suffix)
+    link = workshop.new_path("".join(path.suffixes[-2:]) if path.suffix.casefold() in PACKED else path.suffix)
     link.symlink_to(path.resolve())
     return link
 
 
 def open_bytes(path: Path, shown: str) -> IO[bytes]:
-    """Open a file, through gzip if its name says so, or say why it cannot be."""
+    """Open a file, unpacked if its name says that it is packed, or say why it cannot be."""
     try:
         check_regular(path)
-        return gzip.open(path, "rb") if path.suffix.casefold() == ".gz" else path.open("rb")  # type: ignore[return-value]
+        return _unpacking(path.suffix.casefold())(path)
     except FileNotFoundError:
         raise SourceError(f"there is no file '{shown}'") from None
     except IsADirectoryError:
         raise SourceError(f"'{shown}' is a folder; give a file, or a pattern such as '{shown}/*.csv'") from None
     except (OSError, RuntimeError) as error:  # a loop of links may be either
         raise SourceError(f"cannot read '{shown}': {reason_of(error)}") from None
+
+
+def _broken(path: Path) -> tuple[type[Exception], ...]:
+    """Return the errors that say that a packed file is broken."""
+    if path.suffix.casefold() != ".zst":
+        return OSError, EOFError, zlib.error
+    import zstandard
+
+    return OSError, EOFError, zstandard.ZstdError
+
+
+def _unpacking(suffix: str) -> Callable[[Path], IO[bytes]]:
+    """Return what opens a file of an ending."""
+    if suffix == ".gz":
+        return lambda path: gzip.open(path, "rb")  # type: ignore[return-value]
+    if suffix == ".zst":
+        import zstandard
+
+        return lambda path: zstandard.open(path, "rb")
+    return lambda path: path.open("rb")
 
 
 def first_text(path: Path, shown: str) -> tuple[str, bool] | None:
@@ -89,7 +112,7 @@ def first_text(path: Path, shown: str) -> tuple[str, bool] | None:
                     break
                 head += more
             whole = not file.read(1)
-        except (OSError, EOFError, zlib.error):
+        except _broken(path):
             raise SourceError(f"cannot read '{shown}': its compression is broken; pack it again") from None
     if head.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)) or _is_wide(head):
         return None
@@ -101,7 +124,7 @@ def first_text(path: Path, shown: str) -> tuple[str, bool] | None:
 
 def last_text(path: Path, shown: str) -> str:
     """Return the last whole lines of a file as text; empty where it is packed, and its end cannot be reached."""
-    if path.suffix.casefold() == ".gz":
+    if path.suffix.casefold() in PACKED:
         return ""
     with open_bytes(path, shown) as file:
         file.seek(max(0, path.stat().st_size - _LAST_BYTES))
@@ -133,7 +156,7 @@ def as_utf8(path: Path, shown: str, workshop: Workshop) -> tuple[Path, Remark]:
         If the file mixes UTF-8 with other bytes, naming the line.
     """
     encoding = _encoding(path, shown)
-    target = workshop.new_path("".join(suffix for suffix in path.suffixes if suffix.casefold() != ".gz") or ".csv")
+    target = workshop.new_path("".join(suffix for suffix in path.suffixes if suffix.casefold() not in PACKED) or ".csv")
     decoder = codecs.getincrementaldecoder(encoding)()
     with open_bytes(path, shown) as file, target.open("wb") as out:
         try:

@@ -16,14 +16,26 @@ from vantric.sources.reading.csvfile import CsvShape, csv_shape, numbered_rows
 from vantric.sources.reading.grid import Grid
 from vantric.sources.reading.headings import lettered
 from vantric.sources.reading.layout import Layout, find_table
+from vantric.sources.reading.numberstyle import is_number
 
 _LARGEST = 64_000_000  # bytes of a file that is read whole to find its table
 _FIRST_SIGNS = 40_000  # of a longer file, which show whether it is a plain table
+_ALIKE = 4  # rows that show whether a file is written like one before
 _SHOWN_ROWS = 60  # that show what the header is
+
+#: The header of a plain table, and which of the cells below it are numbers -> the names of its columns.
+KnownHeads = dict[tuple[str | bool, ...], tuple[str, ...]]
 
 
 def text_part(
-    path: Path, shown: str, opening: Opening, wanted: Sequence[str], workshop: Workshop, *, anew: bool
+    path: Path,
+    shown: str,
+    opening: Opening,
+    wanted: Sequence[str],
+    workshop: Workshop,
+    known: KnownHeads,
+    *,
+    anew: bool,
 ) -> tuple[Part, list[Remark]]:
     """Return a text file as a part: the engine reads it where it is a plain table.
 
@@ -37,6 +49,8 @@ def text_part(
         Columns that will be asked for.
     workshop
         Where it is written again, if it must be.
+    known
+        What plain tables among the files before begin with; this one is added.
     anew
         Whether it is no UTF-8, as the engine found.
     """
@@ -51,7 +65,7 @@ def text_part(
     if opening.header is False and opening.cells is None and not whole:
         names = tuple(lettered(range(len(shape.columns))))
         return csv_part(path, shown, CsvShape(shape.delimiter, names, header=False)), remarks
-    rows = _rows_to_lay_out(path, text, shape, shown, opening, wanted, whole=whole)
+    rows = _rows_to_lay_out(path, text, shape, shown, opening, wanted, known, whole=whole)
     if isinstance(rows, CsvShape):
         return csv_part(path, shown, rows), remarks
     grid = Grid(rows[0], f"'{shown}'", "line", numbers=rows[1])
@@ -67,7 +81,8 @@ Rows = tuple[list[list[str]], dict[int, int]]
 
 
 def _rows_to_lay_out(
-    path: Path, text: str, shape: CsvShape, shown: str, opening: Opening, wanted: Sequence[str], *, whole: bool
+    path: Path, text: str, shape: CsvShape, shown: str, opening: Opening, wanted: Sequence[str], known: KnownHeads, *,
+    whole: bool,
 ) -> Rows | CsvShape:  # fmt: skip
     """Return the rows in which a table must be found; or the shape of a file that the engine can read as it is."""
     found = numbered_rows(text if whole else _complete(text[:_FIRST_SIGNS]), shape.delimiter)
@@ -75,7 +90,7 @@ def _rows_to_lay_out(
         return shape
     said = opening.header is False or opening.cells is not None
     if not said and (whole or _ends_plainly(path, shown, shape.delimiter, found[0])):
-        plain = _plain_shape(_without_end(found[0]), shape.delimiter, shown, wanted)
+        plain = _plain_shape(_without_end(found[0]), shape.delimiter, shown, wanted, known)
         if plain is not None:
             return plain
     if whole:
@@ -99,7 +114,7 @@ def _without_end(rows: list[list[str]]) -> list[list[str]]:
 
 
 def _plain_shape(
-    rows: Sequence[Sequence[str]], delimiter: str, shown: str, wanted: Sequence[str]
+    rows: Sequence[Sequence[str]], delimiter: str, shown: str, wanted: Sequence[str], known: KnownHeads
 ) -> CsvShape | None:  # fmt: skip
     """Return the shape of a table that fills all lines, with its header in the first; None if it is not so plain."""
     header = rows[0] if rows else []
@@ -109,9 +124,13 @@ def _plain_shape(
     for row in rows[1:]:
         if len(row) != width or row == header or not any(map(str.strip, row)):
             return None
+    head: tuple[str | bool, ...] = (*header, *(is_number(cell) for row in rows[1:_ALIKE] for cell in row))
+    if head in known:
+        return CsvShape(delimiter, known[head])
     layout = find_table(Grid(rows[:_SHOWN_ROWS], f"'{shown}'", "line"), wanted)
     if layout.header != (0,) or layout.remarks or len(layout.names) != width:
         return None
+    known[head] = layout.names
     return CsvShape(delimiter, layout.names)
 
 

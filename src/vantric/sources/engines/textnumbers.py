@@ -14,7 +14,7 @@ import duckdb
 from vantric.core.counting.remark import Remark
 from vantric.errors import AmountError, SourceError
 from vantric.sources.engines.engine import Engine, literal
-from vantric.sources.engines.parts import Part
+from vantric.sources.engines.parts import Part, together
 from vantric.sources.reading.numbercolumn import DASHES, Doubt, DoubtError, NumberReading, decide
 from vantric.sources.reading.numberstyle import Style, cell_of
 from vantric.sources.reading.records import Group, Records
@@ -222,7 +222,7 @@ class TextNumbers(Records):
         return before, (*said, *dict.fromkeys(read))
 
     def _unfiltered(self, column: str) -> str:
-        selects = [f"SELECT {part.number(column)} AS v FROM {part.table}" for part in self._parts]
+        selects = [f"SELECT {part.number(column)} AS v FROM {part.table}" for part in together(self._parts)]
         return f"({' UNION ALL '.join(selects)})"
 
     def _styled(self, name: str) -> NumberReading | None:
