@@ -7,6 +7,7 @@ import threading
 from collections.abc import Callable, Iterable
 from functools import cache, lru_cache
 from itertools import repeat
+from typing import Any
 
 from matplotlib.backends.backend_agg import RendererAgg
 from matplotlib.font_manager import FontProperties, findfont, fontManager
@@ -147,6 +148,29 @@ def _parting(path: str, before: str, sign: str) -> float:
     face = _face(path)
     left, right = face.get_char_index(ord(before)), face.get_char_index(ord(sign))
     return max(0.0, face.get_kerning(left, right, Kerning.UNFITTED) / 64 / _EM)
+
+
+@lru_cache(maxsize=2048)
+def outline(sign: str, bold: bool) -> tuple[Any, Any, float]:
+    """Return the corners of a sign of the base family in ems, their codes as Matplotlib has them, and its advance."""
+    face = _face(_file(BASE_FAMILY, bold))
+    glyph = face.load_char(ord(sign), flags=LoadFlags.NO_HINTING)
+    corners, codes = face.get_path()
+    return corners / _EM, codes, float(glyph.linearHoriAdvance) / 65536 / _EM
+
+
+def stride(before: str, sign: str, bold: bool) -> float:
+    """Return how far a sign stands from the one before it, in ems, kerning included."""
+    if not before:
+        return 0.0
+    return outline(before, bold)[2] + _kerning(before, sign, bold)
+
+
+@lru_cache(maxsize=8192)
+def _kerning(before: str, sign: str, bold: bool) -> float:
+    face = _face(_file(BASE_FAMILY, bold))
+    left, right = face.get_char_index(ord(before)), face.get_char_index(ord(sign))
+    return face.get_kerning(left, right, Kerning.UNFITTED) / 64 / _EM
 
 
 class _Faces(threading.local):

@@ -11,7 +11,7 @@ from matplotlib.axes import Axes
 from matplotlib.collections import LineCollection, PolyCollection
 from matplotlib.figure import Figure
 from matplotlib.lines import Line2D
-from matplotlib.patches import Rectangle
+from matplotlib.patches import PathPatch, Rectangle
 from matplotlib.patheffects import Normal, Stroke
 from matplotlib.text import Text
 from matplotlib.transforms import Affine2D, Transform
@@ -19,6 +19,7 @@ from matplotlib.transforms import Affine2D, Transform
 from vantric.core.planning import PanelPlan, Plan
 from vantric.core.planning.plan import AreaMark, Box, PathMark, PointMarks, RectMarks, TextMark
 from vantric.drawing.fonts import PER_INCH, drawable, font_properties
+from vantric.drawing.outlines import Outlines
 from vantric.drawing.strokes import (
     BAND,
     BAND_SHADE,
@@ -58,16 +59,24 @@ class Pen:
         origin: tuple[float, float],
         theme: Theme,
         families: tuple[str, ...],
+        *,
+        outlined: bool = False,
     ) -> None:
+        self._outlines = Outlines(families) if outlined else None
         self._home, self._theme = home, theme
         self._to_figure = Affine2D().translate(*origin).scale(1 / PER_INCH) + inches
         self._font = lru_cache(maxsize=None)(partial(font_properties, families))
         self._shown = drawable(families)
-        self._unit = 1.0
+        self._unit, self._corner = 1.0, (0.0, 0.0)
         self._clip: Box | None = None
 
     def draw(self, plan: Plan | PanelPlan) -> None:
         """Draw everything, from the ground up."""
+        self._draw(plan)
+        for color, shape in self._outlines.shapes() if self._outlines is not None else ():
+            self._add(PathPatch(shape, facecolor=color, linewidth=0, snap=False), TEXT)
+
+    def _draw(self, plan: Plan | PanelPlan) -> None:
         self._unit = min(plan.size[0] / DEFAULT_SIZE[0], plan.size[1] / DEFAULT_SIZE[1])
         ground = Rectangle((0, 0), *plan.size, facecolor=self._theme.ground, edgecolor="none")
         self._add(ground, GROUND)
@@ -86,8 +95,9 @@ class Pen:
         whole, self._unit = self._to_figure, self._unit * 0.8
         for box, one in plan.panels:
             self._to_figure = Affine2D().translate(box.left, box.bottom) + whole
+            self._corner = (box.left, box.bottom)
             self._draw_one(one)
-        self._to_figure = whole
+        self._to_figure, self._corner = whole, (0.0, 0.0)
 
     def _draw_one(self, plan: Plan) -> None:
         self._rects(plan.bands, level=BAND, shade=BAND_SHADE)
@@ -222,6 +232,8 @@ class Pen:
         self._add(marks, points.level or POINT)
 
     def _text(self, mark: TextMark) -> None:
+        if self._outlines is not None and self._outlines.takes(mark, self._theme.color(mark.role), *self._corner):
+            return
         text = Text(
             mark.x,
             mark.y,

@@ -27,7 +27,7 @@ _SETTINGS: Any = {
 def drawn(chart: Drawn, kind: str, tell: Telling) -> bytes:
     """Return a chart as a picture that Matplotlib draws: ``"png"`` or ``"pdf"``."""
     with DRAWING:
-        figure = bare_figure(chart, tell=tell)
+        figure = bare_figure(chart, tell=tell, outlined=kind == "png")
         with mpl.rc_context(_SETTINGS):
             return _WRITERS[kind](figure, chart)
 

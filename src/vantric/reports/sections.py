@@ -7,10 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Any, Literal, TypeAlias
+from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
-from vantric.core.charting import Chart, PanelChart
 from vantric.core.reviewing import Finding
+
+if TYPE_CHECKING:  # a table that is written as text has no use for charts, which load NumPy
+    from vantric.core.charting import Chart, PanelChart
 
 Kind: TypeAlias = Literal["text", "whole", "number", "percent"]
 

@@ -103,6 +103,11 @@ class DuckRecords(TypedNumbers):
             if lacking:
                 self.remark(without_column(name, lacking, len(self._parts)))
 
+    def _check_every_file(self, *amounts: str) -> None:
+        """Raise `ColumnError` if a file lacks a column whose cells must all be filled."""
+        for part in self._parts:
+            check_columns(amounts, [name for name in part.columns if name not in part.lacking], f"'{part.shown}'")
+
     def _groups(self, keys: Sequence[str]) -> list[Group]:
         values = ", ".join(f"k{place}" for place in range(len(keys)))
         selected = f"{values}, count(*)" if keys else "count(*)"
@@ -121,6 +126,8 @@ class DuckRecords(TypedNumbers):
         self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
     ) -> list[Group]:
         """Return exact sums; see `Records.sums`."""
+        if not free:
+            self._check_every_file(amount)
         if self._all_text(amount):
             wanted = partial(text_results, free=free, squares=squares)
             found = self._fused(keys, {amount: counted and not free}, wanted)
@@ -169,6 +176,7 @@ class DuckRecords(TypedNumbers):
 
     def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
         """Multiply and add up in the engine where that is exact; see `Records.products`."""
+        self._check_every_file(count, weight)
         if self._all_text(count, weight) and count != weight:
             found = self._fused(keys, {count: True, weight: False}, product_results)
         else:
