@@ -141,7 +141,7 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     ),
     "repeated-exposure": lambda: vt.pareto({"d": list("aabb"), "n": [10, 10, 50, 50]}, "d", per="n"),
     "once-a-group": lambda: vt.pareto({"d": list("aaaabbbb"), "k": list("xxyyxxyy"), "n": [10, 10, 20, 20] * 2}, "d", per="once:n"),
-    "no-unit": lambda: vt.pareto({"d": ["a"] * 25, "u": [*range(24), None]}, "d", unique="u"),
+    "missing-column", "no-unit": lambda: vt.pareto({"d": ["a"] * 25, "u": [*range(24), None]}, "d", unique="u"),
 }  # fmt: skip
 #: Said of sources only, or of sheets: shown by other tests.
 ELSEWHERE = {

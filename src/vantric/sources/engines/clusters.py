@@ -17,7 +17,7 @@ from urllib.parse import parse_qsl
 
 from vantric.errors import MissingExtraError, SourceError, nearest, unknown
 from vantric.masking import CLUSTERS, masked
-from vantric.sources.engines.conditions import checked_condition
+from vantric.sources.engines.conditions import check_condition
 from vantric.sources.engines.frames.records import FrameRecords
 from vantric.sources.engines.frames.sparkerrors import in_one_line
 from vantric.sources.engines.frames.sparktable import SparkTable
@@ -215,13 +215,9 @@ def _translated(where: str) -> str:
 
     from vantric.sources.engines.engine import Engine
 
-    if not where.strip():
-        raise SourceError("where is empty: give a condition such as \"kiln = 'Kiln 2'\", or leave it out")
     engine = Engine([], Path(gettempdir()), Limits())
     try:
-        if any(engine.statements(f"SELECT 1 WHERE {one}") != 1 for one in (where, f"({where}\n)")):
-            raise SourceError(f"where is one condition, not several statements: {where}")
-        checked_condition(where, engine.serialized(f"SELECT 1 WHERE ({where}\n)"))
+        check_condition(engine, where)
     except duckdb.Error as error:
         reason = str(error).partition("\n")[0]
         raise SourceError(f"where: {reason}; the condition is: {' '.join(where.split())}") from None

@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from vantric.errors import SourceError
+from vantric.sources.engines.engine import Engine
 
 _LONGEST = 20_000
 _MOST_GROWTH = 64  # times that an expression may be longer than a column's text
@@ -52,6 +53,26 @@ _FUNCTIONS = frozenset(" ".join((_OPERATORS, _OF_TEXT, _OF_NUMBERS, _OF_DATES, _
 _OWN = (None, "", "main", "pg_catalog")
 _REPLACING = frozenset({"replace", "regexp_replace"})
 _JOINING = frozenset({"concat", "concat_ws", "||", "+"})
+
+
+def check_condition(engine: Engine, where: str, *, any_function: bool = False) -> None:
+    """Raise `SourceError` unless a text is one condition of what is allowed.
+
+    Parameters
+    ----------
+    engine
+        Whose parser reads it; its errors are those of `duckdb`.
+    where
+        As the user wrote it.
+    any_function
+        Whether it may call any function of the engine.
+    """
+    if not where.strip():
+        raise SourceError("where is empty: give a condition such as \"kiln = 'Kiln 2'\", or leave it out")
+    if any(engine.statements(f"SELECT 1 WHERE {one}") != 1 for one in (where, f"({where}\n)")):
+        raise SourceError(f"where is one condition, not several statements: {where}")
+    if not any_function:
+        checked_condition(where, engine.serialized(f"SELECT 1 WHERE ({where}\n)"))
 
 
 def checked_condition(where: str, serialized: str) -> None:

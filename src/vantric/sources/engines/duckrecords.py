@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Sequence
 from copy import copy
 from functools import partial
@@ -13,26 +12,18 @@ import duckdb
 
 from vantric.core.counting.remark import Remark
 from vantric.errors import SourceError
-from vantric.sources.engines.conditions import checked_condition
-from vantric.sources.engines.daylookup import day_lookup
-from vantric.sources.engines.engine import Engine, identifier, literal
+from vantric.sources.engines.conditioned import ConditionedFiles
+from vantric.sources.engines.engine import Engine, literal
 from vantric.sources.engines.filemessages import in_words, is_undecodable, without_column
 from vantric.sources.engines.parts import NUMBER, Part, aligned, together
 from vantric.sources.engines.plaintext import Workshop
-from vantric.sources.engines.textnumbers import number_sql, product_results, text_results
-from vantric.sources.engines.typednumbers import INTEGERS, TypedNumbers
+from vantric.sources.engines.textnumbers import product_results, text_results
+from vantric.sources.engines.typednumbers import INTEGERS
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.reading.records import Group, PlacedRow, total_in
 
 #: Numbers that are plain in themselves, and need no style.
 _PLAIN = r"[+]?[0-9]{1,18}(\.[0-9]{0,9})?"
-#: What a condition may compare as numbers or dates: nothing that loses a sign it was typed with.
-_NUMBER = r"-?(0|[1-9][0-9]{0,17})(\.[0-9]{1,9})?"
-_DATE = r"[0-9]{4}-[0-9]{2}-[0-9]{2}"
-_TIME = r"[0-9]{4}-[0-9]{2}-[0-9]{2}[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?"
-_SAMPLE = 20000
-_QUOTED = re.compile(r"'((?:[^']|'')*)'")
-_ORDERS = re.compile(r"[<>]|\bbetween\b", re.IGNORECASE)
 _MOST_FILES = 60  # that may each be a short sheet with a total of its own
 _MOST_TEXTS = 12  # columns of text in which a total may say that it is one
 
@@ -41,7 +32,7 @@ class UndecodableError(SourceError):
     """The engine met bytes that are not UTF-8; the file is to be written again and asked again."""
 
 
-class DuckRecords(TypedNumbers):
+class DuckRecords(ConditionedFiles):
     """The records of one file or several, under a condition.
 
     Parameters
@@ -233,65 +224,6 @@ class DuckRecords(TypedNumbers):
                     chosen.append(f"{value} AS {alias}")
             selects.append(f"SELECT {', '.join(chosen) or '1 AS one'} FROM {self._filtered(part)}")
         return f"({' UNION ALL '.join(selects)})"
-
-    def _filtered(self, part: Part) -> str:
-        """Return the SQL of a file's records that meet the condition, its columns under their own names beside."""
-        if self.where is None:
-            return part.table
-        raw = ", ".join(part.columns.values())
-        named = []
-        for name in part.columns:
-            typed = identifier(name)[1:-1].casefold()
-            if part.columns[name] != identifier(name) and typed in self.where.casefold():
-                named.append(f"{self._typed(part, name)} AS {identifier(name)}")
-        label = None if self._labeled is None else part.columns[self._labeled]
-        unknown = "" if label is None else (
-            f" OR (({self.where}\n) IS NULL AND coalesce(trim({label}::VARCHAR), '') = '')"
-        )  # fmt: skip
-        return f"(SELECT {', '.join([raw, *named])} FROM {part.table}) WHERE (({self.where}\n){unknown})"
-
-    def _typed(self, part: Part, name: str) -> str:
-        """Return the SQL of a text column as the numbers or dates it holds, so that a condition can compare them."""
-        value = part.number(name)
-        checks = ", ".join(
-            f"coalesce(bool_and(regexp_full_match(v, {literal(kind)})), false)" for kind in (_NUMBER, _DATE, _TIME)
-        )
-        sample = f"SELECT {value} AS v FROM {part.table} LIMIT {_SAMPLE}"
-        number, date, time = self._ask(f"SELECT {checks} FROM ({sample}) WHERE v IS NOT NULL")[0]
-        kind = "DECIMAL(38, 9)" if number else "DATE" if date else "TIMESTAMP" if time else None
-        if kind:
-            return f"CAST({value} AS {kind})"
-        if not self._all_text(name) or self._is_named(part, name):
-            return part.columns[name]
-        table = f'"vantric days {len(self._tables)}"'
-        days = day_lookup(self._ask, part, name, table, self.rules.read_dates)
-        if days is not None:
-            self._tables.append(table)
-            return days
-        styled = self._styled(name)
-        return part.columns[name] if styled is None else f"CAST({number_sql(styled, value)} AS DECIMAL(38, 9))"
-
-    def _is_named(self, part: Part, name: str) -> bool:
-        """Whether the condition names a cell of a column as it is written, and orders nothing: then it stays text."""
-        plain = str(self.where).replace("<>", "").replace("!=", "")
-        named = [text.replace("''", "'") for text in _QUOTED.findall(plain)]
-        if not named or _ORDERS.search(_QUOTED.sub("", plain)):
-            return False
-        listed = ", ".join(map(literal, named))
-        return bool(self._ask(f"SELECT 1 FROM {part.table} WHERE {part.columns[name]} IN ({listed}) LIMIT 1"))
-
-    def _check_where(self, where: str, *, any_function: bool) -> None:
-        """Refuse a condition that does not exist, or more than one."""
-        if not where.strip():
-            raise SourceError("where is empty: give a condition such as \"kiln = 'Kiln 2'\", or leave it out")
-        try:
-            if any(self._engine.statements(f"SELECT 1 WHERE {one}") != 1 for one in (where, f"({where}\n)")):
-                raise SourceError(f"where is one condition, not several statements: {where}")
-            if not any_function:
-                checked_condition(where, self._engine.serialized(f"SELECT 1 WHERE ({where}\n)"))
-            self._ask(f"SELECT 1 FROM {self._from(())} LIMIT 0")
-        except duckdb.Error as error:
-            raise self._failed(error) from None
 
     def _failed(self, error: duckdb.Error) -> SourceError:
         message = str(error)

@@ -12,6 +12,7 @@ from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import SourceError
 from vantric.sources.options import CellRules
 from vantric.sources.reading.blanks import is_blank
+from vantric.sources.reading.exact import square
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import Group, PlacedRow, Records, total_in
 
@@ -57,7 +58,7 @@ class PlainRecords(Records):
             return super().sums(keys, amount, free=free, counted=counted, squares=squares)
         of_records = self._labels(keys)
         if isinstance(of_records, list) and len(set(of_records)) == len(of_records):  # counts by label
-            more = [(float(one) * float(one),) for one in values] if squares else repeat((), len(values))
+            more = [(square(one),) for one in values] if squares else repeat((), len(values))
             return [(label, 1, one, *own) for label, one, own in zip(of_records, values, more, strict=True)]
         heaps: dict[Any, tuple[Group, list[Any]]] = {}
         for labels, value in zip(of_records, values, strict=True):
@@ -66,7 +67,7 @@ class PlainRecords(Records):
                 heaps[key] = ((labels,) if type(labels) is str else labels, [])
             heaps[key][1].append(value)
         return [
-            (*labels, len(heap), total(heap), *((sum(float(one) * float(one) for one in heap),) if squares else ()))
+            (*labels, len(heap), total(heap), *((sum(map(square, heap)),) if squares else ()))
             for labels, heap in heaps.values()
         ]
 

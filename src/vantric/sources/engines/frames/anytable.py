@@ -44,7 +44,7 @@ class AnyTable(Table):
         self._frame = view
         self._schema = view.collect_schema()
         own = self._schema.names()
-        self.names = tuple(own if names is None else names)
+        self.names = tuple(map(str, own if names is None else names))
         self._own = dict(zip(self.names, own, strict=True))
         self.types = {name: type_named(self._schema[of]) for name, of in self._own.items()}
         self.ordered = isinstance(view, nw.DataFrame)
@@ -56,6 +56,10 @@ class AnyTable(Table):
 
     def column(self, name: str) -> Column:
         """Return a column; see `Table.column`."""
+        return self._col(name)
+
+    def _col(self, name: str) -> Any:
+        """Return a column as narwhals has it, whatever the algebra of the engine is."""
         return nw.col(self._own[name])
 
     def whole(self, column: Column) -> Column:
@@ -106,7 +110,7 @@ class AnyTable(Table):
     def _staged(self, keys: Sequence[str], made: Sequence[Mapping[str, Column]]) -> Any:
         """Return a frame of the keys, as k0, k1 ..., and of what is computed, step by step."""
         frame = self._frame.lazy() if self.ordered and self._frame.implementation.is_polars() else self._frame
-        chosen = [nw.col(self._own[key]).alias(f"k{place}") for place, key in enumerate(keys)]
+        chosen = [self._col(key).alias(f"k{place}") for place, key in enumerate(keys)]
         for at, step in enumerate(made or [{}]):
             own = [column.alias(name) for name, column in step.items()]
             frame = frame.with_columns(*own) if at else frame.select(*chosen, *own)
@@ -129,8 +133,8 @@ class AnyTable(Table):
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Count different texts in the engine; see `Table.units`."""
         plain = [f"k{place}" for place in range(len(keys))]
-        chosen = [nw.col(self._own[key]).alias(own) for key, own in zip(keys, plain, strict=True)]
-        text = nw.col(self._own[unit]).cast(nw.String)
+        chosen = [self._col(key).alias(own) for key, own in zip(keys, plain, strict=True)]
+        text = self._col(unit).cast(nw.String)
         blank = (text.is_null() | (text.str.strip_chars() == "")).alias("blank")
         pairs = self._frame.select(*chosen, text.alias("u"), blank)
         pairs = pairs.group_by(*plain, "u", "blank", drop_null_keys=False).agg(nw.len().alias("n"))
@@ -152,7 +156,7 @@ class AnyTable(Table):
 
     def without_label(self, column: str, value: Any) -> Table:
         """Return the frame without a label; see `Table.without_label`."""
-        own = nw.col(self._own[column])
+        own = self._col(column)
         return self._with(self._frame.filter((own != value) | own.is_null()))
 
     def rows(self) -> int:
@@ -161,14 +165,12 @@ class AnyTable(Table):
 
     def records(self, names: Sequence[str]) -> Iterable[Group]:
         """Return values record by record; see `Table.records`."""
-        found: Iterable[Group] = self._frame.select(*(self._own[name] for name in names)).iter_rows() if names else ()
+        found: Iterable[Group] = self._frame.select(*map(self._col, names)).iter_rows() if names else ()
         return found
 
     def filled_down(self, names: Sequence[str]) -> Table:
         """Return the frame filled down; see `Table.filled_down`."""
-        return self._with(
-            self._frame.with_columns(nw.col(self._own[name]).fill_null(strategy="forward") for name in names)
-        )
+        return self._with(self._frame.with_columns(self._col(name).fill_null(strategy="forward") for name in names))
 
     def without(self, places: Sequence[int]) -> Table:
         """Return the frame without records; see `Table.without`."""
