@@ -141,14 +141,14 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     ),
     "repeated-exposure": lambda: vt.pareto({"d": list("aabb"), "n": [10, 10, 50, 50]}, "d", per="n"),
     "once-a-group": lambda: vt.pareto({"d": list("aaaabbbb"), "k": list("xxyyxxyy"), "n": [10, 10, 20, 20] * 2}, "d", per="once:n"),
-    "missing-column", "no-unit": lambda: vt.pareto({"d": ["a"] * 25, "u": [*range(24), None]}, "d", unique="u"),
+    "no-unit": lambda: vt.pareto({"d": ["a"] * 25, "u": [*range(24), None]}, "d", unique="u"),
 }  # fmt: skip
 #: Said of sources only, or of sheets: shown by other tests.
 ELSEWHERE = {
     "number-style", "percent-cells", "header-again", "other-tables", "other-sheets", "sheets-read", "hidden-rows", "total-column",
     "header-like-data", "missing-code", "unread-column", "chosen-column", "total-row", "notes-below", "encoding", "wrong-percent", "wrong-total", "not-ending-at-100", "not-sorted", "old-chart-file", "section-failed",
     "other-base", "repeated-label", "negative-count", "blank-cell", "percents-too-small", "rows-not-drawn", "unlike-ranges", "no-alternative",
-    "unread-chart", "unread-formula", "nothing-to-check", "long-sheet",
+    "unread-chart", "unread-formula", "nothing-to-check", "long-sheet", "missing-column",
 }  # fmt: skip
 
 
