@@ -50,6 +50,8 @@ print(duckdb.sql("select defect, sum(pieces::bigint) from (" + " union all ".joi
 
 def pieces(folder: Path) -> list[Line]:
     """Count pieces by defect in all files, beside the engine that is told names, order and packing of each."""
+    folder = folder / "pieces"
+    folder.mkdir()
     write_pieces(folder)
     ours = process(
         "-m", "vantric", "tally", f"{folder}/*.csv*", "--by", "defect", "--count", "pieces", "--format", "json"

@@ -371,11 +371,11 @@ def main(groups: Sequence[Callable[[Path], list[Line]]], part: str) -> int:
     from results import keep
 
     lines: list[Line] = []
-    for group in groups:
-        with tempfile.TemporaryDirectory() as folder:
+    with tempfile.TemporaryDirectory() as folder:
+        for group in groups:
             found = group(Path(folder))
-        print_lines(found)
-        lines += found
+            print_lines(found)
+            lines += found
     keep(lines, part)
     over = [line.name for line in lines if missed(line)]
     print(f"{len(lines)} lines, {len(over)} missed" + "".join(f"\n  {name}" for name in over))

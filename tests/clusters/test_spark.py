@@ -191,6 +191,15 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(tally.as_dict(), {"Pinhole": 3703.5, "007": 6.75})
         self.assertEqual(tally.missing.records, 3)
 
+    def test_a_condition_that_text_leaves_open(self) -> None:
+        folder = standalone().folder / "marked"
+        folder.mkdir(exist_ok=True)
+        (folder / "log.csv").write_text('defect,cost\nPinhole,"1.234,50"\nWarping,2\n', encoding="utf-8")
+        for strict in ("true", "false"):
+            source = f"{connect_server()}/?path={folder}/*.csv"
+            with self.subTest(strict), self.assertRaisesRegex(SourceError, "cannot be (decided|cast)"):
+                vt.tally(source, "defect", where="try_cast(cost as double) > 1" if strict == "false" else "cost > 1")
+
     def test_a_standalone_cluster(self) -> None:
         # A process of its own: this one has a session, which would be taken.
         url = f"{standalone().master}/?path={written(RECORDS)}"

@@ -70,7 +70,7 @@ class Chosen(Options, section="The source"):
         None, "Whether the first row names the columns; they are called A, B, C if it does not."
     )
     visible_only: bool = option(False, "Leave out hidden and filtered rows of a sheet.")
-    table: str | None = option(None, "The table of a database.", metavar="NAME")
+    table: str | None = option(None, "The table of a database or of a cluster.", metavar="NAME")
     query: str | None = option(None, "The query of a database whose result is read.", metavar="SQL")
 
 

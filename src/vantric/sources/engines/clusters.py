@@ -15,6 +15,7 @@ from tempfile import gettempdir
 from typing import Any
 from urllib.parse import parse_qsl
 
+from vantric.core.numbers.shown import counted
 from vantric.errors import MissingExtraError, SourceError, nearest, unknown
 from vantric.masking import CLUSTERS, masked
 from vantric.sources.engines.conditions import check_condition
@@ -143,6 +144,8 @@ class ClusterRecords(FrameRecords):
         self._session, self.shown, self.where = session, shown, opening.where
         self._condition = "" if opening.where is None else _translated(opening.where)
         self._frame = self._asked(lambda: _frame(session.spark, parts, opening))
+        if self._condition and parts.format == "csv":
+            self._asked(self._check_decided)
         super().__init__(self._asked(self._filtered), opening.rules())
 
     @property
@@ -170,6 +173,17 @@ class ClusterRecords(FrameRecords):
             )  # fmt: skip
             frame = frame.where(f"({self._condition}){unknown_label}")
         return SparkTable(nw.from_native(frame), run=self._asked)
+
+    def _check_decided(self) -> None:
+        """Raise `SourceError` where the condition says neither yes nor no of filled cells: text that is no number."""
+        named = [name for name in self._frame.columns if name.casefold() in str(self.where).casefold()]
+        filled = " AND ".join(f"coalesce(trim(string({_quoted(name)})), '') <> ''" for name in named)
+        unknown = self._frame.where(f"({self._condition}) IS NULL{' AND ' if filled else ''}{filled}").count()
+        if unknown:
+            raise SourceError(
+                f"where cannot be decided for {counted(unknown, 'record')}: cells of CSV files are text, and there "
+                "they are no plain numbers or dates; compare them as text, or leave where out"
+            )
 
     def labeled_by(self, column: str | None) -> Records:
         """Return the records with those that lack a label among them, where the condition names it."""

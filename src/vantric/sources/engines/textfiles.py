@@ -85,10 +85,13 @@ def _rows_to_lay_out(
     whole: bool,
 ) -> Rows | CsvShape:  # fmt: skip
     """Return the rows in which a table must be found; or the shape of a file that the engine can read as it is."""
+    said = opening.header is False or opening.cells is not None
+    alike = _as_before(text, shape.delimiter, known) if whole and not said else None
+    if alike is not None:
+        return alike
     found = numbered_rows(text if whole else _complete(text[:_FIRST_SIGNS]), shape.delimiter)
     if found is None:  # an open quotation mark: the engine names its line
         return shape
-    said = opening.header is False or opening.cells is not None
     if not said and (whole or _ends_plainly(path, shown, shape.delimiter, found[0])):
         plain = _plain_shape(_without_end(found[0]), shape.delimiter, shown, wanted, known)
         if plain is not None:
@@ -98,6 +101,25 @@ def _rows_to_lay_out(
     if path.stat().st_size > _LARGEST:
         return shape
     return numbered_rows(whole_text(path, shown), shape.delimiter) or shape
+
+
+def _as_before(text: str, delimiter: str, known: KnownHeads) -> CsvShape | None:
+    """Return the shape of a whole file without quotation marks that begins like one before and is as plain throughout."""
+    if not known or '"' in text:
+        return None
+    lines = text.replace("\r\n", "\n").rstrip("\n").split("\n")
+    rows = [line.split(delimiter) for line in lines[:_ALIKE]]
+    names = known.get(_head(rows))
+    if names is None:
+        return None
+    marks, blanks, header = len(rows[0]) - 1, delimiter + " ", lines[0]
+    plain = all(line.count(delimiter) == marks and line != header and line.strip(blanks) for line in lines[1:])
+    return CsvShape(delimiter, names) if plain and "\r" not in text.replace("\r\n", "") else None
+
+
+def _head(rows: Sequence[Sequence[str]]) -> tuple[str | bool, ...]:
+    """Return the header of a table, and which of the cells below it are numbers."""
+    return (*rows[0], *(is_number(cell) for row in rows[1:_ALIKE] for cell in row))
 
 
 def _complete(text: str) -> str:
@@ -124,7 +146,7 @@ def _plain_shape(
     for row in rows[1:]:
         if len(row) != width or row == header or not any(map(str.strip, row)):
             return None
-    head: tuple[str | bool, ...] = (*header, *(is_number(cell) for row in rows[1:_ALIKE] for cell in row))
+    head = _head(rows)
     if head in known:
         return CsvShape(delimiter, known[head])
     layout = find_table(Grid(rows[:_SHOWN_ROWS], f"'{shown}'", "line"), wanted)
