@@ -104,7 +104,7 @@ def _rows_to_lay_out(
 
 
 def _as_before(text: str, delimiter: str, known: KnownHeads) -> CsvShape | None:
-    """Return the shape of a whole file without quotation marks that begins like one before and is as plain throughout."""
+    """Return the shape of a whole file without quotation marks that begins like one before, and is as plain."""
     if not known or '"' in text:
         return None
     lines = text.replace("\r\n", "\n").rstrip("\n").split("\n")
@@ -112,8 +112,10 @@ def _as_before(text: str, delimiter: str, known: KnownHeads) -> CsvShape | None:
     names = known.get(_head(rows))
     if names is None:
         return None
-    marks, blanks, header = len(rows[0]) - 1, delimiter + " ", lines[0]
-    plain = all(line.count(delimiter) == marks and line != header and line.strip(blanks) for line in lines[1:])
+    marks, header = len(rows[0]) - 1, lines[0]
+    plain = all(
+        line.count(delimiter) == marks and line != header and line.replace(delimiter, " ").strip() for line in lines[1:]
+    )
     return CsvShape(delimiter, names) if plain and "\r" not in text.replace("\r\n", "") else None
 
 
