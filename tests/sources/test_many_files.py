@@ -107,6 +107,13 @@ class ManyFiles(InFolder):
         with self.assertRaisesRegex(ColumnError, r"9\.parquet' has no column 'n'"):
             vt.tally(f"{home}/*.parquet", "defect", count="n")
 
+    def test_an_empty_file_is_among_them(self) -> None:
+        home = self.files(4)
+        for empty in ("", "\n\n", ",,\n"):
+            (home / "empty.csv").write_text(empty)
+            with self.subTest(empty), self.assertRaisesRegex(SourceError, "empty"):
+                vt.tally(f"{home}/*.csv*", "defect")
+
     def test_zstd_alone_and_broken(self) -> None:
         path = Path(self.folder) / "log.csv.zst"
         path.write_bytes(zstandard.compress("defect\nÜbermaß\nPinhole\nPinhole\n".encode()))

@@ -121,7 +121,7 @@ def _as_before(text: str, delimiter: str, known: KnownHeads) -> CsvShape | None:
 
 def _head(rows: Sequence[Sequence[str]]) -> tuple[str | bool, ...]:
     """Return the header of a table, and which of the cells below it are numbers."""
-    return (*rows[0], *(is_number(cell) for row in rows[1:_ALIKE] for cell in row))
+    return (*(rows[0] if rows else ()), *(is_number(cell) for row in rows[1:_ALIKE] for cell in row))
 
 
 def _complete(text: str) -> str:
