@@ -17,6 +17,7 @@ import pyarrow.dataset as ds
 import vantric as vt
 from tests.enginecorpus import RECORDS, CountingInEngines, Rows, close, exact, random_rows
 from vantric.errors import SourceError
+from vantric.sources.engines.adopting import adopted
 from vantric.sources.engines.frames.anytable import AnyTable
 from vantric.sources.engines.frames.native import table_of
 
@@ -167,6 +168,14 @@ class EveryEngine(unittest.TestCase):
     def test_dictionary_labels_of_arrow(self) -> None:
         table = pa.table({"label": pa.array(["a", "b", "a"]).dictionary_encode(), "n": [1, 2, 3]})
         self.assertEqual(vt.tally(table, "label", count="n").as_dict(), {"a": 4, "b": 2})
+
+    def test_a_large_data_set_is_not_taken_into_memory(self) -> None:
+        rows = random_rows(1)
+        whole = ds.dataset(arrow(rows))
+        with mock.patch("vantric.sources.engines.adopting._MOST_ROWS", 10):
+            self.assertIsInstance(adopted(whole), duckdb.DuckDBPyRelation)
+            found = vt.tally(whole, "label", count="whole", weight="other")
+        close(self, found.as_dict(), exact(rows, "label", "whole", "other"))
 
 
 class Seldom(unittest.TestCase):

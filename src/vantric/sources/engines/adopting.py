@@ -39,6 +39,9 @@ def adopted(data: Any) -> Any:
     return data
 
 
+_MOST_ROWS = 2_000_000  # of a data set that is taken into memory, where its records have an order
+
+
 def _home(data: Any) -> str:
     """Return the library of data: asked of its type, for a frame may take any name for that of a column."""
     return type(data).__module__.partition(".")[0]
@@ -102,11 +105,16 @@ def counts_by_levels(series: Any) -> Any:
 
 def _of_arrow(data: Any) -> Any:
     import pyarrow
+    import pyarrow.dataset
 
     if isinstance(data, pyarrow.RecordBatch):
         return pyarrow.Table.from_batches([data])
     if isinstance(data, pyarrow.RecordBatchReader):
         return data.read_all()
+    if isinstance(data, pyarrow.dataset.Dataset) and data.count_rows() > _MOST_ROWS:
+        import duckdb
+
+        return duckdb.from_arrow(data)  # it is read piece by piece, and only the columns that are asked for
     if hasattr(data, "to_table"):  # a data set, or a scanner of one
         return data.to_table()
     return data
