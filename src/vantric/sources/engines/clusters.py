@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from tempfile import gettempdir
 from typing import Any
-from urllib.parse import parse_qsl
+from urllib.parse import unquote
 
 from vantric.core.numbers.shown import counted
 from vantric.errors import MissingExtraError, SourceError, nearest, unknown
@@ -68,7 +68,7 @@ def read_url(url: str) -> ClusterUrl:
         raise SourceError(
             f"'{masked(url)}': the path of files stands behind ?path=, as in {scheme}://{place}/?path=/{own}"
         )
-    given = parse_qsl(query, keep_blank_values=True)
+    given = [(name, unquote(value)) for name, _, value in (one.partition("=") for one in query.split("&") if one)]
     for name, _ in given:
         if name not in _PARAMETERS:
             raise unknown(SourceError, f"'{masked(url)}': '{name}' is not a part of it", name, _PARAMETERS, every=True)
