@@ -15,7 +15,7 @@ import pyarrow as pa
 import pyarrow.dataset as ds
 
 import vantric as vt
-from tests.enginecorpus import RECORDS, CountingInEngines, Rows, close, exact, random_rows
+from tests.enginecorpus import FEW, RECORDS, CountingInEngines, Rows, close, exact, random_rows
 from vantric.errors import SourceError
 from vantric.sources.engines.adopting import adopted
 from vantric.sources.engines.frames.anytable import AnyTable
@@ -78,6 +78,7 @@ class Ibis(CountingInEngines):
 
 class SqlFrame(CountingInEngines):
     by = "defect"  # it takes no names with a point itself
+    asked = FEW
 
     def frame(self, rows: Rows) -> Any:
         from sqlframe.duckdb import DuckDBSession
@@ -89,6 +90,8 @@ class SqlFrame(CountingInEngines):
 
 
 class Dask(CountingInEngines):
+    asked = FEW
+
     def frame(self, rows: Rows) -> Any:
         import dask.dataframe as dd
 
@@ -96,6 +99,8 @@ class Dask(CountingInEngines):
 
 
 class DaskOfArrow(CountingInEngines):
+    asked = FEW
+
     def frame(self, rows: Rows) -> Any:
         import dask.dataframe as dd
 
