@@ -74,7 +74,8 @@ test-clusters: $(READY)
 # The same on the oldest Spark that is supported, in an environment of its own.
 test-spark-3:
 	$(PYTHON) -m venv .venv-spark-3
-	.venv-spark-3/bin/python -m pip install --quiet --disable-pip-version-check -e . "pyspark[connect]==3.5.*" "sqlglot>=26" setuptools
+	.venv-spark-3/bin/python -m pip install --quiet --disable-pip-version-check -e . "pyspark[connect]==3.5.*" \
+		"numpy<2" "pandas<2.3" "pyarrow<18" "sqlglot>=26" hypothesis setuptools
 	.venv-spark-3/bin/python -m unittest tests.clusters.test_spark.Everywhere
 
 # Twenty thousand random charts, each held to geometry, numbers and rendered text: about half an hour.

@@ -108,6 +108,13 @@ def standalone() -> Cluster:
     return cluster
 
 
+def has_connect_server() -> bool:
+    """Whether the installed Spark brings its Connect server along: 3.5 would fetch it from a registry."""
+    import pyspark
+
+    return any((Path(pyspark.__file__).parent / "jars").glob("spark-connect_*.jar"))
+
+
 @cache
 def connect_server() -> str:
     """Return the URL of a server of Spark Connect, which counts in its own process."""
