@@ -41,15 +41,19 @@ class VantricError(Exception):
         What could have been given instead, where that is a list of names.
     hint
         The part of the message that suggests a way on.
+    asks
+        (option, value) of each answer, where two readings are possible and the user must choose one.
     """
 
     def __init__(
-        self, message: object = "", *, value: object = None, known: Iterable[str] = (), hint: str = ""
-    ) -> None:
+        self, message: object = "", *, value: object = None, known: Iterable[str] = (), hint: str = "",
+        asks: Iterable[tuple[str, object]] = (),
+    ) -> None:  # fmt: skip
         super().__init__(_LINE_ENDS.sub(" ", str(message)))
         self.value = value
         self.known = tuple(known)
         self.hint = hint
+        self.asks = tuple(asks)
 
 
 class OptionError(VantricError):

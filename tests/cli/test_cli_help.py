@@ -12,20 +12,23 @@ from pathlib import Path
 import click
 
 from tests.cli.test_cli import Result
+from vantric.cli.commands import COMMANDS, every_command
+from vantric.cli.topics import SECTIONS, topic_names, topic_text
+from vantric.core.reviewing.codes import known_codes
 from vantric.demo.example import DATA, data_file
 
 
 class Help(unittest.TestCase):
-    def sections(self, command: str) -> dict[str, list[str]]:
-        result = Result(command, "--help")
+    def sections(self, command: str, flag: str = "--help-all") -> dict[str, list[str]]:
+        result = Result(command, flag)
         self.assertEqual((result.status, result.err), (0, ""))
-        self.assertTrue(all(len(line) <= 100 for line in result.out.splitlines()))
+        self.assertTrue(all(len(line) <= 100 for line in result.out.partition("\nExamples:")[0].splitlines()))
         found: dict[str, list[str]] = {}
         title = ""
         for line in result.out.splitlines():
             if re.fullmatch(r"[A-Z][^.]*:", line):
                 title = line[:-1]
-            elif option := re.match(r"  (?:-\w, )?(--[\w-]+)", line):
+            elif title and (option := re.match(r"  (?:-\w, )?(--[\w-]+)", line)):
                 found.setdefault(title, []).append(option[1])
         return found
 
@@ -41,9 +44,65 @@ class Help(unittest.TestCase):
         every = [option for options in found.values() for option in options]
         self.assertEqual(len(every), len(set(every)))
 
+    def test_the_short_help_shows_ten_options_and_where_the_others_are(self) -> None:
+        for name, command in every_command():
+            if not command.first:
+                self.assertLessEqual(len(command.params), 20, name)
+                continue
+            found = self.sections(name, "--help")
+            self.assertEqual(list(found), ["Most used", "Others"])
+            self.assertLessEqual(len(found["Most used"]), 10)
+            self.assertEqual(sorted(found["Most used"]), sorted(command.first))
+            out = Result(name, "--help").out
+            every = self.sections(name)
+            for title in list(every)[:-1]:
+                [word] = [word for word, heading in SECTIONS.items() if heading == title]
+                self.assertIn(f"vantric help {word} ", out)
+            self.assertLess(out.count("\n"), 75, name)
+
+    def test_every_topic_command_option_and_code_has_help(self) -> None:
+        words = [*topic_names(), *SECTIONS, *COMMANDS, *known_codes()]
+        flags = {
+            flag
+            for _, command in every_command()
+            for one in command.params
+            for flag in one.opts
+            if flag.startswith("--")
+        }
+        for word in [*words, *sorted(flags)]:
+            result = Result("help", word)
+            self.assertEqual((result.status, result.err), (0, ""), word)
+            self.assertGreater(len(result.out.split()), 4, word)
+        listed = Result("help").out
+        for word in (*topic_names(), *SECTIONS, *COMMANDS):
+            self.assertRegex(listed, rf"\n  {word} ")
+
+    def test_a_topic_by_another_spelling_and_one_that_there_is_not(self) -> None:
+        self.assertEqual(Result("help", "Read Numbers").out, Result("help", "read-numbers").out)
+        for word, near in (
+            ("cutof", "'cutoff'"),
+            ("paretto", "'pareto'"),
+            ("total-raw", "'total-row'"),
+            ("--kep", "'keep'"),
+        ):
+            result = Result("help", word)
+            self.assertEqual((result.status, result.out, result.err.count("\n")), (2, "", 1))
+            self.assertIn(f"did you mean {near}", result.err)
+
+    def test_commands_in_topics_run(self) -> None:
+        with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
+            for name in DATA:
+                Path(name).write_bytes(data_file(name))
+            for topic in topic_names():
+                for command in re.findall(r"^    vantric (.*)$", topic_text(topic), re.MULTILINE):
+                    if command != "completion --install":
+                        with self.subTest(command=command):
+                            result = Result(*shlex.split(command))
+                            self.assertEqual(result.status, 0, result.err)
+
     def test_every_option_is_explained(self) -> None:
         for command in ("pareto", "compare", "tally", "columns", "demo", "scales", "combine", "draw"):
-            out = Result(command, "--help").out
+            out = Result(command, "--help" if command in ("columns", "demo") else "--help-all").out
             for entry in re.findall(r"\n  (?:-\w, )?--[^\n]*(?:\n {10,}[^\n]*)*", out):
                 words = re.sub(r"--[\w-]+|[A-Z|,]{2,}|\[[^\]]*\]", "", entry)
                 self.assertRegex(words, r"[a-z]{2,}", entry)

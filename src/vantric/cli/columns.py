@@ -9,6 +9,7 @@ from vantric.cli.flags import Given
 from vantric.cli.making import SOURCE, made
 from vantric.cli.results import lines, reading
 from vantric.cli.terminal import hand_over, say, terminal
+from vantric.cli.wording import look_in_flags
 from vantric.masking import masked
 from vantric.options import Options, option
 from vantric.sources import look
@@ -36,7 +37,7 @@ def run(source: str, given: Given) -> None:
     if wanted.format == "json":
         hand_over(json_text(profile_object(masked(source), looked)))
     else:
-        say(lines(profile_view(masked(source), looked, width=terminal()["width"]), []), end="")
+        say(lines(profile_view(masked(source), look_in_flags(looked), width=terminal()["width"]), []), end="")
 
 
 command = made(

@@ -139,6 +139,7 @@ def _view(measures: Measures, chart: Any, relations: Sequence[str]) -> list[str]
 command = made(
     "combine", run, [SOURCE], (Categories, Drawn, CombinationLook, *SERIES, Opening, WordsFile, Outputs, Reviewing),
     named=(*NAMED, _GAP),
+    first="x bars line area period secondary unit together labels out",
     examples=(
         "combine firings.csv --x month --bars first_firing --line percent:rejected/first_firing=Rejected",
         "combine crews.csv --x crew --bars planned_hours --bars achieved_hours --reference 2000=Limit --out crews.png",

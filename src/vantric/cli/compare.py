@@ -7,7 +7,7 @@ from typing import Any
 
 import click
 
-from vantric.cli.flags import Given
+from vantric.cli.flags import FileArgument, Given
 from vantric.cli.making import made
 from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines, recipe_of
 from vantric.cli.terminal import terminal
@@ -67,8 +67,9 @@ def _view(found: Any) -> list[str]:
 
 
 command = made(
-    "compare", run, [click.Argument(["sources"], nargs=-1, required=True, metavar="SOURCE [SOURCE]")],
+    "compare", run, [FileArgument(["sources"], nargs=-1, required=True, metavar="SOURCE [SOURCE]")],
     (Counting, Opening, Sides, TableLook, WordsFile, Outputs, Reviewing),
+    first="by count split before after per where labels out format",
     examples=(
         "compare inspections.csv --by defect --split shift --before Early --after Night",
         "compare inspections.csv inspections.csv --by kiln --per pieces --out kilns.png",

@@ -108,5 +108,6 @@ _SCHEMA = click.Option(["--schema"], is_flag=True, is_eager=True, expose_value=F
 command = made(
     "draw", run, [click.Argument(["chart_file"], type=click.Path(path_type=Path), metavar="CHARTFILE")],
     (Redrawn, Look, WordsFile, FileReading, Pictures), more=(_SCHEMA,),
+    first="source out theme size font title orientation show-numbers color word",
     examples=("draw firings.toml --out firings.png", "draw firings.toml --theme dark --size 1000x700 -o firings.svg"),
 )  # fmt: skip

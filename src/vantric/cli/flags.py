@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from pathlib import Path
 from typing import Any, get_args, get_origin
 
@@ -57,7 +57,10 @@ def _flags(one: Option, *, named: bool) -> list[click.Option]:
         flag = _Flag(names, one.section, is_flag=True, **more)
         return [flag, _off(one, f"The opposite of {one.flag}.")] if type(None) in members(one.kind) else [flag]
     metavar = _metavar(one, named)
-    flag = _Flag(names, one.section, multiple=True, metavar=metavar, **more)  # of single ones a second is refused
+    words = [word for word in literals(one.kind) if isinstance(word, str)]
+    flag = _Flag(
+        names, one.section, words=words, multiple=True, metavar=metavar, **more
+    )  # of single ones a second is refused
     return [flag] if said.off is NOTHING else [flag, _off(one, f"No {one.name}.")]
 
 
@@ -69,9 +72,41 @@ def _off(one: Option, about: str) -> click.Option:
 class _Flag(click.Option):
     """A flag with its heading in the help."""
 
-    def __init__(self, names: Sequence[str], section: str, **more: Any) -> None:
+    def __init__(self, names: Sequence[str], section: str, *, words: Sequence[str] = (), **more: Any) -> None:
         super().__init__(list(names), **more)
         self.section = section
+        self.words = tuple(words)
+
+    def shell_complete(self, ctx: click.Context, incomplete: str) -> list[Any]:
+        """Return what a shell may complete a value to."""
+        from vantric.cli.completing import values_of
+
+        return values_of(ctx, self.words, self.metavar or "", incomplete)
+
+
+class FileArgument(click.Argument):
+    """An argument that names a file, or another source."""
+
+    def shell_complete(self, ctx: click.Context, incomplete: str) -> list[Any]:
+        """Return that a shell may complete it to the name of a file."""
+        from click.shell_completion import CompletionItem
+
+        return [CompletionItem(incomplete, type="file")]
+
+
+class WordArgument(click.Argument):
+    """An argument that is one of certain words; they are asked for when a shell completes it."""
+
+    def __init__(self, names: Sequence[str], words: Iterable[str] | Callable[[], Iterable[str]], **more: Any) -> None:
+        super().__init__(list(names), **more)
+        self.words = words
+
+    def shell_complete(self, ctx: click.Context, incomplete: str) -> list[Any]:
+        """Return the words that begin with what is typed."""
+        from click.shell_completion import CompletionItem
+
+        words = self.words() if callable(self.words) else self.words
+        return [CompletionItem(one) for one in words if one.startswith(incomplete)]
 
 
 def _metavar(one: Option, named: bool) -> str:

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import importlib
 import os
-import re
 import sys
 import warnings
 from collections.abc import Callable, Sequence
@@ -13,49 +11,39 @@ from typing import Any, NoReturn
 import click
 
 from vantric import __version__
+from vantric.cli.commands import COMMANDS, command_named
 from vantric.cli.stopping import STOPPED, end_now, stops
 from vantric.cli.terminal import drop_broken, flush, say, tell
-from vantric.errors import OptionError, VantricError, suggestion
+from vantric.cli.wording import error_in_flags
+from vantric.errors import VantricError, suggestion
 
-_COMMANDS = {
-    "demo": "Run the whole example with the demo data.",
-    "columns": "Take a first look at a source: columns, kinds, missing, most common labels.",
-    "tally": "Count records by category, or by two columns.",
-    "pareto": "Rank, cumulate and cut off the categories of a log.",
-    "compare": "Set before and after side by side.",
-    "trend": "Say which categories rise or fall over calendar periods.",
-    "combine": "Set columns side by side as bars, lines and other series on two axes.",
-    "draw": "Draw a chart that was written as a file.",
-    "review": "Say what is wrong or risky in a source, a sheet made elsewhere, or a chart file.",
-    "report": "Make several results one page, workbook or set of slides, the same again every month.",
-    "scales": "Scale two value axes together.",
-}
+#: The variable by which a shell asks for completions.
+COMPLETE = "_VANTRIC_COMPLETE"
 
 
 class _Commands(click.Group):
     """A group that imports a command's file when the command is called."""
 
     def list_commands(self, ctx: click.Context) -> list[str]:
-        return list(_COMMANDS)
+        return list(COMMANDS)
 
     def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
-        if cmd_name not in _COMMANDS:
+        if cmd_name not in COMMANDS:
             return None
-        command: click.Command = importlib.import_module(f"vantric.cli.{cmd_name}").command
-        return command
+        return command_named(cmd_name)
 
     def resolve_command(
         self, ctx: click.Context, args: list[str]
     ) -> tuple[str | None, click.Command | None, list[str]]:
         name = args[0]
-        if name not in _COMMANDS and not name.startswith("-"):
-            hint = suggestion(name, _COMMANDS, label="the commands are")
+        if name not in COMMANDS and not name.startswith("-"):
+            hint = suggestion(name, COMMANDS, label="the commands are")
             raise click.UsageError(f"there is no command '{name}'{hint}")
         return super().resolve_command(ctx, args)
 
     def format_commands(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
         with formatter.section("Commands"):
-            formatter.write_dl(list(_COMMANDS.items()))
+            formatter.write_dl(list(COMMANDS.items()))
 
 
 @click.group(cls=_Commands, context_settings={"help_option_names": ["-h", "--help"], "max_content_width": 100})
@@ -96,8 +84,12 @@ def run(arguments: Sequence[str] | None = None) -> int:
     for stream in (sys.stdout, sys.stderr):
         if hasattr(stream, "reconfigure"):
             stream.reconfigure(errors="backslashreplace")
+    if COMPLETE in os.environ:
+        from vantric.cli.completing import prepare
+
+        prepare()
     try:
-        status = vantric.main(args=arguments, prog_name="vantric", standalone_mode=False)
+        status = vantric.main(args=arguments, prog_name="vantric", complete_var=COMPLETE, standalone_mode=False)
         flush()
         return status if isinstance(status, int) else 0
     except click.exceptions.NoArgsIsHelpError as error:
@@ -120,33 +112,10 @@ def _message(error: Exception) -> str | None:
     if isinstance(error, click.ClickException):
         return error.format_message()
     if isinstance(error, VantricError):
-        return _in_flags(error)
+        return error_in_flags(error)
     if isinstance(error, OSError):
         return f"{error.strerror or error}{f': {error.filename}' if error.filename else ''}"
     return "out of memory; filter the source, or set --memory" if isinstance(error, MemoryError) else None
-
-
-def _in_flags(error: VantricError) -> str:
-    """Return the message of an error, an option by its name on the command line."""
-    from vantric.options.kinds import in_plain_words
-
-    message = in_plain_words(str(error)) if isinstance(error, OptionError) else str(error)
-    message = _SAID.sub(_as_flag, message)
-    name = error.option if isinstance(error, OptionError) else ""
-    return f"--{name.replace('_', '-')}{message[len(name) :]}" if name and message.startswith(name) else message
-
-
-#: How a message names the options of reading, as they are written in Python.
-_SAID = re.compile(
-    r"\b(read_numbers|read_dates|na|cells|sheet|header|keep_totals|fill_down|count|per)=(True|False|\"[^\"]*\"|'[^']*')"
-)
-
-
-def _as_flag(said: re.Match[str]) -> str:
-    name, value = said[1].replace("_", "-"), said[2]
-    if value in ("True", "False"):
-        return f"--{name}" if value == "True" else f"--no-{name}"
-    return f"--{name} {value}"
 
 
 def _failed(message: str) -> int:

@@ -92,6 +92,7 @@ def _section(table: ParetoTable, look: ParetoLook, findings: Sequence[Finding], 
 
 command = made(
     "pareto", run, [SOURCE], (Counting, Opening, Analysis, ParetoLook, WordsFile, Outputs, Reviewing),
+    first="by count weight where split keep cut orientation out format",
     examples=(
         "pareto inspections.csv --by defect --count pieces --out defects.png",
         "pareto inspections.csv --by defect --merge-spellings --keep 9 --cut 60,80 --format json",

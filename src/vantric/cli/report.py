@@ -181,6 +181,7 @@ command = made(
     "report", run, [click.Argument(["report_file"], required=False, type=click.Path(path_type=Path),
                                    metavar="[REPORTFILE]")],
     (Sources, FileReading, ReportOutputs, Reviewing), more=(_NEW, _FROM, _SCHEMA),
+    first="data previous partial out new from strict format",
     examples=("report --new monthly.toml --from inspections.csv",
               "report monthly.toml --data log=inspections.csv --out report.html --out report.json"),
 )  # fmt: skip

@@ -16,6 +16,7 @@ import click
 from vantric.api.saving import ending
 from vantric.cleaning import visible
 from vantric.cli.terminal import hand_over, say, tell, terminal
+from vantric.cli.wording import findings_in_flags
 from vantric.core.numbers.shown import listed
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError
@@ -156,7 +157,7 @@ def carry_out(job: Job, outputs: Outputs, reviewing: Reviewing) -> int:
     _write(job, outputs, kinds, result, chart, findings)
     tell_wrong(findings, [path for path, kind in zip(outputs.out, kinds, strict=True) if kind in PICTURES])
     if outputs.format == "text":
-        say(job.view(result, chart, findings), end="", styled=job.styled)
+        say(job.view(result, chart, findings_in_flags(findings)), end="", styled=job.styled)
     else:
         hand_over(written(job.document(result, chart, findings), _TEXTS[outputs.format]).decode())
         tell_findings(findings)
@@ -244,23 +245,23 @@ def write_all(contents: Iterable[tuple[Path, bytes]]) -> None:
 
 
 def lines(shown: Sequence[str], findings: Sequence[Finding]) -> str:
-    """Return lines for the terminal, the findings under them."""
+    """Return lines for the terminal, the findings under them, in the words of the command line."""
     from vantric.reports.terminal import finding_lines
 
-    said = finding_lines(findings, terminal()["width"])
+    said = finding_lines(findings_in_flags(findings), terminal()["width"])
     return "\n".join([*shown, *(["", *said] if said else [])]) + "\n"
 
 
 def tell_findings(findings: Iterable[Finding]) -> None:
     """Say warnings and errors of the review on standard error."""
-    for finding in findings:
+    for finding in findings_in_flags(findings):
         if finding.severity != "note":
             tell(f"vantric: {finding.severity}: {finding.message}; {finding.fix}")
 
 
 def tell_wrong(findings: Iterable[Finding], pictures: Sequence[Path]) -> None:
     """Say on standard error that pictures show a wrong number, and which."""
-    wrong = [finding for finding in findings if finding.severity == "error"]
+    wrong = [finding for finding in findings_in_flags(findings) if finding.severity == "error"]
     if wrong and pictures:
         names = listed([f"'{path}'" for path in pictures], most=_MOST_TOLD)
         verb = "shows" if len(pictures) == 1 else "show"

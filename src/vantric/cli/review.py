@@ -9,10 +9,11 @@ from typing import TYPE_CHECKING, Literal
 import click
 
 from vantric.cleaning import json_text
-from vantric.cli.flags import Given
+from vantric.cli.flags import FileArgument, Given
 from vantric.cli.making import made
 from vantric.cli.results import Reviewing, reading
 from vantric.cli.terminal import hand_over, say, tell, terminal
+from vantric.cli.wording import findings_in_flags
 from vantric.errors import ColumnError
 from vantric.masking import masked
 from vantric.options import Options, known_options, option
@@ -25,7 +26,7 @@ from vantric.writing import check_target, write_whole
 if TYPE_CHECKING:
     from vantric.api.repairs import Repaired
     from vantric.api.reviews import Reviewed
-    from vantric.core.reviewing import Finding
+from vantric.core.reviewing import Finding
 
 
 class SheetColumns(Options, section="A sheet made elsewhere"):
@@ -68,7 +69,7 @@ def run(source: str, given: Given) -> int:
     elif output.format == "markdown":
         hand_over(findings_markdown(findings, found.relations))
     else:
-        say("\n".join(_lines(findings, found.relations)))
+        say("\n".join(_lines(findings_in_flags(findings), found.relations)))
     if target is not None:
         _write_repair(target, fixed)
     return int(reviewing.refuses(findings))
@@ -185,8 +186,9 @@ def is_chart_file(source: str) -> bool:
 
 
 command = made(
-    "review", run, [click.Argument(["source"], metavar="SOURCE|CHARTFILE")],
+    "review", run, [FileArgument(["source"], metavar="SOURCE|CHARTFILE")],
     (Counting, Opening, FileReading, SheetColumns, ReviewOutput, Reviewing),
+    first="by count percent-column cumulative-column repair cells sheet strict ignore format",
     examples=(
         "review inspections.csv --by defect",
         "review flawed_sheet.csv --repair right_sheet.csv",

@@ -67,5 +67,6 @@ def _view(pair: Any, findings: Any) -> str:
 command = made(
     "scales", run, [click.Argument(["primary"], metavar="LOW:HIGH"), click.Argument(["secondary"], metavar="LOW:HIGH")],
     (Scaling, Outputs, Reviewing),
+    first="policy meet primary-limits secondary-limits primary-log secondary-log primary-zero headroom out format",
     examples=("scales 0:650 0:100", "scales 0:160000 0:9.4 --policy proportional --meet 160000:8 --out scales.png"),
 )  # fmt: skip

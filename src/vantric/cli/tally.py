@@ -117,6 +117,7 @@ def _view(found: Tally | Crosstab, of: Any) -> Any:
 
 command = made(
     "tally", run, [SOURCE], (Counting, Opening, Crossing, Percents, TallyLook, WordsFile, Outputs, Reviewing),
+    first="by count weight where split percent-of merge-spellings missing out format",
     examples=(
         "tally inspections.csv --by defect --count pieces",
         "tally inspections.csv --by product --split kiln --percent-of row --out products.png",

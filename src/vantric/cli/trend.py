@@ -64,6 +64,7 @@ def _view(found: Any) -> list[str]:
 
 command = made(
     "trend", run, [SOURCE], (Counting, Opening, Trending, TrendLook, WordsFile, Outputs, Reviewing),
+    first="by date period category per per-units mark where out format",
     examples=(
         "trend inspections.csv --by defect --date date --merge-spellings --out trend.png",
         "trend inspections.csv --by defect --date date --category Pinhole --per pieces --per-units 100",

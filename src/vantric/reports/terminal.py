@@ -86,8 +86,14 @@ def _foot(findings: Iterable[Finding], width: int) -> list[Text]:
 
 def finding_lines(findings: Iterable[Finding], width: int) -> list[str]:
     """Return findings as lines of a width, with hanging indents."""
-    stated = [f"{finding.severity}: {finding.message}" for finding in findings]
+    stated = [_stated(finding) for finding in findings]
     return [line for text in stated for line in textwrap.wrap(text, width, subsequent_indent="  ")]
+
+
+def _stated(finding: Finding) -> str:
+    """Return a finding in one line; of what is wrong or risky with the way on."""
+    fix = f"; {finding.fix}" if finding.fix and finding.severity != "note" else ""
+    return f"{finding.severity}: {finding.message}{fix}"
 
 
 def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:

@@ -112,6 +112,10 @@ class Opening(CellRules, ReadingLimits, Chosen):
 CELLS: tuple[str, ...] = tuple(known_options(CellRules))
 
 
+#: What can be answered where a row or a column may be a total.
+TOTALS: tuple[tuple[str, object], ...] = (("keep_totals", False), ("keep_totals", True))
+
+
 class Counting(Options, section="What is counted"):
     """What is counted.
 

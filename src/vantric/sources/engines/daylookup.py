@@ -45,7 +45,7 @@ def day_lookup(ask: Callable[[str], list[Group]], part: Part, name: str, table: 
         order = order_of(cells, said)
         days = [(text, day_of(text, order)) for text in cells]
     except AmbiguousDateError as reason:
-        raise SourceError(f"'{part.shown}': column '{name}' {reason}") from None
+        raise SourceError(f"'{part.shown}': column '{name}' {reason}", asks=reason.asks) from None
     except ValueError:
         return None
     rows = ", ".join(f"({literal(text)}, DATE '{day}')" for text, day in days)

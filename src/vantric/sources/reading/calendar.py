@@ -142,7 +142,7 @@ def date_order(records: Records, column: str) -> Order:
     try:
         return order_of((value for value, _ in records.groups([column])), records.rules.read_dates)
     except AmbiguousDateError as reason:
-        raise SourceError(f"{records.place}: column '{column}' {reason}") from None
+        raise SourceError(f"{records.place}: column '{column}' {reason}", asks=reason.asks) from None
 
 
 def _ends(records: Records, column: str) -> tuple[date, date]:

@@ -39,7 +39,11 @@ _EAST = re.compile(r"(?P<y>\d{4})\s*[年년]\s*(?P<m>\d{1,2})\s*[月월]\s*(?:(?
 
 
 class AmbiguousDateError(ValueError):
-    """A column of dates could be of either order."""
+    """A column of dates could be of either order; `asks` are the answers between which the user can choose."""
+
+    def __init__(self, message: str, *, asks: Iterable[tuple[str, object]] = ()) -> None:
+        super().__init__(message)
+        self.asks = tuple(asks)
 
 
 @dataclass(frozen=True)
@@ -170,7 +174,8 @@ def order_of(values: Iterable[Any], said: str | None) -> Order:
     if not seen and either:
         raise AmbiguousDateError(
             f"holds '{either}', and no date that tells whether the day or the month stands first; say it by example, "
-            'read_dates="31/12/2026" or read_dates="12/31/2026"'
+            'read_dates="31/12/2026" or read_dates="12/31/2026"',
+            asks=[("read_dates", "31/12/2026"), ("read_dates", "12/31/2026")],
         )
     return "day" if "day" in seen else "month" if seen else None
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 
 from vantric.core.counting.labels.missingcodes import is_missing_code
 from vantric.core.counting.remark import Remark
@@ -35,6 +35,7 @@ def doubtful(place: str, column: str, doubt: DoubtError, locate: Locate) -> Amou
         return _error(
             f"{where}: {both} can be read as {low} or as {high}",
             f'say how numbers are written there with read_numbers="{one.example}" or read_numbers="{other.example}"',
+            asks=[("read_numbers", one.example), ("read_numbers", other.example)],
         )
     if doubt.doubt is Doubt.STYLES and len(doubt.styles) == 1:
         return _error(f"{where}: {both} is not written as {doubt.styles[0].example}", "say how with read_numbers")
@@ -51,11 +52,12 @@ def doubtful(place: str, column: str, doubt: DoubtError, locate: Locate) -> Amou
         plain = doubt.cells[0].strip("() ")
         return _error(f"{where}: {both}, like all others, is a whole number in brackets: negative, or a mere number?",
                       f"write negative numbers as -{plain}, or take the brackets away")  # fmt: skip
-    return _error(f"{where}: {both} is not a number", way_on(doubt.cells[0]))
+    cell = doubt.cells[0]
+    return _error(f"{where}: {both} is not a number", way_on(cell), asks=code_asks(cell))
 
 
-def _error(what: str, fix: str) -> AmountError:
-    return AmountError(f"{what}; {fix}", hint=fix)
+def _error(what: str, fix: str, asks: Iterable[tuple[str, object]] = ()) -> AmountError:
+    return AmountError(f"{what}; {fix}", hint=fix, asks=asks)
 
 
 def _values(doubt: DoubtError) -> tuple[str, str]:
@@ -69,6 +71,12 @@ def _values(doubt: DoubtError) -> tuple[str, str]:
 
 def _in_brackets(place: str) -> str:
     return f" ({place})" if place else ""
+
+
+def code_asks(cell: object) -> list[tuple[str, object]]:
+    """Return what can be answered to a cell that may be a code for what is missing; nothing for another cell."""
+    code = cell.strip() if isinstance(cell, str) else ""
+    return [("na", code)] if code and not code.startswith(("#", "=")) and is_missing_code(code) else []
 
 
 def way_on(text: str) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from decimal import Context, Decimal
 
 from vantric.core.numbers.amounts import Raw
@@ -18,7 +19,9 @@ def checked(value: object, place: str) -> Raw:
         raise bad_amount(place, str(reason)) from None
 
 
-def bad_amount(place: str, reason: str, way_on: str = "", *, free: bool = False) -> AmountError:
+def bad_amount(
+    place: str, reason: str, way_on: str = "", *, free: bool = False, asks: Iterable[tuple[str, object]] = ()
+) -> AmountError:
     """Return the error for a count that does not exist, or for a value, free to be negative, that is not a number.
 
     Parameters
@@ -27,10 +30,12 @@ def bad_amount(place: str, reason: str, way_on: str = "", *, free: bool = False)
         Where, and what is wrong there.
     way_on
         How to fix it, where there is more to say than that a number is wanted.
+    asks
+        The answers between which the user can choose, as in `VantricError`.
     """
     what, wanted = ("value", "a number") if free else ("count", "a number of zero or more")
     fix = way_on or f"give {wanted}"
-    return AmountError(f"{place}: the {what} {reason}; {fix}", hint=fix)
+    return AmountError(f"{place}: the {what} {reason}; {fix}", hint=fix, asks=asks)
 
 
 def times(amount: Raw, records: int) -> Raw:

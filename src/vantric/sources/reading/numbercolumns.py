@@ -12,7 +12,7 @@ from vantric.core.numbers.parsing import parse_number
 from vantric.errors import AmountError
 from vantric.sources.options import CellRules
 from vantric.sources.reading.blanks import is_blank
-from vantric.sources.reading.doubts import doubtful, styled, supposition, way_on
+from vantric.sources.reading.doubts import code_asks, doubtful, styled, supposition, way_on
 from vantric.sources.reading.exact import bad_amount
 from vantric.sources.reading.numbercolumn import Doubt, DoubtError, NumberReading, chosen, decide
 from vantric.sources.reading.numberstyle import Style, read_style
@@ -160,22 +160,29 @@ class NumberColumns(ABC):
                 if not (free and is_blank(value)):
                     _ = self.number(column, value) if free else self._amount(column, value, counted=counted)
             except ValueError as first:
-                return bad_amount(
-                    f"{self._prefix()}{place}, {where}", str(first), self._way_on(column, value), free=free
-                )
+                asks = [("where", _there(column))] if is_blank(value) and self.shown else code_asks(value)
+                return bad_amount(f"{self._prefix()}{place}, {where}", str(first), self._way_on(column, value),
+                                  free=free, asks=asks)  # fmt: skip
         if not labels:
             return bad_amount(f"{self._prefix()}{where}", reason, free=free)
         from vantric.sources.reading.labels import label_text
 
         label = label_text(labels[0])
         cell = reason.partition(": '")[2].rstrip("'")
-        return bad_amount(f"{self._prefix()}a record of '{label}', {where}", reason, way_on(cell), free=free)
+        return bad_amount(f"{self._prefix()}a record of '{label}', {where}", reason, way_on(cell), free=free,
+                          asks=code_asks(cell))  # fmt: skip
 
     def _way_on(self, column: str, value: Any) -> str:
         """Return how to go on from a cell that is no amount."""
         if is_blank(value) and self.shown:
-            return f"give a count, or leave such records out with where '\"{column}\" IS NOT NULL'"
+            return f"give a count, or leave such records out with where '{_there(column)}'"
         return way_on(value) if isinstance(value, str) else ""
 
     def _prefix(self) -> str:
         return f"'{self.shown}', " if self.shown else ""
+
+
+def _there(column: str) -> str:
+    """Return the condition that a record has a value in a column."""
+    name = column.replace('"', '""')
+    return f'"{name}" IS NOT NULL'

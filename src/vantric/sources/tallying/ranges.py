@@ -10,7 +10,7 @@ from vantric.core.counting.labels.totalwords import is_strong
 from vantric.core.counting.options import read_names
 from vantric.core.counting.remark import Remark
 from vantric.errors import ColumnError, unknown_column
-from vantric.sources.options import Counting
+from vantric.sources.options import TOTALS, Counting
 from vantric.sources.reading.records import Records
 
 _FEWEST = 3
@@ -43,9 +43,11 @@ def _without_totals(names: tuple[str, ...], records: Records) -> tuple[str, ...]
         if not adds_up and records.rules.keep_totals is None:
             raise ColumnError(
                 f"{records.place}: column '{total}' reads as the total of the others, and is not their sum: say "
-                "keep_totals=False to leave it out, keep_totals=True to count it"
+                "keep_totals=False to leave it out, keep_totals=True to count it",
+                asks=TOTALS,
             )
-        records.remark(Remark("total-column", f"{records.place}: column '{total}' adds up the others and is left out"))
+        why = "adds up the others and is left out" if adds_up else "is left out, as keep_totals=False says"
+        records.remark(Remark("total-column", f"{records.place}: column '{total}' {why}"))
         return tuple(name for name in names if name != total)
     return names
 

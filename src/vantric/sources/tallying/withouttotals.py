@@ -14,7 +14,7 @@ from vantric.core.counting.labels.totalwords import is_mean, is_strong, may_be_t
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import counted, one_line
 from vantric.errors import AmountError, SourceError
-from vantric.sources.options import CellRules
+from vantric.sources.options import TOTALS, CellRules
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.labels import label_text
 from vantric.sources.reading.records import PlacedRow, Records
@@ -34,6 +34,7 @@ _MOST_LABELS = 20_000  # that are all looked at; of more the most frequent
 _MOST_SHOWN = 3
 _SHORT = 5_000  # records, whose columns are all looked at
 _NO_LABEL = "(a record)"
+_AS_SAID = ", as keep_totals=False says"
 
 
 @dataclass(frozen=True)
@@ -102,7 +103,7 @@ def totals_left_out(records: Records, looked: Looked) -> Records:
     if rows is None:
         return _without_order(records, looked)
     places: list[list[Any]] = []
-    said: list[str] = []
+    said: dict[str, bool] = {}
     for part in rows:
         if not any(_may_matter(row, looked) for row in part):
             places.append([])
@@ -111,15 +112,29 @@ def totals_left_out(records: Records, looked: Looked) -> Records:
         verdicts = totals_among(labeled)
         _ask(records, part, labeled, verdicts)
         places.append([part[at].place for at in verdicts])
-        said += [
-            f"{part[at].where} ('{one_line(_shown(labeled[at], part[at]), longest=40)}')" for at in sorted(verdicts)
-        ]
+        said |= {
+            f"{part[at].where} ('{one_line(_shown(labeled[at], part[at]), longest=40)}')": verdicts[at] == "total"
+            for at in sorted(verdicts)
+        }
     if not said:
         return records
-    shown = ", ".join(said[:_MOST_SHOWN]) + (f" and {len(said) - _MOST_SHOWN} more" if len(said) > _MOST_SHOWN else "")
-    what = f"{shown} adds up the others and is left out" if len(said) == 1 else (
-        f"{counted(len(said), 'row')} add up others and are left out: {shown}")  # fmt: skip
-    return records.without(places, Remark("total-row", f"{records.place}: {what}"))
+    return records.without(places, Remark("total-row", f"{records.place}: {_left_out(said)}"))
+
+
+def _left_out(said: Mapping[str, bool]) -> str:
+    """Return which rows are left out, and why: they add up others, or the user said so."""
+    found = []
+    for sums, one_is, several_are in (
+        (True, "adds up the others and is left out", "add up others and are left out"),
+        (False, f"reads as a total and is left out{_AS_SAID}", f"read as totals and are left out{_AS_SAID}"),
+    ):
+        rows = [row for row, adds in said.items() if adds is sums]
+        shown = ", ".join(rows[:_MOST_SHOWN])
+        shown += f" and {len(rows) - _MOST_SHOWN} more" if len(rows) > _MOST_SHOWN else ""
+        found += [f"{shown} {one_is}" if len(rows) == 1 else f"{counted(len(rows), 'row')} {several_are}: {shown}"] * (
+            len(rows) > 0
+        )
+    return "; ".join(found)
 
 
 def _may_matter(row: PlacedRow, looked: Looked) -> bool:
@@ -172,6 +187,7 @@ def _ask(records: Records, part: Sequence[Any], labeled: Sequence[LabeledRow], v
             raise SourceError(
                 f"{place}: {named} {why} say keep_totals=False to leave it out, keep_totals=True to count it",
                 hint="keep_totals=False leaves it out, keep_totals=True counts it",
+                asks=TOTALS,
             )
 
 
@@ -186,9 +202,11 @@ def _without_order(records: Records, looked: Looked) -> Records:
         if not adds and records.rules.keep_totals is None:
             raise SourceError(
                 f"{records.place}: '{one_line(label)}' in '{looked.by}' is the label of a total: is it one? say "
-                "keep_totals=False to leave it out, keep_totals=True to count it"
+                "keep_totals=False to leave it out, keep_totals=True to count it",
+                asks=TOTALS,
             )
-        said = Remark("total-row", f"{records.place}: '{one_line(label)}' adds up the others and is left out")
+        why = "adds up the others and is left out" if adds else f"reads as a total and is left out{_AS_SAID}"
+        said = Remark("total-row", f"{records.place}: '{one_line(label)}' {why}")
         records = records.without_label(looked.by, value, said)
     return records
 
@@ -208,7 +226,8 @@ def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
     if rules.keep_totals is None:
         raise SourceError(
             f"the labels: '{one_line(str(found[0].label))}' is the label of a total: is it one? say keep_totals=False "
-            "to leave it out, keep_totals=True to count it"
+            "to leave it out, keep_totals=True to count it",
+            asks=TOTALS,
         )
     return [cell for cell in cells if cell not in found]
 

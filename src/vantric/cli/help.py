@@ -1,0 +1,161 @@
+"""``vantric help``."""
+
+from __future__ import annotations
+
+import io
+import textwrap
+from collections.abc import Iterator
+from typing import Literal
+
+import click
+
+from vantric.cli.commands import COMMANDS, every_command
+from vantric.cli.flags import Given, WordArgument
+from vantric.cli.making import ALL, Command, made
+from vantric.cli.terminal import say, terminal
+from vantric.cli.topics import SECTIONS, topic_names, topic_text
+from vantric.core.reviewing.codes import Code, known_codes
+from vantric.errors import OptionError, unknown
+
+_WIDEST = 100
+
+
+def run(topic: tuple[str, ...], given: Given) -> None:
+    """Explain a topic, a command, an option, or the code of a finding.
+
+    Without TOPIC the topics are listed.
+    """
+    say(explained(" ".join(topic).strip()), end="", styled=True)
+
+
+def explained(topic: str) -> str:
+    """Return what is to be said of a topic; raise `OptionError` if there is none of that name."""
+    word = topic.casefold().strip().replace(" ", "-")
+    name = word.lstrip("-").replace("_", "-")
+    commands = dict(every_command())
+    if not name:
+        return _contents()
+    if name in commands and not word.startswith("-"):
+        return _command(commands[name])
+    if (name in topic_names() or name in SECTIONS) and not word.startswith("-"):
+        return _topic(name)
+    found = _options(name) + (_code(known_codes()[name]) if name in known_codes() else "")
+    if found:
+        return found
+    known = [*_words(), *_flags()]
+    raise unknown(OptionError, f"there is no help on '{topic}'", name, known, label="vantric help lists the topics;")
+
+
+def _width() -> int:
+    return min(terminal()["width"], _WIDEST)
+
+
+def _contents() -> str:
+    formatter = click.HelpFormatter(width=_width())
+    formatter.write(
+        "vantric help TOPIC explains one of these, a command, an option (--keep), or the code of a finding:\n"
+    )
+    with formatter.section("Topics"):
+        formatter.write_dl(list(topic_names().items()))
+    with formatter.section("Options by what they are for"):
+        formatter.write_dl([(name, title) for name, title in SECTIONS.items() if name not in topic_names()])
+    with formatter.section("Commands"):
+        formatter.write_dl(list(COMMANDS.items()))
+    return formatter.getvalue()
+
+
+def _topic(name: str) -> str:
+    """Return the prose of a topic, and the options of its section."""
+    parts = [_prose(topic_text(name))] if name in topic_names() else []
+    if name in SECTIONS:
+        parts.append(_section(SECTIONS[name]))
+    return "\n".join(parts)
+
+
+def _prose(text: str) -> str:
+    """Return Markdown as lines for the terminal."""
+    from rich.console import Console
+    from rich.markdown import Markdown
+
+    out, color = io.StringIO(), terminal()["color"]
+    scheme: Literal["standard"] | None = "standard" if color else None
+    console = Console(file=out, width=_width(), force_terminal=color, color_system=scheme, legacy_windows=False)
+    console.print(Markdown(text))
+    return "\n".join(line.rstrip() for line in out.getvalue().splitlines()) + "\n"
+
+
+def _section(title: str) -> str:
+    """Return the options under a heading, each once, with the commands that have it where not all do."""
+    found: dict[str, tuple[str, str]] = {}
+    homes: dict[str, list[str]] = {}
+    having: list[str] = []
+    for name, command in every_command():
+        context = click.Context(command)
+        for one in command.sections(context).get(title, ()):
+            record = one.get_help_record(context)
+            if record is not None:
+                found.setdefault(record[0], record)
+                homes.setdefault(record[0], []).append(name)
+                having.append(name)
+    every = list(dict.fromkeys(having))
+    formatter = click.HelpFormatter(width=_width())
+    with formatter.section(f"{title} (options of {', '.join(every)})"):
+        formatter.write_dl([(flag, about + _only(homes[flag], every)) for flag, about in found.values()])
+    return formatter.getvalue()
+
+
+def _only(homes: list[str], every: list[str]) -> str:
+    return "" if homes == every else f"  [{', '.join(homes)}]"
+
+
+def _command(command: Command) -> str:
+    context = click.Context(command, info_name=f"vantric {command.name}", terminal_width=_width())
+    context.meta[ALL] = True
+    return command.get_help(context) + "\n"
+
+
+def _code(code: Code) -> str:
+    lines = [f"{code.name} ({code.severity})", ""]
+    for head, said in (
+        ("What it says", code.example), ("Fix", code.fix), ("It is said for", code.fires),
+        ("And not for", code.silent), ("Why so severe", code.why),
+    ):  # fmt: skip
+        lines += textwrap.wrap(f"{head}: {said}", _width(), subsequent_indent="  ") if said else []
+    return "\n".join(lines) + "\n"
+
+
+def _words() -> list[str]:
+    return [*COMMANDS, *topic_names(), *SECTIONS, *known_codes()]
+
+
+def _flags() -> list[str]:
+    return list(dict.fromkeys(flag.lstrip("-") for flag, _, _ in _every_flag()))
+
+
+def _every_flag() -> Iterator[tuple[str, str, click.Option]]:
+    for name, command in every_command():
+        for one in command.params:
+            if isinstance(one, click.Option):
+                yield from ((flag, name, one) for flag in one.opts if flag.startswith("--"))
+
+
+def _options(name: str) -> str:
+    """Return what an option does, on each command that has it where that differs."""
+    found: dict[tuple[str, str], list[str]] = {}
+    for flag, home, one in _every_flag():
+        record = one.get_help_record(click.Context(click.Command(home)))
+        if flag == f"--{name}" and record is not None:
+            found.setdefault(record, []).append(home)
+    lines: list[str] = []
+    for (flag, about), homes in found.items():
+        lines.append(flag)
+        for said in (about, f"On {', '.join(homes)}."):
+            lines += textwrap.wrap(said, _width(), initial_indent="  ", subsequent_indent="  ")
+    return "\n".join(lines) + "\n" if lines else ""
+
+
+command = made(
+    "help", run, [WordArgument(["topic"], _words, nargs=-1, metavar="[TOPIC]")], (),
+    examples=("help cutoff", "help --read-numbers"),
+)  # fmt: skip
+command.context_settings["ignore_unknown_options"] = True  # vantric help --keep

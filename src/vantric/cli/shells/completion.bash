@@ -1,0 +1,25 @@
+# Completion of %(prog_name)s in bash.
+%(complete_func)s() {
+    local kind value help word=${COMP_WORDS[COMP_CWORD]} line=${COMP_LINE:0:COMP_POINT}
+    COMPREPLY=()
+    compopt +o filenames 2> /dev/null
+    while IFS=$'\t' read -r kind value help; do
+        case $kind in
+            file)
+                compopt -o filenames 2> /dev/null
+                while IFS= read -r value; do COMPREPLY+=("$value"); done < <(compgen -f -- "$value")
+                ;;
+            plain)
+                case $word in
+                    \"*|\'*) COMPREPLY+=("$value") ;;
+                    *) COMPREPLY+=("$(printf '%%q' "$value")") ;;
+                esac
+                ;;
+            open)
+                compopt -o nospace 2> /dev/null
+                COMPREPLY+=("$value")
+                ;;
+        esac
+    done < <(VANTRIC_LINE=$line VANTRIC_BREAKS=$COMP_WORDBREAKS %(complete_var)s=bash_complete %(prog_name)s 2> /dev/null)
+}
+complete -F %(complete_func)s %(prog_name)s

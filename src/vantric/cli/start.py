@@ -1,0 +1,166 @@
+"""``vantric start``."""
+
+from __future__ import annotations
+
+import importlib.util
+import os
+import re
+import shlex
+import subprocess
+from collections.abc import Callable, Sequence
+from typing import Any, TypeVar
+
+from vantric.cli.completing import sheet_names
+from vantric.cli.flags import Given
+from vantric.cli.making import SOURCE, made
+from vantric.cli.results import lines, reading
+from vantric.cli.starting.asking import ask, can_ask
+from vantric.cli.starting.questions import Asker, Choice, default
+from vantric.cli.starting.wanted import Source, command_for, outputs_for
+from vantric.cli.terminal import say, tell, terminal
+from vantric.cli.wording import look_in_flags
+from vantric.errors import VantricError
+from vantric.masking import masked
+from vantric.options import known_options
+from vantric.sources import Counting, gather, look
+from vantric.sources.options import Opening
+from vantric.writing import CHART_FILES
+
+T = TypeVar("T")
+_ROWS = 3
+#: How a message goes on that says what can be done.
+_WAY_ON = re.compile(r"[;:]?\s+(?:say (?:it|how|keep_totals|na)\b.*)?$", re.DOTALL)
+_SAID = {
+    ("keep_totals", False): "It is a total: leave it out",
+    ("keep_totals", True): "It is a category: count it",
+    ("read_dates", "31/12/2026"): "The day stands first, as in 31/12/2026",
+    ("read_dates", "12/31/2026"): "The month stands first, as in 12/31/2026",
+}
+
+
+def run(source: str, given: Given) -> int:
+    """Look at a source, ask at most five questions, make the result, and show the command that makes it again.
+
+    SOURCE is a file, a pattern of files, or the URL of a database. Without a terminal nothing is asked: the command
+    that follows from the defaults is printed, and nothing is made.
+    """
+    if source.casefold().endswith(f".{CHART_FILES[0]}"):
+        raise VantricError(f"'{source}' is a chart file or a report file: use vantric draw or vantric report")
+    asker = Asker(ask if can_ask() else default)
+    start = _Start(source, dict(given), asker)
+    command = start.settled(start.asked)
+    if not can_ask():
+        say(typed([*command, *start.options()]))
+        tell("vantric: note: there is no terminal to ask questions in; this command follows from the defaults")
+        return 0
+    status = start.settled(lambda: _made([*command, *start.options()]))
+    say(f"\nThe same again, with one command:\n  {typed([*command, *start.options()])}")
+    return int(status or 0)
+
+
+class _Start:
+    """A source with the options that say how it is read; an answer to an ambiguous reading adds one."""
+
+    def __init__(self, source: str, given: dict[str, Any], asker: Asker) -> None:
+        self.source, self.given, self.asker = source, given, asker
+
+    def settled(self, work: Callable[[], T]) -> T:
+        """Return what some work returns; where a reading is ambiguous, the user chooses, and it is done again."""
+        while True:
+            try:
+                return work()
+            except VantricError as error:
+                if not error.asks or not can_ask():
+                    raise
+                self._choose(error)
+
+    def _choose(self, error: VantricError) -> None:
+        said = _WAY_ON.sub("", str(error).partition(error.hint)[0] if error.hint else str(error))
+        choices = [Choice(_answer(name, value), (name, value)) for name, value in error.asks]
+        self.asker.left = max(self.asker.left, 1)  # a reading is never left to a default
+        chosen = self.asker.ask(said, [*choices, Choice("Stop here, to look at the file first", None)])
+        if chosen is None:
+            raise error
+        name, value = chosen
+        if name == "na":
+            value = (*self.given.get(name, ()), value)
+        elif name == "where" and self.given.get(name):
+            value = f"({self.given[name]}) AND {value}"
+        self.given[name] = value
+
+    def opening(self) -> Opening:
+        """Return how the source is opened."""
+        return Opening.from_keywords(self.given)
+
+    def asked(self) -> list[str]:
+        """Show what was read, ask, and return the command."""
+        from vantric.reports.profileview import profile_view
+
+        if not self.given.get("sheet"):
+            self._ask_sheet()
+        with reading(self.source):
+            looked = look(self.source, self.opening(), _ROWS)
+        if can_ask():
+            say(lines(profile_view(masked(self.source), look_in_flags(looked), width=terminal()["width"]), []))
+        command = command_for(Source(self.source, looked, self.labels), self.asker)
+        slides = importlib.util.find_spec("pptx") is not None
+        return [*command, *outputs_for(command, self.asker, slides=slides)]
+
+    def _ask_sheet(self) -> None:
+        """Ask which sheet of a workbook is meant, if it has several."""
+        names = sheet_names(self.source)
+        if len(names) > 1:
+            sheet = self.asker.ask("Which sheet?", [
+                Choice("The first with a table", None), *(Choice(name, name) for name in names),
+                Choice("All of them, one under the other", "*"),
+            ])  # fmt: skip
+            self.given |= {"sheet": (sheet,)} if sheet else {}
+
+    def labels(self, column: str) -> list[str]:
+        """Return the labels of a column in natural order."""
+        from vantric.core.numbers.naturalorder import natural_key
+
+        tally = gather(self.source, Counting(by=column), self.opening())
+        return sorted(tally.categories, key=natural_key)
+
+    def options(self) -> list[str]:
+        """Return the options of reading as they are typed."""
+        known = known_options(Opening)
+        found: list[str] = []
+        for name, value in self.given.items():
+            one = known[name]
+            if isinstance(value, bool):
+                found.append(one.flag if value else f"--no-{name.replace('_', '-')}")
+            else:
+                for text in value if isinstance(value, tuple) else (value,):
+                    found += [one.flag, str(text)]
+        return found
+
+
+def _answer(name: str, value: object) -> str:
+    if (name, value) in _SAID:
+        return _SAID[name, value]
+    if name == "na":
+        return f"'{value}' means that the number is missing"
+    if name == "where":
+        return "Leave out the records without a number there"
+    return f"Numbers are written as in {value}"
+
+
+def _made(arguments: Sequence[str]) -> Any:
+    """Run a command as if it had been typed."""
+    from vantric.cli.main import vantric
+
+    say(f"\n$ {typed(arguments)}\n")
+    context = vantric.make_context("vantric", list(arguments))
+    with context:
+        return vantric.invoke(context)
+
+
+def typed(arguments: Sequence[str]) -> str:
+    """Return a command as it is typed in the shell of this system."""
+    words = ["vantric", *arguments]
+    return subprocess.list2cmdline(words) if os.name == "nt" else shlex.join(words)
+
+
+command = made("start", run, [SOURCE], (Opening,), examples=("start inspections.csv", "start firings.csv"))

@@ -1,0 +1,197 @@
+"""Starting without knowing the options: questions in a real terminal, and the command without one."""
+
+import shlex
+import sys
+import unittest
+from collections.abc import Callable
+from pathlib import Path
+
+from PIL import Image
+
+from tests.cli.test_cli import Result
+from tests.folder import InFolder
+from tests.pseudoterminal import plain, typed
+from vantric.cli.starting.questions import Asker, Choice, Question, default
+from vantric.cli.starting.wanted import Source, command_for, free_name
+from vantric.demo.example import DATA, data_file
+from vantric.errors import VantricError
+from vantric.sources import Opening, look
+
+DOWN, ENTER, STOP = "\x1b[B", "\r", "\x03"
+
+
+class Start(InFolder):
+    def typed(self, *arguments: str, keys: str) -> tuple[int, str]:
+        """Type keys: v for down, E for Enter, C to stop."""
+        pressed = [{"v": DOWN, "E": ENTER, "C": STOP}[key] for key in keys]
+        return typed([sys.executable, "-m", "vantric", "start", *arguments], pressed, self.folder)
+
+    def command(self, source: Path | str, pick: Callable[[Question], int]) -> tuple[str, int]:
+        """Return the command that answers make, and how many questions were asked."""
+        asked: list[Question] = []
+
+        def answer(question: Question) -> object:
+            asked.append(question)
+            return question.choices[pick(question)].value
+
+        looked = look(source, Opening(), 3)
+        found = command_for(Source(str(source), looked, lambda column: ["a", "b", "c"]), Asker(answer))
+        return shlex.join(found), len(asked)
+
+
+class InATerminal(Start):
+    def test_defaults_make_a_picture_and_say_the_command(self) -> None:
+        self.file(data_file("inspections.csv"), "inspections.csv")
+        status, shown = self.typed("inspections.csv", keys="EEEEEE")
+        self.assertEqual(status, 0, shown)
+        self.assertIn("4,000 records, 7 columns", shown)
+        self.assertIn("What do you want to see?", shown)
+        last = shown.rstrip().splitlines()[-1].strip()
+        self.assertEqual(last, "vantric pareto inspections.csv --by defect --out inspections-pareto.png")
+        with Image.open(self.folder / "inspections-pareto.png") as image:
+            self.assertEqual(image.size, (1280, 800))
+
+    def test_an_ambiguous_total_is_asked_about_and_the_answer_is_in_the_command(self) -> None:
+        self.file("defect;pieces\nPinhole;40\nWarp;30\nChip;20\nTotal;95\n", "tot.csv")
+        status, shown = self.typed("tot.csv", keys="EEEEEE")
+        self.assertEqual(status, 0, shown)
+        self.assertIn("is it one? It is a total: leave it out", plain(shown))
+        self.assertIn("--no-keep-totals", shown.rstrip().splitlines()[-1])
+        self.assertIn("reads as a total and is left out, as --no-keep-totals says", plain(shown))
+
+    def test_numbers_of_two_styles_are_asked_about(self) -> None:
+        self.file("defect;cost\nPinhole;1.234\nWarp;2.500\nChip;3.100\n", "cost.csv")
+        status, shown = self.typed("cost.csv", keys="EEEEvEE")
+        self.assertEqual(status, 0, shown)
+        self.assertIn("Numbers are written as in", shown)
+        self.assertRegex(shown.rstrip().splitlines()[-1], "--read-numbers 1")
+
+    def test_stopping_ends_with_130_and_writes_nothing(self) -> None:
+        self.file("defect\nPinhole\nWarp\nPinhole\n", "log.csv")
+        status, shown = self.typed("log.csv", keys="C")
+        self.assertIn(status, (130, -2), shown)
+        self.assertNotIn("Traceback", shown)
+        self.assertEqual([path.name for path in self.folder.iterdir()], ["log.csv"])
+
+    def test_another_picture_does_not_replace_the_first(self) -> None:
+        self.file("defect\nPinhole\nWarp\nPinhole\n", "log.csv")
+        first = self.file("mine", "log-pareto.png")
+        status, shown = self.typed("log.csv", keys="EEEE")
+        self.assertEqual(status, 0, shown)
+        self.assertEqual(first.read_text(), "mine")
+        self.assertTrue((self.folder / "log-pareto-1.png").exists())
+
+
+class WithoutATerminal(Start):
+    def test_the_command_of_the_defaults_is_said_and_runs(self) -> None:
+        for name in (
+            "inspections.csv",
+            "firings.csv",
+            "crews.csv",
+            "survey.csv",
+            "scrap_years.xlsx",
+            "kiln_sheets.xlsx",
+        ):
+            with self.subTest(name=name):
+                path = self.file(data_file(name), name)
+                result = Result("start", path)
+                self.assertEqual(result.status, 0, result.err)
+                self.assertIn("no terminal", result.err)
+                words = shlex.split(result.out)
+                self.assertEqual(words[0], "vantric")
+                target = self.folder / "made.png"
+                words[words.index("--out") + 1] = str(target)
+                self.assertEqual(Result(*words[1:]).status, 0)
+                self.assertTrue(target.exists())
+
+    def test_options_of_reading_are_passed_on(self) -> None:
+        path = self.file(data_file("kiln_sheets.xlsx"), "k.xlsx")
+        words = shlex.split(Result("start", path, "--sheet", "March", "--where", "Kiln = 'Kiln 1'").out)
+        self.assertEqual(words[words.index("--sheet") + 1], "March")
+        self.assertEqual(words[words.index("--where") + 1], "Kiln = 'Kiln 1'")
+
+    def test_bad_sources_are_one_line(self) -> None:
+        nothing = self.file("a\n1\n2\n3\n", "numbers.csv")
+        for source, words in (
+            (self.folder / "none.csv", "none.csv"),
+            (nothing, "nothing to count"),
+            ("x.toml", "vantric draw"),
+        ):
+            result = Result("start", source)
+            self.assertEqual((result.status, result.out, result.err.count("\n")), (2, "", 1), result.err)
+            self.assertIn(words, result.err)
+
+
+class Questions(Start):
+    def test_never_more_than_five(self) -> None:
+        for name in DATA:
+            if (
+                name.endswith((".csv", ".xlsx")) and name != "flawed_rates.csv"
+            ):  # its months come again, and it has no labels
+                path = self.file(data_file(name), name)
+                for at in range(4):
+                    with self.subTest(name=name, at=at):
+                        _, number = self.command(path, lambda question, at=at: min(at, len(question.choices) - 1))
+                        self.assertLessEqual(number, 5)
+
+    def test_what_is_asked_fits_the_source(self) -> None:
+        def last(question: Question) -> int:
+            return len(question.choices) - 1
+
+        sheet = self.file("defect,pieces,percent\nPinhole,3,50\nWarp,2,33\nChip,1,17\n", "sheet.csv")
+        self.assertEqual(self.command(sheet, last)[0], f"review {sheet}")
+        log = self.file(
+            "day,shift,defect\n" + "".join(f"2026-01-0{at},{'EL'[at % 2]},{'PW'[at % 2]}\n" for at in range(1, 9))
+        )
+        self.assertIn("trend", self.command(log, last)[0])
+        self.assertIn("--by defect", self.command(log, lambda question: 0)[0])
+
+        def compared(question: Question) -> int:
+            return next((at for at, one in enumerate(question.choices) if one.value == "compare"), 0)
+
+        self.assertIn("--before a --after b", self.command(log, compared)[0])
+
+    def test_a_heading_that_says_so_is_counted_first(self) -> None:
+        cells = "".join(f"m{at % 9},{'PW'[at % 2]}\n" for at in range(40))
+        for name in ("Defect type", "Fehlerart", "причина", "原因"):
+            path = self.file(f"machine,{name}\n{cells}", "log.csv")
+            self.assertIn(f"--by {shlex.quote(name)}", self.command(path, lambda question: 0)[0])
+
+    def test_a_table_of_counts_is_not_counted_by_its_rows(self) -> None:
+        even = self.file(
+            "kiln,defect,pieces\n" + "".join(f"K{k},{d},{k + 3}\n" for k in range(3) for d in "ABC"), "even.csv"
+        )
+        self.assertIn("--count pieces", self.command(even, lambda question: 0)[0])
+        cost = self.file("defect,Kosten\nA,3\nB,4\nC,9\n", "cost.csv")
+        self.assertIn("--weight Kosten", self.command(cost, lambda question: 0)[0])
+
+    def test_one_choice_is_no_question(self) -> None:
+        asker = Asker(default)
+        self.assertEqual(asker.ask("?", [Choice("only", 1)]), 1)
+        self.assertEqual(asker.left, 5)
+
+    def test_a_free_name_is_one_that_any_system_takes(self) -> None:
+        for source in ("logs/*.csv", "sqlite:///plant.db", 'a:b?"c.csv', "-", "x" * 300 + ".csv", "ünï.csv"):
+            name = free_name(source, "pareto", "png").name
+            self.assertNotRegex(name, r'[<>:"/\\|?*\s]')
+            self.assertLess(len(name.encode()), 255)
+
+    def test_errors_that_ask_say_between_what(self) -> None:
+        for cells, pairs in (
+            ("d;n\nA;1.234\nB;2.345\n", {"read_numbers"}), ("d;n\nA;1\nB;2\nC;3\nTotal;9\n", {"keep_totals"}),
+            ("d;n\nA;1\nB;n/a\n", {"na"}), ("d;n\nA;1\nB;\n", {"where"}),
+        ):  # fmt: skip
+            path = self.file(cells, "asks.csv")
+            import vantric as vt
+
+            with self.assertRaises(VantricError) as caught:
+                vt.tally(path, "d", weight="n")
+            self.assertEqual({name for name, _ in caught.exception.asks}, pairs, cells)
+            for name, value in caught.exception.asks:
+                options = {name: (value,) if name == "na" else value}
+                if name != "na":  # says that it is missing, and that is asked about in turn
+                    self.assertGreater(vt.tally(path, "d", weight="n", **options).total, 0)
+
+
+if __name__ == "__main__":
+    unittest.main()
