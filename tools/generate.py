@@ -5,18 +5,20 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from tools import advances, calendarwords, findingspage, keywords, optionspage, schema
+from tools import advances, calendarwords, findingspage, keywords, languages, manpage, optionspage, schema, shapes
 
 
 def generated() -> dict[Path, str]:
     """Return the path and the content of every generated file."""
-    shapes = {schema.PATH: schema.schema(), schema.REPORT_PATH: schema.report_schema()}
+    written = {schema.PATH: schema.schema(), schema.REPORT_PATH: schema.report_schema(), **shapes.schemas()}
     return {
         **keywords.files(),
-        **{path: json.dumps(shape, indent=2, ensure_ascii=False) + "\n" for path, shape in shapes.items()},
+        **{path: json.dumps(shape, indent=2, ensure_ascii=False) + "\n" for path, shape in written.items()},
         optionspage.PATH: optionspage.text(),
         calendarwords.PATH: calendarwords.text(),
         advances.PATH: advances.text(),
+        languages.PATH: languages.text(),
+        manpage.PATH: manpage.text(),
         findingspage.PATH: findingspage.text(),
     }
 

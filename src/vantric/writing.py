@@ -15,6 +15,11 @@ TABLES = ("csv", "json", *HANDED)
 CHART_FILES = ("toml", "json")
 
 
+def ending_of(path: Path) -> str:
+    """Return the ending of a path, in small letters, without its point."""
+    return path.suffix[1:].casefold()
+
+
 def check_target(path: Path) -> None:
     """Raise `TargetError` if a file at `path` could not be written, before any work is done for it."""
     try:

@@ -141,7 +141,7 @@ class InZsh(Completion):
     def test_tab_completes_a_file_and_a_column_with_blanks(self) -> None:
         self.run_in(sys.executable, "-m", "vantric", "completion", "zsh", "--install")
         for keys, wanted in (
-            (["vantric pareto insp", "\t"], "inspections.csv"), (["vantric pareto scrap_years.xlsx --count '2026 P", "\t"], "2026 Pieces (pcs)'"),
+            (["vantric pareto insp", "\t"], "ections.csv"), (["vantric pareto scrap_years.xlsx --count '2026 P", "\t"], "2026 Pieces (pcs)'"),
             (["vantric combine firings.csv --x month --line percent:reje", "\t"], "percent:rejected"),
         ):  # fmt: skip
             with self.subTest(keys=keys):

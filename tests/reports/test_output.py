@@ -112,7 +112,7 @@ class Files(InFolder):
         self.assertTrue(page.startswith("<!DOCTYPE html>"))
         self.assertIn('<meta charset="utf-8">', page)
         found = Cells(page)
-        self.assertEqual(page.count("<script"), 2)  # its data, and its own
+        self.assertEqual(page.count("<script"), 3)  # its data, its words, and its own
         self.assertNotIn("<b>&", page)
         found.rows = found.rows[: len(table) + 2]
         self.assertEqual([row[1] for row in found.rows[1:-1]], [" ".join(label.split()) for label in table.categories])

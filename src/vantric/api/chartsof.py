@@ -13,6 +13,7 @@ from vantric.core import composing
 from vantric.core.axes import ScalePair
 from vantric.core.charting import Chart, PanelChart, Series
 from vantric.core.charting.options import CombinationLook, Look, ParetoLook, TableLook, TallyLook, TrendLook
+from vantric.core.composing.worded import worded
 from vantric.core.counting import Comparison, Crosstab, Measures, ParetoTable, Tally
 from vantric.core.numbers.shown import headed, readable
 from vantric.reports.chartsentence import chart_sentence
@@ -25,6 +26,7 @@ if TYPE_CHECKING:
 
 def chart_of_table(table: ParetoTable, look: ParetoLook) -> Chart | PanelChart:
     """Return the chart of a Pareto table, or its panels."""
+    table = worded(table, look.wording.say("rest label"))
     look, description = ready(look), pareto_sentence(table)
     if table.strata is not None:
         description = " ".join(filter(None, (description, parts_words(table.strata, vital_of(table)))))

@@ -51,11 +51,11 @@ class ChartOptions(TypedDict, total=False):
     meet: Sequence[float] | None
     headroom: float
     clip: bool
-    show_numbers: str
+    show_numbers: str | None
     decimals: int | None
     prefix: str
     suffix: str
-    percent_sign: str
+    percent_sign: str | None
     si: bool
     theme: Literal["light", "dark", "print"]
     size: Sequence[float] | None
@@ -71,6 +71,7 @@ class ChartOptions(TypedDict, total=False):
     secondary_title: str | None
     note: bool | str
     colors: Mapping[str, str]
+    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
     words: Mapping[str, str]
     secondary_together: Literal["grouped", "stacked", "percent", "overlaid"] | None
     secondary_bars: Literal["front", "beside"]
@@ -101,11 +102,11 @@ class CombineOptions(TypedDict, total=False):
     meet: Sequence[float] | None
     headroom: float
     clip: bool
-    show_numbers: str
+    show_numbers: str | None
     decimals: int | None
     prefix: str
     suffix: str
-    percent_sign: str
+    percent_sign: str | None
     si: bool
     theme: Literal["light", "dark", "print"]
     size: Sequence[float] | None
@@ -121,6 +122,7 @@ class CombineOptions(TypedDict, total=False):
     secondary_title: str | None
     note: bool | str
     colors: Mapping[str, str]
+    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
     words: Mapping[str, str]
     secondary_together: Literal["grouped", "stacked", "percent", "overlaid"] | None
     secondary_bars: Literal["front", "beside"]
@@ -147,11 +149,11 @@ class CombineOptions(TypedDict, total=False):
 class ComparisonChartOptions(TypedDict, total=False):
     """The options of `vantric.Comparison.chart`."""
 
-    show_numbers: str
+    show_numbers: str | None
     decimals: int | None
     prefix: str
     suffix: str
-    percent_sign: str
+    percent_sign: str | None
     si: bool
     theme: Literal["light", "dark", "print"]
     size: Sequence[float] | None
@@ -167,6 +169,7 @@ class ComparisonChartOptions(TypedDict, total=False):
     secondary_title: str | None
     note: bool | str
     colors: Mapping[str, str]
+    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
     words: Mapping[str, str]
     line_at: Literal["center", "edge"]
     labels: Literal["value", "percent", "none"] | Mapping[str, Literal["value", "percent", "none"]]
@@ -192,11 +195,11 @@ class MeasuresChartOptions(TypedDict, total=False):
     meet: Sequence[float] | None
     headroom: float
     clip: bool
-    show_numbers: str
+    show_numbers: str | None
     decimals: int | None
     prefix: str
     suffix: str
-    percent_sign: str
+    percent_sign: str | None
     si: bool
     theme: Literal["light", "dark", "print"]
     size: Sequence[float] | None
@@ -212,6 +215,7 @@ class MeasuresChartOptions(TypedDict, total=False):
     secondary_title: str | None
     note: bool | str
     colors: Mapping[str, str]
+    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
     words: Mapping[str, str]
     secondary_together: Literal["grouped", "stacked", "percent", "overlaid"] | None
     secondary_bars: Literal["front", "beside"]
@@ -262,11 +266,11 @@ class ParetoChartOptions(TypedDict, total=False):
     split: str | None
     period: Literal["day", "week", "month", "quarter", "year"] | None
     drill: Sequence[str] | str
-    show_numbers: str
+    show_numbers: str | None
     decimals: int | None
     prefix: str
     suffix: str
-    percent_sign: str
+    percent_sign: str | None
     si: bool
     theme: Literal["light", "dark", "print"]
     size: Sequence[float] | None
@@ -282,6 +286,7 @@ class ParetoChartOptions(TypedDict, total=False):
     secondary_title: str | None
     note: bool | str
     colors: Mapping[str, str]
+    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
     words: Mapping[str, str]
     line_at: Literal["center", "edge"]
     labels: Literal["value", "percent", "none"] | Mapping[str, Literal["value", "percent", "none"]]
@@ -340,11 +345,11 @@ class ParetoOptions(TypedDict, total=False):
 class ParetoTableChartOptions(TypedDict, total=False):
     """The options of `vantric.ParetoTable.chart`."""
 
-    show_numbers: str
+    show_numbers: str | None
     decimals: int | None
     prefix: str
     suffix: str
-    percent_sign: str
+    percent_sign: str | None
     si: bool
     theme: Literal["light", "dark", "print"]
     size: Sequence[float] | None
@@ -360,6 +365,7 @@ class ParetoTableChartOptions(TypedDict, total=False):
     secondary_title: str | None
     note: bool | str
     colors: Mapping[str, str]
+    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
     words: Mapping[str, str]
     line_at: Literal["center", "edge"]
     labels: Literal["value", "percent", "none"] | Mapping[str, Literal["value", "percent", "none"]]
@@ -402,11 +408,11 @@ class TallyChartOptions(TypedDict, total=False):
     gap: float
     totals: bool
     transpose: bool
-    show_numbers: str
+    show_numbers: str | None
     decimals: int | None
     prefix: str
     suffix: str
-    percent_sign: str
+    percent_sign: str | None
     si: bool
     theme: Literal["light", "dark", "print"]
     size: Sequence[float] | None
@@ -422,6 +428,7 @@ class TallyChartOptions(TypedDict, total=False):
     secondary_title: str | None
     note: bool | str
     colors: Mapping[str, str]
+    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
     words: Mapping[str, str]
     values: Literal["frequency", "percent"]
     percent_of: Literal["row", "column", "all"]
@@ -464,11 +471,11 @@ class TallyOptions(TypedDict, total=False):
 class TrendChartOptions(TypedDict, total=False):
     """The options of `vantric.Trend.chart`."""
 
-    show_numbers: str
+    show_numbers: str | None
     decimals: int | None
     prefix: str
     suffix: str
-    percent_sign: str
+    percent_sign: str | None
     si: bool
     theme: Literal["light", "dark", "print"]
     size: Sequence[float] | None
@@ -484,6 +491,7 @@ class TrendChartOptions(TypedDict, total=False):
     secondary_title: str | None
     note: bool | str
     colors: Mapping[str, str]
+    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
     words: Mapping[str, str]
     marks: Sequence[Mark]
 

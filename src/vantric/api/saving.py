@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from vantric.api.handing.files import contents_of, contents_of_section
 from vantric.errors import TargetError, nearest
 from vantric.sources.naming import check_no_input
-from vantric.writing import TABLES, check_target, write_whole
+from vantric.writing import TABLES, check_target, ending_of, write_whole
 
 if TYPE_CHECKING:
     from vantric.reports.documents import Document
@@ -41,7 +41,7 @@ def save_section(
 
 def ending(target: Path, known: Sequence[str]) -> str:
     """Return a path's ending, or raise `TargetError` if it is not one of those known."""
-    kind = target.suffix[1:].casefold()
+    kind = ending_of(target)
     if kind in known:
         return kind
     hint = nearest(kind, known) if kind else ""

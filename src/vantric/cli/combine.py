@@ -12,12 +12,13 @@ from vantric.cli.making import ORDER, SOURCE, made
 from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines, recipe_of
 from vantric.cli.seriesflags import NAMED, SERIES, number_options, series_options
 from vantric.cli.terminal import terminal
-from vantric.cli.words import WordsFile, look_of
+from vantric.cli.words import WordsFile, local_of, look_of
 from vantric.core.charting.options import CombinationLook, Look
 from vantric.core.counting.options import read_names
 from vantric.core.reviewing import Finding, review_chart
 from vantric.options import Options, known_options, option
 from vantric.reports.combineddata import combined_document, combined_view
+from vantric.reports.local import Local
 from vantric.sources.options import Categories, Opening
 
 if TYPE_CHECKING:
@@ -79,13 +80,14 @@ def run(source: str, given: Given) -> int:
                 _turned(found, look), chart, findings, relations_in(chart, drawn.relate)
             ),
             view=lambda found, chart, findings: lines(
-                _view(_turned(found, look), chart, relations_in(chart, drawn.relate)), findings
+                _view(_turned(found, look), chart, relations_in(chart, drawn.relate), local_of(look)), findings
             ),
             chart=lambda found: _chart(found, look), always_drawn=True,
             section=lambda found, chart, findings: _section(
                 _turned(found, look), chart, findings, relations_in(chart, drawn.relate)
             ),
             recipe=lambda found: recipe_of("combine", source, opening, combine=found[2], chart=look),
+            local=local_of(look),
         ),
         outputs, reviewing,
     )  # fmt: skip
@@ -132,8 +134,8 @@ def _section(measures: Measures, chart: Any, findings: Sequence[Finding], relati
     return measures_section(measures, chart, findings, relations)
 
 
-def _view(measures: Measures, chart: Any, relations: Sequence[str]) -> list[str]:
-    return combined_view(measures, chart, relations, width=terminal()["width"])
+def _view(measures: Measures, chart: Any, relations: Sequence[str], local: Local) -> list[str]:
+    return combined_view(measures, chart, relations, width=terminal()["width"], local=local)
 
 
 command = made(

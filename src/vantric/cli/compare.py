@@ -11,9 +11,10 @@ from vantric.cli.flags import FileArgument, Given
 from vantric.cli.making import made
 from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines, recipe_of
 from vantric.cli.terminal import terminal
-from vantric.cli.words import WordsFile, look_of
+from vantric.cli.words import WordsFile, local_of, look_of
 from vantric.core.charting.options import TableLook
 from vantric.core.reviewing import review_comparison
+from vantric.reports.local import Local
 from vantric.reports.tablefile import comparison_document
 from vantric.sources.options import Counting, Opening, Sides
 from vantric.sources.tallying.comparing import set_beside
@@ -39,10 +40,11 @@ def run(sources: tuple[str, ...], given: Given) -> int:
             read=lambda: set_beside(sources, sides, counting, opening),
             review=lambda found, chart: review_comparison(found),
             document=lambda found, chart, findings: comparison_document(found, findings),
-            view=lambda found, chart, findings: lines(_view(found), findings),
+            view=lambda found, chart, findings: lines(_view(found, local_of(look)), findings),
             chart=lambda found: _chart(found, look),
             section=lambda found, chart, findings: _section(found, look, findings, chart),
             recipe=lambda found: recipe_of("compare", source, opening, counting=counting, sides=sides, chart=look),
+            local=local_of(look),
         ),
         outputs, reviewing,
     )  # fmt: skip
@@ -60,10 +62,10 @@ def _section(found: Any, look: TableLook, findings: Any, chart: Any) -> Any:
     return comparison_section(found, look, findings, chart=chart)
 
 
-def _view(found: Any) -> list[str]:
+def _view(found: Any, local: Local) -> list[str]:
     from vantric.reports.comparisonview import comparison_view
 
-    return comparison_view(found, width=terminal()["width"])
+    return comparison_view(found, width=terminal()["width"], local=local)
 
 
 command = made(

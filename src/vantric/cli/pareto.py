@@ -12,8 +12,9 @@ from vantric.cli.flags import Given
 from vantric.cli.making import SOURCE, made
 from vantric.cli.results import Job, Outputs, Reviewing, carry_out, recipe_of
 from vantric.cli.terminal import terminal
-from vantric.cli.words import WordsFile, look_of
+from vantric.cli.words import WordsFile, local_of, look_of
 from vantric.core.charting.options import ParetoLook
+from vantric.core.charting.wording import PLAIN_WORDING
 from vantric.core.reviewing import Finding, review_pareto
 from vantric.reports.tablefile import pareto_document
 from vantric.sources.options import Analysis, Counting, Opening
@@ -36,6 +37,7 @@ def run(source: str, given: Given) -> int:
     if given.get("panels") and not analysis.split:
         raise click.UsageError("--panels needs parts: name a second column with --split")
     look = look_of(given, ParetoLook, outputs, leave_out=("intervals", "concentration", "panels"))
+    wording = PLAIN_WORDING if look.language == "en" else look.wording
     known: dict[str, Certainty] = {}
 
     def sure(table: ParetoTable) -> Certainty | None:
@@ -61,7 +63,7 @@ def run(source: str, given: Given) -> int:
         more = [] if found is None else ["", *certainty_lines(found, width=width)]
         dense = concentrated(table)
         more += [] if dense is None else ["", *textwrap.wrap(dense.sentence(), width)]
-        return pareto_view(table, findings, **terminal()) + "".join(f"{line}\n" for line in more)
+        return pareto_view(table, findings, **terminal(), wording=wording) + "".join(f"{line}\n" for line in more)
 
     return carry_out(
         Job(
@@ -73,6 +75,7 @@ def run(source: str, given: Given) -> int:
             chart=lambda table: _chart(table, look), styled=True,
             section=lambda table, chart, findings: _section(table, look, findings, chart),
             recipe=lambda table: recipe_of("pareto", source, opening, counting=counting, analysis=analysis, chart=look),
+            local=local_of(look),
         ),
         outputs, reviewing,
     )  # fmt: skip

@@ -22,9 +22,10 @@ from vantric.core.reviewing import Finding
 from vantric.errors import TargetError
 from vantric.masking import masked
 from vantric.options import Options, option
+from vantric.reports.local import PLAIN, Local
 from vantric.reports.written import written
 from vantric.sources.naming import check_no_input
-from vantric.writing import HANDED, PICTURES, TABLES, check_target, write_whole
+from vantric.writing import HANDED, PICTURES, TABLES, check_target, ending_of, write_whole
 
 if TYPE_CHECKING:
     from vantric.api.recipe import Recipe
@@ -55,16 +56,12 @@ class Outputs(Options, section="What is written"):
     @property
     def draws(self) -> bool:
         """Whether a chart is needed: for a picture, a page, a workbook, slides, or a chart file."""
-        return self.save_chart is not None or any(_ending(path) in (*PICTURES, *HANDED) for path in self.out)
+        return self.save_chart is not None or any(ending_of(path) in (*PICTURES, *HANDED) for path in self.out)
 
     @property
     def pictures(self) -> list[Path]:
         """The targets that are pictures."""
-        return [path for path in self.out if _ending(path) in PICTURES]
-
-
-def _ending(path: Path) -> str:
-    return path.suffix[1:].casefold()
+        return [path for path in self.out if ending_of(path) in PICTURES]
 
 
 class Reviewing(Options, section="What is said"):
@@ -116,6 +113,8 @@ class Job:
         Returns what pages, workbooks and slides hold of a result and its chart.
     styled
         Whether the lines hold styles of their own.
+    local
+        The language of what people read.
     always_drawn
         Whether the chart is needed even if no picture is.
     """
@@ -131,12 +130,13 @@ class Job:
     inputs: tuple[object, ...] = ()
     styled: bool = False
     always_drawn: bool = False
+    local: Local = PLAIN
     endings: tuple[str, ...] = field(default=(*PICTURES, *TABLES))
 
 
 def recipe_of(kind: str, source: Any, opening: Any, **parts: Any) -> Recipe:
     """Return how a result can be made again."""
-    from vantric.api.recipe import Recipe
+    from vantric.api.recipe import Recipe  # after the arguments are checked
 
     return Recipe(kind, source, opening, parts)
 
@@ -159,7 +159,8 @@ def carry_out(job: Job, outputs: Outputs, reviewing: Reviewing) -> int:
     if outputs.format == "text":
         say(job.view(result, chart, findings_in_flags(findings)), end="", styled=job.styled)
     else:
-        hand_over(written(job.document(result, chart, findings), _TEXTS[outputs.format]).decode())
+        made = replace(job.document(result, chart, findings), local=job.local)
+        hand_over(written(made, _TEXTS[outputs.format]).decode())
         tell_findings(findings)
     return 0
 
@@ -178,7 +179,7 @@ def _write(
         if document is None:
             section = cache(lambda: job.section(result, chart, findings))
             made = job.document(result, chart, findings)
-            document = replace(made, section=section, slide_tables=outputs.slide_tables)
+            document = replace(made, section=section, slide_tables=outputs.slide_tables, local=job.local)
         read = [str(one) for one in (job.source, *job.inputs) if isinstance(one, str | Path)]
         contents += contents_of(target, kind, document, pictures=outputs.pictures, sources=read)
     if outputs.save_chart is not None:

@@ -12,12 +12,13 @@ from vantric.cli.flags import Given
 from vantric.cli.making import SOURCE, made
 from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines, recipe_of
 from vantric.cli.terminal import terminal
-from vantric.cli.words import WordsFile, look_of
+from vantric.cli.words import WordsFile, local_of, look_of
 from vantric.core.charting.options import TallyLook
 from vantric.core.counting.arranging import arranged, arranged_rows
 from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import Finding, review_strata, review_tally
 from vantric.options import Options, option
+from vantric.reports.local import Local
 from vantric.reports.tablefile import tally_document
 from vantric.sources import crossed, gather
 from vantric.sources.options import Counting, Crossing, Opening
@@ -71,10 +72,11 @@ def run(source: str, given: Given) -> int:
             source=source, inputs=(counting.families, given.get("words_file")), read=read,
             review=lambda found, chart: _reviewed(turned(found)),
             document=lambda found, chart, findings: tally_document(turned(found), findings, of),
-            view=lambda found, chart, findings: lines(_view(turned(found), of), findings),
+            view=lambda found, chart, findings: lines(_view(turned(found), of, local_of(look)), findings),
             chart=lambda found: _chart(found, look),
             section=lambda found, chart, findings: _section(found, look, findings, of, chart),
             recipe=lambda found: recipe_of("tally", source, opening, counting=counting, crossing=crossing, chart=look),
+            local=local_of(look),
         ),
         outputs, reviewing,
     )  # fmt: skip
@@ -108,11 +110,13 @@ def _section(found: Tally | Crosstab, look: TallyLook, findings: Sequence[Findin
     return tally_section(found, look, findings, of, chart=chart)
 
 
-def _view(found: Tally | Crosstab, of: Any) -> Any:
+def _view(found: Tally | Crosstab, of: Any, local: Local) -> list[str]:
     from vantric.reports.tallyview import crosstab_view, tally_view
 
     width = terminal()["width"]
-    return tally_view(found, of, width=width) if isinstance(found, Tally) else crosstab_view(found, of, width=width)
+    if isinstance(found, Tally):
+        return tally_view(found, of, width=width, local=local)
+    return crosstab_view(found, of, width=width, local=local)
 
 
 command = made(

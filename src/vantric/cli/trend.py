@@ -10,8 +10,9 @@ from vantric.cli.flags import Given
 from vantric.cli.making import SOURCE, made
 from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines, recipe_of
 from vantric.cli.terminal import terminal
-from vantric.cli.words import WordsFile, look_of
+from vantric.cli.words import WordsFile, local_of, look_of
 from vantric.core.charting.options import TrendLook
+from vantric.reports.local import Local
 from vantric.sources.options import Counting, Opening, Trending
 
 
@@ -35,10 +36,11 @@ def run(source: str, given: Given) -> int:
             read=lambda: trends_in(source, wanted, counting, opening),
             review=lambda found, chart: review_trends(found),
             document=lambda found, chart, findings: trend_document(found, findings),
-            view=lambda found, chart, findings: lines(_view(found), findings),
+            view=lambda found, chart, findings: lines(_view(found, local_of(look)), findings),
             chart=lambda found: _chart(found, look),
             section=lambda found, chart, findings: _section(found, look, findings, chart),
             recipe=lambda found: recipe_of("trend", source, opening, counting=counting, trend=wanted, chart=look),
+            local=local_of(look),
         ),
         outputs, reviewing,
     )  # fmt: skip
@@ -56,10 +58,10 @@ def _section(found: Any, look: TrendLook, findings: Any, chart: Any) -> Any:
     return trend_section(found, look, findings, chart=chart)
 
 
-def _view(found: Any) -> list[str]:
+def _view(found: Any, local: Local) -> list[str]:
     from vantric.reports.trenddata import trend_view
 
-    return trend_view(found, width=terminal()["width"])
+    return trend_view(found, width=terminal()["width"], local=local)
 
 
 command = made(

@@ -9,6 +9,7 @@ from vantric.cli.flags import Given
 from vantric.cli.results import Outputs, refuse_without_picture
 from vantric.core.charting.options import Look
 from vantric.options import Options, known_options, option
+from vantric.reports.local import PLAIN, Local
 from vantric.sources.reading.families import read_pairs
 
 L = TypeVar("L", bound=Look)
@@ -29,12 +30,17 @@ def words_in(given: Given, said: dict[str, Any]) -> dict[str, Any]:
     return {**said, "words": {**own, **said.get("words", {})}}
 
 
+def local_of(look: Look) -> Local:
+    """Return the language of what people read beside the chart."""
+    return PLAIN if look.language == "en" else Local.of(look.wording)
+
+
 def look_of(given: Given, kind: type[L], outputs: Outputs, *, leave_out: tuple[str, ...] = (), **follows: Any) -> L:
     """Return the look that was asked for; raise an error if there is one but no chart.
 
     `follows` are options that follow from others, where they are not typed.
     """
-    names = [name for name in (*known_options(kind), "words_file") if name not in leave_out]
+    names = [name for name in (*known_options(kind), "words_file") if name not in (*leave_out, "language")]
     refuse_without_picture(given, names, outputs)
     said: Any = {**follows, **{name: value for name, value in given.items() if name in known_options(kind)}}
     look = kind.from_keywords(words_in(given, said))

@@ -194,4 +194,4 @@ def _tips(chart: Chart, words: Sequence[Sequence[str]]) -> list[str]:
 
 def _is_percent(chart: Chart, secondary: bool) -> bool:
     unit = chart.secondary_unit if secondary else chart.primary_unit
-    return bool(unit) and unit.strip() == chart.style.percent_sign.strip()
+    return bool(unit) and unit.strip() == chart.style.percent_unit.strip()

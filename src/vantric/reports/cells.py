@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -14,6 +15,7 @@ from vantric.core.numbers.shown import (
     percent_text,
     quoted,
 )
+from vantric.reports.local import Fixed, Local
 
 if TYPE_CHECKING:
     from vantric.core.counting import ParetoTable
@@ -38,18 +40,28 @@ class Cells:
     total: tuple[str, ...]
     left: frozenset[int]
 
+    def localized(self, local: Local) -> Cells:
+        """Return the cells in a language: fixed words, and the numbers of all columns but those of text."""
+        if local.tongue.plain:
+            return self
+
+        def row(cells: Sequence[str]) -> tuple[str, ...]:
+            return tuple(local.cell(cell, plain=at in self.left) for at, cell in enumerate(cells))
+
+        return Cells(tuple(map(local.word, self.head)), tuple(map(row, self.rows)), row(self.total), self.left)
+
 
 def pareto_cells(table: ParetoTable, *, strata: bool = True) -> Cells:
     """Return the cells of a Pareto table; counts are beside weighted frequencies and rates, then the strata."""
     marks = [cut.percent for cut in table.cutoffs]
     counted_beside, split = table.tally.counts is not None, strata and table.strata is not None
     rates = table.origin.per is not None
-    head = ["Rank", "Category", "Rate" if rates else "Frequency"]
+    head: list[str] = [Fixed("Rank"), Fixed("Category"), Fixed("Rate" if rates else "Frequency")]
     *frequencies, whole = number_texts([*table.frequency.values(), table.total], most_decimals=4 if rates else 6)
     columns = [["" if row.rank is None else str(row.rank) for row in table.rows], row_names(table), frequencies]
-    total = ["", "Total", "" if rates else whole]
+    total = ["", Fixed("Total"), "" if rates else whole]
     if counted_beside:
-        head.append("Count")
+        head.append(Fixed("Count"))
         *counts, whole = number_texts([*table.counts.values(), table.tally.records])
         columns.append(counts)
         total.append(whole)
@@ -58,7 +70,7 @@ def pareto_cells(table: ParetoTable, *, strata: bool = True) -> Cells:
         head += [one_line(name) for name in table.strata.columns]
         columns += [[number_text(part[at]) for part in parts] for at in range(len(table.strata.columns))]
         total += [number_text(value) for value in table.strata.column_totals.values()]
-    head += ["Percent", "Cumulative frequency", "Cumulative percent", "Class"]
+    head += map(Fixed, ("Percent", "Cumulative frequency", "Cumulative percent", "Class"))
     columns += [
         [percent_text(row.percent) for row in table.rows],
         number_texts(table.cumulative.values(), most_decimals=4 if rates else 6),
@@ -73,7 +85,7 @@ def row_names(table: ParetoTable) -> list[str]:
     """Return the labels of the rows in one line each; the rest says how many it holds."""
     names = distinct_lines(table.categories)
     if table.rest:
-        names[-1] = f"{names[-1]} ({counted(len(table.rest.categories), 'category', 'categories')})"
+        names[-1] = Fixed(f"{names[-1]} ({counted(len(table.rest.categories), 'category', 'categories')})")
     return names
 
 

@@ -12,6 +12,7 @@ from vantric.core.inference.words import chance_words
 from vantric.core.numbers.shown import distinct_lines, ends_texts, percent_text
 from vantric.reports.cells import Cells
 from vantric.reports.grid import grid_lines
+from vantric.reports.local import Fixed
 from vantric.reports.paretodata import six_digits, whole
 
 COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "even_high")
@@ -71,12 +72,13 @@ def certainty_cells(sure: Certainty) -> Cells:
     """Return intervals, ranks and chances as people read them."""
     level = f"{100 * sure.level:g} %"
     rates = sure.measure == "rate"
-    head = ("Category", f"{'Rate' if rates else 'Percent'}, {level}", "Rank", "Chance to be vital")
-    names = distinct_lines([row.category for row in sure.rows])
+    names = ("Category", f"{'Rate' if rates else 'Percent'}, {level}", "Rank", "Chance to be vital")
+    head = tuple(map(Fixed, names))
+    labels = distinct_lines([row.category for row in sure.rows])
     rows = [
         (name, _limits(row.low, row.high, rates), _ranks(row.lowest_rank, row.highest_rank),
          "–" if row.chance is None else chance_words(row.chance))
-        for name, row in zip(names, sure.rows, strict=True)
+        for name, row in zip(labels, sure.rows, strict=True)
     ]  # fmt: skip
     return Cells(head, tuple(rows), (), frozenset({0}))
 

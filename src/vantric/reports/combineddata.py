@@ -14,6 +14,7 @@ from vantric.core.reviewing import Finding
 from vantric.reports.cells import Cells
 from vantric.reports.documents import Document
 from vantric.reports.grid import grid_lines
+from vantric.reports.local import PLAIN, Local
 from vantric.reports.markdown import markdown_cell, markdown_table
 from vantric.reports.paretodata import whole
 
@@ -95,9 +96,11 @@ def combined_notes(found: Measures) -> list[str]:
     return [note for note in (base, found.origin.note()) if note]
 
 
-def combined_view(found: Measures, chart: Chart, relations: Sequence[str] = (), *, width: int) -> list[str]:
+def combined_view(
+    found: Measures, chart: Chart, relations: Sequence[str] = (), *, width: int, local: Local = PLAIN
+) -> list[str]:
     """Return the measures as lines for a terminal."""
-    cells = combined_cells(found, chart)
+    cells = combined_cells(found, chart).localized(local)
     stated = [line for note in combined_notes(found) for line in textwrap.wrap(note, width, subsequent_indent="  ")]
     said = textwrap.wrap(chart.description[:1].upper() + chart.description[1:], width)
     said += [line for one in relations for line in ("", *textwrap.wrap(one, width))]
@@ -114,11 +117,11 @@ def combined_document(
         title=title, rows=lambda: combined_rows(found),
         data=lambda: combined_object(found, chart, findings, relations), cells=lambda: combined_cells(found, chart),
         caption=notes[0], notes=(*notes[1:], *relations),
-        markdown=lambda: _markdown(found, chart, [*notes, *relations]),
+        markdown=lambda local: _markdown(found, chart, [*notes, *relations], local),
     )  # fmt: skip
 
 
-def _markdown(found: Measures, chart: Chart | None, notes: Sequence[str]) -> str:
-    cells = combined_cells(found, chart)
+def _markdown(found: Measures, chart: Chart | None, notes: Sequence[str], local: Local) -> str:
+    cells = combined_cells(found, chart).localized(local)
     text = markdown_table(cells.head, cells.rows, left=cells.left)
     return text + "".join(f"\n{markdown_cell(note)}\n" for note in notes)

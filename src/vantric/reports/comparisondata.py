@@ -10,13 +10,14 @@ from vantric.core.reviewing import Finding
 from vantric.errors import RankError
 from vantric.reports.cells import Cells
 from vantric.reports.comparisonsentence import comparison_sentence
+from vantric.reports.local import Fixed
 from vantric.reports.paretodata import six_digits, whole
 
 if TYPE_CHECKING:
     from vantric.core.counting import Comparison, ParetoTable
     from vantric.core.inference.changes import CategoryChange, Changes
 
-CHANCE = "Chance"
+CHANCE = Fixed("Chance")
 COLUMNS = (
     "category", "before", "after", "before_percent", "after_percent", "before_rank", "after_rank", "change",
     "percent_points", "rank_change", "share", "before_count", "after_count",
@@ -121,24 +122,25 @@ def comparison_cells(found: Comparison) -> Cells:
         [_ranks(row.before_rank, row.after_rank) for row in rows],
         ["–" if row.share is None else _share(row.share) for row in rows],
     ]
-    head = ["Category", before, after, "Change", f"% {before}", f"% {after}", "Points", "Rank", "Share of change"]
+    head = [Fixed("Category"), before, after, Fixed("Change"), f"% {before}", f"% {after}",
+            *map(Fixed, ("Points", "Rank", "Share of change"))]  # fmt: skip
     changes = changes_known(found)
     if changes is not None:
         points = changes.measure == "percent_points"
         columns += [
             [_limits(row, points) for row in changes.rows],
-            ["beyond" if row.beyond_chance else "within" for row in changes.rows],
+            [Fixed("beyond" if row.beyond_chance else "within") for row in changes.rows],
         ]
-        head += [f"Points, {100 * changes.level:g} %" if points else f"Ratio, {100 * changes.level:g} %", CHANCE]
+        head += [Fixed(f"{'Points' if points else 'Ratio'}, {100 * changes.level:g} %"), CHANCE]
     totals = [
         "" if found.exposures else number_text(value)
         for value in (found.before.total, found.after.total, abs(found.change))
     ]
     totals[2] = _signed([totals[2]], [found.change])[0] if totals[2] else ""
-    total = ["Total", *totals, "100.0 %", "100.0 %", "", "", "100.0 %" if found.change else "–"]
+    total = [Fixed("Total"), *totals, "100.0 %", "100.0 %", "", "", "100.0 %" if found.change else "–"]
     if changes is not None:
         total += ["", ""] if changes.total is None else [
-            _limits(changes.total, points), "beyond" if changes.total.beyond_chance else "within"
+            _limits(changes.total, points), Fixed("beyond" if changes.total.beyond_chance else "within")
         ]  # fmt: skip
     return Cells(tuple(head), tuple(zip(*columns, strict=True)), tuple(total), frozenset({0}))
 

@@ -12,16 +12,18 @@ from vantric.reports.cells import Cells
 from vantric.reports.comparisondata import comparison_cells, comparison_notes
 from vantric.reports.comparisonsentence import comparison_sentence
 from vantric.reports.grid import grid_lines
+from vantric.reports.local import PLAIN, Local
 
 _SHORTEST_NAME = 12
 _LEAVES_FIRST = ("Share of change", "Rank", "Points", "Change")
 
 
-def comparison_view(found: Comparison, *, width: int) -> list[str]:
+def comparison_view(found: Comparison, *, width: int, local: Local = PLAIN) -> list[str]:
     """Return a comparison as lines for a terminal; columns it has no room for are named under it."""
     by = found.before.origin.by
-    title = f"Comparison of {one_line(by)}" if by else "Comparison"
+    title = local.titled("Comparison", one_line(by) if by else "")
     cells, gone = _narrowed(comparison_cells(found), width)
+    cells = cells.localized(local)
     lines = grid_lines(cells.head, [*cells.rows, cells.total], width=width, left=cells.left)
     notes = [*comparison_notes(found), *([f"Not shown for want of room: {', '.join(gone)}"] if gone else [])]
     stated = [line for note in notes for line in textwrap.wrap(note, width, subsequent_indent="  ")]

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any, TypeAlias
 
 from vantric.reports.cells import Cells
+from vantric.reports.local import PLAIN, Local
 from vantric.reports.sections import Section
 
 #: A JSON object.
@@ -36,9 +37,11 @@ class Document:
     slide_tables
         Whether slides hold the table too.
     markdown
-        Returns the whole text, where a kind of result writes it itself.
+        Returns the whole text in a language, where a kind of result writes it itself.
     section
         Returns what pages, workbooks and slides hold; without it they have the table alone.
+    local
+        The language of what people read.
     """
 
     title: str
@@ -49,5 +52,6 @@ class Document:
     caption: str = ""
     notes: tuple[str, ...] = ()
     slide_tables: bool = False
-    markdown: Callable[[], str] | None = None
+    markdown: Callable[[Local], str] | None = None
     section: Callable[[], Section] | None = None
+    local: Local = PLAIN

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.core.numbers.shown import distinct_lines, headed, number_texts, one_line, percent_text
 from vantric.reports.cells import pareto_cells, row_names
+from vantric.reports.local import Fixed
 from vantric.reports.sections import Column, Grid, Kind
 
 if TYPE_CHECKING:
@@ -77,7 +78,7 @@ def _interval_columns(table: ParetoTable, sure: Certainty) -> list[Column]:
         values = [known[label][at] if label in known else None for label in table.categories]
         shown = iter(number_texts([one for one in values if one is not None], most_decimals=4) if rates else ())
         texts = [_NOTHING if one is None else next(shown) if rates else percent_text(one) for one in values]
-        found.append(Column(f"{name}, {100 * sure.level:g} %", values, texts, "number" if rates else "percent",
+        found.append(Column(Fixed(f"{name}, {100 * sure.level:g} %"), values, texts, "number" if rates else "percent",
                             view="intervals"))  # fmt: skip
     return found
 
@@ -120,7 +121,7 @@ def crosstab_grid(table: Crosstab, of: Any = None) -> Grid:
 def series_grid(chart: Chart, subject: str = "") -> Grid:
     """Return the series of a chart: a row a category, a column a series."""
     labels = distinct_lines(chart.categories)
-    columns = [Column(headed(subject) or one_line(chart.category_title) or "Category", labels, labels, "text")]
+    columns = [Column(headed(subject) or one_line(chart.category_title) or Fixed("Category"), labels, labels, "text")]
     heads = distinct_lines([f"{one.name} ({one.unit})" if one.unit and one.unit != one.name else one.name
                             for one in chart.series])  # fmt: skip
     for name, one in zip(heads, chart.series, strict=True):

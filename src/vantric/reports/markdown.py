@@ -10,9 +10,11 @@ from urllib.parse import quote
 
 from vantric.cleaning import visible
 from vantric.core.numbers.shown import one_line
+from vantric.reports.local import Fixed, Local
 
 if TYPE_CHECKING:
     from vantric.core.charting import Chart, PanelChart
+    from vantric.core.reviewing import Finding
     from vantric.reports.sections import Grid, Section
 
 
@@ -49,18 +51,20 @@ def section_markdown(section: Section, picture: str = "", *, level: int = 1) -> 
         parts.append(f"**{markdown_cell(grid.title)}**\n\n" if grid.title else "")
         parts.append(f"{grid_markdown(grid)}\n")
     if section.findings:
-        lines = (f"- {one.severity}: {markdown_cell(one.message)}" + (f" ({markdown_cell(one.fix)})" if one.fix else "")
-                 for one in section.findings)  # fmt: skip
+        lines = (f"- {_finding(one, section.local)}" for one in section.findings)
         parts.append("\n".join(lines) + "\n\n")
-    base = [("Base", section.base)] if section.base else []
-    parts += [f"{name}: {markdown_cell(text)}  \n" for name, text in (*base, *section.notes)]
+    base = [(Fixed("Base"), section.base)] if section.base else []
+    parts += [f"{section.local.word(name)}: {markdown_cell(text)}  \n" for name, text in (*base, *section.notes)]
     return "".join(parts)
+
+
+def _finding(one: Finding, local: Local) -> str:
+    fix = f" ({markdown_cell(one.fix)})" if one.fix else ""
+    return f"{local.word(Fixed(one.severity))}: {markdown_cell(one.message)}{fix}"
 
 
 def grid_markdown(grid: Grid) -> str:
     """Return a table as Markdown."""
-    rows = [tuple(column.texts[at] for column in grid.columns) for at in range(grid.rows)]
+    rows = [grid.shown(at) for at in range(grid.rows)]
     left = frozenset(at for at, column in enumerate(grid.columns) if column.kind == "text")
-    return markdown_table(
-        [one.name for one in grid.columns], [*rows, grid.total] if any(grid.total) else rows, left=left
-    )
+    return markdown_table(grid.heads(), [*rows, grid.shown_total()] if any(grid.total) else rows, left=left)

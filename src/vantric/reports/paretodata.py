@@ -5,9 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TYPE_CHECKING, Any
 
+from vantric.core.composing.worded import worded
+from vantric.core.counting.folding import REST_LABEL
 from vantric.core.counting.missingbound import fewest_to_change
 from vantric.core.reviewing import Finding
 from vantric.reports.cells import pareto_cells, table_notes
+from vantric.reports.local import PLAIN, Local
 from vantric.reports.markdown import markdown_cell, markdown_table
 
 if TYPE_CHECKING:
@@ -149,10 +152,11 @@ def _plain(table: ParetoTable) -> tuple[list[str], list[list[Any]]]:
     return [*COLUMNS, *table.strata.columns], [[*row, *more] for row, more in zip(rows, parts, strict=True)]
 
 
-def pareto_markdown(table: ParetoTable) -> str:
+def pareto_markdown(table: ParetoTable, local: Local = PLAIN) -> str:
     """Return the table in Markdown, rounded for reading, with its notes under it, and those of a drill-down."""
-    cells = pareto_cells(table)
+    table = worded(table, local.tongue.chart.get("rest label", REST_LABEL))
+    cells = pareto_cells(table).localized(local)
     text = markdown_table(cells.head, [*cells.rows, cells.total], left=cells.left)
     notes = "".join(f"\n{markdown_cell(note)}\n" for note in (table.tally.base(), *table_notes(table)))
-    inner = "".join(f"\n**{markdown_cell(name)}**\n\n{pareto_markdown(one)}" for name, one in table.within)
+    inner = "".join(f"\n**{markdown_cell(name)}**\n\n{pareto_markdown(one, local)}" for name, one in table.within)
     return f"{text}{notes}{inner}"

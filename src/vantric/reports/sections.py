@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
 from vantric.core.reviewing import Finding
+from vantric.reports.local import PLAIN, Local
 
 if TYPE_CHECKING:  # a table that is written as text has no use for charts, which load NumPy
     from vantric.core.charting import Chart, PanelChart
@@ -66,6 +67,8 @@ class Grid:
         How many rows stay at the end however the table is sorted.
     title
         Above it, where there are several.
+    local
+        The language of its fixed words and numbers; its values and texts themselves are in none.
     """
 
     columns: tuple[Column, ...]
@@ -75,6 +78,20 @@ class Grid:
     strong: int = 0
     last: int = 0
     title: str = ""
+    local: Local = PLAIN
+
+    def heads(self) -> list[str]:
+        """Return what heads each column, in the language of the table."""
+        return [self.local.word(one.name) for one in self.columns]
+
+    def shown(self, at: int) -> list[str]:
+        """Return the cells of a row as they are shown."""
+        return [self.local.cell(one.texts[at], plain=one.kind == "text") for one in self.columns]
+
+    def shown_total(self) -> list[str]:
+        """Return what is below each column as it is shown."""
+        pairs = zip(self.total, self.columns, strict=True)
+        return [self.local.cell(text, plain=one.kind == "text") for text, one in pairs] if self.total else []
 
     @property
     def rows(self) -> int:
@@ -169,6 +186,8 @@ class Section:
         Markdown, of a section of text.
     changed
         What changed since last time, in words.
+    local
+        The language of its fixed words and numbers; sentences are English.
     """
 
     kind: str
@@ -183,3 +202,4 @@ class Section:
     live: Any = None
     text: str = ""
     changed: tuple[str, ...] = ()
+    local: Local = PLAIN

@@ -9,6 +9,7 @@ from typing import Any
 from vantric.cleaning import markup
 from vantric.core.numbers.shown import one_line
 from vantric.errors import MissingExtraError
+from vantric.reports.local import Fixed
 from vantric.reports.sections import Grid, Section
 from vantric.reports.untimed import alike
 
@@ -134,7 +135,8 @@ def _lines(text: str, wide: float, size: int) -> int:
 
 
 def _notes(one: Section) -> str:
-    said = [one.sentence, *(f"{name}: {text}" for name, text in [("Base", one.base), *one.notes] if text)]
+    said = [one.sentence, *(f"{one.local.word(name)}: {text}"
+                             for name, text in [(Fixed("Base"), one.base), *one.notes] if text)]  # fmt: skip
     said += [f"{finding.severity}: {finding.message}; {finding.fix}" for finding in one.findings]
     return markup("\n".join(filter(None, said)))
 
@@ -160,11 +162,12 @@ def _cells(slide: Any, grid: Grid, rows: Sequence[int], *, last: bool) -> None:
     table = frame.table
     for at, column in enumerate(shown):
         right = column.kind != "text"
-        _cell(table.cell(0, at), column.name, right=right, bold=True)
+        own = grid.columns.index(column)
+        _cell(table.cell(0, at), grid.heads()[own], right=right, bold=True)
         for line, row in enumerate(rows, 1):
-            _cell(table.cell(line, at), column.texts[row], right=right, bold=row < grid.strong)
+            _cell(table.cell(line, at), grid.shown(row)[own], right=right, bold=row < grid.strong)
         if last:
-            _cell(table.cell(len(rows) + 1, at), grid.total[grid.columns.index(column)], right=right, bold=True)
+            _cell(table.cell(len(rows) + 1, at), grid.shown_total()[own], right=right, bold=True)
 
 
 def _cell(cell: Any, text: str, *, right: bool, bold: bool) -> None:

@@ -11,6 +11,7 @@ from vantric.core.reviewing import Finding
 from vantric.reports import paretodata, tallydata
 from vantric.reports.cells import Cells
 from vantric.reports.documents import Document
+from vantric.reports.local import Local
 
 if TYPE_CHECKING:
     from vantric.core.axes import ScalePair
@@ -49,7 +50,7 @@ def pareto_document(
 
     return Document(
         title=f"Pareto table of {table.origin.by}" if table.origin.by else "Pareto table", rows=rows, data=data,
-        percents=_PERCENTS, markdown=lambda: paretodata.pareto_markdown(table),
+        percents=_PERCENTS, markdown=lambda local: paretodata.pareto_markdown(table, local),
     )  # fmt: skip
 
 
@@ -84,10 +85,10 @@ def tally_document(found: Tally | Crosstab, findings: Iterable[Finding], of: Any
         )
         return Cells(tuple(head), tuple(body[:-1]), body[-1], frozenset({0}))
 
-    def markdown() -> str:
+    def markdown(local: Local) -> str:
         from vantric.reports.markdown import markdown_table
 
-        shown = cells()
+        shown = cells().localized(local)
         return markdown_table(shown.head, [*shown.rows, shown.total], left=shown.left)
 
     return Document(

@@ -20,6 +20,7 @@ from vantric.core.numbers.shown import (
 )
 from vantric.core.reviewing import Finding
 from vantric.errors import CountError
+from vantric.reports.local import Fixed
 from vantric.reports.paretodata import whole
 
 if TYPE_CHECKING:
@@ -145,14 +146,14 @@ def tally_cells(tally: Tally, of: str | None = None) -> tuple[tuple[str, ...], l
     found, base = _rows(tally, of), base_of(tally, of)
     frequencies = number_texts([*(row["frequency"] for row in found), tally.total])
     columns = [
-        [*distinct_lines([row["category"] for row in found]), "Total"],
+        [*distinct_lines([row["category"] for row in found]), Fixed("Total")],
         frequencies,
         ["–" if row["percent"] is None else percent_text(row["percent"]) for row in found],
     ]
     columns[2].append("" if base == RECORDS else "100.0 %" if tally.total else "–")
-    head = ["Category", "Frequency", f"Percent of {base}" if base else "Percent"]
+    head: list[str] = [Fixed("Category"), Fixed("Frequency"), Fixed(f"Percent of {base}" if base else "Percent")]
     if tally.counts is not None:
-        head.insert(2, "Count")
+        head.insert(2, Fixed("Count"))
         columns.insert(2, number_texts([*(row["count"] for row in found), tally.records]))
     return tuple(head), list(zip(*columns, strict=True))
 
@@ -168,8 +169,8 @@ def crosstab_cells(table: Crosstab, of: Base | None) -> tuple[tuple[str, ...], l
     totals = [number_text(total) for total in table.row_totals.values()]
     names = distinct_lines(table.categories)
     rows = [(name, *row, total) for name, row, total in zip(names, cells, totals, strict=True)]
-    margin = ("Total", *map(number_text, table.column_totals.values()), number_text(table.total))
-    return ("Category", *map(one_line, table.columns), "Total"), [*rows, margin]
+    margin = (Fixed("Total"), *map(number_text, table.column_totals.values()), number_text(table.total))
+    return (Fixed("Category"), *map(one_line, table.columns), Fixed("Total")), [*rows, margin]
 
 
 def tally_sentence(tally: Tally) -> str:

@@ -5,17 +5,22 @@ from __future__ import annotations
 import io
 import textwrap
 from collections.abc import Iterable
+from dataclasses import replace
 
 from rich.cells import cell_len
 from rich.console import Console
 from rich.text import Text
 
 from vantric.cleaning import visible
+from vantric.core.charting.wording import PLAIN_WORDING, Wording
+from vantric.core.composing.worded import worded
 from vantric.core.counting import Cutoff, ParetoTable
 from vantric.core.numbers.shown import number_text, one_line, percent_text
+from vantric.core.numbers.style import with_unit
 from vantric.core.reviewing import Finding
 from vantric.reports.cells import Cells, cut_line, pareto_cells, table_notes_beyond
 from vantric.reports.grid import fit, set_right
+from vantric.reports.local import Fixed, Local
 from vantric.reports.parts import parts_words, vital_of
 
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
@@ -23,7 +28,10 @@ _LONGEST_BAR, _SHORTEST_BAR, _SHORTEST_NAME = 40, 4, 8
 _STRONG, _QUIET, _CUT = "bold blue", "dim", "green"
 
 
-def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, plain: bool, color: bool) -> str:
+def pareto_view(
+    table: ParetoTable, findings: Iterable[Finding], *, width: int, plain: bool, color: bool,
+    wording: Wording = PLAIN_WORDING,
+) -> str:  # fmt: skip
     """Return the table as lines for a terminal.
 
     Parameters
@@ -38,9 +46,13 @@ def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, 
         Whether only ASCII signs may be used for bars and rules.
     color
         Whether to color the vital few.
+    wording
+        The language of fixed words and numbers.
     """
     width = max(width, 40)
-    lines = [*_head(table, width), Text(""), *_body(table, width, plain), *_within(table, width, plain)]
+    table = worded(table, wording.say("rest label"))
+    lines = [*_head(table, width, wording), Text(""), *_body(table, width, plain, wording),
+             *_within(table, width, plain, wording)]  # fmt: skip
     said = parts_words(table.strata, vital_of(table)) if table.strata is not None else ""
     lines += [Text(""), *map(Text, textwrap.wrap(said, width))] if said else []
     lines += _foot(findings, width)
@@ -55,13 +67,17 @@ def pareto_view(table: ParetoTable, findings: Iterable[Finding], *, width: int, 
     return out.getvalue()
 
 
-def _head(table: ParetoTable, width: int) -> list[Text]:
+def _head(table: ParetoTable, width: int, wording: Wording) -> list[Text]:
     origin = table.origin
     kind = "Pareto table" if table.cuts or table.ordering == "frequency" else "Frequency table"
-    subject = f"{kind} of {one_line(origin.by)}" if origin.by else kind
-    if table.strata is not None:
+    named = one_line(origin.by) if origin.by else ""
+    if table.strata is not None and named and not wording.tongue.plain:
+        named = wording.say("by", subject=named, split=one_line(table.strata.split))
+    subject = Local.of(wording).titled(kind, named)
+    if table.strata is not None and wording.tongue.plain:
         subject += f" by {one_line(table.strata.split)}"
-    lines = [part for stated in (table.tally.base(), one_line(origin.note())) for part in _wrapped(stated, width)]
+    stated = (wording.base(table.tally), one_line(wording.note(origin)))
+    lines = [part for one in stated for part in _wrapped(one, width)]
     return [Text(subject, style="bold"), *map(Text, lines)]
 
 
@@ -69,13 +85,13 @@ def _wrapped(text: str, width: int) -> list[str]:
     return textwrap.wrap(text, width, subsequent_indent="  ", break_on_hyphens=False)
 
 
-def _within(table: ParetoTable, width: int, plain: bool) -> list[Text]:
+def _within(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list[Text]:
     """Return the tables of a drill-down, one under the other."""
     lines = []
     for name, inner in table.within:
         column = one_line(inner.origin.by or "")
         lines += [Text(""), Text(f"Within {one_line(name)}: {column}, {inner.tally.base()}", style="bold")]
-        lines += [*_body(inner, width, plain), *_within(inner, width, plain)]
+        lines += [*_body(inner, width, plain, wording), *_within(inner, width, plain, wording)]
     return lines
 
 
@@ -96,10 +112,12 @@ def _stated(finding: Finding) -> str:
     return f"{finding.severity}: {finding.message}{fix}"
 
 
-def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:
+def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list[Text]:
     found, gone = _narrowed(pareto_cells(table), width)
-    short = {"Rank": "#", "Cumulative percent": "Cumulative"}
-    head = tuple(short.get(name, name) for name in found.head)
+    short = {"Rank": "#", "Cumulative percent": Fixed("Cumulative")}
+    short_head = tuple(short.get(name, name) if isinstance(name, Fixed) else name for name in found.head)
+    found = replace(found, head=short_head).localized(Local.of(wording))
+    head = found.head
     widths = [max(cell_len(row[n]) for row in (head, found.total, *found.rows)) for n in range(len(head))]
     fixed = sum(widths) - widths[1] + 2 * len(widths)
     widths[1] = max(_SHORTEST_NAME, min(widths[1], width - fixed - _SHORTEST_BAR))
@@ -110,13 +128,13 @@ def _body(table: ParetoTable, width: int, plain: bool) -> list[Text]:
     lines = [Text(_joined(head, widths), style="bold")]
     across = fixed + widths[1] + (room if room >= _SHORTEST_BAR else -2)
     cuts = {cut.count: cut for cut in reversed(table.cutoffs)}
-    lines += [_cut_line(table, cuts[0], across, plain)] if 0 in cuts else []
+    lines += [_cut_line(table, cuts[0], across, plain, wording)] if 0 in cuts else []
     for place, (row, percent) in enumerate(zip(found.rows, percents, strict=True), 1):
         line = Text(_joined(row, widths))
         if room >= _SHORTEST_BAR:
             line.append("  " + _bar(percent / peak, room, plain), style=_STRONG if place <= inside else _QUIET)
         lines.append(line)
-        lines += [_cut_line(table, cut, across, plain) for cut in table.cutoffs if cut.count == place]
+        lines += [_cut_line(table, cut, across, plain, wording) for cut in table.cutoffs if cut.count == place]
     lines.append(Text(_joined(found.total, widths), style="bold"))
     notes = table_notes_beyond(table)
     notes += [f"Not shown for want of room: {', '.join(gone)}"] if gone else []
@@ -158,10 +176,15 @@ def _bar(share: float, room: int, plain: bool) -> str:
     return "█" * (eighths // 8) + _EIGHTHS[eighths % 8].strip()
 
 
-def _cut_line(table: ParetoTable, cut: Cutoff, width: int, plain: bool) -> Text:
+def _cut_line(table: ParetoTable, cut: Cutoff, width: int, plain: bool, wording: Wording) -> Text:
     reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
     words = f" {number_text(cut.percent)} % {cut_line(cut.rule, cut.count, table.size)}: {reached} "
     if cut.rule != "reach":
         words = f" {number_text(cut.percent)} %: {cut_line(cut.rule, cut.count, table.size)}: {reached} "
+    if not wording.tongue.plain:
+        style, form = wording.style, "cut of one" if table.size == 1 else "cut"
+        at = with_unit(style.plain(cut.percent), style.percent_unit)
+        share = style.percents(cut.cumulative_percent, (cut.percent,))
+        words = f" {at}: {wording.say(form, count=style.plain(cut.count), all=style.plain(table.size), percent=share)} "
     sign = "-" if plain else "─"
     return Text(sign * 3 + words + sign * max(3, width - len(words) - 3), style=_CUT)

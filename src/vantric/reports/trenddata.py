@@ -12,6 +12,7 @@ from vantric.core.reviewing import Finding
 from vantric.reports.cells import Cells
 from vantric.reports.documents import Document
 from vantric.reports.grid import grid_lines
+from vantric.reports.local import PLAIN, Fixed, Local
 from vantric.reports.paretodata import six_digits, whole
 
 if TYPE_CHECKING:
@@ -77,7 +78,8 @@ def trend_rows(found: Trends) -> tuple[list[str], list[list[Any]]]:
 def trend_cells(found: Trends) -> Cells:
     """Return a row a category as people read it."""
     centers = [digits_text(row.chart.center or 0.0, digits=4) for row in found.rows]
-    head = ("Category", "Count", "Center", f"Change a {found.period}, 95 %", "Trend", "Signals")
+    names = ("Category", "Count", "Center", f"Change a {found.period}, 95 %", "Trend", "Signals")
+    head = tuple(map(Fixed, names))
     columns = [
         distinct_lines([row.category for row in found.rows]),
         [number_text(sum(row.counts)) for row in found.rows],
@@ -104,13 +106,14 @@ def _percent(value: float) -> str:
 def _verdict(row: CategoryTrend) -> str:
     if row.p_adjusted is None:
         return "–"
-    return f"{'beyond' if row.beyond_chance else 'within'} chance, {p_words(row.p_adjusted)}"
+    return Fixed(f"{'beyond' if row.beyond_chance else 'within'} chance, {p_words(row.p_adjusted)}")
 
 
-def trend_view(found: Trends, *, width: int) -> list[str]:
+def trend_view(found: Trends, *, width: int, local: Local = PLAIN) -> list[str]:
     """Return trends as lines for a terminal."""
-    cells = trend_cells(found)
-    title = f"Trend of {one_line(found.by)} by {found.period}"
+    cells = trend_cells(found).localized(local)
+    title = f"Trend of {one_line(found.by)} by {found.period}" if local.tongue.plain else local.titled(
+        "Trend", one_line(found.by))  # fmt: skip
     about = [found.tally.base(), one_line(found.tally.origin.note())]
     stated = [line for text in about for line in textwrap.wrap(text, width, subsequent_indent="  ")]
     said = textwrap.wrap(found.sentence(), width)

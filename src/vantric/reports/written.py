@@ -44,9 +44,9 @@ def handed(section: Section, kind: str, *, slide_tables: bool = False) -> bytes:
 
 def _markdown(document: Document) -> bytes:
     if document.markdown is not None:
-        return document.markdown().encode("utf-8", "backslashreplace")
+        return document.markdown(document.local).encode("utf-8", "backslashreplace")
     assert document.cells is not None
-    cells = document.cells()
+    cells = document.cells().localized(document.local)
     rows = [*cells.rows, cells.total] if any(cells.total) else cells.rows
     text = markdown_table(cells.head, rows, left=cells.left)
     return (text + "".join(f"\n{markdown_cell(note)}\n" for note in document.notes)).encode("utf-8", "backslashreplace")

@@ -12,7 +12,7 @@ from vantric.reports.markdown import picture_line
 from vantric.reports.sections import Section
 from vantric.reports.written import handed, written
 from vantric.sources.naming import check_no_input
-from vantric.writing import PICTURES, check_target
+from vantric.writing import PICTURES, check_target, ending_of
 
 if TYPE_CHECKING:
     from vantric.reports.sections import View
@@ -75,7 +75,7 @@ def contents_of_section(
 
 def beside_of(target: Path, pictures: Sequence[Path], number: int = 0) -> Path:
     """Return the picture that a text shows: one that is written anyway, or one beside it of the same name."""
-    own = [one for one in pictures if one.suffix[1:].casefold() in PICTURES[:2]]
+    own = [one for one in pictures if ending_of(one) in PICTURES[:2]]
     if own:
         return own[0]
     return target.with_name(f"{target.stem}{f'-{number}' if number else ''}.svg")

@@ -10,16 +10,19 @@ from math import lcm
 from typing import TYPE_CHECKING, Any
 
 from vantric.api.chartsof import chart_of_table
+from vantric.api.handing.local import base_of, local_of, localized
 from vantric.api.looks import ready
 from vantric.api.shaping import shaped
 from vantric.api.spreads import spreads_from
 from vantric.core import composing
 from vantric.core.charting.options import LabelKind, ParetoLook
+from vantric.core.composing.worded import worded
 from vantric.core.counting import ParetoTable
 from vantric.core.numbers.shown import counted, distinct_lines, number_text, one_line, percent_text, readable
 from vantric.errors import RankError
 from vantric.reports.cells import table_notes
 from vantric.reports.grids import pareto_grids
+from vantric.reports.local import Fixed
 from vantric.reports.parts import parts_words, vital_of
 from vantric.reports.sections import Recut, Section, View
 from vantric.reports.sentence import pareto_sentence
@@ -51,6 +54,7 @@ def pareto_section(
     title
         In place of the chart's.
     """
+    table = worded(table, look.wording.say("rest label"))
 
     @cache
     def sure() -> Certainty | None:
@@ -63,16 +67,16 @@ def pareto_section(
     sentence = pareto_sentence(table)
     if table.strata is not None:
         sentence = " ".join(filter(None, (sentence, parts_words(table.strata, vital_of(table)))))
-    return Section(
-        kind="pareto", title=title or composing.chart_title(table, look), sentence=sentence, base=_base(table),
+    return localized(Section(
+        kind="pareto", title=title or composing.chart_title(table, look), sentence=sentence, base=_base(table, look),
         views=cache(lambda: _views(table, look, first(), sure())), grids=cache(lambda: pareto_grids(table, sure())),
         findings=tuple(findings), notes=notes_of(table, table_notes(table)), recut=cache(lambda: recut_of(table)),
         live=table,
-    )  # fmt: skip
+    ), local_of(look))  # fmt: skip
 
 
-def _base(table: ParetoTable) -> str:
-    base = table.tally.base()
+def _base(table: ParetoTable, look: ParetoLook) -> str:
+    base = base_of(table.tally, look)
     return f"{base[:1].upper()}{base[1:]}"
 
 
@@ -80,10 +84,10 @@ def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...
     """Return (what, text) of where a tally or a table comes from."""
     origin = found.origin
     said = [
-        ("Source", one_line(origin.source)) if origin.source else None,
-        ("Dates", " to ".join(dict.fromkeys(origin.days))) if origin.days else _changed_on(origin.source),
-        ("Filter", one_line(origin.where)) if origin.where else None,
-        ("Part", one_line(origin.within)) if origin.within else None,
+        (Fixed("Source"), one_line(origin.source)) if origin.source else None,
+        (Fixed("Dates"), Fixed(" to ".join(dict.fromkeys(origin.days)))) if origin.days else _changed_on(origin.source),
+        (Fixed("Filter"), one_line(origin.where)) if origin.where else None,
+        (Fixed("Part"), one_line(origin.within)) if origin.within else None,
     ]
     kept = [pair for pair in said if pair is not None]
     left = [
@@ -91,7 +95,7 @@ def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...
         if part and part not in (f"Source: {origin.source}", f"where {origin.where}", origin.within)
         and not (origin.days and part == " to ".join(dict.fromkeys(origin.days)))
     ]  # fmt: skip
-    return (*kept, *(("Note", f"{part[:1].upper()}{part[1:]}") for part in left))
+    return (*kept, *((Fixed("Note"), f"{part[:1].upper()}{part[1:]}") for part in left))
 
 
 def _changed_on(source: str | None) -> tuple[str, str] | None:
@@ -103,7 +107,11 @@ def _changed_on(source: str | None) -> tuple[str, str] | None:
         when = Path(source).stat().st_mtime if source and Path(source).is_file() else None
     except (OSError, ValueError):
         when = None
-    return None if when is None else ("Data", f"file last changed on {datetime.fromtimestamp(when).date().isoformat()}")
+    return (
+        None
+        if when is None
+        else (Fixed("Data"), f"file last changed on {datetime.fromtimestamp(when).date().isoformat()}")
+    )
 
 
 def _certainty(table: ParetoTable) -> Certainty | None:
@@ -119,7 +127,7 @@ def _certainty(table: ParetoTable) -> Certainty | None:
 def _views(
     table: ParetoTable, look: ParetoLook, first: Chart | PanelChart, sure: Certainty | None
 ) -> tuple[View, ...]:  # fmt: skip
-    tips = _tips(table, sure)
+    tips = _tips(table, look, sure)
     if look.panels or table.within:
         return (View("values", first),)
     if table.strata is not None:
@@ -139,28 +147,30 @@ def _views(
     return tuple(views)
 
 
-def _tips(table: ParetoTable, sure: Certainty | None) -> tuple[str, ...]:
+def _tips(table: ParetoTable, look: ParetoLook, sure: Certainty | None) -> tuple[str, ...]:
     """Return what a page says of each row: exact values, more digits than the table has."""
     known = {} if sure is None else {row.category: (row.low, row.high) for row in sure.rows}
-    names = distinct_lines(table.categories)
+    names, local = distinct_lines(table.categories), local_of(look)
     unit, found = readable(table.origin.unit), []
     what, marks = "Rate" if table.origin.per else "Frequency", [float(cut.percent) for cut in table.cutoffs]
     for name, label, row in zip(names, table.categories, table.rows, strict=True):
-        lines = [name, f"{what}: {number_text(row.frequency)} {unit}"]
+        said = [(what, number_text(row.frequency), f" {unit}")]
         if table.tally.counts is not None:
-            lines.append(f"Count: {number_text(row.count)}")
-        lines.append(f"Percent: {percent_text(row.percent, decimals=3)} of {number_text(table.total)}")
+            said.append(("Count", number_text(row.count), ""))
+        whole = f"{percent_text(row.percent, decimals=3)} of {number_text(table.total)}"
+        said.append(("Percent", whole, ""))
         if label in known and sure is not None:
             ends = [number_text(end, most_decimals=4) if sure.measure == "rate" else percent_text(end)
                     for end in known[label]]  # fmt: skip
-            lines.append(f"{100 * sure.level:g} % interval: {ends[0]} to {ends[1]}")
-        lines.append(f"Cumulative: {number_text(row.cumulative_frequency)}, "
-                     f"{percent_text(row.cumulative_percent, decimals=3, marks=marks)}")  # fmt: skip
+            said.append((f"{100 * sure.level:g} % interval", f"{ends[0]} to {ends[1]}", ""))
+        running = percent_text(row.cumulative_percent, decimals=3, marks=marks)
+        said.append(("Cumulative", f"{number_text(row.cumulative_frequency)}, {running}", ""))
         if row.rank is None and table.rest is not None:
-            lines.append(f"Holds {counted(len(table.rest.categories), 'category', 'categories')}")
+            said.append(("Holds", counted(len(table.rest.categories), "category", "categories"), ""))
         else:
-            lines.append(f"Rank: {row.rank} of {table.size}")
-        found.append("\n".join(lines))
+            said.append(("Rank", f"{row.rank} of {table.size}", ""))
+        lines = (f"{local.word(Fixed(head))}: {local.numbers(text)}{more}" for head, text, more in said)
+        found.append("\n".join([name, *lines]))
     return tuple(found)
 
 

@@ -8,12 +8,14 @@ from functools import cache
 from typing import TYPE_CHECKING, Any
 
 from vantric.api.chartsof import chart_of_comparison, chart_of_scales, chart_of_tally, chart_of_trends
+from vantric.api.handing.local import base_of, local_named, local_of, localized
 from vantric.api.handing.paretosections import notes_of, pareto_section
 from vantric.core.charting import PanelChart
 from vantric.core.charting.options import TableLook, TallyLook, TrendLook
 from vantric.core.counting import Crosstab, Tally
 from vantric.core.numbers.shown import one_line
 from vantric.reports.grids import comparison_grid, crosstab_grid, document_grid, series_grid, tally_grid
+from vantric.reports.local import Fixed, Local
 from vantric.reports.sections import Grid, Section, View
 from vantric.reports.tallydata import tally_sentence
 
@@ -52,13 +54,13 @@ def tally_section(
         return (tally_grid(found, of) if isinstance(found, Tally) else crosstab_grid(found, of),)
 
     sentence = tally_sentence(found) if isinstance(found, Tally) else _parts_words(found)
-    base = tally.base()
+    base = base_of(tally, look)
     subject = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
     title = views()[0].chart.title if views() else subject
-    return Section(
+    return localized(Section(
         kind="tally", title=title, sentence=sentence[:1].upper() + sentence[1:], base=base[:1].upper() + base[1:],
         views=views, grids=cache(grids), findings=tuple(findings), notes=notes_of(tally, [tally.origin.note()]),
-    )  # fmt: skip
+    ), local_of(look))  # fmt: skip
 
 
 def _parts_words(found: Crosstab) -> str:
@@ -75,11 +77,11 @@ def comparison_section(
 
     made = cache(lambda: chart_of_comparison(found, look) if chart is None else chart)
     sides = list(dict.fromkeys([*notes_of(found.before), *notes_of(found.after)]))
-    return Section(
+    return localized(Section(
         kind="compare", title=made().title, sentence=comparison_sentence(found), base=one_line(found.base()),
         views=lambda: (View("values", made()),), grids=cache(lambda: (comparison_grid(found),)),
         findings=tuple(findings), notes=tuple(sides),
-    )  # fmt: skip
+    ), local_of(look))  # fmt: skip
 
 
 def measures_section(
@@ -90,11 +92,11 @@ def measures_section(
 
     base = combined_notes(found)[0]
     said = " ".join([*filter(None, (_upper(chart.description),)), *relations])
-    return Section(
+    return localized(Section(
         kind="combine", title=chart.title, sentence=said, base=_upper(base), views=lambda: (View("values", chart),),
         grids=cache(lambda: (series_grid(chart, one_line(found.by)),)), findings=tuple(findings),
         notes=notes_of(found, [found.origin.note()]),
-    )  # fmt: skip
+    ), _local(chart))  # fmt: skip
 
 
 def trend_section(
@@ -104,11 +106,11 @@ def trend_section(
     from vantric.reports.trenddata import trend_document
 
     made = cache(lambda: chart_of_trends(found, look) if chart is None else chart)
-    return Section(
-        kind="trend", title=made().title, sentence=found.sentence(), base=_upper(found.tally.base()),
+    return localized(Section(
+        kind="trend", title=made().title, sentence=found.sentence(), base=_upper(base_of(found.tally, look)),
         views=lambda: (View("values", made()),), grids=cache(lambda: (document_grid(trend_document(found, ())),)),
         findings=tuple(findings), notes=notes_of(found.tally, [found.tally.origin.note()]),
-    )  # fmt: skip
+    ), local_of(look))  # fmt: skip
 
 
 def scales_section(pair: ScalePair, findings: Iterable[Finding] = (), *, chart: Chart | None = None) -> Section:
@@ -127,11 +129,16 @@ def chart_section(chart: Chart | PanelChart, findings: Iterable[Finding] = ()) -
     """Return a chart of series that were given as numbers as a section."""
     panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
     titled = [replace(series_grid(one), title=one.title if len(panels) > 1 else "") for one in panels]
-    return Section(
+    return localized(Section(
         kind="series", title=chart.title, sentence=_upper(chart.description), base=chart.subtitle,
         views=lambda: (View("values", chart),), grids=lambda: tuple(titled), findings=tuple(findings),
-        notes=(("Note", chart.note),) if chart.note else (),
-    )  # fmt: skip
+        notes=((Fixed("Note"), chart.note),) if chart.note else (),
+    ), _local(chart))  # fmt: skip
+
+
+def _local(chart: Chart | PanelChart) -> Local:
+    style = chart.panels[0].style if isinstance(chart, PanelChart) else chart.style
+    return local_named(chart.language, style)
 
 
 def _upper(text: str) -> str:

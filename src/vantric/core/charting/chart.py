@@ -112,6 +112,8 @@ class Chart:
         Whether the categories are named: not where another chart below names them.
     period, months
         The calendar period that the categories are (``"month"``), and what the months are called; empty for others.
+    language
+        Of its fixed words.
     remarks
         What was decided for the user, in words.
     moments : tuple of Moment
@@ -156,6 +158,7 @@ class Chart:
     category_labels: bool = True
     period: str = ""
     months: tuple[str, ...] = ()
+    language: str = "en"
     remarks: tuple[Remark, ...] = ()
     moments: tuple[Moment, ...] = ()
     guides: tuple[str, ...] = ()

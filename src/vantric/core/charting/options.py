@@ -7,6 +7,7 @@ from dataclasses import fields
 from typing import Any, Literal, TypeAlias
 
 from vantric.core.axes.options import Scaling
+from vantric.core.charting.languages import Language, LanguageCode, language
 from vantric.core.charting.moments import Mark, read_mark
 from vantric.core.charting.references import Reference, read_reference
 from vantric.core.charting.series import SeriesLabelPlace, SeriesLabels, read_labels
@@ -73,6 +74,8 @@ class Look(NumberOptions, section="How the chart looks"):
                               metavar="TEXT", section=_SAYS, off=False)  # fmt: skip
     colors: Mapping[str, str] = option({}, "The color of a category or a series: #rrggbb or a CSS name.",
                                        metavar="NAME=COLOR", flag="--color", section=_SAYS)  # fmt: skip
+    language: LanguageCode = option("en", "The language of the fixed words of charts, tables and pages, and of numbers "
+                                    "and dates; sentences stay English.", section=_SAYS)  # fmt: skip
     words: Mapping[str, str] = option({}, "A fixed word of the chart in other words; see vantric.WORDS.",
                                       metavar="NAME=TEXT", flag="--word", section=_SAYS)  # fmt: skip
 
@@ -83,19 +86,24 @@ class Look(NumberOptions, section="How the chart looks"):
             self.wording  # noqa: B018
 
     @cached_property
+    def tongue(self) -> Language:
+        """The words and forms of the language."""
+        return language(self.language)
+
+    @cached_property
     def style(self) -> NumberStyle:
         """How numbers are written."""
-        return NumberStyle.of(self)
+        return NumberStyle.of(self, marks=self.tongue.show_numbers, percent=self.tongue.percent_sign)
 
     @cached_property
     def wording(self) -> Wording:
         """The fixed words and the style of numbers."""
-        style = self.style
-        return PLAIN_WORDING if not self.words and style == PLAIN_WORDING.style else Wording(self.words, style)
+        style, own = self.style, {**self.tongue.chart, **self.words}
+        return PLAIN_WORDING if not own and style == PLAIN_WORDING.style else Wording(own, style, self.tongue)
 
     def furniture(self) -> dict[str, Any]:
         """Return the options of a chart that are the same for every kind."""
-        named = ("orientation", "legend", "grid", "title_place", "theme", "font")
+        named = ("orientation", "legend", "grid", "title_place", "theme", "font", "language")
         return {**{name: getattr(self, name) for name in named}, "size": self.size or DEFAULT_SIZE, "style": self.style}
 
     def check_colors(self, names: Iterable[str]) -> None:

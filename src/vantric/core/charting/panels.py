@@ -23,7 +23,7 @@ class PanelChart:
         As of a chart.
     legend
         Whether one legend stands for all, above them.
-    theme, font, title_place, size
+    theme, font, language, title_place, size
         As of a chart.
     """
 
@@ -35,6 +35,7 @@ class PanelChart:
     legend: bool = True
     theme: str = "light"
     font: str = ""
+    language: str = "en"
     title_place: TitlePlace = "left"
     size: tuple[float, float] = (1280.0, 800.0)
 

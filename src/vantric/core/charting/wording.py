@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from string import Formatter
 
+from vantric.core.charting.languages import Language
 from vantric.core.counting.origin import Origin
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Number
@@ -34,6 +35,7 @@ WORDS: Mapping[str, str] = {
     "useful many": "Useful many",
     "cut": "{count} of {all} categories: {percent}",
     "cut of one": "{count} of {all} category: {percent}",
+    "counted": "{number} {unit}",
     "records": "records",
     "record": "record",
     "without": "{number} without {label}",
@@ -50,6 +52,7 @@ WORDS: Mapping[str, str] = {
     "sum of rates": "percents are of the sum of the rates",
     "rest": "“{rest}” holds the {number} smallest categories",
     "rest of one": "“{rest}” holds the smallest category",
+    "rest label": "Other",
     "own total": "Percent of each side's own total",
     "before and after": "{subject}: {before} and {after}",
     "each total": "Percent of each panel's own total",
@@ -79,6 +82,7 @@ WORDS: Mapping[str, str] = {
 }
 
 
+ENGLISH = Language()
 _MONTHS = 12
 _WORDS = re.compile(r"[^\W_]+")
 #: Words of a name that say percent already.
@@ -105,10 +109,13 @@ class Wording:
         The user's words, in place of those of `WORDS`.
     style
         How numbers are written.
+    tongue
+        The language, for its dates.
     """
 
     own: Mapping[str, str] = field(default_factory=dict)
     style: NumberStyle = PLAIN_STYLE
+    tongue: Language = ENGLISH
 
     def __post_init__(self) -> None:
         """Refuse words that are nowhere, and gaps that nothing fills."""
@@ -152,7 +159,8 @@ class Wording:
         elif origin.per:
             words = f"{readable(origin.unit)}: {words}"
         if origin.counted == "mentions":
-            words += f" / {self.style.plain(origin.input_rows)} {self.say('records')}"
+            rows = self.say("counted", number=self.style.plain(origin.input_rows), unit=self.say("records"))
+            words += f" / {rows}"
         lacking = self.lacking(origin)
         if origin.missing_as:
             words += ", " + self.say("counted without", number=self.style.plain(origin.missing_as), label=lacking)
@@ -165,7 +173,7 @@ class Wording:
         unit = origin.counted_unit
         if unit == "records":
             unit = self.say("record" if amount == 1 else "records")
-        return f"{self.style.plain(amount)} {unit}"
+        return self.say("counted", number=self.style.plain(amount), unit=unit)
 
     def listed(self, names: Sequence[str]) -> str:
         """Return ``"a, b and c"``."""
@@ -190,6 +198,7 @@ class Wording:
         days = ""
         if origin.days:
             first, last = origin.days
+            first, last = self.tongue.day(first), self.tongue.day(last)
             days = first if first == last else self.say("days", first=first, last=last)
         parts = [
             self.say("source", source=origin.source) if origin.source else "",

@@ -74,7 +74,7 @@ def combination_chart(
     scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
     say, texts = look.wording.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
-    units = tuple(look.style.percent_sign if sides.unit(one) == "%" else "" for one in ("primary", "secondary"))
+    units = tuple(look.style.percent_unit if sides.unit(one) == "%" else "" for one in ("primary", "secondary"))
     raw = {one.name: one for one in placed}
     return Chart(
         categories=labels,

@@ -72,7 +72,7 @@ def comparison_chart(
         note=_note(found, look),
         category_title=_own(look.category_title, subject[:1].upper() + subject[1:]),
         primary_title=_own(look.primary_title, per),
-        primary_unit="" if rates else style.percent_sign,
+        primary_unit="" if rates else style.percent_unit,
         secondary_axis=False,
         description=description,
         **look.looks(),

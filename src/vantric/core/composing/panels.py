@@ -62,7 +62,7 @@ def strata_panels(
                 scales=common(100.0 if line else _highest(parts, spreads)),
                 title=name,
                 subtitle=whole,
-                primary_unit=style.percent_sign,
+                primary_unit=style.percent_unit,
                 secondary_axis=False,
                 **{**look.looks(), "legend": "none"},
             )
@@ -82,6 +82,7 @@ def _whole(table: ParetoTable, look: TableLook, panels: Sequence[Chart], subtitl
         title_place=look.title_place,
         theme=look.theme,
         font=look.font,
+        language=look.language,
         size=look.size or DEFAULT_SIZE,
     )
 

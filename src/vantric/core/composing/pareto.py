@@ -15,6 +15,7 @@ from vantric.core.counting.cutoff import Cutoff
 from vantric.core.counting.origin import Origin
 from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.numbers.shown import distinct_lines, headed, one_line, readable, without_unit
+from vantric.core.numbers.style import with_unit
 from vantric.errors import ChartError
 
 _PLAIN = TableLook()
@@ -59,7 +60,7 @@ def pareto_chart(
         total=total,
         cuts=tuple(_cut_mark(cut, table, look) for cut in table.cutoffs) if line else (),
         secondary_axis=line is not None,
-        secondary_unit="" if by_frequency else look.style.percent_sign,
+        secondary_unit="" if by_frequency else look.style.percent_unit,
         total_text="" if _mixed_rates(table) else look.wording.say("total", total=_total(table, look)),
         secondary_style=style if by_frequency else style.bare(),
         together="stacked" if table.strata is not None else "grouped",
@@ -253,7 +254,7 @@ def _cut_mark(cut: Cutoff, table: ParetoTable, look: TableLook) -> CutMark:
     return CutMark(
         value=percent * float(table.total) / 100 if look.cumulative == "frequency" else percent,
         count=cut.count,
-        level_text=style.plain(cut.percent) + style.percent_sign,
+        level_text=with_unit(style.plain(cut.percent), style.percent_unit),
         text=cut_words(cut, table.size, look.wording),
     )
 

@@ -12,7 +12,7 @@ from vantric.core.charting.barplaces import BarPlace
 from vantric.core.charting.series import Area, Bars, Series
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import decimals_of
-from vantric.core.numbers.style import NumberStyle
+from vantric.core.numbers.style import NumberStyle, with_unit
 
 _DIGITS = 3  # of the largest value, at least
 _OWN = 3  # decimals that values were given with: shown as they are
@@ -76,10 +76,10 @@ def value_texts(values: Sequence[float], style: NumberStyle, *, percent: bool = 
     if percent and style.decimals is None:
         decimals = _percent_decimals(there)
         return [style.percents(value, decimals=decimals) if value == value else "" for value in values]
-    sign = style.percent_sign if percent else ""
+    sign = style.percent_unit if percent else ""
     decimals = _decimals(style.scaled(there), _DIGITS, short=style.si)
     texts = iter(style.amounts(there, most_decimals=decimals))
-    return [next(texts) + sign if value == value else "" for value in values]
+    return [with_unit(next(texts), sign) if value == value else "" for value in values]
 
 
 def _whole(value: float) -> Number:

@@ -149,7 +149,7 @@ def _strip(tally: Tally, names: Sequence[str], shares: Sequence[float], look: Ta
     furniture = {**look.furniture(), "orientation": "horizontal", "legend": "none"}
     return Chart(
         categories=(subject or say("percent"),), series=parts, scales=scales, secondary_axis=False,
-        together="stacked", category_labels=False, primary_unit=style.percent_sign, description=description, note=note,
+        together="stacked", category_labels=False, primary_unit=style.percent_unit, description=description, note=note,
         **{**furniture, **own},
     )  # fmt: skip
 

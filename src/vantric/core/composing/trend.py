@@ -45,7 +45,7 @@ def trend_panels(found: Trends, look: TrendLook = _PLAIN, *, description: str = 
             scales=common(_highest(row)),
             title=one_line(row.category),
             primary_title="" if found.measure == "percent" else look.wording.titled(value, unit),
-            primary_unit=look.style.percent_sign if found.measure == "percent" else "",
+            primary_unit=look.style.percent_unit if found.measure == "percent" else "",
             secondary_axis=False,
             period=found.period,
             months=tuple(say("months").split()),
@@ -66,6 +66,7 @@ def trend_panels(found: Trends, look: TrendLook = _PLAIN, *, description: str = 
         title_place=look.title_place,
         theme=look.theme,
         font=look.font,
+        language=look.language,
         size=look.size or DEFAULT_SIZE,
     )
 

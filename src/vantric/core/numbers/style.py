@@ -15,6 +15,7 @@ from vantric.options import Options, option
 
 _MOST_DECIMALS = 12
 _PLAIN_MARKS = "1,234.56"
+_PLAIN_PERCENT = " %"
 _EXAMPLE = r"\d{1,3}(?:(?P<mark>\D)\d{3}(?:(?P=mark)\d{3})*)?(?P<decimal>\D)(?:\d{1,2}|\d{4,})"
 _WITHOUT_THOUSANDS = r"\d+(?P<mark>)(?P<decimal>\D)(?:\d{1,2}|\d{4,})"
 
@@ -40,22 +41,31 @@ def marks_of(example: str) -> tuple[str, str]:
     return marks
 
 
+def with_unit(number: str, unit: str) -> str:
+    """Return a number with a unit behind it, or in the place of the # of the unit: ``"%12"`` of ``"%#"``."""
+    if "#" not in unit:
+        return number + unit
+    minus = number[: len(number) - len(number.lstrip("-−"))]
+    return minus + unit.replace("#", number[len(minus) :])
+
+
 class NumberOptions(Options, section="How the chart writes numbers"):
     """The options of how numbers are written."""
 
-    show_numbers: str = option(_PLAIN_MARKS, "The marks of numbers, shown by an example: 1.234,56 or 1 234,56.",
-                               metavar="EXAMPLE")  # fmt: skip
+    show_numbers: str | None = option(None, "The marks of numbers, shown by an example: 1.234,56 or 1 234,56; those "
+                                      "of the language if not given.", metavar="EXAMPLE")  # fmt: skip
     decimals: int | None = option(None, "How many decimals every amount has; as many as it needs if not given.",
                                   metavar="N", least=0, most=_MOST_DECIMALS)  # fmt: skip
     prefix: str = option("", "Text before amounts: a currency sign.", metavar="TEXT")
     suffix: str = option("", "Text after amounts: a unit.", metavar="TEXT")
-    percent_sign: str = option(" %", "Text after percents.", metavar="TEXT")
+    percent_sign: str | None = option(None, "Text after percents, or with a # where the number is: %#; that of the "
+                                      "language if not given, a blank and % in English.", metavar="TEXT")  # fmt: skip
     si: bool = option(False, "Write amounts with a prefix of the International System of Units: 150 k, 2.5 M.")
 
     def __post_init__(self) -> None:
         """Check the example of the marks too."""
         super().__post_init__()
-        if self.show_numbers != _PLAIN_MARKS:
+        if self.show_numbers is not None:
             marks_of(self.show_numbers)
 
 
@@ -70,9 +80,19 @@ class NumberStyle(NumberOptions):
     """
 
     @classmethod
-    def of(cls, options: NumberOptions) -> Self:
-        """Return the style that the options of a chart describe."""
-        return cls(**{one.name: getattr(options, one.name) for one in fields(NumberOptions)})
+    def of(cls, options: NumberOptions, *, marks: str | None = None, percent: str | None = None) -> Self:
+        """Return the style that the options of a chart describe; marks and percents where these say nothing."""
+        said = {one.name: getattr(options, one.name) for one in fields(NumberOptions)}
+        found = {"show_numbers": said["show_numbers"] or marks, "percent_sign": percent}
+        if said["percent_sign"] is not None:
+            found["percent_sign"] = said["percent_sign"]
+        plain = {"show_numbers": _PLAIN_MARKS, "percent_sign": _PLAIN_PERCENT}
+        return cls(**said | {name: None if value == plain[name] else value for name, value in found.items()})
+
+    @property
+    def percent_unit(self) -> str:
+        """What is written at percents: a text behind them, or one with a # where they are."""
+        return _PLAIN_PERCENT if self.percent_sign is None else self.percent_sign
 
     def bare(self) -> NumberStyle:
         """Return a style with the same marks and percent sign, and nothing else."""
@@ -80,7 +100,7 @@ class NumberStyle(NumberOptions):
 
     def signed(self, text: str) -> str:
         """Return a number written as ``12,480.5`` with the marks of this style."""
-        if self.show_numbers == _PLAIN_MARKS:
+        if self.show_numbers is None or self.show_numbers == _PLAIN_MARKS:
             return text
         thousands, decimal = marks_of(self.show_numbers)
         return text.translate({ord(","): thousands, ord("."): decimal})
@@ -116,7 +136,7 @@ class NumberStyle(NumberOptions):
     def percents(self, value: float, marks: Iterable[float] = (), *, decimals: int = 1) -> str:
         """Return a percent; see `percent_text`."""
         text = percent_text(value, decimals=decimals, marks=marks).removesuffix(" %")
-        return self.signed(text) + self.percent_sign
+        return with_unit(self.signed(text), self.percent_unit)
 
 
 def _fixed(value: Number, decimals: int) -> str:

@@ -5,6 +5,14 @@
     return one;
   };
 
+  // What is written in the language of the page.
+  const language = JSON.parse(document.getElementById("words").textContent);
+  const said = (word) => language[word] || word;
+  const inPercent = (text) => {
+    const number = text.replace(".", language["."]), sign = language["#"];
+    return sign.includes("#") ? sign.replace("#", number) : number + sign;
+  };
+
   // Tables are sorted by a column: up, down, and back as they came.
   const value = (row, at) => {
     const cell = row.cells[at];
@@ -46,7 +54,7 @@
     const views = every(".view", section);
     if (views.length < 2) return;
     const set = made("fieldset"), name = `${section.id}-view`;
-    set.append(made("legend", "Show"));
+    set.append(made("legend", said("Show")));
     views.forEach((view, at) => {
       const label = made("label"), input = made("input", "", { type: "radio", name, value: view.dataset.view });
       input.checked = at === 0;
@@ -55,7 +63,7 @@
         section.classList.toggle("show-intervals", view.dataset.view === "intervals");
         hide();
       });
-      label.append(input, view.dataset.view);
+      label.append(input, said(view.dataset.view));
       set.append(label);
     });
     controls.append(set);
@@ -125,7 +133,7 @@
     const mark = drawn("g", { class: "recut-mark" });
     mark.append(drawn("path", { class: "recut-line", d: upright ? `M${one} ${at}H${other}` : `M${at} ${one}V${other}` }));
     const label = drawn("text", { class: "recut-text", x: upright ? other - 6 : at + 6, y: upright ? at - 6 : other - 8, "text-anchor": upright ? "end" : "start" });
-    label.textContent = `${text} %`;
+    label.textContent = inPercent(text);
     mark.append(label);
     targets.before(mark);
   };
@@ -147,11 +155,11 @@
   const cut = (section, controls, data) => {
     data.units = data.units.map(BigInt);
     data.total = BigInt(data.total);
-    const label = made("label", "Cutoff"), range = made("input", "", { type: "range", min: "1", max: "99", step: "1", value: data.percent, "aria-label": "Cutoff in percent" });
-    const typed = made("input", "", { type: "number", min: "1", max: "99.99", step: "any", value: data.percent, "aria-label": "Cutoff in percent, typed" });
-    const back = made("button", "as it was", { type: "button" }), said = made("p", "", { class: "said", "aria-live": "polite" });
+    const label = made("label", said("Cutoff")), range = made("input", "", { type: "range", min: "1", max: "99", step: "1", value: data.percent, "aria-label": said("Cutoff in percent") });
+    const typed = made("input", "", { type: "number", min: "1", max: "99.99", step: "any", value: data.percent, "aria-label": said("Cutoff in percent, typed") });
+    const back = made("button", said("as it was"), { type: "button" }), told = made("p", "", { class: "said", lang: "en", "aria-live": "polite" });
     label.append(range);
-    controls.append(label, typed, "%", back, said);
+    controls.append(label, typed, "%", back, told);
     const rows = every("tr[data-category]", section.querySelector("table")).slice();
     const order = new Map(rows.map((row, at) => [row, data.places[at]]));
     const inks = inked(section);
@@ -159,11 +167,11 @@
       const percent = decimal(text);
       const hundred = percent && 100n * percent.unit;
       if (!percent || percent.number < percent.unit || percent.number >= hundred) {
-        said.textContent = "A cutoff is a percent of at least 1 and less than 100.";
+        told.textContent = "A cutoff is a percent of at least 1 and less than 100.";
         return;
       }
       const found = counted(data, percent), same = text === data.percent;
-      said.textContent = same ? "" : words(data, percent, text, found);
+      told.textContent = same ? "" : words(data, percent, text, found);
       for (const row of rows) {
         const vital = order.get(row) !== undefined && order.get(row) < found.count;
         row.classList.toggle("vital", vital);

@@ -10,6 +10,7 @@ from vantric.core.charting import PanelChart
 from vantric.core.numbers.shown import one_line
 from vantric.drawing.theme import LIGHT
 from vantric.reports.grids import shown_number
+from vantric.reports.local import PLAIN, Fixed, Local
 from vantric.reports.sections import Grid, Section
 from vantric.reports.workbooks.livechart import live_chart
 from vantric.reports.workbooks.livesheets import can_live, live_sheets
@@ -29,13 +30,20 @@ def workbook(sections: Sequence[Section], title: str = "") -> bytes:
     TargetError
         If a table has more rows than a sheet can hold.
     """
-    book = Book(title or (sections[0].title if sections else ""), sections[0].sentence if sections else "")
+    book = Book(title or (sections[0].title if sections else ""), sections[0].sentence if sections else "",
+                local=_local(sections))  # fmt: skip
     remarks: list[tuple[str, str]] = []
     for one in sections:
         remarks += [(one.title, said) for said in _section(book, one, alone=len(sections) == 1)]
     _findings(book, sections)
     _notes(book, sections, remarks)
     return book.content()
+
+
+def _local(sections: Sequence[Section]) -> Local:
+    """Return the language of sections, if it is one; English if they have several."""
+    found = {one.local.tongue.code: one.local for one in sections if one.kind != "text"}
+    return next(iter(found.values())) if len(found) == 1 else PLAIN
 
 
 def _section(book: Book, one: Section, *, alone: bool) -> list[str]:
@@ -56,7 +64,7 @@ def _still(book: Book, one: Section, *, alone: bool) -> list[str]:
     grids = one.grids()
     views = one.views()
     chart: Any = views[0].chart if views else None
-    sheet = book.sheet(one.title or "Table")
+    sheet = book.sheet(one.title or Fixed("Table"))
     top = _headed(sheet, one)
     wide = len(grids[0].columns) if grids else 0
     if grids:
@@ -68,7 +76,7 @@ def _still(book: Book, one: Section, *, alone: bool) -> list[str]:
         more.table(grid, 2)
     if chart is None or not any(one.series for one in getattr(chart, "panels", (chart,))):
         return []
-    data = book.sheet("Chart data" if alone else f"Data of {one.title}")
+    data = book.sheet(Fixed("Chart data") if alone else f"Data of {one.title}")
     return _charts(book, sheet, chart, data, (top, wide + 1))
 
 
@@ -134,15 +142,15 @@ def _near(one: float, other: float) -> bool:
 
 def _findings(book: Book, sections: Sequence[Section]) -> None:
     """Write what the review says of each section."""
-    sheet = book.sheet("Findings")
+    sheet = book.sheet(Fixed("Findings"))
     several = len(sections) > 1
-    heads = [*(["Section"] if several else []), "Severity", "Finding", "Fix", "Where", "Code"]
+    heads = list(map(Fixed, [*(["Section"] if several else []), "Severity", "Finding", "Fix", "Where", "Code"]))
     rows = [
-        [*([part.title] if several else []), one.severity, one.message, one.fix, one.where, one.code]
+        [*([part.title] if several else []), Fixed(one.severity), one.message, one.fix, one.where, one.code]
         for part in sections for one in part.findings
     ]  # fmt: skip
     sheet.headings(0, heads, frozenset(range(len(heads))))
-    nothing = [""] * heads.index("Finding") + ["Nothing was found."]
+    nothing = [""] * heads.index(Fixed("Finding")) + [Fixed("Nothing was found.")]
     for line, row in enumerate(rows or [nothing], 1):
         for at, text in enumerate(row):
             sheet.text(line, at, text, text_wrap=True, valign="top")
@@ -152,15 +160,15 @@ def _findings(book: Book, sections: Sequence[Section]) -> None:
 
 
 def _notes(book: Book, sections: Sequence[Section], remarks: Sequence[tuple[str, str]]) -> None:
-    sheet = book.sheet("Notes")
-    sheet.headings(0, ["What", "Note"], frozenset({0, 1}))
+    sheet = book.sheet(Fixed("Notes"))
+    sheet.headings(0, [Fixed("What"), Fixed("Note")], frozenset({0, 1}))
     sheet.page.set_column(0, 0, 24)
     sheet.page.set_column(1, 1, 110)
     line = 1
     for one in sections:
-        said = [("Shows", one.sentence), ("Base", one.base), *one.notes]
-        said += [("Since last time", text) for text in one.changed]
-        said += [("Chart", text) for title, text in remarks if title == one.title]
+        said = [(Fixed("Shows"), one.sentence), (Fixed("Base"), one.base), *one.notes]
+        said += [(Fixed("Since last time"), text) for text in one.changed]
+        said += [(Fixed("Chart"), text) for title, text in remarks if title == one.title]
         if len(sections) > 1:
             sheet.text(line, 0, one.title, bold=True)
             line += 1

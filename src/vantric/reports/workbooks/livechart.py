@@ -10,6 +10,7 @@ from __future__ import annotations
 from typing import Any
 
 from vantric.drawing.theme import LIGHT
+from vantric.reports.local import Fixed
 from vantric.reports.workbooks.formulas import (
     CLASS,
     CUT_ROW,
@@ -46,7 +47,7 @@ def live_chart(book: Book, live: Live, chart: Any, description: str, *, alone: b
     """Write the sheet of chart data, and the chart beside the table."""
     rows = min(live.layout.rows, MOST_DRAWN)
     parts = [str(name) for name in live.table.strata.columns] if live.table.strata is not None else []
-    data = book.sheet("Chart data" if alone else f"Data of {live.table.origin.by or live.sheet.name}")
+    data = book.sheet(Fixed("Chart data") if alone else f"Data of {live.table.origin.by or live.sheet.name}")
     columns = _Columns(len(parts) or (2 if live.layout.cuts else 1))
     _data(data, live, rows, columns, parts, chart)
     bars = _bars(book, data, live, rows, columns, parts)
@@ -58,10 +59,11 @@ def live_chart(book: Book, live: Live, chart: Any, description: str, *, alone: b
 
 def _data(sheet: Sheet, live: Live, rows: int, columns: _Columns, parts: list[str], chart: Any) -> None:
     table, layout = live.table, live.layout
-    heads = ["Category", *(parts or (["Vital few", "Useful many"] if layout.cuts else ["Frequency"])), "Cumulative"]
+    bars = ("Vital few", "Useful many") if layout.cuts else ("Frequency",)
+    heads = [Fixed("Category"), *(parts or map(Fixed, bars)), Fixed("Cumulative")]
     for at, name in enumerate(heads):
         sheet.text(_HEAD, at, name, bold=True)
-    sheet.text(_HEAD, columns.said, "Cumulative percent", bold=True)
+    sheet.text(_HEAD, columns.said, Fixed("Cumulative percent"), bold=True)
     pareto, strata = live.sheet.name, table.strata_rows()
     for at, row in enumerate(table.rows[:rows]):
         line, own = _TOP + at, FIRST + at
@@ -99,8 +101,9 @@ def _scale(sheet: Sheet, live: Live, rows: int, columns: _Columns) -> None:
     total, table = f"'{live.sheet.name}'!{live.layout.total}", live.table
     if live.layout.cuts:
         cut = f"'{live.sheet.name}'!{place(CUT_ROW, 1, fixed=True)}"
-        name = f'="Cutoff "&ROUND(100*{cut},2)&" %"'
-        sheet.formula(_HEAD, columns.cut, name, f"Cutoff {float(table.cuts[0]):.15g} %", bold=True)
+        word = sheet.book.local.word(Fixed("Cutoff"))
+        name = f'="{word} "&ROUND(100*{cut},2)&" %"'
+        sheet.formula(_HEAD, columns.cut, name, f"{word} {float(table.cuts[0]):.15g} %", bold=True)
         height = float(table.total) * float(table.cuts[0]) / 100
         for line in range(_TOP, _TOP + rows + 1):
             sheet.formula(line, columns.cut, f"={cut}*{total}", height, num_format=live.form)

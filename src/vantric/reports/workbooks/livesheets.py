@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.core.numbers.shown import distinct_lines, one_line, readable
 from vantric.drawing.theme import LIGHT
+from vantric.reports.local import Fixed
 from vantric.reports.sections import Column
 from vantric.reports.workbooks import formulas
 from vantric.reports.workbooks.formulas import (
@@ -99,8 +100,8 @@ def can_live(table: ParetoTable) -> bool:
 
 def live_sheets(book: Book, table: ParetoTable, title: str, style: Any, *, alone: bool = True) -> Live:
     """Write the sheet of the table and the sheet of its counts."""
-    sheet = book.sheet("Pareto" if alone else title)
-    layout = _layout(table, book.free("Counts" if alone else f"Counts of {table.origin.by or title}"))
+    sheet = book.sheet(Fixed("Pareto") if alone else title)
+    layout = _layout(table, book.free(Fixed("Counts") if alone else f"Counts of {table.origin.by or title}"))
     labels = tuple(distinct_lines(table.categories))
     amounts = [*table.frequency.values(), table.total]
     form = amount_form(amounts, style.prefix, style.suffix, most=4 if table.origin.per else 6)
@@ -110,8 +111,12 @@ def live_sheets(book: Book, table: ParetoTable, title: str, style: Any, *, alone
     return live
 
 
+def _fixed(*words: str) -> list[str]:
+    return list(map(Fixed, words))
+
+
 def _what(table: ParetoTable) -> str:
-    return "Rate" if table.origin.per else "Frequency"
+    return Fixed("Rate" if table.origin.per else "Frequency")
 
 
 def _source(table: ParetoTable) -> Source:
@@ -128,10 +133,10 @@ def _source(table: ParetoTable) -> Source:
         return Source(columns)
     if table.tally.counts is None:
         return Source()
-    counts = Column("Count", table.counts.values(), ())
+    counts = Column(Fixed("Count"), table.counts.values(), ())
     if not table.origin.per or table.tally.exposure is None or table.rest is not None:
         return Source((counts,))
-    exposure = Column("Exposure", table.in_rows(table.tally.exposure).values(), ())
+    exposure = Column(Fixed("Exposure"), table.in_rows(table.tally.exposure).values(), ())
     units = next((round(value * base / count, 9) for value, base, count in
                   zip(values, exposure.values, counts.values, strict=True) if count), 0.0)  # fmt: skip
     made = [units * count / base if base else 0 for count, base in zip(counts.values, exposure.values, strict=True)]
@@ -181,7 +186,7 @@ def _counts(book: Book, live: Live) -> None:
     sheet, table, typed = book.sheet(live.layout.counts), live.table, live.source
     sheet.text(0, 0, f"Counts: {one_line(table.origin.by or 'categories')}", bold=True, font_size=14)
     sheet.text(1, 0, _HINT, font_color=LIGHT.color("note"))
-    heads = ["Category", f"{_what(table)} ({live.unit})", "Rank", *(one.name for one in typed.columns)]
+    heads = [*_fixed("Category", f"{_what(table)} ({live.unit})", "Rank"), *(one.name for one in typed.columns)]
     sheet.headings(TYPED_FIRST - 1, heads)
     values = frequencies(table)
     ranks = _ranks(live, values)
@@ -231,18 +236,18 @@ def _table(live: Live, title: str) -> None:
     if layout.cuts:
         sheet.formula(1, 0, formulas.headline(layout, table.size, live.unit, decimals_in(live.form)),
                       _headline(live))  # fmt: skip
-        sheet.text(CUT_ROW, 0, "Cutoff" if layout.cuts == 1 else "Cutoffs")
+        sheet.text(CUT_ROW, 0, Fixed("Cutoff" if layout.cuts == 1 else "Cutoffs"))
         for at, cut in enumerate(table.cuts):
             sheet.value(CUT_ROW, 1 + at, cut / 100, num_format="0.##%", **_INPUT)
-    heads = ["Rank", "Category", f"{_what(table)} ({live.unit})", "Percent",
-             "Cumulative frequency", "Cumulative percent", "Class" if layout.cuts else ""]  # fmt: skip
+    heads = _fixed("Rank", "Category", f"{_what(table)} ({live.unit})", "Percent", "Cumulative frequency",
+                   "Cumulative percent", "Class" if layout.cuts else "")  # fmt: skip
     heads = heads if layout.cuts else heads[:-1]
     sheet.headings(HEAD_ROW, heads, frozenset({LABEL, CLASS}))
     values = frequencies(table)
     for at, row in enumerate(table.rows):
         _row(live, at, row, values[at])
     end = FIRST + layout.rows
-    sheet.text(end, LABEL, "Total", bold=True, top=1)
+    sheet.text(end, LABEL, Fixed("Total"), bold=True, top=1)
     first, last = place(FIRST, FREQUENCY), place(end - 1, FREQUENCY)
     sheet.formula(end, FREQUENCY, f"=SUM({first}:{last})", table.total, bold=True, top=1, num_format=live.form)
     sheet.widths([(name, live.labels if at == LABEL else ()) for at, name in enumerate(heads)])

@@ -16,6 +16,7 @@ from xlsxwriter.worksheet import Worksheet
 from vantric.cleaning import markup
 from vantric.core.numbers.shown import decimals_of
 from vantric.errors import TargetError
+from vantric.reports.local import PLAIN, Local
 from vantric.reports.sections import Column, Grid
 
 _ROWS, _LONGEST, _WIDEST, _NARROWEST = 1_048_000, 32_767, 60, 9
@@ -39,7 +40,7 @@ class _Page(Worksheet):  # type: ignore[misc]
 class Book:
     """A workbook that is being written."""
 
-    def __init__(self, title: str, about: str) -> None:
+    def __init__(self, title: str, about: str, local: Local = PLAIN) -> None:
 
         self._out = io.BytesIO()
         plain = {"strings_to_formulas": False, "strings_to_numbers": False, "strings_to_urls": False}
@@ -49,6 +50,7 @@ class Book:
         )
         self._formats: dict[tuple[tuple[str, Any], ...], Any] = {}
         self._names: set[str] = set()
+        self.local = local
 
     def format(self, **given: Any) -> Any:
         """Return a format, made once."""
@@ -59,13 +61,13 @@ class Book:
 
     def sheet(self, name: str) -> Sheet:
         """Return a new sheet whose name is as near to the wanted one as workbooks allow."""
-        own = sheet_name(name, self._names)
+        own = self.free(name)
         self._names.add(own.casefold())
         return Sheet(self, own)
 
     def free(self, name: str) -> str:
         """Return the name that a sheet would have."""
-        return sheet_name(name, self._names)
+        return sheet_name(self.local.word(name), self._names)
 
     def content(self) -> bytes:
         """Return the workbook; its library changes the filters of warnings while it closes one, and puts them back."""
@@ -88,7 +90,7 @@ class Sheet:
 
     def text(self, row: int, column: int, text: str, **form: Any) -> None:
         """Write a text, whatever it begins with."""
-        plain = _text(text)
+        plain = _text(self.book.local.word(text))
         quoted = {"quote_prefix": True} if plain.startswith(_STARTS) else {}
         self.page.write_string(row, column, plain, self.book.format(**form, **quoted))
 
@@ -138,7 +140,7 @@ class Sheet:
                 f"a sheet of a workbook holds {_ROWS:,} rows, and the table has {grid.rows_held:,}: write a .csv"
             )
         left = frozenset(at for at, one in enumerate(grid.columns) if one.kind == "text")
-        self.headings(top, [one.name for one in grid.columns], left)
+        self.headings(top, grid.heads(), left)
         for at, column in enumerate(grid.columns):
             form = {"num_format": form_of(column)} if column.kind != "text" else {}
             scale = 100 if column.kind == "percent" else 1

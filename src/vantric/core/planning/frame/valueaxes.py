@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.series import FROM_ZERO
-from vantric.core.numbers.style import NumberStyle
+from vantric.core.numbers.style import NumberStyle, with_unit
 from vantric.core.planning.frame.field import Field
 from vantric.core.planning.frame.furniture import rule
 from vantric.core.planning.lettering import Pen, Sizes
@@ -60,9 +60,9 @@ def _axis(
 ) -> ValueAxis:
     ticks = [int(tick) if tick == int(tick) and abs(tick) < 1e15 else tick for tick in scale.ticks]
     if scale.kind == "log":  # each in its own decimals: of several decades the smallest has many
-        texts = tuple(style.amounts([tick], most_decimals=9)[0] + unit for tick in ticks)
+        texts = tuple(with_unit(style.amounts([tick], most_decimals=9)[0], unit) for tick in ticks)
     else:
-        texts = tuple(text + unit for text in style.amounts(ticks, most_decimals=9))
+        texts = tuple(with_unit(text, unit) for text in style.amounts(ticks, most_decimals=9))
     return ValueAxis(scale, texts, special, primary)
 
 
