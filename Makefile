@@ -4,7 +4,7 @@ VENV ?= .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo statements test test-browser test-clusters test-spark-3 lint types coverage bench bench-big bench-clusters fuzz fuzz-charts screenshots data generated test-lowest clean
+.PHONY: demo docs statements test test-browser test-docs test-packages test-clusters test-spark-3 lint types coverage bench bench-big bench-clusters fuzz fuzz-charts screenshots data generated test-lowest clean
 
 $(READY): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
@@ -14,8 +14,9 @@ $(READY): pyproject.toml Makefile
 demo: $(READY)
 	$(BIN)/vantric demo --to demo-output
 
+# FLAGS=--coverage counts the lines it runs.
 test: $(READY)
-	$(BIN)/python -m tests.together
+	$(BIN)/python -m tests.together $(FLAGS)
 
 lint: $(READY)
 	$(BIN)/ruff check .
@@ -26,10 +27,10 @@ lint: $(READY)
 types: $(READY)
 	$(BIN)/pyright
 
-# The suite once more, with the lines it runs counted.
+# The suite, with the lines it runs counted.
 coverage: $(READY)
 	$(BIN)/python -m coverage erase
-	$(BIN)/python -m tests.together --coverage
+	$(MAKE) test FLAGS=--coverage
 	$(BIN)/python -m coverage combine --quiet
 	$(BIN)/python -m coverage report
 
@@ -67,6 +68,18 @@ generated: $(READY)
 test-browser: $(READY)
 	$(BIN)/python -m unittest discover -s tests/browser -t .
 
+# The documentation, without a network, warnings as errors: docs/_build/html.
+docs: $(READY)
+	$(BIN)/python -m sphinx -W --keep-going -q -b html docs docs/_build/html
+
+# Every command, block and link of the documentation, and the site in a real browser; after `make docs`.
+test-docs: $(READY)
+	$(BIN)/python -m unittest discover -s tests/site -t .
+
+# The source and the wheel, built and installed in clean environments, on every Python from 3.11 that there is.
+test-packages: $(READY)
+	$(BIN)/python -m unittest discover -s tests/packages -t .
+
 # A standalone cluster of Spark, its Connect server, and a cluster of Dask, on this machine (Java 17).
 test-clusters: $(READY)
 	$(BIN)/python -m unittest discover -s tests/clusters -t .
@@ -89,4 +102,4 @@ test-lowest:
 	.venv-lowest/bin/python -m unittest discover -s tests -t .
 
 clean:
-	rm -rf $(VENV) .venv-lowest .venv-spark-3 demo-output
+	rm -rf $(VENV) .venv-lowest .venv-spark-3 demo-output docs/_build docs/gallery docs/howto/made docs/reference/made

@@ -1,7 +1,10 @@
 """How Sphinx builds the documentation: ``make docs``."""
 
+import logging
 import sys
 from pathlib import Path
+
+from sphinx.search.en import SearchEnglish
 
 ROOT = Path(__file__).parent.parent
 sys.path.insert(0, str(ROOT))
@@ -64,7 +67,17 @@ copybutton_prompt_text = "$ "
 copybutton_only_copy_prompt_lines = True
 
 linkcheck_ignore = [r"https?://"]  # the build needs no network: links inside the site are checked
-nitpicky = False
+logging.getLogger("fontTools").setLevel(logging.WARNING)
+#: Words that the search would pass over, and that people ask for here.
+SearchEnglish.stopwords = frozenset(SearchEnglish.stopwords) - {
+    "before",
+    "after",
+    "below",
+    "above",
+    "all",
+    "other",
+    "over",
+}
 
 sphinx_gallery_conf = {
     "examples_dirs": "../examples/gallery",

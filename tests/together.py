@@ -31,10 +31,13 @@ FIRST = (
     "test_any_chart",
     "test_round_trip",
     "test_streams",
+    "test_completion",
+    "test_start",
+    "test_languages",
 )
 
 TOGETHER = 4
-_APART = ("browser", "clusters")
+_APART = ("browser", "clusters", "packages", "site")
 
 
 def modules() -> list[str]:

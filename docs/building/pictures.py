@@ -6,7 +6,6 @@ from pathlib import Path
 from typing import Any
 
 
-
 def scraper(block: Any, variables: dict[str, Any], conf: dict[str, Any], **kwargs: Any) -> str:
     """Save the chart that an example made as its picture, and return the text that shows it."""
     chart = variables["example_globals"].get("chart")

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import os
 import re
 
 _STARS = "***"
-_URL = re.compile(r"[a-z][a-z0-9+]*://", re.IGNORECASE)
+_URL = re.compile(r"[a-z][a-z0-9+]+://", re.IGNORECASE)  # one letter is a drive
+_DRIVE = re.compile(r"[a-z]:[\\/]", re.IGNORECASE)
 _SECRET = re.compile(r"pass|pwd|token|secret|key|credential|auth", re.IGNORECASE)
 #: A text that holds a secret among other things: ``host=h password=p``, ``Server=s;PWD=p``, ``user:p@host``.
 _WITHIN = re.compile(r"(pass\w*|pwd|secret|token)\s*=|:[^@]*@", re.IGNORECASE)
@@ -42,7 +44,8 @@ def without_secrets(url: str) -> str:
 
 def _without(text: str, stars: str) -> str:
     head = f"\\1:{stars}@" if stars else r"\1@"
-    plain = _USER.sub(head, text, count=1)
+    drive = os.name == "nt" and _DRIVE.match(text)  # C:\\plant\\log@home.csv has no password
+    plain = text if drive else _USER.sub(head, text, count=1)
     place, sign, query = plain.partition("?")
     if sign and "://" in place:
         from urllib.parse import parse_qsl, quote, urlencode  # slow to load, and needed by few sources

@@ -131,7 +131,7 @@ class InBash(Completion):
                     [*keys, "\x15exit\r"],
                     self.folder,
                     {**self.environment, "TERM": "dumb", "COLUMNS": "200"},
-                    patience=2,
+                    patience=1.2,
                 )
                 self.assertIn(wanted, shown)
 
@@ -150,7 +150,7 @@ class InZsh(Completion):
                     [*keys, "\x15exit\r"],
                     self.folder,
                     {**self.environment, "TERM": "dumb", "COLUMNS": "200"},
-                    patience=2,
+                    patience=1.2,
                 )
                 self.assertIn(wanted, shown)
 

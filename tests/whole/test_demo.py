@@ -3,7 +3,6 @@
 import contextlib
 import io
 import re
-import shlex
 import tempfile
 import unittest
 from itertools import pairwise
@@ -115,34 +114,6 @@ class Readme(unittest.TestCase):
     ]
     text = "\n".join(pages)
 
-    def test_its_python_runs(self) -> None:
-        blocks = re.findall(r"```python\n(.*?)```", self.text, re.DOTALL)
-        self.assertTrue(blocks)
-        with (
-            tempfile.TemporaryDirectory() as folder,
-            contextlib.chdir(folder),
-            contextlib.redirect_stdout(io.StringIO()),
-        ):
-            for name in DATA:
-                Path(name).write_bytes(data_file(name))
-            for block in blocks:
-                exec(compile(block, "README.md", "exec"), {})
-            self.assertTrue(Path("defects.png").exists())
-
-    def test_its_commands_run(self) -> None:
-        commands = re.findall(
-            r"^    vantric ((?:pareto|tally|columns|compare|scales|combine|draw|review|report) .*)$",
-            self.text,
-            re.MULTILINE,
-        )
-        self.assertTrue(commands)
-        with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
-            for name in DATA:
-                Path(name).write_bytes(data_file(name))
-            for command in commands:
-                with contextlib.redirect_stdout(io.StringIO()), contextlib.redirect_stderr(io.StringIO()):
-                    self.assertEqual(run(shlex.split(command, comments=True)), 0, command)
-
     def test_the_chart_file_of_the_guide_is_one(self) -> None:
         [block] = re.findall(r"```toml\n(.*?)```", self.pages[3], re.DOTALL)
         with tempfile.TemporaryDirectory() as folder:
@@ -173,7 +144,7 @@ class Readme(unittest.TestCase):
         self.assertAlmostEqual(table.cutoff.crossing, 2.8)
 
     def test_the_examples_run(self) -> None:
-        for script in sorted((ROOT / "examples").glob("*.py")):
+        for script in sorted((ROOT / "examples").glob("*.py")):  # those of the gallery are run by tests/site
             with (
                 tempfile.TemporaryDirectory() as folder,
                 contextlib.chdir(folder),

@@ -13,7 +13,7 @@ import click
 from vantric import __version__
 from vantric.cli.commands import COMMANDS, command_named
 from vantric.cli.stopping import STOPPED, end_now, stops
-from vantric.cli.terminal import drop_broken, flush, say, tell
+from vantric.cli.terminal import drop_broken, flush, prepare_console, say, tell
 from vantric.cli.wording import error_in_flags
 from vantric.errors import VantricError, suggestion
 
@@ -81,9 +81,7 @@ def _shown_to_users(show: Callable[..., object]) -> Callable[..., None]:
 
 def run(arguments: Sequence[str] | None = None) -> int:
     """Run the command line and return its exit status; an error is one line on standard error."""
-    for stream in (sys.stdout, sys.stderr):
-        if hasattr(stream, "reconfigure"):
-            stream.reconfigure(errors="backslashreplace")
+    prepare_console()
     if COMPLETE in os.environ:
         from vantric.cli.completing import prepare
 

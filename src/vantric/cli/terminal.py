@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import contextlib
+import importlib
 import os
 import shutil
 import sys
-from typing import TextIO, TypedDict
+from typing import IO, AnyStr, BinaryIO, TextIO, TypedDict
 
 from vantric.cleaning import visible
 from vantric.errors import TargetError
@@ -29,6 +30,16 @@ def terminal() -> Terminal:
     return {"width": shutil.get_terminal_size((80, 24)).columns, "plain": "utf" not in encoding, "color": color}
 
 
+def prepare_console() -> None:
+    """Have signs that a console cannot show written by their number, and older consoles of Windows show colors."""
+    for stream in (sys.stdout, sys.stderr):
+        if hasattr(stream, "reconfigure"):
+            stream.reconfigure(errors="backslashreplace")
+    if os.name == "nt":
+        with contextlib.suppress(ImportError):
+            importlib.import_module("colorama").just_fix_windows_console()  # comes with click on Windows
+
+
 def say(text: str, *, end: str = "\n", styled: bool = False) -> None:
     """Write words for people on standard output; signs that steer a terminal are made visible.
 
@@ -45,8 +56,17 @@ def say(text: str, *, end: str = "\n", styled: bool = False) -> None:
 
 
 def hand_over(text: str) -> None:
-    """Write data on standard output: to a program as they are, to a terminal made visible."""
-    _write(sys.stdout, visible(text) if sys.stdout is not None and sys.stdout.isatty() else text)
+    """Write data on standard output: to a program as they are, in UTF-8 on any system; to a terminal made visible."""
+    stream = sys.stdout
+    if stream is None or stream.isatty():
+        _write(stream, visible(text))
+        return
+    raw = getattr(stream, "buffer", None)
+    if raw is None:  # a stand-in that takes text only
+        _write(stream, text)
+        return
+    _write(stream, "")
+    _write_bytes(raw, text.encode("utf-8", "backslashreplace"))
 
 
 def tell(text: str) -> None:
@@ -72,8 +92,17 @@ def drop_broken() -> None:
 def _write(stream: TextIO | None, text: str) -> None:
     if stream is None:
         raise TargetError("standard output is closed; write the result to a file with --out")
+    _handed(stream, text)
+
+
+def _write_bytes(stream: BinaryIO, content: bytes) -> None:
+    _handed(stream, content)
+
+
+def _handed(stream: IO[AnyStr], content: AnyStr) -> None:
+    """Write to a stream, and say in one line why that cannot be."""
     try:
-        stream.write(text)
+        stream.write(content)
         stream.flush()
     except BrokenPipeError:  # the reader, such as `head`, has seen enough
         _to_nowhere(stream)
@@ -83,7 +112,7 @@ def _write(stream: TextIO | None, text: str) -> None:
         raise TargetError(f"cannot write to standard output: {reason}") from None
 
 
-def _to_nowhere(stream: TextIO) -> None:
+def _to_nowhere(stream: IO[AnyStr]) -> None:
     with contextlib.suppress(OSError, ValueError):
         nowhere = os.open(os.devnull, os.O_WRONLY)
         os.dup2(nowhere, stream.fileno())

@@ -64,7 +64,10 @@ def plain_name(path: Path, workshop: Workshop) -> Path:
     if not _PATTERN_SIGNS & set(name) and name.isprintable():
         return path
     link = workshop.new_path("".join(path.suffixes[-2:]) if path.suffix.casefold() in PACKED else path.suffix)
-    link.symlink_to(path.resolve())
+    try:
+        link.symlink_to(path.resolve())
+    except OSError:  # Windows lets few users make links
+        shutil.copyfile(path, link)
     return link
 
 
