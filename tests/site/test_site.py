@@ -16,7 +16,7 @@ PAGES = ("index.html", "start.html", "howto/index.html", "howto/rank-a-log.html"
 #: What people type -> a page that must be among the first found.
 ASKED = {
     "total row": "howto/counts-with-a-total", "before after": "howto/before-and-after", "rate": "howto/rates-per-piece", "workbook": "howto/hand-it-over",
-    "database": "howto/from-a-database", "row percent": "howto/two-way-tables", "secondary axis": "axes", "german": "languages", "exit status": "reference/errors",
+    "database": "howto/from-a-database", "two-way": "howto/two-way-tables", "secondary axis": "axes", "german": "languages", "exit status": "reference/errors",
     "cutoff": "pareto", "negative": "howto/negative-months", "many categories": "howto/many-categories",
 }  # fmt: skip
 AMONG = 12
