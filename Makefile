@@ -4,7 +4,7 @@ VENV ?= .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo docs statements test test-browser test-docs test-packages test-clusters test-spark-3 lint types coverage bench bench-big bench-clusters fuzz fuzz-charts screenshots data generated test-lowest clean
+.PHONY: demo docs statements test test-browser test-docs test-packages test-clusters test-spark-3 lint types coverage bench bench-big bench-clusters bench-install fuzz fuzz-charts screenshots data generated test-lowest clean
 
 $(READY): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
@@ -44,6 +44,10 @@ bench-big: $(READY)
 # Twenty million records in Spark, on two threads and on a cluster of two workers.
 bench-clusters: $(READY)
 	$(BIN)/python bench/clusters.py
+
+# The base install: seconds and megabytes, beside what a script by hand needs.
+bench-install: $(READY)
+	$(BIN)/python bench/installed.py
 
 # How often the statements hold, simulated cell by cell: about an hour; writes docs/coverage.md.
 statements: $(READY)

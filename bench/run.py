@@ -22,13 +22,14 @@ sys.path.insert(0, str(HERE))
 
 
 class Line(NamedTuple):
-    """One comparison: its name, the seconds of both, the ratio to stay under, and what the peer is."""
+    """One comparison: its name, the seconds (or `unit`) of both, the most of their ratio, what the peer is."""
 
     name: str
     ours: float
     peer: float
     most: float
     beside: str = "the same by hand, with the library that it stands on"
+    unit: str = "s"
 
 
 def in_turns(ours: Callable[[], object], peer: Callable[[], object], rounds: int) -> tuple[float, float]:

@@ -89,6 +89,19 @@ class Help(unittest.TestCase):
             self.assertEqual((result.status, result.out, result.err.count("\n")), (2, "", 1))
             self.assertIn(f"did you mean {near}", result.err)
 
+    def test_a_word_that_names_nothing_is_looked_for(self) -> None:
+        for word, place in (("zero", "--drop-zero"), ("log axis", "axes"), ("currency", "--prefix"), ("clipboard", "")):
+            result = Result("help", word)
+            self.assertEqual(result.status, 0 if place else 2, word)
+            self.assertIn(place, result.out)
+        self.assertEqual(Result("help", "-o").out, Result("help", "--out").out)
+
+    def test_options_that_topics_name_are_options(self) -> None:
+        known = {flag for _, command in every_command() for one in command.params for flag in getattr(one, "opts", ())}
+        for topic in topic_names():
+            for flag in re.findall(r"(?<![\w-])--[a-z][\w-]*", topic_text(topic)):
+                self.assertIn(flag.replace("--no-", "--") if flag not in known else flag, known, topic)
+
     def test_commands_in_topics_run(self) -> None:
         with tempfile.TemporaryDirectory() as folder, contextlib.chdir(folder):
             for name in DATA:

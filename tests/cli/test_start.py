@@ -1,6 +1,8 @@
 """Starting without knowing the options: questions in a real terminal, and the command without one."""
 
+import contextlib
 import shlex
+import sqlite3
 import sys
 import unittest
 from collections.abc import Callable
@@ -66,6 +68,13 @@ class InATerminal(Start):
         self.assertIn("Numbers are written as in", shown)
         self.assertRegex(shown.rstrip().splitlines()[-1], "--read-numbers 1")
 
+    def test_a_first_row_that_may_be_a_record_is_asked_about(self) -> None:
+        self.file("2026-01-03,Pinhole,4\n2026-01-04,Warp,2\n2026-01-05,Pinhole,9\n2026-01-06,Chip,1\n", "rows.csv")
+        status, shown = self.typed("rows.csv", keys="vEEEEEEE")
+        self.assertEqual(status, 0, shown)
+        self.assertIn("It is a record", shown)
+        self.assertIn("--no-header", shown.rstrip().splitlines()[-1])
+
     def test_stopping_ends_with_130_and_writes_nothing(self) -> None:
         self.file("defect\nPinhole\nWarp\nPinhole\n", "log.csv")
         status, shown = self.typed("log.csv", keys="C")
@@ -109,6 +118,25 @@ class WithoutATerminal(Start):
         words = shlex.split(Result("start", path, "--sheet", "March", "--where", "Kiln = 'Kiln 1'").out)
         self.assertEqual(words[words.index("--sheet") + 1], "March")
         self.assertEqual(words[words.index("--where") + 1], "Kiln = 'Kiln 1'")
+
+    def test_a_database_is_asked_for_its_tables(self) -> None:
+        with contextlib.closing(sqlite3.connect(self.folder / "plant.db")) as plant:
+            plant.execute("CREATE TABLE faults (fault TEXT)")
+            plant.executemany("INSERT INTO faults VALUES (?)", [("a",), ("b",), ("a",)])
+            plant.commit()
+        url = f"sqlite:///{self.folder / 'plant.db'}"
+        self.assertIn("--by fault", Result("start", url).out)
+        self.assertIn("--table faults", Result("start", url).out)
+        missing = Result("start", f"sqlite:///{self.folder / 'none.db'}")
+        self.assertEqual((missing.status, missing.err.count("\n")), (2, 1))
+        self.assertFalse((self.folder / "none.db").exists())
+
+    def test_a_first_row_that_comes_again_is_asked_about(self) -> None:
+        path = self.file("Pin\nWarp\nPin\nChip\nPin\n", "nohead.csv")
+        for result in (Result("start", path), Result("tally", path, "--by", "Pin")):
+            self.assertEqual((result.status, result.err.count("\n")), (2, 1))
+            self.assertIn("--header if it is a name, --no-header if it is a record", result.err)
+        self.assertIn("5 records", Result("tally", path, "--by", "A", "--no-header").out)
 
     def test_bad_sources_are_one_line(self) -> None:
         nothing = self.file("a\n1\n2\n3\n", "numbers.csv")
@@ -164,6 +192,19 @@ class Questions(Start):
         self.assertIn("--count pieces", self.command(even, lambda question: 0)[0])
         cost = self.file("defect,Kosten\nA,3\nB,4\nC,9\n", "cost.csv")
         self.assertIn("--weight Kosten", self.command(cost, lambda question: 0)[0])
+
+    def test_months_side_by_side_are_added_up(self) -> None:
+        for names, wanted in (
+            ("Jan,Feb,Mar,Total", "Jan:Mar"),
+            ("Montag,Dienstag,Mittwoch", "Montag:Mittwoch"),
+            ("Area,Jan 2026,Feb 2026", "Jan 2026:Feb 2026"),
+        ):
+            rows = "".join(
+                f"{label},{','.join(str(at + n) for n in range(names.count(',') + 1))}\n"
+                for at, label in enumerate("ABC")
+            )
+            path = self.file(f"Defect,{names}\n{rows}", "wide.csv")
+            self.assertIn(f"--count {shlex.quote(wanted)}", self.command(path, lambda question: 0)[0])
 
     def test_one_choice_is_no_question(self) -> None:
         asker = Asker(default)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 import textwrap
 from collections.abc import Iterator
 from typing import Literal
@@ -15,9 +16,10 @@ from vantric.cli.making import ALL, Command, made
 from vantric.cli.terminal import say, terminal
 from vantric.cli.topics import SECTIONS, topic_names, topic_text
 from vantric.core.reviewing.codes import Code, known_codes
-from vantric.errors import OptionError, unknown
+from vantric.errors import OptionError, nearest
 
 _WIDEST = 100
+_SHORTEST, _MOST_FOUND = 3, 25
 
 
 def run(topic: tuple[str, ...], given: Given) -> None:
@@ -30,7 +32,7 @@ def run(topic: tuple[str, ...], given: Given) -> None:
 
 def explained(topic: str) -> str:
     """Return what is to be said of a topic; raise `OptionError` if there is none of that name."""
-    word = topic.casefold().strip().replace(" ", "-")
+    word = _whole(topic.casefold().strip()).replace(" ", "-")
     name = word.lstrip("-").replace("_", "-")
     commands = dict(every_command())
     if not name:
@@ -42,8 +44,36 @@ def explained(topic: str) -> str:
     found = _options(name) + (_code(known_codes()[name]) if name in known_codes() else "")
     if found:
         return found
-    known = [*_words(), *_flags()]
-    raise unknown(OptionError, f"there is no help on '{topic}'", name, known, label="vantric help lists the topics;")
+    said = _search(name.replace("-", " "))
+    if said:
+        return said
+    hint = nearest(name, [*_words(), *_flags()]) or "; vantric help lists the topics"
+    raise OptionError(f"there is no help on '{topic}'{hint}", value=topic, hint=hint.removeprefix("; "))
+
+
+def _search(words: str) -> str:
+    """Return where a word is spoken of: topics, options and codes; nothing if it is nowhere, or too short to tell."""
+    if len(words) < _SHORTEST:
+        return ""
+    spoken = re.compile(rf"(?<!\w){re.escape(words)}(?!\w)", re.IGNORECASE).search
+    found = [(f"vantric help {name}", about) for name, about in topic_names().items() if spoken(topic_text(name))]
+    found += [(f"vantric help {flag}", str(one.help)) for flag, _, one in _every_flag() if spoken(one.help or "")]
+    for code in known_codes().values():
+        if spoken(f"{code.name.replace('-', ' ')} {code.example} {code.fires}"):
+            found.append((f"vantric help {code.name}", code.example))
+    if not found:
+        return ""
+    formatter = click.HelpFormatter(width=_width())
+    formatter.write(f"Nothing is called '{words}'; it is spoken of in:\n")
+    with formatter.indentation():
+        formatter.write_dl(list(dict.fromkeys(found))[:_MOST_FOUND])
+    return formatter.getvalue()
+
+
+def _whole(word: str) -> str:
+    """Return the long name of a short option."""
+    longs = {short: flag for flag, _, one in _every_flag() for short in one.opts if not short.startswith("--")}
+    return longs.get(word, word)
 
 
 def _width() -> int:

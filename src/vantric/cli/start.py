@@ -19,20 +19,25 @@ from vantric.cli.starting.questions import Asker, Choice, default
 from vantric.cli.starting.wanted import Source, command_for, outputs_for
 from vantric.cli.terminal import say, tell, terminal
 from vantric.cli.wording import look_in_flags
+from vantric.core.numbers.shown import one_line
 from vantric.errors import VantricError
-from vantric.masking import masked
+from vantric.masking import is_cluster, masked
 from vantric.options import known_options
 from vantric.sources import Counting, gather, look
+from vantric.sources.engines.opening import is_database
 from vantric.sources.options import Opening
+from vantric.sources.tallying.gather import FirstLook
 from vantric.writing import CHART_FILES
 
 T = TypeVar("T")
 _ROWS = 3
 #: How a message goes on that says what can be done.
-_WAY_ON = re.compile(r"[;:]?\s+(?:say (?:it|how|keep_totals|na)\b.*)?$", re.DOTALL)
+_WAY_ON = re.compile(r"[;:]?\s+(?:say (?:it|how|keep_totals|na|header)\b.*)?$", re.DOTALL)
 _SAID = {
     ("keep_totals", False): "It is a total: leave it out",
     ("keep_totals", True): "It is a category: count it",
+    ("header", False): "It is a record: the columns have no names",
+    ("header", True): "It names the columns",
     ("read_dates", "31/12/2026"): "The day stands first, as in 31/12/2026",
     ("read_dates", "12/31/2026"): "The month stands first, as in 12/31/2026",
 }
@@ -98,13 +103,36 @@ class _Start:
 
         if not self.given.get("sheet"):
             self._ask_sheet()
-        with reading(self.source):
-            looked = look(self.source, self.opening(), _ROWS)
+        if is_database(self.source) and not is_cluster(self.source) and not (self.given.keys() & {"table", "query"}):
+            self._ask_table()
+        looked = self._looked()
         if can_ask():
             say(lines(profile_view(masked(self.source), look_in_flags(looked), width=terminal()["width"]), []))
         command = command_for(Source(self.source, looked, self.labels), self.asker)
         slides = importlib.util.find_spec("pptx") is not None
         return [*command, *outputs_for(command, self.asker, slides=slides)]
+
+    def _looked(self) -> FirstLook:
+        """Return a first look; where the first row may be a record, it is asked what it is, and looked again."""
+        with reading(self.source):
+            looked = look(self.source, self.opening(), _ROWS)
+        if self.given.get("header") is None and any(one.code == "header-like-data" for one in looked.remarks):
+            names = ", ".join(one_line(one.name, longest=24) for one in looked.columns[:4])
+            kinds = [Choice(_SAID["header", named], named) for named in (True, False)]
+            if not self.asker.ask(f"What is the first row ({names})?", kinds):
+                self.given["header"] = False
+                with reading(self.source):
+                    looked = look(self.source, self.opening(), _ROWS)
+        return looked
+
+    def _ask_table(self) -> None:
+        """Ask which table of a database is meant."""
+        from vantric.sources.engines.databaseurls import table_names
+
+        names = table_names(self.source)
+        if not names:
+            raise VantricError(f"'{masked(self.source)}' has no tables")
+        self.given["table"] = self.asker.ask("Which table?", [Choice(name, name) for name in names])
 
     def _ask_sheet(self) -> None:
         """Ask which sheet of a workbook is meant, if it has several."""

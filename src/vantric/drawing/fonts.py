@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import threading
 from collections.abc import Callable, Iterable
@@ -10,7 +11,7 @@ from itertools import repeat
 from typing import Any
 
 from matplotlib.backends.backend_agg import RendererAgg
-from matplotlib.font_manager import FontProperties, findfont, fontManager
+from matplotlib.font_manager import FontProperties, findfont, findSystemFonts, fontManager
 from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
 
 from vantric.core.planning.measure import Measure, is_measured, table_measure
@@ -43,13 +44,10 @@ def families_for(texts: Iterable[str], wished: str = "", *, tell: Telling = warn
     lacking = {sign for text in texts if wished or not text.isascii() for sign in text} - _NO_INK
     lacking = {sign for sign in lacking if ord(sign) not in _signs(findfont(base))}
     families = [base]
-    for family, path in _others() if lacking else ():
-        found = {sign for sign in lacking if ord(sign) in _signs(path)}
-        if found:
-            families.append(family)
-            lacking -= found
-        if not lacking:
-            break
+    lacking = _filled(families, lacking) if lacking else lacking
+    if lacking:
+        _look_again()
+        lacking = _filled(families, lacking)
     if lacking:
         shown = " ".join(f"U+{ord(sign):04X}" for sign in sorted(lacking)[:8])
         tell(f"no installed font has {len(lacking)} of the signs in the labels: {shown}")
@@ -80,6 +78,28 @@ def installed(wished: str) -> str:
         hint = nearest(wished, known.values()) or "; leave it out for the theme's own"
         raise ChartError(f"no font '{wished}' is installed{hint}")
     return known[wished.casefold()]
+
+
+def _filled(families: list[str], lacking: set[str]) -> set[str]:
+    """Add families that hold what is lacking, and return what none of them holds."""
+    for family, path in _others():
+        found = {sign for sign in lacking if ord(sign) in _signs(path)}
+        if found:
+            families.append(family)
+            lacking = lacking - found
+        if not lacking:
+            break
+    return lacking
+
+
+@cache
+def _look_again() -> None:
+    """Add fonts that were installed after Matplotlib made its list; once a process, where a sign is lacking."""
+    known = {entry.fname for entry in fontManager.ttflist}
+    for path in findSystemFonts():
+        if path not in known:
+            with contextlib.suppress(OSError, RuntimeError, KeyError, ValueError):  # a file that is no font
+                fontManager.addfont(path)
 
 
 def _others() -> list[tuple[str, str]]:

@@ -112,12 +112,9 @@ class InEveryLanguage(unittest.TestCase):
         )
         return [
             vt.pareto_chart(table, language=code),
-            vt.pareto_chart(table, language=code, orientation="horizontal", theme="dark"),
             vt.pareto_chart(table, language=code, intervals=True),
-            vt.pareto_chart(vt.pareto(log, "defect", split="kiln", keep=9), language=code),
-            vt.pareto_chart(vt.pareto(log, "kiln", per="pieces", per_units=100), language=code),
+            vt.pareto_chart(vt.pareto(log, "defect", split="kiln", keep=9), language=code, orientation="horizontal"),
             vt.crosstab(log, "defect", "shift").compare("Early", "Night").chart(language=code),
-            vt.crosstab(log, "product", "kiln").chart(values="percent", percent_of="row", language=code),
             vt.combine(
                 self.folder / "crews.csv", x="crew", planned="planned_hours", achieved="achieved_hours", language=code
             ),

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 from pathlib import Path
 
 from vantric.cli.starting.questions import Asker, Choice
+from vantric.core.numbers.calendarorder import calendar_keys
 from vantric.core.numbers.shown import one_line
 from vantric.errors import ColumnError
 from vantric.sources.reading.profile import ColumnProfile
@@ -134,8 +136,20 @@ def _amount(source: Source, asker: Asker, by: ColumnProfile) -> list[str]:
     numbers = [one for one in source.numbers if one.name != by.name and not _named(one, _SHARE)]
     once = Choice("Each row counts once", ())
     named = [_number(one) for one in sorted(numbers, key=lambda one: (_named(one, _WEIGHED), not _named(one, _COUNTS)))]
+    named = [*_range(source.numbers), *named]
     choices = [*named, once] if _is_even(by) else [once, *named]
     return list(asker.ask("What does a row stand for?", choices))
+
+
+def _range(numbers: Sequence[ColumnProfile]) -> list[Choice]:
+    """Return that months, or weekdays, side by side are added up, if there are such columns."""
+    names = [one.name for one in numbers]
+    for first in range(len(names)):
+        for last in range(len(names), first + 1, -1):
+            if calendar_keys(names[first:last]) is not None:
+                said = f"As many as its numbers from '{names[first]}' to '{names[last - 1]}', added up"
+                return [Choice(said, ("--count", f"{names[first]}:{names[last - 1]}"))]
+    return []
 
 
 def _is_even(by: ColumnProfile) -> bool:
@@ -204,7 +218,7 @@ def outputs_for(command: Sequence[str], asker: Asker, *, slides: bool) -> list[s
 def free_name(source: str, command: str, kind: str) -> Path:
     """Return the name of a file that does not exist yet: after the source and the command."""
     stem = "".join(sign if sign.isalnum() or sign in "-_" else "-" for sign in Path(source).name.partition(".")[0])
-    stem = stem.strip("-")[:60] or "source"
+    stem = re.sub("-{2,}", "-", stem).strip("-")[:60] or "source"
     names = (Path(f"{stem}-{command}{f'-{at}' if at else ''}.{kind}") for at in range(10_000))
     return next(one for one in names if not one.exists())
 

@@ -68,7 +68,7 @@ def comparison_chart(
         series=(*bars, *(lines if look.cumulative != "none" else ())),
         scales=common(_highest(look, tops, sides)),
         title=_own(look.title, _title(found, subject, look)),
-        subtitle=found.base() if look.subtitle is None else look.subtitle,
+        subtitle=_base(found, look) if look.subtitle is None else look.subtitle,
         note=_note(found, look),
         category_title=_own(look.category_title, subject[:1].upper() + subject[1:]),
         primary_title=_own(look.primary_title, per),
@@ -122,3 +122,9 @@ def _note(found: Comparison, look: TableLook) -> str:
 
 def _own(wished: str | None, plain: str) -> str:
     return plain if wished is None else wished
+
+
+def _base(found: Comparison, look: TableLook) -> str:
+    """Return the bases of both sides in the words of the chart."""
+    sides = ((found.before_name, found.before.tally), (found.after_name, found.after.tally))
+    return "; ".join(f"{name}: {look.wording.base(tally)}" for name, tally in sides)

@@ -157,7 +157,8 @@ def _note(found: Trends, look: TrendLook, legend: str) -> str:
     if not look.note:
         return ""
     kinds = {row.chart.kind for row in found.rows if row.chart.center is not None}
-    named = {"c": "c chart", "u": "u chart", "p": "p chart"}
-    limits = f"limits: {' and '.join(named[kind] for kind in sorted(kinds))}, 3 sigma" if kinds else ""
-    wide = ", widened (Laney) where counts vary more" if any(row.chart.widening > 1 for row in found.rows) else ""
+    say = look.wording.say
+    named = look.wording.listed([say("control chart", kind=kind) for kind in sorted(kinds)])
+    limits = say("limits", charts=named) if kinds else ""
+    wide = say("widened") if any(row.chart.widening > 1 for row in found.rows) else ""
     return "; ".join(filter(None, (legend, limits + wide, look.wording.note(found.tally.origin))))

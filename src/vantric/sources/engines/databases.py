@@ -10,9 +10,10 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import LARGEST
-from vantric.errors import MissingExtraError, SourceError, unknown
+from vantric.errors import SourceError, unknown
 from vantric.masking import is_secret, masked
 from vantric.sources.engines import postgresguard
+from vantric.sources.engines.databaseurls import check_installed, parsed_url
 from vantric.sources.engines.sqliteguard import read_only, watch
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.reading.records import Group, Records
@@ -37,17 +38,9 @@ def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
     MissingExtraError
         If SQLAlchemy is missing.
     """
-    try:
-        import sqlalchemy
-    except ImportError:
-        raise MissingExtraError("reading databases needs SQLAlchemy: pip install 'vantric[sql]'") from None
+    check_installed()
     _check_opening(opening)
-    try:
-        parsed = sqlalchemy.make_url(url)
-    except (sqlalchemy.exc.ArgumentError, ValueError):
-        raise SourceError(
-            "this is not the URL of a database: it reads like postgresql://user@host/name or sqlite:///file.db"
-        ) from None
+    parsed = parsed_url(url)
     records = _connected(parsed, opening)
     try:
         check_columns(wanted, records.names(), f"'{records.shown}'")

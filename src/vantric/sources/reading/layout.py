@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from vantric.core.counting.remark import Remark
-from vantric.core.numbers.shown import counted, quoted
+from vantric.core.numbers.shown import counted, one_line, quoted
 from vantric.errors import SourceError
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.grid import Block, Grid, blocks
@@ -162,6 +162,12 @@ def _laid_out(
     remarks: list[Remark] = []
     body, notes = _below(grid, table, others, parts)
     again = [row for row in body if _repeats(grid, block, heading, row)]
+    if again and width == 1 and header is None:
+        raise SourceError(
+            f"{grid.place}: the first row, '{one_line(names[0], longest=40)}', comes again below: does it name the "
+            "column, or is it a record? say header=True if it is a name, header=False if it is a record",
+            asks=[("header", False), ("header", True)],
+        )
     left_out = set(again)
     body = [row for row in body if row not in left_out and filled(cells_of(grid, row, block)[:width])]
     if again:
