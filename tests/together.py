@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
+import time
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from functools import partial
@@ -59,15 +60,16 @@ def batches(names: Sequence[str]) -> list[list[str]]:
 def run(names: Sequence[str], counting: Sequence[str] = ()) -> tuple[str, int, str]:
     """Run modules of tests, their lines counted if asked for; return their names, the status and what they said."""
     command = [sys.executable, *counting, "-m", "unittest", *names]
+    start = time.monotonic()
     found = subprocess.run(command, capture_output=True, text=True, cwd=ROOT.parent)
-    return ", ".join(names), found.returncode, found.stderr
+    return f"{', '.join(names)} ({time.monotonic() - start:.0f} s)", found.returncode, found.stderr
 
 
 def main() -> int:
     """Run every module; print what failed or was skipped, and how many tests there were."""
     counting = ("-m", "coverage", "run", "--parallel-mode") if "--coverage" in sys.argv[1:] else ()
     number, skipped, failed = 0, 0, []
-    with ThreadPoolExecutor(max(2, os.cpu_count() or 2)) as pool:
+    with ThreadPoolExecutor(1 + (os.cpu_count() or 1)) as pool:  # some of them wait for a server, or for a key
         for name, status, said in pool.map(partial(run, counting=counting), batches(modules())):
             summary = said.strip().splitlines()
             number += next((int(line.split()[1]) for line in reversed(summary) if line.startswith("Ran ")), 0)

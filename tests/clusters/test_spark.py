@@ -1,11 +1,14 @@
 """Spark on a standalone cluster and through Connect: exact, in one job, from the command line, and after a worker died."""
 
 import json
+import re
+import shlex
 import subprocess
 import sys
 import threading
 import time
 import unittest
+from pathlib import Path
 from typing import Any
 
 import pyarrow as pa
@@ -16,6 +19,7 @@ import vantric as vt
 from tests.cli.test_cli import Result
 from tests.clusters.running import connect_server, has_connect_server, kill, standalone
 from tests.enginecorpus import RECORDS, TYPES, CountingInEngines, Rows, close, exact, random_rows
+from vantric.demo.example import data_file
 from vantric.errors import SourceError
 
 SCHEMA = ", ".join(f"`{name}` {kind}" for name, kind in TYPES.items())
@@ -165,7 +169,7 @@ def command(*arguments: str) -> dict[str, Any]:
     found = subprocess.run(
         [sys.executable, "-m", "vantric", *arguments, "--format", "json"], capture_output=True, text=True
     )
-    strange = [line for line in found.stderr.splitlines() if not line.startswith("vantric: warning: ")]
+    strange = [line for line in found.stderr.splitlines() if not line.startswith(("vantric: warning: ", "vantric: note: ", "wrote "))]
     if found.returncode or strange:
         raise AssertionError(found.stderr)
     read: dict[str, Any] = json.loads(found.stdout)
@@ -214,6 +218,17 @@ class CommandLine(unittest.TestCase):
         classic().stop()
         read = command("pareto", url, "--by", "de.fect", "--count", "pieces", "--weight", "cost")
         self.assertAlmostEqual(frequencies(read)["Pinhole"], 300000000.35)
+
+    def test_the_command_of_the_documentation(self) -> None:
+        page = (Path(__file__).parents[2] / "docs/howto/from-a-cluster.md").read_text(encoding="utf-8")
+        [line] = re.findall(r"```sh\n\$ vantric (.*)\n```", page)
+        log = standalone().folder / "inspections.csv"
+        log.write_bytes(data_file("inspections.csv"))
+        picture = standalone().folder / "cluster.png"
+        said = line.replace("spark://HOST:PORT", connect_server()).replace("/data/inspections.csv", str(log))
+        read = command(*shlex.split(said.replace("cluster.png", str(picture))))
+        self.assertEqual(frequencies(read)["Pinhole"], 902)
+        self.assertTrue(picture.exists())
 
     def test_bad_input_is_one_line(self) -> None:
         url, path = connect_server(), written(RECORDS)

@@ -18,11 +18,20 @@ HOWTO = sorted(path for path in (DOCS / "howto").glob("*.md") if path.stem != "i
 INCLUDED = {"changes.md", "security.md", "contributing.md"}
 
 
+def built_after(page: Path) -> bool:
+    """Whether the site was built after the last change of a page and of the code."""
+    index = DOCS / "_build/html/index.html"
+    newest = max(
+        path.stat().st_mtime for path in [page, *(DOCS.parent / "src").rglob("*.py"), *(DOCS / "building").glob("*.py")]
+    )
+    return index.exists() and index.stat().st_mtime > newest
+
+
 class Pages(unittest.TestCase):
     def test_everything_on_every_page_runs(self) -> None:
         for page in [*PAGES, DOCS.parent / "README.md"]:
-            if page.name in INCLUDED:
-                continue
+            if page.name in INCLUDED or (page in HOWTO and built_after(page)):
+                continue  # the build has run it, by the same runner
             with (
                 self.subTest(page=page.name),
                 tempfile.TemporaryDirectory() as name,
