@@ -43,7 +43,9 @@ def similar_labels(tally: Tally) -> list[Finding]:
     more = f"; and {len(groups) - 3} more such groups" if len(groups) > 3 else ""
     plain = all(len({same_spelling(label) for label in group}) == 1 for group in groups)
     what, merged = "case or blanks", "give them one spelling in the source, if they mean the same"
-    if not plain:
+    if plain:
+        merged = f"{merged}; or merge them (merge_spellings=, --merge-spellings)"
+    else:
         what, merged = "case, blanks or punctuation", f"{merged}; --merge-spellings does not merge punctuation"
     return [
         warning(
