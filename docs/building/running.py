@@ -28,6 +28,7 @@ _BLOCK = re.compile(r"^```(\w+)[^\n]*\n(.*?)^```$", re.MULTILINE | re.DOTALL)
 _INDENTED = re.compile(r"^    (vantric .*)$", re.MULTILINE)
 #: What a shell does and no command of ours does by itself.
 _SHELL = re.compile(r"[|<>&;]|\$[({A-Z]|^\w+=")
+_HOME = ".home"
 #: Commands that only say how to install: another suite runs them.
 _INSTALLING = ("pip ", "pipx ", "uvx ", "python -m venv", "make ", "git ")
 
@@ -68,9 +69,10 @@ def run_page(page: Path, folder: Path) -> list[Path]:
     WrongPageError
         If a command fails, or shows something else than the page says.
     """
+    (folder / _HOME).mkdir(exist_ok=True)
     before, names = set(folder.iterdir()), dict[str, Any]()
     shown = ""
-    with contextlib.chdir(folder):
+    with contextlib.chdir(folder), _at_home(folder):
         for block in blocks_of(page.read_text(encoding="utf-8")):
             place = f"{page.name}, line {block.line}"
             if block.kind == "console":
@@ -80,6 +82,24 @@ def run_page(page: Path, folder: Path) -> list[Path]:
             elif block.kind == "python":
                 shown = _python(block, names, place)
     return sorted(set(folder.iterdir()) - before)
+
+
+@contextlib.contextmanager
+def _at_home(folder: Path) -> Iterator[None]:
+    """Have what a page sets up for its reader go into a home of its own."""
+    names = ("HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "ZDOTDIR", "MPLCONFIGDIR")
+    plain = {name: os.environ.get(name) for name in names}
+    fonts = plain["MPLCONFIGDIR"] or str(Path.home() / ".cache" / "matplotlib")  # the list of fonts is not made anew
+    for name in plain:
+        os.environ.pop(name, None)
+    os.environ.update({"HOME": str(folder / _HOME), "MPLCONFIGDIR": fonts})
+    try:
+        yield
+    finally:
+        for name, value in plain.items():
+            os.environ.pop(name, None)
+            if value is not None:
+                os.environ[name] = value
 
 
 def _commands(block: Block, place: str) -> Iterator[str]:

@@ -169,7 +169,11 @@ def command(*arguments: str) -> dict[str, Any]:
     found = subprocess.run(
         [sys.executable, "-m", "vantric", *arguments, "--format", "json"], capture_output=True, text=True
     )
-    strange = [line for line in found.stderr.splitlines() if not line.startswith(("vantric: warning: ", "vantric: note: ", "wrote "))]
+    strange = [
+        line
+        for line in found.stderr.splitlines()
+        if not line.startswith(("vantric: warning: ", "vantric: note: ", "wrote "))
+    ]
     if found.returncode or strange:
         raise AssertionError(found.stderr)
     read: dict[str, Any] = json.loads(found.stdout)

@@ -104,6 +104,11 @@ class Running(unittest.TestCase):
                 self.page(text)
         self.page("```python\nprint(1)\n```\n\n```text\n1\n```\n")
 
+    def test_what_a_page_sets_up_does_not_reach_the_home_of_who_runs_it(self) -> None:
+        before = {path: path.read_bytes() for path in Path.home().glob(".*rc") if path.is_file()}
+        self.page("```console\n$ vantric completion bash --install\n```\n")
+        self.assertEqual({path: path.read_bytes() for path in Path.home().glob(".*rc") if path.is_file()}, before)
+
     def test_blocks_are_found(self) -> None:
         self.assertEqual(
             blocks_of("a\n```python\nx = 1\n```\n```text\n1\n```\n"),

@@ -60,7 +60,8 @@ class Local:
             return _HELD.sub(lambda held: f" ({self.numbers(held[1])})", text)
         united = _UNITED.fullmatch(text)
         if united and united[1] in self.tongue.tables:
-            return self.tongue.chart["with unit"].format_map({"name": self.tongue.tables[united[1]], "unit": united[2]})
+            unit = self.tongue.chart["records"] if united[2] == "records" else united[2]
+            return self.tongue.chart["with unit"].format_map({"name": self.tongue.tables[united[1]], "unit": unit})
         first, sign, rest = text.partition(", ")  # "Low, 95 %"
         return self.tongue.tables.get(first, first) + sign + self.numbers(rest)
 

@@ -152,6 +152,7 @@ def _tips(table: ParetoTable, look: ParetoLook, sure: Certainty | None) -> tuple
     known = {} if sure is None else {row.category: (row.low, row.high) for row in sure.rows}
     names, local = distinct_lines(table.categories), local_of(look)
     unit, found = readable(table.origin.unit), []
+    unit = look.wording.say("records") if unit == "records" else unit
     what, marks = "Rate" if table.origin.per else "Frequency", [float(cut.percent) for cut in table.cutoffs]
     for name, label, row in zip(names, table.categories, table.rows, strict=True):
         said = [(what, number_text(row.frequency), f" {unit}")]
