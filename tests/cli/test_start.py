@@ -49,7 +49,9 @@ class InATerminal(Start):
         self.assertIn("4,000 records, 7 columns", shown)
         self.assertIn("What do you want to see?", shown)
         last = shown.rstrip().splitlines()[-1].strip()
-        self.assertEqual(last, "vantric pareto inspections.csv --by defect --out inspections-pareto.png")
+        self.assertEqual(
+            last, "vantric pareto inspections.csv --by defect --merge-spellings --out inspections-pareto.png"
+        )
         with Image.open(self.folder / "inspections-pareto.png") as image:
             self.assertEqual(image.size, (1280, 800))
 
@@ -118,6 +120,16 @@ class WithoutATerminal(Start):
         words = shlex.split(Result("start", path, "--sheet", "March", "--where", "Kiln = 'Kiln 1'").out)
         self.assertEqual(words[words.index("--sheet") + 1], "March")
         self.assertEqual(words[words.index("--where") + 1], "Kiln = 'Kiln 1'")
+
+    def test_labels_that_would_be_warned_of_are_settled(self) -> None:
+        several = self.file(
+            "lot,faults\n" + "".join(f"{at},{'Pin; Warp' if at % 2 else 'Pin'}\n" for at in range(12)), "several.csv"
+        )
+        self.assertIn("--by faults --separator ';'", Result("start", several).out)
+        spelled = self.file("defect\n" + "Pinhole\npinhole\nWarp\n" * 5, "spelled.csv")
+        self.assertIn("--merge-spellings", Result("start", spelled).out)
+        plain = self.file("defect\n" + "Pinhole\nWarp\n" * 5, "plain.csv")
+        self.assertNotIn("--merge", Result("start", plain).out)
 
     def test_a_database_is_asked_for_its_tables(self) -> None:
         with contextlib.closing(sqlite3.connect(self.folder / "plant.db")) as plant:

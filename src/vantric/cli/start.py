@@ -20,6 +20,7 @@ from vantric.cli.starting.wanted import Source, command_for, outputs_for
 from vantric.cli.terminal import say, tell, terminal
 from vantric.cli.wording import look_in_flags
 from vantric.core.numbers.shown import one_line
+from vantric.core.reviewing import review_tally
 from vantric.errors import VantricError
 from vantric.masking import is_cluster, masked
 from vantric.options import known_options
@@ -31,6 +32,7 @@ from vantric.writing import CHART_FILES
 
 T = TypeVar("T")
 _ROWS = 3
+_SIGN = re.compile(r"separator='(.)'")
 #: How a message goes on that says what can be done.
 _WAY_ON = re.compile(r"[;:]?\s+(?:say (?:it|how|keep_totals|na|header)\b.*)?$", re.DOTALL)
 _SAID = {
@@ -109,6 +111,7 @@ class _Start:
         if can_ask():
             say(lines(profile_view(masked(self.source), look_in_flags(looked), width=terminal()["width"]), []))
         command = command_for(Source(self.source, looked, self.labels), self.asker)
+        command += self._settled_labels(command)
         slides = importlib.util.find_spec("pptx") is not None
         return [*command, *outputs_for(command, self.asker, slides=slides)]
 
@@ -143,6 +146,26 @@ class _Start:
                 Choice("All of them, one under the other", "*"),
             ])  # fmt: skip
             self.given |= {"sheet": (sheet,)} if sheet else {}
+
+    def _settled_labels(self, command: Sequence[str]) -> list[str]:
+        """Ask what the review of the labels would warn of: several in one cell, and several spellings of one."""
+        if "--by" not in command:
+            return []
+        said = {flag: command[command.index(flag) + 1] for flag in ("--by", "--count", "--weight") if flag in command}
+        counting = Counting.from_keywords({flag.removeprefix("--"): name for flag, name in said.items()})
+        tally = gather(self.source, counting, self.opening())
+        found = {one.code: one for one in review_tally(tally)}
+        several = _SIGN.search(found["several-labels"].fix) if "several-labels" in found else None
+        if several is not None:
+            kinds = [Choice("Yes: count each of them", several[1]), Choice("No: each cell is one label", "")]
+            sign = self.asker.ask(f"Do cells hold several labels, with '{several[1]}' between them?", kinds)
+            return ["--separator", sign] if sign else []
+        if "merge_spellings" in (found["similar-labels"].fix if "similar-labels" in found else ""):
+            shown = found["similar-labels"].message.partition(": ")[2]
+            kinds = [Choice("Yes: merge them", "--merge-spellings"), Choice("No: they are different", "")]
+            merged = self.asker.ask(f"Do labels that differ only in case or blanks mean the same ({shown})?", kinds)
+            return [merged] if merged else []
+        return []
 
     def labels(self, column: str) -> list[str]:
         """Return the labels of a column in natural order."""

@@ -134,11 +134,20 @@ def _by(source: Source, asker: Asker) -> ColumnProfile:
 def _amount(source: Source, asker: Asker, by: ColumnProfile) -> list[str]:
     """Return what each row stands for: once, or as much as a number in it."""
     numbers = [one for one in source.numbers if one.name != by.name and not _named(one, _SHARE)]
+    numbers.sort(key=_is_key)
     once = Choice("Each row counts once", ())
     named = [_number(one) for one in sorted(numbers, key=lambda one: (_named(one, _WEIGHED), not _named(one, _COUNTS)))]
     named = [*_range(source.numbers), *named]
-    choices = [*named, once] if _is_even(by) else [once, *named]
+    choices = [*named, once] if _is_counts(by, numbers) else [once, *named]
     return list(asker.ask("What does a row stand for?", choices))
+
+
+def _is_key(one: ColumnProfile) -> bool:
+    """Whether a heading says that its numbers name things and count none."""
+    return bool(
+        {"id", "no", "nr", "lot", "batch", "code", "row", "year", "jahr"}
+        & set(re.split(r"[\W_]+", one.name.casefold()))
+    )
 
 
 def _range(numbers: Sequence[ColumnProfile]) -> list[Choice]:
@@ -152,10 +161,11 @@ def _range(numbers: Sequence[ColumnProfile]) -> list[Choice]:
     return []
 
 
-def _is_even(by: ColumnProfile) -> bool:
-    """Whether every label comes equally often, as in a sheet of counts and not in a log."""
+def _is_counts(by: ColumnProfile, numbers: Sequence[ColumnProfile]) -> bool:
+    """Whether it is a sheet of counts and no log: each label once, or equally often beside a number called a count."""
     most = by.commonest[0][1] if by.commonest else 0
-    return by.valid == by.distinct * most and all(number == most for _, number in by.commonest)
+    even = by.valid == by.distinct * most and all(number == most for _, number in by.commonest)
+    return even and (most == 1 or any(_named(one, _COUNTS) for one in numbers))
 
 
 def _number(one: ColumnProfile) -> Choice:
