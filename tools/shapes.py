@@ -165,7 +165,7 @@ class Side(TypedDict):
 
 
 class Difference(TypedDict):
-    """A category before and after; limits and p where chance can be told."""
+    """A category before and after; limits and p where they are known."""
 
     category: str
     before: Number

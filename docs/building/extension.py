@@ -92,9 +92,16 @@ def _is_made(page: Path, made: Path) -> bool:
     )
 
 
+def tidy(app: Sphinx, error: Exception | None) -> None:
+    """Remove the pictures that the examples of the gallery save beside themselves."""
+    for path in (DOCS.parent / "examples" / "gallery").rglob("*.png"):
+        path.unlink()
+
+
 def setup(app: Sphinx) -> dict[str, Any]:
     """Have Sphinx run the pages and make the reference before it reads them."""
     app.add_directive("sheet", Sheet)
     app.connect("builder-inited", reference.make, priority=100)
     app.connect("builder-inited", run_pages, priority=200)
+    app.connect("build-finished", tidy)
     return {"parallel_read_safe": True, "version": "1"}

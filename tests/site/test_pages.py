@@ -80,6 +80,7 @@ class Pages(unittest.TestCase):
 
     def test_few_pictures_are_committed(self) -> None:
         self.assertLess(len(list((DOCS / "screenshots").iterdir())), 20)
+        self.assertEqual(list((DOCS.parent / "examples").rglob("*.png")), [])
         self.assertEqual([path for path in DOCS.rglob("*.png") if path.parent.name not in ("screenshots", "made", "images", "thumb", "_images")
                           and "_build" not in path.parts], [])  # fmt: skip
 

@@ -2,7 +2,7 @@
 For print
 =========
 
-Told apart without any color.
+Distinct without any color.
 """
 
 from importlib.resources import files
