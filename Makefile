@@ -4,7 +4,7 @@ VENV ?= .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 
-.PHONY: demo docs statements test test-browser test-docs test-packages test-clusters test-spark-3 lint types coverage bench bench-big bench-clusters bench-install fuzz fuzz-charts screenshots data generated test-lowest clean
+.PHONY: demo docs statements test test-browser test-all test-docs test-packages test-clusters test-spark-3 lint types coverage bench bench-big bench-clusters bench-install fuzz fuzz-charts screenshots data generated test-lowest clean
 
 $(READY): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
@@ -14,9 +14,13 @@ $(READY): pyproject.toml Makefile
 demo: $(READY)
 	$(BIN)/vantric demo --to demo-output
 
-# FLAGS=--coverage counts the lines it runs.
+# FLAGS=--all runs the long ones too, --coverage counts the lines that are run.
 test: $(READY)
 	$(BIN)/python -m tests.together $(FLAGS)
+
+# The suite with its long tests: hundreds of edits and charts, simulations, every language.
+test-all:
+	$(MAKE) test FLAGS=--all
 
 lint: $(READY)
 	$(BIN)/ruff check .
@@ -27,10 +31,10 @@ lint: $(READY)
 types: $(READY)
 	$(BIN)/pyright
 
-# The suite, with the lines it runs counted.
+# The whole suite, with the lines it runs counted.
 coverage: $(READY)
 	$(BIN)/python -m coverage erase
-	$(MAKE) test FLAGS=--coverage
+	$(MAKE) test FLAGS="--all --coverage"
 	$(BIN)/python -m coverage combine --quiet
 	$(BIN)/python -m coverage report
 

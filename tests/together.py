@@ -1,4 +1,7 @@
-"""The whole suite, in as many processes as there are processors: ``python -m tests.together [--coverage]``."""
+"""The suite, in as many processes as there are processors: ``python -m tests.together [--all] [--coverage]``.
+
+Without ``--all`` the long ones are left out: hundreds of edits and charts, simulations, every language. CI runs all.
+"""
 
 from __future__ import annotations
 
@@ -37,13 +40,16 @@ FIRST = (
     "test_languages",
 )
 
+#: What takes most of the time and changes least.
+LONG = ("test_live_workbook", "test_random_charts", "test_languages", "test_parts", "test_platforms")
 TOGETHER = 4
 _APART = ("browser", "clusters", "packages", "site")
 
 
-def modules() -> list[str]:
+def modules(*, whole: bool) -> list[str]:
     """Return the modules of tests by name, the longest first; those of a browser and of clusters are targets of their own."""
     every = (path for path in ROOT.rglob("test_*.py") if path.parent.name not in _APART)
+    every = (path for path in every if whole or path.stem not in LONG)
     found = sorted(path.relative_to(ROOT.parent).with_suffix("") for path in every)
     names = [".".join(path.parts) for path in found]
     order = {name: place for place, name in enumerate(FIRST)}
@@ -70,7 +76,9 @@ def main() -> int:
     counting = ("-m", "coverage", "run", "--parallel-mode") if "--coverage" in sys.argv[1:] else ()
     number, skipped, failed = 0, 0, []
     with ThreadPoolExecutor(1 + (os.cpu_count() or 1)) as pool:  # some of them wait for a server, or for a key
-        for name, status, said in pool.map(partial(run, counting=counting), batches(modules())):
+        for name, status, said in pool.map(
+            partial(run, counting=counting), batches(modules(whole="--all" in sys.argv[1:]))
+        ):
             summary = said.strip().splitlines()
             number += next((int(line.split()[1]) for line in reversed(summary) if line.startswith("Ran ")), 0)
             skipped += int(summary[-1].partition("skipped=")[2].rstrip(")") or 0) if summary else 0
@@ -78,6 +86,8 @@ def main() -> int:
             if status or "SKIPPED" in said:
                 print(said, flush=True)
             failed += [name] if status else []
+    if "--all" not in sys.argv[1:]:
+        print(f"Left out, for make test-all: {', '.join(LONG)}")
     print(f"{number} tests, {skipped} skipped" + (f", FAILED: {', '.join(failed)}" if failed else ", OK"))
     return 1 if failed or not number else 0
 
