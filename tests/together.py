@@ -1,6 +1,6 @@
 """The suite, in as many processes as there are processors: ``python -m tests.together [--all] [--coverage]``.
 
-Without ``--all`` the long ones are left out: hundreds of edits and charts, simulations, every language. CI runs all.
+Without ``--all`` the long ones are left out: hundreds of edits and charts, limits, every language and shell. CI runs all.
 """
 
 from __future__ import annotations
@@ -41,7 +41,15 @@ FIRST = (
 )
 
 #: What takes most of the time and changes least.
-LONG = ("test_live_workbook", "test_random_charts", "test_languages", "test_parts", "test_platforms")
+LONG = (
+    "test_live_workbook",
+    "test_random_charts",
+    "test_languages",
+    "test_parts",
+    "test_platforms",
+    "test_completion",
+    "test_limits",
+)
 TOGETHER = 4
 _APART = ("browser", "clusters", "packages", "site")
 
