@@ -61,6 +61,8 @@ class InATerminal(Start):
         self.assertEqual(status, 0, shown)
         self.assertIn("is it one? It is a total: leave it out", plain(shown))
         self.assertIn("--no-keep-totals", shown.rstrip().splitlines()[-1])
+        for question in ("What do you want to see?", "What does a row stand for?"):
+            self.assertEqual(plain(shown).count(f"{question} (arrow keys"), 1, "no question comes twice")
         self.assertIn("reads as a total and is left out, as --no-keep-totals says", plain(shown))
 
     def test_numbers_of_two_styles_are_asked_about(self) -> None:

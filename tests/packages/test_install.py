@@ -57,6 +57,18 @@ class Packages(unittest.TestCase):
         [cls.wheel] = (cls.folder / "dist").glob("*.whl")
         [cls.source] = (cls.folder / "dist").glob("*.tar.gz")
 
+    def install(self, home: Path, *packages: object) -> None:
+        run(
+            home / "bin/python",
+            "-m",
+            "pip",
+            "install",
+            "--quiet",
+            "--disable-pip-version-check",
+            *packages,
+            folder=self.folder,
+        )
+
     def used(self, bin_: Path, name: str) -> None:
         """Use an installed package as its users do, in an empty folder."""
         place = self.folder / name
@@ -81,16 +93,7 @@ class Packages(unittest.TestCase):
         """Install the wheel in an environment of its own, and use it."""
         home = self.folder / f"venv-{Path(python).name}"
         run(python, "-m", "venv", home, folder=self.folder)
-        run(
-            home / "bin/python",
-            "-m",
-            "pip",
-            "install",
-            "--quiet",
-            "--disable-pip-version-check",
-            self.wheel,
-            folder=self.folder,
-        )
+        self.install(home, self.wheel)
         self.used(home / "bin", Path(python).name)
         self.assertTrue((home / "share/man/man1/vantric.1").exists())
         shutil.rmtree(home)
@@ -133,17 +136,7 @@ class Packages(unittest.TestCase):
     def test_as_a_program_of_its_own(self) -> None:
         home = self.folder / "tools"
         run(sys.executable, "-m", "venv", home, folder=self.folder)
-        run(
-            home / "bin/python",
-            "-m",
-            "pip",
-            "install",
-            "--quiet",
-            "--disable-pip-version-check",
-            "pipx",
-            "uv",
-            folder=self.folder,
-        )
+        self.install(home, "pipx", "uv")
         kept = {"PIPX_HOME": str(self.folder / "pipx"), "PIPX_BIN_DIR": str(self.folder / "pipx-bin"), "PIPX_MAN_DIR": str(self.folder / "pipx-man"),
                 "UV_CACHE_DIR": str(self.folder / "uv"), "UV_NO_PROGRESS": "1", "UV_PYTHON": sys.executable}  # fmt: skip
         run(home / "bin/pipx", "install", "--python", sys.executable, self.wheel, folder=self.folder, **kept)

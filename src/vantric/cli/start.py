@@ -55,7 +55,7 @@ def run(source: str, given: Given) -> int:
         raise VantricError(f"'{source}' is a chart file or a report file: use vantric draw or vantric report")
     asker = Asker(ask if can_ask() else default)
     start = _Start(source, dict(given), asker)
-    command = start.settled(start.asked)
+    command = start.asked()
     if not can_ask():
         say(typed([*command, *start.options()]))
         tell("vantric: note: there is no terminal to ask questions in; this command follows from the defaults")
@@ -117,16 +117,18 @@ class _Start:
 
     def _looked(self) -> FirstLook:
         """Return a first look; where the first row may be a record, it is asked what it is, and looked again."""
-        with reading(self.source):
-            looked = look(self.source, self.opening(), _ROWS)
+        looked = self.settled(self._look)
         if self.given.get("header") is None and any(one.code == "header-like-data" for one in looked.remarks):
             names = ", ".join(one_line(one.name, longest=24) for one in looked.columns[:4])
             kinds = [Choice(_SAID["header", named], named) for named in (True, False)]
             if not self.asker.ask(f"What is the first row ({names})?", kinds):
                 self.given["header"] = False
-                with reading(self.source):
-                    looked = look(self.source, self.opening(), _ROWS)
+                looked = self.settled(self._look)
         return looked
+
+    def _look(self) -> FirstLook:
+        with reading(self.source):
+            return look(self.source, self.opening(), _ROWS)
 
     def _ask_table(self) -> None:
         """Ask which table of a database is meant."""
@@ -153,7 +155,7 @@ class _Start:
             return []
         said = {flag: command[command.index(flag) + 1] for flag in ("--by", "--count", "--weight") if flag in command}
         counting = Counting.from_keywords({flag.removeprefix("--"): name for flag, name in said.items()})
-        tally = gather(self.source, counting, self.opening())
+        tally = self.settled(lambda: gather(self.source, counting, self.opening()))
         found = {one.code: one for one in review_tally(tally)}
         several = _SIGN.search(found["several-labels"].fix) if "several-labels" in found else None
         if several is not None:
@@ -171,7 +173,7 @@ class _Start:
         """Return the labels of a column in natural order."""
         from vantric.core.numbers.naturalorder import natural_key
 
-        tally = gather(self.source, Counting(by=column), self.opening())
+        tally = self.settled(lambda: gather(self.source, Counting(by=column), self.opening()))
         return sorted(tally.categories, key=natural_key)
 
     def options(self) -> list[str]:

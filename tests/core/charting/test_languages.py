@@ -4,6 +4,7 @@ import re
 import tempfile
 import unittest
 import warnings
+from decimal import Decimal
 from pathlib import Path
 from string import Formatter
 
@@ -14,6 +15,7 @@ from vantric.core.charting.wording import WORDS
 from vantric.core.numbers.style import NumberStyle, with_unit
 from vantric.demo.example import data_file
 from vantric.errors import VantricError
+from vantric.reports.local import Local
 
 OTHERS = [code for code in LANGUAGES if code != "en"]
 FIRST = language("de")
@@ -68,6 +70,31 @@ class Sets(unittest.TestCase):
                 _stand_alone(format_date(day, "medium", locale=code), code),
                 code,
             )
+
+    def test_numbers_of_tables_are_read_back(self) -> None:
+        from babel.numbers import parse_decimal
+
+        texts = ("0", "5", "999", "1,234", "-1,234.5", "12,480.25", "1,000,000", "0.001", "123,456,789.125", "+10.3")
+        for code in OTHERS:
+            found = language(code)
+            local = Local(found, NumberStyle(show_numbers=found.show_numbers, percent_sign=found.percent_sign))
+            for text in texts:
+                plain = Decimal(text.replace(",", ""))
+                self.assertEqual(
+                    parse_decimal(local.numbers(text).removeprefix("+"), locale=code), plain, f"{code}: {text}"
+                )
+                percent = local.numbers(f"{text} %")
+                self.assertEqual(
+                    parse_decimal(re.sub(r"[%\s+]", "", percent) if " " not in text else percent, locale=code),
+                    plain,
+                    percent,
+                )
+            self.assertEqual(
+                local.numbers("12.5 % to 14.0 %"),
+                f"{local.numbers('12.5 %')} {found.tables['to']} {local.numbers('14.0 %')}",
+            )
+            for text in ("2026-01-05", "Kiln 3", "v1.2.3", "A-1", "–", ""):
+                self.assertEqual(local.numbers(text), text)
 
     def test_what_is_no_day_stays(self) -> None:
         for text in ("", "January", "2026-01", "2026-W03", "5/1/2026"):
