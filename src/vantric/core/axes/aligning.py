@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 
 from vantric.core.axes.grid import grid_scales
-from vantric.core.axes.options import Limits, Scaling
+from vantric.core.axes.options import AXES, Pair, Policy, Scaling
 from vantric.core.axes.scale import Scale, linear_scale, nice_step, ticks_between, typed
-from vantric.core.axes.side import Side, checked_side
+from vantric.core.axes.side import Side, ZeroRule, checked_side
 from vantric.core.axes.single import limits_of, single_scale
+from vantric.core.numbers.shown import digits_text
 from vantric.errors import ScaleError
 
 _MEETING = 1e-9
@@ -48,8 +51,11 @@ class ScalePair:
 
 
 def align(
-    primary: tuple[float, float], secondary: tuple[float, float], scaling: Scaling = _PLAIN
-) -> ScalePair:  # fmt: skip
+    primary: tuple[float, float],
+    secondary: tuple[float, float],
+    scaling: Scaling = _PLAIN,
+    zeros: tuple[ZeroRule, ZeroRule] | None = None,
+) -> ScalePair:
     """Scale two value axes together.
 
     Parameters
@@ -57,8 +63,12 @@ def align(
     primary, secondary
         The ranges of the data, lower and upper, in the units of each side.
     scaling
-        The policy, ``"grid"`` if none is given; fixed limits; logarithmic sides; whether each side shows zero, which it
-        does if nothing is said; headroom beyond each data end that is neither zero nor fixed.
+        The policy, ``"grid"`` if none is given, or ``"proportional"`` if `meet` is; fixed limits; logarithmic sides;
+        whether each side shows zero, which it does if nothing is said; headroom beyond each data end that is neither
+        zero nor fixed.
+    zeros
+        Whether each side shows zero where `scaling` does not say it: ``"shown"`` if not given; ``"free"`` for a side
+        that need not. A side that is free does not show it, and a range over zero always includes it.
 
     Raises
     ------
@@ -70,49 +80,107 @@ def align(
     -----
     The grid is an optimum over all pairs of nice steps; see ``docs/axes.md`` for the method and its sources.
     """
-    found = _aligned(primary, secondary, scaling)
+    check_wishes(scaling)
+    shown, hidden = "shown", "hidden"
+    rules = [
+        rule if wish is None else shown if wish else hidden
+        for wish, rule in zip(scaling.zeros, zeros or (shown, shown), strict=True)
+    ]
+    pair, sides = _aligned((primary, secondary), scaling, rules)  # type: ignore[arg-type]
+    _check_held(pair, sides, scaling)
     fixed = [any(end not in (None, 0.0) for end in limits or ()) for limits in scaling.limits]
-    return replace(found, fixed=(fixed[0], fixed[1]))
+    return replace(pair, fixed=(fixed[0], fixed[1]))
 
 
-def _aligned(primary: tuple[float, float], secondary: tuple[float, float], scaling: Scaling) -> ScalePair:
-    policy, meet, headroom, clip = scaling.policy or "grid", scaling.meet, scaling.headroom, scaling.clip
-    if meet is not None and policy != "proportional":
+def check_wishes(scaling: Scaling) -> None:
+    """Raise `ScaleError` for two options of which one would be without effect."""
+    policy = scaling.policy
+    if scaling.meet is not None and policy not in (None, "proportional"):
         raise ScaleError(f"meet and policy='{policy}' conflict: two values meet under policy='proportional' only")
-    data, limits = (primary, secondary), scaling.limits
-    zeros = tuple(True if wanted is None else wanted for wanted in scaling.zeros)
-    kind = tuple("log" if log else "linear" for log in scaling.logs)
+    for name, log, zero in zip(AXES, scaling.logs, scaling.zeros, strict=True):
+        if log and zero:
+            raise ScaleError(f"{name}_zero and {name}_log conflict: zero has no place on a log axis")
+        if zero is False and policy_of(scaling) == "proportional":
+            raise ScaleError(f"{name}_zero=False and policy='proportional' conflict: zero and zero are one height")
+    if policy == "common" and set(scaling.zeros) == {True, False}:
+        raise ScaleError("primary_zero and secondary_zero conflict: one common scale shows zero or does not")
+    if scaling.clip and scaling.limits == (None, None):
+        raise ScaleError("clip is for fixed limits; give primary_limits or secondary_limits, or leave clip out")
+
+
+def policy_of(scaling: Scaling) -> Policy:
+    """Return how two axes are aligned: as it is said, or as the other options mean."""
+    return scaling.policy or ("proportional" if scaling.meet else "grid")
+
+
+def _aligned(data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule]) -> tuple[ScalePair, Sequence[Side]]:
+    """Return the scales, and the sides as they were scaled."""
+    policy, limits, headroom = policy_of(scaling), scaling.limits, scaling.headroom
     if policy == "common":
-        return _common(data, zeros, kind, limits, headroom, clip)
-    zero = (True, True) if policy == "proportional" else zeros
-    sides = [checked_side(at, data[at], kind=kind[at], zero=zero[at], limits=limits[at], clip=clip) for at in (0, 1)]
+        return _common(data, scaling, zeros)
+    sides = [
+        checked_side(
+            at,
+            data[at],
+            kind="log" if scaling.logs[at] else "linear",
+            zero="shown" if policy == "proportional" else zeros[at],
+            limits=limits[at],
+            clip=scaling.clip,
+        )
+        for at in (0, 1)
+    ]
     if policy == "proportional":
-        return _meeting(sides[0], sides[1], meet or (data[0][1], data[1][1]), headroom)
+        return _meeting(sides[0], sides[1], scaling.meet or (data[0][1], data[1][1]), headroom), sides
     if policy == "grid":
         left, right, coverage = grid_scales(sides[0], sides[1], headroom)
-        return ScalePair(left, right, "grid", coverage, True, (sides[0].clipped, sides[1].clipped))
+        return ScalePair(left, right, "grid", coverage, True, (sides[0].clipped, sides[1].clipped)), sides
     left, right = (single_scale(side, headroom) for side in sides)
-    return _pair(left, right, "separate", (sides[0], sides[1]))
+    return _pair(left, right, "separate", (sides[0], sides[1])), sides
 
 
-def _common(
-    data: tuple[tuple[float, float], tuple[float, float]], include_zero: tuple[bool, ...], kind: tuple[str, ...],
-    limits: tuple[Limits, Limits], headroom: float, clip: bool,
-) -> ScalePair:  # fmt: skip
+def _check_held(pair: ScalePair, sides: Sequence[Side], scaling: Scaling) -> None:
+    """Raise `ScaleError` where the scales do not hold what was wanted of them."""
+    for side, scale in zip(sides, (pair.primary, pair.secondary), strict=True):
+        if not (side.log or side.zero) and scale.lower <= 0 <= scale.upper:
+            cause = "the headroom" if pair.policy != "common" else "the common scale"
+            raise ScaleError(
+                f"{side.name}_zero=False and {cause} conflict: the {side.name} axis would run from "
+                f"{digits_text(scale.lower)} to {digits_text(scale.upper)}; fix its lower limit, or leave it out"
+            )
+        slack = _MEETING * (scale.upper / 2 - scale.lower / 2)
+        low, high = (10**side.low, 10**side.high) if side.log else (side.low, side.high)
+        if not side.log and not (scale.lower - slack <= low and high <= scale.upper + slack):
+            other = AXES[1 - AXES.index(side.name)]
+            raise ScaleError(
+                f"the limits of the {other} side and the range of the {side.name} side conflict under "
+                f"policy='{pair.policy}': the {side.name} axis would end at {digits_text(scale.upper)}"
+            )
+    if scaling.headroom != _PLAIN.headroom and not any(end for side in sides for end in side.free_ends()):
+        raise ScaleError("headroom and the fixed limits conflict: no end of the data is free; leave one of them out")
+
+
+def _common(data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule]) -> tuple[ScalePair, Sequence[Side]]:
     """Return one scale for both sides."""
-    if kind[0] != kind[1]:
+    if scaling.primary_log != scaling.secondary_log:
         raise ScaleError("one common scale and two kinds of axis conflict: give both sides the same kind")
-    if None not in limits and limits[0] != limits[1]:
+    if None not in scaling.limits and scaling.primary_limits != scaling.secondary_limits:
         raise ScaleError("one common scale and different limits on its two sides conflict: give the limits once")
-    wished = limits[0] or limits[1]
+    order: tuple[ZeroRule, ...] = ("hidden", "shown", "free")  # a wish comes before what the series need
+    rule = next(rule for rule in order if rule in zeros) if True not in scaling.zeros else "shown"
+    checked = partial(
+        checked_side,
+        kind="log" if scaling.primary_log else "linear",
+        limits=scaling.primary_limits or scaling.secondary_limits,
+        clip=scaling.clip,
+    )
     for at in (0, 1):  # each by itself, so that the message names the side
-        checked_side(at, data[at], kind=kind[at], zero=include_zero[at], limits=wished, clip=clip)
+        checked(at, data[at], zero=rule)
     union = min(data[0][0], data[1][0]), max(data[0][1], data[1][1])
-    zero = include_zero[0] or include_zero[1]
-    whole = checked_side(0, union, kind=kind[0], zero=zero, limits=wished, clip=clip)
-    scale = single_scale(whole, headroom)
-    parts = [checked_side(at, data[at], kind=kind[at], zero=zero, limits=wished, clip=clip) for at in (0, 1)]
-    return _pair(scale, scale, "common", (parts[0], parts[1]))
+    whole = checked(0, union, zero=rule)
+    scale = single_scale(whole, scaling.headroom)
+    part_rule: ZeroRule = "shown" if whole.zero else rule
+    parts = checked(0, data[0], zero=part_rule), checked(1, data[1], zero=part_rule)
+    return _pair(scale, scale, "common", parts), (whole, replace(whole, name=AXES[1]))
 
 
 def _meeting(primary: Side, secondary: Side, meet: tuple[float, float], headroom: float) -> ScalePair:

@@ -35,12 +35,15 @@ class _Frame:
         The candidates, ascending, each with how simple it is, and as a float.
     ends
         For each step the data's ends and the fixed limits in it, None where a limit is free.
+    zeros
+        For each step the place of a zero that the axis must not show; empty where there is none.
     """
 
     side: Side
     base: Fraction
     steps: tuple[_Step, ...]
     ends: tuple[tuple[float, float, float | None, float | None], ...]
+    zeros: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -59,7 +62,8 @@ def grid_scales(primary: Side, secondary: Side, headroom: float) -> tuple[Scale,
 
     Of all pairs of nice steps (1, 2, 2.5 or 5 times a power of ten; whole decades on a log side) that give 4 to 10
     ticks, it is the pair whose smaller coverage is largest; among equals the larger coverage decides, then fewer
-    ticks, then simpler steps.
+    ticks, then simpler steps. Where both sides show zero, zero and zero are one height; a linear side that does not
+    include zero does not show it.
 
     Raises
     ------
@@ -67,7 +71,7 @@ def grid_scales(primary: Side, secondary: Side, headroom: float) -> tuple[Scale,
         If limits are fixed so that no grid serves both sides.
     """
     one, other = _framed(primary), _framed(secondary)
-    found = _search(one, other, headroom, clear=True) or _search(one, other, headroom, clear=False)
+    found = _search(one, other, headroom)
     if found is None:
         raise ScaleError(_conflict(primary, secondary))
     height = found.end - found.start
@@ -99,7 +103,8 @@ def _framed(side: Side) -> _Frame:
         (low / size, high / size, None if lower is None else lower / size, None if upper is None else upper / size)
         for _, _, size in steps
     )
-    return _Frame(side, base, steps, ends)
+    zeros = () if side.log or side.zero else tuple(-float(base / step) for step, _, _ in steps)
+    return _Frame(side, base, steps, ends, zeros)
 
 
 @lru_cache(maxsize=1024)
@@ -113,11 +118,8 @@ def _steps(power: int) -> tuple[_Step, ...]:
     return tuple((step, place, as_float(step)) for step, place in found)
 
 
-def _search(one: _Frame, other: _Frame, headroom: float, *, clear: bool) -> _Found | None:
-    """Return the best pair of steps; pairs whose lengths alone say that they cannot be better are passed over.
-
-    With `clear`, free ends keep their headroom from limits that the other side fixes too.
-    """
+def _search(one: _Frame, other: _Frame, headroom: float) -> _Found | None:
+    """Return the best pair of steps; pairs whose lengths alone say that they cannot be better are passed over."""
     best: tuple[tuple[float, ...], _Found] | None = None
     ends = (*one.side.free_ends(), *other.side.free_ends())
     for first, (a0, b0, l0, u0) in enumerate(one.ends):
@@ -127,11 +129,16 @@ def _search(one: _Frame, other: _Frame, headroom: float, *, clear: bool) -> _Fou
             if best is not None and most + 1e-12 < -best[0][0]:
                 continue
             fixed = (l0, u0, l1, u1)
-            for shift in _shifts(one, other, (a0, b0, a1, b1), fixed, headroom):
+            near = _near(one.zeros, first, a0, b0) or _near(other.zeros, second, a1, b1)
+            for shift in _shifts(one, other, (a0, b0, a1, b1), fixed, headroom, near=near):
                 own = (a0, b0, l0, u0)
                 moved = (a1 - shift, b1 - shift, _less(l1, shift), _less(u1, shift))
                 height = _laid(own, moved, ends, headroom)
-                if height is None or (clear and not _clear(own, moved, ends, headroom, height)):
+                if height is None or not _clear(own, moved, ends, headroom, height):
+                    continue
+                if (one.zeros and _holds(height, one.zeros[first])) or (
+                    other.zeros and _holds(height, other.zeros[second] - shift)
+                ):
                     continue
                 start, end, ticks = height
                 covers = sorted((length0 / (end - start), length1 / (end - start)))
@@ -140,6 +147,18 @@ def _search(one: _Frame, other: _Frame, headroom: float, *, clear: bool) -> _Fou
                 if best is None or key < best[0]:
                     best = key, _Found(first, second, shift, start, end)
     return best[1] if best else None
+
+
+def _near(zeros: tuple[float, ...], place: int, low: float, high: float) -> bool:
+    """Whether the largest height about a range could hold the zero that it must not show."""
+    return bool(zeros) and low - MOST_TICKS - 1 <= zeros[place] <= high + MOST_TICKS + 1
+
+
+def _holds(height: tuple[float, float, int], place: float) -> bool:
+    """Whether a place, in steps, is on the height."""
+    start, end, _ = height
+    slack = _CLOSE * (end - start) + 1e-12
+    return start - slack <= place <= end + slack
 
 
 def _less(end: float | None, shift: int) -> float | None:
@@ -194,10 +213,18 @@ def _clear(own: _Ends, their: _Ends, free: tuple[bool, ...], headroom: float, he
 
 
 def _shifts(
-    one: _Frame, other: _Frame, data: tuple[float, float, float, float], fixed: tuple[float | None, ...],
+    one: _Frame,
+    other: _Frame,
+    data: tuple[float, float, float, float],
+    fixed: tuple[float | None, ...],
     headroom: float,
-) -> Iterable[int]:  # fmt: skip
-    """Return the whole numbers of steps by which the secondary may be shifted: those that waste least height."""
+    *,
+    near: bool,
+) -> Iterable[int]:
+    """Return the whole numbers of steps by which the secondary may be shifted: those that waste least height.
+
+    With `near`, all that fit: the one that wastes least may show a zero that is not to be shown.
+    """
     if one.side.zero and other.side.zero:
         return (0,)
     a0, b0, a1, b1 = data
@@ -213,6 +240,8 @@ def _shifts(
     further = 0
     if headroom and not all((*one.side.free_ends(), *other.side.free_ends())):
         further = math.ceil(2 * headroom * MOST_TICKS)  # an end without headroom may stand outside and spare some
+    if near:
+        further = MOST_TICKS + 1
     return {math.floor(center) + more for center in centers for more in range(-further, further + 2)}
 
 
@@ -236,6 +265,12 @@ def _scale(frame: _Frame, at: int, found: _Found, shift: int) -> Scale:
 
 def _conflict(primary: Side, secondary: Side) -> str:
     """Say which two options no grid can meet."""
+    for side, other in ((primary, secondary), (secondary, primary)):
+        if side.hidden:
+            return (
+                f"{side.name}_zero=False and the range of the {other.name} side conflict: every grid that serves both "
+                f"shows zero on the {side.name} side; leave it out, or take policy='separate'"
+            )
     fixed = [side for side in (primary, secondary) if side.fixed != (None, None)]
     if len(fixed) == 2:
         return (
@@ -243,9 +278,9 @@ def _conflict(primary: Side, secondary: Side) -> str:
             "end of one side free, or take policy='separate'"
         )
     if len(fixed) == 1:
-        other = "secondary" if fixed[0] is primary else "primary"
+        other_name = "secondary" if fixed[0] is primary else "primary"
         return (
-            f"the limits of the {fixed[0].name} side conflict with the range of the {other} side on one grid; leave an "
-            "end free, or take policy='separate'"
+            f"the limits of the {fixed[0].name} side conflict with the range of the {other_name} side on one grid; "
+            "leave an end free, or take policy='separate'"
         )
     return "no grid of nice steps serves both ranges; take policy='separate'"

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Literal, TypeAlias
 
 from vantric.core.numbers.shown import digits_text
 from vantric.errors import ScaleError
@@ -11,6 +12,8 @@ from vantric.errors import ScaleError
 _NAMES = ("primary", "secondary")
 _LARGEST = 1.5e308
 _LIMITS = tuple[float | None, float | None] | None
+#: Whether an axis shows zero, need not, or must not.
+ZeroRule: TypeAlias = Literal["shown", "free", "hidden"]
 
 
 @dataclass(frozen=True)
@@ -26,11 +29,13 @@ class Side:
     log
         Whether it is a log side.
     zero
-        Whether zero is included.
+        Whether zero is included; if not, the axis of a linear side never shows it.
     fixed
         The limits that are fixed, lower and upper; in decades on a log side.
     clipped
         Whether they cut data off.
+    hidden
+        Whether zero is kept off by a wish.
     """
 
     name: str
@@ -40,6 +45,7 @@ class Side:
     zero: bool
     fixed: tuple[float | None, float | None] = (None, None)
     clipped: bool = False
+    hidden: bool = False
 
     @property
     def span(self) -> float:
@@ -55,9 +61,18 @@ class Side:
 
 
 def checked_side(
-    which: int, data: tuple[float, float], *, kind: str, zero: bool, limits: _LIMITS, clip: bool
-) -> Side:  # fmt: skip
-    """Return a side, or raise `ScaleError` for what cannot be scaled."""
+    which: int,
+    data: tuple[float, float],
+    *,
+    kind: str,
+    zero: ZeroRule,
+    limits: _LIMITS,
+    clip: bool,
+) -> Side:
+    """Return a side, or raise `ScaleError` for what cannot be scaled.
+
+    A range that reaches over zero includes it, whatever the rule.
+    """
     name = _NAMES[which]
     low, high = _range(data, name, "data")
     log = kind == "log"
@@ -71,14 +86,32 @@ def checked_side(
         low, high = _apart(low, high, 0.5, fixed)
         side = Side(name, low, high, log=True, zero=False, fixed=fixed)
     else:
-        if zero:
+        includes = zero == "shown" or _reaches_zero(low, high, fixed)
+        if includes and zero == "hidden":
+            raise ScaleError(_zero_inside(name, low, high, fixed))
+        if includes:
             low, high = min(low, 0.0), max(high, 0.0)
             if low == high:
                 high = 1.0
         else:
             low, high = _apart(low, high, abs(low) * 0.05 or 1.0, fixed)
-        side = Side(name, low, high, log=False, zero=zero, fixed=fixed)
+        side = Side(name, low, high, log=False, zero=includes, fixed=fixed, hidden=zero == "hidden")
     return _within_limits(side, clip)
+
+
+def _reaches_zero(low: float, high: float, fixed: tuple[float | None, float | None]) -> bool:
+    """Whether the axis runs over zero: where a limit is fixed, that end counts and not the data's."""
+    lower, upper = fixed
+    return (low if lower is None else lower) <= 0 <= (high if upper is None else upper)
+
+
+def _zero_inside(name: str, low: float, high: float, fixed: tuple[float | None, float | None]) -> str:
+    what, ends = ("data", (low, high)) if low <= 0 <= high else ("limits", fixed)
+    shown = " to ".join(digits_text(low if end is None else end) for end in ends)
+    return (
+        f"{name}_zero=False and the {what} of the {name} side conflict: they run from {shown}, and zero is among them; "
+        f"leave {name}_zero out"
+    )
 
 
 def _range(data: tuple[float, float], name: str, what: str) -> tuple[float, float]:
@@ -136,4 +169,4 @@ def _within_limits(side: Side, clip: bool) -> Side:
         )
     if low >= high:
         low, high = (lower if lower is not None else low), (upper if upper is not None else high)
-    return Side(side.name, low, high, side.log, side.zero and low <= 0 <= high, side.fixed, clipped=True)
+    return replace(side, low=low, high=high, zero=side.zero and low <= 0 <= high, clipped=True)

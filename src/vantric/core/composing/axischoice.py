@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence, Set
+from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass, replace
 
-from vantric.core.axes import suggest_axes
-from vantric.core.axes.options import Policy
+from vantric.core.axes import Suggestion, suggest_axes
 from vantric.core.charting.barplaces import Arrangement
 from vantric.core.charting.references import Reference
 from vantric.core.charting.series import Bars, Series
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import listed, one_line
 from vantric.errors import ChartError
-
-_LIKE = 0.1  # of the height that the smaller of two sides must reach on a scale for both
 
 
 @dataclass(frozen=True)
@@ -25,8 +22,6 @@ class Sides:
     ----------
     series
         All of them.
-    policy
-        How the axes are aligned where the user says nothing: ``"grid"`` or ``"common"``.
     remarks
         What was decided for the user.
     raw
@@ -34,7 +29,6 @@ class Sides:
     """
 
     series: tuple[Series, ...]
-    policy: Policy
     remarks: tuple[Remark, ...] = ()
     raw: tuple[Series, ...] = ()
 
@@ -70,13 +64,13 @@ def choose_sides(
     if any(one.axis for one in series):
         if all(one.secondary for one in series):
             raise ChartError("every series is on the secondary axis; leave one at least on the primary")
-        found = Sides(tuple(replace(one, axis=one.axis or "primary") for one in series), "grid")
+        found = Sides(tuple(replace(one, axis=one.axis or "primary") for one in series))
     else:
         found = _suggested(series, how)
     raw = tuple(replace(one, unit=units[one.name]) if one.name in percent else one for one in found.series)
     if not found.two and any(one.axis == "secondary" for one in references):
         raise ChartError("the secondary axis has no series, but a reference; put a series on it too")
-    return replace(found, policy=_policy(found) if found.two else found.policy, raw=raw)
+    return replace(found, raw=raw)
 
 
 def _suggested(series: Sequence[Series], how: Arrangement) -> Sides:
@@ -87,19 +81,36 @@ def _suggested(series: Sequence[Series], how: Arrangement) -> Sides:
         key = f"stack {one.stack}" if isinstance(one, Bars) and stacked else f"= {one.name}"
         heaps.setdefault(key, []).append(one)
     if len(heaps) == 1:
-        return Sides(tuple(replace(one, axis="primary") for one in series), "common")
+        return Sides(tuple(replace(one, axis="primary") for one in series))
     names = {key: listed([one.name for one in heap], most=3) for key, heap in heaps.items()}
     if all(isinstance(one, Bars) and not one.unit and _counts(one) for one in series):  # counts are of one unit
-        return Sides(tuple(replace(one, axis="primary") for one in series), "common")
+        return Sides(tuple(replace(one, axis="primary") for one in series))
     values = {names[key]: _summed(heap) for key, heap in heaps.items()}
-    said = suggest_axes(values, units={names[key]: heap[0].unit for key, heap in heaps.items()})
-    other = {one.name for key, heap in heaps.items() if names[key] in said.secondary for one in heap}
+    units = {names[key]: heap[0].unit for key, heap in heaps.items()}
+    bars = {names[key] for key, heap in heaps.items() if isinstance(heap[0], Bars)}
+    said, right = _bars_first(values, units, bars)
+    other = {one.name for key, heap in heaps.items() if names[key] in right for one in heap}
     placed = tuple(replace(one, axis="secondary" if one.name in other else "primary") for one in series)
     if not other:
-        return Sides(placed, "common")
+        return Sides(placed)
     shown = listed([f"“{one_line(one.name, longest=40)}”" for one in series if one.name in other], most=4)
     stated = f"the secondary axis was chosen for {shown}: {said.reason.rstrip('.')}"
-    return Sides(placed, said.policy, (Remark("axis-chosen", stated),))
+    return Sides(placed, (Remark("axis-chosen", stated),))
+
+
+def _bars_first(
+    values: Mapping[str, Sequence[float]], units: Mapping[str, str], bars: Set[str]
+) -> tuple[Suggestion, Set[str]]:
+    """Return what is suggested, and who goes to the secondary axis: no bars because they are small."""
+    said = suggest_axes(values, units=units)
+    small = set(said.secondary)
+    if any(units.values()) or not bars & small:
+        return said, small
+    if bars <= small:  # the large ones give way
+        return said, set(values) - small
+    rest = {name: numbers for name, numbers in values.items() if name not in bars & small}
+    said = suggest_axes(rest)
+    return said, set(said.secondary)
 
 
 def _counts(one: Series) -> bool:
@@ -111,19 +122,3 @@ def _summed(heap: Sequence[Series]) -> list[float]:
         return list(heap[0].values)
     columns = zip(*(one.values for one in heap), strict=True)
     return [sum(value for value in column if value == value) for column in columns]
-
-
-def _policy(sides: Sides) -> Policy:
-    """Return ``"common"`` for sides of one unit and like reach, else ``"grid"``."""
-    one, other = sides.unit("primary"), sides.unit("secondary")
-    kinds = {series.unit for series in sides.series}
-    if len(kinds) > 1 or one != other:
-        return "grid"
-    reaches = [_reach(sides.on(axis)) for axis in ("primary", "secondary")]
-    whole = max(high for _, high in reaches) - min(low for low, _ in reaches)
-    return "common" if whole and all(high - low >= _LIKE * whole for low, high in reaches) else "grid"
-
-
-def _reach(series: Sequence[Series]) -> tuple[float, float]:
-    values = [value for one in series for value in one.values if value == value]
-    return min(0.0, *values), max(0.0, *values)

@@ -2,29 +2,40 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
 from vantric.core.axes import ScalePair, align
-from vantric.core.axes.options import Limits, Pair, Policy, Scaling
-from vantric.core.axes.side import checked_side
+from vantric.core.axes.aligning import check_wishes, policy_of
+from vantric.core.axes.options import Limits, Pair, Scaling
+from vantric.core.axes.side import ZeroRule, checked_side
 from vantric.core.axes.single import single_scale
 from vantric.core.charting.barplaces import Arrangement, bar_places
 from vantric.core.charting.references import Reference
-from vantric.core.charting.series import FROM_ZERO, Bars, Series
+from vantric.core.charting.series import FROM_ZERO, Axis, Bars, Series
 from vantric.core.composing.axischoice import Sides
 from vantric.core.numbers.shown import digits_text
 from vantric.errors import ChartError, ScaleError
+from vantric.options import known_options
 
-_AXES = ("primary", "secondary")
+AXES: tuple[Axis, Axis] = ("primary", "secondary")
+_FULL = 100.0
+_ZERO_COST = 1 / 3  # of the height, at most, for zero on a secondary axis whose series do not need it
+_PLAIN_HEADROOM = Scaling().headroom
 
 
 def scales_of(
-    series: Sequence[Series], sides: Sides, look: Scaling, categories: Sequence[str], *, how: Arrangement,
+    series: Sequence[Series],
+    sides: Sides,
+    look: Scaling,
+    categories: Sequence[str],
+    *,
+    how: Arrangement,
     references: Sequence[Reference],
-) -> ScalePair:  # fmt: skip
+) -> ScalePair:
     """Return the aligned scales.
 
     Raises
@@ -34,23 +45,29 @@ def scales_of(
     ScaleError
         For options that conflict.
     """
+    check_wishes(look)
     _check_log(series, look, categories, how)
-    zero = tuple(_zero(series, axis, look) for axis in _AXES)
-    ranges = [_range(series, axis, references, how, zero=shows) for axis, shows in zip(_AXES, zero, strict=True)]
-    if not sides.two:
-        return _one(series, ranges[0], zero[0], look)
-    whole = tuple(_is_whole(series, axis, how, look) for axis in _AXES)
-    found = _two(series, sides, look, ranges, zero, whole)
-    scales = zip((found.primary, found.secondary), ranges, zero, look.zeros, strict=True)
-    below = tuple(scale.kind == "linear" and scale.lower < 0 <= reach[0] and wish is None and not shows
-                  for scale, reach, shows, wish in scales)  # fmt: skip
-    if any(below):  # no axis runs below zero for values that do not
-        zero = tuple(shows or sinks for shows, sinks in zip(zero, below, strict=True))
-        ranges = [
-            (min(low, 0.0), high) if shows else (low, high) for (low, high), shows in zip(ranges, zero, strict=True)
-        ]
-        return _two(series, sides, look, ranges, zero, whole)
-    return found
+    ranges = [_range(series, axis, references, how) for axis in AXES]
+    rules = [_zero_rule(series, axis, look, reach) for axis, reach in zip(AXES, ranges, strict=True)]
+    whole = tuple(_is_whole(series, axis, how, look) for axis in AXES)
+    first: ScaleError | None = None
+    for zeros in _relaxed(rules):  # as little zero as need be
+        try:
+            if not sides.two:
+                return _one(series, ranges[0], zeros[0], look)
+            return _two(series, look, ranges, zeros, whole)
+        except ScaleError as error:
+            first = first or error
+    assert first is not None
+    raise first
+
+
+def _relaxed(rules: Sequence[ZeroRule]) -> Iterator[tuple[ZeroRule, ZeroRule]]:
+    """Yield the rules of both axes, then those with zero on the axes that need not show it, the secondary first."""
+    primary, secondary = ([rule, "shown"] if rule == "free" else [rule] for rule in rules)
+    for zero in primary:
+        for other in secondary:
+            yield zero, other  # type: ignore[misc]
 
 
 def _is_whole(series: Sequence[Series], axis: str, how: Arrangement, look: Scaling) -> bool:
@@ -62,78 +79,103 @@ def _is_whole(series: Sequence[Series], axis: str, how: Arrangement, look: Scali
 
 def _two(
     series: Sequence[Series],
-    sides: Sides,
     look: Scaling,
     ranges: Sequence[Pair],
-    zero: Sequence[bool],
+    zeros: tuple[ZeroRule, ZeroRule],
     whole: Sequence[bool],
 ) -> ScalePair:
     """Return the scales of two axes that each have series."""
-    policy: Policy = look.policy or ("grid" if look.primary_log != look.secondary_log else sides.policy)
+    policy = policy_of(look)
     units = {one.unit for one in series if one.unit}
     if policy == "common" and len(units) > 1:
         shown = " and ".join(f"'{unit}'" for unit in sorted(units)[:2])
         raise ScaleError(f"one common scale and two units ({shown}) conflict: take policy grid, or give one unit")
-    from_zero = [reach for reach, shows in zip(ranges, zero, strict=True) if shows]
-    low, high = (not any(reach[0] < 0 for reach in from_zero)), (not any(reach[1] > 0 for reach in from_zero))
-    limits = [_on_the_floor(*one, low=low, high=high) for one in zip(ranges, zero, look.limits, strict=True)]
-    limits = [
-        (ends[0] if ends else None, 100.0) if full and (ends is None or ends[1] is None) and reach[1] <= 100.0 else ends
-        for ends, full, reach in zip(limits, whole, ranges, strict=True)
+    if policy != "grid":
+        return align(ranges[0], ranges[1], _scaling(look), zeros)
+    linear = [
+        (low, high) if log or (rule != "shown" and not low <= 0 <= high) else (min(low, 0.0), max(high, 0.0))
+        for (low, high), rule, log in zip(ranges, zeros, look.logs, strict=True)
     ]
-    fixed = (limits[0], limits[1]) if policy == "grid" else look.limits
-    return align(ranges[0], ranges[1], _scaling(look, policy=policy, limits=fixed, zeros=(zero[0], zero[1])))
+    from_zero = [reach for reach in linear if reach[0] <= 0 <= reach[1]]
+    floor, ceiling = (not any(reach[0] < 0 for reach in from_zero)), (not any(reach[1] > 0 for reach in from_zero))
+    limits = [
+        _ended(_on_the_floor(reach, ends, low=floor, high=ceiling), look, full=full and reach[1] <= _FULL)
+        for reach, ends, full in zip(linear, look.limits, whole, strict=True)
+    ]
+    return align(ranges[0], ranges[1], _scaling(look, primary_limits=limits[0], secondary_limits=limits[1]), zeros)
 
 
-def _scaling(look: Scaling, *, policy: Policy, limits: tuple[Limits, Limits], zeros: tuple[bool, bool],
-             logs: tuple[bool, bool] | None = None) -> Scaling:  # fmt: skip
-    """Return what is wanted of both axes, with what the series on them decide."""
-    first, second = look.logs if logs is None else logs
-    return Scaling(
-        policy=policy, primary_limits=limits[0], secondary_limits=limits[1], primary_log=first, secondary_log=second,
-        primary_zero=zeros[0], secondary_zero=zeros[1], meet=look.meet if policy == look.policy else None,
-        headroom=look.headroom, clip=look.clip,
-    )  # fmt: skip
+def _scaling(look: Scaling, **changes: Any) -> Scaling:
+    """Return what is wanted of both axes, without the other options of a look."""
+    return Scaling(**{name: getattr(look, name) for name in known_options(Scaling)} | changes)
 
 
-def _on_the_floor(reach: tuple[float, float], zero: bool, limits: Limits, *, low: bool, high: bool) -> Limits:
+def _ended(limits: Limits, look: Scaling, *, full: bool) -> Limits:
+    """End the axis of stacks to 100 % there, where nothing else is wanted."""
+    if not full or (limits and limits[1] is not None) or look.headroom != _PLAIN_HEADROOM:
+        return limits
+    return limits[0] if limits else None, _FULL
+
+
+def _on_the_floor(reach: Pair, limits: Limits, *, low: bool, high: bool) -> Limits:
     """Fix the lower end at zero where nothing is below it, so that bars are on the axis; the upper end likewise."""
     bottom, top = limits or (None, None)
-    if zero and low and bottom is None and reach[0] == 0 < reach[1]:
+    if low and bottom is None and reach[0] == 0 < reach[1]:
         bottom = 0.0
-    if zero and high and top is None and reach[1] == 0 > reach[0]:
+    if high and top is None and reach[1] == 0 > reach[0]:
         top = 0.0
     return None if bottom is None and top is None else (bottom, top)
 
 
-def _one(series: Sequence[Series], reach: tuple[float, float], zero: bool, look: Scaling) -> ScalePair:
+def _one(series: Sequence[Series], reach: Pair, zero: ZeroRule, look: Scaling) -> ScalePair:
     """Return one scale for a chart without a secondary axis."""
-    if look.secondary_log or look.secondary_limits is not None or look.policy in ("proportional", "grid") or look.meet:
-        raise ScaleError("the secondary axis has no series; put one on it, or leave its options out")
+    only_two = ("secondary_log", "secondary_limits", "secondary_zero", "meet", "secondary_title")
+    wished = [name for name in only_two if getattr(look, name, None) not in (None, False, "")]
+    wished += ["secondary_zero"] if look.secondary_zero is False else []
+    wished += ["policy"] if look.policy not in (None, "common") else []
+    wished += ["grid"] if getattr(look, "grid", "auto") == "secondary" else []
+    if wished:
+        raise ScaleError(f"the secondary axis has no series, but {wished[0]}; put one on it, or leave its options out")
     log, limits = look.primary_log, look.primary_limits
-    plain = align(
-        reach, reach, _scaling(look, policy="common", limits=(limits, limits), zeros=(zero, zero), logs=(log, log))
-    )
+    scaling = _scaling(look, policy="common", secondary_limits=limits, secondary_log=log)
+    plain = align(reach, reach, scaling, (zero, zero))
     if not all(value == int(value) for one in series for value in one.values if value == value):
         return plain
-    side = checked_side(0, reach, kind="log" if log else "linear", zero=zero, limits=limits, clip=look.clip)
+    rule: ZeroRule = "shown" if look.primary_zero else zero
+    side = checked_side(0, reach, kind="log" if log else "linear", zero=rule, limits=limits, clip=look.clip)
     scale = single_scale(side, look.headroom, whole=True)  # no tick at half a piece
     return replace(plain, primary=scale, secondary=scale)
 
 
-def _zero(series: Sequence[Series], axis: str, look: Scaling) -> bool:
-    at = _AXES.index(axis)
-    if look.logs[at]:
-        return False
-    wished = look.zeros[at]
-    if wished is not None:
-        return wished
-    return any(one.kind in FROM_ZERO for one in series if one.secondary == (axis == "secondary"))
+def _zero_rule(series: Sequence[Series], axis: Axis, look: Scaling, reach: Pair) -> ZeroRule:
+    """Return whether an axis shows zero: as is wished, as its series need it, or where it costs little height."""
+    place = AXES.index(axis)
+    wish = look.zeros[place]
+    if look.logs[place]:
+        return "free"
+    if wish is not None:
+        return "shown" if wish else "hidden"
+    own = [one for one in series if one.secondary == (axis == "secondary")]
+    if any(one.kind in FROM_ZERO for one in own):
+        return "shown"
+    return "shown" if axis == "secondary" and _zero_is_cheap(reach, look.limits[place]) else "free"
+
+
+def _zero_is_cheap(reach: Pair, limits: Limits) -> bool:
+    """Whether zero costs at most a third of the height, and no limit keeps it off."""
+    lower, upper = limits or (None, None)
+    low, high = reach[0] if lower is None else lower, reach[1] if upper is None else upper
+    if low > 0:
+        return lower is None and low <= _ZERO_COST * high
+    return high >= 0 or (upper is None and high >= _ZERO_COST * low)
 
 
 def _range(
-    series: Sequence[Series], axis: str, references: Sequence[Reference], how: Arrangement, *, zero: bool
-) -> tuple[float, float]:
+    series: Sequence[Series],
+    axis: str,
+    references: Sequence[Reference],
+    how: Arrangement,
+) -> Pair:
     """Return the lowest and the highest value of an axis, stacks and references included."""
     own = [one for one in series if one.secondary == (axis == "secondary")]
     values = [value for one in own if not isinstance(one, Bars) for value in one.values]
@@ -147,11 +189,11 @@ def _range(
     low, high = float(there.min()), float(there.max())
     if any(how.mode(one) == "percent" for one in bars) and 99.999 < high < 100.001:
         high = max(100.0, *(end for one in references if one.axis == axis for end in one.ends), 100.0)
-    return (min(low, 0.0), max(high, 0.0)) if zero else (low, high)
+    return low, high
 
 
 def _check_log(series: Sequence[Series], look: Scaling, categories: Sequence[str], how: Arrangement) -> None:
-    for at, axis in enumerate(_AXES):
+    for at, axis in enumerate(AXES):
         if not look.logs[at]:
             continue
         own = [one for one in series if one.secondary == bool(at)]
