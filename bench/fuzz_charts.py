@@ -9,7 +9,7 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
-from tests.geometry import misplaced, misread
+from tests.geometry import misplaced, misread, unaligned
 from tests.randomcharts import random_chart
 from tests.rendered import faults
 
@@ -25,6 +25,7 @@ def main(number: int = 20_000, seed: int = 0) -> int:
         try:
             chart, look = random_chart(at)
             found = [*faults(chart), *misplaced(chart), *misread(chart, si=look.get("si", False))]
+            found += unaligned(chart, look)
         except VantricError as error:
             refused += 1
             if "\n" in str(error):

@@ -4,9 +4,13 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from typing import Any
+
+import numpy as np
 
 import vantric as vt
+from vantric.core.axes import Scale
 from vantric.core.planning import Plan
 
 _SLACK = 0.75  # pixels
@@ -42,6 +46,95 @@ def misread(chart: vt.Chart, *, si: bool = False) -> Iterator[str]:
         shown, half = read_back(text, si=si)
         if not any(abs(shown - value) <= half * (1 + 1e-6) + 1e-9 * abs(value) for value in known):
             yield f"a tick says {text}"
+
+
+def unaligned(chart: vt.Chart, wishes: Mapping[str, Any]) -> Iterator[str]:
+    """Yield every promise of the two value axes that the drawn scales break, and every wish without effect."""
+    pair = chart.scales
+    sides = (
+        {"primary": pair.primary, "secondary": pair.secondary} if chart.secondary_axis else {"primary": pair.primary}
+    )
+    linear = [scale for scale in sides.values() if scale.kind == "linear"]
+    zeros = [float(scale.fraction(0.0)) for scale in linear if scale.lower <= 0 <= scale.upper]
+    if pair.policy != "separate" and len(zeros) == 2 and abs(zeros[0] - zeros[1]) > 1e-9:
+        yield f"the zeros are at {zeros[0]:.3f} and {zeros[1]:.3f} of the height"
+    if pair.policy == "grid":
+        heights = [np.asarray(scale.fraction(scale.ticks)) for scale in sides.values()]
+        if len(heights[0]) != len(heights[1]) or np.abs(heights[0] - heights[1]).max() > 1e-9:
+            yield "the ticks of the two sides do not meet"
+    clear = []
+    ends = [wishes.get(f"{side}_limits") for side in sides]
+    below = any(reach(chart, side)[0] < 0 for side in sides) or any(end and (end[0] or 0) < 0 for end in ends)
+    for side, scale in sides.items():
+        low, high = reach(chart, side)
+        slack = 1e-9 * (scale.upper - scale.lower)
+        if not (scale.lower - slack <= low and high <= scale.upper + slack) and not wishes.get("clip"):
+            yield f"the {side} axis cuts its data off"
+        if scale.kind == "linear" and low >= 0 > scale.lower and not below:
+            yield f"the {side} axis runs below zero, and its data do not"
+        clear.append(_clear_ends(scale, low, high, wishes.get("headroom", 0.05), wishes.get(f"{side}_limits")))
+    # under proportional and common scales one side may end below the other: the headroom is that of the higher
+    held = (
+        [all(ends) for ends in clear]
+        if pair.policy in ("grid", "separate")
+        else [any(e) for e in zip(*clear, strict=True)]
+    )
+    if not all(held) and not wishes.get("clip"):
+        yield f"a free end lies on the frame: {clear}"
+    yield from _ignored(chart, sides, wishes)
+
+
+def _clear_ends(scale: Scale, low: float, high: float, headroom: float, limits: Any) -> tuple[bool, bool]:
+    """Whether the lower and the upper end of the data have their headroom, or need none: zero, fixed, or full."""
+    shares = [float(share) for share in scale.fraction([low, high])]
+    fixed = limits or (None, None)
+    whole = abs(high - 100) < 1e-6 and scale.upper == 100
+    zero = scale.kind == "linear" and scale.lower <= 0 <= scale.upper
+    return (
+        fixed[0] is not None or (zero and low >= 0) or shares[0] >= headroom * (1 - 1e-6),
+        fixed[1] is not None or whole or (zero and high <= 0) or 1 - shares[1] >= headroom * (1 - 1e-6),
+    )
+
+
+def _ignored(chart: vt.Chart, sides: Mapping[str, Scale], wishes: Mapping[str, Any]) -> Iterator[str]:
+    """Yield every option of the axes that the scales do not hold; one of a side that is not there is refused."""
+    if wishes.get("policy", chart.scales.policy) != chart.scales.policy:
+        yield f"the policy is {chart.scales.policy}"
+    for side in ("primary", "secondary"):
+        scale = sides.get(side)
+        own = {name: wishes[f"{side}_{name}"] for name in ("zero", "log", "limits") if f"{side}_{name}" in wishes}
+        if scale is None:
+            if own.get("zero") is not None or own.get("log") or own.get("limits"):
+                yield f"there is no {side} axis, and nobody said so"
+            continue
+        if "zero" in own and (scale.kind == "linear" and scale.lower <= 0 <= scale.upper) != own["zero"]:
+            yield f"{side}_zero is without effect"
+        if own.get("log") and scale.kind != "log":
+            yield f"{side}_log is without effect"
+        for end, wish in zip((scale.lower, scale.upper), own.get("limits", (None, None)), strict=True):
+            if wish is not None and abs(end - wish) > 1e-9 * (scale.upper - scale.lower):
+                yield f"{side}_limits are without effect"
+    meet = wishes.get("meet")
+    if meet and abs(float(sides["primary"].fraction(meet[0])) - float(sides["secondary"].fraction(meet[1]))) > 1e-9:
+        yield "meet is without effect"
+
+
+def reach(chart: vt.Chart, side: str) -> tuple[float, float]:
+    """Return the lowest and the highest value of an axis as it is drawn: stacks, lines and references."""
+    own = [one for one in chart.series if (one.axis == "secondary") == (side == "secondary")]
+    bars = [one for one in own if one.kind == "bars"]
+    values = [value for one in own if one.kind != "bars" for value in one.values if value == value]
+    together = (chart.secondary_together or chart.together) if side == "secondary" else chart.together
+    stacks: dict[tuple[Any, ...], float] = {}
+    for number, one in enumerate(bars):
+        stacked = bool(one.stack) or together in ("stacked", "percent")
+        for place, value in enumerate(one.values):
+            if value == value:
+                key = (one.stack if stacked else number, place, value < 0)
+                stacks[key] = stacks.get(key, 0.0) + value if stacked else value
+    values += stacks.values()
+    values += [end for one in chart.references if one.axis == side for end in one.ends]
+    return (min(values), max(values)) if values else (0.0, 1.0)
 
 
 def misplaced(chart: vt.Chart) -> Iterator[str]:

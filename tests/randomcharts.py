@@ -39,7 +39,7 @@ def _categories(chance: random.Random, count: int) -> list[Any]:
 
 def _values(chance: random.Random, count: int, *, positive: bool) -> list[float | None]:
     scale = 10 ** chance.uniform(-3, 7)
-    whole, gaps, negative = chance.random() < 0.5, chance.random() < 0.2, not positive and chance.random() < 0.15
+    whole, gaps, negative = chance.random() < 0.5, chance.random() < 0.2, not positive and chance.random() < 0.3
     found: list[float | None] = []
     for _ in range(count):
         value = scale * chance.choice((chance.random(), chance.random(), chance.lognormvariate(0, 1)))
@@ -57,7 +57,10 @@ _OPTIONS: dict[str, tuple[float, tuple[Any, ...]]] = {
     "secondary_together": (0.2, ("grouped", "overlaid")), "percent_of": (0.1, ("row", "column", "all")),
     "totals": (0.2, (True,)), "gap": (0.2, (0.2,)), "size": (0.3, ((900, 600), (640, 480), (1920, 1080))),
     "prefix": (0.1, ("$",)), "si": (0.1, (True,)), "title_place": (0.1, ("center",)), "transpose": (0.1, (True,)),
-    "primary_log": (0.1, (True,)),
+    "primary_log": (0.1, (True,)), "secondary_log": (0.04, (True,)),
+    "primary_zero": (0.15, (True, False)), "secondary_zero": (0.15, (True, False)), "headroom": (0.1, (0.0, 0.1, 0.3)),
+    "primary_limits": (0.08, ((0, None), (None, 1e6), (-10, 1e6), (0, 100))), "meet": (0.04, ((100, 7), (1e4, 100))),
+    "secondary_limits": (0.08, ((0, None), (None, 1e6), (-10, 1e6), (0, 100))), "clip": (0.08, (True,)),
 }  # fmt: skip
 
 
@@ -83,6 +86,8 @@ def random_chart(seed: int) -> tuple[vt.Chart, dict[str, Any]]:
     count, number = chance.choice((1, 2, 3, 5, 8, 12, 24, 60)), chance.choice((1, 1, 2, 2, 3, 4, 6, 12))
     look: dict[str, Any] = {"subject": "defect"}
     look |= {name: chance.choice(values) for name, (share, values) in _OPTIONS.items() if chance.random() < share}
+    if not ("primary_limits" in look or "secondary_limits" in look) and chance.random() < 0.95:
+        look.pop("clip", None)
     kinds = [chance.choice(_KINDS) for _ in range(number)]
     if "transpose" in look:
         kinds = kinds[:1] * number
@@ -94,6 +99,7 @@ def random_chart(seed: int) -> tuple[vt.Chart, dict[str, Any]]:
     if not any(one.axis == "secondary" and one.kind == "bars" for one in series):
         look.pop("secondary_together", None)
         look.pop("secondary_bars", None)
-    if not any(one.axis == "secondary" for one in series):
-        look.pop("policy", None)
+    if not any(one.axis == "secondary" for one in series) and chance.random() < 0.9:
+        for name in ("policy", "meet", "secondary_log", "secondary_zero", "secondary_limits"):
+            look.pop(name, None)
     return vt.Chart(_categories(chance, count), series, **look), look

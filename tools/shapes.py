@@ -260,6 +260,16 @@ class Series(TypedDict):
     percents: NotRequired[list[Number | None]]
 
 
+class Scale(TypedDict):
+    """One axis."""
+
+    lower: Number
+    upper: Number
+    step: Number
+    kind: Literal["linear", "log"]
+    ticks: list[Number]
+
+
 class Combination(TypedDict):
     """Columns side by side."""
 
@@ -273,21 +283,13 @@ class Combination(TypedDict):
     missing: int
     policy: NotRequired[str]
     coverage: NotRequired[list[Number]]
+    primary: NotRequired[Scale]
+    secondary: NotRequired[Scale | None]
     sentence: NotRequired[str]
     categories: list[str]
     series: list[Series]
     relations: NotRequired[list[str]]
     findings: list[Finding]
-
-
-class Scale(TypedDict):
-    """One axis."""
-
-    lower: Number
-    upper: Number
-    step: Number
-    kind: Literal["linear", "log"]
-    ticks: list[Number]
 
 
 class Scales(TypedDict):

@@ -127,4 +127,4 @@ def chart_of_scales(pair: ScalePair, look: Look | None = None) -> Chart:
         return made
     named = ("title", "subtitle", "category_title", "primary_title", "secondary_title")
     said = {name: text for name in named if (text := getattr(look, name)) is not None}
-    return replace(made, **{**look.furniture(), "legend": "none", **said})
+    return replace(made, **{**look.furniture(two=True), "legend": "none", **said})

@@ -17,6 +17,7 @@ from vantric.reports.grid import grid_lines
 from vantric.reports.local import PLAIN, Local
 from vantric.reports.markdown import markdown_cell, markdown_table
 from vantric.reports.paretodata import whole
+from vantric.reports.scalesdata import scale_object
 
 
 def combined_object(
@@ -32,7 +33,7 @@ def combined_object(
         plain = {"values": [None if value is None else whole(value) for value in values]}
         percents = {"percents": [None if value != value else value for value in shares[name]]} if name in shares else {}
         series.append({"name": name, **said, **plain, **percents})
-    axes = {"policy": chart.scales.policy, "coverage": list(chart.scales.coverage)} if chart else {}
+    axes = _axes_object(chart) if chart else {}
     return {
         "format": "vantric/combination",
         "version": 1,
@@ -48,6 +49,18 @@ def combined_object(
         "series": series,
         **({"relations": list(relations)} if relations else {}),
         "findings": [finding.to_dict() for finding in findings],
+    }
+
+
+def _axes_object(chart: Chart) -> dict[str, Any]:
+    """Return how the axes are aligned, and the scale of each as it is drawn; the secondary is null if there is none."""
+    pair, two = chart.scales, chart.secondary_axis
+    secondary = scale_object(pair.secondary) if two else None
+    return {
+        "policy": pair.policy,
+        "coverage": list(pair.coverage),
+        "primary": scale_object(pair.primary),
+        "secondary": secondary,
     }
 
 

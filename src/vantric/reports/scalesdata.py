@@ -17,8 +17,8 @@ def scales_object(pair: ScalePair) -> dict[str, Any]:
         "format": "vantric/scales",
         "version": 1,
         "policy": pair.policy,
-        "primary": _side(pair.primary),
-        "secondary": _side(pair.secondary),
+        "primary": scale_object(pair.primary),
+        "secondary": scale_object(pair.secondary),
         "coverage": list(pair.coverage),
         "shared_ticks": pair.shared_ticks,
         "findings": [finding.to_dict() for finding in review_scales(pair)],
@@ -28,7 +28,8 @@ def scales_object(pair: ScalePair) -> dict[str, Any]:
     return stated
 
 
-def _side(scale: Scale) -> dict[str, Any]:
+def scale_object(scale: Scale) -> dict[str, Any]:
+    """Return one scale: its limits, its step and its ticks."""
     return {
         "lower": whole(scale.lower),
         "upper": whole(scale.upper),

@@ -198,8 +198,9 @@ class Axes(Refusing):
         found = chart(vt.Bars("Fired", FIRED, unit="tiles"), vt.Line("Rejected", RATE, unit="%"))
         self.assertEqual([one.axis for one in found.series], ["primary", "secondary"])
         self.assertEqual((found.scales.policy, found.scales.shared_ticks), ("grid", True))
-        [finding] = vt.review(found)
+        finding, start = vt.review(found)
         self.assertEqual((finding.code, finding.severity), ("axis-chosen", "note"))
+        self.assertEqual((start.code, start.severity), ("secondary-without-zero", "note"))
         self.assertIn("the secondary axis was chosen for “Rejected”", finding.message)
 
     def test_like_units_and_reach_share_one_axis_and_small_ones_leave_it(self) -> None:
@@ -210,9 +211,13 @@ class Axes(Refusing):
         self.assertEqual(small.series[1].axis, "secondary")
         self.assertIn("less than a tenth", small.remarks[0].message)
 
-    def test_said_axes_are_common_for_like_and_grid_for_unlike(self) -> None:
-        like = chart(vt.Bars("a", FIRED, unit="t"), vt.Line("b", SECOND, unit="t", axis="secondary"))
-        self.assertEqual((like.scales.policy, like.remarks), ("common", ()))
+    def test_one_scale_only_where_nothing_is_named_or_common_is_wished(self) -> None:
+        named = chart(vt.Bars("a", FIRED, unit="t"), vt.Line("b", SECOND, unit="t", axis="secondary"))
+        self.assertEqual((named.scales.policy, named.remarks), ("grid", ()))
+        common = chart(vt.Bars("a", FIRED), vt.Line("b", SECOND, axis="secondary"), policy="common")
+        self.assertEqual(common.scales.primary, common.scales.secondary)
+        plain = chart(vt.Bars("a", FIRED, unit="t"), vt.Line("b", SECOND, unit="t"))
+        self.assertEqual((plain.secondary_axis, plain.scales.policy), (False, "common"))
         unlike = chart(vt.Bars("a", FIRED, unit="t"), vt.Line("b", SECOND, unit="kWh", axis="secondary"))
         self.assertEqual(unlike.scales.policy, "grid")
         far = chart(vt.Bars("a", FIRED), vt.Line("b", RATE, axis="secondary"))

@@ -90,6 +90,7 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     ),
     "several-units": lambda: chart(vt.Bars("a", SERIES, unit="t", axis="primary"), vt.Bars("b", SERIES, unit="kWh", axis="primary")),
     "stretched-axis": lambda: chart(vt.Bars("a", SERIES), vt.Line("b", [4.0, 4.1, 4.2, 4.1], axis="secondary"), secondary_limits=(4, 4.2)),
+    "secondary-without-zero": lambda: chart(vt.Bars("a", SERIES), vt.Line("b", [90, 95, 92, 99], axis="secondary")),
     "zeros-apart": lambda: chart(vt.Bars("a", [30, -20, 10, 5]), vt.Bars("b", SERIES, axis="secondary"), policy="separate"),
     "mark-on-wrong-axis": lambda: chart(vt.Bars("a", SERIES), vt.Line("b", [4, 5, 4, 6], unit="%", axis="secondary"),
                                         references=[vt.Reference(80, text="80 %")]),

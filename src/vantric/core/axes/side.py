@@ -161,12 +161,12 @@ def _within_limits(side: Side, clip: bool) -> Side:
     high = side.high if upper is None else min(side.high, upper)
     if (low, high) == (side.low, side.high):
         return side
+    ends = " to ".join(digits_text(10**end if side.log else end) for end in (side.low, side.high))
     if not clip:
-        ends = (digits_text(10**end if side.log else end) for end in (side.low, side.high))
         raise ScaleError(
-            f"the limits of the {side.name} side cut its data off, which run from {' to '.join(ends)}; widen "
-            "them, or allow it with clip=True"
+            f"the limits of the {side.name} side cut its data off, which run from {ends}; widen them, or allow it "
+            "with clip=True"
         )
     if low >= high:
-        low, high = (lower if lower is not None else low), (upper if upper is not None else high)
+        raise ScaleError(f"the limits of the {side.name} side hold none of its data, which run from {ends}; move them")
     return replace(side, low=low, high=high, zero=side.zero and low <= 0 <= high, clipped=True)

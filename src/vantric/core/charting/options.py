@@ -101,8 +101,17 @@ class Look(NumberOptions, section="How the chart looks"):
         style, own = self.style, {**self.tongue.chart, **self.words}
         return PLAIN_WORDING if not own and style == PLAIN_WORDING.style else Wording(own, style, self.tongue)
 
-    def furniture(self) -> dict[str, Any]:
-        """Return the options of a chart that are the same for every kind."""
+    def furniture(self, *, two: bool = False) -> dict[str, Any]:
+        """Return the options of a chart that are the same for every kind; `two` if it has a secondary axis.
+
+        Raises
+        ------
+        ChartError
+            For an option of a secondary axis that is not there.
+        """
+        if not two and (self.secondary_title or self.grid == "secondary"):
+            name = "secondary_title" if self.secondary_title else "grid='secondary'"
+            raise ChartError(f"the chart has no secondary axis, but {name}; leave it out")
         named = ("orientation", "legend", "grid", "title_place", "theme", "font", "language")
         return {**{name: getattr(self, name) for name in named}, "size": self.size or DEFAULT_SIZE, "style": self.style}
 
@@ -130,9 +139,9 @@ class TableLook(Look, section=_SHOWS):
     cumulative: Cumulative = option("percent", "What the line shows; none for no line.")
     unit: str | None = option(None, "What the frequencies are in, in place of the column's name.", metavar="TEXT")
 
-    def looks(self) -> dict[str, Any]:
-        """Return the options that the chart itself has."""
-        return {**self.furniture(), "line_at": self.line_at, "label_place": self.label_place}
+    def looks(self, *, two: bool = False) -> dict[str, Any]:
+        """Return the options that the chart itself has; see `furniture`."""
+        return {**self.furniture(two=two), "line_at": self.line_at, "label_place": self.label_place}
 
     def labels_of(self, name: str) -> LabelKind:
         """Return what is written at a series of bars."""

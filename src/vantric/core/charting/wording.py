@@ -26,6 +26,8 @@ WORDS: Mapping[str, str] = {
     "rate": "Rate",
     "percent": "Percent",
     "with unit": "{name} ({unit})",
+    "axis starts at": "{title}, axis starts at {value}",
+    "axis ends at": "{title}, axis ends at {value}",
     "cumulative percent": "Cumulative percent",
     "cumulative frequency": "Cumulative frequency",
     "cumulative rate": "Cumulative rate",

@@ -101,10 +101,10 @@ def _suggested(series: Sequence[Series], how: Arrangement) -> Sides:
 def _bars_first(
     values: Mapping[str, Sequence[float]], units: Mapping[str, str], bars: Set[str]
 ) -> tuple[Suggestion, Set[str]]:
-    """Return what is suggested, and who goes to the secondary axis: no bars because they are small."""
+    """Return what is suggested, and who goes to the secondary axis: no bars beside lines because they are small."""
     said = suggest_axes(values, units=units)
     small = set(said.secondary)
-    if any(units.values()) or not bars & small:
+    if any(units.values()) or not bars & small or bars == set(values):
         return said, small
     if bars <= small:  # the large ones give way
         return said, set(values) - small

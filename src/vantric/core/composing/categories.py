@@ -60,7 +60,7 @@ def read_categories(
         Text, numbers, dates, or periods as ISO 8601 writes them (``"2026-01"``, ``"2026-W02"``, ``"2026-Q1"``).
     period
         The calendar period of dates: ``"day"``, ``"week"``, ``"month"``, ``"quarter"`` or ``"year"``. If not given,
-        dates are days, or months where each is the first of one.
+        the longest one that each date begins, or each ends; weeks where all are one weekday; else days.
     style
         How numbers are written.
 
@@ -80,6 +80,8 @@ def read_categories(
         return _numbers(values, style)
     texts = ["" if value is None else str(value) for value in values]
     kind = period_kind(texts)
+    if kind == "day":
+        return _periods(texts, None)
     if kind:
         return _filled([period_start(text) for text in texts], texts, kind)
     _refuse_twice(texts)
@@ -93,10 +95,21 @@ def _periods(values: Sequence[Any], period: str | None) -> Categories:
             days.append(_day(value))
         except ValueError as reason:
             raise ChartError(f"category {number} {reason}") from None
-    if period is None:
-        months = len(days) > 1 and all(day.day == 1 for day in days)
-        period = "month" if months else "day"
+    period = period or _period_of(days)
     return _filled(days, [period_label(day, period) for day in days], period)
+
+
+def _period_of(days: Sequence[date]) -> str:
+    """Return the period that dates stand for: the first days of months are months, else bars would be hairlines."""
+    if len(set(days)) < len(days) or len(days) < 2:
+        return "day"
+    after = [date.fromordinal(min(day.toordinal() + 1, date.max.toordinal())) for day in days]
+    for period in ("year", "quarter", "month"):
+        for starts in (days, after):
+            if all(period_start(period_label(day, period)) == day for day in starts):
+                return period
+    weekly = len(days) > 2 and len({day.weekday() for day in days}) == 1
+    return "week" if weekly else "day"
 
 
 def _day(value: Any) -> date:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Sequence, Set
 from dataclasses import replace
 from typing import Any
 
+from vantric.core.axes import Scale
 from vantric.core.charting.barplaces import Arrangement, bar_places
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.options import CombinationLook
@@ -16,11 +18,13 @@ from vantric.core.composing.percents import in_percent, percent_values
 from vantric.core.composing.serieslabels import labeled, stack_totals
 from vantric.core.composing.valuescales import scales_of
 from vantric.core.numbers.shown import headed, one_line, readable
-from vantric.core.numbers.style import NumberStyle
+from vantric.core.numbers.style import NumberStyle, with_unit
 from vantric.errors import ChartError
 
 _MOST_NAMES = 4  # in the title of a chart
 _MOST_TITLE = 60  # signs of names joined in the title of an axis
+_LONG_TITLE = 40  # signs of a title that says where its axis starts as well
+_START_DIGITS = 3
 
 
 _PLAIN = CombinationLook()
@@ -75,6 +79,8 @@ def combination_chart(
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
     say, texts = look.wording.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
     units = tuple(look.style.percent_unit if sides.unit(one) == "%" else "" for one in ("primary", "secondary"))
+    if sides.two:
+        texts["secondary_title"] = _with_start(texts["secondary_title"], scales.secondary, styles[1], units[1], look)
     raw = {one.name: one for one in placed}
     return Chart(
         categories=labels,
@@ -94,7 +100,7 @@ def combination_chart(
         months=tuple(say("months").split()) if period else (),
         remarks=sides.remarks,
         description=description,
-        **{**look.furniture(), "style": styles[0], **texts, "grid": _grid(look, scales.policy)},
+        **{**look.furniture(two=sides.two), "style": styles[0], **texts, "grid": _grid(look, scales.policy)},
     )
 
 
@@ -223,6 +229,16 @@ def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, look: Combin
     if len(names) > _MOST_TITLE:
         names = unit or names  # what is too long is cut short where it is set
     return headed(look.wording.titled(names, unit))
+
+
+def _with_start(title: str, scale: Scale, style: NumberStyle, unit: str, look: CombinationLook) -> str:
+    """Return the title of an axis that does not show zero with where it starts, or ends below zero."""
+    if not title or scale.kind != "linear" or scale.lower <= 0 <= scale.upper:
+        return title
+    word, end = ("axis starts at", scale.lower) if scale.lower > 0 else ("axis ends at", scale.upper)
+    decimals = max(0, _START_DIGITS - 1 - math.floor(math.log10(abs(end))))
+    shown = style.amounts([round(end, decimals) if decimals else round(end)], most_decimals=decimals)[0]
+    return look.wording.say(word, title=one_line(title, longest=_LONG_TITLE), value=with_unit(shown, unit))
 
 
 def _percent_title(series: Sequence[Series], percent: Set[str], look: CombinationLook) -> str:

@@ -67,7 +67,7 @@ def pareto_chart(
         totals=(_labels(table, look, ""),) if table.strata is not None else (),
         description=description,
         **_titles(table, look, whole=whole),
-        **look.looks(),
+        **look.looks(two=line is not None),
     )
 
 

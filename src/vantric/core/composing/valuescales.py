@@ -23,7 +23,7 @@ from vantric.options import known_options
 
 AXES: tuple[Axis, Axis] = ("primary", "secondary")
 _FULL = 100.0
-_ZERO_COST = 1 / 3  # of the height, at most, for zero on a secondary axis whose series do not need it
+_ZERO_COST = 1 / 3  # of the height, at most, for zero on one of two axes whose series do not need it
 _PLAIN_HEADROOM = Scaling().headroom
 
 
@@ -48,7 +48,7 @@ def scales_of(
     check_wishes(look)
     _check_log(series, look, categories, how)
     ranges = [_range(series, axis, references, how) for axis in AXES]
-    rules = [_zero_rule(series, axis, look, reach) for axis, reach in zip(AXES, ranges, strict=True)]
+    rules = [_zero_rule(series, axis, look, reach, two=sides.two) for axis, reach in zip(AXES, ranges, strict=True)]
     whole = tuple(_is_whole(series, axis, how, look) for axis in AXES)
     first: ScaleError | None = None
     for zeros in _relaxed(rules):  # as little zero as need be
@@ -120,7 +120,7 @@ def _ended(limits: Limits, look: Scaling, *, full: bool) -> Limits:
 def _on_the_floor(reach: Pair, limits: Limits, *, low: bool, high: bool) -> Limits:
     """Fix the lower end at zero where nothing is below it, so that bars are on the axis; the upper end likewise."""
     bottom, top = limits or (None, None)
-    if low and bottom is None and reach[0] == 0 < reach[1]:
+    if low and bottom is None and reach[0] == 0 <= reach[1]:
         bottom = 0.0
     if high and top is None and reach[1] == 0 > reach[0]:
         top = 0.0
@@ -129,13 +129,10 @@ def _on_the_floor(reach: Pair, limits: Limits, *, low: bool, high: bool) -> Limi
 
 def _one(series: Sequence[Series], reach: Pair, zero: ZeroRule, look: Scaling) -> ScalePair:
     """Return one scale for a chart without a secondary axis."""
-    only_two = ("secondary_log", "secondary_limits", "secondary_zero", "meet", "secondary_title")
-    wished = [name for name in only_two if getattr(look, name, None) not in (None, False, "")]
-    wished += ["secondary_zero"] if look.secondary_zero is False else []
-    wished += ["policy"] if look.policy not in (None, "common") else []
-    wished += ["grid"] if getattr(look, "grid", "auto") == "secondary" else []
-    if wished:
-        raise ScaleError(f"the secondary axis has no series, but {wished[0]}; put one on it, or leave its options out")
+    changed = _scaling(look).changed()
+    for name in ("secondary_log", "secondary_limits", "secondary_zero", "meet", "policy"):
+        if name in changed and changed[name] != "common":
+            raise ScaleError(f"the secondary axis has no series, but {name}; put one on it, or leave its options out")
     log, limits = look.primary_log, look.primary_limits
     scaling = _scaling(look, policy="common", secondary_limits=limits, secondary_log=log)
     plain = align(reach, reach, scaling, (zero, zero))
@@ -147,8 +144,8 @@ def _one(series: Sequence[Series], reach: Pair, zero: ZeroRule, look: Scaling) -
     return replace(plain, primary=scale, secondary=scale)
 
 
-def _zero_rule(series: Sequence[Series], axis: Axis, look: Scaling, reach: Pair) -> ZeroRule:
-    """Return whether an axis shows zero: as is wished, as its series need it, or where it costs little height."""
+def _zero_rule(series: Sequence[Series], axis: Axis, look: Scaling, reach: Pair, *, two: bool) -> ZeroRule:
+    """Return whether an axis shows zero: as is wished, as its series need it, or beside another where it is cheap."""
     place = AXES.index(axis)
     wish = look.zeros[place]
     if look.logs[place]:
@@ -158,7 +155,7 @@ def _zero_rule(series: Sequence[Series], axis: Axis, look: Scaling, reach: Pair)
     own = [one for one in series if one.secondary == (axis == "secondary")]
     if any(one.kind in FROM_ZERO for one in own):
         return "shown"
-    return "shown" if axis == "secondary" and _zero_is_cheap(reach, look.limits[place]) else "free"
+    return "shown" if two and _zero_is_cheap(reach, look.limits[place]) else "free"
 
 
 def _zero_is_cheap(reach: Pair, limits: Limits) -> bool:

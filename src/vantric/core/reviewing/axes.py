@@ -41,24 +41,54 @@ def review_axes(chart: Chart) -> list[Finding]:
     for side in SIDES if chart.secondary_axis else SIDES[:1]:
         found += [*_without_zero(chart, side), *_log_bars(chart, side), *_flat(chart, side), *_untitled(chart, side)]
         found += _stretched(chart, side)
-    return [*found, *_one_unit(chart), *_two_grids(chart), *_zeros_apart(chart), *_crossings(chart)]
+    return [
+        *found,
+        *_one_unit(chart),
+        *_two_grids(chart),
+        *_zeros_apart(chart),
+        *_starts_above(chart),
+        *_crossings(chart),
+    ]
 
 
 def _zeros_apart(chart: Chart) -> list[Finding]:
-    """Tell bars on two axes whose zeros are at two heights: what is above the one is below the other."""
+    """Report two zeros at two heights on the scales that are drawn: what is above the one is below the other."""
     pair = chart.scales
     if not chart.secondary_axis or "log" in (pair.primary.kind, pair.secondary.kind):
         return []
-    standing = [any(one.kind in _FROM_ZERO for one in series_on(chart, side)) for side in SIDES]
     zeros = [float(scale.fraction(0.0)) for scale in (pair.primary, pair.secondary)]
-    if not all(standing) or not all(0 <= zero <= 1 for zero in zeros) or abs(zeros[0] - zeros[1]) <= _APART:
+    if not all(0 <= zero <= 1 for zero in zeros) or abs(zeros[0] - zeros[1]) <= _APART:
         return []
+    standing = [one for side in SIDES for one in series_on(chart, side) if one.kind in _FROM_ZERO]
+    harm = "their lengths do not compare" if len(standing) > 1 else "what is above one zero may be below the other"
     return [
         warning(
             "zeros-apart",
-            message="bars stand on two zeros at different heights: their lengths do not compare",
+            message=f"the zeros of the two axes are at different heights: {harm}",
             fix="take policy grid or proportional, which put zero and zero at one height",
             where="both axes",
+        )
+    ]
+
+
+def _starts_above(chart: Chart) -> list[Finding]:
+    """Report a secondary axis that does not show zero beside a primary axis that does."""
+    primary, secondary = chart.scales.primary, chart.scales.secondary
+    lines = [one for one in series_on(chart, "secondary") if one.kind not in _FROM_ZERO]
+    shown = secondary.kind != "linear" or secondary.lower <= 0 <= secondary.upper
+    if not chart.secondary_axis or shown or not lines or not primary.lower <= 0 <= primary.upper:
+        return []
+    end = (
+        f"starts at {digits_text(secondary.lower)}"
+        if secondary.lower > 0
+        else f"ends at {digits_text(secondary.upper)}"
+    )
+    return [
+        note(
+            "secondary-without-zero",
+            message=f"the secondary axis {end}: heights on it are differences, not amounts",
+            fix="include zero (secondary_zero=True, --secondary-zero) if amounts are to be compared",
+            where="secondary axis",
         )
     ]
 
