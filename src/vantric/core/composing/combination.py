@@ -79,8 +79,7 @@ def combination_chart(
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
     say, texts = look.wording.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
     units = tuple(look.style.percent_unit if sides.unit(one) == "%" else "" for one in ("primary", "secondary"))
-    if sides.two:
-        texts["secondary_title"] = _with_start(texts["secondary_title"], scales.secondary, styles[1], units[1], look)
+    texts["secondary_title"] = _with_start(texts["secondary_title"], scales.secondary, styles[1], units[1], look)
     raw = {one.name: one for one in placed}
     return Chart(
         categories=labels,
