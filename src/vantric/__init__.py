@@ -44,7 +44,6 @@ if TYPE_CHECKING:
     from vantric.api.keywords import TrendChartOptions as TrendChartOptions
     from vantric.api.keywords import TrendOptions as TrendOptions
     from vantric.api.measured import Measures as Measures
-    from vantric.api.paretotables import ParetoTable as ParetoTable
     from vantric.api.relating import Gap as Gap
     from vantric.api.relating import Relation as Relation
     from vantric.api.relating import gap as gap
@@ -54,8 +53,6 @@ if TYPE_CHECKING:
     from vantric.api.reviews import review as review
     from vantric.api.scaling import ScalePair as ScalePair
     from vantric.api.scaling import align as align
-    from vantric.api.tallies import Crosstab as Crosstab
-    from vantric.api.tallies import Tally as Tally
     from vantric.api.trends import Trend as Trend
     from vantric.api.trends import trend as trend
     from vantric.core.axes.scale import Scale as Scale
@@ -72,6 +69,9 @@ if TYPE_CHECKING:
     from vantric.core.charting.series import Stems as Stems
     from vantric.core.charting.series import Steps as Steps
     from vantric.core.charting.wording import WORDS as WORDS
+    from vantric.core.counting.crosstab import Crosstab as Crosstab
+    from vantric.core.counting.paretotable import ParetoTable as ParetoTable
+    from vantric.core.counting.tally import Tally as Tally
     from vantric.core.numbers.style import NumberStyle as NumberStyle
     from vantric.core.reviewing.finding import Finding as Finding
     from vantric.errors import VantricError as VantricError
@@ -89,7 +89,7 @@ _HOMES = {
     "Comparison": "api.comparisons",
     "ComparisonChartOptions": "api.keywords",
     "Concentration": "api.certainties",
-    "Crosstab": "api.tallies",
+    "Crosstab": "core.counting.crosstab",
     "Finding": "core.reviewing.finding",
     "Gap": "api.relating",
     "Line": "core.charting.series",
@@ -101,7 +101,7 @@ _HOMES = {
     "PanelChart": "api.drawables",
     "ParetoChartOptions": "api.keywords",
     "ParetoOptions": "api.keywords",
-    "ParetoTable": "api.paretotables",
+    "ParetoTable": "core.counting.paretotable",
     "ParetoTableChartOptions": "api.keywords",
     "Points": "core.charting.series",
     "ReadChartOptions": "api.keywords",
@@ -114,7 +114,7 @@ _HOMES = {
     "Stems": "core.charting.series",
     "Steps": "core.charting.series",
     "Suggestion": "core.axes.suggest",
-    "Tally": "api.tallies",
+    "Tally": "core.counting.tally",
     "TallyChartOptions": "api.keywords",
     "TallyOptions": "api.keywords",
     "Trend": "api.trends",
@@ -151,6 +151,8 @@ def __getattr__(name: str) -> Any:
     value = getattr(importlib.import_module(f"vantric.{_HOMES[name]}"), name)
     if hasattr(value, "from_keywords"):  # a class of options says what they are
         importlib.import_module("vantric.options.showing").document(value)
+    if getattr(value, "_kind", ""):  # a class of results says what the options of its chart are
+        importlib.import_module("vantric.api.kinds").kind_named(value._kind)
     globals()[name] = value
     return value
 

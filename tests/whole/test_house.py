@@ -18,6 +18,7 @@ STREET = [
     "masking",
     "cleaning",
     "regular",
+    "results",
     "core.numbers",
     "core.counting",
     "core.axes",
@@ -60,7 +61,12 @@ def room_of(module: str) -> str:
 
 def imports_of(path: Path) -> Iterator[tuple[str, str]]:
     """Yield (module, name) of every import in a file, the lazy ones too."""
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+    tree = ast.parse(path.read_text(encoding="utf-8"))
+    typed = [node for node in ast.walk(tree) if isinstance(node, ast.If) and ast.unparse(node.test) == "TYPE_CHECKING"]
+    named = {id(inner) for node in typed for inner in ast.walk(node)}  # types may be named upward; nothing is loaded
+    for node in ast.walk(tree):
+        if id(node) in named:
+            continue
         if isinstance(node, ast.Import):
             yield from ((alias.name, "") for alias in node.names)
         elif isinstance(node, ast.ImportFrom):

@@ -11,7 +11,7 @@ from vantric.cleaning import escaped
 from vantric.core import inference
 from vantric.reports.certaintydata import certainty_cells, certainty_object
 from vantric.reports.documents import Plain
-from vantric.reports.paretohtml import table_html
+from vantric.reports.tablehtml import table_html
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,7 @@ class Certainty(Result, inference.Certainty):
         return frame_of([field.name for field in fields(inference.CertaintyRow)], rows)
 
     def _repr_html_(self) -> str:
-        return table_html(certainty_cells(self), caption=self.sentence())
+        return table_html(certainty_cells(self).table(), caption=self.sentence())
 
 
 @dataclass(frozen=True)

@@ -12,11 +12,10 @@ from vantric.api.chartsof import (
     chart_of_measures,
     chart_of_scales,
     chart_of_series,
-    chart_of_table,
-    chart_of_tally,
     chart_of_trends,
 )
 from vantric.api.combinations import Combination
+from vantric.api.kinds import NAMES, kind_named
 from vantric.api.reach import Reach
 from vantric.api.recipe import Recipe
 from vantric.chartfile.model import ChartFile, SeriesEntry
@@ -24,15 +23,11 @@ from vantric.core import charting
 from vantric.core.axes import Scaling, align
 from vantric.core.charting import KINDS
 from vantric.core.charting.options import Look
-from vantric.core.counting import Tally
 from vantric.core.reviewing import (
     Finding,
     review_chart,
     review_comparison,
-    review_pareto,
     review_scales,
-    review_strata,
-    review_tally,
     review_trends,
 )
 from vantric.core.reviewing.finding import note
@@ -40,9 +35,7 @@ from vantric.errors import ChartFileError
 from vantric.options import known_options
 from vantric.reports.documents import Plain
 from vantric.reports.sections import Section
-from vantric.sources import crossed, gather
 from vantric.sources.tallying.comparing import set_beside
-from vantric.sources.tallying.ranking import rank
 from vantric.sources.tallying.trending import trends_in
 
 Drawn: TypeAlias = charting.Chart | charting.PanelChart
@@ -125,15 +118,16 @@ def _counted(found: ChartFile, reach: Reach, look: Any, *sections: str) -> Recip
     )
 
 
-def _pareto(found: ChartFile, reach: Reach, look: Any) -> Made:
-    from vantric.api.handing.paretosections import pareto_section
-
+def _of_kind(found: ChartFile, reach: Reach, look: Any) -> Made:
+    kind = kind_named(found.kind)
     data, opening = reach.data(found.parts["data"])
-    table = rank(data, found.parts["analysis"], reach.counting(found.parts["counting"]), opening)
-    said = cache(lambda: tuple(review_pareto(table)))
+    parts = {name: found.parts[name] for name in kind.options}
+    parts |= {"counting": reach.counting(found.parts["counting"]), "chart": look}
+    result = kind.make(data, opening, parts)
+    said = cache(lambda: tuple(kind.review(result)))
     return Made(
-        result=table, chart=chart_of_table(table, look), recipe=_counted(found, reach, look, "analysis"), findings=said,
-        told=lambda chart: pareto_section(table, look, said(), chart=chart),
+        result=result, chart=kind.chart(result, look), recipe=Recipe(kind.name, data, opening.for_file(), parts),
+        findings=said, told=lambda chart: kind.section(result, look, said(), chart=chart),
     )  # fmt: skip
 
 
@@ -159,23 +153,6 @@ def _trend(found: ChartFile, reach: Reach, look: Any) -> Made:
     return Made(
         result=trends, chart=chart_of_trends(trends, look), recipe=_counted(found, reach, look, "trend"),
         findings=said, told=lambda chart: trend_section(trends, look, said(), chart=chart),
-    )  # fmt: skip
-
-
-def _tally(found: ChartFile, reach: Reach, look: Any) -> Made:
-    from vantric.api.handing.sections import tally_section
-
-    data, opening = reach.data(found.parts["data"])
-    counting, crossing = reach.counting(found.parts["counting"]), found.parts["crossing"]
-    counting = replace(counting, in_order=look.order == "given")
-    two_way = crossing.split is not None or crossing.split_columns
-    counted: Any = crossed(data, counting, opening, crossing) if two_way else gather(data, counting, opening)
-    whole = counted if isinstance(counted, Tally) else counted.tally()
-    parts = cache(lambda: [] if isinstance(counted, Tally) else review_strata(counted))
-    said = cache(lambda: (*review_tally(whole), *parts()))
-    return Made(
-        result=counted, chart=chart_of_tally(counted, look), recipe=_counted(found, reach, look, "crossing"),
-        findings=said, told=lambda chart: tally_section(counted, look, said(), chart=chart),
     )  # fmt: skip
 
 
@@ -234,6 +211,6 @@ def _scales(found: ChartFile, reach: Reach, look: Any) -> Made:
 
 
 _MAKERS: Mapping[str, Any] = {
-    "pareto": _pareto, "compare": _compare, "tally": _tally, "combine": _combine, "trend": _trend, "series": _series,
+    **dict.fromkeys(NAMES, _of_kind), "compare": _compare, "combine": _combine, "trend": _trend, "series": _series,
     "scales": _scales,
 }  # fmt: skip

@@ -5,14 +5,11 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Unpack
 
-from vantric.api.chartsof import chart_of_table
 from vantric.api.counting import pareto
 from vantric.api.drawables import Chart, PanelChart, public_chart
-from vantric.api.handing.paretosections import pareto_section
-from vantric.api.paretotables import ParetoTable
+from vantric.api.kinds import kind_named
 from vantric.core import counting
 from vantric.core.charting.options import ParetoLook
-from vantric.core.reviewing import review_pareto
 from vantric.errors import VantricError
 from vantric.options import known_options, split_options
 from vantric.options.holding import unknown_option
@@ -57,12 +54,7 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[ParetoChart
         data = pareto(data, by, **rest)
     elif by is not None or rest:
         raise VantricError("a Pareto table is counted already: leave by and the other options out")
-    recipe = data._recipe.with_parts(chart=look) if isinstance(data, ParetoTable) and data._recipe else None
-    table = data
-    return public_chart(
-        chart_of_table(table, look), recipe,
-        lambda chart: pareto_section(table, look, review_pareto(table), chart=chart),
-    )  # fmt: skip
+    return kind_named("pareto").drawn(data, look, data._recipe and data._recipe.with_parts(chart=look))
 
 
 @shows(FileReading)

@@ -6,17 +6,16 @@ from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.api.comparisons import Comparison
+from vantric.api.kinds import kind_named
 from vantric.api.measured import Measures
-from vantric.api.paretotables import ParetoTable
 from vantric.api.recipe import Recipe
-from vantric.api.tallies import Crosstab, Tally
 from vantric.core import counting
+from vantric.core.counting import Crosstab, ParetoTable, Tally
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.sources import crossed, gather, measure
-from vantric.sources.options import Analysis, Counting, Crossing, Opening, Sides
+from vantric.sources import measure
+from vantric.sources.options import Analysis, Counting, Opening, Sides
 from vantric.sources.tallying.comparing import set_beside
-from vantric.sources.tallying.ranking import rank
 
 if TYPE_CHECKING:
     from vantric.api.keywords import AggregateOptions, ParetoOptions, TallyOptions
@@ -45,8 +44,8 @@ def tally(data: Any, by: str | None = None, **options: Unpack[TallyOptions]) -> 
     VantricError
         If the data cannot be read, lack a column, or hold a count that is missing, negative or not a number.
     """
-    counted, opening = split_options({**options, "by": by}, Counting, Opening)
-    return Tally.of(gather(data, counted, opening), Recipe("tally", data, opening, {"counting": counted}))
+    made: Tally = kind_named("tally").made(data, {**options, "by": by})
+    return made
 
 
 @shows(Counting, Opening)
@@ -71,10 +70,10 @@ def crosstab(
     Crosstab
         With `frequencies()`, `percents(of)` of a row, a column or all, `row_totals`, `column_totals`, `transposed()`.
     """
-    counted, opening = split_options({**options, "by": by}, Counting, Opening)
-    [crossing] = split_options({"split": split, "split_columns": split_columns}, Crossing)
-    found = crossed(data, counted, opening, crossing)
-    return Crosstab.of(found, Recipe("tally", data, opening, {"counting": counted, "crossing": crossing}))
+    made: Crosstab = kind_named("tally").made(
+        data, {**options, "by": by}, crossing={"split": split, "split_columns": split_columns}
+    )
+    return made
 
 
 @shows(Opening)
@@ -139,12 +138,8 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -
     >>> vt.pareto(["Pinhole", "Warping", "Pinhole", None]).sentence()
     'Of 3 records, it takes both categories to reach the cutoff of 80 %; 1 record without a label is left out.'
     """
-    counted, opening, analysis = split_options({**options, "by": by}, Counting, Opening, Analysis)
-    recipe = Recipe("pareto", data, opening, {"counting": counted, "analysis": analysis})
-    if isinstance(data, Tally) and data._recipe is not None:
-        made = data._recipe
-        recipe = Recipe("pareto", made.source, made.opening, {"counting": made.parts["counting"], "analysis": analysis})
-    return ParetoTable.of(rank(data, analysis, counted, opening), recipe)
+    made: ParetoTable = kind_named("pareto").made(data, {**options, "by": by})
+    return made
 
 
 @shows(Counting, Opening)

@@ -25,7 +25,7 @@ from vantric.options import split_options
 from vantric.options.showing import shows
 from vantric.reports.cells import Cells
 from vantric.reports.documents import Plain
-from vantric.reports.paretohtml import table_html
+from vantric.reports.tablehtml import table_html
 
 if TYPE_CHECKING:
     from vantric.api.keywords import MeasuresChartOptions
@@ -56,7 +56,9 @@ class Gap(Result, counting.Gap):
 
     def _repr_html_(self) -> str:
         head = ("Category", *self.names, "Difference", "Percent", "Share")
-        return table_html(_cells(head, [tuple(asdict(row).values()) for row in self.rows]), caption=self.sentence())
+        return table_html(
+            _cells(head, [tuple(asdict(row).values()) for row in self.rows]).table(), caption=self.sentence()
+        )
 
 
 @dataclass(frozen=True)

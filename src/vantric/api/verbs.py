@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any, Self
 
 from vantric.api.saving import save_table
 from vantric.core.reviewing import Finding
+from vantric.reports.local import PLAIN
 
 if TYPE_CHECKING:
     from vantric.api.recipe import Recipe
@@ -101,11 +102,13 @@ class TableResult(Result):
         return save_table(path, lambda: replace(self._handed(), slide_tables=slide_tables), self._sources())
 
     def _repr_html_(self) -> str:
-        from vantric.reports.paretohtml import table_html
+        from vantric.reports.tablehtml import table_html
 
         document = self._document()
+        if document.tables is not None:
+            return table_html(document.tables(PLAIN)[0], caption=document.caption)
         assert document.cells is not None
-        return table_html(document.cells(), caption=document.caption)
+        return table_html(document.cells().table(), caption=document.caption)
 
 
 def listed(one: str | Sequence[str]) -> tuple[str, ...]:

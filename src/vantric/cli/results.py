@@ -5,7 +5,7 @@ from __future__ import annotations
 import contextlib
 import sys
 import threading
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache
 from pathlib import Path
@@ -132,6 +132,31 @@ class Job:
     always_drawn: bool = False
     local: Local = PLAIN
     endings: tuple[str, ...] = field(default=(*PICTURES, *TABLES))
+
+
+def job_of(
+    name: str, source: str, opening: Any, parts: Mapping[str, Any], inputs: tuple[object, ...], **how: Any
+) -> Job:
+    """Return what a command does whose result is of a kind that is known by name; more words say how it is shown."""
+    from vantric.api.kinds import kind_named
+    from vantric.api.kinds.kind import local_of
+
+    kind, look = kind_named(name), parts["chart"]
+
+    def read() -> Any:
+        result = kind.make(source, opening, parts)
+        kind.check(result)
+        return result
+
+    return Job(
+        source=source, inputs=inputs, read=read, local=local_of(look), styled=kind.styled,
+        review=lambda result, chart: kind.review(kind.shown(result, look)),
+        document=lambda result, chart, findings: kind.document(result, look, findings, **how),
+        view=lambda result, chart, findings: kind.view(kind.shown(result, look), look, findings, **how, **terminal()),
+        chart=lambda result: kind.chart(result, look),
+        section=lambda result, chart, findings: kind.section(result, look, findings, chart=chart, **how),
+        recipe=lambda result: recipe_of(name, source, opening, **parts),
+    )  # fmt: skip
 
 
 def recipe_of(kind: str, source: Any, opening: Any, **parts: Any) -> Recipe:

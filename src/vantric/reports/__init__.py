@@ -2,5 +2,5 @@
 
 In comes a result and its findings; out goes text or the bytes of a file. Start with `tablefile`, which writes each kind
 of result by the ending of its file. The `...data` files hold rows and JSON objects, the `...view` files what a terminal
-shows, the `...sentence` files what a result says in words; `workbook`, `markdown` and `paretohtml` write the formats.
+shows, the `...sentence` files what a result says in words; `workbook`, `markdown` and `tablehtml` write the formats.
 """

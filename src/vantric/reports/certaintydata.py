@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import textwrap
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import asdict
 from typing import Any
 
@@ -13,7 +13,7 @@ from vantric.core.numbers.shown import distinct_lines, ends_texts, percent_text
 from vantric.reports.cells import Cells
 from vantric.reports.grid import grid_lines
 from vantric.reports.local import Fixed
-from vantric.reports.paretodata import six_digits, whole
+from vantric.reports.table import Column, six_digits, whole
 
 COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "even_high")
 
@@ -50,16 +50,14 @@ def _stated(name: str, value: Any) -> Any:
     return round(value, 2) if name == "chance" else six_digits(value)
 
 
-def with_certainty(
-    head: list[str], rows: list[list[Any]], sure: Certainty
-) -> tuple[list[str], list[list[Any]]]:  # fmt: skip
-    """Return rows with the columns of certainty behind them; empty beside a row that stands for several categories."""
+def certainty_columns(labels: Sequence[str], sure: Certainty) -> list[Column]:
+    """Return the columns of certainty; empty beside a row that stands for several categories."""
     known = {row.category: [_stated(name, getattr(row, name)) for name in COLUMNS] for row in sure.rows}
-    at = head.index("category")
     nothing: list[Any] = [None] * len(COLUMNS)
     if sure.rest is not None:
         nothing[:2] = map(six_digits, sure.rest)
-    return [*head, *COLUMNS], [[*row, *known.get(row[at], nothing)] for row in rows]
+    rows = [known.get(label, nothing) for label in labels]
+    return [Column("", [row[at] for row in rows], key=name, as_is=True) for at, name in enumerate(COLUMNS)]
 
 
 def certainty_lines(sure: Certainty, *, width: int) -> list[str]:

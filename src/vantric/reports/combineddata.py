@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import textwrap
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from vantric.core.charting import Chart
@@ -15,8 +16,7 @@ from vantric.reports.cells import Cells
 from vantric.reports.documents import Document
 from vantric.reports.grid import grid_lines
 from vantric.reports.local import PLAIN, Local
-from vantric.reports.markdown import markdown_cell, markdown_table
-from vantric.reports.paretodata import whole
+from vantric.reports.table import Column, Table, whole
 from vantric.reports.scalesdata import scale_object
 
 
@@ -130,11 +130,11 @@ def combined_document(
         title=title, rows=lambda: combined_rows(found),
         data=lambda: combined_object(found, chart, findings, relations), cells=lambda: combined_cells(found, chart),
         caption=notes[0], notes=(*notes[1:], *relations),
-        markdown=lambda local: _markdown(found, chart, [*notes, *relations], local),
+        tables=lambda local: [_table(found, chart, (*notes, *relations)).in_language(local)],
     )  # fmt: skip
 
 
-def _markdown(found: Measures, chart: Chart | None, notes: Sequence[str], local: Local) -> str:
-    cells = combined_cells(found, chart).localized(local)
-    text = markdown_table(cells.head, cells.rows, left=cells.left)
-    return text + "".join(f"\n{markdown_cell(note)}\n" for note in notes)
+def _table(found: Measures, chart: Chart | None, notes: tuple[str, ...]) -> Table:
+    head, rows = combined_rows(found)
+    data = (Column("", [row[at] for row in rows], key=name) for at, name in enumerate(head))
+    return replace(combined_cells(found, chart).table(), data=tuple(data), notes=notes)

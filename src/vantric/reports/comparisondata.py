@@ -11,7 +11,7 @@ from vantric.errors import RankError
 from vantric.reports.cells import Cells
 from vantric.reports.comparisonsentence import comparison_sentence
 from vantric.reports.local import Fixed
-from vantric.reports.paretodata import six_digits, whole
+from vantric.reports.table import six_digits, whole
 
 if TYPE_CHECKING:
     from vantric.core.counting import Comparison, ParetoTable

@@ -9,6 +9,7 @@ from typing import Any, TypeAlias
 from vantric.reports.cells import Cells
 from vantric.reports.local import PLAIN, Local
 from vantric.reports.sections import Section
+from vantric.reports.table import Table
 
 #: A JSON object.
 Plain: TypeAlias = dict[str, Any]
@@ -22,6 +23,8 @@ class Document:
     ----------
     title
         Of the page.
+    tables
+        Return its tables in a language; where a kind has none yet, `rows` and `cells` stand for them.
     rows
         Returns head and rows as plain values.
     percents
@@ -29,15 +32,13 @@ class Document:
     data
         Returns the JSON object.
     cells
-        Returns what people read; not asked for where `markdown` and `page` are given.
+        Returns what people read.
     caption
         Is above the table of a page.
     notes
         Stand below it.
     slide_tables
         Whether slides hold the table too.
-    markdown
-        Returns the whole text in a language, where a kind of result writes it itself.
     section
         Returns what pages, workbooks and slides hold; without it they have the table alone.
     local
@@ -45,13 +46,13 @@ class Document:
     """
 
     title: str
-    rows: Callable[[], tuple[Sequence[str], Sequence[Sequence[Any]]]]
     data: Callable[[], dict[str, Any]]
+    tables: Callable[[Local], Sequence[Table]] | None = None
+    rows: Callable[[], tuple[Sequence[str], Sequence[Sequence[Any]]]] | None = None
     cells: Callable[[], Cells] | None = None
     percents: frozenset[str] = frozenset()
     caption: str = ""
     notes: tuple[str, ...] = ()
     slide_tables: bool = False
-    markdown: Callable[[Local], str] | None = None
     section: Callable[[], Section] | None = None
     local: Local = PLAIN

@@ -59,15 +59,15 @@ def findings_markdown(findings: Sequence[Finding], relations: Sequence[str] = ()
 
 def findings_html(findings: Sequence[Finding]) -> str:
     """Return the findings as HTML tables."""
-    from vantric.reports.paretohtml import table_html
+    from vantric.reports.tablehtml import table_html
 
     rows = tuple((one.severity, one.code, one.message, one.fix, one.where) for one in findings)
     head = ("Severity", "Code", "Message", "Fix", "Where")
-    tables = [table_html(Cells(head, rows, (), frozenset(range(5))), caption=headline(findings))]
+    tables = [table_html(Cells(head, rows, (), frozenset(range(5))).table(), caption=headline(findings))]
     for one in findings:
         if len(one.cells) > 1:
             cells = Cells(WRONG_HEAD, tuple(map(wrong_cell, one.cells)), (), _LEFT)
-            tables.append(table_html(cells, caption=f"{one.code}, {one.where}"))
+            tables.append(table_html(cells.table(), caption=f"{one.code}, {one.where}"))
     return "\n".join(tables)
 
 

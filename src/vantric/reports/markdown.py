@@ -15,7 +15,8 @@ from vantric.reports.local import Fixed, Local
 if TYPE_CHECKING:
     from vantric.core.charting import Chart, PanelChart
     from vantric.core.reviewing import Finding
-    from vantric.reports.sections import Grid, Section
+    from vantric.reports.sections import Section
+    from vantric.reports.table import Table
 
 
 def markdown_table(head: Sequence[str], rows: Sequence[Sequence[str]], *, left: frozenset[int]) -> str:
@@ -49,7 +50,7 @@ def section_markdown(section: Section, picture: str = "", *, level: int = 1) -> 
         parts.append(f"{section.text.strip()}\n\n")
     for grid in section.grids():
         parts.append(f"**{markdown_cell(grid.title)}**\n\n" if grid.title else "")
-        parts.append(f"{grid_markdown(grid)}\n")
+        parts.append(f"{table_markdown(grid)}\n")
     if section.findings:
         lines = (f"- {_finding(one, section.local)}" for one in section.findings)
         parts.append("\n".join(lines) + "\n\n")
@@ -63,8 +64,15 @@ def _finding(one: Finding, local: Local) -> str:
     return f"{local.word(Fixed(one.severity))}: {markdown_cell(one.message)}{fix}"
 
 
-def grid_markdown(grid: Grid) -> str:
+def table_markdown(table: Table) -> str:
     """Return a table as Markdown."""
-    rows = [grid.shown(at) for at in range(grid.rows)]
-    left = frozenset(at for at, column in enumerate(grid.columns) if column.kind == "text")
-    return markdown_table(grid.heads(), [*rows, grid.shown_total()] if any(grid.total) else rows, left=left)
+    return markdown_table(table.heads(), table.shown_rows(), left=table.left)
+
+
+def tables_markdown(tables: Sequence[Table]) -> str:
+    """Return tables as Markdown, each with its notes under it; those of a drill-down behind their category."""
+    parts = []
+    for one in tables:
+        parts.append(f"\n**{markdown_cell(one.path[-1])}**\n\n" if one.path else "")
+        parts += [table_markdown(one), *(f"\n{markdown_cell(note)}\n" for note in one.notes)]
+    return "".join(parts)

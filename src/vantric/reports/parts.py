@@ -7,7 +7,7 @@ from dataclasses import asdict
 from typing import TYPE_CHECKING, Any
 
 from vantric.errors import RankError
-from vantric.reports.paretodata import six_digits
+from vantric.reports.table import six_digits
 from vantric.reports.trenddata import trend_object
 
 if TYPE_CHECKING:

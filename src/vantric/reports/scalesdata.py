@@ -8,7 +8,7 @@ from vantric.core.axes import Scale, ScalePair
 from vantric.core.numbers.shown import digits_text, number_texts
 from vantric.core.reviewing import review_scales
 from vantric.reports.cells import Cells
-from vantric.reports.paretodata import whole
+from vantric.reports.table import whole
 
 
 def scales_object(pair: ScalePair) -> dict[str, Any]:

@@ -5,103 +5,16 @@ Pages, workbooks and slides are written from sections; what they hold is decided
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any, Literal, TypeAlias
+from typing import TYPE_CHECKING, Any
 
 from vantric.core.reviewing import Finding
 from vantric.reports.local import PLAIN, Local
+from vantric.reports.table import Table
 
 if TYPE_CHECKING:  # a table that is written as text has no use for charts, which load NumPy
     from vantric.core.charting import Chart, PanelChart
-
-Kind: TypeAlias = Literal["text", "whole", "number", "percent"]
-
-
-@dataclass(frozen=True)
-class Column:
-    """A column of a table.
-
-    Attributes
-    ----------
-    name
-        What heads it.
-    values
-        As they are: text, numbers, percents between 0 and 100; None where there is nothing.
-    texts
-        The same as people read them.
-    kind
-        What they are.
-    view
-        In which view of a page it is shown; in all if empty.
-    prefix, suffix
-        What is before and after its numbers.
-    """
-
-    name: str
-    values: Sequence[Any]
-    texts: Sequence[str]
-    kind: Kind = "number"
-    view: str = ""
-    prefix: str = ""
-    suffix: str = ""
-
-
-@dataclass(frozen=True)
-class Grid:
-    """A table.
-
-    Attributes
-    ----------
-    columns
-        All of one length.
-    total
-        What is below each column; empty if nothing is.
-    keyed
-        Which column holds the labels of the chart's categories, as these are written; -1 for none.
-    labels
-        The labels themselves.
-    strong
-        How many leading rows are the vital few.
-    last
-        How many rows stay at the end however the table is sorted.
-    title
-        Above it, where there are several.
-    local
-        The language of its fixed words and numbers; its values and texts themselves are in none.
-    """
-
-    columns: tuple[Column, ...]
-    total: tuple[str, ...] = ()
-    keyed: int = -1
-    labels: tuple[str, ...] = ()
-    strong: int = 0
-    last: int = 0
-    title: str = ""
-    local: Local = PLAIN
-
-    def heads(self) -> list[str]:
-        """Return what heads each column, in the language of the table."""
-        return [self.local.word(one.name) for one in self.columns]
-
-    def shown(self, at: int) -> list[str]:
-        """Return the cells of a row as they are shown."""
-        return [self.local.cell(one.texts[at], plain=one.kind == "text") for one in self.columns]
-
-    def shown_total(self) -> list[str]:
-        """Return what is below each column as it is shown."""
-        pairs = zip(self.total, self.columns, strict=True)
-        return [self.local.cell(text, plain=one.kind == "text") for text, one in pairs] if self.total else []
-
-    @property
-    def rows(self) -> int:
-        """How many rows it has, without the total."""
-        return len(self.columns[0].texts) if self.columns else 0
-
-    @property
-    def rows_held(self) -> int:
-        """How many rows of values it has."""
-        return len(self.columns[0].values) if self.columns else 0
 
 
 @dataclass(frozen=True)
@@ -195,7 +108,7 @@ class Section:
     sentence: str = ""
     base: str = ""
     views: Callable[[], tuple[View, ...]] = _no_views
-    grids: Callable[[], tuple[Grid, ...]] = tuple
+    grids: Callable[[], tuple[Table, ...]] = tuple
     findings: tuple[Finding, ...] = ()
     notes: tuple[tuple[str, str], ...] = ()
     recut: Callable[[], Recut | None] = lambda: None

@@ -10,7 +10,8 @@ from vantric.cleaning import markup
 from vantric.core.numbers.shown import one_line
 from vantric.errors import MissingExtraError
 from vantric.reports.local import Fixed
-from vantric.reports.sections import Grid, Section
+from vantric.reports.sections import Section
+from vantric.reports.table import Table
 from vantric.reports.untimed import alike
 
 _WIDE, _HIGH, _MARGIN = 13.333, 7.5, 0.5  # inches
@@ -141,7 +142,7 @@ def _notes(one: Section) -> str:
     return markup("\n".join(filter(None, said)))
 
 
-def _table(show: Any, one: Section, grid: Grid) -> None:
+def _table(show: Any, one: Section, grid: Table) -> None:
     """Write a table as real tables, so many rows a slide."""
     for first in range(0, max(1, grid.rows), _MOST_ROWS):
         rows = range(first, min(grid.rows, first + _MOST_ROWS))
@@ -151,7 +152,7 @@ def _table(show: Any, one: Section, grid: Grid) -> None:
         _cells(slide, grid, [*rows], last=last)
 
 
-def _cells(slide: Any, grid: Grid, rows: Sequence[int], *, last: bool) -> None:
+def _cells(slide: Any, grid: Table, rows: Sequence[int], *, last: bool) -> None:
     from pptx.util import Inches
 
     shown = [one for one in grid.columns if not one.view]

@@ -3,22 +3,21 @@
 from __future__ import annotations
 
 import textwrap
-from collections.abc import Sequence
 
 from vantric.core.charting.wording import WORDS
 from vantric.core.counting import Crosstab, Tally
 from vantric.core.counting.crosstab import Base
 from vantric.core.numbers.shown import number_text, one_line, readable
-from vantric.reports.cells import Cells
 from vantric.reports.grid import grid_lines
 from vantric.reports.local import PLAIN, Local
 from vantric.reports.parts import parts_words
-from vantric.reports.tallydata import crosstab_cells, tally_cells
+from vantric.reports.table import Table
+from vantric.reports.tallytable import crosstab_table, tally_table
 
 
 def tally_view(tally: Tally, of: str | None, *, width: int, local: Local = PLAIN) -> list[str]:
     """Return a tally as lines for a terminal."""
-    return [*_title("Tally", tally, local), *_lines(*tally_cells(tally, of), width, local)]
+    return [*_title("Tally", tally, local), *_lines(tally_table(tally, of), width, local)]
 
 
 def crosstab_view(table: Crosstab, of: Base | None, *, width: int, local: Local = PLAIN) -> list[str]:
@@ -29,14 +28,14 @@ def crosstab_view(table: Crosstab, of: Base | None, *, width: int, local: Local 
         "column": "Percents of each column's total.",
         "all": f"Percents of {number_text(table.total)} {readable(table.tally().unit)}.",
     }
-    lines = _lines(*crosstab_cells(table, of), width, local)
+    lines = _lines(crosstab_table(table, of), width, local)
     said = textwrap.wrap(parts_words(table), width)
     return [*title, *([bases[of], ""] if of else []), *lines, *(["", *said] if said else [])]
 
 
-def _lines(head: Sequence[str], rows: Sequence[tuple[str, ...]], width: int, local: Local) -> list[str]:
-    cells = Cells(tuple(head), tuple(rows), ("",) * len(head), frozenset({0})).localized(local)
-    return grid_lines(cells.head, cells.rows, width=width)
+def _lines(table: Table, width: int, local: Local) -> list[str]:
+    shown = table.in_language(local)
+    return grid_lines(shown.heads(), shown.shown_rows(), width=width)
 
 
 def _title(what: str, tally: Tally, local: Local, *, split: str = "") -> list[str]:

@@ -18,10 +18,11 @@ from vantric.core.counting import Cutoff, ParetoTable
 from vantric.core.numbers.shown import number_text, one_line, percent_text
 from vantric.core.numbers.style import with_unit
 from vantric.core.reviewing import Finding
-from vantric.reports.cells import Cells, cut_line, pareto_cells, table_notes_beyond
 from vantric.reports.grid import fit, set_right
 from vantric.reports.local import Fixed, Local
+from vantric.reports.paretotable import cut_line, pareto_table, table_notes_beyond
 from vantric.reports.parts import parts_words, vital_of
+from vantric.reports.table import Table
 
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
 _LONGEST_BAR, _SHORTEST_BAR, _SHORTEST_NAME = 40, 4, 8
@@ -113,12 +114,13 @@ def _stated(finding: Finding) -> str:
 
 
 def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list[Text]:
-    found, gone = _narrowed(pareto_cells(table), width)
+    found, gone = _narrowed(pareto_table(table), width)
     short = {"Rank": "#", "Cumulative percent": Fixed("Cumulative")}
-    short_head = tuple(short.get(name, name) if isinstance(name, Fixed) else name for name in found.head)
-    found = replace(found, head=short_head).localized(Local.of(wording))
-    head = found.head
-    widths = [max(cell_len(row[n]) for row in (head, found.total, *found.rows)) for n in range(len(head))]
+    columns = [replace(one, label=short.get(one.label, one.label)) if isinstance(one.label, Fixed) else one
+               for one in found.columns]  # fmt: skip
+    found = replace(found, columns=tuple(columns), local=Local.of(wording))
+    head, rows, total = found.heads(), found.shown_rows(total=False), found.shown_total()
+    widths = [max(cell_len(row[n]) for row in (head, total, *rows)) for n in range(len(head))]
     fixed = sum(widths) - widths[1] + 2 * len(widths)
     widths[1] = max(_SHORTEST_NAME, min(widths[1], width - fixed - _SHORTEST_BAR))
     room = min(_LONGEST_BAR, width - fixed - widths[1])
@@ -129,41 +131,41 @@ def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list
     across = fixed + widths[1] + (room if room >= _SHORTEST_BAR else -2)
     cuts = {cut.count: cut for cut in reversed(table.cutoffs)}
     lines += [_cut_line(table, cuts[0], across, plain, wording)] if 0 in cuts else []
-    for place, (row, percent) in enumerate(zip(found.rows, percents, strict=True), 1):
+    for place, (row, percent) in enumerate(zip(rows, percents, strict=True), 1):
         line = Text(_joined(row, widths))
         if room >= _SHORTEST_BAR:
             line.append("  " + _bar(percent / peak, room, plain), style=_STRONG if place <= inside else _QUIET)
         lines.append(line)
         lines += [_cut_line(table, cut, across, plain, wording) for cut in table.cutoffs if cut.count == place]
-    lines.append(Text(_joined(found.total, widths), style="bold"))
+    lines.append(Text(_joined(total, widths), style="bold"))
     notes = table_notes_beyond(table)
     notes += [f"Not shown for want of room: {', '.join(gone)}"] if gone else []
     lines += [Text(line) for note in notes for line in textwrap.wrap(note, width)]
     return lines
 
 
-def _narrowed(cells: Cells, width: int) -> tuple[Cells, list[str]]:
+def _narrowed(table: Table, width: int) -> tuple[Table, list[str]]:
     """Leave out what a terminal has no room for, and name it; the cumulative frequency and the class always."""
-    first = {name: place for place, name in reversed(list(enumerate(cells.head)))}  # a stratum may have the same name
+    names = [one.label for one in table.columns]
+    first = {name: place for place, name in reversed(list(enumerate(names)))}  # a stratum may have the same name
     always = {"Rank", "Category", "Frequency", "Rate", "Count", "Percent", "Cumulative percent"}
     hidden = {first[name] for name in ("Cumulative frequency", "Class") if name in first}
     fixed = {first[name] for name in always if name in first}
-    places = [place for place in range(len(cells.head)) if place not in hidden]
-    wide = {n: max(cell_len(row[n]) for row in (cells.head, cells.total, *cells.rows)) + 2 for n in places}
+    places = [place for place in range(len(names)) if place not in hidden]
+    wide = {n: 2 + max(map(cell_len, (one.label, one.total_text, *one.texts))) for n, one in enumerate(table.columns)}
     wide[first["Category"]] = _SHORTEST_NAME + 2
     extra = [place for place in places if place not in fixed]
-    needed = sum(wide.values()) - 2
+    needed = sum(wide[place] for place in places) - 2
     gone: list[int] = []
     while extra and needed > width:
         gone.append(extra.pop())
         needed -= wide[gone[-1]]
     chosen = sorted(set(places) - set(gone))
-    rows = tuple(tuple(row[n] for n in chosen) for row in cells.rows)
-    kept = Cells(tuple(cells.head[n] for n in chosen), rows, tuple(cells.total[n] for n in chosen), cells.left)
-    return kept, [cells.head[place] for place in reversed(gone)]
+    kept = replace(table, columns=tuple(table.columns[n] for n in chosen))
+    return kept, [names[place] for place in reversed(gone)]
 
 
-def _joined(cells: tuple[str, ...], widths: list[int]) -> str:
+def _joined(cells: list[str], widths: list[int]) -> str:
     """Set cells into columns: the category to the left and cut short, numbers to the right."""
     numbers = (set_right(cell, width) for cell, width in zip(cells[2:], widths[2:], strict=True))
     return "  ".join([set_right(cells[0], widths[0]), fit(cells[1], widths[1]), *numbers])

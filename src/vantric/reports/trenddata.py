@@ -13,7 +13,7 @@ from vantric.reports.cells import Cells
 from vantric.reports.documents import Document
 from vantric.reports.grid import grid_lines
 from vantric.reports.local import PLAIN, Fixed, Local
-from vantric.reports.paretodata import six_digits, whole
+from vantric.reports.table import six_digits, whole
 
 if TYPE_CHECKING:
     from vantric.core.inference import CategoryTrend, Trends

@@ -7,9 +7,11 @@ from collections.abc import Callable
 from vantric.cleaning import json_text
 from vantric.reports.documents import Document
 from vantric.reports.grids import document_grid
-from vantric.reports.markdown import markdown_cell, markdown_table
+from vantric.reports.local import PLAIN
+from vantric.reports.markdown import markdown_cell, markdown_table, tables_markdown
 from vantric.reports.safecells import csv_text
 from vantric.reports.sections import Section
+from vantric.reports.table import stacked
 
 
 def written(document: Document, kind: str) -> bytes:
@@ -20,6 +22,9 @@ def written(document: Document, kind: str) -> bytes:
 
 
 def _csv(document: Document) -> bytes:
+    if document.tables is not None:
+        return csv_text(*stacked(document.tables(PLAIN))).encode("utf-8", "backslashreplace")
+    assert document.rows is not None
     return csv_text(*document.rows()).encode("utf-8", "backslashreplace")
 
 
@@ -43,8 +48,8 @@ def handed(section: Section, kind: str, *, slide_tables: bool = False) -> bytes:
 
 
 def _markdown(document: Document) -> bytes:
-    if document.markdown is not None:
-        return document.markdown(document.local).encode("utf-8", "backslashreplace")
+    if document.tables is not None:
+        return tables_markdown(document.tables(document.local)).encode("utf-8", "backslashreplace")
     assert document.cells is not None
     cells = document.cells().localized(document.local)
     rows = [*cells.rows, cells.total] if any(cells.total) else cells.rows

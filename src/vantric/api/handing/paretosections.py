@@ -20,9 +20,8 @@ from vantric.core.composing.worded import worded
 from vantric.core.counting import ParetoTable
 from vantric.core.numbers.shown import counted, distinct_lines, number_text, one_line, percent_text, readable
 from vantric.errors import RankError
-from vantric.reports.cells import table_notes
-from vantric.reports.grids import pareto_grids
 from vantric.reports.local import Fixed
+from vantric.reports.paretotable import pareto_tables, table_notes
 from vantric.reports.parts import parts_words, vital_of
 from vantric.reports.sections import Recut, Section, View
 from vantric.reports.sentence import pareto_sentence
@@ -69,7 +68,7 @@ def pareto_section(
         sentence = " ".join(filter(None, (sentence, parts_words(table.strata, vital_of(table)))))
     return localized(Section(
         kind="pareto", title=title or composing.chart_title(table, look), sentence=sentence, base=_base(table, look),
-        views=cache(lambda: _views(table, look, first(), sure())), grids=cache(lambda: pareto_grids(table, sure())),
+        views=cache(lambda: _views(table, look, first(), sure())), grids=cache(lambda: pareto_tables(table, sure())),
         findings=tuple(findings), notes=notes_of(table, table_notes(table)), recut=cache(lambda: recut_of(table)),
         live=table,
     ), local_of(look))  # fmt: skip

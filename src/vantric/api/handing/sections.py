@@ -14,10 +14,10 @@ from vantric.core.charting import PanelChart
 from vantric.core.charting.options import TableLook, TallyLook, TrendLook
 from vantric.core.counting import Crosstab, Tally
 from vantric.core.numbers.shown import one_line
-from vantric.reports.grids import comparison_grid, crosstab_grid, document_grid, series_grid, tally_grid
+from vantric.reports.grids import comparison_grid, document_grid, series_grid
 from vantric.reports.local import Fixed, Local
-from vantric.reports.sections import Grid, Section, View
-from vantric.reports.tallydata import tally_sentence
+from vantric.reports.sections import Section, View
+from vantric.reports.tallytable import tally_sentence, tally_tables
 
 if TYPE_CHECKING:
     from vantric.core.axes import ScalePair
@@ -50,16 +50,14 @@ def tally_section(
         second = chart_of_tally(found, replace(look, values=other))  # type: ignore[arg-type]
         return View(name, first), View("percents" if name == "values" else "values", second)
 
-    def grids() -> tuple[Grid, ...]:
-        return (tally_grid(found, of) if isinstance(found, Tally) else crosstab_grid(found, of),)
-
     sentence = tally_sentence(found) if isinstance(found, Tally) else _parts_words(found)
     base = base_of(tally, look)
     subject = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
     title = views()[0].chart.title if views() else subject
     return localized(Section(
         kind="tally", title=title, sentence=sentence[:1].upper() + sentence[1:], base=base[:1].upper() + base[1:],
-        views=views, grids=cache(grids), findings=tuple(findings), notes=notes_of(tally, [tally.origin.note()]),
+        views=views, grids=cache(lambda: tally_tables(found, of)), findings=tuple(findings),
+        notes=notes_of(tally, [tally.origin.note()]),
     ), local_of(look))  # fmt: skip
 
 

@@ -170,7 +170,7 @@ class Report(Result):
         )  # fmt: skip
 
     def _repr_html_(self) -> str:
-        from vantric.reports.paretohtml import plain_html
+        from vantric.reports.tablehtml import plain_html
 
         rows = [(one.title, one.sentence or one.text) for one in self.sections]
         return plain_html(("Section", "Shows"), [*rows, ("", "")], caption=self.title)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from itertools import product
-from typing import Any, Literal, NamedTuple
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, Literal, NamedTuple, Unpack
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,13 +20,19 @@ from vantric.core.numbers.calendarorder import in_label_order
 from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import one_line
 from vantric.errors import CountError, RankError, unknown
+from vantric.core.results import Result
+
+if TYPE_CHECKING:
+    from vantric.api.comparisons import Comparison
+    from vantric.api.drawables import Chart
+    from vantric.api.keywords import TallyChartOptions
 
 Base = Literal["row", "column", "all"]
 
 
-@dataclass(frozen=True, eq=False)
-class Crosstab:
-    """Frequencies of every pair of a category and a label of the split.
+@dataclass(frozen=True, eq=False, repr=False)
+class Crosstab(Result):
+    """Frequencies of every pair of a category and a label of the split; made by `vantric.crosstab`.
 
     Attributes
     ----------
@@ -53,6 +60,9 @@ class Crosstab:
     partial
         The first and the last of them, where the records do not fill it.
     """
+
+    _kind = "tally"
+    _inner = frozenset({"sum_of"})
 
     categories: tuple[str, ...]
     columns: tuple[str, ...]
@@ -118,6 +128,53 @@ class Crosstab:
 
     def transposed(self) -> Crosstab:
         """Return the table with categories and split exchanged."""
+        recipe = self._recipe and self._of_kind().verbs["exchanged"](self)
+        return self._turned()._made_by(recipe)
+
+    def compare(
+        self,
+        before: str,
+        after: str,
+        *,
+        per: Sequence[float] | None = None,
+        per_units: float = 1,
+        per_name: str = "units",
+    ) -> Comparison:
+        """Set two columns side by side; see `vantric.compare`.
+
+        Parameters
+        ----------
+        before, after
+            Labels of the split.
+        per
+            What each was counted in, as two numbers: rates are compared then.
+        per_units, per_name
+            Rates are per so many, of what.
+        """
+        found: Comparison = self._of_kind().verbs["compare"](self, before, after, per, per_units, per_name)
+        return found
+
+    def to_frame(self, percent_of: Base | None = None) -> Any:
+        """Return frequencies, or percents of a base, as a frame: a row a category, a column a label."""
+        return self._of_kind().verbs["frame"](self, percent_of)
+
+    def to_dict(self, percent_of: Base = "all") -> dict[str, Any]:
+        """Return the object that ``vantric tally --split ... --format json`` prints."""
+        found: dict[str, Any] = self._of_kind().to_dict(self, percent_of=percent_of)
+        return found
+
+    def save(self, path: str | Path, percent_of: Base | None = None, *, slide_tables: bool = False) -> Path:
+        """Write the table by the path's ending; see `Tally.save`. `percent_of` is what its percents are of."""
+        kind = self._of_kind()
+        target: Path = kind.save(self, path, slide_tables=slide_tables, percent_of=percent_of)
+        return target
+
+    def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
+        """Return the bars of the table: a place a row, a series a column."""
+        made: Chart = self._of_kind().public_chart(self, **options)
+        return made
+
+    def _turned(self) -> Crosstab:
         turned = replace(self.origin, by=self.split, split=self.origin.by)
         plain = self.frequency if self.counts is None else self.counts
         groups = [

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Unpack
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,16 +17,22 @@ from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import counted
+from vantric.core.results import Result
 
 if TYPE_CHECKING:
+    from vantric.api.certainties import Certainty, Concentration
+    from vantric.api.drawables import Chart, PanelChart
+    from vantric.api.keywords import ParetoTableChartOptions
     from vantric.core.counting.crosstab import Crosstab
 
 
-@dataclass(frozen=True, eq=False)
-class ParetoTable:
-    """Categories in order, with running sums, cutoffs and perhaps a rest.
+@dataclass(frozen=True, eq=False, repr=False)
+class ParetoTable(Result):
+    """Categories in order, with running sums, cutoffs and perhaps a rest; made by `vantric.pareto`.
 
-    Made by `pareto`. Columns are arrays, and rows are made when they are asked for.
+    Each of its `rows` has `rank`, `category`, `frequency`, `count`, `percent`, `cumulative_frequency`,
+    `cumulative_percent` and `abc`; `rest` holds what was folded. Columns are arrays; rows are made
+    when they are asked for.
 
     Attributes
     ----------
@@ -51,6 +57,10 @@ class ParetoTable:
     within : tuple of (str, ParetoTable)
         The tables of a drill-down: within each of the vital few, that of the next column.
     """
+
+    _kind = "pareto"
+    _inner = frozenset({"arranged", "cuts", "folded", "in_rows", "named", "order", "pinned", "ranked", "ranking",
+                        "rest_label", "rule", "tie_starts", "tied_after", "ties_rule"})  # fmt: skip
 
     tally: Tally
     ranking: Ranking
@@ -157,7 +167,7 @@ class ParetoTable:
         return tuple(map(self._decided, self.cuts))
 
     @property
-    def cutoff(self) -> Cutoff | None:
+    def cutoff(self) -> Cutoff | Any:
         """The first cutoff, or None."""
         return self.cutoffs[0] if self.cutoffs else None
 
@@ -266,6 +276,70 @@ class ParetoTable:
         run_end = int(self.tie_starts[int(np.searchsorted(self.tie_starts, rank, side="right"))])
         after = self.order[count : self.size - self.pinned]
         return int(np.searchsorted(self.ranks[after], run_end, side="right"))
+
+    def certainty(self, *, level: float = 0.95, resamples: int = 10_000, start: int = 1) -> Certainty:
+        """Return how sure the ranking of the table is.
+
+        Parameters
+        ----------
+        level
+            The chance that all intervals hold at once, and that all ranges of ranks do.
+        resamples
+            How often shares are drawn for the chances, at most.
+        start
+            What the random numbers begin with: the same gives the same, with the same NumPy.
+
+        Returns
+        -------
+        Certainty
+            Its `rows` have `low` and `high` around the percent (C. J. Clopper and E. S. Pearson, 1934, for all
+            categories at once) or around the rate (F. Garwood, 1936), `lowest_rank` and `highest_rank`, the `chance`
+            to be one of the vital few, and `even_low` and `even_high`: where the bar of this rank would be if all
+            categories were equally likely. `first_p`, `evenness`, `settled`, `needed` and `effective` say whether the
+            first is the first, whether there are vital few at all, and how many records it would take.
+            `sentence()` says it in words; docs/certainty.md has every method.
+
+        Raises
+        ------
+        RankError
+            For weights that came added up, one row a category: which records they are made of is not known.
+        """
+        found: Certainty = self._of_kind().verbs["certainty"](self, level=level, resamples=resamples, start=start)
+        return found
+
+    def concentration(self, *, level: float = 0.95) -> Concentration:
+        """Return how concentrated the frequencies are: the effective number of categories, and Gini, with intervals.
+
+        Parameters
+        ----------
+        level
+            The chance, at least, that an interval holds its number.
+
+        Raises
+        ------
+        RankError
+            For rates, and for weights that came added up.
+        """
+        found: Concentration = self._of_kind().verbs["concentration"](self, level=level)
+        return found
+
+    def sentence(self) -> str:
+        """Return what the table shows in one sentence that can be read out."""
+        said: str = self._of_kind().sentence(self)
+        return said
+
+    def to_frame(self) -> Any:
+        """Return the rows as a frame, in the columns of the contract, percents unrounded.
+
+        Columns of the strata are behind them; the tables of a drill-down follow, named in the column `within`. The
+        frame is of the library that the data came in, else of one that is installed.
+        """
+        return self._of_kind().to_frame(self)
+
+    def chart(self, **options: Unpack[ParetoTableChartOptions]) -> Chart | PanelChart:
+        """Return the Pareto chart of the table; see `vantric.pareto_chart`."""
+        made: Chart | PanelChart = self._of_kind().public_chart(self, **options)
+        return made
 
     def _key(self) -> tuple[Any, ...]:
         counts = None if self.tally.counts is None else tuple(self.counts.values())

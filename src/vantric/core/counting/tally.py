@@ -4,20 +4,25 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.core.counting.origin import Missing, Origin
 from vantric.core.counting.spread import Spread
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted, headed, number_text, readable, without_unit
 from vantric.errors import CountError, RankError
+from vantric.core.results import Result
+
+if TYPE_CHECKING:
+    from vantric.api.drawables import Chart
+    from vantric.api.keywords import TallyChartOptions
 
 MISSING_LABEL = "(missing)"
 
 
-@dataclass(frozen=True, eq=False)
-class Tally:
-    """Categories and how often each occurred.
+@dataclass(frozen=True, eq=False, repr=False)
+class Tally(Result):
+    """Categories and how often each occurred; made by `vantric.tally`.
 
     Two tallies are equal when they hold the same categories with the same frequencies and the same missing, in
     whatever order and from whatever source.
@@ -42,6 +47,9 @@ class Tally:
         How the frequency is spread over the records, where one may stand for several occurrences or have several
         labels. None where every occurrence is a record of its own, or where that is not known (`Origin.ready`).
     """
+
+    _kind = "tally"
+    _inner = frozenset({"labeled_rows", "plain_counts", "arranged", "places"})
 
     categories: tuple[str, ...]
     frequency: Amounts
@@ -106,6 +114,24 @@ class Tally:
         if self.missing.records:
             words += f", {number_text(self.missing.records)} without {lacking}"
         return words
+
+    def sentence(self) -> str:
+        """Return the base, and the largest categories, in one sentence."""
+        said: str = self._of_kind().sentence(self)
+        return said
+
+    def to_frame(self, percent_of: str | None = None) -> Any:
+        """Return category, frequency and percent as a frame, the most frequent first.
+
+        Where cells hold several labels, percents are of ``"mentions"``, or on request of ``"records"``. The frame is
+        of the library that the data came in, else of one that is installed.
+        """
+        return self._of_kind().to_frame(self, percent_of=percent_of)
+
+    def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
+        """Return the bars of the tally, the most frequent first, or its shares as one strip."""
+        made: Chart = self._of_kind().public_chart(self, **options)
+        return made
 
     def _key(self) -> tuple[Any, ...]:
         counts = None if self.counts is None else frozenset(zip(self.categories, self.counts.values(), strict=True))

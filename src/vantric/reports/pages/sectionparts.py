@@ -11,12 +11,12 @@ from vantric.reports.cells import Cells
 from vantric.reports.findings import WRONG_HEAD, headline, wrong_cell
 from vantric.reports.local import PLAIN, Fixed, Local
 from vantric.reports.pages.figures import Ink
-from vantric.reports.sections import Column, Grid
+from vantric.reports.table import Column, Table
 
 _MOST_CELLS = 60  # wrong cells of one finding
 
 
-def table(grid: Grid, caption: str, ink: Ink, *, cut: bool = False) -> str:
+def table(grid: Table, caption: str, ink: Ink, *, cut: bool = False) -> str:
     """Return a table; rows of a category carry its number, `cut` says that the strong rows are the vital few."""
     strong = grid.strong if cut else 0
     heads = zip(grid.heads(), grid.columns, strict=True)
@@ -35,7 +35,7 @@ def table(grid: Grid, caption: str, ink: Ink, *, cut: bool = False) -> str:
     return f'<div class="scroll" tabindex="0" role="region" aria-label="{name}"><table>{"".join(parts)}</table></div>'
 
 
-def _row(grid: Grid, at: int, ink: Ink, *, strong: bool) -> str:
+def _row(grid: Table, at: int, ink: Ink, *, strong: bool) -> str:
     key = f' data-category="{ink.key(grid.labels[at])}"' if grid.keyed >= 0 and grid.labels else ""
     vital = ' class="vital"' if strong else ""
     texts = grid.shown(at)
@@ -55,7 +55,7 @@ def _cell(column: Column, at: int, shown: str, *, scope: bool) -> str:
 def _classes(column: Column) -> str:
     names = [] if column.kind == "text" else ["n"]
     names += [f"only-{column.view}"] if column.view else []
-    names += ["abc"] if column.name == "Class" else []
+    names += ["abc"] if column.label == "Class" else []
     return f' class="{" ".join(names)}"' if names else ""
 
 

@@ -11,7 +11,8 @@ from vantric.core.numbers.shown import one_line
 from vantric.drawing.theme import LIGHT
 from vantric.reports.grids import shown_number
 from vantric.reports.local import PLAIN, Fixed, Local
-from vantric.reports.sections import Grid, Section
+from vantric.reports.sections import Section
+from vantric.reports.table import Table
 from vantric.reports.workbooks.livechart import live_chart
 from vantric.reports.workbooks.livesheets import can_live, live_sheets
 from vantric.reports.workbooks.nativechart import native_chart
@@ -69,7 +70,7 @@ def _still(book: Book, one: Section, *, alone: bool) -> list[str]:
     wide = len(grids[0].columns) if grids else 0
     if grids:
         sheet.table(grids[0], top)
-        _total(sheet, grids[0], top + 1 + grids[0].rows_held)
+        _total(sheet, grids[0], top + 1 + grids[0].rows)
     for grid in grids[1:]:
         more = book.sheet(grid.title or one.title)
         more.text(0, 0, grid.title or one.title, bold=True, font_size=14)
@@ -118,7 +119,7 @@ def _headed(sheet: Sheet, one: Section) -> int:
     return row + 1
 
 
-def _total(sheet: Sheet, grid: Grid, row: int) -> None:
+def _total(sheet: Sheet, grid: Table, row: int) -> None:
     """Write what is below each column: sums as formulas where they are sums."""
     if not any(grid.total):
         return
@@ -126,7 +127,7 @@ def _total(sheet: Sheet, grid: Grid, row: int) -> None:
         there = [one for one in column.values if isinstance(one, (int, float)) and not isinstance(one, bool)]
         shown = shown_number(text)
         if column.kind in ("whole", "number") and there and shown is not None and _near(sum(there), shown):
-            cells = f"{place(row - grid.rows_held, at)}:{place(row - 1, at)}"
+            cells = f"{place(row - grid.rows, at)}:{place(row - 1, at)}"
             sheet.formula(row, at, f"=SUM({cells})", sum(there), bold=True, top=1, num_format=form_of(column))
         elif text.endswith(" %") and shown is not None:
             sheet.value(row, at, shown / 100, bold=True, top=1, num_format="0.0%")

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from vantric.core.numbers.shown import distinct_lines, one_line, readable
 from vantric.drawing.theme import LIGHT
 from vantric.reports.local import Fixed
-from vantric.reports.sections import Column
+from vantric.reports.table import Column
 from vantric.reports.workbooks import formulas
 from vantric.reports.workbooks.formulas import (
     BESIDE,
@@ -186,7 +186,7 @@ def _counts(book: Book, live: Live) -> None:
     sheet, table, typed = book.sheet(live.layout.counts), live.table, live.source
     sheet.text(0, 0, f"Counts: {one_line(table.origin.by or 'categories')}", bold=True, font_size=14)
     sheet.text(1, 0, _HINT, font_color=LIGHT.color("note"))
-    heads = [*_fixed("Category", f"{_what(table)} ({live.unit})", "Rank"), *(one.name for one in typed.columns)]
+    heads = [*_fixed("Category", f"{_what(table)} ({live.unit})", "Rank"), *(one.label for one in typed.columns)]
     sheet.headings(TYPED_FIRST - 1, heads)
     values = frequencies(table)
     ranks = _ranks(live, values)

@@ -17,7 +17,7 @@ from vantric.cleaning import markup
 from vantric.core.numbers.shown import decimals_of
 from vantric.errors import TargetError
 from vantric.reports.local import PLAIN, Local
-from vantric.reports.sections import Column, Grid
+from vantric.reports.table import Column, Table
 
 _ROWS, _LONGEST, _WIDEST, _NARROWEST = 1_048_000, 32_767, 60, 9
 _MADE = datetime(2000, 1, 1)  # the same result gives the same bytes
@@ -127,7 +127,7 @@ class Sheet:
             longest = max((len(text) for text in texts), default=0)
             self.page.set_column(at, at, min(_WIDEST, max(_NARROWEST, words + 2, longest + 2, min(len(name), 14) + 1)))
 
-    def table(self, grid: Grid, top: int) -> int:
+    def table(self, grid: Table, top: int) -> int:
         """Write a table with its headings at a row, and return the row below it.
 
         Raises
@@ -135,9 +135,9 @@ class Sheet:
         TargetError
             If it has more rows than a sheet can hold.
         """
-        if grid.rows_held > _ROWS:
+        if grid.rows > _ROWS:
             raise TargetError(
-                f"a sheet of a workbook holds {_ROWS:,} rows, and the table has {grid.rows_held:,}: write a .csv"
+                f"a sheet of a workbook holds {_ROWS:,} rows, and the table has {grid.rows:,}: write a .csv"
             )
         left = frozenset(at for at, one in enumerate(grid.columns) if one.kind == "text")
         self.headings(top, grid.heads(), left)
@@ -147,8 +147,8 @@ class Sheet:
             for row, value in enumerate(column.values, top + 1):
                 number = isinstance(value, (int, float)) and not isinstance(value, bool)
                 self.value(row, at, value / scale if scale > 1 and number else value, **(form if number else {}))
-        self.widths([(one.name, _shown(one)) for one in grid.columns])
-        return top + 1 + grid.rows_held
+        self.widths([(one.label, _shown(one)) for one in grid.columns])
+        return top + 1 + grid.rows
 
 
 def _shown(column: Column) -> list[str]:

@@ -1,0 +1,24 @@
+"""Kinds of results, one row each: all that commands, chart files, reports and the public functions ask of one.
+
+In comes a name; out goes the `Kind` that makes such a result of a source, reviews, tells, draws and writes it. Start
+with `kind.Kind`; `tally` and `pareto` are two of them.
+"""
+
+from __future__ import annotations
+
+import importlib
+from functools import cache
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from vantric.api.kinds.kind import Kind
+
+#: Name of a kind -> the module that holds it; loaded when it is first asked for.
+NAMES = {"tally": "tally", "pareto": "pareto"}
+
+
+@cache
+def kind_named(name: str) -> Kind:
+    """Return a kind by its name."""
+    found: Kind = importlib.import_module(f"{__name__}.{NAMES[name]}").KIND
+    return found

@@ -1,0 +1,91 @@
+"""What every result that users hold can do.
+
+How, its kind says: it is asked by name when something is wanted of a result, so that a result is one class in a room
+that imports nothing further down the street.
+"""
+
+from __future__ import annotations
+
+import importlib
+from copy import copy
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, ClassVar, Self
+
+if TYPE_CHECKING:
+    from vantric.core.reviewing import Finding
+
+#: Where kinds are looked up: the one name of a room further down that this one knows, as text.
+KINDS = "vantric.api.kinds"
+
+
+class Result:
+    """The base of the results that users hold."""
+
+    #: The kind of result it is.
+    _kind: ClassVar[str] = ""
+    #: Names that other rooms use, and `dir()` leaves out.
+    _inner: ClassVar[frozenset[str]] = frozenset()
+    _recipe: Any = None
+
+    def _of_kind(self) -> Any:
+        return importlib.import_module(KINDS).kind_named(self._kind)
+
+    def _made_by(self, recipe: Any) -> Self:
+        """Return the result with what it was made of."""
+        found = copy(self)
+        vars(found)["_recipe"] = recipe
+        return found
+
+    def __dir__(self) -> list[str]:
+        """Return the public names."""
+        return sorted(name for name in object.__dir__(self) if not name.startswith("_") and name not in self._inner)
+
+    def _reviewed(self) -> list[Finding]:
+        """Return what the review says, worked out once."""
+        own = vars(self)
+        if "_findings" not in own:
+            own["_findings"] = self.review()
+        found: list[Finding] = own["_findings"]
+        return found
+
+    def review(self) -> list[Finding]:
+        """Return what is wrong or risky, each with its fix; see `vantric.review`."""
+        found: list[Finding] = self._of_kind().reviewed(self)
+        return found
+
+    def to_dict(self) -> dict[str, Any]:
+        """Return the object that the command line prints with ``--format json``."""
+        found: dict[str, Any] = self._of_kind().to_dict(self)
+        return found
+
+    def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
+        """Write the table by the path's ending.
+
+        ``.csv`` and ``.json`` hold the data; ``.md`` the table with a picture beside it; ``.html`` a page with the
+        chart, ``.xlsx`` a workbook with a chart that follows its cells, ``.pptx`` a slide (install vantric[slides]).
+
+        A file that is there is replaced only by the complete new one. A label that a spreadsheet would run as a
+        formula is behind an apostrophe in ``.csv`` and as plain text in ``.xlsx``.
+
+        Parameters
+        ----------
+        path
+        slide_tables
+            Whether a slide is followed by the table.
+
+        Returns
+        -------
+        pathlib.Path
+            The path written.
+
+        Raises
+        ------
+        TargetError
+            If the ending is another one or the place cannot be written.
+        """
+        target: Path = self._of_kind().save(self, path, slide_tables=slide_tables)
+        return target
+
+    def _repr_html_(self) -> str:
+        found: str = self._of_kind().html(self)
+        return found
