@@ -1,7 +1,8 @@
 """Golden runs: what every command, format and call of Python gives, recorded to the byte, and two records compared.
 
-``python -m tools.golden record FOLDER`` runs all cases of this checkout, or those of the groups named behind it; ``python -m tools.golden compare ONE OTHER``
-lists the files in which two records differ. A step that only moves code is done when there are none.
+``python -m tools.golden record FOLDER [GROUP ...]`` runs all cases of this checkout, or those of some groups;
+``python -m tools.golden compare ONE OTHER`` lists the files in which two records differ. A step that only moves code
+is done when there are none.
 """
 
 from __future__ import annotations
@@ -18,59 +19,140 @@ from pathlib import Path
 LOG, FIRINGS = "inspections.csv", "firings.csv"
 _DEFECTS = (LOG, "--by", "defect", "--merge-spellings")
 _FIRED = (FIRINGS, "--x", "month", "--bars", "first_firing=Tiles fired")
+_COST = (*_DEFECTS, "--count", "pieces", "--weight", "rework_cost")
+_DRILL = ("pareto", LOG, "--drill", "family,defect")
+_SHIFTS = (*_DEFECTS, "--split", "shift", "--before", "Early", "--after", "Night")
+_CREWS = ("combine", "crews.csv", "--x", "crew")
+_WEEKS = ("combine", LOG, "--x", "date", "--period", "week")
 #: Name -> the arguments of a result; every one is recorded in every format and two languages.
 RESULTS: dict[str, tuple[str, ...]] = {
     "tally": ("tally", *_DEFECTS),
-    "tally-weight": ("tally", *_DEFECTS, "--count", "pieces", "--weight", "rework_cost"),
+    "tally-weight": ("tally", *_COST),
     "tally-missing": ("tally", LOG, "--by", "defect", "--missing", "category"),
     "crosstab": ("tally", LOG, "--by", "product", "--split", "kiln"),
     "crosstab-row": ("tally", LOG, "--by", "product", "--split", "kiln", "--percent-of", "row"),
     "crosstab-turned": ("tally", LOG, "--by", "product", "--split", "shift", "--transpose"),
     "pareto": ("pareto", *_DEFECTS, "--keep", "9"),
-    "pareto-cost": ("pareto", *_DEFECTS, "--count", "pieces", "--weight", "rework_cost", "--cut", "60,80,95", "--keep", "12"),
+    "pareto-cost": (
+        "pareto",
+        *_DEFECTS,
+        "--count",
+        "pieces",
+        "--weight",
+        "rework_cost",
+        "--cut",
+        "60,80,95",
+        "--keep",
+        "12",
+    ),
     "pareto-rate": ("pareto", LOG, "--by", "kiln", "--per", "pieces", "--per-units", "100", "--no-cut"),
     "pareto-split": ("pareto", *_DEFECTS, "--split", "kiln", "--keep", "10"),
     "pareto-panels": ("pareto", *_DEFECTS, "--split", "kiln", "--keep", "10", "--panels"),
-    "pareto-drill": ("pareto", LOG, "--drill", "family,defect", "--families", "defect_families.csv", "--merge-spellings"),
+    "pareto-drill": (
+        "pareto",
+        LOG,
+        "--drill",
+        "family,defect",
+        "--families",
+        "defect_families.csv",
+        "--merge-spellings",
+    ),
     "pareto-intervals": ("pareto", *_DEFECTS, "--where", "kiln = 'Kiln 3'", "--intervals", "--concentration"),
     "pareto-given": ("pareto", "survey.csv", "--by", "answer", "--order", "label"),
-    "compare": ("compare", *_DEFECTS, "--split", "shift", "--before", "Early", "--after", "Night"),
-    "compare-rate": ("compare", *_DEFECTS, "--split", "shift", "--before", "Early", "--after", "Night", "--per", "2000,1500"),
+    "compare": ("compare", *_SHIFTS),
+    "compare-rate": (
+        "compare",
+        *_DEFECTS,
+        "--split",
+        "shift",
+        "--before",
+        "Early",
+        "--after",
+        "Night",
+        "--per",
+        "2000,1500",
+    ),
     "combine": ("combine", *_FIRED, "--line", "percent:rejected/first_firing=Rejected", "--unit", "Tiles fired=tiles"),
     "combine-stack": ("combine", *_FIRED, "--bars", "second_firing=Second", "--together", "percent", "--totals"),
-    "combine-gap": ("combine", "crews.csv", "--x", "crew", "--planned", "planned_hours", "--achieved", "achieved_hours"),
+    "combine-gap": (
+        "combine",
+        "crews.csv",
+        "--x",
+        "crew",
+        "--planned",
+        "planned_hours",
+        "--achieved",
+        "achieved_hours",
+    ),
     "combine-relate": ("combine", *_FIRED, "--line", "energy_kwh=Energy", "--relate", "Tiles fired,Energy"),
-    "combine-week": ("combine", LOG, "--x", "date", "--period", "week", "--bars", "sum:pieces=Pieces", "--points", "mean:rework_cost=Cost"),
+    "combine-week": (
+        "combine",
+        LOG,
+        "--x",
+        "date",
+        "--period",
+        "week",
+        "--bars",
+        "sum:pieces=Pieces",
+        "--points",
+        "mean:rework_cost=Cost",
+    ),
     "trend": ("trend", *_DEFECTS, "--date", "date"),
-    "trend-rate": ("trend", *_DEFECTS, "--date", "date", "--per", "pieces", "--per-units", "100", "--mark", "2026-05-12=New glaze"),
+    "trend-rate": (
+        "trend",
+        *_DEFECTS,
+        "--date",
+        "date",
+        "--per",
+        "pieces",
+        "--per-units",
+        "100",
+        "--mark",
+        "2026-05-12=New glaze",
+    ),
     "scales": ("scales", "0:160000", "0:9.4"),
     "scales-log": ("scales", "1:160000", "-3:9.4", "--primary-log", "--policy", "separate"),
-}  # fmt: skip
+}
 _FILES = ("json", "csv", "md", "html", "xlsx", "pptx", "svg", "png")
 _NO_LANGUAGE = ("scales", "scales-log")
+_REPORTS = ("html", "xlsx", "pptx", "md", "json")
+_HELPED = ("tally", "pareto", "compare", "combine", "trend", "scales", "review", "report")
 #: Commands that are refused, help, and options that change the flow.
 OTHERS: dict[str, tuple[str, ...]] = {
     "strict": ("pareto", LOG, "--by", "defect", "--strict"),
     "ignore": ("pareto", LOG, "--by", "defect", "--ignore", "missing-values"),
     "japanese": ("pareto", *_DEFECTS, "--language", "ja"),
     "turkish": ("pareto", *_DEFECTS, "--language", "tr", "--format", "markdown"),
-    "columns": ("columns", LOG), "columns-json": ("columns", "kiln_sheets.xlsx", "--format", "json"),
+    "columns": ("columns", LOG),
+    "columns-json": ("columns", "kiln_sheets.xlsx", "--format", "json"),
     "tally-order": ("tally", *_DEFECTS, "--order", "label", "--keep", "5"),
-    "bad-column": ("pareto", LOG, "--by", "nothing"), "bad-panels": ("pareto", LOG, "--by", "defect", "--panels"),
+    "bad-column": ("pareto", LOG, "--by", "nothing"),
+    "bad-panels": ("pareto", LOG, "--by", "defect", "--panels"),
     "bad-drill": ("pareto", LOG, "--drill", "family", "--by", "defect"),
     "bad-percent": ("tally", LOG, "--by", "defect", "--percent-of", "row"),
     "bad-percent-of": ("tally", LOG, "--by", "product", "--split", "kiln", "--percent-of", "records"),
-    "bad-title": ("tally", LOG, "--by", "defect", "--title", "X"), "bad-side": ("compare", *_DEFECTS, "--split", "shift"),
-    "bad-series": ("combine", *_FIRED, "--secondary", "Nothing"), "bad-range": ("scales", "5:1", "0:1"),
-    "bad-ending": ("pareto", *_DEFECTS, "--out", "a.gif"), "bad-trend": ("trend", LOG, "--by", "defect"),
+    "bad-title": ("tally", LOG, "--by", "defect", "--title", "X"),
+    "bad-side": ("compare", *_DEFECTS, "--split", "shift"),
+    "bad-series": ("combine", *_FIRED, "--secondary", "Nothing"),
+    "bad-range": ("scales", "5:1", "0:1"),
+    "bad-ending": ("pareto", *_DEFECTS, "--out", "a.gif"),
+    "bad-trend": ("trend", LOG, "--by", "defect"),
     "review-sheet": ("review", "flawed_sheet.csv", "--by", "defect", "--count", "count", "--percent-column", "percent"),
     "review-json": ("review", "flawed_chart.toml", "--format", "json"),
     "review-book": ("review", "flawed_book.xlsx", "--format", "markdown"),
-    **{f"report-{name}": ("report", "monthly.toml", "--out", f"report.{name}") for name in ("html", "xlsx", "pptx", "md", "json")},
+    **{
+        f"report-{name}": ("report", "monthly.toml", "--out", f"report.{name}")
+        for name in ("html", "xlsx", "pptx", "md", "json")
+    },
     "report-new": ("report", "--new", "new.toml", "--from", LOG),
-    **{f"help-{name}": (name, "--help-all") for name in ("tally", "pareto", "compare", "combine", "trend", "scales", "review", "report")},
-    "help-topic": ("help", "axes"), "help-code": ("help", "missing-values"), "version": ("--version",),
-}  # fmt: skip
+    **{
+        f"help-{name}": (name, "--help-all")
+        for name in ("tally", "pareto", "compare", "combine", "trend", "scales", "review", "report")
+    },
+    "help-topic": ("help", "axes"),
+    "help-code": ("help", "missing-values"),
+    "version": ("--version",),
+}
 
 
 def steps_of(name: str, command: Sequence[str]) -> list[tuple[str, list[str]]]:
@@ -79,10 +161,18 @@ def steps_of(name: str, command: Sequence[str]) -> list[tuple[str, list[str]]]:
     picture = ["--out", "a.svg"] if {"--intervals", "--panels"} & set(command) else []
     picture = picture or (["--out", "a.svg"] if "--mark" in command else [])
     runs = [(form, [*plain, "--format", form, *picture]) for form in ("text", "json", "csv", "markdown")]
-    runs.append(("files", [*plain, *(part for end in _FILES for part in ("--out", f"{name}.{end}")), "--save-chart", f"{name}.toml"]))
+    runs.append(
+        (
+            "files",
+            [*plain, *(part for end in _FILES for part in ("--out", f"{name}.{end}")), "--save-chart", f"{name}.toml"],
+        )
+    )
     if name not in _NO_LANGUAGE:
         german = [part for end in ("md", "html", "xlsx", "svg") for part in ("--out", f"{name}-de.{end}")]
-        runs += [("de", [*plain, "--language", "de", *german]), ("slides", [*plain, "--out", f"{name}-t.pptx", "--slide-tables"])]
+        runs += [
+            ("de", [*plain, "--language", "de", *german]),
+            ("slides", [*plain, "--out", f"{name}-t.pptx", "--slide-tables"]),
+        ]
     again = [part for end in ("md", "html", "xlsx", "svg") for part in ("--out", f"{name}-again.{end}")]
     return [*runs, ("draw", ["draw", f"{name}.toml", *again]), ("review", ["review", f"{name}.toml"])]
 
@@ -195,7 +285,11 @@ def record(out: Path, names: Sequence[str] = ()) -> None:
 def differing(one: Path, other: Path) -> list[str]:
     """Return the files that differ between two records, or are in one only."""
     files = {path.relative_to(root) for root in (one, other) for path in root.rglob("*") if path.is_file()}
-    same = lambda name: (one / name).exists() and (other / name).exists() and filecmp.cmp(one / name, other / name, False)  # noqa: E731
+
+    def same(name: Path) -> bool:
+        here, there = one / name, other / name
+        return here.exists() and there.exists() and filecmp.cmp(here, there, shallow=False)
+
     return sorted(str(name) for name in files if not same(name))
 
 

@@ -15,12 +15,9 @@ from typing import TYPE_CHECKING, Any
 __version__ = "0.2.0"
 
 if TYPE_CHECKING:
-    from vantric.api.certainties import Certainty as Certainty
-    from vantric.api.certainties import Concentration as Concentration
     from vantric.api.charting import pareto_chart as pareto_chart
     from vantric.api.charting import read_chart as read_chart
     from vantric.api.combine_columns import combine as combine
-    from vantric.api.comparisons import Comparison as Comparison
     from vantric.api.counting import aggregate as aggregate
     from vantric.api.counting import category_colors as category_colors
     from vantric.api.counting import compare as compare
@@ -43,18 +40,14 @@ if TYPE_CHECKING:
     from vantric.api.keywords import TallyOptions as TallyOptions
     from vantric.api.keywords import TrendChartOptions as TrendChartOptions
     from vantric.api.keywords import TrendOptions as TrendOptions
-    from vantric.api.measured import Measures as Measures
-    from vantric.api.relating import Gap as Gap
-    from vantric.api.relating import Relation as Relation
     from vantric.api.relating import gap as gap
     from vantric.api.relating import relate as relate
     from vantric.api.reporting.reports import Report as Report
     from vantric.api.reporting.reports import report as report
     from vantric.api.reviews import review as review
-    from vantric.api.scaling import ScalePair as ScalePair
     from vantric.api.scaling import align as align
-    from vantric.api.trends import Trend as Trend
     from vantric.api.trends import trend as trend
+    from vantric.core.axes.aligning import ScalePair as ScalePair
     from vantric.core.axes.scale import Scale as Scale
     from vantric.core.axes.suggest import Suggestion as Suggestion
     from vantric.core.axes.suggest import suggest_axes as suggest_axes
@@ -69,9 +62,16 @@ if TYPE_CHECKING:
     from vantric.core.charting.series import Stems as Stems
     from vantric.core.charting.series import Steps as Steps
     from vantric.core.charting.wording import WORDS as WORDS
+    from vantric.core.counting.comparison import Comparison as Comparison
     from vantric.core.counting.crosstab import Crosstab as Crosstab
+    from vantric.core.counting.gap import Gap as Gap
+    from vantric.core.counting.measures import Measures as Measures
     from vantric.core.counting.paretotable import ParetoTable as ParetoTable
     from vantric.core.counting.tally import Tally as Tally
+    from vantric.core.inference.certaintyresult import Certainty as Certainty
+    from vantric.core.inference.concentration import Concentration as Concentration
+    from vantric.core.inference.relationresult import Relation as Relation
+    from vantric.core.inference.trendresult import Trend as Trend
     from vantric.core.numbers.style import NumberStyle as NumberStyle
     from vantric.core.reviewing.finding import Finding as Finding
     from vantric.errors import VantricError as VantricError
@@ -82,20 +82,20 @@ _HOMES = {
     "Area": "core.charting.series",
     "Bars": "core.charting.series",
     "BarsOptions": "core.charting.keywords",
-    "Certainty": "api.certainties",
+    "Certainty": "core.inference.certaintyresult",
     "Chart": "api.drawables",
     "ChartOptions": "api.keywords",
     "CombineOptions": "api.keywords",
-    "Comparison": "api.comparisons",
+    "Comparison": "core.counting.comparison",
     "ComparisonChartOptions": "api.keywords",
-    "Concentration": "api.certainties",
+    "Concentration": "core.inference.concentration",
     "Crosstab": "core.counting.crosstab",
     "Finding": "core.reviewing.finding",
-    "Gap": "api.relating",
+    "Gap": "core.counting.gap",
     "Line": "core.charting.series",
     "LineOptions": "core.charting.keywords",
     "Mark": "core.charting.moments",
-    "Measures": "api.measured",
+    "Measures": "core.counting.measures",
     "MeasuresChartOptions": "api.keywords",
     "NumberStyle": "core.numbers.style",
     "PanelChart": "api.drawables",
@@ -106,9 +106,9 @@ _HOMES = {
     "Points": "core.charting.series",
     "ReadChartOptions": "api.keywords",
     "Reference": "core.charting.references",
-    "Relation": "api.relating",
+    "Relation": "core.inference.relationresult",
     "Scale": "core.axes.scale",
-    "ScalePair": "api.scaling",
+    "ScalePair": "core.axes.aligning",
     "Report": "api.reporting.reports",
     "ScalingOptions": "api.keywords",
     "Stems": "core.charting.series",
@@ -117,7 +117,7 @@ _HOMES = {
     "Tally": "core.counting.tally",
     "TallyChartOptions": "api.keywords",
     "TallyOptions": "api.keywords",
-    "Trend": "api.trends",
+    "Trend": "core.inference.trendresult",
     "TrendChartOptions": "api.keywords",
     "TrendOptions": "api.keywords",
     "VantricError": "errors",

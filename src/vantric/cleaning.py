@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import json
 import re
-from typing import Any
+from typing import Any, TypeAlias
 
+#: A JSON object.
+Plain: TypeAlias = dict[str, Any]
 _SURROGATES = (0xD800, 0xE000)
 #: Signs that steer a terminal or a line's direction -> signs that show them: control pictures where there are such.
 _VISIBLE = {

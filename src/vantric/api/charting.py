@@ -54,7 +54,7 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[ParetoChart
         data = pareto(data, by, **rest)
     elif by is not None or rest:
         raise VantricError("a Pareto table is counted already: leave by and the other options out")
-    return kind_named("pareto").drawn(data, look, data._recipe and data._recipe.with_parts(chart=look))
+    return kind_named("pareto").drawn_chart(data, look, data._recipe and data._recipe.with_parts(chart=look))
 
 
 @shows(FileReading)

@@ -22,6 +22,24 @@ Said: TypeAlias = dict[str, Any]
 
 
 @dataclass(frozen=True)
+class Combined:
+    """Measures, and what is drawn of them.
+
+    Attributes
+    ----------
+    measures
+    series
+        In the order they are drawn and named.
+    section
+        The section of a chart file that says so.
+    """
+
+    measures: Measures
+    series: tuple[Series, ...]
+    section: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
 class Combination:
     """What is drawn of a source's columns.
 
@@ -42,9 +60,7 @@ class Combination:
     secondary: tuple[str, ...] = ()
     options: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
 
-    def work_out(
-        self, data: Any, opening: Opening, look: CombinationLook
-    ) -> tuple[Measures, list[Series], Said]:  # fmt: skip
+    def work_out(self, data: Any, opening: Opening, look: CombinationLook) -> Combined:
         """Return the measures, the series made of them, and the section of a chart file that says so.
 
         Raises
@@ -65,7 +81,7 @@ class Combination:
         measures = replace(measures, units=tuple(own[name] for name in measures.names))
         made = [_series(kind, names[text], measures[names[text]], options[text]) for kind, text in self.series]
         entries = [{"kind": kind, "what": text, **self._said(text, names)} for kind, text in self.series]
-        return measures, made, {**self.axis.changed(), "series": entries}
+        return Combined(measures, tuple(made), {**self.axis.changed(), "series": entries})
 
     def _stacked(self, look: CombinationLook) -> tuple[str, ...]:
         """Return the series of bars that stand on each other, as they were written."""
@@ -73,7 +89,7 @@ class Combination:
             return ()
         return tuple(text for kind, text in self.series if kind == "bars")
 
-    def _gap(self, data: Any, opening: Opening, look: CombinationLook) -> tuple[Measures, list[Series], Said]:
+    def _gap(self, data: Any, opening: Opening, look: CombinationLook) -> Combined:
         """Return planned and achieved with their differences, ranked by these, and the series that show them."""
         if self.series or self.secondary:
             raise ChartError("planned and achieved are drawn as bars of their own: leave bars, line and the others out")
@@ -90,7 +106,7 @@ class Combination:
             measures, sides, look, ranked=self.axis.order is None, unit=next(filter(None, units), "")
         )
         entries = [{"kind": "bars", "what": name, **own} for name, own in self.options.items()]
-        return found, made, {**self.axis.changed(), "series": entries}
+        return Combined(found, tuple(made), {**self.axis.changed(), "series": entries})
 
     def shown(self, look: CombinationLook, said: Container[str]) -> CombinationLook:
         """Return the look of the chart; of a gap, horizontal and overlaid where the user says nothing else."""

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import TYPE_CHECKING, Any, Unpack
+from typing import TYPE_CHECKING, Any, Unpack, cast
 
 from vantric.api.combinations import Combination, Said
-from vantric.api.drawables import Chart, drawn_measures
+from vantric.api.kinds import kind_named
 from vantric.api.recipe import Recipe
-from vantric.api.verbs import listed
 from vantric.core.charting.options import CombinationLook
 from vantric.core.charting.series import SeriesLabels
 from vantric.options import split_options
@@ -16,6 +15,7 @@ from vantric.options.showing import shows
 from vantric.sources.options import Categories, Opening
 
 if TYPE_CHECKING:
+    from vantric.api.drawables import Chart
     from vantric.api.keywords import CombineOptions
 
 Wanted = str | Sequence[str]
@@ -71,6 +71,13 @@ def combine(
         said[text] = {"labels": labels, **said.get(text, {})}
     combination = Combination(axis, wanted, listed(secondary), said)
     look = combination.shown(look, options)
-    measures, made, section = combination.work_out(data, opening, look)
-    recipe = Recipe("combine", data, opening, {"combine": section, "chart": look})
-    return drawn_measures(measures, made, look, recipe)
+    columns = kind_named("combine")
+    made = columns.make(data, opening, {"combination": combination, "chart": look})
+    recipe = Recipe.of("combine", data, opening, {"combine": made.section, "chart": look})
+    chart: Any = columns.drawn_chart(made, look, recipe)
+    return cast("Chart", chart)
+
+
+def listed(one: Wanted) -> tuple[str, ...]:
+    """Return one name, or several, as several."""
+    return (one,) if isinstance(one, str) else tuple(one)

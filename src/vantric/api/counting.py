@@ -5,12 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Any, Unpack
 
-from vantric.api.comparisons import Comparison
 from vantric.api.kinds import kind_named
-from vantric.api.measured import Measures
 from vantric.api.recipe import Recipe
-from vantric.core import counting
-from vantric.core.counting import Crosstab, ParetoTable, Tally
+from vantric.core.counting import Comparison, Crosstab, Measures, ParetoTable, Tally
 from vantric.options import split_options
 from vantric.options.showing import shows
 from vantric.sources import measure
@@ -111,7 +108,7 @@ def aggregate(
         for name, text in measures.items()
     ]  # fmt: skip
     axis = {"x": by, **({"period": period} if period else {})}
-    return Measures.of(found, Recipe("combine", data, opening, {"combine": {**axis, "series": wanted}}))
+    return found._made_by(Recipe.of("combine", data, opening, {"combine": {**axis, "series": wanted}}))
 
 
 @shows(Counting, Opening, Analysis)
@@ -181,11 +178,10 @@ def compare(
         {"before": first, "after": second, "per": per, "per_units": per_units, "per_name": per_name}, Sides
     )
     found = set_beside((before, after), sides, counted, opening)
-    recipe = Recipe("compare", (before, after), opening, {"counting": counted, "sides": sides})
-    return Comparison.of(found, recipe)
+    return found._made_by(Recipe.of("compare", (before, after), opening, {"counting": counted, "sides": sides}))
 
 
-def category_colors(table: counting.ParetoTable, theme: str = "light") -> dict[str, str]:
+def category_colors(table: ParetoTable, theme: str = "light") -> dict[str, str]:
     """Return a color a category, the same throughout an analysis: give it to each chart as `colors`.
 
     Parameters

@@ -2,24 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, fields
+from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Self, TypeAlias, Unpack
 
-from vantric.api.chartsof import chart_of_measures, chart_of_series
 from vantric.api.frames import frame_of
+from vantric.api.kinds.series import chart_of_series, chart_section
 from vantric.api.recipe import Recipe
-from vantric.api.saving import ending, save_section
-from vantric.api.verbs import Result
-from vantric.core import charting, counting, planning
+from vantric.api.saving import ending, save_content
+from vantric.cleaning import Plain
+from vantric.core import charting, planning
 from vantric.core.charting.options import AxisPeriod, CombinationLook
 from vantric.core.planning.measure import Measure, table_measure
+from vantric.core.results import Result
 from vantric.core.reviewing import Finding
 from vantric.errors import TargetError
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.reports.documents import Plain
+from vantric.reports.written import Content
 from vantric.writing import CHART_FILES, HANDED, PICTURES, check_target, write_whole
 
 if TYPE_CHECKING:
@@ -42,15 +44,13 @@ class _Drawable(Result):
 
     def _told_by(self, told: Told | None) -> Self:
         """Return the chart itself, with what hands it over."""
-        vars(self)["_told"] = told
+        object.__setattr__(self, "_told", told)
         return self
 
     def _section(self) -> Section:
         """Return the chart with its table and what the review says of it."""
         if self._told is not None:
             return self._told(self)
-        from vantric.api.handing.sections import chart_section
-
         return chart_section(self, self.review())  # type: ignore[arg-type]
 
     def sentence(self) -> str:
@@ -87,7 +87,8 @@ class _Drawable(Result):
         kind = ending(target, (*PICTURES, *HANDED, *CHART_FILES))
         check_target(target)
         if kind in HANDED:
-            return save_section(target, kind, self._section(), self._sources(), slide_tables=slide_tables)
+            content = Content(section=cache(self._section), slide_tables=slide_tables)
+            return save_content(target, lambda: content, self._sources(), HANDED)
         if kind in PICTURES:
             from vantric.drawing.save import picture
 
@@ -180,7 +181,8 @@ class Chart(_Drawable, charting.Chart):
         look, axis = split_options(options, CombinationLook, AxisPeriod)
         given, drawn = list(categories), list(series)
         vars(self).update(vars(chart_of_series(given, drawn, look, axis.period)))
-        self._made_by(Recipe("series", parts={"given": _given(given, drawn, axis.period), "chart": look}))
+        recipe = Recipe("series", parts={"given": _given(given, drawn, axis.period), "chart": look})
+        object.__setattr__(self, "_recipe", recipe)
 
     @classmethod
     def of(cls, chart: charting.Chart, recipe: Recipe | None = None, told: Told | None = None) -> Chart:
@@ -213,7 +215,7 @@ class Chart(_Drawable, charting.Chart):
         """Return a row a category, a column a series as a frame; what is missing is NaN."""
         rows = list(zip(self.categories, *(one.values for one in self.series), strict=True))
         names = [one.name for one in self.series]
-        return frame_of(["category", *names], rows, like=self._recipe and self._recipe.source, floats=names)
+        return frame_of(["category", *names], rows, like=self._recipe and self._recipe.library, floats=names)
 
 
 @dataclass(frozen=True, repr=False)
@@ -242,18 +244,6 @@ def public_chart(
     if isinstance(chart, charting.PanelChart):
         return PanelChart.of(chart, recipe, told)
     return Chart.of(chart, recipe, told)
-
-
-def drawn_measures(
-    measures: counting.Measures, series: Sequence[charting.Series], look: CombinationLook, recipe: Recipe | None
-) -> Chart:
-    """Return the chart of measures that users hold, with its table."""
-    from vantric.api.handing.sections import measures_section
-
-    def told(chart: Any) -> Section:
-        return measures_section(measures, chart, chart.review())
-
-    return Chart.of(chart_of_measures(measures, series, look), recipe, told)
 
 
 def _given(categories: list[Any], series: list[charting.Series], period: str | None) -> Plain:

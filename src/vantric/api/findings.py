@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from vantric.cleaning import Plain
 from vantric.core.reviewing import Finding
-from vantric.reports.documents import Plain
 
 
 class Findings(list[Finding]):

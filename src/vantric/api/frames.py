@@ -16,7 +16,7 @@ def frame_of(
     head: Sequence[str],
     rows: Sequence[Sequence[Any]],
     *,
-    like: Any = None,
+    like: str | None = None,
     floats: Collection[str] = (),
     index: str = "",
 ) -> Any:
@@ -27,7 +27,7 @@ def frame_of(
     head, rows
         The names of the columns, and the rows as plain values.
     like
-        The data that the result was made of; a frame of that library is returned.
+        The library that the data of the result came in; a frame of it is returned.
     floats
         Columns of floats, those without a value too.
     index
@@ -65,8 +65,7 @@ def _typed(values: list[Any], is_float: bool) -> list[Any]:
     return [float(value) if isinstance(value, int) else value for value in values]
 
 
-def _library(like: Any) -> str:
-    home = type(like).__module__.partition(".")[0]
+def _library(home: str | None) -> str:
     if home in _LIBRARIES and home in sys.modules:
         return home
     for name in _LIBRARIES:

@@ -23,7 +23,10 @@ class Recipe:
     kind
         The kind of chart file that it can become.
     source
-        The data: what was handed over; a tuple of two for a comparison; None where the chart file holds the numbers.
+        The name of the data: a file or a URL, or two of them for a comparison; None where they were in memory, or
+        where the chart file holds the numbers.
+    library
+        The library of frames that the data came in; empty for other data.
     opening
         How the source was opened.
     parts
@@ -37,6 +40,13 @@ class Recipe:
     opening: Opening = _NOTHING
     parts: Mapping[str, Any] = field(default_factory=dict)
     notes: tuple[Finding, ...] = ()
+    library: str = ""
+
+    @classmethod
+    def of(cls, kind: str, data: Any, opening: Opening, parts: Mapping[str, Any]) -> Recipe:
+        """Return how a result was made of data, without the data."""
+        first = data[0] if isinstance(data, tuple) and data else data
+        return cls(kind, _named(data), opening, parts, library=type(first).__module__.partition(".")[0])
 
     def with_parts(self, **parts: Any) -> Recipe:
         """Return the recipe with more options: those of the chart."""
@@ -56,7 +66,7 @@ class Recipe:
         parts = dict(self.parts)
         if self.kind not in ("series", "scales"):
             sources = self.source if isinstance(self.source, tuple) else (self.source,)
-            if not all(isinstance(one, (str, Path)) for one in sources):
+            if None in sources:
                 raise TargetError(
                     f"cannot write the chart file '{target}': the data were in memory; make the chart from a file or "
                     "a database"
@@ -64,3 +74,10 @@ class Recipe:
             names = [str(one) for one in sources]
             parts = {"data": {"source": names if len(names) > 1 else names[0], **section(self.opening)}, **parts}
         return chart_file_bytes(self.kind, parts, target)
+
+
+def _named(data: Any) -> Any:
+    """Return the names of data: None for those in memory, so that no result holds its caller's frame."""
+    if isinstance(data, tuple):
+        return tuple(_named(one) for one in data)
+    return data if isinstance(data, (str, Path)) else None

@@ -3,85 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, fields, replace
-from typing import TYPE_CHECKING, Any, Unpack
+from typing import Any
 
-from vantric.api.chartsof import chart_of_series
-from vantric.api.combinations import FOR_LABELS
-from vantric.api.drawables import Chart
-from vantric.api.frames import frame_of
-from vantric.api.verbs import Result
-from vantric.cleaning import escaped
-from vantric.core import counting, inference
-from vantric.core.charting.options import CombinationLook
 from vantric.core.charting.series import Points
-from vantric.core.composing import gap_series
-from vantric.core.counting import gap_of
-from vantric.core.inference import relation_of
+from vantric.core.counting.gap import Gap, gap_of
+from vantric.core.inference import Relation, relation_of
 from vantric.core.numbers.periods import Period
-from vantric.core.numbers.shown import number_text, one_line
 from vantric.errors import RankError
-from vantric.options import split_options
-from vantric.options.showing import shows
-from vantric.reports.cells import Cells
-from vantric.reports.documents import Plain
-from vantric.reports.tablehtml import table_html
-
-if TYPE_CHECKING:
-    from vantric.api.keywords import MeasuresChartOptions
-
-
-@dataclass(frozen=True)
-class Gap(Result, counting.Gap):
-    """Planned and achieved, the largest difference first; made by `vantric.gap`."""
-
-    def to_dict(self) -> Plain:
-        """Return names, rows and the sentence as plain values."""
-        return {"names": list(self.names), "rows": [asdict(row) for row in self.rows], "sentence": self.sentence()}
-
-    @shows(CombinationLook)
-    def chart(self, **options: Unpack[MeasuresChartOptions]) -> Chart:
-        """Return the bars of planned and achieved, the largest difference first; what is below the plan stands out."""
-        said = {"orientation": "horizontal", "headroom": FOR_LABELS, **options, "together": "overlaid"}
-        [look] = split_options(said, CombinationLook)
-        labels = [row.category for row in self.rows]
-        made = chart_of_series(labels, gap_series(self, labels, look), look)
-        return Chart.of(replace(made, description=f"{self.sentence()} {made.description}"))
-
-    def to_frame(self) -> Any:
-        """Return a row a category as a frame, the largest difference first."""
-        return frame_of(
-            [one.name for one in fields(counting.GapRow)], [list(asdict(row).values()) for row in self.rows]
-        )
-
-    def _repr_html_(self) -> str:
-        head = ("Category", *self.names, "Difference", "Percent", "Share")
-        return table_html(
-            _cells(head, [tuple(asdict(row).values()) for row in self.rows]).table(), caption=self.sentence()
-        )
-
-
-@dataclass(frozen=True)
-class Relation(Result, inference.Relation):
-    """Whether two series go together; made by `vantric.relate`."""
-
-    def to_dict(self) -> Plain:
-        """Return every number and the sentence as plain values."""
-        return {**asdict(self), "sentence": self.sentence()}
-
-    def _repr_html_(self) -> str:
-        return f"<p>{escaped(self.sentence())}</p>"
-
-
-def _cells(head: Sequence[str], rows: Sequence[Sequence[Any]]) -> Cells:
-    shown = tuple(tuple(_shown(value) for value in row) for row in rows)
-    return Cells(tuple(map(one_line, head)), shown, (), frozenset({0}))
-
-
-def _shown(value: Any) -> str:
-    if value is None:
-        return "–"
-    return number_text(value, most_decimals=4) if isinstance(value, (int, float)) else one_line(str(value))
 
 
 def gap(
@@ -122,8 +50,7 @@ def gap(
         labels = list(categories) if categories is not None else [str(n) for n, _ in enumerate(planned, start=1)]
     first, second = names
     sides = _values(planned, first), _values(achieved, second)
-    found = gap_of([str(label) for label in labels], *sides, (first, second))
-    return Gap(found.rows, found.names, found.missing)
+    return gap_of([str(label) for label in labels], *sides, (first, second))
 
 
 def relate(
@@ -159,11 +86,10 @@ def relate(
         If they are not as many, or fewer than three pairs have both values.
     """
     first, second = names
-    found = relation_of(
+    return relation_of(
         _values(one, first), _values(other, second), names=(first, second), level=level, in_time=in_time,
         period=period,
     )  # fmt: skip
-    return Relation(**{each.name: getattr(found, each.name) for each in fields(found)})
 
 
 def _values(values: Any, name: str) -> tuple[float, ...]:

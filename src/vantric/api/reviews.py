@@ -12,25 +12,22 @@ from typing import Any
 from vantric.api.findings import Findings
 from vantric.api.reach import Reach
 from vantric.api.relations import relations_of_all
-from vantric.core import axes, charting, counting, inference
+from vantric.core import charting
 from vantric.core.charting import Chart
 from vantric.core.counting import pareto
 from vantric.core.counting.gap import gap_of, is_planned
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import counted as shown_count
+from vantric.core.results import TableResult
 from vantric.core.reviewing import (
     Finding,
     SheetTable,
     check_sheet,
     remarked,
     review_chart,
-    review_comparison,
     review_drawn,
     review_pareto,
-    review_scales,
-    review_strata,
     review_tally,
-    review_trends,
     total_asked,
 )
 from vantric.core.reviewing.codes import check_codes
@@ -74,18 +71,8 @@ def _review(result: object) -> list[Finding]:
     if isinstance(result, str | Path):
         found = review_book(Path(result), Opening()) if is_book(result) else review_path(Path(result))
         return list(found.findings)
-    if isinstance(result, counting.ParetoTable):
-        return review_pareto(result)
-    if isinstance(result, counting.Comparison):
-        return review_comparison(result)
-    if isinstance(result, axes.ScalePair):
-        return review_scales(result)
-    if isinstance(result, counting.Tally):
-        return review_tally(result)
-    if isinstance(result, counting.Crosstab):
-        return [*review_tally(result.tally()), *review_strata(result)]
-    if isinstance(result, inference.Trends):
-        return review_trends(result)
+    if isinstance(result, TableResult):
+        return list(result.review())
     if isinstance(result, charting.Chart):
         return review_chart(result)
     if isinstance(result, charting.PanelChart):

@@ -6,36 +6,25 @@ from collections.abc import Callable, Iterable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from vantric.api.handing.files import contents_of, contents_of_section
 from vantric.errors import TargetError, nearest
+from vantric.reports.beside import contents_of
 from vantric.sources.naming import check_no_input
 from vantric.writing import TABLES, check_target, ending_of, write_whole
 
 if TYPE_CHECKING:
-    from vantric.reports.documents import Document
-    from vantric.reports.sections import Section
+    from vantric.reports.written import Content
 
 
-def save_table(path: str | Path, document: Callable[[], Document], sources: Iterable[str]) -> Path:
-    """Write a table whole; raise `TargetError` if that cannot be, or would replace a source of it."""
-    target = Path(path)
-    kind = ending(target, TABLES)
-    check_target(target)
-    read = list(sources)
-    check_no_input(target, read)
-    for path, content in contents_of(target, kind, document(), sources=read):
-        write_whole(path, content)
-    return target
-
-
-def save_section(
-    target: Path, kind: str, section: Section, sources: Iterable[str], *, slide_tables: bool = False
+def save_content(
+    path: str | Path, content: Callable[[], Content], sources: Iterable[str], endings: Sequence[str] = TABLES
 ) -> Path:
-    """Write what is handed over of a chart; raise `TargetError` as `save_table` does."""
-    read = list(sources)
+    """Write a result whole; raise `TargetError` if that cannot be, or would replace a source of it."""
+    target, read = Path(path), list(sources)
+    kind = ending(target, endings)
+    check_target(target)
     check_no_input(target, read)
-    for path, content in contents_of_section(target, kind, section, read, slide_tables=slide_tables):
-        write_whole(path, content)
+    for place, written in contents_of(target, kind, content(), sources=read):
+        write_whole(place, written)
     return target
 
 

@@ -2,27 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import click
 
 from vantric.cli.flags import Given, from_text
 from vantric.cli.making import ORDER, SOURCE, made
-from vantric.cli.results import Job, Outputs, Reviewing, carry_out, lines, recipe_of
+from vantric.cli.results import Outputs, Reviewing, run_command
 from vantric.cli.seriesflags import NAMED, SERIES, number_options, series_options
-from vantric.cli.terminal import terminal
-from vantric.cli.words import WordsFile, local_of, look_of
+from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import CombinationLook, Look
 from vantric.core.counting.options import read_names
-from vantric.core.reviewing import Finding, review_chart
 from vantric.options import Options, known_options, option
-from vantric.reports.combineddata import combined_document, combined_view
-from vantric.reports.local import Local
 from vantric.sources.options import Categories, Opening
-
-if TYPE_CHECKING:
-    from vantric.core.counting import Measures
 
 #: Options that say what the chart shows, whether a picture is drawn or not.
 _ALWAYS = tuple(set(known_options(CombinationLook)) - set(known_options(Look)))
@@ -55,7 +47,7 @@ def run(source: str, given: Given) -> int:
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
     from vantric.api.combinations import Combination
-    from vantric.api.relations import relations_in
+    from vantric.api.relations import relations_in  # what cannot be related is refused before anything is written
 
     given = _with_sides(given)
     axis, opening, drawn, outputs, reviewing = given.split(Categories, Opening, Drawn, Outputs, Reviewing)
@@ -65,31 +57,9 @@ def run(source: str, given: Given) -> int:
     combination = Combination(axis, series, drawn.secondary, series_options(given, named, look))
     look = combination.shown(look, given)
 
-    def read() -> Any:
-        return combination.work_out(source, opening, look)
-
-    def review(chart: Any) -> list[Finding]:
-        relations_in(chart, drawn.relate)  # what cannot be related is refused before anything is written
-        return review_chart(chart)
-
-    return carry_out(
-        Job(
-            source=source, inputs=(given.get("words_file"),), read=read,
-            review=lambda found, chart: review(chart),
-            document=lambda found, chart, findings: combined_document(
-                _turned(found, look), chart, findings, relations_in(chart, drawn.relate)
-            ),
-            view=lambda found, chart, findings: lines(
-                _view(_turned(found, look), chart, relations_in(chart, drawn.relate), local_of(look)), findings
-            ),
-            chart=lambda found: _chart(found, look), always_drawn=True,
-            section=lambda found, chart, findings: _section(
-                _turned(found, look), chart, findings, relations_in(chart, drawn.relate)
-            ),
-            recipe=lambda found: recipe_of("combine", source, opening, combine=found[2], chart=look),
-            local=local_of(look),
-        ),
-        outputs, reviewing,
+    return run_command(
+        "combine", source, opening, {"combination": combination, "chart": look}, outputs, reviewing,
+        inputs=(given.get("words_file"),), check=lambda chart: relations_in(chart, drawn.relate), relate=drawn.relate,
     )  # fmt: skip
 
 
@@ -114,28 +84,6 @@ def _as_typed(drawn: Drawn) -> tuple[tuple[str, str], ...]:
     left = {kind: list(getattr(drawn, kind)) for kind in KINDS}
     order = [name for name in click.get_current_context().meta[ORDER] if name in left]
     return tuple((kind, left[kind].pop(0)) for kind in order if left[kind])
-
-
-def _chart(found: Any, look: CombinationLook) -> Any:
-    from vantric.api.chartsof import chart_of_measures
-
-    return chart_of_measures(found[0], found[1], look)
-
-
-def _turned(found: Any, look: CombinationLook) -> Measures:
-    """Return the measures as they are drawn."""
-    measures: Measures = found[0]
-    return measures.transposed() if look.transpose else measures
-
-
-def _section(measures: Measures, chart: Any, findings: Sequence[Finding], relations: Sequence[str]) -> Any:
-    from vantric.api.handing.sections import measures_section
-
-    return measures_section(measures, chart, findings, relations)
-
-
-def _view(measures: Measures, chart: Any, relations: Sequence[str], local: Local) -> list[str]:
-    return combined_view(measures, chart, relations, width=terminal()["width"], local=local)
 
 
 command = made(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -69,11 +70,12 @@ def run(chart_file: Path, given: Given) -> None:
     it, and nothing else.
     """
     from vantric.api.chartfiles import made_of_file
-    from vantric.api.handing.files import contents_of_section
     from vantric.api.reach import Reach
     from vantric.chartfile.reading import read_chart_file
     from vantric.core.charting import PanelChart
     from vantric.core.reviewing import review_chart
+    from vantric.reports.beside import contents_of
+    from vantric.reports.written import Content
 
     files, other, pictures = given.split(FileReading, Redrawn, Pictures)
     kinds = [ending(target, (*PICTURES, *HANDED)) for target in pictures.out]
@@ -87,11 +89,12 @@ def run(chart_file: Path, given: Given) -> None:
         tell(f"vantric: note: {note}; save it again to bring it up to date")
     drawings = [path for path, kind in zip(pictures.out, kinds, strict=True) if kind in PICTURES]
     contents: list[tuple[Path, bytes]] = []
+    content = Content(section=cache(made.section))
     for target, kind in zip(pictures.out, kinds, strict=True):
         if kind in PICTURES:
             contents.append((target, drawn(chart, kind)))
         else:
-            contents += contents_of_section(target, kind, made.section(), [str(chart_file)], pictures=drawings)
+            contents += contents_of(target, kind, content, sources=[str(chart_file)], pictures=drawings)
     write_all(contents)
     click.get_current_context().meta[SENTENCE] = lambda: chart.description
     say("\n".join(filter(None, (chart.title, chart.description))))

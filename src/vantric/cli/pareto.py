@@ -6,7 +6,7 @@ import click
 
 from vantric.cli.flags import Given
 from vantric.cli.making import SOURCE, made
-from vantric.cli.results import Outputs, Reviewing, carry_out, job_of
+from vantric.cli.results import Outputs, Reviewing, run_command
 from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import ParetoLook
 from vantric.sources.options import Analysis, Counting, Opening
@@ -26,7 +26,7 @@ def run(source: str, given: Given) -> int:
     look = look_of(given, ParetoLook, outputs, leave_out=("intervals", "concentration", "panels"))
     parts = {"counting": counting, "analysis": analysis, "chart": look}
     inputs = (counting.families, given.get("words_file"))
-    return carry_out(job_of("pareto", source, opening, parts, inputs), outputs, reviewing)
+    return run_command("pareto", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
 command = made(

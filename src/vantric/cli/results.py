@@ -6,13 +6,15 @@ import contextlib
 import sys
 import threading
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from functools import cache
+from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, Literal, TypeAlias
+from typing import Any, Literal, TypeAlias
 
 import click
 
+from vantric.api.kinds import kind_named
+from vantric.api.kinds.kind import Kind, local_of
+from vantric.api.recipe import Recipe
 from vantric.api.saving import ending
 from vantric.cleaning import visible
 from vantric.cli.terminal import hand_over, say, tell, terminal
@@ -22,15 +24,10 @@ from vantric.core.reviewing import Finding
 from vantric.errors import TargetError
 from vantric.masking import masked
 from vantric.options import Options, option
-from vantric.reports.local import PLAIN, Local
-from vantric.reports.written import written
+from vantric.reports.beside import contents_of
+from vantric.reports.written import Content, written
 from vantric.sources.naming import check_no_input
 from vantric.writing import HANDED, PICTURES, TABLES, check_target, ending_of, write_whole
-
-if TYPE_CHECKING:
-    from vantric.api.recipe import Recipe
-    from vantric.reports.documents import Document
-    from vantric.reports.sections import Section
 
 Form: TypeAlias = Literal["text", "json", "csv", "markdown"]
 #: Where a context holds what says in a sentence what the command shows.
@@ -87,131 +84,104 @@ class Reviewing(Options, section="What is said"):
         return self.strict and any(finding.severity == "error" for finding in findings)
 
 
-@dataclass(frozen=True, kw_only=True)
-class Job:
-    """What one command does with what it reads.
+@dataclass(frozen=True)
+class _Run:
+    """One result of a command: what was read, how it is shown, what the review says of it."""
 
-    Attributes
+    kind: Kind
+    result: Any
+    look: Any
+    chart: Any
+    findings: list[Finding]
+    how: Mapping[str, Any]
+
+    def content(self, *, slide_tables: bool = False) -> Content:
+        """Return what files are written from."""
+        return self.kind.content(
+            self.result, self.look, self.findings, chart=self.chart, local=local_of(self.look),
+            slide_tables=slide_tables, **self.how,
+        )  # fmt: skip
+
+    def view(self) -> str:
+        """Return what a terminal shows, the findings in the words of the command line."""
+        findings = findings_in_flags(self.findings)
+        more = {**self.how, "chart": self.chart} if self.kind.drawn else self.how
+        shown = self.kind.shown(self.result, self.look)
+        if self.kind.styled:
+            return str(self.kind.view(shown, self.look, findings=findings, **more, **terminal()))
+        return lines(self.kind.view(shown, self.look, **more, **terminal()), findings)
+
+
+def run_command(
+    name: str,
+    source: Any,
+    opening: Any,
+    parts: Mapping[str, Any],
+    outputs: Outputs,
+    reviewing: Reviewing,
+    *,
+    inputs: tuple[object, ...] = (),
+    check: Callable[[Any], object] = lambda chart: None,
+    **how: Any,
+) -> int:
+    """Check the targets, read, review, write every file, and report; return the exit status.
+
+    Parameters
     ----------
-    source
-        What it reads, as it is shown.
+    name
+        The kind of result.
+    source, opening, parts
+        What it is made of, and how.
+    outputs, reviewing
+        Where it goes, and what is wanted of the findings.
     inputs
-        Everything that is read, which no target may replace.
-    read
-        Returns the result.
-    review
-        Returns the findings over a result and its chart, if one is drawn.
-    document
-        Returns the table of a result, with its findings.
-    view
-        Returns the lines for a terminal.
-    chart
-        Returns the chart of a result.
-    recipe
-        Returns how it can be made again.
-    section
-        Returns what pages, workbooks and slides hold of a result and its chart.
-    styled
-        Whether the lines hold styles of their own.
-    local
-        The language of what people read.
-    always_drawn
-        Whether the chart is needed even if no picture is.
+        What else is read, and no target may replace.
+    check
+        Refuses a chart before anything is written.
+    **how
+        How it is shown.
     """
-
-    source: str
-    read: Callable[[], Any]
-    review: Callable[[Any, Any], Iterable[Finding]]
-    document: Callable[[Any, Any, Sequence[Finding]], Document]
-    view: Callable[[Any, Any, list[Finding]], str]
-    chart: Callable[[Any], Any]
-    recipe: Callable[[Any], Recipe]
-    section: Callable[[Any, Any, Sequence[Finding]], Section]
-    inputs: tuple[object, ...] = ()
-    styled: bool = False
-    always_drawn: bool = False
-    local: Local = PLAIN
-    endings: tuple[str, ...] = field(default=(*PICTURES, *TABLES))
-
-
-def job_of(
-    name: str, source: str, opening: Any, parts: Mapping[str, Any], inputs: tuple[object, ...], **how: Any
-) -> Job:
-    """Return what a command does whose result is of a kind that is known by name; more words say how it is shown."""
-    from vantric.api.kinds import kind_named
-    from vantric.api.kinds.kind import local_of
-
-    kind, look = kind_named(name), parts["chart"]
-
-    def read() -> Any:
+    kind = kind_named(name)
+    endings = [ending(target, (*PICTURES, *TABLES)) for target in outputs.out]
+    first = source[0] if isinstance(source, tuple) else source
+    read = tuple(one for one in ((*source, *inputs) if isinstance(source, tuple) else (source, *inputs)) if one)
+    check_targets(outputs, read)
+    look = parts.get("chart") or kind.plain_look
+    with reading(first or ""):
         result = kind.make(source, opening, parts)
         kind.check(result)
-        return result
-
-    return Job(
-        source=source, inputs=inputs, read=read, local=local_of(look), styled=kind.styled,
-        review=lambda result, chart: kind.review(kind.shown(result, look)),
-        document=lambda result, chart, findings: kind.document(result, look, findings, **how),
-        view=lambda result, chart, findings: kind.view(kind.shown(result, look), look, findings, **how, **terminal()),
-        chart=lambda result: kind.chart(result, look),
-        section=lambda result, chart, findings: kind.section(result, look, findings, chart=chart, **how),
-        recipe=lambda result: recipe_of(name, source, opening, **parts),
-    )  # fmt: skip
-
-
-def recipe_of(kind: str, source: Any, opening: Any, **parts: Any) -> Recipe:
-    """Return how a result can be made again."""
-    from vantric.api.recipe import Recipe  # after the arguments are checked
-
-    return Recipe(kind, source, opening, parts)
-
-
-def carry_out(job: Job, outputs: Outputs, reviewing: Reviewing) -> int:
-    """Check the targets, read, review, write every file, and report; return the exit status."""
-    kinds = [ending(target, job.endings) for target in outputs.out]
-    check_targets(outputs, (job.source, *job.inputs))
-    with reading(job.source):
-        result = job.read()
-    drawn_first = outputs.pictures or outputs.save_chart is not None or job.always_drawn
-    chart = job.chart(result) if drawn_first else None
-    findings = reviewing.wanted(job.review(result, chart))
-    click.get_current_context().meta[SENTENCE] = lambda: job.section(result, chart, findings).sentence
-    if reviewing.refuses(findings):
-        tell_findings(findings)
+    drawn_first = outputs.pictures or outputs.save_chart is not None or kind.drawn
+    chart = kind.chart(result, look) if drawn_first else None
+    check(chart)
+    run = _Run(kind, result, look, chart, reviewing.wanted(kind.findings(result, look, chart)), how)
+    click.get_current_context().meta[SENTENCE] = lambda: run.content().section().sentence
+    if reviewing.refuses(run.findings):
+        tell_findings(run.findings)
         return 1
-    _write(job, outputs, kinds, result, chart, findings)
-    tell_wrong(findings, [path for path, kind in zip(outputs.out, kinds, strict=True) if kind in PICTURES])
+    recipe = Recipe(name, source, opening, kind.recipe_parts(result, parts))
+    _write(run, outputs, endings, recipe, [str(one) for one in read if isinstance(one, str | Path)])
+    tell_wrong(run.findings, [path for path, end in zip(outputs.out, endings, strict=True) if end in PICTURES])
     if outputs.format == "text":
-        say(job.view(result, chart, findings_in_flags(findings)), end="", styled=job.styled)
+        say(run.view(), end="", styled=kind.styled)
     else:
-        made = replace(job.document(result, chart, findings), local=job.local)
-        hand_over(written(made, _TEXTS[outputs.format]).decode())
-        tell_findings(findings)
+        hand_over(written(run.content(), _TEXTS[outputs.format]).decode())
+        tell_findings(run.findings)
     return 0
 
 
-def _write(
-    job: Job, outputs: Outputs, kinds: Sequence[str], result: Any, chart: Any, findings: Sequence[Finding]
-) -> None:  # fmt: skip
-    from vantric.api.handing.files import contents_of
-
+def _write(run: _Run, outputs: Outputs, endings: Sequence[str], recipe: Recipe, read: Sequence[str]) -> None:
     contents: list[tuple[Path, bytes]] = []
-    document: Document | None = None
-    for target, kind in zip(outputs.out, kinds, strict=True):
-        if kind in PICTURES:
-            contents.append((target, drawn(chart, kind)))
-            continue
-        if document is None:
-            section = cache(lambda: job.section(result, chart, findings))
-            made = job.document(result, chart, findings)
-            document = replace(made, section=section, slide_tables=outputs.slide_tables, local=job.local)
-        read = [str(one) for one in (job.source, *job.inputs) if isinstance(one, str | Path)]
-        contents += contents_of(target, kind, document, pictures=outputs.pictures, sources=read)
+    content = run.content(slide_tables=outputs.slide_tables)
+    for target, end in zip(outputs.out, endings, strict=True):
+        if end in PICTURES:
+            contents.append((target, drawn(run.chart, end)))
+        else:
+            contents += contents_of(target, end, content, pictures=outputs.pictures, sources=read)
     if outputs.save_chart is not None:
-        contents.append((outputs.save_chart, job.recipe(result).file(outputs.save_chart)))
+        contents.append((outputs.save_chart, recipe.file(outputs.save_chart)))
     write_all(contents)
     if outputs.pictures:
-        tell_left_out(chart)
+        tell_left_out(run.chart)
 
 
 def refuse_without_picture(given: Iterable[str], flags: Iterable[str], outputs: Outputs) -> None:

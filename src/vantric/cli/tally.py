@@ -8,7 +8,7 @@ import click
 
 from vantric.cli.flags import Given
 from vantric.cli.making import SOURCE, made
-from vantric.cli.results import Outputs, Reviewing, carry_out, job_of
+from vantric.cli.results import Outputs, Reviewing, run_command
 from vantric.cli.words import WordsFile, look_of
 from vantric.core.charting.options import TallyLook
 from vantric.options import Options, option
@@ -41,7 +41,7 @@ def run(source: str, given: Given) -> int:
     look = look_of(plain, TallyLook, outputs, leave_out=("transpose", "order", "keep"), **follows)
     parts = {"counting": counting, "crossing": crossing, "chart": look}
     inputs = (counting.families, given.get("words_file"))
-    return carry_out(job_of("tally", source, opening, parts, inputs, percent_of=of), outputs, reviewing)
+    return run_command("tally", source, opening, parts, outputs, reviewing, inputs=inputs, percent_of=of)
 
 
 def _check(of: str | None, *, two_way: bool, transpose: bool) -> None:

@@ -1,7 +1,7 @@
 """What every result that users hold can do.
 
-How, its kind says: it is asked by name when something is wanted of a result, so that a result is one class in a room
-that imports nothing further down the street.
+How, its kind says: the registry of kinds is asked by name when something is wanted of a result, so that a result is
+one class, in the room that computes it, and that room imports nothing further down the street.
 """
 
 from __future__ import annotations
@@ -32,20 +32,32 @@ class Result:
 
     def _made_by(self, recipe: Any) -> Self:
         """Return the result with what it was made of."""
-        found = copy(self)
-        vars(found)["_recipe"] = recipe
-        return found
+        result = copy(self)
+        object.__setattr__(result, "_recipe", recipe)
+        return result
 
     def __dir__(self) -> list[str]:
         """Return the public names."""
         return sorted(name for name in object.__dir__(self) if not name.startswith("_") and name not in self._inner)
 
+    def to_dict(self) -> dict[str, Any]:
+        """Return the object that the command line prints with ``--format json``."""
+        found: dict[str, Any] = self._of_kind().to_dict(self)
+        return found
+
+    def _repr_html_(self) -> str:
+        found: str = self._of_kind().html(self)
+        return found
+
+
+class TableResult(Result):
+    """A result that is a table: it is reviewed, drawn, and saved."""
+
     def _reviewed(self) -> list[Finding]:
         """Return what the review says, worked out once."""
-        own = vars(self)
-        if "_findings" not in own:
-            own["_findings"] = self.review()
-        found: list[Finding] = own["_findings"]
+        if "_findings" not in self.__dict__:
+            object.__setattr__(self, "_findings", self.review())
+        found: list[Finding] = self.__dict__["_findings"]
         return found
 
     def review(self) -> list[Finding]:
@@ -53,10 +65,14 @@ class Result:
         found: list[Finding] = self._of_kind().reviewed(self)
         return found
 
-    def to_dict(self) -> dict[str, Any]:
-        """Return the object that the command line prints with ``--format json``."""
-        found: dict[str, Any] = self._of_kind().to_dict(self)
-        return found
+    def sentence(self) -> str:
+        """Return what it shows, in words that can be read out."""
+        said: str = self._of_kind().sentence(self)
+        return said
+
+    def to_frame(self) -> Any:
+        """Return its rows as a frame of the library that the data came in, else of one that is installed."""
+        return self._of_kind().to_frame(self)
 
     def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
         """Write the table by the path's ending.
@@ -85,7 +101,3 @@ class Result:
         """
         target: Path = self._of_kind().save(self, path, slide_tables=slide_tables)
         return target
-
-    def _repr_html_(self) -> str:
-        found: str = self._of_kind().html(self)
-        return found

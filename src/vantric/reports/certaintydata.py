@@ -10,10 +10,9 @@ from typing import Any
 from vantric.core.inference import Certainty
 from vantric.core.inference.words import chance_words
 from vantric.core.numbers.shown import distinct_lines, ends_texts, percent_text
-from vantric.reports.cells import Cells
 from vantric.reports.grid import grid_lines
 from vantric.reports.local import Fixed
-from vantric.reports.table import Column, six_digits, whole
+from vantric.reports.table import Column, Table, six_digits, text_table, whole
 
 COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "even_high")
 
@@ -62,11 +61,11 @@ def certainty_columns(labels: Sequence[str], sure: Certainty) -> list[Column]:
 
 def certainty_lines(sure: Certainty, *, width: int) -> list[str]:
     """Return intervals, ranks and chances as lines for a terminal, and what can be said in one sentence."""
-    cells = certainty_cells(sure)
-    return [*grid_lines(cells.head, cells.rows, width=width), "", *_wrapped([sure.sentence()], width)]
+    table = certainty_table(sure)
+    return [*grid_lines(table.heads(), table.shown_rows(), width=width), "", *_wrapped([sure.sentence()], width)]
 
 
-def certainty_cells(sure: Certainty) -> Cells:
+def certainty_table(sure: Certainty) -> Table:
     """Return intervals, ranks and chances as people read them."""
     level = f"{100 * sure.level:g} %"
     rates = sure.measure == "rate"
@@ -78,7 +77,7 @@ def certainty_cells(sure: Certainty) -> Cells:
          "–" if row.chance is None else chance_words(row.chance))
         for name, row in zip(labels, sure.rows, strict=True)
     ]  # fmt: skip
-    return Cells(head, tuple(rows), (), frozenset({0}))
+    return text_table(head, rows, caption=sure.sentence())
 
 
 def _wrapped(texts: Iterable[str], width: int) -> list[str]:

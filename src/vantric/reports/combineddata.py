@@ -5,19 +5,18 @@ from __future__ import annotations
 import textwrap
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from vantric.core.charting import Chart
 from vantric.core.charting.wording import PLAIN_WORDING
 from vantric.core.counting import Measures
-from vantric.core.numbers.shown import counted, distinct_lines, number_texts, one_line, percent_text
+from vantric.core.numbers.shown import counted, distinct_lines, headed, one_line
 from vantric.core.reviewing import Finding
-from vantric.reports.cells import Cells
-from vantric.reports.documents import Document
 from vantric.reports.grid import grid_lines
-from vantric.reports.local import PLAIN, Local
-from vantric.reports.table import Column, Table, whole
+from vantric.reports.local import PLAIN, Fixed, Local
 from vantric.reports.scalesdata import scale_object
+from vantric.reports.table import Column, Table, kind_of, numbers, percents, whole
 
 
 def combined_object(
@@ -76,29 +75,48 @@ def _percents(found: Measures, chart: Chart | None) -> list[tuple[str, Sequence[
     return [(one.name, one.values) for one in series if one.unit == "%" and units.get(one.name, "%") != "%"]
 
 
-def combined_rows(found: Measures) -> tuple[list[str], list[list[Any]]]:
-    """Return head and rows as plain values: a row a category, a column a series."""
-    columns = [[None if value is None else whole(value) for value in values] for values in found.values]
-    rows = [[label, *values] for label, *values in zip(found.categories, *columns, strict=True)]
-    return [found.by, *found.names], rows
-
-
-def combined_cells(found: Measures, chart: Chart | None) -> Cells:
-    """Return the cells as people read them, the units in the head; a dash where nothing is known.
-
-    Behind measures that are drawn in percent are these percents.
-    """
+def combined_table(found: Measures, chart: Chart | None, relations: Sequence[str] = ()) -> Table:
+    """Return measures, the units in the head; behind those that are drawn in percent are these percents."""
+    names = distinct_lines(found.categories)
     columns, titled = [], []
     for name, values, unit in zip(found.names, found.values, units_of(found), strict=True):
-        texts = iter(number_texts([value for value in values if value is not None], most_decimals=4))
-        columns.append(["–" if value is None else next(texts) for value in values])
+        columns.append(Column("", values, partial(numbers, most_decimals=4)))
         titled.append(PLAIN_WORDING.titled(name, unit))
     for name, shares in _percents(found, chart):
-        columns.append([percent_text(value).removesuffix(" %") if value == value else "–" for value in shares])
+        columns.append(Column("", [None if value != value else value for value in shares], _bare_percents))
         titled.append(f"{name} (%)")
-    names = distinct_lines(found.categories)
-    head = (one_line(found.by), *distinct_lines(titled))
-    return Cells(head, tuple(zip(names, *columns, strict=True)), (), frozenset({0}))
+    labels = Column(one_line(found.by), names, names, "text")
+    shown = (replace(one, label=title) for one, title in zip(columns, distinct_lines(titled), strict=True))
+    data = [Column("", values, key=name) for name, values in zip(found.names, found.values, strict=True)]
+    notes = combined_notes(found)
+    return Table(
+        (labels, *shown),
+        (Column("", found.categories, key=found.by), *data),
+        keyed=0,
+        labels=tuple(names),
+        caption=notes[0],
+        notes=(*notes, *relations),
+    )
+
+
+def _bare_percents(values: Sequence[Any]) -> list[str]:
+    return [text.removesuffix(" %") for text in percents(values)]
+
+
+def series_table(chart: Chart, subject: str = "") -> Table:
+    """Return the series of a chart: a row a category, a column a series."""
+    labels = distinct_lines(chart.categories)
+    columns = [Column(headed(subject) or one_line(chart.category_title) or Fixed("Category"), labels, labels, "text")]
+    heads = distinct_lines([f"{one.name} ({one.unit})" if one.unit and one.unit != one.name else one.name
+                            for one in chart.series])  # fmt: skip
+    for name, one in zip(heads, chart.series, strict=True):
+        style = one.style or (chart.secondary_style if one.secondary else chart.style)
+        values = [None if value != value else whole(value) if abs(value) < 2**53 else value for value in one.values]
+        texts = [text if value is None else style.signed(text)
+                 for value, text in zip(values, numbers(values, most_decimals=4), strict=True)]  # fmt: skip
+        kind = kind_of([value for value in values if value is not None])
+        columns.append(Column(name, values, texts, kind, prefix=style.prefix, suffix=style.suffix))
+    return Table(tuple(columns), keyed=0, labels=tuple(chart.categories))
 
 
 def combined_notes(found: Measures) -> list[str]:
@@ -113,28 +131,8 @@ def combined_view(
     found: Measures, chart: Chart, relations: Sequence[str] = (), *, width: int, local: Local = PLAIN
 ) -> list[str]:
     """Return the measures as lines for a terminal."""
-    cells = combined_cells(found, chart).localized(local)
+    shown = combined_table(found, chart).in_language(local)
     stated = [line for note in combined_notes(found) for line in textwrap.wrap(note, width, subsequent_indent="  ")]
     said = textwrap.wrap(chart.description[:1].upper() + chart.description[1:], width)
     said += [line for one in relations for line in ("", *textwrap.wrap(one, width))]
-    return [one_line(chart.title), *stated, "", *grid_lines(cells.head, cells.rows, width=width), "", *said]
-
-
-def combined_document(
-    found: Measures, chart: Chart | None, findings: Sequence[Finding], relations: Sequence[str] = ()
-) -> Document:
-    """Return the measures as a document; `chart` is how they are drawn, if they are."""
-    title = (one_line(chart.title) if chart else "") or f"By {one_line(found.by)}"
-    notes = combined_notes(found)
-    return Document(
-        title=title, rows=lambda: combined_rows(found),
-        data=lambda: combined_object(found, chart, findings, relations), cells=lambda: combined_cells(found, chart),
-        caption=notes[0], notes=(*notes[1:], *relations),
-        tables=lambda local: [_table(found, chart, (*notes, *relations)).in_language(local)],
-    )  # fmt: skip
-
-
-def _table(found: Measures, chart: Chart | None, notes: tuple[str, ...]) -> Table:
-    head, rows = combined_rows(found)
-    data = (Column("", [row[at] for row in rows], key=name) for at, name in enumerate(head))
-    return replace(combined_cells(found, chart).table(), data=tuple(data), notes=notes)
+    return [one_line(chart.title), *stated, "", *grid_lines(shown.heads(), shown.shown_rows(), width=width), "", *said]

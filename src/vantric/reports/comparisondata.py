@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.numbers.shown import distinct_lines, number_text, number_texts, one_line, percent_text
 from vantric.core.reviewing import Finding
 from vantric.errors import RankError
-from vantric.reports.cells import Cells
 from vantric.reports.comparisonsentence import comparison_sentence
 from vantric.reports.local import Fixed
-from vantric.reports.table import six_digits, whole
+from vantric.reports.table import NOTHING, Column, Kind, Table, kind_of, percents, six_digits, whole
 
 if TYPE_CHECKING:
     from vantric.core.counting import Comparison, ParetoTable
     from vantric.core.inference.changes import CategoryChange, Changes
 
-CHANCE = Fixed("Chance")
 COLUMNS = (
     "category", "before", "after", "before_percent", "after_percent", "before_rank", "after_rank", "change",
     "percent_points", "rank_change", "share", "before_count", "after_count",
@@ -39,7 +37,7 @@ def comparison_object(found: Comparison, findings: Iterable[Finding]) -> dict[st
         "after": _side(found.after, found.after_name, found.exposures[1] if found.exposures else None),
         "change": whole(found.change),
         "changes": _changes_object(found),
-        "rows": [dict(zip([*COLUMNS, *SURE], row, strict=True)) for row in comparison_rows(found)[1]],
+        "rows": Table((), _data(found)).records(),
         "sentence": comparison_sentence(found),
         "findings": [finding.to_dict() for finding in findings],
     }
@@ -99,50 +97,75 @@ def _side(table: ParetoTable, name: str, exposure: Any) -> dict[str, Any]:
     }
 
 
-def comparison_rows(found: Comparison) -> tuple[list[str], list[list[Any]]]:
-    """Return head and rows as plain values."""
-    rows = [[whole(getattr(row, name)) for name in COLUMNS] for row in found.rows]
-    return [*COLUMNS, *SURE], [[*row, *sure] for row, sure in zip(rows, _sure(found), strict=True)]
+def _data(found: Comparison) -> tuple[Column, ...]:
+    """Return the columns that programs read."""
+    sure = list(zip(*_sure(found), strict=True)) or [()] * len(SURE)
+    columns = [(name, [getattr(row, name) for row in found.rows]) for name in COLUMNS]
+    columns += [(name, list(values)) for name, values in zip(SURE, sure, strict=True)]
+    return tuple(Column("", values, key=name) for name, values in columns)
 
 
-def comparison_cells(found: Comparison) -> Cells:
-    """Return the cells of a comparison as people read them; frequencies are rates where exposures are given."""
+def comparison_table(found: Comparison) -> Table:
+    """Return a comparison, a row a category; frequencies are rates where exposures are given."""
     before, after = one_line(found.before_name, longest=16), one_line(found.after_name, longest=16)
-    decimals = 4 if found.exposures else 6
-    rows = found.rows
-    moved = _signed(number_texts([abs(row.change) for row in rows], most_decimals=decimals), [r.change for r in rows])
+    data, rows = _data(found), found.rows
+    exact = {column.key: [whole(value) for value in column.values] for column in data}
+    totals = ["", "", ""]
+    if not found.exposures:
+        totals = [number_text(value) for value in (found.before.total, found.after.total, abs(found.change))]
+        totals[2] = _signed([totals[2]], [found.change])[0]
+
+    def amounts(values: Sequence[Any]) -> list[str]:
+        return number_texts(values, most_decimals=4 if found.exposures else 6)
+
+    def column(label: str, name: str, texts: Sequence[str], total: str, kind: Kind | None = None) -> Column:
+        return Column(label, exact[name], texts, kind or kind_of(exact[name]), total=total)
+
+    changes = amounts([abs(row.change) for row in rows])
     columns = [
-        distinct_lines(found.categories),
-        number_texts([row.before for row in rows], most_decimals=decimals),
-        number_texts([row.after for row in rows], most_decimals=decimals),
-        moved,
-        [percent_text(row.before_percent) for row in rows],
-        [percent_text(row.after_percent) for row in rows],
-        [_points(row.percent_points) for row in rows],
-        [_ranks(row.before_rank, row.after_rank) for row in rows],
-        ["–" if row.share is None else _share(row.share) for row in rows],
-    ]
-    head = [Fixed("Category"), before, after, Fixed("Change"), f"% {before}", f"% {after}",
-            *map(Fixed, ("Points", "Rank", "Share of change"))]  # fmt: skip
+        column(Fixed("Category"), "category", distinct_lines(found.categories), Fixed("Total"), "text"),
+        column(before, "before", amounts([row.before for row in rows]), totals[0]),
+        column(after, "after", amounts([row.after for row in rows]), totals[1]),
+        column(Fixed("Change"), "change", _signed(changes, [row.change for row in rows]), totals[2]),
+        column(f"% {before}", "before_percent", percents(exact["before_percent"]), "100.0 %", "percent"),
+        column(f"% {after}", "after_percent", percents(exact["after_percent"]), "100.0 %", "percent"),
+        column(Fixed("Points"), "percent_points", [_points(row.percent_points) for row in rows], ""),
+        _in_words("Rank", [_ranks(row.before_rank, row.after_rank) for row in rows]),
+        column(Fixed("Share of change"), "share", [_share(row.share) for row in rows],
+               "100.0 %" if found.change else NOTHING, "percent"),
+    ]  # fmt: skip
+    labels = tuple(distinct_lines(found.categories))
+    return Table(
+        (*columns, *_change_columns(found)),
+        data,
+        keyed=0,
+        labels=labels,
+        caption=comparison_sentence(found),
+        notes=tuple(comparison_notes(found)),
+    )
+
+
+def _in_words(label: str, texts: Sequence[str], total: str = "") -> Column:
+    return Column(Fixed(label), texts, texts, "text", total=total, right=True)
+
+
+def _change_columns(found: Comparison) -> list[Column]:
+    """Return how sure each change is, in words; nothing where that cannot be said."""
     changes = changes_known(found)
-    if changes is not None:
-        points = changes.measure == "percent_points"
-        columns += [
-            [_limits(row, points) for row in changes.rows],
-            [Fixed("beyond" if row.beyond_chance else "within") for row in changes.rows],
-        ]
-        head += [Fixed(f"{'Points' if points else 'Ratio'}, {100 * changes.level:g} %"), CHANCE]
-    totals = [
-        "" if found.exposures else number_text(value)
-        for value in (found.before.total, found.after.total, abs(found.change))
+    if changes is None:
+        return []
+    points, total = changes.measure == "percent_points", changes.total
+    name = f"{'Points' if points else 'Ratio'}, {100 * changes.level:g} %"
+    return [
+        _in_words(
+            name, [_limits(row, points) for row in changes.rows], "" if total is None else _limits(total, points)
+        ),
+        _in_words("Chance", [_chance(row) for row in changes.rows], "" if total is None else _chance(total)),
     ]
-    totals[2] = _signed([totals[2]], [found.change])[0] if totals[2] else ""
-    total = [Fixed("Total"), *totals, "100.0 %", "100.0 %", "", "", "100.0 %" if found.change else "–"]
-    if changes is not None:
-        total += ["", ""] if changes.total is None else [
-            _limits(changes.total, points), Fixed("beyond" if changes.total.beyond_chance else "within")
-        ]  # fmt: skip
-    return Cells(tuple(head), tuple(zip(*columns, strict=True)), tuple(total), frozenset({0}))
+
+
+def _chance(row: CategoryChange) -> str:
+    return Fixed("beyond" if row.beyond_chance else "within")
 
 
 def _limits(row: CategoryChange, points: bool) -> str:
@@ -162,7 +185,9 @@ def _signed(texts: list[str], values: list[Any]) -> list[str]:
     return [sign + text for sign, text in zip(signs, texts, strict=True)]
 
 
-def _share(value: float) -> str:
+def _share(value: float | None) -> str:
+    if value is None:
+        return NOTHING
     return percent_text(abs(value)) if value >= 0 else f"−{percent_text(-value)}"
 
 

@@ -7,9 +7,9 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from vantric.core.numbers.shown import counted
 from vantric.core.reviewing import Finding, WrongCell
-from vantric.reports.cells import Cells
 from vantric.reports.grid import grid_lines
 from vantric.reports.markdown import markdown_cell, markdown_table
+from vantric.reports.table import text_table
 
 WRONG_HEAD = ("Cell", "Category", "Column", "Says", "Should be")
 _LEFT = frozenset({0, 1, 2})
@@ -63,11 +63,11 @@ def findings_html(findings: Sequence[Finding]) -> str:
 
     rows = tuple((one.severity, one.code, one.message, one.fix, one.where) for one in findings)
     head = ("Severity", "Code", "Message", "Fix", "Where")
-    tables = [table_html(Cells(head, rows, (), frozenset(range(5))).table(), caption=headline(findings))]
+    tables = [table_html(text_table(head, rows, left=range(5)), caption=headline(findings))]
     for one in findings:
         if len(one.cells) > 1:
-            cells = Cells(WRONG_HEAD, tuple(map(wrong_cell, one.cells)), (), _LEFT)
-            tables.append(table_html(cells.table(), caption=f"{one.code}, {one.where}"))
+            cells = text_table(WRONG_HEAD, list(map(wrong_cell, one.cells)), left=_LEFT)
+            tables.append(table_html(cells, caption=f"{one.code}, {one.where}"))
     return "\n".join(tables)
 
 

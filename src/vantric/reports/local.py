@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from vantric.core.charting.languages import Language
+from vantric.core.charting.languages import Language, language
 from vantric.core.charting.wording import Wording
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle, with_unit
 
@@ -40,6 +40,11 @@ class Local:
     def of(cls, wording: Wording) -> Local:
         """Return the language of the words of a chart."""
         return PLAIN if wording.tongue.plain else cls(wording.tongue, wording.style.bare())
+
+    @classmethod
+    def named(cls, code: str, style: NumberStyle) -> Local:
+        """Return a language by its code; numbers as a style writes them."""
+        return PLAIN if code == "en" else cls(language(code), style.bare())
 
     def word(self, text: str, /) -> str:
         """Return a fixed word in the language; names from the data stay as they are."""

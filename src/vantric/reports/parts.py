@@ -12,7 +12,7 @@ from vantric.reports.trenddata import trend_object
 
 if TYPE_CHECKING:
     from vantric.core.counting import Crosstab, ParetoTable
-    from vantric.core.inference import Strata, Trends
+    from vantric.core.inference import Strata, Trend
 
 _MOST = 12  # categories, where there is no cutoff
 
@@ -23,7 +23,7 @@ def vital_of(table: ParetoTable) -> tuple[str, ...]:
     return tuple(found[:_MOST])
 
 
-def parts_of(table: Crosstab, vital: Sequence[str] = ()) -> Strata | Trends | None:
+def parts_of(table: Crosstab, vital: Sequence[str] = ()) -> Strata | Trend | None:
     """Return the test of the strata, or of calendar periods the trends; None where nothing can be said.
 
     Raises
@@ -59,9 +59,9 @@ def parts_object(table: Crosstab | None, vital: Sequence[str] = ()) -> dict[str,
         return {"trends" if table.period else "strata_test": {"reason": str(reason)}}
     if found is None:
         return {}
-    from vantric.core.inference import Trends
+    from vantric.core.inference import Trend
 
-    if isinstance(found, Trends):
+    if isinstance(found, Trend):
         said = trend_object(found, ())
         return {"trends": {name: said[name] for name in ("measure", "partial", "categories", "counted", "sentence")}}
     plain = {name: six_digits(value) for name, value in asdict(found).items() if name not in ("cells", "reversals")}

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.numbers.shown import digits_text, number_texts
 from vantric.core.reviewing import review_scales
-from vantric.reports.cells import Cells
-from vantric.reports.table import whole
+from vantric.reports.table import Column, Table, text_table, whole
 
 
 def scales_object(pair: ScalePair) -> dict[str, Any]:
@@ -46,15 +46,6 @@ def _map(pair: ScalePair) -> tuple[float, float]:
     return per, one.lower - per * other.lower
 
 
-def scales_rows(pair: ScalePair) -> tuple[list[str], list[list[Any]]]:
-    """Return the ticks of both sides as rows."""
-    return ["side", "tick", "height"], [
-        [name, whole(tick), float(scale.fraction(tick))]
-        for name, scale in (("primary", pair.primary), ("secondary", pair.secondary))
-        for tick in scale.ticks
-    ]
-
-
 def scales_lines(pair: ScalePair) -> list[str]:
     """Return a pair of scales as lines for a terminal: limits, ticks, coverage, and the map between the sides."""
     lines = [f"Scales, policy {pair.policy}", ""]
@@ -78,14 +69,21 @@ def scales_words(pair: ScalePair) -> list[str]:
     return lines
 
 
-def scales_cells(pair: ScalePair) -> Cells:
-    """Return the two sides as people read them: limits, step and ticks."""
+def scales_table(pair: ScalePair) -> Table:
+    """Return the two sides as people read them: limits, step and ticks; as data a row a tick."""
+    sides = (("Primary", pair.primary), ("Secondary", pair.secondary))
     rows = [
         (name, f"{_limit(scale.lower)} to {_limit(scale.upper)}", scale.kind,
          "  ".join(number_texts([whole(tick) for tick in scale.ticks], most_decimals=9)))
-        for name, scale in (("Primary", pair.primary), ("Secondary", pair.secondary))
+        for name, scale in sides
     ]  # fmt: skip
-    return Cells(("Axis", "Limits", "Kind", "Ticks"), tuple(rows), (), frozenset({0, 2, 3}))
+    ticks = [(name.lower(), tick, float(scale.fraction(tick))) for name, scale in sides for tick in scale.ticks]
+    side, tick, height = zip(*ticks, strict=True) if ticks else ((), (), ())
+    data = (Column("", side, key="side"), Column("", tick, key="tick"), Column("", height, key="height", as_is=True))
+    shown = text_table(
+        ("Axis", "Limits", "Kind", "Ticks"), rows, left=(0, 2, 3), caption=f"Scales, policy {pair.policy}"
+    )
+    return replace(shown, data=data, notes=tuple(scales_words(pair)))
 
 
 def _grid_words(pair: ScalePair) -> str:

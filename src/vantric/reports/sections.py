@@ -6,7 +6,8 @@ Pages, workbooks and slides are written from sections; what they hold is decided
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cache
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.reviewing import Finding
@@ -116,3 +117,10 @@ class Section:
     text: str = ""
     changed: tuple[str, ...] = ()
     local: Local = PLAIN
+
+    def in_language(self, local: Local) -> Section:
+        """Return the section with its fixed words and numbers in a language."""
+        if local.tongue.plain:
+            return self
+        grids = self.grids
+        return replace(self, local=local, grids=cache(lambda: tuple(one.in_language(local) for one in grids())))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Container, Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal, TypeAlias
 
@@ -64,6 +64,8 @@ class Column:
         What is below it: a text as it is, a value as the others are written; None for nothing.
     as_is
         Whether whole floats stay floats in data.
+    right
+        Whether it is set to the right though it is text: of numbers in words, such as ``"3 to 5"``.
     """
 
     label: str
@@ -76,6 +78,12 @@ class Column:
     key: str = ""
     total: Any = None
     as_is: bool = False
+    right: bool = False
+
+    @property
+    def plain(self) -> bool:
+        """Whether its texts are labels: set to the left, and as they are in every language."""
+        return self.kind == "text" and not self.right
 
     @cached_property
     def _written(self) -> tuple[Sequence[str], str]:
@@ -147,7 +155,7 @@ class Table:
     @property
     def left(self) -> frozenset[int]:
         """The columns that are set to the left: those of text."""
-        return frozenset(at for at, one in enumerate(self.columns) if one.kind == "text")
+        return frozenset(at for at, one in enumerate(self.columns) if one.plain)
 
     @property
     def total(self) -> tuple[str, ...]:
@@ -161,12 +169,12 @@ class Table:
 
     def shown(self, at: int) -> list[str]:
         """Return the cells of a row as they are shown."""
-        return [self.local.cell(one.texts[at], plain=one.kind == "text") for one in self.columns]
+        return [self.local.cell(one.texts[at], plain=one.plain) for one in self.columns]
 
     def shown_total(self) -> list[str]:
         """Return what is below each column as it is shown."""
         pairs = zip(self.total, self.columns, strict=True)
-        return [self.local.cell(text, plain=one.kind == "text") for text, one in pairs] if self.total else []
+        return [self.local.cell(text, plain=one.plain) for text, one in pairs] if self.total else []
 
     def shown_rows(self, *, total: bool = True) -> list[list[str]]:
         """Return all rows as they are shown, the total last."""
@@ -190,6 +198,17 @@ class Table:
     def in_language(self, local: Local) -> Table:
         """Return the table in a language."""
         return replace(self, local=local)
+
+
+def text_table(
+    head: Sequence[str], rows: Sequence[Sequence[str]], *, left: Container[int] = (0,), caption: str = ""
+) -> Table:
+    """Return texts as a table; the columns of `left` are labels, the others numbers in words."""
+    columns = (
+        Column(name, texts := [row[at] for row in rows], texts, "text", right=at not in left)
+        for at, name in enumerate(head)
+    )
+    return Table(tuple(columns), keyed=0, labels=tuple(row[0] for row in rows), caption=caption)
 
 
 def stacked(tables: Sequence[Table]) -> tuple[list[str], list[tuple[Any, ...]]]:
@@ -218,3 +237,13 @@ def kind_of(values: Sequence[Any]) -> Kind:
     if any(isinstance(one, (str, bool)) for one in there):
         return "text"
     return "whole" if all(isinstance(one, int) for one in there) else "number"
+
+
+def shown_number(text: str) -> Any:
+    """Return the number that a shown text is; None if it is none."""
+    plain = text.removesuffix(" %").replace(",", "").replace("−", "-")
+    try:
+        value = float(plain)
+    except ValueError:
+        return None
+    return int(value) if plain.lstrip("+-").isdigit() else value

@@ -21,7 +21,7 @@ def pareto_html(table: ParetoTable, *, most: int = 60) -> str:
 
 def table_html(table: Table, *, caption: str = "", most: int | None = None, more: str = "") -> str:
     """Return a table as HTML; its strong rows stand out, the total is the foot."""
-    sides = [f"text-align:{'left' if one.kind == 'text' else 'right'}" for one in table.columns]
+    sides = [f"text-align:{'left' if one.plain else 'right'}" for one in table.columns]
     head = "".join(
         f'<th scope="col" style="{side}">{escaped(name)}</th>' for name, side in zip(table.heads(), sides, strict=True)
     )

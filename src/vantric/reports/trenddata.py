@@ -3,25 +3,23 @@
 from __future__ import annotations
 
 import textwrap
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.inference.words import p_words
-from vantric.core.numbers.shown import digits_text, distinct_lines, number_text, one_line
+from vantric.core.numbers.shown import digits_text, distinct_lines, one_line
 from vantric.core.reviewing import Finding
-from vantric.reports.cells import Cells
-from vantric.reports.documents import Document
 from vantric.reports.grid import grid_lines
 from vantric.reports.local import PLAIN, Fixed, Local
-from vantric.reports.table import six_digits, whole
+from vantric.reports.table import NOTHING, Column, Table, kind_of, single_numbers, six_digits, whole
 
 if TYPE_CHECKING:
-    from vantric.core.inference import CategoryTrend, Trends
+    from vantric.core.inference import CategoryTrend, Trend
 
 COLUMNS = ("category", "period", "count", "exposure", "value", "center", "lower", "upper", "whole", "signals")
 
 
-def trend_object(found: Trends, findings: Iterable[Finding]) -> dict[str, Any]:
+def trend_object(found: Trend, findings: Iterable[Finding]) -> dict[str, Any]:
     """Return the JSON object of trends."""
     origin = found.tally.origin
     return {
@@ -46,7 +44,7 @@ def trend_object(found: Trends, findings: Iterable[Finding]) -> dict[str, Any]:
     }
 
 
-def _category(found: Trends, row: CategoryTrend) -> dict[str, Any]:
+def _category(found: Trend, row: CategoryTrend) -> dict[str, Any]:
     slope, chart = row.slope, row.chart
     return {
         "category": row.category,
@@ -61,7 +59,7 @@ def _category(found: Trends, row: CategoryTrend) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _points(found: Trends, row: CategoryTrend) -> list[list[Any]]:
+def _points(found: Trend, row: CategoryTrend) -> list[list[Any]]:
     return [
         [row.category, label, whole(count), None if found.exposures is None else whole(found.exposures[at]),
          *map(six_digits, (point.value, row.chart.center, point.lower, point.upper)), point.whole, list(point.signals)]
@@ -69,26 +67,31 @@ def _points(found: Trends, row: CategoryTrend) -> list[list[Any]]:
     ]  # fmt: skip
 
 
-def trend_rows(found: Trends) -> tuple[list[str], list[list[Any]]]:
-    """Return head and rows as plain values: a row a category and period."""
-    rows = [[*point[:-1], "; ".join(point[-1])] for row in found.rows for point in _points(found, row)]
-    return list(COLUMNS), rows
+def trend_table(found: Trend) -> Table:
+    """Return a row a category as people read it; as data a row a category and period."""
+    points = [[*point[:-1], "; ".join(point[-1])] for row in found.rows for point in _points(found, row)]
+    data = [Column("", [point[at] for point in points], key=name) for at, name in enumerate(COLUMNS)]
+    names = distinct_lines([row.category for row in found.rows])
+    counts, centers = [sum(row.counts) for row in found.rows], [row.chart.center for row in found.rows]
+    signals = [len(row.chart.signals) for row in found.rows]
+    columns = (
+        Column(Fixed("Category"), names, names, "text"),
+        Column(Fixed("Count"), counts, single_numbers, kind_of(counts)),
+        Column(Fixed("Center"), centers, _four_digits),
+        _in_words(f"Change a {found.period}, 95 %", [_change(row) for row in found.rows]),
+        _in_words("Trend", [_verdict(row) for row in found.rows]),
+        Column(Fixed("Signals"), signals, single_numbers, "whole"),
+    )
+    notes = (found.tally.base(), found.tally.origin.note())
+    return Table(columns, tuple(data), keyed=0, labels=tuple(names), caption=found.sentence(), notes=notes)
 
 
-def trend_cells(found: Trends) -> Cells:
-    """Return a row a category as people read it."""
-    centers = [digits_text(row.chart.center or 0.0, digits=4) for row in found.rows]
-    names = ("Category", "Count", "Center", f"Change a {found.period}, 95 %", "Trend", "Signals")
-    head = tuple(map(Fixed, names))
-    columns = [
-        distinct_lines([row.category for row in found.rows]),
-        [number_text(sum(row.counts)) for row in found.rows],
-        ["–" if row.chart.center is None else center for row, center in zip(found.rows, centers, strict=True)],
-        [_change(row) for row in found.rows],
-        [_verdict(row) for row in found.rows],
-        [number_text(len(row.chart.signals)) for row in found.rows],
-    ]
-    return Cells(head, tuple(zip(*columns, strict=True)), (), frozenset({0}))
+def _in_words(label: str, texts: Sequence[str]) -> Column:
+    return Column(Fixed(label), texts, texts, "text", right=True)
+
+
+def _four_digits(values: Sequence[float | None]) -> list[str]:
+    return [NOTHING if value is None else digits_text(value, digits=4) for value in values]
 
 
 def _change(row: CategoryTrend) -> str:
@@ -109,22 +112,12 @@ def _verdict(row: CategoryTrend) -> str:
     return Fixed(f"{'beyond' if row.beyond_chance else 'within'} chance, {p_words(row.p_adjusted)}")
 
 
-def trend_view(found: Trends, *, width: int, local: Local = PLAIN) -> list[str]:
+def trend_view(found: Trend, *, width: int, local: Local = PLAIN) -> list[str]:
     """Return trends as lines for a terminal."""
-    cells = trend_cells(found).localized(local)
+    shown = trend_table(found).in_language(local)
     title = f"Trend of {one_line(found.by)} by {found.period}" if local.tongue.plain else local.titled(
         "Trend", one_line(found.by))  # fmt: skip
     about = [found.tally.base(), one_line(found.tally.origin.note())]
     stated = [line for text in about for line in textwrap.wrap(text, width, subsequent_indent="  ")]
     said = textwrap.wrap(found.sentence(), width)
-    return [title, *stated, "", *grid_lines(cells.head, cells.rows, width=width, left=cells.left), "", *said]
-
-
-def trend_document(found: Trends, findings: Iterable[Finding]) -> Document:
-    """Return trends as a document."""
-    title = f"Trend of {found.by}" if found.by else "Trend"
-    return Document(
-        title=title, rows=lambda: trend_rows(found), data=lambda: trend_object(found, findings),
-        cells=lambda: trend_cells(found), caption=found.sentence(),
-        notes=(found.tally.base(), found.tally.origin.note()),
-    )  # fmt: skip
+    return [title, *stated, "", *grid_lines(shown.heads(), shown.shown_rows(), width=width, left=shown.left), "", *said]

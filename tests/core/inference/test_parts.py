@@ -222,7 +222,7 @@ class Charts(unittest.TestCase):
             self.assertLess(signals / 300 / 24, 0.006, mean)
 
 
-class Trends(InFolder):
+class Trend(InFolder):
     def log(self, *, months: int = 12, last: int = 28) -> str:
         rows = ["date,defect,pieces"]
         draw = random.Random(3)

@@ -13,12 +13,26 @@ from typing import TYPE_CHECKING
 if TYPE_CHECKING:
     from vantric.api.kinds.kind import Kind
 
-#: Name of a kind -> the module that holds it; loaded when it is first asked for.
-NAMES = {"tally": "tally", "pareto": "pareto"}
+#: Name of a kind -> the module that holds it, and its name there; loaded when it is first asked for.
+NAMES = {
+    "tally": ("tally", "KIND"),
+    "pareto": ("pareto", "KIND"),
+    "compare": ("compare", "KIND"),
+    "trend": ("trend", "KIND"),
+    "measures": ("combine", "MEASURES"),
+    "combine": ("combine", "KIND"),
+    "series": ("series", "KIND"),
+    "scales": ("scales", "KIND"),
+    "certainty": ("statements", "CERTAINTY"),
+    "concentration": ("statements", "CONCENTRATION"),
+    "relation": ("statements", "RELATION"),
+    "gap": ("statements", "GAP"),
+}
 
 
 @cache
 def kind_named(name: str) -> Kind:
     """Return a kind by its name."""
-    found: Kind = importlib.import_module(f"{__name__}.{NAMES[name]}").KIND
+    module, row = NAMES[name]
+    found: Kind = getattr(importlib.import_module(f"{__name__}.{module}"), row)
     return found

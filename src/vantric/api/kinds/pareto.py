@@ -4,10 +4,14 @@ from __future__ import annotations
 
 import textwrap
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from vantric.api.kinds.kind import Kind, Parts
-from vantric.core import counting
+from vantric.api.looks import ready
+from vantric.api.shaping import shaped
+from vantric.api.spreads import spreads_of
+from vantric.core import composing, counting
 from vantric.core.charting.options import ParetoLook
 from vantric.core.charting.wording import PLAIN_WORDING
 from vantric.core.composing.worded import worded
@@ -17,6 +21,7 @@ from vantric.core.reviewing import Finding, review_pareto
 from vantric.options.showing import shows
 from vantric.reports.local import Local
 from vantric.reports.paretotable import pareto_object, pareto_tables
+from vantric.reports.parts import parts_words, vital_of
 from vantric.reports.sentence import pareto_sentence
 from vantric.reports.table import Table
 from vantric.sources.options import Analysis, Counting, Opening
@@ -59,7 +64,7 @@ def data(table: ParetoTable, look: ParetoLook, findings: Any) -> dict[str, Any]:
     return pareto_object(table, findings, _sure(table, look), _dense(table, look))
 
 
-def view(table: ParetoTable, look: ParetoLook, findings: Sequence[Finding], **terminal: Any) -> str:
+def view(table: ParetoTable, look: ParetoLook, *, findings: Sequence[Finding], **terminal: Any) -> str:
     """Return it for a terminal, with how sure and how concentrated it is."""
     from vantric.reports.certaintydata import certainty_lines
     from vantric.reports.terminal import pareto_view
@@ -72,15 +77,31 @@ def view(table: ParetoTable, look: ParetoLook, findings: Sequence[Finding], **te
 
 
 def chart(table: ParetoTable, look: ParetoLook) -> Any:
-    """Return its chart."""
-    from vantric.api.chartsof import chart_of_table
-
-    return chart_of_table(table, look)
+    """Return its chart, or its panels."""
+    table = worded(table, look.wording.say("rest label"))
+    look, description = ready(look), pareto_sentence(table)
+    if table.strata is not None:
+        description = " ".join(filter(None, (description, parts_words(table.strata, vital_of(table)))))
+    dense = _dense(table, look)
+    if dense is not None:
+        description = f"{description} {dense.sentence()}"
+    known = spreads_of(table, look) if look.intervals else None
+    if known is not None:
+        description = f"{description} {known.sentence}"
+        if look.note is True:
+            look = replace(look, note="; ".join(filter(None, (composing.chart_note(table, look), known.note))))
+    panels = None if known is None else known.panels
+    if look.panels:
+        return composing.strata_panels(table, look, description=description, spreads=panels)
+    if table.within:
+        return composing.drill_panels(table, look, description=description, spreads=panels)
+    spreads = panels[0] if panels else None
+    return shaped(composing.pareto_chart(table, look, description=description, spreads=spreads), look)
 
 
 def section(table: ParetoTable, look: ParetoLook, findings: Any, *, chart: Any = None) -> Any:
     """Return what is handed over of it."""
-    from vantric.api.handing.paretosections import pareto_section
+    from vantric.api.kinds.pareto_section import pareto_section
 
     return pareto_section(table, look, findings, chart=chart)
 
@@ -91,27 +112,25 @@ def _html(table: ParetoTable) -> str:
     return pareto_html(table)
 
 
-def certainty(table: ParetoTable, **how: Any) -> Any:
+def certainty(table: ParetoTable, **how: Any) -> Certainty:
     """Return how sure the ranking is."""
-    from vantric.api.certainties import Certainty
     from vantric.core.inference import certainty_of
 
-    return Certainty.of(certainty_of(table, **how))
+    return certainty_of(table, **how)
 
 
-def concentration(table: ParetoTable, **how: Any) -> Any:
+def concentration(table: ParetoTable, **how: Any) -> Concentration:
     """Return how concentrated the frequencies are."""
-    from vantric.api.certainties import Concentration
     from vantric.core.inference import concentration_of
 
-    return Concentration.of(concentration_of(table, **how))
+    return concentration_of(table, **how)
 
 
 shows(ParetoLook)(counting.ParetoTable.chart)
 
 KIND = Kind(
-    name="pareto", options={"counting": Counting, "analysis": Analysis, "chart": ParetoLook}, titled="Pareto table",
+    name="pareto", options={"counting": Counting, "analysis": Analysis, "chart": ParetoLook},
     make=make, origin=lambda table: table.origin, review=review_pareto, sentence=pareto_sentence, tables=tables,
     data=data, view=view, chart=chart, section=section, notebook=_html, floats=("percent", "cumulative_percent"),
-    styled=True, verbs={"certainty": certainty, "concentration": concentration},
+    styled=True, compared=lambda table: table.tally, verbs={"certainty": certainty, "concentration": concentration},
 )  # fmt: skip

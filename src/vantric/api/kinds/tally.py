@@ -4,20 +4,28 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import cache
 from typing import Any
 
 from vantric.api.kinds.kind import Kind, Parts, local_of
+from vantric.api.kinds.notes import base_of, notes_of, upper_first
+from vantric.api.looks import ready
 from vantric.api.recipe import Recipe
-from vantric.core import counting
+from vantric.api.shaping import shaped
+from vantric.core import composing, counting
 from vantric.core.charting.options import TallyLook
 from vantric.core.counting.arranging import arranged, arranged_rows
 from vantric.core.counting.origin import Origin
 from vantric.core.counting.tally import Tally, check_rankable
 from vantric.core.reviewing import Finding, review_strata, review_tally
 from vantric.options.showing import shows
+from vantric.reports.chartsentence import chart_sentence
 from vantric.reports.local import Local
+from vantric.reports.parts import parts_words
+from vantric.reports.sections import Section, View
 from vantric.reports.table import Table
 from vantric.reports.tallytable import tally_object, tally_sentence, tally_tables
+from vantric.reports.tallyview import crosstab_view, tally_view
 from vantric.sources import crossed, gather
 from vantric.sources.options import Counting, Crossing, Opening, Sides
 
@@ -64,31 +72,48 @@ def data(found: Any, look: TallyLook, findings: Any, percent_of: Any = None) -> 
     return tally_object(found, findings, percent_of)
 
 
-def view(
-    found: Any, look: TallyLook, findings: Sequence[Finding], percent_of: Any = None, *, width: int, **_: Any
-) -> str:
+def view(found: Any, look: TallyLook, percent_of: Any = None, *, width: int, **_: Any) -> list[str]:
     """Return it for a terminal."""
-    from vantric.reports.tallyview import crosstab_view, tally_view
-    from vantric.reports.terminal import finding_lines
-
     show: Any = tally_view if isinstance(found, Tally) else crosstab_view
-    said = finding_lines(findings, width)
-    lines = [*show(found, percent_of, width=width, local=local_of(look)), *(["", *said] if said else [])]
-    return "\n".join(lines) + "\n"
+    lines: list[str] = show(found, percent_of, width=width, local=local_of(look))
+    return lines
 
 
 def chart(found: Any, look: TallyLook) -> Any:
     """Return its chart."""
-    from vantric.api.chartsof import chart_of_tally
+    look = ready(look)
+    made = composing.tally_chart(found, look) if isinstance(found, Tally) else composing.crosstab_chart(found, look)
+    title = made.primary_title
+    shown = f", {title[:1].lower()}{title[1:]}" if "(" in title else f" ({title})" if title else ""
+    return shaped(replace(made, description=f"{made.title}{shown}: {chart_sentence(made)}"), look)
 
-    return chart_of_tally(found, look)
+
+def section(found: Any, look: TallyLook, findings: Any, percent_of: Any = None, *, chart: Any = None) -> Section:
+    """Return what is handed over of it; `percent_of` is what its percents are of."""
+    tally = whole(found)
+
+    @cache
+    def views() -> tuple[View, ...]:
+        if not tally.total and chart is None:
+            return ()  # there is nothing to draw
+        first = KIND.chart(found, look) if chart is None else chart
+        name, other = ("percents", "frequency") if look.values == "percent" else ("values", "percent")
+        if not tally.total or look.strip:
+            return (View(name, first),)
+        second = KIND.chart(found, replace(look, values=other))  # type: ignore[arg-type]
+        return View(name, first), View("percents" if name == "values" else "values", second)
+
+    subject = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
+    return Section(
+        kind="tally", title=views()[0].chart.title if views() else subject, sentence=upper_first(sentence(found)),
+        base=upper_first(base_of(tally, look)), views=views, grids=cache(lambda: tally_tables(found, percent_of)),
+        findings=tuple(findings), notes=notes_of(tally, [tally.origin.note()]),
+    ).in_language(Local.of(look.wording))  # fmt: skip
 
 
-def section(found: Any, look: TallyLook, findings: Any, percent_of: Any = None, *, chart: Any = None) -> Any:
-    """Return what is handed over of it."""
-    from vantric.api.handing.sections import tally_section
-
-    return tally_section(found, look, findings, percent_of, chart=chart)
+def sentence(found: Any) -> str:
+    """Return what it shows: the largest categories, or how the parts differ."""
+    return tally_sentence(found) if isinstance(found, Tally) else parts_words(found)
 
 
 def origin(found: Any) -> Origin:
@@ -111,13 +136,11 @@ def frame(found: Any, percent_of: Any) -> Any:
 
     cells = found.frequencies() if percent_of is None else found.percents(percent_of).tolist()
     rows, by = [(name, *row) for name, row in zip(found.categories, cells, strict=True)], found.origin.by or "category"
-    return frame_of([by, *found.columns], rows, like=found._recipe and found._recipe.source, index=by)
+    return frame_of([by, *found.columns], rows, like=found._recipe and found._recipe.library, index=by)
 
 
 def compare(found: Any, before: str, after: str, per: Any, per_units: float, per_name: str) -> Any:
     """Return two columns of a two-way table side by side."""
-    from vantric.api.comparisons import Comparison
-
     exposures = None if per is None else (per[0], per[1])
     sides = counting.compare(found.column(before), found.column(after), names=(before, after), exposures=exposures,
                              units=per_units, of=per_name)  # fmt: skip
@@ -127,16 +150,17 @@ def compare(found: Any, before: str, after: str, per: Any, per_units: float, per
                        per_units=per_units, per_name=None if exposures is None else per_name)  # fmt: skip
         recipe = Recipe("compare", recipe.source, recipe.opening,
                         {"counting": recipe.parts["counting"], "sides": wanted})  # fmt: skip
-    return Comparison.of(sides, recipe)
+    return sides._made_by(recipe)
 
 
 for _result in (Tally, counting.Crosstab):  # their signatures say what can be given
     shows(TallyLook)(_result.chart)
 
 KIND = Kind(
-    name="tally", options={"counting": Counting, "crossing": Crossing, "chart": TallyLook}, titled="Tally",
+    name="tally", options={"counting": Counting, "crossing": Crossing, "chart": TallyLook},
     optional=("crossing",),
-    make=make, origin=origin, review=review, sentence=tally_sentence, tables=tables, data=data, view=view, chart=chart,
+    make=make, origin=origin, review=review, sentence=sentence, compared=whole, tables=tables, data=data,
+    view=view, chart=chart,
     section=section, shown=shown, check=check, floats=("percent",),
-    verbs={"exchanged": exchanged, "compare": compare, "frame": frame},
+    verbs={"exchanged": exchanged, "compare": compare, "crosstab_frame": frame},
 )  # fmt: skip

@@ -135,7 +135,7 @@ class _Work:
             made = made_of_file(with_source(one, self.file.sources, self._paths(one)), self.reach)
             section = replace(made.section(), text=one.head.text)
             section.views()  # what cannot be drawn is said now, not when the page is written
-            past = past_of(one.kind, made.result)
+            past = past_of(one.kind, made.compared)
             changed = self._changed(at, one, past, before)
         except VantricError as reason:
             return self._failed(at, one, reason)
@@ -237,7 +237,7 @@ class _Work:
 
     def _again(self, one: ReportSection, file: ChartFile) -> tuple[bool, Past | None]:
         """Return a section on other data, whose condition is what it should be."""
-        past = past_of(one.kind, made_of_file(file, self.reach).result)
+        past = past_of(one.kind, made_of_file(file, self.reach).compared)
         return past is not None, None if past is None else replace(past, settings={**past.settings, "where": None})
 
 

@@ -7,16 +7,16 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Unpack
 
-from vantric.api.handing.files import beside_of, picture_of
 from vantric.api.reporting.making import RESULTS, Asked, Ready, ready_sections
 from vantric.api.reporting.since import past_object
 from vantric.api.saving import ending
-from vantric.api.verbs import Result
 from vantric.chartfile.reportreading import read_report_file
+from vantric.cleaning import Plain
+from vantric.core.results import Result
 from vantric.core.reviewing import Finding
 from vantric.options import split_options
 from vantric.options.showing import shows
-from vantric.reports.documents import Plain
+from vantric.reports.beside import beside_of, picture_of
 from vantric.reports.sections import Section
 from vantric.sources.naming import check_no_input
 from vantric.sources.options import FileReading

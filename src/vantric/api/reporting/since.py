@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Any
 
-from vantric.core.counting import Comparison, Measures, Origin, ParetoTable, Tally, compare
+from vantric.core.counting import Comparison, Measures, Origin, Tally, compare
 from vantric.core.counting.ranking import ranked_places
 from vantric.core.counting.tally import make_tally, make_weighted_tally
 from vantric.core.numbers.naturalorder import natural_key
@@ -41,18 +41,14 @@ class Past:
     series: Mapping[str, Sequence[Any]] = field(default_factory=dict)
 
 
-def past_of(kind: str, result: Any) -> Past | None:
-    """Return a result as the next report compares with it; None of kinds that are not compared."""
-    if isinstance(result, ParetoTable):
-        return Past(_settings(kind, result.origin), result.tally)
-    if isinstance(result, Tally):
-        return Past(_settings(kind, result.origin), result)
-    if isinstance(result, Measures):
-        named = dict(zip(result.names, result.values, strict=True))
-        return Past({**_settings(kind, result.origin), "by": result.by, "period": result.period}, None,
-                    result.categories, named)  # fmt: skip
-    if hasattr(result, "tally") and callable(result.tally):
-        return Past(_settings(kind, result.tally().origin), result.tally())
+def past_of(kind: str, compared: Any) -> Past | None:
+    """Return a result as the next report compares with it, as its kind says; None of kinds that are not compared."""
+    if isinstance(compared, Tally):
+        return Past(_settings(kind, compared.origin), compared)
+    if isinstance(compared, Measures):
+        named = dict(zip(compared.names, compared.values, strict=True))
+        return Past({**_settings(kind, compared.origin), "by": compared.by, "period": compared.period}, None,
+                    compared.categories, named)  # fmt: skip
     return None
 
 

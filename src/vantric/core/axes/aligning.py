@@ -6,6 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import partial
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -15,15 +16,19 @@ from vantric.core.axes.scale import Scale, linear_scale, nice_step, ticks_betwee
 from vantric.core.axes.side import Side, ZeroRule, checked_side
 from vantric.core.axes.single import limits_of, single_scale
 from vantric.core.numbers.shown import digits_text
+from vantric.core.results import TableResult
 from vantric.errors import ScaleError
+
+if TYPE_CHECKING:
+    from vantric.api.drawables import Chart
 
 _MEETING = 1e-9
 _PLAIN = Scaling()
 
 
 @dataclass(frozen=True)
-class ScalePair:
-    """A primary and a secondary scale, and what their alignment promises.
+class ScalePair(TableResult):
+    """A primary and a secondary scale, and what their alignment promises; made by `vantric.align`.
 
     Attributes
     ----------
@@ -48,6 +53,13 @@ class ScalePair:
     shared_ticks: bool
     clipped: tuple[bool, bool] = (False, False)
     fixed: tuple[bool, bool] = (False, False)
+
+    _kind = "scales"
+
+    def chart(self) -> Chart:
+        """Return the chart of two empty axes."""
+        made: Chart = self._of_kind().public_chart(self)
+        return made
 
 
 def align(

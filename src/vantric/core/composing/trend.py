@@ -13,7 +13,7 @@ from vantric.core.charting.moments import Moment
 from vantric.core.charting.options import DEFAULT_SIZE, TrendLook
 from vantric.core.charting.panels import PanelChart
 from vantric.core.charting.series import Line, Points, Series, Steps, composed
-from vantric.core.inference import CategoryTrend, Trends
+from vantric.core.inference import CategoryTrend, Trend
 from vantric.core.numbers.periods import period_start
 from vantric.core.numbers.shown import headed, one_line, readable
 from vantric.errors import ChartError
@@ -22,7 +22,7 @@ _PLAIN = TrendLook()
 _LETTERS = "abcdefghijklmnopqrstuvwxyz"
 
 
-def trend_panels(found: Trends, look: TrendLook = _PLAIN, *, description: str = "") -> PanelChart:
+def trend_panels(found: Trend, look: TrendLook = _PLAIN, *, description: str = "") -> PanelChart:
     """Return a panel a category: its values over the periods, and what chance alone would do.
 
     Raises
@@ -111,7 +111,7 @@ def _highest(row: CategoryTrend) -> float:
     return max(ends, default=1.0) or 1.0
 
 
-def _moments(found: Trends, look: TrendLook) -> tuple[tuple[Moment, ...], str]:
+def _moments(found: Trend, look: TrendLook) -> tuple[tuple[Moment, ...], str]:
     """Return where marked dates are, each with a letter, and the letters with what they stand for."""
     marks = sorted(look.marks, key=lambda one: one.date)
     if len(marks) > len(_LETTERS):
@@ -128,7 +128,7 @@ def _moments(found: Trends, look: TrendLook) -> tuple[tuple[Moment, ...], str]:
     return tuple(moments), words
 
 
-def _place(found: Trends, day: date) -> float:
+def _place(found: Trend, day: date) -> float:
     """Return where a day is along the periods."""
     starts = [period_start(label) for label in found.periods]
     last = starts[-1]
@@ -151,7 +151,7 @@ def _next(start: date, period: str) -> date:
     return date(min(year, date.max.year), month + 1, 1)
 
 
-def _note(found: Trends, look: TrendLook, legend: str) -> str:
+def _note(found: Trend, look: TrendLook, legend: str) -> str:
     if not isinstance(look.note, bool):
         return look.note
     if not look.note:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from itertools import chain
-from typing import Any
+from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.core.counting.options import Ranking
 from vantric.core.counting.paretomaking import pareto
@@ -14,7 +14,12 @@ from vantric.core.counting.tally import Tally, base_words
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import counted
+from vantric.core.results import TableResult
 from vantric.errors import CountError
+
+if TYPE_CHECKING:
+    from vantric.api.drawables import Chart
+    from vantric.api.keywords import ComparisonChartOptions
 
 _UNCUT = Ranking(cut=None)
 
@@ -59,9 +64,9 @@ class Change:
     after_count: Number
 
 
-@dataclass(frozen=True, eq=False)
-class Comparison:
-    """Two Pareto tables side by side; made by `compare`.
+@dataclass(frozen=True, eq=False, repr=False)
+class Comparison(TableResult):
+    """Two tallies side by side; made by `vantric.compare` and `Crosstab.compare`.
 
     Attributes
     ----------
@@ -77,6 +82,13 @@ class Comparison:
     before_name: str = "Before"
     after_name: str = "After"
     exposures: tuple[Number, Number] | None = None
+
+    _kind = "compare"
+
+    def chart(self, **options: Unpack[ComparisonChartOptions]) -> Chart:
+        """Return the chart: paired bars, each side in percent of its own total, with both cumulative lines."""
+        made: Chart = self._of_kind().public_chart(self, **options)
+        return made
 
     @cached_property
     def categories(self) -> tuple[str, ...]:

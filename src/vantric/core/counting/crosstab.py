@@ -19,8 +19,8 @@ from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.calendarorder import in_label_order
 from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import one_line
+from vantric.core.results import TableResult
 from vantric.errors import CountError, RankError, unknown
-from vantric.core.results import Result
 
 if TYPE_CHECKING:
     from vantric.api.comparisons import Comparison
@@ -31,7 +31,7 @@ Base = Literal["row", "column", "all"]
 
 
 @dataclass(frozen=True, eq=False, repr=False)
-class Crosstab(Result):
+class Crosstab(TableResult):
     """Frequencies of every pair of a category and a label of the split; made by `vantric.crosstab`.
 
     Attributes
@@ -156,7 +156,7 @@ class Crosstab(Result):
 
     def to_frame(self, percent_of: Base | None = None) -> Any:
         """Return frequencies, or percents of a base, as a frame: a row a category, a column a label."""
-        return self._of_kind().verbs["frame"](self, percent_of)
+        return self._of_kind().verbs["crosstab_frame"](self, percent_of)
 
     def to_dict(self, percent_of: Base = "all") -> dict[str, Any]:
         """Return the object that ``vantric tally --split ... --format json`` prints."""

@@ -7,10 +7,16 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.core.numbers.calendarorder import in_label_order
 from vantric.core.numbers.shown import counted, listed, number_text, one_line, percent_text, readable
+from vantric.core.results import Result
 from vantric.errors import RankError
+
+if TYPE_CHECKING:
+    from vantric.api.drawables import Chart
+    from vantric.api.keywords import MeasuresChartOptions
 
 _PLAN = re.compile(
     r"plan|target|budget|promis|goal|quota|forecast|nominal|required|expected|soll\b|ziel", re.IGNORECASE
@@ -44,7 +50,7 @@ class GapRow:
 
 
 @dataclass(frozen=True)
-class Gap:
+class Gap(Result):
     """Planned and achieved, the largest difference first.
 
     Attributes
@@ -60,6 +66,17 @@ class Gap:
     rows: tuple[GapRow, ...]
     names: tuple[str, str]
     missing: tuple[str, ...] = ()
+
+    _kind = "gap"
+
+    def chart(self, **options: Unpack[MeasuresChartOptions]) -> Chart:
+        """Return the bars of planned and achieved, the largest difference first; what is below the plan stands out."""
+        made: Chart = self._of_kind().public_chart(self, **options)
+        return made
+
+    def to_frame(self) -> Any:
+        """Return a row a category as a frame, the largest difference first."""
+        return self._of_kind().to_frame(self)
 
     def sentence(self) -> str:
         """Return the largest difference with its base, the lowest percent with its own, and how many are over.

@@ -3,16 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.core.counting.origin import Origin
 from vantric.core.numbers.amounts import Number
+from vantric.core.results import TableResult
 from vantric.errors import RankError
+
+if TYPE_CHECKING:
+    from vantric.api.drawables import Chart
+    from vantric.api.keywords import MeasuresChartOptions
 
 
 @dataclass(frozen=True)
-class Measures:
-    """Values by category or period.
+class Measures(TableResult):
+    """Values by category or calendar period; made by `vantric.aggregate`.
 
     Attributes
     ----------
@@ -43,6 +48,8 @@ class Measures:
     units: tuple[str, ...] = ()
     about: str = ""
 
+    _kind = "measures"
+
     def __getitem__(self, name: str) -> tuple[Number | None, ...]:
         """Return the values of a measure."""
         return self.values[self.names.index(name)]
@@ -60,6 +67,14 @@ class Measures:
             "categories": list(self.categories),
             "measures": {name: list(values) for name, values in zip(self.names, self.values, strict=True)},
         }
+
+    def chart(self, **options: Unpack[MeasuresChartOptions]) -> Chart:
+        """Return the chart of the measures: lines over periods, bars of categories; units and reach choose the axis.
+
+        `vantric.combine` draws each measure as the options say.
+        """
+        made: Chart = self._of_kind().public_chart(self, **options)
+        return made
 
     def transposed(self) -> Measures:
         """Return the measures as categories: their categories are the measures of each, all in one unit.

@@ -17,17 +17,17 @@ from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import counted
-from vantric.core.results import Result
+from vantric.core.results import TableResult
 
 if TYPE_CHECKING:
-    from vantric.api.certainties import Certainty, Concentration
     from vantric.api.drawables import Chart, PanelChart
     from vantric.api.keywords import ParetoTableChartOptions
     from vantric.core.counting.crosstab import Crosstab
+    from vantric.core.inference import Certainty, Concentration
 
 
 @dataclass(frozen=True, eq=False, repr=False)
-class ParetoTable(Result):
+class ParetoTable(TableResult):
     """Categories in order, with running sums, cutoffs and perhaps a rest; made by `vantric.pareto`.
 
     Each of its `rows` has `rank`, `category`, `frequency`, `count`, `percent`, `cumulative_frequency`,

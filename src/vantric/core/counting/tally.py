@@ -10,8 +10,8 @@ from vantric.core.counting.origin import Missing, Origin
 from vantric.core.counting.spread import Spread
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted, headed, number_text, readable, without_unit
+from vantric.core.results import TableResult
 from vantric.errors import CountError, RankError
-from vantric.core.results import Result
 
 if TYPE_CHECKING:
     from vantric.api.drawables import Chart
@@ -21,7 +21,7 @@ MISSING_LABEL = "(missing)"
 
 
 @dataclass(frozen=True, eq=False, repr=False)
-class Tally(Result):
+class Tally(TableResult):
     """Categories and how often each occurred; made by `vantric.tally`.
 
     Two tallies are equal when they hold the same categories with the same frequencies and the same missing, in

@@ -13,7 +13,7 @@ from vantric.core.inference.concentration import Concentration, concentration_of
 from vantric.core.inference.relation import relation_of, together
 from vantric.core.inference.relationresult import Relation
 from vantric.core.inference.strata import Strata, strata_of
-from vantric.core.inference.trendresult import CategoryTrend, Trends
+from vantric.core.inference.trendresult import CategoryTrend, Trend
 from vantric.core.inference.trends import trends_of
 
 __all__ = [
@@ -25,7 +25,7 @@ __all__ = [
     "Concentration",
     "Relation",
     "Strata",
-    "Trends",
+    "Trend",
     "certainty_of",
     "changes_of",
     "concentration_of",

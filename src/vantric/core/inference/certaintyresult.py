@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 from vantric.core.inference.evenness import Evenness
 from vantric.core.inference.sample import Basis, rounded
 from vantric.core.inference.words import chance_words, named, p_words
 from vantric.core.numbers.shown import listed, number_text
+from vantric.core.results import Result
 
 _LEVEL = 0.95
 _SURE = 95  # percent: chances are known in whole ones
@@ -47,7 +48,7 @@ class CertaintyRow:
 
 
 @dataclass(frozen=True)
-class Certainty:
+class Certainty(Result):
     """How sure the ranking of a table is.
 
     Attributes
@@ -100,6 +101,8 @@ class Certainty:
     rest: tuple[float, float] | None
     declared: bool
 
+    _kind = "certainty"
+
     @property
     def first_is_sure(self) -> bool:
         """Whether the most frequent category is beyond chance more frequent than the second."""
@@ -111,6 +114,10 @@ class Certainty:
         few = self.vital or 0
         pairs = ((row, place < few) for place, row in enumerate(self.rows) if row.chance is not None)
         return all(_percent(row) >= _SURE if inside else _percent(row) <= 100 - _SURE for row, inside in pairs)
+
+    def to_frame(self) -> Any:
+        """Return a row a category as a frame."""
+        return self._of_kind().to_frame(self)
 
     def sentence(self) -> str:
         """Return what can be said, in words that can be read out."""

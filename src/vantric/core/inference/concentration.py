@@ -12,6 +12,7 @@ from vantric.core.inference.intervals import share_intervals
 from vantric.core.inference.sample import sample_of
 from vantric.core.inference.words import coefficient
 from vantric.core.numbers.shown import number_text
+from vantric.core.results import Result
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
@@ -22,7 +23,7 @@ _HALVINGS = 60
 
 
 @dataclass(frozen=True)
-class Concentration:
+class Concentration(Result):
     """How concentrated the frequencies of a table are.
 
     Attributes
@@ -45,6 +46,8 @@ class Concentration:
     gini_interval: tuple[float, float]
     level: float
     counted: str
+
+    _kind = "concentration"
 
     def sentence(self) -> str:
         """Return the concentration in words."""

@@ -9,6 +9,7 @@ from vantric.core.inference.sample import rounded
 from vantric.core.inference.timeseries import Timed
 from vantric.core.inference.words import coefficient, named, p_words
 from vantric.core.numbers.shown import number_text
+from vantric.core.results import Result
 
 _EXACT = 1e-9
 
@@ -16,7 +17,7 @@ Verdict = Literal["related", "not shown", "cannot be said"]
 
 
 @dataclass(frozen=True)
-class Relation:
+class Relation(Result):
     """Whether two series go together.
 
     Attributes
@@ -59,6 +60,8 @@ class Relation:
     reason: str = ""
     timed: Timed | None = None
     influence: tuple[int, float] | None = None
+
+    _kind = "relation"
 
     def sentence(self) -> str:
         """Return the relation in one sentence, with what must be said with it."""

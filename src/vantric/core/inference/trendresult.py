@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.core.counting.options import Measured
 from vantric.core.inference.controlchart import BEYOND, ControlChart
 from vantric.core.inference.slope import Slope
 from vantric.core.inference.words import named, p_words
 from vantric.core.numbers.shown import counted, digits_text, ends_texts, listed, one_line
+from vantric.core.results import TableResult
 
 if TYPE_CHECKING:
+    from vantric.api.drawables import PanelChart
+    from vantric.api.keywords import TrendChartOptions
     from vantric.core.counting.tally import Tally
 
 _MOST = 3
@@ -46,9 +49,9 @@ class CategoryTrend:
         return self.p_adjusted is not None and self.p_adjusted <= _ALPHA
 
 
-@dataclass(frozen=True)
-class Trends:
-    """Categories over the periods.
+@dataclass(frozen=True, eq=False, repr=False)
+class Trend(TableResult):
+    """Categories over calendar periods; made by `vantric.trend`.
 
     Attributes
     ----------
@@ -88,6 +91,8 @@ class Trends:
     tally: Tally
     reason: str = ""
 
+    _kind = "trend"
+
     @property
     def beyond(self) -> tuple[CategoryTrend, ...]:
         """The categories that rise or fall beyond chance, the surest first."""
@@ -97,14 +102,31 @@ class Trends:
         """Return which categories have a trend, which signals there are, and what must be said with it."""
         return _words(self)
 
+    def chart(self, **options: Unpack[TrendChartOptions]) -> PanelChart:
+        """Return small lines, a panel a category: center line, limits of chance, signals, marked dates."""
+        made: PanelChart = self._of_kind().public_chart(self, **options)
+        return made
 
-def _words(found: Trends) -> str:
+    def _key(self) -> tuple[Any, ...]:
+        return self.by, self.split, self.period, self.periods, self.partial, self.measure, self.exposures, self.rows
+
+    def __eq__(self, other: object) -> bool:
+        return self._key() == other._key() if isinstance(other, Trend) else NotImplemented
+
+    def __hash__(self) -> int:
+        return hash(self._key())
+
+    def __repr__(self) -> str:
+        return f"<Trend of {len(self.rows)} categories over {len(self.periods)} periods: {self.tally.base()}>"
+
+
+def _words(found: Trend) -> str:
     """Return which categories have a trend, the signals, partial periods, and what the records count as."""
     parts = [_trends(found), _signals(found), _partial(found), _basis(found), found.counted]
     return ". ".join(f"{part[:1].upper()}{part[1:]}" for part in parts if part) + "."
 
 
-def _trends(found: Trends) -> str:
+def _trends(found: Trend) -> str:
     whole = sum(point.whole for point in found.rows[0].chart.points)
     over = f"over {counted(whole, found.period if whole == len(found.periods) else f'whole {found.period}')}"
     if found.reason:
@@ -133,7 +155,7 @@ def _change(row: CategoryTrend, period: str) -> str:
     )
 
 
-def _signals(found: Trends) -> str:
+def _signals(found: Trend) -> str:
     told = []
     for row in found.rows:
         beyond = [found.periods[at] for at, rule in row.chart.signals if rule == BEYOND]
@@ -148,7 +170,7 @@ def _signals(found: Trends) -> str:
     return "no period is beyond the limits of chance" if charted else ""
 
 
-def _partial(found: Trends) -> str:
+def _partial(found: Trend) -> str:
     if not found.partial:
         return ""
     verb = "is a partial period" if len(found.partial) == 1 else "are partial periods"
@@ -156,7 +178,7 @@ def _partial(found: Trends) -> str:
     return f"{listed([one_line(label) for label in found.partial])} {verb}{out}"
 
 
-def _basis(found: Trends) -> str:
+def _basis(found: Trend) -> str:
     if found.measure != "frequency":
         return ""
     return f"what each {found.period} was counted in is not known: with it (per) rates could be compared"

@@ -13,7 +13,7 @@ from vantric.core.counting.options import Measured
 from vantric.core.inference.controlchart import control_chart
 from vantric.core.inference.sample import sample_of
 from vantric.core.inference.slope import slope_of
-from vantric.core.inference.trendresult import CategoryTrend, Trends
+from vantric.core.inference.trendresult import CategoryTrend, Trend
 from vantric.core.numbers.shown import counted, number_text
 from vantric.errors import RankError
 
@@ -33,7 +33,7 @@ def trends_of(
     units: float = 1.0,
     of: str = "",
     start: int = 1,
-) -> Trends:
+) -> Trend:
     """Work out the trend of categories over the periods of a two-way table.
 
     Parameters
@@ -81,7 +81,7 @@ def trends_of(
     unit = _unit(tally.origin.amount_unit, measure, units, of)
     number = int(whole.sum())
     few = f"{counted(number, f'whole {table.period}')} {'is' if number == 1 else 'are'} too few: four are needed"
-    return Trends(
+    return Trend(
         table.origin.by or "", table.split, table.period, table.columns, table.partial, measure, unit,
         tuple(basis.tolist()) if measure == "rate" else None, tuple(adjusted(rows)),
         sample.words(tally.origin.amount_unit), tally, "" if number >= _FEWEST else few,

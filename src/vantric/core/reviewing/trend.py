@@ -8,9 +8,9 @@ from vantric.core.reviewing.finding import Finding
 from vantric.core.reviewing.tally import review_tally
 
 if TYPE_CHECKING:
-    from vantric.core.inference import Trends
+    from vantric.core.inference import Trend
 
 
-def review_trends(found: Trends) -> list[Finding]:
+def review_trends(found: Trend) -> list[Finding]:
     """Return what is risky in trends: what is of the tally under them, partial periods among it."""
     return review_tally(found.tally)

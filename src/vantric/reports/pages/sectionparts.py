@@ -7,7 +7,6 @@ from collections.abc import Sequence
 from vantric.cleaning import escaped
 from vantric.core.numbers.shown import counted
 from vantric.core.reviewing import Finding
-from vantric.reports.cells import Cells
 from vantric.reports.findings import WRONG_HEAD, headline, wrong_cell
 from vantric.reports.local import PLAIN, Fixed, Local
 from vantric.reports.pages.figures import Ink
@@ -94,9 +93,9 @@ def _marked(text: str, mark: str) -> str:
 
 
 def _wrong_cells(one: Finding) -> str:
-    cells = Cells(WRONG_HEAD, tuple(map(wrong_cell, one.cells[:_MOST_CELLS])), (), frozenset({0, 1, 2}))
-    head = "".join(f'<th scope="col">{escaped(name)}</th>' for name in cells.head)
-    rows = "".join(f"<tr>{''.join(f'<td>{escaped(cell)}</td>' for cell in row)}</tr>" for row in cells.rows)
+    head = "".join(f'<th scope="col">{escaped(name)}</th>' for name in WRONG_HEAD)
+    cells = map(wrong_cell, one.cells[:_MOST_CELLS])
+    rows = "".join(f"<tr>{''.join(f'<td>{escaped(cell)}</td>' for cell in row)}</tr>" for row in cells)
     more = len(one.cells) - _MOST_CELLS
     rest = f"<p>and {counted(more, 'cell')} more</p>" if more > 0 else ""
     return f"<table><thead><tr>{head}</tr></thead><tbody>{rows}</tbody></table>{rest}"

@@ -9,10 +9,9 @@ from typing import Any
 from vantric.core.charting import PanelChart
 from vantric.core.numbers.shown import one_line
 from vantric.drawing.theme import LIGHT
-from vantric.reports.grids import shown_number
 from vantric.reports.local import PLAIN, Fixed, Local
 from vantric.reports.sections import Section
-from vantric.reports.table import Table
+from vantric.reports.table import Table, shown_number
 from vantric.reports.workbooks.livechart import live_chart
 from vantric.reports.workbooks.livesheets import can_live, live_sheets
 from vantric.reports.workbooks.nativechart import native_chart

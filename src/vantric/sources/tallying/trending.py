@@ -19,12 +19,12 @@ from vantric.sources.tallying.gather import cross
 from vantric.sources.tallying.repeated import ONCE, is_once, taken_once
 
 if TYPE_CHECKING:  # with NumPy and SciPy, after the reading
-    from vantric.core.inference import Trends
+    from vantric.core.inference import Trend
 
 _MOST = 12  # categories, where none is named
 
 
-def trends_in(data: Any, wanted: Trending, counting: Counting, opening: Opening) -> Trends:
+def trends_in(data: Any, wanted: Trending, counting: Counting, opening: Opening) -> Trend:
     """Read, count by category and period, and work out the trends.
 
     Raises

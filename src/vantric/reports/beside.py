@@ -7,10 +7,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from vantric.errors import TargetError
-from vantric.reports.documents import Document
-from vantric.reports.markdown import picture_line
-from vantric.reports.sections import Section
-from vantric.reports.written import handed, written
+from vantric.reports.markdown import picture_line, section_markdown
+from vantric.reports.written import Content, written
 from vantric.sources.naming import check_no_input
 from vantric.writing import PICTURES, check_target, ending_of
 
@@ -22,16 +20,16 @@ _OURS = b'aria-labelledby="chart-title chart-description"'
 
 
 def contents_of(
-    target: Path, kind: str, document: Document, *, pictures: Sequence[Path] = (), sources: Sequence[str] = ()
+    target: Path, kind: str, content: Content, *, pictures: Sequence[Path] = (), sources: Sequence[str] = ()
 ) -> Contents:  # fmt: skip
-    """Return the files of a document.
+    """Return the files of a result.
 
     Parameters
     ----------
     target, kind
         The file that was asked for, and its ending.
-    document
-        What it holds; with its section where it has a chart.
+    content
+        What it is written from.
     pictures
         Pictures of the same chart that are written too: a ``.md`` shows one of them.
     sources
@@ -42,31 +40,12 @@ def contents_of(
     TargetError
         If a picture would have to replace a file that is not one.
     """
-    if kind != "md" or document.section is None:
-        return [(target, written(document, kind))]
-    section = document.section()
-    views = section.views()
-    text = written(document, kind).decode()
-    if not views:
-        return [(target, text.encode())]
-    beside = beside_of(target, pictures)
-    shown = picture_line(section, views[0].chart, beside, target) + text
-    found = [(target, shown.encode("utf-8", "backslashreplace"))]
-    return found if beside in pictures else [*found, (beside, picture_of(views[0], beside, sources))]
-
-
-def contents_of_section(
-    target: Path, kind: str, section: Section, sources: Sequence[str], *, slide_tables: bool = False,
-    pictures: Sequence[Path] = (),
-) -> Contents:  # fmt: skip
-    """Return the files of a chart that hands over its table."""
     if kind != "md":
-        return [(target, handed(section, kind, slide_tables=slide_tables))]
-    from vantric.reports.markdown import section_markdown
-
-    views = section.views()
-    beside = beside_of(target, pictures)
-    text = section_markdown(section, picture_line(section, views[0].chart, beside, target) if views else "")
+        return [(target, written(content, kind))]
+    section = content.section()
+    views, beside = section.views(), beside_of(target, pictures)
+    shown = picture_line(section, views[0].chart, beside, target) if views else ""
+    text = section_markdown(section, shown) if content.tables is None else shown + written(content, kind).decode()
     found = [(target, text.encode("utf-8", "backslashreplace"))]
     if not views or beside in pictures:
         return found

@@ -7,10 +7,10 @@ from dataclasses import replace
 from fractions import Fraction
 from functools import cache
 from math import lcm
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from vantric.api.chartsof import chart_of_table
-from vantric.api.handing.local import base_of, local_of, localized
+from vantric.api.kinds.notes import base_of, notes_of, upper_first
+from vantric.api.kinds.pareto import chart as drawn_table
 from vantric.api.looks import ready
 from vantric.api.shaping import shaped
 from vantric.api.spreads import spreads_from
@@ -18,9 +18,9 @@ from vantric.core import composing
 from vantric.core.charting.options import LabelKind, ParetoLook
 from vantric.core.composing.worded import worded
 from vantric.core.counting import ParetoTable
-from vantric.core.numbers.shown import counted, distinct_lines, number_text, one_line, percent_text, readable
+from vantric.core.numbers.shown import counted, distinct_lines, number_text, percent_text, readable
 from vantric.errors import RankError
-from vantric.reports.local import Fixed
+from vantric.reports.local import Fixed, Local
 from vantric.reports.paretotable import pareto_tables, table_notes
 from vantric.reports.parts import parts_words, vital_of
 from vantric.reports.sections import Recut, Section, View
@@ -61,56 +61,18 @@ def pareto_section(
 
     @cache
     def first() -> Chart | PanelChart:
-        return chart_of_table(table, look) if chart is None else chart
+        return drawn_table(table, look) if chart is None else chart
 
     sentence = pareto_sentence(table)
     if table.strata is not None:
         sentence = " ".join(filter(None, (sentence, parts_words(table.strata, vital_of(table)))))
-    return localized(Section(
-        kind="pareto", title=title or composing.chart_title(table, look), sentence=sentence, base=_base(table, look),
+    return Section(
+        kind="pareto", title=title or composing.chart_title(table, look), sentence=sentence,
+        base=upper_first(base_of(table.tally, look)),
         views=cache(lambda: _views(table, look, first(), sure())), grids=cache(lambda: pareto_tables(table, sure())),
         findings=tuple(findings), notes=notes_of(table, table_notes(table)), recut=cache(lambda: recut_of(table)),
         live=table,
-    ), local_of(look))  # fmt: skip
-
-
-def _base(table: ParetoTable, look: ParetoLook) -> str:
-    base = base_of(table.tally, look)
-    return f"{base[:1].upper()}{base[1:]}"
-
-
-def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...]:
-    """Return (what, text) of where a tally or a table comes from."""
-    origin = found.origin
-    said = [
-        (Fixed("Source"), one_line(origin.source)) if origin.source else None,
-        (Fixed("Dates"), Fixed(" to ".join(dict.fromkeys(origin.days)))) if origin.days else _changed_on(origin.source),
-        (Fixed("Filter"), one_line(origin.where)) if origin.where else None,
-        (Fixed("Part"), one_line(origin.within)) if origin.within else None,
-    ]
-    kept = [pair for pair in said if pair is not None]
-    left = [
-        part for line in more for part in line.split("; ")
-        if part and part not in (f"Source: {origin.source}", f"where {origin.where}", origin.within)
-        and not (origin.days and part == " to ".join(dict.fromkeys(origin.days)))
-    ]  # fmt: skip
-    return (*kept, *((Fixed("Note"), f"{part[:1].upper()}{part[1:]}") for part in left))
-
-
-def _changed_on(source: str | None) -> tuple[str, str] | None:
-    """Return when a file was last changed, which is the date of its data where nothing else says it."""
-    from datetime import datetime
-    from pathlib import Path
-
-    try:
-        when = Path(source).stat().st_mtime if source and Path(source).is_file() else None
-    except (OSError, ValueError):
-        when = None
-    return (
-        None
-        if when is None
-        else (Fixed("Data"), f"file last changed on {datetime.fromtimestamp(when).date().isoformat()}")
-    )
+    ).in_language(Local.of(look.wording))  # fmt: skip
 
 
 def _certainty(table: ParetoTable) -> Certainty | None:
@@ -137,7 +99,7 @@ def _views(
     views = [View(name, first, tips)]
     other = "percents" if name == "values" else "values"
     kind: LabelKind = "percent" if other == "percents" else "value"
-    views.append(View(other, chart_of_table(table, replace(look, labels=kind)), tips))
+    views.append(View(other, drawn_table(table, replace(look, labels=kind)), tips))
     if sure is not None:
         look = ready(look)
         description = f"{pareto_sentence(table)} {sure.sentence()}"
@@ -149,7 +111,7 @@ def _views(
 def _tips(table: ParetoTable, look: ParetoLook, sure: Certainty | None) -> tuple[str, ...]:
     """Return what a page says of each row: exact values, more digits than the table has."""
     known = {} if sure is None else {row.category: (row.low, row.high) for row in sure.rows}
-    names, local = distinct_lines(table.categories), local_of(look)
+    names, local = distinct_lines(table.categories), Local.of(look.wording)
     unit, found = readable(table.origin.unit), []
     unit = look.wording.say("records") if unit == "records" else unit
     what, marks = "Rate" if table.origin.per else "Frequency", [float(cut.percent) for cut in table.cutoffs]
