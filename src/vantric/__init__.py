@@ -24,8 +24,6 @@ if TYPE_CHECKING:
     from vantric.api.counting import crosstab as crosstab
     from vantric.api.counting import pareto as pareto
     from vantric.api.counting import tally as tally
-    from vantric.api.drawables import Chart as Chart
-    from vantric.api.drawables import PanelChart as PanelChart
     from vantric.api.keywords import AggregateOptions as AggregateOptions
     from vantric.api.keywords import ChartOptions as ChartOptions
     from vantric.api.keywords import CombineOptions as CombineOptions
@@ -51,9 +49,11 @@ if TYPE_CHECKING:
     from vantric.core.axes.scale import Scale as Scale
     from vantric.core.axes.suggest import Suggestion as Suggestion
     from vantric.core.axes.suggest import suggest_axes as suggest_axes
+    from vantric.core.charting.chart import Chart as Chart
     from vantric.core.charting.keywords import BarsOptions as BarsOptions
     from vantric.core.charting.keywords import LineOptions as LineOptions
     from vantric.core.charting.moments import Mark as Mark
+    from vantric.core.charting.panels import PanelChart as PanelChart
     from vantric.core.charting.references import Reference as Reference
     from vantric.core.charting.series import Area as Area
     from vantric.core.charting.series import Bars as Bars
@@ -83,7 +83,7 @@ _HOMES = {
     "Bars": "core.charting.series",
     "BarsOptions": "core.charting.keywords",
     "Certainty": "core.inference.certaintyresult",
-    "Chart": "api.drawables",
+    "Chart": "core.charting.chart",
     "ChartOptions": "api.keywords",
     "CombineOptions": "api.keywords",
     "Comparison": "core.counting.comparison",
@@ -98,7 +98,7 @@ _HOMES = {
     "Measures": "core.counting.measures",
     "MeasuresChartOptions": "api.keywords",
     "NumberStyle": "core.numbers.style",
-    "PanelChart": "api.drawables",
+    "PanelChart": "core.charting.panels",
     "ParetoChartOptions": "api.keywords",
     "ParetoOptions": "api.keywords",
     "ParetoTable": "core.counting.paretotable",

@@ -18,7 +18,7 @@ STREET = [
     "masking",
     "cleaning",
     "regular",
-    "results",
+    "core.results",
     "core.numbers",
     "core.counting",
     "core.axes",
@@ -143,7 +143,7 @@ class Street(unittest.TestCase):
             text = path.read_text(encoding="utf-8")
             if path.name == "keywords.py":  # generated
                 continue
-            self.assertLessEqual(len(text.splitlines()), 300, module)
+            self.assertLessEqual(len(text.splitlines()), 500, module)
             for node in ast.walk(ast.parse(text)):
                 if isinstance(node, ast.FunctionDef):
                     length = int(node.end_lineno or 0) - node.lineno + 1

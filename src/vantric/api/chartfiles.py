@@ -8,6 +8,7 @@ from functools import cache
 from typing import Any, TypeAlias
 
 from vantric.api.kinds import kind_named
+from vantric.api.kinds.kind import Told
 from vantric.api.reach import Reach
 from vantric.api.recipe import Recipe
 from vantric.chartfile.model import ChartFile
@@ -101,7 +102,5 @@ def _made(found: ChartFile, reach: Reach, look: Any) -> Made:
     drawn = kind.chart(result, kind.plain_look if look is None else look)
     recipe = Recipe(kind.name, data, opening.for_file(), kind.recipe_parts(result, parts))
     said = cache(lambda: tuple(kind.findings(result, look, drawn)))
-    return Made(
-        result=result, compared=kind.compared(result), chart=drawn, recipe=recipe, findings=said,
-        told=lambda chart: kind.section(result, look, review_chart(chart) if kind.drawn else said(), chart=chart),
-    )  # fmt: skip
+    told = Told(kind.name, result, look)
+    return Made(result=result, compared=kind.compared(result), chart=drawn, recipe=recipe, findings=said, told=told)

@@ -6,9 +6,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.api.counting import pareto
-from vantric.api.drawables import Chart, PanelChart, public_chart
 from vantric.api.kinds import kind_named
 from vantric.core import counting
+from vantric.core.charting import Chart, PanelChart
 from vantric.core.charting.options import ParetoLook
 from vantric.errors import VantricError
 from vantric.options import known_options, split_options
@@ -80,4 +80,4 @@ def read_chart(path: str | Path, **options: Unpack[ReadChartOptions]) -> Chart |
     file = Path(path)
     found = read_chart_file(file)
     made = made_of_file(found, Reach(file.parent, reading))
-    return public_chart(made.chart, made.recipe, made.told)
+    return made.chart._made_by(made.recipe)._told_by(made.told)

@@ -15,8 +15,8 @@ from vantric.options.showing import shows
 from vantric.sources.options import Categories, Opening
 
 if TYPE_CHECKING:
-    from vantric.api.drawables import Chart
     from vantric.api.keywords import CombineOptions
+    from vantric.core.charting import Chart
 
 Wanted = str | Sequence[str]
 

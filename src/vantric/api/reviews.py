@@ -12,19 +12,17 @@ from typing import Any
 from vantric.api.findings import Findings
 from vantric.api.reach import Reach
 from vantric.api.relations import relations_of_all
-from vantric.core import charting
 from vantric.core.charting import Chart
 from vantric.core.counting import pareto
 from vantric.core.counting.gap import gap_of, is_planned
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import counted as shown_count
-from vantric.core.results import TableResult
+from vantric.core.results import Drawable, TableResult
 from vantric.core.reviewing import (
     Finding,
     SheetTable,
     check_sheet,
     remarked,
-    review_chart,
     review_drawn,
     review_pareto,
     review_tally,
@@ -71,12 +69,8 @@ def _review(result: object) -> list[Finding]:
     if isinstance(result, str | Path):
         found = review_book(Path(result), Opening()) if is_book(result) else review_path(Path(result))
         return list(found.findings)
-    if isinstance(result, TableResult):
+    if isinstance(result, TableResult | Drawable):
         return list(result.review())
-    if isinstance(result, charting.Chart):
-        return review_chart(result)
-    if isinstance(result, charting.PanelChart):
-        return list(dict.fromkeys(finding for panel in result.panels for finding in review_chart(panel)))
     raise VantricError(
         f"cannot review {type(result).__name__}: give a tally, a two-way table, a Pareto table, a comparison, a chart "
         "or two scales"

@@ -12,6 +12,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, ClassVar, Self
 
 if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+
     from vantric.core.reviewing import Finding
 
 #: Where kinds are looked up: the one name of a room further down that this one knows, as text.
@@ -40,6 +43,10 @@ class Result:
         """Return the public names."""
         return sorted(name for name in object.__dir__(self) if not name.startswith("_") and name not in self._inner)
 
+
+class DataResult(Result):
+    """A result that is data, and shows itself in notebooks as a table or in words."""
+
     def to_dict(self) -> dict[str, Any]:
         """Return the object that the command line prints with ``--format json``."""
         found: dict[str, Any] = self._of_kind().to_dict(self)
@@ -50,7 +57,7 @@ class Result:
         return found
 
 
-class TableResult(Result):
+class TableResult(DataResult):
     """A result that is a table: it is reviewed, drawn, and saved."""
 
     def _reviewed(self) -> list[Finding]:
@@ -101,3 +108,80 @@ class TableResult(Result):
         """
         target: Path = self._of_kind().save(self, path, slide_tables=slide_tables)
         return target
+
+
+class Drawable(Result):
+    """A picture: it is planned, drawn, saved, and shown in notebooks."""
+
+    _kind = "chart"
+    description: str
+    #: What hands the picture over with the table it was made of.
+    _told: Any = None
+
+    def _told_by(self, told: Any) -> Self:
+        """Return the picture with what hands it over."""
+        drawn = copy(self)
+        object.__setattr__(drawn, "_told", told)
+        return drawn
+
+    def _section(self) -> Any:
+        """Return the picture with its table and what the review says of it."""
+        return self._of_kind().section(self, None, ()) if self._told is None else self._told(self)
+
+    def sentence(self) -> str:
+        """Return what the chart shows, in words: the text alternative of every picture."""
+        return self.description
+
+    def review(self) -> list[Finding]:
+        """Return what is wrong or risky, each with its fix; see `vantric.review`."""
+        found: list[Finding] = self._of_kind().reviewed(self)
+        return found
+
+    def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
+        """Write the chart by the path's ending: ``.png``, ``.svg`` or ``.pdf`` a picture of its size.
+
+        ``.html`` is a page with its table and what the review says, ``.xlsx`` a workbook with a chart that follows its
+        cells, ``.pptx`` a slide (install vantric[slides]), ``.md`` its table with a picture beside it. A file that is
+        there is replaced only by the complete new one. Every picture carries what it shows in words.
+        ``.toml`` and ``.json`` are chart files, which `read_chart` and ``vantric draw`` draw again: of series given as
+        numbers, or of the file or database that the chart was made from.
+
+        Parameters
+        ----------
+        path
+        slide_tables
+            Whether a slide is followed by the table.
+
+        Returns
+        -------
+        pathlib.Path
+            The path written.
+
+        Raises
+        ------
+        TargetError
+            If the ending is another one, the place cannot be written, or the data were in memory, so that no chart
+            file can name them.
+        """
+        target: Path = self._of_kind().verbs["save"](self, Path(path), slide_tables=slide_tables)
+        return target
+
+    def draw(self, ax: Axes | None = None) -> Figure:
+        """Draw the chart with Matplotlib.
+
+        Parameters
+        ----------
+        ax
+            Axes whose place the whole chart takes, titles and labels included; a new figure if not given.
+
+        Returns
+        -------
+        matplotlib.figure.Figure
+        """
+        figure: Figure = self._of_kind().verbs["draw"](self, ax)
+        return figure
+
+    def _repr_mimebundle_(self, include: Any = None, exclude: Any = None) -> dict[str, Any]:
+        """Show the picture in a notebook, with what it shows in words beside it; pointed at, it shows its values."""
+        shown: dict[str, Any] = self._of_kind().verbs["notebook"](self)
+        return shown

@@ -5,8 +5,6 @@ from __future__ import annotations
 import textwrap
 from dataclasses import replace
 
-from rich.cells import cell_len
-
 from vantric.core.counting import Comparison
 from vantric.core.numbers.shown import one_line
 from vantric.reports.comparisondata import comparison_notes, comparison_table
@@ -34,6 +32,8 @@ def comparison_view(found: Comparison, *, width: int, local: Local = PLAIN) -> l
 
 def _narrowed(table: Table, width: int) -> tuple[Table, list[str]]:
     """Leave out columns until the others fit beside a short name."""
+    from rich.cells import cell_len  # for terminals only
+
     gone: list[str] = []
     kept = table.columns
     for name in ("", *_LEAVES_FIRST):

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from rich.cells import cell_len, set_cell_size
-
 _SHORTEST = 8
 _GAP = "  "
 
 
 def fit(text: str, width: int) -> str:
     """Return text cut short or filled up to a number of terminal columns."""
+    from rich.cells import cell_len, set_cell_size  # for terminals only
+
     if cell_len(text) > width:
         return set_cell_size(text, width - 1).rstrip() + "…"
     return set_cell_size(text, width)
@@ -19,6 +19,8 @@ def fit(text: str, width: int) -> str:
 
 def set_right(text: str, width: int) -> str:
     """Return text with blanks before it up to a number of terminal columns."""
+    from rich.cells import cell_len
+
     return " " * (width - cell_len(text)) + text
 
 
@@ -29,6 +31,8 @@ def grid_lines(
 
     Columns of text are cut short where the lines would be wider than `width`, the widest first.
     """
+    from rich.cells import cell_len
+
     widths = [max(cell_len(row[place]) for row in (head, *rows)) for place in range(len(head))]
     over = sum(widths) + len(_GAP) * (len(widths) - 1) - width
     for place in sorted(left, key=lambda place: -widths[place]):

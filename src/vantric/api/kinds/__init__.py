@@ -23,6 +23,7 @@ NAMES = {
     "combine": ("combine", "KIND"),
     "series": ("series", "KIND"),
     "scales": ("scales", "KIND"),
+    "chart": ("charts", "KIND"),
     "certainty": ("statements", "CERTAINTY"),
     "concentration": ("statements", "CONCENTRATION"),
     "relation": ("statements", "RELATION"),

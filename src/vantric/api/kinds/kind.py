@@ -18,8 +18,8 @@ from vantric.reports.written import Content
 from vantric.sources.options import Opening
 
 if TYPE_CHECKING:
-    from vantric.api.drawables import Chart, PanelChart
     from vantric.chartfile.model import ChartFile
+    from vantric.core.charting import Chart, PanelChart
     from vantric.reports.sections import Section
 
 Parts: TypeAlias = Mapping[str, Any]
@@ -199,9 +199,8 @@ class Kind:
 
     def drawn_chart(self, result: Any, look: Any, recipe: Recipe | None) -> Chart | PanelChart:
         """Return the chart under a look."""
-        from vantric.api.drawables import public_chart
-
-        return public_chart(self.chart(result, look), recipe, Told(self.name, result, look))
+        chart: Chart | PanelChart = self.chart(result, look)
+        return chart._made_by(recipe)._told_by(Told(self.name, result, look))
 
 
 @dataclass(frozen=True)
@@ -217,8 +216,7 @@ class Told:
         from vantric.api.kinds import kind_named
 
         kind = kind_named(self.kind)
-        findings = review_chart(chart) if kind.drawn else self.result._reviewed()
-        return kind.section(self.result, self.look, findings, chart=chart)
+        return kind.section(self.result, self.look, kind.findings(self.result, self.look, chart), chart=chart)
 
 
 def local_of(look: Look) -> Local:

@@ -103,7 +103,7 @@ def section(table: ParetoTable, look: ParetoLook, findings: Any, *, chart: Any =
     """Return what is handed over of it."""
     from vantric.api.kinds.pareto_section import pareto_section
 
-    return pareto_section(table, look, findings, chart=chart)
+    return pareto_section(table, look, findings, draw=KIND.chart, chart=chart)
 
 
 def _html(table: ParetoTable) -> str:

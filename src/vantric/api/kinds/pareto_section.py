@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 from fractions import Fraction
 from functools import cache
 from math import lcm
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any, TypeAlias
 
 from vantric.api.kinds.notes import base_of, notes_of, upper_first
-from vantric.api.kinds.pareto import chart as drawn_table
 from vantric.api.looks import ready
 from vantric.api.shaping import shaped
 from vantric.api.spreads import spreads_from
@@ -31,14 +30,20 @@ if TYPE_CHECKING:
     from vantric.core.inference import Certainty
     from vantric.core.reviewing import Finding
 
+#: Returns the chart of a table under a look.
+Draw: TypeAlias = Callable[[Any, Any], Any]
 _MOST_SURE = 400  # categories whose intervals a page shows
 _MOST_RECUT = 5000
 
 
 def pareto_section(
-    table: ParetoTable, look: ParetoLook, findings: Iterable[Finding] = (), *, chart: Chart | PanelChart | None = None,
-    title: str = "",
-) -> Section:  # fmt: skip
+    table: ParetoTable,
+    look: ParetoLook,
+    findings: Iterable[Finding] = (),
+    *,
+    draw: Draw,
+    chart: Chart | PanelChart | None = None,
+) -> Section:
     """Return a Pareto table as a section.
 
     Parameters
@@ -48,10 +53,10 @@ def pareto_section(
         Of its chart.
     findings
         What the review says.
+    draw
+        Returns its chart under a look.
     chart
         The chart, if it is drawn already.
-    title
-        In place of the chart's.
     """
     table = worded(table, look.wording.say("rest label"))
 
@@ -61,15 +66,16 @@ def pareto_section(
 
     @cache
     def first() -> Chart | PanelChart:
-        return drawn_table(table, look) if chart is None else chart
+        return draw(table, look) if chart is None else chart
 
     sentence = pareto_sentence(table)
     if table.strata is not None:
         sentence = " ".join(filter(None, (sentence, parts_words(table.strata, vital_of(table)))))
     return Section(
-        kind="pareto", title=title or composing.chart_title(table, look), sentence=sentence,
+        kind="pareto", title=composing.chart_title(table, look), sentence=sentence,
         base=upper_first(base_of(table.tally, look)),
-        views=cache(lambda: _views(table, look, first(), sure())), grids=cache(lambda: pareto_tables(table, sure())),
+        views=cache(lambda: _views(table, look, first(), sure(), draw)),
+        grids=cache(lambda: pareto_tables(table, sure())),
         findings=tuple(findings), notes=notes_of(table, table_notes(table)), recut=cache(lambda: recut_of(table)),
         live=table,
     ).in_language(Local.of(look.wording))  # fmt: skip
@@ -86,7 +92,7 @@ def _certainty(table: ParetoTable) -> Certainty | None:
 
 
 def _views(
-    table: ParetoTable, look: ParetoLook, first: Chart | PanelChart, sure: Certainty | None
+    table: ParetoTable, look: ParetoLook, first: Chart | PanelChart, sure: Certainty | None, draw: Draw
 ) -> tuple[View, ...]:  # fmt: skip
     tips = _tips(table, look, sure)
     if look.panels or table.within:
@@ -99,7 +105,7 @@ def _views(
     views = [View(name, first, tips)]
     other = "percents" if name == "values" else "values"
     kind: LabelKind = "percent" if other == "percents" else "value"
-    views.append(View(other, drawn_table(table, replace(look, labels=kind)), tips))
+    views.append(View(other, draw(table, replace(look, labels=kind)), tips))
     if sure is not None:
         look = ready(look)
         description = f"{pareto_sentence(table)} {sure.sentence()}"

@@ -56,13 +56,11 @@ def _gap_frame(gap: Gap) -> Any:
 
 
 def _gap_chart(gap: Gap, **options: Any) -> Any:
-    from vantric.api.drawables import Chart
-
     said = {"orientation": "horizontal", "headroom": FOR_LABELS, **options, "together": "overlaid"}
     [look] = split_options(said, CombinationLook)
     labels = [row.category for row in gap.rows]
     made = chart_of_series(labels, gap_series(gap, labels, look), look)
-    return Chart.of(replace(made, description=f"{gap.sentence()} {made.description}"))
+    return replace(made, description=f"{gap.sentence()} {made.description}")
 
 
 shows(CombinationLook)(Gap.chart)

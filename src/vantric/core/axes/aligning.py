@@ -20,7 +20,7 @@ from vantric.core.results import TableResult
 from vantric.errors import ScaleError
 
 if TYPE_CHECKING:
-    from vantric.api.drawables import Chart
+    from vantric.core.charting import Chart
 
 _MEETING = 1e-9
 _PLAIN = Scaling()

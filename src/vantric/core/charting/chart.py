@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, fields
+from typing import TYPE_CHECKING, Any, Unpack, overload
 
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charting.barplaces import BAR_SHARE, Arrangement, BarPlace, bar_places
@@ -23,7 +25,13 @@ from vantric.core.charting.series import Bars, Series
 from vantric.core.counting.remark import Remark
 from vantric.core.numbers.shown import one_line
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle
+from vantric.core.results import Drawable
 from vantric.errors import ChartError
+
+if TYPE_CHECKING:
+    from vantric.api.keywords import ChartOptions
+    from vantric.core.planning import Plan
+    from vantric.core.planning.measure import Measure
 
 _SMALLEST, _LARGEST = 200.0, 20000.0
 _NARROW = 4.0  # pixels of a bar: narrower ones touch
@@ -52,9 +60,17 @@ class CutMark:
     text: str
 
 
-@dataclass(frozen=True)
-class Chart:
+@dataclass(frozen=True, repr=False, init=False)
+class Chart(Drawable):
     """Series on one category axis and two value axes.
+
+    Parameters
+    ----------
+    categories
+        Text, numbers, dates, or periods as ISO 8601 writes them (``"2026-01"``). Dates and periods are in order and
+        none is left out; numbers ascend.
+    series : sequence of Bars, Line, Area, Points, Stems and Steps
+        Each with a value a category; None or NaN where one is missing.
 
     Attributes
     ----------
@@ -120,6 +136,18 @@ class Chart:
         Lines across the category axis: marked dates.
     guides
         The names of series that only guide the eye: limits, a center line, points that are marked again.
+
+    Raises
+    ------
+    VantricError
+        If the parts do not fit together: the message says which.
+
+    Examples
+    --------
+    >>> import vantric as vt
+    >>> fired, rejects = vt.Bars("Fired", [640, 590]), vt.Line("Rejects", [4.2, 3.9], axis="secondary", unit="%")
+    >>> vt.Chart(["May", "June"], [fired, rejects])
+    <Chart 'Fired and Rejects' of 2 categories: bars 'Fired', line 'Rejects'>
     """
 
     categories: tuple[str, ...]
@@ -163,7 +191,41 @@ class Chart:
     moments: tuple[Moment, ...] = ()
     guides: tuple[str, ...] = ()
 
-    def __post_init__(self) -> None:
+    _inner = frozenset({"bar_places", "bars", "marked", "horizontal", "grid_side", "mode_of", "scale_of", "total_text",
+                        "months", "category_labels", "secondary_style", "remarks"})  # fmt: skip
+
+    if TYPE_CHECKING:
+
+        @overload
+        def __init__(
+            self, categories: Iterable[Any], series: Iterable[Series], **options: Unpack[ChartOptions]
+        ) -> None: ...
+
+        @overload
+        def __init__(
+            self, categories: Iterable[str], series: Iterable[Series], *, scales: ScalePair, **parts: Any
+        ) -> None: ...
+
+    def __init__(self, categories: Iterable[Any], series: Iterable[Series], **options: Any) -> None:
+        """Compose the chart of series under options; or, where it comes with its scales, hold it as it is composed."""
+        if "scales" in options:
+            self._hold({"categories": categories, "series": series, **options})
+            return
+        made, recipe = self._of_kind().verbs["compose"](list(categories), list(series), options)
+        self._hold({field.name: getattr(made, field.name) for field in fields(self)})
+        object.__setattr__(self, "_recipe", recipe)
+
+    def _hold(self, parts: Mapping[str, Any]) -> None:
+        """Set the fields; those that are not given are as they are by default."""
+        known = {field.name: field.default for field in fields(self)}
+        strange = next((name for name in parts if name not in known), None)
+        if strange is not None:
+            raise TypeError(f"a chart has no part '{strange}'")
+        for name, default in known.items():
+            object.__setattr__(self, name, parts.get(name, default))
+        self._check()
+
+    def _check(self) -> None:
         if not self.categories:
             raise ChartError("a chart needs at least one category; give it some")
         for series in self.series:
@@ -220,6 +282,29 @@ class Chart:
     def scale_of(self, series: Series) -> Scale:
         """Return the value axis of a series."""
         return self.scales.secondary if series.secondary else self.scales.primary
+
+    def plan(self, size: tuple[float, float] | None = None, measure: Measure | None = None) -> Plan:
+        """Return the chart with every position resolved, in pixels from the lower left corner.
+
+        Parameters
+        ----------
+        size
+            Width and height of the picture in pixels; the chart's own if not given.
+        measure
+            ``measure(text, size, bold)`` gives the width of a line of text in pixels. The default is a fixed table,
+            the same on every machine; drawing uses the renderer's own.
+
+        Raises
+        ------
+        ChartError
+            If the picture is too small for the chart.
+        """
+        plan: Plan = self._of_kind().verbs["plan"](self, size, measure)
+        return plan
+
+    def to_frame(self) -> Any:
+        """Return a row a category, a column a series as a frame; what is missing is NaN."""
+        return self._of_kind().to_frame(self)
 
     def __repr__(self) -> str:
         kinds = ", ".join(f"{series.kind} '{one_line(series.name)}'" for series in self.series)

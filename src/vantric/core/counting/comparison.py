@@ -18,8 +18,8 @@ from vantric.core.results import TableResult
 from vantric.errors import CountError
 
 if TYPE_CHECKING:
-    from vantric.api.drawables import Chart
     from vantric.api.keywords import ComparisonChartOptions
+    from vantric.core.charting import Chart
 
 _UNCUT = Ranking(cut=None)
 

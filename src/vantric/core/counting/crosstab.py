@@ -24,8 +24,8 @@ from vantric.errors import CountError, RankError, unknown
 
 if TYPE_CHECKING:
     from vantric.api.comparisons import Comparison
-    from vantric.api.drawables import Chart
     from vantric.api.keywords import TallyChartOptions
+    from vantric.core.charting import Chart
 
 Base = Literal["row", "column", "all"]
 

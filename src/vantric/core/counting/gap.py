@@ -11,12 +11,12 @@ from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.core.numbers.calendarorder import in_label_order
 from vantric.core.numbers.shown import counted, listed, number_text, one_line, percent_text, readable
-from vantric.core.results import Result
+from vantric.core.results import DataResult
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
-    from vantric.api.drawables import Chart
     from vantric.api.keywords import MeasuresChartOptions
+    from vantric.core.charting import Chart
 
 _PLAN = re.compile(
     r"plan|target|budget|promis|goal|quota|forecast|nominal|required|expected|soll\b|ziel", re.IGNORECASE
@@ -50,7 +50,7 @@ class GapRow:
 
 
 @dataclass(frozen=True)
-class Gap(Result):
+class Gap(DataResult):
     """Planned and achieved, the largest difference first.
 
     Attributes

@@ -11,8 +11,8 @@ from vantric.core.results import TableResult
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
-    from vantric.api.drawables import Chart
     from vantric.api.keywords import MeasuresChartOptions
+    from vantric.core.charting import Chart
 
 
 @dataclass(frozen=True)

@@ -20,8 +20,8 @@ from vantric.core.numbers.shown import counted
 from vantric.core.results import TableResult
 
 if TYPE_CHECKING:
-    from vantric.api.drawables import Chart, PanelChart
     from vantric.api.keywords import ParetoTableChartOptions
+    from vantric.core.charting import Chart, PanelChart
     from vantric.core.counting.crosstab import Crosstab
     from vantric.core.inference import Certainty, Concentration
 

@@ -14,8 +14,8 @@ from vantric.core.results import TableResult
 from vantric.errors import CountError, RankError
 
 if TYPE_CHECKING:
-    from vantric.api.drawables import Chart
     from vantric.api.keywords import TallyChartOptions
+    from vantric.core.charting import Chart
 
 MISSING_LABEL = "(missing)"
 

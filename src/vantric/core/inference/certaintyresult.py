@@ -9,7 +9,7 @@ from vantric.core.inference.evenness import Evenness
 from vantric.core.inference.sample import Basis, rounded
 from vantric.core.inference.words import chance_words, named, p_words
 from vantric.core.numbers.shown import listed, number_text
-from vantric.core.results import Result
+from vantric.core.results import DataResult
 
 _LEVEL = 0.95
 _SURE = 95  # percent: chances are known in whole ones
@@ -48,7 +48,7 @@ class CertaintyRow:
 
 
 @dataclass(frozen=True)
-class Certainty(Result):
+class Certainty(DataResult):
     """How sure the ranking of a table is.
 
     Attributes

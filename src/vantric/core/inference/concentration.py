@@ -12,7 +12,7 @@ from vantric.core.inference.intervals import share_intervals
 from vantric.core.inference.sample import sample_of
 from vantric.core.inference.words import coefficient
 from vantric.core.numbers.shown import number_text
-from vantric.core.results import Result
+from vantric.core.results import DataResult
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
@@ -23,7 +23,7 @@ _HALVINGS = 60
 
 
 @dataclass(frozen=True)
-class Concentration(Result):
+class Concentration(DataResult):
     """How concentrated the frequencies of a table are.
 
     Attributes

@@ -9,7 +9,7 @@ from vantric.core.inference.sample import rounded
 from vantric.core.inference.timeseries import Timed
 from vantric.core.inference.words import coefficient, named, p_words
 from vantric.core.numbers.shown import number_text
-from vantric.core.results import Result
+from vantric.core.results import DataResult
 
 _EXACT = 1e-9
 
@@ -17,7 +17,7 @@ Verdict = Literal["related", "not shown", "cannot be said"]
 
 
 @dataclass(frozen=True)
-class Relation(Result):
+class Relation(DataResult):
     """Whether two series go together.
 
     Attributes

@@ -13,8 +13,8 @@ from vantric.core.numbers.shown import counted, digits_text, ends_texts, listed,
 from vantric.core.results import TableResult
 
 if TYPE_CHECKING:
-    from vantric.api.drawables import PanelChart
     from vantric.api.keywords import TrendChartOptions
+    from vantric.core.charting import PanelChart
     from vantric.core.counting.tally import Tally
 
 _MOST = 3
