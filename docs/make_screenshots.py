@@ -116,8 +116,8 @@ def main() -> None:
             "--line percent:rejected/first_firing=Rejected --reference '4@secondary=Limit 4 %'",
             "combine_energy.png": f"combine {months} {firings} --line energy_kwh=Energy --unit Energy=kWh "
             "--together stacked --totals --labels Energy=none",
-            "combine_gap.png": "combine crews.csv --x crew --gap planned_hours,achieved_hours --unit planned_hours=h "
-            "--primary-log",
+            "combine_gap.png": "combine crews.csv --x crew --planned planned_hours --actual achieved_hours "
+            "--unit planned_hours=h --primary-log",
             "trend.png": f"trend inspections.csv --by defect {merged} --date date --per pieces --per-units 100 "
             "--mark '2026-05-12=New glaze'",
             "intervals.png": f"{log} {merged} --where \"kiln = 'Kiln 3'\" --intervals",

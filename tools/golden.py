@@ -81,7 +81,7 @@ RESULTS: dict[str, tuple[str, ...]] = {
         "crew",
         "--planned",
         "planned_hours",
-        "--achieved",
+        "--actual",
         "achieved_hours",
     ),
     "combine-relate": ("combine", *_FIRED, "--line", "energy_kwh=Energy", "--relate", "Tiles fired,Energy"),

@@ -14,9 +14,8 @@ class Gaps(InFolder):
     def gap(self, *more: object) -> Result:
         return Result("combine", self.file(SHEET), "--x", "crew", *more)
 
-    def test_the_two_spellings_are_one(self) -> None:
-        one = self.gap("--gap", "planned,achieved")
-        self.assertEqual(one.out, self.gap("--planned", "planned", "--achieved", "achieved").out)
+    def test_the_largest_difference_comes_first(self) -> None:
+        one = self.gap("--planned", "planned", "--actual", "achieved")
         self.assertRegex(one.out, r"Glaze +1,850 +1,499.0 +-351.0 ")
         self.assertIn(
             "The largest difference is -351 at “Glaze”: 1,499 achieved of 1,850 planned, 81.0 %",
@@ -27,7 +26,7 @@ class Gaps(InFolder):
 
     def test_over_and_under_are_series_of_their_own_on_a_log_axis_too(self) -> None:
         for more in ({}, {"primary_log": True}, {"orientation": "vertical"}):
-            chart = vt.combine(self.file(SHEET), "crew", planned="planned", achieved="achieved", **more)  # type: ignore[arg-type]
+            chart = vt.combine(self.file(SHEET), "crew", planned="planned", actual="achieved", **more)  # type: ignore[arg-type]
             self.assertEqual(chart.categories, ("Glaze", "Press", "Pack", "Lab", "New"))
             roles = [one.role for one in chart.series]
             self.assertEqual(roles, ["quiet", "under", "strong"])
@@ -38,19 +37,36 @@ class Gaps(InFolder):
 
     def test_json_and_chart_files(self) -> None:
         target = self.folder / "gap.toml"
-        data = json.loads(self.gap("--gap", "planned,achieved", "--format", "json", "--save-chart", target).out)
+        data = json.loads(
+            self.gap("--planned", "planned", "--actual", "achieved", "--format", "json", "--save-chart", target).out
+        )
         self.assertEqual(
             [one["name"] for one in data["series"]], ["planned", "achieved", "difference", "percent of planned"]
         )
         self.assertTrue(data["sentence"].startswith("The largest difference"))
         self.assertIn("Planned and achieved by crew", Result("draw", target).out)
 
+    def test_a_chart_file_of_the_second_edition_is_read_with_a_note(self) -> None:
+        data = self.file(SHEET)
+        file = self.file(
+            f'format = "vantric/chart"\nversion = 2\nkind = "combine"\n[data]\nsource = "{data.name}"\n'
+            '[combine]\nx = "crew"\nplanned = "planned"\nachieved = "achieved"\n',
+            "old.toml",
+        )
+        result = Result("draw", file)
+        self.assertEqual(result.status, 0, result.err)
+        self.assertIn("'achieved' is called 'actual' now", result.err)
+
     def test_bad_wishes_are_one_line(self) -> None:
+        both = ("--planned", "planned", "--actual", "achieved")
         for more, words in (
-            (("--gap", "a,b,c"), "two sides"), (("--planned", "planned"), "planned is set beside achieved"),
-            (("--gap", "planned,achieved", "--bars", "planned"), "leave bars, line and the others out"),
-            (("--gap", "planned,achieved", "--together", "stacked"), "leave together out"),
-            (("--gap", "planned,done"), "no column 'done'"), (("--gap", "planned,planned"), "name two columns"),
+            (("--gap", "planned,achieved"), "for two columns write --planned planned --actual achieved"),
+            (("--planned", "planned", "--achieved", "achieved"), "there is no option --achieved; use --actual"),
+            (("--planned", "planned"), "planned is set beside actual"),
+            ((*both, "--bars", "planned"), "leave bars, line and the others out"),
+            ((*both, "--together", "stacked"), "leave together out"),
+            (("--planned", "planned", "--actual", "done"), "no column 'done'"),
+            (("--planned", "planned", "--actual", "planned"), "name two columns"),
             (("--bars", "planned", "--secondary-bars", "beside"), "secondary_bars is for bars on the secondary axis"),
             (("--bars", "planned", "--relate", "planned,planned"), "related to itself"), (("--gap", "x"), "a number"),
         ):  # fmt: skip

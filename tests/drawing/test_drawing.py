@@ -78,12 +78,12 @@ class Pictures(unittest.TestCase):
 
     def test_bars_go_to_the_canvas_as_one_collection(self) -> None:
         few, many = (
-            len(bare_figure(vt.pareto_chart({f"C{n:04}": 5000 // n for n in range(1, size)})).get_children())
+            len(bare_figure(vt.pareto_chart({f"C{n:04}": 5000 // n for n in range(1, size)}))[0].get_children())
             for size in (9, 500)
         )
         self.assertLess(many, 4 * few)
         self.assertEqual(
-            sorted(len(a.get_paths()) for a in bare_figure(chart()).get_children() if isinstance(a, PolyCollection)),
+            sorted(len(a.get_paths()) for a in bare_figure(chart())[0].get_children() if isinstance(a, PolyCollection)),
             [2, 4, 9],  # the legend's samples, the bars, what is cleared behind labels
         )
 

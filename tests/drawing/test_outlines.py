@@ -19,7 +19,7 @@ def dots(chart: vt.Chart, *, outlined: bool) -> np.ndarray:
     from matplotlib.backends.backend_agg import FigureCanvasAgg
 
     with mpl.rc_context({"path.simplify": False, "text.hinting": "none"}):
-        canvas = FigureCanvasAgg(bare_figure(chart, outlined=outlined))
+        canvas = FigureCanvasAgg(bare_figure(chart, outlined=outlined)[0])
         canvas.draw()
     return np.asarray(canvas.buffer_rgba()).astype(int)
 

@@ -23,7 +23,7 @@ COMMANDS = (
     "tally inspections.csv --by defect --weight pieces", "tally inspections.csv --by product --split kiln", "tally survey.csv --by answer --split shift --percent-of row",
     "compare inspections.csv --by defect --split shift --before Early --after Night", "compare inspections.csv --by kiln --split shift --before Early --after Night --per pieces",
     "compare inspections.csv inspections.csv --by kiln", "trend inspections.csv --by defect --date date", "trend inspections.csv --by kiln --date date --per pieces --period quarter",
-    "combine firings.csv --x month --bars first_firing --line percent:rejected/first_firing=R --relate first_firing,R", "combine crews.csv --x crew --planned planned_hours --achieved achieved_hours",
+    "combine firings.csv --x month --bars first_firing --line percent:rejected/first_firing=R --relate first_firing,R", "combine crews.csv --x crew --planned planned_hours --actual achieved_hours",
     "combine inspections.csv --x date --period month --bars sum:pieces=P --line mean:rework_cost=M", "combine firings.csv --x month --bars first_firing --bars second_firing --together percent",
     "scales 0:650 0:100", "scales 1:1000 -5:9 --primary-log", "scales 0:650 0:100 --policy proportional --meet 650:100", "review flawed_sheet.csv",
     "review inspections.csv --by defect", "review flawed_book.xlsx", "review flawed_overlay.toml", "columns inspections.csv", "columns kiln_sheets.xlsx", "columns rework_costs.csv",

@@ -92,13 +92,13 @@ class Combination:
     def _gap(self, data: Any, opening: Opening, look: CombinationLook) -> Combined:
         """Return planned and achieved with their differences, ranked by these, and the series that show them."""
         if self.series or self.secondary:
-            raise ChartError("planned and achieved are drawn as bars of their own: leave bars, line and the others out")
+            raise ChartError("planned and actual are drawn as bars of their own: leave bars, line and the others out")
         measures, names = combine(data, Combining(self.axis, self.axis.sides), opening)
         called = {**{name: name for name in names.values()}, **names}
         said = {_known(name, called, "given options"): own for name, own in self.options.items()}
         strange = next((option for own in said.values() for option in own if option != "unit"), None)
         if strange is not None:
-            raise ChartError(f"planned and achieved have a unit and no other options, not {strange}")
+            raise ChartError(f"planned and actual have a unit and no other options, not {strange}")
         sides = names[self.axis.sides[0]], names[self.axis.sides[1]]
         known = dict(zip(measures.names, measures.units, strict=True))
         units = [str(own["unit"]) for own in said.values()] + [known[name] for name in sides]
@@ -114,7 +114,7 @@ class Combination:
             return look
         for name in ("together", "transpose", "percent_of", "secondary_together", "totals"):
             if name in said:
-                raise ChartError(f"planned and achieved have bars of their own: leave {name} out")
+                raise ChartError(f"planned and actual have bars of their own: leave {name} out")
         orientation = look.orientation if "orientation" in said else "horizontal"
         room = look.headroom if "headroom" in said else FOR_LABELS
         return replace(look, together="overlaid", orientation=orientation, headroom=room)

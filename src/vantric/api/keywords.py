@@ -87,7 +87,7 @@ class CombineOptions(TypedDict, total=False):
     period: Literal["day", "week", "month", "quarter", "year"] | None
     order: Literal["given", "label", "frequency", "calendar"] | Sequence[str] | str | None
     planned: str | None
-    achieved: str | None
+    actual: str | None
     together: Literal["grouped", "stacked", "percent", "overlaid"]
     gap: float
     totals: bool

@@ -1,4 +1,4 @@
-"""Chart files of version 1, in the names of version 2."""
+"""Chart files of earlier editions, in the names of today."""
 
 from __future__ import annotations
 
@@ -14,6 +14,22 @@ _VALUES = {
     ("orientation", "upright"): "vertical", ("orientation", "lying"): "horizontal", ("title_place", "centre"): "center",
     ("points", "centre"): "center", ("labels", "frequency"): "value", ("order", "value"): "frequency",
 }  # fmt: skip
+
+
+#: Section -> names of the second edition, and what they are called now.
+_RENAMED = {"combine": {"achieved": "actual"}}
+
+
+def renamed_options(found: Mapping[str, Any]) -> tuple[dict[str, Any], list[str]]:
+    """Return the content of a file with options of the second edition under the names they have now, and which."""
+    parts, said = dict(found), []
+    for section, names in _RENAMED.items():
+        part = parts.get(section)
+        for old, new in names.items():
+            if isinstance(part, Mapping) and old in part and new not in part:
+                part = parts[section] = {new if name == old else name: value for name, value in part.items()}
+                said.append(f"'{old}' is called '{new}' now")
+    return parts, said
 
 
 def upgraded(found: Mapping[str, Any]) -> dict[str, Any]:

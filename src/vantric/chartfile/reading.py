@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
-from vantric.chartfile.earlier import upgraded
+from vantric.chartfile.earlier import renamed_options, upgraded
 from vantric.chartfile.model import ENDINGS, FORMAT, SHAPES, VERSION, ChartFile, SeriesEntry, Shape
 from vantric.chartfile.namedseries import SPELLED, named_series
 from vantric.chartfile.spelling import from_file
@@ -71,6 +71,8 @@ def chart_file_of(found: Any, shown: str) -> ChartFile:
     if version == 1:
         found = upgraded(found)
         notes = (f"'{shown}' is a chart file of version 1: its options are read under the names they have now",)
+    found, renamed = renamed_options(found)
+    notes += tuple(f"'{shown}': {said}" for said in renamed)
     try:
         return _checked(found, SHAPES[kind], kind, notes)
     except ChartFileError as error:

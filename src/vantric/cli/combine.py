@@ -6,7 +6,7 @@ from typing import Any
 
 import click
 
-from vantric.cli.flags import Given, from_text
+from vantric.cli.flags import Given
 from vantric.cli.making import ORDER, SOURCE, made
 from vantric.cli.results import Outputs, Reviewing, run_command
 from vantric.cli.seriesflags import NAMED, SERIES, number_options, series_options
@@ -18,7 +18,6 @@ from vantric.sources.options import Categories, Opening
 
 #: Options that say what the chart shows, whether a picture is drawn or not.
 _ALWAYS = tuple(set(known_options(CombinationLook)) - set(known_options(Look)))
-_GAP = "gap"
 KINDS = ("bars", "area", "stems", "steps", "line", "points")
 
 
@@ -49,7 +48,6 @@ def run(source: str, given: Given) -> int:
     from vantric.api.combinations import Combination
     from vantric.api.relations import relations_in  # what cannot be related is refused before anything is written
 
-    given = _with_sides(given)
     axis, opening, drawn, outputs, reviewing = given.split(Categories, Opening, Drawn, Outputs, Reviewing)
     series = _as_typed(drawn)
     named = series or tuple(("bars", text) for text in axis.sides)
@@ -63,22 +61,6 @@ def run(source: str, given: Given) -> int:
     )  # fmt: skip
 
 
-def _with_sides(given: Given) -> Given:
-    """Return what was typed: a gap of two columns is planned and achieved, one of a number is between bars."""
-    texts = given.get("gap", ())
-    if not texts:
-        return given
-    names = read_names(texts[0])
-    if len(texts) > 1:
-        raise click.UsageError("--gap is given twice: give it once")
-    if len(names) > 2:
-        raise click.UsageError("--gap has two sides: write --gap PLANNED,ACHIEVED")
-    if len(names) == 2:
-        rest = {name: value for name, value in given.items() if name != "gap"}
-        return Given({**rest, "planned": names[0], "achieved": names[1]})
-    return Given({**given, "gap": from_text(known_options(CombinationLook)["gap"], texts[0])})
-
-
 def _as_typed(drawn: Drawn) -> tuple[tuple[str, str], ...]:
     """Return (kind, what) of the series in the order in which they were typed."""
     left = {kind: list(getattr(drawn, kind)) for kind in KINDS}
@@ -88,14 +70,10 @@ def _as_typed(drawn: Drawn) -> tuple[tuple[str, str], ...]:
 
 command = made(
     "combine", run, [SOURCE], (Categories, Drawn, CombinationLook, *SERIES, Opening, WordsFile, Outputs, Reviewing),
-    named=(*NAMED, _GAP),
+    named=NAMED,
     first="x bars line area period secondary unit together labels out",
     examples=(
         "combine firings.csv --x month --bars first_firing --line percent:rejected/first_firing=Rejected",
         "combine crews.csv --x crew --bars planned_hours --bars achieved_hours --reference 2000=Limit --out crews.png",
     ),
 )  # fmt: skip
-for _one in command.params:
-    if _one.name == _GAP and isinstance(_one, click.Option):
-        _one.metavar = "SHARE|PLANNED,ACHIEVED"
-        _one.help = "Between grouped bars, as a share of a bar's width; or two columns, as --planned and --achieved."

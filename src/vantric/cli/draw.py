@@ -89,10 +89,13 @@ def run(chart_file: Path, given: Given) -> None:
         tell(f"vantric: note: {note}; save it again to bring it up to date")
     drawings = [path for path, kind in zip(pictures.out, kinds, strict=True) if kind in PICTURES]
     contents: list[tuple[Path, bytes]] = []
+    plans: list[Any] = []
     content = Content(section=cache(made.section))
     for target, kind in zip(pictures.out, kinds, strict=True):
         if kind in PICTURES:
-            contents.append((target, drawn(chart, kind)))
+            picture, plan = drawn(chart, kind)
+            contents.append((target, picture))
+            plans.append(plan)
         else:
             contents += contents_of(target, kind, content, sources=[str(chart_file)], pictures=drawings)
     write_all(contents)
@@ -102,8 +105,7 @@ def run(chart_file: Path, given: Given) -> None:
         findings = review_chart(chart)
         tell_findings(findings)
         tell_wrong(findings, pictures.out)
-        if drawings:
-            tell_left_out(chart)
+        tell_left_out(plans)
 
 
 _SCHEMA = click.Option(["--schema"], is_flag=True, is_eager=True, expose_value=False, callback=_print_schema,

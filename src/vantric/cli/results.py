@@ -171,17 +171,19 @@ def run_command(
 
 def _write(run: _Run, outputs: Outputs, endings: Sequence[str], recipe: Recipe, read: Sequence[str]) -> None:
     contents: list[tuple[Path, bytes]] = []
+    plans: list[Any] = []
     content = run.content(slide_tables=outputs.slide_tables)
     for target, end in zip(outputs.out, endings, strict=True):
         if end in PICTURES:
-            contents.append((target, drawn(run.chart, end)))
+            picture, plan = drawn(run.chart, end)
+            contents.append((target, picture))
+            plans.append(plan)
         else:
             contents += contents_of(target, end, content, pictures=outputs.pictures, sources=read)
     if outputs.save_chart is not None:
         contents.append((outputs.save_chart, recipe.file(outputs.save_chart)))
     write_all(contents)
-    if outputs.pictures:
-        tell_left_out(run.chart)
+    tell_left_out(plans)
 
 
 def refuse_without_picture(given: Iterable[str], flags: Iterable[str], outputs: Outputs) -> None:
@@ -264,26 +266,20 @@ def tell_wrong(findings: Iterable[Finding], pictures: Sequence[Path]) -> None:
         tell(f"vantric: error: {names} {verb} a wrong number: {wrong[0].message}; {wrong[0].fix}")
 
 
-def drawn(chart: Any, kind: str) -> bytes:
-    """Return the picture of a chart; what drawing it warns of goes to standard error, one line each."""
-    from vantric.drawing.save import picture
+def drawn(chart: Any, kind: str) -> tuple[bytes, Any]:
+    """Return the picture of a chart and its plan; what drawing it warns of goes to standard error, one line each."""
+    from vantric.drawing.save import picture_and_plan
 
     said: list[str] = []
-    made = picture(chart, kind, tell=said.append)
+    made = picture_and_plan(chart, kind, tell=said.append)
     for message in dict.fromkeys(said):
         tell(f"vantric: warning: {message}")
     return made
 
 
-def tell_left_out(chart: Any) -> None:
-    """Say which labels found no place in a picture, measured with the fonts that drew it."""
-    from vantric.core.charting import PanelChart
-    from vantric.drawing.save import planned
-
-    if isinstance(chart, PanelChart):
-        return
-    _, plan = planned(chart)
-    missing = plan.missing  # type: ignore[union-attr]
+def tell_left_out(plans: Iterable[Any]) -> None:
+    """Say which labels found no place in pictures, as their plans know; panels do not say it."""
+    missing = tuple(dict.fromkeys(one for plan in plans for one in getattr(plan, "missing", ())))
     if missing:
         number = sum(len(one.categories) for one in missing)
         words = "1 label is" if number == 1 else f"{number:,} labels are" if number else "some labels are"

@@ -48,13 +48,13 @@ def _texts(chart: Drawn) -> list[str]:
     return [*titles, *units, *labels, *chart.categories]
 
 
-def bare_figure(chart: Drawn, *, tell: Telling = warn, outlined: bool = False) -> Figure:
-    """Return a figure to be saved at once, without hinting: marks and text, no axes; text as outlines if it can be."""
+def bare_figure(chart: Drawn, *, tell: Telling = warn, outlined: bool = False) -> tuple[Figure, Plan | PanelPlan]:
+    """Return a figure to be saved at once, and its plan: marks and text, no axes; text as outlines if it can be."""
     theme = theme_named(chart.theme)
     plan, families = planned(chart, chart.size, linear_measure, tell=tell)
     figure = _new_figure(theme, chart.size)
     Pen(figure, figure.dpi_scale_trans, (0.0, 0.0), theme, families, outlined=outlined).draw(plan)
-    return figure
+    return figure, plan
 
 
 def draw_figure(chart: Drawn, *, ax: Axes | None = None) -> Figure:

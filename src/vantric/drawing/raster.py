@@ -11,6 +11,7 @@ import numpy as np
 from matplotlib.figure import Figure
 
 from vantric.cleaning import markup
+from vantric.core.planning import PanelPlan, Plan
 from vantric.drawing.figure import Drawn, bare_figure
 from vantric.drawing.fonts import DRAWING, PER_INCH
 from vantric.drawing.telling import Telling
@@ -24,12 +25,12 @@ _SETTINGS: Any = {
 }
 
 
-def drawn(chart: Drawn, kind: str, tell: Telling) -> bytes:
-    """Return a chart as a picture that Matplotlib draws: ``"png"`` or ``"pdf"``."""
+def drawn(chart: Drawn, kind: str, tell: Telling) -> tuple[bytes, Plan | PanelPlan]:
+    """Return a chart as a picture that Matplotlib draws, ``"png"`` or ``"pdf"``, and its plan."""
     with DRAWING:
-        figure = bare_figure(chart, tell=tell, outlined=kind == "png")
+        figure, plan = bare_figure(chart, tell=tell, outlined=kind == "png")
         with mpl.rc_context(_SETTINGS):
-            return _WRITERS[kind](figure, chart)
+            return _WRITERS[kind](figure, chart), plan
 
 
 def _png(figure: Figure, chart: Drawn) -> bytes:

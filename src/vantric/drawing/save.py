@@ -34,11 +34,16 @@ def picture(chart: Drawn, kind: str, *, tell: Telling = warn) -> bytes:
     TargetError
         If the kind is another one.
     """
+    return picture_and_plan(chart, kind, tell=tell)[0]
+
+
+def picture_and_plan(chart: Drawn, kind: str, *, tell: Telling = warn) -> tuple[bytes, Plan | PanelPlan]:
+    """Return a chart as a picture, and the plan that was drawn: it knows what was left out."""
     if kind not in PICTURES:
         raise unknown(TargetError, f"'.{kind}' is not a kind of picture", kind, PICTURES, every=True)
     if kind == "svg":
         measure, plan = planned(chart)
-        return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font).encode()
+        return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font).encode(), plan
     check_settings()
     from vantric.drawing.raster import drawn
 

@@ -17,6 +17,8 @@ SYNONYMS: dict[str, tuple[str, ...]] = {
     "thousands_separator": ("show_numbers=1.234,56",), "upright": ("orientation=vertical",), "width": ("line_width",
     "bar_width", "size"), "without_zero": ("no_primary_zero", "primary_zero=False"), "zero": ("primary_zero",),
     "cumulative": ("cumulative_column",),
+    # names of the second edition
+    "achieved": ("actual",),
     # words that people try
     "top": ("keep",), "first": ("keep",), "limit": ("keep",), "max_categories": ("keep",), "n": ("keep",),
     "head": ("keep",), "others": ("rest_label",), "other": ("rest_label",), "other_label": ("rest_label",),

@@ -260,23 +260,23 @@ class Categories(Options, section="What is drawn"):
     order: CombinationOrder = option(None, "given, label, value (descending by the first series), calendar, or every "
                                      "category in its order; if not given, numbers ascend and text is as given.",
                                      metavar="ORDER", read=read_categories_order)  # fmt: skip
-    planned: str | None = option(None, "With achieved, in place of other series: what was to be. The largest "
+    planned: str | None = option(None, "With actual, in place of other series: what was to be. The largest "
                                  "differences come first.", metavar="COL")  # fmt: skip
-    achieved: str | None = option(None, "With planned: what was.", metavar="COL")
+    actual: str | None = option(None, "With planned: what was.", metavar="COL")
 
     def __post_init__(self) -> None:
-        """Check that planned and achieved come together."""
+        """Check that planned and actual come together."""
         super().__post_init__()
-        if (self.planned is None) != (self.achieved is None):
-            lacking, there = ("planned", "achieved") if self.planned is None else ("achieved", "planned")
+        if (self.planned is None) != (self.actual is None):
+            lacking, there = ("planned", "actual") if self.planned is None else ("actual", "planned")
             raise ColumnError(f"{there} is set beside {lacking}: name both columns")
-        if self.planned is not None and self.planned == self.achieved:
-            raise ColumnError(f"planned and achieved are both '{self.planned}'; name two columns")
+        if self.planned is not None and self.planned == self.actual:
+            raise ColumnError(f"planned and actual are both '{self.planned}'; name two columns")
 
     @property
     def sides(self) -> tuple[str, ...]:
-        """What was planned and what was achieved; empty where other series are drawn."""
-        return (self.planned, self.achieved) if self.planned is not None and self.achieved is not None else ()
+        """What was planned and what came of it; empty where other series are drawn."""
+        return (self.planned, self.actual) if self.planned is not None and self.actual is not None else ()
 
 
 def check_columns(wanted: Sequence[str], known: Sequence[str], where: str) -> None:

@@ -143,7 +143,7 @@ class InEveryLanguage(unittest.TestCase):
             vt.pareto_chart(vt.pareto(log, "defect", split="kiln", keep=9), language=code, orientation="horizontal"),
             vt.crosstab(log, "defect", "shift").compare("Early", "Night").chart(language=code),
             vt.combine(
-                self.folder / "crews.csv", x="crew", planned="planned_hours", achieved="achieved_hours", language=code
+                self.folder / "crews.csv", x="crew", planned="planned_hours", actual="achieved_hours", language=code
             ),
             found,
             vt.pareto_chart(vt.pareto(log, "defect", split="kiln", keep=9), panels=True, language=code),

@@ -206,12 +206,15 @@ class Chart(Drawable):
             self, categories: Iterable[str], series: Iterable[Series], *, scales: ScalePair, **parts: Any
         ) -> None: ...
 
-    def __init__(self, categories: Iterable[Any], series: Iterable[Series], **options: Any) -> None:
+    def __init__(  # type: ignore[misc]
+        self, categories: Iterable[Any], series: Iterable[Series], **options: Unpack[ChartOptions]
+    ) -> None:
         """Compose the chart of series under options; or, where it comes with its scales, hold it as it is composed."""
-        if "scales" in options:
-            self._hold({"categories": categories, "series": series, **options})
+        parts: Any = options
+        if "scales" in parts:
+            self._hold({"categories": categories, "series": series, **parts})
             return
-        made, recipe = self._of_kind().verbs["compose"](list(categories), list(series), options)
+        made, recipe = self._of_kind().verbs["compose"](list(categories), list(series), parts)
         self._hold({field.name: getattr(made, field.name) for field in fields(self)})
         object.__setattr__(self, "_recipe", recipe)
 

@@ -47,6 +47,17 @@ def read_size(text: str) -> Any:
     return width, height
 
 
+def read_gap(text: str) -> Any:
+    """Return the space between bars; two columns, which an earlier edition took, are answered with their options."""
+    if "," in text:
+        planned, _, actual = (part.strip() for part in text.partition(","))
+        raise ChartError(f"gap is the space between bars: for two columns write --planned {planned} --actual {actual}")
+    try:
+        return float(text)
+    except ValueError:
+        return text
+
+
 class Look(NumberOptions, section="How the chart looks"):
     """The options that every kind of chart has."""
 
@@ -168,8 +179,9 @@ class BarsTogether(Options, section=_SHOWS):
     """The options of several series of bars."""
 
     together: Together = option("grouped", "How series of bars share a place; percent: stacked to 100 %.")
-    gap: float = option(0.0, "Between grouped bars, as a share of a bar's width.", metavar="SHARE",
-                        least=0, most=2)  # fmt: skip
+    gap: float = option(
+        0.0, "Between grouped bars, as a share of a bar's width.", metavar="SHARE", least=0, most=2, read=read_gap
+    )
     totals: bool = option(False, "Write the totals of stacks over them.")
     transpose: bool = option(False, "Exchange categories and series, or the rows and columns of a two-way table.")
 

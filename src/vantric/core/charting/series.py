@@ -89,6 +89,11 @@ class Series(Options, section="How series look", kw_only=False):
             put(self, "labels", tuple(map(str, self.labels)))
         super().__post_init__()
 
+    def __setstate__(self, state: dict[str, Any]) -> None:
+        """Take what was pickled: what is missing is the one NaN again, so that series compare by their values."""
+        values = tuple(math.nan if value != value else value for value in state["values"])
+        self.__dict__.update(state, values=values)
+
     @property
     def width(self) -> float | None:
         """Its width: of a line in pixels, of bars the share of their place."""

@@ -7,11 +7,9 @@ import numpy as np
 from vantric.core.charting.chart import Chart
 from vantric.core.numbers.arrays import Floats
 from vantric.core.planning.frame.layout import Desk, Page, lay_out
-from vantric.core.planning.labels.cutmark import cut_rules
-from vantric.core.planning.labels.labeling import Labels, place_labels
+from vantric.core.planning.labels.labeling import Guides, Labels, guides_of, place_labels
 from vantric.core.planning.labels.lineends import LineEnds, line_ends
-from vantric.core.planning.labels.moments import moment_rules
-from vantric.core.planning.labels.references import reference_bands, reference_rules
+from vantric.core.planning.labels.references import reference_bands
 from vantric.core.planning.lettering import Pen, Sizes
 from vantric.core.planning.marks import Marks, set_marks
 from vantric.core.planning.measure import Measure, table_measure
@@ -49,28 +47,27 @@ def make_plan(
     """
     size = chart.size if size is None else size
     desk = Desk(chart, size, Sizes.of(*size) if unit is None else Sizes(unit), Pen(measure), chart.scales)
-    page, marks, ends = set_page(desk)
-    labels = place_labels(desk, page, marks, ends)
+    page, marks, ends, guides = set_page(desk)
+    labels = place_labels(desk, page, marks, ends, guides)
     if labels is None:  # no room beside the marks: names are in the legend's row
         names = [*(cut.text for cut in chart.cuts), *(one.text for one in chart.references)]
         names += [one.text for one in chart.moments]
-        page, marks, ends = set_page(desk, remark="; ".join(filter(None, names)))
-        labels = place_labels(desk, page, marks, ends, with_names=False)
-    return _assemble(desk, page, marks, ends, labels or Labels((), ()))
+        page, marks, ends, guides = set_page(desk, remark="; ".join(filter(None, names)))
+        labels = place_labels(desk, page, marks, ends, guides, with_names=False)
+    return _assemble(desk, page, marks, ends, guides, labels or Labels((), ()))
 
 
-def set_page(desk: Desk, remark: str = "") -> tuple[Page, Marks, LineEnds]:
-    """Return the page, the marks and the names at line ends: all but the labels."""
+def set_page(desk: Desk, remark: str = "") -> tuple[Page, Marks, LineEnds, Guides]:
+    """Return the page, the marks, the names at line ends and the guides: all but the labels."""
     page = lay_out(desk, remark=remark)
     ends = line_ends(desk.chart, page.field, desk.sizes, desk.pen)
-    return page, set_marks(desk.chart, page.field, desk.sizes), ends
+    marks = set_marks(desk.chart, page.field, desk.sizes)
+    return page, marks, ends, guides_of(desk, page, marks)
 
 
-def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, labels: Labels) -> Plan:
-    chart, field, rules = desk.chart, page.field, [*page.rules, *marks.partings]
-    for cut in chart.cuts if marks.paths else ():
-        level = float(field.up(desk.scales.secondary.fraction(cut.value)))
-        rules += cut_rules(cut, level, marks.paths[0].xs, marks.paths[0].ys, field)
+def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, guides: Guides, labels: Labels) -> Plan:
+    chart, field = desk.chart, page.field
+    rules = [*page.rules, *marks.partings, *(line for lines in guides.cuts for line in lines)]
     return Plan(
         size=desk.size,
         frame=field.frame,
@@ -83,8 +80,8 @@ def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, labels: Labe
         point_sets=marks.points,
         rules=(
             *rules,
-            *reference_rules(chart, field),
-            *moment_rules(chart, field),
+            *guides.references,
+            *guides.moments,
             *marks.whiskers,
             *labels.leaders,
             *ends.leaders,

@@ -37,12 +37,39 @@ class Labels:
     missing: tuple[LeftOut, ...] = ()
 
 
+@dataclass(frozen=True)
+class Guides:
+    """The lines of cutoffs, references and dates: drawn, and kept clear by labels.
+
+    Attributes
+    ----------
+    cuts
+        A tuple of lines a cutoff.
+    references, moments
+    """
+
+    cuts: tuple[tuple[PathMark, ...], ...]
+    references: tuple[PathMark, ...]
+    moments: tuple[PathMark, ...]
+
+
+def guides_of(desk: Desk, page: Page, marks: Marks) -> Guides:
+    """Return the lines of cutoffs, references and dates."""
+    chart, field = desk.chart, page.field
+    levels = [float(field.up(desk.scales.secondary.fraction(cut.value))) for cut in chart.cuts]
+    line = marks.paths[0] if marks.paths else None
+    cuts = (
+        cut_rules(cut, level, line.xs, line.ys, field) for cut, level in zip(chart.cuts, levels, strict=True) if line
+    )
+    return Guides(tuple(map(tuple, cuts)), tuple(reference_rules(chart, field)), tuple(moment_rules(chart, field)))
+
+
 def place_labels(
-    desk: Desk, page: Page, marks: Marks, ends: LineEnds, *, with_names: bool = True
+    desk: Desk, page: Page, marks: Marks, ends: LineEnds, guides: Guides, *, with_names: bool = True
 ) -> Labels | None:  # fmt: skip
     """Place every label; None if what a cutoff cuts, or a reference, finds no place for its name."""
-    places = _taken(desk, page, marks, ends)
-    named = _names(desk, page, marks, places)
+    places = _taken(desk, page, marks, ends, guides)
+    named = _names(desk, page, marks, guides, places)
     if with_names and None in named:
         return None
     placed: list[Placed] = [Placed(text) for text in named if text] if with_names else []
@@ -110,17 +137,15 @@ def _labels_placed(labeled: Labeled | Pointed, places: Places, desk: Desk, *, le
     return point_labels(labeled, places, desk.pen, desk.sizes, horizontal=horizontal, leaders=leaders)
 
 
-def _names(desk: Desk, page: Page, marks: Marks, places: Places) -> list[TextMark | None]:
+def _names(desk: Desk, page: Page, marks: Marks, guides: Guides, places: Places) -> list[TextMark | None]:
     """Write what each cutoff cuts and what each reference is called; None for one that finds no place."""
     chart, field = desk.chart, page.field
-    levels = [float(field.up(desk.chart.scales.secondary.fraction(cut.value))) for cut in chart.cuts]
-    cuts = list(zip(chart.cuts, levels, strict=True)) if marks.paths else []
-    for cut, level in cuts:
-        for line in cut_rules(cut, level, marks.paths[0].xs, marks.paths[0].ys, field):
+    for lines in guides.cuts:
+        for line in lines:
             places.take_segment(*line.xs[:1], *line.ys[:1], *line.xs[1:], *line.ys[1:])
     found: list[TextMark | None] = []
-    for cut, level in cuts:
-        path = marks.paths[0]
+    for cut in chart.cuts if guides.cuts else ():
+        path, level = marks.paths[0], float(field.up(desk.scales.secondary.fraction(cut.value)))
         found.append(cut_text(cut, level, path.xs, path.ys, field, places, desk.pen, desk.sizes))
     bars = [Box(*edge) for edge in marks.bars.edges.tolist()]
     for one in chart.references:
@@ -232,7 +257,7 @@ def _open_width(desk: Desk) -> float:
     return width - desk.sizes.px(24) - legend_width(desk.chart, width, desk.sizes, desk.pen)
 
 
-def _taken(desk: Desk, page: Page, marks: Marks, ends: LineEnds) -> Places:
+def _taken(desk: Desk, page: Page, marks: Marks, ends: LineEnds, guides: Guides) -> Places:
     """Return the frame with everything in it that a label must not cover."""
     frame, over = page.field.frame, desk.sizes.px(7)
     horizontal = page.field.horizontal  # no axis is to the right then
@@ -251,8 +276,8 @@ def _taken(desk: Desk, page: Page, marks: Marks, ends: LineEnds) -> Places:
         *marks.paths,
         *marks.stems,
         *marks.whiskers,
-        *reference_rules(desk.chart, page.field),
-        *moment_rules(desk.chart, page.field),
+        *guides.references,
+        *guides.moments,
         *zeros,
         *ends.leaders,
     ):
