@@ -122,7 +122,7 @@ class Sources(InFolder):
                 ("flawed_rates.toml",),
                 {"added-up", "axis-chosen", "crossing-lines", "flat-series", "mean-of-rates", "secondary-without-zero"},
             ),
-            (("floating_line.toml",), {"floating-line"}),
+            (("floating_line.toml",), {"floating-line", "secondary-without-zero"}),
             (("flawed_log.csv", "--by", "defect", "--count", "pieces"),
              {"total-row", "similar-labels", "near-labels", "more-missing", "ties"}),
         ):  # fmt: skip
