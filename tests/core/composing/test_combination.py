@@ -198,7 +198,7 @@ class Axes(Refusing):
         found = chart(vt.Bars("Fired", FIRED, unit="tiles"), vt.Line("Rejected", RATE, unit="%"))
         self.assertEqual([one.axis for one in found.series], ["primary", "secondary"])
         self.assertEqual((found.scales.policy, found.scales.shared_ticks), ("grid", True))
-        finding, start = vt.review(found)
+        start, finding = vt.review(found)
         self.assertEqual((finding.code, finding.severity), ("axis-chosen", "note"))
         self.assertEqual((start.code, start.severity), ("secondary-without-zero", "note"))
         self.assertIn("the secondary axis was chosen for “Rejected”", finding.message)

@@ -20,7 +20,7 @@ class Furniture(unittest.TestCase):
         found = chart(vt.Bars("Fired", FIRED), vt.Line("Rejected", RATE, unit="%"), subject="month")
         self.assertEqual(found.title, "Fired and Rejected by month")
         self.assertEqual((found.category_title, found.primary_title), ("Month", "Fired"))
-        self.assertEqual((found.secondary_title, found.secondary_unit), ("Rejected (%)", " %"))
+        self.assertEqual((found.secondary_title, found.secondary_unit), ("Rejected (%), axis starts at 3.8 %", " %"))
         self.assertTrue(all(text.endswith("%") for text in texts(found.plan(), "tick") if "." in text))
         own = chart(vt.Bars("a", FIRED), title="T", primary_title="P", category_title="", subtitle="S", note="N")
         self.assertEqual(

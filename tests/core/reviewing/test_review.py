@@ -117,9 +117,12 @@ class Sources(InFolder):
     def test_the_other_flawed_files(self) -> None:
         for arguments, wanted in (
             (("flawed_overlay.toml",), {"hidden-bars", "log-bars", "flat-series", "many-series", "two-grids"}),
-            (("flawed_pareto.toml",), {"wrong-cumulative", "not-descending"}),
-            (("flawed_rates.toml",), {"added-up", "axis-chosen", "crossing-lines", "flat-series", "mean-of-rates"}),
-            (("floating_line.toml",), {"floating-line"}),
+            (("flawed_pareto.toml",), {"wrong-cumulative", "not-descending", "secondary-without-zero"}),
+            (
+                ("flawed_rates.toml",),
+                {"added-up", "axis-chosen", "crossing-lines", "flat-series", "mean-of-rates", "secondary-without-zero"},
+            ),
+            (("floating_line.toml",), {"floating-line", "secondary-without-zero"}),
             (("flawed_log.csv", "--by", "defect", "--count", "pieces"),
              {"total-row", "similar-labels", "near-labels", "more-missing", "ties"}),
         ):  # fmt: skip

@@ -60,11 +60,12 @@ def _zeros_apart(chart: Chart) -> list[Finding]:
     if not all(0 <= zero <= 1 for zero in zeros) or abs(zeros[0] - zeros[1]) <= _APART:
         return []
     standing = [one for side in SIDES for one in series_on(chart, side) if one.kind in _FROM_ZERO]
+    what = "bars stand on two zeros" if len(standing) > 1 else "the two zeros of the axes are"
     harm = "their lengths do not compare" if len(standing) > 1 else "what is above one zero may be below the other"
     return [
         warning(
             "zeros-apart",
-            message=f"the zeros of the two axes are at different heights: {harm}",
+            message=f"{what} at different heights: {harm}",
             fix="take policy grid or proportional, which put zero and zero at one height",
             where="both axes",
         )
