@@ -91,8 +91,8 @@ def _clear_ends(scale: Scale, low: float, high: float, headroom: float, limits: 
     whole = abs(high - 100) < 1e-6 and scale.upper == 100
     zero = scale.kind == "linear" and scale.lower <= 0 <= scale.upper
     return (
-        fixed[0] is not None or (zero and low >= 0) or shares[0] >= headroom * (1 - 1e-6),
-        fixed[1] is not None or whole or (zero and high <= 0) or 1 - shares[1] >= headroom * (1 - 1e-6),
+        fixed[0] is not None or (zero and low >= 0) or shares[0] >= headroom * (1 - 1e-6) - 1e-9,
+        fixed[1] is not None or whole or (zero and high <= 0) or 1 - shares[1] >= headroom * (1 - 1e-6) - 1e-9,
     )
 
 

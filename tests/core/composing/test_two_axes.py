@@ -106,6 +106,16 @@ class Wishes(unittest.TestCase):
                     make(**wish)
 
 
+class Noise(unittest.TestCase):
+    def test_ends_that_differ_by_float_noise_are_one(self) -> None:
+        pair = vt.align((99.99999999999999, 100.0), (0, 9), primary_zero=False)
+        self.assertLess(pair.primary.lower, 99)
+        self.assertEqual(len(set(pair.primary.ticks)), len(pair.primary.ticks))
+        parts = [vt.Bars("a", [1 / 3, 0.2, 0.7]), vt.Bars("b", [0.1, 0.3, 0.5])]
+        chart = vt.Chart(["x", "y", "z"], parts, together="percent", primary_zero=False)
+        self.assertGreaterEqual(chart.scales.primary.upper, 100)
+
+
 class Zero(unittest.TestCase):
     def heights(self, chart: vt.Chart) -> list[float]:
         return [float(scale.fraction(0)) for scale in (chart.scales.primary, chart.scales.secondary)]

@@ -11,6 +11,7 @@ from vantric.errors import ScaleError
 
 _NAMES = ("primary", "secondary")
 _LARGEST = 1.5e308
+_NOISE = 1e-11  # of an end
 _LIMITS = tuple[float | None, float | None] | None
 #: Whether an axis shows zero, need not, or must not.
 ZeroRule: TypeAlias = Literal["shown", "free", "hidden"]
@@ -148,8 +149,8 @@ def _fixed(limits: _LIMITS, name: str) -> tuple[float | None, float | None]:
 def _apart(
     low: float, high: float, by: float, fixed: tuple[float | None, float | None]
 ) -> tuple[float, float]:  # fmt: skip
-    """Give equal ends some room, but where they are fixed."""
-    if low < high:
+    """Give equal ends some room, but where they are fixed; ends that differ by float noise are equal."""
+    if high - low > _NOISE * max(abs(low), abs(high)):
         return low, high
     return low - (by if fixed[0] is None else 0.0), high + (by if fixed[1] is None else 0.0)
 
