@@ -7,7 +7,6 @@ from typing import TypeAlias
 from vantric.core.charting import Chart, PanelChart
 from vantric.core.planning import PanelPlan, Plan, make_panel_plan, make_plan
 from vantric.core.planning.measure import Measure, table_measure
-from vantric.drawing.svg import svg_text
 from vantric.drawing.telling import Telling, check_settings, warn
 from vantric.drawing.theme import theme_named
 from vantric.errors import TargetError, unknown
@@ -42,6 +41,8 @@ def picture_and_plan(chart: Drawn, kind: str, *, tell: Telling = warn) -> tuple[
     if kind not in PICTURES:
         raise unknown(TargetError, f"'.{kind}' is not a kind of picture", kind, PICTURES, every=True)
     if kind == "svg":
+        from vantric.drawing.svg import svg_text
+
         measure, plan = planned(chart)
         return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font).encode(), plan
     check_settings()

@@ -10,7 +10,6 @@ from typing import TYPE_CHECKING, Any
 from vantric.api.kinds.kind import Kind, Parts
 from vantric.api.looks import ready
 from vantric.api.shaping import shaped
-from vantric.api.spreads import spreads_of
 from vantric.core import composing, counting
 from vantric.core.charting.options import ParetoLook
 from vantric.core.charting.wording import PLAIN_WORDING
@@ -85,7 +84,7 @@ def chart(table: ParetoTable, look: ParetoLook) -> Any:
     dense = _dense(table, look)
     if dense is not None:
         description = f"{description} {dense.sentence()}"
-    known = spreads_of(table, look) if look.intervals else None
+    known = _spreads(table, look) if look.intervals else None
     if known is not None:
         description = f"{description} {known.sentence}"
         if look.note is True:
@@ -97,6 +96,12 @@ def chart(table: ParetoTable, look: ParetoLook) -> Any:
         return composing.drill_panels(table, look, description=description, spreads=panels)
     spreads = panels[0] if panels else None
     return shaped(composing.pareto_chart(table, look, description=description, spreads=spreads), look)
+
+
+def _spreads(table: ParetoTable, look: ParetoLook) -> Any:
+    from vantric.api.spreads import spreads_of  # for intervals only
+
+    return spreads_of(table, look)
 
 
 def section(table: ParetoTable, look: ParetoLook, findings: Any, *, chart: Any = None) -> Any:

@@ -6,8 +6,26 @@ frame with its axes, titles and legend (`frame/`), the marks of the series (`mar
 sets several plans in one picture. `measure` holds the metrics of text, `lettering` its sizes.
 """
 
-from vantric.core.planning.panels import PanelPlan, make_panel_plan
-from vantric.core.planning.plan import Box, Plan, TextMark
-from vantric.core.planning.planner import make_plan
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from vantric.loading import on_first_use
+
+if TYPE_CHECKING:
+    from vantric.core.planning.panels import PanelPlan, make_panel_plan
+    from vantric.core.planning.plan import Box, Plan, TextMark
+    from vantric.core.planning.planner import make_plan
 
 __all__ = ["Box", "PanelPlan", "Plan", "TextMark", "make_panel_plan", "make_plan"]
+__getattr__ = on_first_use(
+    __name__,
+    {
+        "Box": "plan",
+        "PanelPlan": "panels",
+        "Plan": "plan",
+        "TextMark": "plan",
+        "make_panel_plan": "panels",
+        "make_plan": "planner",
+    },
+)
