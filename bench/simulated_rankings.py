@@ -7,7 +7,7 @@ from collections.abc import Iterable
 import numpy as np
 
 from simulated import NOMINAL, SHAPES, clustered_tally, drawn_sizes, plain, ranks_hold, shares, true_ranks
-from vantric.core.inference.chances import last_inside, vital_chances
+from vantric.core.inference.certainty import last_inside, vital_chances
 from vantric.core.inference.evenness import even_band, evenness_of
 from vantric.core.inference.intervals import binomial_limits, rate_intervals, share_intervals
 from vantric.core.inference.ranking import first_against_second, rank_ranges

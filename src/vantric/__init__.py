@@ -15,15 +15,15 @@ from typing import TYPE_CHECKING, Any
 __version__ = "0.2.0"
 
 if TYPE_CHECKING:
+    from vantric.api.charting import aggregate as aggregate
+    from vantric.api.charting import category_colors as category_colors
+    from vantric.api.charting import compare as compare
+    from vantric.api.charting import crosstab as crosstab
+    from vantric.api.charting import pareto as pareto
     from vantric.api.charting import pareto_chart as pareto_chart
     from vantric.api.charting import read_chart as read_chart
+    from vantric.api.charting import tally as tally
     from vantric.api.combine_columns import combine as combine
-    from vantric.api.counting import aggregate as aggregate
-    from vantric.api.counting import category_colors as category_colors
-    from vantric.api.counting import compare as compare
-    from vantric.api.counting import crosstab as crosstab
-    from vantric.api.counting import pareto as pareto
-    from vantric.api.counting import tally as tally
     from vantric.api.keywords import AggregateOptions as AggregateOptions
     from vantric.api.keywords import ChartOptions as ChartOptions
     from vantric.api.keywords import CombineOptions as CombineOptions
@@ -122,21 +122,21 @@ _HOMES = {
     "TrendOptions": "api.keywords",
     "VantricError": "errors",
     "WORDS": "core.charting.wording",
-    "aggregate": "api.counting",
+    "aggregate": "api.charting",
     "align": "api.scaling",
-    "category_colors": "api.counting",
+    "category_colors": "api.charting",
     "combine": "api.combine_columns",
-    "compare": "api.counting",
-    "crosstab": "api.counting",
+    "compare": "api.charting",
+    "crosstab": "api.charting",
     "gap": "api.relating",
-    "pareto": "api.counting",
+    "pareto": "api.charting",
     "pareto_chart": "api.charting",
     "read_chart": "api.charting",
     "relate": "api.relating",
     "report": "api.reporting.reports",
     "review": "api.reviews",
     "suggest_axes": "core.axes.suggest",
-    "tally": "api.counting",
+    "tally": "api.charting",
     "trend": "api.trends",
 }
 __all__ = ["__version__", *_HOMES]

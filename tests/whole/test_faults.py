@@ -293,7 +293,7 @@ class Signals(InFolder):
 
     def test_what_the_caller_ignores_stays_ignored(self) -> None:
         code = (
-            "import signal, sys\nsignal.signal(signal.SIGHUP, signal.SIG_IGN)\nfrom vantric.cli.stopping import stops\n"
+            "import signal, sys\nsignal.signal(signal.SIGHUP, signal.SIG_IGN)\nfrom vantric.cli.main import stops\n"
             "def now(): return (signal.getsignal(signal.SIGHUP) is signal.SIG_IGN,\n"
             "    signal.getsignal(signal.SIGTERM) is signal.SIG_DFL)\n"
             "with stops(): print(*now())\n"

@@ -15,7 +15,7 @@ from scipy import stats
 import vantric as vt
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
-from vantric.core.inference.chances import settling_records, vital_chances
+from vantric.core.inference.certainty import settling_records, vital_chances
 from vantric.core.inference.evenness import even_band, evenness_of, surely_uneven
 from vantric.core.inference.intervals import rate_intervals, share_intervals
 from vantric.core.inference.ranking import first_against_second, rank_ranges

@@ -13,9 +13,8 @@ from typing import TYPE_CHECKING
 from vantric.loading import on_first_use
 
 if TYPE_CHECKING:
-    from vantric.core.planning.panels import PanelPlan, make_panel_plan
+    from vantric.core.planning.panels import PanelPlan, make_panel_plan, make_plan
     from vantric.core.planning.plan import Box, Plan, TextMark
-    from vantric.core.planning.planner import make_plan
 
 __all__ = ["Box", "PanelPlan", "Plan", "TextMark", "make_panel_plan", "make_plan"]
 __getattr__ = on_first_use(
@@ -26,6 +25,6 @@ __getattr__ = on_first_use(
         "Plan": "plan",
         "TextMark": "plan",
         "make_panel_plan": "panels",
-        "make_plan": "planner",
+        "make_plan": "panels",
     },
 )

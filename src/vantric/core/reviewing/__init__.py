@@ -15,12 +15,11 @@ from vantric.loading import on_first_use
 if TYPE_CHECKING:
     from vantric.core.reviewing.books.charts import review_drawn
     from vantric.core.reviewing.books.drawn import DrawnChart
-    from vantric.core.reviewing.chart import review_chart
+    from vantric.core.reviewing.chart import review_chart, review_scales
     from vantric.core.reviewing.comparison import review_comparison
     from vantric.core.reviewing.finding import Finding, WrongCell, remarked
     from vantric.core.reviewing.labels import total_asked
     from vantric.core.reviewing.pareto import review_pareto
-    from vantric.core.reviewing.scales import review_scales
     from vantric.core.reviewing.sheets.checking import Correction, check_sheet, checked
     from vantric.core.reviewing.sheets.table import SheetCell, SheetRow, SheetTable
     from vantric.core.reviewing.strata import review_strata
@@ -65,7 +64,7 @@ __getattr__ = on_first_use(
         "review_drawn": "books.charts",
         "DrawnChart": "books.drawn",
         "review_pareto": "pareto",
-        "review_scales": "scales",
+        "review_scales": "chart",
         "review_strata": "strata",
         "review_tally": "tally",
         "review_trends": "trend",

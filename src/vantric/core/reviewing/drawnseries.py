@@ -3,20 +3,181 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
+from itertools import accumulate, pairwise
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.core.counting.labels.missingcodes import is_missing_code
 from vantric.core.counting.labels.orderwords import own_order
-from vantric.core.numbers.shown import quoted
+from vantric.core.counting.labels.restwords import is_rest
+from vantric.core.numbers.shown import decimals_of, digits_text, one_line, quoted
 from vantric.core.reviewing.finding import Finding, error, note, warning
-from vantric.core.reviewing.headings import says_rate
-from vantric.core.reviewing.runningline import is_running, review_running
+from vantric.core.reviewing.headings import says_percent, says_rate, says_running
 from vantric.core.reviewing.units import plain_unit
 
 if TYPE_CHECKING:
     from vantric.core.charting import Bars, Chart, Series
     from vantric.core.charting.barplaces import BarPlace
+if TYPE_CHECKING:
+    from vantric.core.charting import Chart, Series
+
+
+_FEWEST = 3
+_ROUNDED = 0.6  # percent points, of shares rounded and added up
+
+
+def is_running(chart: Chart, one: Series) -> bool:
+    """Whether a line is cumulative: its name says so, or it is the running share of the bars to rounding."""
+    if one.kind not in ("line", "steps", "points"):
+        return False
+    return says_running(one.name) or (one.unit == "%" and _fits(one, _shares(chart, 100.0)))
+
+
+def review_running(chart: Chart) -> list[Finding]:
+    """Return what is wrong with a cumulative line and the bars under it."""
+    lines = [one for one in chart.series if is_running(chart, one)]
+    if len(lines) != 1 or not _countable(chart):
+        return []
+    line = lines[0]
+    wrong = _wrong(chart, line)
+    return [*wrong, *([] if wrong else _floating(chart, line)), *_not_descending(chart, line)]
+
+
+def _countable(chart: Chart) -> bool:
+    """Whether there are bars that can be added up: no negative one among them, and no value missing."""
+    values = [value for one in chart.bars for value in one.values]
+    return bool(values) and all(not math.isnan(value) and value >= 0 for value in values) and math.fsum(values) > 0
+
+
+def _sums(chart: Chart) -> list[list[float]]:
+    """Return the running sums that a line may follow: of each series of bars, and of all of one axis together."""
+    columns = [list(one.values) for one in chart.bars if not one.secondary]
+    if len(columns) > 1:
+        columns.append([math.fsum(values) for values in zip(*columns, strict=True)])
+    return [list(accumulate(values)) for values in columns or [list(one.values) for one in chart.bars]]
+
+
+def _shares(chart: Chart, whole: float) -> list[list[float]]:
+    return [[whole * value / sums[-1] for value in sums] for sums in _sums(chart) if sums and sums[-1] > 0]
+
+
+def _fits(one: Series, wanted: Sequence[Sequence[float]]) -> bool:
+    there = [value for value in one.values if not math.isnan(value)]
+    if len(there) < _FEWEST or len(there) < len(one.values):
+        return False
+    slack = max(0.5 * 10.0 ** -max(map(decimals_of, there)), 1e-9)
+    slack = max(slack, _ROUNDED if len(there) > _FEWEST else slack)
+    return any(
+        all(abs(a - b) <= slack * max(1.0, abs(b) / 100) for a, b in zip(there, right, strict=True)) for right in wanted
+    )
+
+
+def _wrong(chart: Chart, line: Series) -> list[Finding]:
+    """Check a line against the bars that it should add up, as percents, shares or frequencies."""
+    if any(math.isnan(value) for value in line.values) or len(line.values) < 2:
+        return []
+    in_percent = line.unit == "%" or says_percent(line.name)
+    if in_percent and _near(line, _shares(chart, 100.0)):
+        return []
+    for wanted, what, fix in (
+        (_sums(chart), "frequencies", "divide each running sum by the total, or take the unit % away"),
+        (_shares(chart, 1.0), "shares of 1", "multiply them by 100, or take the unit % away"),
+    ):
+        if _near(line, wanted):
+            said = f"the line is in percent and says {digits_text(line.values[-1])} at its end: it holds {what}"
+            return [_finding(line, said, fix)] if in_percent else []
+    if not in_percent and not _mostly(line, _sums(chart)):
+        return []  # running sums of something else
+    return _first_difference(chart, line)
+
+
+def _mostly(line: Series, wanted: Sequence[Sequence[float]]) -> bool:
+    """Whether half of a line or more is what the bars add up to, so that the rest is wrong."""
+    return any(
+        2 * sum(abs(a - b) <= _ROUNDED * abs(right[-1]) / 100 for a, b in zip(line.values, right, strict=True))
+        >= len(right)
+        for right in wanted
+    )
+
+
+def _near(line: Series, wanted: Sequence[Sequence[float]]) -> bool:
+    return any(
+        all(abs(a - b) <= _ROUNDED * max(abs(right[-1]), 1e-300) / 100 for a, b in zip(line.values, right, strict=True))
+        for right in wanted
+    )
+
+
+def _first_difference(chart: Chart, line: Series) -> list[Finding]:
+    in_percent = line.unit == "%" or says_percent(line.name)
+    whole = 1.0 if in_percent and max(line.values) <= 1.5 and line.unit != "%" else 100.0
+    sums = _shares(chart, whole) if in_percent else _sums(chart)
+    rights = min(sums, key=lambda right: sum(abs(a - b) > _ROUNDED for a, b in zip(line.values, right, strict=True)))
+    if in_percent and _of_more(line, rights):
+        return []
+    at = next(
+        place for place, (said, right) in enumerate(zip(line.values, rights, strict=True))
+        if abs(said - right) > _ROUNDED * rights[-1] / 100
+    )  # fmt: skip
+    name, times = one_line(chart.categories[at], longest=40), 100 / whole if in_percent else 1.0
+    sign, digits = (" %", ".1f") if in_percent else ("", "g")
+    said, right = times * line.values[at], times * rights[at]
+    message = f"the line says {said:{digits}}{sign} at '{name}', and the bars add up to {right:{digits}}{sign} there"
+    fix = "work the cumulative percents out of these bars, in their order" if in_percent else "add the bars up again"
+    return [_finding(line, message, fix)]
+
+
+def _of_more(line: Series, shares: Sequence[float]) -> bool:
+    """Whether a line is the running sum in percent of something larger that it names: of the plan, of all units."""
+    ratios = [said / right for said, right in zip(line.values, shares, strict=True) if right]
+    even = bool(ratios) and max(ratios) - min(ratios) <= 0.02 * max(ratios)
+    return even and max(ratios) < 1 and " of " in f" {line.name.casefold()} "
+
+
+def _finding(line: Series, message: str, fix: str) -> Finding:
+    return error("wrong-cumulative", message=message, fix=fix, where=f"series '{one_line(line.name, longest=40)}'")
+
+
+def _floating(chart: Chart, line: Series) -> list[Finding]:
+    if len(chart.bars) != 1 or not chart.secondary_axis or line.unit != "%" or not line.secondary:
+        return []
+    if chart.period or own_order(chart.categories) == "yes" or not _near(line, _shares(chart, 100.0)):
+        return []  # a curve of progress by month
+    whole = math.fsum(chart.bars[0].values)
+    share = float(chart.scale_of(chart.bars[0]).fraction(whole)), float(chart.scale_of(line).fraction(100.0))
+    if abs(share[0] - share[1]) <= 1e-6:
+        return []
+    return [
+        warning(
+            "floating-line",
+            message="the cumulative line does not meet the bars: their total and 100 % are not one height",
+            fix=f"take policy proportional with meet=({digits_text(whole).replace(',', '')}, 100), or "
+            "vantric.pareto_chart",
+            where="both axes",
+        )
+    ]
+
+
+def _not_descending(chart: Chart, line: Series) -> list[Finding]:
+    """Tell bars that are not sorted under a cumulative line; those of an order of their own, such as months, may."""
+    if len(chart.bars) != 1 or chart.total_text or chart.period:
+        return []
+    rows = list(zip(chart.categories, chart.bars[0].values, strict=True))
+    while rows and (is_rest(rows[-1][0]) or is_missing_code(rows[-1][0])):
+        rows.pop()
+    order = own_order([label for label, _ in rows])
+    if order == "yes" or all(before >= after for (_, before), (_, after) in pairwise(rows)):
+        return []
+    return [
+        warning(
+            "not-descending",
+            message="a cumulative line runs over bars that are not in descending order: a cutoff of it means nothing",
+            fix="sort the bars in descending order first, the rest last",
+            where="category axis",
+        )
+    ]
+
 
 _MOST = 7  # distinct colors
 _WHOLE = 100.5  # percent, rounded ones added up

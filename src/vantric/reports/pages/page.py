@@ -2,21 +2,214 @@
 
 from __future__ import annotations
 
+import base64
+import hashlib
 import json
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
+from copy import copy
+from dataclasses import dataclass, field
 from functools import cache
 from importlib.resources import files
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from vantric.cleaning import escaped, markup
+from vantric.core.charting import Chart, PanelChart
+from vantric.core.numbers.shown import counted
+from vantric.core.planning import PanelPlan, Plan
+from vantric.core.planning.plan import TextMark
+from vantric.core.reviewing import Finding
+from vantric.drawing.save import planned
+from vantric.drawing.schemes import Palette, SchemeTheme
+from vantric.drawing.svg import Embedded, svg_text
+from vantric.reports.findings import WRONG_HEAD, headline, wrong_cell
 from vantric.reports.local import PLAIN, Fixed, Local
-from vantric.reports.pages.figures import Ink, figure
-from vantric.reports.pages.fonts import font_faces
-from vantric.reports.pages.policy import policy
-from vantric.reports.pages.prose import prose
-from vantric.reports.pages.sectionparts import english, findings, notes, table
+from vantric.reports.pages.fonts import FAMILY, font_faces
 from vantric.reports.sections import Recut, Section, View
+from vantric.reports.table import Column, Table
+
+if TYPE_CHECKING:
+    from markdown_it import MarkdownIt
+
+
+@dataclass
+class Ink:
+    """What the sections of a page share: colors, letters, and the numbers of the categories.
+
+    A category has one number wherever it occurs, so that it can be pointed out everywhere at once.
+    """
+
+    palette: Palette = field(default_factory=Palette)
+    keys: dict[str, int] = field(default_factory=dict)
+    letters: list[tuple[str, bool]] = field(default_factory=list)
+
+    def key(self, label: str) -> int:
+        """Return the number of a category."""
+        return self.keys.setdefault(label, len(self.keys) + 1)
+
+
+def figure(views: Sequence[View], name: str, ink: Ink) -> str:
+    """Return the views of a chart, of which the first is shown; a page's script shows the others."""
+    if not views:
+        return ""
+    shown = []
+    for at, view in enumerate(views):
+        svg = _svg(view, f"{name}-{view.name}", ink, told=at == 0)
+        shown.append(f'<div class="view" data-view="{view.name}"{" hidden" if at else ""}>\n{svg}</div>')
+    return f"<figure>{''.join(shown)}</figure>"
+
+
+def _svg(view: View, name: str, ink: Ink, *, told: bool) -> str:
+    """Return a chart without what the page itself says; what is said of its categories is in the first view."""
+    chart = copy(view.chart)
+    vars(chart).update(title="", subtitle="", note="")
+    measure, plan = planned(chart)
+    for label in _labels(chart):
+        ink.key(label)
+    theme = SchemeTheme.named(chart.theme, ink.palette)
+    ink.letters += [] if chart.font else [(mark.text, mark.bold) for mark in _texts(plan)]
+    tips = view.tips if told else ("",) * len(getattr(chart, "categories", ()))
+    part = Embedded(name, ink.keys, tips, title=view.chart.title, letters=not chart.font)
+    return svg_text(chart, plan, theme, measure, chart.font or FAMILY, embedded=part)
+
+
+def _labels(chart: Chart | PanelChart) -> Iterator[str]:
+    for one in chart.panels if isinstance(chart, PanelChart) else (chart,):
+        yield from one.categories
+
+
+def _texts(plan: Plan | PanelPlan) -> Iterator[TextMark]:
+    if isinstance(plan, PanelPlan):
+        yield from plan.texts
+        yield from plan.legend.texts
+        for _, inner in plan.panels:
+            yield from inner.texts
+    else:
+        yield from plan.texts
+
+
+_MOST_CELLS = 60  # wrong cells of one finding
+
+
+def table(grid: Table, caption: str, ink: Ink, *, cut: bool = False) -> str:
+    """Return a table; rows of a category carry its number, `cut` says that the strong rows are the vital few."""
+    strong = grid.strong if cut else 0
+    heads = zip(grid.heads(), grid.columns, strict=True)
+    head = "".join(f'<th scope="col"{_classes(one)}>{escaped(name)}</th>' for name, one in heads)
+    rows = [_row(grid, at, ink, strong=at < strong) for at in range(grid.rows)]
+    body, last = (rows[: -grid.last], rows[-grid.last :]) if grid.last else (rows, [])
+    parts = [
+        f"<caption>{escaped(caption)}</caption>" if caption else "", f"<thead><tr>{head}</tr></thead>",
+        f"<tbody>{''.join(body)}</tbody>", f'<tbody class="last">{"".join(last)}</tbody>' if last else "",
+    ]  # fmt: skip
+    if any(grid.total):
+        pairs = zip(grid.columns, grid.shown_total(), strict=True)
+        cells = (f"<td{_classes(one)}>{escaped(text)}</td>" for one, text in pairs)
+        parts.append(f"<tfoot><tr>{''.join(cells)}</tr></tfoot>")
+    name = escaped(caption or grid.local.word(Fixed("Table")))
+    return f'<div class="scroll" tabindex="0" role="region" aria-label="{name}"><table>{"".join(parts)}</table></div>'
+
+
+def _row(grid: Table, at: int, ink: Ink, *, strong: bool) -> str:
+    key = f' data-category="{ink.key(grid.labels[at])}"' if grid.keyed >= 0 and grid.labels else ""
+    vital = ' class="vital"' if strong else ""
+    texts = grid.shown(at)
+    cells = "".join(_cell(one, at, texts[place], scope=place == grid.keyed) for place, one in enumerate(grid.columns))
+    return f"<tr{key}{vital}>{cells}</tr>"
+
+
+def _cell(column: Column, at: int, shown: str, *, scope: bool) -> str:
+    text = escaped(shown)
+    if scope:
+        return f'<th scope="row">{text}</th>'
+    value = column.values[at]
+    number = "" if column.kind == "text" or not isinstance(value, (int, float)) else f' data-v="{value!r}"'
+    return f"<td{_classes(column)}{number}>{text}</td>"
+
+
+def _classes(column: Column) -> str:
+    names = [] if column.kind == "text" else ["n"]
+    names += [f"only-{column.view}"] if column.view else []
+    names += ["abc"] if column.label == "Class" else []
+    return f' class="{" ".join(names)}"' if names else ""
+
+
+def findings(found: Sequence[Finding], local: Local = PLAIN) -> str:
+    """Return what the review says, errors first, each with its reason and its fix, and the cells that are wrong."""
+    if not found:
+        return ""
+    order = ("error", "warning", "note")
+    items = "".join(_finding(one, local) for one in sorted(found, key=lambda one: order.index(one.severity)))
+    said = f"<summary{english(local)}>{escaped(headline(found))}</summary>"
+    return f'<details class="findings" open>{said}<ul>{items}</ul></details>'
+
+
+def english(local: Local) -> str:
+    """Return the attribute that marks a sentence as English in a page of another language."""
+    return "" if local.tongue.plain else ' lang="en"'
+
+
+def _finding(one: Finding, local: Local) -> str:
+    where = f' <span class="where">({escaped(one.where)})</span>' if one.where else ""
+    kind, mark = local.word(Fixed(one.severity)), english(local)
+    way = f"{escaped(local.word(Fixed('Fix')))}: {_marked(one.fix, mark)}"
+    fix = f'<br><span class="fix">{way}</span>' if one.fix else ""
+    wrong = _wrong_cells(one) if len(one.cells) > 1 else ""
+    said = _marked(one.message, mark)
+    return f'<li class="{one.severity}"><b>{escaped(kind)}</b> {said}{where}{fix}{wrong}</li>'
+
+
+def _tongue_of(text: str, name: str, local: Local) -> str:
+    """Return the mark of what is a sentence and no name of the data."""
+    return english(local) if name in ("Note", "Data") and not isinstance(text, Fixed) else ""
+
+
+def _marked(text: str, mark: str) -> str:
+    return f"<span{mark}>{escaped(text)}</span>" if mark else escaped(text)
+
+
+def _wrong_cells(one: Finding) -> str:
+    head = "".join(f'<th scope="col">{escaped(name)}</th>' for name in WRONG_HEAD)
+    cells = map(wrong_cell, one.cells[:_MOST_CELLS])
+    rows = "".join(f"<tr>{''.join(f'<td>{escaped(cell)}</td>' for cell in row)}</tr>" for row in cells)
+    more = len(one.cells) - _MOST_CELLS
+    rest = f"<p>and {counted(more, 'cell')} more</p>" if more > 0 else ""
+    return f"<table><thead><tr>{head}</tr></thead><tbody>{rows}</tbody></table>{rest}"
+
+
+def notes(said: Sequence[tuple[str, str]], local: Local = PLAIN) -> str:
+    """Return where the numbers come from, and what was done with them."""
+    if not said:
+        return ""
+    items = "".join(
+        f"<dt>{escaped(local.word(name))}</dt><dd{_tongue_of(text, name, local)}>{escaped(local.word(text))}</dd>"
+        for name, text in said
+    )
+    return f'<dl class="notes">{items}</dl>'
+
+
+def prose(text: str) -> str:
+    """Return Markdown (CommonMark, with tables) as HTML; images are not shown, since a page loads nothing."""
+    return f'<div class="prose">{_parser().render(markup(text))}</div>' if text.strip() else ""
+
+
+@cache
+def _parser() -> MarkdownIt:
+    from markdown_it import MarkdownIt
+
+    return MarkdownIt("commonmark", {"html": False}).enable("table").disable(["image", "html_block", "html_inline"])
+
+
+def policy(style: str, script: str) -> str:
+    """Return the policy of a page with one style and one script."""
+    return (
+        f"default-src 'none'; style-src {_hash(style)}; script-src {_hash(script)}; font-src data:; "
+        "base-uri 'none'; form-action 'none'"
+    )
+
+
+def _hash(text: str) -> str:
+    return f"'sha256-{base64.b64encode(hashlib.sha256(text.encode()).digest()).decode()}'"
+
 
 #: Variable of the style -> the role whose color it has.
 _ROLES = {

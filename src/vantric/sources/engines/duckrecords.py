@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Sequence
 from copy import copy
 from functools import partial
@@ -12,15 +13,155 @@ import duckdb
 
 from vantric.core.counting.remark import Remark
 from vantric.errors import SourceError
-from vantric.sources.engines.conditioned import ConditionedFiles
-from vantric.sources.engines.engine import Engine, literal
+from vantric.sources.engines.conditions import check_condition
+from vantric.sources.engines.daylookup import day_lookup
+from vantric.sources.engines.engine import Engine, identifier, literal
 from vantric.sources.engines.filemessages import in_words, is_undecodable, without_column
 from vantric.sources.engines.parts import NUMBER, Part, aligned, together
 from vantric.sources.engines.plaintext import Workshop
-from vantric.sources.engines.textnumbers import product_results, text_results
-from vantric.sources.engines.typednumbers import INTEGERS
+from vantric.sources.engines.textnumbers import TextNumbers, number_sql, product_results, squared_sql, text_results
 from vantric.sources.options import Opening, check_columns
 from vantric.sources.reading.records import Group, PlacedRow, total_in
+
+INTEGERS = re.compile(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
+_FLOATS = ("FLOAT", "DOUBLE")
+_HALF = 2**62  # what a product may reach in 64 bits
+_LARGEST = 1e300
+
+
+class TypedNumbers(TextNumbers):
+    """Records of files whose columns may be typed."""
+
+    def _typed_sums(self, keys: Sequence[str], amount: str, *, free: bool, squares: bool) -> list[Group] | None:
+        """Return the sums of a typed column, perhaps with squares; None where the engine's are not exact."""
+        results = self._results(amount, free=free, squares=squares)
+        if results is None:
+            return None
+        if squares and not free and self.where is None:
+            found = self._without_checks(keys, amount)
+            if found is not None:
+                return found
+        return self._exactly(self._sums_sql(keys, amount, results))
+
+    def _without_checks(self, keys: Sequence[str], amount: str) -> list[Group] | None:
+        """Return sums and squares of a column whose extremes say that all is fine; None if they do not."""
+        least, most, valid, rows = self._ask(self._sums_sql([], amount, "min(v), max(v), count(v), count(*)"))[0]
+        if not rows or valid < rows or not 0 <= least <= most <= _LARGEST:  # NaN is above all
+            return None
+        whole = all(INTEGERS.fullmatch(part.kinds[amount]) for part in self._parts)
+        bits = (int(most) * int(rows)).bit_length() if whole else 0
+        if not whole or int(most) ** 2 << bits >= _HALF:
+            total = self._total(amount)
+            return self._exactly(self._sums_sql(keys, amount, f"count(*), {total}, {squared_sql('v::DOUBLE')}, true"))
+        both = f"count(*), sum(v::BIGINT * (v::BIGINT * {1 << bits} + 1)), true"
+        found = self._exactly(self._sums_sql(keys, amount, both)) or []
+        mask = (1 << bits) - 1
+        return [(*group[:-1], int(group[-1]) & mask, float(int(group[-1]) >> bits)) for group in found]
+
+    def _total(self, amount: str) -> str:
+        return "fsum(v::DOUBLE)" if self._kinds(amount) <= set(_FLOATS) else "sum(v)"
+
+    def _kinds(self, *names: str) -> set[str]:
+        return {part.kinds[name] for part in self._parts for name in names}
+
+    def _results(self, amount: str, *, free: bool, squares: bool) -> str | None:
+        """Return the SQL of (valid, sum, perhaps squares, whether the sum is exact) of typed numbers, if it can be."""
+        kinds = {part.kinds[amount] for part in self._parts}
+        floats = kinds <= set(_FLOATS)
+        if len(kinds) > 1 or not (floats or all(INTEGERS.fullmatch(k) or k.startswith("DECIMAL") for k in kinds)):
+            return None
+        total, finite = ("fsum(v::DOUBLE)", "abs(v::DOUBLE) <= 1e300") if floats else ("sum(v)", "true")
+        fine = f"coalesce({finite}, true)" if free else f"v IS NOT NULL AND v >= 0 AND {finite}"
+        more = f"{squared_sql('v::DOUBLE')}, " if squares else ""
+        return f"count(v), coalesce({total}, 0), {more}bool_and({fine})"
+
+    def _typed_products(self, count: str, weight: str) -> str | None:
+        """Return the SQL of (records, counts, products, squares, whether all is exact) of typed numbers, if it can."""
+        squares = squared_sql("(v::DOUBLE * w::DOUBLE)")
+        kinds = {part.kinds[name] for part in self._parts for name in (count, weight)}
+        if all(INTEGERS.fullmatch(kind) for kind in kinds):
+            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0"
+            one, other = "v::HUGEINT", "w::HUGEINT"
+        elif kinds <= {*_FLOATS, *(kind for kind in kinds if INTEGERS.fullmatch(kind))}:
+            plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0 AND abs(v::DOUBLE * w::DOUBLE) <= 1e300"
+            return f"count(*), fsum(v::DOUBLE), fsum(v::DOUBLE * w::DOUBLE), {squares}, bool_and({plain})"
+        else:
+            return None
+        return f"count(*), coalesce(sum({one}), 0), coalesce(sum({one} * {other}), 0), {squares}, bool_and({plain})"
+
+
+#: What a condition may compare as numbers or dates: nothing that loses a sign it was typed with.
+_NUMBER = r"-?(0|[1-9][0-9]{0,17})(\.[0-9]{1,9})?"
+_DATE = r"[0-9]{4}-[0-9]{2}-[0-9]{2}"
+_TIME = r"[0-9]{4}-[0-9]{2}-[0-9]{2}[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?"
+_SAMPLE = 20000
+_QUOTED = re.compile(r"'((?:[^']|'')*)'")
+_ORDERS = re.compile(r"[<>]|\bbetween\b", re.IGNORECASE)
+
+
+class ConditionedFiles(TypedNumbers):
+    """Records of files that may have to meet a condition."""
+
+    _tables: list[str]
+
+    def _from(self, keys: Sequence[str], amount: str | None = None, second: str | None = None) -> str:
+        """Return the SQL of all files together."""
+        raise NotImplementedError
+
+    def _filtered(self, part: Part) -> str:
+        """Return the SQL of a file's records that meet the condition, its columns under their own names beside."""
+        if self.where is None:
+            return part.table
+        raw = ", ".join(part.columns.values())
+        named = []
+        for name in part.columns:
+            typed = identifier(name)[1:-1].casefold()
+            if part.columns[name] != identifier(name) and typed in self.where.casefold():
+                named.append(f"{self._typed(part, name)} AS {identifier(name)}")
+        label = None if self._labeled is None else part.columns[self._labeled]
+        unknown = "" if label is None else (
+            f" OR (({self.where}\n) IS NULL AND coalesce(trim({label}::VARCHAR), '') = '')"
+        )  # fmt: skip
+        return f"(SELECT {', '.join([raw, *named])} FROM {part.table}) WHERE (({self.where}\n){unknown})"
+
+    def _typed(self, part: Part, name: str) -> str:
+        """Return the SQL of a text column as the numbers or dates it holds, so that a condition can compare them."""
+        value = part.number(name)
+        checks = ", ".join(
+            f"coalesce(bool_and(regexp_full_match(v, {literal(kind)})), false)" for kind in (_NUMBER, _DATE, _TIME)
+        )
+        sample = f"SELECT {value} AS v FROM {part.table} LIMIT {_SAMPLE}"
+        number, date, time = self._ask(f"SELECT {checks} FROM ({sample}) WHERE v IS NOT NULL")[0]
+        kind = "DECIMAL(38, 9)" if number else "DATE" if date else "TIMESTAMP" if time else None
+        if kind:
+            return f"CAST({value} AS {kind})"
+        if not self._all_text(name) or self._is_named(part, name):
+            return part.columns[name]
+        table = f'"vantric days {len(self._tables)}"'
+        days = day_lookup(self._ask, part, name, table, self.rules.read_dates)
+        if days is not None:
+            self._tables.append(table)
+            return days
+        styled = self._styled(name)
+        return part.columns[name] if styled is None else f"CAST({number_sql(styled, value)} AS DECIMAL(38, 9))"
+
+    def _is_named(self, part: Part, name: str) -> bool:
+        """Whether the condition names a cell of a column as it is written, and orders nothing: then it stays text."""
+        plain = str(self.where).replace("<>", "").replace("!=", "")
+        named = [text.replace("''", "'") for text in _QUOTED.findall(plain)]
+        if not named or _ORDERS.search(_QUOTED.sub("", plain)):
+            return False
+        listed = ", ".join(map(literal, named))
+        return bool(self._ask(f"SELECT 1 FROM {part.table} WHERE {part.columns[name]} IN ({listed}) LIMIT 1"))
+
+    def _check_where(self, where: str, *, any_function: bool) -> None:
+        """Refuse a condition that does not exist, or more than one."""
+        try:
+            check_condition(self._engine, where, any_function=any_function)
+            self._ask(f"SELECT 1 FROM {self._from(())} LIMIT 0")
+        except duckdb.Error as error:
+            raise self._failed(error) from None
+
 
 #: Numbers that are plain in themselves, and need no style.
 _PLAIN = r"[+]?[0-9]{1,18}(\.[0-9]{0,9})?"

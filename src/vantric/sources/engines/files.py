@@ -9,18 +9,195 @@ from pathlib import Path
 import duckdb
 
 from vantric.core.counting.remark import Remark
+from vantric.core.numbers.shown import counted
 from vantric.errors import SourceError, nearest
 from vantric.masking import masked
 from vantric.sources.engines.duckrecords import DuckRecords
 from vantric.sources.engines.engine import Engine, identifier, literal
 from vantric.sources.engines.filemessages import in_words
-from vantric.sources.engines.parts import TEXT, Part, ReadColumn, typed_part
-from vantric.sources.engines.plaintext import PACKED, Workshop, from_standard_input, open_bytes, plain_name
-from vantric.sources.engines.textfiles import KnownHeads, text_part
+from vantric.sources.engines.parts import TEXT, Part, ReadColumn, csv_part, typed_part
+from vantric.sources.engines.plaintext import (
+    PACKED,
+    Workshop,
+    as_utf8,
+    first_text,
+    from_standard_input,
+    last_text,
+    open_bytes,
+    plain_name,
+    whole_text,
+)
+from vantric.sources.engines.tabletext import Found, table_part
 from vantric.sources.naming import named_paths
-from vantric.sources.options import Limits, Opening
+from vantric.sources.options import Limits, Opening, plain_names
+from vantric.sources.reading.csvfile import CsvShape, csv_shape, numbered_rows
+from vantric.sources.reading.grid import Grid
+from vantric.sources.reading.headings import lettered
+from vantric.sources.reading.layout import Layout, find_table
 from vantric.sources.reading.numbercolumn import NumberReading
-from vantric.sources.reading.numberstyle import Style
+from vantric.sources.reading.numberstyle import Style, is_number
+
+_LARGEST = 64_000_000  # bytes of a file that is read whole to find its table
+_FIRST_SIGNS = 40_000  # of a longer file, which show whether it is a plain table
+_ALIKE = 4  # rows that show whether a file is written like one before
+_SHOWN_ROWS = 60  # that show what the header is
+
+#: The header of a plain table, and which of the cells below it are numbers -> the names of its columns.
+KnownHeads = dict[tuple[str | bool, ...], tuple[str, ...]]
+
+
+def text_part(
+    path: Path,
+    shown: str,
+    opening: Opening,
+    wanted: Sequence[str],
+    workshop: Workshop,
+    known: KnownHeads,
+    *,
+    anew: bool,
+) -> tuple[Part, list[Remark]]:
+    """Return a text file as a part: the engine reads it where it is a plain table.
+
+    Parameters
+    ----------
+    path, shown
+        The file, and what messages call it.
+    opening
+        How it is read.
+    wanted
+        Columns that will be asked for.
+    workshop
+        Where it is written again, if it must be.
+    known
+        What plain tables among the files before begin with; this one is added.
+    anew
+        Whether it is no UTF-8, as the engine found.
+    """
+    wanted = plain_names(wanted)
+    head, remarks = None if anew else first_text(path, shown), []
+    if head is None:
+        path, remark = as_utf8(path, shown, workshop)
+        remarks.append(remark)
+        head = first_text(path, shown) or ("", True)
+    text, whole = head
+    shape = csv_shape(text, shown)
+    if opening.header is False and opening.cells is None and not whole:
+        names = tuple(lettered(range(len(shape.columns))))
+        return csv_part(path, shown, CsvShape(shape.delimiter, names, header=False)), remarks
+    rows = _rows_to_lay_out(path, text, shape, shown, opening, wanted, known, whole=whole)
+    if isinstance(rows, CsvShape):
+        return csv_part(path, shown, rows), remarks
+    grid = Grid(rows[0], f"'{shown}'", "line", numbers=rows[1])
+    if opening.cells is not None:
+        grid = grid.cropped(opening.cells)
+    layout = find_table(grid, wanted, header=opening.header)
+    _check_widths(grid, layout)
+    part = table_part(Found(grid, layout), shown, workshop, delimiter=shape.delimiter)
+    return part, [*remarks, *layout.remarks]
+
+
+Rows = tuple[list[list[str]], dict[int, int]]
+
+
+def _rows_to_lay_out(
+    path: Path, text: str, shape: CsvShape, shown: str, opening: Opening, wanted: Sequence[str], known: KnownHeads, *,
+    whole: bool,
+) -> Rows | CsvShape:  # fmt: skip
+    """Return the rows in which a table must be found; or the shape of a file that the engine can read as it is."""
+    said = opening.header is False or opening.cells is not None
+    alike = _as_before(text, shape.delimiter, known) if whole and not said else None
+    if alike is not None:
+        return alike
+    found = numbered_rows(text if whole else _complete(text[:_FIRST_SIGNS]), shape.delimiter)
+    if found is None:  # an open quotation mark: the engine names its line
+        return shape
+    if not said and (whole or _ends_plainly(path, shown, shape.delimiter, found[0])):
+        plain = _plain_shape(_without_end(found[0]), shape.delimiter, shown, wanted, known)
+        if plain is not None:
+            return plain
+    if whole:
+        return found
+    if path.stat().st_size > _LARGEST:
+        return shape
+    return numbered_rows(whole_text(path, shown), shape.delimiter) or shape
+
+
+def _as_before(text: str, delimiter: str, known: KnownHeads) -> CsvShape | None:
+    """Return the shape of a whole file without quotation marks that begins like one before, and is as plain."""
+    if not known or '"' in text:
+        return None
+    lines = text.replace("\r\n", "\n").rstrip("\n").split("\n")
+    rows = [line.split(delimiter) for line in lines[:_ALIKE]]
+    names = known.get(_head(rows))
+    if names is None:
+        return None
+    marks, header = len(rows[0]) - 1, lines[0]
+    plain = all(
+        line.count(delimiter) == marks and line != header and line.replace(delimiter, " ").strip() for line in lines[1:]
+    )
+    return CsvShape(delimiter, names) if plain and "\r" not in text.replace("\r\n", "") else None
+
+
+def _head(rows: Sequence[Sequence[str]]) -> tuple[str | bool, ...]:
+    """Return the header of a table, and which of the cells below it are numbers."""
+    return (*(rows[0] if rows else ()), *(is_number(cell) for row in rows[1:_ALIKE] for cell in row))
+
+
+def _complete(text: str) -> str:
+    """Return text without its last line, which may be cut."""
+    return text[: text.rfind("\n") + 1] or text
+
+
+def _without_end(rows: list[list[str]]) -> list[list[str]]:
+    """Return rows without blank ones at the end."""
+    last = len(rows)
+    while last and not any(map(str.strip, rows[last - 1])):
+        last -= 1
+    return rows[:last]
+
+
+def _plain_shape(
+    rows: Sequence[Sequence[str]], delimiter: str, shown: str, wanted: Sequence[str], known: KnownHeads
+) -> CsvShape | None:  # fmt: skip
+    """Return the shape of a table that fills all lines, with its header in the first; None if it is not so plain."""
+    header = rows[0] if rows else []
+    width = len(header)
+    if not all(map(str.strip, header)) or len(set(header)) < width:
+        return None
+    for row in rows[1:]:
+        if len(row) != width or row == header or not any(map(str.strip, row)):
+            return None
+    head = _head(rows)
+    if head in known:
+        return CsvShape(delimiter, known[head])
+    layout = find_table(Grid(rows[:_SHOWN_ROWS], f"'{shown}'", "line"), wanted)
+    if layout.header != (0,) or layout.remarks or len(layout.names) != width:
+        return None
+    known[head] = layout.names
+    return CsvShape(delimiter, layout.names)
+
+
+def _ends_plainly(path: Path, shown: str, delimiter: str, rows: Sequence[Sequence[str]]) -> bool:
+    """Whether the last lines of a long file are records: none blank, none with a note."""
+    width = len(rows[0])
+    found = numbered_rows(last_text(path, shown), delimiter)
+    if found is None:
+        return True
+    filled = [sum(bool(cell.strip()) for cell in row) for row in found[0]]
+    return width < 2 or all(number > 1 for number in filled[:-1])
+
+
+def _check_widths(grid: Grid, layout: Layout) -> None:
+    """Raise `SourceError` for a record with more or fewer cells than the header: a sign between columns is missing."""
+    width = len(grid.rows[layout.header[-1]]) if layout.header else None
+    for row in layout.body if width is not None else ():
+        cells = grid.rows[row]
+        if len(cells) != width:
+            raise SourceError(
+                f"{grid.place}, line {grid.number(row)}: {counted(len(cells), 'column')} where the header has {width}; "
+                "fix that line"
+            )
+
 
 _TEXT = (".csv", ".tsv", ".txt")
 _JSON = (".json", ".ndjson", ".jsonl")

@@ -2,22 +2,193 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from itertools import accumulate
+from itertools import accumulate, pairwise
 
-from vantric.core.numbers.shown import counted, digits_text, listed
+from vantric.core.counting.labels.missingcodes import is_missing_code
+from vantric.core.counting.labels.orderwords import own_order
+from vantric.core.counting.labels.restwords import is_rest
+from vantric.core.counting.origin import Origin
+from vantric.core.counting.tally import make_tally
+from vantric.core.numbers.shown import counted, digits_text, listed, one_line, quoted
 from vantric.core.reviewing.finding import Finding, WrongCell, error, warning
+from vantric.core.reviewing.labels import nothing_first, several_labels
 from vantric.core.reviewing.sheets.bases import COMMON, base_slips
 from vantric.core.reviewing.sheets.causes import Cause, Slip, causes
 from vantric.core.reviewing.sheets.columns import Column, scaled
 from vantric.core.reviewing.sheets.ends import FREQUENCY, blanks, ends, misplaced, of_total, totals_say, wrong_totals
-from vantric.core.reviewing.sheets.order import negative_counts, not_sorted, of_labels, repeated_labels
 from vantric.core.reviewing.sheets.parting import Parted, part
-from vantric.core.reviewing.sheets.running import running_slips
 from vantric.core.reviewing.sheets.table import KINDS, Kind, SheetRow, SheetTable
 from vantric.core.reviewing.sheets.wanted import ROUNDED, Wanted, cell_of
+from vantric.core.reviewing.spelling import near_labels, plain_spelling
+
+_MOST = 3
+
+
+def not_sorted(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
+    """Find rows that are not in descending order under a cumulative column; the rest stands last.
+
+    Rows of an order of their own, such as months or answers on a scale, may have a running sum in that order.
+    """
+    rows = list(body)
+    while rows and (is_rest(rows[-1].label) or is_missing_code(rows[-1].label)):
+        rows.pop()
+    order = own_order([row.label for row in rows])
+    if order == "yes" or not (table.has("cumulative") or table.has("running")):
+        return []
+    for before, after in pairwise(rows):
+        if (after.count or 0) > (before.count or 0):
+            return [
+                warning(
+                    "not-sorted",
+                    message=f"{table.where}{_named(after)} is larger than the row before it: a Pareto table is in "
+                    "descending order",
+                    fix="sort all columns together by frequency, the rest last",
+                    where=after.place,
+                )
+            ]
+    return []
+
+
+def repeated_labels(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
+    """Find labels that stand in several rows: one category is ranked as two."""
+    seen: dict[tuple[str, ...], list[SheetRow]] = {}
+    for row in body:
+        if row.label.strip():
+            seen.setdefault((plain_spelling(row.label), *row.group), []).append(row)
+    again = [rows for rows in seen.values() if len(rows) > 1]
+    if not again:
+        return []
+    told = "; ".join(
+        f"{quoted([rows[0].label])} in {listed([row.place for row in rows], most=4)}" for rows in again[:_MOST]
+    )
+    more = f"; and {len(again) - _MOST} labels more" if len(again) > _MOST else ""
+    return [
+        warning(
+            "repeated-label",
+            message=f"{table.where}one category stands in several rows, each ranked for itself: {told}{more}",
+            fix="add the rows of one category up to one row, and rank again",
+            where=again[0][1].place,
+        )
+    ]
+
+
+def of_labels(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
+    """Return what there is to say of the labels of a sheet, as of those of any tally."""
+    rows = [(row.label, row.count) for row in body if row.count is not None and row.count >= 0 and row.label.strip()]
+    if not rows:
+        return []
+    groups = [(label, int(count) if count.denominator == 1 else float(count)) for label, count in rows]
+    tally = make_tally(groups, Origin(by=table.by or None, ready=True, input_rows=len(rows)))
+    found = [*near_labels(tally), *several_labels(tally), *nothing_first(tally)]
+    return [replace(one, message=f"{table.where}{one.message}") for one in found]
+
+
+def negative_counts(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
+    """Find frequencies below zero: nothing occurs less than never."""
+    below = [row for row in body if row.count is not None and row.count < 0]
+    if not below:
+        return []
+    return [
+        error(
+            "negative-count",
+            message=f"{table.where}the frequency is negative in {listed([_named(row) for row in below], most=_MOST)}",
+            fix="find out what was meant: a correction belongs to the category that it corrects",
+            where=below[0].place,
+            cells=[
+                WrongCell(row.place, one_line(row.label), "frequency", str(float(row.count or 0)), "zero or more")
+                for row in below
+            ],
+        )
+    ]
+
+
+def _named(row: SheetRow) -> str:
+    return f"{row.place} ('{one_line(row.label, longest=40)}')"
+
+
+_FIX = "add the frequencies up and divide each sum by the total"
+
+
+def running_slips(
+    parted: Parted, column: Column, right: Sequence[Fraction], percents: Column | None, wrong: Sequence[int]
+) -> Iterator[Slip]:
+    """Yield the slips of a column of running sums.
+
+    Parameters
+    ----------
+    parted
+    column
+        Cumulative percents or cumulative frequencies.
+    right
+        What each cell should be.
+    percents
+        The column that may have been added up: percents in the scale of the column.
+    wrong
+        Which cells are wrong.
+    """
+    own = _own(parted, column, right)
+    sums = list(accumulate(own))
+    if percents is not None:
+        said = _values(percents)
+        if said is not None:
+            factor = column.scale / percents.scale
+            shown = list(accumulate(factor * value for value in said))
+            off = abs(shown[-1] - right[-1]) > Fraction(6, 1000) * abs(right[-1])
+            words = "a running sum of wrong percents" if off else "a running sum of rounded percents"
+            if shown != list(right):
+                yield Slip(words, _FIX, lambda at: shown[at], single=not off)
+            yield Slip("the percent of its own row again", _FIX, lambda at: factor * said[at])
+    yield Slip("the percent of its own row again", _FIX, lambda at: own[at])
+    yield Slip("a sum in which its own row is not yet", _FIX, lambda at: sums[at] - own[at])
+    yield Slip("added up from the last row upward", _FIX, lambda at: sums[-1] - sums[at] + own[at])
+    whole = sums[-1]
+    for total in parted.totals:
+        if total.kind == "total" and total.before == 0:
+            yield Slip("a sum that begins with the Total row", _FIX, lambda at: sums[at] + whole)
+    order = sorted(range(len(own)), key=lambda at: -own[at])
+    sorted_sums = dict(zip(order, accumulate(own[at] for at in order), strict=True))
+    yield Slip(
+        "the sum of the rows in descending order, and they are not sorted", "sort all columns together",
+        lambda at: sorted_sums[at],
+    )  # fmt: skip
+    yield Slip("the sum of two rows only: the percent of its own row and of the one before", _FIX,
+               lambda at: own[at] + own[at - 1] if at else own[at])  # fmt: skip
+    yield from _from_a_row_on(parted, column, right, own, wrong)
+
+
+def _own(parted: Parted, column: Column, right: Sequence[Fraction]) -> list[Fraction]:
+    return [value - before for value, before in zip(right, [Fraction(), *right], strict=False)]
+
+
+def _values(column: Column) -> list[Fraction] | None:
+    values = [cell.value if cell is not None else None for cell in column.cells]
+    return None if any(value is None for value in values) else [value for value in values if value is not None]
+
+
+def _from_a_row_on(
+    parted: Parted, column: Column, right: Sequence[Fraction], own: Sequence[Fraction], wrong: Sequence[int]
+) -> Iterator[Slip]:
+    """Yield a sum that is off by one amount from some row on: a row left out or added twice."""
+    for first in wrong[:50]:
+        cell = column.cells[first]
+        if cell is None or cell.value is None:
+            continue
+        off = cell.value - right[first]
+        slack = column.slack(first)
+        place = parted.body[first].place
+        words = f"off by {digits_text(float(off), digits=3)} from {place} on"
+        for row, portion in zip(parted.body, own, strict=True):
+            if portion and abs(off + portion) <= slack:
+                words = f"a sum in which the row '{one_line(row.label, longest=30)}' is missing from {place} on"
+                break
+            if portion and abs(off - portion) <= slack:
+                words = f"a sum in which the row '{one_line(row.label, longest=30)}' is twice from {place} on"
+                break
+        yield Slip(words, _FIX, lambda at, first=first, off=off: right[at] + off if at >= first else None)  # type: ignore[misc]
+
 
 _MOST_PLACES = 6
 _RUNNING = "add the frequencies up, and divide each sum by the total"
