@@ -20,8 +20,7 @@ if TYPE_CHECKING:
     from vantric.core.counting.measures import Measures
     from vantric.core.counting.origin import Missing, Origin
     from vantric.core.counting.paretomaking import pareto
-    from vantric.core.counting.paretorows import Rest, Row
-    from vantric.core.counting.paretotable import ParetoTable
+    from vantric.core.counting.paretotable import ParetoTable, Rest, Row
     from vantric.core.counting.relabel import Relabeling, relabeling
     from vantric.core.counting.remark import Remark
     from vantric.core.counting.tally import Tally
@@ -62,8 +61,8 @@ __getattr__ = on_first_use(
         "ParetoTable": "paretotable",
         "Relabeling": "relabel",
         "Remark": "remark",
-        "Rest": "paretorows",
-        "Row": "paretorows",
+        "Rest": "paretotable",
+        "Row": "paretotable",
         "Tally": "tally",
         "compare": "comparison",
         "gap_of": "gap",

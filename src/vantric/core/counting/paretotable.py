@@ -11,7 +11,6 @@ from numpy.typing import NDArray
 from vantric.core.counting.cutoff import Cutoff, crossing_at, leading_count
 from vantric.core.counting.folding import REST_LABEL
 from vantric.core.counting.origin import Missing, Origin
-from vantric.core.counting.paretorows import Rest, Row
 from vantric.core.counting.ranking import Ranking, rank_descending, tie_groups
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Amounts, Number
@@ -24,6 +23,44 @@ if TYPE_CHECKING:
     from vantric.core.charting import Chart, PanelChart
     from vantric.core.counting.crosstab import Crosstab
     from vantric.core.inference import Certainty, Concentration
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One category of a Pareto table; `percent` and `cumulative_percent` are exact, not rounded.
+
+    The rest has no `rank` and no `abc`. `rank` is by frequency, whatever the order of the rows.
+    """
+
+    rank: int | None
+    category: str
+    frequency: Number
+    count: Number
+    percent: float
+    cumulative_frequency: Number
+    cumulative_percent: float
+    abc: str | None
+
+
+@dataclass(frozen=True)
+class Rest:
+    """The small categories, folded into one row.
+
+    Attributes
+    ----------
+    label
+        What the row is called.
+    categories
+        What it holds, the most frequent first.
+    frequency, count, percent
+        What they add up to.
+    """
+
+    label: str
+    categories: tuple[str, ...]
+    frequency: Number
+    count: Number
+    percent: float
 
 
 @dataclass(frozen=True, eq=False, repr=False)
