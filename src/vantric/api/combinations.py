@@ -12,7 +12,7 @@ from vantric.core.charting.options import CombinationLook
 from vantric.core.composing import gap_series
 from vantric.core.counting import Measures
 from vantric.core.counting.gap import gap_of
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import quoted
 from vantric.errors import ChartError, unknown
 from vantric.options import known_options

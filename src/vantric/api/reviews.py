@@ -15,7 +15,7 @@ from vantric.api.relations import relations_of_all
 from vantric.core.charting import Chart
 from vantric.core.counting import pareto
 from vantric.core.counting.gap import gap_of, is_planned
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import counted as shown_count
 from vantric.core.results import Drawable, TableResult
 from vantric.core.reviewing import (

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, TypeVar
 from vantric.errors import OptionError, VantricError
 
 if TYPE_CHECKING:
-    from vantric.core.counting.remark import Remark
+    from vantric.core.counting.origin import Remark
     from vantric.core.reviewing import Finding
     from vantric.sources.tallying.gather import FirstLook
 

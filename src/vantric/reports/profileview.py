@@ -7,7 +7,7 @@ from dataclasses import asdict
 from textwrap import wrap
 from typing import Any
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import number_text, one_line
 from vantric.reports.grid import fit, grid_lines
 from vantric.sources.reading.labels import label_text

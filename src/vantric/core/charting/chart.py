@@ -22,7 +22,7 @@ from vantric.core.charting.options import (
 )
 from vantric.core.charting.references import Reference
 from vantric.core.charting.series import Bars, Series
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import one_line
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle
 from vantric.core.results import Drawable

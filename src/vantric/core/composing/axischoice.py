@@ -9,7 +9,7 @@ from vantric.core.axes import Suggestion, suggest_axes
 from vantric.core.charting.barplaces import Arrangement
 from vantric.core.charting.references import Reference
 from vantric.core.charting.series import Bars, Series
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import listed, one_line
 from vantric.errors import ChartError
 

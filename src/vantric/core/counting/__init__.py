@@ -18,11 +18,10 @@ if TYPE_CHECKING:
     from vantric.core.counting.cutoff import Cutoff
     from vantric.core.counting.gap import Gap, GapRow, gap_of
     from vantric.core.counting.measures import Measures
-    from vantric.core.counting.origin import Missing, Origin
+    from vantric.core.counting.origin import Missing, Origin, Remark
     from vantric.core.counting.paretomaking import pareto
     from vantric.core.counting.paretotable import ParetoTable, Rest, Row
     from vantric.core.counting.relabel import Relabeling, relabeling
-    from vantric.core.counting.remark import Remark
     from vantric.core.counting.tally import Tally
 
 __all__ = [
@@ -60,7 +59,7 @@ __getattr__ = on_first_use(
         "Origin": "origin",
         "ParetoTable": "paretotable",
         "Relabeling": "relabel",
-        "Remark": "remark",
+        "Remark": "origin",
         "Rest": "paretotable",
         "Row": "paretotable",
         "Tally": "tally",

@@ -3,10 +3,32 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
-from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import counted, unit_word, with_article
+
+
+@dataclass(frozen=True)
+class Remark:
+    """A note on reading or counting: a row left out, a spelling merged, a column chosen.
+
+    Attributes
+    ----------
+    code
+        A short name in plain words.
+    message
+        What was done.
+    severity
+        ``"warning"`` where the reading may be wrong.
+    fix
+        What to do then.
+    """
+
+    code: str
+    message: str
+    severity: Literal["note", "warning"] = "note"
+    fix: str = ""
 
 
 @dataclass(frozen=True)

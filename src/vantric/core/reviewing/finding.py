@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 
 
 @dataclass(frozen=True)

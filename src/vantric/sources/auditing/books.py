@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from vantric.core.counting.labels.totalwords import may_be_total
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import listed, quoted
 from vantric.core.reviewing.books.drawn import DrawnAxis, DrawnChart, DrawnKind, DrawnSeries
 from vantric.errors import SourceError, unknown

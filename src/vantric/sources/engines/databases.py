@@ -8,7 +8,7 @@ from decimal import Decimal
 from importlib.util import find_spec
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import SourceError, unknown
 from vantric.masking import is_secret, masked

@@ -11,7 +11,7 @@ from typing import Any
 
 import duckdb
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.errors import SourceError
 from vantric.sources.engines.conditions import check_condition
 from vantric.sources.engines.daylookup import day_lookup

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import duckdb
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import counted
 from vantric.errors import SourceError, nearest
 from vantric.masking import masked

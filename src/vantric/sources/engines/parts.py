@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.errors import AmountError
 from vantric.sources.engines.engine import identifier, literal
 from vantric.sources.reading.csvfile import CsvShape

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from itertools import islice, repeat
 from typing import Any
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import SourceError
 from vantric.sources.options import CellRules

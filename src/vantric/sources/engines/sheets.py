@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import counted, quoted
 from vantric.errors import SourceError, unknown, unknown_column
 from vantric.sources.engines.parts import Part

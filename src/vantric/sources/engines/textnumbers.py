@@ -11,7 +11,7 @@ from dataclasses import replace
 
 import duckdb
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.errors import AmountError, SourceError
 from vantric.sources.engines.engine import Engine, literal
 from vantric.sources.engines.parts import Part, together

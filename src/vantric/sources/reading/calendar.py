@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from datetime import date, timedelta
 from typing import Any
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.periods import PERIODS, every_period, period_label, period_start
 from vantric.errors import SourceError, unknown
 from vantric.sources.reading.blanks import is_blank

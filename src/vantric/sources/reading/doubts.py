@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable, Iterable
 
 from vantric.core.counting.labels.missingcodes import is_missing_code
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.errors import AmountError
 from vantric.sources.reading.numbercolumn import Doubt, DoubtError, NumberReading
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from vantric.core.counting.labels.totalwords import is_strong
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import counted, one_line, quoted
 from vantric.errors import SourceError
 from vantric.sources.reading.blanks import is_blank

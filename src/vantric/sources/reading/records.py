@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from vantric.core.counting.labels.totalwords import may_be_total
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.counting.tally import exact_sum
 from vantric.core.numbers.amounts import Raw
 from vantric.sources.reading.blanks import is_blank

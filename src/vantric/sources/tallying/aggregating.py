@@ -10,9 +10,8 @@ from fractions import Fraction
 from typing import Any
 
 from vantric.core.counting.measures import Measures
-from vantric.core.counting.origin import Origin
+from vantric.core.counting.origin import Origin, Remark
 from vantric.core.counting.relabel import same_spelling
-from vantric.core.counting.remark import Remark
 from vantric.core.numbers.amounts import Number, Raw
 from vantric.core.numbers.calendarorder import in_label_order
 from vantric.core.numbers.shown import counted, distinct_lines, quoted

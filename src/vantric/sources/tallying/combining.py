@@ -11,8 +11,7 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.core.counting.measures import Measures
 from vantric.core.counting.ordering import check_listed
-from vantric.core.counting.origin import Origin
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Origin, Remark
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.calendarorder import calendar_keys, in_label_order, is_turned
 from vantric.core.numbers.shown import decimals_of, quoted

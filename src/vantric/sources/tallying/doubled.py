@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable, Sequence
 from typing import Any
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import counted, number_text
 from vantric.errors import VantricError
 from vantric.sources.engines.opening import with_records

@@ -6,9 +6,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
+from vantric.core.counting.origin import Remark
 from vantric.core.counting.rates import Exposure
 from vantric.core.counting.relabel import relabeling
-from vantric.core.counting.remark import Remark
 from vantric.core.counting.tally import MISSING_LABEL
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.errors import ColumnError

@@ -8,8 +8,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.counting.origin import Origin
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Origin, Remark
 from vantric.core.counting.tally import Tally, with_missing_category
 from vantric.errors import ColumnError, SourceError
 from vantric.sources.engines.adopting import adopted, counts_by_levels, is_pandas_series, ready_counts

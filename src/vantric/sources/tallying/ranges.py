@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from vantric.core.counting.labels.totalwords import is_strong
 from vantric.core.counting.options import read_names
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.errors import ColumnError, unknown_column
 from vantric.sources.options import TOTALS, Counting
 from vantric.sources.reading.records import Records

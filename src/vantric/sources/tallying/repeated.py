@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from fractions import Fraction
 from typing import Any
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.amounts import Raw
 from vantric.core.numbers.shown import one_line
 from vantric.errors import AmountError, ColumnError

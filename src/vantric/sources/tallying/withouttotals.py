@@ -11,7 +11,7 @@ from typing import Any, Protocol, TypeVar
 
 from vantric.core.counting.labels.totals import LabeledRow, Verdict, totals_among
 from vantric.core.counting.labels.totalwords import is_mean, is_strong, may_be_total
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import counted, one_line
 from vantric.errors import AmountError, SourceError
 from vantric.sources.options import TOTALS, CellRules

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import Any
 
-from vantric.core.counting.remark import Remark
+from vantric.core.counting.origin import Remark
 from vantric.core.numbers.amounts import LARGEST
 from vantric.errors import SourceError
 from vantric.sources.engines.frames.additions import Addition
