@@ -5,9 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from vantric.core.counting.origin import Missing, Origin
-from vantric.core.counting.spread import Moments
-from vantric.core.counting.spread import single as spread_of_single
-from vantric.core.counting.tally import Tally
+from vantric.core.counting.tally import Moments, Tally
+from vantric.core.counting.tally import single as spread_of_single
 from vantric.core.inference.ranking import rank_ranges
 from vantric.core.inference.sample import Sample
 from vantric.core.numbers.amounts import Amounts

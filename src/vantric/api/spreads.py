@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from vantric.core.composing import Spreads
 from vantric.core.counting import Crosstab, Missing, ParetoTable, Tally
 from vantric.core.counting.options import Ranking
-from vantric.core.counting.spread import Moments, Spread, single
+from vantric.core.counting.tally import Moments, Spread, single
 from vantric.core.numbers.amounts import Amounts
 
 if TYPE_CHECKING:

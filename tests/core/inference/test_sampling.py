@@ -12,7 +12,7 @@ import polars as pl
 
 import vantric as vt
 from tests.folder import InFolder
-from vantric.core.counting.spread import Moments, Part, joined, single, spread_of
+from vantric.core.counting.tally import Moments, Part, joined, single, spread_of
 from vantric.core.inference.sample import Sample, rounded, sample_of
 from vantric.errors import RankError
 

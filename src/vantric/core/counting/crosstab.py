@@ -13,8 +13,7 @@ from numpy.typing import NDArray
 
 from vantric.core.counting.origin import Missing, Origin
 from vantric.core.counting.ranking import rank_descending
-from vantric.core.counting.spread import Spread, joined, single
-from vantric.core.counting.tally import MISSING_LABEL, Tally, exact_sum, without_zeros
+from vantric.core.counting.tally import MISSING_LABEL, Spread, Tally, exact_sum, joined, single, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.calendarorder import in_label_order
 from vantric.core.numbers.once import cached_property

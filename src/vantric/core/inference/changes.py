@@ -150,7 +150,7 @@ def _values(tally: Tally, names: tuple[str, ...]) -> Floats:
 
 def _pooled(found: Comparison, names: tuple[str, ...], values: Floats) -> Sample:
     """Return both sides together as one sample: how much a record weighs is the same on both."""
-    from vantric.core.counting.spread import Moments, Spread, joined
+    from vantric.core.counting.tally import Moments, Spread, joined
 
     tallies = [table.tally for table in (found.before, found.after)]
     if not np.isfinite(values).all():

@@ -12,8 +12,7 @@ from vantric.core.numbers.shown import counted, number_text, readable
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
-    from vantric.core.counting.spread import Spread
-    from vantric.core.counting.tally import Tally
+    from vantric.core.counting.tally import Spread, Tally
 
 Floats = NDArray[np.float64]
 Basis = Literal["records", "clustered", "ready"]

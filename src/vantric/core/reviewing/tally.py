@@ -6,8 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import replace
 
-from vantric.core.counting.spread import Moments
-from vantric.core.counting.tally import Tally
+from vantric.core.counting.tally import Moments, Tally
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import counted, decimals_of, number_text, one_line, percent_text
 from vantric.core.reviewing.finding import Finding, note, remarked, warning

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from vantric.core.counting.relabel import Relabeling
-from vantric.core.counting.spread import Part, Spread, spread_of
+from vantric.core.counting.tally import Part, Spread, spread_of
 from vantric.core.numbers.amounts import Raw
 from vantric.sources.options import Counting
 

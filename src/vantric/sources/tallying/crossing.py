@@ -7,8 +7,7 @@ from dataclasses import replace
 
 from vantric.core.counting.crosstab import Crosstab, Pair, make_crosstab
 from vantric.core.counting.relabel import Relabeling, relabeling
-from vantric.core.counting.spread import Spread
-from vantric.core.counting.tally import MISSING_LABEL
+from vantric.core.counting.tally import MISSING_LABEL, Spread
 from vantric.errors import ColumnError
 from vantric.sources.options import Counting
 from vantric.sources.reading.calendar import (

@@ -10,8 +10,7 @@ from typing import Any
 
 from vantric.core.counting.origin import Origin, Remark
 from vantric.core.counting.relabel import Relabeling, relabeling
-from vantric.core.counting.spread import Spread
-from vantric.core.counting.tally import Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
+from vantric.core.counting.tally import Spread, Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.shown import counted
 from vantric.sources.options import Counting
