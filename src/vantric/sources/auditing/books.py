@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from vantric.core.counting.labels.totalwords import may_be_total
+from vantric.core.counting.labels.totals import may_be_total
 from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import listed, quoted
 from vantric.core.reviewing.books.drawn import DrawnAxis, DrawnChart, DrawnKind, DrawnSeries

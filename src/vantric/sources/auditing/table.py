@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any
 
-from vantric.core.counting.labels.totalwords import is_strong
+from vantric.core.counting.labels.totals import is_strong
 from vantric.core.reviewing.sheets.headings import Found
 from vantric.core.reviewing.sheets.table import KINDS, Kind, SheetCell, SheetRow, SheetTable
 from vantric.sources.reading.blanks import is_blank

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from vantric.core.counting.labels.totalwords import is_strong
+from vantric.core.counting.labels.totals import is_strong
 from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import counted, one_line, quoted
 from vantric.errors import SourceError

@@ -8,7 +8,7 @@ from copy import copy
 from dataclasses import dataclass
 from typing import Any
 
-from vantric.core.counting.labels.totalwords import may_be_total
+from vantric.core.counting.labels.totals import may_be_total
 from vantric.core.counting.origin import Remark
 from vantric.core.counting.tally import exact_sum
 from vantric.core.numbers.amounts import Raw

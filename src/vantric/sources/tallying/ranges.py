@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
 
-from vantric.core.counting.labels.totalwords import is_strong
+from vantric.core.counting.labels.totals import is_strong
 from vantric.core.counting.options import read_names
 from vantric.core.counting.origin import Remark
 from vantric.errors import ColumnError, unknown_column

@@ -9,8 +9,7 @@ from fractions import Fraction
 from heapq import nlargest
 from typing import Any, Protocol, TypeVar
 
-from vantric.core.counting.labels.totals import LabeledRow, Verdict, totals_among
-from vantric.core.counting.labels.totalwords import is_mean, is_strong, may_be_total
+from vantric.core.counting.labels.totals import LabeledRow, Verdict, is_mean, is_strong, may_be_total, totals_among
 from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import counted, one_line
 from vantric.errors import AmountError, SourceError

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import accumulate
 
-from vantric.core.counting.labels.totalwords import is_strong
+from vantric.core.counting.labels.totals import is_strong
 from vantric.core.reviewing.headings import is_measured, says_percent, says_running
 
 _COUNTS = re.compile(

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
-from vantric.core.counting.labels.totalwords import is_loose, is_mean, is_strong
+from vantric.core.counting.labels.totals import is_loose, is_mean, is_strong
 from vantric.core.reviewing.sheets.table import SheetRow
 
 _FEWEST = 3
