@@ -6,8 +6,7 @@ import re
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
-from vantric.core.counting.labels.missingcodes import is_missing_code
-from vantric.core.counting.labels.restwords import is_rest
+from vantric.core.counting.labels.restwords import is_missing_code, is_rest
 from vantric.core.counting.labels.totals import is_loose, is_mean, is_strong, may_be_total
 from vantric.core.counting.tally import MISSING_LABEL, Tally
 from vantric.core.numbers.amounts import Number

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable
 
-from vantric.core.counting.labels.missingcodes import is_missing_code
+from vantric.core.counting.labels.restwords import is_missing_code
 from vantric.core.counting.origin import Remark
 from vantric.errors import AmountError
 from vantric.sources.reading.numbercolumn import Doubt, DoubtError, NumberReading

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from enum import Enum
 
-from vantric.core.counting.labels.missingcodes import is_missing_code
+from vantric.core.counting.labels.restwords import is_missing_code
 from vantric.sources.reading.numberstyle import STYLES, Cell, Style, cell_of, same_unit
 
 DASHES = frozenset({"-", "–", "—", "−", "--"})

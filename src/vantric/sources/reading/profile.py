@@ -10,7 +10,7 @@ from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 
-from vantric.core.counting.labels.missingcodes import is_missing_code
+from vantric.core.counting.labels.restwords import is_missing_code
 from vantric.core.numbers.naturalorder import natural_key
 from vantric.errors import ColumnError, VantricError
 from vantric.sources.reading.blanks import is_blank

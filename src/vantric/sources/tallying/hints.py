@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable, Sequence
 from fractions import Fraction
 
-from vantric.core.counting.labels.missingcodes import is_missing_code
+from vantric.core.counting.labels.restwords import is_missing_code
 from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import counted, number_text, one_line, quoted
 from vantric.sources.reading.blanks import is_blank
