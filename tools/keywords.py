@@ -29,7 +29,7 @@ if TYPE_CHECKING:
 {imports}
 '''
 _HOMES = {
-    "Mark": "vantric.core.charting.moments",
+    "Mark": "vantric.core.charting.references",
     "Reference": "vantric.core.charting.references",
     "NumberStyle": "vantric.core.numbers.style",
 }

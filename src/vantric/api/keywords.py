@@ -10,8 +10,7 @@ from os import PathLike
 from typing import TYPE_CHECKING, Literal, TypedDict
 
 if TYPE_CHECKING:
-    from vantric.core.charting.moments import Mark
-    from vantric.core.charting.references import Reference
+    from vantric.core.charting.references import Mark, Reference
 
 
 class AggregateOptions(TypedDict, total=False):

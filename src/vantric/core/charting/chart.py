@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING, Any, Unpack, overload
 
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charting.barplaces import BAR_SHARE, Arrangement, BarPlace, bar_places
-from vantric.core.charting.moments import Moment
 from vantric.core.charting.options import (
     GridSide,
     LabelPlace,
@@ -20,7 +19,7 @@ from vantric.core.charting.options import (
     TitlePlace,
     Together,
 )
-from vantric.core.charting.references import Reference
+from vantric.core.charting.references import Moment, Reference
 from vantric.core.charting.series import Bars, Series
 from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import one_line

@@ -8,8 +8,7 @@ from typing import Any, Literal, TypeAlias
 
 from vantric.core.axes.options import Scaling
 from vantric.core.charting.languages import Language, LanguageCode, language
-from vantric.core.charting.moments import Mark, read_mark
-from vantric.core.charting.references import Reference, read_reference
+from vantric.core.charting.references import Mark, Reference, read_mark, read_reference
 from vantric.core.charting.series import SeriesLabelPlace, SeriesLabels, read_labels
 from vantric.core.charting.wording import PLAIN_WORDING, Wording
 from vantric.core.counting.options import read_order

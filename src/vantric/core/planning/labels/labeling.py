@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from vantric.core.charting.barplaces import BAR_SHARE
 from vantric.core.charting.chart import Chart
-from vantric.core.charting.moments import Moment
+from vantric.core.charting.references import Moment
 from vantric.core.charting.series import Bars, Series
 from vantric.core.planning.frame.field import Field
 from vantric.core.planning.frame.furniture import rule
