@@ -171,7 +171,7 @@ class _Start:
 
     def labels(self, column: str) -> list[str]:
         """Return the labels of a column in natural order."""
-        from vantric.core.numbers.naturalorder import natural_key
+        from vantric.core.numbers.calendarorder import natural_key
 
         tally = self.settled(lambda: gather(self.source, Counting(by=column), self.opening()))
         return sorted(tally.categories, key=natural_key)

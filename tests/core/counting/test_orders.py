@@ -10,7 +10,7 @@ import vantric as vt
 from tests.core.counting.test_pareto import SMALL, counts, tally_of
 from tests.folder import InFolder
 from tests.ranked import pareto
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.calendarorder import natural_key
 from vantric.errors import RankError, VantricError
 
 SCALE = ["Never", "Seldom", "Often", "Always"]

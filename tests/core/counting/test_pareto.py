@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from tests.ranked import pareto
 from vantric.core.counting import Missing, Origin, ParetoTable, Tally
 from vantric.core.counting.tally import make_tally
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.calendarorder import natural_key
 from vantric.core.reviewing import review_pareto, review_tally
 from vantric.errors import RankError
 from vantric.reports.sentence import pareto_sentence

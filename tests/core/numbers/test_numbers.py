@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.geometry import read_back
 from vantric.core.composing.serieslabels import value_texts
 from vantric.core.numbers.amounts import Amounts
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.calendarorder import natural_key
 from vantric.core.numbers.parsing import parse_amount
 from vantric.core.numbers.shown import (
     counted,

@@ -10,7 +10,7 @@ from typing import Any
 from vantric.core.counting import Comparison, Measures, Origin, Tally, compare
 from vantric.core.counting.ranking import ranked_places
 from vantric.core.counting.tally import make_tally, make_weighted_tally
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.calendarorder import natural_key
 from vantric.core.numbers.shown import counted, ends_texts, listed, one_line
 from vantric.errors import ChartFileError, VantricError
 from vantric.reports.comparisonsentence import comparison_sentence

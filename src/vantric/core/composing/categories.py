@@ -10,7 +10,7 @@ from typing import Any, TypeVar
 
 from vantric.core.charting.series import Series
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.calendarorder import natural_key
 from vantric.core.numbers.periods import PERIODS, every_period, parse_day, period_kind, period_label, period_start
 from vantric.core.numbers.shown import distinct_lines
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle

@@ -9,8 +9,7 @@ from typing import TYPE_CHECKING, TypeAlias
 
 from vantric.core.counting.tally import Tally
 from vantric.core.numbers.amounts import Amounts
-from vantric.core.numbers.calendarorder import calendar_keys
-from vantric.core.numbers.naturalorder import natural_key, natural_places
+from vantric.core.numbers.calendarorder import calendar_keys, natural_key, natural_places
 from vantric.core.numbers.shown import quoted
 from vantric.errors import RankError, unknown
 

@@ -13,7 +13,7 @@ if TYPE_CHECKING:  # loaded where needed
     from numpy.typing import NDArray
 
 from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
-from vantric.core.numbers.naturalorder import natural_places
+from vantric.core.numbers.calendarorder import natural_places
 
 _FEW = 2000
 

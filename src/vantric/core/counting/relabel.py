@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from vantric.core.counting.origin import Remark
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.calendarorder import natural_key
 from vantric.core.numbers.shown import distinct_lines, number_text, quoted
 
 

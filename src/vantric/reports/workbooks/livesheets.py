@@ -161,7 +161,7 @@ def _typed_order(table: ParetoTable) -> tuple[int, ...]:
     rows = list(range(len(table)))
     if table.ordering != "frequency":
         return tuple(rows)
-    from vantric.core.numbers.naturalorder import natural_places
+    from vantric.core.numbers.calendarorder import natural_places
 
     stay = table.pinned + int(table.rest is not None)
     ranked = rows[: len(rows) - stay]

@@ -11,7 +11,7 @@ from decimal import Decimal
 from typing import Any
 
 from vantric.core.counting.labels.restwords import is_missing_code
-from vantric.core.numbers.naturalorder import natural_key
+from vantric.core.numbers.calendarorder import natural_key
 from vantric.errors import ColumnError, VantricError
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.calendar import date_order
