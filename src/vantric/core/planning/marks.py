@@ -10,8 +10,7 @@ from numpy.typing import NDArray
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.series import Bars, Series
 from vantric.core.numbers.arrays import Floats
-from vantric.core.planning.frame.field import Field
-from vantric.core.planning.frame.furniture import rule
+from vantric.core.planning.frame.field import Field, rule
 from vantric.core.planning.lettering import Sizes
 from vantric.core.planning.plan import AreaMark, PathMark, PointMarks, RectMarks, point_role
 

@@ -10,7 +10,7 @@ import numpy as np
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.panels import PanelChart
 from vantric.core.numbers.arrays import Floats
-from vantric.core.planning.frame.furniture import head, note_line
+from vantric.core.planning.frame.field import head, note_line
 from vantric.core.planning.frame.layout import Desk, Page, lay_out
 from vantric.core.planning.frame.legend import Legend, legend
 from vantric.core.planning.labels.labeling import Guides, Labels, guides_of, place_labels

@@ -6,8 +6,80 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from vantric.core.charting.chart import Chart
 from vantric.core.numbers.arrays import Floats
-from vantric.core.planning.plan import Box
+from vantric.core.numbers.shown import one_line
+from vantric.core.planning.lettering import Pen, Sizes, line_height
+from vantric.core.planning.measure import ASCENT, DESCENT, fitted, wrapped
+from vantric.core.planning.plan import Box, PathMark, Side, TextMark
+
+
+def head(chart: Chart, width: float, top: float, left: float, sizes: Sizes, pen: Pen) -> tuple[list[TextMark], float]:
+    """Return title and subtitle and the height at which they end."""
+    texts: list[TextMark] = []
+    for text, size, bold, role, most in (
+        (chart.title, sizes.title, True, "title", 2),
+        (chart.subtitle, sizes.subtitle, False, "subtitle", 2),
+    ):
+        for line in head_lines(text, size, bold, width, most, pen):
+            centerd = chart.title_place == "center"
+            x, ha = (left + width / 2 if centerd else left), _aligned(centerd)
+            texts.append(pen.line(line, x, top - ASCENT * size, size, role, ha=ha, bold=bold))
+            top -= line_height(size)
+        top -= sizes.px(3) if text else 0.0
+    return texts, top
+
+
+def _aligned(centerd: bool) -> Side:
+    return "center" if centerd else "left"
+
+
+def head_lines(text: str, size: float, bold: bool, width: float, most: int, pen: Pen) -> list[str]:
+    """Break a text into lines of the picture's width; what is beyond `most` lines is cut short."""
+    plain = one_line(text, longest=400)
+    lines = wrapped(plain, size, bold, width, pen.measure)
+    if lines is None:
+        return [fitted(plain, size, bold, width, pen.measure)]
+    if len(lines) <= most:
+        return list(lines)
+    tail = " ".join(lines[most - 1 :])
+    return [*lines[: most - 1], fitted(tail, size, bold, width, pen.measure)]
+
+
+def note_line(chart: Chart, width: float, sizes: Sizes, pen: Pen) -> tuple[list[TextMark], float]:
+    """Return the small line at the foot, and the height above it."""
+    y = sizes.px(14)
+    if not chart.note:
+        return [], y
+    left = sizes.px(24)
+    note = fitted(one_line(chart.note, longest=400), sizes.note, False, width - 2 * left, pen.measure)
+    mark = pen.line(note, left, y + DESCENT * sizes.note, sizes.note, "note")
+    return [mark], y + line_height(sizes.note) + sizes.px(2)
+
+
+def title_under(text: str, left: float, right: float, bottom: float, sizes: Sizes, pen: Pen) -> list[TextMark]:
+    """Return an axis title that is level between `left` and `right`, its line from `bottom` upward."""
+    if not text:
+        return []
+    size = sizes.axis_title
+    shown = fitted(one_line(text), size, False, right - left, pen.measure)
+    return [pen.line(shown, (left + right) / 2, bottom + DESCENT * size, size, "axis-title", ha="center")]
+
+
+def title_beside(
+    text: str, x: float, bottom: float, top: float, sizes: Sizes, pen: Pen, *, rotation: float
+) -> list[TextMark]:  # fmt: skip
+    """Return an axis title turned along its axis, its baseline at `x`."""
+    if not text:
+        return []
+    size = sizes.axis_title
+    shown = fitted(one_line(text), size, False, top - bottom, pen.measure)
+    return [pen.line(shown, x, (bottom + top) / 2, size, "axis-title", ha="center", rotation=rotation)]
+
+
+def rule(x0: float, y0: float, x1: float, y1: float, role: str) -> PathMark:
+    """Return a straight line."""
+    return PathMark(np.array([x0, x1]), np.array([y0, y1]), role)
 
 
 @dataclass(frozen=True)

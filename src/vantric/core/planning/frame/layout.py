@@ -12,8 +12,7 @@ from vantric.core.charting.chart import Chart
 from vantric.core.charting.series import FROM_ZERO
 from vantric.core.numbers.style import NumberStyle, with_unit
 from vantric.core.planning.frame.categorylabels import CategoryLabels, SideLabels, set_labels, set_side_labels
-from vantric.core.planning.frame.field import Field
-from vantric.core.planning.frame.furniture import head, note_line, rule, title_beside, title_under
+from vantric.core.planning.frame.field import Field, head, note_line, rule, title_beside, title_under
 from vantric.core.planning.frame.legend import Legend, ends_width, legend, legend_width
 from vantric.core.planning.frame.periodlabels import MONTHS, PeriodLabels, set_period_labels, side_period_labels
 from vantric.core.planning.lettering import Pen, Sizes, line_height, text_height

@@ -8,8 +8,7 @@ import numpy as np
 
 from vantric.core.charting.chart import CutMark
 from vantric.core.numbers.arrays import Floats
-from vantric.core.planning.frame.field import Field
-from vantric.core.planning.frame.furniture import rule
+from vantric.core.planning.frame.field import Field, rule
 from vantric.core.planning.labels.places import Places
 from vantric.core.planning.lettering import Pen, Sizes
 from vantric.core.planning.measure import ASCENT, DESCENT

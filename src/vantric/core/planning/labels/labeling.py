@@ -10,8 +10,7 @@ from vantric.core.charting.barplaces import BAR_SHARE
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.references import Moment
 from vantric.core.charting.series import Bars, Series
-from vantric.core.planning.frame.field import Field
-from vantric.core.planning.frame.furniture import rule
+from vantric.core.planning.frame.field import Field, rule
 from vantric.core.planning.frame.layout import Desk, Page
 from vantric.core.planning.frame.legend import legend_width
 from vantric.core.planning.labels.cutmark import cut_rules, cut_text

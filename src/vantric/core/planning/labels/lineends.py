@@ -10,8 +10,7 @@ import numpy as np
 from vantric.core.charting.chart import Chart
 from vantric.core.charting.series import Series
 from vantric.core.numbers.shown import readable
-from vantric.core.planning.frame.field import Field
-from vantric.core.planning.frame.furniture import rule
+from vantric.core.planning.frame.field import Field, rule
 from vantric.core.planning.frame.legend import END_LEAD, at_end
 from vantric.core.planning.lettering import Pen, Sizes, line_height, middle_drop
 from vantric.core.planning.measure import fitted
