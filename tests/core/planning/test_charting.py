@@ -13,8 +13,8 @@ from vantric.core.axes import proportional
 from vantric.core.charting import Bars, Chart, Line
 from vantric.core.composing import pareto_chart
 from vantric.core.planning import Box, Plan, TextMark, make_plan
-from vantric.core.planning.labels.cutmark import crossing
 from vantric.core.planning.labels.places import Places, crosses
+from vantric.core.planning.labels.references import crossing
 from vantric.core.planning.measure import broken, fitted, table_measure, wrapped
 from vantric.errors import ChartError
 
