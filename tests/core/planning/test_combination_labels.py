@@ -12,7 +12,7 @@ from vantric.core.axes import proportional
 from vantric.core.composing.serieslabels import value_texts
 from vantric.core.numbers.style import NumberStyle
 from vantric.core.planning import Plan
-from vantric.core.planning.labels.lineends import spread
+from vantric.core.planning.labels.pointlabels import spread
 
 
 class Furniture(unittest.TestCase):

@@ -14,7 +14,7 @@ from vantric.core.planning.frame.field import head, note_line
 from vantric.core.planning.frame.layout import Desk, Page, lay_out
 from vantric.core.planning.frame.legend import Legend, legend
 from vantric.core.planning.labels.labeling import Guides, Labels, guides_of, place_labels
-from vantric.core.planning.labels.lineends import LineEnds, line_ends
+from vantric.core.planning.labels.pointlabels import LineEnds, line_ends
 from vantric.core.planning.labels.references import reference_bands
 from vantric.core.planning.lettering import Pen, Sizes
 from vantric.core.planning.marks import Marks, set_marks
