@@ -120,7 +120,7 @@ def _open(data: Any, opening: Opening, wanted: Sequence[str]) -> Records:
         raise SourceError(f"{asked}= is for files and databases; filter or choose the data before you hand them over")
     records: Records
     if isinstance(data, Mapping):
-        from vantric.sources.engines.plain import PlainRecords
+        from vantric.sources.engines.files import PlainRecords
 
         records, place = PlainRecords(data, opening.rules()), "the mapping"
     else:

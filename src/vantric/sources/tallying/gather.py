@@ -12,8 +12,8 @@ from vantric.core.counting.origin import Origin, Remark
 from vantric.core.counting.tally import Tally, with_missing_category
 from vantric.errors import ColumnError, SourceError
 from vantric.sources.engines.adopting import adopted, counts_by_levels, is_pandas_series, ready_counts
+from vantric.sources.engines.files import PlainRecords
 from vantric.sources.engines.opening import is_frame, with_records
-from vantric.sources.engines.plain import PlainRecords
 from vantric.sources.options import Counting, Crossing, Opening
 from vantric.sources.reading.exact import checked
 from vantric.sources.reading.labels import label_text
