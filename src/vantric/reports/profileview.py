@@ -10,7 +10,7 @@ from typing import Any
 from vantric.core.counting.origin import Remark
 from vantric.core.numbers.shown import number_text, one_line
 from vantric.reports.grid import fit, grid_lines
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.profile import ColumnProfile
 from vantric.sources.tallying.gather import FirstLook
 

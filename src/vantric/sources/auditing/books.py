@@ -17,8 +17,7 @@ from vantric.sources.auditing.booktables import BookTable, book_tables
 from vantric.sources.auditing.chartparts import ChartParts, chart_parts
 from vantric.sources.auditing.references import Range, cells_in, parse_reference
 from vantric.sources.options import Opening
-from vantric.sources.reading.headings import letters
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text, letters
 
 _KINDS: dict[str, DrawnKind] = {
     "barChart": "bars", "bar3DChart": "bars", "lineChart": "line", "line3DChart": "line", "areaChart": "area",

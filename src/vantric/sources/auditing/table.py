@@ -11,7 +11,7 @@ from vantric.core.counting.labels.totals import is_strong
 from vantric.core.reviewing.sheets.headings import Found
 from vantric.core.reviewing.sheets.table import KINDS, Kind, SheetCell, SheetRow, SheetTable
 from vantric.sources.reading.blanks import is_blank
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 
 
 @dataclass(frozen=True)

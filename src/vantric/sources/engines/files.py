@@ -38,8 +38,7 @@ from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.csvfile import CsvShape, csv_shape, numbered_rows
 from vantric.sources.reading.exact import square
 from vantric.sources.reading.grid import Grid
-from vantric.sources.reading.headings import lettered
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text, lettered
 from vantric.sources.reading.layout import Layout, find_table
 from vantric.sources.reading.numbercolumn import NumberReading
 from vantric.sources.reading.numberstyle import Style, is_number

@@ -9,7 +9,7 @@ from typing import Any
 
 from vantric.errors import SourceError
 from vantric.regular import content_of, reason_of
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 
 _LARGEST = 200_000_000  # bytes
 

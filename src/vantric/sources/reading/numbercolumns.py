@@ -165,7 +165,7 @@ class NumberColumns(ABC):
                                   free=free, asks=asks)  # fmt: skip
         if not labels:
             return bad_amount(f"{self._prefix()}{where}", reason, free=free)
-        from vantric.sources.reading.labels import label_text
+        from vantric.sources.reading.headings import label_text
 
         label = label_text(labels[0])
         cell = reason.partition(": '")[2].rstrip("'")

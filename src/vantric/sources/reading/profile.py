@@ -16,7 +16,7 @@ from vantric.errors import ColumnError, VantricError
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.calendar import date_order
 from vantric.sources.reading.datestyle import written
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.numberstyle import cell_of, is_number
 from vantric.sources.reading.records import Records
 from vantric.sources.reading.units import is_unit, unit_in

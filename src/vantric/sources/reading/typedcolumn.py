@@ -12,7 +12,7 @@ from vantric.core.numbers.shown import counted
 from vantric.errors import AmountError
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.doubts import doubtful, styled, supposition
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.numbercolumn import Doubt, DoubtError, NumberReading, chosen, decide
 from vantric.sources.reading.numberformats import Shown, plain_text
 from vantric.sources.reading.numberstyle import Style, same_unit

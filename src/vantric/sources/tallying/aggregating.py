@@ -19,7 +19,7 @@ from vantric.errors import ColumnError, SourceError, unknown
 from vantric.sources.options import check_columns
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.calendar import all_periods, check_period, partial_periods, period_of
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.records import Records
 from vantric.sources.tallying.derived import OF_ALL, OF_TWO, WITH_BASE, derived, operands
 from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals

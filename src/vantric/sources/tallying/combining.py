@@ -20,7 +20,7 @@ from vantric.sources.engines.opening import with_records
 from vantric.sources.options import Categories, Opening, check_columns
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.calendar import all_periods, check_period, partial_periods
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.records import Records
 from vantric.sources.reading.units import unit_in
 from vantric.sources.tallying.aggregating import (

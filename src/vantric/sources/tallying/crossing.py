@@ -18,7 +18,7 @@ from vantric.sources.reading.calendar import (
     period_of,
     periods_between,
 )
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.records import Records
 from vantric.sources.tallying.cells import Cell, came_ready, split_cells, spread_over, unequal
 from vantric.sources.tallying.ranges import columns_of, resolved

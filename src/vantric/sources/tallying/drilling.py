@@ -13,7 +13,7 @@ from vantric.core.numbers.shown import one_line
 from vantric.errors import ColumnError
 from vantric.sources.engines.opening import with_records
 from vantric.sources.options import Counting, Opening
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.records import Records
 from vantric.sources.tallying.cells import Cell, came_ready, spread_over, unequal
 from vantric.sources.tallying.ranges import resolved

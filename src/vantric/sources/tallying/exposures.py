@@ -14,7 +14,7 @@ from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.errors import ColumnError
 from vantric.sources.engines.opening import with_records
 from vantric.sources.options import Counting, Opening, check_columns
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.records import Records
 from vantric.sources.tallying.gather import gather
 from vantric.sources.tallying.repeated import ONCE, is_once, repeated, taken_once, values_by

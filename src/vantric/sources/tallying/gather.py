@@ -16,7 +16,7 @@ from vantric.sources.engines.files import PlainRecords
 from vantric.sources.engines.opening import is_frame, with_records
 from vantric.sources.options import Counting, Crossing, Opening
 from vantric.sources.reading.exact import checked
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.profile import ColumnProfile, only_countable, profile
 from vantric.sources.reading.records import Records
 from vantric.sources.tallying.cells import Cell, split_cells, spread_over

@@ -11,7 +11,7 @@ from vantric.core.numbers.amounts import Raw
 from vantric.core.numbers.shown import one_line
 from vantric.errors import AmountError, ColumnError
 from vantric.sources.reading.blanks import is_blank
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.records import Records
 
 ONCE = "once:"

@@ -16,7 +16,7 @@ from vantric.core.numbers.shown import counted
 from vantric.sources.options import Counting
 from vantric.sources.reading.calendar import first_and_last_day
 from vantric.sources.reading.families import read_families
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.records import Records
 from vantric.sources.tallying.cells import Cell, came_ready, split_cells, spread_over, unequal
 from vantric.sources.tallying.doubled import doubled

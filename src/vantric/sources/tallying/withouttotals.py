@@ -15,7 +15,7 @@ from vantric.core.numbers.shown import counted, one_line
 from vantric.errors import AmountError, SourceError
 from vantric.sources.options import TOTALS, CellRules
 from vantric.sources.reading.blanks import is_blank
-from vantric.sources.reading.labels import label_text
+from vantric.sources.reading.headings import label_text
 from vantric.sources.reading.records import PlacedRow, Records
 
 T = TypeVar("T")
