@@ -10,10 +10,9 @@ from typing import Any
 from vantric.api.combinations import Combination, Combined
 from vantric.api.kinds.kind import Kind, Parts, local_of
 from vantric.api.kinds.notes import notes_of, upper_first
-from vantric.api.looks import colored, ready
+from vantric.api.looks import colored, ready, shaped
 from vantric.api.recipe import Recipe
 from vantric.api.relations import relations_in
-from vantric.api.shaping import shaped
 from vantric.chartfile.model import ChartFile
 from vantric.core import composing
 from vantric.core.charting import Bars, Line

@@ -8,8 +8,7 @@ from typing import Any
 
 from vantric.api.kinds.kind import Kind, Parts, local_of
 from vantric.api.kinds.notes import notes_of
-from vantric.api.looks import ready
-from vantric.api.shaping import shaped
+from vantric.api.looks import ready, shaped
 from vantric.core import composing
 from vantric.core.charting.options import TableLook
 from vantric.core.counting import Comparison

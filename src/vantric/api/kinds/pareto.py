@@ -8,8 +8,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from vantric.api.kinds.kind import Kind, Parts
-from vantric.api.looks import ready
-from vantric.api.shaping import shaped
+from vantric.api.looks import ready, shaped
 from vantric.core import composing, counting
 from vantric.core.charting.options import ParetoLook
 from vantric.core.charting.wording import PLAIN_WORDING

@@ -10,8 +10,7 @@ from math import lcm
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 from vantric.api.kinds.notes import base_of, notes_of, upper_first
-from vantric.api.looks import ready
-from vantric.api.shaping import shaped
+from vantric.api.looks import ready, shaped
 from vantric.api.spreads import spreads_from
 from vantric.core import composing
 from vantric.core.charting.options import LabelKind, ParetoLook

@@ -7,8 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from vantric.api.kinds.kind import Kind, Parts
-from vantric.api.looks import colored, ready
-from vantric.api.shaping import shaped
+from vantric.api.looks import colored, ready, shaped
 from vantric.chartfile.model import ChartFile, SeriesEntry
 from vantric.core import composing
 from vantric.core.charting import KINDS, Chart, PanelChart, Series

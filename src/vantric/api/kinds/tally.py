@@ -9,9 +9,8 @@ from typing import Any
 
 from vantric.api.kinds.kind import Kind, Parts, local_of
 from vantric.api.kinds.notes import base_of, notes_of, upper_first
-from vantric.api.looks import ready
+from vantric.api.looks import ready, shaped
 from vantric.api.recipe import Recipe
-from vantric.api.shaping import shaped
 from vantric.core import composing, counting
 from vantric.core.charting.options import TallyLook
 from vantric.core.counting.arranging import arranged, arranged_rows
