@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, TypeAlias
+from typing import TYPE_CHECKING, Any, TypeAlias
 
 from matplotlib.axes import Axes
 from matplotlib.figure import Figure
 from matplotlib.patches import Rectangle
 from matplotlib.transforms import Bbox, ScaledTranslation, Transform
 
+from vantric.core import planning
 from vantric.core.charting import Chart, PanelChart
-from vantric.core.planning import PanelPlan, Plan, make_panel_plan, make_plan
 from vantric.core.planning.measure import Measure
 from vantric.drawing.fonts import (
     DRAWING,
@@ -24,6 +24,9 @@ from vantric.drawing.pen import Pen
 from vantric.drawing.telling import Telling, warn
 from vantric.drawing.theme import Theme, theme_named
 
+if TYPE_CHECKING:
+    from vantric.core.planning import PanelPlan, Plan
+
 Drawn: TypeAlias = Chart | PanelChart
 
 
@@ -34,8 +37,8 @@ def planned(
     with DRAWING:
         families = families_for(_texts(chart), chart.font, tell=tell)
         if isinstance(chart, PanelChart):
-            return make_panel_plan(chart, size, measure(families)), families
-        return make_plan(chart, size, measure(families)), families
+            return planning.make_panel_plan(chart, size, measure(families)), families
+        return planning.make_plan(chart, size, measure(families)), families
 
 
 def _texts(chart: Drawn) -> list[str]:

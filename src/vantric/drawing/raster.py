@@ -4,17 +4,19 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import matplotlib as mpl
 import numpy as np
 from matplotlib.figure import Figure
 
 from vantric.cleaning import markup
-from vantric.core.planning import PanelPlan, Plan
 from vantric.drawing.figure import Drawn, bare_figure
 from vantric.drawing.fonts import DRAWING, PER_INCH
 from vantric.drawing.telling import Telling
+
+if TYPE_CHECKING:
+    from vantric.core.planning import PanelPlan, Plan
 
 #: Matplotlib keeps these for the whole process: they are set while saving only, by one thread at a time.
 _SETTINGS: Any = {

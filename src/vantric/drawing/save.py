@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from typing import TypeAlias
+from typing import TYPE_CHECKING, TypeAlias
 
+from vantric.core import planning
 from vantric.core.charting import Chart, PanelChart
-from vantric.core.planning import PanelPlan, Plan, make_panel_plan, make_plan
 from vantric.core.planning.measure import Measure, table_measure
 from vantric.drawing.telling import Telling, check_settings, warn
 from vantric.drawing.theme import theme_named
 from vantric.errors import TargetError, unknown
 from vantric.writing import PICTURES
+
+if TYPE_CHECKING:
+    from vantric.core.planning import PanelPlan, Plan
 
 Drawn: TypeAlias = Chart | PanelChart
 
@@ -60,5 +63,5 @@ def planned(chart: Drawn) -> tuple[Measure, Plan | PanelPlan]:
 
         measure = linear_measure(families_for((), chart.font))
     if isinstance(chart, PanelChart):
-        return measure, make_panel_plan(chart, chart.size, measure)
-    return measure, make_plan(chart, chart.size, measure)
+        return measure, planning.make_panel_plan(chart, chart.size, measure)
+    return measure, planning.make_plan(chart, chart.size, measure)

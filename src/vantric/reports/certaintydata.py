@@ -5,14 +5,16 @@ from __future__ import annotations
 import textwrap
 from collections.abc import Iterable, Sequence
 from dataclasses import asdict
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from vantric.core.inference import Certainty
 from vantric.core.inference.words import chance_words
 from vantric.core.numbers.shown import distinct_lines, ends_texts, percent_text
 from vantric.reports.grid import grid_lines
 from vantric.reports.local import Fixed
 from vantric.reports.table import Column, Table, six_digits, text_table, whole
+
+if TYPE_CHECKING:
+    from vantric.core.inference import Certainty
 
 COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "even_high")
 

@@ -14,7 +14,6 @@ from vantric.core.inference.sample import sample_of
 from vantric.core.inference.words import p_words
 from vantric.core.numbers.shown import counted, listed, number_text, one_line, quoted
 from vantric.core.reviewing.finding import Finding, note, warning
-from vantric.core.reviewing.strata import review_strata
 from vantric.core.reviewing.tally import review_tally
 from vantric.errors import RankError
 
@@ -38,7 +37,7 @@ def review_pareto(table: ParetoTable) -> list[Finding]:
         *review_tally(table.tally),
         *_flat(table),
         *_rates_unsure(table),
-        *(review_strata(table.strata) if table.strata is not None else ()),
+        *_strata(table),
         *_rest_above_vital(table),
         *_small_base(table),
         *_few_records(table),
@@ -49,6 +48,14 @@ def review_pareto(table: ParetoTable) -> list[Finding]:
         *_sum_of_rates(table),
         *_many_categories(table),
     ]
+
+
+def _strata(table: ParetoTable) -> list[Finding]:
+    if table.strata is None:
+        return []
+    from vantric.core.reviewing.strata import review_strata  # its tests are loaded for a split only
+
+    return review_strata(table.strata)
 
 
 def _flat(table: ParetoTable) -> list[Finding]:
