@@ -50,9 +50,9 @@ if TYPE_CHECKING:
     from vantric.core.axes.suggest import Suggestion as Suggestion
     from vantric.core.axes.suggest import suggest_axes as suggest_axes
     from vantric.core.charting.chart import Chart as Chart
+    from vantric.core.charting.chart import PanelChart as PanelChart
     from vantric.core.charting.keywords import BarsOptions as BarsOptions
     from vantric.core.charting.keywords import LineOptions as LineOptions
-    from vantric.core.charting.panels import PanelChart as PanelChart
     from vantric.core.charting.references import Mark as Mark
     from vantric.core.charting.references import Reference as Reference
     from vantric.core.charting.series import Area as Area

@@ -13,9 +13,8 @@ from typing import TYPE_CHECKING
 from vantric.loading import on_first_use
 
 if TYPE_CHECKING:
-    from vantric.core.charting.chart import Chart, CutMark
+    from vantric.core.charting.chart import Chart, CutMark, PanelChart
     from vantric.core.charting.options import CombinationLook, Look, ParetoLook, TableLook, TallyLook
-    from vantric.core.charting.panels import PanelChart
     from vantric.core.charting.references import Reference
     from vantric.core.charting.series import KINDS, Area, Bars, Line, Points, Series, Stems, Steps
     from vantric.core.charting.wording import WORDS, Wording
@@ -52,7 +51,7 @@ __getattr__ = on_first_use(
         "KINDS": "series",
         "Line": "series",
         "Look": "options",
-        "PanelChart": "panels",
+        "PanelChart": "chart",
         "ParetoLook": "options",
         "Points": "series",
         "Reference": "references",

@@ -6,9 +6,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from vantric.core.axes import common
-from vantric.core.charting.chart import Chart
+from vantric.core.charting.chart import Chart, PanelChart
 from vantric.core.charting.options import DEFAULT_SIZE, TableLook
-from vantric.core.charting.panels import PanelChart
 from vantric.core.charting.series import Bars, Line, composed
 from vantric.core.composing.pareto import Spreads, chart_note, chart_title, pareto_chart, subject_of
 from vantric.core.counting.paretotable import ParetoTable

@@ -8,9 +8,8 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 from vantric.core.axes import common
-from vantric.core.charting.chart import Chart
+from vantric.core.charting.chart import Chart, PanelChart
 from vantric.core.charting.options import DEFAULT_SIZE, TrendLook
-from vantric.core.charting.panels import PanelChart
 from vantric.core.charting.references import Moment
 from vantric.core.charting.series import Line, Points, Series, Steps, composed
 from vantric.core.inference import CategoryTrend, Trend

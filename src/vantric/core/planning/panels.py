@@ -7,8 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from vantric.core.charting.chart import Chart
-from vantric.core.charting.panels import PanelChart
+from vantric.core.charting.chart import Chart, PanelChart
 from vantric.core.numbers.arrays import Floats
 from vantric.core.planning.frame.field import head, note_line
 from vantric.core.planning.frame.layout import Desk, Page, lay_out
