@@ -7,7 +7,7 @@ from dataclasses import asdict, replace
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.counting.missingbound import fewest_to_change
+from vantric.core.counting.cutoff import fewest_to_change
 from vantric.core.numbers.shown import counted, distinct_lines, number_text, one_line, percent_text, quoted
 from vantric.core.reviewing import Finding
 from vantric.reports.local import Fixed

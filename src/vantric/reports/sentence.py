@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from vantric.core.counting.cutoff import Cutoff
-from vantric.core.counting.missingbound import fewest_to_change
+from vantric.core.counting.cutoff import Cutoff, fewest_to_change
 from vantric.core.counting.tally import base_words
 from vantric.core.numbers.shown import counted, listed, number_text, one_line, percent_text, readable
 

@@ -15,7 +15,7 @@ import vantric as vt
 from tests.cli.test_cli import Result
 from tests.core.inference.test_certainty import DATA
 from tests.folder import InFolder
-from vantric.core.counting.missingbound import fewest_to_change
+from vantric.core.counting.cutoff import fewest_to_change
 from vantric.core.inference.controlchart import BEYOND, RUN, control_chart
 from vantric.core.inference.independence import chi_square
 from vantric.core.inference.slope import slope_of
