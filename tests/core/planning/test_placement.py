@@ -18,8 +18,7 @@ from PIL import Image
 import vantric as vt
 from tests.colors import distance
 from vantric.core.planning import make_plan
-from vantric.core.planning.labels.leaders import led, shifted
-from vantric.core.planning.labels.places import Places, crosses, shows_ends
+from vantric.core.planning.labels.places import Places, crosses, led, shifted, shows_ends
 from vantric.core.planning.lettering import Pen, Sizes
 from vantric.core.planning.measure import table_measure
 from vantric.core.planning.plan import Box, TextMark

@@ -13,8 +13,7 @@ from vantric.core.charting.series import Bars, Series
 from vantric.core.planning.frame.field import Field, rule
 from vantric.core.planning.frame.layout import Desk, Page
 from vantric.core.planning.frame.legend import legend_width
-from vantric.core.planning.labels.leaders import Placed
-from vantric.core.planning.labels.places import Places
+from vantric.core.planning.labels.places import Placed, Places
 from vantric.core.planning.labels.pointlabels import LineEnds, Pointed, point_labels
 from vantric.core.planning.labels.references import cut_rules, cut_text, reference_rules, reference_text
 from vantric.core.planning.labels.valuelabels import Labeled, bar_labels

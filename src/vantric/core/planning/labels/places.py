@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
+import numpy as np
+
 from vantric.core.numbers.arrays import Floats
-from vantric.core.planning.plan import Box
+from vantric.core.planning.plan import Box, PathMark, TextMark
 
 _WIDTH, _HEIGHT = 48.0, 32.0  # of a cell
 _CLEAR = 1.5  # pixels between a label and a line: half of what a line is wide
@@ -155,3 +158,51 @@ def crosses(box: Box, x0: float, y0: float, x1: float, y1: float) -> bool:
         if start > end:
             return False
     return True
+
+
+_GAP = 2.0  # pixels between a leader and its label
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A label in its place, the line that leads to it where it is apart, whether it has a plate, and whose it is."""
+
+    text: TextMark
+    leader: PathMark | None = None
+    plate: bool = False
+    number: int = -1
+
+
+def led(
+    places: Places, marks: Iterable[TextMark], start: Callable[[Box], tuple[float, float]], *, apart: float
+) -> Placed | None:  # fmt: skip
+    """Take the first free place to which a leader meets no other label; None if there is none.
+
+    `start` tells where the leader of a label begins.
+    """
+    for mark in marks:
+        anchor = start(mark.box)
+        end = _nearest(mark.box, anchor)
+        if places.free(mark.box) and places.open_line(*anchor, *end):
+            places.take_label(mark.box, apart=apart)
+            places.take_segment(*anchor, *end)
+            return Placed(mark, PathMark(np.array([anchor[0], end[0]]), np.array([anchor[1], end[1]]), "leader"))
+    return None
+
+
+def _nearest(box: Box, anchor: tuple[float, float]) -> tuple[float, float]:
+    """Return the point just outside a box that is nearest to the anchor."""
+    x = min(max(anchor[0], box.left - _GAP), box.right + _GAP)
+    y = min(max(anchor[1], box.bottom - _GAP), box.top + _GAP)
+    if box.left < x < box.right:
+        x = min(max(x, box.left + 0.25 * box.width), box.right - 0.25 * box.width)
+    return x, y
+
+
+def shifted(mark: TextMark, dx: float, dy: float) -> TextMark:
+    """Return a text moved by so much."""
+    left, bottom, right, top = mark.box
+    box = Box(left + dx, bottom + dy, right + dx, top + dy)
+    return TextMark(
+        mark.text, mark.x + dx, mark.y + dy, mark.size, mark.role, mark.ha, mark.bold, mark.rotation, box
+    )  # fmt: skip

@@ -13,8 +13,7 @@ from vantric.core.charting.series import Series
 from vantric.core.numbers.shown import readable
 from vantric.core.planning.frame.field import Field, rule
 from vantric.core.planning.frame.legend import END_LEAD, at_end
-from vantric.core.planning.labels.leaders import Placed, led, shifted
-from vantric.core.planning.labels.places import Places, shows_ends
+from vantric.core.planning.labels.places import Placed, Places, led, shifted, shows_ends
 from vantric.core.planning.lettering import Pen, Sizes, figure_height, line_height, middle_drop
 from vantric.core.planning.measure import FIGURE_ASCENT, FIGURE_DESCENT, fitted
 from vantric.core.planning.plan import Box, PathMark, PointMarks, TextMark, point_role

@@ -8,8 +8,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from vantric.core.numbers.arrays import Floats
-from vantric.core.planning.labels.leaders import Placed, led, shifted
-from vantric.core.planning.labels.places import Places
+from vantric.core.planning.labels.places import Placed, Places, led, shifted
 from vantric.core.planning.lettering import Pen, Sizes, figure_height, middle_drop
 from vantric.core.planning.measure import ASCENT, DESCENT, FIGURE_ASCENT, FIGURE_DESCENT
 from vantric.core.planning.plan import Box, TextMark
