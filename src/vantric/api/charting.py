@@ -21,9 +21,7 @@ from vantric.sources.options import Analysis, Counting, FileReading, Opening, Si
 from vantric.sources.tallying.comparing import set_beside
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import ParetoChartOptions, ReadChartOptions
-if TYPE_CHECKING:
-    from vantric.api.keywords import AggregateOptions, ParetoOptions, TallyOptions
+    from vantric.api.keywords import AggregateOptions, ParetoChartOptions, ParetoOptions, ReadChartOptions, TallyOptions
 
 
 @shows(Counting, Opening)

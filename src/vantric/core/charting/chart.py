@@ -29,10 +29,7 @@ from vantric.errors import ChartError
 
 if TYPE_CHECKING:
     from vantric.api.keywords import ChartOptions
-    from vantric.core.planning import Plan
-    from vantric.core.planning.measure import Measure
-if TYPE_CHECKING:
-    from vantric.core.planning import PanelPlan
+    from vantric.core.planning import PanelPlan, Plan
     from vantric.core.planning.measure import Measure
 
 

@@ -16,7 +16,6 @@ from vantric.errors import RankError
 from vantric.options.kinds import Unset
 
 if TYPE_CHECKING:
-    from vantric.core.counting.cutoff import Cutoff
     from vantric.core.counting.paretotable import ParetoTable
 
 

@@ -15,11 +15,7 @@ from vantric.core.reviewing.finding import Finding, note, remarked, warning
 from vantric.core.reviewing.units import marks_on_wrong_axis, several_units
 
 if TYPE_CHECKING:
-    from vantric.core.charting import Chart
-if TYPE_CHECKING:
-    from vantric.core.axes import ScalePair
-if TYPE_CHECKING:
-    from vantric.core.axes import Scale
+    from vantric.core.axes import Scale, ScalePair
     from vantric.core.charting import Chart, Series
 
 

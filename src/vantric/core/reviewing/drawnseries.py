@@ -19,8 +19,6 @@ from vantric.core.reviewing.units import plain_unit
 if TYPE_CHECKING:
     from vantric.core.charting import Bars, Chart, Series
     from vantric.core.charting.barplaces import BarPlace
-if TYPE_CHECKING:
-    from vantric.core.charting import Chart, Series
 
 
 _FEWEST = 3
