@@ -9,8 +9,7 @@ from dataclasses import replace
 from vantric.core.counting.tally import Moments, Tally
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.shown import counted, decimals_of, number_text, one_line, percent_text
-from vantric.core.reviewing.finding import Finding, note, remarked, warning
-from vantric.core.reviewing.headings import is_measured, says_percent
+from vantric.core.reviewing.finding import Finding, is_measured, note, remarked, says_percent, warning
 from vantric.core.reviewing.labels import nothing_first, numbers_as_labels, several_labels, total_labels
 from vantric.core.reviewing.spelling import near_labels, similar_labels
 

@@ -8,7 +8,7 @@ from decimal import Decimal
 from fractions import Fraction
 from typing import Any
 
-from vantric.core.reviewing.headings import says_percent, says_running
+from vantric.core.reviewing.finding import says_percent, says_running
 from vantric.sources.reading.blanks import is_blank
 from vantric.sources.reading.numbercolumn import Doubt, DoubtError, NumberReading, decide
 from vantric.sources.reading.numberstyle import Style, cell_of

@@ -11,8 +11,7 @@ from vantric.core.counting.labels.restwords import is_missing_code, is_rest
 from vantric.core.counting.labels.totals import is_mean, may_be_total
 from vantric.core.numbers.shown import digits_text, one_line, quoted
 from vantric.core.reviewing.books.drawn import DrawnAxis, DrawnChart, DrawnSeries
-from vantric.core.reviewing.finding import Finding, error, note, warning
-from vantric.core.reviewing.headings import says_percent, says_running
+from vantric.core.reviewing.finding import Finding, error, note, says_percent, says_running, warning
 
 _ROUNDED = 0.006  # of the total: what rounding does to a running share
 _MEETS = 0.005  # of the height

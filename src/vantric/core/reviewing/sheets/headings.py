@@ -9,7 +9,7 @@ from fractions import Fraction
 from itertools import accumulate
 
 from vantric.core.counting.labels.totals import is_strong
-from vantric.core.reviewing.headings import is_measured, says_percent, says_running
+from vantric.core.reviewing.finding import is_measured, says_percent, says_running
 
 _COUNTS = re.compile(
     r"count|freq|qty|quantit|number|\bno\b\.?|\bnr\b|\bn\b|#|anzahl|häufigkeit|menge|stück|nombre|effectif|fréquence"
