@@ -9,8 +9,8 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from vantric.core.counting.labels.orderwords import own_order
 from vantric.core.counting.labels.restwords import is_missing_code, is_rest
+from vantric.core.counting.labels.totals import own_order
 from vantric.core.numbers.shown import decimals_of, digits_text, one_line, quoted
 from vantric.core.reviewing.finding import Finding, error, note, says_percent, says_rate, says_running, warning
 from vantric.core.reviewing.units import plain_unit

@@ -2,8 +2,8 @@
 
 import unittest
 
-from vantric.core.counting.labels.orderwords import own_order
 from vantric.core.counting.labels.restwords import is_rest
+from vantric.core.counting.labels.totals import own_order
 
 
 class Words(unittest.TestCase):

@@ -6,9 +6,8 @@ import math
 from collections.abc import Sequence
 from itertools import accumulate, pairwise
 
-from vantric.core.counting.labels.orderwords import own_order
 from vantric.core.counting.labels.restwords import is_missing_code, is_rest
-from vantric.core.counting.labels.totals import is_mean, may_be_total
+from vantric.core.counting.labels.totals import is_mean, may_be_total, own_order
 from vantric.core.numbers.shown import digits_text, one_line, quoted
 from vantric.core.reviewing.books.drawn import DrawnAxis, DrawnChart, DrawnSeries
 from vantric.core.reviewing.finding import Finding, error, note, says_percent, says_running, warning

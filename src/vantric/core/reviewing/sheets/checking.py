@@ -7,8 +7,8 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from itertools import accumulate, pairwise
 
-from vantric.core.counting.labels.orderwords import own_order
 from vantric.core.counting.labels.restwords import is_missing_code, is_rest
+from vantric.core.counting.labels.totals import own_order
 from vantric.core.counting.origin import Origin
 from vantric.core.counting.tally import make_tally
 from vantric.core.numbers.shown import counted, digits_text, listed, one_line, quoted
