@@ -8,9 +8,9 @@ from dataclasses import asdict
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.inference.words import chance_words
-from vantric.core.numbers.shown import distinct_lines, ends_texts, percent_text
+from vantric.core.numbers.shown import distinct_lines, ends_texts, number_text, percent_text
 from vantric.reports.grid import grid_lines
-from vantric.reports.local import Fixed
+from vantric.reports.local import Fixed, joined, with_level
 from vantric.reports.table import Column, Table, six_digits, text_table, whole
 
 if TYPE_CHECKING:
@@ -69,14 +69,13 @@ def certainty_lines(sure: Certainty, *, width: int) -> list[str]:
 
 def certainty_table(sure: Certainty) -> Table:
     """Return intervals, ranks and chances as people read them."""
-    level = f"{100 * sure.level:g} %"
     rates = sure.measure == "rate"
-    names = ("Category", f"{'Rate' if rates else 'Percent'}, {level}", "Rank", "Chance to be vital")
-    head = tuple(map(Fixed, names))
+    interval = with_level("Rate" if rates else "Percent", sure.level)
+    head = (Fixed("Category"), interval, Fixed("Rank"), Fixed("Chance to be vital"))
     labels = distinct_lines([row.category for row in sure.rows])
     rows = [
         (name, _limits(row.low, row.high, rates), _ranks(row.lowest_rank, row.highest_rank),
-         "–" if row.chance is None else chance_words(row.chance))
+         "–" if row.chance is None else _chance(row.chance))
         for name, row in zip(labels, sure.rows, strict=True)
     ]  # fmt: skip
     return text_table(head, rows, caption=sure.sentence())
@@ -87,7 +86,13 @@ def _wrapped(texts: Iterable[str], width: int) -> list[str]:
 
 
 def _ranks(low: int, high: int) -> str:
-    return str(low) if low == high else f"{low} to {high}"
+    return number_text(low) if low == high else joined(number_text(low), "to", number_text(high))
+
+
+def _chance(chance: float) -> str:
+    """Return a chance in whole percent; what is before the number stays English."""
+    said, sign, number = chance_words(chance).rpartition("r ")
+    return Fixed.of(f"{said}{sign}{number}", lambda local: f"{said}{sign}{local.number(number)}")
 
 
 def _limits(low: float, high: float, rates: bool) -> str:
@@ -96,4 +101,4 @@ def _limits(low: float, high: float, rates: bool) -> str:
         ends = list(ends_texts(low, high, digits=3))
     else:
         ends = [percent_text(end).removesuffix(" %") for end in (low, high)]
-    return f"{ends[0]} to {ends[1]}"
+    return joined(ends[0], "to", ends[1])

@@ -112,8 +112,9 @@ def series_table(chart: Chart, subject: str = "") -> Table:
     for name, one in zip(heads, chart.series, strict=True):
         style = one.style or (chart.secondary_style if one.secondary else chart.style)
         values = [None if value != value else whole(value) if abs(value) < 2**53 else value for value in one.values]
-        texts = [text if value is None else style.signed(text)
-                 for value, text in zip(values, numbers(values, most_decimals=4), strict=True)]  # fmt: skip
+        texts = numbers(values, most_decimals=4)
+        if chart.language == "en":  # another language writes them in its own way
+            texts = [text if value is None else style.signed(text) for value, text in zip(values, texts, strict=True)]
         kind = kind_of([value for value in values if value is not None])
         columns.append(Column(name, values, texts, kind, prefix=style.prefix, suffix=style.suffix))
     return Table(tuple(columns), keyed=0, labels=tuple(chart.categories))

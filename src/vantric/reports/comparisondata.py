@@ -9,7 +9,7 @@ from vantric.core.numbers.shown import distinct_lines, number_text, number_texts
 from vantric.core.reviewing import Finding
 from vantric.errors import RankError
 from vantric.reports.comparisonsentence import comparison_sentence
-from vantric.reports.local import Fixed
+from vantric.reports.local import Fixed, joined, with_level
 from vantric.reports.table import NOTHING, Column, Kind, Table, kind_of, percents, six_digits, whole
 
 if TYPE_CHECKING:
@@ -130,7 +130,7 @@ def comparison_table(found: Comparison) -> Table:
         column(f"% {before}", "before_percent", percents(exact["before_percent"]), "100.0 %", "percent"),
         column(f"% {after}", "after_percent", percents(exact["after_percent"]), "100.0 %", "percent"),
         column(Fixed("Points"), "percent_points", [_points(row.percent_points) for row in rows], ""),
-        _in_words("Rank", [_ranks(row.before_rank, row.after_rank) for row in rows]),
+        _in_words(Fixed("Rank"), [_ranks(row.before_rank, row.after_rank) for row in rows]),
         column(Fixed("Share of change"), "share", [_share(row.share) for row in rows],
                "100.0 %" if found.change else NOTHING, "percent"),
     ]  # fmt: skip
@@ -146,7 +146,7 @@ def comparison_table(found: Comparison) -> Table:
 
 
 def _in_words(label: str, texts: Sequence[str], total: str = "") -> Column:
-    return Column(Fixed(label), texts, texts, "text", total=total, right=True)
+    return Column(label, texts, texts, "text", total=total, right=True)
 
 
 def _change_columns(found: Comparison) -> list[Column]:
@@ -155,12 +155,12 @@ def _change_columns(found: Comparison) -> list[Column]:
     if changes is None:
         return []
     points, total = changes.measure == "percent_points", changes.total
-    name = f"{'Points' if points else 'Ratio'}, {100 * changes.level:g} %"
+    name = with_level("Points" if points else "Ratio", changes.level)
     return [
         _in_words(
             name, [_limits(row, points) for row in changes.rows], "" if total is None else _limits(total, points)
         ),
-        _in_words("Chance", [_chance(row) for row in changes.rows], "" if total is None else _chance(total)),
+        _in_words(Fixed("Chance"), [_chance(row) for row in changes.rows], "" if total is None else _chance(total)),
     ]
 
 
@@ -171,8 +171,11 @@ def _chance(row: CategoryChange) -> str:
 def _limits(row: CategoryChange, points: bool) -> str:
     """Return an interval as people read it."""
     if points:
-        return f"{_point(row.low)} to {_point(row.high or 0.0)}"
-    return f"{row.low:.2f} or more" if row.high is None else f"{row.low:.2f} to {row.high:,.2f}"
+        return joined(_point(row.low), "to", _point(row.high or 0.0))
+    low = f"{row.low:.2f}"
+    if row.high is None:
+        return Fixed.of(f"{low} or more", lambda local: f"{local.number(low)} or more")
+    return joined(low, "to", f"{row.high:,.2f}")
 
 
 def _point(value: float) -> str:
@@ -197,7 +200,8 @@ def _points(value: float) -> str:
 
 
 def _ranks(before: int | None, after: int | None) -> str:
-    return f"{'–' if before is None else before} → {'–' if after is None else after}"
+    ends = ["–" if rank is None else number_text(rank) for rank in (before, after)]
+    return Fixed.of(" → ".join(ends), lambda local: " → ".join(map(local.number, ends)))
 
 
 def comparison_notes(found: Comparison) -> list[str]:

@@ -2,24 +2,33 @@
 
 from __future__ import annotations
 
-import re
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TypeAlias
 
 from vantric.core.charting.languages import Language, language
 from vantric.core.charting.wording import Wording
 from vantric.core.numbers.style import PLAIN_STYLE, NumberStyle, with_unit
 
-_NUMBER = re.compile(r"(?<![\w.,-])([-−+]?)(\d[\d,]*(?:\.\d+)?)( %)?(?![\w-]|[.,]\d)")
-
-_DAYS = re.compile(r"(\d{4}-\d\d-\d\d) to (\d{4}-\d\d-\d\d)")
-_UNITED = re.compile(r"([^()]+) \((.*)\)", re.DOTALL)
-_HELD = re.compile(r" \((\d[\d,]*) categor(?:y|ies)\)$")
+_PERCENT = " %"
+#: Returns a text in a language.
+Form: TypeAlias = "Callable[[Local], str]"
 
 
 class Fixed(str):
-    """A word of ours, not of the data: another language has another for it."""
+    """A word of ours, not of the data: another language has another for it.
 
-    __slots__ = ()
+    A text that has a number, a date or a label in it says with `form` how another language writes it.
+    """
+
+    form: Form | None = None
+
+    @classmethod
+    def of(cls, english: str, form: Form) -> Fixed:
+        """Return a text that is made of values: `form` writes them in a language."""
+        made = cls(english)
+        made.form = form
+        return made
 
 
 @dataclass(frozen=True)
@@ -52,27 +61,18 @@ class Local:
             return text
         if self.tongue.plain:
             return str(text)
-        known = self.tongue.tables.get(str(text))
-        return self._made(str(text)) if known is None else known
+        return text.form(self) if text.form else self.tongue.tables.get(str(text), str(text))
 
-    def _made(self, text: str) -> str:
-        """Return a fixed text that has something of the data in it: a number, two days, the name of the rest."""
-        days = _DAYS.fullmatch(text)
-        if days:
-            first, last = map(self.tongue.day, days.groups())
-            return self.tongue.chart["days"].format_map({"first": first, "last": last})
-        if _HELD.search(text):
-            return _HELD.sub(lambda held: f" ({self.numbers(held[1])})", text)
-        united = _UNITED.fullmatch(text)
-        if united and united[1] in self.tongue.tables:
-            unit = self.tongue.chart["records"] if united[2] == "records" else united[2]
-            return self.tongue.chart["with unit"].format_map({"name": self.tongue.tables[united[1]], "unit": unit})
-        first, sign, rest = text.partition(", ")  # "Low, 95 %"
-        return self.tongue.tables.get(first, first) + sign + self.numbers(rest)
+    def number(self, text: str) -> str:
+        """Return one number or percent, written as ``"1,234.5"`` or ``"12.5 %"``, as the language writes it."""
+        if self.tongue.plain:
+            return text
+        number = self.style.signed(text.removesuffix(_PERCENT))
+        return with_unit(number, self.style.percent_unit) if text.endswith(_PERCENT) else number
 
-    def cell(self, text: str, *, plain: bool) -> str:
-        """Return a cell: a fixed word in the language, numbers as it writes them; `plain` text as it is."""
-        return self.word(text) if plain or isinstance(text, Fixed) else self.numbers(text)
+    def joined(self, one: str, word: str, other: str) -> str:
+        """Return two numbers with ``"to"`` or ``"of"`` between them."""
+        return f"{self.number(one)} {self.word(Fixed(word))} {self.number(other)}"
 
     def titled(self, kind: str, subject: str) -> str:
         """Return what kind of table it is, and of what: ``"Pareto table of defect"``."""
@@ -80,19 +80,26 @@ class Local:
         named = self.word(Fixed(kind))
         return form.format_map({"kind": named, "subject": subject}) if subject else named
 
-    def numbers(self, text: str) -> str:
-        """Return a text of numbers, such as ``"1,234.5"`` or ``"12.5 % to 14.0 %"``, as the language writes them."""
-        if self.tongue.plain:
-            return text
-        said = _NUMBER.sub(self._number, text)
-        for word in ("to", "of"):
-            said = said.replace(f" {word} ", f" {self.tongue.tables[word]} ")
-        return said
-
-    def _number(self, found: re.Match[str]) -> str:
-        minus, digits, percent = found.groups()
-        number = minus + self.style.signed(digits)
-        return with_unit(number, self.style.percent_unit) if percent else number
-
 
 PLAIN = Local()
+
+
+def joined(one: str, word: str, other: str) -> Fixed:
+    """Return two numbers with ``"to"`` or ``"of"`` between them, in any language."""
+    return Fixed.of(PLAIN.joined(one, word, other), lambda local: local.joined(one, word, other))
+
+
+def with_level(word: str, level: float) -> Fixed:
+    """Return a word with the level of an interval: ``"Low, 95 %"``."""
+    share = f"{100 * level:g} %"
+    return Fixed.of(f"{word}, {share}", lambda local: f"{local.word(Fixed(word))}, {local.number(share)}")
+
+
+def with_unit_of(word: str, unit: str) -> Fixed:
+    """Return a word and what it is counted in: ``"Frequency (records)"``."""
+
+    def form(local: Local) -> str:
+        known = local.tongue.chart["records"] if unit == "records" else unit
+        return local.tongue.chart["with unit"].format_map({"name": local.word(Fixed(word)), "unit": known})
+
+    return Fixed.of(f"{word} ({unit})", form)

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 from vantric.core.counting.cutoff import fewest_to_change
 from vantric.core.numbers.shown import counted, distinct_lines, number_text, one_line, percent_text, quoted
 from vantric.core.reviewing import Finding
-from vantric.reports.local import Fixed
+from vantric.reports.local import Fixed, with_level
 from vantric.reports.table import (
     Column,
     Table,
@@ -95,7 +95,7 @@ def _limits(table: ParetoTable, sure: Certainty) -> list[Column]:
     rates = sure.measure == "rate"
     form = partial(numbers, most_decimals=4) if rates else percents
     return [
-        Column(Fixed(f"{name}, {100 * sure.level:g} %"),
+        Column(with_level(name, sure.level),
                [known[label][at] if label in known else None for label in table.categories],
                form, "number" if rates else "percent", view="intervals")
         for at, name in enumerate(("Low", "High"))
@@ -106,7 +106,9 @@ def row_names(table: ParetoTable) -> list[str]:
     """Return the labels of the rows in one line each; the rest says how many it holds."""
     names = distinct_lines(table.categories)
     if table.rest:
-        names[-1] = Fixed(f"{names[-1]} ({counted(len(table.rest.categories), 'category', 'categories')})")
+        name, held = names[-1], len(table.rest.categories)
+        english = f"{name} ({counted(held, 'category', 'categories')})"
+        names[-1] = Fixed.of(english, lambda local: f"{name} ({local.number(number_text(held))})")
     return names
 
 

@@ -8,7 +8,7 @@ from typing import Any, Literal, TypeAlias
 
 from vantric.core.numbers.once import cached_property
 from vantric.core.numbers.shown import distinct_lines, number_text, number_texts, percent_text
-from vantric.reports.local import PLAIN, Local
+from vantric.reports.local import PLAIN, Fixed, Local
 
 Kind: TypeAlias = Literal["text", "whole", "number", "percent"]
 #: Returns values as people read them.
@@ -82,7 +82,7 @@ class Column:
 
     @property
     def plain(self) -> bool:
-        """Whether its texts are labels: set to the left, and as they are in every language."""
+        """Whether its texts are labels, which are set to the left."""
         return self.kind == "text" and not self.right
 
     @cached_property
@@ -169,12 +169,18 @@ class Table:
 
     def shown(self, at: int) -> list[str]:
         """Return the cells of a row as they are shown."""
-        return [self.local.cell(one.texts[at], plain=one.plain) for one in self.columns]
+        return [self._cell(one, one.texts[at]) for one in self.columns]
+
+    def _cell(self, column: Column, text: str) -> str:
+        """Return a cell in the language of the table: a fixed word, a number, or a text as it is."""
+        if isinstance(text, Fixed):
+            return self.local.word(text)
+        return text if column.kind == "text" else self.local.number(text)
 
     def shown_total(self) -> list[str]:
         """Return what is below each column as it is shown."""
         pairs = zip(self.total, self.columns, strict=True)
-        return [self.local.cell(text, plain=one.plain) for text, one in pairs] if self.total else []
+        return [self._cell(one, text) for text, one in pairs] if self.total else []
 
     def shown_rows(self, *, total: bool = True) -> list[list[str]]:
         """Return all rows as they are shown, the total last."""

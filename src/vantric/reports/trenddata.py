@@ -10,7 +10,7 @@ from vantric.core.inference.words import p_words
 from vantric.core.numbers.shown import digits_text, distinct_lines, one_line
 from vantric.core.reviewing import Finding
 from vantric.reports.grid import grid_lines
-from vantric.reports.local import PLAIN, Fixed, Local
+from vantric.reports.local import PLAIN, Fixed, Local, joined, with_level
 from vantric.reports.table import NOTHING, Column, Table, kind_of, single_numbers, six_digits, whole
 
 if TYPE_CHECKING:
@@ -72,14 +72,15 @@ def trend_table(found: Trend) -> Table:
     points = [[*point[:-1], "; ".join(point[-1])] for row in found.rows for point in _points(found, row)]
     data = [Column("", [point[at] for point in points], key=name) for at, name in enumerate(COLUMNS)]
     names = distinct_lines([row.category for row in found.rows])
-    counts, centers = [sum(row.counts) for row in found.rows], [row.chart.center for row in found.rows]
+    counts = [sum(row.counts) for row in found.rows]
+    centers = [None if row.chart.center is None else float(f"{row.chart.center:.4g}") for row in found.rows]
     signals = [len(row.chart.signals) for row in found.rows]
     columns = (
         Column(Fixed("Category"), names, names, "text"),
         Column(Fixed("Count"), counts, single_numbers, kind_of(counts)),
         Column(Fixed("Center"), centers, _four_digits),
-        _in_words(f"Change a {found.period}, 95 %", [_change(row) for row in found.rows]),
-        _in_words("Trend", [_verdict(row) for row in found.rows]),
+        _in_words(with_level(f"Change a {found.period}", 0.95), [_change(row) for row in found.rows]),
+        _in_words(Fixed("Trend"), [_verdict(row) for row in found.rows]),
         Column(Fixed("Signals"), signals, single_numbers, "whole"),
     )
     notes = (found.tally.base(), found.tally.origin.note())
@@ -87,7 +88,7 @@ def trend_table(found: Trend) -> Table:
 
 
 def _in_words(label: str, texts: Sequence[str]) -> Column:
-    return Column(Fixed(label), texts, texts, "text", right=True)
+    return Column(label, texts, texts, "text", right=True)
 
 
 def _four_digits(values: Sequence[float | None]) -> list[str]:
@@ -98,7 +99,7 @@ def _change(row: CategoryTrend) -> str:
     slope = row.slope
     if slope is None or slope.low is None or slope.high is None:
         return "–"
-    return " to ".join(_percent(100 * (end - 1)) for end in (slope.low, slope.high))
+    return joined(_percent(100 * (slope.low - 1)), "to", _percent(100 * (slope.high - 1)))
 
 
 def _percent(value: float) -> str:
@@ -109,7 +110,9 @@ def _percent(value: float) -> str:
 def _verdict(row: CategoryTrend) -> str:
     if row.p_adjusted is None:
         return "–"
-    return Fixed(f"{'beyond' if row.beyond_chance else 'within'} chance, {p_words(row.p_adjusted)}")
+    verdict, p = "beyond chance" if row.beyond_chance else "within chance", p_words(row.p_adjusted)
+    sign, _, number = p.rpartition(" ")
+    return Fixed.of(f"{verdict}, {p}", lambda local: f"{local.word(Fixed(verdict))}, {sign} {local.number(number)}")
 
 
 def trend_view(found: Trend, *, width: int, local: Local = PLAIN) -> list[str]:

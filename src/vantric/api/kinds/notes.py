@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from vantric.core.charting.options import Look
@@ -26,7 +26,7 @@ def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...
     origin = found.origin
     said = [
         (Fixed("Source"), one_line(origin.source)) if origin.source else None,
-        (Fixed("Dates"), Fixed(" to ".join(dict.fromkeys(origin.days)))) if origin.days else _changed_on(origin.source),
+        (Fixed("Dates"), _days(origin.days)) if origin.days else _changed_on(origin.source),
         (Fixed("Filter"), one_line(origin.where)) if origin.where else None,
         (Fixed("Part"), one_line(origin.within)) if origin.within else None,
     ]
@@ -37,6 +37,19 @@ def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...
         and not (origin.days and part == " to ".join(dict.fromkeys(origin.days)))
     ]  # fmt: skip
     return (*kept, *((Fixed("Note"), f"{part[:1].upper()}{part[1:]}") for part in left))
+
+
+def _days(days: Sequence[str]) -> Fixed:
+    """Return the first and the last day."""
+    first, last = days[0], days[-1]
+    if first == last:
+        return Fixed(first)
+    return Fixed.of(
+        f"{first} to {last}",
+        lambda local: local.tongue.chart["days"].format_map(
+            {"first": local.tongue.day(first), "last": local.tongue.day(last)}
+        ),
+    )
 
 
 def _changed_on(source: str | None) -> tuple[str, str] | None:

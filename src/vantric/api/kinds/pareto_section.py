@@ -121,23 +121,22 @@ def _tips(table: ParetoTable, look: ParetoLook, sure: Certainty | None) -> tuple
     unit = look.wording.say("records") if unit == "records" else unit
     what, marks = "Rate" if table.origin.per else "Frequency", [float(cut.percent) for cut in table.cutoffs]
     for name, label, row in zip(names, table.categories, table.rows, strict=True):
-        said = [(what, number_text(row.frequency), f" {unit}")]
+        said = [(Fixed(what), f"{local.number(number_text(row.frequency))} {unit}")]
         if table.tally.counts is not None:
-            said.append(("Count", number_text(row.count), ""))
-        whole = f"{percent_text(row.percent, decimals=3)} of {number_text(table.total)}"
-        said.append(("Percent", whole, ""))
+            said.append((Fixed("Count"), local.number(number_text(row.count))))
+        share = local.joined(percent_text(row.percent, decimals=3), "of", number_text(table.total))
+        said.append((Fixed("Percent"), share))
         if label in known and sure is not None:
             ends = [number_text(end, most_decimals=4) if sure.measure == "rate" else percent_text(end)
                     for end in known[label]]  # fmt: skip
-            said.append((f"{100 * sure.level:g} % interval", f"{ends[0]} to {ends[1]}", ""))
-        running = percent_text(row.cumulative_percent, decimals=3, marks=marks)
-        said.append(("Cumulative", f"{number_text(row.cumulative_frequency)}, {running}", ""))
+            said.append((Fixed(f"{100 * sure.level:g} % interval"), local.joined(ends[0], "to", ends[1])))
+        running = local.number(percent_text(row.cumulative_percent, decimals=3, marks=marks))
+        said.append((Fixed("Cumulative"), f"{local.number(number_text(row.cumulative_frequency))}, {running}"))
         if row.rank is None and table.rest is not None:
-            said.append(("Holds", counted(len(table.rest.categories), "category", "categories"), ""))
+            said.append((Fixed("Holds"), counted(len(table.rest.categories), "category", "categories")))
         else:
-            said.append(("Rank", f"{row.rank} of {table.size}", ""))
-        lines = (f"{local.word(Fixed(head))}: {local.numbers(text)}{more}" for head, text, more in said)
-        found.append("\n".join([name, *lines]))
+            said.append((Fixed("Rank"), local.joined(str(row.rank), "of", str(table.size))))
+        found.append("\n".join([name, *(f"{local.word(head)}: {text}" for head, text in said)]))
     return tuple(found)
 
 

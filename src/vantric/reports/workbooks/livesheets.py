@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.core.numbers.shown import distinct_lines, one_line, readable
 from vantric.drawing.theme import LIGHT
-from vantric.reports.local import Fixed
+from vantric.reports.local import Fixed, with_unit_of
 from vantric.reports.table import Column
 from vantric.reports.workbooks import formulas
 from vantric.reports.workbooks.formulas import (
@@ -112,7 +112,7 @@ def live_sheets(book: Book, table: ParetoTable, title: str, style: Any, *, alone
 
 
 def _fixed(*words: str) -> list[str]:
-    return list(map(Fixed, words))
+    return [word if isinstance(word, Fixed) else Fixed(word) for word in words]
 
 
 def _what(table: ParetoTable) -> str:
@@ -186,7 +186,7 @@ def _counts(book: Book, live: Live) -> None:
     sheet, table, typed = book.sheet(live.layout.counts), live.table, live.source
     sheet.text(0, 0, f"Counts: {one_line(table.origin.by or 'categories')}", bold=True, font_size=14)
     sheet.text(1, 0, _HINT, font_color=LIGHT.color("note"))
-    heads = [*_fixed("Category", f"{_what(table)} ({live.unit})", "Rank"), *(one.label for one in typed.columns)]
+    heads = [*_fixed("Category", with_unit_of(_what(table), live.unit), "Rank"), *(one.label for one in typed.columns)]
     sheet.headings(TYPED_FIRST - 1, heads)
     values = frequencies(table)
     ranks = _ranks(live, values)
@@ -239,7 +239,7 @@ def _table(live: Live, title: str) -> None:
         sheet.text(CUT_ROW, 0, Fixed("Cutoff" if layout.cuts == 1 else "Cutoffs"))
         for at, cut in enumerate(table.cuts):
             sheet.value(CUT_ROW, 1 + at, cut / 100, num_format="0.##%", **_INPUT)
-    heads = _fixed("Rank", "Category", f"{_what(table)} ({live.unit})", "Percent", "Cumulative frequency",
+    heads = _fixed("Rank", "Category", with_unit_of(_what(table), live.unit), "Percent", "Cumulative frequency",
                    "Cumulative percent", "Class" if layout.cuts else "")  # fmt: skip
     heads = heads if layout.cuts else heads[:-1]
     sheet.headings(HEAD_ROW, heads, frozenset({LABEL, CLASS}))
