@@ -8,19 +8,20 @@ from typing import TYPE_CHECKING
 
 from vantric.errors import TargetError, nearest
 from vantric.reports.beside import contents_of
+from vantric.reports.written import WRITERS
 from vantric.sources.naming import check_no_input
-from vantric.writing import TABLES, check_target, ending_of, write_whole
+from vantric.writing import check_target, ending_of, write_whole
 
 if TYPE_CHECKING:
     from vantric.reports.written import Content
 
 
 def save_content(
-    path: str | Path, content: Callable[[], Content], sources: Iterable[str], endings: Sequence[str] = TABLES
+    path: str | Path, content: Callable[[], Content], sources: Iterable[str], endings: Sequence[str] = ()
 ) -> Path:
     """Write a result whole; raise `TargetError` if that cannot be, or would replace a source of it."""
     target, read = Path(path), list(sources)
-    kind = ending(target, endings)
+    kind = ending(target, endings or tuple(WRITERS))
     check_target(target)
     check_no_input(target, read)
     for place, written in contents_of(target, kind, content(), sources=read):

@@ -25,9 +25,9 @@ from vantric.errors import TargetError
 from vantric.masking import masked
 from vantric.options import Options, option
 from vantric.reports.beside import contents_of
-from vantric.reports.written import Content, written
+from vantric.reports.written import WRITERS, Content, written
 from vantric.sources.naming import check_no_input
-from vantric.writing import HANDED, PICTURES, TABLES, check_target, ending_of, write_whole
+from vantric.writing import HANDED, PICTURES, check_target, ending_of, write_whole
 
 Form: TypeAlias = Literal["text", "json", "csv", "markdown"]
 #: Where a context holds what says in a sentence what the command shows.
@@ -142,7 +142,7 @@ def run_command(
         How it is shown.
     """
     kind = kind_named(name)
-    endings = [ending(target, (*PICTURES, *TABLES)) for target in outputs.out]
+    endings = [ending(target, (*PICTURES, *WRITERS)) for target in outputs.out]
     first = source[0] if isinstance(source, tuple) else source
     read = tuple(one for one in ((*source, *inputs) if isinstance(source, tuple) else (source, *inputs)) if one)
     check_targets(outputs, read)

@@ -73,7 +73,7 @@ def trend_table(found: Trend) -> Table:
     data = [Column("", [point[at] for point in points], key=name) for at, name in enumerate(COLUMNS)]
     names = distinct_lines([row.category for row in found.rows])
     counts = [sum(row.counts) for row in found.rows]
-    centers = [None if row.chart.center is None else float(f"{row.chart.center:.4g}") for row in found.rows]
+    centers = [None if row.chart.center is None else whole(float(f"{row.chart.center:.4g}")) for row in found.rows]
     signals = [len(row.chart.signals) for row in found.rows]
     columns = (
         Column(Fixed("Category"), names, names, "text"),

@@ -84,8 +84,8 @@ def _slides(content: Content) -> bytes:
 WRITERS: dict[str, Callable[[Content], bytes]] = {
     "csv": _csv,
     "json": _json,
-    "md": _markdown,
     "html": _page,
     "xlsx": _workbook,
     "pptx": _slides,
+    "md": _markdown,
 }
