@@ -17,7 +17,7 @@ class _Signature:
     def __get__(self, instance: object, owner: type[Options]) -> object:
         if not owner._made_of:
             raise AttributeError("the base has no signature of its own")
-        from vantric.options.showing import signature_of  # needed by help and completion only
+        from vantric.options.signing import signature_of  # needed by help and completion only
 
         return signature_of(fields(owner), known_options(owner))  # type: ignore[arg-type]
 

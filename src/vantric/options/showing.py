@@ -5,36 +5,13 @@ from __future__ import annotations
 import inspect
 import re
 import textwrap
-from collections.abc import Callable, Iterable, Mapping
-from dataclasses import MISSING, Field
+from collections.abc import Callable
 from typing import Any, TypeVar
 
-from vantric.options.declaring import NOTHING, Option
+from vantric.options.declaring import Option
 from vantric.options.holding import Options, known_options
 from vantric.options.kinds import spelled
-
-
-def parameter_of(one: Option) -> inspect.Parameter:
-    """Return an option as a keyword."""
-    default = inspect.Parameter.empty if one.default is NOTHING else one.default
-    return inspect.Parameter(
-        one.name, inspect.Parameter.KEYWORD_ONLY, default=default, annotation=spelled(one.kind, stub=True)
-    )
-
-
-def signature_of(fields: Iterable[Field[Any]], known: Mapping[str, Option]) -> inspect.Signature:
-    """Return the signature of a class of options: what has a place, then the options by name."""
-    placed = [
-        inspect.Parameter(
-            one.name, inspect.Parameter.POSITIONAL_OR_KEYWORD,
-            default=inspect.Parameter.empty if one.default is MISSING else one.default,
-            annotation=spelled(known[one.name].kind, stub=True) if one.name in known else one.type,
-        )
-        for one in fields if not one.kw_only
-    ]  # fmt: skip
-    named = {one.name for one in placed}
-    return inspect.Signature([*placed, *(parameter_of(one) for name, one in known.items() if name not in named)])
-
+from vantric.options.signing import parameter_of
 
 F = TypeVar("F", bound=Callable[..., Any])
 _SECTIONS = re.compile(r"\n *(?:Attributes|Returns|Raises|Yields|Notes|Examples|See Also)\n *-{3,}\n")
