@@ -10,7 +10,8 @@ from os import PathLike
 from typing import TYPE_CHECKING, Literal, TypedDict
 
 if TYPE_CHECKING:
-    from vantric.core.charting.references import Mark, Reference
+    from vantric.core.charting.references import Mark
+    from vantric.core.charting.references import Reference
 
 
 class AggregateOptions(TypedDict, total=False):
