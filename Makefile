@@ -66,7 +66,7 @@ screenshots: $(READY)
 
 # The demo data, made again from its script (a test holds the shipped files to it).
 data: $(READY)
-	$(BIN)/python -m vantric.demo.make_data
+	$(BIN)/python -m tools.demo.make_data
 
 # What is made from the option classes: stubs, the JSON Schema of chart files, the options page (a test holds them to it).
 generated: $(READY)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import importlib
 import inspect
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -72,10 +72,22 @@ def series_stubs() -> dict[str, tuple[list[Option], str]]:
 
 
 def text_of(found: dict[str, tuple[list[Option], str]], what: str) -> str:
-    """Return the module that declares the `TypedDict`s."""
-    parts = [_class(name, options, where) for name, (options, where) in sorted(found.items())]
+    """Return the module that declares the `TypedDict`s: what several have in common is a base of theirs."""
+    groups = _groups(found)
+    parts = [
+        _class(base, fields, "TypedDict", f"What {', '.join(users)} have in common.") for base, fields, users in groups
+    ]
+    for name, (options, where) in sorted(found.items()):
+        bases = [base for base, _, users in groups if name in users]
+        shared = {field for base, fields, users in groups if name in users for field in fields}
+        own = [field for field in map(_field, options) if field not in shared]
+        parts.append(_class(name, own, ", ".join(bases) or "TypedDict", f"The options of `vantric.{where}`."))
     body = "\n\n".join(parts)
-    imports = [f"    from {home} import {name}" for name, home in _HOMES.items() if re.search(rf"\b{name}\b", body)]
+    homes: dict[str, list[str]] = {}
+    for name, home in _HOMES.items():
+        if re.search(rf"\b{name}\b", body):
+            homes.setdefault(home, []).append(name)
+    imports = [f"    from {home} import {', '.join(names)}" for home, names in sorted(homes.items())]
     head = _HEAD.format(what=what, first=min(found), imports="\n".join(imports))
     for name in ("Mapping", "Sequence", "PathLike", "Any", "Literal"):
         if not re.search(rf"\b{name}\b", body):
@@ -84,9 +96,30 @@ def text_of(found: dict[str, tuple[list[Option], str]], what: str) -> str:
     return f"{head}\n\n{body}"
 
 
-def _class(name: str, options: Iterable[Option], where: str) -> str:
-    lines = [f"class {name}(TypedDict, total=False):", f'    """The options of `vantric.{where}`."""', ""]
-    lines += [f"    {one.name}: {spelled(one.kind, stub=True)}" for one in options]
+def _field(one: Option) -> str:
+    return f"{one.name}: {spelled(one.kind, stub=True)}"
+
+
+def _groups(found: dict[str, tuple[list[Option], str]]) -> list[tuple[str, list[str], list[str]]]:
+    """Return (base, fields, who has them) of the fields that the same classes have: each is written once."""
+    users: dict[str, list[str]] = {}
+    for name, (options, _) in sorted(found.items()):
+        for one in options:
+            users.setdefault(_field(one), []).append(name)
+    groups: dict[tuple[str, ...], list[str]] = {}
+    for field, names in users.items():
+        if len(names) > 1:
+            groups.setdefault(tuple(names), []).append(field)
+    several = ((names, fields) for names, fields in groups.items() if len(fields) > 1)
+    return [(f"_Common{number}", fields, list(names)) for number, (names, fields) in enumerate(several, 1)]
+
+
+def _class(name: str, fields: list[str], bases: str, about: str) -> str:
+    lines = [
+        f"class {name}({bases}, total=False):",
+        f'    """{about}"""',
+        *(["", *(f"    {field}" for field in fields)] if fields else []),
+    ]
     return "\n".join(lines) + "\n"
 
 

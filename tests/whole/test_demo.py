@@ -11,11 +11,11 @@ from random import Random
 
 from openpyxl import load_workbook
 from PIL import Image
+from tools.demo.make_data import DEFECTS, MADE, make_all
 
 import vantric as vt
 from vantric.cli.main import run
 from vantric.demo.example import DATA, STEPS, data_file
-from vantric.demo.make_data import DEFECTS, MADE, make_all
 
 ROOT = Path(__file__).parents[2]
 

@@ -10,12 +10,11 @@ from os import PathLike
 from typing import TYPE_CHECKING, Literal, TypedDict
 
 if TYPE_CHECKING:
-    from vantric.core.charting.references import Mark
-    from vantric.core.charting.references import Reference
+    from vantric.core.charting.references import Mark, Reference
 
 
-class AggregateOptions(TypedDict, total=False):
-    """The options of `vantric.aggregate`."""
+class _Common1(TypedDict, total=False):
+    """What AggregateOptions, CombineOptions, ParetoChartOptions, ParetoOptions, TallyOptions, TrendOptions have in common."""
 
     where: str | None
     sheet: Sequence[str] | str
@@ -24,9 +23,6 @@ class AggregateOptions(TypedDict, total=False):
     visible_only: bool
     table: str | None
     query: str | None
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
     read_numbers: str | None
     read_dates: str | None
     na: Sequence[str] | str
@@ -34,13 +30,26 @@ class AggregateOptions(TypedDict, total=False):
     fill_down: Sequence[str] | str
 
 
-class ChartOptions(TypedDict, total=False):
-    """The options of `vantric.Chart`."""
+class _Common2(TypedDict, total=False):
+    """What AggregateOptions, CombineOptions, ParetoChartOptions, ParetoOptions, ReadChartOptions, TallyOptions, TrendOptions have in common."""
+
+    timeout: float | None
+    memory: int | None
+    allow_functions: bool
+
+
+class _Common3(TypedDict, total=False):
+    """What ChartOptions, CombineOptions, MeasuresChartOptions, TallyChartOptions have in common."""
 
     together: Literal["grouped", "stacked", "percent", "overlaid"]
     gap: float
     totals: bool
     transpose: bool
+
+
+class _Common4(TypedDict, total=False):
+    """What ChartOptions, CombineOptions, MeasuresChartOptions, ScalingOptions have in common."""
+
     policy: Literal["grid", "proportional", "common", "separate"] | None
     primary_limits: Sequence[float | None] | None
     secondary_limits: Sequence[float | None] | None
@@ -51,6 +60,11 @@ class ChartOptions(TypedDict, total=False):
     meet: Sequence[float] | None
     headroom: float
     clip: bool
+
+
+class _Common5(TypedDict, total=False):
+    """What ChartOptions, CombineOptions, ComparisonChartOptions, MeasuresChartOptions, ParetoChartOptions, ParetoTableChartOptions, TallyChartOptions, TrendChartOptions have in common."""
+
     show_numbers: str | None
     decimals: int | None
     prefix: str
@@ -73,363 +87,131 @@ class ChartOptions(TypedDict, total=False):
     colors: Mapping[str, str]
     language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
     words: Mapping[str, str]
+
+
+class _Common6(TypedDict, total=False):
+    """What ChartOptions, CombineOptions, MeasuresChartOptions have in common."""
+
     secondary_together: Literal["grouped", "stacked", "percent", "overlaid"] | None
     secondary_bars: Literal["front", "beside"]
     percent_of: Literal["row", "column", "all"] | None
     references: Sequence[Reference]
     subject: str
+
+
+class _Common7(TypedDict, total=False):
+    """What ComparisonChartOptions, ParetoChartOptions, ParetoTableChartOptions have in common."""
+
+    line_at: Literal["center", "edge"]
+    labels: Literal["value", "percent", "none"] | Mapping[str, Literal["value", "percent", "none"]]
+    label_place: Literal["above", "inside"]
+    cumulative: Literal["percent", "frequency", "none"]
+    unit: str | None
+
+
+class _Common8(TypedDict, total=False):
+    """What ParetoChartOptions, ParetoOptions, TallyOptions, TrendOptions have in common."""
+
+    count: str | Sequence[str] | str | None
+    by_columns: Sequence[str] | str
+    weight: str | None
+    separator: str | None
+    unique: str | None
+    merge_spellings: bool
+    families: Mapping[str, str] | str | PathLike[str] | None
+    missing: Literal["exclude", "category"]
+    date: str | None
+
+
+class _Common9(TypedDict, total=False):
+    """What ParetoChartOptions, ParetoOptions have in common."""
+
+    cut: float | str | Sequence[float | str] | None
+    rule: Literal["reach", "within"]
+    ties: Literal["exclude", "include"]
+    order: str | Sequence[str] | str
+    last: Sequence[str] | str
+    fold_below: float | None
+    rest_label: str
+    drop_zero: bool
+    split: str | None
+    drill: Sequence[str] | str
+
+
+class _Common10(TypedDict, total=False):
+    """What ParetoChartOptions, ParetoOptions, TrendOptions have in common."""
+
+    per: float | str | Mapping[str, float] | None
+    per_units: float
+    per_name: str | None
+
+
+class _Common11(TypedDict, total=False):
+    """What ParetoChartOptions, ParetoTableChartOptions have in common."""
+
+    panels: bool
+    intervals: bool
+    concentration: bool
+
+
+class AggregateOptions(_Common1, _Common2, total=False):
+    """The options of `vantric.aggregate`."""
+
+
+class ChartOptions(_Common3, _Common4, _Common5, _Common6, total=False):
+    """The options of `vantric.Chart`."""
+
     period: Literal["day", "week", "month", "quarter", "year"] | None
 
 
-class CombineOptions(TypedDict, total=False):
+class CombineOptions(_Common1, _Common2, _Common3, _Common4, _Common5, _Common6, total=False):
     """The options of `vantric.combine`."""
 
     period: Literal["day", "week", "month", "quarter", "year"] | None
     order: Literal["given", "label", "frequency", "calendar"] | Sequence[str] | str | None
     planned: str | None
     actual: str | None
-    together: Literal["grouped", "stacked", "percent", "overlaid"]
-    gap: float
-    totals: bool
-    transpose: bool
-    policy: Literal["grid", "proportional", "common", "separate"] | None
-    primary_limits: Sequence[float | None] | None
-    secondary_limits: Sequence[float | None] | None
-    primary_log: bool
-    secondary_log: bool
-    primary_zero: bool | None
-    secondary_zero: bool | None
-    meet: Sequence[float] | None
-    headroom: float
-    clip: bool
-    show_numbers: str | None
-    decimals: int | None
-    prefix: str
-    suffix: str
-    percent_sign: str | None
-    si: bool
-    theme: Literal["light", "dark", "print"]
-    size: Sequence[float] | None
-    font: str
-    orientation: Literal["vertical", "horizontal", "auto"]
-    legend: Literal["above", "below", "left", "right", "ends", "none"]
-    grid: Literal["auto", "primary", "secondary", "none"]
-    title_place: Literal["left", "center"]
-    title: str | None
-    subtitle: str | None
-    category_title: str | None
-    primary_title: str | None
-    secondary_title: str | None
-    note: bool | str
-    colors: Mapping[str, str]
-    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
-    words: Mapping[str, str]
-    secondary_together: Literal["grouped", "stacked", "percent", "overlaid"] | None
-    secondary_bars: Literal["front", "beside"]
-    percent_of: Literal["row", "column", "all"] | None
-    references: Sequence[Reference]
-    subject: str
-    where: str | None
-    sheet: Sequence[str] | str
-    cells: str | None
-    header: bool | None
-    visible_only: bool
-    table: str | None
-    query: str | None
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
-    read_numbers: str | None
-    read_dates: str | None
-    na: Sequence[str] | str
-    keep_totals: bool | None
-    fill_down: Sequence[str] | str
 
 
-class ComparisonChartOptions(TypedDict, total=False):
+class ComparisonChartOptions(_Common5, _Common7, total=False):
     """The options of `vantric.Comparison.chart`."""
 
-    show_numbers: str | None
-    decimals: int | None
-    prefix: str
-    suffix: str
-    percent_sign: str | None
-    si: bool
-    theme: Literal["light", "dark", "print"]
-    size: Sequence[float] | None
-    font: str
-    orientation: Literal["vertical", "horizontal", "auto"]
-    legend: Literal["above", "below", "left", "right", "ends", "none"]
-    grid: Literal["auto", "primary", "secondary", "none"]
-    title_place: Literal["left", "center"]
-    title: str | None
-    subtitle: str | None
-    category_title: str | None
-    primary_title: str | None
-    secondary_title: str | None
-    note: bool | str
-    colors: Mapping[str, str]
-    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
-    words: Mapping[str, str]
-    line_at: Literal["center", "edge"]
-    labels: Literal["value", "percent", "none"] | Mapping[str, Literal["value", "percent", "none"]]
-    label_place: Literal["above", "inside"]
-    cumulative: Literal["percent", "frequency", "none"]
-    unit: str | None
 
-
-class MeasuresChartOptions(TypedDict, total=False):
+class MeasuresChartOptions(_Common3, _Common4, _Common5, _Common6, total=False):
     """The options of `vantric.Gap.chart`."""
 
-    together: Literal["grouped", "stacked", "percent", "overlaid"]
-    gap: float
-    totals: bool
-    transpose: bool
-    policy: Literal["grid", "proportional", "common", "separate"] | None
-    primary_limits: Sequence[float | None] | None
-    secondary_limits: Sequence[float | None] | None
-    primary_log: bool
-    secondary_log: bool
-    primary_zero: bool | None
-    secondary_zero: bool | None
-    meet: Sequence[float] | None
-    headroom: float
-    clip: bool
-    show_numbers: str | None
-    decimals: int | None
-    prefix: str
-    suffix: str
-    percent_sign: str | None
-    si: bool
-    theme: Literal["light", "dark", "print"]
-    size: Sequence[float] | None
-    font: str
-    orientation: Literal["vertical", "horizontal", "auto"]
-    legend: Literal["above", "below", "left", "right", "ends", "none"]
-    grid: Literal["auto", "primary", "secondary", "none"]
-    title_place: Literal["left", "center"]
-    title: str | None
-    subtitle: str | None
-    category_title: str | None
-    primary_title: str | None
-    secondary_title: str | None
-    note: bool | str
-    colors: Mapping[str, str]
-    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
-    words: Mapping[str, str]
-    secondary_together: Literal["grouped", "stacked", "percent", "overlaid"] | None
-    secondary_bars: Literal["front", "beside"]
-    percent_of: Literal["row", "column", "all"] | None
-    references: Sequence[Reference]
-    subject: str
 
-
-class ParetoChartOptions(TypedDict, total=False):
+class ParetoChartOptions(_Common1, _Common2, _Common5, _Common7, _Common8, _Common9, _Common10, _Common11, total=False):
     """The options of `vantric.pareto_chart`."""
 
-    count: str | Sequence[str] | str | None
-    by_columns: Sequence[str] | str
-    weight: str | None
-    separator: str | None
-    unique: str | None
-    merge_spellings: bool
-    families: Mapping[str, str] | str | PathLike[str] | None
-    missing: Literal["exclude", "category"]
-    date: str | None
-    where: str | None
-    sheet: Sequence[str] | str
-    cells: str | None
-    header: bool | None
-    visible_only: bool
-    table: str | None
-    query: str | None
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
-    read_numbers: str | None
-    read_dates: str | None
-    na: Sequence[str] | str
-    keep_totals: bool | None
-    fill_down: Sequence[str] | str
-    cut: float | str | Sequence[float | str] | None
-    rule: Literal["reach", "within"]
-    ties: Literal["exclude", "include"]
-    order: str | Sequence[str] | str
-    last: Sequence[str] | str
     keep: int | None
-    fold_below: float | None
-    rest_label: str
-    drop_zero: bool
-    per: float | str | Mapping[str, float] | None
-    per_units: float
-    per_name: str | None
-    split: str | None
     period: Literal["day", "week", "month", "quarter", "year"] | None
-    drill: Sequence[str] | str
-    show_numbers: str | None
-    decimals: int | None
-    prefix: str
-    suffix: str
-    percent_sign: str | None
-    si: bool
-    theme: Literal["light", "dark", "print"]
-    size: Sequence[float] | None
-    font: str
-    orientation: Literal["vertical", "horizontal", "auto"]
-    legend: Literal["above", "below", "left", "right", "ends", "none"]
-    grid: Literal["auto", "primary", "secondary", "none"]
-    title_place: Literal["left", "center"]
-    title: str | None
-    subtitle: str | None
-    category_title: str | None
-    primary_title: str | None
-    secondary_title: str | None
-    note: bool | str
-    colors: Mapping[str, str]
-    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
-    words: Mapping[str, str]
-    line_at: Literal["center", "edge"]
-    labels: Literal["value", "percent", "none"] | Mapping[str, Literal["value", "percent", "none"]]
-    label_place: Literal["above", "inside"]
-    cumulative: Literal["percent", "frequency", "none"]
-    unit: str | None
-    panels: bool
-    intervals: bool
-    concentration: bool
 
 
-class ParetoOptions(TypedDict, total=False):
+class ParetoOptions(_Common1, _Common2, _Common8, _Common9, _Common10, total=False):
     """The options of `vantric.pareto`."""
 
-    count: str | Sequence[str] | str | None
-    by_columns: Sequence[str] | str
-    weight: str | None
-    separator: str | None
-    unique: str | None
-    merge_spellings: bool
-    families: Mapping[str, str] | str | PathLike[str] | None
-    missing: Literal["exclude", "category"]
-    date: str | None
-    where: str | None
-    sheet: Sequence[str] | str
-    cells: str | None
-    header: bool | None
-    visible_only: bool
-    table: str | None
-    query: str | None
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
-    read_numbers: str | None
-    read_dates: str | None
-    na: Sequence[str] | str
-    keep_totals: bool | None
-    fill_down: Sequence[str] | str
-    cut: float | str | Sequence[float | str] | None
-    rule: Literal["reach", "within"]
-    ties: Literal["exclude", "include"]
-    order: str | Sequence[str] | str
-    last: Sequence[str] | str
     keep: int | None
-    fold_below: float | None
-    rest_label: str
-    drop_zero: bool
-    per: float | str | Mapping[str, float] | None
-    per_units: float
-    per_name: str | None
-    split: str | None
     period: Literal["day", "week", "month", "quarter", "year"] | None
-    drill: Sequence[str] | str
 
 
-class ParetoTableChartOptions(TypedDict, total=False):
+class ParetoTableChartOptions(_Common5, _Common7, _Common11, total=False):
     """The options of `vantric.ParetoTable.chart`."""
 
-    show_numbers: str | None
-    decimals: int | None
-    prefix: str
-    suffix: str
-    percent_sign: str | None
-    si: bool
-    theme: Literal["light", "dark", "print"]
-    size: Sequence[float] | None
-    font: str
-    orientation: Literal["vertical", "horizontal", "auto"]
-    legend: Literal["above", "below", "left", "right", "ends", "none"]
-    grid: Literal["auto", "primary", "secondary", "none"]
-    title_place: Literal["left", "center"]
-    title: str | None
-    subtitle: str | None
-    category_title: str | None
-    primary_title: str | None
-    secondary_title: str | None
-    note: bool | str
-    colors: Mapping[str, str]
-    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
-    words: Mapping[str, str]
-    line_at: Literal["center", "edge"]
-    labels: Literal["value", "percent", "none"] | Mapping[str, Literal["value", "percent", "none"]]
-    label_place: Literal["above", "inside"]
-    cumulative: Literal["percent", "frequency", "none"]
-    unit: str | None
-    panels: bool
-    intervals: bool
-    concentration: bool
 
-
-class ReadChartOptions(TypedDict, total=False):
+class ReadChartOptions(_Common2, total=False):
     """The options of `vantric.read_chart`."""
 
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
     allow_source: bool
 
 
-class ScalingOptions(TypedDict, total=False):
+class ScalingOptions(_Common4, total=False):
     """The options of `vantric.align`."""
 
-    policy: Literal["grid", "proportional", "common", "separate"] | None
-    primary_limits: Sequence[float | None] | None
-    secondary_limits: Sequence[float | None] | None
-    primary_log: bool
-    secondary_log: bool
-    primary_zero: bool | None
-    secondary_zero: bool | None
-    meet: Sequence[float] | None
-    headroom: float
-    clip: bool
 
-
-class TallyChartOptions(TypedDict, total=False):
+class TallyChartOptions(_Common3, _Common5, total=False):
     """The options of `vantric.Crosstab.chart`."""
 
-    together: Literal["grouped", "stacked", "percent", "overlaid"]
-    gap: float
-    totals: bool
-    transpose: bool
-    show_numbers: str | None
-    decimals: int | None
-    prefix: str
-    suffix: str
-    percent_sign: str | None
-    si: bool
-    theme: Literal["light", "dark", "print"]
-    size: Sequence[float] | None
-    font: str
-    orientation: Literal["vertical", "horizontal", "auto"]
-    legend: Literal["above", "below", "left", "right", "ends", "none"]
-    grid: Literal["auto", "primary", "secondary", "none"]
-    title_place: Literal["left", "center"]
-    title: str | None
-    subtitle: str | None
-    category_title: str | None
-    primary_title: str | None
-    secondary_title: str | None
-    note: bool | str
-    colors: Mapping[str, str]
-    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
-    words: Mapping[str, str]
     values: Literal["frequency", "percent"]
     percent_of: Literal["row", "column", "all"]
     order: str | Sequence[str] | str | None
@@ -439,93 +221,19 @@ class TallyChartOptions(TypedDict, total=False):
     label_place: Literal["auto", "above", "inside", "below", "beside"]
 
 
-class TallyOptions(TypedDict, total=False):
+class TallyOptions(_Common1, _Common2, _Common8, total=False):
     """The options of `vantric.compare`."""
 
-    count: str | Sequence[str] | str | None
-    by_columns: Sequence[str] | str
-    weight: str | None
-    separator: str | None
-    unique: str | None
-    merge_spellings: bool
-    families: Mapping[str, str] | str | PathLike[str] | None
-    missing: Literal["exclude", "category"]
-    date: str | None
-    where: str | None
-    sheet: Sequence[str] | str
-    cells: str | None
-    header: bool | None
-    visible_only: bool
-    table: str | None
-    query: str | None
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
-    read_numbers: str | None
-    read_dates: str | None
-    na: Sequence[str] | str
-    keep_totals: bool | None
-    fill_down: Sequence[str] | str
 
-
-class TrendChartOptions(TypedDict, total=False):
+class TrendChartOptions(_Common5, total=False):
     """The options of `vantric.Trend.chart`."""
 
-    show_numbers: str | None
-    decimals: int | None
-    prefix: str
-    suffix: str
-    percent_sign: str | None
-    si: bool
-    theme: Literal["light", "dark", "print"]
-    size: Sequence[float] | None
-    font: str
-    orientation: Literal["vertical", "horizontal", "auto"]
-    legend: Literal["above", "below", "left", "right", "ends", "none"]
-    grid: Literal["auto", "primary", "secondary", "none"]
-    title_place: Literal["left", "center"]
-    title: str | None
-    subtitle: str | None
-    category_title: str | None
-    primary_title: str | None
-    secondary_title: str | None
-    note: bool | str
-    colors: Mapping[str, str]
-    language: Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
-    words: Mapping[str, str]
     marks: Sequence[Mark]
 
 
-class TrendOptions(TypedDict, total=False):
+class TrendOptions(_Common1, _Common2, _Common8, _Common10, total=False):
     """The options of `vantric.trend`."""
 
-    count: str | Sequence[str] | str | None
-    by_columns: Sequence[str] | str
-    weight: str | None
-    separator: str | None
-    unique: str | None
-    merge_spellings: bool
-    families: Mapping[str, str] | str | PathLike[str] | None
-    missing: Literal["exclude", "category"]
-    date: str | None
-    where: str | None
-    sheet: Sequence[str] | str
-    cells: str | None
-    header: bool | None
-    visible_only: bool
-    table: str | None
-    query: str | None
-    timeout: float | None
-    memory: int | None
-    allow_functions: bool
-    read_numbers: str | None
-    read_dates: str | None
-    na: Sequence[str] | str
-    keep_totals: bool | None
-    fill_down: Sequence[str] | str
-    per_units: float
-    per_name: str | None
     period: Literal["day", "week", "month", "quarter", "year"]
     categories: Sequence[str] | str
     measure: Literal["frequency", "rate", "percent"] | None
-    per: float | str | Mapping[str, float] | None

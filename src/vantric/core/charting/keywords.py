@@ -11,8 +11,8 @@ if TYPE_CHECKING:
     from vantric.core.numbers.style import NumberStyle
 
 
-class BarsOptions(TypedDict, total=False):
-    """The options of `vantric.Bars`."""
+class _Common1(TypedDict, total=False):
+    """What BarsOptions, LineOptions, SeriesOptions have in common."""
 
     axis: Literal["primary", "secondary"] | None
     unit: str
@@ -21,39 +21,26 @@ class BarsOptions(TypedDict, total=False):
     color: str
     marker: Literal["round", "square", "diamond", "triangle", "pointer", "cross", "none"] | None
     marker_size: float | None
-    pattern: Literal["plain", "hatched", "dotted", "crossed"] | None
     layer: int
     bridge: bool
+
+
+class BarsOptions(_Common1, total=False):
+    """The options of `vantric.Bars`."""
+
+    pattern: Literal["plain", "hatched", "dotted", "crossed"] | None
     bar_width: float | None
     stack: str
 
 
-class LineOptions(TypedDict, total=False):
+class LineOptions(_Common1, total=False):
     """The options of `vantric.Line, Area, Points, Stems and Steps`."""
 
-    axis: Literal["primary", "secondary"] | None
-    unit: str
-    style: NumberStyle | None
-    label_place: Literal["auto", "above", "inside", "below", "beside"]
-    color: str
-    marker: Literal["round", "square", "diamond", "triangle", "pointer", "cross", "none"] | None
-    marker_size: float | None
     pattern: Literal["solid", "dashed", "dotted", "dash-dot"] | None
-    layer: int
-    bridge: bool
     line_width: float | None
 
 
-class SeriesOptions(TypedDict, total=False):
+class SeriesOptions(_Common1, total=False):
     """The options of `vantric.Series`."""
 
-    axis: Literal["primary", "secondary"] | None
-    unit: str
-    style: NumberStyle | None
-    label_place: Literal["auto", "above", "inside", "below", "beside"]
-    color: str
-    marker: Literal["round", "square", "diamond", "triangle", "pointer", "cross", "none"] | None
-    marker_size: float | None
     pattern: str | None
-    layer: int
-    bridge: bool

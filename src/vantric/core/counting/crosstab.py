@@ -22,9 +22,9 @@ from vantric.core.results import TableResult
 from vantric.errors import CountError, RankError, unknown
 
 if TYPE_CHECKING:
-    from vantric.api.comparisons import Comparison
     from vantric.api.keywords import TallyChartOptions
     from vantric.core.charting import Chart
+    from vantric.core.counting.comparison import Comparison
 
 Base = Literal["row", "column", "all"]
 

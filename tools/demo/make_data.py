@@ -1,4 +1,4 @@
-"""Make the demo data: ``python -m vantric.demo.make_data [FOLDER]``.
+"""Make the demo data: ``python -m tools.demo.make_data [FOLDER]``.
 
 Everything is made up, and the same at every run: the draws start from a fixed number, and only `random.Random.random`
 is asked, whose sequence Python keeps from version to version.
@@ -16,7 +16,7 @@ from pathlib import Path
 from random import Random
 from typing import Any
 
-from vantric.demo.flawed import (
+from tools.demo.flawed import (
     FLAWED_CHART,
     FLAWED_LOG,
     FLAWED_OVERLAY,
@@ -26,7 +26,8 @@ from vantric.demo.flawed import (
     FLAWED_SHEET,
     FLOATING_LINE,
 )
-from vantric.demo.workbooks import kiln_sheets, made_book, rework_costs, scrap_years
+from tools.demo.workbooks import kiln_sheets, made_book, rework_costs, scrap_years
+from vantric.demo import example
 
 _DEFECTS = (("Pinhole", 88), ("Warping", 61), ("Edge chip", 44), ("Scratch", 38), ("Stain", 12), ("Press crack", 7))
 _CAUSES = (("Mold worn", 52), ("Glaze too thin", 40), ("Kiln too fast", 31), ("Handling", 9))
@@ -237,7 +238,7 @@ def _csv(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
     return out.getvalue()
 
 
-def main(folder: Path = Path(__file__).parent / "data") -> None:
+def main(folder: Path = Path(example.__file__).parent / "data") -> None:
     """Write the files into a folder."""
     folder.mkdir(parents=True, exist_ok=True)
     for name, content in make_all().items():
