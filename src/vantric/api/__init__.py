@@ -1,8 +1,8 @@
-"""The public functions and results.
+"""The public functions, and what they know of each kind of result.
 
 In come data of any kind and keywords; out go results that say what they show, become data and frames, save and show
-themselves. Functions are in `counting`, `charting`, `combine_columns`, `scaling`, `relating` and `reviews`; results
-in `tallies`, `paretotables`, `comparisons`, `measured`, `drawables`. What they share: `chartsof` (the chart of a
-result), `chartfiles` (what a chart file describes), `recipe` (how a result can be made again), `verbs`, `frames`,
-`saving`, `looks` and `reach`. `keywords` is made from the option classes. Start with `counting`.
+themselves. Functions are in `charting`, `combine_columns`, `scaling`, `relating`, `trends` and `reviews`; the classes of
+results are in the rooms that compute them. `kinds` holds one row a kind of result, which the functions, the command line,
+chart files (`chartfiles`) and reports (`reporting`) ask. `recipe` is how a result can be made again, `saving` writes it.
+`keywords` is made from the option classes. Start with `charting`, then `kinds`.
 """

@@ -1,4 +1,4 @@
-"""``vantric.pareto_chart`` and ``vantric.read_chart``."""
+"""The public functions that count, and those that make Pareto charts or read chart files."""
 
 from __future__ import annotations
 
