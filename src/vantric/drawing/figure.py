@@ -80,7 +80,7 @@ def draw_figure(chart: Drawn, *, ax: Axes | None = None) -> Figure:
     if ax is None:
         figure, origin, size = _new_figure(theme, chart.size), (0.0, 0.0), chart.size
         plan, families = planned(chart, size, renderer_measure)
-        ax = figure.add_axes(_share(plan, figure, origin) if isinstance(plan, Plan) else (0, 0, 1, 1))
+        ax = figure.add_axes(_share(plan, figure, origin) if isinstance(plan, planning.Plan) else (0, 0, 1, 1))
     else:
         figure, origin, size = _room_of(ax)
         plan, families = planned(chart, size, renderer_measure)
@@ -88,7 +88,7 @@ def draw_figure(chart: Drawn, *, ax: Axes | None = None) -> Figure:
     inches = figure.dpi_scale_trans + ScaledTranslation(0, 0, figure.transFigure)  # type: ignore[arg-type]
     Pen(ax, inches, origin, theme, families).draw(plan)
     _hold_room(figure, inches, origin, size)
-    if isinstance(plan, Plan):
+    if isinstance(plan, planning.Plan):
         _set_limits(ax, plan, _share(plan, figure, origin))
     else:
         ax.set_axis_off()

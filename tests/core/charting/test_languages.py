@@ -81,20 +81,20 @@ class Sets(unittest.TestCase):
             for text in texts:
                 plain = Decimal(text.replace(",", ""))
                 self.assertEqual(
-                    parse_decimal(local.numbers(text).removeprefix("+"), locale=code), plain, f"{code}: {text}"
+                    parse_decimal(local.number(text).removeprefix("+"), locale=code), plain, f"{code}: {text}"
                 )
-                percent = local.numbers(f"{text} %")
+                percent = local.number(f"{text} %")
                 self.assertEqual(
                     parse_decimal(re.sub(r"[%\s+]", "", percent) if " " not in text else percent, locale=code),
                     plain,
                     percent,
                 )
             self.assertEqual(
-                local.numbers("12.5 % to 14.0 %"),
-                f"{local.numbers('12.5 %')} {found.tables['to']} {local.numbers('14.0 %')}",
+                local.joined("12.5 %", "to", "14.0 %"),
+                f"{local.number('12.5 %')} {found.tables['to']} {local.number('14.0 %')}",
             )
             for text in ("2026-01-05", "Kiln 3", "v1.2.3", "A-1", "–", ""):
-                self.assertEqual(local.numbers(text), text)
+                self.assertEqual(local.number(text), text)
 
     def test_what_is_no_day_stays(self) -> None:
         for text in ("", "January", "2026-01", "2026-W03", "5/1/2026"):
