@@ -16,6 +16,7 @@ from vantric.core.numbers.style import NumberStyle, with_unit
 from vantric.demo.example import data_file
 from vantric.errors import VantricError
 from vantric.reports.local import Local
+from vantric.reports.table import Column, Table
 
 OTHERS = [code for code in LANGUAGES if code != "en"]
 FIRST = language("de")
@@ -94,7 +95,8 @@ class Sets(unittest.TestCase):
                 f"{local.number('12.5 %')} {found.tables['to']} {local.number('14.0 %')}",
             )
             for text in ("2026-01-05", "Kiln 3", "v1.2.3", "A-1", "–", ""):
-                self.assertEqual(local.number(text), text)
+                table = Table((Column("Name", [text], kind="text"), Column("Number", [1234.5])), local=local)
+                self.assertEqual(table.shown(0), [text, local.number("1,234.5")])
 
     def test_what_is_no_day_stays(self) -> None:
         for text in ("", "January", "2026-01", "2026-W03", "5/1/2026"):
