@@ -58,6 +58,12 @@ class Values(InFolder):
         self.assertIsNone(gone())
         self.assertEqual(type(made[0].to_frame()).__module__.partition(".")[0], "pandas")  # of the library it came in
 
+    def test_records_as_mappings_are_read_alike_by_every_function(self) -> None:
+        rows = [{"d": "a"}, {"d": "b"}, {"d": "a"}]
+        for made in (vt.pareto(rows), vt.pareto(rows, "d"), vt.pareto(vt.tally(rows))):
+            self.assertEqual(made.frequency.values(), [2, 1])
+        self.assertEqual(vt.pareto({"a": 3, "b": 1}).total, 4)
+
     def test_a_chart_has_no_part_that_nobody_knows(self) -> None:
         chart = vt.Chart(["a"], [vt.Bars("x", [1])])
         self.assertEqual(dataclasses.replace(chart, title="T").title, "T")

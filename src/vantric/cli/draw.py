@@ -90,7 +90,7 @@ def run(chart_file: Path, given: Given) -> None:
     drawings = [path for path, kind in zip(pictures.out, kinds, strict=True) if kind in PICTURES]
     contents: list[tuple[Path, bytes]] = []
     plans: list[Any] = []
-    content = Content(section=cache(made.section))
+    content = Content(sections=cache(lambda: (made.section(),)))
     for target, kind in zip(pictures.out, kinds, strict=True):
         if kind in PICTURES:
             picture, plan = drawn(chart, kind)

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
 import click
 
+from vantric.api.kinds import kind_named
 from vantric.api.saving import ending
 from vantric.cleaning import json_text, visible
 from vantric.cli.flags import Given
@@ -73,14 +74,14 @@ def run(report_file: Path | None, given: Given, new: Path | None = None, source:
     if report_file is None:
         raise click.UsageError("name a report file; or write a first one: --new monthly.toml --from inspections.csv")
     from vantric.api.reporting.making import Asked
-    from vantric.api.reporting.reports import REPORTS, made_report
+    from vantric.api.reporting.reports import REPORTS
 
     data = dict(_pair(one) for one in sources.data)
     kinds = [ending(target, REPORTS) for target in outputs.out]
     _check_targets(outputs.out, [str(report_file), *data.values(), sources.previous])
     asked = Asked(data, sources.previous or "", files, outputs.partial, _progress())
     with reading(str(report_file)):
-        report = made_report(report_file, asked)
+        report = kind_named("report").make(report_file, Opening(), {"asked": asked})
     for target in outputs.out:
         check_no_input(target, list(report.inputs))
     findings = reviewing.wanted(report.review())

@@ -154,7 +154,7 @@ def run_command(
     chart = kind.chart(result, look) if drawn_first else None
     check(chart)
     run = _Run(kind, result, look, chart, reviewing.wanted(kind.findings(result, look, chart)), how)
-    click.get_current_context().meta[SENTENCE] = lambda: run.content().section().sentence
+    click.get_current_context().meta[SENTENCE] = lambda: run.content().sections()[0].sentence
     if reviewing.refuses(run.findings):
         tell_findings(run.findings)
         return 1

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
 import click
 
+from vantric.api.kinds import kind_named
 from vantric.cleaning import json_text
 from vantric.cli.flags import FileArgument, Given
 from vantric.cli.making import made
@@ -15,10 +15,8 @@ from vantric.cli.results import Reviewing, reading
 from vantric.cli.terminal import hand_over, say, tell, terminal
 from vantric.cli.wording import findings_in_flags
 from vantric.errors import ColumnError
-from vantric.masking import masked
 from vantric.options import Options, known_options, option
 from vantric.regular import check_regular
-from vantric.reports.findings import findings_lines, findings_markdown, headline, wrapped
 from vantric.sources.naming import check_no_input
 from vantric.sources.options import Counting, FileReading, Opening
 from vantric.writing import check_target, write_whole
@@ -26,7 +24,6 @@ from vantric.writing import check_target, write_whole
 if TYPE_CHECKING:
     from vantric.api.repairs import Repaired
     from vantric.api.reviews import Reviewed
-from vantric.core.reviewing import Finding
 
 
 class SheetColumns(Options, section="A sheet made elsewhere"):
@@ -60,25 +57,17 @@ def run(source: str, given: Given) -> int:
         found = _reviewed(source, given)
         fixed = None if target is None else _repaired(source, given, target)
     findings = reviewing.sorted(found.findings)
+    kind = kind_named("review")
     if output.format == "json":
-        plain = {
-            "format": "vantric/review", "version": 1, "source": masked(source), "relations": list(found.relations),
-            "findings": [finding.to_dict() for finding in findings],
-        }  # fmt: skip
-        hand_over(json_text(plain))
+        hand_over(json_text(kind.data(found, None, findings, source=source)))
     elif output.format == "markdown":
-        hand_over(findings_markdown(findings, found.relations))
+        hand_over(kind.verbs["markdown"](found, findings))
     else:
-        say("\n".join(_lines(findings_in_flags(findings), found.relations)))
+        width = terminal()["width"]
+        say("\n".join(kind.view(found, None, findings=findings_in_flags(findings), width=width)))
     if target is not None:
         _write_repair(target, fixed)
     return int(reviewing.refuses(findings))
-
-
-def _lines(findings: Sequence[Finding], relations: Sequence[str]) -> list[str]:
-    width = terminal()["width"]
-    lines = list(findings_lines(findings, width))
-    return [headline(findings), *lines, *([""] if lines else []), *wrapped(relations, width)]
 
 
 def _reviewed(source: str, given: Given) -> Reviewed:

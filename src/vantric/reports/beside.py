@@ -42,7 +42,7 @@ def contents_of(
     """
     if kind != "md":
         return [(target, written(content, kind))]
-    section = content.section()
+    section = content.sections()[0]
     views, beside = section.views(), beside_of(target, pictures)
     shown = picture_line(section, views[0].chart, beside, target) if views else ""
     text = section_markdown(section, shown) if content.tables is None else shown + written(content, kind).decode()

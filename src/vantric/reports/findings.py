@@ -9,7 +9,7 @@ from vantric.core.numbers.shown import counted
 from vantric.core.reviewing import Finding, WrongCell
 from vantric.reports.grid import grid_lines
 from vantric.reports.markdown import markdown_cell, markdown_table
-from vantric.reports.table import text_table
+from vantric.reports.table import Table, text_table
 
 WRONG_HEAD = ("Cell", "Category", "Column", "Says", "Should be")
 _LEFT = frozenset({0, 1, 2})
@@ -57,18 +57,23 @@ def findings_markdown(findings: Sequence[Finding], relations: Sequence[str] = ()
     return "\n".join(parts)
 
 
+def findings_tables(findings: Sequence[Finding]) -> list[Table]:
+    """Return one table of all findings, and one of the wrong cells of each that has several."""
+    rows = [(one.severity, one.code, one.message, one.fix, one.where) for one in findings]
+    head = ("Severity", "Code", "Message", "Fix", "Where")
+    tables = [text_table(head, rows, left=range(5), caption=headline(findings))]
+    for one in findings:
+        if len(one.cells) > 1:
+            cells = list(map(wrong_cell, one.cells))
+            tables.append(text_table(WRONG_HEAD, cells, left=_LEFT, caption=f"{one.code}, {one.where}"))
+    return tables
+
+
 def findings_html(findings: Sequence[Finding]) -> str:
     """Return the findings as HTML tables."""
     from vantric.reports.tablehtml import table_html
 
-    rows = tuple((one.severity, one.code, one.message, one.fix, one.where) for one in findings)
-    head = ("Severity", "Code", "Message", "Fix", "Where")
-    tables = [table_html(text_table(head, rows, left=range(5)), caption=headline(findings))]
-    for one in findings:
-        if len(one.cells) > 1:
-            cells = text_table(WRONG_HEAD, list(map(wrong_cell, one.cells)), left=_LEFT)
-            tables.append(table_html(cells, caption=f"{one.code}, {one.where}"))
-    return "\n".join(tables)
+    return "\n".join(map(table_html, findings_tables(findings)))
 
 
 def wrong_cell(cell: WrongCell) -> tuple[str, ...]:

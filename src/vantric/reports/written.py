@@ -16,27 +16,32 @@ from vantric.reports.table import Table, stacked
 
 @dataclass(frozen=True, kw_only=True)
 class Content:
-    """A result as it can be written; a part is worked out when a format asks for it.
+    """Results as they can be written; a part is worked out when a format asks for it.
 
     Attributes
     ----------
-    section
-        Returns what pages, workbooks and slides hold.
+    sections
+        Returns what pages, workbooks and slides hold: one section of a result, several of a report.
     tables
-        Returns its tables in a language; None of a chart, whose text is its section.
+        Returns its tables in a language; None of a chart or a report, whose text are its sections.
     data
         Returns its JSON object.
     local
         The language of what people read.
     slide_tables
-        Whether slides hold the table too.
+        Whether slides hold the tables too.
+    title, lead, changed
+        Of a report: its title, its first words, and what changed since last time.
     """
 
-    section: Callable[[], Section]
+    sections: Callable[[], tuple[Section, ...]]
     tables: Callable[[Local], Sequence[Table]] | None = None
     data: Callable[[], dict[str, Any]] = dict
     local: Local = PLAIN
     slide_tables: bool = False
+    title: str = ""
+    lead: str = ""
+    changed: tuple[str, ...] = ()
 
 
 def written(content: Content, ending: str) -> bytes:
@@ -49,7 +54,9 @@ def _csv(content: Content) -> bytes:
 
 
 def _tables(content: Content, local: Local) -> Sequence[Table]:
-    return content.section().grids() if content.tables is None else content.tables(local)
+    if content.tables is not None:
+        return content.tables(local)
+    return [table for section in content.sections() for table in section.grids()]
 
 
 def _json(content: Content) -> bytes:
@@ -63,21 +70,21 @@ def _markdown(content: Content) -> bytes:
 def _page(content: Content) -> bytes:
     from vantric.reports.pages.page import Page, page_text
 
-    section = content.section()
-    return page_text(Page(section.title, (section,))).encode()
+    sections = content.sections()
+    return page_text(Page(content.title or sections[0].title, sections, content.lead, content.changed)).encode()
 
 
 def _workbook(content: Content) -> bytes:
     from vantric.reports.workbooks.book import workbook
 
-    return workbook([content.section()])
+    return workbook(content.sections(), content.title)
 
 
 def _slides(content: Content) -> bytes:
     from vantric.reports.slides import slides
 
-    section = content.section()
-    return slides(section.title, [section], tables=content.slide_tables)
+    sections = content.sections()
+    return slides(content.title or sections[0].title, sections, tables=content.slide_tables, lead=content.lead)
 
 
 #: Ending -> what writes it.

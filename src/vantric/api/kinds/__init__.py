@@ -24,6 +24,8 @@ NAMES = {
     "series": ("series", "KIND"),
     "scales": ("scales", "KIND"),
     "chart": ("charts", "KIND"),
+    "report": ("report", "KIND"),
+    "review": ("review", "KIND"),
     "certainty": ("statements", "CERTAINTY"),
     "concentration": ("statements", "CONCENTRATION"),
     "relation": ("statements", "RELATION"),

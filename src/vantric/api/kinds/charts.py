@@ -55,7 +55,7 @@ def save(chart: Any, target: Path, *, slide_tables: bool) -> Path:
     kind = ending(target, (*PICTURES, *HANDED, *CHART_FILES))
     check_target(target)
     if kind in HANDED:
-        content = Content(section=cache(chart._section), slide_tables=slide_tables)
+        content = Content(sections=cache(lambda: (chart._section(),)), slide_tables=slide_tables)
         return save_content(target, lambda: content, _sources(chart), HANDED)
     if kind in PICTURES:
         from vantric.drawing.save import picture

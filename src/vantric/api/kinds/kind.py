@@ -148,7 +148,7 @@ class Kind:
         shown = self.shown(result, look)
         more = {**how, "chart": chart} if self.drawn else how
         return Content(
-            section=cache(lambda: self.section(result, look, findings, chart=chart, **how)),
+            sections=cache(lambda: (self.section(result, look, findings, chart=chart, **how),)),
             tables=lambda local: [one.in_language(local) for one in self.tables(shown, look, local, **more)],
             data=lambda: self.data(shown, look, findings, **more), local=local, slide_tables=slide_tables,
         )  # fmt: skip

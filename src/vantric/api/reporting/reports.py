@@ -12,12 +12,14 @@ from vantric.api.reporting.since import past_object
 from vantric.api.saving import ending
 from vantric.chartfile.reportreading import read_report_file
 from vantric.cleaning import Plain
-from vantric.core.results import Result
+from vantric.core.results import DataResult
 from vantric.core.reviewing import Finding
 from vantric.options import split_options
 from vantric.options.showing import shows
 from vantric.reports.beside import beside_of, picture_of
 from vantric.reports.sections import Section
+from vantric.reports.table import Table, text_table
+from vantric.reports.written import Content, written
 from vantric.sources.naming import check_no_input
 from vantric.sources.options import FileReading
 from vantric.writing import HANDED, check_target, write_whole
@@ -29,7 +31,7 @@ REPORTS = ("json", *HANDED)
 
 
 @dataclass(frozen=True, eq=False, repr=False)
-class Report(Result):
+class Report(DataResult):
     """Several results on one page; made by `vantric.report`.
 
     Attributes
@@ -47,6 +49,7 @@ class Report(Result):
     ready: tuple[Ready, ...]
     inputs: tuple[str, ...] = ()
 
+    _kind = "report"
     _inner = frozenset({"ready", "inputs", "headline", "contents", "markdown"})
 
     @property
@@ -76,23 +79,6 @@ class Report(Result):
     def review(self) -> list[Finding]:
         """Return what is wrong or risky in the sections, each with its fix."""
         return list(dict.fromkeys(finding for one in self.sections for finding in one.findings))
-
-    def to_dict(self) -> Plain:
-        """Return the report as plain data: what each section shows, and what the next report compares with."""
-        return {
-            "format": RESULTS,
-            "version": 1,
-            "title": self.title,
-            "changed": list(self.changed),
-            "sections": [
-                {"at": at, "kind": one.kind, "title": one.section.title,
-                 "asked_title": one.asked_title, "sentence": one.section.sentence, "base": one.section.base,
-                 "notes": dict(one.section.notes), "changed": list(one.section.changed),
-                 "findings": [finding.to_dict() for finding in one.section.findings], "failed": one.failed,
-                 "past": past_object(one.past)}
-                for at, one in enumerate(self.ready, 1)
-            ],
-        }  # fmt: skip
 
     def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
         """Write the report by the path's ending.
@@ -124,24 +110,17 @@ class Report(Result):
         """Return the files of a target: of a text, the pictures beside it."""
         if kind == "md":
             return self._text(target)
-        return [(target, self._content(kind, slide_tables=slide_tables))]
+        return [(target, written(self._content(slide_tables=slide_tables), kind))]
 
-    def _content(self, kind: str, *, slide_tables: bool) -> bytes:
-        from vantric.cleaning import json_text
-
-        if kind == "json":
-            return json_text(self.to_dict()).encode()
-        if kind == "xlsx":
-            from vantric.reports.workbooks.book import workbook
-
-            return workbook(self.sections, self.title)
-        if kind == "pptx":
-            from vantric.reports.slides import slides
-
-            return slides(self.title, self.sections, tables=slide_tables, lead=self.text)
-        from vantric.reports.pages.page import Page, page_text
-
-        return page_text(Page(self.title, self.sections, self.text, self.changed)).encode()
+    def _content(self, *, slide_tables: bool) -> Content:
+        return Content(
+            sections=lambda: self.sections,
+            data=lambda: report_object(self),
+            slide_tables=slide_tables,
+            title=self.title,
+            lead=self.text,
+            changed=self.changed,
+        )
 
     def _text(self, target: Path) -> list[tuple[Path, bytes]]:
         from vantric.reports.markdown import picture_line
@@ -168,12 +147,6 @@ class Report(Result):
             [*parts, *(f"{section_markdown(one, text, level=2)}\n"
                        for one, text in zip(self.sections, pictures, strict=True))]
         )  # fmt: skip
-
-    def _repr_html_(self) -> str:
-        from vantric.reports.tablehtml import plain_html
-
-        rows = [(one.title, one.sentence or one.text) for one in self.sections]
-        return plain_html(("Section", "Shows"), [*rows, ("", "")], caption=self.title)
 
     def __repr__(self) -> str:
         return f"<Report '{self.title}' of {len(self.ready)} sections>"
@@ -220,3 +193,27 @@ def made_report(path: Path, asked: Asked) -> Report:
     sources = [str(one.source) for one in file.sources.values()]
     read = [str(path), *(str(path.parent / one) for one in sources), *asked.data.values(), asked.previous]
     return Report(file.heading.title, file.heading.text, tuple(ready), tuple(filter(None, read)))
+
+
+def report_object(report: Report) -> Plain:
+    """Return a report as plain data: what each section shows, and what the next report compares with."""
+    return {
+        "format": RESULTS,
+        "version": 1,
+        "title": report.title,
+        "changed": list(report.changed),
+        "sections": [
+            {"at": at, "kind": one.kind, "title": one.section.title,
+             "asked_title": one.asked_title, "sentence": one.section.sentence, "base": one.section.base,
+             "notes": dict(one.section.notes), "changed": list(one.section.changed),
+             "findings": [finding.to_dict() for finding in one.section.findings], "failed": one.failed,
+             "past": past_object(one.past)}
+            for at, one in enumerate(report.ready, 1)
+        ],
+    }  # fmt: skip
+
+
+def report_tables(report: Report, *_: object) -> list[Table]:
+    """Return what each section shows."""
+    rows = [(one.title, one.sentence or one.text) for one in report.sections]
+    return [text_table(("Section", "Shows"), rows, caption=report.title)]

@@ -41,7 +41,7 @@ _OF_LABELS = ("na", "keep_totals")
 _EVERY = (*_COLUMNS, "separator", "merge_spellings", "families")
 
 
-def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
+def gather(data: Any, counting: Counting, opening: Opening = _NOTHING, *, columns: bool = False) -> Tally:
     """Return the tally of any data.
 
     Parameters
@@ -54,6 +54,8 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
         What is counted.
     opening
         How a file or database is opened.
+    columns
+        Whether a mapping is one of name to column for sure, and not of category to count.
 
     Raises
     ------
@@ -61,7 +63,7 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING) -> Tally:
         If the source cannot be read, lacks a column, or holds a count that does not exist.
     """
     given, data = data, adopted(data)
-    if isinstance(data, Mapping) and data is not given:  # records as mappings, or a structured array
+    if isinstance(data, Mapping) and (columns or data is not given):  # records as mappings, or a structured array
         return _from_records(data, counting, opening)
     if isinstance(data, Tally):
         _refuse(counting, opening, _EVERY, "a tally is counted already")

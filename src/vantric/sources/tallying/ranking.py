@@ -24,14 +24,14 @@ def rank(data: Any, analysis: Analysis, counting: Counting, opening: Opening) ->
     """
     from vantric.core.counting.paretomaking import pareto
 
-    data = adopted(data)  # what can be read once is read twice
+    given, data = data, adopted(data)  # what can be read once is read twice
     counting = replace(counting, in_order=counting.in_order or analysis.order == "given")
     if analysis.drill:
         return _drilled(data, analysis, counting, opening)
     if analysis.split:
         strata = cross(data, counting, opening, split=analysis.split, period=analysis.period)
         return pareto(strata.tally(), analysis, strata=strata)
-    tally = gather(data, counting, opening)
+    tally = gather(data, counting, opening, columns=data is not given)
     return pareto(tally if analysis.per is None else _rated(tally, data, analysis, counting, opening), analysis)
 
 
