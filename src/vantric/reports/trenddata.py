@@ -72,7 +72,7 @@ def trend_table(found: Trend) -> Table:
     points = [[*point[:-1], "; ".join(point[-1])] for row in found.rows for point in _points(found, row)]
     data = [Column("", [point[at] for point in points], key=name) for at, name in enumerate(COLUMNS)]
     names = distinct_lines([row.category for row in found.rows])
-    counts = [sum(row.counts) for row in found.rows]
+    counts = [whole(sum(row.counts)) for row in found.rows]
     centers = [None if row.chart.center is None else whole(float(f"{row.chart.center:.4g}")) for row in found.rows]
     signals = [len(row.chart.signals) for row in found.rows]
     columns = (
