@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vantric.core.counting import ParetoTable
+from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.counting.folding import REST_LABEL
 
 
