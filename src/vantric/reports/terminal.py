@@ -13,7 +13,7 @@ from rich.text import Text
 
 from vantric.cleaning import visible
 from vantric.core.charting.wording import PLAIN_WORDING, Wording
-from vantric.core.composing.worded import worded
+from vantric.core.composing.pareto import worded
 from vantric.core.counting import Cutoff, ParetoTable
 from vantric.core.numbers.shown import number_text, one_line, percent_text
 from vantric.core.numbers.style import with_unit

@@ -12,7 +12,7 @@ from vantric.api.looks import ready, shaped
 from vantric.core import composing, counting
 from vantric.core.charting.options import ParetoLook
 from vantric.core.charting.wording import PLAIN_WORDING
-from vantric.core.composing.worded import worded
+from vantric.core.composing.pareto import worded
 from vantric.core.counting.folding import REST_LABEL
 from vantric.core.numbers.once import remembered
 from vantric.core.reviewing import Finding, review_pareto

@@ -14,7 +14,7 @@ from vantric.api.looks import ready, shaped
 from vantric.api.spreads import spreads_from
 from vantric.core import composing
 from vantric.core.charting.options import LabelKind, ParetoLook
-from vantric.core.composing.worded import worded
+from vantric.core.composing.pareto import worded
 from vantric.core.counting import ParetoTable
 from vantric.core.numbers.shown import counted, distinct_lines, number_text, percent_text, readable
 from vantric.errors import RankError

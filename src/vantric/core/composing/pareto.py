@@ -12,11 +12,21 @@ from vantric.core.charting.options import TableLook
 from vantric.core.charting.series import Bars, Line, composed
 from vantric.core.charting.wording import PLAIN_WORDING, Wording
 from vantric.core.counting.cutoff import Cutoff
+from vantric.core.counting.folding import REST_LABEL
 from vantric.core.counting.origin import Origin
 from vantric.core.counting.paretotable import ParetoTable
 from vantric.core.numbers.shown import distinct_lines, headed, one_line, readable, without_unit
 from vantric.core.numbers.style import with_unit
 from vantric.errors import ChartError
+
+
+def worded(table: ParetoTable, name: str) -> ParetoTable:
+    """Return a table whose rest is called as a language says, where the user gave it no name of its own."""
+    if name == REST_LABEL or table.rest_label != REST_LABEL or name in table.tally.categories:
+        return table
+    within = tuple((label, worded(inner, name)) for label, inner in table.within)
+    return replace(table, rest_label=name, within=within)
+
 
 _PLAIN = TableLook()
 
