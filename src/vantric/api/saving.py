@@ -7,8 +7,6 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from vantric.errors import TargetError, nearest
-from vantric.reports.beside import contents_of
-from vantric.reports.written import WRITERS
 from vantric.sources.naming import check_no_input
 from vantric.writing import check_target, ending_of, write_whole
 
@@ -20,6 +18,9 @@ def save_content(
     path: str | Path, content: Callable[[], Content], sources: Iterable[str], endings: Sequence[str] = ()
 ) -> Path:
     """Write a result whole; raise `TargetError` if that cannot be, or would replace a source of it."""
+    from vantric.reports.beside import contents_of
+    from vantric.reports.written import WRITERS
+
     target, read = Path(path), list(sources)
     kind = ending(target, endings or tuple(WRITERS))
     check_target(target)

@@ -8,13 +8,11 @@ import threading
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, Literal, TypeAlias
+from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
 import click
 
 from vantric.api.kinds import kind_named
-from vantric.api.kinds.kind import Kind, local_of
-from vantric.api.recipe import Recipe
 from vantric.api.saving import ending
 from vantric.cleaning import visible
 from vantric.cli.terminal import hand_over, say, tell, terminal
@@ -24,10 +22,13 @@ from vantric.core.reviewing import Finding
 from vantric.errors import TargetError
 from vantric.masking import masked
 from vantric.options import Options, option
-from vantric.reports.beside import contents_of
-from vantric.reports.written import WRITERS, Content, written
 from vantric.sources.naming import check_no_input
 from vantric.writing import HANDED, PICTURES, check_target, ending_of, write_whole
+
+if TYPE_CHECKING:  # help needs none of what makes a result
+    from vantric.api.kinds.kind import Kind
+    from vantric.api.recipe import Recipe
+    from vantric.reports.written import Content
 
 Form: TypeAlias = Literal["text", "json", "csv", "markdown"]
 #: Where a context holds what says in a sentence what the command shows.
@@ -97,6 +98,8 @@ class _Run:
 
     def content(self, *, slide_tables: bool = False) -> Content:
         """Return what files are written from."""
+        from vantric.api.kinds.kind import local_of
+
         return self.kind.content(
             self.result, self.look, self.findings, chart=self.chart, local=local_of(self.look),
             slide_tables=slide_tables, **self.how,
@@ -141,6 +144,9 @@ def run_command(
     **how
         How it is shown.
     """
+    from vantric.api.recipe import Recipe
+    from vantric.reports.written import WRITERS, written
+
     kind = kind_named(name)
     endings = [ending(target, (*PICTURES, *WRITERS)) for target in outputs.out]
     first = source[0] if isinstance(source, tuple) else source
@@ -170,6 +176,8 @@ def run_command(
 
 
 def _write(run: _Run, outputs: Outputs, endings: Sequence[str], recipe: Recipe, read: Sequence[str]) -> None:
+    from vantric.reports.beside import contents_of
+
     contents: list[tuple[Path, bytes]] = []
     plans: list[Any] = []
     content = run.content(slide_tables=outputs.slide_tables)
