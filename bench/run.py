@@ -184,7 +184,7 @@ def labels() -> list[Line]:
     from vantric.core.planning.labels.labeling import place_labels
     from vantric.core.planning.lettering import Pen, Sizes
     from vantric.core.planning.measure import table_measure
-    from vantric.core.planning.panels import set_page
+    from vantric.core.planning.planner import set_page
 
     def placing(count: int) -> Callable[[], object]:
         chance = np.random.default_rng(11)

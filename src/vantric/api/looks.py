@@ -1,4 +1,4 @@
-"""The look of a chart as it is drawn: colors as ``#rrggbb``, a font that is installed."""
+"""The look of a chart as it is drawn: colors as ``#rrggbb``, an installed font, its orientation and its height."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Reading a chart file: what is wrong is named by its line or its key, with the nearest right one."""
+"""Reading a chart file, of this edition or an earlier one: what is wrong is named by its line or its key."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A chart: what is wanted, before any place is computed."""
+"""A chart, or several in one picture: what is wanted, before any place is computed."""
 
 from __future__ import annotations
 

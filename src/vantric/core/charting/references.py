@@ -1,4 +1,4 @@
-"""Lines and bands at values of an axis: targets, limits, plans."""
+"""What is marked on a chart beside its series: lines and bands at values of an axis, and dates."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Where a tally comes from, and what was missing."""
+"""Where a tally comes from, what was missing, and what was done on the way."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A tally: categories with their frequencies, and what was missing."""
+"""A tally: categories with their frequencies and their spread, and what was missing."""
 
 from __future__ import annotations
 

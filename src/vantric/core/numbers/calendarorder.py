@@ -1,4 +1,4 @@
-"""Months and weekdays as people write them, in the order of the calendar."""
+"""The order of labels: natural, with numbers in them, and of months and weekdays by the calendar."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A finding: one remark of the review."""
+"""A finding, one remark of the review; and what the headings of columns say."""
 
 from __future__ import annotations
 

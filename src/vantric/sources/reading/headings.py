@@ -1,4 +1,4 @@
-"""Headings of columns: on one line, from one row or two, and the unit that they name."""
+"""Headings of columns, and the labels of cells: on one line, from one row or two, with their unit."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Words that say that a category is a rest: what has no name of its own."""
+"""Labels without a name of their own: words for a rest, and codes for what is missing."""
 
 from __future__ import annotations
 

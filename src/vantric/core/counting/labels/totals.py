@@ -1,4 +1,4 @@
-"""Which rows of a table are totals and subtotals: by what they are called, and by what they add up."""
+"""Totals and subtotals, by what they are called and what they add up; and words that have an order."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The field between the axes: from category numbers and shares of a scale to places in the picture."""
+"""The field between the axes, and what stands around it: heads, notes, titles, straight lines."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Finding free places for labels among marks, lines and other labels."""
+"""Finding free places for labels among marks, lines and other labels, and the leaders to them."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The numbers at points: on the side where a rising line never is, or wherever a line leaves room."""
+"""The numbers at points, and the names at the ends of lines."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Reference lines and bands: a target, a limit, with its name beside it."""
+"""The lines of cutoffs and references, and their names: a target, a limit, what a cutoff takes in."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Small multiples: charts of one kind side by side, under one head."""
+"""From a chart, or from several in one picture, to its plan."""
 
 from __future__ import annotations
 
