@@ -6,8 +6,7 @@ import base64
 import hashlib
 import json
 from collections.abc import Iterator, Sequence
-from copy import copy
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cache
 from importlib.resources import files
 from typing import TYPE_CHECKING, Any
@@ -60,8 +59,7 @@ def figure(views: Sequence[View], name: str, ink: Ink) -> str:
 
 def _svg(view: View, name: str, ink: Ink, *, told: bool) -> str:
     """Return a chart without what the page itself says; what is said of its categories is in the first view."""
-    chart = copy(view.chart)
-    vars(chart).update(title="", subtitle="", note="")
+    chart = replace(view.chart, title="", subtitle="", note="")
     measure, plan = planned(chart)
     for label in _labels(chart):
         ink.key(label)

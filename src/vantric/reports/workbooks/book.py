@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from copy import copy
+from dataclasses import replace
 from typing import Any
 
 from vantric.core.charting import PanelChart
@@ -249,8 +249,7 @@ def _charts(book: Book, sheet: Sheet, chart: Any, data: Sheet, at: tuple[int, in
     panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
     titles = _titles(panels)
     for panel in panels:
-        titled = copy(panel)
-        vars(titled).update({name: getattr(panel, name) or text for name, text in titles.items()})
+        titled = replace(panel, **{name: getattr(panel, name) or text for name, text in titles.items()})
         drawn = native_chart(book, titled, data, head)
         said += drawn.remarks
         high = _HIGH if len(panels) == 1 else _HIGH * 2 // 3
