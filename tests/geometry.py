@@ -72,7 +72,9 @@ def unaligned(chart: vt.Chart, wishes: Mapping[str, Any]) -> Iterator[str]:
             yield f"the {side} axis cuts its data off"
         if scale.kind == "linear" and low >= 0 > scale.lower and not below:
             yield f"the {side} axis runs below zero, and its data do not"
-        clear.append(_clear_ends(scale, low, high, wishes.get("headroom", 0.05), wishes.get(f"{side}_limits")))
+        mode = (chart.secondary_together or chart.together) if side == "secondary" else chart.together
+        ends_at = wishes.get(f"{side}_limits")
+        clear.append(_clear_ends(scale, low, high, wishes.get("headroom", 0.05), ends_at, percent=mode == "percent"))
     # under proportional and common scales one side may end below the other: the headroom is that of the higher
     held = (
         [all(ends) for ends in clear]
@@ -84,15 +86,17 @@ def unaligned(chart: vt.Chart, wishes: Mapping[str, Any]) -> Iterator[str]:
     yield from _ignored(chart, sides, wishes)
 
 
-def _clear_ends(scale: Scale, low: float, high: float, headroom: float, limits: Any) -> tuple[bool, bool]:
+def _clear_ends(
+    scale: Scale, low: float, high: float, headroom: float, limits: Any, *, percent: bool
+) -> tuple[bool, bool]:
     """Whether the lower and the upper end of the data have their headroom, or need none: zero, fixed, or full."""
     shares = [float(share) for share in scale.fraction([low, high])]
     fixed = limits or (None, None)
-    whole = abs(high - 100) < 1e-6 and scale.upper == 100
+    whole = percent and scale.upper == 100  # the axis of stacks to 100 % ends there
     zero = scale.kind == "linear" and scale.lower <= 0 <= scale.upper
     return (
-        fixed[0] is not None or (zero and low >= 0) or shares[0] >= headroom * (1 - 1e-6) - 1e-9,
-        fixed[1] is not None or whole or (zero and high <= 0) or 1 - shares[1] >= headroom * (1 - 1e-6) - 1e-9,
+        fixed[0] is not None or (zero and low >= 0) or shares[0] >= headroom * (1 - 1e-3) - 1e-9,
+        fixed[1] is not None or whole or (zero and high <= 0) or 1 - shares[1] >= headroom * (1 - 1e-3) - 1e-9,
     )
 
 
