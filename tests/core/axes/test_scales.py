@@ -206,6 +206,7 @@ class Limits(unittest.TestCase):
             ),
             ((0, 9), (0, 1), {"primary_limits": (0, 5)}, "cut its data off, which run from 0 to 9"),
             ((0, 9), (0, 1), {"primary_limits": (5, 0)}, "limits of the primary side run downward"),
+            ((7, 7), (0, 1), {"primary_limits": (7, 7)}, "limits of the primary side are one value, 7;"),
             ((0, 9), (0, 1), {"primary_limits": (0, inf)}, "not finite"),
             (
                 (0, 9),

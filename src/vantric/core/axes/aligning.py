@@ -201,7 +201,7 @@ def _meeting(primary: Side, secondary: Side, meet: tuple[float, float], headroom
         raise ScaleError("policy='proportional' and a log side conflict: zero has no place on a log axis")
     for value in meet:
         if not (math.isfinite(value) and value != 0):
-            raise ScaleError(f"proportional axes meet at values other than zero, not at {value}")
+            raise ScaleError(f"proportional axes meet at values other than zero, not at {value:g}")
     if meet[0] * meet[1] < 0:
         raise ScaleError(f"meet={meet} conflicts with zero on zero: one value is above it and one below")
     ratio = meet[1] / meet[0]
@@ -276,7 +276,7 @@ def proportional(
     """
     for value in (primary, secondary):
         if not (math.isfinite(value) and value > 0):
-            raise ScaleError(f"proportional axes meet at values above zero, not at {value}")
+            raise ScaleError(f"proportional axes meet at values above zero, not at {value:g}")
     if not 0 <= headroom < 1:
         raise ScaleError(f"headroom is a share of the height from 0 to below 1, not {headroom}")
     left = linear_scale(0, primary, upper=_with_headroom(primary, headroom), whole=whole[0])

@@ -139,7 +139,11 @@ def _fixed(limits: _LIMITS, name: str) -> tuple[float | None, float | None]:
     for end in (lower, upper):
         if end is not None and not math.isfinite(end):
             raise ScaleError(f"a limit of the {name} side is not finite: {end}")
-    if lower is not None and upper is not None and lower >= upper:
+    if lower is not None and upper is not None and lower == upper:
+        raise ScaleError(
+            f"the limits of the {name} side are one value, {digits_text(lower)}; give two, or leave one out"
+        )
+    if lower is not None and upper is not None and lower > upper:
         raise ScaleError(
             f"the limits of the {name} side run downward: {digits_text(lower)} is not below {digits_text(upper)}"
         )
