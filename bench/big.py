@@ -66,7 +66,7 @@ def times(folder: Path) -> list[Line]:
         ("CSV, counted", (str(log), *asked), process("-c", one_column), 0.9, "pandas: one column"),
         ("Parquet, counted", (str(parquet), *asked), bare(group_by("count(*)", parquet)), 1.1, "DuckDB: bare group-by"),
         ("CSV, pieces added up", (str(log), *sums), bare(group_by("sum(pieces)", log)), 1.2, "DuckDB: bare sum"),
-    ]  # fmt: skip
+    ]
     return [
         Line(f"10 million: {name}", *in_turns(process(*tally, *ours), peer, 5), most, beside)
         for name, ours, peer, most, beside in pairs

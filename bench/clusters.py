@@ -52,17 +52,37 @@ def pairs(frame: Any) -> list[tuple[str, Callable[[], object], Callable[[], obje
     measures = {"pieces": "sum", "minutes": "mean", "cost": "max"}
     return [
         ("tally", lambda: vt.tally(frame, "defect"), lambda: frame.groupBy("defect").count().collect(), _MOST),
-        ("crosstab", lambda: vt.crosstab(frame, "defect", "kiln"),
-         lambda: frame.groupBy("defect", "kiln").count().collect(), _MOST),
-        ("pareto by weight, decimals", lambda: vt.pareto(frame, "defect", weight="cost"),
-         lambda: frame.groupBy("defect").agg(f.sum("cost")).collect(), _MOST),
-        ("pareto, count x weight, decimals", lambda: vt.pareto(frame, "defect", count="pieces", weight="cost"),
-         lambda: frame.groupBy("defect").agg(f.sum(f.col("pieces") * f.col("cost"))).collect(), _MOST),
-        ("pareto, count x weight, floats", lambda: vt.pareto(frame, "defect", count="pieces", weight="minutes"),
-         lambda: frame.groupBy("defect").agg(f.sum(f.col("pieces") * f.col("minutes"))).collect(), _MOST_FLOATS),
-        ("aggregate of three", lambda: vt.aggregate(frame, "defect", measures),
-         lambda: frame.groupBy("defect").agg(f.sum("pieces"), f.avg("minutes"), f.max("cost")).collect(), _MOST),
-    ]  # fmt: skip
+        (
+            "crosstab",
+            lambda: vt.crosstab(frame, "defect", "kiln"),
+            lambda: frame.groupBy("defect", "kiln").count().collect(),
+            _MOST,
+        ),
+        (
+            "pareto by weight, decimals",
+            lambda: vt.pareto(frame, "defect", weight="cost"),
+            lambda: frame.groupBy("defect").agg(f.sum("cost")).collect(),
+            _MOST,
+        ),
+        (
+            "pareto, count x weight, decimals",
+            lambda: vt.pareto(frame, "defect", count="pieces", weight="cost"),
+            lambda: frame.groupBy("defect").agg(f.sum(f.col("pieces") * f.col("cost"))).collect(),
+            _MOST,
+        ),
+        (
+            "pareto, count x weight, floats",
+            lambda: vt.pareto(frame, "defect", count="pieces", weight="minutes"),
+            lambda: frame.groupBy("defect").agg(f.sum(f.col("pieces") * f.col("minutes"))).collect(),
+            _MOST_FLOATS,
+        ),
+        (
+            "aggregate of three",
+            lambda: vt.aggregate(frame, "defect", measures),
+            lambda: frame.groupBy("defect").agg(f.sum("pieces"), f.avg("minutes"), f.max("cost")).collect(),
+            _MOST,
+        ),
+    ]
 
 
 def lines(folder: Path, master: str, name: str, rounds: int = 3) -> list[Line]:
@@ -70,8 +90,10 @@ def lines(folder: Path, master: str, name: str, rounds: int = 3) -> list[Line]:
     spark = session(master)
     frame = spark.read.parquet(str(folder / "log"))
     frame.groupBy("defect").count().collect()
-    found = [Line(f"(n) 20 million, {name}: {what}", *in_turns(ours, peer, rounds), most, "its bare group-by")
-             for what, ours, peer, most in pairs(frame)]  # fmt: skip
+    found = [
+        Line(f"(n) 20 million, {name}: {what}", *in_turns(ours, peer, rounds), most, "its bare group-by")
+        for what, ours, peer, most in pairs(frame)
+    ]
     spark.stop()
     return found
 

@@ -16,29 +16,55 @@ from simulated_changes import compared, compared_rates, power, related, strata, 
 from simulated_rankings import calibrated, clustered, even, first, rates, single
 
 TABLES: dict[str, tuple[str, tuple[str, ...], Callable[[int], Iterable[tuple[str, ...]]]]] = {
-    "single": ("Single records: all intervals, and all ranges of ranks, hold at once",
-               ("Shares", "Categories", "Records", "Intervals", "Ranks"), single),
-    "clustered": ("Records that stand for several pieces",
-                  ("Records", "Categories", "Shares", "Pieces a record", "Intervals", "Ranks"), clustered),
+    "single": (
+        "Single records: all intervals, and all ranges of ranks, hold at once",
+        ("Shares", "Categories", "Records", "Intervals", "Ranks"),
+        single,
+    ),
+    "clustered": (
+        "Records that stand for several pieces",
+        ("Records", "Categories", "Shares", "Pieces a record", "Intervals", "Ranks"),
+        clustered,
+    ),
     "rates": ("Rates, exposures from 1 to 5", ("Mean count", "Categories", "Intervals", "Ranks"), rates),
-    "compared": ("Before and after, shares: how often a category is named beyond chance",
-                 ("Truth", "Pieces a record", "Records a side", "Any", "The first", "Mix differs"), compared),
-    "power": ("Before and after, shares: the one that changed is named (Fisher's own: 0.196, 0.757)",
-              ("Truth", "Pieces a record", "Records a side", "Any", "The first", "Mix differs"), power),
-    "compared rates": ("Before and after, rates: the second side has twice the exposure",
-                       ("Truth", "Mean count", "Any that did not change", "The first"), compared_rates),
-    "calibrated": ("Chances to be vital: the largest distance of a tenth from how often it comes true",
-                   ("Truth: Dirichlet", "Categories", "Records", "Distance"), calibrated),
-    "even": ("Evenness, where all categories are equally likely",
-             ("Categories", "Records", "Test rejects", "A bar leaves the band"), even),
-    "strata": ("Strata of one mix: how often they are said to differ, a cell to stand out, a lead to turn round",
-               ("Shares", "Cells", "Records", "Differ", "A cell", "A lead"), strata),
-    "related": ("Two series: how often they are called related",
-                ("Series", "In time", "Values", "Related"), related),
-    "trending": ("Trends of one category",
-                 ("What", "Change a period", "Periods", "Mean count", "Called a trend", "Interval holds"), trending),
+    "compared": (
+        "Before and after, shares: how often a category is named beyond chance",
+        ("Truth", "Pieces a record", "Records a side", "Any", "The first", "Mix differs"),
+        compared,
+    ),
+    "power": (
+        "Before and after, shares: the one that changed is named (Fisher's own: 0.196, 0.757)",
+        ("Truth", "Pieces a record", "Records a side", "Any", "The first", "Mix differs"),
+        power,
+    ),
+    "compared rates": (
+        "Before and after, rates: the second side has twice the exposure",
+        ("Truth", "Mean count", "Any that did not change", "The first"),
+        compared_rates,
+    ),
+    "calibrated": (
+        "Chances to be vital: the largest distance of a tenth from how often it comes true",
+        ("Truth: Dirichlet", "Categories", "Records", "Distance"),
+        calibrated,
+    ),
+    "even": (
+        "Evenness, where all categories are equally likely",
+        ("Categories", "Records", "Test rejects", "A bar leaves the band"),
+        even,
+    ),
+    "strata": (
+        "Strata of one mix: how often they are said to differ, a cell to stand out, a lead to turn round",
+        ("Shares", "Cells", "Records", "Differ", "A cell", "A lead"),
+        strata,
+    ),
+    "related": ("Two series: how often they are called related", ("Series", "In time", "Values", "Related"), related),
+    "trending": (
+        "Trends of one category",
+        ("What", "Change a period", "Periods", "Mean count", "Called a trend", "Interval holds"),
+        trending,
+    ),
     "first": ("The most frequent", ("Shares", "Records", "Said rightly", "Said wrongly"), first),
-}  # fmt: skip
+}
 
 
 #: Table -> by how much fewer repetitions it has: each cell of these takes seconds.
@@ -78,8 +104,10 @@ def main() -> None:
         for row in work(max(100, asked.repetitions // _SLOW.get(name, 1))):
             lines.append("| " + " | ".join(row) + " |")
             print(*row, sep="  ", flush=True)
-        print(f"{name}: {time.perf_counter() - began:.0f} s; standard error at 0.95: "
-              f"{math.sqrt(0.95 * 0.05 / asked.repetitions):.4f}")  # fmt: skip
+        print(
+            f"{name}: {time.perf_counter() - began:.0f} s; standard error at 0.95: "
+            f"{math.sqrt(0.95 * 0.05 / asked.repetitions):.4f}"
+        )
         lines.append("")
     if asked.to:
         asked.to.write_text(_HEAD + "\n".join(lines).rstrip() + "\n")

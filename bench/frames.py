@@ -22,11 +22,15 @@ def log(records: int = _RECORDS) -> Any:
     kinds = chance.zipf(1.6, records).clip(max=40) - 1
     kilns = pa.array([f"Kiln {number}" for number in range(1, 5)])
     cents = chance.integers(1, 100_000, records)
-    return pa.table({
-        "defect": labels.take(pa.array(kinds)), "kiln": kilns.take(pa.array(chance.integers(0, 4, records))),
-        "pieces": chance.integers(1, 30, records), "minutes": chance.uniform(0.1, 90, records),
-        "cost": pa.array(cents / 100).cast(pa.decimal128(12, 2)),
-    })  # fmt: skip
+    return pa.table(
+        {
+            "defect": labels.take(pa.array(kinds)),
+            "kiln": kilns.take(pa.array(chance.integers(0, 4, records))),
+            "pieces": chance.integers(1, 30, records),
+            "minutes": chance.uniform(0.1, 90, records),
+            "cost": pa.array(cents / 100).cast(pa.decimal128(12, 2)),
+        }
+    )
 
 
 def engines(folder: Path) -> Iterator[tuple[str, Any, Callable[[str], object]]]:
@@ -42,8 +46,10 @@ def engines(folder: Path) -> Iterator[tuple[str, Any, Callable[[str], object]]]:
     import pandas as pd
     import polars as pl
 
-    for name, frame in (("pandas", table.select(["defect", "pieces", "minutes"]).to_pandas()),
-                        ("pandas, Arrow types", table.to_pandas(types_mapper=pd.ArrowDtype))):  # fmt: skip
+    for name, frame in (
+        ("pandas", table.select(["defect", "pieces", "minutes"]).to_pandas()),
+        ("pandas, Arrow types", table.to_pandas(types_mapper=pd.ArrowDtype)),
+    ):
 
         def with_pandas(weight: str, frame: Any = frame) -> object:
             return (frame["pieces"] * frame[weight]).groupby(frame["defect"], dropna=False).sum()
@@ -100,8 +106,9 @@ def frames(folder: Path) -> list[Line]:
         for weight in ("minutes",) if without_decimals else ("minutes", "cost"):
             ours, beside = in_turns(
                 lambda frame=frame, weight=weight: vt.tally(frame, "defect", count="pieces", weight=weight),
-                lambda peer=peer, weight=weight: peer(weight), 3,
-            )  # fmt: skip
+                lambda peer=peer, weight=weight: peer(weight),
+                3,
+            )
             lines.append(
                 Line(f"(m) {name}: pieces x {weight} of 5 million", ours, beside, _MOST, "its own multiply-and-sum")
             )

@@ -25,15 +25,83 @@ from typing import Any
 
 PATIENCE = 20  # seconds
 ODD_TEXT = (
-    "", " ", "\0", "\n", "\r", "\x1b[31m", "\ufeff", "\u202e", "''", '"', "%", "%s", "{}", "\\", "=1+1", "../x", "/",
-    "x" * 5000, "ä", "日本", "\U0001f600", "\ud800", "NaN", "inf", "-inf", "1e999", "1e-999", "-0", "0x10", "1_000",
-    "9" * 400, "1,234.5", "1.234,5", "12 %", "9999-12-31", "0001-01-01", "2026-02-30", "null", "None", "true",
-    "(missing)", "Total", "none", "--", "-", "a=b=c", "0:", ":", "1:0", "1:1:1", "nan:inf", "@", "a@secondary",
-)  # fmt: skip
+    "",
+    " ",
+    "\0",
+    "\n",
+    "\r",
+    "\x1b[31m",
+    "\ufeff",
+    "\u202e",
+    "''",
+    '"',
+    "%",
+    "%s",
+    "{}",
+    "\\",
+    "=1+1",
+    "../x",
+    "/",
+    "x" * 5000,
+    "ä",
+    "日本",
+    "\U0001f600",
+    "\ud800",
+    "NaN",
+    "inf",
+    "-inf",
+    "1e999",
+    "1e-999",
+    "-0",
+    "0x10",
+    "1_000",
+    "9" * 400,
+    "1,234.5",
+    "1.234,5",
+    "12 %",
+    "9999-12-31",
+    "0001-01-01",
+    "2026-02-30",
+    "null",
+    "None",
+    "true",
+    "(missing)",
+    "Total",
+    "none",
+    "--",
+    "-",
+    "a=b=c",
+    "0:",
+    ":",
+    "1:0",
+    "1:1:1",
+    "nan:inf",
+    "@",
+    "a@secondary",
+)
 ODD_VALUES: tuple[Any, ...] = (
-    *ODD_TEXT, 0, -1, 1, 1e308, 5e-324, float("nan"), float("inf"), 10**400, True, False, None, [], {}, [[]], [None],
-    {"a": 1}, [1, 2], ["x", "x"], 2**63, -(2**63),
-)  # fmt: skip
+    *ODD_TEXT,
+    0,
+    -1,
+    1,
+    1e308,
+    5e-324,
+    float("nan"),
+    float("inf"),
+    10**400,
+    True,
+    False,
+    None,
+    [],
+    {},
+    [[]],
+    [None],
+    {"a": 1},
+    [1, 2],
+    ["x", "x"],
+    2**63,
+    -(2**63),
+)
 
 
 def base_files(folder: Path) -> None:
@@ -106,11 +174,21 @@ def commands() -> list[tuple[str, ...]]:
     from vantric.demo.example import STEPS
 
     found = [arguments for _, arguments in STEPS]
-    small = ("small.csv", "small.tsv", "semi.csv", "small.json", "small.ndjson", "small.parquet", "small.xlsx",
-             "small.ods", "small.csv.gz")  # fmt: skip
+    small = (
+        "small.csv",
+        "small.tsv",
+        "semi.csv",
+        "small.json",
+        "small.ndjson",
+        "small.parquet",
+        "small.xlsx",
+        "small.ods",
+        "small.csv.gz",
+    )
     for name in small:
         found += [
-            ("columns", name), ("columns", name, "--format", "json"),
+            ("columns", name),
+            ("columns", name, "--format", "json"),
             ("tally", name, "--by", "defect", "--count", "pieces", "--format", "csv"),
             ("pareto", name, "--by", "defect", "--where", "pieces > 1", "--format", "json"),
             ("pareto", name, "--by", "defect", "--weight", "pieces", "--families", "families.json"),
@@ -118,7 +196,7 @@ def commands() -> list[tuple[str, ...]]:
             ("combine", name, "--x", "date", "--period", "month", "--bars", "sum:pieces"),
             ("review", name, "--by", "defect"),
             ("compare", name, "--by", "defect", "--split", "shift", "--before", "Early", "--after", "Night"),
-        ]  # fmt: skip
+        ]
     found += [
         ("tally", "sqlite:///small.db", "--table", "log", "--by", "defect"),
         ("pareto", "sqlite:///small.db", "--query", "select * from log; -- so", "--by", "defect", "--count", "pieces"),

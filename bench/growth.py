@@ -62,9 +62,7 @@ def _tally(path: Path, by: str) -> Callable[[], object]:
     return process(*TALLY, str(path), "--by", by, "--format", "csv")
 
 
-def _beside(
-    name: str, whole: Callable[[], object], part: Callable[[], object], times: int, *, rounds: int = 5
-) -> Line:  # fmt: skip
+def _beside(name: str, whole: Callable[[], object], part: Callable[[], object], times: int, *, rounds: int = 5) -> Line:
     """Return a line whose peer is the part as many times: starting up, which grows with nothing, taken away."""
     start, _ = in_turns(process("-m", "vantric", "--version"), lambda: None, 3)
     large, small = in_turns(whole, part, rounds)

@@ -32,8 +32,21 @@ def report(
     alone_file = folder / "alone.toml"
     alone_file.write_text(re.sub(r"(?m)^previous = .*$", "", text), encoding="utf-8")
     log, page = str(folder / "inspections.csv"), str(folder / "page.html")
-    alone = process("-m", "vantric", "trend", log, "--by", "defect", "--date", "date", "--per", "pieces",
-                    "--merge-spellings", "--out", page)  # fmt: skip
+    alone = process(
+        "-m",
+        "vantric",
+        "trend",
+        log,
+        "--by",
+        "defect",
+        "--date",
+        "date",
+        "--per",
+        "pieces",
+        "--merge-spellings",
+        "--out",
+        page,
+    )
     whole = process("-m", "vantric", "report", str(alone_file), "--out", str(folder / "report.html"))
     beside = process("-m", "vantric", "report", str(folder / "monthly.toml"), "--out", str(folder / "beside.html"))
     ours, peer = in_turns(whole, alone, 5)

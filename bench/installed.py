@@ -32,8 +32,9 @@ def _bytes(folder: Path) -> int:
 
 def installed(folder: Path) -> list[Line]:
     """Return the time and the size of the base install; the first round fills the store of pip."""
-    subprocess.run([sys.executable, "-m", "build", "--wheel", "--outdir", folder / "dist", ROOT], check=True,
-                   capture_output=True)  # fmt: skip
+    subprocess.run(
+        [sys.executable, "-m", "build", "--wheel", "--outdir", folder / "dist", ROOT], check=True, capture_output=True
+    )
     [wheel] = (folder / "dist").glob("*.whl")
     times: tuple[list[float], list[float]] = ([], [])
     sizes = (0.0, 0.0)

@@ -21,8 +21,12 @@ def write_pieces(folder: Path) -> None:
         names = _ORDERS[at % 2]
         lines = [",".join(names)]
         for _ in range(_ROWS):
-            row = {"date": f"2026-01-{1 + chance.randrange(28):02d}", "kiln": f"Kiln {chance.randrange(4)}",
-                   "defect": f"Defect {chance.randrange(20)}", "pieces": str(chance.randrange(1, 30))}  # fmt: skip
+            row = {
+                "date": f"2026-01-{1 + chance.randrange(28):02d}",
+                "kiln": f"Kiln {chance.randrange(4)}",
+                "defect": f"Defect {chance.randrange(20)}",
+                "pieces": str(chance.randrange(1, 30)),
+            }
             lines.append(",".join(row[name] for name in names))
         content = ("\n".join(lines) + "\n").encode()
         name = folder / f"{at:04d}.csv"
@@ -57,5 +61,11 @@ def pieces(folder: Path) -> list[Line]:
         "-m", "vantric", "tally", f"{folder}/*.csv*", "--by", "defect", "--count", "pieces", "--format", "json"
     )
     peer = process("-c", _BARE.format(folder=str(folder), orders=_ORDERS))
-    return [Line("(o) 1,000 files of mixed order, packed, process", *in_turns(ours, peer, 3), 3.0,
-                 "DuckDB, told the order and packing of each")]  # fmt: skip
+    return [
+        Line(
+            "(o) 1,000 files of mixed order, packed, process",
+            *in_turns(ours, peer, 3),
+            3.0,
+            "DuckDB, told the order and packing of each",
+        )
+    ]

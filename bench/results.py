@@ -40,12 +40,21 @@ def keep(lines: Sequence[Line], part: str) -> None:
 def _section(lines: Sequence[Line], part: str) -> str:
     rows = [
         f"| {line.name} | {line.ours:.3f} {line.unit} | {line.peer:.3f} {line.unit} | {line.ours / line.peer:.2f} | "
-        f"{line.most:.2f} | {line.beside} |" for line in lines
-    ]  # fmt: skip
-    return "\n".join([
-        f"## `make {part}`", "", _machine(), "", "| what | Vantric | peer | ratio | at most | the peer is |",
-        "|---|---|---|---|---|---|", *rows, "",
-    ])  # fmt: skip
+        f"{line.most:.2f} | {line.beside} |"
+        for line in lines
+    ]
+    return "\n".join(
+        [
+            f"## `make {part}`",
+            "",
+            _machine(),
+            "",
+            "| what | Vantric | peer | ratio | at most | the peer is |",
+            "|---|---|---|---|---|---|",
+            *rows,
+            "",
+        ]
+    )
 
 
 def _machine() -> str:

@@ -76,8 +76,10 @@ def whole_processes(folder: Path) -> list[Line]:
             "a script with pandas",
         ),
     ]
-    return [Line(name, *in_turns(process(*ours), process(*peer), 9), most, beside)
-            for name, ours, peer, most, beside in pairs]  # fmt: skip
+    return [
+        Line(name, *in_turns(process(*ours), process(*peer), 9), most, beside)
+        for name, ours, peer, most, beside in pairs
+    ]
 
 
 def drawing() -> list[Line]:
@@ -413,7 +415,23 @@ def _alone(lines: Callable[[], list[Line]]) -> Callable[[Path], list[Line]]:
 
 
 if __name__ == "__main__":
-    sys.exit(main([
-        whole_processes, _alone(drawing), vectors, _alone(combinations), _alone(labels), _alone(tables), _alone(scales),
-        reviewing, reading, _handing, _growth, _frames, _pieces,
-    ], "bench"))  # fmt: skip
+    sys.exit(
+        main(
+            [
+                whole_processes,
+                _alone(drawing),
+                vectors,
+                _alone(combinations),
+                _alone(labels),
+                _alone(tables),
+                _alone(scales),
+                reviewing,
+                reading,
+                _handing,
+                _growth,
+                _frames,
+                _pieces,
+            ],
+            "bench",
+        )
+    )

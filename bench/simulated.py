@@ -65,5 +65,6 @@ def clustered_tally(labels: np.ndarray, pieces: np.ndarray, size: int) -> Tally:
     sums = np.bincount(labels, pieces, size)
     squares, records = np.bincount(labels, pieces.astype(float) ** 2, size), np.bincount(labels, minlength=size)
     moments = {n: Moments(int(r), float(s), float(s)) for n, r, s in zip(names, records, squares, strict=True)}
-    return Tally(names, Amounts.of(sums.astype(np.int64)), Missing(), Origin(count="pieces"),
-                 spread=spread_of_single(moments))  # fmt: skip
+    return Tally(
+        names, Amounts.of(sums.astype(np.int64)), Missing(), Origin(count="pieces"), spread=spread_of_single(moments)
+    )

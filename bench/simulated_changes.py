@@ -18,10 +18,16 @@ from vantric.core.inference.strata import standing_out
 
 def compared(repetitions: int) -> Iterable[tuple[str, ...]]:
     """Yield how often a comparison names a category, where nothing changed."""
-    cells = [(f"no change, {name}", kind, n, one, one)
-             for name, one in (("even", shares("even", 8)), ("Zipf", shares("Zipf", 8)),
-                               ("one dominant", shares("one dominant", 24)))
-             for kind in ("1", "2", "5", "10", "2 to 10") for n in (50, 200, 1_000)]  # fmt: skip
+    cells = [
+        (f"no change, {name}", kind, n, one, one)
+        for name, one in (
+            ("even", shares("even", 8)),
+            ("Zipf", shares("Zipf", 8)),
+            ("one dominant", shares("one dominant", 24)),
+        )
+        for kind in ("1", "2", "5", "10", "2 to 10")
+        for n in (50, 200, 1_000)
+    ]
     yield from _compared(cells, repetitions)
 
 
@@ -68,8 +74,10 @@ def compared_rates(repetitions: int) -> Iterable[tuple[str, ...]]:
                 after = rng.poisson(2 * rate * np.array([ratio, *[1.0] * 7]))
                 if not before.sum() or not after.sum():
                     continue
-                sides = [clustered_tally(np.repeat(np.arange(8), side), np.ones(side.sum(), dtype=np.int64), 8)
-                         for side in (before, after)]  # fmt: skip
+                sides = [
+                    clustered_tally(np.repeat(np.arange(8), side), np.ones(side.sum(), dtype=np.int64), 8)
+                    for side in (before, after)
+                ]
                 named = {row.category for row in changes_of(compare(*sides, exposures=(1, 2))).beyond}
                 any_named += bool(named - ({"c0"} if ratio != 1 else set()))
                 first_named += "c0" in named
@@ -105,15 +113,24 @@ def related(repetitions: int) -> Iterable[tuple[str, ...]]:
         "related changes": alike,
     }
     for name, make in makers.items():
-        for period, n in (("", 8), ("", 20), ("", 60), ("year", 20), ("quarter", 24), ("month", 36), ("month", 60),
-                          ("month", 120)):  # fmt: skip
+        for period, n in (
+            ("", 8),
+            ("", 20),
+            ("", 60),
+            ("year", 20),
+            ("quarter", 24),
+            ("month", 36),
+            ("month", 60),
+            ("month", 120),
+        ):
             if not period and name != "noise":
                 continue  # pairs without an order
             if (period == "year" and "season" in name) or (period == "quarter" and "season" in name):
                 continue
             rng = np.random.default_rng([n, len(name), len(period)])
-            verdicts = [relation_of(*make(rng, n), names=("a", "b"), period=period or None).verdict
-                        for _ in range(repetitions)]  # fmt: skip
+            verdicts = [
+                relation_of(*make(rng, n), names=("a", "b"), period=period or None).verdict for _ in range(repetitions)
+            ]
             share = np.mean([one == "related" for one in verdicts])
             yield name, period or "pairs", f"{n}", f"{share:.3f}"
 
@@ -135,8 +152,14 @@ def trending(repetitions: int) -> Iterable[tuple[str, ...]]:
                     done += 1
                     said += found.p <= 0.05
                     held += found.low <= change <= found.high
-                yield (kind, f"{100 * (change - 1):.0f} %", f"{periods}", f"{mean}", f"{said / max(done, 1):.3f}",
-                       f"{held / max(done, 1):.3f}")  # fmt: skip
+                yield (
+                    kind,
+                    f"{100 * (change - 1):.0f} %",
+                    f"{periods}",
+                    f"{mean}",
+                    f"{said / max(done, 1):.3f}",
+                    f"{held / max(done, 1):.3f}",
+                )
 
 
 def strata(repetitions: int) -> Iterable[tuple[str, ...]]:

@@ -42,9 +42,7 @@ def clustered(repetitions: int) -> Iterable[tuple[str, ...]]:
                         yield _clustered_cell(records, size, shape, kind, grows, repetitions)
 
 
-def _clustered_cell(
-    records: int, size: int, shape: str, kind: str, grows: bool, repetitions: int
-) -> tuple[str, ...]:  # fmt: skip
+def _clustered_cell(records: int, size: int, shape: str, kind: str, grows: bool, repetitions: int) -> tuple[str, ...]:
     rng = np.random.default_rng([records, size, len(shape), len(kind), int(grows)])
     of_records = shares(shape, size)
     larger = np.linspace(1, 3, size) if grows else np.ones(size)
@@ -121,8 +119,11 @@ def calibrated(repetitions: int) -> Iterable[tuple[str, ...]]:
                     true.append((truth >= last_inside(truth[None, :], 80.0, "reach")[0])[order])
                 chances, came = np.concatenate(said), np.concatenate(true)
                 bins = np.minimum((chances * 10).astype(int), 9)
-                off = [abs(chances[bins == at].mean() - came[bins == at].mean())
-                       for at in range(10) if (bins == at).sum() >= 200]  # fmt: skip
+                off = [
+                    abs(chances[bins == at].mean() - came[bins == at].mean())
+                    for at in range(10)
+                    if (bins == at).sum() >= 200
+                ]
                 yield f"{prior:g}", f"{size}", f"{records:,}", f"{max(off, default=0.0):.3f}"
 
 

@@ -58,10 +58,18 @@ def policies(folder: Path) -> Image.Image:
     sheet = Image.new("RGB", SIZE)
     for place, policy in enumerate(("grid", "proportional", "common", "separate")):
         chart = vt.combine(
-            folder / "firings.csv", x="month", bars="first_firing=Tiles fired",
-            line="percent:rejected/first_firing=Rejected", secondary="Rejected", policy=policy, labels="none",
-            units={"Rejected": "" if policy == "common" else "%"}, title=f"Policy {policy}", note=False, subtitle="",
-        )  # fmt: skip
+            folder / "firings.csv",
+            x="month",
+            bars="first_firing=Tiles fired",
+            line="percent:rejected/first_firing=Rejected",
+            secondary="Rejected",
+            policy=policy,
+            labels="none",
+            units={"Rejected": "" if policy == "common" else "%"},
+            title=f"Policy {policy}",
+            note=False,
+            subtitle="",
+        )
         drawn = Image.open(io.BytesIO(picture(chart, "png"))).resize((640, 400), Image.Resampling.LANCZOS)
         sheet.paste(drawn, (640 * (place % 2), 400 * (place // 2)))
     return sheet

@@ -56,8 +56,10 @@ def of_text(path: Path, rows: int) -> tuple[list[list[str]], list[int], list[tup
 def drawn(cells: list[list[str]], visible: list[int], merged: list[tuple[int, int, int, int]]) -> Image.Image:
     """Draw a sheet with its letters and numbers; a hidden row is missing, as it is on the screen."""
     columns = max(map(len, cells))
-    widths = [max(26, *(int(FACE.getlength(row[at])) + 9 for row in cells if at < len(row) and len(row[at]) < 22))
-              for at in range(columns)]  # fmt: skip
+    widths = [
+        max(26, *(int(FACE.getlength(row[at])) + 9 for row in cells if at < len(row) and len(row[at]) < 22))
+        for at in range(columns)
+    ]
     image = Image.new("RGB", (LEFT, ROW * (len(visible) + 1) + 2), PAPER)
     draw = ImageDraw.Draw(image)
     lefts = [30 + sum(widths[:at]) for at in range(columns + 1)]
@@ -91,13 +93,22 @@ def said(arguments: list[str], folder: Path, lines: int) -> str:
 def beside(folder: Path) -> Image.Image:
     """Return three sheets, each beside what was read of it."""
     parts = (
-        (drawn(*of_workbook(folder / "kiln_sheets.xlsx", "January", 17)),
-         ["tally", "kiln_sheets.xlsx", "--by", "Kiln", "--count", "Share", "--sheet", "January"], 22),
-        (drawn(*of_workbook(folder / "scrap_years.xlsx", "Scrap", 11)),
-         ["tally", "scrap_years.xlsx", "--by", "Defect", "--count", "2026 Cost"], 20),
-        (drawn(*of_text(folder / "rework_costs.csv", 13)),
-         ["combine", "rework_costs.csv", "--x", "Datum", "--period", "quarter", "--bars", "Kosten"], 24),
-    )  # fmt: skip
+        (
+            drawn(*of_workbook(folder / "kiln_sheets.xlsx", "January", 17)),
+            ["tally", "kiln_sheets.xlsx", "--by", "Kiln", "--count", "Share", "--sheet", "January"],
+            22,
+        ),
+        (
+            drawn(*of_workbook(folder / "scrap_years.xlsx", "Scrap", 11)),
+            ["tally", "scrap_years.xlsx", "--by", "Defect", "--count", "2026 Cost"],
+            20,
+        ),
+        (
+            drawn(*of_text(folder / "rework_costs.csv", 13)),
+            ["combine", "rework_costs.csv", "--x", "Datum", "--period", "quarter", "--bars", "Kosten"],
+            24,
+        ),
+    )
     tiles = []
     for sheet, command, lines in parts:
         text = f"$ vantric {' '.join(command)}\n\n{said(command, folder, lines)}"

@@ -18,10 +18,19 @@ Rows = dict[str, list[Any]]
 
 #: Name -> type in Spark's words.
 TYPES = {
-    "de.fect": "string", "pieces": "bigint", "small": "int", "minutes": "double", "wide": "bigint",
-    "cost": "decimal(12,2)", "fine": "decimal(38,18)", "tiny": "double", "huge": "double", "day": "date",
-    "okay": "boolean", "serial no": "string",
-}  # fmt: skip
+    "de.fect": "string",
+    "pieces": "bigint",
+    "small": "int",
+    "minutes": "double",
+    "wide": "bigint",
+    "cost": "decimal(12,2)",
+    "fine": "decimal(38,18)",
+    "tiny": "double",
+    "huge": "double",
+    "day": "date",
+    "okay": "boolean",
+    "serial no": "string",
+}
 RECORDS: Rows = {
     "de.fect": ["Pinhole", "Warping", "Pinhole", None, "  ", "Warping", "Pinhole", "Übermaß"],
     "pieces": [1, 2, 3, 4, 5, 6, 7, 0],
@@ -35,20 +44,42 @@ RECORDS: Rows = {
     "day": [dt.date(2026, 1, day) for day in (1, 1, 2, 2, 3, 3, 4, 4)],
     "okay": [True, False, True, True, False, False, True, True],
     "serial no": ["a", "a", "b", " ", "b", None, "b", "c"],
-}  # fmt: skip
+}
 #: What is added up: a count, a weight.
 SUMS = [
-    ("pieces", None), ("small", None), ("wide", None), ("minutes", None), ("cost", None), ("fine", None),
-    ("tiny", None), ("huge", None), ("okay", None), (None, "cost"), ("pieces", "minutes"), ("pieces", "cost"),
-    ("pieces", "fine"), ("wide", "pieces"), ("wide", "wide"), ("small", "wide"), ("cost", "minutes"), ("cost", "cost"),
-    ("pieces", "tiny"), ("small", "huge"), ("wide", "cost"),
-]  # fmt: skip
+    ("pieces", None),
+    ("small", None),
+    ("wide", None),
+    ("minutes", None),
+    ("cost", None),
+    ("fine", None),
+    ("tiny", None),
+    ("huge", None),
+    ("okay", None),
+    (None, "cost"),
+    ("pieces", "minutes"),
+    ("pieces", "cost"),
+    ("pieces", "fine"),
+    ("wide", "pieces"),
+    ("wide", "wide"),
+    ("small", "wide"),
+    ("cost", "minutes"),
+    ("cost", "cost"),
+    ("pieces", "tiny"),
+    ("small", "huge"),
+    ("wide", "cost"),
+]
 
 
 #: As many as a slow engine is asked for; a cluster of it is asked for all.
 FEW = [
-    ("wide", None), ("cost", None), ("pieces", "minutes"), ("pieces", "fine"), ("wide", "pieces"), ("cost", "minutes"),
-]  # fmt: skip
+    ("wide", None),
+    ("cost", None),
+    ("pieces", "minutes"),
+    ("pieces", "fine"),
+    ("wide", "pieces"),
+    ("cost", "minutes"),
+]
 
 
 def renamed(rows: Rows, names: dict[str, str]) -> Rows:
@@ -142,8 +173,12 @@ class CountingInEngines:
 
     def bad_amounts(self, rows: Rows) -> None:
         case = self.case
-        for bad, words in ((-3, "is negative: -3"), (None, "is missing"), (math.nan, "is missing"),
-                           (math.inf, "is (not finite|infinite|too large)")):  # fmt: skip
+        for bad, words in (
+            (-3, "is negative: -3"),
+            (None, "is missing"),
+            (math.nan, "is missing"),
+            (math.inf, "is (not finite|infinite|too large)"),
+        ):
             name = "minutes" if isinstance(bad, float) else "pieces"
             values = [*rows[name][:5], bad, *rows[name][6:]]
             with case.subTest(engine=type(self).__name__, bad=bad):

@@ -90,18 +90,24 @@ def _chart(root: ElementTree.Element) -> NativeChart:
         if kind.endswith("Chart"):
             grouping = _value(group, "grouping")
             direction = _value(group, "barDir")
-            series += [_series(one, f"{kind}:{direction}" if direction else kind, ids, grouping)
-                       for one in group.findall(f"{C}ser")]  # fmt: skip
+            series += [
+                _series(one, f"{kind}:{direction}" if direction else kind, ids, grouping)
+                for one in group.findall(f"{C}ser")
+            ]
         elif kind.endswith("Ax"):
             scaling = group.find(f"{C}scaling")
             assert scaling is not None
             axes[ids[0]] = {
-                "kind": kind, "min": _number_of(scaling, "min"), "max": _number_of(scaling, "max"),
-                "log": _number_of(scaling, "logBase"), "step": _number_of(group, "majorUnit"),
+                "kind": kind,
+                "min": _number_of(scaling, "min"),
+                "max": _number_of(scaling, "max"),
+                "log": _number_of(scaling, "logBase"),
+                "step": _number_of(group, "majorUnit"),
                 "title": "".join(one.text or "" for one in group.findall(f"{C}title//{A}t")),
-                "deleted": _value(group, "delete") == "1", "side": _value(group, "axPos"),
+                "deleted": _value(group, "delete") == "1",
+                "side": _value(group, "axPos"),
                 "reversed": _value(scaling, "orientation") == "maxMin",
-            }  # fmt: skip
+            }
     unlisted = {int(_value(one, "idx")) for one in root.iter(f"{C}legendEntry")}
     title = root.find(f".//{C}chart/{C}title")
     words = [] if title is None else [one.text or "" for one in (*title.iter(f"{C}v"), *title.iter(f"{A}t"))]
@@ -114,20 +120,30 @@ def _series(one: ElementTree.Element, kind: str, axes: tuple[str, ...], grouping
     assert name is not None
     assert categories is not None
     shows = {
-        flag for flag in ("showVal", "showSerName") if (found := one.find(f"{C}dLbls/{C}{flag}")) is not None
-        and found.get("val") == "1"
-    }  # fmt: skip
+        flag
+        for flag in ("showVal", "showSerName")
+        if (found := one.find(f"{C}dLbls/{C}{flag}")) is not None and found.get("val") == "1"
+    }
     labels = {}
     for label in one.findall(f"{C}dLbls/{C}dLbl"):
         if _value(label, "delete") != "1":
             labels[int(_value(label, "idx"))] = (_cells(label), "".join(v.text or "" for v in label.iter(f"{C}v")))
     color = one.find(f"{C}spPr//{A}srgbClr")
     return NativeSeries(
-        kind, "".join(_cache(name)), _cells(name), _cells(categories), _cells(values),
+        kind,
+        "".join(_cache(name)),
+        _cells(name),
+        _cells(categories),
+        _cells(values),
         [text or "" for text in _cache(categories)],
-        [None if text in (None, "") else float(str(text)) for text in _cache(values)], axes, shows, labels,
-        "" if color is None else f"#{color.get('val')}", one.find(f"{C}spPr/{A}ln/{A}noFill") is None, grouping,
-    )  # fmt: skip
+        [None if text in (None, "") else float(str(text)) for text in _cache(values)],
+        axes,
+        shows,
+        labels,
+        "" if color is None else f"#{color.get('val')}",
+        one.find(f"{C}spPr/{A}ln/{A}noFill") is None,
+        grouping,
+    )
 
 
 def _cells(part: ElementTree.Element) -> str:

@@ -51,17 +51,31 @@ def _values(chance: random.Random, count: int, *, positive: bool) -> list[float 
 
 #: Option -> how often it is given, and its values.
 _OPTIONS: dict[str, tuple[float, tuple[Any, ...]]] = {
-    "together": (0.5, ("stacked", "percent", "overlaid")), "orientation": (0.3, ("horizontal", "auto")),
-    "policy": (0.2, ("grid", "common", "separate", "proportional")), "theme": (0.4, ("dark", "print")),
-    "legend": (0.4, ("below", "left", "right", "ends", "none")), "secondary_bars": (0.2, ("beside",)),
-    "secondary_together": (0.2, ("grouped", "overlaid")), "percent_of": (0.1, ("row", "column", "all")),
-    "totals": (0.2, (True,)), "gap": (0.2, (0.2,)), "size": (0.3, ((900, 600), (640, 480), (1920, 1080))),
-    "prefix": (0.1, ("$",)), "si": (0.1, (True,)), "title_place": (0.1, ("center",)), "transpose": (0.1, (True,)),
-    "primary_log": (0.1, (True,)), "secondary_log": (0.04, (True,)),
-    "primary_zero": (0.15, (True, False)), "secondary_zero": (0.15, (True, False)), "headroom": (0.1, (0.0, 0.1, 0.3)),
-    "primary_limits": (0.08, ((0, None), (None, 1e6), (-10, 1e6), (0, 100))), "meet": (0.04, ((100, 7), (1e4, 100))),
-    "secondary_limits": (0.08, ((0, None), (None, 1e6), (-10, 1e6), (0, 100))), "clip": (0.08, (True,)),
-}  # fmt: skip
+    "together": (0.5, ("stacked", "percent", "overlaid")),
+    "orientation": (0.3, ("horizontal", "auto")),
+    "policy": (0.2, ("grid", "common", "separate", "proportional")),
+    "theme": (0.4, ("dark", "print")),
+    "legend": (0.4, ("below", "left", "right", "ends", "none")),
+    "secondary_bars": (0.2, ("beside",)),
+    "secondary_together": (0.2, ("grouped", "overlaid")),
+    "percent_of": (0.1, ("row", "column", "all")),
+    "totals": (0.2, (True,)),
+    "gap": (0.2, (0.2,)),
+    "size": (0.3, ((900, 600), (640, 480), (1920, 1080))),
+    "prefix": (0.1, ("$",)),
+    "si": (0.1, (True,)),
+    "title_place": (0.1, ("center",)),
+    "transpose": (0.1, (True,)),
+    "primary_log": (0.1, (True,)),
+    "secondary_log": (0.04, (True,)),
+    "primary_zero": (0.15, (True, False)),
+    "secondary_zero": (0.15, (True, False)),
+    "headroom": (0.1, (0.0, 0.1, 0.3)),
+    "primary_limits": (0.08, ((0, None), (None, 1e6), (-10, 1e6), (0, 100))),
+    "meet": (0.04, ((100, 7), (1e4, 100))),
+    "secondary_limits": (0.08, ((0, None), (None, 1e6), (-10, 1e6), (0, 100))),
+    "clip": (0.08, (True,)),
+}
 
 
 def _series(chance: random.Random, at: int, count: int, kind: type[vt.Series], look: dict[str, Any], two: bool) -> Any:

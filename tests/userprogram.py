@@ -35,9 +35,13 @@ def main(log: Path, firings: Path, to: Path) -> list[str]:
     fired = vt.Bars("Fired", [640, 590, None], unit="tiles", bar_width=0.7)
     rejects = vt.Line("Rejects", [4.2, 3.9, 5.1], ["a", "b", "c"], axis="secondary", unit="%", marker="diamond")
     both = vt.Chart(
-        ["2026-01", "2026-02", "2026-03"], [fired, rejects], primary_limits=(0, None), legend="ends", period="month",
+        ["2026-01", "2026-02", "2026-03"],
+        [fired, rejects],
+        primary_limits=(0, None),
+        legend="ends",
+        period="month",
         references=[vt.Reference(600, text="Plan")],
-    )  # fmt: skip
+    )
     said.append(both.sentence())
     both.save(to / "both.toml")
     again = vt.read_chart(to / "both.toml")
@@ -45,9 +49,14 @@ def main(log: Path, firings: Path, to: Path) -> list[str]:
     said += [finding.fix for finding in findings if finding.severity == "warning"]
 
     combined = vt.combine(
-        firings, x="month", bars="first_firing=Fired", line=["percent:rejected/first_firing=Rejected"],
-        units={"Fired": "tiles"}, series={"Fired": {"color": "teal"}}, secondary="Rejected",
-    )  # fmt: skip
+        firings,
+        x="month",
+        bars="first_firing=Fired",
+        line=["percent:rejected/first_firing=Rejected"],
+        units={"Fired": "tiles"},
+        series={"Fired": {"color": "teal"}},
+        secondary="Rejected",
+    )
     said.append(combined.sentence())
     pair = vt.align((0, 650), (0, 100), policy="grid", primary_zero=True)
     said.append(f"{pair.primary.upper:g} {pair.shared_ticks}")

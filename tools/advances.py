@@ -33,18 +33,23 @@ def text() -> str:
         signs, widths = font.getBestCmap(), font["hmtx"]
         parts.append(f"{name} = (\n")
         for first, last in _RANGES:
-            digits = "".join(f"{min(widths[signs[code]][0], 0xFFE) if code in signs else 0xFFF:03x}"
-                             for code in range(first, last + 1))  # fmt: skip
+            digits = "".join(
+                f"{min(widths[signs[code]][0], 0xFFE) if code in signs else 0xFFF:03x}"
+                for code in range(first, last + 1)
+            )
             rows = "\n".join(f'        "{row}"' for row in textwrap.wrap(digits, 108))
             parts.append(f"    (\n        0x{first:04X},\n{rows},\n    ),\n")
         parts.append(")\n")
         codes = {glyph: code for code, glyph in sorted(signs.items(), reverse=True)}
         pairs = sorted(
             (chr(codes[left]) + chr(codes[right]), size)
-            for table in font["kern"].kernTables for (left, right), size in table.kernTable.items()
-            if size > 0 and left in codes and right in codes
+            for table in font["kern"].kernTables
+            for (left, right), size in table.kernTable.items()
+            if size > 0
+            and left in codes
+            and right in codes
             and all(any(low <= codes[one] <= high for low, high in _RANGES) for one in (left, right))
-        )  # fmt: skip
+        )
         parts.append(f"{name}_PARTED = (\n")
         for start in range(0, len(pairs), _A_LINE):
             row = "".join(f"{pair}{size:03x}" for pair, size in pairs[start : start + _A_LINE])

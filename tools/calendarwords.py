@@ -68,8 +68,14 @@ def text() -> str:
     from babel import Locale
 
     lines = [_HEAD]
-    extra = {("en", 9): ["sept"], ("de", 3): ["maerz", "mrz", "mär"], ("es", 9): ["set", "setiembre"],
-             ("ru", 2): ["фев"], ("ru", 9): ["сен"], ("ru", 11): ["ноя"]}  # fmt: skip
+    extra = {
+        ("en", 9): ["sept"],
+        ("de", 3): ["maerz", "mrz", "mär"],
+        ("es", 9): ["set", "setiembre"],
+        ("ru", 2): ["фев"],
+        ("ru", 9): ["сен"],
+        ("ru", 11): ["ноя"],
+    }
     days = {("en", 1): ["tues"], ("en", 2): ["weds"], ("en", 3): ["thur", "thurs"]}
     for language in LANGUAGES:
         locale = Locale.parse(language)

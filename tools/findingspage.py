@@ -20,10 +20,18 @@ def _tables(group: str) -> str:
     codes = [code for code in known_codes().values() if code.group == group]
     told = [_row(f"`{code.name}`", code.severity, code.example, code.fix) for code in codes]
     why = [_row(f"`{code.name}`", code.fires, code.silent, code.why) for code in codes]
-    return "\n".join([
-        _row("code", "severity", "example", "fix"), _RULE, *told, "",
-        _row("code", "it is said for", "and not for", "why so severe"), _RULE, *why, "",
-    ])  # fmt: skip
+    return "\n".join(
+        [
+            _row("code", "severity", "example", "fix"),
+            _RULE,
+            *told,
+            "",
+            _row("code", "it is said for", "and not for", "why so severe"),
+            _RULE,
+            *why,
+            "",
+        ]
+    )
 
 
 _RULE = "| :--- | :--- | :--- | :--- |"

@@ -63,8 +63,11 @@ def stubs() -> dict[str, tuple[list[Option], str]]:
 def series_stubs() -> dict[str, tuple[list[Option], str]]:
     """Return the same for the kinds of series."""
     series = importlib.import_module("vantric.core.charting.series")
-    kinds = {"SeriesOptions": (series.Series, "Series"), "BarsOptions": (series.Bars, "Bars"),
-             "LineOptions": (series.Line, "Line, Area, Points, Stems and Steps")}  # fmt: skip
+    kinds = {
+        "SeriesOptions": (series.Series, "Series"),
+        "BarsOptions": (series.Bars, "Bars"),
+        "LineOptions": (series.Line, "Line, Area, Points, Stems and Steps"),
+    }
     return {
         name: ([one for one in known_options(kind).values() if one.name != "labels"], where)
         for name, (kind, where) in kinds.items()

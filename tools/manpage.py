@@ -12,8 +12,10 @@ from vantric.cli.making import Command
 from vantric.cli.topics import topic_names, topic_text
 
 PATH = Path(__file__).parent.parent / "docs/man/vantric.1"
-_ABOUT = ("Counts records by category, ranks, cumulates and cuts off, draws bars and lines on two axes that agree, and "
-          "says what the numbers show and how sure that is.")  # fmt: skip
+_ABOUT = (
+    "Counts records by category, ranks, cumulates and cuts off, draws bars and lines on two axes that agree, and "
+    "says what the numbers show and how sure that is."
+)
 _SHOWN = ("source", "status")
 
 
@@ -21,10 +23,14 @@ def text() -> str:
     """Return the page, in the macros of man(7)."""
     parts = [
         f'.TH VANTRIC 1 "" "Vantric {__version__}" "User Commands"',
-        ".SH NAME", r"vantric \- Pareto tables and charts from category counts, on two axes that agree",
-        ".SH SYNOPSIS", r"\fBvantric\fR \fICOMMAND\fR [\fIOPTIONS\fR] [\fISOURCE\fR]",
-        ".SH DESCRIPTION", _plain(_ABOUT), ".SH COMMANDS",
-    ]  # fmt: skip
+        ".SH NAME",
+        r"vantric \- Pareto tables and charts from category counts, on two axes that agree",
+        ".SH SYNOPSIS",
+        r"\fBvantric\fR \fICOMMAND\fR [\fIOPTIONS\fR] [\fISOURCE\fR]",
+        ".SH DESCRIPTION",
+        _plain(_ABOUT),
+        ".SH COMMANDS",
+    ]
     for name, about in COMMANDS.items():
         parts += [".TP", rf"\fB{name}\fR", _plain(about)]
     for name, command in every_command():

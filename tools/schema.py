@@ -61,21 +61,28 @@ def _drawn(what: str, made: dict[Any, type[BaseModel]]) -> dict[str, Any]:
     """Return the keys that say what is drawn: a list of series, or series under the names of their kinds."""
     entries: Any = list[_series(what, made)]  # type: ignore[misc]
     if what == "name":
-        return {"series": (Annotated[entries, Field(min_length=1)], ...),
-                "categories": (Annotated[list[str | Number], Field(min_length=1)], ...)}  # fmt: skip
+        return {
+            "series": (Annotated[entries, Field(min_length=1)], ...),
+            "categories": (Annotated[list[str | Number], Field(min_length=1)], ...),
+        }
     texts: Any = str | list[str]
     said: Any = dict[str, str] | str
     named = {name: (texts, Field(default_factory=list)) for name in (*KINDS, "secondary")}
     units: Any = dict[str, str]
-    return {"series": (entries, Field(default_factory=list)), **named,
-            "units": (units, Field(default_factory=dict)), "labels": (said, Field(default_factory=dict))}  # fmt: skip
+    return {
+        "series": (entries, Field(default_factory=list)),
+        **named,
+        "units": (units, Field(default_factory=dict)),
+        "labels": (said, Field(default_factory=dict)),
+    }
 
 
 def report_schema() -> dict[str, Any]:
     """Return the JSON Schema (draft 2020-12) of report files."""
     made: dict[Any, type[BaseModel]] = {}
-    sections: Any = Annotated[_union(tuple(_report_section(kind, made) for kind in REPORT_KINDS)),
-                              Field(discriminator="kind")]  # fmt: skip
+    sections: Any = Annotated[
+        _union(tuple(_report_section(kind, made) for kind in REPORT_KINDS)), Field(discriminator="kind")
+    ]
     tables: dict[str, dict[str, Any]] = {"data": _optional(Data, made, leave_out=("source",))}
     for kind in REPORT_KINDS:
         for name, options in shape_of(kind).items():
@@ -84,13 +91,20 @@ def report_schema() -> dict[str, Any]:
         name: create_model(f"Shared{name.capitalize()}", __base__=_Section, **fields) for name, fields in tables.items()
     }
     whole = create_model(
-        "ReportFile", __base__=_Section, format=(Literal[REPORT_FORMAT], ...), version=(Literal[REPORT_VERSION], ...),
+        "ReportFile",
+        __base__=_Section,
+        format=(Literal[REPORT_FORMAT], ...),
+        version=(Literal[REPORT_VERSION], ...),
         sources=(dict[str, _model(Data, made)], Field(default_factory=dict)),  # type: ignore[misc]
-        shared=(create_model("Shared", __base__=_Section, **{name: (one, Field(default_factory=one))
-                                                            for name, one in shared.items()}),  # type: ignore[call-overload]
-                Field(default_factory=dict)),
-        sections=(Annotated[list[sections], Field(min_length=1)], ...), **_optional(Heading, made),
-    )  # type: ignore[call-overload] # fmt: skip
+        shared=(
+            create_model(
+                "Shared", __base__=_Section, **{name: (one, Field(default_factory=one)) for name, one in shared.items()}
+            ),  # type: ignore[call-overload]
+            Field(default_factory=dict),
+        ),
+        sections=(Annotated[list[sections], Field(min_length=1)], ...),
+        **_optional(Heading, made),
+    )  # type: ignore[call-overload]
     head = {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "Vantric report file",
@@ -119,7 +133,7 @@ def _report_section(kind: str, made: dict[Any, type[BaseModel]]) -> type[BaseMod
 
 def _optional(
     options: type[Options], made: dict[Any, type[BaseModel]], *, leave_out: tuple[str, ...] = ()
-) -> dict[str, Any]:  # fmt: skip
+) -> dict[str, Any]:
     """Return the options as keys that may be left out: what is shared may say them."""
     found = {}
     for one in known_options(options).values():

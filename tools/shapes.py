@@ -352,9 +352,15 @@ class Columns(TypedDict):
 
 
 KINDS: dict[str, Any] = {
-    "pareto": Pareto, "tally": Tally, "compare": Comparison, "trend": Trend, "combine": Combination, "scales": Scales,
-    "review": Review, "columns": Columns,
-}  # fmt: skip
+    "pareto": Pareto,
+    "tally": Tally,
+    "compare": Comparison,
+    "trend": Trend,
+    "combine": Combination,
+    "scales": Scales,
+    "review": Review,
+    "columns": Columns,
+}
 
 
 def schemas(*, strict: bool = False) -> dict[Path, dict[str, Any]]:

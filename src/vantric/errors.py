@@ -46,9 +46,14 @@ class VantricError(Exception):
     """
 
     def __init__(
-        self, message: object = "", *, value: object = None, known: Iterable[str] = (), hint: str = "",
+        self,
+        message: object = "",
+        *,
+        value: object = None,
+        known: Iterable[str] = (),
+        hint: str = "",
         asks: Iterable[tuple[str, object]] = (),
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(_LINE_ENDS.sub(" ", str(message)))
         self.value = value
         self.known = tuple(known)

@@ -7,8 +7,12 @@ import os
 import stat
 from pathlib import Path
 
-_KINDS = ((stat.S_ISFIFO, "a named pipe"), (stat.S_ISSOCK, "a socket"), (stat.S_ISCHR, "a device"),
-          (stat.S_ISBLK, "a device"))  # fmt: skip
+_KINDS = (
+    (stat.S_ISFIFO, "a named pipe"),
+    (stat.S_ISSOCK, "a socket"),
+    (stat.S_ISCHR, "a device"),
+    (stat.S_ISBLK, "a device"),
+)
 
 
 def check_regular(path: Path) -> None:

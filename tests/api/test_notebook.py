@@ -84,8 +84,15 @@ class Notebook(unittest.TestCase):
                 image = Image.open(io.BytesIO(base64.b64decode(pictures[0]))).convert("L")
                 ground = image.getpixel((2, 2))
                 width, height = image.size
-                edges = [image.crop(box) for box in ((0, 0, width, 2), (0, height - 2, width, height), (0, 0, 2, height),
-                                                     (width - 2, 0, width, height))]  # fmt: skip
+                edges = [
+                    image.crop(box)
+                    for box in (
+                        (0, 0, width, 2),
+                        (0, height - 2, width, height),
+                        (0, 0, 2, height),
+                        (width - 2, 0, width, height),
+                    )
+                ]
                 self.assertEqual({one.getextrema() for one in edges}, {(ground, ground)}, "ink at the edge")
                 if name in ("chart", "panels"):
                     self.assertEqual(image.size, (1280, 800))

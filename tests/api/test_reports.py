@@ -79,8 +79,12 @@ class Made(Case):
             + "where = \"kiln = 'Kiln 2' OR kiln = 'Kiln 3'\"\n"
             + PARETO.replace("[sections.counting]", "where = \"shift = 'Night'\"\n[sections.counting]")
         )
-        wanted = vt.tally(self.folder / "inspections.csv", "defect", merge_spellings=True,
-                          where="(kiln = 'Kiln 2' OR kiln = 'Kiln 3') AND shift = 'Night'")  # fmt: skip
+        wanted = vt.tally(
+            self.folder / "inspections.csv",
+            "defect",
+            merge_spellings=True,
+            where="(kiln = 'Kiln 2' OR kiln = 'Kiln 3') AND shift = 'Night'",
+        )
         self.assertEqual(self.made(text).sections[0].live.tally, wanted)
 
     def test_sections_of_different_conditions_read_one_open_file_rightly(self) -> None:
@@ -116,14 +120,20 @@ class Made(Case):
         head = HEAD.replace("inspections", "firings")
         chart = self.made(head + plain).sections[0].views()[0].chart
         wanted = vt.combine(
-            self.folder / "firings.csv", x="month", bars="first_firing=Fired",
-            line="percent:rejected/first_firing=Rejected", secondary="Rejected", units={"Fired": "tiles"},
-        )  # fmt: skip
+            self.folder / "firings.csv",
+            x="month",
+            bars="first_firing=Fired",
+            line="percent:rejected/first_firing=Rejected",
+            secondary="Rejected",
+            units={"Fired": "tiles"},
+        )
         self.assertEqual(chart.series, wanted.series)
         self.refused(head + plain.replace('["Rejected"]', '["Rejectd"]'), "there is no series 'Rejectd'", "Rejected")
         chart_file = self.folder / "c.toml"
-        chart_file.write_text('format = "vantric/chart"\nversion = 2\nkind = "combine"\n[data]\nsource = "firings.csv"\n'
-                              + plain.partition("[sections.combine]")[2].join(["[combine]", ""]))  # fmt: skip
+        chart_file.write_text(
+            'format = "vantric/chart"\nversion = 2\nkind = "combine"\n[data]\nsource = "firings.csv"\n'
+            + plain.partition("[sections.combine]")[2].join(["[combine]", ""])
+        )
         self.assertEqual(vt.read_chart(chart_file).series, wanted.series)
 
     def test_two_sources_are_compared(self) -> None:
@@ -183,11 +193,25 @@ class Wrong(Case):
     def test_each_with_its_line_and_the_nearest_right_thing(self) -> None:
         cases = {
             "a wrong key": (HEAD + PARETO.replace("by =", "bye ="), "line 8", "counting has no key 'bye'", "'by'"),
-            "a wrong table": (HEAD + PARETO.replace("sections.counting", "sections.countin"), "line 7", "'countin'", "counting"),
+            "a wrong table": (
+                HEAD + PARETO.replace("sections.counting", "sections.countin"),
+                "line 7",
+                "'countin'",
+                "counting",
+            ),
             "a wrong kind": (HEAD + PARETO.replace('"pareto"', '"paretto"'), "line 6", "'paretto'", "pareto"),
-            "a wrong value": (HEAD + PARETO + '[sections.analysis]\ncut = 200\n', "line 10", "200"),
-            "an unknown source": (HEAD + PARETO.replace('"pareto"', '"pareto"\ndata = "lag"'), "line 7", "'lag'", "'log'"),
-            "a source without a file": (HEAD.replace('source = "inspections.csv"', 'sheet = ["A"]') + PARETO, "line 3", "source is missing"),
+            "a wrong value": (HEAD + PARETO + "[sections.analysis]\ncut = 200\n", "line 10", "200"),
+            "an unknown source": (
+                HEAD + PARETO.replace('"pareto"', '"pareto"\ndata = "lag"'),
+                "line 7",
+                "'lag'",
+                "'log'",
+            ),
+            "a source without a file": (
+                HEAD.replace('source = "inspections.csv"', 'sheet = ["A"]') + PARETO,
+                "line 3",
+                "source is missing",
+            ),
             "a shared key": ("".join([HEAD, "[shared.counting]\nbyy = 1\n", PARETO]), "line 6", "'byy'"),
             "a shared value": (HEAD + '[shared.chart]\ntheme = "drak"\n' + PARETO, "line 6", "'drak'", "'dark'"),
             "a shared limit": (HEAD + "[shared.data]\nmemory = 100\n" + PARETO, "line 6", "'memory'"),
@@ -198,28 +222,47 @@ class Wrong(Case):
             "no source": ('format = "vantric/report"\nversion = 2\n' + PARETO, "line 3", "no source"),
             "a version": (HEAD.replace("version = 2", "version = 3") + PARETO, "line 2", "version is 2"),
             "a contradiction": (
-                HEAD + PARETO.replace('"pareto"', '"compare"\ndata = ["log", "log"]')
-                + '[sections.sides]\nsplit = "shift"\nbefore = "Early"\nafter = "Night"\n', "line 12", "also the parts"),
+                HEAD
+                + PARETO.replace('"pareto"', '"compare"\ndata = ["log", "log"]')
+                + '[sections.sides]\nsplit = "shift"\nbefore = "Early"\nafter = "Night"\n',
+                "line 12",
+                "also the parts",
+            ),
             "columns and labels": (HEAD + PARETO + 'by_columns = ["a"]\n', "section 1 (pareto)", "leave by"),
             "one side only": (HEAD + PARETO.replace('"pareto"', '"compare"'), "two sources"),
-            "a crosstab without a split": (HEAD + PARETO.replace('"pareto"', '"crosstab"'), "crossing.split is missing"),
+            "a crosstab without a split": (
+                HEAD + PARETO.replace('"pareto"', '"crosstab"'),
+                "crossing.split is missing",
+            ),
             "text with data": (HEAD + '[[sections]]\nkind = "text"\ntext = "x"\ndata = "log"\n', "line 8", "no data"),
-            "a column that there is not": (HEAD + PARETO.replace('"defect"', '"defekt"'), "line 8", "'defekt'", "'defect'"),
+            "a column that there is not": (
+                HEAD + PARETO.replace('"defect"', '"defekt"'),
+                "line 8",
+                "'defekt'",
+                "'defect'",
+            ),
             "a file that there is not": (HEAD.replace("inspections", "inspection") + PARETO, "line 5", "section 1"),
-            "a condition that is none": (HEAD + "where = \"kiln =\"\n" + PARETO, "section 1"),
+            "a condition that is none": (HEAD + 'where = "kiln ="\n' + PARETO, "section 1"),
             "not TOML": (HEAD + "x = = 1\n", "line 5"),
             "a chart file": ('format = "vantric/chart"\nversion = 2\n', "vantric draw draws it"),
-        }  # fmt: skip
+        }
         for name, (text, *words) in cases.items():
             with self.subTest(name):
                 self.refused(text, *words)
 
     def test_json_has_lines_too(self) -> None:
         text = json.dumps(
-            {"format": "vantric/report", "version": 2, "sources": {"log": {"source": "inspections.csv"}},
-             "sections": [{"kind": "text", "text": "a"}, {"kind": "pareto", "counting": {"by": "defect", "kount": "x"}}]},
+            {
+                "format": "vantric/report",
+                "version": 2,
+                "sources": {"log": {"source": "inspections.csv"}},
+                "sections": [
+                    {"kind": "text", "text": "a"},
+                    {"kind": "pareto", "counting": {"by": "defect", "kount": "x"}},
+                ],
+            },
             indent=1,
-        )  # fmt: skip
+        )
         line = next(at for at, one in enumerate(text.splitlines(), 1) if "kount" in one)
         self.refused(text, f"line {line}:", "section 2 (pareto)", "'kount'", "'count'", name="r.json")
 
@@ -237,9 +280,11 @@ class Wrong(Case):
 
     def test_the_command_itself(self) -> None:
         for arguments, words in (
-            ((), "name a report file"), (("r.toml", "--data", "log"), "NAME=FILE"),
-            (("--new", "x.toml"), "--from"), (("r.toml", "--new", "x.toml", "--from", "y.csv"), "no more"),
-        ):  # fmt: skip
+            ((), "name a report file"),
+            (("r.toml", "--data", "log"), "NAME=FILE"),
+            (("--new", "x.toml"), "--from"),
+            (("r.toml", "--new", "x.toml", "--from", "y.csv"), "no more"),
+        ):
             result = Result("report", *arguments)
             self.assertEqual(result.status, 2)
             self.assertIn(words, result.err)
@@ -310,8 +355,12 @@ class Since(Case):
         self.assertIn("“fired” of 2026-02 was 590 and is 595", line)
 
     def test_what_no_report_wrote_is_one_line(self) -> None:
-        for content in ("{", "[]", '{"format": "vantric/report-results"}',
-                        '{"format": "vantric/report-results", "sections": [{"kind": "pareto", "at": 1, "past": {"rows": 3}}]}'):  # fmt: skip
+        for content in (
+            "{",
+            "[]",
+            '{"format": "vantric/report-results"}',
+            '{"format": "vantric/report-results", "sections": [{"kind": "pareto", "at": 1, "past": {"rows": 3}}]}',
+        ):
             (self.folder / "last.json").write_text(content)
             result = Result("report", self.written(HEAD + PARETO), "--previous", self.folder / "last.json")
             self.assertEqual((result.status, result.err.count("\n")), (2, 1), result.err)

@@ -22,9 +22,15 @@ def results(data: Any) -> list[Any]:
     """Return a result of every kind, and the charts of all that have one."""
     tally, crosstab, pareto = vt.tally(data, "d"), vt.crosstab(data, "d", "k"), vt.pareto(data, "d")
     tables: list[Any] = [
-        tally, crosstab, pareto, crosstab.compare("x", "y"), vt.aggregate(data, "d", {"q": "sum"}),
-        vt.trend(data, "d", date="t"), vt.align((0, 3), (1, 9)), vt.gap({"a": 1}, {"a": 2}),
-    ]  # fmt: skip
+        tally,
+        crosstab,
+        pareto,
+        crosstab.compare("x", "y"),
+        vt.aggregate(data, "d", {"q": "sum"}),
+        vt.trend(data, "d", date="t"),
+        vt.align((0, 3), (1, 9)),
+        vt.gap({"a": 1}, {"a": 2}),
+    ]
     said = [pareto.certainty(), pareto.concentration(), vt.relate([1, 2, 3, 4], [2, 3, 1, 5])]
     charts = [vt.Chart(["a", "b"], [vt.Bars("x", [1, 2])]), vt.combine(data, "d", bars="sum:q")]
     charts += [vt.pareto(data, "d", split="k").chart(panels=True)]

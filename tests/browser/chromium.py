@@ -14,10 +14,19 @@ from PIL import Image
 
 FOUND = shutil.which("chromium") or shutil.which("chromium-browser")
 _PLAIN = (
-    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-sync",
-    "--disable-background-networking", "--disable-component-update", "--hide-scrollbars",
-    "--force-device-scale-factor=1", "--font-render-hinting=none", "--disable-lcd-text",
-)  # fmt: skip
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-sync",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--hide-scrollbars",
+    "--force-device-scale-factor=1",
+    "--font-render-hinting=none",
+    "--disable-lcd-text",
+)
 
 
 def screenshot(content: bytes, ending: str, size: tuple[int, int]) -> NDArray[np.uint8]:

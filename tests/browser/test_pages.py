@@ -17,10 +17,19 @@ from tests.browser.opened import Browser
 from vantric.demo.example import data_file
 
 HOSTILE = (
-    "</script><script>document.title='run'</script>", "<img src=x onerror=document.title='run'>", "&lt;b&gt; &amp;",
-    "</title></svg><script>document.title='run'</script>", "line\u2028separator\u2029here", "'\"><svg onload=alert(1)>",
-    "]]> <!-- -->", "{{7*7}} ${7*7}", "=1+1", "javascript:alert(1)", "\u202eright to left", "a\tb",
-)  # fmt: skip
+    "</script><script>document.title='run'</script>",
+    "<img src=x onerror=document.title='run'>",
+    "&lt;b&gt; &amp;",
+    "</title></svg><script>document.title='run'</script>",
+    "line\u2028separator\u2029here",
+    "'\"><svg onload=alert(1)>",
+    "]]> <!-- -->",
+    "{{7*7}} ${7*7}",
+    "=1+1",
+    "javascript:alert(1)",
+    "\u202eright to left",
+    "a\tb",
+)
 
 
 def page_of(result: Any) -> bytes:
@@ -152,8 +161,9 @@ class Working(InABrowser):
             {f"c{n}": 10**20 + n for n in range(8)},
             {f"c{n}": chance.choice([0, 1, 2, 3, 5, 8]) + (n == 0) for n in range(12)},
             {f"c{n}": round(chance.expovariate(0.1), 2) for n in range(14)},
-            {"one": 4}, {"a": 80, "b": 20},
-        ]  # fmt: skip
+            {"one": 4},
+            {"a": 80, "b": 20},
+        ]
         checked = 0
         for number, counts in enumerate(tables):
             for rule, ties in (("reach", "exclude"), ("within", "exclude"), ("reach", "include")):
@@ -253,16 +263,23 @@ class Standing(InABrowser):
                     seen.page.evaluate("() => document.documentElement.scrollWidth > innerWidth"), False, size
                 )
                 grounds.add(seen.page.evaluate("() => getComputedStyle(document.body).backgroundColor"))
-                self.assertEqual(seen.page.evaluate(
-                    "() => getComputedStyle(document.body).backgroundColor ==="
-                    " getComputedStyle(document.querySelector('svg .ground')).fill"), True)  # fmt: skip
+                self.assertEqual(
+                    seen.page.evaluate(
+                        "() => getComputedStyle(document.body).backgroundColor ==="
+                        " getComputedStyle(document.querySelector('svg .ground')).fill"
+                    ),
+                    True,
+                )
         self.assertEqual(grounds, {"rgb(247, 242, 234)", "rgb(33, 28, 25)"})
 
     def test_no_violation_by_axe(self) -> None:
         from axe_playwright_python.sync_playwright import Axe
 
-        pages = {"pareto": self.pareto, "report": report_page(),
-                 "panels": page_of(vt.pareto(_log(), "defect", split="kiln", keep=7).chart(panels=True))}  # fmt: skip
+        pages = {
+            "pareto": self.pareto,
+            "report": report_page(),
+            "panels": page_of(vt.pareto(_log(), "defect", split="kiln", keep=7).chart(panels=True)),
+        }
         for name, content in pages.items():
             for scheme in ("light", "dark"):
                 with self.browser.opened(content, color_scheme=scheme, bypass_csp=True) as seen:
@@ -339,8 +356,10 @@ class Reports(InABrowser):
                     io.BytesIO(seen.page.pdf(format=form, prefer_css_page_size=False, print_background=True))
                 )
             texts = [page.extract_text() for page in pdf.pages]
-            starts = [next(at for at, text in enumerate(texts) if re.search(rf"^{title}$", text, re.MULTILINE))
-                      for title in ("Defects", "Products", "Over time", "What is next")]  # fmt: skip
+            starts = [
+                next(at for at, text in enumerate(texts) if re.search(rf"^{title}$", text, re.MULTILINE))
+                for title in ("Defects", "Products", "Over time", "What is next")
+            ]
             self.assertEqual(starts, [1, 2, 3, 4], form)  # a page a section, behind what changed since last time
             self.assertEqual(len(texts), 5, form)
             self.assertNotIn("Show", texts[0].split())

@@ -35,11 +35,12 @@ def charts() -> dict[str, vt.Chart]:
         "dark and horizontal": vt.pareto_chart(counts, theme="dark", orientation="horizontal"),
         "print and stacked": vt.Chart(months, [*bars, energy], together="stacked", totals=True, theme="print"),
         "areas, stems and steps": vt.Chart(
-            months, [vt.Area("a", good), vt.Stems("b", scrap), vt.Steps("c", good), vt.Points("d", scrap, marker="cross")],
+            months,
+            [vt.Area("a", good), vt.Stems("b", scrap), vt.Steps("c", good), vt.Points("d", scrap, marker="cross")],
             references=[vt.Reference(300, text="Limit"), vt.Reference(100, 200, "Band")],
         ),
         "clipped": vt.Chart(months, [vt.Line("a", good)], primary_limits=(620, 660), clip=True),
-    }  # fmt: skip
+    }
 
 
 def raster(chart: vt.Chart) -> Pixels:

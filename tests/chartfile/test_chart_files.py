@@ -24,28 +24,143 @@ from vantric.errors import ChartFileError, TargetError, VantricError
 from vantric.masking import without_secrets
 
 COMMANDS: dict[str, tuple[str, ...]] = {
-    "pareto": ("pareto", "inspections.csv", "--by", "defect", "--count", "pieces", "--merge-spellings", "--cut", "60,80",
-               "--keep", "9", "--color", "Pinhole=teal", "--where", "shift = 'Night'", "--word", "total=Summe {total}",
-               "--show-numbers", "1.234,56"),
-    "families": ("pareto", "inspections.csv", "--by", "defect", "--families", "defect_families.csv", "--no-cut", "--note", "N"),
+    "pareto": (
+        "pareto",
+        "inspections.csv",
+        "--by",
+        "defect",
+        "--count",
+        "pieces",
+        "--merge-spellings",
+        "--cut",
+        "60,80",
+        "--keep",
+        "9",
+        "--color",
+        "Pinhole=teal",
+        "--where",
+        "shift = 'Night'",
+        "--word",
+        "total=Summe {total}",
+        "--show-numbers",
+        "1.234,56",
+    ),
+    "families": (
+        "pareto",
+        "inspections.csv",
+        "--by",
+        "defect",
+        "--families",
+        "defect_families.csv",
+        "--no-cut",
+        "--note",
+        "N",
+    ),
     "panels": ("pareto", "inspections.csv", "--by", "defect", "--split", "kiln", "--panels", "--keep", "8"),
     "drill": ("pareto", "inspections.csv", "--drill", "family,defect", "--families", "defect_families.csv"),
-    "rates": ("pareto", "inspections.csv", "--by", "kiln", "--per", "pieces", "--per-units", "100", "--order", "label",
-              "--last", "Kiln 1", "--si"),
-    "answers": ("pareto", "survey.csv", "--by", "answer", "--order", "Strongly agree,Agree,Neither,Disagree,Strongly disagree"),
-    "compare": ("compare", "inspections.csv", "--by", "defect", "--split", "shift", "--before", "Early", "--after", "Night",
-                "--per", "10,20", "--size", "1000x700"),
+    "rates": (
+        "pareto",
+        "inspections.csv",
+        "--by",
+        "kiln",
+        "--per",
+        "pieces",
+        "--per-units",
+        "100",
+        "--order",
+        "label",
+        "--last",
+        "Kiln 1",
+        "--si",
+    ),
+    "answers": (
+        "pareto",
+        "survey.csv",
+        "--by",
+        "answer",
+        "--order",
+        "Strongly agree,Agree,Neither,Disagree,Strongly disagree",
+    ),
+    "compare": (
+        "compare",
+        "inspections.csv",
+        "--by",
+        "defect",
+        "--split",
+        "shift",
+        "--before",
+        "Early",
+        "--after",
+        "Night",
+        "--per",
+        "10,20",
+        "--size",
+        "1000x700",
+    ),
     "two": ("compare", "inspections.csv", "inspections.csv", "--by", "kiln", "--theme", "dark"),
-    "tally": ("tally", "inspections.csv", "--by", "product", "--split", "kiln", "--percent-of", "column", "--transpose"),
-    "full": ("tally", "inspections.csv", "--by", "product", "--split", "kiln", "--together", "percent", "--labels",
-             "percent-of-total"),
+    "tally": (
+        "tally",
+        "inspections.csv",
+        "--by",
+        "product",
+        "--split",
+        "kiln",
+        "--percent-of",
+        "column",
+        "--transpose",
+    ),
+    "full": (
+        "tally",
+        "inspections.csv",
+        "--by",
+        "product",
+        "--split",
+        "kiln",
+        "--together",
+        "percent",
+        "--labels",
+        "percent-of-total",
+    ),
     "strip": ("tally", "inspections.csv", "--by", "defect", "--strip"),
-    "combine": ("combine", "firings.csv", "--x", "month", "--bars", "first_firing=Fired", "--bars", "second_firing", "--line",
-                "percent:rejected/first_firing=Rejected", "--secondary", "Rejected", "--together", "stacked", "--totals", "--reference",
-                "5@secondary=Limit", "--secondary-limits", "0:", "--legend", "ends", "--unit", "Fired=tiles"),
-    "weeks": ("combine", "inspections.csv", "--x", "date", "--period", "week", "--points", "mean:pieces", "--order", "label"),
+    "combine": (
+        "combine",
+        "firings.csv",
+        "--x",
+        "month",
+        "--bars",
+        "first_firing=Fired",
+        "--bars",
+        "second_firing",
+        "--line",
+        "percent:rejected/first_firing=Rejected",
+        "--secondary",
+        "Rejected",
+        "--together",
+        "stacked",
+        "--totals",
+        "--reference",
+        "5@secondary=Limit",
+        "--secondary-limits",
+        "0:",
+        "--legend",
+        "ends",
+        "--unit",
+        "Fired=tiles",
+    ),
+    "weeks": (
+        "combine",
+        "inspections.csv",
+        "--x",
+        "date",
+        "--period",
+        "week",
+        "--points",
+        "mean:pieces",
+        "--order",
+        "label",
+    ),
     "scales": ("scales", "0:160000", "0:9.4", "--secondary-limits", ":10", "--policy", "separate"),
-}  # fmt: skip
+}
 #: A file of version 1, with every name that has changed since.
 EARLIER = """
 format = "vantric/chart"
@@ -160,15 +275,29 @@ class Keeping(Folder):
     def test_only_what_is_not_the_default_is_kept(self) -> None:
         self.run_well("pareto", "inspections.csv", "--by", "defect", "--save-chart", "c.toml")
         said = tomllib.loads(Path("c.toml").read_text())
-        self.assertEqual(said, {
-            "format": "vantric/chart", "version": 2, "kind": "pareto", "data": {"source": "inspections.csv"},
-            "counting": {"by": "defect"},
-        })  # fmt: skip
+        self.assertEqual(
+            said,
+            {
+                "format": "vantric/chart",
+                "version": 2,
+                "kind": "pareto",
+                "data": {"source": "inspections.csv"},
+                "counting": {"by": "defect"},
+            },
+        )
 
     def test_sources_are_seen_from_the_folder_of_the_file(self) -> None:
         Path("charts").mkdir()
-        self.run_well("pareto", "inspections.csv", "--by", "defect", "--families", "defect_families.csv", "--save-chart",
-                      "charts/c.toml")  # fmt: skip
+        self.run_well(
+            "pareto",
+            "inspections.csv",
+            "--by",
+            "defect",
+            "--families",
+            "defect_families.csv",
+            "--save-chart",
+            "charts/c.toml",
+        )
         said = tomllib.loads(Path("charts/c.toml").read_text())
         self.assertEqual(said["data"]["source"], "../inspections.csv")
         self.assertEqual(said["counting"]["families"], "../defect_families.csv")
@@ -182,11 +311,27 @@ class Keeping(Folder):
     def test_a_chart_made_in_python_keeps_itself(self) -> None:
         days = [date(2026, month, 1) for month in (1, 2, 4)]
         given = vt.Chart(
-            days, [vt.Bars("Fired", [640, 590, None], stack="a"), vt.Line("Rejects", [4.2, 3.9, 3.1], axis="secondary",
-                   unit="%", style=vt.NumberStyle(decimals=2), labels=["x", "y", "z"], layer=2)],
-            references=[vt.Reference(600, 650, "Plan")], primary_limits=(0, None), secondary_zero=True,
-            size="900x600", colors={"Fired": "teal"}, meet=None, policy="grid",
-        )  # fmt: skip
+            days,
+            [
+                vt.Bars("Fired", [640, 590, None], stack="a"),
+                vt.Line(
+                    "Rejects",
+                    [4.2, 3.9, 3.1],
+                    axis="secondary",
+                    unit="%",
+                    style=vt.NumberStyle(decimals=2),
+                    labels=["x", "y", "z"],
+                    layer=2,
+                ),
+            ],
+            references=[vt.Reference(600, 650, "Plan")],
+            primary_limits=(0, None),
+            secondary_zero=True,
+            size="900x600",
+            colors={"Fired": "teal"},
+            meet=None,
+            policy="grid",
+        )
         combined = vt.combine("firings.csv", x="month", bars="margin", line="energy_kwh", theme="dark", labels="none")
         pareto = vt.pareto_chart("inspections.csv", "defect", cut=(60, 80), keep=9, labels="percent", period=None)
         numbers = vt.Chart([3, 1], [vt.Bars("n", [1, 2])])
@@ -201,14 +346,20 @@ class Keeping(Folder):
         crossed = vt.crosstab(log, "product", "kiln")
         for name, chart in (
             ("tally", vt.tally(log, "defect", where="shift = 'Night'").chart(values="percent")),
-            ("table", table.chart(theme="dark")), ("of_table", vt.pareto_chart(table, line_at="edge")),
+            ("table", table.chart(theme="dark")),
+            ("of_table", vt.pareto_chart(table, line_at="edge")),
             ("of_tally", vt.pareto_chart(vt.tally(log, "defect"), keep=8)),
-            ("crossed", crossed.chart(together="stacked")), ("turned", crossed.transposed().chart()),
-            ("two", vt.compare(log, log, "kiln").chart()), ("columns", crossed.compare("Kiln 1", "Kiln 2").chart()),
+            ("crossed", crossed.chart(together="stacked")),
+            ("turned", crossed.transposed().chart()),
+            ("two", vt.compare(log, log, "kiln").chart()),
+            ("columns", crossed.compare("Kiln 1", "Kiln 2").chart()),
             ("panels", vt.pareto(log, "defect", split="kiln", keep=8).chart(panels=True)),
-            ("measures", vt.aggregate(log, "date", {"pieces": "sum", "cost": "mean:rework_cost"}, period="quarter").chart()),
+            (
+                "measures",
+                vt.aggregate(log, "date", {"pieces": "sum", "cost": "mean:rework_cost"}, period="quarter").chart(),
+            ),
             ("scales", vt.align((0, 650), (0, 100)).chart()),
-        ):  # fmt: skip
+        ):
             with self.subTest(name=name):
                 again = vt.read_chart(chart.save(f"{name}.toml"))
                 self.assertEqual(again, chart)
@@ -216,8 +367,12 @@ class Keeping(Folder):
                 self.assertEqual(Path("again.toml").read_bytes(), Path(f"{name}.toml").read_bytes())
 
     def test_what_no_file_can_name_is_refused(self) -> None:
-        for chart in (vt.pareto_chart({"a": 2}), vt.pareto_chart(vt.pareto({"a": 2})), vt.tally({"a": 2}).chart(),
-                      vt.combine({"x": ["a"], "n": [1]}, x="x", bars="n")):  # fmt: skip
+        for chart in (
+            vt.pareto_chart({"a": 2}),
+            vt.pareto_chart(vt.pareto({"a": 2})),
+            vt.tally({"a": 2}).chart(),
+            vt.combine({"x": ["a"], "n": [1]}, x="x", bars="n"),
+        ):
             with self.assertRaisesRegex(TargetError, "the data were in memory"):
                 chart.save("c.toml")
         with self.assertRaisesRegex(TargetError, "its ending is not one of"):
@@ -292,9 +447,11 @@ class Reading(Folder):
         self.assertIn("note (old-chart-file)", self.run_well("review", "old.toml").out)
         self.assertEqual(self.run_well("draw", "new.toml").err, "")
         for kind, section, old in (
-            ("pareto", "counting", 'by = "defect"\ndates = "date"'), ("pareto", "chart", 'points = "centre"\nlabels = "frequency"'),
-            ("pareto", "chart", 'points = "edge"\nbefore_number = "$"'), ("tally", "chart", 'labels = "value"'),
-        ):  # fmt: skip
+            ("pareto", "counting", 'by = "defect"\ndates = "date"'),
+            ("pareto", "chart", 'points = "centre"\nlabels = "frequency"'),
+            ("pareto", "chart", 'points = "edge"\nbefore_number = "$"'),
+            ("tally", "chart", 'labels = "value"'),
+        ):
             text = f"""format = "vantric/chart"\nversion = 1\nkind = "{kind}"\n[data]\nsource = "inspections.csv"\n[{section}]\n{old}\n"""
             Path("c.toml").write_text(text if section == "counting" else text + '[counting]\nby = "defect"\n')
             self.run_well("draw", "c.toml")

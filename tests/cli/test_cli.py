@@ -202,8 +202,14 @@ class Errors(InFolder):
             ((log, "--by", "defekt"), "has no column 'defekt'; did you mean 'defect'?"),
             ((log, "--by", "DEFECT"), "did you mean 'defect'?"),
             ((log, "--by", "defect", "--count", "m"), "its columns are: defect, n"),
-            ((self.file("defect,n\na,-1\n", "n.csv"), "--by", "defect", "--count", "n"), "record 1, column 'n': the count is negative: -1"),
-            ((self.file("defect,n\na,1\nb,x\n", "x.csv"), "--by", "defect", "--count", "n"), "record 2, column 'n': the count is not a number"),
+            (
+                (self.file("defect,n\na,-1\n", "n.csv"), "--by", "defect", "--count", "n"),
+                "record 1, column 'n': the count is negative: -1",
+            ),
+            (
+                (self.file("defect,n\na,1\nb,x\n", "x.csv"), "--by", "defect", "--count", "n"),
+                "record 2, column 'n': the count is not a number",
+            ),
             ((self.file("defect,n\na,0\n", "z.csv"), "--by", "defect", "--count", "n"), "all frequencies are zero"),
             ((log, "--by", "defect", "--cut", "0"), "between 0 and 100"),
             ((log, "--by", "defect", "--cut", "lots"), "'lots' is not"),
@@ -215,7 +221,7 @@ class Errors(InFolder):
             ((log, "--by", "defect", "--out", self.folder / "a.pgn"), "did you mean 'png'"),
             ((log, "--by", "defect", "--out", out, "--out", out), "is named twice"),
             ((log, "--by", "defect", "--out", log), "is the source itself"),
-        ]:  # fmt: skip
+        ]:
             with self.subTest(words=words):
                 self.assertIn(
                     words, self.failed("pareto", *arguments, *(() if "--out" in arguments else ("--out", out)))

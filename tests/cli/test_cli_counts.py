@@ -187,8 +187,10 @@ class Patience(InFolder):
         log.write_text("defect,n\n" + "".join(f"defect {n},{n}\n" for n in range(2000)) * 1500)
         process = subprocess.Popen(
             [sys.executable, "-m", "vantric", "tally", str(log), "--by", "defect", "--count", "n"],
-            stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
-        )  # fmt: skip
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            text=True,
+        )
         time.sleep(1.0)
         process.send_signal(2)
         err = process.communicate(timeout=60)[1]
@@ -200,9 +202,13 @@ class Patience(InFolder):
     def test_stopping_while_waiting_for_standard_input(self) -> None:
         command = [sys.executable, "-m", "vantric", "tally", "-", "--by", "defect"]
         process = subprocess.Popen(
-            command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+            command,
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            text=True,
             preexec_fn=lambda: signal.signal(signal.SIGINT, signal.SIG_DFL),  # a suite in the background ignores it
-        )  # fmt: skip
+        )
         time.sleep(1.0)
         process.send_signal(2)
         out, err = process.communicate(timeout=60)

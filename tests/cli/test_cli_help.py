@@ -34,11 +34,25 @@ class Help(unittest.TestCase):
 
     def test_options_stand_in_sections(self) -> None:
         found = self.sections("pareto")
-        self.assertEqual(list(found), [
-            "What is counted", "The source", "How cells are read", "How it is ranked, cut off and folded", "Rates", "Parts", "How sure the ranking is",
-            "What the chart shows", "How the chart looks", "What the chart says", "How the chart writes numbers",
-            "What is written", "What is said", "Others",
-        ])  # fmt: skip
+        self.assertEqual(
+            list(found),
+            [
+                "What is counted",
+                "The source",
+                "How cells are read",
+                "How it is ranked, cut off and folded",
+                "Rates",
+                "Parts",
+                "How sure the ranking is",
+                "What the chart shows",
+                "How the chart looks",
+                "What the chart says",
+                "How the chart writes numbers",
+                "What is written",
+                "What is said",
+                "Others",
+            ],
+        )
         self.assertIn("--weight", found["What is counted"])
         self.assertEqual(found["What is written"], ["--out", "--format", "--save-chart", "--slide-tables"])
         every = [option for options in found.values() for option in options]
@@ -148,15 +162,23 @@ class Help(unittest.TestCase):
     def test_wrong_options_are_answered_with_the_right_ones(self) -> None:
         log = ("pareto", "inspections.csv", "--by", "defect")
         for arguments, words in (
-            ((*log, "--top", "3"), "use --keep"), ((*log, "--output", "a.png"), "use --out"), ((*log, "--kep", "3"), "'--keep'"),
-            ((*log, "--horizontal"), "use --orientation horizontal"), ((*log, "--thousands", "."), "--show-numbers 1.234,56"),
+            ((*log, "--top", "3"), "use --keep"),
+            ((*log, "--output", "a.png"), "use --out"),
+            ((*log, "--kep", "3"), "'--keep'"),
+            ((*log, "--horizontal"), "use --orientation horizontal"),
+            ((*log, "--thousands", "."), "--show-numbers 1.234,56"),
             ((*log, "--keep", "3", "--keep", "4"), "--keep is given twice, as 3 and as 4"),
-            ((*log, "--keep", "x"), "--keep is a whole number, not 'x'"), ((*log, "--rule", "reech"), "did you mean 'reach'?"),
+            ((*log, "--keep", "x"), "--keep is a whole number, not 'x'"),
+            ((*log, "--rule", "reech"), "did you mean 'reach'?"),
             (("combine", "firings.csv", "--bars", "margin"), "--x is missing"),
             (("combine", "firings.csv", "--x", "month", "--bars", "margin", "--target", "3"), "use --reference"),
-            (("combine", "firings.csv", "--x", "month", "--bars", "margin", "--prefix", "mragin=$"), "did you mean 'margin'?"),
-            (("scales", "0:1", "-5:9", "--poilcy", "grid"), "'--policy'"), (("review", "a.csv", "--percent", "p"), "--percent-column"),
-        ):  # fmt: skip
+            (
+                ("combine", "firings.csv", "--x", "month", "--bars", "margin", "--prefix", "mragin=$"),
+                "did you mean 'margin'?",
+            ),
+            (("scales", "0:1", "-5:9", "--poilcy", "grid"), "'--policy'"),
+            (("review", "a.csv", "--percent", "p"), "--percent-column"),
+        ):
             with self.subTest(arguments=arguments):
                 result = Result(*arguments)
                 self.assertEqual((result.status, result.out, result.err.count("\n")), (2, "", 1), result.err)
@@ -168,9 +190,11 @@ class Help(unittest.TestCase):
             Path("firings.csv").write_bytes(data_file("firings.csv"))
             drawn = ("combine", "firings.csv", "--x", "month", "--bars", "margin=Profit", "--line", "energy_kwh=Energy")
             for typed, prefixes in (
-                (("--prefix", "Profit=$"), ["$", None]), (("--prefix", "€ "), [None, None]), (("--prefix", "=a=b"), [None, None]),
+                (("--prefix", "Profit=$"), ["$", None]),
+                (("--prefix", "€ "), [None, None]),
+                (("--prefix", "=a=b"), [None, None]),
                 (("--prefix", "margin=Profit=~", "--suffix", "Energy= kWh"), ["~", ""]),
-            ):  # fmt: skip
+            ):
                 self.assertEqual(Result(*drawn, *typed, "--save-chart", "c.json").status, 0)
                 said = json.loads(Path("c.json").read_text())
                 styles = [one.get("style") for one in said["combine"]["series"]]

@@ -25,8 +25,14 @@ class Completion(InFolder):
             self.file(data_file(name), name)
         self.home = self.folder / "home"
         self.home.mkdir()
-        self.environment = {"HOME": str(self.home), "PATH": PATH, "XDG_CONFIG_HOME": "", "XDG_DATA_HOME": "",
-                            "PS1": "$ ", "PROMPT": "$ "}  # fmt: skip
+        self.environment = {
+            "HOME": str(self.home),
+            "PATH": PATH,
+            "XDG_CONFIG_HOME": "",
+            "XDG_DATA_HOME": "",
+            "PS1": "$ ",
+            "PROMPT": "$ ",
+        }
 
     def run_in(self, *command: str, **more: str) -> subprocess.CompletedProcess[str]:
         return subprocess.run(
@@ -50,21 +56,34 @@ class Completion(InFolder):
 class Offered(Completion):
     def test_commands_options_values_columns_sheets_and_files(self) -> None:
         for line, values in (
-            ("vantric par", ["pareto"]), ("vantric pareto inspections.csv --merge", ["--merge-spellings"]),
-            ("vantric pareto inspections.csv --theme ", ["light", "dark", "print"]), ("vantric pareto a.csv --rule=w", ["within"]),
-            ("vantric pareto inspections.csv --by d", ["date", "defect"]), ("vantric pareto inspections.csv --by D", ["date", "defect"]),
+            ("vantric par", ["pareto"]),
+            ("vantric pareto inspections.csv --merge", ["--merge-spellings"]),
+            ("vantric pareto inspections.csv --theme ", ["light", "dark", "print"]),
+            ("vantric pareto a.csv --rule=w", ["within"]),
+            ("vantric pareto inspections.csv --by d", ["date", "defect"]),
+            ("vantric pareto inspections.csv --by D", ["date", "defect"]),
             ("vantric pareto inspections.csv --drill kiln,d", ["kiln,date", "kiln,defect"]),
             ("vantric combine firings.csv --line ratio:rejected/first", ["rejected/first_firing"]),
             ("vantric pareto scrap_years.xlsx --count '2026 P", ["2026 Pieces (pcs)"]),
-            ("vantric pareto kiln_sheets.xlsx --sheet M", ["March"]), ("vantric help cut", ["cutoff"]),
-            ("vantric help total-r", ["total-row"]), ("vantric review a.csv --ignore tie-at", ["tie-at-cutoff"]),
-            ("vantric completion z", ["zsh"]), ("vantric pareto none.csv --by d", []),
-            ("vantric pareto sqlite:///nothing.db --by d", []), ("vantric pareto - --by d", []),
-        ):  # fmt: skip
+            ("vantric pareto kiln_sheets.xlsx --sheet M", ["March"]),
+            ("vantric help cut", ["cutoff"]),
+            ("vantric help total-r", ["total-row"]),
+            ("vantric review a.csv --ignore tie-at", ["tie-at-cutoff"]),
+            ("vantric completion z", ["zsh"]),
+            ("vantric pareto none.csv --by d", []),
+            ("vantric pareto sqlite:///nothing.db --by d", []),
+            ("vantric pareto - --by d", []),
+        ):
             with self.subTest(line=line):
                 self.assertEqual([value for kind, value, _ in self.offered(line)], values)
-        for line in ("vantric pareto insp", "vantric pareto a.csv --out p", "vantric compare a.csv b", "vantric draw ",
-                     "vantric pareto a.csv --families f", "vantric start i"):  # fmt: skip
+        for line in (
+            "vantric pareto insp",
+            "vantric pareto a.csv --out p",
+            "vantric compare a.csv b",
+            "vantric draw ",
+            "vantric pareto a.csv --families f",
+            "vantric start i",
+        ):
             self.assertEqual([kind for kind, *_ in self.offered(line)], ["file"], line)
         self.assertFalse((self.folder / "nothing.db").exists(), "a database is not touched")
 
@@ -124,7 +143,7 @@ class InBash(Completion):
             (["vantric pareto scrap_years.xlsx --count '2026 P", "\t"], "--count '2026 Pieces (pcs)' "),
             (["vantric combine firings.csv --x month --line percent:reje", "\t"], "--line percent:rejected "),
             (["vantric pareto inspections.csv --theme=d", "\t"], "--theme=dark "),
-        ):  # fmt: skip
+        ):
             with self.subTest(keys=keys):
                 _, shown = typed(
                     ["bash", "-i"],
@@ -141,9 +160,10 @@ class InZsh(Completion):
     def test_tab_completes_a_file_and_a_column_with_blanks(self) -> None:
         self.run_in(sys.executable, "-m", "vantric", "completion", "zsh", "--install")
         for keys, wanted in (
-            (["vantric pareto insp", "\t"], "ections.csv"), (["vantric pareto scrap_years.xlsx --count '2026 P", "\t"], "2026 Pieces (pcs)'"),
+            (["vantric pareto insp", "\t"], "ections.csv"),
+            (["vantric pareto scrap_years.xlsx --count '2026 P", "\t"], "2026 Pieces (pcs)'"),
             (["vantric combine firings.csv --x month --line percent:reje", "\t"], "percent:rejected"),
-        ):  # fmt: skip
+        ):
             with self.subTest(keys=keys):
                 _, shown = typed(
                     ["zsh", "-i"],
@@ -160,9 +180,10 @@ class InFish(Completion):
     def test_fish_offers_files_and_columns(self) -> None:
         self.run_in(sys.executable, "-m", "vantric", "completion", "fish", "--install")
         for line, wanted in (
-            ("vantric pareto insp", "inspections.csv"), ("vantric pareto scrap_years.xlsx --count 2026", "2026 Pieces (pcs)"),
+            ("vantric pareto insp", "inspections.csv"),
+            ("vantric pareto scrap_years.xlsx --count 2026", "2026 Pieces (pcs)"),
             ("vantric pareto inspections.csv --theme=d", "--theme=dark"),
-        ):  # fmt: skip
+        ):
             found = self.run_in("fish", "-c", f"complete -C '{line}'")
             self.assertIn(wanted, [one.partition("\t")[0] for one in found.stdout.splitlines()])
 

@@ -68,8 +68,9 @@ class Gaps(InFolder):
             (("--planned", "planned", "--actual", "done"), "no column 'done'"),
             (("--planned", "planned", "--actual", "planned"), "name two columns"),
             (("--bars", "planned", "--secondary-bars", "beside"), "secondary_bars is for bars on the secondary axis"),
-            (("--bars", "planned", "--relate", "planned,planned"), "related to itself"), (("--gap", "x"), "a number"),
-        ):  # fmt: skip
+            (("--bars", "planned", "--relate", "planned,planned"), "related to itself"),
+            (("--gap", "x"), "a number"),
+        ):
             result = self.gap(*more)
             self.assertEqual((result.status, result.err.count("\n")), (2, 1), more)
             self.assertIn(words, result.err)
@@ -106,8 +107,22 @@ class Draw(InFolder):
         chart, words = self.folder / "c.toml", self.file('total = "Summe {total}"\n', "words.toml")
         Result("pareto", log, "--by", "d", "--save-chart", chart)
         target = self.folder / "c.svg"
-        result = Result("draw", chart, "--title", "Mängel", "--theme", "dark", "--size", "900x600", "--words-file", words,
-                        "--show-numbers", "1.234,56", "--out", target)  # fmt: skip
+        result = Result(
+            "draw",
+            chart,
+            "--title",
+            "Mängel",
+            "--theme",
+            "dark",
+            "--size",
+            "900x600",
+            "--words-file",
+            words,
+            "--show-numbers",
+            "1.234,56",
+            "--out",
+            target,
+        )
         self.assertEqual(result.status, 0, result.err)
         content = target.read_text(encoding="utf-8")
         for words_ in ("Mängel", "Summe 3", 'viewBox="0 0 900 600"', "66,7 %"):

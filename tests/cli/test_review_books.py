@@ -129,8 +129,9 @@ class Books(InFolder):
         path = self.folder / "kilns.ods"
         cells = "".join(
             f"<table:table-row>{''.join(f'<table:table-cell office:value-type={chr(34)}string{chr(34)}><text:p>{cell}</text:p></table:table-cell>' for cell in row)}"
-            "</table:table-row>" for row in (("defect",), ("Pinhole",), ("Stain",), ("Pinhole",))
-        )  # fmt: skip
+            "</table:table-row>"
+            for row in (("defect",), ("Pinhole",), ("Stain",), ("Pinhole",))
+        )
         with zipfile.ZipFile(path, "w") as archive:
             archive.writestr("mimetype", "application/vnd.oasis.opendocument.spreadsheet")
             archive.writestr("META-INF/manifest.xml", MANIFEST)
@@ -184,9 +185,14 @@ class Repairs(InFolder):
         self.assertEqual(result.status, 0)
         self.assertIn(f"wrote {out}\n  record 1 ('Pinhole'): percent 19.1 is now 38.0952", result.err)
         self.assertEqual(source.read_bytes(), before)
-        self.assertEqual(out.read_text().splitlines()[:3], [
-            "defect,count,percent,cumulative,changes", "Pinhole,88,38.1,38.1,percent was 19.1; cumulative was 19.1",
-            "Warping,61,26.4,64.5,percent was 13.2; cumulative was 32.3"])  # fmt: skip
+        self.assertEqual(
+            out.read_text().splitlines()[:3],
+            [
+                "defect,count,percent,cumulative,changes",
+                "Pinhole,88,38.1,38.1,percent was 19.1; cumulative was 19.1",
+                "Warping,61,26.4,64.5,percent was 13.2; cumulative was 32.3",
+            ],
+        )
         self.assertNotIn("error", Result("review", out).out)
 
     def test_decimal_commas_and_signs_are_kept(self) -> None:
@@ -248,11 +254,17 @@ class Repairs(InFolder):
         made = shutil.copy(source, self.folder / "old.csv")
         workbook = self.file(data_file("flawed_book.xlsx"), "book.xlsx")
         for arguments, words in (
-            ((source, "--repair", source), "is the source itself"), ((source, "--repair", self.folder / "x.txt"), "ends in .xlsx or .csv"),
-            ((source, "--repair", self.folder / "no" / "x.csv"), "there is no folder"), ((source, "--repair", made, "--strict"), "leave --strict or --repair out"),
-            ((workbook, "--repair", made), "end '"), ((self.file("defect,n\na,1\nb,2\n", "plain.csv"), "--by", "defect", "--repair", made), "that could be repaired"),
+            ((source, "--repair", source), "is the source itself"),
+            ((source, "--repair", self.folder / "x.txt"), "ends in .xlsx or .csv"),
+            ((source, "--repair", self.folder / "no" / "x.csv"), "there is no folder"),
+            ((source, "--repair", made, "--strict"), "leave --strict or --repair out"),
+            ((workbook, "--repair", made), "end '"),
+            (
+                (self.file("defect,n\na,1\nb,2\n", "plain.csv"), "--by", "defect", "--repair", made),
+                "that could be repaired",
+            ),
             ((self.file("{}", "x.toml"), "--repair", made), "--repair is for"),
-        ):  # fmt: skip
+        ):
             result = Result("review", *arguments)
             self.assertEqual((result.status, result.out), (2, ""), arguments)
             self.assertIn(words, result.err)

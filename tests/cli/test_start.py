@@ -233,9 +233,11 @@ class Questions(Start):
 
     def test_errors_that_ask_say_between_what(self) -> None:
         for cells, pairs in (
-            ("d;n\nA;1.234\nB;2.345\n", {"read_numbers"}), ("d;n\nA;1\nB;2\nC;3\nTotal;9\n", {"keep_totals"}),
-            ("d;n\nA;1\nB;n/a\n", {"na"}), ("d;n\nA;1\nB;\n", {"where"}),
-        ):  # fmt: skip
+            ("d;n\nA;1.234\nB;2.345\n", {"read_numbers"}),
+            ("d;n\nA;1\nB;2\nC;3\nTotal;9\n", {"keep_totals"}),
+            ("d;n\nA;1\nB;n/a\n", {"na"}),
+            ("d;n\nA;1\nB;\n", {"where"}),
+        ):
             path = self.file(cells, "asks.csv")
             import vantric as vt
 

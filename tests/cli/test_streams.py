@@ -20,9 +20,13 @@ class Streams(InFolder):
         command = shell.replace("vantric", f"'{sys.executable}' -m vantric", 1)
         plain = {**os.environ, "PYTHONDONTWRITEBYTECODE": "1"}  # under a limit of size Python writes broken bytecode
         done = subprocess.run(
-            ["bash", "-c", command], cwd=self.folder, capture_output=True, text=True, timeout=60,
+            ["bash", "-c", command],
+            cwd=self.folder,
+            capture_output=True,
+            text=True,
+            timeout=60,
             env={**plain, **environment},
-        )  # fmt: skip
+        )
         return done.returncode, done.stderr
 
     def refused(self, shell: str, words: str, **environment: str) -> None:
@@ -63,13 +67,16 @@ class Streams(InFolder):
                 (self.folder / f"loop.{ending}").symlink_to(f"loop.{ending}")
             at = f"{self.folder}/{name}"
             for arguments in (
-                ("tally", f"{at}.csv", "--by", "defect"), ("review", f"{at}.json"), ("draw", f"{at}.toml"),
+                ("tally", f"{at}.csv", "--by", "defect"),
+                ("review", f"{at}.json"),
+                ("draw", f"{at}.toml"),
                 ("tally", log, "--by", "defect", "--out", f"{at}.png"),
                 ("tally", log, "--by", "defect", "--out", f"{at}/a.png"),
                 ("tally", log, "--by", "defect", "--families", f"{at}.csv"),
                 ("tally", log, "--by", "defect", "--out", f"{self.folder}/a.png", "--words-file", f"{at}.toml"),
-                ("demo", "--to", at), ("pareto", log, "--by", "defect", "--save-chart", f"{at}.toml"),
-            ):  # fmt: skip
+                ("demo", "--to", at),
+                ("pareto", log, "--by", "defect", "--save-chart", f"{at}.toml"),
+            ):
                 with self.subTest(arguments=arguments):
                     result = Result(*arguments)
                     self.assertEqual((result.status, result.err.count("\n")), (2, 1), result.err[-800:])

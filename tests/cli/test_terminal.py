@@ -65,7 +65,7 @@ class Terminal(InFolder):
             ("tally", plain, f"--{EVIL}"),
             ("tally", f"sqlite:///{EVIL}.db", "--table", "x", "--by", "y"),
             ("tally", "postgresql://127.0.0.1:1/x", "--query", f"select {EVIL}", "--by", "y"),
-        )  # fmt: skip
+        )
         with ThreadPoolExecutor(2 * (os.cpu_count() or 1)) as pool:
             texts = list(pool.map(lambda arguments: shown(*arguments, folder=self.folder), every))
         for arguments, raw in zip(every, texts, strict=True):

@@ -49,20 +49,36 @@ class Cluster:
         import pyspark
 
         home = Path(pyspark.__file__).parent
-        environment = {**os.environ, "SPARK_LOCAL_IP": LOOPBACK, "SPARK_HOME": str(home),
-                       "SPARK_DAEMON_MEMORY": "512m"}  # fmt: skip
+        environment = {**os.environ, "SPARK_LOCAL_IP": LOOPBACK, "SPARK_HOME": str(home), "SPARK_DAEMON_MEMORY": "512m"}
         with (self.folder / f"{len(self.workers) + len(self.others)}.log").open("wb") as log:
             return subprocess.Popen(
-            [str(home / "bin" / command[0]), *command[1:]], stdout=log, stderr=log, env=environment, cwd=self.folder,
-            start_new_session=True,
-        )  # fmt: skip
+                [str(home / "bin" / command[0]), *command[1:]],
+                stdout=log,
+                stderr=log,
+                env=environment,
+                cwd=self.folder,
+                start_new_session=True,
+            )
 
     def add_worker(self) -> None:
         """Start another worker."""
-        self.workers.append(self.start(
-            "spark-class", "org.apache.spark.deploy.worker.Worker", "--host", LOOPBACK, "--cores", "1", "--memory", "1g",
-            "--webui-port", "0", "--work-dir", str(self.folder / "work"), self.master,
-        ))  # fmt: skip
+        self.workers.append(
+            self.start(
+                "spark-class",
+                "org.apache.spark.deploy.worker.Worker",
+                "--host",
+                LOOPBACK,
+                "--cores",
+                "1",
+                "--memory",
+                "1g",
+                "--webui-port",
+                "0",
+                "--work-dir",
+                str(self.folder / "work"),
+                self.master,
+            )
+        )
 
     def stop(self) -> None:
         """End everything."""
@@ -98,10 +114,18 @@ def standalone() -> Cluster:
     port = free_port()
     cluster = Cluster(Path(tempfile.mkdtemp(prefix="vantric-spark-")), f"spark://{LOOPBACK}:{port}")
     atexit.register(cluster.stop)
-    cluster.others.append(cluster.start(
-        "spark-class", "org.apache.spark.deploy.master.Master", "--host", LOOPBACK, "--port", str(port),
-        "--webui-port", "0",
-    ))  # fmt: skip
+    cluster.others.append(
+        cluster.start(
+            "spark-class",
+            "org.apache.spark.deploy.master.Master",
+            "--host",
+            LOOPBACK,
+            "--port",
+            str(port),
+            "--webui-port",
+            "0",
+        )
+    )
     wait_for(port)
     cluster.add_worker()
     cluster.add_worker()
@@ -119,10 +143,23 @@ def has_connect_server() -> bool:
 def connect_server() -> str:
     """Return the URL of a server of Spark Connect, which counts in its own process."""
     cluster, port = standalone(), free_port()
-    cluster.others.append(cluster.start(
-        "spark-submit", "--class", "org.apache.spark.sql.connect.service.SparkConnectServer", "--master", "local[2]",
-        "--conf", f"spark.connect.grpc.binding.port={port}", "--conf", f"spark.connect.grpc.binding.address={LOOPBACK}",
-        "--conf", "spark.ui.enabled=false", "--conf", "spark.sql.shuffle.partitions=2", "spark-internal",
-    ))  # fmt: skip
+    cluster.others.append(
+        cluster.start(
+            "spark-submit",
+            "--class",
+            "org.apache.spark.sql.connect.service.SparkConnectServer",
+            "--master",
+            "local[2]",
+            "--conf",
+            f"spark.connect.grpc.binding.port={port}",
+            "--conf",
+            f"spark.connect.grpc.binding.address={LOOPBACK}",
+            "--conf",
+            "spark.ui.enabled=false",
+            "--conf",
+            "spark.sql.shuffle.partitions=2",
+            "spark-internal",
+        )
+    )
     wait_for(port)
     return f"sc://{LOOPBACK}:{port}"

@@ -28,8 +28,11 @@ SCHEMA = ", ".join(f"`{name}` {kind}" for name, kind in TYPES.items())
 def classic() -> SparkSession:
     """Return the session of the standalone cluster."""
     made = SparkSession.builder.master(standalone().master).appName("tests").config("spark.ui.enabled", "false")
-    settings = {"spark.sql.shuffle.partitions": "4", "spark.ui.showConsoleProgress": "false",
-                "spark.executor.memory": "512m"}  # fmt: skip
+    settings = {
+        "spark.sql.shuffle.partitions": "4",
+        "spark.ui.showConsoleProgress": "false",
+        "spark.executor.memory": "512m",
+    }
     for name, value in settings.items():
         made = made.config(name, value)
     session = made.getOrCreate()

@@ -13,13 +13,30 @@ Cell = Callable[[int, float, float, float], Any]  # row, count, running sum, tot
 
 
 def book(
-    rows: Rows = DEFECTS, *, percent: str | Cell | None = "=B{r}/B${t}", cumulative: str | Cell = "=SUM(B$2:B{r})/B${t}",
-    total: str | float | None = "=SUM(B2:B{n})", head: tuple[str, ...] = ("Defect", "Count", "Percent", "Cumulative %"),
-    drawn: str = "2:{n}", line: str = "2:{n}", labels: str = "2:{n}", top: float | str | None = "total", bottom: float = 0,
-    secondary: bool = True, secondary_top: float | None = 1, log: bool = False, titles: bool = True, form: str = "0.0%",
-    alternative: str = "A Pareto chart of defects", kind: str = "column", with_line: bool = True, name: str = "Pareto",
-    titled: str = "Count", swapped: bool = False, hidden: bool = False,
-) -> Review:  # fmt: skip
+    rows: Rows = DEFECTS,
+    *,
+    percent: str | Cell | None = "=B{r}/B${t}",
+    cumulative: str | Cell = "=SUM(B$2:B{r})/B${t}",
+    total: str | float | None = "=SUM(B2:B{n})",
+    head: tuple[str, ...] = ("Defect", "Count", "Percent", "Cumulative %"),
+    drawn: str = "2:{n}",
+    line: str = "2:{n}",
+    labels: str = "2:{n}",
+    top: float | str | None = "total",
+    bottom: float = 0,
+    secondary: bool = True,
+    secondary_top: float | None = 1,
+    log: bool = False,
+    titles: bool = True,
+    form: str = "0.0%",
+    alternative: str = "A Pareto chart of defects",
+    kind: str = "column",
+    with_line: bool = True,
+    name: str = "Pareto",
+    titled: str = "Count",
+    swapped: bool = False,
+    hidden: bool = False,
+) -> Review:
     """Return the review of a workbook."""
 
     def review(folder: Path) -> list[Any]:
@@ -48,11 +65,23 @@ def book(
             return f"='{name}'!${column}${first}:${column}${last}"
 
         bars = made.add_chart({"type": kind})
-        bars.add_series({"name": f"='{name}'!$B$1", "categories": cells("A", labels), "values": cells("B", drawn),
-                         "y2_axis": swapped})  # fmt: skip
+        bars.add_series(
+            {
+                "name": f"='{name}'!$B$1",
+                "categories": cells("A", labels),
+                "values": cells("B", drawn),
+                "y2_axis": swapped,
+            }
+        )
         running = made.add_chart({"type": "line"})
-        running.add_series({"name": f"='{name}'!$D$1", "categories": cells("A", labels), "values": cells("D", line),
-                            "y2_axis": secondary and not swapped})  # fmt: skip
+        running.add_series(
+            {
+                "name": f"='{name}'!$D$1",
+                "categories": cells("A", labels),
+                "values": cells("D", line),
+                "y2_axis": secondary and not swapped,
+            }
+        )
         of_counts: dict[str, Any] = {"log_base": 10} if log else {"min": bottom}
         reach = whole if top == "total" else top
         of_counts |= ({"name": titled} if titles else {}) | ({} if reach is None else {"max": reach})

@@ -33,12 +33,28 @@ def _books() -> Iterator[Flawed]:
         "the base was not fixed",
         book(percent=lambda r, c, s, t: f"=B{r}/B{r + 4}"),
     )
-    yield Flawed("formulas: a range that drifts", "wrong-percent", "drifts", book(percent=lambda r, c, s, t: f"=B{r}/SUM(B{r}:B{r + 3})", total=None,
-                                                                                     cumulative="=SUM(B$2:B{r})/SUM(B$2:B${n})"))  # fmt: skip
-    yield Flawed("formulas: the wrong cell added", "wrong-cumulative", "two rows only", book(
-        cumulative=lambda r, c, s, t: "=C2" if r == 2 else f"=C{r}+C{r - 1}"))  # fmt: skip
-    yield Flawed("formulas: its own row not in it", "wrong-cumulative", "not yet", book(
-        cumulative=lambda r, c, s, t: 0 if r == 2 else f"=SUM(B$2:B{r - 1})/B$6"))  # fmt: skip
+    yield Flawed(
+        "formulas: a range that drifts",
+        "wrong-percent",
+        "drifts",
+        book(
+            percent=lambda r, c, s, t: f"=B{r}/SUM(B{r}:B{r + 3})",
+            total=None,
+            cumulative="=SUM(B$2:B{r})/SUM(B$2:B${n})",
+        ),
+    )
+    yield Flawed(
+        "formulas: the wrong cell added",
+        "wrong-cumulative",
+        "two rows only",
+        book(cumulative=lambda r, c, s, t: "=C2" if r == 2 else f"=C{r}+C{r - 1}"),
+    )
+    yield Flawed(
+        "formulas: its own row not in it",
+        "wrong-cumulative",
+        "not yet",
+        book(cumulative=lambda r, c, s, t: 0 if r == 2 else f"=SUM(B$2:B{r - 1})/B$6"),
+    )
     yield Flawed(
         "formulas: a total that stops short", "wrong-total", "says 193 and should be 231", book(total="=SUM(B2:B4)")
     )
@@ -77,8 +93,17 @@ def _drawn() -> Iterator[Flawed]:
     )
     yield Flawed("drawn: the line on the counts", "percents-too-small", "on an axis of counts", book(secondary=False))
     yield Flawed("drawn: 100 times too small", "percents-too-small", "100 times too small", book(secondary_top=100))
-    yield Flawed("drawn: percents times 100 on the counts", "several-units", "at a count of 100", book(
-        form="0.0", percent=lambda r, c, s, t: round(100 * c / t, 1), cumulative=lambda r, c, s, t: round(100 * s / t, 1), secondary=False))  # fmt: skip
+    yield Flawed(
+        "drawn: percents times 100 on the counts",
+        "several-units",
+        "at a count of 100",
+        book(
+            form="0.0",
+            percent=lambda r, c, s, t: round(100 * c / t, 1),
+            cumulative=lambda r, c, s, t: round(100 * s / t, 1),
+            secondary=False,
+        ),
+    )
     yield Flawed("drawn: swapped axes, floating", "floating-line", "not one height", book(swapped=True, top=88))
     yield Flawed(
         "drawn: a hidden axis to 150 %", "floating-line", "not one height", book(hidden=True, secondary_top=1.5)
@@ -89,8 +114,12 @@ def _drawn() -> Iterator[Flawed]:
         "is the total of all others",
         book(drawn="2:{t}", line="2:{t}", labels="2:{t}"),
     )
-    yield Flawed("drawn: the Total as a slice", "total-as-category", "is the total of all others", book(
-        drawn="2:{t}", labels="2:{t}", with_line=False, kind="pie", top=None, titles=False))  # fmt: skip
+    yield Flawed(
+        "drawn: the Total as a slice",
+        "total-as-category",
+        "is the total of all others",
+        book(drawn="2:{t}", labels="2:{t}", with_line=False, kind="pie", top=None, titles=False),
+    )
     yield Flawed(
         "drawn: stops short",
         "rows-not-drawn",
@@ -107,6 +136,15 @@ def _drawn() -> Iterator[Flawed]:
     yield Flawed("drawn: an axis from 30", "bars-without-zero", "runs from 30", book(bottom=30))
     yield Flawed("drawn: a log axis", "log-bars", "logarithmic under bars", book(with_line=False, log=True, top=None))
     yield Flawed("drawn: no titles", "untitled-axis", "the primary axis has no title", book(titles=False))
-    yield Flawed("drawn: not sorted, without percents", "not-descending", "not in descending order", book(
-        [DEFECTS[2], DEFECTS[0], DEFECTS[1]], percent=None, head=("Defect", "Count", "", "Line of sums"), total=None,
-        cumulative=lambda r, c, s, t: s / t))  # fmt: skip
+    yield Flawed(
+        "drawn: not sorted, without percents",
+        "not-descending",
+        "not in descending order",
+        book(
+            [DEFECTS[2], DEFECTS[0], DEFECTS[1]],
+            percent=None,
+            head=("Defect", "Count", "", "Line of sums"),
+            total=None,
+            cumulative=lambda r, c, s, t: s / t,
+        ),
+    )

@@ -32,10 +32,18 @@ def _logs() -> Iterator[Flawed]:
         ("Total pieces", 17),
     ):
         yield Flawed(f"{label} {value}", "total-as-category", label, file(f"{rows}{label},{value}\n", *by, *count))
-    yield Flawed("a subtotal in the middle", "total-as-category", "Subtotal",
-                 file("defect,count\nPinhole,10\nWarping,5\nSubtotal,15\nStain,2\nSpeck,3\n", *by, *count))  # fmt: skip
-    yield Flawed("two Totals", "total-as-category", "Total", file(
-        "defect,count\nPinhole,10\nWarping,5\nTotal,15\nStain,2\nSpeck,3\nTotal,19\n", *by, *count))  # fmt: skip
+    yield Flawed(
+        "a subtotal in the middle",
+        "total-as-category",
+        "Subtotal",
+        file("defect,count\nPinhole,10\nWarping,5\nSubtotal,15\nStain,2\nSpeck,3\n", *by, *count),
+    )
+    yield Flawed(
+        "two Totals",
+        "total-as-category",
+        "Total",
+        file("defect,count\nPinhole,10\nWarping,5\nTotal,15\nStain,2\nSpeck,3\nTotal,19\n", *by, *count),
+    )
     yield Flawed("a slip in Total", "total-as-category", "Totl", file(f"{rows}Totl,17\n", *by, *count))
     yield Flawed(
         "a Total label in a log",
@@ -46,8 +54,12 @@ def _logs() -> Iterator[Flawed]:
     records = [(n, d, "ABC"[n % 3], f"2026-01-{n % 28 + 1:02d} {n % 24}:00") for n, d in enumerate(dealt(120))]
     head = "id,defect,kiln,time"
     yield Flawed("every record twice", "repeated-records", "stands twice", file(log([*records, *records], head), *by))
-    yield Flawed("every record twice, side by side", "repeated-records", "stands twice",
-                 file(log([one for one in records for _ in (1, 2)], head), *by))  # fmt: skip
+    yield Flawed(
+        "every record twice, side by side",
+        "repeated-records",
+        "stands twice",
+        file(log([one for one in records for _ in (1, 2)], head), *by),
+    )
     anew = [(n, *one[1:]) for n, one in enumerate([*records, *records])]
     yield Flawed("every record twice, numbered anew", "repeated-records", "but for id", file(log(anew, head), *by))
     yield Flawed("every record three times", "repeated-records", "three times", file(log(records * 3, head), *by))
@@ -63,21 +75,42 @@ def _logs() -> Iterator[Flawed]:
         "record 3",
         file("defect,count\nPinhole,10\nWarping,5\nStain,-2\n", *by, *count),
     )
-    yield Flawed("kilograms and pieces", "mixed-units", "'kg' and 'pcs'", file(
-        "defect,count,unit\nPinhole,10,kg\nWarping,5,pcs\nStain,2,kg\nSpeck,4,pcs\n", *by, *count))  # fmt: skip
-    yield Flawed("counted under each label", "counted-again", "are counted as 31", file(
-        "defect,count\nPinhole;Stain,10\nPinhole,5\nStain,2\nWarping,4\n", *by, *count, "--separator", ";"))  # fmt: skip
+    yield Flawed(
+        "kilograms and pieces",
+        "mixed-units",
+        "'kg' and 'pcs'",
+        file("defect,count,unit\nPinhole,10,kg\nWarping,5,pcs\nStain,2,kg\nSpeck,4,pcs\n", *by, *count),
+    )
+    yield Flawed(
+        "counted under each label",
+        "counted-again",
+        "are counted as 31",
+        file("defect,count\nPinhole;Stain,10\nPinhole,5\nStain,2\nWarping,4\n", *by, *count, "--separator", ";"),
+    )
     missing = [(d, 1) for d in dealt(60)] + [("", 2)] * 40
     yield Flawed(
         "40 % missing", "more-missing", "40 records lack a defect (40 %)", file(log(missing, "defect,kiln"), *by)
     )
-    yield Flawed("missing more than any category", "more-missing", "records lack", file(
-        log([(d, 1) for d in dealt(80, [f"Defect {n}" for n in "ABCDEFGH"], 4)] + [("", 2)] * 90, "defect,kiln"), *by))  # fmt: skip
+    yield Flawed(
+        "missing more than any category",
+        "more-missing",
+        "records lack",
+        file(
+            log([(d, 1) for d in dealt(80, [f"Defect {n}" for n in "ABCDEFGH"], 4)] + [("", 2)] * 90, "defect,kiln"),
+            *by,
+        ),
+    )
 
 
 def _labels() -> Iterator[Flawed]:
-    for one, words in (("Scartch", "'Scartch' and 'Scratch'"), ("Scrach", "'Scrach' and 'Scratch'"), ("Scratches", "'Scratch' and 'Scratches'"),
-                       ("Scratchh", "'Scratch' and 'Scratchh'"), ("Scretch", "'Scratch' and 'Scretch'"), ("Scratcg", "'Scratcg' and 'Scratch'")):  # fmt: skip
+    for one, words in (
+        ("Scartch", "'Scartch' and 'Scratch'"),
+        ("Scrach", "'Scrach' and 'Scratch'"),
+        ("Scratches", "'Scratch' and 'Scratches'"),
+        ("Scratchh", "'Scratch' and 'Scratchh'"),
+        ("Scretch", "'Scratch' and 'Scretch'"),
+        ("Scratcg", "'Scratcg' and 'Scratch'"),
+    ):
         yield Flawed(
             f"slip {one}",
             "near-labels",
@@ -172,18 +205,30 @@ def _amounts() -> Iterator[Flawed]:
         "shares among counts", "mixed-values", "0.19", of(lambda: vt.pareto({"a": 88, "b": 61, "c": 0.19, "d": 0.16}))
     )
     costs = [(d, 5 + n % 9) for n, d in enumerate(dealt(40))]
-    yield Flawed("one record of 90 % of the cost", "one-record", "'Scratch'", file(
-        log([*costs, ("Scratch", 4000)], "defect,cost"), "--by", "defect", "--weight", "cost"))  # fmt: skip
-    yield Flawed("one record of 60 % of the pieces", "one-record", "'Warping'", file(
-        log([*costs, ("Warping", 550)], "defect,pieces"), "--by", "defect", "--count", "pieces"))  # fmt: skip
+    yield Flawed(
+        "one record of 90 % of the cost",
+        "one-record",
+        "'Scratch'",
+        file(log([*costs, ("Scratch", 4000)], "defect,cost"), "--by", "defect", "--weight", "cost"),
+    )
+    yield Flawed(
+        "one record of 60 % of the pieces",
+        "one-record",
+        "'Warping'",
+        file(log([*costs, ("Warping", 550)], "defect,pieces"), "--by", "defect", "--count", "pieces"),
+    )
     yield Flawed(
         "four records in three categories",
         "small-base",
         "25 percent points",
         of(lambda: vt.pareto(["a", "a", "b", "c"])),
     )
-    yield Flawed("a rate of one in one", "unsure-rates", "'c' has the highest rate", of(
-        lambda: vt.pareto({"a": 30, "b": 12, "c": 1}, per={"a": 100, "b": 38, "c": 1})))  # fmt: skip
+    yield Flawed(
+        "a rate of one in one",
+        "unsure-rates",
+        "'c' has the highest rate",
+        of(lambda: vt.pareto({"a": 30, "b": 12, "c": 1}, per={"a": 100, "b": 38, "c": 1})),
+    )
     yield Flawed(
         "a flat profile",
         "flat-profile",
@@ -196,10 +241,26 @@ def _amounts() -> Iterator[Flawed]:
 
 
 def _two_ways() -> Iterator[Flawed]:
-    yield Flawed("missing 6 % and 50 %", "missing-by-stratum", "50 %", of(lambda: vt.crosstab(
-        {"d": (["a"] * 94 + [None] * 6) + (["b"] * 50 + [None] * 50), "s": ["x"] * 100 + ["y"] * 100}, "d", "s")))  # fmt: skip
-    yield Flawed("a reversal", "stratum-reversal", "leads overall", of(lambda: vt.crosstab(
-        {"d": ["a"] * 90 + ["b"] * 10 + ["a"] * 10 + ["b"] * 60, "s": ["x"] * 100 + ["y"] * 70}, "d", "s")))  # fmt: skip
+    yield Flawed(
+        "missing 6 % and 50 %",
+        "missing-by-stratum",
+        "50 %",
+        of(
+            lambda: vt.crosstab(
+                {"d": (["a"] * 94 + [None] * 6) + (["b"] * 50 + [None] * 50), "s": ["x"] * 100 + ["y"] * 100}, "d", "s"
+            )
+        ),
+    )
+    yield Flawed(
+        "a reversal",
+        "stratum-reversal",
+        "leads overall",
+        of(
+            lambda: vt.crosstab(
+                {"d": ["a"] * 90 + ["b"] * 10 + ["a"] * 10 + ["b"] * 60, "s": ["x"] * 100 + ["y"] * 70}, "d", "s"
+            )
+        ),
+    )
     quarter = {"d": dealt(90), "t": [f"2026-0{n // 30 + 1}-{n % 28 + 1:02d}" for n in range(90)]}
     month = {"d": dealt(28, seed=2), "t": [f"2026-04-{n + 1:02d}" for n in range(28)]}
     yield Flawed(
@@ -208,5 +269,13 @@ def _two_ways() -> Iterator[Flawed]:
         "unlike periods",
         of(lambda: vt.compare(quarter, month, "d", date="t")),
     )
-    yield Flawed("a month and a week", "unlike-periods", "unlike periods", of(lambda: vt.compare(
-        month, {"d": dealt(14, seed=3), "t": [f"2026-05-{n // 2 + 1:02d}" for n in range(14)]}, "d", date="t")))  # fmt: skip
+    yield Flawed(
+        "a month and a week",
+        "unlike-periods",
+        "unlike periods",
+        of(
+            lambda: vt.compare(
+                month, {"d": dealt(14, seed=3), "t": [f"2026-05-{n // 2 + 1:02d}" for n in range(14)]}, "d", date="t"
+            )
+        ),
+    )

@@ -37,10 +37,13 @@ def _sheets() -> Iterator[Flawed]:
         yield Flawed(f"{name}, with commas", "wrong-percent", words, file(german("\n".join([*wrong[:5], rows[5]]))))
     typed = sheet(total="Total")
     for old, new, words in (
-        ("26.4,", "24.6,", "two digits changed places"), ("26.4,", "0.264,", "a share of 1 among percents"),
-        ("26.4,", "264.0,", "10 times too large"), ("26.4,", "much,", "it is not a number"),
-        ("19.0,", "12.0,", "says 12 and should be 19.05"), ("26.4,", "#DIV/0!,", "divided by an empty cell"),
-    ):  # fmt: skip
+        ("26.4,", "24.6,", "two digits changed places"),
+        ("26.4,", "0.264,", "a share of 1 among percents"),
+        ("26.4,", "264.0,", "10 times too large"),
+        ("26.4,", "much,", "it is not a number"),
+        ("19.0,", "12.0,", "says 12 and should be 19.05"),
+        ("26.4,", "#DIV/0!,", "divided by an empty cell"),
+    ):
         yield Flawed(f"typed {new}", "wrong-percent", words, file(typed.replace(old, new)))
     yield Flawed(
         "the Total row's own percent",
@@ -59,17 +62,32 @@ def _sheets() -> Iterator[Flawed]:
     )
     yield Flawed("a stale total in German", "wrong-total", "says 229", file(typed.replace("Total,231", "Gesamt,229")))
     stale = sheet(base=229).split("\n")
-    yield Flawed("divided by a stale total", "wrong-percent", "which is not the sum of the rows",
-                 file("\n".join([*stale[:5], "Total,229,100.0,"])))  # fmt: skip
+    yield Flawed(
+        "divided by a stale total",
+        "wrong-percent",
+        "which is not the sum of the rows",
+        file("\n".join([*stale[:5], "Total,229,100.0,"])),
+    )
     drifting = "Pinhole,88,38.1,38.1\nWarping,61,42.7,64.5\nEdge chip,44,53.7,83.5\nScratch,38,100,100\n"
     yield Flawed("a base that drifts", "wrong-percent", "a base that drifts", file(HEAD + drifting))
-    subtotal = ("Pinhole,88,23.2,38.1\nWarping,61,16.1,64.5\nSubtotal,149,39.2,\nEdge chip,44,11.6,83.5\nScratch,38,10.0,100\n"
-                "Total,231,60.8,\n")  # fmt: skip
+    subtotal = (
+        "Pinhole,88,23.2,38.1\nWarping,61,16.1,64.5\nSubtotal,149,39.2,\nEdge chip,44,11.6,83.5\nScratch,38,10.0,100\n"
+        "Total,231,60.8,\n"
+    )
     yield Flawed(
         "a subtotal in the base", "wrong-percent", "a sum that includes the row 'Subtotal'", file(HEAD + subtotal)
     )
-    yield Flawed("a subtotal that is wrong", "wrong-total", "should be 149", file(HEAD + (
-        "Pinhole,88,38.1,38.1\nWarping,61,26.4,64.5\nSubtotal,147,64.5,\nEdge chip,44,19.0,83.5\nScratch,38,16.5,100\nTotal,231,100,\n")))  # fmt: skip
+    yield Flawed(
+        "a subtotal that is wrong",
+        "wrong-total",
+        "should be 149",
+        file(
+            HEAD
+            + (
+                "Pinhole,88,38.1,38.1\nWarping,61,26.4,64.5\nSubtotal,147,64.5,\nEdge chip,44,19.0,83.5\nScratch,38,16.5,100\nTotal,231,100,\n"
+            )
+        ),
+    )
     yield Flawed(
         "percents of what", "other-base", "of what?", file(sheet(base=500, running=False, head="defect,count,percent"))
     )
@@ -85,17 +103,41 @@ def _columns() -> Iterator[Flawed]:
     ):
         yield Flawed(f"a column that is {name}", code, words, file(plain.format(*cells)))
     others = "Fehler;Anzahl;Anteil;Kumuliert\nLunker;88;{};38,1\nRiss;82;35,5;70,6\nVerzug;61;26,4;100,0\nGesamt;231;100,0;\n"
-    yield Flawed("a wrong cell above a row of zero", "wrong-percent", "says 40 and should be 50", file(
-        "defect,count,percent,cumulative\nPinhole,88,50.0,50.0\nWarping,88,40.0,100.0\nStain,0,0.0,100.0\nTotal,176,100,\n"))  # fmt: skip
+    yield Flawed(
+        "a wrong cell above a row of zero",
+        "wrong-percent",
+        "says 40 and should be 50",
+        file(
+            "defect,count,percent,cumulative\nPinhole,88,50.0,50.0\nWarping,88,40.0,100.0\nStain,0,0.0,100.0\nTotal,176,100,\n"
+        ),
+    )
     yield Flawed("German, a sum of other rows", "wrong-cumulative", "says 70.6", file(others.format("38,1")))
-    yield Flawed("German, the Total in the base", "wrong-percent", "the row 'Gesamt'", file(
-        "Fehler;Anzahl;Anteil\nLunker;88;19,0\nRiss;82;17,7\nVerzug;61;13,2\nGesamt;231;50,0\n"))  # fmt: skip
-    yield Flawed("Russian", "wrong-percent", "'Процент' says 25.5", file(
-        "Дефект;Количество;Процент;Накопленный %\nСкол;88;38,1;38,1\nЦарапина;82;25,5;73,6\nТрещина;61;26,4;100,0\nИтого;231;100,0;\n"))  # fmt: skip
-    yield Flawed("another separator", "several-labels", "hold several labels", of(
-        lambda: vt.pareto(["crack;chip"] * 5 + ["chip"] * 3 + ["warp"] * 9, separator=",")))  # fmt: skip
-    yield Flawed("a frequent unknown", "unknown-first", "a frequent category", of(
-        lambda: vt.pareto(["Stain"] * 50 + ["unknown"] * 45 + ["Speck"] * 8)))  # fmt: skip
+    yield Flawed(
+        "German, the Total in the base",
+        "wrong-percent",
+        "the row 'Gesamt'",
+        file("Fehler;Anzahl;Anteil\nLunker;88;19,0\nRiss;82;17,7\nVerzug;61;13,2\nGesamt;231;50,0\n"),
+    )
+    yield Flawed(
+        "Russian",
+        "wrong-percent",
+        "'Процент' says 25.5",
+        file(
+            "Дефект;Количество;Процент;Накопленный %\nСкол;88;38,1;38,1\nЦарапина;82;25,5;73,6\nТрещина;61;26,4;100,0\nИтого;231;100,0;\n"
+        ),
+    )
+    yield Flawed(
+        "another separator",
+        "several-labels",
+        "hold several labels",
+        of(lambda: vt.pareto(["crack;chip"] * 5 + ["chip"] * 3 + ["warp"] * 9, separator=",")),
+    )
+    yield Flawed(
+        "a frequent unknown",
+        "unknown-first",
+        "a frequent category",
+        of(lambda: vt.pareto(["Stain"] * 50 + ["unknown"] * 45 + ["Speck"] * 8)),
+    )
 
 
 def _rows() -> Iterator[Flawed]:

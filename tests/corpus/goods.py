@@ -25,22 +25,47 @@ def goods() -> Iterator[Good]:
 
 
 def _tables() -> Iterator[Good]:
-    for number, counts in enumerate([
-        dict(DEFECTS), dict(LONG), {"Kiln II": 40, "Kiln III": 12, "Kiln IV": 9}, {"Door-L": 19, "Door-R": 8},
-        {"Sensor (A)": 29, "Sensor (B)": 7, "Sensor (C)": 4}, {"Size XL": 30, "Size XS": 15, "Size M": 9},
-        {"Chipping": 44, "Clipping": 29, "Cracking": 9}, {"Filing": 60, "Filling": 33, "Fitting": 11},
-        {"Cracks": 80, "Tracks": 15, "Glaze drip": 4, "Glaze drops": 1}, {"Line A": 100, "Line B": 40, "Line C": 12},
-        {"E101": 40, "E102": 22, "E110": 9}, {"404": 80, "500": 31, "503": 12}, {"Total loss": 60, "Chip": 30, "Crack": 5},
-        {"All-over crawl": 50, "Edge crawl": 20, "Spot crawl": 8}, {"Summer batch": 44, "Winter batch": 31},
-        {"a": 99.5, "b": 12.25, "c": 3.75}, {"a": 900, "b": 40.5, "c": 12, "d": 0.5}, {"only": 25}, {"yes": 400, "no": 100},
-        {"Pinhole": 40, "Warping": 30, "Stain": 20, "Scratch": 10}, {"Pinhole": 43, "Warping": 26, "Stain": 20, "Speck": 11},
-        {"Left side": 40, "Right side": 31}, {"Other kilns": 12, "Kiln 1": 80, "Kiln 2": 31}, {"Body": 40, "Bloating": 12},
-        {"Pinhole": 88, "Warping": 61, "Other": 20}, {"Pinhole": 88, "Other": 61, "Warping": 40, "Stain": 33},
-        {"Mixing": 60, "Milling": 33, "Molding": 20}, {"+": 30, "±": 12, "0": 9}, {"C": 40, "C++": 20, "C#": 9},
-        {"4.1": 12, "41": 9, "4-1": 30}, {"Grade 1": 50, "Grade 2": 30, "Grade 3": 9}, {"Ä": 30, "A": 20, "O": 9},
-        {"Stain": 90, "Strain": 61, "Train": 20}, {"Bonding": 90, "Bending": 61, "Blending": 30},
-        {"Resting marks": 50, "Restless kiln": 20}, {"Normal wear": 40, "N side": 31}, {"Sum of parts": 46, "Parts": 31, "Dust": 9},
-    ]):  # fmt: skip
+    for number, counts in enumerate(
+        [
+            dict(DEFECTS),
+            dict(LONG),
+            {"Kiln II": 40, "Kiln III": 12, "Kiln IV": 9},
+            {"Door-L": 19, "Door-R": 8},
+            {"Sensor (A)": 29, "Sensor (B)": 7, "Sensor (C)": 4},
+            {"Size XL": 30, "Size XS": 15, "Size M": 9},
+            {"Chipping": 44, "Clipping": 29, "Cracking": 9},
+            {"Filing": 60, "Filling": 33, "Fitting": 11},
+            {"Cracks": 80, "Tracks": 15, "Glaze drip": 4, "Glaze drops": 1},
+            {"Line A": 100, "Line B": 40, "Line C": 12},
+            {"E101": 40, "E102": 22, "E110": 9},
+            {"404": 80, "500": 31, "503": 12},
+            {"Total loss": 60, "Chip": 30, "Crack": 5},
+            {"All-over crawl": 50, "Edge crawl": 20, "Spot crawl": 8},
+            {"Summer batch": 44, "Winter batch": 31},
+            {"a": 99.5, "b": 12.25, "c": 3.75},
+            {"a": 900, "b": 40.5, "c": 12, "d": 0.5},
+            {"only": 25},
+            {"yes": 400, "no": 100},
+            {"Pinhole": 40, "Warping": 30, "Stain": 20, "Scratch": 10},
+            {"Pinhole": 43, "Warping": 26, "Stain": 20, "Speck": 11},
+            {"Left side": 40, "Right side": 31},
+            {"Other kilns": 12, "Kiln 1": 80, "Kiln 2": 31},
+            {"Body": 40, "Bloating": 12},
+            {"Pinhole": 88, "Warping": 61, "Other": 20},
+            {"Pinhole": 88, "Other": 61, "Warping": 40, "Stain": 33},
+            {"Mixing": 60, "Milling": 33, "Molding": 20},
+            {"+": 30, "±": 12, "0": 9},
+            {"C": 40, "C++": 20, "C#": 9},
+            {"4.1": 12, "41": 9, "4-1": 30},
+            {"Grade 1": 50, "Grade 2": 30, "Grade 3": 9},
+            {"Ä": 30, "A": 20, "O": 9},
+            {"Stain": 90, "Strain": 61, "Train": 20},
+            {"Bonding": 90, "Bending": 61, "Blending": 30},
+            {"Resting marks": 50, "Restless kiln": 20},
+            {"Normal wear": 40, "N side": 31},
+            {"Sum of parts": 46, "Parts": 31, "Dust": 9},
+        ]
+    ):
         yield Good(f"table {number} {next(iter(counts))}", of(lambda counts=counts: vt.pareto(counts)))
         yield Good(f"tally {number} {next(iter(counts))}", of(lambda counts=counts: vt.tally(counts)))
     clauses = [f"{a}.{b}" for a in range(4, 9) for b in range(1, 4)]
@@ -60,8 +85,28 @@ def _tables() -> Iterator[Good]:
 
 
 def _sheets() -> Iterator[Good]:
-    words = ("Total", "Total defects", "Sum total", "Total (n)", "All defects", "N", "Grand total", "Gesamt", "Summe", "Insgesamt",
-             "Total général", "Итого", "Всего", "Totale", "Suma", "Totaal", "Summa", "合計", "Sum", "Total 2026")  # fmt: skip
+    words = (
+        "Total",
+        "Total defects",
+        "Sum total",
+        "Total (n)",
+        "All defects",
+        "N",
+        "Grand total",
+        "Gesamt",
+        "Summe",
+        "Insgesamt",
+        "Total général",
+        "Итого",
+        "Всего",
+        "Totale",
+        "Suma",
+        "Totaal",
+        "Summa",
+        "合計",
+        "Sum",
+        "Total 2026",
+    )
     for word in words:
         yield Good(f"sheet with {word}", file(sheet(total=word)))
     for decimals in (0, 1, 2, 3, 4):
@@ -73,9 +118,17 @@ def _sheets() -> Iterator[Good]:
     yield Good("percents beside shares", file(mixed))
     for rest in ("Other", "All other", "Misc.", "Sonstige", "Autres", "Others (7)", "Miscellaneous", "Rest", "Прочие"):
         yield Good(f"rest {rest}", file(sheet([("Pinhole", 88), ("Warping", 31), ("Stain", 20), (rest, 40)])))
-    for labels in (("Jan", "Feb", "Mar", "Apr"), ("Mon", "Tue", "Wed", "Thu"), ("very good", "good", "fair", "poor"),
-                   ("Week 1", "Week 2", "Week 3", "Week 4"), ("0-10", "10-20", "20-30", "30+"), ("S", "M", "L", "XL"),
-                   ("2026-01", "2026-02", "2026-03", "2026-04"), ("1", "2", "3", "4"), ("Q1", "Q2", "Q3", "Q4")):  # fmt: skip
+    for labels in (
+        ("Jan", "Feb", "Mar", "Apr"),
+        ("Mon", "Tue", "Wed", "Thu"),
+        ("very good", "good", "fair", "poor"),
+        ("Week 1", "Week 2", "Week 3", "Week 4"),
+        ("0-10", "10-20", "20-30", "30+"),
+        ("S", "M", "L", "XL"),
+        ("2026-01", "2026-02", "2026-03", "2026-04"),
+        ("1", "2", "3", "4"),
+        ("Q1", "Q2", "Q3", "Q4"),
+    ):
         rows = list(zip(labels, (10, 30, 50, 20), strict=True))
         yield Good(f"in the order of {labels[0]}", file(sheet(rows)))
     for base in (500, 1000, 150):
@@ -89,8 +142,10 @@ def _sheets() -> Iterator[Good]:
         "no running sum, not sorted",
         file(sheet([DEFECTS[2], DEFECTS[0], DEFECTS[1]], running=False, head="defect,count,percent")),
     )
-    subtotals = ("defect,count,percent,cumulative\nPinhole,88,38.1,38.1\nWarping,61,26.4,64.5\nSubtotal,149,64.5,\nEdge chip,44,19.0,83.5\n"
-                 "Scratch,38,16.5,100\nTotal,231,100,\n")  # fmt: skip
+    subtotals = (
+        "defect,count,percent,cumulative\nPinhole,88,38.1,38.1\nWarping,61,26.4,64.5\nSubtotal,149,64.5,\nEdge chip,44,19.0,83.5\n"
+        "Scratch,38,16.5,100\nTotal,231,100,\n"
+    )
     yield Good("subtotals", file(subtotals))
     yield Good(
         "the Total row first", file("defect,count,percent,cumulative\nTotal,231,100,\n" + sheet().partition("\n")[2])
@@ -103,8 +158,13 @@ def _sheets() -> Iterator[Good]:
         "the share of the cost",
         file("defect,count,cost,cost share %\nPinhole,88,900,45.0\nScratch,82,600,30\nWarping,61,500,25.0\n"),
     )
-    yield Good("titles above and notes below", file("Defects of March;;;\n;;;\nDefect;Qty;% of total;Cum %\nPinhole;88;38,1;38,1\nScratch;82;35,5;73,6\n"
-                                                    "Warping;61;26,4;100,0\n;;;\nSource: final inspection;;;\n"))  # fmt: skip
+    yield Good(
+        "titles above and notes below",
+        file(
+            "Defects of March;;;\n;;;\nDefect;Qty;% of total;Cum %\nPinhole;88;38,1;38,1\nScratch;82;35,5;73,6\n"
+            "Warping;61;26,4;100,0\n;;;\nSource: final inspection;;;\n"
+        ),
+    )
     yield Good(
         "marks between thousands", file("defect;count;percent\nPinhole;1.200;50,0\nWarping;800;33,3\nStain;400;16,7\n")
     )
@@ -163,8 +223,10 @@ def _sources() -> Iterator[Good]:
     yield Good(
         "a Total row that is right", file(log([*DEFECTS, ("Total", 231)], "defect,count"), *by, "--count", "count")
     )
-    yield Good("a large record among large ones", file(log([(d, 100 + n) for n, d in enumerate(dealt(40))], "defect,cost"), *by,
-                                                        "--weight", "cost"))  # fmt: skip
+    yield Good(
+        "a large record among large ones",
+        file(log([(d, 100 + n) for n, d in enumerate(dealt(40))], "defect,cost"), *by, "--weight", "cost"),
+    )
     yield Good(
         "decimal commas",
         file("defect;cost\n" + "".join(f"{d};{n},50\n" for n, d in enumerate(dealt(60))), *by, "--weight", "cost"),
@@ -186,15 +248,32 @@ def _charts() -> Iterator[Good]:
     names = ["Pinhole", "Warping", "Edge chip", "Scratch"]
     running = line("Cumulative percent", [38.1, 64.5, 83.5, 100], unit="%", axis="secondary")
     counts = bars("Frequency", [88, 61, 44, 38])
-    for name, values in (("completion", [91, 95, 98, 99.6]), ("yield", [99.1, 99.3, 99.5, 99.9]), ("first pass", [80, 92, 97, 100]),
-                         ("on time", [88.5, 92.5, 96, 99.4]), ("reject rate", [4.2, 3.9, 5.1, 4.4])):  # fmt: skip
+    for name, values in (
+        ("completion", [91, 95, 98, 99.6]),
+        ("yield", [99.1, 99.3, 99.5, 99.9]),
+        ("first pass", [80, 92, 97, 100]),
+        ("on time", [88.5, 92.5, 96, 99.4]),
+        ("reject rate", [4.2, 3.9, 5.1, 4.4]),
+    ):
         yield Good(f"{name} over months", chart(bars("Fired", FIRED, unit="tiles"), line(name, values, unit="%")))
     yield Good("a Pareto by hand", chart(counts, running, categories=names, policy="proportional", meet=(231, 100)))
-    for labels in (["Jan", "Feb", "Mar", "Apr"], ["Mon", "Tue", "Wed", "Thu"], ["Week 1", "Week 2", "Week 3", "Week 4"],
-                   ["very poor", "poor", "good", "very good"], ["0-5", "5-10", "10-15", ">15"], ["1", "2", "3", "4"],
-                   ["KW 12", "KW 13", "KW 14", "KW 15"], ["S", "M", "L", "XL"], ["6:00", "7:00", "8:00", "9:00"],
-                   ["2023", "2024", "2025", "2026"], ["Q1 26", "Q2 26", "Q3 26", "Q4 26"], ["low", "medium", "high", "very high"],
-                   ["janv.", "févr.", "mars", "avril"], ["12 Jan", "13 Jan", "14 Jan", "15 Jan"], ["Step 1", "Step 2", "Step 3", "Step 4"]):  # fmt: skip
+    for labels in (
+        ["Jan", "Feb", "Mar", "Apr"],
+        ["Mon", "Tue", "Wed", "Thu"],
+        ["Week 1", "Week 2", "Week 3", "Week 4"],
+        ["very poor", "poor", "good", "very good"],
+        ["0-5", "5-10", "10-15", ">15"],
+        ["1", "2", "3", "4"],
+        ["KW 12", "KW 13", "KW 14", "KW 15"],
+        ["S", "M", "L", "XL"],
+        ["6:00", "7:00", "8:00", "9:00"],
+        ["2023", "2024", "2025", "2026"],
+        ["Q1 26", "Q2 26", "Q3 26", "Q4 26"],
+        ["low", "medium", "high", "very high"],
+        ["janv.", "févr.", "mars", "avril"],
+        ["12 Jan", "13 Jan", "14 Jan", "15 Jan"],
+        ["Step 1", "Step 2", "Step 3", "Step 4"],
+    ):
         yield Good(f"a line over {labels[0]}", chart(line("Fired", FIRED), categories=labels))
         curve = line("Cumulative percent", [25.7, 49.3, 73.7, 100], unit="%", axis="secondary")
         yield Good(
@@ -208,8 +287,16 @@ def _charts() -> Iterator[Good]:
         ),
     )
     yield Good("running counts", chart(bars("Built", [10, 30, 50, 20]), line("Cumulative", [10, 40, 90, 110])))
-    yield Good("a rest last", chart(bars("n", [60, 30, 40]), line("Cumulative percent", [46.2, 69.2, 100], axis="secondary", unit="%"),
-                                    categories=["a", "b", "Sonstige"], policy="proportional", meet=(130, 100)))  # fmt: skip
+    yield Good(
+        "a rest last",
+        chart(
+            bars("n", [60, 30, 40]),
+            line("Cumulative percent", [46.2, 69.2, 100], axis="secondary", unit="%"),
+            categories=["a", "b", "Sonstige"],
+            policy="proportional",
+            meet=(130, 100),
+        ),
+    )
     yield Good("a running average", chart(bars("Fired", FIRED), line("Running average", [640, 615, 613, 624])))
     yield Good(
         "a cumulative yield",
@@ -250,10 +337,28 @@ def _charts() -> Iterator[Good]:
     yield Good("areas, the smaller in front", chart(area("All", [5, 6, 7, 6]), area("Part", [2, 3, 2, 1])))
     yield Good("areas that cross", chart(area("a", [5, 2, 7, 6]), area("b", [2, 3, 2, 9])))
     yield Good("a target", chart(bars("a", FIRED, unit="tiles"), references=[vt.Reference(600, text="Target")]))
-    yield Good("80 % where it belongs", chart(counts, running, categories=names, policy="proportional", meet=(231, 100),
-                                              references=[vt.Reference(80, text="80 %", axis="secondary")]))  # fmt: skip
-    yield Good("a target of 80 tiles", chart(counts, running, categories=names, policy="proportional", meet=(231, 100),
-                                             references=[vt.Reference(80, text="Target")]))  # fmt: skip
+    yield Good(
+        "80 % where it belongs",
+        chart(
+            counts,
+            running,
+            categories=names,
+            policy="proportional",
+            meet=(231, 100),
+            references=[vt.Reference(80, text="80 %", axis="secondary")],
+        ),
+    )
+    yield Good(
+        "a target of 80 tiles",
+        chart(
+            counts,
+            running,
+            categories=names,
+            policy="proportional",
+            meet=(231, 100),
+            references=[vt.Reference(80, text="Target")],
+        ),
+    )
     yield Good("points over crews", chart(vt.Points("a", FIRED), categories=CREWS))
     yield Good(
         "spellings of one unit",
@@ -268,13 +373,25 @@ def _charts() -> Iterator[Good]:
 
 
 def _orders() -> Iterator[Good]:
-    rows = {"m": [*MONTHS, *MONTHS], "fired": [300, 280, 310, 290, 100, 90, 95, 105], "bad": [9, 8, 7, 11, 4, 3, 2, 5],
-            "temp": [1180.5, 1190.2, 1185, 1182, 1179, 1181, 1188.5, 1184]}  # fmt: skip
+    rows = {
+        "m": [*MONTHS, *MONTHS],
+        "fired": [300, 280, 310, 290, 100, 90, 95, 105],
+        "bad": [9, 8, 7, 11, 4, 3, 2, 5],
+        "temp": [1180.5, 1190.2, 1185, 1182, 1179, 1181, 1188.5, 1184],
+    }
     for kind in ("mean:temp", "mean:fired", "ratio:bad/fired", "percent:bad/fired", "sum:fired"):
         yield Good(f"combined {kind}", of(lambda kind=kind: vt.combine(rows, "m", line=kind)))
-    yield Good("rates of one base stacked", of(lambda: vt.combine(
-        {"m": MONTHS, "n": [100, 90, 110, 95], "a": [4, 3, 5, 4], "b": [2, 2, 1, 3]}, "m", bars=["percent:a/n", "percent:b/n"],
-        together="stacked")))  # fmt: skip
+    yield Good(
+        "rates of one base stacked",
+        of(
+            lambda: vt.combine(
+                {"m": MONTHS, "n": [100, 90, 110, 95], "a": [4, 3, 5, 4], "b": [2, 2, 1, 3]},
+                "m",
+                bars=["percent:a/n", "percent:b/n"],
+                together="stacked",
+            )
+        ),
+    )
     days = [f"2026-0{month}-{day:02d}" for month in (1, 2, 3) for day in range(1, 29)]
     yield Good(
         "whole months", of(lambda: vt.combine({"t": days, "n": [3] * len(days)}, "t", bars="sum:n", period="month"))
@@ -288,9 +405,17 @@ def _two_ways() -> Iterator[Good]:
     for seed in range(8):
         one, other = dealt(300, seed=seed), dealt(260, seed=seed + 50)
         yield Good(f"comparison {seed}", of(lambda a=one, b=other: vt.compare(a, b)))
-    yield Good("two months", of(lambda: vt.compare(
-        {"d": dealt(62), "t": [f"2026-01-{n // 2 + 1:02d}" for n in range(62)]},
-        {"d": dealt(56, seed=2), "t": [f"2026-02-{n // 2 + 1:02d}" for n in range(56)]}, "d", date="t")))  # fmt: skip
+    yield Good(
+        "two months",
+        of(
+            lambda: vt.compare(
+                {"d": dealt(62), "t": [f"2026-01-{n // 2 + 1:02d}" for n in range(62)]},
+                {"d": dealt(56, seed=2), "t": [f"2026-02-{n // 2 + 1:02d}" for n in range(56)]},
+                "d",
+                date="t",
+            )
+        ),
+    )
 
 
 def _books() -> Iterator[Good]:
@@ -298,8 +423,15 @@ def _books() -> Iterator[Good]:
     yield Good("a long workbook", book(LONG))
     for form in ("0%", "0.00%", "0.0%"):
         yield Good(f"shown as {form}", book(form=form))
-    yield Good("percents times 100", book(form="0.0", percent=lambda r, c, s, t: round(100 * c / t, 1),
-                                          cumulative=lambda r, c, s, t: round(100 * s / t, 1), secondary_top=100))  # fmt: skip
+    yield Good(
+        "percents times 100",
+        book(
+            form="0.0",
+            percent=lambda r, c, s, t: round(100 * c / t, 1),
+            cumulative=lambda r, c, s, t: round(100 * s / t, 1),
+            secondary_top=100,
+        ),
+    )
     yield Good(
         "percents of 100 by formula",
         book(form="0.0", percent="=B{r}/B${t}*100", cumulative="=SUM(B$2:B{r})*100/B${t}", secondary_top=100),

@@ -59,9 +59,16 @@ def by_command(path: Path, *options: str) -> list[Finding]:
 
 
 def sheet(
-    rows: Rows = DEFECTS, *, total: str = "", base: float = 0, decimals: int = 1, percent: str = "{}", shares: bool = False,
-    head: str = "defect,count,percent,cumulative", running: bool = True,
-) -> str:  # fmt: skip
+    rows: Rows = DEFECTS,
+    *,
+    total: str = "",
+    base: float = 0,
+    decimals: int = 1,
+    percent: str = "{}",
+    shares: bool = False,
+    head: str = "defect,count,percent,cumulative",
+    running: bool = True,
+) -> str:
     """Return a right Pareto sheet as CSV."""
     whole = sum(count for _, count in rows)
     of_all = base or whole

@@ -89,8 +89,17 @@ class Pictures(unittest.TestCase):
 
     def test_the_settings_of_the_caller_stay_and_do_not_matter(self) -> None:
         plain = picture(chart(), "svg")
-        with mpl.rc_context({"svg.fonttype": "none", "text.usetex": True, "figure.dpi": 50, "savefig.bbox": "tight",
-                             "figure.constrained_layout.use": True, "lines.marker": "x", "path.simplify": True}):  # fmt: skip
+        with mpl.rc_context(
+            {
+                "svg.fonttype": "none",
+                "text.usetex": True,
+                "figure.dpi": 50,
+                "savefig.bbox": "tight",
+                "figure.constrained_layout.use": True,
+                "lines.marker": "x",
+                "path.simplify": True,
+            }
+        ):
             before = dict(mpl.rcParams)
             self.assertEqual(picture(chart(), "svg"), plain)
             self.assertEqual(dict(mpl.rcParams), before)
@@ -242,8 +251,15 @@ class Look(unittest.TestCase):
                     self.assertGreaterEqual(contrast(color, ground), least)
 
     def test_neighbors_are_told_apart_by_every_eye(self) -> None:
-        pairs = [("strong", "quiet"), ("line", "strong"), ("line", "quiet"), ("cut", "line"), ("cut", "quiet"),
-                 ("line", "line-2"), *pairwise(SERIES)]  # fmt: skip
+        pairs = [
+            ("strong", "quiet"),
+            ("line", "strong"),
+            ("line", "quiet"),
+            ("cut", "line"),
+            ("cut", "quiet"),
+            ("line", "line-2"),
+            *pairwise(SERIES),
+        ]
         for theme in (LIGHT, DARK):
             for one, other in pairs:
                 for sight in (None, "protanopia", "deuteranopia", "tritanopia"):

@@ -35,9 +35,13 @@ class Semantic(unittest.TestCase):
 
     def test_ids_are_unique_and_nothing_runs(self) -> None:
         table = vt.pareto({"d": list("aabbbc"), "k": list("xyxyxy")}, "d", split="k")
-        broken = vt.Chart(list(range(30)), [
-            vt.Line("a", [n if n % 3 else None for n in range(30)]), vt.Stems("b", list(range(30))),
-        ])  # fmt: skip
+        broken = vt.Chart(
+            list(range(30)),
+            [
+                vt.Line("a", [n if n % 3 else None for n in range(30)]),
+                vt.Stems("b", list(range(30))),
+            ],
+        )
         for chart in (self.chart(), self.chart(theme="print"), vt.pareto_chart(table, panels=True), broken):
             root = parsed(chart)
             ids = [one.get("id") for one in root.iter() if one.get("id")]

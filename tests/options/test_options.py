@@ -163,22 +163,33 @@ class OneLine(unittest.TestCase):
 
     def test_a_user_program_passes_mypy(self) -> None:
         path = Path(__file__).parents[1] / "userprogram.py"
-        found = subprocess.run([sys.executable, "-m", "mypy", "--strict", "--follow-imports=silent", str(path)],
-                               capture_output=True, text=True, cwd=path.parents[1])  # fmt: skip
+        found = subprocess.run(
+            [sys.executable, "-m", "mypy", "--strict", "--follow-imports=silent", str(path)],
+            capture_output=True,
+            text=True,
+            cwd=path.parents[1],
+        )
         self.assertEqual(found.returncode, 0, found.stdout)
 
 
 class Kinds(unittest.TestCase):
     def test_what_each_takes(self) -> None:
         for options, words in (
-            ({"keep": "3"}, "keep is a whole number or None, not '3'"), ({"keep": 1.5}, "keep is a whole number"),
-            ({"keep": True}, "keep is a whole number"), ({"merge_spellings": "no"}, "True or False, not 'no'"),
-            ({"last": 3}, "last is a list of texts, not 3"), ({"by_columns": 5}, "a list of texts"),
-            ({"last": [1]}, "a list of texts"), ({"fold_below": "2"}, "a number or None"), ({"families": 3}, "a mapping"),
-            ({"drop_zero": 1}, "True or False"), ({"timeout": "1"}, "a number or None"), ({"where": b"a"}, "a text or None"),
+            ({"keep": "3"}, "keep is a whole number or None, not '3'"),
+            ({"keep": 1.5}, "keep is a whole number"),
+            ({"keep": True}, "keep is a whole number"),
+            ({"merge_spellings": "no"}, "True or False, not 'no'"),
+            ({"last": 3}, "last is a list of texts, not 3"),
+            ({"by_columns": 5}, "a list of texts"),
+            ({"last": [1]}, "a list of texts"),
+            ({"fold_below": "2"}, "a number or None"),
+            ({"families": 3}, "a mapping"),
+            ({"drop_zero": 1}, "True or False"),
+            ({"timeout": "1"}, "a number or None"),
+            ({"where": b"a"}, "a text or None"),
             ({"rule": "reech"}, "rule is one of 'reach', 'within', not 'reech'; did you mean 'reach'"),
             ({"keep": 0}, "keep is a whole number at least 1, not 0"),
-        ):  # fmt: skip
+        ):
             with self.subTest(options=options), self.assertRaisesRegex(OptionError, words) as caught:
                 vt.pareto(LABELS, **options)  # type: ignore[arg-type]
             self.assertNotIn("\n", str(caught.exception))
@@ -203,11 +214,16 @@ class Kinds(unittest.TestCase):
         data = {"d": ["a", "b", "a", "c"], "k": ["x", "y", "x", "y"]}
         table, parts = vt.pareto(data, "d"), vt.pareto(data, "d", split="k")
         charts: tuple[Any, ...] = (
-            table.chart, parts.chart, vt.tally(data, "d").chart, vt.crosstab(data, "d", "k").chart,
-            vt.compare(LABELS, LABELS).chart, vt.pareto(data, drill=["k", "d"]).chart,
-            lambda **look: parts.chart(panels=True, **look), lambda **look: vt.tally(data, "d").chart(strip=True, **look),
+            table.chart,
+            parts.chart,
+            vt.tally(data, "d").chart,
+            vt.crosstab(data, "d", "k").chart,
+            vt.compare(LABELS, LABELS).chart,
+            vt.pareto(data, drill=["k", "d"]).chart,
+            lambda **look: parts.chart(panels=True, **look),
+            lambda **look: vt.tally(data, "d").chart(strip=True, **look),
             lambda **look: vt.combine({"x": ["a"], "n": [1]}, x="x", bars="n", **look),
-        )  # fmt: skip
+        )
         for chart in charts:
             with self.assertRaisesRegex(vt.VantricError, "no series 'Frequncy'"):
                 chart(labels={"Frequncy": "none"})

@@ -116,8 +116,14 @@ class Packages(unittest.TestCase):
         self.assertEqual(said["Requires-Python"], ">=3.11")
         self.assertLessEqual({"pandas", "sql", "spark", "dask", "slides", "all"}, set(said.get_all("Provides-Extra")))
         self.assertIn("License-Expression", said)
-        for wanted in ("vantric/py.typed", "vantric/core/charting/languages/de.toml", "vantric/cli/topics/cutoff.md", "vantric/cli/shells/completion.zsh",
-                       "vantric/chartfile/chart.schema.json", "vantric/demo/data/inspections.csv"):  # fmt: skip
+        for wanted in (
+            "vantric/py.typed",
+            "vantric/core/charting/languages/de.toml",
+            "vantric/cli/topics/cutoff.md",
+            "vantric/cli/shells/completion.zsh",
+            "vantric/chartfile/chart.schema.json",
+            "vantric/demo/data/inspections.csv",
+        ):
             self.assertIn(wanted, names)
         self.assertFalse([name for name in names if name.startswith(("tests", "docs"))])
         version = said["Version"]
@@ -137,8 +143,14 @@ class Packages(unittest.TestCase):
         home = self.folder / "tools"
         run(sys.executable, "-m", "venv", home, folder=self.folder)
         self.install(home, "pipx", "uv")
-        kept = {"PIPX_HOME": str(self.folder / "pipx"), "PIPX_BIN_DIR": str(self.folder / "pipx-bin"), "PIPX_MAN_DIR": str(self.folder / "pipx-man"),
-                "UV_CACHE_DIR": str(self.folder / "uv"), "UV_NO_PROGRESS": "1", "UV_PYTHON": sys.executable}  # fmt: skip
+        kept = {
+            "PIPX_HOME": str(self.folder / "pipx"),
+            "PIPX_BIN_DIR": str(self.folder / "pipx-bin"),
+            "PIPX_MAN_DIR": str(self.folder / "pipx-man"),
+            "UV_CACHE_DIR": str(self.folder / "uv"),
+            "UV_NO_PROGRESS": "1",
+            "UV_PYTHON": sys.executable,
+        }
         run(home / "bin/pipx", "install", "--python", sys.executable, self.wheel, folder=self.folder, **kept)
         self.assertIn("vantric", run(self.folder / "pipx-bin/vantric", "--version", folder=self.folder))
         self.assertTrue((self.folder / "pipx-man/man1/vantric.1").exists())

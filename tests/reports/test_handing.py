@@ -31,10 +31,12 @@ class Handed(InFolder):
 
     def test_every_command_hands_over(self) -> None:
         commands = {
-            "pareto": ("--by", "defect"), "tally": ("--by", "product", "--split", "kiln"),
+            "pareto": ("--by", "defect"),
+            "tally": ("--by", "product", "--split", "kiln"),
             "compare": ("--by", "defect", "--split", "shift", "--before", "Early", "--after", "Night"),
-            "trend": ("--by", "defect", "--date", "date"), "combine": ("--x", "kiln", "--bars", "sum:pieces"),
-        }  # fmt: skip
+            "trend": ("--by", "defect", "--date", "date"),
+            "combine": ("--x", "kiln", "--bars", "sum:pieces"),
+        }
         for command, more in commands.items():
             outs = [part for kind in KINDS for part in ("--out", self.folder / f"{command}.{kind}")]
             chart_file = self.folder / f"{command}.toml"

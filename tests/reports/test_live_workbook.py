@@ -78,8 +78,11 @@ class Live(unittest.TestCase):
     def test_two_hundred_edits_over_ten_workbooks_equal_the_exact_table(self) -> None:
         chance, edits = random.Random(18), 0
         for number in range(10):
-            kinds = [lambda: chance.randint(1, 9), lambda: chance.randint(1, 10**6),
-                     lambda: Decimal(chance.randint(1, 999)) / 10]  # fmt: skip
+            kinds = [
+                lambda: chance.randint(1, 9),
+                lambda: chance.randint(1, 10**6),
+                lambda: Decimal(chance.randint(1, 999)) / 10,
+            ]
             draw = kinds[number % 3]
             counts: dict[str, Any] = {f"Cause {n}": draw() for n in range(chance.randint(2, 20))}
             how: dict[str, Any] = [{}, {"rule": "within"}, {"ties": "include"}, {"cut": (60, 80, 95)}][number % 4]
@@ -116,8 +119,12 @@ class Live(unittest.TestCase):
         self.assertEqual([row[0] for row in blank.table(2)], ["b", "c"])
 
     def test_rest_pinned_strata_rates_and_weights_follow_too(self) -> None:
-        log = {"defect": ["a"] * 8 + ["b"] * 5 + ["c"] * 3 + ["d", "e", "f"], "kiln": (["K1", "K2"] * 10)[:19],
-               "pieces": [2] * 19, "cost": [1.5] * 19}  # fmt: skip
+        log = {
+            "defect": ["a"] * 8 + ["b"] * 5 + ["c"] * 3 + ["d", "e", "f"],
+            "kiln": (["K1", "K2"] * 10)[:19],
+            "pieces": [2] * 19,
+            "cost": [1.5] * 19,
+        }
         table = vt.pareto(log, "defect", keep=4)
         content = book_of(table)
         again = Recalculated(content, {"b": 20})
@@ -168,11 +175,13 @@ class Live(unittest.TestCase):
         tables = [
             vt.pareto({"Other": 9, "x": 5, "y": 1, "z": 1}, keep=2, rest_label="The rest"),  # 56.25 %
             vt.pareto({"a": Decimal("0.0001"), "b": Decimal("0.00003"), "c": Decimal("0.00003")}),
-            vt.pareto(log, "defect", per="made", per_units=1000), vt.pareto(log, "defect", split="kiln", count="made"),
-            vt.pareto({"a": 999999, "b": 1, "c": 10**9}), vt.pareto({f"c{n}": 0.1 * n for n in range(1, 9)}),
+            vt.pareto(log, "defect", per="made", per_units=1000),
+            vt.pareto(log, "defect", split="kiln", count="made"),
+            vt.pareto({"a": 999999, "b": 1, "c": 10**9}),
+            vt.pareto({f"c{n}": 0.1 * n for n in range(1, 9)}),
             vt.pareto({"x": 1, "y": 2}, cut=tuple(range(4, 96, 8))),
             vt.pareto({"defect": ["a", "b"], 'odd "unit" & {x}' * 20: [3, 4]}, "defect", count='odd "unit" & {x}' * 20),
-        ]  # fmt: skip
+        ]
         for number, table in enumerate(tables):
             content = book_of(table)
             again, saved = Recalculated(content), openpyxl.load_workbook(io.BytesIO(content), data_only=True)
@@ -225,10 +234,14 @@ class Live(unittest.TestCase):
     def test_our_own_review_finds_nothing_in_them(self) -> None:
         log = {"defect": ["a"] * 8 + ["b"] * 5 + ["c"] * 3 + ["d"], "kiln": (["K1", "K2"] * 9)[:17], "made": [10] * 17}
         results = [
-            vt.pareto({"a": 5, "b": 3, "c": 2}), vt.pareto(log, "defect", split="kiln"),
-            vt.pareto(log, "kiln", per="made"), vt.pareto({"a": 0.1, "b": 0.7, "c": 1.25}),
-            vt.tally(log, "defect"), vt.crosstab(log, "defect", "kiln"), vt.compare({"a": 5, "b": 3}, {"a": 2, "b": 9}),
-        ]  # fmt: skip
+            vt.pareto({"a": 5, "b": 3, "c": 2}),
+            vt.pareto(log, "defect", split="kiln"),
+            vt.pareto(log, "kiln", per="made"),
+            vt.pareto({"a": 0.1, "b": 0.7, "c": 1.25}),
+            vt.tally(log, "defect"),
+            vt.crosstab(log, "defect", "kiln"),
+            vt.compare({"a": 5, "b": 3}, {"a": 2, "b": 9}),
+        ]
         with tempfile.TemporaryDirectory() as folder:
             for number, result in enumerate(results):
                 path = Path(result.save(Path(folder, f"{number}.xlsx")))

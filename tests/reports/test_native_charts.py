@@ -24,9 +24,10 @@ class NativePareto(unittest.TestCase):
     def test_every_mark_stands_where_it_should(self) -> None:
         table = vt.pareto({"Pinhole": 88, "Warping": 61, "Edge chip": 44, "Scratch": 38})
         chart = self.chart(table)
-        self.assertEqual([one.name for one in chart.series],
-                         ["Vital few", "Useful many", "Cumulative", "Cutoff 80 %", "0 %", "20 %", "40 %", "60 %", "80 %",
-                          "100 %"])  # fmt: skip
+        self.assertEqual(
+            [one.name for one in chart.series],
+            ["Vital few", "Useful many", "Cumulative", "Cutoff 80 %", "0 %", "20 %", "40 %", "60 %", "80 %", "100 %"],
+        )
         vital, useful, line, cut, *scale = chart.series
         self.assertEqual(len({one.axes for one in chart.series}), 1)  # all on one axis of counts
         self.assertIsNone(chart.value_axis(line)["max"])
@@ -56,8 +57,10 @@ class NativePareto(unittest.TestCase):
             for cells, cached in ((one.value_cells, one.values), (one.category_cells, one.categories)):
                 sheet, _, area = cells.rpartition("!")
                 held = [row[0].value for row in book[sheet.strip("'")][area.replace("$", "")]]
-                self.assertEqual([None if value == "" else value for value in held],
-                                 [None if value == "" else value for value in cached])  # fmt: skip
+                self.assertEqual(
+                    [None if value == "" else value for value in held],
+                    [None if value == "" else value for value in cached],
+                )
         native = openpyxl.load_workbook(io.BytesIO(content))["Pareto"]._charts
         self.assertEqual(len(native), 1)
 
@@ -71,10 +74,13 @@ class NativeOthers(unittest.TestCase):
     def test_combinations_have_our_solved_scales(self) -> None:
         months = [f"2026-{n:02d}" for n in range(1, 7)]
         chart = vt.Chart(
-            months, [vt.Bars("Fired", [640, 590, 612, 655, 601, 622], unit="tiles"),
-                     vt.Line("Rejects", [4.2, 3.9, None, 4.4, 3.1, 3.0], axis="secondary", unit="%")],
+            months,
+            [
+                vt.Bars("Fired", [640, 590, 612, 655, 601, 622], unit="tiles"),
+                vt.Line("Rejects", [4.2, 3.9, None, 4.4, 3.1, 3.0], axis="secondary", unit="%"),
+            ],
             references=[vt.Reference(600, text="Goal")],
-        )  # fmt: skip
+        )
         [native] = native_charts(book_of(chart))
         named = {one.name.partition(" ")[0]: one for one in native.series}
         fired, rejects, goal = (named[name] for name in ("Fired", "Rejects", "Goal"))
@@ -116,16 +122,23 @@ class NativeOthers(unittest.TestCase):
             "areas": vt.Chart(months, [vt.Area("a", [1, 2, 3]), vt.Line("b", [3, 2, 1]), vt.Bars("c", [1, 1, 2])]),
             "flat": vt.tally({"a": 4, "b": 2}).chart(orientation="horizontal"),
             "both sides": vt.Chart(
-                months, [vt.Bars("a", [1, 2, 3]), vt.Bars("b", [30, 20, 10], axis="secondary"),
-                         vt.Line("c", [3, 2, 1]), vt.Line("d", [30, 20, 15], axis="secondary")],
+                months,
+                [
+                    vt.Bars("a", [1, 2, 3]),
+                    vt.Bars("b", [30, 20, 10], axis="secondary"),
+                    vt.Line("c", [3, 2, 1]),
+                    vt.Line("d", [30, 20, 15], axis="secondary"),
+                ],
             ),
             "one side": vt.Chart(
                 months, [vt.Bars("a", [1, 2, 3]), vt.Line("c", [3, 2, 1]), vt.Line("d", [30, 20, 15], axis="secondary")]
             ),
-            "panels": vt.pareto({"x": ["a", "b", "a", "a"], "k": ["1", "1", "2", "2"]}, "x", split="k").chart(panels=True),
+            "panels": vt.pareto({"x": ["a", "b", "a", "a"], "k": ["1", "1", "2", "2"]}, "x", split="k").chart(
+                panels=True
+            ),
             "drill": vt.pareto({"x": ["a", "b", "a", "a"], "k": ["1", "1", "2", "2"]}, drill=("k", "x")).chart(),
             "steps": vt.Chart(months, [vt.Steps("a", [1, 2, 3]), vt.Stems("b", [1, 2, 1])]),
-        }  # fmt: skip
+        }
         for name, chart in kinds.items():
             with self.subTest(name):
                 charts = native_charts(book_of(chart))

@@ -81,8 +81,15 @@ class Pages(unittest.TestCase):
     def test_few_pictures_are_committed(self) -> None:
         self.assertLess(len(list((DOCS / "screenshots").iterdir())), 20)
         self.assertEqual(list((DOCS.parent / "examples").rglob("*.png")), [])
-        self.assertEqual([path for path in DOCS.rglob("*.png") if path.parent.name not in ("screenshots", "made", "images", "thumb", "_images")
-                          and "_build" not in path.parts], [])  # fmt: skip
+        self.assertEqual(
+            [
+                path
+                for path in DOCS.rglob("*.png")
+                if path.parent.name not in ("screenshots", "made", "images", "thumb", "_images")
+                and "_build" not in path.parts
+            ],
+            [],
+        )
 
 
 class Running(unittest.TestCase):
@@ -97,10 +104,16 @@ class Running(unittest.TestCase):
 
     def test_a_page_that_says_what_is_not_so_is_wrong(self) -> None:
         for text, words in (
-            ("```console\n$ vantric scales 0:650 0:100\n```\n\n```text\nno such line\n```\n", "this is not shown: no such line"),
-            ("```console\n$ vantric pareto inspections.csv --by nothing | cat > a\n$ false\n```\n", "ends with status 1"),
+            (
+                "```console\n$ vantric scales 0:650 0:100\n```\n\n```text\nno such line\n```\n",
+                "this is not shown: no such line",
+            ),
+            (
+                "```console\n$ vantric pareto inspections.csv --by nothing | cat > a\n$ false\n```\n",
+                "ends with status 1",
+            ),
             ("```python\n1 / 0\n```\n", "ZeroDivisionError"),
-        ):  # fmt: skip
+        ):
             with self.assertRaisesRegex(WrongPageError, words):
                 self.page(text)
         self.page("```python\nprint(1)\n```\n\n```text\n1\n```\n")

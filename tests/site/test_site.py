@@ -10,15 +10,39 @@ from urllib.parse import unquote, urlsplit
 from docs.building.running import DOCS
 
 SITE = DOCS / "_build" / "html"
-PAGES = ("index.html", "start.html", "howto/index.html", "howto/rank-a-log.html", "howto/from-a-cluster.html", "gallery/index.html",
-         "gallery/1_pareto/plot_01_defects.html", "pareto.html", "certainty.html", "findings.html", "options.html", "reference/python.html",
-         "reference/made/commands.html", "reference/errors.html", "languages.html", "search.html")  # fmt: skip
+PAGES = (
+    "index.html",
+    "start.html",
+    "howto/index.html",
+    "howto/rank-a-log.html",
+    "howto/from-a-cluster.html",
+    "gallery/index.html",
+    "gallery/1_pareto/plot_01_defects.html",
+    "pareto.html",
+    "certainty.html",
+    "findings.html",
+    "options.html",
+    "reference/python.html",
+    "reference/made/commands.html",
+    "reference/errors.html",
+    "languages.html",
+    "search.html",
+)
 #: What people type -> a page that must be among the first found.
 ASKED = {
-    "total row": "howto/counts-with-a-total", "before after": "howto/before-and-after", "rate": "howto/rates-per-piece", "workbook": "howto/hand-it-over",
-    "database": "howto/from-a-database", "two-way": "howto/two-way-tables", "secondary axis": "axes", "german": "languages", "exit status": "reference/errors",
-    "cutoff": "pareto", "negative": "howto/negative-months", "many categories": "howto/many-categories",
-}  # fmt: skip
+    "total row": "howto/counts-with-a-total",
+    "before after": "howto/before-and-after",
+    "rate": "howto/rates-per-piece",
+    "workbook": "howto/hand-it-over",
+    "database": "howto/from-a-database",
+    "two-way": "howto/two-way-tables",
+    "secondary axis": "axes",
+    "german": "languages",
+    "exit status": "reference/errors",
+    "cutoff": "pareto",
+    "negative": "howto/negative-months",
+    "many categories": "howto/many-categories",
+}
 AMONG = 12
 
 

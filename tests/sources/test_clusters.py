@@ -13,14 +13,22 @@ from vantric.sources.engines.frames.sparkerrors import in_one_line
 class Urls(unittest.TestCase):
     def test_parts(self) -> None:
         for url, expected in (
-            ("spark://h:7077/?path=/d/*.parquet", ClusterUrl("spark://h:7077", (("h", 7077),), "/d/*.parquet", "parquet")),
+            (
+                "spark://h:7077/?path=/d/*.parquet",
+                ClusterUrl("spark://h:7077", (("h", 7077),), "/d/*.parquet", "parquet"),
+            ),
             ("spark://h?path=/d", ClusterUrl("spark://h", (("h", 7077),), "/d", "parquet")),
             ("spark://a:1,b:2", ClusterUrl("spark://a:1,b:2", (("a", 1), ("b", 2)))),
-            ("sc://h/?path=s3a://b/x+y%20z.csv.gz", ClusterUrl("sc://h", (("h", 15002),), "s3a://b/x+y z.csv.gz", "csv")),
-            ("sc://h:1/;token=t;use_ssl=true?path=/f?.json", ClusterUrl(
-                "sc://h:1/;token=t;use_ssl=true", (("h", 1),), "/f?.json", "json")),
+            (
+                "sc://h/?path=s3a://b/x+y%20z.csv.gz",
+                ClusterUrl("sc://h", (("h", 15002),), "s3a://b/x+y z.csv.gz", "csv"),
+            ),
+            (
+                "sc://h:1/;token=t;use_ssl=true?path=/f?.json",
+                ClusterUrl("sc://h:1/;token=t;use_ssl=true", (("h", 1),), "/f?.json", "json"),
+            ),
             ("SC://[::1]:5/?path=/x&format=ORC", ClusterUrl("sc://[::1]:5", (("::1", 5),), "/x", "orc")),
-        ):  # fmt: skip
+        ):
             with self.subTest(url):
                 self.assertTrue(is_cluster(url))
                 self.assertEqual(read_url(url), expected)
@@ -77,11 +85,16 @@ class Complaints(unittest.TestCase):
     def test_one_line_without_traces(self) -> None:
         kind = type("Py4JJavaError", (Exception,), {"__module__": "py4j.protocol"})
         for text, expected in (
-            ("An error occurred while calling o43.collect.\n: org.apache.spark.SparkException: Job aborted: no room\n\tat a.b",
-             "Spark says: Job aborted: no room"),
-            ("[DIVIDE_BY_ZERO] Division by zero. Use x. SQLSTATE: 22012; line 1", "Spark says: Division by zero. Use x"),
+            (
+                "An error occurred while calling o43.collect.\n: org.apache.spark.SparkException: Job aborted: no room\n\tat a.b",
+                "Spark says: Job aborted: no room",
+            ),
+            (
+                "[DIVIDE_BY_ZERO] Division by zero. Use x. SQLSTATE: 22012; line 1",
+                "Spark says: Division by zero. Use x",
+            ),
             ("", "Spark says: Py4JJavaError"),
-        ):  # fmt: skip
+        ):
             self.assertEqual(in_one_line(kind(text)), expected)
         self.assertIsNone(in_one_line(ValueError("x")))
 

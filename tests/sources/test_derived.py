@@ -66,17 +66,21 @@ class Orders(InFolder):
     def test_every_order(self) -> None:
         data = {"w": ["Tue", "Mon", "Wed"], "n": [5, 9, 7]}
         for order, wanted in (
-            ("given", ("Tue", "Mon", "Wed")), ("label", ("Mon", "Tue", "Wed")), ("frequency", ("Mon", "Wed", "Tue")),
-            ("calendar", ("Mon", "Tue", "Wed")), (("Wed", "Tue", "Mon"), ("Wed", "Tue", "Mon")),
-        ):  # fmt: skip
+            ("given", ("Tue", "Mon", "Wed")),
+            ("label", ("Mon", "Tue", "Wed")),
+            ("frequency", ("Mon", "Wed", "Tue")),
+            ("calendar", ("Mon", "Tue", "Wed")),
+            (("Wed", "Tue", "Mon"), ("Wed", "Tue", "Mon")),
+        ):
             self.assertEqual(vt.combine(data, "w", bars="n", order=order).categories, wanted)  # type: ignore[arg-type]
         numbers = {"w": ["10", "2", "7"], "n": [5, 9, 7]}
         self.assertEqual(vt.combine(numbers, "w", bars="n").categories, ("2", "7", "10"))
         self.assertEqual(vt.combine(numbers, "w", bars="n", order="given").categories, ("10", "2", "7"))
         for order, words in (
-            ("calendar", "order calendar is for months and weekdays"), (("10", "2"), "misses '7'"),
+            ("calendar", "order calendar is for months and weekdays"),
+            (("10", "2"), "misses '7'"),
             (("10", "2", "7", "7"), "twice"),
-        ):  # fmt: skip
+        ):
             with self.assertRaisesRegex(VantricError, words):
                 vt.combine(numbers, "w", bars="n", order=order)  # type: ignore[arg-type]
 

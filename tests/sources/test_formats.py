@@ -34,9 +34,22 @@ def written(folder: Path, name: str) -> dict[str, Path]:
     content = data_file(name)
     frame = pd.read_csv(io.BytesIO(content), dtype=str, keep_default_na=False, na_values=[""])
     numbers = pd.read_csv(io.BytesIO(content), keep_default_na=False, na_values=[""])
-    paths = {kind: folder / f"{Path(name).stem}.{kind}" for kind in (
-        "csv", "tsv", "json", "ndjson", "parquet", "xlsx", "ods", "csv.gz", "ndjson.gz", "utf16.csv", "latin1.csv"
-    )}  # fmt: skip
+    paths = {
+        kind: folder / f"{Path(name).stem}.{kind}"
+        for kind in (
+            "csv",
+            "tsv",
+            "json",
+            "ndjson",
+            "parquet",
+            "xlsx",
+            "ods",
+            "csv.gz",
+            "ndjson.gz",
+            "utf16.csv",
+            "latin1.csv",
+        )
+    }
     paths["csv"].write_bytes(content)
     frame.to_csv(paths["tsv"], sep="\t", index=False, lineterminator="\r\n")
     numbers.to_json(paths["json"], orient="records")
@@ -219,10 +232,17 @@ class Sheets(InFolder):
 
     def test_a_table_between_titles_and_total(self) -> None:
         path = self.book(
-            ["Orrinvale Tileworks"], ["Week 12", "by defect"], [], ["Defect", "Pieces", "Share"],
-            ["Pinhole", 88, 0.4], ["Warping", 61, 0.3], ["Total defects of print", 51, 0.3], ["TOTAL", 200, 1.0], [],
+            ["Orrinvale Tileworks"],
+            ["Week 12", "by defect"],
+            [],
+            ["Defect", "Pieces", "Share"],
+            ["Pinhole", 88, 0.4],
+            ["Warping", 61, 0.3],
+            ["Total defects of print", 51, 0.3],
+            ["TOTAL", 200, 1.0],
+            [],
             ["Source: the log"],
-        )  # fmt: skip
+        )
         tally = vt.tally(path, "Defect", count="Pieces")
         self.assertEqual(tally.as_dict(), {"Pinhole": 88, "Warping": 61, "Total defects of print": 51})
         self.assertIn("row 8 ('TOTAL') adds up the others and is left out", tally.origin.remarks[1].message)

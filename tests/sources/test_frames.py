@@ -107,8 +107,20 @@ class DaskOfArrow(CountingInEngines):
         return dd.from_pandas(arrow(rows).to_pandas(types_mapper=pd.ArrowDtype), npartitions=2)
 
 
-ENGINES = [Pandas, PandasOfArrow, Polars, PolarsLazy, Arrow, ArrowReader, ArrowDataset, Relation, Ibis, SqlFrame, Dask,
-           DaskOfArrow]  # fmt: skip
+ENGINES = [
+    Pandas,
+    PandasOfArrow,
+    Polars,
+    PolarsLazy,
+    Arrow,
+    ArrowReader,
+    ArrowDataset,
+    Relation,
+    Ibis,
+    SqlFrame,
+    Dask,
+    DaskOfArrow,
+]
 
 
 class EveryEngine(unittest.TestCase):
@@ -123,8 +135,15 @@ class EveryEngine(unittest.TestCase):
             for seed in range(3):
                 rows = random_rows(seed)
                 frame = engine().frame(rows)
-                for count, weight in (("whole", None), ("real", None), ("whole", "other"), ("whole", "real"),
-                                      ("other", "money"), ("money", "real"), ("whole", "whole")):  # fmt: skip
+                for count, weight in (
+                    ("whole", None),
+                    ("real", None),
+                    ("whole", "other"),
+                    ("whole", "real"),
+                    ("other", "money"),
+                    ("money", "real"),
+                    ("whole", "whole"),
+                ):
                     with self.subTest(engine=engine.__name__, seed=seed, count=count, weight=weight):
                         found = vt.tally(frame, "label", count=count, weight=weight)
                         close(self, found.as_dict(), exact(rows, "label", count, weight))

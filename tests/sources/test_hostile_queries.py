@@ -89,9 +89,15 @@ class Postgres(unittest.TestCase):
                 vt.tally(self.url, "defect", query=query)
 
     def test_queries_that_read(self) -> None:
-        for query in ("table sentinel", "/* so */ select * from sentinel;", "select 'a' as defect -- so",
-                      "select * from sentinel; -- it's so; and so", "select * from sentinel ; /* ; */ ; --",
-                      "values ('a')", "with x as (select 'a;' as defect, random()) select * from x"):  # fmt: skip
+        for query in (
+            "table sentinel",
+            "/* so */ select * from sentinel;",
+            "select 'a' as defect -- so",
+            "select * from sentinel; -- it's so; and so",
+            "select * from sentinel ; /* ; */ ; --",
+            "values ('a')",
+            "with x as (select 'a;' as defect, random()) select * from x",
+        ):
             with self.subTest(query=query):
                 by = "column1" if query.startswith("values") else "defect"
                 self.assertEqual(vt.tally(self.url, by, query=query).total, 1)
@@ -103,8 +109,15 @@ class Postgres(unittest.TestCase):
         self.assertEqual(vt.tally(self.url, "defect", count="n", table="sums").total, 2)
 
     def test_numbers_that_are_none(self) -> None:
-        for number in ("'NaN'::numeric", "'Infinity'::numeric", "'-Infinity'::numeric", "'NaN'::float8",
-                       "'Infinity'::float8", "'Infinity'::float4", "1e305::float8"):  # fmt: skip
+        for number in (
+            "'NaN'::numeric",
+            "'Infinity'::numeric",
+            "'-Infinity'::numeric",
+            "'NaN'::float8",
+            "'Infinity'::float8",
+            "'Infinity'::float4",
+            "1e305::float8",
+        ):
             query = f"select 'a' as defect, {number} as n union all select 'b', 1"
             for options in ({"count": "n"}, {"weight": "n"}, {"count": "n", "weight": "n"}):
                 with self.subTest(number=number, **options), self.assertRaisesRegex(VantricError, "column 'n'"):

@@ -153,10 +153,12 @@ class Bounds(InFolder):
         log = self.file("defect\nx\n", "log.csv")
         for arguments in (
             *(("tally", path, "--by", "x") for path in pipes.values()),
-            ("draw", pipes["a.toml"]), ("review", pipes["a.json"]), ("review", pipes["a.toml"]),
+            ("draw", pipes["a.toml"]),
+            ("review", pipes["a.json"]),
+            ("review", pipes["a.toml"]),
             ("tally", log, "--by", "defect", "--families", pipes["a.csv"]),
             ("tally", log, "--by", "defect", "--words-file", pipes["a.json"], "--out", "x.png"),
-        ):  # fmt: skip
+        ):
             with self.subTest(arguments=arguments):
                 found = subprocess.run(
                     [sys.executable, "-m", "vantric", *map(str, arguments)], capture_output=True, text=True, timeout=60
@@ -170,9 +172,12 @@ class Attacks(InFolder):
     def test_nested_conditions(self) -> None:
         log = self.file("defect,n\nCrack,2\n")
         for where in (
-            "case when n > 1 then " * 300 + "true" + " end" * 300, "(" * 9000 + "n > 1" + ")" * 9000,
-            "not " * 4000 + "(n > 1)", "abs(" * 400 + "n" + ")" * 400 + " > 1", "n > 1" + " + n" * 900,
-        ):  # fmt: skip
+            "case when n > 1 then " * 300 + "true" + " end" * 300,
+            "(" * 9000 + "n > 1" + ")" * 9000,
+            "not " * 4000 + "(n > 1)",
+            "abs(" * 400 + "n" + ")" * 400 + " > 1",
+            "n > 1" + " + n" * 900,
+        ):
             with self.subTest(where=where[:30]):
                 result = Result("tally", log, "--by", "defect", "--where", where)
                 self.assertIn(result.status, (0, 2))
@@ -250,10 +255,16 @@ class Signals(InFolder):
         for place, number in enumerate((signal.SIGINT, signal.SIGTERM, signal.SIGHUP) * 3):
             room = self.folder / f"room{place}"
             room.mkdir()
-            with subprocess.Popen(
-                [sys.executable, "-c", code, *works[place % 3]], env={**os.environ, "TMPDIR": str(room)},
-                stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, text=True,
-            ) as process, self.subTest(work=works[place % 3][1:], signal=number):  # fmt: skip
+            with (
+                subprocess.Popen(
+                    [sys.executable, "-c", code, *works[place % 3]],
+                    env={**os.environ, "TMPDIR": str(room)},
+                    stdout=subprocess.DEVNULL,
+                    stderr=subprocess.PIPE,
+                    text=True,
+                ) as process,
+                self.subTest(work=works[place % 3][1:], signal=number),
+            ):
                 time.sleep(0.6 + 0.17 * place)
                 process.send_signal(number)
                 start = time.monotonic()

@@ -156,9 +156,7 @@ class Files(InFolder):
     def test_labels_are_text_as_typed(self) -> None:
         path = self.file('defect,n\n007,1\n7,1\nNULL,1\n"a ""b"",\nc",1\n,1\n"",1\n  ,1\n x ,1\n=1+1,1\n')
         tally = vt.tally(path, "defect")
-        self.assertEqual(
-            tally.as_dict(), {"007": 1, "7": 1, "NULL": 1, 'a "b",\nc': 1, " x ": 1, "=1+1": 1}
-        )  # fmt: skip
+        self.assertEqual(tally.as_dict(), {"007": 1, "7": 1, "NULL": 1, 'a "b",\nc': 1, " x ": 1, "=1+1": 1})
         self.assertEqual((tally.missing.records, tally.origin.input_rows), (3, 9))
         self.assertEqual(tally.origin.source, str(path))
 

@@ -204,10 +204,13 @@ class Inputs(InFolder):
         log = self.file('[{"a": "x", "b": "y"}]', "log.json")
         before = log.read_bytes()
         for make in (
-            lambda: vt.tally(log, "a").save(log), lambda: vt.pareto(log, "a").save(log),
-            lambda: vt.crosstab(log, "a", "b").save(log), lambda: vt.pareto_chart(log, "a").save(log),
-            lambda: vt.compare(log, log, "a").save(log), lambda: vt.pareto(f"{self.folder}/l*.json", "a").save(log),
-        ):  # fmt: skip
+            lambda: vt.tally(log, "a").save(log),
+            lambda: vt.pareto(log, "a").save(log),
+            lambda: vt.crosstab(log, "a", "b").save(log),
+            lambda: vt.pareto_chart(log, "a").save(log),
+            lambda: vt.compare(log, log, "a").save(log),
+            lambda: vt.pareto(f"{self.folder}/l*.json", "a").save(log),
+        ):
             with self.assertRaisesRegex(VantricError, "is the source itself"):
                 make()
         self.assertEqual(log.read_bytes(), before)
@@ -221,9 +224,19 @@ class Inputs(InFolder):
         (inner / "link.csv").symlink_to(self.folder / "log.csv")
         (inner / "families.csv").symlink_to(self.folder / "log.csv")
         text = '{"format": "vantric/chart", "version": 1, "kind": "pareto", "data": {"source": %s}, "counting": {"by": "defect"%s}}'
-        outside = [f'"{self.folder}/log.csv"', '"../log.csv"', '"below/../../log.csv"', '"link.csv"', '"*.csv"', '"../*.csv"',
-                   f'"sqlite:///{self.folder}/x.db"', '"SQLITE:///x.db"', '"postgresql+psycopg://h/d"', '"/**/*.csv"',
-                   '["log.csv", "../log.csv"]']  # fmt: skip
+        outside = [
+            f'"{self.folder}/log.csv"',
+            '"../log.csv"',
+            '"below/../../log.csv"',
+            '"link.csv"',
+            '"*.csv"',
+            '"../*.csv"',
+            f'"sqlite:///{self.folder}/x.db"',
+            '"SQLITE:///x.db"',
+            '"postgresql+psycopg://h/d"',
+            '"/**/*.csv"',
+            '["log.csv", "../log.csv"]',
+        ]
         for source in outside:
             path = inner / "c.json"
             path.write_text(text % (source, ""))
@@ -275,9 +288,12 @@ class Signals(InFolder):
                 "from vantric.cli import main; main(['tally', '-', '--by', 'defect'])"
             )  # whatever this suite's own caller ignores
             with subprocess.Popen(
-                [sys.executable, "-c", code], env=environment,
-                stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE,
-            ) as process:  # fmt: skip
+                [sys.executable, "-c", code],
+                env=environment,
+                stdin=subprocess.PIPE,
+                stdout=subprocess.PIPE,
+                stderr=subprocess.PIPE,
+            ) as process:
                 assert process.stdin is not None
                 assert process.stderr is not None
                 process.stdin.write(b"defect\n" + b"a\n" * 100_000)  # and no end: it waits for more

@@ -104,10 +104,14 @@ class Street(unittest.TestCase):
     def test_no_two_modules_import_each_other_on_any_way(self) -> None:
         files = dict(modules())
         graph = {
-            module: {full for imported, name in imports_of(path) for full in (f"{imported}.{name}", imported)
-                     if full in files and full != module}
+            module: {
+                full
+                for imported, name in imports_of(path)
+                for full in (f"{imported}.{name}", imported)
+                if full in files and full != module
+            }
             for module, path in files.items()
-        }  # fmt: skip
+        }
         for package in [name for name, path in files.items() if path.name == "__init__.py"]:
             graph.pop(package)  # it names what lies in it
         while True:
@@ -190,9 +194,10 @@ class Street(unittest.TestCase):
         tree = ast.parse((ROOT / "__init__.py").read_text(encoding="utf-8"))
         typed = {
             alias.name: str(node.module).removeprefix("vantric.")
-            for node in ast.walk(tree) if isinstance(node, ast.ImportFrom) and str(node.module).startswith("vantric.")
+            for node in ast.walk(tree)
+            if isinstance(node, ast.ImportFrom) and str(node.module).startswith("vantric.")
             for alias in node.names
-        }  # fmt: skip
+        }
         self.assertEqual(typed, vantric._HOMES)
 
     def test_no_file_has_the_name_of_a_public_function(self) -> None:

@@ -43,8 +43,17 @@ class Masking(unittest.TestCase):
                 self.assertNotIn("sEcReT", shown, url)
 
     def test_what_is_no_secret_stays(self) -> None:
-        for name in ("logs/*.csv", "a b.csv", "C:/x/y.csv", "sqlite:////abs/x.db?mode=ro", "-", "key=1/part.parquet",
-                     "postgresql://u@host:5432/base?sslmode=require", "2026-01-05 a@b.csv", "a:b.csv"):  # fmt: skip
+        for name in (
+            "logs/*.csv",
+            "a b.csv",
+            "C:/x/y.csv",
+            "sqlite:////abs/x.db?mode=ro",
+            "-",
+            "key=1/part.parquet",
+            "postgresql://u@host:5432/base?sslmode=require",
+            "2026-01-05 a@b.csv",
+            "a:b.csv",
+        ):
             self.assertEqual((masked(name), without_secrets(name)), (name, name))
 
 

@@ -43,8 +43,14 @@ class CodePages(InFolder):
     def test_words_never_fail_on_a_console_of_any_code_page(self) -> None:
         log = self.file("Wada\nŁódź\n不良\nŁódź\n", "log.csv")
         for encoding in ("cp1252", "cp932", "utf-16"):
-            for command in (("pareto", log, "--by", "Wada"), ("columns", log), ("help", "cutoff"), ("pareto", log, "--by", "Wada", "--language", "ru"),
-                            ("pareto", log, "--by", "Łodź"), ("--help",)):  # fmt: skip
+            for command in (
+                ("pareto", log, "--by", "Wada"),
+                ("columns", log),
+                ("help", "cutoff"),
+                ("pareto", log, "--by", "Wada", "--language", "ru"),
+                ("pareto", log, "--by", "Łodź"),
+                ("--help",),
+            ):
                 found = self.run_in(encoding, *command)
                 self.assertIn(found.returncode, (0, 2), found.stderr)
                 self.assertNotIn(b"Traceback", found.stderr)

@@ -20,8 +20,10 @@ class Depths(InFolder):
             for arguments in (
                 ("tally", log, "--by", "defect", "--families", path),
                 ("tally", log, "--by", "defect", "--words-file", path, "--out", "a.png"),
-                ("draw", path), ("review", path), ("tally", path, "--by", "a"),
-            ):  # fmt: skip
+                ("draw", path),
+                ("review", path),
+                ("tally", path, "--by", "a"),
+            ):
                 with self.subTest(arguments=arguments):
                     result = Result(*arguments)
                     self.assertEqual((result.status, result.err.count("\n")), (2, 1), result.err[-300:])
@@ -93,16 +95,21 @@ class Frames(unittest.TestCase):
 
         twice = pd.DataFrame([[1, 2]], columns=["a", "a"])
         for make in (
-            lambda: twice, lambda: pl.scan_parquet("/nothing/*.parquet"), lambda: pl.scan_csv("/nothing/x.csv"),
+            lambda: twice,
+            lambda: pl.scan_parquet("/nothing/*.parquet"),
+            lambda: pl.scan_csv("/nothing/x.csv"),
             lambda: pl.LazyFrame({"b": ["x"]}).select(pl.col("nothing").alias("a")),
             lambda: pl.LazyFrame({"b": ["x"]}).select(pl.col("b").cast(pl.Int64).alias("a")),
-            lambda: duckdb.sql("select error('boom') as a"), lambda: duckdb.sql("select 1 as a, 2 as a"),
-        ):  # fmt: skip
+            lambda: duckdb.sql("select error('boom') as a"),
+            lambda: duckdb.sql("select 1 as a, 2 as a"),
+        ):
             frame = make()
             works: tuple[Callable[[Any], object], ...] = (
-                lambda data: vt.pareto(data, "a"), lambda data: vt.crosstab(data, "a", "a"),
-                lambda data: vt.aggregate(data, "a", {"n": "count"}), lambda data: vt.combine(data, x="a", bars="a"),
-            )  # fmt: skip
+                lambda data: vt.pareto(data, "a"),
+                lambda data: vt.crosstab(data, "a", "a"),
+                lambda data: vt.aggregate(data, "a", {"n": "count"}),
+                lambda data: vt.combine(data, x="a", bars="a"),
+            )
             for work in works:
                 with self.assertRaises(VantricError) as caught:
                     work(frame)

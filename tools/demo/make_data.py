@@ -89,9 +89,11 @@ def _chart(page: Any, title: str, last: int) -> Any:
 _START = 20261104
 #: File -> what makes its bytes.
 MADE: dict[str, Callable[[Random], bytes]] = {
-    "kiln_sheets.xlsx": kiln_sheets, "scrap_years.xlsx": scrap_years, "rework_costs.csv": rework_costs,
+    "kiln_sheets.xlsx": kiln_sheets,
+    "scrap_years.xlsx": scrap_years,
+    "rework_costs.csv": rework_costs,
     "flawed_book.xlsx": flawed_book,
-}  # fmt: skip
+}
 _RECORDS = 4000
 _FIRST_DAY, _DAYS = date(2025, 11, 1), 365
 
@@ -127,13 +129,24 @@ _KILNS = (("Kiln 1", 21.0), ("Kiln 2", 34.0), ("Kiln 3", 17.0), ("Kiln 4", 28.0)
 _SHIFTS = (("Early", 40.0), ("Late", 35.0), ("Night", 25.0))
 _PRODUCTS = (("Terra 30x30", 34.0), ("Slate 60x60", 28.0), ("Mosaic 5x5", 15.0), ("Plank 20x120", 23.0))
 _ANSWERS = (
-    ("Strongly disagree", 8.0), ("Disagree", 17.0), ("Neither", 24.0), ("Agree", 33.0), ("Strongly agree", 18.0),
-)  # fmt: skip
+    ("Strongly disagree", 8.0),
+    ("Disagree", 17.0),
+    ("Neither", 24.0),
+    ("Agree", 33.0),
+    ("Strongly agree", 18.0),
+)
 _STATEMENTS = ("I know the defect targets", "Scrap is recorded the same day", "The checklists help me")
 _CREWS = (
-    ("Kiln loading", 2400), ("Glazing line", 1850), ("Pressing", 1600), ("Sorting and packing", 980),
-    ("Drying", 310), ("Mould shop", 145), ("Laboratory", 62), ("Night relief", 18), ("First aid", 2),
-)  # fmt: skip
+    ("Kiln loading", 2400),
+    ("Glazing line", 1850),
+    ("Pressing", 1600),
+    ("Sorting and packing", 980),
+    ("Drying", 310),
+    ("Mould shop", 145),
+    ("Laboratory", 62),
+    ("Night relief", 18),
+    ("First aid", 2),
+)
 
 
 class _Dice:

@@ -13,8 +13,16 @@ from vantric.reports.untimed import alike
 _MADE = datetime(2026, 4, 1)
 _DEFECTS = ("Pinhole", "Edge chip", "Warping", "Glaze crawl", "Shade variation", "Press crack")
 _KILNS = ("Kiln 1", "Kiln 2", "Kiln 3")
-_COSTS = (("Riß", 410.0), ("Verzug", 655.5), ("Nadelstich", 1284.75), ("Kantenschaden", 940.25),
-          ("Farbabweichung", 388.0), ("Glasurfehler", 1730.4), ("Pressfehler", 212.6), ("Kratzer", 96.9))  # fmt: skip
+_COSTS = (
+    ("Riß", 410.0),
+    ("Verzug", 655.5),
+    ("Nadelstich", 1284.75),
+    ("Kantenschaden", 940.25),
+    ("Farbabweichung", 388.0),
+    ("Glasurfehler", 1730.4),
+    ("Pressfehler", 212.6),
+    ("Kratzer", 96.9),
+)
 
 
 def kiln_sheets(dice: Random) -> bytes:

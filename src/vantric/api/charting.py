@@ -53,9 +53,13 @@ def tally(data: Any, by: str | None = None, **options: Unpack[TallyOptions]) -> 
 
 @shows(Counting, Opening)
 def crosstab(
-    data: Any, by: str, split: str | None = None, *, split_columns: Sequence[str] | str = (),
+    data: Any,
+    by: str,
+    split: str | None = None,
+    *,
+    split_columns: Sequence[str] | str = (),
     **options: Unpack[TallyOptions],
-) -> Crosstab:  # fmt: skip
+) -> Crosstab:
     """Count records by two columns.
 
     Parameters
@@ -112,7 +116,7 @@ def aggregate(
     wanted = [
         {"what": f"{text}={name}" if ":" in text else text if text == "count" else f"{text}:{name}={name}"}
         for name, text in measures.items()
-    ]  # fmt: skip
+    ]
     axis = {"x": by, **({"period": period} if period else {})}
     return found._made_by(Recipe.of("combine", data, opening, {"combine": {**axis, "series": wanted}}))
 
@@ -147,10 +151,16 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -
 
 @shows(Counting, Opening)
 def compare(
-    before: Any, after: Any, by: str | None = None, *, names: Sequence[str] = ("Before", "After"),
-    per: Sequence[float | str] | float | str | None = None, per_units: float = 1, per_name: str | None = None,
+    before: Any,
+    after: Any,
+    by: str | None = None,
+    *,
+    names: Sequence[str] = ("Before", "After"),
+    per: Sequence[float | str] | float | str | None = None,
+    per_units: float = 1,
+    per_name: str | None = None,
     **options: Unpack[TallyOptions],
-) -> Comparison:  # fmt: skip
+) -> Comparison:
     """Set two tallies of the same categories side by side.
 
     Parameters

@@ -23,7 +23,7 @@ from vantric.sources.tallying.combining import Combining, combine
 
 def with_gap(
     measures: Measures, sides: tuple[str, str], look: CombinationLook, *, ranked: bool, unit: str
-) -> tuple[Measures, list[Series]]:  # fmt: skip
+) -> tuple[Measures, list[Series]]:
     """Return planned and achieved with difference and percent, and their bars.
 
     Parameters
@@ -56,9 +56,14 @@ def with_gap(
     origin = replace(measures.origin, remarks=remarks)
     names = (*sides, "difference", f"percent of {sides[0]}")
     made = replace(
-        measures, categories=tuple(order), names=names, values=(*found, *more), units=(unit, unit, unit, "%"),
-        about=gap.sentence(), origin=origin,
-    )  # fmt: skip
+        measures,
+        categories=tuple(order),
+        names=names,
+        values=(*found, *more),
+        units=(unit, unit, unit, "%"),
+        about=gap.sentence(),
+        origin=origin,
+    )
     return made, gap_series(gap, order, look, unit=unit)
 
 

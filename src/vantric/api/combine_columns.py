@@ -23,11 +23,21 @@ Wanted = str | Sequence[str]
 
 @shows(Categories, CombinationLook, Opening)
 def combine(
-    data: Any, x: str, *, bars: Wanted = (), line: Wanted = (), area: Wanted = (), points: Wanted = (),
-    stems: Wanted = (), steps: Wanted = (), secondary: Wanted = (), units: Mapping[str, str] | None = None,
+    data: Any,
+    x: str,
+    *,
+    bars: Wanted = (),
+    line: Wanted = (),
+    area: Wanted = (),
+    points: Wanted = (),
+    stems: Wanted = (),
+    steps: Wanted = (),
+    secondary: Wanted = (),
+    units: Mapping[str, str] | None = None,
     labels: SeriesLabels | Mapping[str, SeriesLabels] | None = None,
-    series: Mapping[str, Mapping[str, Any]] | None = None, **options: Unpack[CombineOptions],
-) -> Chart:  # fmt: skip
+    series: Mapping[str, Mapping[str, Any]] | None = None,
+    **options: Unpack[CombineOptions],
+) -> Chart:
     """Set columns of a source side by side as bars, lines and other series on one category axis and two value axes.
 
     Parameters

@@ -54,9 +54,14 @@ def gap(
 
 
 def relate(
-    one: Any, other: Any, *, names: Sequence[str] = ("the one", "the other"), level: float = 0.95,
-    in_time: bool = False, period: Period | None = None,
-) -> Relation:  # fmt: skip
+    one: Any,
+    other: Any,
+    *,
+    names: Sequence[str] = ("the one", "the other"),
+    level: float = 0.95,
+    in_time: bool = False,
+    period: Period | None = None,
+) -> Relation:
     """Say whether two series go together, and how sure that is.
 
     Parameters
@@ -87,9 +92,13 @@ def relate(
     """
     first, second = names
     return relation_of(
-        _values(one, first), _values(other, second), names=(first, second), level=level, in_time=in_time,
+        _values(one, first),
+        _values(other, second),
+        names=(first, second),
+        level=level,
+        in_time=in_time,
         period=period,
-    )  # fmt: skip
+    )
 
 
 def _values(values: Any, name: str) -> tuple[float, ...]:

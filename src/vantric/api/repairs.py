@@ -58,9 +58,7 @@ def repaired(raw: RawSheet, target: Path, *, base: float | None = None) -> Repai
     return Repaired(make(raw, found), found)
 
 
-def repaired_workbook(
-    path: Path, opening: Opening, target: Path, *, base: float | None = None
-) -> Repaired | None:  # fmt: skip
+def repaired_workbook(path: Path, opening: Opening, target: Path, *, base: float | None = None) -> Repaired | None:
     """Return a workbook with the right numbers in every table; None if nothing is to be changed.
 
     Raises

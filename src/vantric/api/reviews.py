@@ -182,9 +182,14 @@ def review_book(path: Path, opening: Opening, base: float | None = None) -> Revi
 
 
 def review_sheet(
-    data: Any, by: str, count: str, percent: str | None, cumulative: str | None, opening: Opening,
+    data: Any,
+    by: str,
+    count: str,
+    percent: str | None,
+    cumulative: str | None,
+    opening: Opening,
     base: float | None = None,
-) -> Reviewed:  # fmt: skip
+) -> Reviewed:
     """Review the arithmetic of a sheet made elsewhere, cell by cell."""
     return Reviewed(tuple(check_sheet(based(sheet_of(data, by, count, percent, cumulative, opening).table, base))))
 

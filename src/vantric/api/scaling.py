@@ -14,9 +14,7 @@ if TYPE_CHECKING:
 
 
 @shows(Scaling)
-def align(
-    primary: tuple[float, float], secondary: tuple[float, float], **options: Unpack[ScalingOptions]
-) -> ScalePair:  # fmt: skip
+def align(primary: tuple[float, float], secondary: tuple[float, float], **options: Unpack[ScalingOptions]) -> ScalePair:
     """Scale two value axes together.
 
     Parameters

@@ -86,8 +86,11 @@ def spreads_from(table: ParetoTable, sure: Certainty) -> Spreads:
         ends[table.rest_label] = (unit * sure.rest[0], unit * sure.rest[1])
     elif len(table.folded):
         ends[table.rest_label] = (float(table.rows[-1].frequency),) * 2
-    band = [(unit * row.even_low, unit * row.even_high) for row in sure.rows
-            if row.even_low is not None and row.even_high is not None]  # fmt: skip
+    band = [
+        (unit * row.even_low, unit * row.even_high)
+        for row in sure.rows
+        if row.even_low is not None and row.even_high is not None
+    ]
     return Spreads(ends, tuple(band) if len(band) == len(sure.rows) else ())
 
 

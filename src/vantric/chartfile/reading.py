@@ -18,13 +18,24 @@ from vantric.regular import content_of, reason_of
 
 _AXES = ("primary", "secondary")
 _NAMES = {
-    "colours": "colors", "colour": "color", "before_number": "prefix", "after_number": "suffix", "points": "line_at",
-    "dates": "date", "before": "prefix", "after": "suffix", "percent": "percent_sign",
-}  # fmt: skip
+    "colours": "colors",
+    "colour": "color",
+    "before_number": "prefix",
+    "after_number": "suffix",
+    "points": "line_at",
+    "dates": "date",
+    "before": "prefix",
+    "after": "suffix",
+    "percent": "percent_sign",
+}
 _VALUES = {
-    ("orientation", "upright"): "vertical", ("orientation", "lying"): "horizontal", ("title_place", "centre"): "center",
-    ("points", "centre"): "center", ("labels", "frequency"): "value", ("order", "value"): "frequency",
-}  # fmt: skip
+    ("orientation", "upright"): "vertical",
+    ("orientation", "lying"): "horizontal",
+    ("title_place", "centre"): "center",
+    ("points", "centre"): "center",
+    ("labels", "frequency"): "value",
+    ("order", "value"): "frequency",
+}
 
 
 #: Section -> names of the second edition, and what they are called now.

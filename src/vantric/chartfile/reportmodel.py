@@ -23,9 +23,10 @@ class Heading(Options):
     title: str = option("Report", "The title of the page.")
     text: str = option("", "Markdown below the title.")
     previous: str | Mapping[str, str] | None = option(
-        None, "What sections are compared with: the last report as .json, a file of data, the name of a source, or for "
+        None,
+        "What sections are compared with: the last report as .json, a file of data, the name of a source, or for "
         "each source the name of the one that it is compared with.",
-    )  # fmt: skip
+    )
 
 
 class SectionHead(Options):
@@ -33,8 +34,9 @@ class SectionHead(Options):
 
     title: str | None = option(None, "In place of the chart's own title.")
     text: str = option("", "Markdown above the chart.")
-    data: str | tuple[str, ...] | None = option(None, "The name of a source; two for a comparison. The only source if "
-                                                "not given.")  # fmt: skip
+    data: str | tuple[str, ...] | None = option(
+        None, "The name of a source; two for a comparison. The only source if not given."
+    )
     where: str | None = option(None, "A condition on top of those of the source.")
 
 

@@ -71,8 +71,9 @@ def report_of(found: Any, shown: str) -> ReportFile:
     for name in found:
         if name not in _HEAD:
             raise _at(unknown(ChartFileError, f"a report has no key '{name}'", name, _HEAD), name)
-    heading = _within((), lambda: read_section({name: found[name] for name in known_options(Heading) if name in found},
-                                               Heading, ""))  # fmt: skip
+    heading = _within(
+        (), lambda: read_section({name: found[name] for name in known_options(Heading) if name in found}, Heading, "")
+    )
     shared = _shared(_table(found.get("shared", {}), "shared"))
     sources = _sources(_table(found.get("sources", {}), "sources"), shared.get("data", {}))
     listed = found.get("sections", [])
@@ -149,8 +150,11 @@ def joined_conditions(given: Sequence[str]) -> str:
 
 def _merged(shared: Mapping[str, Any], own: Mapping[str, Any]) -> dict[str, Any]:
     """Return a table over one that is shared, key by key."""
-    both = {name: {**shared[name], **value} for name, value in own.items()
-            if isinstance(value, Mapping) and isinstance(shared.get(name), Mapping)}  # fmt: skip
+    both = {
+        name: {**shared[name], **value}
+        for name, value in own.items()
+        if isinstance(value, Mapping) and isinstance(shared.get(name), Mapping)
+    }
     return {**shared, **own, **both}
 
 
@@ -203,7 +207,7 @@ def _own_table(part: Mapping[str, Any], name: str, options: Any, shared: Mapping
 
 def _named_sources(
     part: Mapping[str, Any], kind: str, head: SectionHead, sources: Mapping[str, Data]
-) -> tuple[str, ...]:  # fmt: skip
+) -> tuple[str, ...]:
     if "data" not in SHAPES[KINDS[kind]].sections:
         if head.data is not None or head.where is not None:
             name = "data" if head.data is not None else "where"

@@ -41,6 +41,9 @@ def run(source: str, given: Given) -> None:
 
 
 command = made(
-    "columns", run, [SOURCE], (Opening, TextOrJson),
+    "columns",
+    run,
+    [SOURCE],
+    (Opening, TextOrJson),
     examples=("columns inspections.csv", "columns firings.csv --format json"),
-)  # fmt: skip
+)

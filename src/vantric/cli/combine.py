@@ -36,8 +36,9 @@ class Drawn(Options, section="What is drawn"):
     line: tuple[str, ...] = _drawn("line")
     points: tuple[str, ...] = _drawn("points")
     secondary: tuple[str, ...] = option((), "A series on the secondary axis, by its name.", metavar="NAME")
-    relate: tuple[str, ...] = option((), "Say whether two series go together, and how sure that is.",
-                                     metavar="NAME,NAME", read=read_names)  # fmt: skip
+    relate: tuple[str, ...] = option(
+        (), "Say whether two series go together, and how sure that is.", metavar="NAME,NAME", read=read_names
+    )
 
 
 def run(source: str, given: Given) -> int:
@@ -56,9 +57,16 @@ def run(source: str, given: Given) -> int:
     look = combination.shown(look, given)
 
     return run_command(
-        "combine", source, opening, {"combination": combination, "chart": look}, outputs, reviewing,
-        inputs=(given.get("words_file"),), check=lambda chart: relations_in(chart, drawn.relate), relate=drawn.relate,
-    )  # fmt: skip
+        "combine",
+        source,
+        opening,
+        {"combination": combination, "chart": look},
+        outputs,
+        reviewing,
+        inputs=(given.get("words_file"),),
+        check=lambda chart: relations_in(chart, drawn.relate),
+        relate=drawn.relate,
+    )
 
 
 def _as_typed(drawn: Drawn) -> tuple[tuple[str, str], ...]:
@@ -69,11 +77,14 @@ def _as_typed(drawn: Drawn) -> tuple[tuple[str, str], ...]:
 
 
 command = made(
-    "combine", run, [SOURCE], (Categories, Drawn, CombinationLook, *SERIES, Opening, WordsFile, Outputs, Reviewing),
+    "combine",
+    run,
+    [SOURCE],
+    (Categories, Drawn, CombinationLook, *SERIES, Opening, WordsFile, Outputs, Reviewing),
     named=NAMED,
     first="x bars line area period secondary unit together labels out",
     examples=(
         "combine firings.csv --x month --bars first_firing --line percent:rejected/first_firing=Rejected",
         "combine crews.csv --x crew --bars planned_hours --bars achieved_hours --reference 2000=Limit --out crews.png",
     ),
-)  # fmt: skip
+)

@@ -35,11 +35,13 @@ def run(sources: tuple[str, ...], given: Given) -> int:
 
 
 command = made(
-    "compare", run, [FileArgument(["sources"], nargs=-1, required=True, metavar="SOURCE [SOURCE]")],
+    "compare",
+    run,
+    [FileArgument(["sources"], nargs=-1, required=True, metavar="SOURCE [SOURCE]")],
     (Counting, Opening, Sides, TableLook, WordsFile, Outputs, Reviewing),
     first="by count split before after per where labels out format",
     examples=(
         "compare inspections.csv --by defect --split shift --before Early --after Night",
         "compare inspections.csv inspections.csv --by kiln --per pieces --out kilns.png",
     ),
-)  # fmt: skip
+)

@@ -57,8 +57,11 @@ class _Shell(ShellComplete):
         flag, sign, value = incomplete.partition("=")
         if sign and flag.startswith("--"):
             found = super().get_completions([*args, flag], value)
-            return [CompletionItem(f"{flag}={one.value}", type=one.type, help=one.help) for one in found
-                    if one.type != "file"]  # fmt: skip
+            return [
+                CompletionItem(f"{flag}={one.value}", type=one.type, help=one.help)
+                for one in found
+                if one.type != "file"
+            ]
         return super().get_completions(args, incomplete)
 
     def format_completion(self, item: CompletionItem) -> str:

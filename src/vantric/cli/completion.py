@@ -89,6 +89,9 @@ def _add_line(start: Path, line: str) -> bool:
 
 
 command = made(
-    "completion", run, [WordArgument(["shell"], SHELLS, required=False, metavar="[SHELL]")], (Installing,),
+    "completion",
+    run,
+    [WordArgument(["shell"], SHELLS, required=False, metavar="[SHELL]")],
+    (Installing,),
     examples=("completion --install", "completion zsh"),
-)  # fmt: skip
+)

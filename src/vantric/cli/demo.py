@@ -27,8 +27,9 @@ _TOLD = ("wrote ", "vantric: ")
 class Place(Options, section="What is written"):
     """Where the demo goes."""
 
-    to: Path = option(Path("vantric-demo"), "The folder for the data and the results; created if it does not exist.",
-                      metavar="DIR")  # fmt: skip
+    to: Path = option(
+        Path("vantric-demo"), "The folder for the data and the results; created if it does not exist.", metavar="DIR"
+    )
 
 
 def run(given: Given) -> None:

@@ -40,9 +40,12 @@ class Pictures(Options, section="What is written"):
     """Where pictures go."""
 
     out: tuple[Path, ...] = option(
-        (), "Write a file by its ending: .png .svg .pdf a picture; .html a page, .xlsx a workbook, .pptx a slide and "
-        ".md a text with chart and table.", metavar="FILE", short="-o",
-    )  # fmt: skip
+        (),
+        "Write a file by its ending: .png .svg .pdf a picture; .html a page, .xlsx a workbook, .pptx a slide and "
+        ".md a text with chart and table.",
+        metavar="FILE",
+        short="-o",
+    )
 
 
 def _print_schema(context: click.Context, parameter: click.Parameter, value: bool) -> None:
@@ -108,11 +111,20 @@ def run(chart_file: Path, given: Given) -> None:
         tell_left_out(plans)
 
 
-_SCHEMA = click.Option(["--schema"], is_flag=True, is_eager=True, expose_value=False, callback=_print_schema,
-                       help="Print the JSON Schema of chart files, and do nothing else.")  # fmt: skip
+_SCHEMA = click.Option(
+    ["--schema"],
+    is_flag=True,
+    is_eager=True,
+    expose_value=False,
+    callback=_print_schema,
+    help="Print the JSON Schema of chart files, and do nothing else.",
+)
 command = made(
-    "draw", run, [click.Argument(["chart_file"], type=click.Path(path_type=Path), metavar="CHARTFILE")],
-    (Redrawn, Look, WordsFile, FileReading, Pictures), more=(_SCHEMA,),
+    "draw",
+    run,
+    [click.Argument(["chart_file"], type=click.Path(path_type=Path), metavar="CHARTFILE")],
+    (Redrawn, Look, WordsFile, FileReading, Pictures),
+    more=(_SCHEMA,),
     first="source out theme size font title orientation show-numbers color word",
     examples=("draw firings.toml --out firings.png", "draw firings.toml --theme dark --size 1000x700 -o firings.svg"),
-)  # fmt: skip
+)

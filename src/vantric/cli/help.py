@@ -147,9 +147,12 @@ def _command(command: Command) -> str:
 def _code(code: Code) -> str:
     lines = [f"{code.name} ({code.severity})", ""]
     for head, said in (
-        ("What it says", code.example), ("Fix", code.fix), ("It is said for", code.fires),
-        ("And not for", code.silent), ("Why so severe", code.why),
-    ):  # fmt: skip
+        ("What it says", code.example),
+        ("Fix", code.fix),
+        ("It is said for", code.fires),
+        ("And not for", code.silent),
+        ("Why so severe", code.why),
+    ):
         lines += textwrap.wrap(f"{head}: {said}", _width(), subsequent_indent="  ") if said else []
     return "\n".join(lines) + "\n"
 
@@ -185,7 +188,10 @@ def _options(name: str) -> str:
 
 
 command = made(
-    "help", run, [WordArgument(["topic"], _words, nargs=-1, metavar="[TOPIC]")], (),
+    "help",
+    run,
+    [WordArgument(["topic"], _words, nargs=-1, metavar="[TOPIC]")],
+    (),
     examples=("help cutoff", "help --read-numbers"),
-)  # fmt: skip
+)
 command.context_settings["ignore_unknown_options"] = True  # vantric help --keep

@@ -20,15 +20,30 @@ ALL = "vantric.all"
 Run = Callable[..., int | None]
 SOURCE = FileArgument(["source"])
 #: The sections at the end of a help, in their order.
-_LAST = ("What the chart shows", "How the chart looks", "What the chart says", "How series look",
-         "How the chart writes numbers", "What is written", "What is said", "Others")  # fmt: skip
+_LAST = (
+    "What the chart shows",
+    "How the chart looks",
+    "What the chart says",
+    "How series look",
+    "How the chart writes numbers",
+    "What is written",
+    "What is said",
+    "Others",
+)
 _RANGE = re.compile(r"-[\d.]")
 
 
 def made(
-    name: str, run: Run, arguments: Sequence[click.Argument], kinds: Sequence[type], *, examples: Sequence[str],
-    first: str = "", named: Iterable[str] = (), more: Sequence[click.Option] = (),
-) -> click.Command:  # fmt: skip
+    name: str,
+    run: Run,
+    arguments: Sequence[click.Argument],
+    kinds: Sequence[type],
+    *,
+    examples: Sequence[str],
+    first: str = "",
+    named: Iterable[str] = (),
+    more: Sequence[click.Option] = (),
+) -> click.Command:
     """Return a command.
 
     Parameters
@@ -61,8 +76,14 @@ def made(
 
 
 def _help_all() -> click.Option:
-    return click.Option(["--help-all"], is_flag=True, is_eager=True, expose_value=False, callback=_show_all,
-                        help="Show every option, by section.")  # fmt: skip
+    return click.Option(
+        ["--help-all"],
+        is_flag=True,
+        is_eager=True,
+        expose_value=False,
+        callback=_show_all,
+        help="Show every option, by section.",
+    )
 
 
 def _show_all(context: click.Context, parameter: click.Parameter, value: bool) -> None:
@@ -111,9 +132,10 @@ class Command(click.Command):
         """Move ranges that begin with a minus behind all options, so that they are not taken for one."""
         takes = self._takes(ctx)
         moved = [
-            at for at, arg in enumerate(args) if _RANGE.match(arg) and ":" in arg and args[at - 1 : at] != ["--"]
-            and not (at and args[at - 1] in takes)
-        ]  # fmt: skip
+            at
+            for at, arg in enumerate(args)
+            if _RANGE.match(arg) and ":" in arg and args[at - 1 : at] != ["--"] and not (at and args[at - 1] in takes)
+        ]
         if not moved or "--" in args:
             return args
         plain = [arg for at, arg in enumerate(args) if not (at in moved or _is_argument(args, at, takes))]
@@ -141,8 +163,9 @@ class Command(click.Command):
         formatter.write(f"\nAll options, by what they are for: vantric {self.name} --help-all, or one part of them:\n")
         with formatter.indentation():
             words = {title: word for word, title in SECTIONS.items()}
-            formatter.write_dl([(f"vantric help {words[title]}", _counted(title, options))
-                                for title, options in sections.items()])  # fmt: skip
+            formatter.write_dl(
+                [(f"vantric help {words[title]}", _counted(title, options)) for title, options in sections.items()]
+            )
 
     def format_epilog(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
         """Write the examples, each on one line that can be copied."""

@@ -30,10 +30,13 @@ def run(source: str, given: Given) -> int:
 
 
 command = made(
-    "pareto", run, [SOURCE], (Counting, Opening, Analysis, ParetoLook, WordsFile, Outputs, Reviewing),
+    "pareto",
+    run,
+    [SOURCE],
+    (Counting, Opening, Analysis, ParetoLook, WordsFile, Outputs, Reviewing),
     first="by count weight where split keep cut orientation out format",
     examples=(
         "pareto inspections.csv --by defect --count pieces --out defects.png",
         "pareto inspections.csv --by defect --merge-spellings --keep 9 --cut 60,80 --format json",
     ),
-)  # fmt: skip
+)

@@ -34,19 +34,26 @@ _PATIENCE = 2.0  # seconds before it is said which section is made
 class Sources(Options, section="The source"):
     """What is read in place of what the report file says."""
 
-    data: tuple[str, ...] = option((), "Read this file or URL for a source of the report file; it may be anywhere.",
-                                   metavar="NAME=FILE")  # fmt: skip
-    previous: str | None = option(None, "Say what changed since then: the last report as .json, a file of data, or the "
-                                  "name of a source.", metavar="FILE|NAME")  # fmt: skip
+    data: tuple[str, ...] = option(
+        (), "Read this file or URL for a source of the report file; it may be anywhere.", metavar="NAME=FILE"
+    )
+    previous: str | None = option(
+        None,
+        "Say what changed since then: the last report as .json, a file of data, or the name of a source.",
+        metavar="FILE|NAME",
+    )
 
 
 class ReportOutputs(Options, section="What is written"):
     """Where the report goes."""
 
     out: tuple[Path, ...] = option(
-        (), "Write the report by its ending: .html a page, .xlsx a workbook, .pptx slides, .md a text with pictures, "
-        ".json the results.", metavar="FILE", short="-o",
-    )  # fmt: skip
+        (),
+        "Write the report by its ending: .html a page, .xlsx a workbook, .pptx slides, .md a text with pictures, "
+        ".json the results.",
+        metavar="FILE",
+        short="-o",
+    )
     format: Form = option("text", "What standard output gets.")
     partial: bool = option(False, "Leave out sections that fail; the report says which, and why.")
     slide_tables: bool = option(False, "Slides hold the tables too.")
@@ -113,8 +120,10 @@ def _start(target: Path, source: str) -> int:
         text = first_report(source, target, Opening())
     write_all([(target, text.encode())])
     named = "" if beside(source, target) else f" --data {NAME}={without_secrets(source) if is_url(source) else source}"
-    say(f"Look at '{target}', change what you like, and make the report: "
-        f"vantric report {target}{named} --out report.html")  # fmt: skip
+    say(
+        f"Look at '{target}', change what you like, and make the report: "
+        f"vantric report {target}{named} --out report.html"
+    )
     return 0
 
 
@@ -173,16 +182,30 @@ def _lines(report: Report) -> list[str]:
     return found[:-1]
 
 
-_SCHEMA = click.Option(["--schema"], is_flag=True, is_eager=True, expose_value=False, callback=_print_schema,
-                       help="Print the JSON Schema of report files, and do nothing else.")  # fmt: skip
-_NEW = click.Option(["--new"], type=click.Path(path_type=Path), metavar="REPORTFILE",
-                    help="Write a first report file, with comments; with --from.")  # fmt: skip
+_SCHEMA = click.Option(
+    ["--schema"],
+    is_flag=True,
+    is_eager=True,
+    expose_value=False,
+    callback=_print_schema,
+    help="Print the JSON Schema of report files, and do nothing else.",
+)
+_NEW = click.Option(
+    ["--new"],
+    type=click.Path(path_type=Path),
+    metavar="REPORTFILE",
+    help="Write a first report file, with comments; with --from.",
+)
 _FROM = click.Option(["--from", "source"], metavar="SOURCE", help="The source that --new looks at.")
 command = made(
-    "report", run, [click.Argument(["report_file"], required=False, type=click.Path(path_type=Path),
-                                   metavar="[REPORTFILE]")],
-    (Sources, FileReading, ReportOutputs, Reviewing), more=(_NEW, _FROM, _SCHEMA),
+    "report",
+    run,
+    [click.Argument(["report_file"], required=False, type=click.Path(path_type=Path), metavar="[REPORTFILE]")],
+    (Sources, FileReading, ReportOutputs, Reviewing),
+    more=(_NEW, _FROM, _SCHEMA),
     first="data previous partial out new from strict format",
-    examples=("report --new monthly.toml --from inspections.csv",
-              "report monthly.toml --data log=inspections.csv --out report.html --out report.json"),
-)  # fmt: skip
+    examples=(
+        "report --new monthly.toml --from inspections.csv",
+        "report monthly.toml --data log=inspections.csv --out report.html --out report.json",
+    ),
+)

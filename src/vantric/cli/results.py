@@ -43,12 +43,16 @@ class Outputs(Options, section="What is written"):
     """Where results go."""
 
     out: tuple[Path, ...] = option(
-        (), "Write a file by its ending: .png .svg .pdf a picture; .html a page, .xlsx a live workbook, .pptx a slide "
-        "and .md a text with chart and table; .csv .json the data.", metavar="FILE", short="-o",
-    )  # fmt: skip
+        (),
+        "Write a file by its ending: .png .svg .pdf a picture; .html a page, .xlsx a live workbook, .pptx a slide "
+        "and .md a text with chart and table; .csv .json the data.",
+        metavar="FILE",
+        short="-o",
+    )
     format: Form = option("text", "What standard output gets.")
-    save_chart: Path | None = option(None, "Write the chart as a file, .toml or .json, which vantric draw draws again.",
-                                     metavar="FILE")  # fmt: skip
+    save_chart: Path | None = option(
+        None, "Write the chart as a file, .toml or .json, which vantric draw draws again.", metavar="FILE"
+    )
     slide_tables: bool = option(False, "Slides hold the table too.")
 
     @property
@@ -101,9 +105,14 @@ class _Run:
         from vantric.api.kinds.kind import local_of
 
         return self.kind.content(
-            self.result, self.look, self.findings, chart=self.chart, local=local_of(self.look),
-            slide_tables=slide_tables, **self.how,
-        )  # fmt: skip
+            self.result,
+            self.look,
+            self.findings,
+            chart=self.chart,
+            local=local_of(self.look),
+            slide_tables=slide_tables,
+            **self.how,
+        )
 
     def view(self) -> str:
         """Return what a terminal shows, the findings in the words of the command line."""

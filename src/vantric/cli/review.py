@@ -31,16 +31,21 @@ class SheetColumns(Options, section="A sheet made elsewhere"):
 
     percent_column: str | None = option(None, "Its column of percents: every cell is worked out again.", metavar="COL")
     cumulative_column: str | None = option(None, "Its column of cumulative percents.", metavar="COL")
-    percent_base: float | None = option(None, "What its percents are of, where that is not the sum of the counts: "
-                                        "units inspected.", metavar="NUMBER", above=0)  # fmt: skip
+    percent_base: float | None = option(
+        None,
+        "What its percents are of, where that is not the sum of the counts: units inspected.",
+        metavar="NUMBER",
+        above=0,
+    )
 
 
 class ReviewOutput(Options, section="What is written"):
     """What a review writes."""
 
     format: Literal["text", "json", "markdown"] = option("text", "What standard output gets.")
-    repair: Path | None = option(None, "Write the sheet with the right numbers, changes marked and listed: .xlsx or "
-                                 ".csv.", metavar="FILE")  # fmt: skip
+    repair: Path | None = option(
+        None, "Write the sheet with the right numbers, changes marked and listed: .xlsx or .csv.", metavar="FILE"
+    )
 
 
 def run(source: str, given: Given) -> int:
@@ -175,11 +180,13 @@ def is_chart_file(source: str) -> bool:
 
 
 command = made(
-    "review", run, [FileArgument(["source"], metavar="SOURCE|CHARTFILE")],
+    "review",
+    run,
+    [FileArgument(["source"], metavar="SOURCE|CHARTFILE")],
     (Counting, Opening, FileReading, SheetColumns, ReviewOutput, Reviewing),
     first="by count percent-column cumulative-column repair cells sheet strict ignore format",
     examples=(
         "review inspections.csv --by defect",
         "review flawed_sheet.csv --repair right_sheet.csv",
     ),
-)  # fmt: skip
+)

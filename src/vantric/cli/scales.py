@@ -24,8 +24,10 @@ def run(primary: str, secondary: str, given: Given) -> int:
 
 
 command = made(
-    "scales", run, [click.Argument(["primary"], metavar="LOW:HIGH"), click.Argument(["secondary"], metavar="LOW:HIGH")],
+    "scales",
+    run,
+    [click.Argument(["primary"], metavar="LOW:HIGH"), click.Argument(["secondary"], metavar="LOW:HIGH")],
     (Scaling, Outputs, Reviewing),
     first="policy meet primary-limits secondary-limits primary-log secondary-log primary-zero headroom out format",
     examples=("scales 0:650 0:100", "scales 0:160000 0:9.4 --policy proportional --meet 160000:8 --out scales.png"),
-)  # fmt: skip
+)

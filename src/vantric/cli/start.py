@@ -143,10 +143,14 @@ class _Start:
         """Ask which sheet of a workbook is meant, if it has several."""
         names = sheet_names(self.source)
         if len(names) > 1:
-            sheet = self.asker.ask("Which sheet?", [
-                Choice("The first with a table", None), *(Choice(name, name) for name in names),
-                Choice("All of them, one under the other", "*"),
-            ])  # fmt: skip
+            sheet = self.asker.ask(
+                "Which sheet?",
+                [
+                    Choice("The first with a table", None),
+                    *(Choice(name, name) for name in names),
+                    Choice("All of them, one under the other", "*"),
+                ],
+            )
             self.given |= {"sheet": (sheet,)} if sheet else {}
 
     def _settled_labels(self, command: Sequence[str]) -> list[str]:

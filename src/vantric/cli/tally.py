@@ -21,8 +21,11 @@ _TWO_WAY = ("row", "column", "all")
 class Percents(Options, section="Parts"):
     """What percents are of."""
 
-    percent_of: Of | None = option(None, "What percents are of: row, column or all of a two-way table; records or "
-                                   "mentions, where cells hold several labels.")  # fmt: skip
+    percent_of: Of | None = option(
+        None,
+        "What percents are of: row, column or all of a two-way table; records or "
+        "mentions, where cells hold several labels.",
+    )
 
 
 def run(source: str, given: Given) -> int:
@@ -52,10 +55,13 @@ def _check(of: str | None, *, two_way: bool, transpose: bool) -> None:
 
 
 command = made(
-    "tally", run, [SOURCE], (Counting, Opening, Crossing, Percents, TallyLook, WordsFile, Outputs, Reviewing),
+    "tally",
+    run,
+    [SOURCE],
+    (Counting, Opening, Crossing, Percents, TallyLook, WordsFile, Outputs, Reviewing),
     first="by count weight where split percent-of merge-spellings missing out format",
     examples=(
         "tally inspections.csv --by defect --count pieces",
         "tally inspections.csv --by product --split kiln --percent-of row --out products.png",
     ),
-)  # fmt: skip
+)

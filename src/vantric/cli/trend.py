@@ -28,10 +28,13 @@ def run(source: str, given: Given) -> int:
 
 
 command = made(
-    "trend", run, [SOURCE], (Counting, Opening, Trending, TrendLook, WordsFile, Outputs, Reviewing),
+    "trend",
+    run,
+    [SOURCE],
+    (Counting, Opening, Trending, TrendLook, WordsFile, Outputs, Reviewing),
     first="by date period category per per-units mark where out format",
     examples=(
         "trend inspections.csv --by defect --date date --merge-spellings --out trend.png",
         "trend inspections.csv --by defect --date date --category Pinhole --per pieces --per-units 100",
     ),
-)  # fmt: skip
+)

@@ -98,8 +98,13 @@ def _line(text: str, bold: bool) -> tuple[NDArray[Any], NDArray[Any], float]:
 _POINTS = 72 / PER_INCH  # points of a plan pixel
 _HATCHES = {"hatched": "///", "dotted": "...", "crossed": "xxx"}
 _MARKERS = {
-    "round": "o", "square": "s", "diamond": "D", "triangle": "^", "pointer": "v", "cross": "X",
-}  # fmt: skip
+    "round": "o",
+    "square": "s",
+    "diamond": "D",
+    "triangle": "^",
+    "pointer": "v",
+    "cross": "X",
+}
 
 
 class Pen:

@@ -9,18 +9,29 @@ DEFAULT_SIZE = (1280.0, 800.0)
 OUTLINE, HALO = 1.0, 1.2  # pixels
 #: What is over what: marks by their own level, which is zero for bars.
 GROUND, BAND, GRID, BARS, OVER_BARS, RULES, LINE, POINT, LEADER, TEXT = (
-    -(10.0**9), -(10.0**8) - 2, -(10.0**8) - 1, 0.0, 0.5, 25.0, 30.0, 35.0, 10.0**8, 10.0**9,
-)  # fmt: skip
-DASHES: dict[str, tuple[float, ...]] = {
-    "dashed": (4.0, 2.0), "dotted": (1.2, 1.6), "dash-dot": (6.0, 2.0, 1.2, 2.0)
-}  # fmt: skip
+    -(10.0**9),
+    -(10.0**8) - 2,
+    -(10.0**8) - 1,
+    0.0,
+    0.5,
+    25.0,
+    30.0,
+    35.0,
+    10.0**8,
+    10.0**9,
+)
+DASHES: dict[str, tuple[float, ...]] = {"dashed": (4.0, 2.0), "dotted": (1.2, 1.6), "dash-dot": (6.0, 2.0, 1.2, 2.0)}
 SHARES = {"diamond": 0.86, "triangle": 1.12, "pointer": 1.12, "cross": 1.1}  # so that all shapes look equally large
 SHADE, BAND_SHADE = 0.35, 0.13
 #: Rules that have a halo of the ground.
 HALOED = ("reference", "interval")
 _LEVELS = {
-    "grid": GRID, "leader": LEADER, "reference": LEADER - 1, "interval": LINE - 2, "band-edge": GRID,
-}  # fmt: skip
+    "grid": GRID,
+    "leader": LEADER,
+    "reference": LEADER - 1,
+    "interval": LINE - 2,
+    "band-edge": GRID,
+}
 _SMALL_POINT, _EDGE = 3.0, 1.4  # pixels: smaller points have no edge
 
 

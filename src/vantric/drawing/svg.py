@@ -73,8 +73,11 @@ def _cutoff(chart: Chart, plan: Plan) -> dict[str, str]:
         across = (plan.size[1] - plan.frame.top, plan.size[1] - plan.frame.bottom)
     else:
         ends = [plan.size[1] - float(plan.secondary_y(value)) for value in (0.0, whole)]
-    return {"data_ends": " ".join(map(number, ends)), "data_across": " ".join(map(number, across)),
-            "data_way": "horizontal" if plan.horizontal else "vertical"}  # fmt: skip
+    return {
+        "data_ends": " ".join(map(number, ends)),
+        "data_across": " ".join(map(number, across)),
+        "data_way": "horizontal" if plan.horizontal else "vertical",
+    }
 
 
 _FAMILIES = "DejaVu Sans, Verdana, Geneva, sans-serif"
@@ -106,9 +109,14 @@ class Embedded:
 
 
 def svg_text(
-    chart: Chart | PanelChart, plan: Plan | PanelPlan, theme: Theme, measure: Measure = table_measure, family: str = "",
-    *, embedded: Embedded | None = None,
-) -> str:  # fmt: skip
+    chart: Chart | PanelChart,
+    plan: Plan | PanelPlan,
+    theme: Theme,
+    measure: Measure = table_measure,
+    family: str = "",
+    *,
+    embedded: Embedded | None = None,
+) -> str:
     """Return the plan of a chart as one SVG image with a title and a description (SVG 1.1, WAI-ARIA).
 
     Parameters
@@ -133,8 +141,11 @@ def svg_text(
     families = f"{escaped(family)}, {_FAMILIES}" if family else _FAMILIES
     width, height = plan.size
     name = embedded.name if embedded else "chart"
-    head: dict[str, object] = {"aria_labelledby": f"{name}-title {name}-description",
-                               "viewBox": f"0 0 {number(width)} {number(height)}", "font_family": families}  # fmt: skip
+    head: dict[str, object] = {
+        "aria_labelledby": f"{name}-title {name}-description",
+        "viewBox": f"0 0 {number(width)} {number(height)}",
+        "font_family": families,
+    }
     if embedded:
         head = {"class_": "chart", "role": "graphics-document", **head}
     else:
@@ -169,9 +180,15 @@ def _panels(chart: PanelChart, plan: PanelPlan, theme: Theme, measure: Measure, 
 
 
 def _drawn(
-    chart: Chart, plan: Plan, theme: Theme, measure: Measure, prefix: str, unit: float | None = None, *,
+    chart: Chart,
+    plan: Plan,
+    theme: Theme,
+    measure: Measure,
+    prefix: str,
+    unit: float | None = None,
+    *,
     embedded: Embedded | None = None,
-) -> str:  # fmt: skip
+) -> str:
     sheet = Sheet(theme, plan.size[1], strokes.unit_of(plan) if unit is None else unit, measure, prefix)
     if plan.clipped:
         left, bottom, right, top = plan.frame
@@ -217,7 +234,7 @@ def _bars(chart: Chart, plan: Plan, sheet: Sheet, words: Sequence[Sequence[str]]
         part = slice(at * count, (at + 1) * count)
         rects = RectMarks(
             plan.bars.edges[part], plan.bars.roles[part], plan.bars.levels[part], plan.bars.patterns[part]
-        )  # fmt: skip
+        )
         sheet.series(series, chart.series[series].name, "bars")
         sheet.rects("bars", rects, strokes.BARS, words=words[series])
     sheet.series(-1, "", "")

@@ -63,18 +63,31 @@ _CORNERS: dict[str, tuple[tuple[float, float], ...]] = {
     "triangle": ((0, -1), (1, 1), (-1, 1)),
     "pointer": ((0, 1), (-1, -1), (1, -1)),
     "cross": (
-        (-0.5, -1), (0, -0.5), (0.5, -1), (1, -0.5), (0.5, 0), (1, 0.5), (0.5, 1), (0, 0.5), (-0.5, 1), (-1, 0.5),
-        (-0.5, 0), (-1, -0.5),
+        (-0.5, -1),
+        (0, -0.5),
+        (0.5, -1),
+        (1, -0.5),
+        (0.5, 0),
+        (1, 0.5),
+        (0.5, 1),
+        (0, 0.5),
+        (-0.5, 1),
+        (-1, 0.5),
+        (-0.5, 0),
+        (-1, -0.5),
     ),
-}  # fmt: skip
+}
 
 
 def text_look(mark: TextMark, color: str) -> str:
     """Return the attributes that lines of text may share."""
     return attributes(
-        class_=mark.role.partition(":")[0], font_size=mark.size, fill=color,
-        text_anchor=None if mark.ha == "left" else _ANCHORS[mark.ha], font_weight="bold" if mark.bold else None,
-    )  # fmt: skip
+        class_=mark.role.partition(":")[0],
+        font_size=mark.size,
+        fill=color,
+        text_anchor=None if mark.ha == "left" else _ANCHORS[mark.ha],
+        font_weight="bold" if mark.bold else None,
+    )
 
 
 def bare_text(mark: TextMark, height: float) -> str:
@@ -90,19 +103,28 @@ def text_line(mark: TextMark, height: float, color: str, width: float | None) ->
     """Return a line of text, held to its measured width in pixels if one is given."""
     x, y = mark.x, height - mark.y
     return element(
-        "text", escaped(mark.text), class_=mark.role.partition(":")[0], x=x, y=y, font_size=mark.size, fill=color,
-        text_anchor=None if mark.ha == "left" else _ANCHORS[mark.ha], font_weight="bold" if mark.bold else None,
+        "text",
+        escaped(mark.text),
+        class_=mark.role.partition(":")[0],
+        x=x,
+        y=y,
+        font_size=mark.size,
+        fill=color,
+        text_anchor=None if mark.ha == "left" else _ANCHORS[mark.ha],
+        font_weight="bold" if mark.bold else None,
         transform=f"rotate({number(-mark.rotation)} {number(x)} {number(y)})" if mark.rotation else None,
-        textLength=width, lengthAdjust=None if width is None else "spacingAndGlyphs",
-    )  # fmt: skip
+        textLength=width,
+        lengthAdjust=None if width is None else "spacingAndGlyphs",
+    )
 
 
 def hatch(name: str, kind: str, fill: str, ink: str) -> str:
     """Return the definition of a fill with a pattern, which is drawn in the ink of the bar's edge."""
     lines = {
-        "hatched": "M-4 4L4 -4M0 16L16 0M12 20L20 12", "back": "M-4 12L4 20M0 0L16 16M12 -4L20 4",
+        "hatched": "M-4 4L4 -4M0 16L16 0M12 20L20 12",
+        "back": "M-4 12L4 20M0 0L16 16M12 -4L20 4",
         "crossed": "M0 16L16 0M0 0L16 16",
-    }  # fmt: skip
+    }
     ground = rectangle(0, 0, 16, 16, fill=fill)
     if kind == "dotted":
         dots = "".join(
@@ -112,8 +134,15 @@ def hatch(name: str, kind: str, fill: str, ink: str) -> str:
             "pattern", ground + dots, id=name, width="8", height="8", viewBox="0 0 16 16", patternUnits="userSpaceOnUse"
         )
     strokes = element("path", d=lines[kind], stroke=ink, stroke_width=1.6, fill="none")
-    return element("pattern", ground + strokes, id=name, width="12", height="12", viewBox="0 0 16 16",
-                   patternUnits="userSpaceOnUse")  # fmt: skip
+    return element(
+        "pattern",
+        ground + strokes,
+        id=name,
+        width="12",
+        height="12",
+        viewBox="0 0 16 16",
+        patternUnits="userSpaceOnUse",
+    )
 
 
 def dashes(pattern: Iterable[float] | None, width: float) -> str | None:

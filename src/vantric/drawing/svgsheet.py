@@ -114,11 +114,17 @@ class Sheet:
                 continue
             fill, edge = self._fill(rects.roles[at], rects.patterns[at] if rects.patterns else "")
             shape = rectangle(
-                left, self.height - top, right - left, top - bottom, titled(words[at]) if words else "", fill=fill,
-                stroke=edge or None, stroke_width=strokes.OUTLINE if edge else None,
+                left,
+                self.height - top,
+                right - left,
+                top - bottom,
+                titled(words[at]) if words else "",
+                fill=fill,
+                stroke=edge or None,
+                stroke_width=strokes.OUTLINE if edge else None,
                 data_category=None if words is None else self._key(at),
                 class_=rects.roles[at] if words is not None and rects.roles[at] in _CUT_APART else None,
-            )  # fmt: skip
+            )
             groups.setdefault(level + (rects.levels[at] if rects.levels else 0), []).append(shape)
         plain = f' fill="{self.theme.ground}"' if self.letters and name == "clear" else ""
         for front, shapes in groups.items():
@@ -154,15 +160,27 @@ class Sheet:
         said = titled(words[0]) if words else ""
         if isinstance(mark, AreaMark):
             shape = element("path", said, d=polyline(points, closed=True))
-            self.add(mark.level, shape, f"area {name}".strip(), fill=self.theme.color(mark.role),
-                     fill_opacity=strokes.SHADE, clip_path=clip)  # fmt: skip
+            self.add(
+                mark.level,
+                shape,
+                f"area {name}".strip(),
+                fill=self.theme.color(mark.role),
+                fill_opacity=strokes.SHADE,
+                clip_path=clip,
+            )
             return
         width, role = self.width(mark.role, mark.width), mark.role.partition(":")[0]
         pattern = strokes.DASHES.get(mark.pattern) if mark.pattern else self.theme.dashes.get(role)
         line, plain = polyline(points), {"fill": "none", "stroke_linejoin": "round"}
         halo = element("path", d=line, stroke=self.theme.ground, stroke_width=width + 2 * strokes.HALO)
-        ink = element("path", said, d=line, stroke=self.theme.outline(mark.role), stroke_width=width,
-                      stroke_dasharray=dashes(pattern, width))  # fmt: skip
+        ink = element(
+            "path",
+            said,
+            d=line,
+            stroke=self.theme.outline(mark.role),
+            stroke_width=width,
+            stroke_dasharray=dashes(pattern, width),
+        )
         self.add(mark.level or strokes.LINE, halo + ink, f"line {name}".strip(), clip_path=clip, **plain)
 
     def _points(self, points: PointMarks, name: str, words: Sequence[str]) -> None:
@@ -172,14 +190,25 @@ class Sheet:
         shape = points.shape or self.theme.markers.get(points.role.partition(":")[0], "round")
         radius = points.radius * strokes.SHARES.get(shape, 1.0)
         shapes = [
-            marker(shape, x, self.height - y, radius, titled(words[at]) if words else "",
-                   data_category=self._key(at) if self.keys else None)
+            marker(
+                shape,
+                x,
+                self.height - y,
+                radius,
+                titled(words[at]) if words else "",
+                data_category=self._key(at) if self.keys else None,
+            )
             for at, (x, y) in enumerate(zip(points.xs.tolist(), points.ys.tolist(), strict=True))
             if x == x and y == y
-        ]  # fmt: skip
-        self.add(points.level or strokes.POINT, "".join(shapes), f"points {name}".strip(),
-                 fill=self.theme.color(points.role), stroke=self.theme.ground if edge else None,
-                 stroke_width=edge or None)  # fmt: skip
+        ]
+        self.add(
+            points.level or strokes.POINT,
+            "".join(shapes),
+            f"points {name}".strip(),
+            fill=self.theme.color(points.role),
+            stroke=self.theme.ground if edge else None,
+            stroke_width=edge or None,
+        )
 
     def plate(self, mark: TextMark, patterned: set[str]) -> None:
         """Wipe the pattern of a bar behind what is written on it."""

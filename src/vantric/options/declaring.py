@@ -82,8 +82,20 @@ def option(
     places
         Where it can be given: ``"command"``, ``"python"``, ``"file"``.
     """
-    said = Declared(help=help, section=section, metavar=metavar, flag=flag, short=short, off=off, read=read,
-                    least=least, most=most, above=above, below=below, places=frozenset(places.split()))  # fmt: skip
+    said = Declared(
+        help=help,
+        section=section,
+        metavar=metavar,
+        flag=flag,
+        short=short,
+        off=off,
+        read=read,
+        least=least,
+        most=most,
+        above=above,
+        below=below,
+        places=frozenset(places.split()),
+    )
     metadata = {KEY: said}
     if default is NOTHING:
         return field(metadata=metadata)

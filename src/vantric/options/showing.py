@@ -33,9 +33,7 @@ def shows(*kinds: type, leave_out: tuple[str, ...] = ()) -> Callable[[F], F]:
         plain = inspect.signature(target)
         own = [one for one in plain.parameters.values() if one.kind is not one.VAR_KEYWORD]
         named = {one.name for one in own} | set(leave_out)
-        more = [
-            one for name, one in known_options(*kinds).items() if name not in named and one.in_place("python")
-        ]  # fmt: skip
+        more = [one for name, one in known_options(*kinds).items() if name not in named and one.in_place("python")]
         target.__options__ = more
         target.__signature__ = plain.replace(parameters=[*own, *map(parameter_of, more)])
         if function.__doc__:

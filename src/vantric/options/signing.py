@@ -23,11 +23,13 @@ def signature_of(fields: Iterable[Field[Any]], known: Mapping[str, Option]) -> i
     """Return the signature of a class of options: what has a place, then the options by name."""
     placed = [
         inspect.Parameter(
-            one.name, inspect.Parameter.POSITIONAL_OR_KEYWORD,
+            one.name,
+            inspect.Parameter.POSITIONAL_OR_KEYWORD,
             default=inspect.Parameter.empty if one.default is MISSING else one.default,
             annotation=spelled(known[one.name].kind, stub=True) if one.name in known else one.type,
         )
-        for one in fields if not one.kw_only
-    ]  # fmt: skip
+        for one in fields
+        if not one.kw_only
+    ]
     named = {one.name for one in placed}
     return inspect.Signature([*placed, *(parameter_of(one) for name, one in known.items() if name not in named)])

@@ -21,7 +21,7 @@ _OURS = b'aria-labelledby="chart-title chart-description"'
 
 def contents_of(
     target: Path, kind: str, content: Content, *, pictures: Sequence[Path] = (), sources: Sequence[str] = ()
-) -> Contents:  # fmt: skip
+) -> Contents:
     """Return the files of a result.
 
     Parameters

@@ -34,14 +34,18 @@ def certainty_object(sure: Certainty) -> dict[str, Any]:
         "effective_records": six_digits(sure.effective),
         "declared": sure.declared,
         "first": {"p": six_digits(sure.first_p), "beyond_chance": sure.first_is_sure},
-        "evenness": {"chi_square": six_digits(even.statistic), "degrees": even.degrees, "p": six_digits(even.p),
-                     "simulated": even.simulated},
+        "evenness": {
+            "chi_square": six_digits(even.statistic),
+            "degrees": even.degrees,
+            "p": six_digits(even.p),
+            "simulated": even.simulated,
+        },
         "settled": sure.settled if sure.vital is not None else None,
         "records_needed": sure.needed,
         "rest": None if sure.rest is None else {"low": six_digits(sure.rest[0]), "high": six_digits(sure.rest[1])},
         "rows": [{name: _stated(name, value) for name, value in asdict(row).items()} for row in sure.rows],
         "sentence": sure.sentence(),
-    }  # fmt: skip
+    }
 
 
 def _stated(name: str, value: Any) -> Any:
@@ -74,10 +78,14 @@ def certainty_table(sure: Certainty) -> Table:
     head = (Fixed("Category"), interval, Fixed("Rank"), Fixed("Chance to be vital"))
     labels = distinct_lines([row.category for row in sure.rows])
     rows = [
-        (name, _limits(row.low, row.high, rates), _ranks(row.lowest_rank, row.highest_rank),
-         "–" if row.chance is None else _chance(row.chance))
+        (
+            name,
+            _limits(row.low, row.high, rates),
+            _ranks(row.lowest_rank, row.highest_rank),
+            "–" if row.chance is None else _chance(row.chance),
+        )
         for name, row in zip(labels, sure.rows, strict=True)
-    ]  # fmt: skip
+    ]
     return text_table(head, rows, caption=sure.sentence())
 
 

@@ -107,8 +107,9 @@ def series_table(chart: Chart, subject: str = "") -> Table:
     """Return the series of a chart: a row a category, a column a series."""
     labels = distinct_lines(chart.categories)
     columns = [Column(headed(subject) or one_line(chart.category_title) or Fixed("Category"), labels, labels, "text")]
-    heads = distinct_lines([f"{one.name} ({one.unit})" if one.unit and one.unit != one.name else one.name
-                            for one in chart.series])  # fmt: skip
+    heads = distinct_lines(
+        [f"{one.name} ({one.unit})" if one.unit and one.unit != one.name else one.name for one in chart.series]
+    )
     for name, one in zip(heads, chart.series, strict=True):
         style = one.style or (chart.secondary_style if one.secondary else chart.style)
         values = [None if value != value else whole(value) if abs(value) < 2**53 else value for value in one.values]

@@ -17,9 +17,20 @@ if TYPE_CHECKING:
     from vantric.core.inference.changes import CategoryChange, Changes
 
 COLUMNS = (
-    "category", "before", "after", "before_percent", "after_percent", "before_rank", "after_rank", "change",
-    "percent_points", "rank_change", "share", "before_count", "after_count",
-)  # fmt: skip
+    "category",
+    "before",
+    "after",
+    "before_percent",
+    "after_percent",
+    "before_rank",
+    "after_rank",
+    "change",
+    "percent_points",
+    "rank_change",
+    "share",
+    "before_count",
+    "after_count",
+)
 #: How sure each change is; what `low` and `high` are of, is in `changes.measure`.
 SURE = ("low", "high", "p", "p_adjusted", "beyond_chance")
 PERCENTS = frozenset({"before_percent", "after_percent", "percent_points", "share"})
@@ -131,9 +142,14 @@ def comparison_table(found: Comparison) -> Table:
         column(f"% {after}", "after_percent", percents(exact["after_percent"]), "100.0 %", "percent"),
         column(Fixed("Points"), "percent_points", [_points(row.percent_points) for row in rows], ""),
         _in_words(Fixed("Rank"), [_ranks(row.before_rank, row.after_rank) for row in rows]),
-        column(Fixed("Share of change"), "share", [_share(row.share) for row in rows],
-               "100.0 %" if found.change else NOTHING, "percent"),
-    ]  # fmt: skip
+        column(
+            Fixed("Share of change"),
+            "share",
+            [_share(row.share) for row in rows],
+            "100.0 %" if found.change else NOTHING,
+            "percent",
+        ),
+    ]
     labels = tuple(distinct_lines(found.categories))
     return Table(
         (*columns, *_change_columns(found)),

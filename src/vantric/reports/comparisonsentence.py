@@ -100,10 +100,22 @@ def _plain(found: Comparison, changes: Changes | None = None) -> list[str]:
     fresh = sum(row.before_rank is None and row.after_rank is not None for row in found.rows)
     gone = sum(row.after_rank is None and row.before_rank is not None for row in found.rows)
     parts = [said]
-    parts += [f"{number_text(fresh)} {'category is' if fresh == 1 else 'categories are'} only in"
-              f" {one_line(found.after_name)}"] if fresh else []  # fmt: skip
-    parts += [f"{number_text(gone)} {'category is' if gone == 1 else 'categories are'} only in"
-              f" {one_line(found.before_name)}"] if gone else []  # fmt: skip
+    parts += (
+        [
+            f"{number_text(fresh)} {'category is' if fresh == 1 else 'categories are'} only in"
+            f" {one_line(found.after_name)}"
+        ]
+        if fresh
+        else []
+    )
+    parts += (
+        [
+            f"{number_text(gone)} {'category is' if gone == 1 else 'categories are'} only in"
+            f" {one_line(found.before_name)}"
+        ]
+        if gone
+        else []
+    )
     return ["; ".join(parts)]
 
 

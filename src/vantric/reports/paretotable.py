@@ -56,12 +56,23 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
     running = table.cumulative.values()
     cumulative = Column(Fixed("Cumulative frequency"), running, some, kind_of(running), key="cumulative_frequency")
     marked = partial(percents, marks=[cut.percent for cut in table.cutoffs])
-    share = Column(Fixed("Cumulative percent"), table.cumulative_percents.tolist(), marked, "percent",
-                   key="cumulative_percent")  # fmt: skip
+    share = Column(
+        Fixed("Cumulative percent"), table.cumulative_percents.tolist(), marked, "percent", key="cumulative_percent"
+    )
     classes = Column(Fixed("Class"), [row.abc for row in rows], words, "text", key="abc")
     strata = _strata(table)
-    shown = (rank, category, frequency, *([] if table.tally.counts is None else [count]), *strata, percent, cumulative,
-             share, classes, *([] if sure is None or not limits else _limits(table, sure)))  # fmt: skip
+    shown = (
+        rank,
+        category,
+        frequency,
+        *([] if table.tally.counts is None else [count]),
+        *strata,
+        percent,
+        cumulative,
+        share,
+        classes,
+        *([] if sure is None or not limits else _limits(table, sure)),
+    )
     label = replace(category, values=table.categories, key="category")
     data = (rank, label, frequency, count, percent, cumulative, share, classes, *strata)
     if sure is not None:
@@ -70,9 +81,14 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
         data = (*data, *certainty_columns(table.categories, sure))
     inside = table.cutoff.count if table.cutoff else 0
     return Table(
-        shown, data, keyed=1, labels=tuple(distinct_lines(table.categories)), strong=min(inside, len(table)),
-        last=bool(table.rest) + table.pinned, notes=(table.tally.base(), *table_notes(table)),
-    )  # fmt: skip
+        shown,
+        data,
+        keyed=1,
+        labels=tuple(distinct_lines(table.categories)),
+        strong=min(inside, len(table)),
+        last=bool(table.rest) + table.pinned,
+        notes=(table.tally.base(), *table_notes(table)),
+    )
 
 
 def _strata(table: ParetoTable) -> list[Column]:
@@ -95,11 +111,15 @@ def _limits(table: ParetoTable, sure: Certainty) -> list[Column]:
     rates = sure.measure == "rate"
     form = partial(numbers, most_decimals=4) if rates else percents
     return [
-        Column(with_level(name, sure.level),
-               [known[label][at] if label in known else None for label in table.categories],
-               form, "number" if rates else "percent", view="intervals")
+        Column(
+            with_level(name, sure.level),
+            [known[label][at] if label in known else None for label in table.categories],
+            form,
+            "number" if rates else "percent",
+            view="intervals",
+        )
         for at, name in enumerate(("Low", "High"))
-    ]  # fmt: skip
+    ]
 
 
 def row_names(table: ParetoTable) -> list[str]:
@@ -173,15 +193,20 @@ def pareto_object(
         "total": whole(table.total),
         "missing": _missing_object(table),
         "rows": _rows(table),
-        "rest": rest and {
-            "label": rest.label, "holds": len(rest.categories), "categories": list(rest.categories),
-            "frequency": whole(rest.frequency), "count": whole(rest.count), "percent": whole(rest.percent),
+        "rest": rest
+        and {
+            "label": rest.label,
+            "holds": len(rest.categories),
+            "categories": list(rest.categories),
+            "frequency": whole(rest.frequency),
+            "count": whole(rest.count),
+            "percent": whole(rest.percent),
         },
         "cutoffs": cutoffs,
         "cutoff": cutoffs[0] if cutoffs else None,
         **_within(table),
         "findings": [finding.to_dict() for finding in findings],
-    }  # fmt: skip
+    }
     return found | _said_of(table, sure, dense)
 
 

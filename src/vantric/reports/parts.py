@@ -67,10 +67,13 @@ def parts_object(table: Crosstab | None, vital: Sequence[str] = ()) -> dict[str,
     plain = {name: six_digits(value) for name, value in asdict(found).items() if name not in ("cells", "reversals")}
     return {
         "strata_test": {
-            **plain, "differ": found.differ, "cells": [_object(one) for one in found.cells],
-            "reversals": [_object(one) for one in found.reversals], "sentence": found.sentence(),
+            **plain,
+            "differ": found.differ,
+            "cells": [_object(one) for one in found.cells],
+            "reversals": [_object(one) for one in found.reversals],
+            "sentence": found.sentence(),
         }
-    }  # fmt: skip
+    }
 
 
 def _object(one: Any) -> dict[str, Any]:

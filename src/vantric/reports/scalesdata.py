@@ -73,10 +73,14 @@ def scales_table(pair: ScalePair) -> Table:
     """Return the two sides as people read them: limits, step and ticks; as data a row a tick."""
     sides = (("Primary", pair.primary), ("Secondary", pair.secondary))
     rows = [
-        (name, f"{_limit(scale.lower)} to {_limit(scale.upper)}", scale.kind,
-         "  ".join(number_texts([whole(tick) for tick in scale.ticks], most_decimals=9)))
+        (
+            name,
+            f"{_limit(scale.lower)} to {_limit(scale.upper)}",
+            scale.kind,
+            "  ".join(number_texts([whole(tick) for tick in scale.ticks], most_decimals=9)),
+        )
         for name, scale in sides
-    ]  # fmt: skip
+    ]
     ticks = [(name.lower(), tick, float(scale.fraction(tick))) for name, scale in sides for tick in scale.ticks]
     side, tick, height = zip(*ticks, strict=True) if ticks else ((), (), ())
     data = (Column("", side, key="side"), Column("", tick, key="tick"), Column("", height, key="height", as_is=True))

@@ -96,8 +96,11 @@ def _blank(show: Any, title: str) -> Any:
     slide = show.slides.add_slide(show.slide_layouts[5])
     box = slide.shapes.title
     box.left, box.top, box.width, box.height = (
-        Inches(_MARGIN), Inches(0.25), Inches(_WIDE - 2 * _MARGIN), Inches(0.75)
-    )  # fmt: skip
+        Inches(_MARGIN),
+        Inches(0.25),
+        Inches(_WIDE - 2 * _MARGIN),
+        Inches(0.75),
+    )
     box.text_frame.text = markup(one_line(title, longest=120))
     run = box.text_frame.paragraphs[0]
     run.font.size, run.font.bold, run.font.color.rgb = Pt(26), True, _color(RGBColor)
@@ -136,8 +139,10 @@ def _lines(text: str, wide: float, size: int) -> int:
 
 
 def _notes(one: Section) -> str:
-    said = [one.sentence, *(f"{one.local.word(name)}: {text}"
-                             for name, text in [(Fixed("Base"), one.base), *one.notes] if text)]  # fmt: skip
+    said = [
+        one.sentence,
+        *(f"{one.local.word(name)}: {text}" for name, text in [(Fixed("Base"), one.base), *one.notes] if text),
+    ]
     said += [f"{finding.severity}: {finding.message}; {finding.fix}" for finding in one.findings]
     return markup("\n".join(filter(None, said)))
 

@@ -54,9 +54,14 @@ def tally_table(tally: Tally, of: str | None = None) -> Table:
     columns = [
         Column(Fixed("Category"), names, kind="text", key="category", total=Fixed("Total")),
         _numbers("Frequency", "frequency", ordered(tally.frequency.values()), tally.total),
-        Column(Fixed(f"Percent of {base}" if base else "Percent"), ordered(shares), kind="percent", key="percent",
-               total=below),
-    ]  # fmt: skip
+        Column(
+            Fixed(f"Percent of {base}" if base else "Percent"),
+            ordered(shares),
+            kind="percent",
+            key="percent",
+            total=below,
+        ),
+    ]
     if tally.counts is not None:
         columns.insert(2, _numbers("Count", "count", ordered(tally.counts.values()), tally.records))
     return Table(tuple(columns), keyed=0, labels=tuple(distinct_lines(names)), caption=tally.base())

@@ -30,9 +30,14 @@ _STRONG, _QUIET, _CUT = "bold blue", "dim", "green"
 
 
 def pareto_view(
-    table: ParetoTable, findings: Iterable[Finding], *, width: int, plain: bool, color: bool,
+    table: ParetoTable,
+    findings: Iterable[Finding],
+    *,
+    width: int,
+    plain: bool,
+    color: bool,
     wording: Wording = PLAIN_WORDING,
-) -> str:  # fmt: skip
+) -> str:
     """Return the table as lines for a terminal.
 
     Parameters
@@ -52,8 +57,12 @@ def pareto_view(
     """
     width = max(width, 40)
     table = worded(table, wording.say("rest label"))
-    lines = [*_head(table, width, wording), Text(""), *_body(table, width, plain, wording),
-             *_within(table, width, plain, wording)]  # fmt: skip
+    lines = [
+        *_head(table, width, wording),
+        Text(""),
+        *_body(table, width, plain, wording),
+        *_within(table, width, plain, wording),
+    ]
     said = parts_words(table.strata, vital_of(table)) if table.strata is not None else ""
     lines += [Text(""), *map(Text, textwrap.wrap(said, width))] if said else []
     lines += _foot(findings, width)
@@ -116,8 +125,10 @@ def _stated(finding: Finding) -> str:
 def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list[Text]:
     found, gone = _narrowed(pareto_table(table), width)
     short = {"Rank": "#", "Cumulative percent": Fixed("Cumulative")}
-    columns = [replace(one, label=short.get(one.label, one.label)) if isinstance(one.label, Fixed) else one
-               for one in found.columns]  # fmt: skip
+    columns = [
+        replace(one, label=short.get(one.label, one.label)) if isinstance(one.label, Fixed) else one
+        for one in found.columns
+    ]
     found = replace(found, columns=tuple(columns), local=Local.of(wording))
     head, rows, total = found.heads(), found.shown_rows(total=False), found.shown_total()
     widths = [max(cell_len(row[n]) for row in (head, total, *rows)) for n in range(len(head))]

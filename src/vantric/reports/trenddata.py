@@ -48,23 +48,40 @@ def _category(found: Trend, row: CategoryTrend) -> dict[str, Any]:
     slope, chart = row.slope, row.chart
     return {
         "category": row.category,
-        "trend": slope and {
-            "change_per_period": six_digits(slope.change), "low": six_digits(slope.low), "high": six_digits(slope.high),
-            "p": six_digits(slope.p), "p_adjusted": six_digits(row.p_adjusted), "beyond_chance": row.beyond_chance,
+        "trend": slope
+        and {
+            "change_per_period": six_digits(slope.change),
+            "low": six_digits(slope.low),
+            "high": six_digits(slope.high),
+            "p": six_digits(slope.p),
+            "p_adjusted": six_digits(row.p_adjusted),
+            "beyond_chance": row.beyond_chance,
             "dispersion": six_digits(slope.dispersion),
         },
-        "chart": {"kind": chart.kind, "center": six_digits(chart.center), "widening": six_digits(chart.widening),
-                  "dispersion_p": six_digits(chart.dispersion_p), "rough": chart.rough},
+        "chart": {
+            "kind": chart.kind,
+            "center": six_digits(chart.center),
+            "widening": six_digits(chart.widening),
+            "dispersion_p": six_digits(chart.dispersion_p),
+            "rough": chart.rough,
+        },
         "points": [dict(zip(COLUMNS[1:], point[1:], strict=True)) for point in _points(found, row)],
-    }  # fmt: skip
+    }
 
 
 def _points(found: Trend, row: CategoryTrend) -> list[list[Any]]:
     return [
-        [row.category, label, whole(count), None if found.exposures is None else whole(found.exposures[at]),
-         *map(six_digits, (point.value, row.chart.center, point.lower, point.upper)), point.whole, list(point.signals)]
+        [
+            row.category,
+            label,
+            whole(count),
+            None if found.exposures is None else whole(found.exposures[at]),
+            *map(six_digits, (point.value, row.chart.center, point.lower, point.upper)),
+            point.whole,
+            list(point.signals),
+        ]
         for at, (label, count, point) in enumerate(zip(found.periods, row.counts, row.chart.points, strict=True))
-    ]  # fmt: skip
+    ]
 
 
 def trend_table(found: Trend) -> Table:
@@ -118,8 +135,11 @@ def _verdict(row: CategoryTrend) -> str:
 def trend_view(found: Trend, *, width: int, local: Local = PLAIN) -> list[str]:
     """Return trends as lines for a terminal."""
     shown = trend_table(found).in_language(local)
-    title = f"Trend of {one_line(found.by)} by {found.period}" if local.tongue.plain else local.titled(
-        "Trend", one_line(found.by))  # fmt: skip
+    title = (
+        f"Trend of {one_line(found.by)} by {found.period}"
+        if local.tongue.plain
+        else local.titled("Trend", one_line(found.by))
+    )
     about = [found.tally.base(), one_line(found.tally.origin.note())]
     stated = [line for text in about for line in textwrap.wrap(text, width, subsequent_indent="  ")]
     said = textwrap.wrap(found.sentence(), width)

@@ -41,19 +41,35 @@ class Limits:
 class ReadingLimits(Options, section="The source"):
     """What reading a source may take."""
 
-    timeout: float | None = option(None, "How many seconds reading the source may take.", metavar="SECONDS", above=0,
-                                   below=1e7, places="command python")  # fmt: skip
-    memory: int | None = option(None, "How many MB the engine that reads files may take before it spills to disk.",
-                                metavar="MB", least=64, most=1_000_000, places="command python")  # fmt: skip
-    allow_functions: bool = option(False, "A condition on a file may call any function of the engine; the file is then "
-                                   "read in a process of its own.", places="command python")  # fmt: skip
+    timeout: float | None = option(
+        None,
+        "How many seconds reading the source may take.",
+        metavar="SECONDS",
+        above=0,
+        below=1e7,
+        places="command python",
+    )
+    memory: int | None = option(
+        None,
+        "How many MB the engine that reads files may take before it spills to disk.",
+        metavar="MB",
+        least=64,
+        most=1_000_000,
+        places="command python",
+    )
+    allow_functions: bool = option(
+        False,
+        "A condition on a file may call any function of the engine; the file is then read in a process of its own.",
+        places="command python",
+    )
 
 
 class FileReading(ReadingLimits, section="The source"):
     """What a chart file may read."""
 
-    allow_source: bool = option(False, "A chart file may read a URL, or files that are not beside it.",
-                                places="command python")  # fmt: skip
+    allow_source: bool = option(
+        False, "A chart file may read a URL, or files that are not beside it.", places="command python"
+    )
 
 
 class Chosen(Options, section="The source"):
@@ -61,11 +77,14 @@ class Chosen(Options, section="The source"):
 
     where: str | None = option(None, "A standard SQL condition that records must meet.", metavar="SQL")
     sheet: tuple[str, ...] = option(
-        (), "The sheet of a workbook, several of one shape, or * for all; the first with a table if not given.",
-        metavar="NAME", read=one_name,
-    )  # fmt: skip
-    cells: str | None = option(None, "Where the table is in a sheet, such as A3:K9; its first row names the columns.",
-                               metavar="RANGE")  # fmt: skip
+        (),
+        "The sheet of a workbook, several of one shape, or * for all; the first with a table if not given.",
+        metavar="NAME",
+        read=one_name,
+    )
+    cells: str | None = option(
+        None, "Where the table is in a sheet, such as A3:K9; its first row names the columns.", metavar="RANGE"
+    )
     header: bool | None = option(
         None, "Whether the first row names the columns; they are called A, B, C if it does not."
     )
@@ -77,15 +96,19 @@ class Chosen(Options, section="The source"):
 class CellRules(Options, section="How cells are read"):
     """What cells mean, where they do not say it themselves."""
 
-    read_numbers: str | None = option(None, "How numbers are written, by example: 1.234,56 or 1,234.56.",
-                                      metavar="EXAMPLE")  # fmt: skip
-    read_dates: str | None = option(None, "How dates are written, by example: 31/12/2026 or 12/31/2026.",
-                                    metavar="EXAMPLE")  # fmt: skip
+    read_numbers: str | None = option(
+        None, "How numbers are written, by example: 1.234,56 or 1,234.56.", metavar="EXAMPLE"
+    )
+    read_dates: str | None = option(
+        None, "How dates are written, by example: 31/12/2026 or 12/31/2026.", metavar="EXAMPLE"
+    )
     na: tuple[str, ...] = option((), "A code that means missing, such as NA.", metavar="CODE", read=one_name)
-    keep_totals: bool | None = option(None, "Count rows that are labeled as totals; the opposite leaves out "
-                                      "what would be asked about.")  # fmt: skip
-    fill_down: tuple[str, ...] = option((), "A column whose label holds for the blank cells below it.", metavar="COL",
-                                        read=read_names)  # fmt: skip
+    keep_totals: bool | None = option(
+        None, "Count rows that are labeled as totals; the opposite leaves out what would be asked about."
+    )
+    fill_down: tuple[str, ...] = option(
+        (), "A column whose label holds for the blank cells below it.", metavar="COL", read=read_names
+    )
 
 
 class Opening(CellRules, ReadingLimits, Chosen):
@@ -129,17 +152,21 @@ class Counting(Options, section="What is counted"):
 
     by: str | None = option(None, "The column whose labels are counted.", metavar="COL")
     count: str | tuple[str, ...] | None = option(
-        None, "The column that says how many occurrences a record stands for; several, or a range such as Jan:Mar, are "
-        "added up.", metavar="COL",
-    )  # fmt: skip
-    by_columns: tuple[str, ...] = option((), "Columns that are categories themselves, as in a check sheet.",
-                                         metavar="COL,COL", read=read_names)  # fmt: skip
+        None,
+        "The column that says how many occurrences a record stands for; several, or a range such as Jan:Mar, are "
+        "added up.",
+        metavar="COL",
+    )
+    by_columns: tuple[str, ...] = option(
+        (), "Columns that are categories themselves, as in a check sheet.", metavar="COL,COL", read=read_names
+    )
     weight: str | None = option(None, "The column that says what one occurrence weighs: cost, minutes.", metavar="COL")
     separator: str | None = option(None, "The sign between several labels in one cell.", metavar="SIGN")
     unique: str | None = option(None, "A column of units: each unit counts once in a category.", metavar="COL")
     merge_spellings: bool = option(False, "Merge labels that differ only in case, blanks or Unicode form.")
-    families: Mapping[str, str] | Path | None = option(None, "A file that maps labels to families: CSV, JSON or TOML.",
-                                                       metavar="FILE")  # fmt: skip
+    families: Mapping[str, str] | Path | None = option(
+        None, "A file that maps labels to families: CSV, JSON or TOML.", metavar="FILE"
+    )
     missing: Missing = option("exclude", "Leave out records without a label, or count them as (missing).")
     date: str | None = option(None, "A column of dates: results state its first and its last day.", metavar="COL")
     in_order: bool = field(default=False)
@@ -175,8 +202,10 @@ class Divisor(Options, section="Rates"):
     """What frequencies are divided by."""
 
     per: float | str | Mapping[str, float] | None = option(
-        None, "Divide by a number, by a column that is added up by category, or by a number a category: rates.",
-        metavar="COL|NUMBER")  # fmt: skip
+        None,
+        "Divide by a number, by a column that is added up by category, or by a number a category: rates.",
+        metavar="COL|NUMBER",
+    )
 
 
 class Rates(RateUnits, Divisor):
@@ -188,8 +217,12 @@ class Parts(Options, section="Parts"):
 
     split: str | None = option(None, "A second column: each category in parts.", metavar="COL")
     period: Period | None = option(None, "The calendar period of a split column of dates.")
-    drill: tuple[str, ...] = option((), "In place of by: the first column, then the next within each of its vital few.",
-                                    metavar="COL,COL", read=read_names)  # fmt: skip
+    drill: tuple[str, ...] = option(
+        (),
+        "In place of by: the first column, then the next within each of its vital few.",
+        metavar="COL,COL",
+        read=read_names,
+    )
 
 
 class Analysis(Parts, Rates, Ranking):
@@ -210,13 +243,18 @@ class Trending(RateUnits, section="Over time"):
     """What is looked at over the periods, and how."""
 
     period: Period = option("month", "The calendar period of the column of dates (--date).")
-    categories: tuple[str, ...] = option((), "A category to look at; the vital few if none is named.",
-                                         metavar="LABEL", flag="--category", read=one_name)  # fmt: skip
-    measure: Measured | None = option(None, "frequency, rate (of what per says), or percent of the records of each "
-                                      "period; rate if per is given.")  # fmt: skip
+    categories: tuple[str, ...] = option(
+        (), "A category to look at; the vital few if none is named.", metavar="LABEL", flag="--category", read=one_name
+    )
+    measure: Measured | None = option(
+        None, "frequency, rate (of what per says), or percent of the records of each period; rate if per is given."
+    )
     per: float | str | Mapping[str, float] | None = option(
-        None, "What each period is divided by, for rates: a column that is added up by period, a number, or a number a "
-        "period.", metavar="COL|NUMBER")  # fmt: skip
+        None,
+        "What each period is divided by, for rates: a column that is added up by period, a number, or a number a "
+        "period.",
+        metavar="COL|NUMBER",
+    )
 
     def __post_init__(self) -> None:
         """Check how the options fit together."""
@@ -231,9 +269,13 @@ class Crossing(Options, section="Parts"):
     """The second column of a two-way table."""
 
     split: str | None = option(None, "A second column: a two-way table.", metavar="COL")
-    split_columns: tuple[str, ...] = option((), "Columns that are the labels of the second variable, as months across "
-                                            "a sheet; a range such as Jan:Mar will do.", metavar="COL,COL",
-                                            read=read_names)  # fmt: skip
+    split_columns: tuple[str, ...] = option(
+        (),
+        "Columns that are the labels of the second variable, as months across "
+        "a sheet; a range such as Jan:Mar will do.",
+        metavar="COL,COL",
+        read=read_names,
+    )
 
 
 class Sides(RateUnits, section="Before and after"):
@@ -244,7 +286,8 @@ class Sides(RateUnits, section="Before and after"):
     after: str | None = option(None, "What split holds after, or the name of the second source.", metavar="LABEL")
     period: Period | None = option(None, "The calendar period of a split column of dates; before and after name two.")
     per: float | str | tuple[float | str, ...] | None = option(
-        None, "What each side is divided by, for rates: a column, or two numbers.", metavar="COL|N,N")  # fmt: skip
+        None, "What each side is divided by, for rates: a column, or two numbers.", metavar="COL|N,N"
+    )
 
 
 def read_categories_order(text: str) -> str | tuple[str, ...]:
@@ -257,11 +300,18 @@ class Categories(Options, section="What is drawn"):
 
     x: str = option(NOTHING, "The column of categories or dates.", metavar="COL")
     period: Period | None = option(None, "The calendar period of a column of dates; every one appears.")
-    order: CombinationOrder = option(None, "given, label, value (descending by the first series), calendar, or every "
-                                     "category in its order; if not given, numbers ascend and text is as given.",
-                                     metavar="ORDER", read=read_categories_order)  # fmt: skip
-    planned: str | None = option(None, "With actual, in place of other series: what was to be. The largest "
-                                 "differences come first.", metavar="COL")  # fmt: skip
+    order: CombinationOrder = option(
+        None,
+        "given, label, value (descending by the first series), calendar, or every "
+        "category in its order; if not given, numbers ascend and text is as given.",
+        metavar="ORDER",
+        read=read_categories_order,
+    )
+    planned: str | None = option(
+        None,
+        "With actual, in place of other series: what was to be. The largest differences come first.",
+        metavar="COL",
+    )
     actual: str | None = option(None, "With planned: what was.", metavar="COL")
 
     def __post_init__(self) -> None:

@@ -32,8 +32,12 @@ class Refusing(unittest.TestCase):
 class Values(Refusing):
     def test_any_numbers_do_and_missing_ones_are_nan(self) -> None:
         for values in (
-            [1, None, 2.5], (1, math.nan, 2.5), np.array([1, np.nan, 2.5]), pd.Series([1, pd.NA, 2.5]), iter([1, None, 2.5])
-        ):  # fmt: skip
+            [1, None, 2.5],
+            (1, math.nan, 2.5),
+            np.array([1, np.nan, 2.5]),
+            pd.Series([1, pd.NA, 2.5]),
+            iter([1, None, 2.5]),
+        ):
             with self.subTest(kind=type(values).__name__):
                 found = vt.Line("Rate", values).values
                 self.assertEqual((found[0], found[2]), (1.0, 2.5))

@@ -102,9 +102,11 @@ class Titles(unittest.TestCase):
         self.assertEqual(chart.primary_title, "Frequency")
         self.assertEqual(chart.secondary_title, "Cumulative percent of 116")
         for name, unit, wanted in (
-            ("energy_kwh", "kWh", "Energy kwh"), ("Reject percent", "%", "Reject percent"),
-            ("energy", "kWh", "Energy (kWh)"), ("pH", "", "pH"),
-        ):  # fmt: skip
+            ("energy_kwh", "kWh", "Energy kwh"),
+            ("Reject percent", "%", "Reject percent"),
+            ("energy", "kWh", "Energy (kWh)"),
+            ("pH", "", "pH"),
+        ):
             found = vt.Chart(["x", "y"], [vt.Line(name, [1, 2], unit=unit)]).primary_title
             self.assertEqual(found, wanted)
 
@@ -123,8 +125,9 @@ class Titles(unittest.TestCase):
 
     def test_a_currency_is_behind_the_minus_and_on_both_axes(self) -> None:
         chart = vt.Chart(
-            MONTHS, [vt.Bars("Margin", [-3838, 200, 900]), vt.Line("Debt", [-40, 10, 30], "value", axis="secondary")],
+            MONTHS,
+            [vt.Bars("Margin", [-3838, 200, 900]), vt.Line("Debt", [-40, 10, 30], "value", axis="secondary")],
             prefix="$",
-        )  # fmt: skip
+        )
         self.assertEqual(chart.series[0].texts[0], "-$3,838")
         self.assertEqual(chart.series[1].texts, ("-$40", "$10", "$30"))

@@ -113,19 +113,37 @@ class Geometry(unittest.TestCase):
 
 class Words(unittest.TestCase):
     german = {
-        "title": "Paretodiagramm: {subject}", "frequency": "Häufigkeit", "cumulative percent": "Kumulierte Prozent",
-        "total": "Summe {total}", "vital few": "Wesentliche", "useful many": "Übrige", "cut": "{count} von {all} Kategorien: {percent}",
-        "records": "Datensätze", "record": "Datensatz", "without": "{number} ohne {label}", "a": "{label}", "of total": "{name} von {total} {unit}",
-        "source": "Quelle: {source}", "where": "wo {where}",
-    }  # fmt: skip
+        "title": "Paretodiagramm: {subject}",
+        "frequency": "Häufigkeit",
+        "cumulative percent": "Kumulierte Prozent",
+        "total": "Summe {total}",
+        "vital few": "Wesentliche",
+        "useful many": "Übrige",
+        "cut": "{count} von {all} Kategorien: {percent}",
+        "records": "Datensätze",
+        "record": "Datensatz",
+        "without": "{number} ohne {label}",
+        "a": "{label}",
+        "of total": "{name} von {total} {unit}",
+        "source": "Quelle: {source}",
+        "where": "wo {where}",
+    }
 
     def test_a_chart_speaks_any_language(self) -> None:
         data = {"Fehler": ["Riss"] * 1200 + ["Kante"] * 300 + ["Pore"] * 34 + [None] * 9}
         chart = vt.pareto_chart(data, "Fehler", words=self.german, show_numbers="1.234,56")
         plan = chart.plan()
         said = [mark.text for mark in plan.texts]
-        for wanted in ("Paretodiagramm: Fehler", "1.534 Datensätze, 9 ohne Fehler", "Häufigkeit (Datensätze)", "Summe 1.534",
-                       "Kumulierte Prozent von 1.534 Datensätze", "1 von 3 Kategorien: 78,2 %", "97,8 %", "Wesentliche"):  # fmt: skip
+        for wanted in (
+            "Paretodiagramm: Fehler",
+            "1.534 Datensätze, 9 ohne Fehler",
+            "Häufigkeit (Datensätze)",
+            "Summe 1.534",
+            "Kumulierte Prozent von 1.534 Datensätze",
+            "1 von 3 Kategorien: 78,2 %",
+            "97,8 %",
+            "Wesentliche",
+        ):
             if wanted.startswith("1 von"):
                 wanted = "2 von 3 Kategorien: 97,8 %"
             self.assertIn(wanted, said)
@@ -179,9 +197,11 @@ class Words(unittest.TestCase):
         self.assertIn("$300.00", [mark.text for mark in plan.texts])
         self.assertIn("Total $1,500.50", [mark.text for mark in plan.texts])
         for bad, words in [
-            ({"show_numbers": "1,234"}, "does not show which mark is which"), ({"show_numbers": "1.234.56"}, "does not show"),
-            ({"decimals": -1}, "decimals is a whole number at least 0 and at most 12"), ({"show_numbers": ""}, "does not show"),
-        ]:  # fmt: skip
+            ({"show_numbers": "1,234"}, "does not show which mark is which"),
+            ({"show_numbers": "1.234.56"}, "does not show"),
+            ({"decimals": -1}, "decimals is a whole number at least 0 and at most 12"),
+            ({"show_numbers": ""}, "does not show"),
+        ]:
             with self.assertRaisesRegex(VantricError, words):
                 plan_of(**bad)
 

@@ -139,9 +139,12 @@ class BarsTogether(unittest.TestCase):
 
     def test_several_stacks_stand_side_by_side(self) -> None:
         series = [
-            vt.Bars("a", FIRED, stack="one"), vt.Bars("b", SECOND, stack="one"), vt.Bars("c", FIRED, stack="two"),
-            vt.Bars("d", SECOND, stack="two"), vt.Bars("e", SECOND),
-        ]  # fmt: skip
+            vt.Bars("a", FIRED, stack="one"),
+            vt.Bars("b", SECOND, stack="one"),
+            vt.Bars("c", FIRED, stack="two"),
+            vt.Bars("d", SECOND, stack="two"),
+            vt.Bars("e", SECOND),
+        ]
         places = bar_places(series, Arrangement())
         self.assertEqual([place.stack for place in places], [0, 0, 1, 1, None])
         starts = [round(place.start, 6) for place in places]
@@ -151,10 +154,13 @@ class BarsTogether(unittest.TestCase):
     def test_bars_on_both_axes_never_hide_each_other(self) -> None:
         for together, beside in product(("grouped", "stacked", "percent", "overlaid"), ("beside", "front")):
             found = chart(
-                vt.Bars("a", FIRED, axis="primary"), vt.Bars("b", SECOND, axis="primary"),
-                vt.Bars("c", RATE, axis="secondary"), vt.Bars("d", RATE, axis="secondary"), together=together,
+                vt.Bars("a", FIRED, axis="primary"),
+                vt.Bars("b", SECOND, axis="primary"),
+                vt.Bars("c", RATE, axis="secondary"),
+                vt.Bars("d", RATE, axis="secondary"),
+                together=together,
                 secondary_bars=beside,
-            )  # fmt: skip
+            )
             plan = found.plan()
             sides = [[bars_of(plan, number) for number in numbers] for numbers in ((0, 1), (2, 3))]
             for one in sides[0]:

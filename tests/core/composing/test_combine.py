@@ -30,14 +30,28 @@ class Combining(InFolder):
 
     def test_columns_become_series_of_every_kind(self) -> None:
         found = vt.combine(
-            FIRINGS, x="month", bars=["first_firing", "second_firing=Second"], line="energy_kwh=Energy", area="rejected",
-            points="margin", stems="sum:margin=M", steps="mean:energy_kwh",
-        )  # fmt: skip
+            FIRINGS,
+            x="month",
+            bars=["first_firing", "second_firing=Second"],
+            line="energy_kwh=Energy",
+            area="rejected",
+            points="margin",
+            stems="sum:margin=M",
+            steps="mean:energy_kwh",
+        )
         kinds = {one.name: one.kind for one in found.series}
-        self.assertEqual(kinds, {
-            "first_firing": "bars", "Second": "bars", "rejected": "area", "M": "stems", "mean of energy_kwh": "steps",
-            "Energy": "line", "margin": "points",
-        })  # fmt: skip
+        self.assertEqual(
+            kinds,
+            {
+                "first_firing": "bars",
+                "Second": "bars",
+                "rejected": "area",
+                "M": "stems",
+                "mean of energy_kwh": "steps",
+                "Energy": "line",
+                "margin": "points",
+            },
+        )
         self.assertEqual((found.period, len(found.categories)), ("month", 12))
         self.assertEqual((found.subtitle, found.note), ("12 records", f"Source: {FIRINGS}"))
 
@@ -86,9 +100,14 @@ class Combining(InFolder):
 
     def test_labels_units_and_options_by_name(self) -> None:
         found = vt.combine(
-            CREWS, x="crew", bars="planned_hours=Planned", line="achieved_hours", units={"Planned": "h", "achieved_hours": "h"},
-            labels={"Planned": "percent of total"}, series={"achieved_hours": {"marker": "square", "color": "teal"}},
-        )  # fmt: skip
+            CREWS,
+            x="crew",
+            bars="planned_hours=Planned",
+            line="achieved_hours",
+            units={"Planned": "h", "achieved_hours": "h"},
+            labels={"Planned": "percent of total"},
+            series={"achieved_hours": {"marker": "square", "color": "teal"}},
+        )
         planned, achieved = found.series
         self.assertEqual((planned.unit, planned.texts[0], achieved.marker), ("h", "32.6 %", "square"))
         self.assertEqual(achieved.role, "mark-1:#008080")
@@ -130,8 +149,16 @@ class CommandLine(InFolder):
 
     def test_a_picture_of_the_full_size(self) -> None:
         target = self.folder / "c.png"
-        result = self.combine("--bars", "first_firing=Fired", "--line", "percent:rejected/first_firing=Rejected",
-                              "--out", str(target), "--size", "900x600")  # fmt: skip
+        result = self.combine(
+            "--bars",
+            "first_firing=Fired",
+            "--line",
+            "percent:rejected/first_firing=Rejected",
+            "--out",
+            str(target),
+            "--size",
+            "900x600",
+        )
         with Image.open(target) as image:
             self.assertEqual(image.size, (900, 600))
             self.assertIn("line Rejected on the secondary axis", image.text["Description"])
@@ -166,13 +193,61 @@ class CommandLine(InFolder):
     def test_options_reach_the_chart(self) -> None:
         kept = self.folder / "c.toml"
         self.combine(
-            "--bars", "first_firing=A", "--bars", "second_firing=B", "--line", "energy_kwh=C", "--secondary", "C", "--together", "stacked",
-            "--totals", "--reference", "5:6@secondary=Band", "--reference", "9=Goal", "--labels", "none", "--labels", "C=value",
-            "--marker", "C=diamond", "--marker-size", "C=9", "--line-width", "C=3.5", "--pattern", "C=dashed", "--layer", "C=-1",
-            "--bridge", "C", "--unit", "C=kWh", "--label-place", "C=below", "--stack", "A=x", "--stack", "B=x", "--policy", "separate",
-            "--secondary-limits", "0:", "--secondary-zero", "--legend", "left", "--grid", "none", "--color", "A=teal",
-            "--title-place", "center", "--save-chart", str(kept),
-        )  # fmt: skip
+            "--bars",
+            "first_firing=A",
+            "--bars",
+            "second_firing=B",
+            "--line",
+            "energy_kwh=C",
+            "--secondary",
+            "C",
+            "--together",
+            "stacked",
+            "--totals",
+            "--reference",
+            "5:6@secondary=Band",
+            "--reference",
+            "9=Goal",
+            "--labels",
+            "none",
+            "--labels",
+            "C=value",
+            "--marker",
+            "C=diamond",
+            "--marker-size",
+            "C=9",
+            "--line-width",
+            "C=3.5",
+            "--pattern",
+            "C=dashed",
+            "--layer",
+            "C=-1",
+            "--bridge",
+            "C",
+            "--unit",
+            "C=kWh",
+            "--label-place",
+            "C=below",
+            "--stack",
+            "A=x",
+            "--stack",
+            "B=x",
+            "--policy",
+            "separate",
+            "--secondary-limits",
+            "0:",
+            "--secondary-zero",
+            "--legend",
+            "left",
+            "--grid",
+            "none",
+            "--color",
+            "A=teal",
+            "--title-place",
+            "center",
+            "--save-chart",
+            str(kept),
+        )
         found = vt.read_chart(kept, allow_source=True)
         one, _, line = found.series
         self.assertEqual((one.stack, one.role, one.texts), ("x", "series-1:#008080", ()))
@@ -188,8 +263,19 @@ class CommandLine(InFolder):
     def test_labels_left_out_are_counted(self) -> None:
         wide = [option for n in range(6) for option in ("--line", f"energy_kwh=Line {n}")]
         many = self.file("month,energy_kwh\n" + "".join(f"c{n},{100 + n}\n" for n in range(40)))
-        result = Result("combine", many, "--x", "month", "--labels", "value", *wide[:2], "--out", str(self.folder / "p.png"),
-                        "--size", "300x240")  # fmt: skip
+        result = Result(
+            "combine",
+            many,
+            "--x",
+            "month",
+            "--labels",
+            "value",
+            *wide[:2],
+            "--out",
+            str(self.folder / "p.png"),
+            "--size",
+            "300x240",
+        )
         self.assertEqual(result.status, 0, result.err)
         self.assertRegex(result.err, r"note: \d+ labels are left out of the picture for want of room")
 
@@ -228,8 +314,24 @@ class CommandLine(InFolder):
         self.assertEqual([path.name for path in self.folder.iterdir()], ["old.png"])
 
     def test_periods_of_a_log(self) -> None:
-        found = json.loads(Result("combine", LOG, "--x", "date", "--period", "quarter", "--bars", "sum:pieces=Pieces",
-                                  "--line", "count=Records", "--where", "shift = 'Night'", "--format", "json").out)  # fmt: skip
+        found = json.loads(
+            Result(
+                "combine",
+                LOG,
+                "--x",
+                "date",
+                "--period",
+                "quarter",
+                "--bars",
+                "sum:pieces=Pieces",
+                "--line",
+                "count=Records",
+                "--where",
+                "shift = 'Night'",
+                "--format",
+                "json",
+            ).out
+        )
         self.assertEqual(
             (found["period"], found["where"], found["categories"][0]), ("quarter", "shift = 'Night'", "2025-Q4")
         )
@@ -300,10 +402,11 @@ class TallyCharts(InFolder):
     def test_on_the_command_line(self) -> None:
         target = self.folder / "t.svg"
         for options in (
-            ("--by", "product"), ("--by", "product", "--split", "kiln", "--percent-of", "row"),
+            ("--by", "product"),
+            ("--by", "product", "--split", "kiln", "--percent-of", "row"),
             ("--by", "product", "--split", "kiln", "--together", "percent", "--transpose", "--theme", "print"),
             ("--by", "defect", "--strip", "--merge-spellings", "--labels", "none"),
-        ):  # fmt: skip
+        ):
             result = Result("tally", LOG, *options, "--out", str(target))
             self.assertEqual(result.status, 0, result.err)
             self.assertIn("<svg", target.read_text())

@@ -159,7 +159,13 @@ class FrameKinds(unittest.TestCase):
             (pl.Series(["a", "a", None], dtype=pl.Categorical), {"a": 2}),
             (pa.chunked_array([["a"], ["a", None]]), {"a": 2}),
         ]:
-            frame = pa.table({"l": column}) if isinstance(column, pa.ChunkedArray) else column.rename("l").to_frame() if isinstance(column, pd.Series) else column.alias("l").to_frame()  # fmt: skip
+            frame = (
+                pa.table({"l": column})
+                if isinstance(column, pa.ChunkedArray)
+                else column.rename("l").to_frame()
+                if isinstance(column, pd.Series)
+                else column.alias("l").to_frame()
+            )
             with self.subTest(
                 dtype=str(getattr(column, "dtype", column.type if isinstance(column, pa.ChunkedArray) else ""))
             ):
@@ -251,10 +257,19 @@ class Aggregates(InFolder):
             found = vt.aggregate(
                 data,
                 "day",
-                {"v": "sum", "mean": "mean:v", "median": "median:v", "low": "min:v", "high": "max:v", "n": "count:v",
-                 "rows": "count", "rate": "ratio:v/base", "percent": "percent:v/base"},
+                {
+                    "v": "sum",
+                    "mean": "mean:v",
+                    "median": "median:v",
+                    "low": "min:v",
+                    "high": "max:v",
+                    "n": "count:v",
+                    "rows": "count",
+                    "rate": "ratio:v/base",
+                    "percent": "percent:v/base",
+                },
                 period="month",
-            )  # fmt: skip
+            )
             with self.subTest(data=type(data)):
                 self.assertEqual(found.categories, ("2026-01", "2026-02", "2026-03"))
                 self.assertEqual((found["v"], found["n"], found["rows"]), ((1, 0, 2), (1, 0, 2), (1, 0, 3)))

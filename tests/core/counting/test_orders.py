@@ -49,9 +49,14 @@ class Orders(InFolder):
         pd.DataFrame({"l": labels}).to_parquet(self.folder / "a.parquet")
         self.workbook([["l", "x"], *([label, 1] for label in labels)])
         sources: list[object] = [
-            labels, {"l": labels}, pd.DataFrame({"l": labels}), pl.DataFrame({"l": labels}), parts[0],
-            self.folder / "a.parquet", self.folder / "a.xlsx",
-        ]  # fmt: skip
+            labels,
+            {"l": labels},
+            pd.DataFrame({"l": labels}),
+            pl.DataFrame({"l": labels}),
+            parts[0],
+            self.folder / "a.parquet",
+            self.folder / "a.xlsx",
+        ]
         for source in sources:
             with self.subTest(source=type(source)):
                 by = None if isinstance(source, list) else "l"

@@ -79,8 +79,11 @@ class Weights(InFolder):
             self.assertEqual(found(vt.pareto(source, "d", count="n", weight="w")), [("a", 10**36, big)])
 
     def test_what_is_no_amount_names_its_column(self) -> None:
-        for row, words in [("a,1,-2", "record 2, column 'w'.*negative"), ("a,x,2", "record 2, column 'n'.*not a number"),
-                           ("a,1,", "record 2, column 'w'.*missing")]:  # fmt: skip
+        for row, words in [
+            ("a,1,-2", "record 2, column 'w'.*negative"),
+            ("a,x,2", "record 2, column 'n'.*not a number"),
+            ("a,1,", "record 2, column 'w'.*missing"),
+        ]:
             self.says(words, self.file(f"d,n,w\na,1,1\n{row}\n"), "d", count="n", weight="w")
         self.says("column 'w'", {"d": ["a"], "n": [1], "w": [None]}, "d", count="n", weight="w")
         self.says("a weight is for records", {"d": ["a"]}, "d", unique="d", weight="d")

@@ -280,8 +280,10 @@ class Sentences(InFolder):
         self.assertEqual(
             [p_words(p) for p in (0.0001, 0.0333, 0.34, 1.0)], ["p < 0.001", "p = 0.033", "p = 0.34", "p = 1"]
         )
-        self.assertEqual([chance_words(p) for p in (0, 0.004, 0.5, 0.999, 1)],
-                         ["under 1 %", "under 1 %", "50 %", "over 99 %", "over 99 %"])  # fmt: skip
+        self.assertEqual(
+            [chance_words(p) for p in (0, 0.004, 0.5, 0.999, 1)],
+            ["under 1 %", "under 1 %", "50 %", "over 99 %", "over 99 %"],
+        )
 
     def test_unseen_labels_are_not_promised(self) -> None:
         note = "do not cover labels first found"

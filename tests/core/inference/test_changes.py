@@ -135,8 +135,11 @@ class Rates(unittest.TestCase):
             logged([300, 40, 20]), logged([170, 42, 19]), per=(2000, 2000), per_units=1000, per_name="pieces"
         )
         said = found.sentence()
-        self.assertRegex(said, r"^“c0” fell from 150 to 85 per 1,000 pieces, to 0\.57 of what it was \(95 % interval 0\.\d\d to 0\.\d\d\), "
-                               "beyond chance; nothing else did")  # fmt: skip
+        self.assertRegex(
+            said,
+            r"^“c0” fell from 150 to 85 per 1,000 pieces, to 0\.57 of what it was \(95 % interval 0\.\d\d to 0\.\d\d\), "
+            "beyond chance; nothing else did",
+        )
         self.assertRegex(
             said, r"The rate of all categories .* fell from 180 \(Before\) to 115\.5 \(After\).*, beyond chance"
         )

@@ -217,8 +217,16 @@ class Charts(unittest.TestCase):
     def test_chance_alone_gives_few_signals(self) -> None:
         rng = np.random.default_rng(1)
         for mean in (0.5, 3, 30):
-            signals = sum(len([1 for _, rule in control_chart(one, np.ones(24), np.ones(24, dtype=bool)).signals if rule == BEYOND])
-                          for one in rng.poisson(mean, size=(300, 24)).astype(float))  # fmt: skip
+            signals = sum(
+                len(
+                    [
+                        1
+                        for _, rule in control_chart(one, np.ones(24), np.ones(24, dtype=bool)).signals
+                        if rule == BEYOND
+                    ]
+                )
+                for one in rng.poisson(mean, size=(300, 24)).astype(float)
+            )
             self.assertLess(signals / 300 / 24, 0.006, mean)
 
 
@@ -282,8 +290,21 @@ class Trend(InFolder):
         files = [self.folder / f"t.{ending}" for ending in ("png", "svg", "csv", "json", "xlsx", "md", "html")]
         saved = self.folder / "t.toml"
         outs = [part for one in files for part in ("--out", one)]
-        result = Result("trend", source, "--by", "defect", "--date", "date", "--per", "pieces", "--mark", "2026-05-12=New glaze",
-                        *outs, "--save-chart", saved)  # fmt: skip
+        result = Result(
+            "trend",
+            source,
+            "--by",
+            "defect",
+            "--date",
+            "date",
+            "--per",
+            "pieces",
+            "--mark",
+            "2026-05-12=New glaze",
+            *outs,
+            "--save-chart",
+            saved,
+        )
         self.assertEqual(result.status, 0, result.err)
         self.assertIn("Rising", result.out)
         self.assertEqual(Result("draw", saved, "--out", self.folder / "again.png").status, 0)

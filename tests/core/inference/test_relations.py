@@ -143,10 +143,13 @@ class InTime(InFolder):
     def test_months_and_years_by_name_are_in_time(self) -> None:
         months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"]
         for labels, period, order in (
-            (months, "month", list(range(12))), (["Montag", "Dienstag", "Mittwoch"], "day", [0, 1, 2]),
-            ([*months[6:], *months[:6]], "month", list(range(12))), (["Feb", "Jan", "Mar"], "month", [1, 0, 2]),
-            (["2021", "2020", "2022"], "year", [1, 0, 2]), (["2026-Q1", "2026-Q2"], "quarter", [0, 1]),
-        ):  # fmt: skip
+            (months, "month", list(range(12))),
+            (["Montag", "Dienstag", "Mittwoch"], "day", [0, 1, 2]),
+            ([*months[6:], *months[:6]], "month", list(range(12))),
+            (["Feb", "Jan", "Mar"], "month", [1, 0, 2]),
+            (["2021", "2020", "2022"], "year", [1, 0, 2]),
+            (["2026-Q1", "2026-Q2"], "quarter", [0, 1]),
+        ):
             self.assertEqual(time_of(labels), (period, order), labels)
         for labels in (["Press", "Glaze"], ["1", "2", "3"], ["4.1", "8.3"]):
             self.assertIsNone(time_of(labels))

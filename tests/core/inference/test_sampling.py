@@ -18,8 +18,14 @@ from vantric.errors import RankError
 
 
 class Spreads(InFolder):
-    rows = (("Pinhole", 3, 2.5), ("Scratch", 1, 0.5), ("Pinhole", 4, 1.0), (None, 7, 1.0), ("Warping", 2, 10.25),
-            ("Scratch", 1, 4.0))  # fmt: skip
+    rows = (
+        ("Pinhole", 3, 2.5),
+        ("Scratch", 1, 0.5),
+        ("Pinhole", 4, 1.0),
+        (None, 7, 1.0),
+        ("Warping", 2, 10.25),
+        ("Scratch", 1, 4.0),
+    )
 
     def sources(self) -> dict[str, object]:
         """Return the same records in every kind of source."""
@@ -37,9 +43,16 @@ class Spreads(InFolder):
         lines.write_text("\n".join(json.dumps(dict(zip(frame.columns, row, strict=True))) for row in self.rows))
         plain = {name: [row[at] for row in self.rows] for at, name in enumerate(frame.columns)}
         return {
-            "csv": text, "parquet": parquet, "polars": frame, "lazy": frame.lazy(), "arrow": frame.to_arrow(),
-            "pandas": frame.to_pandas(), "mapping": plain, "ndjson": lines, "sqlite": (f"sqlite:///{base}", "log"),
-        }  # fmt: skip
+            "csv": text,
+            "parquet": parquet,
+            "polars": frame,
+            "lazy": frame.lazy(),
+            "arrow": frame.to_arrow(),
+            "pandas": frame.to_pandas(),
+            "mapping": plain,
+            "ndjson": lines,
+            "sqlite": (f"sqlite:///{base}", "log"),
+        }
 
     def test_every_engine_collects_the_same_squares(self) -> None:
         for count, weight in (("pieces", None), (None, "cost"), ("pieces", "cost")):
@@ -68,9 +81,10 @@ class Spreads(InFolder):
 
     def test_two_way_tables_families_and_missing_labels_keep_them(self) -> None:
         log = {
-            "d": ["a", "b", "A ", None, "b", "a", "b"], "s": ["x", "y", "x", "y", "x", "y", "y"],
+            "d": ["a", "b", "A ", None, "b", "a", "b"],
+            "s": ["x", "y", "x", "y", "x", "y", "y"],
             "n": [2, 3, 4, 5, 6, 7, 1],
-        }  # fmt: skip
+        }
         table = vt.crosstab(log, "d", "s", count="n", merge_spellings=True)
         self.assertEqual(table.tally().spread.of("a"), Moments(3, 4.0 + 16 + 49, 4.0 + 16 + 49))
         self.assertEqual(table.column("x").spread.of("a").squares, 20.0)
@@ -99,8 +113,11 @@ class Spreads(InFolder):
 
     def test_counts_that_came_added_up_say_so(self) -> None:
         sheet = {"defect": ["Pinhole", "Scratch"], "n": [30, 12]}
-        for ready in (vt.tally(sheet, "defect", count="n"), vt.tally({"Pinhole": 30, "Scratch": 12}),
-                      vt.tally({"Pinhole": [3, 4], "Scratch": [1, 2]}, by_columns=["Pinhole", "Scratch"])):  # fmt: skip
+        for ready in (
+            vt.tally(sheet, "defect", count="n"),
+            vt.tally({"Pinhole": 30, "Scratch": 12}),
+            vt.tally({"Pinhole": [3, 4], "Scratch": [1, 2]}, by_columns=["Pinhole", "Scratch"]),
+        ):
             self.assertTrue(ready.origin.ready)
             self.assertIsNone(ready.spread)
         self.assertFalse(vt.tally(["a", "b"]).origin.ready)

@@ -29,16 +29,27 @@ class Words(unittest.TestCase):
 class Order(unittest.TestCase):
     def test_labels_of_one_kind_have_places(self) -> None:
         for labels, wanted in (
-            (["Mar", "Jan"], [(0, 3), (0, 1)]), (["Jan-26", "Dec-25"], [(2026, 1), (2025, 12)]), (["2026 Feb", "2026 Jan"], [(2026, 2), (2026, 1)]),
-            (["Mo", "So"], [(0, 1), (0, 7)]), (["Jan", "Pinhole"], None), (["Jan"], None), (["Jan", "Mon"], None), (["", "Jan"], None),
-        ):  # fmt: skip
+            (["Mar", "Jan"], [(0, 3), (0, 1)]),
+            (["Jan-26", "Dec-25"], [(2026, 1), (2025, 12)]),
+            (["2026 Feb", "2026 Jan"], [(2026, 2), (2026, 1)]),
+            (["Mo", "So"], [(0, 1), (0, 7)]),
+            (["Jan", "Pinhole"], None),
+            (["Jan"], None),
+            (["Jan", "Mon"], None),
+            (["", "Jan"], None),
+        ):
             self.assertEqual(calendar_keys(labels), wanted, labels)
 
     def test_a_business_year_is_in_order(self) -> None:
         for places, turned in (
-            ([10, 11, 12, 1, 2], True), ([1, 2, 3], True), ([3, 1, 2], False), ([12, 1], True), ([7, 1, 2], True), ([1, 3, 2], False),
+            ([10, 11, 12, 1, 2], True),
+            ([1, 2, 3], True),
+            ([3, 1, 2], False),
+            ([12, 1], True),
+            ([7, 1, 2], True),
+            ([1, 3, 2], False),
             ([11, 12, 1, 12], False),
-        ):  # fmt: skip
+        ):
             self.assertEqual(is_turned([(0, place) for place in places]), turned, places)
 
 

@@ -28,12 +28,10 @@ from vantric.core.numbers.shown import (
 from vantric.core.numbers.style import NumberStyle, marks_of
 
 exact_values = st.lists(
-    st.one_of(
-        st.integers(0, 2**80), st.decimals(0, 10**12, places=4, allow_nan=False), st.integers(0, 9)
-    ),
+    st.one_of(st.integers(0, 2**80), st.decimals(0, 10**12, places=4, allow_nan=False), st.integers(0, 9)),
     min_size=1,
     max_size=40,
-)  # fmt: skip
+)
 
 
 class AmountsTest(unittest.TestCase):
@@ -190,9 +188,13 @@ class Shown(unittest.TestCase):
 
 class AtMarks(unittest.TestCase):
     @given(
-        st.lists(st.integers(-10**9, 10**9) | st.floats(-1e7, 1e7).map(lambda x: round(x, 4)), min_size=1, max_size=12),
-        st.booleans(), st.sampled_from(["", "$", "€ "]), st.sampled_from([None, 0, 1, 2]),
-    )  # fmt: skip
+        st.lists(
+            st.integers(-(10**9), 10**9) | st.floats(-1e7, 1e7).map(lambda x: round(x, 4)), min_size=1, max_size=12
+        ),
+        st.booleans(),
+        st.sampled_from(["", "$", "€ "]),
+        st.sampled_from([None, 0, 1, 2]),
+    )
     def test_no_number_is_off_by_more_than_half_of_its_last_digit(
         self, values: list[float], si: bool, prefix: str, decimals: int | None
     ) -> None:
@@ -215,8 +217,9 @@ class AtMarks(unittest.TestCase):
 class Marks(unittest.TestCase):
     @given(
         st.sampled_from(["1,234.56", "1.234,56", "1 234,56", "1'234.56", "1234.56", "1234,56"]),
-        st.integers(-10**12, 10**12) | st.decimals(-10**9, 10**9, places=3).map(float), st.integers(0, 6),
-    )  # fmt: skip
+        st.integers(-(10**12), 10**12) | st.decimals(-(10**9), 10**9, places=3).map(float),
+        st.integers(0, 6),
+    )
     def test_what_is_shown_is_read_back(self, example: str, value: float, decimals: int) -> None:
         thousands, decimal = marks_of(example)
         shown = NumberStyle(show_numbers=example, decimals=decimals, prefix="€ ", suffix=" t").amount(value)

@@ -95,9 +95,12 @@ class Furniture(unittest.TestCase):
     def test_a_name_without_a_place_stands_in_the_legend(self) -> None:
         tall = [1000, 1000, 1000]
         found = chart(
-            vt.Bars("a", tall, bar_width=1.0), vt.Bars("b", tall), categories=["x", "y", "z"],
-            references=[vt.Reference(500, text="A very long name of a target " * 6)], size=(420, 300),
-        )  # fmt: skip
+            vt.Bars("a", tall, bar_width=1.0),
+            vt.Bars("b", tall),
+            categories=["x", "y", "z"],
+            references=[vt.Reference(500, text="A very long name of a target " * 6)],
+            size=(420, 300),
+        )
         roles = [mark.role for mark in found.plan().texts if mark.text.startswith("A very long")]
         self.assertEqual(roles, ["cut-text"])
 
@@ -230,18 +233,17 @@ class Labels(unittest.TestCase):
         self.assertEqual(len(plan.plates), 4)
 
     def test_a_bar_in_front_has_its_number_on_the_one_behind(self) -> None:
-        plan = chart(
-            vt.Bars("a", [900] * 4), vt.Bars("b", [20] * 4, "value"), together="overlaid"
-        ).plan()  # fmt: skip
+        plan = chart(vt.Bars("a", [900] * 4), vt.Bars("b", [20] * 4, "value"), together="overlaid").plan()
         self.assertEqual(texts(plan, "on-series-1"), ["20"] * 4)
 
 
 class Words(unittest.TestCase):
     def test_a_chart_says_what_it_shows(self) -> None:
         found = chart(
-            vt.Bars("Fired", [640, None, 610, 655], unit="tiles"), vt.Line("Rejected", RATE, unit="%"),
+            vt.Bars("Fired", [640, None, 610, 655], unit="tiles"),
+            vt.Line("Rejected", RATE, unit="%"),
             references=[vt.Reference(5, text="Limit", axis="secondary"), vt.Reference(100, 200)],
-        )  # fmt: skip
+        )
         self.assertEqual(
             found.description,
             "bars Fired on the primary axis: 610 tiles (2026-03) to 655 tiles (2026-04), 1 value missing; line Rejected on "

@@ -82,17 +82,35 @@ class Demo(unittest.TestCase):
         for theme, labels in product(("light", "dark", "print"), ("auto", "value")):
             looks = {"theme": theme, "labels": labels}
             drawn = {
-                "rejects": vt.combine(firings, x="month", bars=fired, line=rejected, references=limit, **tiles, **looks),
-                "energy": vt.combine(firings, x="month", bars=[fired, second], line="energy_kwh=Energy", secondary="Energy",
-                                     together="stacked", totals=True, **looks),
+                "rejects": vt.combine(
+                    firings, x="month", bars=fired, line=rejected, references=limit, **tiles, **looks
+                ),
+                "energy": vt.combine(
+                    firings,
+                    x="month",
+                    bars=[fired, second],
+                    line="energy_kwh=Energy",
+                    secondary="Energy",
+                    together="stacked",
+                    totals=True,
+                    **looks,
+                ),
                 "margin": vt.combine(firings, x="month", bars=[fired, "margin"], **looks),
                 "overlay": vt.combine(firings, x="month", bars=[fired, second], together="overlaid", **looks),
-                "crews": vt.combine(crews, x="crew", area="planned_hours=P", bars="achieved_hours=A", primary_log=True, **looks),
+                "crews": vt.combine(
+                    crews, x="crew", area="planned_hours=P", bars="achieved_hours=A", primary_log=True, **looks
+                ),
                 "points": vt.combine(firings, x="month", points=rejected, stems="margin", legend="below", **looks),
                 "ends": vt.combine(firings, x="month", line=[fired, second], steps="rejected", legend="ends", **looks),
-                "weeks": vt.combine(self.folder / "inspections.csv", x="date", period="week", bars="sum:pieces=Pieces",
-                                    points="mean:rework_cost=Cost", **looks),
-            }  # fmt: skip
+                "weeks": vt.combine(
+                    self.folder / "inspections.csv",
+                    x="date",
+                    period="week",
+                    bars="sum:pieces=Pieces",
+                    points="mean:rework_cost=Cost",
+                    **looks,
+                ),
+            }
             for name, chart in drawn.items():
                 self.sound(f"{name} {theme} {labels}", chart)
 

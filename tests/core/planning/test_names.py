@@ -54,9 +54,11 @@ class Numbers(unittest.TestCase):
         months = [f"2026-{n:02d}" for n in range(1, 13)]
         chart = vt.Chart(
             months,
-            [vt.Bars("Fired", [160 + 9 * (n % 4) for n in range(12)], "value"),
-             vt.Line("Rate", [2 + n % 5 for n in range(12)], axis="secondary", unit="%")],
-        )  # fmt: skip
+            [
+                vt.Bars("Fired", [160 + 9 * (n % 4) for n in range(12)], "value"),
+                vt.Line("Rate", [2 + n % 5 for n in range(12)], axis="secondary", unit="%"),
+            ],
+        )
         fired = [m for m in chart.plan().texts if m.text in chart.series[0].texts and m.role != "tick"]
         self.assertEqual(len(fired), 12)
         self.assertEqual(len({(mark.role, mark.rotation) for mark in fired}), 1)

@@ -130,12 +130,16 @@ class Drawing(unittest.TestCase):
             chart = vt.Chart(
                 MONTHS,
                 [
-                    vt.Bars("bars", [3, -1, 2], pattern="hatched"), vt.Area("area", [2, None, 1]),
-                    vt.Line("line", [1, 2, 3], pattern="dashed", axis="secondary"), vt.Points("points", [3, 1, 2], marker="cross"),
-                    vt.Stems("stems", [1, -1, 2]), vt.Steps("steps", [2, 3, 1], line_width=4),
+                    vt.Bars("bars", [3, -1, 2], pattern="hatched"),
+                    vt.Area("area", [2, None, 1]),
+                    vt.Line("line", [1, 2, 3], pattern="dashed", axis="secondary"),
+                    vt.Points("points", [3, 1, 2], marker="cross"),
+                    vt.Stems("stems", [1, -1, 2]),
+                    vt.Steps("steps", [2, 3, 1], line_width=4),
                 ],
-                references=[vt.Reference(2.5, text="Limit"), vt.Reference(-1, 0.5, "Band")], theme=theme,
-            )  # fmt: skip
+                references=[vt.Reference(2.5, text="Limit"), vt.Reference(-1, 0.5, "Band")],
+                theme=theme,
+            )
             image = Image.open(io.BytesIO(picture(chart, "png"))).convert("RGB")
             colors = {color for _, color in image.getcolors(1 << 24) or []}
             look = THEMES[theme]
@@ -248,9 +252,15 @@ class Colors(unittest.TestCase):
 class Extremes(unittest.TestCase):
     def test_values_of_any_size(self) -> None:
         for values in (
-            [1e300, 5e299, 0], [1e-300, 3e-301, 2e-300], [0, 0, 0], [7, 7, 7], [-5, -5, -5], [1e-9, 1, 1e9], [None, 3, None],
+            [1e300, 5e299, 0],
+            [1e-300, 3e-301, 2e-300],
+            [0, 0, 0],
+            [7, 7, 7],
+            [-5, -5, -5],
+            [1e-9, 1, 1e9],
+            [None, 3, None],
             [1e15 + 1, 1e15 + 2, 1e15 + 3],
-        ):  # fmt: skip
+        ):
             for kind in (vt.Bars, vt.Line, vt.Area, vt.Stems):
                 with self.subTest(values=values, kind=kind.kind):
                     chart = vt.Chart(MONTHS, [kind("a", values, "value"), vt.Line("b", [1, 2, 3], axis="secondary")])

@@ -33,9 +33,12 @@ class Random(unittest.TestCase):
 
     def test_the_reader_reads(self) -> None:
         for text, si, number, half in (
-            ("-$3,838.5", False, -3838.5, 0.05), ("40.5 k", True, 40_500, 50), ("1.235e+18", False, 1.235e18, 5e14),
-            ("12 %", False, 12, 0.5), ("5.0 M", True, 5e6, 5e4),
-        ):  # fmt: skip
+            ("-$3,838.5", False, -3838.5, 0.05),
+            ("40.5 k", True, 40_500, 50),
+            ("1.235e+18", False, 1.235e18, 5e14),
+            ("12 %", False, 12, 0.5),
+            ("5.0 M", True, 5e6, 5e4),
+        ):
             found = read_back(text, si=si)
             self.assertAlmostEqual(found[0], number, delta=abs(number) * 1e-12)
             self.assertAlmostEqual(found[1], half, delta=half * 1e-9)

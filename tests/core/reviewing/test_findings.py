@@ -86,15 +86,29 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "mixed-units": lambda: vt.pareto({"d": list("aab"), "n": [1, 2, 3], "unit": ["kg", "kg", "l"]}, "d", count="n"),
     "counted-again": lambda: vt.pareto({"d": ["a;b", "a", "b"], "n": [1, 2, 3]}, "d", count="n", separator=";"),
     "unlike-periods": lambda: vt.compare(
-        {"d": list("ab"), "t": ["2026-01-01", "2026-03-31"]}, {"d": list("ab"), "t": ["2026-04-01", "2026-04-30"]}, "d", date="t"
+        {"d": list("ab"), "t": ["2026-01-01", "2026-03-31"]},
+        {"d": list("ab"), "t": ["2026-04-01", "2026-04-30"]},
+        "d",
+        date="t",
     ),
-    "several-units": lambda: chart(vt.Bars("a", SERIES, unit="t", axis="primary"), vt.Bars("b", SERIES, unit="kWh", axis="primary")),
-    "stretched-axis": lambda: chart(vt.Bars("a", SERIES), vt.Line("b", [4.0, 4.1, 4.2, 4.1], axis="secondary"), secondary_limits=(4, 4.2)),
+    "several-units": lambda: chart(
+        vt.Bars("a", SERIES, unit="t", axis="primary"), vt.Bars("b", SERIES, unit="kWh", axis="primary")
+    ),
+    "stretched-axis": lambda: chart(
+        vt.Bars("a", SERIES), vt.Line("b", [4.0, 4.1, 4.2, 4.1], axis="secondary"), secondary_limits=(4, 4.2)
+    ),
     "secondary-without-zero": lambda: chart(vt.Bars("a", SERIES), vt.Line("b", [90, 95, 92, 99], axis="secondary")),
-    "zeros-apart": lambda: chart(vt.Bars("a", [30, -20, 10, 5]), vt.Bars("b", SERIES, axis="secondary"), policy="separate"),
-    "mark-on-wrong-axis": lambda: chart(vt.Bars("a", SERIES), vt.Line("b", [4, 5, 4, 6], unit="%", axis="secondary"),
-                                        references=[vt.Reference(80, text="80 %")]),
-    "stacked-rates": lambda: chart(vt.Bars("rate a", [4, 5, 4, 6], unit="%"), vt.Bars("rate b", [4, 5, 4, 6], unit="%"), together="stacked"),
+    "zeros-apart": lambda: chart(
+        vt.Bars("a", [30, -20, 10, 5]), vt.Bars("b", SERIES, axis="secondary"), policy="separate"
+    ),
+    "mark-on-wrong-axis": lambda: chart(
+        vt.Bars("a", SERIES),
+        vt.Line("b", [4, 5, 4, 6], unit="%", axis="secondary"),
+        references=[vt.Reference(80, text="80 %")],
+    ),
+    "stacked-rates": lambda: chart(
+        vt.Bars("rate a", [4, 5, 4, 6], unit="%"), vt.Bars("rate b", [4, 5, 4, 6], unit="%"), together="stacked"
+    ),
     "hidden-area": lambda: chart(vt.Area("a", [1, 2, 1, 2]), vt.Area("b", [3, 4, 3, 4])),
     "rank-by-count": weighed,
     "sum-of-rates": rates,
@@ -104,31 +118,47 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "clipped-data": lambda: chart(vt.Bars("a", SERIES), primary_limits=(0, 600), clip=True),
     "flat-series": lambda: chart(vt.Bars("a", SERIES), vt.Line("b", [4, 5, 4, 6], axis="primary")),
     "untitled-axis": lambda: chart(vt.Bars("a", SERIES), primary_title=""),
-    "percent-as-counts": lambda: chart(vt.Bars("a", SERIES, axis="primary"), vt.Bars("b", SERIES, unit="%", axis="primary")),
-    "floating-line": lambda: chart(vt.Bars("n", [60, 30, 10]), vt.Line("Cumulative percent", [60, 90, 100], axis="secondary",
-                                   unit="%"), categories=["a", "b", "c"]),
+    "percent-as-counts": lambda: chart(
+        vt.Bars("a", SERIES, axis="primary"), vt.Bars("b", SERIES, unit="%", axis="primary")
+    ),
+    "floating-line": lambda: chart(
+        vt.Bars("n", [60, 30, 10]),
+        vt.Line("Cumulative percent", [60, 90, 100], axis="secondary", unit="%"),
+        categories=["a", "b", "c"],
+    ),
     "log-bars": lambda: chart(vt.Bars("a", SERIES), primary_log=True),
     "two-grids": lambda: chart(vt.Bars("a", SERIES), vt.Line("b", [4, 5, 4, 6], axis="secondary"), policy="separate"),
     "crossing-lines": lambda: chart(vt.Line("a", [1, 9, 1, 9]), vt.Line("b", [900, 100, 900, 100], axis="secondary")),
     "coinciding-lines": lambda: chart(vt.Line("a", [1, 3, 2, 4]), vt.Line("b", [100, 300, 200, 400], axis="secondary")),
     "axis-chosen": lambda: chart(vt.Bars("a", SERIES, unit="t"), vt.Line("b", SERIES, unit="%")),
-    "unlike-stack": lambda: chart(vt.Bars("a", SERIES, unit="t", axis="primary"), vt.Bars("b", SERIES, unit="kWh",
-                                  axis="primary"), together="stacked"),
-    "wrong-cumulative": lambda: chart(vt.Bars("n", [60, 30, 10]), vt.Line("Cumulative percent", [60, 80, 100], unit="%",
-                                      axis="secondary"), categories=["a", "b", "c"]),
-    "not-descending": lambda: chart(vt.Bars("n", [10, 30, 60]), vt.Line("Cumulative percent", [10, 40, 100], unit="%",
-                                    axis="secondary"), categories=["a", "b", "c"]),
+    "unlike-stack": lambda: chart(
+        vt.Bars("a", SERIES, unit="t", axis="primary"),
+        vt.Bars("b", SERIES, unit="kWh", axis="primary"),
+        together="stacked",
+    ),
+    "wrong-cumulative": lambda: chart(
+        vt.Bars("n", [60, 30, 10]),
+        vt.Line("Cumulative percent", [60, 80, 100], unit="%", axis="secondary"),
+        categories=["a", "b", "c"],
+    ),
+    "not-descending": lambda: chart(
+        vt.Bars("n", [10, 30, 60]),
+        vt.Line("Cumulative percent", [10, 40, 100], unit="%", axis="secondary"),
+        categories=["a", "b", "c"],
+    ),
     "many-series": lambda: chart(*(vt.Line(f"s{n}", SERIES) for n in range(8))),
-    "hidden-bars": lambda: chart(vt.Bars("a", SERIES, bar_width=0.5), vt.Bars("b", [900] * 4, bar_width=0.6), together="overlaid"),
-    "mean-of-rates": lambda: vt.combine({"m": ["2026-01", "2026-01"], "reject_rate": [2, 4]}, x="m", line="mean:reject_rate"),
+    "hidden-bars": lambda: chart(
+        vt.Bars("a", SERIES, bar_width=0.5), vt.Bars("b", [900] * 4, bar_width=0.6), together="overlaid"
+    ),
+    "mean-of-rates": lambda: vt.combine(
+        {"m": ["2026-01", "2026-01"], "reject_rate": [2, 4]}, x="m", line="mean:reject_rate"
+    ),
     "unordered-line": lambda: chart(vt.Line("a", SERIES), categories=CREWS),
     "one-unit-two-scales": lambda: chart(
         vt.Bars("Good", SERIES, unit="tiles"), vt.Bars("Scrap", [12, 9, 15, 20], unit="tiles", axis="secondary")
     ),
     "zero-base": lambda: vt.combine({"m": ["a", "b"], "n": [3, 4], "o": [2, 0]}, "m", line="growth:n/o"),
-    "one-side-only": lambda: vt.combine(
-        {"m": ["a", "b"], "p": [3, 4], "q": [2, None]}, "m", planned="p", actual="q"
-    ),
+    "one-side-only": lambda: vt.combine({"m": ["a", "b"], "p": [3, 4], "q": [2, None]}, "m", planned="p", actual="q"),
     "added-up": lambda: vt.combine({"m": ["2026-01", "2026-01"], "n": [2, 4]}, x="m", bars="n"),
     "merged-spellings": lambda: vt.pareto(["Warping"] * 25 + ["warping"], merge_spellings=True),
     "no-family": lambda: vt.pareto(["a"] * 25 + ["b"], families={"a": "A"}),
@@ -138,19 +168,54 @@ EXAMPLES: dict[str, Callable[[], Any]] = {
     "several-labels": lambda: vt.tally(["Leak; Jam", "Leak", "Jam"]),
     "missing-values": lambda: vt.combine({"d": ["a", "b"], "n": [3, None]}, "d", bars="n"),
     "partial-period": lambda: vt.combine(
-        {"t": [f"2026-0{m}-{d:02d}" for m in (1, 2, 3) for d in range(1, 29) if m < 3 or d < 11], "n": [3] * 66}, "t", bars="sum:n", period="month"
+        {"t": [f"2026-0{m}-{d:02d}" for m in (1, 2, 3) for d in range(1, 29) if m < 3 or d < 11], "n": [3] * 66},
+        "t",
+        bars="sum:n",
+        period="month",
     ),
     "repeated-exposure": lambda: vt.pareto({"d": list("aabb"), "n": [10, 10, 50, 50]}, "d", per="n"),
-    "once-a-group": lambda: vt.pareto({"d": list("aaaabbbb"), "k": list("xxyyxxyy"), "n": [10, 10, 20, 20] * 2}, "d", per="once:n"),
+    "once-a-group": lambda: vt.pareto(
+        {"d": list("aaaabbbb"), "k": list("xxyyxxyy"), "n": [10, 10, 20, 20] * 2}, "d", per="once:n"
+    ),
     "no-unit": lambda: vt.pareto({"d": ["a"] * 25, "u": [*range(24), None]}, "d", unique="u"),
-}  # fmt: skip
+}
 #: Said of sources only, or of sheets: shown by other tests.
 ELSEWHERE = {
-    "number-style", "percent-cells", "header-again", "other-tables", "other-sheets", "sheets-read", "hidden-rows", "total-column",
-    "header-like-data", "missing-code", "unread-column", "chosen-column", "total-row", "notes-below", "encoding", "wrong-percent", "wrong-total", "not-ending-at-100", "not-sorted", "old-chart-file", "section-failed",
-    "other-base", "repeated-label", "negative-count", "blank-cell", "percents-too-small", "rows-not-drawn", "unlike-ranges", "no-alternative",
-    "unread-chart", "unread-formula", "nothing-to-check", "long-sheet", "missing-column",
-}  # fmt: skip
+    "number-style",
+    "percent-cells",
+    "header-again",
+    "other-tables",
+    "other-sheets",
+    "sheets-read",
+    "hidden-rows",
+    "total-column",
+    "header-like-data",
+    "missing-code",
+    "unread-column",
+    "chosen-column",
+    "total-row",
+    "notes-below",
+    "encoding",
+    "wrong-percent",
+    "wrong-total",
+    "not-ending-at-100",
+    "not-sorted",
+    "old-chart-file",
+    "section-failed",
+    "other-base",
+    "repeated-label",
+    "negative-count",
+    "blank-cell",
+    "percents-too-small",
+    "rows-not-drawn",
+    "unlike-ranges",
+    "no-alternative",
+    "unread-chart",
+    "unread-formula",
+    "nothing-to-check",
+    "long-sheet",
+    "missing-column",
+}
 
 
 class Each(unittest.TestCase):
@@ -202,12 +267,28 @@ class FalseAlarms(InFolder):
 
     def test_good_tables(self) -> None:
         for counts in (
-            {"Pinhole": 88, "Warping": 61, "Edge chip": 44, "Scratch": 38, "Stain": 20, "Speck": 9, "Bloating": 5, "Drip": 3},
-            {"Line A": 100, "Line B": 40, "Line C": 12}, {"Kiln 1": 90, "Kiln 2": 70, "Kiln 3": 50},
-            {"2024": 50, "2025": 20, "2026": 10}, {f"{n}": 400 // n for n in range(1, 9)}, {"yes": 400, "no": 100},
-            {"a": 99.5, "b": 12.25, "c": 3.75}, {"a": 12, "b": 7, "c": 0.5, "d": 0.25}, {"a": 900, "b": 40.5, "c": 12, "d": 0.5}, {"Total loss": 60, "Chip": 30, "Crack": 5}, {"only": 25},
+            {
+                "Pinhole": 88,
+                "Warping": 61,
+                "Edge chip": 44,
+                "Scratch": 38,
+                "Stain": 20,
+                "Speck": 9,
+                "Bloating": 5,
+                "Drip": 3,
+            },
+            {"Line A": 100, "Line B": 40, "Line C": 12},
+            {"Kiln 1": 90, "Kiln 2": 70, "Kiln 3": 50},
+            {"2024": 50, "2025": 20, "2026": 10},
+            {f"{n}": 400 // n for n in range(1, 9)},
+            {"yes": 400, "no": 100},
+            {"a": 99.5, "b": 12.25, "c": 3.75},
+            {"a": 12, "b": 7, "c": 0.5, "d": 0.25},
+            {"a": 900, "b": 40.5, "c": 12, "d": 0.5},
+            {"Total loss": 60, "Chip": 30, "Crack": 5},
+            {"only": 25},
             {"Cracks": 80, "Tracks": 15, "Glaze drip": 4, "Glaze drops": 1},
-        ):  # fmt: skip
+        ):
             with self.subTest(counts=counts):
                 self.no_warning(vt.pareto(counts))
                 self.no_warning(vt.tally(counts))
@@ -223,12 +304,14 @@ class FalseAlarms(InFolder):
             chart(vt.Bars("a", SERIES), vt.Bars("b", [300, 200, 250, 280]), together="percent"),
             chart(vt.Bars("a", SERIES), vt.Bars("b", [300, 200, 250, 280]), together="overlaid"),
             chart(vt.Line("a", SERIES), vt.Line("b", [500, 640, 600, 610])),
-            chart(vt.Points("a", SERIES), categories=CREWS), chart(vt.Bars("a", SERIES), orientation="horizontal", categories=CREWS),
+            chart(vt.Points("a", SERIES), categories=CREWS),
+            chart(vt.Bars("a", SERIES), orientation="horizontal", categories=CREWS),
             chart(vt.Area("Planned", [2400, 62, 18, 2]), vt.Bars("Done", [2401, 66, 14, 1.6]), primary_log=True),
             chart(vt.Bars("Margin", [3, -2, 1, -4], unit="EUR"), vt.Line("Fired", SERIES, unit="tiles")),
-            vt.tally({"a": 3, "b": 2}).chart(values="percent"), vt.tally({"a": 30, "b": 20}).chart(strip=True),
+            vt.tally({"a": 3, "b": 2}).chart(values="percent"),
+            vt.tally({"a": 30, "b": 20}).chart(strip=True),
             vt.crosstab({"d": list("aabbb"), "k": list("xyxxy")}, "d", "k").chart(together="stacked"),
-        ):  # fmt: skip
+        ):
             with self.subTest(chart=repr(good)):
                 self.no_warning(good)
 
@@ -240,8 +323,13 @@ class FalseAlarms(InFolder):
         )
         for options in (
             {"x": "month", "bars": "first_firing=Fired", "line": "percent:rejected/first_firing=Rejected"},
-            {"x": "month", "bars": ["first_firing", "second_firing"], "line": "energy_kwh", "together": "stacked",
-             "secondary": "energy_kwh"},
+            {
+                "x": "month",
+                "bars": ["first_firing", "second_firing"],
+                "line": "energy_kwh",
+                "together": "stacked",
+                "secondary": "energy_kwh",
+            },
             {"x": "month", "bars": ["first_firing", "margin"]},
-        ):  # fmt: skip
+        ):
             self.no_warning(vt.combine(data / "firings.csv", **options))

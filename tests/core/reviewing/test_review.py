@@ -38,19 +38,30 @@ class Sheets(InFolder):
     def test_every_wrong_cell_is_named_with_the_likely_slip(self) -> None:
         head = "defect,count,percent,cumulative\n"
         for rows, code, words in (
-            ("a,60,30.0,60\nb,30,15.0,90\nc,10,5.0,100\nTotal,100,50,\n", "wrong-percent", "a sum that includes the row 'Total'"),
+            (
+                "a,60,30.0,60\nb,30,15.0,90\nc,10,5.0,100\nTotal,100,50,\n",
+                "wrong-percent",
+                "a sum that includes the row 'Total'",
+            ),
             ("a,60,100,60\nb,30,50.0,90\nc,10,16.7,100\n", "wrong-percent", "divided by the largest row"),
             ("a,60,66.7,60\nb,30,33.3,90\nc,10,11.1,100\n", "wrong-percent", "a sum without the row 'c'"),
-            ("a,60,60,60\nb,30,33,90\nc,10,10,100\n", "wrong-percent", "record 2 ('b'): 'percent' says 33 and should be 30"),
+            (
+                "a,60,60,60\nb,30,33,90\nc,10,10,100\n",
+                "wrong-percent",
+                "record 2 ('b'): 'percent' says 33 and should be 30",
+            ),
             ("a,60,60,60\nb,30,30,30\nc,10,10,10\n", "wrong-cumulative", "the percent of its own row again"),
             ("a,60,60,0\nb,30,30,60\nc,10,10,90\n", "wrong-cumulative", "a sum in which its own row is not yet"),
-            ("a,1,14.3,14.3\nb,1,14.3,28.6\nc,1,14.3,42.9\nd,1,14.3,57.2\ne,1,14.3,71.5\nf,1,14.3,85.8\ng,1,14.3,100.1\n",
-             "wrong-cumulative", "running sum of rounded percents"),
+            (
+                "a,1,14.3,14.3\nb,1,14.3,28.6\nc,1,14.3,42.9\nd,1,14.3,57.2\ne,1,14.3,71.5\nf,1,14.3,85.8\ng,1,14.3,100.1\n",
+                "wrong-cumulative",
+                "running sum of rounded percents",
+            ),
             ("c,10,10,100\na,60,60,60\nb,30,30,90\n", "wrong-cumulative", "they are not sorted"),
             ("c,10,10,10\na,60,60,70\nb,30,30,100\n", "not-sorted", "'a'"),
             ("a,60,60,60\nb,30,30,90\nc,10,10,99.9\n", "not-ending-at-100", "says 99.9, and the last is always 100"),
             ("a,60,60,60\nb,30,30,90\nc,10,10,100\nTotal,110,100,\n", "wrong-total", "says 110 and should be 100"),
-        ):  # fmt: skip
+        ):
             with self.subTest(rows=rows):
                 found = self.codes(head + rows)
                 self.assertTrue(any(one == code and words in message for one, message in found), found)
@@ -109,10 +120,19 @@ class Sources(InFolder):
             self.assertIn(words, " ".join(sheet.out.split()))
         found = Result("review", DATA / "flawed_chart.toml", "--format", "json")
         codes = {finding["code"] for finding in json.loads(found.out)["findings"]}
-        self.assertEqual(codes, {
-            "unlike-stack", "clipped-data", "bars-without-zero", "percent-as-counts", "untitled-axis", "two-grids",
-            "crossing-lines", "unordered-line",
-        })  # fmt: skip
+        self.assertEqual(
+            codes,
+            {
+                "unlike-stack",
+                "clipped-data",
+                "bars-without-zero",
+                "percent-as-counts",
+                "untitled-axis",
+                "two-grids",
+                "crossing-lines",
+                "unordered-line",
+            },
+        )
 
     def test_the_other_flawed_files(self) -> None:
         for arguments, wanted in (
@@ -123,9 +143,11 @@ class Sources(InFolder):
                 {"added-up", "axis-chosen", "crossing-lines", "flat-series", "mean-of-rates", "secondary-without-zero"},
             ),
             (("floating_line.toml",), {"floating-line", "secondary-without-zero"}),
-            (("flawed_log.csv", "--by", "defect", "--count", "pieces"),
-             {"total-row", "similar-labels", "near-labels", "more-missing", "ties"}),
-        ):  # fmt: skip
+            (
+                ("flawed_log.csv", "--by", "defect", "--count", "pieces"),
+                {"total-row", "similar-labels", "near-labels", "more-missing", "ties"},
+            ),
+        ):
             name, *options = arguments
             found = json.loads(Result("review", DATA / name, *options, "--format", "json").out)
             self.assertEqual({finding["code"] for finding in found["findings"]}, wanted, name)

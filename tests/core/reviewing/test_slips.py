@@ -16,8 +16,17 @@ WORDS = st.text("abcdefghij", min_size=7, max_size=12)
 
 class Slips(unittest.TestCase):
     def test_on_purpose(self) -> None:
-        for one, other in (("Kiln II", "Kiln III"), ("Door-L", "Door-R"), ("Sensor (A)", "Sensor (B)"), ("Size XL", "Size XS"), ("Cracks", "Tracks"),
-                           ("ERRA", "ERRB"), ("Left side", "Right side"), ("Batch 12", "Batch 13"), ("Pin hole", "Pinhole")):  # fmt: skip
+        for one, other in (
+            ("Kiln II", "Kiln III"),
+            ("Door-L", "Door-R"),
+            ("Sensor (A)", "Sensor (B)"),
+            ("Size XL", "Size XS"),
+            ("Cracks", "Tracks"),
+            ("ERRA", "ERRB"),
+            ("Left side", "Right side"),
+            ("Batch 12", "Batch 13"),
+            ("Pin hole", "Pinhole"),
+        ):
             self.assertIsNone(slip_between(one, other, 0.01), one)
 
     def test_words_that_are_both_frequent(self) -> None:

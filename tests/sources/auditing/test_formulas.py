@@ -22,16 +22,41 @@ def result(formula: str, saved: Any = None) -> Any:
 class Formulas(unittest.TestCase):
     def test_what_tables_of_counts_use(self) -> None:
         for formula, wanted in (
-            ("=B6", 231), ("=C2", 88 / 231), ("=SUM(B2:B5)/SUM(B$2:B$5)", 1), ("=SUM(B2,B3,5)", 154), ("=ROUND(B2/B6,3)", 0.381), ("=ROUND(-2.5,0)", -3),
-            ("=(B2+B3)*100/B6", 100 * 149 / 231), ("=-B2+2^3", -80), ("=50%", 0.5), ("=SUBTOTAL(9,B2:B5)", 231), ("=IFERROR(B2/B99,0)", 0),
-            ("=IFERROR(B2/B6,0)", 88 / 231), ("='My Data''s'!A1+1", 8), ("=MAX(B2:B5)", 88), ("=COUNT(B2:B8)", 5), ("=AVERAGE(B2:B5)", 57.75),
-            ("=SUM(B:B)", 462), ("=SUM(S!$B$2:$B$3)", 149), ("=ROUNDUP(1.21,1)", 1.3), ("=ABS(-3)", 3), ("=SUM(A8,B2)", 88),
-        ):  # fmt: skip
+            ("=B6", 231),
+            ("=C2", 88 / 231),
+            ("=SUM(B2:B5)/SUM(B$2:B$5)", 1),
+            ("=SUM(B2,B3,5)", 154),
+            ("=ROUND(B2/B6,3)", 0.381),
+            ("=ROUND(-2.5,0)", -3),
+            ("=(B2+B3)*100/B6", 100 * 149 / 231),
+            ("=-B2+2^3", -80),
+            ("=50%", 0.5),
+            ("=SUBTOTAL(9,B2:B5)", 231),
+            ("=IFERROR(B2/B99,0)", 0),
+            ("=IFERROR(B2/B6,0)", 88 / 231),
+            ("='My Data''s'!A1+1", 8),
+            ("=MAX(B2:B5)", 88),
+            ("=COUNT(B2:B8)", 5),
+            ("=AVERAGE(B2:B5)", 57.75),
+            ("=SUM(B:B)", 462),
+            ("=SUM(S!$B$2:$B$3)", 149),
+            ("=ROUNDUP(1.21,1)", 1.3),
+            ("=ABS(-3)", 3),
+            ("=SUM(A8,B2)", 88),
+        ):
             self.assertAlmostEqual(result(formula), wanted, msg=formula)
 
     def test_failures_are_what_a_sheet_shows(self) -> None:
-        for formula, words in (("=B2/B99", "#DIV/0!"), ("=A8*2", "#VALUE!"), ("=A7", "refers to itself"), ("=VLOOKUP(1,B2:B5,1)", "VLOOKUP"),
-                               ("=B2:B5", "several cells"), ("=SUM(", "closed"), ("=1+", "ends early"), ("=10^999", "#NUM!")):  # fmt: skip
+        for formula, words in (
+            ("=B2/B99", "#DIV/0!"),
+            ("=A8*2", "#VALUE!"),
+            ("=A7", "refers to itself"),
+            ("=VLOOKUP(1,B2:B5,1)", "VLOOKUP"),
+            ("=B2:B5", "several cells"),
+            ("=SUM(", "closed"),
+            ("=1+", "ends early"),
+            ("=10^999", "#NUM!"),
+        ):
             with self.assertRaisesRegex(FormulaError, words):
                 result(formula)
 

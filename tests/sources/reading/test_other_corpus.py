@@ -63,8 +63,11 @@ class Databases(Reads):
 
 class Objects(Reads):
     def test_numbers_have_one_reading_and_text_may_have_two(self) -> None:
-        for first, second, wanted in ((1.234, 2.345, {"a": 1.234, "b": 2.345}), ("1.234", "2.345", {"a": 1234, "b": 2345}),
-                                      ("$1,200.50", "$3.00", {"a": 1200.5, "b": 3})):  # fmt: skip
+        for first, second, wanted in (
+            (1.234, 2.345, {"a": 1.234, "b": 2.345}),
+            ("1.234", "2.345", {"a": 1234, "b": 2345}),
+            ("$1,200.50", "$3.00", {"a": 1200.5, "b": 3}),
+        ):
             path = self.file(json.dumps([{"d": "a", "n": first}, {"d": "b", "n": second}]), "log.json")
             self.assertEqual(vt.tally(path, "d", count="n").as_dict(), wanted)
 
@@ -78,11 +81,19 @@ class Objects(Reads):
                 return table.__arrow_c_stream__(requested_schema)
 
         for data in (
-            ROWS, tuple(ROWS), [Named("Pinhole", 12), Named("Warping", 3)], frame.set_index("Defect"), table.to_batches()[0],
-            np.array([("Pinhole", 12), ("Warping", 3)], dtype=[("Defect", "U9"), ("Qty", "i8")]), table,
-            pa.RecordBatchReader.from_batches(table.schema, table.to_batches()), pyarrow.dataset.dataset(table), Stream(),
-            pl.DataFrame(ROWS), pl.LazyFrame(ROWS),
-        ):  # fmt: skip
+            ROWS,
+            tuple(ROWS),
+            [Named("Pinhole", 12), Named("Warping", 3)],
+            frame.set_index("Defect"),
+            table.to_batches()[0],
+            np.array([("Pinhole", 12), ("Warping", 3)], dtype=[("Defect", "U9"), ("Qty", "i8")]),
+            table,
+            pa.RecordBatchReader.from_batches(table.schema, table.to_batches()),
+            pyarrow.dataset.dataset(table),
+            Stream(),
+            pl.DataFrame(ROWS),
+            pl.LazyFrame(ROWS),
+        ):
             with self.subTest(type(data).__name__):
                 self.assertEqual(vt.tally(data, "Defect", count="Qty").as_dict(), AB)
 
@@ -121,13 +132,27 @@ class Dates(Reads):
 
     def test_days_as_people_write_them(self) -> None:
         for dates in (
-            ("27/03/2026", "05/04/2026"), ("03/27/2026", "04/05/2026"), ("27.3.26", "5.4.26"), ("27-Mar-26", "5-Apr-26"),
-            ("27 March 2026", "5 April 2026"), ("Mar 27, 2026", "Apr 5, 2026"), ("20260327", "20260405"), ("2026/03/27", "2026/04/05"),
-            ("27. März 2026", "5. April 2026"), ("27 de marzo de 2026", "5 de abril de 2026"), ("27 mars 2026", "5 avril 2026"),
-            ("27 марта 2026", "5 апреля 2026"), ("Fri 27 Mar 2026", "Sun 5 Apr 2026"), ("27/03/2026 14:30", "05/04/2026 09:00"),
-            ("3/27/2026 2:30 PM", "4/5/2026 9:00 AM"), ("2026年3月27日", "2026年4月5日"), ("03/2026", "04/2026"), ("Mar 2026", "Apr 2026"),
-            ("2026-W13", "2026-W15"), ("2026-03-27T10:00:00Z", "2026-04-05T10:00:00Z"),
-        ):  # fmt: skip
+            ("27/03/2026", "05/04/2026"),
+            ("03/27/2026", "04/05/2026"),
+            ("27.3.26", "5.4.26"),
+            ("27-Mar-26", "5-Apr-26"),
+            ("27 March 2026", "5 April 2026"),
+            ("Mar 27, 2026", "Apr 5, 2026"),
+            ("20260327", "20260405"),
+            ("2026/03/27", "2026/04/05"),
+            ("27. März 2026", "5. April 2026"),
+            ("27 de marzo de 2026", "5 de abril de 2026"),
+            ("27 mars 2026", "5 avril 2026"),
+            ("27 марта 2026", "5 апреля 2026"),
+            ("Fri 27 Mar 2026", "Sun 5 Apr 2026"),
+            ("27/03/2026 14:30", "05/04/2026 09:00"),
+            ("3/27/2026 2:30 PM", "4/5/2026 9:00 AM"),
+            ("2026年3月27日", "2026年4月5日"),
+            ("03/2026", "04/2026"),
+            ("Mar 2026", "Apr 2026"),
+            ("2026-W13", "2026-W15"),
+            ("2026-03-27T10:00:00Z", "2026-04-05T10:00:00Z"),
+        ):
             with self.subTest(dates[0]):
                 self.assertEqual(self.months(*dates), ("2026-03", "2026-04"))
 
@@ -141,14 +166,21 @@ class Dates(Reads):
 
     def test_the_calendar_orders_months_and_weekdays(self) -> None:
         for labels, wanted in (
-            (("März", "Januar", "Februar"), ("Januar", "Februar", "März")), (("Oct", "Nov", "Dec", "Jan"), ("Oct", "Nov", "Dec", "Jan")),
-            (("Wed", "Mon", "Sun"), ("Mon", "Wed", "Sun")), (("Feb 2026", "Jan 2026", "Dec 2025"), ("Dec 2025", "Jan 2026", "Feb 2026")),
-            (("Pinhole", "Jan"), ("Pinhole", "Jan")), (("lundi", "dimanche", "mardi"), ("lundi", "mardi", "dimanche")),
-        ):  # fmt: skip
+            (("März", "Januar", "Februar"), ("Januar", "Februar", "März")),
+            (("Oct", "Nov", "Dec", "Jan"), ("Oct", "Nov", "Dec", "Jan")),
+            (("Wed", "Mon", "Sun"), ("Mon", "Wed", "Sun")),
+            (("Feb 2026", "Jan 2026", "Dec 2025"), ("Dec 2025", "Jan 2026", "Feb 2026")),
+            (("Pinhole", "Jan"), ("Pinhole", "Jan")),
+            (("lundi", "dimanche", "mardi"), ("lundi", "mardi", "dimanche")),
+        ):
             frame = {"x": list(labels), "n": [1] * len(labels)}
             self.assertEqual(vt.combine(frame, "x", bars="n").categories, wanted)
-            self.assertEqual(vt.pareto({"x": list(labels)}, "x", order="label").categories,
-                             tuple(sorted(wanted)) if "Pinhole" in wanted else tuple(vt.aggregate(frame, "x", {"n": "sum"}).categories))  # fmt: skip
+            self.assertEqual(
+                vt.pareto({"x": list(labels)}, "x", order="label").categories,
+                tuple(sorted(wanted))
+                if "Pinhole" in wanted
+                else tuple(vt.aggregate(frame, "x", {"n": "sum"}).categories),
+            )
         cross = vt.crosstab({"d": list("aba"), "k": ["Tue", "Mon", "Sun"]}, "d", "k")
         self.assertEqual(cross.columns, ("Mon", "Tue", "Sun"))
 
@@ -157,23 +189,43 @@ class Together(Reads):
     def test_units_of_headings_part_the_axes(self) -> None:
         path = self.file("month,Rain (mm),Temperature (°C)\nJan,30,2\nFeb,40,4\nMar,35,8\n")
         chart = vt.combine(path, "month", bars="Rain (mm)", line="Temperature (°C)")
-        self.assertEqual([(one.name, one.unit, one.axis) for one in chart.series],
-                         [("Rain", "mm", "primary"), ("Temperature", "°C", "secondary")])  # fmt: skip
+        self.assertEqual(
+            [(one.name, one.unit, one.axis) for one in chart.series],
+            [("Rain", "mm", "primary"), ("Temperature", "°C", "secondary")],
+        )
 
     def test_conditions_compare_what_was_read(self) -> None:
         path = self.file(
             "Defect;Cost;Day\nPinhole;1.200,50 EUR;27/03/2026\nWarping;3,00 EUR;05/04/2026\n;900,00 EUR;28/04/2026\n"
         )
-        for where, wanted in (("Cost > 800", {"Pinhole": 1200.5}), ("\"Day\" > '2026-04-01'", {"Warping": 3}),
-                              ("Defect <> 'Warping'", {"Pinhole": 1200.5})):  # fmt: skip
+        for where, wanted in (
+            ("Cost > 800", {"Pinhole": 1200.5}),
+            ("\"Day\" > '2026-04-01'", {"Warping": 3}),
+            ("Defect <> 'Warping'", {"Pinhole": 1200.5}),
+        ):
             tally = vt.tally(path, "Defect", weight="Cost", where=where)
             self.assertEqual(tally.as_dict(), wanted)
         self.assertEqual(tally.missing.frequency, 900)
 
     def test_an_exposure_once_a_group(self) -> None:
         rows = "side,defect,n,inspected\nbefore,A,10,1000\nbefore,B,5,1000\nafter,A,8,1200\nafter,B,6,1200\n"
-        plain = ("compare", self.file(rows), "--by", "defect", "--count", "n", "--split", "side", "--before", "before", "--after",
-                 "after", "--format", "json", "--per")  # fmt: skip
+        plain = (
+            "compare",
+            self.file(rows),
+            "--by",
+            "defect",
+            "--count",
+            "n",
+            "--split",
+            "side",
+            "--before",
+            "before",
+            "--after",
+            "after",
+            "--format",
+            "json",
+            "--per",
+        )
         for per, exposures, codes in (
             ("inspected", [2000, 2400], {"repeated-exposure"}),
             ("once:inspected", [1000, 1200], set()),
@@ -197,8 +249,16 @@ class Together(Reads):
         self.assertIn("similar-labels", self.codes(vt.combine({"x": ["a", "A "], "n": [1, 2]}, "x", bars="n")))
 
     def test_the_mirror_never_disagrees(self) -> None:
-        for cells, kind in (("1,940;2,5", "number"), ("1200 EUR;3 EUR", "number"), ("27/03/2026;05/04/2026", "date"), ("Kiln 2;Kiln 3", "text"),
-                            ("2401.3;1498.6", "number"), ("007;012", "text"), ("12 kg;3 t", "number"), ("62 %;0.4", "number")):  # fmt: skip
+        for cells, kind in (
+            ("1,940;2,5", "number"),
+            ("1200 EUR;3 EUR", "number"),
+            ("27/03/2026;05/04/2026", "date"),
+            ("Kiln 2;Kiln 3", "text"),
+            ("2401.3;1498.6", "number"),
+            ("007;012", "text"),
+            ("12 kg;3 t", "number"),
+            ("62 %;0.4", "number"),
+        ):
             path: Path = self.file("c|k\n" + "".join(f"{cell}|x\n" for cell in cells.split(";")))
             column = json.loads(Result("columns", path, "--format", "json").out)["columns"][0]
             self.assertEqual(column["kind"], kind, cells)

@@ -114,16 +114,22 @@ def _given(categories: list[Any], series: list[charting.Series], period: str | N
     if period is None and all(isinstance(one, date) for one in plain):
         period = read_categories(plain).period
     entries = [
-        {"kind": one.kind, "name": one.name, "values": ["" if value != value else value for value in one.values],
-         **one.changed()}
+        {
+            "kind": one.kind,
+            "name": one.name,
+            "values": ["" if value != value else value for value in one.values],
+            **one.changed(),
+        }
         for one in series
-    ]  # fmt: skip
+    ]
     return {"categories": plain, **({"period": period} if period else {}), "series": entries}
 
 
 shows(CombinationLook, AxisPeriod)(Chart)
 
 KIND = Kind(
-    name="chart", review=review, section=section,
+    name="chart",
+    review=review,
+    section=section,
     verbs={"compose": compose, "plan": plan, "save": save, "draw": draw, "notebook": notebook, "frame": frame},
-)  # fmt: skip
+)

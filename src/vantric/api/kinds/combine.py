@@ -82,9 +82,13 @@ def chart_of_measures(measures: Measures, series: Sequence[Any], look: Combinati
     if measures.about:
         said = _titled(said, measures)
     chart = composing.combination_chart(
-        measures.categories, [colored(one) for one in series], said, period=measures.period, base=base,
+        measures.categories,
+        [colored(one) for one in series],
+        said,
+        period=measures.period,
+        base=base,
         source=wording.note(origin),
-    )  # fmt: skip
+    )
     sentence = chart_sentence(chart)
     if measures.about:
         sentence = f"{measures.about} {upper_first(sentence)}"
@@ -97,9 +101,10 @@ def _titled(look: CombinationLook, measures: Measures) -> CombinationLook:
     title = headed(say("series by", names=names, subject=readable(look.subject)))
     axis = headed(look.wording.titled(names, measures.units[0]))
     return replace(
-        look, title=title if look.title is None else look.title,
+        look,
+        title=title if look.title is None else look.title,
         primary_title=axis if look.primary_title is None else look.primary_title,
-    )  # fmt: skip
+    )
 
 
 def section(
@@ -110,10 +115,15 @@ def section(
     measures = shown(found, look).measures
     said = " ".join([*filter(None, (upper_first(drawn.description),)), *relations_in(drawn, relate)])
     return Section(
-        kind="combine", title=drawn.title, sentence=said, base=upper_first(combined_notes(measures)[0]),
-        views=lambda: (View("values", drawn),), grids=cache(lambda: (series_table(drawn, one_line(measures.by)),)),
-        findings=tuple(findings), notes=notes_of(measures, [measures.origin.note()]),
-    ).in_language(Local.named(drawn.language, drawn.style))  # fmt: skip
+        kind="combine",
+        title=drawn.title,
+        sentence=said,
+        base=upper_first(combined_notes(measures)[0]),
+        views=lambda: (View("values", drawn),),
+        grids=cache(lambda: (series_table(drawn, one_line(measures.by)),)),
+        findings=tuple(findings),
+        notes=notes_of(measures, [measures.origin.note()]),
+    ).in_language(Local.named(drawn.language, drawn.style))
 
 
 def _measures_chart(measures: Measures, **options: Any) -> Any:
@@ -141,18 +151,31 @@ def _measures_frame(measures: Measures) -> Any:
 shows(CombinationLook)(Measures.chart)
 
 KIND = Kind(
-    name="combine", options={"combine": Categories, "chart": CombinationLook}, make=make,
-    origin=lambda found: found.measures.origin, sentence=lambda found: found.measures.about, tables=tables, data=data,
-    view=view, chart=lambda found, look: chart_of_measures(found.measures, found.series, look), section=section,
-    drawn=True, shown=shown, compared=lambda found: found.measures, parts_of=parts_of,
+    name="combine",
+    options={"combine": Categories, "chart": CombinationLook},
+    make=make,
+    origin=lambda found: found.measures.origin,
+    sentence=lambda found: found.measures.about,
+    tables=tables,
+    data=data,
+    view=view,
+    chart=lambda found, look: chart_of_measures(found.measures, found.series, look),
+    section=section,
+    drawn=True,
+    shown=shown,
+    compared=lambda found: found.measures,
+    parts_of=parts_of,
     recipe_parts=lambda found, parts: {"combine": found.section, "chart": parts["chart"]},
-)  # fmt: skip
+)
 
 MEASURES = Kind(
-    name="measures", options={"chart": CombinationLook}, review=lambda measures: measures.chart().review(),
+    name="measures",
+    options={"chart": CombinationLook},
+    review=lambda measures: measures.chart().review(),
     sentence=lambda measures: measures.chart().sentence(),
     tables=lambda measures, look, local: (combined_table(measures, None),),
     data=lambda measures, look, findings: measures.to_dict(),
     section=lambda measures, look, findings, *, chart=None: measures.chart()._section(),
-    compared=lambda measures: measures, verbs={"chart": _measures_chart, "frame": _measures_frame},
-)  # fmt: skip
+    compared=lambda measures: measures,
+    verbs={"chart": _measures_chart, "frame": _measures_frame},
+)

@@ -59,10 +59,15 @@ def section(found: Comparison, look: TableLook, findings: Any, *, chart: Any = N
     drawn = cache(lambda: KIND.chart(found, look) if chart is None else chart)
     sides = list(dict.fromkeys([*notes_of(found.before), *notes_of(found.after)]))
     return Section(
-        kind="compare", title=drawn().title, sentence=comparison_sentence(found), base=one_line(found.base()),
-        views=lambda: (View("values", drawn()),), grids=cache(lambda: (comparison_table(found),)),
-        findings=tuple(findings), notes=tuple(sides),
-    ).in_language(Local.of(look.wording))  # fmt: skip
+        kind="compare",
+        title=drawn().title,
+        sentence=comparison_sentence(found),
+        base=one_line(found.base()),
+        views=lambda: (View("values", drawn()),),
+        grids=cache(lambda: (comparison_table(found),)),
+        findings=tuple(findings),
+        notes=tuple(sides),
+    ).in_language(Local.of(look.wording))
 
 
 def _sources(found: Comparison) -> list[str]:
@@ -72,7 +77,17 @@ def _sources(found: Comparison) -> list[str]:
 shows(TableLook)(Comparison.chart)
 
 KIND = Kind(
-    name="compare", options={"counting": Counting, "sides": Sides, "chart": TableLook}, make=make,
-    origin=lambda found: found.before.origin, review=review_comparison, sentence=comparison_sentence, tables=tables,
-    data=data, view=view, chart=chart, section=section, sources=_sources, floats=tuple(PERCENTS),
-)  # fmt: skip
+    name="compare",
+    options={"counting": Counting, "sides": Sides, "chart": TableLook},
+    make=make,
+    origin=lambda found: found.before.origin,
+    review=review_comparison,
+    sentence=comparison_sentence,
+    tables=tables,
+    data=data,
+    view=view,
+    chart=chart,
+    section=section,
+    sources=_sources,
+    floats=tuple(PERCENTS),
+)

@@ -141,17 +141,26 @@ class Kind:
         return Findings(self.review(result))
 
     def content(
-        self, result: Any, look: Any, findings: Iterable[Finding], *, chart: Any = None, local: Local = PLAIN,
-        slide_tables: bool = False, **how: Any,
-    ) -> Content:  # fmt: skip
+        self,
+        result: Any,
+        look: Any,
+        findings: Iterable[Finding],
+        *,
+        chart: Any = None,
+        local: Local = PLAIN,
+        slide_tables: bool = False,
+        **how: Any,
+    ) -> Content:
         """Return what files of a result are written from; `chart` if it is drawn already."""
         shown = self.shown(result, look)
         more = {**how, "chart": chart} if self.drawn else how
         return Content(
             sections=cache(lambda: (self.section(result, look, findings, chart=chart, **how),)),
             tables=lambda local: [one.in_language(local) for one in self.tables(shown, look, local, **more)],
-            data=lambda: self.data(shown, look, findings, **more), local=local, slide_tables=slide_tables,
-        )  # fmt: skip
+            data=lambda: self.data(shown, look, findings, **more),
+            local=local,
+            slide_tables=slide_tables,
+        )
 
     def to_dict(self, result: Any, **how: Any) -> dict[str, Any]:
         """Return the JSON object of a result."""

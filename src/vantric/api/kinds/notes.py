@@ -32,10 +32,13 @@ def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...
     ]
     kept = [pair for pair in said if pair is not None]
     left = [
-        part for line in more for part in line.split("; ")
-        if part and part not in (f"Source: {origin.source}", f"where {origin.where}", origin.within)
+        part
+        for line in more
+        for part in line.split("; ")
+        if part
+        and part not in (f"Source: {origin.source}", f"where {origin.where}", origin.within)
         and not (origin.days and part == " to ".join(dict.fromkeys(origin.days)))
-    ]  # fmt: skip
+    ]
     return (*kept, *((Fixed("Note"), f"{part[:1].upper()}{part[1:]}") for part in left))
 
 

@@ -133,8 +133,20 @@ def concentration(table: ParetoTable, **how: Any) -> Concentration:
 shows(ParetoLook)(counting.ParetoTable.chart)
 
 KIND = Kind(
-    name="pareto", options={"counting": Counting, "analysis": Analysis, "chart": ParetoLook},
-    make=make, origin=lambda table: table.origin, review=review_pareto, sentence=pareto_sentence, tables=tables,
-    data=data, view=view, chart=chart, section=section, notebook=_html, floats=("percent", "cumulative_percent"),
-    styled=True, compared=lambda table: table.tally, verbs={"certainty": certainty, "concentration": concentration},
-)  # fmt: skip
+    name="pareto",
+    options={"counting": Counting, "analysis": Analysis, "chart": ParetoLook},
+    make=make,
+    origin=lambda table: table.origin,
+    review=review_pareto,
+    sentence=pareto_sentence,
+    tables=tables,
+    data=data,
+    view=view,
+    chart=chart,
+    section=section,
+    notebook=_html,
+    floats=("percent", "cumulative_percent"),
+    styled=True,
+    compared=lambda table: table.tally,
+    verbs={"certainty": certainty, "concentration": concentration},
+)

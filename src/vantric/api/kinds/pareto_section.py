@@ -71,13 +71,17 @@ def pareto_section(
     if table.strata is not None:
         sentence = " ".join(filter(None, (sentence, parts_words(table.strata, vital_of(table)))))
     return Section(
-        kind="pareto", title=composing.chart_title(table, look), sentence=sentence,
+        kind="pareto",
+        title=composing.chart_title(table, look),
+        sentence=sentence,
         base=upper_first(base_of(table.tally, look)),
         views=cache(lambda: _views(table, look, first(), sure(), draw)),
         grids=cache(lambda: pareto_tables(table, sure())),
-        findings=tuple(findings), notes=notes_of(table, table_notes(table)), recut=cache(lambda: recut_of(table)),
+        findings=tuple(findings),
+        notes=notes_of(table, table_notes(table)),
+        recut=cache(lambda: recut_of(table)),
         live=table,
-    ).in_language(Local.of(look.wording))  # fmt: skip
+    ).in_language(Local.of(look.wording))
 
 
 def _certainty(table: ParetoTable) -> Certainty | None:
@@ -92,7 +96,7 @@ def _certainty(table: ParetoTable) -> Certainty | None:
 
 def _views(
     table: ParetoTable, look: ParetoLook, first: Chart | PanelChart, sure: Certainty | None, draw: Draw
-) -> tuple[View, ...]:  # fmt: skip
+) -> tuple[View, ...]:
     tips = _tips(table, look, sure)
     if look.panels or table.within:
         return (View("values", first),)
@@ -127,8 +131,10 @@ def _tips(table: ParetoTable, look: ParetoLook, sure: Certainty | None) -> tuple
         share = local.joined(percent_text(row.percent, decimals=3), "of", number_text(table.total))
         said.append((Fixed("Percent"), share))
         if label in known and sure is not None:
-            ends = [number_text(end, most_decimals=4) if sure.measure == "rate" else percent_text(end)
-                    for end in known[label]]  # fmt: skip
+            ends = [
+                number_text(end, most_decimals=4) if sure.measure == "rate" else percent_text(end)
+                for end in known[label]
+            ]
             said.append((Fixed(f"{100 * sure.level:g} % interval"), local.joined(ends[0], "to", ends[1])))
         running = local.number(percent_text(row.cumulative_percent, decimals=3, marks=marks))
         said.append((Fixed("Cumulative"), f"{local.number(number_text(row.cumulative_frequency))}, {running}"))
@@ -156,8 +162,13 @@ def recut_of(table: ParetoTable) -> Recut | None:
     named = {int(place): at for at, place in enumerate(table.order)}
     places = [named[int(place)] for place in table.named]
     return Recut(
-        percent=str(cut.percent), units=tuple(units), total=total,
+        percent=str(cut.percent),
+        units=tuple(units),
+        total=total,
         labels=tuple(distinct_lines([table.tally.categories[at] for at in table.order.tolist()])),
-        places=tuple(places), tied=tuple(table.tied_after(count) for count in range(table.size + 1)), rule=table.rule,
-        include=table.ties_rule == "include", slack=not amounts.exact,
-    )  # fmt: skip
+        places=tuple(places),
+        tied=tuple(table.tied_after(count) for count in range(table.size + 1)),
+        rule=table.rule,
+        include=table.ties_rule == "include",
+        slack=not amounts.exact,
+    )

@@ -63,9 +63,14 @@ def section(pair: ScalePair, look: Look, findings: Any, *, chart: Any = None) ->
     table = scales_table(pair)
     drawn = KIND.chart(pair, look) if chart is None else chart
     return Section(
-        kind="scales", title="Scales", sentence=" ".join(table.notes), base=table.caption,
-        views=lambda: (View("values", drawn),), grids=lambda: (table,), findings=tuple(findings),
-    )  # fmt: skip
+        kind="scales",
+        title="Scales",
+        sentence=" ".join(table.notes),
+        base=table.caption,
+        views=lambda: (View("values", drawn),),
+        grids=lambda: (table,),
+        findings=tuple(findings),
+    )
 
 
 def _public_chart(pair: ScalePair) -> Any:
@@ -73,11 +78,22 @@ def _public_chart(pair: ScalePair) -> Any:
 
 
 KIND = Kind(
-    name="scales", options={"scales": dict, "chart": Look}, make=make, origin=lambda pair: None,
-    sources=lambda pair: [], review=review_scales, sentence=lambda pair: " ".join(scales_words(pair)), tables=tables,
-    data=data, view=view, chart=chart, section=section, parts_of=parts_of,
-    recipe_parts=lambda pair, parts: {"scales": parts["scales"]}, verbs={"chart": _public_chart},
-)  # fmt: skip
+    name="scales",
+    options={"scales": dict, "chart": Look},
+    make=make,
+    origin=lambda pair: None,
+    sources=lambda pair: [],
+    review=review_scales,
+    sentence=lambda pair: " ".join(scales_words(pair)),
+    tables=tables,
+    data=data,
+    view=view,
+    chart=chart,
+    section=section,
+    parts_of=parts_of,
+    recipe_parts=lambda pair, parts: {"scales": parts["scales"]},
+    verbs={"chart": _public_chart},
+)
 
 
 def scaled(primary: tuple[float, float], secondary: tuple[float, float], scaling: Scaling) -> ScalePair:

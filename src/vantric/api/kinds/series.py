@@ -32,10 +32,13 @@ def make(data: Any, opening: Opening, parts: Parts) -> Given:
     """Return the series that the options hold."""
     given = parts["given"]
     series = [
-        KINDS[one["kind"]](one["name"], [None if value == "" else value for value in one["values"]],
-                           **{name: value for name, value in one.items() if name not in ("kind", "name", "values")})
+        KINDS[one["kind"]](
+            one["name"],
+            [None if value == "" else value for value in one["values"]],
+            **{name: value for name, value in one.items() if name not in ("kind", "name", "values")},
+        )
         for one in given["series"]
-    ]  # fmt: skip
+    ]
     return Given(tuple(given["categories"]), tuple(series), given.get("period"))
 
 
@@ -70,15 +73,25 @@ def chart_section(chart: Chart | PanelChart, findings: Any) -> Section:
     titled = [replace(series_table(one), title=one.title if len(panels) > 1 else "") for one in panels]
     said = chart.description
     return Section(
-        kind="series", title=chart.title, sentence=f"{said[:1].upper()}{said[1:]}", base=chart.subtitle,
-        views=lambda: (View("values", chart),), grids=lambda: tuple(titled), findings=tuple(findings),
+        kind="series",
+        title=chart.title,
+        sentence=f"{said[:1].upper()}{said[1:]}",
+        base=chart.subtitle,
+        views=lambda: (View("values", chart),),
+        grids=lambda: tuple(titled),
+        findings=tuple(findings),
         notes=((Fixed("Note"), chart.note),) if chart.note else (),
-    ).in_language(Local.named(chart.language, panels[0].style))  # fmt: skip
+    ).in_language(Local.named(chart.language, panels[0].style))
 
 
 KIND = Kind(
-    name="series", options={"given": AxisPeriod, "chart": CombinationLook}, make=make, origin=lambda given: None,
-    sources=lambda given: [], drawn=True, parts_of=parts_of,
+    name="series",
+    options={"given": AxisPeriod, "chart": CombinationLook},
+    make=make,
+    origin=lambda given: None,
+    sources=lambda given: [],
+    drawn=True,
+    parts_of=parts_of,
     chart=lambda given, look: chart_of_series(given.categories, given.series, look, given.period),
     section=lambda given, look, findings, *, chart=None: chart_section(chart, findings),
-)  # fmt: skip
+)

@@ -104,10 +104,15 @@ def section(found: Any, look: TallyLook, findings: Any, percent_of: Any = None, 
 
     subject = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
     return Section(
-        kind="tally", title=views()[0].chart.title if views() else subject, sentence=upper_first(sentence(found)),
-        base=upper_first(base_of(tally, look)), views=views, grids=cache(lambda: tally_tables(found, percent_of)),
-        findings=tuple(findings), notes=notes_of(tally, [tally.origin.note()]),
-    ).in_language(Local.of(look.wording))  # fmt: skip
+        kind="tally",
+        title=views()[0].chart.title if views() else subject,
+        sentence=upper_first(sentence(found)),
+        base=upper_first(base_of(tally, look)),
+        views=views,
+        grids=cache(lambda: tally_tables(found, percent_of)),
+        findings=tuple(findings),
+        notes=notes_of(tally, [tally.origin.note()]),
+    ).in_language(Local.of(look.wording))
 
 
 def sentence(found: Any) -> str:
@@ -141,14 +146,27 @@ def frame(found: Any, percent_of: Any) -> Any:
 def compare(found: Any, before: str, after: str, per: Any, per_units: float, per_name: str) -> Any:
     """Return two columns of a two-way table side by side."""
     exposures = None if per is None else (per[0], per[1])
-    sides = counting.compare(found.column(before), found.column(after), names=(before, after), exposures=exposures,
-                             units=per_units, of=per_name)  # fmt: skip
+    sides = counting.compare(
+        found.column(before),
+        found.column(after),
+        names=(before, after),
+        exposures=exposures,
+        units=per_units,
+        of=per_name,
+    )
     recipe = found._recipe
     if recipe is not None:
-        wanted = Sides(split=recipe.parts["crossing"].split, before=before, after=after, per=exposures,
-                       per_units=per_units, per_name=None if exposures is None else per_name)  # fmt: skip
-        recipe = Recipe("compare", recipe.source, recipe.opening,
-                        {"counting": recipe.parts["counting"], "sides": wanted})  # fmt: skip
+        wanted = Sides(
+            split=recipe.parts["crossing"].split,
+            before=before,
+            after=after,
+            per=exposures,
+            per_units=per_units,
+            per_name=None if exposures is None else per_name,
+        )
+        recipe = Recipe(
+            "compare", recipe.source, recipe.opening, {"counting": recipe.parts["counting"], "sides": wanted}
+        )
     return sides._made_by(recipe)
 
 
@@ -156,10 +174,21 @@ for _result in (Tally, counting.Crosstab):  # their signatures say what can be g
     shows(TallyLook)(_result.chart)
 
 KIND = Kind(
-    name="tally", options={"counting": Counting, "crossing": Crossing, "chart": TallyLook},
+    name="tally",
+    options={"counting": Counting, "crossing": Crossing, "chart": TallyLook},
     optional=("crossing",),
-    make=make, origin=origin, review=review, sentence=sentence, compared=whole, tables=tables, data=data,
-    view=view, chart=chart,
-    section=section, shown=shown, check=check, floats=("percent",),
+    make=make,
+    origin=origin,
+    review=review,
+    sentence=sentence,
+    compared=whole,
+    tables=tables,
+    data=data,
+    view=view,
+    chart=chart,
+    section=section,
+    shown=shown,
+    check=check,
+    floats=("percent",),
     verbs={"exchanged": exchanged, "compare": compare, "crosstab_frame": frame},
-)  # fmt: skip
+)

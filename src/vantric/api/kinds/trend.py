@@ -51,16 +51,28 @@ def section(found: Trend, look: TrendLook, findings: Any, *, chart: Any = None) 
     """Return what is handed over of it."""
     drawn = cache(lambda: KIND.chart(found, look) if chart is None else chart)
     return Section(
-        kind="trend", title=drawn().title, sentence=found.sentence(), base=upper_first(base_of(found.tally, look)),
-        views=lambda: (View("values", drawn()),), grids=cache(lambda: (trend_table(found),)),
-        findings=tuple(findings), notes=notes_of(found.tally, [found.tally.origin.note()]),
-    ).in_language(Local.of(look.wording))  # fmt: skip
+        kind="trend",
+        title=drawn().title,
+        sentence=found.sentence(),
+        base=upper_first(base_of(found.tally, look)),
+        views=lambda: (View("values", drawn()),),
+        grids=cache(lambda: (trend_table(found),)),
+        findings=tuple(findings),
+        notes=notes_of(found.tally, [found.tally.origin.note()]),
+    ).in_language(Local.of(look.wording))
 
 
 shows(TrendLook)(Trend.chart)
 
 KIND = Kind(
-    name="trend", options={"counting": Counting, "trend": Trending, "chart": TrendLook}, make=make,
-    origin=lambda found: found.tally.origin, review=review_trends, tables=tables, data=data, view=view, chart=chart,
+    name="trend",
+    options={"counting": Counting, "trend": Trending, "chart": TrendLook},
+    make=make,
+    origin=lambda found: found.tally.origin,
+    review=review_trends,
+    tables=tables,
+    data=data,
+    view=view,
+    chart=chart,
     section=section,
-)  # fmt: skip
+)

@@ -160,8 +160,12 @@ class _Work:
         where = f"'{self.file.shown}'" + (f", line {line}" if line else "")
         said = str(reason).removeprefix(f"{one.place}: ")
         message = f"{where}: {one.place}: {said}"
-        finding = error("section-failed", message=f"{one.place} could not be made: {said}",
-                          fix="put it right in the report file", where=one.place)  # fmt: skip
+        finding = error(
+            "section-failed",
+            message=f"{one.place} could not be made: {said}",
+            fix="put it right in the report file",
+            where=one.place,
+        )
         title = one.head.title or f"{one.place[:1].upper()}{one.place[1:]}"
         section = Section(kind="text", title=title, sentence="This section could not be made.", findings=(finding,))
         return Ready(section, one.kind, one.head.title or "", failed=message)

@@ -144,9 +144,14 @@ class Report(DataResult):
             parts.append(f"## Since last time\n\n{lines}\n")
         pictures = shown or ("",) * len(self.ready)
         return "".join(
-            [*parts, *(f"{section_markdown(one, text, level=2)}\n"
-                       for one, text in zip(self.sections, pictures, strict=True))]
-        )  # fmt: skip
+            [
+                *parts,
+                *(
+                    f"{section_markdown(one, text, level=2)}\n"
+                    for one, text in zip(self.sections, pictures, strict=True)
+                ),
+            ]
+        )
 
     def __repr__(self) -> str:
         return f"<Report '{self.title}' of {len(self.ready)} sections>"
@@ -154,9 +159,13 @@ class Report(DataResult):
 
 @shows(FileReading)
 def report(
-    path: str | Path, *, data: Mapping[str, str | Path] | None = None, previous: str | Path | None = None,
-    partial: bool = False, **options: Unpack[ReadChartOptions],
-) -> Report:  # fmt: skip
+    path: str | Path,
+    *,
+    data: Mapping[str, str | Path] | None = None,
+    previous: str | Path | None = None,
+    partial: bool = False,
+    **options: Unpack[ReadChartOptions],
+) -> Report:
     """Make the report that a report file describes, from its sources.
 
     Parameters
@@ -203,14 +212,22 @@ def report_object(report: Report) -> Plain:
         "title": report.title,
         "changed": list(report.changed),
         "sections": [
-            {"at": at, "kind": one.kind, "title": one.section.title,
-             "asked_title": one.asked_title, "sentence": one.section.sentence, "base": one.section.base,
-             "notes": dict(one.section.notes), "changed": list(one.section.changed),
-             "findings": [finding.to_dict() for finding in one.section.findings], "failed": one.failed,
-             "past": past_object(one.past)}
+            {
+                "at": at,
+                "kind": one.kind,
+                "title": one.section.title,
+                "asked_title": one.asked_title,
+                "sentence": one.section.sentence,
+                "base": one.section.base,
+                "notes": dict(one.section.notes),
+                "changed": list(one.section.changed),
+                "findings": [finding.to_dict() for finding in one.section.findings],
+                "failed": one.failed,
+                "past": past_object(one.past),
+            }
             for at, one in enumerate(report.ready, 1)
         ],
-    }  # fmt: skip
+    }
 
 
 def report_tables(report: Report, *_: object) -> list[Table]:

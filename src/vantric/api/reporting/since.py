@@ -47,14 +47,24 @@ def past_of(kind: str, compared: Any) -> Past | None:
         return Past(_settings(kind, compared.origin), compared)
     if isinstance(compared, Measures):
         named = dict(zip(compared.names, compared.values, strict=True))
-        return Past({**_settings(kind, compared.origin), "by": compared.by, "period": compared.period}, None,
-                    compared.categories, named)  # fmt: skip
+        return Past(
+            {**_settings(kind, compared.origin), "by": compared.by, "period": compared.period},
+            None,
+            compared.categories,
+            named,
+        )
     return None
 
 
 def _settings(kind: str, origin: Origin) -> dict[str, Any]:
-    return {"kind": kind, "by": origin.by, "count": origin.count, "weight": origin.weight, "per": origin.per,
-            "where": origin.where}  # fmt: skip
+    return {
+        "kind": kind,
+        "by": origin.by,
+        "count": origin.count,
+        "weight": origin.weight,
+        "per": origin.per,
+        "where": origin.where,
+    }
 
 
 def past_object(past: Past | None) -> dict[str, Any] | None:
@@ -91,8 +101,15 @@ def past_from(found: Any) -> Past:
             series = {str(name): tuple(values) for name, values in found["series"].items()}
             return Past(settings, None, tuple(map(str, found["categories"])), series)
         rows = found["rows"]
-        origin = Origin(by=settings["by"], count=settings["count"], weight=settings["weight"], per=settings["per"],
-                        where=settings["where"], ready=bool(found["ready"]), input_rows=max(1, len(rows)))  # fmt: skip
+        origin = Origin(
+            by=settings["by"],
+            count=settings["count"],
+            weight=settings["weight"],
+            per=settings["per"],
+            where=settings["where"],
+            ready=bool(found["ready"]),
+            input_rows=max(1, len(rows)),
+        )
         if any("count" in row for row in rows):
             groups = [(str(row["category"]), _amount(row["count"]), _amount(row["frequency"])) for row in rows]
             return Past(settings, make_weighted_tally(groups, origin))
@@ -155,16 +172,14 @@ def _new_and_gone(then: Tally, now: Tally) -> str:
     gone = [name for name in then.categories if name in held[0] - held[1]]
     return " ".join(
         f"{what}: {listed([_name(one) for one in sorted(names, key=natural_key)], most=_MOST)}."
-        for what, names in (("New", new), ("Gone", gone)) if names
-    )  # fmt: skip
+        for what, names in (("New", new), ("Gone", gone))
+        if names
+    )
 
 
 def _moves(found: Comparison) -> str:
     """Return who moved in rank among the leading ones, the largest move first; ranks say nothing of chance."""
-    rows = [
-        row for row in found.rows
-        if row.rank_change and min(row.before_rank or 0, row.after_rank or 0) <= _FEW
-    ]  # fmt: skip
+    rows = [row for row in found.rows if row.rank_change and min(row.before_rank or 0, row.after_rank or 0) <= _FEW]
     rows.sort(key=lambda row: (-abs(row.rank_change or 0), row.after_rank or 0))
     if not rows:
         return "No rank among the leading ones changed."

@@ -74,9 +74,14 @@ def _is_number_of_rows(one: ColumnProfile) -> bool:
 
 
 def _lines(
-    source: str, target: Path, opening: Opening, by: ColumnProfile, parts: Sequence[ColumnProfile],
-    dates: Sequence[ColumnProfile], amounts: Sequence[ColumnProfile],
-) -> Iterator[str]:  # fmt: skip
+    source: str,
+    target: Path,
+    opening: Opening,
+    by: ColumnProfile,
+    parts: Sequence[ColumnProfile],
+    dates: Sequence[ColumnProfile],
+    amounts: Sequence[ColumnProfile],
+) -> Iterator[str]:
     yield "# A report of Vantric. Make it with"
     named = "" if beside(source, target) else f" --data {NAME}={seen_from(source, target.parent)}"
     yield f"#   vantric report {target.name}{named} --out report.html"
@@ -102,9 +107,15 @@ def _lines(
 
 
 def _pareto(by: ColumnProfile, amounts: Sequence[ColumnProfile]) -> Iterator[str]:
-    yield from ("", f"# {_headed(by.name)}: {counted(by.distinct, 'label')}, most often {_common(by)}.",
-                "[[sections]]", 'kind = "pareto"', f"data = {_text(NAME)}", "[sections.counting]",
-                f"by = {_text(by.name)}")  # fmt: skip
+    yield from (
+        "",
+        f"# {_headed(by.name)}: {counted(by.distinct, 'label')}, most often {_common(by)}.",
+        "[[sections]]",
+        'kind = "pareto"',
+        f"data = {_text(NAME)}",
+        "[sections.counting]",
+        f"by = {_text(by.name)}",
+    )
     for one in amounts[:3]:
         yield f"# count = {_text(one.name)}   # if a record stands for several occurrences; or weight = ... for a cost"
     yield from ("[sections.analysis]", "cut = 80")
@@ -114,20 +125,43 @@ def _pareto(by: ColumnProfile, amounts: Sequence[ColumnProfile]) -> Iterator[str
 def _crosstab(by: ColumnProfile, parts: Sequence[ColumnProfile]) -> Iterator[str]:
     if parts:
         one = parts[0]
-        yield from ("", f"# By {one_line(one.name)}: {_common(one)}.", "[[sections]]", 'kind = "crosstab"',
-                    f"data = {_text(NAME)}", "[sections.counting]", f"by = {_text(by.name)}",
-                    "[sections.crossing]", f"split = {_text(one.name)}")  # fmt: skip
+        yield from (
+            "",
+            f"# By {one_line(one.name)}: {_common(one)}.",
+            "[[sections]]",
+            'kind = "crosstab"',
+            f"data = {_text(NAME)}",
+            "[sections.counting]",
+            f"by = {_text(by.name)}",
+            "[sections.crossing]",
+            f"split = {_text(one.name)}",
+        )
         yield from (f"# split = {_text(other.name)}" for other in parts[1:4])
 
 
 def _over_time(by: ColumnProfile, dates: Sequence[ColumnProfile]) -> Iterator[str]:
     if dates:
-        yield from ("", "# Which rise or fall, month by month, beyond chance?", "[[sections]]", 'kind = "trend"',
-                    f"data = {_text(NAME)}", "[sections.counting]", f"by = {_text(by.name)}",
-                    f"date = {_text(dates[0].name)}")  # fmt: skip
-        yield from ("", "# Records a month.", "[[sections]]", 'kind = "combine"', f"data = {_text(NAME)}",
-                    "[sections.combine]", f"x = {_text(dates[0].name)}", 'period = "month"',
-                    'bars = ["count=Records"]')  # fmt: skip
+        yield from (
+            "",
+            "# Which rise or fall, month by month, beyond chance?",
+            "[[sections]]",
+            'kind = "trend"',
+            f"data = {_text(NAME)}",
+            "[sections.counting]",
+            f"by = {_text(by.name)}",
+            f"date = {_text(dates[0].name)}",
+        )
+        yield from (
+            "",
+            "# Records a month.",
+            "[[sections]]",
+            'kind = "combine"',
+            f"data = {_text(NAME)}",
+            "[sections.combine]",
+            f"x = {_text(dates[0].name)}",
+            'period = "month"',
+            'bars = ["count=Records"]',
+        )
     yield ""
 
 

@@ -16,12 +16,57 @@ from vantric.sources.reading.profile import ColumnProfile
 from vantric.sources.tallying.gather import FirstLook
 
 #: Words of a heading whose labels are what people count, and of one whose numbers weigh rather than count.
-_COUNTED = ("defect", "cause", "reason", "category", "complaint", "fault", "failure", "issue", "problem", "type",
-            "fehler", "grund", "ursache", "défaut", "cause", "defecto", "causa", "motivo", "defeito", "difetto",
-            "wada", "hata", "дефект", "причина", "缺陷", "原因", "不良")  # fmt: skip
+_COUNTED = (
+    "defect",
+    "cause",
+    "reason",
+    "category",
+    "complaint",
+    "fault",
+    "failure",
+    "issue",
+    "problem",
+    "type",
+    "fehler",
+    "grund",
+    "ursache",
+    "défaut",
+    "cause",
+    "defecto",
+    "causa",
+    "motivo",
+    "defeito",
+    "difetto",
+    "wada",
+    "hata",
+    "дефект",
+    "причина",
+    "缺陷",
+    "原因",
+    "不良",
+)
 _WEIGHED = ("cost", "price", "value", "minute", "hour", "kosten", "preis", "coût", "costo", "custo", "koszt", "maliyet")
-_COUNTS = ("count", "piece", "pcs", "qty", "quantity", "number", "frequency", "anzahl", "stück", "menge", "nombre",
-           "quantité", "cantidad", "quantidade", "pezzi", "liczba", "adet", "кол", "数")  # fmt: skip
+_COUNTS = (
+    "count",
+    "piece",
+    "pcs",
+    "qty",
+    "quantity",
+    "number",
+    "frequency",
+    "anzahl",
+    "stück",
+    "menge",
+    "nombre",
+    "quantité",
+    "cantidad",
+    "quantidade",
+    "pezzi",
+    "liczba",
+    "adet",
+    "кол",
+    "数",
+)
 _NAMES = 60  # labels that are still categories
 _FEW = 6  # parts that are still compared at a glance
 _PAIRS = 15
@@ -119,8 +164,10 @@ def _pareto(source: Source, asker: Asker) -> list[str]:
     parts = [one for one in source.countable if one.name != by.name and one.distinct <= _FEW]
     if source.is_sheet or not parts:
         return found
-    choices = [Choice("All records in one ranking", None),
-               *(Choice(f"Side by side for each '{one.name}' ({_shown(one)})", one.name) for one in parts)]  # fmt: skip
+    choices = [
+        Choice("All records in one ranking", None),
+        *(Choice(f"Side by side for each '{one.name}' ({_shown(one)})", one.name) for one in parts),
+    ]
     split = asker.ask("Of what?", choices)
     return [*found, "--split", split, "--panels"] if split else found
 
@@ -180,8 +227,9 @@ def _compare(source: Source, asker: Asker) -> list[str]:
     choices = [Choice(f"{one.name}: {_shown(one)}", one.name) for one in apart]
     split = asker.ask("Which column tells the two groups apart?", choices)
     pairs = list(combinations(source.labels(split), 2))[:_PAIRS]
-    before, after = asker.ask("Which two?", [Choice(f"{one} (before), {other} (after)", (one, other))
-                                             for one, other in pairs])  # fmt: skip
+    before, after = asker.ask(
+        "Which two?", [Choice(f"{one} (before), {other} (after)", (one, other)) for one, other in pairs]
+    )
     return ["compare", source.name, "--by", by.name, "--split", split, "--before", before, "--after", after]
 
 
@@ -197,9 +245,13 @@ def _combine(source: Source, asker: Asker) -> list[str]:
     names = [one.name for one in source.numbers if one.name != x]
     bars = asker.ask("Which numbers are bars?", [Choice(one, one) for one in names])
     others = [one for one in names if one != bars]
-    line = asker.ask("Which numbers are a line over them?", [
-        *(Choice(one, one) for one in others), Choice("None, bars alone", None),
-    ])  # fmt: skip
+    line = asker.ask(
+        "Which numbers are a line over them?",
+        [
+            *(Choice(one, one) for one in others),
+            Choice("None, bars alone", None),
+        ],
+    )
     found = ["combine", source.name, "--x", x, "--bars", bars]
     return [*found, "--line", line] if line else found
 
@@ -209,18 +261,25 @@ def _review(source: Source, asker: Asker) -> list[str]:
 
 
 _MAKERS: dict[str, Callable[[Source, Asker], list[str]]] = {
-    "pareto": _pareto, "compare": _compare, "trend": _trend, "combine": _combine, "review": _review,
-}  # fmt: skip
+    "pareto": _pareto,
+    "compare": _compare,
+    "trend": _trend,
+    "combine": _combine,
+    "review": _review,
+}
 
 
 def outputs_for(command: Sequence[str], asker: Asker, *, slides: bool) -> list[str]:
     """Return the files that are wanted, as options; names that are free in the folder."""
     if command[0] == "review":
         return []
-    kinds = [Choice("A picture (.png)", "png"), Choice("A page in one file, to send (.html)", "html"),
-             Choice("A workbook with the chart (.xlsx)", "xlsx"),
-             *([Choice("A slide (.pptx)", "pptx")] if slides else []),
-             Choice("Only the table, here in the terminal", "")]  # fmt: skip
+    kinds = [
+        Choice("A picture (.png)", "png"),
+        Choice("A page in one file, to send (.html)", "html"),
+        Choice("A workbook with the chart (.xlsx)", "xlsx"),
+        *([Choice("A slide (.pptx)", "pptx")] if slides else []),
+        Choice("Only the table, here in the terminal", ""),
+    ]
     kind = asker.ask("What do you want to have?", kinds)
     return ["--out", str(free_name(command[1], command[0], kind))] if kind else []
 

@@ -150,9 +150,7 @@ def _fixed(limits: _LIMITS, name: str) -> tuple[float | None, float | None]:
     return None if lower is None else float(lower), None if upper is None else float(upper)
 
 
-def _apart(
-    low: float, high: float, by: float, fixed: tuple[float | None, float | None]
-) -> tuple[float, float]:  # fmt: skip
+def _apart(low: float, high: float, by: float, fixed: tuple[float | None, float | None]) -> tuple[float, float]:
     """Give equal ends some room, but where they are fixed; ends that differ by float noise are equal."""
     if high - low > _NOISE * max(abs(low), abs(high)):
         return low, high

@@ -191,8 +191,22 @@ class Chart(Drawable):
     moments: tuple[Moment, ...] = ()
     guides: tuple[str, ...] = ()
 
-    _inner = frozenset({"bar_places", "bars", "marked", "horizontal", "grid_side", "mode_of", "scale_of", "total_text",
-                        "months", "category_labels", "secondary_style", "remarks"})  # fmt: skip
+    _inner = frozenset(
+        {
+            "bar_places",
+            "bars",
+            "marked",
+            "horizontal",
+            "grid_side",
+            "mode_of",
+            "scale_of",
+            "total_text",
+            "months",
+            "category_labels",
+            "secondary_style",
+            "remarks",
+        }
+    )
 
     if TYPE_CHECKING:
 

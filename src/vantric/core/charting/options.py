@@ -61,9 +61,12 @@ class Look(NumberOptions, section="How the chart looks"):
     """The options that every kind of chart has."""
 
     theme: Theme = option("light", "The colors and lines of the whole picture.")
-    size: tuple[float, float] | None = option(None, "Width and height of the picture in pixels; if not given 1280x800, "
-                                              "higher where the names of bars need it.", metavar="WxH",
-                                              read=read_size)  # fmt: skip
+    size: tuple[float, float] | None = option(
+        None,
+        "Width and height of the picture in pixels; if not given 1280x800, higher where the names of bars need it.",
+        metavar="WxH",
+        read=read_size,
+    )
     font: str = option("", "An installed font family, in place of the theme's.", metavar="NAME")
     orientation: Orientation = option(
         "vertical",
@@ -80,14 +83,33 @@ class Look(NumberOptions, section="How the chart looks"):
     category_title: str | None = option(None, "The title of the category axis.", metavar="TEXT", section=_SAYS)
     primary_title: str | None = option(None, "The title of the primary axis.", metavar="TEXT", section=_SAYS)
     secondary_title: str | None = option(None, "The title of the secondary axis.", metavar="TEXT", section=_SAYS)
-    note: bool | str = option(True, "The small line at the foot, in place of source, filter, merges and folds.",
-                              metavar="TEXT", section=_SAYS, off=False)  # fmt: skip
-    colors: Mapping[str, str] = option({}, "The color of a category or a series: #rrggbb or a CSS name.",
-                                       metavar="NAME=COLOR", flag="--color", section=_SAYS)  # fmt: skip
-    language: LanguageCode = option("en", "The language of the fixed words of charts, tables and pages, and of numbers "
-                                    "and dates; sentences stay English.", section=_SAYS)  # fmt: skip
-    words: Mapping[str, str] = option({}, "A fixed word of the chart in other words; see vantric.WORDS.",
-                                      metavar="NAME=TEXT", flag="--word", section=_SAYS)  # fmt: skip
+    note: bool | str = option(
+        True,
+        "The small line at the foot, in place of source, filter, merges and folds.",
+        metavar="TEXT",
+        section=_SAYS,
+        off=False,
+    )
+    colors: Mapping[str, str] = option(
+        {},
+        "The color of a category or a series: #rrggbb or a CSS name.",
+        metavar="NAME=COLOR",
+        flag="--color",
+        section=_SAYS,
+    )
+    language: LanguageCode = option(
+        "en",
+        "The language of the fixed words of charts, tables and pages, and of numbers "
+        "and dates; sentences stay English.",
+        section=_SAYS,
+    )
+    words: Mapping[str, str] = option(
+        {},
+        "A fixed word of the chart in other words; see vantric.WORDS.",
+        metavar="NAME=TEXT",
+        flag="--word",
+        section=_SAYS,
+    )
 
     def __post_init__(self) -> None:
         """Check the words too."""
@@ -165,13 +187,19 @@ class TableLook(Look, section=_SHOWS):
 class ParetoLook(TableLook):
     """The options of the chart of a Pareto table."""
 
-    panels: bool = option(False, "The parts of a split side by side, each in percent of its own total, not stacked.",
-                          section="Parts")  # fmt: skip
-    intervals: bool = option(False, "Intervals of the shares, and the band in which bars would lie if all were equally "
-                             "likely.", section="How sure the ranking is")  # fmt: skip
-    concentration: bool = option(False, "Say how concentrated the frequencies are, by the effective number of "
-                                 "categories and by Gini.",
-                                 section="How sure the ranking is")  # fmt: skip
+    panels: bool = option(
+        False, "The parts of a split side by side, each in percent of its own total, not stacked.", section="Parts"
+    )
+    intervals: bool = option(
+        False,
+        "Intervals of the shares, and the band in which bars would lie if all were equally likely.",
+        section="How sure the ranking is",
+    )
+    concentration: bool = option(
+        False,
+        "Say how concentrated the frequencies are, by the effective number of categories and by Gini.",
+        section="How sure the ranking is",
+    )
 
 
 class BarsTogether(Options, section=_SHOWS):
@@ -192,14 +220,24 @@ class TallyLook(Look, BarsTogether, section=_SHOWS):
     percent_of: Base = option(
         "row", "What the percents of a two-way table are of, as it is drawn.", places="python file"
     )
-    order: Order | None = option(None, "frequency, given (first appearance), label, or every category in its order; of "
-                                 "one tally by frequency if not given.", metavar="ORDER", read=read_order)  # fmt: skip
-    keep: int | None = option(None, "How many categories keep their names; the others become Other.", metavar="N",
-                              least=1)  # fmt: skip
+    order: Order | None = option(
+        None,
+        "frequency, given (first appearance), label, or every category in its order; of "
+        "one tally by frequency if not given.",
+        metavar="ORDER",
+        read=read_order,
+    )
+    keep: int | None = option(
+        None, "How many categories keep their names; the others become Other.", metavar="N", least=1
+    )
     strip: bool = option(False, "The shares of one tally as one bar to 100 %, each part named.")
     labels: SeriesLabels | Mapping[str, SeriesLabels] = option(
-        "value", "What is written at the bars: none, auto, value, percent-of-series, percent-of-category or "
-        "percent-of-total; or of one series by its name.", metavar="[NAME=]KIND", read=read_labels)  # fmt: skip
+        "value",
+        "What is written at the bars: none, auto, value, percent-of-series, percent-of-category or "
+        "percent-of-total; or of one series by its name.",
+        metavar="[NAME=]KIND",
+        read=read_labels,
+    )
     label_place: SeriesLabelPlace = option("auto", "Where the numbers of the bars are.")
 
     def combination(self, **texts: Any) -> CombinationLook:
@@ -221,14 +259,19 @@ class CombinationLook(Look, Scaling, BarsTogether, section=_SHOWS):
     """The options of a combination chart."""
 
     secondary_together: Together | None = option(None, "The same for bars on the secondary axis, where it differs.")
-    secondary_bars: SecondaryBars = option("front", "Bars on the secondary axis: in front of the primary ones and "
-                                           "narrower, or beside them.")  # fmt: skip
-    percent_of: Base | None = option(None, "Bars in percent of each category (row), of each series (column), or of "
-                                     "all, as they are drawn.")  # fmt: skip
+    secondary_bars: SecondaryBars = option(
+        "front", "Bars on the secondary axis: in front of the primary ones and narrower, or beside them."
+    )
+    percent_of: Base | None = option(
+        None, "Bars in percent of each category (row), of each series (column), or of all, as they are drawn."
+    )
     references: tuple[Reference, ...] = option(
-        (), "A line at a value of an axis, or a band LOW:HIGH.", flag="--reference",
-        metavar="VALUE[@secondary][=TEXT]", read=read_reference,
-    )  # fmt: skip
+        (),
+        "A line at a value of an axis, or a band LOW:HIGH.",
+        flag="--reference",
+        metavar="VALUE[@secondary][=TEXT]",
+        read=read_reference,
+    )
     subject: str = option(
         "", "What the categories are, for the title and the axis.", metavar="TEXT", places="python file"
     )
@@ -237,8 +280,13 @@ class CombinationLook(Look, Scaling, BarsTogether, section=_SHOWS):
 class TrendLook(Look, section=_SHOWS):
     """The options of the chart of categories over the periods."""
 
-    marks: tuple[Mark, ...] = option((), "A date that is marked, with what was done: 2026-05-12=New glaze.",
-                                     metavar="DATE=TEXT", flag="--mark", read=read_mark)  # fmt: skip
+    marks: tuple[Mark, ...] = option(
+        (),
+        "A date that is marked, with what was done: 2026-05-12=New glaze.",
+        metavar="DATE=TEXT",
+        flag="--mark",
+        read=read_mark,
+    )
 
 
 class AxisPeriod(Options, section=_SHOWS):

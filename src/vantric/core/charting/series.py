@@ -53,22 +53,32 @@ class Series(Options, section="How series look", kw_only=False):
     name: str
     values: tuple[float, ...]
     labels: Labels = option(
-        "auto", "What is written at each mark: auto, the values where there is room; none, value, percent-of-series, "
-        "percent-of-category or percent-of-total; or a text a category.", metavar="KIND", read=read_labels)  # fmt: skip
+        "auto",
+        "What is written at each mark: auto, the values where there is room; none, value, percent-of-series, "
+        "percent-of-category or percent-of-total; or a text a category.",
+        metavar="KIND",
+        read=read_labels,
+    )
     _: KW_ONLY
     axis: Axis | None = option(None, "Its value axis; by units and reach if not given.", places="python file")
     unit: str = option("", "What its values are in: kWh, %.", metavar="TEXT")
-    style: NumberStyle | None = option(None, "How its numbers are written; as on its axis if not given.",
-                                       places="python file")  # fmt: skip
+    style: NumberStyle | None = option(
+        None, "How its numbers are written; as on its axis if not given.", places="python file"
+    )
     label_place: SeriesLabelPlace = option("auto", "Where its labels are.", metavar="PLACE")
     color: str = option("", "Its color, #rrggbb or a CSS name, in place of the theme's.", places="python file")
     marker: Marker | None = option(None, "The shape of its points.", metavar="SHAPE")
-    marker_size: float | None = option(None, "How large its points are, in pixels of a 1280 x 800 picture.",
-                                       metavar="PIXELS", above=0, most=40)  # fmt: skip
-    pattern: str | None = option(None, "Of a line solid, dashed, dotted or dash-dot; of bars plain, hatched, dotted or "
-                                 "crossed.", metavar="PATTERN")  # fmt: skip
-    layer: int = option(0, "The higher is drawn in front; of equal ones, lines in front of bars and bars of areas.",
-                        metavar="N")  # fmt: skip
+    marker_size: float | None = option(
+        None, "How large its points are, in pixels of a 1280 x 800 picture.", metavar="PIXELS", above=0, most=40
+    )
+    pattern: str | None = option(
+        None,
+        "Of a line solid, dashed, dotted or dash-dot; of bars plain, hatched, dotted or crossed.",
+        metavar="PATTERN",
+    )
+    layer: int = option(
+        0, "The higher is drawn in front; of equal ones, lines in front of bars and bars of areas.", metavar="N"
+    )
     bridge: bool = option(False, "A line that continues over missing values; else it has a gap there.")
     role: str = ""
     if_room: bool = False
@@ -76,9 +86,12 @@ class Series(Options, section="How series look", kw_only=False):
     if TYPE_CHECKING:
 
         def __init__(
-            self, name: str, values: Iterable[float | None], labels: SeriesLabels | Iterable[str] = "auto",
+            self,
+            name: str,
+            values: Iterable[float | None],
+            labels: SeriesLabels | Iterable[str] = "auto",
             **options: Unpack[SeriesOptions],
-        ) -> None: ...  # fmt: skip
+        ) -> None: ...
 
     def __post_init__(self) -> None:
         """Take any numbers, and check the options."""
@@ -188,9 +201,12 @@ class Bars(Series):
     if TYPE_CHECKING:
 
         def __init__(
-            self, name: str, values: Iterable[float | None], labels: SeriesLabels | Iterable[str] = "auto",
+            self,
+            name: str,
+            values: Iterable[float | None],
+            labels: SeriesLabels | Iterable[str] = "auto",
             **options: Unpack[BarsOptions],
-        ) -> None: ...  # fmt: skip
+        ) -> None: ...
 
     @property
     def width(self) -> float | None:
@@ -217,16 +233,20 @@ class _Stroked(Series):
     """What has a line."""
 
     pattern: Pattern | None = option(None, "How a line is drawn.", metavar="PATTERN")
-    line_width: float | None = option(None, "The width of a line in pixels of a 1280 x 800 picture.", metavar="PIXELS",
-                                      above=0, most=20)  # fmt: skip
+    line_width: float | None = option(
+        None, "The width of a line in pixels of a 1280 x 800 picture.", metavar="PIXELS", above=0, most=20
+    )
     role: str = "line"
 
     if TYPE_CHECKING:
 
         def __init__(
-            self, name: str, values: Iterable[float | None], labels: SeriesLabels | Iterable[str] = "auto",
+            self,
+            name: str,
+            values: Iterable[float | None],
+            labels: SeriesLabels | Iterable[str] = "auto",
             **options: Unpack[LineOptions],
-        ) -> None: ...  # fmt: skip
+        ) -> None: ...
 
     @property
     def width(self) -> float | None:

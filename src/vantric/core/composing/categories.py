@@ -49,9 +49,7 @@ class Categories:
         )
 
 
-def read_categories(
-    given: Iterable[Any], period: str | None = None, style: NumberStyle = PLAIN_STYLE
-) -> Categories:  # fmt: skip
+def read_categories(given: Iterable[Any], period: str | None = None, style: NumberStyle = PLAIN_STYLE) -> Categories:
     """Return categories in order: dates and periods by the calendar, none left out; numbers ascending; text as given.
 
     Parameters

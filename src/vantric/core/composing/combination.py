@@ -206,8 +206,10 @@ def _transposed(labels: tuple[str, ...], series: Sequence[Series]) -> tuple[tupl
     first = series[0]
     for one in series[1:]:
         for option, mine, other in (
-            ("kind", one.kind, first.kind), ("axis", one.axis, first.axis), ("unit", one.unit, first.unit)
-        ):  # fmt: skip
+            ("kind", one.kind, first.kind),
+            ("axis", one.axis, first.axis),
+            ("unit", one.unit, first.unit),
+        ):
             if mine != other:
                 raise ChartError(
                     f"series of more than one {option} cannot be exchanged with categories: '{first.name}' and "

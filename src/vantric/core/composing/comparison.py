@@ -20,7 +20,7 @@ _PLAIN = TableLook()
 
 def comparison_chart(
     found: Comparison, look: TableLook = _PLAIN, *, description: str = "", beyond: Collection[str] | None = None
-) -> Chart:  # fmt: skip
+) -> Chart:
     """Return the chart of a comparison.
 
     Bars are in pairs in the order of before, and both cumulative lines on the one scale of the bars. The categories

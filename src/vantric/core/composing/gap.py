@@ -31,12 +31,17 @@ def gap_series(gap: Gap, categories: Sequence[str], look: CombinationLook, *, un
         if any(here):
             made.append(
                 composed(
-                    Bars, look.wording.say(words, name=readable(achieved)),
+                    Bars,
+                    look.wording.say(words, name=readable(achieved)),
                     [row.achieved if row and shown else math.nan for row, shown in zip(own, here, strict=True)],
                     tuple(text if shown else "" for text, shown in zip(texts, here, strict=True)),
-                    unit=unit, role=role, bar_width=_IN_FRONT, pattern="hatched" if low else None, label_place="beside",
+                    unit=unit,
+                    role=role,
+                    bar_width=_IN_FRONT,
+                    pattern="hatched" if low else None,
+                    label_place="beside",
                 )
-            )  # fmt: skip
+            )
     return made
 
 

@@ -20,7 +20,7 @@ _PLAIN = TableLook()
 
 def strata_panels(
     table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "", spreads: Sequence[Spreads] | None = None
-) -> PanelChart:  # fmt: skip
+) -> PanelChart:
     """Return a panel a stratum.
 
     All panels are in the order of the whole and on one percent scale, each in percent of its own total, so that they
@@ -106,7 +106,7 @@ def _highest(parts: list[list[Number]], spreads: Sequence[Spreads] | None) -> fl
 
 def drill_panels(
     table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "", spreads: Sequence[Spreads] | None = None
-) -> PanelChart:  # fmt: skip
+) -> PanelChart:
     """Return the chart of a drill-down: the first table, then each table within it, every one with its own cutoff."""
     titled = [(subject_of(table), table), *_inner(table, ())]
     say, line = look.wording.say, "" if look.cumulative == "none" else f"cumulative {look.cumulative}"
@@ -116,9 +116,17 @@ def drill_panels(
     for at, (name, one) in enumerate(titled):
         own = {label: color for label, color in look.colors.items() if label in {*shared, *one.categories}}
         plain = replace(
-            look, title=None, subtitle=None, note=False, legend="none", primary_title=None, secondary_title=None,
-            unit=None, category_title=None, colors=own,
-        )  # fmt: skip
+            look,
+            title=None,
+            subtitle=None,
+            note=False,
+            legend="none",
+            primary_title=None,
+            secondary_title=None,
+            unit=None,
+            category_title=None,
+            colors=own,
+        )
         made = pareto_chart(one, plain, spreads=spreads[at] if spreads else None)
         panels.append(replace(made, title=name, category_title="", secondary_title=""))
     return _whole(table, look, panels, look.wording.base(table.tally), description)

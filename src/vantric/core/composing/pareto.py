@@ -49,7 +49,7 @@ class Spreads:
 
 def pareto_chart(
     table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "", spreads: Spreads | None = None
-) -> Chart:  # fmt: skip
+) -> Chart:
     """Return the chart of a Pareto table.
 
     Bars show the frequencies on the primary axis, stacked by stratum if the table has such, and a line the cumulative

@@ -119,7 +119,7 @@ def _power(size: float) -> int:
 
 def stack_totals(
     bars: Sequence[Bars], places: Sequence[BarPlace], styles: Sequence[NumberStyle]
-) -> tuple[tuple[str, ...], ...]:  # fmt: skip
+) -> tuple[tuple[str, ...], ...]:
     """Return the total of each stack, category by category, in the style of its axis."""
     stacks: dict[int, list[BarPlace]] = {}
     style: dict[int, NumberStyle] = {}

@@ -47,17 +47,28 @@ def tally_chart(tally: Tally, look: TallyLook = _PLAIN, *, description: str = ""
     name = say("percent") if percent else say("rate") if tally.origin.per else say("frequency")
     look.check_labels([name])
     bars = composed(
-        Bars, name, tuple(float(values[at]) for at in places), look.labels_of(name), unit="%" if percent else "",
+        Bars,
+        name,
+        tuple(float(values[at]) for at in places),
+        look.labels_of(name),
+        unit="%" if percent else "",
         label_place=look.label_place,
-    )  # fmt: skip
+    )
     subject = _subject(tally)
     title = say("frequency chart", subject=subject) if subject else say("frequency chart without subject")
-    made = look.combination(title=title, category_title=subject[:1].upper() + subject[1:],
-                            primary_title=_value_title(tally, look, percent=percent))  # fmt: skip
+    made = look.combination(
+        title=title,
+        category_title=subject[:1].upper() + subject[1:],
+        primary_title=_value_title(tally, look, percent=percent),
+    )
     chart = combination_chart(
-        names, [bars], made, base=look.wording.base(tally), source=look.wording.note(tally.origin),
+        names,
+        [bars],
+        made,
+        base=look.wording.base(tally),
+        source=look.wording.note(tally.origin),
         description=description,
-    )  # fmt: skip
+    )
     return _without_legend(chart)
 
 
@@ -81,23 +92,37 @@ def crosstab_chart(table: Crosstab, look: TallyLook = _PLAIN, *, description: st
     cells = found.percents(base).tolist() if percent else found.frequencies()
     look.check_labels(distinct_lines(found.columns))
     series = [
-        composed(Bars, name, tuple(row[at] for row in cells), look.labels_of(name), unit="%" if percent else "",
-                 axis="primary", label_place=look.label_place)
+        composed(
+            Bars,
+            name,
+            tuple(row[at] for row in cells),
+            look.labels_of(name),
+            unit="%" if percent else "",
+            axis="primary",
+            label_place=look.label_place,
+        )
         for at, name in enumerate(distinct_lines(found.columns))
-    ]  # fmt: skip
+    ]
     subject, split = _subject(tally), readable(found.split)
     title = say("by", subject=subject[:1].upper() + subject[1:], split=split)
     own = {"row": subject, "column": split}
     axis = say("percent of each", name=own[base]) if percent and base != "all" else None
     if look.together == "percent":
         axis = say("percent of each", name=subject)
-    made = look.combination(title=title, category_title=subject[:1].upper() + subject[1:],
-                            primary_title=axis or _value_title(tally, look, percent=percent))  # fmt: skip
+    made = look.combination(
+        title=title,
+        category_title=subject[:1].upper() + subject[1:],
+        primary_title=axis or _value_title(tally, look, percent=percent),
+    )
     made = replace(made, together=look.together if len(series) > 1 else "grouped", totals=look.totals)
     return combination_chart(
-        distinct_lines(found.categories), series, made, base=look.wording.base(tally),
-        source=look.wording.note(tally.origin), description=description,
-    )  # fmt: skip
+        distinct_lines(found.categories),
+        series,
+        made,
+        base=look.wording.base(tally),
+        source=look.wording.note(tally.origin),
+        description=description,
+    )
 
 
 def _subject(tally: Tally) -> str:
@@ -128,13 +153,19 @@ def _strip(tally: Tally, names: Sequence[str], shares: Sequence[float], look: Ta
     look.check_colors(list(names))
     look.check_labels(names)
     parts = tuple(
-        composed(Bars,
-            name, (share,), (f"{name} {style.percents(share)}",) if look.labels_of(name) != "none" else (),
-            axis="primary", unit="%", bar_width=_STRIP, role=_part_role(at, look.colors.get(name, "")),
+        composed(
+            Bars,
+            name,
+            (share,),
+            (f"{name} {style.percents(share)}",) if look.labels_of(name) != "none" else (),
+            axis="primary",
+            unit="%",
+            bar_width=_STRIP,
+            role=_part_role(at, look.colors.get(name, "")),
         )
         for at, (name, share) in enumerate(zip(names, shares, strict=True))
         if share > 0
-    )  # fmt: skip
+    )
     subject = _subject(tally)
     texts = {
         "title": say("shares", subject=subject) if subject else say("shares without subject"),
@@ -148,10 +179,17 @@ def _strip(tally: Tally, names: Sequence[str], shares: Sequence[float], look: Ta
     scales = align((0, 100), (0, 100), Scaling(policy="common", primary_limits=(0, 100), secondary_limits=(0, 100)))
     furniture = {**look.furniture(), "orientation": "horizontal", "legend": "none"}
     return Chart(
-        categories=(subject or say("percent"),), series=parts, scales=scales, secondary_axis=False,
-        together="stacked", category_labels=False, primary_unit=style.percent_unit, description=description, note=note,
+        categories=(subject or say("percent"),),
+        series=parts,
+        scales=scales,
+        secondary_axis=False,
+        together="stacked",
+        category_labels=False,
+        primary_unit=style.percent_unit,
+        description=description,
+        note=note,
         **{**furniture, **own},
-    )  # fmt: skip
+    )
 
 
 def _part_role(at: int, color: str) -> str:

@@ -88,14 +88,35 @@ def _series(row: CategoryTrend, look: TrendLook, value: str, *, signal: bool, pa
 
     points, upper, lower = chart.points, say("upper limit"), say("lower limit")
     made: list[Series] = [
-        composed(Steps, upper, numbers(lambda at: points[at].upper), (), role=colored(upper, "line-2"),
-                 line_width=1.8, pattern="dashed"),
-        composed(Steps, lower, numbers(lambda at: points[at].lower), (), role=colored(lower, "line-2"),
-                 line_width=2.0, pattern="dotted"),
-        composed(Steps, say("center line"), numbers(lambda at: chart.center if points[at].whole else None), (),
-                 role=colored(say("center line"), "cut"), line_width=1.4, pattern="solid"),
+        composed(
+            Steps,
+            upper,
+            numbers(lambda at: points[at].upper),
+            (),
+            role=colored(upper, "line-2"),
+            line_width=1.8,
+            pattern="dashed",
+        ),
+        composed(
+            Steps,
+            lower,
+            numbers(lambda at: points[at].lower),
+            (),
+            role=colored(lower, "line-2"),
+            line_width=2.0,
+            pattern="dotted",
+        ),
+        composed(
+            Steps,
+            say("center line"),
+            numbers(lambda at: chart.center if points[at].whole else None),
+            (),
+            role=colored(say("center line"), "cut"),
+            line_width=1.4,
+            pattern="solid",
+        ),
         composed(Line, value, numbers(lambda at: points[at].value), (), role=colored(value, "bar")),
-    ]  # fmt: skip
+    ]
     if signal:
         here = numbers(lambda at: points[at].value if points[at].signals else None)
         made.append(composed(Points, say("signal"), here, (), role=colored(say("signal"), "line")))

@@ -48,9 +48,13 @@ def arranged(tally: Tally, order: Order | None, keep: int | None, rest_label: st
     frequency, exposure = amounts(full.frequency), full.exposure
     assert frequency is not None
     return replace(
-        full, categories=(*names, rest_label) if len(gone) else names, frequency=frequency,
-        counts=amounts(full.counts), exposure=None if exposure is None else exposure.take(kept), arranged=True,
-    )  # fmt: skip
+        full,
+        categories=(*names, rest_label) if len(gone) else names,
+        frequency=frequency,
+        counts=amounts(full.counts),
+        exposure=None if exposure is None else exposure.take(kept),
+        arranged=True,
+    )
 
 
 def _folded(tally: Tally, ranked: np.ndarray, keep: int | None, rest_label: str) -> np.ndarray:

@@ -109,13 +109,21 @@ class Comparison(TableResult):
             change = _difference(after, before)
             found.append(
                 Change(
-                    name, before, after, percents[0], percents[1], ranks[0], ranks[1],
-                    change, percents[1] - percents[0],
+                    name,
+                    before,
+                    after,
+                    percents[0],
+                    percents[1],
+                    ranks[0],
+                    ranks[1],
+                    change,
+                    percents[1] - percents[0],
                     None if None in ranks else ranks[0] - ranks[1],  # type: ignore[operator]
                     100 * change / total if total else None,
-                    one.count if one else 0, other.count if other else 0,
+                    one.count if one else 0,
+                    other.count if other else 0,
                 )
-            )  # fmt: skip
+            )
         return tuple(found)
 
     @property

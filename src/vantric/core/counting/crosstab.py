@@ -194,9 +194,14 @@ class Crosstab(TableResult):
     def tally(self) -> Tally:
         """Return the totals of the categories as a tally."""
         return Tally(
-            self.categories, self.row_totals, self.missing, self.origin, self._row_counts(), sequence=self.sequence,
+            self.categories,
+            self.row_totals,
+            self.missing,
+            self.origin,
+            self._row_counts(),
+            sequence=self.sequence,
             spread=joined(self.spreads) if self.spreads else None,
-        )  # fmt: skip
+        )
 
     def column(self, label: str) -> Tally:
         """Return one column as a tally of its own, without what it does not hold.
@@ -308,9 +313,16 @@ def make_crosstab(
     known = missing is not None
     in_columns = () if known else tuple(_left_out(p for p in without if p.label == label) for label in columns)
     return Crosstab(
-        tuple(ranked), tuple(columns), Amounts.of([sums.get(pair, 0) for pair in every]), split,
-        missing if missing is not None else _left_out(without), origin, counts, sequence, in_columns,
-    )  # fmt: skip
+        tuple(ranked),
+        tuple(columns),
+        Amounts.of([sums.get(pair, 0) for pair in every]),
+        split,
+        missing if missing is not None else _left_out(without),
+        origin,
+        counts,
+        sequence,
+        in_columns,
+    )
 
 
 def _left_out(pairs: Iterable[Pair]) -> Missing:

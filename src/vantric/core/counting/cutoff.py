@@ -268,9 +268,16 @@ class _Leading:
             inside, rival = (names[int(ranked[place])] for place in (cut.count - 1, cut.count))
             level = in_label_order({inside, rival})[0] != inside
         return cls(
-            Fraction(amounts.total_units), Fraction(amounts.take(ranked[:few]).total_units) if few else _NOTHING, few,
-            len(ranked), at(few - 1), at(few), at(cut.count - 1), beyond, level,
-        )  # fmt: skip
+            Fraction(amounts.total_units),
+            Fraction(amounts.take(ranked[:few]).total_units) if few else _NOTHING,
+            few,
+            len(ranked),
+            at(few - 1),
+            at(few),
+            at(cut.count - 1),
+            beyond,
+            level,
+        )
 
 
 def _candidates(found: _Leading, cut: Cutoff, step: Fraction) -> list[Fraction]:

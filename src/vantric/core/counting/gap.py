@@ -148,7 +148,7 @@ def is_planned(name: str) -> bool:
 
 def gap_of(
     categories: Sequence[str], planned: Sequence[float], achieved: Sequence[float], names: tuple[str, str]
-) -> Gap:  # fmt: skip
+) -> Gap:
     """Return the differences of two series, ranked by their size and not by the percent alone.
 
     Raises

@@ -88,6 +88,11 @@ class Measures(TableResult):
         if len(units) > 1:
             raise RankError("measures in several units cannot be exchanged with categories: give them one unit")
         return replace(
-            self, by="series", period=None, categories=self.names, names=self.categories,
-            values=tuple(zip(*self.values, strict=True)), units=units * len(self.categories),
-        )  # fmt: skip
+            self,
+            by="series",
+            period=None,
+            categories=self.names,
+            names=self.categories,
+            values=tuple(zip(*self.values, strict=True)),
+            units=units * len(self.categories),
+        )

@@ -40,19 +40,26 @@ class Ranking(Options, section="How it is ranked, cut off and folded"):
         DEFAULT_CUT,
         "The cutoff in percent, or several, ascending, for the classes A, B, C; 80 if not given, and none in an order "
         "other than frequency.",
-        metavar="PCT[,PCT]", off=None,
-    )  # fmt: skip
+        metavar="PCT[,PCT]",
+        off=None,
+    )
     rule: Rule = option(
         "reach", "reach: the fewest leading categories that reach the cutoff; within: the most that stay within it."
     )
     ties: Ties = option("exclude", "Whether categories as frequent as the last one inside the cutoff are included.")
-    order: Order = option("frequency", "frequency, given (first appearance), label, or every category in its order.",
-                          metavar="ORDER", read=read_order)  # fmt: skip
+    order: Order = option(
+        "frequency",
+        "frequency, given (first appearance), label, or every category in its order.",
+        metavar="ORDER",
+        read=read_order,
+    )
     last: tuple[str, ...] = option((), "A category that is pinned to the end.", metavar="LABEL")
-    keep: int | None = option(None, "How many categories keep their names; the others become the rest.", metavar="N",
-                              least=1)  # fmt: skip
-    fold_below: float | None = option(None, "The percent below which categories become the rest.", metavar="PCT",
-                                      above=0, most=100)  # fmt: skip
+    keep: int | None = option(
+        None, "How many categories keep their names; the others become the rest.", metavar="N", least=1
+    )
+    fold_below: float | None = option(
+        None, "The percent below which categories become the rest.", metavar="PCT", above=0, most=100
+    )
     rest_label: str = option(REST_LABEL, "The name of the rest.", metavar="LABEL")
     drop_zero: bool = option(False, "Leave out categories of frequency zero.")
 

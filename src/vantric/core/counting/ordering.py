@@ -64,9 +64,7 @@ def with_listed(tally: Tally, order: Order) -> Tally:
     )
 
 
-def ordered_places(
-    tally: Tally, order: Order, ranked: NDArray[np.intp], last: Sequence[str] = ()
-) -> NDArray[np.intp]:  # fmt: skip
+def ordered_places(tally: Tally, order: Order, ranked: NDArray[np.intp], last: Sequence[str] = ()) -> NDArray[np.intp]:
     """Return the places of a tally's categories in the order asked for.
 
     Parameters

@@ -56,9 +56,17 @@ def pareto(tally: Tally, wanted: Ranking = _PLAIN, *, strata: Crosstab | None = 
     found = ranking(counted_tally.frequency, counted_tally.categories)
     plain = name == "frequency" and not last
     table = ParetoTable(
-        counted_tally, found, None if plain else ordered_places(counted_tally, order, found.order, last), name, cuts,
-        wanted.rule, wanted.ties, rest_label=wanted.rest_label, pinned=len(last), strata=strata,
-    )  # fmt: skip
+        counted_tally,
+        found,
+        None if plain else ordered_places(counted_tally, order, found.order, last),
+        name,
+        cuts,
+        wanted.rule,
+        wanted.ties,
+        rest_label=wanted.rest_label,
+        pinned=len(last),
+        strata=strata,
+    )
     if wanted.keep is None and wanted.fold_below is None:
         return table
     vital = table.cutoff.categories if table.cutoff else ()

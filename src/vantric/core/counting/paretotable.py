@@ -96,8 +96,24 @@ class ParetoTable(TableResult):
     """
 
     _kind = "pareto"
-    _inner = frozenset({"arranged", "cuts", "folded", "in_rows", "named", "order", "pinned", "ranked", "ranking",
-                        "rest_label", "rule", "tie_starts", "tied_after", "ties_rule"})  # fmt: skip
+    _inner = frozenset(
+        {
+            "arranged",
+            "cuts",
+            "folded",
+            "in_rows",
+            "named",
+            "order",
+            "pinned",
+            "ranked",
+            "ranking",
+            "rest_label",
+            "rule",
+            "tie_starts",
+            "tied_after",
+            "ties_rule",
+        }
+    )
 
     tally: Tally
     ranking: Ranking

@@ -121,9 +121,10 @@ def single(moments: Mapping[str, Moments]) -> Spread:
 
 def _added(moments: list[Moments]) -> Moments:
     return Moments(
-        sum(one.records for one in moments), _sum([one.squares for one in moments]),
+        sum(one.records for one in moments),
+        _sum([one.squares for one in moments]),
         _sum([one.crossed for one in moments]),
-    )  # fmt: skip
+    )
 
 
 def _sum(values: list[float]) -> float:

@@ -32,9 +32,7 @@ def draws_for(size: int, most: int = 10_000) -> int:
     return max(100, min(most, _MOST_CELLS // size))
 
 
-def vital_chances(
-    sample: Sample, cut: float, rule: str, rng: np.random.Generator, *, most: int = 10_000
-) -> Floats:  # fmt: skip
+def vital_chances(sample: Sample, cut: float, rule: str, rng: np.random.Generator, *, most: int = 10_000) -> Floats:
     """Return the chance of each category to be one of the vital few.
 
     Parameters
@@ -148,9 +146,7 @@ def _vital(tables: Floats, cut: float, rule: str) -> NDArray[np.bool_]:
     return np.asarray(tables >= last_inside(tables, cut, rule)[:, None])
 
 
-def certainty_of(
-    table: ParetoTable, *, level: float = 0.95, resamples: int = 10_000, start: int = 1
-) -> Certainty:  # fmt: skip
+def certainty_of(table: ParetoTable, *, level: float = 0.95, resamples: int = 10_000, start: int = 1) -> Certainty:
     """Work out how sure the ranking of a table is.
 
     Parameters
@@ -194,11 +190,22 @@ def certainty_of(
     band = even_band(sample, level, rng)
     rows = _rows(table, sample, (low * scale, high * scale), rank_ranges(sample, level), chances, band)
     found = Certainty(
-        rows, level, draws_for(size, resamples), start, sample.records,
-        "percent" if sample.exposure is None else "rate", sample.basis, sample.effective,
-        sample.words(tally.origin.amount_unit), first_against_second(sample), None if cut is None else cut.count,
-        evenness_of(sample, rng), None, _rest(table, sample, each, extra), _declared(table),
-    )  # fmt: skip
+        rows,
+        level,
+        draws_for(size, resamples),
+        start,
+        sample.records,
+        "percent" if sample.exposure is None else "rate",
+        sample.basis,
+        sample.effective,
+        sample.words(tally.origin.amount_unit),
+        first_against_second(sample),
+        None if cut is None else cut.count,
+        evenness_of(sample, rng),
+        None,
+        _rest(table, sample, each, extra),
+        _declared(table),
+    )
     if cut is None or found.settled:
         return found
     needed = settling_records(sample, float(cut.percent), cut.rule, start)

@@ -167,8 +167,11 @@ def _pooled(found: Comparison, names: tuple[str, ...], values: Floats) -> Sample
         if tally.spread is not None:
             return tally.spread
         counts = dict(zip(tally.categories, tally.plain_counts.values(), strict=True))
-        return Spread({n: Moments(int(c), float(c), float(c)) for n, c in counts.items()}, int(tally.records),
-                      float(tally.records))  # fmt: skip
+        return Spread(
+            {n: Moments(int(c), float(c), float(c)) for n, c in counts.items()},
+            int(tally.records),
+            float(tally.records),
+        )
 
     return clustered_sample(values, names, joined(map(spread, tallies)))
 
@@ -240,21 +243,32 @@ def _rates(
 
 def _agreed(
     names: tuple[str, ...], estimates: Floats, low: Floats, high: Floats, chances: Floats, same: float, level: float
-) -> tuple[CategoryChange, ...]:  # fmt: skip
+) -> tuple[CategoryChange, ...]:
     """Return the rows; where test and interval do not agree, the interval is extended to no change."""
     adjusted = np.minimum(1.0, chances * len(names))
     beyond = (chances <= 1 - level) & ((low > same) | (high < same))
     low, high = np.where(beyond, low, np.minimum(low, same)), np.where(beyond, high, np.maximum(high, same))
     return tuple(
         CategoryChange(
-            name, estimate if np.isfinite(estimate) else None, below, above if np.isfinite(above) else None, p, times,
+            name,
+            estimate if np.isfinite(estimate) else None,
+            below,
+            above if np.isfinite(above) else None,
+            p,
+            times,
             bool(sure),
         )
         for name, estimate, below, above, p, times, sure in zip(
-            names, estimates.tolist(), low.tolist(), high.tolist(), chances.tolist(), adjusted.tolist(),
-            beyond.tolist(), strict=True,
+            names,
+            estimates.tolist(),
+            low.tolist(),
+            high.tolist(),
+            chances.tolist(),
+            adjusted.tolist(),
+            beyond.tolist(),
+            strict=True,
         )
-    )  # fmt: skip
+    )
 
 
 def _mix(before: Floats, after: Floats, pooled: Sample, rng: np.random.Generator) -> float:

@@ -96,9 +96,14 @@ def concentration_of(table: ParetoTable, *, level: float = 0.95) -> Concentratio
     shares = sample.values / sample.total
     even, uneven = _most_even(low, high), _least_even(low, high)
     return Concentration(
-        len(shares), _effective(shares), (_effective(uneven), _effective(even)), _gini(shares),
-        (_gini(even), _gini(uneven)), level, sample.words(table.origin.amount_unit),
-    )  # fmt: skip
+        len(shares),
+        _effective(shares),
+        (_effective(uneven), _effective(even)),
+        _gini(shares),
+        (_gini(even), _gini(uneven)),
+        level,
+        sample.words(table.origin.amount_unit),
+    )
 
 
 def _most_even(low: Floats, high: Floats) -> Floats:

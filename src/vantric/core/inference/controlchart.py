@@ -77,7 +77,7 @@ class ControlChart:
 
 def control_chart(
     counts: Floats, basis: Floats, whole: Mask, *, scale: float = 1.0, percent: bool = False, design: float = 1.0
-) -> ControlChart:  # fmt: skip
+) -> ControlChart:
     """Return the attribute chart of counts.
 
     Parameters
@@ -124,11 +124,14 @@ def control_chart(
     run = np.zeros(len(values), dtype=bool) if rough else _runs(values, center, whole)
     points = tuple(
         Point(
-            _some(scale * values[at]), _some(scale * low[at]), _some(scale * high[at]), bool(whole[at]),
+            _some(scale * values[at]),
+            _some(scale * low[at]),
+            _some(scale * high[at]),
+            bool(whole[at]),
             (*((BEYOND,) if beyond[at] else ()), *((RUN,) if run[at] else ())),
         )
         for at in range(len(values))
-    )  # fmt: skip
+    )
     return ControlChart(kind, points, scale * center, p, widening, rough)
 
 

@@ -93,9 +93,12 @@ def decided(found: Relation, factor: float) -> Relation:
         interval = min(interval[0], 0.0), max(interval[1], 0.0)
     caution = "; a relation does not show a cause" if related else ""
     return replace(
-        found, p_adjusted=adjusted, verdict="related" if related else "not shown", spearman_interval=interval,
+        found,
+        p_adjusted=adjusted,
+        verdict="related" if related else "not shown",
+        spearman_interval=interval,
         caution=caution.removeprefix("; "),
-    )  # fmt: skip
+    )
 
 
 def together(found: Sequence[Relation]) -> list[Relation]:

@@ -73,9 +73,14 @@ class Sample:
         """Return the sample in another order."""
         exposure = None if self.exposure is None else self.exposure[order]
         return Sample(
-            self.values[order], self.sizes[order], self.design[order], self.effective, self.records, self.basis,
+            self.values[order],
+            self.sizes[order],
+            self.design[order],
+            self.effective,
+            self.records,
+            self.basis,
             exposure,
-        )  # fmt: skip
+        )
 
     def words(self, unit: str) -> str:
         """Return in words how much the records tell, where that is not plain; else nothing."""
@@ -149,7 +154,7 @@ def sample_of(tally: Tally, level: float | None = None) -> Sample:
 
 def clustered_sample(
     values: Floats, names: tuple[str, ...], spread: Spread, level: float | None = None, exposure: Floats | None = None
-) -> Sample:  # fmt: skip
+) -> Sample:
     """Return values of categories whose records stand for several occurrences as a sample; see `sample_of`."""
     moments = [spread.of(name) for name in names]
     records, squares, crossed = (np.array([one[at] for one in moments], dtype=np.float64) for at in range(3))
@@ -160,8 +165,15 @@ def clustered_sample(
     several = bool(np.any(crossed > squares * (1 + _EQUAL)))
     design = np.where(values > 0, squares / np.where(values > 0, values, 1.0), 0.0)
     if not several and kish >= count * (1 - _EQUAL):  # records of one size
-        return Sample(values, np.full(len(values), count), np.full(len(values), total / count), count, count,
-                      "records" if total == count else "clustered", exposure)  # fmt: skip
+        return Sample(
+            values,
+            np.full(len(values), count),
+            np.full(len(values), total / count),
+            count,
+            count,
+            "records" if total == count else "clustered",
+            exposure,
+        )
     most = float(design.max())
     unknown = (records < _FEW) | (values <= 0)
     design = np.where(unknown, most * (1 + 1 / np.maximum(records, 1)), design)

@@ -176,11 +176,15 @@ def _cells(counts: Floats, names: list[str], strata: list[str]) -> tuple[StandsO
     adjusted = np.minimum(1.0, 2 * ndtr(-np.abs(residuals)) * counts.size)
     found = [
         StandsOut(
-            names[r], strata[c], float(residuals[r, c]), float(adjusted[r, c]),
-            100 * float(counts[r, c] / counts[:, c].sum()), 100 * float(row[r, 0]),
+            names[r],
+            strata[c],
+            float(residuals[r, c]),
+            float(adjusted[r, c]),
+            100 * float(counts[r, c] / counts[:, c].sum()),
+            100 * float(row[r, 0]),
         )
         for r, c in np.argwhere((adjusted <= _ALPHA) & (np.maximum(expected, counts) >= _SMALL)).tolist()
-    ]  # fmt: skip
+    ]
     return tuple(sorted(found, key=lambda one: (one.p_adjusted, -abs(one.residual), one.category, one.stratum)))
 
 

@@ -94,9 +94,13 @@ def timed_relation(one: np.ndarray, other: np.ndarray, period: Period | None) ->
     n = int(valid.sum())
     if season > 1 and n < _CYCLES * season - 1:
         return Timed(
-            n, 0.0, None, None, period,
+            n,
+            0.0,
+            None,
+            None,
+            period,
             f"they may share a season, and {_CYCLES} {_NAMES[period]} are needed to tell it from a relation",
-        )  # fmt: skip
+        )
     places = np.flatnonzero(valid)
     design = _design(places, season)
     left = [_without(values[valid], design) for values in (x, y)]
@@ -139,8 +143,9 @@ def _ranked(values: np.ndarray) -> np.ndarray:
 def _stretch(a: np.ndarray, b: np.ndarray) -> float:
     """Return by how much the likeness of each series to itself shrinks their number."""
     n = len(a)
-    own = [[float(one[k:] @ one[:-k]) / float(one @ one) for k in range(1, min(n // 4, _MOST_LAGS) + 1)]
-           for one in (a, b)]  # fmt: skip
+    own = [
+        [float(one[k:] @ one[:-k]) / float(one @ one) for k in range(1, min(n // 4, _MOST_LAGS) + 1)] for one in (a, b)
+    ]
     likeness = math.fsum((1 - k / n) * r * s for k, (r, s) in enumerate(zip(*own, strict=True), start=1))
     return max(1.0, 1 + 2 * likeness)
 

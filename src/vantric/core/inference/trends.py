@@ -73,19 +73,34 @@ def trends_of(
     rows = []
     for name in categories:
         counts = np.array([float(value) for value in table.sum_of([places[name]])])
-        chart = control_chart(counts, basis, whole, scale=_scale(measure, units), percent=measure == "percent",
-                              design=design[name])  # fmt: skip
-        slope = slope_of(counts / design[name], basis / (design[name] if measure == "percent" else 1.0), whole,
-                         percent=measure == "percent", start=start)  # fmt: skip
+        chart = control_chart(
+            counts, basis, whole, scale=_scale(measure, units), percent=measure == "percent", design=design[name]
+        )
+        slope = slope_of(
+            counts / design[name],
+            basis / (design[name] if measure == "percent" else 1.0),
+            whole,
+            percent=measure == "percent",
+            start=start,
+        )
         rows.append(CategoryTrend(name, tuple(counts.tolist()), chart, slope))
     unit = _unit(tally.origin.amount_unit, measure, units, of)
     number = int(whole.sum())
     few = f"{counted(number, f'whole {table.period}')} {'is' if number == 1 else 'are'} too few: four are needed"
     return Trend(
-        table.origin.by or "", table.split, table.period, table.columns, table.partial, measure, unit,
-        tuple(basis.tolist()) if measure == "rate" else None, tuple(adjusted(rows)),
-        sample.words(tally.origin.amount_unit), tally, "" if number >= _FEWEST else few,
-    )  # fmt: skip
+        table.origin.by or "",
+        table.split,
+        table.period,
+        table.columns,
+        table.partial,
+        measure,
+        unit,
+        tuple(basis.tolist()) if measure == "rate" else None,
+        tuple(adjusted(rows)),
+        sample.words(tally.origin.amount_unit),
+        tally,
+        "" if number >= _FEWEST else few,
+    )
 
 
 def _basis(table: Crosstab, measure: Measured, exposures: Sequence[float] | None) -> Floats:

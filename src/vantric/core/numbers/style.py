@@ -52,14 +52,26 @@ def with_unit(number: str, unit: str) -> str:
 class NumberOptions(Options, section="How the chart writes numbers"):
     """The options of how numbers are written."""
 
-    show_numbers: str | None = option(None, "The marks of numbers, shown by an example: 1.234,56 or 1 234,56; those "
-                                      "of the language if not given.", metavar="EXAMPLE")  # fmt: skip
-    decimals: int | None = option(None, "How many decimals every amount has; as many as it needs if not given.",
-                                  metavar="N", least=0, most=_MOST_DECIMALS)  # fmt: skip
+    show_numbers: str | None = option(
+        None,
+        "The marks of numbers, shown by an example: 1.234,56 or 1 234,56; those of the language if not given.",
+        metavar="EXAMPLE",
+    )
+    decimals: int | None = option(
+        None,
+        "How many decimals every amount has; as many as it needs if not given.",
+        metavar="N",
+        least=0,
+        most=_MOST_DECIMALS,
+    )
     prefix: str = option("", "Text before amounts: a currency sign.", metavar="TEXT")
     suffix: str = option("", "Text after amounts: a unit.", metavar="TEXT")
-    percent_sign: str | None = option(None, "Text after percents, or with a # where the number is: %#; that of the "
-                                      "language if not given, a blank and % in English.", metavar="TEXT")  # fmt: skip
+    percent_sign: str | None = option(
+        None,
+        "Text after percents, or with a # where the number is: %#; that of the "
+        "language if not given, a blank and % in English.",
+        metavar="TEXT",
+    )
     si: bool = option(False, "Write amounts with a prefix of the International System of Units: 150 k, 2.5 M.")
 
     def __post_init__(self) -> None:
@@ -151,8 +163,17 @@ def _fixed(value: Number, decimals: int) -> str:
 
 #: Prefixes of the International System of Units (BIPM, 9th edition), by power of ten.
 _PREFIXES = {
-    -12: "p", -9: "n", -6: "µ", -3: "m", 0: "", 3: "k", 6: "M", 9: "G", 12: "T", 15: "P",
-}  # fmt: skip
+    -12: "p",
+    -9: "n",
+    -6: "µ",
+    -3: "m",
+    0: "",
+    3: "k",
+    6: "M",
+    9: "G",
+    12: "T",
+    15: "P",
+}
 
 
 def _prefixed(values: Sequence[Number]) -> tuple[list[Number], str]:

@@ -176,11 +176,16 @@ def _stems(chart: Chart, series: Series, field: Field, spots: PointMarks) -> lis
     ends = zip(spots.xs.tolist(), spots.ys.tolist(), strict=True)
     return [
         PathMark(
-            np.array([floor if field.horizontal else x, x]), np.array([y if field.horizontal else floor, y]),
-            series.role, series.width or 2.0, series.pattern or "", front(series),
+            np.array([floor if field.horizontal else x, x]),
+            np.array([y if field.horizontal else floor, y]),
+            series.role,
+            series.width or 2.0,
+            series.pattern or "",
+            front(series),
         )
-        for x, y in ends if x == x and y == y
-    ]  # fmt: skip
+        for x, y in ends
+        if x == x and y == y
+    ]
 
 
 def _whiskers(chart: Chart, field: Field) -> list[PathMark]:
@@ -191,9 +196,10 @@ def _whiskers(chart: Chart, field: Field) -> list[PathMark]:
         for at, (low, high) in enumerate(one.spreads):
             ends = np.clip(chart.scale_of(one).fraction(np.array([low, high])), 0.0, 1.0)
             for across, along in (
-                ([middle, middle], ends), ([middle - half, middle + half], ends[[0, 0]]),
+                ([middle, middle], ends),
+                ([middle - half, middle + half], ends[[0, 0]]),
                 ([middle - half, middle + half], ends[[1, 1]]),
-            ):  # fmt: skip
+            ):
                 xs, ys = field.points(at + np.array(across), along)
                 found.append(PathMark(xs, ys, "interval"))
     return found

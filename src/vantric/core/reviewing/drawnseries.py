@@ -113,9 +113,10 @@ def _first_difference(chart: Chart, line: Series) -> list[Finding]:
     if in_percent and _of_more(line, rights):
         return []
     at = next(
-        place for place, (said, right) in enumerate(zip(line.values, rights, strict=True))
+        place
+        for place, (said, right) in enumerate(zip(line.values, rights, strict=True))
         if abs(said - right) > _ROUNDED * rights[-1] / 100
-    )  # fmt: skip
+    )
     name, times = one_line(chart.categories[at], longest=40), 100 / whole if in_percent else 1.0
     sign, digits = (" %", ".1f") if in_percent else ("", "g")
     said, right = times * line.values[at], times * rights[at]

@@ -12,11 +12,32 @@ if TYPE_CHECKING:
     from vantric.core.charting import Chart
 
 _SAME = {
-    "percent": "%", "pct": "%", "per cent": "%", "pcs": "pieces", "pc": "pieces", "piece": "pieces", "hours": "h",
+    "percent": "%",
+    "pct": "%",
+    "per cent": "%",
+    "pcs": "pieces",
+    "pc": "pieces",
+    "piece": "pieces",
+    "hours": "h",
     "hour": "h",
-    "hrs": "h", "hr": "h", "minutes": "min", "minute": "min", "mins": "min", "€": "eur", "euro": "eur", "euros": "eur",
-    "$": "usd", "£": "gbp", "tonnes": "t", "tons": "t", "ton": "t", "days": "d", "day": "d", "records": "", "count": "",
-}  # fmt: skip
+    "hrs": "h",
+    "hr": "h",
+    "minutes": "min",
+    "minute": "min",
+    "mins": "min",
+    "€": "eur",
+    "euro": "eur",
+    "euros": "eur",
+    "$": "usd",
+    "£": "gbp",
+    "tonnes": "t",
+    "tons": "t",
+    "ton": "t",
+    "days": "d",
+    "day": "d",
+    "records": "",
+    "count": "",
+}
 _PERCENT_MARK = re.compile(r"\d\s*%|\bpercent|\bcut.?off|\bpareto|80\s*/\s*20", re.IGNORECASE)
 _USUAL = (80.0, 0.8)
 

@@ -38,9 +38,15 @@ def _subset(name: str, signs: str) -> bytes:
     from fontTools.ttLib import TTFont
 
     options = Options(
-        hinting=False, layout_features=[], name_IDs=[0, 1, 2, 13], notdef_outline=True, recalc_timestamp=False,
-        drop_tables=["FFTM", "GDEF", "GPOS", "GSUB", "kern", "gasp"], desubroutinize=False, glyph_names=False,
-    )  # fmt: skip
+        hinting=False,
+        layout_features=[],
+        name_IDs=[0, 1, 2, 13],
+        notdef_outline=True,
+        recalc_timestamp=False,
+        drop_tables=["FFTM", "GDEF", "GPOS", "GSUB", "kern", "gasp"],
+        desubroutinize=False,
+        glyph_names=False,
+    )
     font = TTFont(_path(name), recalcTimestamp=False)
     cut = Subsetter(options)
     cut.populate(text=signs)

@@ -96,9 +96,11 @@ def table(grid: Table, caption: str, ink: Ink, *, cut: bool = False) -> str:
     rows = [_row(grid, at, ink, strong=at < strong) for at in range(grid.rows)]
     body, last = (rows[: -grid.last], rows[-grid.last :]) if grid.last else (rows, [])
     parts = [
-        f"<caption>{escaped(caption)}</caption>" if caption else "", f"<thead><tr>{head}</tr></thead>",
-        f"<tbody>{''.join(body)}</tbody>", f'<tbody class="last">{"".join(last)}</tbody>' if last else "",
-    ]  # fmt: skip
+        f"<caption>{escaped(caption)}</caption>" if caption else "",
+        f"<thead><tr>{head}</tr></thead>",
+        f"<tbody>{''.join(body)}</tbody>",
+        f'<tbody class="last">{"".join(last)}</tbody>' if last else "",
+    ]
     if any(grid.total):
         pairs = zip(grid.columns, grid.shown_total(), strict=True)
         cells = (f"<td{_classes(one)}>{escaped(text)}</td>" for one, text in pairs)
@@ -211,10 +213,19 @@ def _hash(text: str) -> str:
 
 #: Variable of the style -> the role whose color it has.
 _ROLES = {
-    "ground": "ground", "ink": "title", "smoke": "note", "rule": "grid", "link": "strong", "strong": "strong",
-    "quiet": "quiet", "cut": "cut", "mark": "grid", "error": "point-value", "on-strong": "on-strong",
+    "ground": "ground",
+    "ink": "title",
+    "smoke": "note",
+    "rule": "grid",
+    "link": "strong",
+    "strong": "strong",
+    "quiet": "quiet",
+    "cut": "cut",
+    "mark": "grid",
+    "error": "point-value",
+    "on-strong": "on-strong",
     "on-quiet": "on-quiet",
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
@@ -244,8 +255,16 @@ class Page:
 
 
 #: What the script of a page writes.
-_SCRIPTED = ("Show", "values", "percents", "intervals", "Cutoff", "Cutoff in percent", "Cutoff in percent, typed",
-             "as it was")  # fmt: skip
+_SCRIPTED = (
+    "Show",
+    "values",
+    "percents",
+    "intervals",
+    "Cutoff",
+    "Cutoff in percent",
+    "Cutoff in percent, typed",
+    "as it was",
+)
 
 
 def _words(local: Local) -> dict[str, str]:
@@ -306,11 +325,13 @@ def _section(one: Section, name: str, ink: Ink, *, alone: bool) -> str:
         f'<a class="skip" href="#{name}-after">{escaped(one.local.word(Fixed("Skip the chart")))}</a>' if shown else "",
         shown,
         f'<div id="{name}-after"></div>' if shown else "",
-        *(table(grid, grid.title or (one.base if not at else ""), ink, cut=cut and not at)
-          for at, grid in enumerate(grids)),
+        *(
+            table(grid, grid.title or (one.base if not at else ""), ink, cut=cut and not at)
+            for at, grid in enumerate(grids)
+        ),
         findings(one.findings, one.local),
         notes(one.notes, one.local),
-    ]  # fmt: skip
+    ]
     named = escaped(one.title or one.local.word(Fixed("Result")))
     label = f' aria-label="{named}"' if alone else f' aria-labelledby="{name}-title"'
     label = label if alone or one.title else ""
@@ -327,10 +348,16 @@ def _recut(found: Recut | None) -> dict[str, Any] | None:
     if found is None:
         return None
     return {
-        "percent": found.percent, "units": [str(one) for one in found.units], "total": str(found.total),
-        "labels": [markup(one) for one in found.labels], "places": list(found.places), "tied": list(found.tied),
-        "rule": found.rule, "include": found.include, "slack": found.slack,
-    }  # fmt: skip
+        "percent": found.percent,
+        "units": [str(one) for one in found.units],
+        "total": str(found.total),
+        "labels": [markup(one) for one in found.labels],
+        "places": list(found.places),
+        "tied": list(found.tied),
+        "rule": found.rule,
+        "include": found.include,
+        "slack": found.slack,
+    }
 
 
 def _json(data: Any) -> str:

@@ -81,8 +81,9 @@ def _data(sheet: Sheet, live: Live, rows: int, columns: _Columns, parts: list[st
             inside = row.abc == "A"
             vital = f'=IF({cell(CLASS)}="A",{cell(FREQUENCY)},0)' if layout.cuts else f"={cell(FREQUENCY)}"
             amount = float(row.frequency)
-            sheet.formula(line, columns.bars[0], vital, amount if inside or not layout.cuts else 0,
-                          num_format=live.form)  # fmt: skip
+            sheet.formula(
+                line, columns.bars[0], vital, amount if inside or not layout.cuts else 0, num_format=live.form
+            )
             if layout.cuts:
                 useful = f'=IF({cell(CLASS)}="A",0,{cell(FREQUENCY)})'
                 sheet.formula(line, columns.bars[1], useful, 0 if inside else amount, num_format=live.form)
@@ -127,12 +128,18 @@ def _bars(book: Book, data: Sheet, live: Live, rows: int, columns: _Columns, par
     zeros_hidden = ";".join([live.form, live.form, '""'])
     for number, column in enumerate(columns.bars):
         labels = {"value": True, "position": "outside_end", "num_format": zeros_hidden, "font": {"size": 8}}
-        chart.add_series({
-            "name": reference(data.name, (_HEAD, column)), "categories": _range(data, columns.label, rows),
-            "values": _range(data, column, rows), "gap": 25, "overlap": 100,
-            "fill": {"color": colors[number % len(colors)]}, "border": {"none": True},
-            **({"data_labels": labels} if show else {}),
-        })  # fmt: skip
+        chart.add_series(
+            {
+                "name": reference(data.name, (_HEAD, column)),
+                "categories": _range(data, columns.label, rows),
+                "values": _range(data, column, rows),
+                "gap": 25,
+                "overlap": 100,
+                "fill": {"color": colors[number % len(colors)]},
+                "border": {"none": True},
+                **({"data_labels": labels} if show else {}),
+            }
+        )
     return chart
 
 
@@ -143,37 +150,70 @@ def _lines(book: Book, data: Sheet, live: Live, rows: int, columns: _Columns) ->
     if rows <= _MOST_LABELED:
         custom = [{"value": f"={reference(data.name, (_TOP + at, columns.said))}"} for at in range(1, rows)]
         first, last = {"delete": True}, {"delete": True}  # the first would be on the label of its bar
-        said = {"data_labels": {"value": True, "position": "above", "custom": [first, *custom, last],
-                                "font": {"color": _SAID, "size": 8}}}  # fmt: skip
-    chart.add_series({
-        "name": reference(data.name, (_HEAD, columns.running)), "categories": categories,
-        "values": _range(data, columns.running, rows), "line": {"color": _LINE, "width": 2},
-        "marker": {"type": "circle", "size": 5, "fill": {"color": _LINE}, "border": {"color": "#FFFFFF"}}, **said,
-    })  # fmt: skip
+        said = {
+            "data_labels": {
+                "value": True,
+                "position": "above",
+                "custom": [first, *custom, last],
+                "font": {"color": _SAID, "size": 8},
+            }
+        }
+    chart.add_series(
+        {
+            "name": reference(data.name, (_HEAD, columns.running)),
+            "categories": categories,
+            "values": _range(data, columns.running, rows),
+            "line": {"color": _LINE, "width": 2},
+            "marker": {"type": "circle", "size": 5, "fill": {"color": _LINE}, "border": {"color": "#FFFFFF"}},
+            **said,
+        }
+    )
     if live.layout.cuts:
-        chart.add_series({
-            "name": reference(data.name, (_HEAD, columns.cut)), "categories": categories,
-            "values": _range(data, columns.cut, rows), "marker": {"type": "none"},
-            "line": {"color": _CUT, "width": 1.5, "dash_type": "dash"},
-        })  # fmt: skip
+        chart.add_series(
+            {
+                "name": reference(data.name, (_HEAD, columns.cut)),
+                "categories": categories,
+                "values": _range(data, columns.cut, rows),
+                "marker": {"type": "none"},
+                "line": {"color": _CUT, "width": 1.5, "dash_type": "dash"},
+            }
+        )
     for column in columns.scale:
-        chart.add_series({
-            "name": reference(data.name, (_HEAD, column)), "categories": categories,
-            "values": _range(data, column, rows), "line": {"none": True},
-            "marker": {"type": "long_dash", "size": 7, "fill": {"color": _INK}, "border": {"color": _INK}},
-            "data_labels": {"series_name": True, "value": False, "position": "right", "font": {"size": 9}},
-        })  # fmt: skip
+        chart.add_series(
+            {
+                "name": reference(data.name, (_HEAD, column)),
+                "categories": categories,
+                "values": _range(data, column, rows),
+                "line": {"none": True},
+                "marker": {"type": "long_dash", "size": 7, "fill": {"color": _INK}, "border": {"color": _INK}},
+                "data_labels": {"series_name": True, "value": False, "position": "right", "font": {"size": 9}},
+            }
+        )
     return chart
 
 
 def _dressed(bars: Any, live: Live, chart: Any) -> None:
     """Give the chart its titles, its axes and its legend."""
     bars.set_title({"name": f"='{live.sheet.name}'!$A$1", "name_font": {"size": 14, "color": _INK}, "overlay": False})
-    bars.set_x_axis({"name": chart.category_title, "num_font": {"rotation": -45}, "line": {"color": _AXIS},
-                     "name_font": {"bold": False}, "major_tick_mark": "none"})  # fmt: skip
-    bars.set_y_axis({"name": chart.primary_title, "min": 0, "num_format": live.form, "name_font": {"bold": False},
-                     "major_gridlines": {"visible": True, "line": {"color": _GRID}},
-                     "line": {"color": _AXIS}})  # fmt: skip
+    bars.set_x_axis(
+        {
+            "name": chart.category_title,
+            "num_font": {"rotation": -45},
+            "line": {"color": _AXIS},
+            "name_font": {"bold": False},
+            "major_tick_mark": "none",
+        }
+    )
+    bars.set_y_axis(
+        {
+            "name": chart.primary_title,
+            "min": 0,
+            "num_format": live.form,
+            "name_font": {"bold": False},
+            "major_gridlines": {"visible": True, "line": {"color": _GRID}},
+            "line": {"color": _AXIS},
+        }
+    )
     shown = len(bars.series) + 1 + bool(live.layout.cuts)
     bars.set_legend({"position": "top", "delete_series": list(range(shown, shown + len(_SCALE)))})
     bars.set_plotarea({"layout": {"x": 0.09, "y": 0.16, "width": 0.83, "height": 0.58}})
@@ -193,8 +233,11 @@ def workbook(sections: Sequence[Section], title: str = "") -> bytes:
     TargetError
         If a table has more rows than a sheet can hold.
     """
-    book = Book(title or (sections[0].title if sections else ""), sections[0].sentence if sections else "",
-                local=_local(sections))  # fmt: skip
+    book = Book(
+        title or (sections[0].title if sections else ""),
+        sections[0].sentence if sections else "",
+        local=_local(sections),
+    )
     remarks: list[tuple[str, str]] = []
     for one in sections:
         remarks += [(one.title, said) for said in _section(book, one, alone=len(sections) == 1)]
@@ -309,8 +352,9 @@ def _findings(book: Book, sections: Sequence[Section]) -> None:
     heads = list(map(Fixed, [*(["Section"] if several else []), "Severity", "Finding", "Fix", "Where", "Code"]))
     rows = [
         [*([part.title] if several else []), Fixed(one.severity), one.message, one.fix, one.where, one.code]
-        for part in sections for one in part.findings
-    ]  # fmt: skip
+        for part in sections
+        for one in part.findings
+    ]
     sheet.headings(0, heads, frozenset(range(len(heads))))
     nothing = [""] * heads.index(Fixed("Finding")) + [Fixed("Nothing was found.")]
     for line, row in enumerate(rows or [nothing], 1):

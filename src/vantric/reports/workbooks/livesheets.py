@@ -137,8 +137,14 @@ def _source(table: ParetoTable) -> Source:
     if not table.origin.per or table.tally.exposure is None or table.rest is not None:
         return Source((counts,))
     exposure = Column(Fixed("Exposure"), table.in_rows(table.tally.exposure).values(), ())
-    units = next((round(value * base / count, 9) for value, base, count in
-                  zip(values, exposure.values, counts.values, strict=True) if count), 0.0)  # fmt: skip
+    units = next(
+        (
+            round(value * base / count, 9)
+            for value, base, count in zip(values, exposure.values, counts.values, strict=True)
+            if count
+        ),
+        0.0,
+    )
     made = [units * count / base if base else 0 for count, base in zip(counts.values, exposure.values, strict=True)]
     if all(abs(one - value) <= 1e-12 * abs(value) for one, value in zip(made, values, strict=True)):
         return Source((counts, exposure), f"=IF({{1}}=0,0,{units:.15g}*{{0}}/{{1}})")
@@ -151,9 +157,16 @@ def _layout(table: ParetoTable, counts: str) -> Layout:
     whole = table.tally.frequency.exact and table.tally.frequency.scale == 0
     slack = 1e-9 if not whole or table.total <= _SMALL else 1e-13
     return Layout(
-        counts, rows - rest - table.pinned if ordered else rows, rows, ordered, len(table.cuts), table.rule,
-        table.ties_rule == "include", bool(rest), slack,
-    )  # fmt: skip
+        counts,
+        rows - rest - table.pinned if ordered else rows,
+        rows,
+        ordered,
+        len(table.cuts),
+        table.rule,
+        table.ties_rule == "include",
+        bool(rest),
+        slack,
+    )
 
 
 def _typed_order(table: ParetoTable) -> tuple[int, ...]:
@@ -195,8 +208,9 @@ def _counts(book: Book, live: Live) -> None:
         sheet.text(line, 0, live.labels[at])
         if typed.formula:
             cells = [place(line, BESIDE + number) for number in range(len(typed.columns))]
-            sheet.formula(line, 1, typed.formula.format(*cells, first=cells[0], last=cells[-1]), values[at],
-                          num_format=live.form)  # fmt: skip
+            sheet.formula(
+                line, 1, typed.formula.format(*cells, first=cells[0], last=cells[-1]), values[at], num_format=live.form
+            )
         else:
             sheet.value(line, 1, values[at], num_format=live.form, **_INPUT)
         if live.layout.ordered and row < live.layout.ranked:
@@ -213,10 +227,19 @@ def _counts(book: Book, live: Live) -> None:
 
 def _check_input(sheet: Sheet, rows: int, first: int, last: int) -> None:
     sheet.page.data_validation(
-        TYPED_FIRST, first, TYPED_FIRST + rows - 1, last,
-        {"validate": "decimal", "criteria": ">=", "value": 0, "ignore_blank": True, "error_title": "A count",
-         "error_message": "A count is a number that is not below zero."},
-    )  # fmt: skip
+        TYPED_FIRST,
+        first,
+        TYPED_FIRST + rows - 1,
+        last,
+        {
+            "validate": "decimal",
+            "criteria": ">=",
+            "value": 0,
+            "ignore_blank": True,
+            "error_title": "A count",
+            "error_message": "A count is a number that is not below zero.",
+        },
+    )
 
 
 def _ranks(live: Live, values: Sequence[Any]) -> list[int]:
@@ -234,13 +257,19 @@ def _table(live: Live, title: str) -> None:
     sheet, table, layout = live.sheet, live.table, live.layout
     sheet.text(0, 0, title, bold=True, font_size=14)
     if layout.cuts:
-        sheet.formula(1, 0, formulas.headline(layout, table.size, live.unit, decimals_in(live.form)),
-                      _headline(live))  # fmt: skip
+        sheet.formula(1, 0, formulas.headline(layout, table.size, live.unit, decimals_in(live.form)), _headline(live))
         sheet.text(CUT_ROW, 0, Fixed("Cutoff" if layout.cuts == 1 else "Cutoffs"))
         for at, cut in enumerate(table.cuts):
             sheet.value(CUT_ROW, 1 + at, cut / 100, num_format="0.##%", **_INPUT)
-    heads = _fixed("Rank", "Category", with_unit_of(_what(table), live.unit), "Percent", "Cumulative frequency",
-                   "Cumulative percent", "Class" if layout.cuts else "")  # fmt: skip
+    heads = _fixed(
+        "Rank",
+        "Category",
+        with_unit_of(_what(table), live.unit),
+        "Percent",
+        "Cumulative frequency",
+        "Cumulative percent",
+        "Class" if layout.cuts else "",
+    )
     heads = heads if layout.cuts else heads[:-1]
     sheet.headings(HEAD_ROW, heads, frozenset({LABEL, CLASS}))
     values = frequencies(table)
@@ -266,8 +295,13 @@ def _row(live: Live, at: int, row: Any, value: Any) -> None:
     sheet.formula(line, FREQUENCY, amount, value, num_format=live.form)
     sheet.formula(line, PERCENT, formulas.percent(layout, at, FREQUENCY), row.percent / 100, num_format=PERCENT_FORM)
     sheet.formula(line, RUNNING, formulas.running(at), row.cumulative_frequency, num_format=live.form)
-    sheet.formula(line, RUNNING_PERCENT, formulas.percent(layout, at, RUNNING), row.cumulative_percent / 100,
-                  num_format=PERCENT_FORM)  # fmt: skip
+    sheet.formula(
+        line,
+        RUNNING_PERCENT,
+        formulas.percent(layout, at, RUNNING),
+        row.cumulative_percent / 100,
+        num_format=PERCENT_FORM,
+    )
     if layout.cuts:
         sheet.formula(line, CLASS, formulas.classes(layout, at), row.abc or "")
 
@@ -279,13 +313,13 @@ def _guard_percents(live: Live) -> None:
     for column in (PERCENT, RUNNING_PERCENT):
         own = place(FIRST, column)
         near = f"=AND(ISNUMBER({own}),{own}>0,{own}<1-1E-12,OR(ROUND({own},3)=0,ROUND({own},3)=1))"
-        sheet.page.conditional_format(FIRST, column, end, column,
-                                      {"type": "formula", "criteria": near, "format": fine})  # fmt: skip
+        sheet.page.conditional_format(FIRST, column, end, column, {"type": "formula", "criteria": near, "format": fine})
     if live.layout.cuts:
         strong = live.sheet.book.book.add_format({"bold": True})
         criteria = f'=${place(FIRST, CLASS)}="A"'
-        sheet.page.conditional_format(FIRST, RANK, end, CLASS,
-                                      {"type": "formula", "criteria": criteria, "format": strong})  # fmt: skip
+        sheet.page.conditional_format(
+            FIRST, RANK, end, CLASS, {"type": "formula", "criteria": criteria, "format": strong}
+        )
 
 
 def _headline(live: Live) -> str:

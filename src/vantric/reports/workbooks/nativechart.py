@@ -16,8 +16,14 @@ MOST_DRAWN = 2000  # categories
 _MOST_LABELED = 24
 _PALETTE = tuple(LIGHT.color(f"series-{number}") for number in range(1, 8))
 _LINES = (LIGHT.color("line"), LIGHT.color("line-2"), *(LIGHT.color(f"series-{number}") for number in range(3, 8)))
-_MARKERS = {"round": "circle", "square": "square", "diamond": "diamond", "triangle": "triangle", "cross": "x",
-            "pointer": "triangle"}  # fmt: skip
+_MARKERS = {
+    "round": "circle",
+    "square": "square",
+    "diamond": "diamond",
+    "triangle": "triangle",
+    "cross": "x",
+    "pointer": "triangle",
+}
 _DASHES = {"dashed": "dash", "dotted": "round_dot", "dash-dot": "dash_dot"}
 _BARS = ("bars", "stems")
 _TOGETHER = {"stacked": "stacked", "percent": "percent_stacked"}
@@ -148,10 +154,15 @@ def _group(book: Book, chart: Chart, kind: str, series: Sequence[Series], where:
     made = book.book.add_chart({"type": "bar" if flat else kind, **subtype})
     for one in series:
         column = 1 + chart.series.index(one)
-        made.add_series({
-            "name": where.name(column), "categories": where.cells(0), "values": where.cells(column),
-            **({"y2_axis": True} if one.secondary and chart.secondary_axis else {}), **_look(chart, kind, one, where),
-        })  # fmt: skip
+        made.add_series(
+            {
+                "name": where.name(column),
+                "categories": where.cells(0),
+                "values": where.cells(column),
+                **({"y2_axis": True} if one.secondary and chart.secondary_axis else {}),
+                **_look(chart, kind, one, where),
+            }
+        )
     return made
 
 
@@ -189,26 +200,39 @@ def _labels(chart: Chart, one: Series, where: _Place) -> dict[str, Any]:
 
 def _references(chart: Chart, where: _Place, line: Any) -> None:
     for at, one in enumerate(chart.references, 1 + len(chart.series)):
-        line.add_series({
-            "name": where.name(at), "categories": where.cells(0), "values": where.cells(at),
-            "line": {"color": LIGHT.color("reference"), "width": 1.5, "dash_type": "dash"}, "marker": {"type": "none"},
-            **({"y2_axis": True} if one.axis == "secondary" and chart.secondary_axis else {}),
-        })  # fmt: skip
+        line.add_series(
+            {
+                "name": where.name(at),
+                "categories": where.cells(0),
+                "values": where.cells(at),
+                "line": {"color": LIGHT.color("reference"), "width": 1.5, "dash_type": "dash"},
+                "marker": {"type": "none"},
+                **({"y2_axis": True} if one.axis == "secondary" and chart.secondary_axis else {}),
+            }
+        )
 
 
 def _axes(chart: Chart, made: Sequence[Any], *, flat: bool) -> None:
     """Give the axes their solved limits and steps, and their titles."""
     first = made[0]
-    category = {"name": one_line(chart.category_title), "name_font": {"bold": False},
-                **({"reverse": True} if flat else {})}  # fmt: skip
+    category = {
+        "name": one_line(chart.category_title),
+        "name_font": {"bold": False},
+        **({"reverse": True} if flat else {}),
+    }
     value = {
-        **_scale(chart.scales.primary), "name": _axis_title(chart.primary_title, chart.scales.primary),
-        "name_font": {"bold": False}, "major_gridlines": {"visible": True, "line": {"color": LIGHT.color("grid")}},
-    }  # fmt: skip
+        **_scale(chart.scales.primary),
+        "name": _axis_title(chart.primary_title, chart.scales.primary),
+        "name_font": {"bold": False},
+        "major_gridlines": {"visible": True, "line": {"color": LIGHT.color("grid")}},
+    }
     first.set_x_axis(value if flat else category)  # the axes of bars to the right are named the other way about
     first.set_y_axis(category if flat else value)
-    second = {**_scale(chart.scales.secondary), "name": _axis_title(chart.secondary_title, chart.scales.secondary),
-              "name_font": {"bold": False}}  # fmt: skip
+    second = {
+        **_scale(chart.scales.secondary),
+        "name": _axis_title(chart.secondary_title, chart.scales.secondary),
+        "name_font": {"bold": False},
+    }
     for one in made:
         if one.is_secondary:
             one.set_y2_axis(second)

@@ -155,8 +155,11 @@ def _shown(column: Column) -> list[str]:
     """Return texts as wide as the cells of a column."""
     if column.texts:
         return list(column.texts)
-    return [f"{value:,}" if isinstance(value, int) else str(value)[:12] for value in column.values[:1000]
-            if value is not None]  # fmt: skip
+    return [
+        f"{value:,}" if isinstance(value, int) else str(value)[:12]
+        for value in column.values[:1000]
+        if value is not None
+    ]
 
 
 def form_of(column: Column) -> str:

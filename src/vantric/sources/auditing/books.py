@@ -20,9 +20,17 @@ from vantric.sources.options import Opening
 from vantric.sources.reading.headings import label_text, letters
 
 _KINDS: dict[str, DrawnKind] = {
-    "barChart": "bars", "bar3DChart": "bars", "lineChart": "line", "line3DChart": "line", "areaChart": "area",
-    "area3DChart": "area", "scatterChart": "points", "pieChart": "pie", "pie3DChart": "pie", "doughnutChart": "pie",
-}  # fmt: skip
+    "barChart": "bars",
+    "bar3DChart": "bars",
+    "lineChart": "line",
+    "line3DChart": "line",
+    "areaChart": "area",
+    "area3DChart": "area",
+    "scatterChart": "points",
+    "pieChart": "pie",
+    "pie3DChart": "pie",
+    "doughnutChart": "pie",
+}
 _STACKED = ("stacked", "percentStacked")
 _MOST_CELLS, _MOST_BELOW = 100_000, 50
 
@@ -82,9 +90,14 @@ def _chart(book: Book, sheet: str, native: Any, place: str, alternative: str) ->
             second = axis
         series += [_series(book, sheet, part, one, beside=beside) for one in part.ser]
     return DrawnChart(
-        place, _title(book, native.title), tuple(series), _axis(book, primary), _axis(book, second),
-        _axis(book, getattr(main, "x_axis", None)), alternative,
-    )  # fmt: skip
+        place,
+        _title(book, native.title),
+        tuple(series),
+        _axis(book, primary),
+        _axis(book, second),
+        _axis(book, getattr(main, "x_axis", None)),
+        alternative,
+    )
 
 
 def _labeled(book: Book, sheet: str, chart: DrawnChart, labels: Sequence[str]) -> DrawnChart:
@@ -109,9 +122,15 @@ def _series(book: Book, sheet: str, part: Any, one: Any, *, beside: bool) -> Dra
     values, where = _numbers(book, sheet, drawn)
     texts, at = _texts(book, sheet, named)
     return DrawnSeries(
-        _name(book, sheet, one.tx), _KINDS.get(part.tagname, "other"), texts, values, beside, where,
-        getattr(part, "grouping", None) in _STACKED, _left_out(book, sheet, where, at),
-    )  # fmt: skip
+        _name(book, sheet, one.tx),
+        _KINDS.get(part.tagname, "other"),
+        texts,
+        values,
+        beside,
+        where,
+        getattr(part, "grouping", None) in _STACKED,
+        _left_out(book, sheet, where, at),
+    )
 
 
 def _blocks(book: Book, sheet: str, text: str | None) -> list[Range] | None:
@@ -197,8 +216,9 @@ def _axis(book: Book, axis: Any) -> DrawnAxis | None:
         return None
     scaling = axis.scaling
     code = str(getattr(getattr(axis, "numFmt", None), "formatCode", "") or "")
-    return DrawnAxis(_title(book, axis.title), scaling.min, scaling.max, scaling.logBase is not None, "%" in code,
-                     not axis.delete)  # fmt: skip
+    return DrawnAxis(
+        _title(book, axis.title), scaling.min, scaling.max, scaling.logBase is not None, "%" in code, not axis.delete
+    )
 
 
 def _title(book: Book, title: Any) -> str:
@@ -253,9 +273,11 @@ def audited(path: Path, opening: Opening) -> Audited:
     several = len(asked) > 1
     chosen = [sheet for sheet in book.sheets if sheet.name in asked]
     tables = [
-        table for sheet in chosen if sheet.rows <= _MOST_ROWS
+        table
+        for sheet in chosen
+        if sheet.rows <= _MOST_ROWS
         for table in book_tables(sheet, f"sheet '{sheet.name}'" if several else "")
-    ]  # fmt: skip
+    ]
     charts, unread = book_charts(book, path)
     look = "look at it yourself"
     said = [Remark("unread-chart", f"{one}: it was not reviewed", "note", look) for one in unread]

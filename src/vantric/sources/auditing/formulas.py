@@ -214,10 +214,14 @@ def _called(name: str, given: list[Any]) -> Any:
     if name == "COUNTA":
         return float(sum(value is not None and value != "" for value in values))
     functions: dict[str, Callable[[list[float]], float]] = {
-        "SUM": math.fsum, "COUNT": lambda them: float(len(them)), "MAX": lambda them: max(them, default=0.0),
-        "MIN": lambda them: min(them, default=0.0), "ABS": lambda them: abs(them[0]) if them else 0.0,
-        "AVERAGE": lambda them: math.fsum(them) / len(them), "PRODUCT": math.prod,
-    }  # fmt: skip
+        "SUM": math.fsum,
+        "COUNT": lambda them: float(len(them)),
+        "MAX": lambda them: max(them, default=0.0),
+        "MIN": lambda them: min(them, default=0.0),
+        "ABS": lambda them: abs(them[0]) if them else 0.0,
+        "AVERAGE": lambda them: math.fsum(them) / len(them),
+        "PRODUCT": math.prod,
+    }
     if name not in functions or (name == "AVERAGE" and not numbers):
         raise FormulaError(f"uses {name}")
     return functions[name](numbers)

@@ -18,7 +18,7 @@ _MOST_PERCENT, _LEAST_END, _MOST_STRAYS = 150, 99, 20
 
 def numbers_of(
     cells: Sequence[Any], *, heading: str = "", whole: bool = False, said: Style | None = None
-) -> list[Fraction | None]:  # fmt: skip
+) -> list[Fraction | None]:
     """Return the number of each cell; None where it holds none.
 
     Parameters

@@ -48,9 +48,7 @@ class RawSheet:
     delimiter: str = ""
 
 
-def sheet_of(
-    data: Any, by: str, count: str, percent: str | None, cumulative: str | None, opening: Opening
-) -> RawSheet:  # fmt: skip
+def sheet_of(data: Any, by: str, count: str, percent: str | None, cumulative: str | None, opening: Opening) -> RawSheet:
     """Return a sheet by the names of its columns; rows without a label and a count are passed over.
 
     Raises

@@ -39,10 +39,15 @@ class Cells:
 
 
 def sheet_table(
-    columns: Sequence[Cells], found: Found, rows: Sequence[str], *, where: str = "",
-    place: Callable[[int, int], str] | None = None, why: Callable[[int, int], str] | None = None,
+    columns: Sequence[Cells],
+    found: Found,
+    rows: Sequence[str],
+    *,
+    where: str = "",
+    place: Callable[[int, int], str] | None = None,
+    why: Callable[[int, int], str] | None = None,
     adds: Callable[[int, int], bool] | None = None,
-) -> SheetTable:  # fmt: skip
+) -> SheetTable:
     """Return a sheet.
 
     Parameters

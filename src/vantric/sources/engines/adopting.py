@@ -48,8 +48,22 @@ def _home(data: Any) -> str:
 
 
 #: Libraries whose frames and series are known as they are.
-_KNOWN = frozenset({"pandas", "polars", "pyarrow", "duckdb", "narwhals", "modin", "cudf", "dask", "ibis", "pyspark",
-                    "sqlframe", "vantric"})  # fmt: skip
+_KNOWN = frozenset(
+    {
+        "pandas",
+        "polars",
+        "pyarrow",
+        "duckdb",
+        "narwhals",
+        "modin",
+        "cudf",
+        "dask",
+        "ibis",
+        "pyspark",
+        "sqlframe",
+        "vantric",
+    }
+)
 
 
 def _of_mappings(rows: Sequence[Mapping[Any, Any]]) -> dict[str, list[Any]]:

@@ -168,9 +168,11 @@ class ClusterRecords(FrameRecords):
 
         frame = self._frame
         if self._condition:
-            unknown_label = "" if label is None else (
-                f" OR (({self._condition}) IS NULL AND coalesce(trim(string({_quoted(label)})), '') = '')"
-            )  # fmt: skip
+            unknown_label = (
+                ""
+                if label is None
+                else (f" OR (({self._condition}) IS NULL AND coalesce(trim(string({_quoted(label)})), '') = '')")
+            )
             frame = frame.where(f"({self._condition}){unknown_label}")
         return SparkTable(nw.from_native(frame), run=self._asked)
 
@@ -211,8 +213,9 @@ def _frame(spark: Any, parts: ClusterUrl, opening: Opening) -> Any:
         reader = spark.read
         if parts.format == "csv":
             tabs = ".tsv" in parts.path
-            reader = reader.options(header=opening.header is not False, multiLine=False, escape='"',
-                                    sep="\t" if tabs else ",")  # fmt: skip
+            reader = reader.options(
+                header=opening.header is not False, multiLine=False, escape='"', sep="\t" if tabs else ","
+            )
         found = reader.format(parts.format).load(parts.path)
     if not found.columns:
         raise SourceError("there are no columns")

@@ -15,10 +15,21 @@ from vantric.sources.engines.engine import Engine
 
 _LONGEST = 20_000
 _MOST_GROWTH = 64  # times that an expression may be longer than a column's text
-_CLASSES = frozenset({
-    "COMPARISON", "CONJUNCTION", "CONSTANT", "COLUMN_REF", "FUNCTION", "OPERATOR", "CASE", "CAST", "BETWEEN",
-    "COLLATE", "TYPE",
-})  # fmt: skip
+_CLASSES = frozenset(
+    {
+        "COMPARISON",
+        "CONJUNCTION",
+        "CONSTANT",
+        "COLUMN_REF",
+        "FUNCTION",
+        "OPERATOR",
+        "CASE",
+        "CAST",
+        "BETWEEN",
+        "COLLATE",
+        "TYPE",
+    }
+)
 _TYPE_NAMES = """
 boolean bool tinyint smallint integer int int1 int2 int4 int8 bigint long hugeint utinyint usmallint uinteger
 ubigint uhugeint short signed float float4 float8 real double decimal numeric dec varchar text string char

@@ -122,8 +122,11 @@ class DatabaseRecords(Records):
         if self.where is not None:
             if ";" in self.where or not self.where.strip():
                 raise SourceError(f"where is one condition, such as kiln = 'Kiln 2', not: {self.where}")
-            self._check_reads(self.where, "condition", *(f"SELECT 1 FROM {self._from} WHERE {one}" for one in
-                              (self.where, f"({self.where}\n)")))  # fmt: skip
+            self._check_reads(
+                self.where,
+                "condition",
+                *(f"SELECT 1 FROM {self._from} WHERE {one}" for one in (self.where, f"({self.where}\n)")),
+            )
             self._ask(f"SELECT 1 FROM {self._filtered()} AND 1 = 0")
 
     def _check_reads(self, text: str, what: str, *parsed: str) -> None:

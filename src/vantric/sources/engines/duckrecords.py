@@ -119,9 +119,9 @@ class ConditionedFiles(TypedNumbers):
             if part.columns[name] != identifier(name) and typed in self.where.casefold():
                 named.append(f"{self._typed(part, name)} AS {identifier(name)}")
         label = None if self._labeled is None else part.columns[self._labeled]
-        unknown = "" if label is None else (
-            f" OR (({self.where}\n) IS NULL AND coalesce(trim({label}::VARCHAR), '') = '')"
-        )  # fmt: skip
+        unknown = (
+            "" if label is None else (f" OR (({self.where}\n) IS NULL AND coalesce(trim({label}::VARCHAR), '') = '')")
+        )
         return f"(SELECT {', '.join([raw, *named])} FROM {part.table}) WHERE (({self.where}\n){unknown})"
 
     def _typed(self, part: Part, name: str) -> str:
@@ -273,8 +273,10 @@ class DuckRecords(ConditionedFiles):
         """Return all records of each file; see `Records.rows_in_order`."""
         found = []
         for part in (one.entire or one for one in self._parts):
-            wanted = [part.number(name) if place and part.is_text(name) else part.columns[name]
-                      for place, name in enumerate(columns)]  # fmt: skip
+            wanted = [
+                part.number(name) if place and part.is_text(name) else part.columns[name]
+                for place, name in enumerate(columns)
+            ]
             others = [part.columns[name] for name in part.columns if part.is_text(name) and name not in columns[:1]]
             chosen = ", ".join([NUMBER, *wanted, *others[:_MOST_TEXTS]])
             rows = self._ask(f"SELECT {chosen} FROM {part.numbered()} ORDER BY {NUMBER} LIMIT {most + 1}")
@@ -282,10 +284,18 @@ class DuckRecords(ConditionedFiles):
                 return None
             width = 1 + len(wanted)
             within = part.within(several=len(self._parts) > 1)
-            found.append([
-                PlacedRow(row[0], f"{within}{part.unit} {row[0]}", row[1:width], total_in(row[width:]),
-                          tuple(name for name in part.sums if row[0] in part.sums[name])) for row in rows
-            ])  # fmt: skip
+            found.append(
+                [
+                    PlacedRow(
+                        row[0],
+                        f"{within}{part.unit} {row[0]}",
+                        row[1:width],
+                        total_in(row[width:]),
+                        tuple(name for name in part.sums if row[0] in part.sums[name]),
+                    )
+                    for row in rows
+                ]
+            )
         return found
 
     def is_short(self, most: int) -> bool:

@@ -72,5 +72,6 @@ def without_column(name: str, files: Sequence[str], every: int) -> Remark:
     these = f"'{files[0]}' has" if one else f"{len(files):,} of {every:,} files have"
     more = "" if one else f" ('{files[0]}' is the first)"
     said = f"{these} no column '{name}'{more}: it is missing in all of their records"
-    return Remark("missing-column", said, "warning",
-                  "leave such files out, or give the column the name that it has in the others")  # fmt: skip
+    return Remark(
+        "missing-column", said, "warning", "leave such files out, or give the column the name that it has in the others"
+    )

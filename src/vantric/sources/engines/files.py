@@ -50,9 +50,7 @@ class PlainRecords(Records):
 
     def __init__(self, columns: Mapping[Any, Any], rules: CellRules | None = None) -> None:
         self.rules = rules or CellRules()
-        self._columns = {
-            str(name): filled(list(values), self.rules, str(name)) for name, values in columns.items()
-        }  # fmt: skip
+        self._columns = {str(name): filled(list(values), self.rules, str(name)) for name, values in columns.items()}
         lengths = {name: len(values) for name, values in self._columns.items()}
         for name, length in islice(lengths.items(), 1, None):
             first, expected = next(iter(lengths.items()))
@@ -122,10 +120,12 @@ class PlainRecords(Records):
         """Return all records in their order."""
         others = [values for name, values in self._columns.items() if name not in columns]
         rows = zip(*(self._columns[name] for name in columns), strict=True)
-        return [[
-            PlacedRow(at, f"record {at + 1}", values, total_in(column[at] for column in others))
-            for at, values in enumerate(rows)
-        ]]  # fmt: skip
+        return [
+            [
+                PlacedRow(at, f"record {at + 1}", values, total_in(column[at] for column in others))
+                for at, values in enumerate(rows)
+            ]
+        ]
 
     def is_short(self, most: int) -> bool:
         """Whether there are no more records than that."""
@@ -239,9 +239,16 @@ Rows = tuple[list[list[str]], dict[int, int]]
 
 
 def _rows_to_lay_out(
-    path: Path, text: str, shape: CsvShape, shown: str, opening: Opening, wanted: Sequence[str], known: KnownHeads, *,
+    path: Path,
+    text: str,
+    shape: CsvShape,
+    shown: str,
+    opening: Opening,
+    wanted: Sequence[str],
+    known: KnownHeads,
+    *,
     whole: bool,
-) -> Rows | CsvShape:  # fmt: skip
+) -> Rows | CsvShape:
     """Return the rows in which a table must be found; or the shape of a file that the engine can read as it is."""
     said = opening.header is False or opening.cells is not None
     alike = _as_before(text, shape.delimiter, known) if whole and not said else None
@@ -297,7 +304,7 @@ def _without_end(rows: list[list[str]]) -> list[list[str]]:
 
 def _plain_shape(
     rows: Sequence[Sequence[str]], delimiter: str, shown: str, wanted: Sequence[str], known: KnownHeads
-) -> CsvShape | None:  # fmt: skip
+) -> CsvShape | None:
     """Return the shape of a table that fills all lines, with its header in the first; None if it is not so plain."""
     header = rows[0] if rows else []
     width = len(header)
@@ -344,9 +351,7 @@ _SHEETS = (".xlsx", ".xlsm", ".ods")
 _ENDINGS = (*_TEXT, *_JSON, ".parquet", *_SHEETS)
 
 
-def open_file(
-    source: str | Path, opening: Opening, wanted: Sequence[str], *, anew: bool = False
-) -> DuckRecords:  # fmt: skip
+def open_file(source: str | Path, opening: Opening, wanted: Sequence[str], *, anew: bool = False) -> DuckRecords:
     """Open a file, the files a pattern names, or ``-`` for CSV on standard input.
 
     Parameters
@@ -407,9 +412,16 @@ def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
 
 
 def _prepared(
-    path: Path, shown: str, opening: Opening, wanted: Sequence[str], workshop: Workshop, limits: Limits,
-    known: KnownHeads, *, anew: bool,
-) -> _Prepared:  # fmt: skip
+    path: Path,
+    shown: str,
+    opening: Opening,
+    wanted: Sequence[str],
+    workshop: Workshop,
+    limits: Limits,
+    known: KnownHeads,
+    *,
+    anew: bool,
+) -> _Prepared:
     ending = _ending(path)
     open_bytes(path, shown).close()
     if ending not in _ENDINGS:

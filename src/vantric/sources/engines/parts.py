@@ -134,9 +134,7 @@ class Part:
         if not chosen:
             return self
         order = f"OVER (ORDER BY {NUMBER} ROWS UNBOUNDED PRECEDING)"
-        filled = ", ".join(
-            f"last_value(nullif(trim({sql}), '') IGNORE NULLS) {order} AS {sql}" for sql in chosen
-        )  # fmt: skip
+        filled = ", ".join(f"last_value(nullif(trim({sql}), '') IGNORE NULLS) {order} AS {sql}" for sql in chosen)
         return replace(self, table=f"(SELECT * REPLACE ({filled}) FROM {self.numbered()})", row_column=NUMBER)
 
 
@@ -170,8 +168,13 @@ def _with_columns(part: Part, names: Sequence[str], kinds: Mapping[str, str]) ->
     columns = {name: part.columns.get(name, f"NULL::{kinds[name]}") for name in names}
     whole = None if part.entire is None else _with_columns(part.entire, names, kinds)
     lacking = frozenset(names) - part.columns.keys()
-    return replace(part, columns=columns, kinds={name: part.kinds.get(name, kinds[name]) for name in names},
-                   entire=whole, lacking=lacking)  # fmt: skip
+    return replace(
+        part,
+        columns=columns,
+        kinds={name: part.kinds.get(name, kinds[name]) for name in names},
+        entire=whole,
+        lacking=lacking,
+    )
 
 
 def csv_part(path: Path, shown: str, shape: CsvShape) -> Part:

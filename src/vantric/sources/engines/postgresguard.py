@@ -12,10 +12,18 @@ _MOST_SEMICOLONS = 50
 CONNECT_TIMEOUT = 10  # seconds
 STATEMENT_TIMEOUT = 600  # seconds
 #: Volatile functions of the server that change nothing.
-_HARMLESS = frozenset({
-    "random", "random_normal", "clock_timestamp", "timeofday", "gen_random_uuid", "uuidv4", "uuidv7",
-    "current_query",
-})  # fmt: skip
+_HARMLESS = frozenset(
+    {
+        "random",
+        "random_normal",
+        "clock_timestamp",
+        "timeofday",
+        "gen_random_uuid",
+        "uuidv4",
+        "uuidv7",
+        "current_query",
+    }
+)
 #: Functions that run the SQL in their text argument, or reach another server, whatever their volatility says.
 _INDIRECT = re.compile(r"\w*_to_xml\w*|dblink\w*|crosstab\w*|connectby|xpath_table|ts_stat|ts_rewrite", re.IGNORECASE)
 _NAMES = re.compile(r"[^\W\d][\w$]*")

@@ -64,8 +64,13 @@ def sheet_parts(
         assert sheet.layout is not None
         hidden, said = _hidden(sheet, visible_only=opening.visible_only)
         layout = sheet.layout
-        found = Found(sheet.grid, layout, sheet.details.shown, frozenset(sheet.details.sums),
-                      None if opening.read_numbers is None else read_style(opening.read_numbers))  # fmt: skip
+        found = Found(
+            sheet.grid,
+            layout,
+            sheet.details.shown,
+            frozenset(sheet.details.sums),
+            None if opening.read_numbers is None else read_style(opening.read_numbers),
+        )
         label = f"{shown}, sheet {sheet.name}"
         part = table_part(found, label, workshop, sheet=sheet.name if several else None)
         parts.append(replace(part, hidden=hidden, sheet=sheet.name))
@@ -97,8 +102,10 @@ def _hidden(sheet: _Sheet, *, visible_only: bool) -> tuple[tuple[int, ...], list
     if visible_only:
         said = Remark("hidden-rows", f"{sheet.grid.place}: {number} {are} left out")
         return tuple(sheet.grid.number(row) for row in hidden), [said]
-    said = Remark("hidden-rows", f"{sheet.grid.place}: {number} {are} counted with the others; visible_only leaves out "
-                  "what is not shown")  # fmt: skip
+    said = Remark(
+        "hidden-rows",
+        f"{sheet.grid.place}: {number} {are} counted with the others; visible_only leaves out what is not shown",
+    )
     return (), [said]
 
 
@@ -148,9 +155,10 @@ class _Book:
         missing = next(name for name in self._wanted if name not in held[0].layout.names)  # type: ignore[union-attr]
         listed = "; ".join(f"'{one.name}' has {', '.join(one.layout.names[:6])}" for one in held[:4] if one.layout)
         raise type(unknown_column(missing, (), ""))(
-            f"'{self._shown}': no sheet has the columns {quoted(list(self._wanted))}: {listed}", value=missing,
+            f"'{self._shown}': no sheet has the columns {quoted(list(self._wanted))}: {listed}",
+            value=missing,
             known=[name for one in held if one.layout for name in one.layout.names],
-        )  # fmt: skip
+        )
 
     def _with_table(self, name: str) -> _Sheet:
         sheet = self._sheet(name)
@@ -196,9 +204,12 @@ class _Book:
             return []
         which = "another sheet with a table" if len(left) == 1 else f"{len(left)} other sheets"
         return [
-            Remark("other-sheets", f"'{self._shown}': the sheet '{chosen[0].name}' was read; there "
-                   f"{'is' if len(left) == 1 else 'are'} {which}: {quoted(left)} (sheet=\"*\" reads all of one shape)")
-        ]  # fmt: skip
+            Remark(
+                "other-sheets",
+                f"'{self._shown}': the sheet '{chosen[0].name}' was read; there "
+                f'{"is" if len(left) == 1 else "are"} {which}: {quoted(left)} (sheet="*" reads all of one shape)',
+            )
+        ]
 
     def _sheet(self, name: str) -> _Sheet | None:
         """Return a sheet; None if it is empty."""

@@ -60,8 +60,10 @@ def table_part(found: Found, shown: str, workshop: Workshop, *, delimiter: str =
     rows = [[grid.cell(row, column) for column in layout.columns] for row in layout.body]
     around = [
         {at: found.shown[row, column] for at, row in enumerate(layout.body) if (row, column) in found.shown}
-        if found.shown else {} for column in layout.columns
-    ]  # fmt: skip
+        if found.shown
+        else {}
+        for column in layout.columns
+    ]
     places = [f"{grid.unit} {grid.number(row)}" for row in layout.body]
     typed: dict[str, TypedColumn] = {}
     for at, name in enumerate(layout.names):
@@ -101,6 +103,12 @@ def _part(found: Found, part: Part, typed: Mapping[str, TypedColumn], more: Sequ
     for name, column in zip(layout.names, layout.columns, strict=True):
         sums[name] = frozenset(grid.number(row) for row in layout.body if (row, column) in found.sums)
     return replace(
-        part, columns=kept, kinds={name: part.kinds[name] for name in kept}, read=read,
-        row_column=f"{part.columns[_ROW]}::BIGINT", delimiter=delimiter, sums=sums, unit=grid.unit,
-    )  # fmt: skip
+        part,
+        columns=kept,
+        kinds={name: part.kinds[name] for name in kept},
+        read=read,
+        row_column=f"{part.columns[_ROW]}::BIGINT",
+        delimiter=delimiter,
+        sums=sums,
+        unit=grid.unit,
+    )

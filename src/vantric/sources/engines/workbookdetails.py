@@ -147,14 +147,24 @@ class _Workbook:
     def details(self, sheet: str) -> Details:
         book = self._text("xl/workbook.xml")
         identifier = next(
-            (value for one in _SHEET.findall(book) if unescape(_attributes(one).get("name", "")) == sheet
-             for name, value in _attributes(one).items() if name.endswith(":id")), None,
-        )  # fmt: skip
+            (
+                value
+                for one in _SHEET.findall(book)
+                if unescape(_attributes(one).get("name", "")) == sheet
+                for name, value in _attributes(one).items()
+                if name.endswith(":id")
+            ),
+            None,
+        )
         relations = self._text("xl/_rels/workbook.xml.rels")
         target = next(
-            (said["Target"] for one in re.findall(r"<(?:\w+:)?Relationship\s([^>]*)>", relations)
-             if (said := _attributes(one)).get("Id") == identifier), None,
-        )  # fmt: skip
+            (
+                said["Target"]
+                for one in re.findall(r"<(?:\w+:)?Relationship\s([^>]*)>", relations)
+                if (said := _attributes(one)).get("Id") == identifier
+            ),
+            None,
+        )
         if target is None:
             return Details()
         name = target.lstrip("/") if target.startswith("/") else normpath(join("xl", target))

@@ -117,8 +117,14 @@ def partial_ends(ends: tuple[date, date] | None, period: str, *, gap: float = 0.
 def _last_day(day: date, period: str) -> date:
     if day > _LAST_TOLD:
         return day
-    later = next((one for more in range(1, 400) if period_label(one := day + timedelta(days=more), period)
-                  != period_label(day, period)), day)  # fmt: skip
+    later = next(
+        (
+            one
+            for more in range(1, 400)
+            if period_label(one := day + timedelta(days=more), period) != period_label(day, period)
+        ),
+        day,
+    )
     return later - timedelta(days=1)
 
 

@@ -24,9 +24,11 @@ _NUMBERS = re.compile(
     rf"{_WEEKDAY}(?P<a>\d{{1,2}})(?P<s>[/.-])\s?(?P<b>\d{{1,2}})(?P=s)\s?(?P<y>\d{{4}}|\d{{2}}){_TIME}"
 )
 _MONTH_YEAR = re.compile(r"(?P<m>\d{1,2})[/.-](?P<y>\d{4})")
-_DAY_NAME = re.compile(rf"{_WEEKDAY}(?P<d>\d{{1,2}})\.?(?:st|nd|rd|th)?[\s./-]*(?:de\s+)?(?P<n>[^\W\d_]{{3,15}})\.?,?"
-                       rf"[\s./-]*(?:de\s+)?"
-                       rf"(?P<y>\d{{4}}|'?\d{{2}}){_TIME}")  # fmt: skip
+_DAY_NAME = re.compile(
+    rf"{_WEEKDAY}(?P<d>\d{{1,2}})\.?(?:st|nd|rd|th)?[\s./-]*(?:de\s+)?(?P<n>[^\W\d_]{{3,15}})\.?,?"
+    rf"[\s./-]*(?:de\s+)?"
+    rf"(?P<y>\d{{4}}|'?\d{{2}}){_TIME}"
+)
 _NAME_DAY = re.compile(
     rf"{_WEEKDAY}(?P<n>[^\W\d_]{{3,15}})\.?\s+(?P<d>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?P<y>\d{{4}}){_TIME}"
 )
@@ -134,9 +136,17 @@ def _valid(year: int, month: int, day: int) -> Written | None:
 
 
 _FORMS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], Written | None]], ...] = (
-    (_YEAR_FIRST, _plain), (_SOLID, _plain), (_NUMBERS, _numbers), (_MONTH_YEAR, _plain), (_DAY_NAME, _named),
-    (_NAME_DAY, _named), (_NAME_YEAR, _named), (_EAST, _plain), (_WEEK, _week), (_QUARTER, _quarter),
-)  # fmt: skip
+    (_YEAR_FIRST, _plain),
+    (_SOLID, _plain),
+    (_NUMBERS, _numbers),
+    (_MONTH_YEAR, _plain),
+    (_DAY_NAME, _named),
+    (_NAME_DAY, _named),
+    (_NAME_YEAR, _named),
+    (_EAST, _plain),
+    (_WEEK, _week),
+    (_QUARTER, _quarter),
+)
 
 
 def order_of(values: Iterable[Any], said: str | None) -> Order:

@@ -46,12 +46,16 @@ def doubtful(place: str, column: str, doubt: DoubtError, locate: Locate) -> Amou
     if doubt.doubt is Doubt.UNITS:
         return _error(f"{where}: {both} are in different units", "give the column one unit")
     if doubt.doubt is Doubt.PERCENTS:
-        return _error(f"{where}: {both} are side by side: is the second one in the unit of the first?",
-                      "write the unit in every cell, or in none")  # fmt: skip
+        return _error(
+            f"{where}: {both} are side by side: is the second one in the unit of the first?",
+            "write the unit in every cell, or in none",
+        )
     if doubt.doubt is Doubt.BRACKETS:
         plain = doubt.cells[0].strip("() ")
-        return _error(f"{where}: {both}, like all others, is a whole number in brackets: negative, or a mere number?",
-                      f"write negative numbers as -{plain}, or take the brackets away")  # fmt: skip
+        return _error(
+            f"{where}: {both}, like all others, is a whole number in brackets: negative, or a mere number?",
+            f"write negative numbers as -{plain}, or take the brackets away",
+        )
     cell = doubt.cells[0]
     return _error(f"{where}: {both} is not a number", way_on(cell), asks=code_asks(cell))
 

@@ -126,10 +126,11 @@ def _two_rows(grid: Grid, part: Block, row: int) -> Heading | None:
     upper, lower = cells_of(grid, row, part), cells_of(grid, row + 1, part)
     below = range(row + 2, min(part.bottom, row + 1 + _SAMPLE) + 1)
     numeric = [
-        at for at in range(len(lower))
+        at
+        for at in range(len(lower))
         if (cells := filled([grid.cell(number, part.left + at) for number in below]))
         and sum(map(is_data, cells)) > len(cells) / 2
-    ]  # fmt: skip
+    ]
     plain = [cell for cell in filled(lower) if not (isinstance(cell, str) and not is_data(cell))]
     if not filled(lower) or not below:
         return None

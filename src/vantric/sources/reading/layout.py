@@ -50,8 +50,9 @@ def _is_header_apart(grid: Grid, row: Block, part: Block) -> bool:
 def _is_one(grid: Grid, one: Block, other: Block, whole: Block, wanted: Sequence[str]) -> bool:
     names = [
         [name for at in range(part.left, part.right + 1) if (name := one_line_name(grid.cell(row, at)))]
-        for part in (one, other) for row in (part.top,)
-    ]  # fmt: skip
+        for part in (one, other)
+        for row in (part.top,)
+    ]
     if wanted:
         apart = any(set(wanted) <= set(_names_within(grid, part)) for part in (one, other))
         together = set(wanted) <= {*_names_within(grid, one), *_names_within(grid, other)}
@@ -62,8 +63,12 @@ def _is_one(grid: Grid, one: Block, other: Block, whole: Block, wanted: Sequence
 
 def _names_within(grid: Grid, part: Block) -> set[str]:
     rows = range(part.top, min(part.bottom, part.top + _HEADER_ROWS) + 1)
-    return {one_line_name(grid.cell(row, at)) for row in rows for at in range(part.left, part.right + 1)
-            if isinstance(grid.cell(row, at), str)}  # fmt: skip
+    return {
+        one_line_name(grid.cell(row, at))
+        for row in rows
+        for at in range(part.left, part.right + 1)
+        if isinstance(grid.cell(row, at), str)
+    }
 
 
 def is_remark(cell: object) -> bool:
@@ -201,9 +206,14 @@ def _chosen(grid: Grid, tables: Sequence[_Table], wanted: Sequence[str]) -> _Tab
 
 
 def _laid_out(
-    grid: Grid, table: _Table, others: Sequence[_Table], parts: Sequence[Block], *, header: bool | None,
+    grid: Grid,
+    table: _Table,
+    others: Sequence[_Table],
+    parts: Sequence[Block],
+    *,
+    header: bool | None,
     wanted: Sequence[str],
-) -> Layout:  # fmt: skip
+) -> Layout:
     block, heading = table.block, table.heading
     names = list(heading.names)
     while names and names[-1] == f"column {len(names)}" and _is_empty(grid, block, heading, len(names) - 1):
@@ -234,18 +244,25 @@ def _laid_out(
     if notes:
         number = counted(len(notes), grid.unit)
         remarks.append(
-            Remark("notes-below", f"{grid.place}: {number} of notes below the table, from {grid.unit} "
-                   f"{grid.number(notes[0])}, left out")
-        )  # fmt: skip
+            Remark(
+                "notes-below",
+                f"{grid.place}: {number} of notes below the table, from {grid.unit} {grid.number(notes[0])}, left out",
+            )
+        )
     whole = replace(block, top=heading.rows[0], bottom=max([*body, block.bottom]))
     if others:
         remarks.append(_other_tables(grid, whole, others))
     if heading.doubt and header is None:
         shown = quoted([name for name in names if not name.startswith("column ")][:3])
         remarks.append(
-            Remark("header-like-data", f"{grid.place}: the first row reads like a record ({shown}), and was taken for "
-                   "the names of the columns", "warning", "say header=False if the file has no header")
-        )  # fmt: skip
+            Remark(
+                "header-like-data",
+                f"{grid.place}: the first row reads like a record ({shown}), and was taken for "
+                "the names of the columns",
+                "warning",
+                "say header=False if the file has no header",
+            )
+        )
     columns = tuple(block.left + at for at in kept)
     return Layout(tuple(names), columns, tuple(body), heading.rows, grid.span(whole), tuple(remarks))
 

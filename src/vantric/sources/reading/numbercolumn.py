@@ -266,8 +266,15 @@ def _apart(marked: Sequence[Cell]) -> tuple[str, ...]:
             return (cell.text.strip(),)
         fits.append((cell, here))
     kinds = {here: cell for cell, here in reversed(fits)}
-    pair = next(((a, b) for at, (one, a) in enumerate(kinds.items()) for other, b in list(kinds.items())[at + 1 :]
-                 if not one & other), None)  # fmt: skip
+    pair = next(
+        (
+            (a, b)
+            for at, (one, a) in enumerate(kinds.items())
+            for other, b in list(kinds.items())[at + 1 :]
+            if not one & other
+        ),
+        None,
+    )
     shown = pair or tuple(kinds.values())[:3]
     return tuple(cell.text.strip() for cell in shown)
 

@@ -161,16 +161,18 @@ class NumberColumns(ABC):
                     _ = self.number(column, value) if free else self._amount(column, value, counted=counted)
             except ValueError as first:
                 asks = [("where", _there(column))] if is_blank(value) and self.shown else code_asks(value)
-                return bad_amount(f"{self._prefix()}{place}, {where}", str(first), self._way_on(column, value),
-                                  free=free, asks=asks)  # fmt: skip
+                return bad_amount(
+                    f"{self._prefix()}{place}, {where}", str(first), self._way_on(column, value), free=free, asks=asks
+                )
         if not labels:
             return bad_amount(f"{self._prefix()}{where}", reason, free=free)
         from vantric.sources.reading.headings import label_text
 
         label = label_text(labels[0])
         cell = reason.partition(": '")[2].rstrip("'")
-        return bad_amount(f"{self._prefix()}a record of '{label}', {where}", reason, way_on(cell), free=free,
-                          asks=code_asks(cell))  # fmt: skip
+        return bad_amount(
+            f"{self._prefix()}a record of '{label}', {where}", reason, way_on(cell), free=free, asks=code_asks(cell)
+        )
 
     def _way_on(self, column: str, value: Any) -> str:
         """Return how to go on from a cell that is no amount."""

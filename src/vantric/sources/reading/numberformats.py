@@ -8,9 +8,11 @@ from decimal import Decimal
 
 from vantric.sources.reading.numberstyle import cell_of
 
-_PARTS = re.compile(r'"([^"]*)"|\\(.)|\[\$([^\]-]*)(?:-[^\]]*)?\]|\[[^\]]*\]|_.|\*.|'
-                    r'([0#?][0#?.,/ ]*(?:[eE][+-][0#?]+)?|General|@)|(.)',
-                    re.DOTALL)  # fmt: skip
+_PARTS = re.compile(
+    r'"([^"]*)"|\\(.)|\[\$([^\]-]*)(?:-[^\]]*)?\]|\[[^\]]*\]|_.|\*.|'
+    r"([0#?][0#?.,/ ]*(?:[eE][+-][0#?]+)?|General|@)|(.)",
+    re.DOTALL,
+)
 _DATE_SIGNS = frozenset("ymdhsYMDHS")
 _SHOWN_BARE = frozenset("$€£¥+-() ")
 #: Formats that have a number and no text in the file.

@@ -65,8 +65,22 @@ _CELL = re.compile(
     rf"{BLANKS}*(?P<close>\))?{BLANKS}*"
 )
 _GROUPS = ("", ",", ".", " ", "'")
-_SAME_UNIT = {"€": "EUR", "£": "GBP", "¥": "JPY", "₹": "INR", "rs": "INR", "$": "USD", "us$": "USD", "₽": "RUB",
-              "руб": "RUB", "fr": "CHF", "zł": "PLN", "kč": "CZK", "₺": "TRY", "₴": "UAH"}  # fmt: skip
+_SAME_UNIT = {
+    "€": "EUR",
+    "£": "GBP",
+    "¥": "JPY",
+    "₹": "INR",
+    "rs": "INR",
+    "$": "USD",
+    "us$": "USD",
+    "₽": "RUB",
+    "руб": "RUB",
+    "fr": "CHF",
+    "zł": "PLN",
+    "kč": "CZK",
+    "₺": "TRY",
+    "₴": "UAH",
+}
 
 
 @dataclass(frozen=True)
@@ -95,7 +109,7 @@ class Style:
 
     def pattern(
         self, *, most_whole: str = "+", most_decimals: str = "*", most_groups: str = "+", blank: str = BLANKS
-    ) -> str:  # fmt: skip
+    ) -> str:
         """Return the regular expression of its numbers, without sign and unit; it has no groups that capture.
 
         Parameters

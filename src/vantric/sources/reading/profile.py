@@ -98,8 +98,16 @@ def _column(records: Records, name: str, groups: Iterable[tuple[Any, ...]]) -> C
     if not kinds and codes:
         kind = "text"
     commonest = sorted(found.items(), key=lambda item: (-item[1], natural_key(item[0])))[:_COMMONEST]
-    plain = ColumnProfile(name, kind, sum(found.values()), missing, len(found), tuple(commonest), unit_in(name)[1],
-                          codes=tuple(codes.most_common(_COMMONEST)))  # fmt: skip
+    plain = ColumnProfile(
+        name,
+        kind,
+        sum(found.values()),
+        missing,
+        len(found),
+        tuple(commonest),
+        unit_in(name)[1],
+        codes=tuple(codes.most_common(_COMMONEST)),
+    )
     return _as_read(records, plain) if texts or kind in ("number", "date") else plain
 
 

@@ -76,8 +76,9 @@ def typed_column(
         refused = doubtful(place, name, doubt, locate)
         supposed = chosen(doubt, texts, counted=True, delimiter="") if doubt.doubt is Doubt.AMBIGUOUS else None
         if supposed is None:
-            return TypedColumn(tuple(_plain(cell, None, NumberReading()) for cell in cells), NumberReading(),
-                               refused=refused)  # fmt: skip
+            return TypedColumn(
+                tuple(_plain(cell, None, NumberReading()) for cell in cells), NumberReading(), refused=refused
+            )
         reading = supposed
     remarks: list[Remark] = []
     if reading.before:

@@ -25,8 +25,21 @@ from vantric.sources.tallying.derived import OF_ALL, OF_TWO, WITH_BASE, derived,
 from vantric.sources.tallying.withouttotals import Looked, most_frequent, without_totals
 
 _NOT_ADDED = ("min", "max", "median")
-KINDS = ("sum", "mean", "median", "min", "max", "count", "ratio", "percent", "growth", "difference", "share", "running",
-         "running-share")  # fmt: skip
+KINDS = (
+    "sum",
+    "mean",
+    "median",
+    "min",
+    "max",
+    "count",
+    "ratio",
+    "percent",
+    "growth",
+    "difference",
+    "share",
+    "running",
+    "running-share",
+)
 _MEASURE = re.compile(r"\s*([\w-]+)\s*(?::(.*))?", re.DOTALL)
 
 
@@ -89,10 +102,12 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
     categories = all_periods(records, by, period) if period else in_label_order(rows)
     found = [values_of(records, by, place, measure, categories, rows) for measure in measures]
     remarks = (
-        *records.remarks, *missing_values(records, by, measures, sum(n for _, n in groups)),
-        *same_spellings(categories, by), *without_base(measures, found, categories),
+        *records.remarks,
+        *missing_values(records, by, measures, sum(n for _, n in groups)),
+        *same_spellings(categories, by),
+        *without_base(measures, found, categories),
         *(partial_periods(records, by, period) if period else ()),
-    )  # fmt: skip
+    )
     return Measures(
         by=by,
         period=period,
@@ -150,9 +165,12 @@ def missing_values(records: Records, by: str, measures: Sequence[Measure], every
         valid = records.valid([by], column) if known is None else sum(int(group[-2]) for group in known)
         if valid < every:
             found.append(
-                Remark("missing-values", f"'{column}' is missing in {every - valid:,} of "
-                       f"{counted(every, 'record')}; left out, not taken as zero")
-            )  # fmt: skip
+                Remark(
+                    "missing-values",
+                    f"'{column}' is missing in {every - valid:,} of "
+                    f"{counted(every, 'record')}; left out, not taken as zero",
+                )
+            )
     return found
 
 
@@ -166,9 +184,13 @@ def same_spellings(categories: Sequence[str], by: str) -> list[Remark]:
         return []
     shown = "; ".join(quoted(distinct_lines(labels)) for labels in alike[:3])
     return [
-        Remark("similar-labels", f"labels of '{by}' that differ only in case or blanks are apart: {shown}", "warning",
-               "give them one spelling in the source, if they mean the same")
-    ]  # fmt: skip
+        Remark(
+            "similar-labels",
+            f"labels of '{by}' that differ only in case or blanks are apart: {shown}",
+            "warning",
+            "give them one spelling in the source, if they mean the same",
+        )
+    ]
 
 
 Placer = Callable[[Any], str | None]
@@ -204,8 +226,10 @@ def values_of(
         if kind == "count":
             return [valid.get(label, 0) for label in categories]
         if kind == "sum":
-            return [_number(sums.get(label, Fraction())) if valid.get(label) or not rows.get(label) else None
-                    for label in categories]  # fmt: skip
+            return [
+                _number(sums.get(label, Fraction())) if valid.get(label) or not rows.get(label) else None
+                for label in categories
+            ]
         return [_quotient(sums.get(label, Fraction()), Fraction(valid.get(label, 0))) for label in categories]
     if kind == "median":
         return _medians(records, by, place, column, categories)

@@ -135,9 +135,13 @@ def unlike_bases(stacked: Sequence[Measure]) -> list[Remark]:
         return []
     names = quoted([one.name for one in rates])
     return [
-        Remark("stacked-rates", f"rates of different bases are stacked ({names}): their sum is a rate of nothing",
-               "warning", "group them, or stack the counts")
-    ]  # fmt: skip
+        Remark(
+            "stacked-rates",
+            f"rates of different bases are stacked ({names}): their sum is a rate of nothing",
+            "warning",
+            "group them, or stack the counts",
+        )
+    ]
 
 
 _MEASURE = re.compile(r"\s*([\w-]+)\s*:", re.ASCII)
@@ -145,9 +149,15 @@ _MEASURE = re.compile(r"\s*([\w-]+)\s*:", re.ASCII)
 _OF_UNIT = ("value", "sum", "mean", "median", "min", "max", "difference", "running")
 #: How measures are called that the user does not name.
 _NAMES = {
-    "sum": "{}", "value": "{}", "count": "number of {}", "growth": "growth from {1} to {0}", "difference": "{} - {}",
-    "share": "share of {}", "running": "running sum of {}", "running-share": "running share of {}",
-}  # fmt: skip
+    "sum": "{}",
+    "value": "{}",
+    "count": "number of {}",
+    "growth": "growth from {1} to {0}",
+    "difference": "{} - {}",
+    "share": "share of {}",
+    "running": "running sum of {}",
+    "running-share": "running share of {}",
+}
 
 
 @dataclass(frozen=True)
@@ -219,17 +229,22 @@ def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[st
         return _values(records, x, place, measure, labels, rows)
 
     first = next(iter(asked.values()))
-    categories = all_periods(records, x, period) if period else _in_order(
-        records, x, rows, combining.axis.order, lambda labels: values(first, labels)
-    )  # fmt: skip
+    categories = (
+        all_periods(records, x, period)
+        if period
+        else _in_order(records, x, rows, combining.axis.order, lambda labels: values(first, labels))
+    )
     found = {one.name: values(one, categories) for one in asked.values()}
     remarks = (
-        *records.remarks, *_added_up(asked.values(), rows, period), *means_of_rates(records, asked.values(), rows),
+        *records.remarks,
+        *_added_up(asked.values(), rows, period),
+        *means_of_rates(records, asked.values(), rows),
         *unlike_bases([one for text, one in asked.items() if text in combining.stacked]),
-        *missing_values(records, x, list(asked.values()), sum(n for _, n in groups)), *same_spellings(categories, x),
+        *missing_values(records, x, list(asked.values()), sum(n for _, n in groups)),
+        *same_spellings(categories, x),
         *without_base(asked.values(), list(found.values()), categories),
         *(partial_periods(records, x, period) if period else ()),
-    )  # fmt: skip
+    )
     origin = Origin(records.shown, x, None, sum(n for _, n in groups), records.where, remarks=remarks)
     measures = Measures(
         by=x,
@@ -269,8 +284,10 @@ def read_wanted(text: str, names: Sequence[str], where: str) -> Measure:
 
 def _without_units(asked: Mapping[str, Measure]) -> dict[str, Measure]:
     """Return measures under their headings without the units in them, where these stay apart."""
-    short = {text: unit_in(one.name)[0] if one.kind in _OF_UNIT and one.name == one.columns[0] else one.name
-             for text, one in asked.items()}  # fmt: skip
+    short = {
+        text: unit_in(one.name)[0] if one.kind in _OF_UNIT and one.name == one.columns[0] else one.name
+        for text, one in asked.items()
+    }
     apart = len(set(short.values())) == len(short)
     return {text: replace(one, name=short[text]) if apart else one for text, one in asked.items()}
 
@@ -286,9 +303,12 @@ def _check_names(asked: Mapping[str, Measure]) -> None:
 
 
 def _in_order(
-    records: Records, x: str, rows: Mapping[str, int], order: str | tuple[str, ...] | None,
+    records: Records,
+    x: str,
+    rows: Mapping[str, int],
+    order: str | tuple[str, ...] | None,
     first: Callable[[Sequence[str]], Sequence[Number | None]],
-) -> list[str]:  # fmt: skip
+) -> list[str]:
     """Return the categories in the order that is asked for; if none is, numbers ascending and text as given.
 
     Raises
@@ -342,9 +362,13 @@ def _all_numbers(labels: Iterable[str]) -> bool:
 
 
 def _values(
-    records: Records, x: str, place: Callable[[Any], str | None], measure: Measure, categories: Sequence[str],
+    records: Records,
+    x: str,
+    place: Callable[[Any], str | None],
+    measure: Measure,
+    categories: Sequence[str],
     rows: Mapping[str, int],
-) -> list[Number | None]:  # fmt: skip
+) -> list[Number | None]:
     if measure.kind not in ("value", "sum"):
         return values_of(records, x, place, measure, categories, rows)
     plain = replace(measure, kind="sum")

@@ -68,15 +68,22 @@ def partly_doubled(records: Records) -> list[Remark]:
         return []
     if max(groups) > 3 or not _identified(records, names, len(groups)):
         return []
-    return [_remark(records, f"{counted(again, 'record')} {'repeats' if again == 1 else 'repeat'} another cell by cell",
-                    f"{number_text(whole)} records are {number_text(len(groups))} different ones")]  # fmt: skip
+    return [
+        _remark(
+            records,
+            f"{counted(again, 'record')} {'repeats' if again == 1 else 'repeat'} another cell by cell",
+            f"{number_text(whole)} records are {number_text(len(groups))} different ones",
+        )
+    ]
 
 
 def _remark(records: Records, what: str, means: str) -> Remark:
     return Remark(
-        "repeated-records", f"{records.place}: {what}: {means}", "warning",
+        "repeated-records",
+        f"{records.place}: {what}: {means}",
+        "warning",
         "take the repeated records out of the source, if they were pasted or joined twice",
-    )  # fmt: skip
+    )
 
 
 def _identified(records: Records, names: Sequence[str], different: int) -> bool:

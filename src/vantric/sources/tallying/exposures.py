@@ -87,9 +87,7 @@ def total_exposure(data: Any, opening: Opening, per: str) -> Number:
     return Amounts.of([found[0][-1]] if found else []).total
 
 
-def exposures_of(
-    sides: Sequence[Any], opening: Opening, per: object
-) -> tuple[tuple[Number, Number] | None, str]:  # fmt: skip
+def exposures_of(sides: Sequence[Any], opening: Opening, per: object) -> tuple[tuple[Number, Number] | None, str]:
     """Return what two sides were counted in, and what it is called: two numbers, or a column of both sources."""
     if per is None:
         return None, ""

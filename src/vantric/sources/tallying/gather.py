@@ -149,10 +149,15 @@ def _looked(records: Records, rows: int) -> FirstLook:
                 columns, records = profile(left), left
     said += [Remark("unread-column", column.problem, "warning") for column in columns if column.problem]
     said += [
-        Remark("missing-code", f"{records.place}: '{column.name}' holds {_codes(column)}: codes for what is missing?",
-               "warning", f'say na="{column.codes[0][0]}" if they are')
-        for column in columns if column.codes
-    ]  # fmt: skip
+        Remark(
+            "missing-code",
+            f"{records.place}: '{column.name}' holds {_codes(column)}: codes for what is missing?",
+            "warning",
+            f'say na="{column.codes[0][0]}" if they are',
+        )
+        for column in columns
+        if column.codes
+    ]
     return FirstLook(tuple(columns), tuple(records.head(rows)), (*records.remarks, *said))
 
 

@@ -28,9 +28,13 @@ def missing_codes(records: Records, by: str, labels: Iterable[tuple[str | None, 
         return []
     shown = ", ".join(f"'{one_line(label)}' ({rows:,})" for label, rows in found[:3])
     return [
-        Remark("missing-code", f"{records.place}: '{by}' holds {shown}: a code for what is missing?", "warning",
-               f'if it is, say na="{one_line(found[0][0])}"')
-    ]  # fmt: skip
+        Remark(
+            "missing-code",
+            f"{records.place}: '{by}' holds {shown}: a code for what is missing?",
+            "warning",
+            f'if it is, say na="{one_line(found[0][0])}"',
+        )
+    ]
 
 
 def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, int]]) -> list[Remark]:
@@ -41,10 +45,14 @@ def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, in
     if len(labeled) < 2 or not blank or blank > _SHORT or len(records.names()) < 3 or max(labeled) > 1:
         return []
     return [
-        Remark("outer-labels", f"{records.place}: each label of '{by}' stands once, and {counted(blank, 'record')} "
-               f"{'has' if blank == 1 else 'have'} none", "warning",
-               f"if a label holds for the records below it, say fill_down='{by}' (--fill-down)")
-    ]  # fmt: skip
+        Remark(
+            "outer-labels",
+            f"{records.place}: each label of '{by}' stands once, and {counted(blank, 'record')} "
+            f"{'has' if blank == 1 else 'have'} none",
+            "warning",
+            f"if a label holds for the records below it, say fill_down='{by}' (--fill-down)",
+        )
+    ]
 
 
 def counts_beside(records: Records, by: str, rows: int) -> list[Remark]:
@@ -58,10 +66,14 @@ def counts_beside(records: Records, by: str, rows: int) -> list[Remark]:
         return []
     named = quoted(beside[:3])
     return [
-        Remark("counts-beside", f"{records.place}: each label of '{by}' stands once and counts as 1, and {named} "
-               f"{'holds' if len(beside) == 1 else 'hold'} numbers beside it: are these the counts?", "warning",
-               f"say count='{beside[0]}' (--count) to add them up")
-    ]  # fmt: skip
+        Remark(
+            "counts-beside",
+            f"{records.place}: each label of '{by}' stands once and counts as 1, and {named} "
+            f"{'holds' if len(beside) == 1 else 'hold'} numbers beside it: are these the counts?",
+            "warning",
+            f"say count='{beside[0]}' (--count) to add them up",
+        )
+    ]
 
 
 def mixed_units(records: Records, counted: Iterable[str | None]) -> list[Remark]:
@@ -70,15 +82,22 @@ def mixed_units(records: Records, counted: Iterable[str | None]) -> list[Remark]
     beside = next((name for name in records.names() if _UNIT_COLUMN.fullmatch(name.strip().replace("_", " "))), None)
     if not amounts or beside is None or beside in amounts:
         return []
-    groups = {str(value).strip().casefold(): str(value).strip() for value, _ in records.groups([beside])
-              if not is_blank(value)}  # fmt: skip
+    groups = {
+        str(value).strip().casefold(): str(value).strip()
+        for value, _ in records.groups([beside])
+        if not is_blank(value)
+    }
     if len(groups) < 2:
         return []
     return [
-        Remark("mixed-units", f"{records.place}: '{amounts[0]}' is added up, and '{beside}' beside it says "
-               f"{quoted(sorted(groups.values()))}: amounts of different units do not add up", "warning",
-               "count one unit at a time (--where), or bring all amounts to one unit")
-    ]  # fmt: skip
+        Remark(
+            "mixed-units",
+            f"{records.place}: '{amounts[0]}' is added up, and '{beside}' beside it says "
+            f"{quoted(sorted(groups.values()))}: amounts of different units do not add up",
+            "warning",
+            "count one unit at a time (--where), or bring all amounts to one unit",
+        )
+    ]
 
 
 def counted_again(records: Records, cells: Sequence[Cell], separator: str | None, count: str | None) -> list[Remark]:
@@ -93,8 +112,12 @@ def counted_again(records: Records, cells: Sequence[Cell], separator: str | None
     rows = sum(cell.rows for cell in several)
     verb = "counts" if rows == 1 else "count"
     return [
-        Remark("counted-again", f"{records.place}: {counted(rows, 'record')} with several labels {verb} "
-               f"under each of them with the whole of '{count}': {number_text(float(once))} are counted as "
-               f"{number_text(float(once + again))}", "warning",
-               "count the records (leave count out), or say that percents are of mentions, not of what was counted")
-    ]  # fmt: skip
+        Remark(
+            "counted-again",
+            f"{records.place}: {counted(rows, 'record')} with several labels {verb} "
+            f"under each of them with the whole of '{count}': {number_text(float(once))} are counted as "
+            f"{number_text(float(once + again))}",
+            "warning",
+            "count the records (leave count out), or say that percents are of mentions, not of what was counted",
+        )
+    ]

@@ -101,8 +101,12 @@ def repeated(records: Records, keys: Sequence[str], column: str) -> list[Remark]
             value = str(next(iter(told)))
             what = " and ".join([*keys, *more])
             return [
-                Remark("repeated-exposure", f"{records.place}: '{column}' is the same in all records of one {what} "
-                       f"(such as {value}), and is added up record by record", "warning",
-                       f'if it belongs to the {what} once, say per="{ONCE}{column}"')
-            ]  # fmt: skip
+                Remark(
+                    "repeated-exposure",
+                    f"{records.place}: '{column}' is the same in all records of one {what} "
+                    f"(such as {value}), and is added up record by record",
+                    "warning",
+                    f'if it belongs to the {what} once, say per="{ONCE}{column}"',
+                )
+            ]
     return []

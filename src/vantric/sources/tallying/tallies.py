@@ -96,7 +96,7 @@ def renamed(groups: Groups, counting: Counting) -> tuple[Relabeling, Groups]:
 
 def finished_tally(
     groups: Groups, origin: Origin, counting: Counting, order: tuple[str, ...] | None, spread: Spread | None = None
-) -> Tally:  # fmt: skip
+) -> Tally:
     """Return the tally of renamed groups, what is missing as a category if asked for."""
     if counting.weight:
         tally = make_weighted_tally(groups, origin)

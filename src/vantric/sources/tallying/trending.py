@@ -43,9 +43,13 @@ def trends_in(data: Any, wanted: Trending, counting: Counting, opening: Opening)
     measure = wanted.measure or ("frequency" if wanted.per is None else "rate")
     exposures, of = _exposures(data, table, wanted, counting.date, opening)
     return trends_of(
-        table, _categories(table, wanted), measure=measure, exposures=exposures, units=float(wanted.per_units),
+        table,
+        _categories(table, wanted),
+        measure=measure,
+        exposures=exposures,
+        units=float(wanted.per_units),
         of=wanted.per_name or of,
-    )  # fmt: skip
+    )
 
 
 def _categories(table: Crosstab, wanted: Trending) -> tuple[str, ...]:

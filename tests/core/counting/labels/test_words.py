@@ -27,12 +27,38 @@ class Words(unittest.TestCase):
 
     def test_an_order_of_their_own(self) -> None:
         for wanted, lists in (
-            ("yes", (["Jan", "Feb"], ["Mon", "Tue"], ["KW 12", "KW 13"], ["Q1 2025", "Q2 2025"], ["2024/25", "2025/26"], ["<5", "5-10", ">10"],
-                     ["low", "medium", "high"], ["S", "M", "L"], ["1", "2", "5"], ["-5", "0", "5"], ["Batch 1", "Batch 2"], ["8:00", "9:00"],
-                     ["very good", "good", "fair"], ["12 Jan", "13 Jan"], ["0-10", "10-20", "20+"])),
-            ("no", (["Pinhole", "Warping"], ["Kiln 1", "Kiln 2"], ["Line 1", "Line 2"], ["North", "South"], ["Pressing", "Glazing", "Kilns"])),
+            (
+                "yes",
+                (
+                    ["Jan", "Feb"],
+                    ["Mon", "Tue"],
+                    ["KW 12", "KW 13"],
+                    ["Q1 2025", "Q2 2025"],
+                    ["2024/25", "2025/26"],
+                    ["<5", "5-10", ">10"],
+                    ["low", "medium", "high"],
+                    ["S", "M", "L"],
+                    ["1", "2", "5"],
+                    ["-5", "0", "5"],
+                    ["Batch 1", "Batch 2"],
+                    ["8:00", "9:00"],
+                    ["very good", "good", "fair"],
+                    ["12 Jan", "13 Jan"],
+                    ["0-10", "10-20", "20+"],
+                ),
+            ),
+            (
+                "no",
+                (
+                    ["Pinhole", "Warping"],
+                    ["Kiln 1", "Kiln 2"],
+                    ["Line 1", "Line 2"],
+                    ["North", "South"],
+                    ["Pressing", "Glazing", "Kilns"],
+                ),
+            ),
             ("perhaps", (["A", "B", "C"], ["3", "1", "2"], ["Alpha 1", "Alpha 2"])),
-        ):  # fmt: skip
+        ):
             for labels in lists:
                 self.assertEqual(own_order(labels), wanted, labels)
 

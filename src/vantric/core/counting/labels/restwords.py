@@ -18,7 +18,8 @@ def is_missing_code(text: str) -> bool:
     return " ".join(text.split()).casefold() in MISSING_CODES
 
 
-_WORDS = frozenset("""
+_WORDS = frozenset(
+    """
 other|others|rest|the rest|misc|miscellaneous|various|sundry|remainder|remaining|everything else|all other|all others
 all the rest|all else|other causes|other defects|other reasons|other categories|balance|etc|and others|sonstige
 sonstiges|sonstige fehler|andere|anderes|übrige|übriges|rest der fehler|restliche|diverse|diverses|verschiedenes
@@ -27,7 +28,10 @@ altre|varie|vari|outros|outras|outro|diversos|demais|overig|overige|anders|ander
 andra|annet|øvrig|øvrige|andet|muut|muu|inne|pozostałe|pozostali|ostatní|jiné|ostatné|iné|egyéb|altele|ostalo
 drugo|λοιπά|άλλα|diğer|diğerleri|прочее|прочие|другое|другие|остальное|остальные|інше|інші|друго|други|其他|其它|その他
 기타|أخرى|אחר|อื่นๆ|khác|lainnya
-""".strip().replace("\n", "|").split("|"))  # fmt: skip
+""".strip()
+    .replace("\n", "|")
+    .split("|")
+)
 _FORMS = re.compile(
     r"(?:all |the )?(?:other|others|remaining|misc|miscellaneous|rest of) .*|\d+ (?:others?|more|smaller)(?: .*)?"
     r"|(?:rest|others?|sonstige[sr]?|autres?) ?[(\[].*|.* (?:and|&) others?"

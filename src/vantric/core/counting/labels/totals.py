@@ -22,20 +22,30 @@ _RANGE = re.compile(
     r"\s*\D{0,12}",
     re.IGNORECASE,
 )
-_TIMES = frozenset("""
+_TIMES = frozenset(
+    """
 week|weeks|wk|w|kw|cw|woche|wochen|semaine|sem|semana|settimana|viikko|vecka|uke|uge|неделя|day|days|tag|jour|día|dia
 giorno|день|month|months|m|monat|mois|mes|mese|mês|месяц|quarter|quarters|q|qtr|quartal|trimestre|trim|trimester
 квартал|half|h|hj|halbjahr|semester|semestre|year|years|fy|jahr|an|année|ano|año|anno|год|hour|hours|hr|std|heure|hora
 minute|minutes|min|period|periode|sprint|iteration|round|run|cycle|trial|pass|step|stage|phase|lot|batch|sample|charge
 los|generation|age|level|grade|class|stufe|schritt|probe|durchlauf|decade|century|season
-""".strip().replace("\n", "|").split("|"))  # fmt: skip
-_PLACES = frozenset("""
+""".strip()
+    .replace("\n", "|")
+    .split("|")
+)
+_PLACES = frozenset(
+    """
 kiln|line|machine|press|crew|team|station|plant|cell|site|operator|shift|supplier|oven|furnace|mold|mould|tool|robot
 bay|door|room|store|shop|branch|region|area|zone|dept|department|product|model|type|customer|unit|cavity|head|lane
 ofen|linie|maschine|anlage|werk|halle|schicht|lieferant|ligne|four|usine|équipe|horno|línea|forno|linea
-""".strip().replace("\n", "|").split("|"))  # fmt: skip
+""".strip()
+    .replace("\n", "|")
+    .split("|")
+)
 #: Scales whose words, in their order, may each be left out.
-_SCALES = tuple(tuple(line.split("|")) for line in """
+_SCALES = tuple(
+    tuple(line.split("|"))
+    for line in """
 very low|low|rather low|medium|moderate|average|middle|rather high|high|very high|extreme|critical
 none|negligible|minor|small|moderate|serious|major|severe|critical|catastrophic
 never|rarely|seldom|sometimes|occasionally|often|frequently|usually|always
@@ -78,7 +88,8 @@ basso|medio|alto
 низкий|средний|высокий
 i|ii|iii|iv|v|vi|vii|viii|ix|x|xi|xii
 a|b|c|d|e|f|g|h|i|j|k|l|m|n|o|p|q|r|s|t|u|v|w|x|y|z
-""".strip().split("\n"))  # fmt: skip
+""".strip().split("\n")
+)
 _SIZES = frozenset("sml")
 _NUMBERED = re.compile(r"(?P<before>[^\W\d_]*)[\s.:#№-]*(?P<number>\d+)(?P<behind>.*)", re.DOTALL)
 _DATE = re.compile(
@@ -169,7 +180,8 @@ def _numbered(plain: Sequence[str]) -> Ordered:
 
 
 #: Whole labels that say so and nothing else.
-STRONG = frozenset("""
+STRONG = frozenset(
+    """
 total|totals|grand total|grand totals|sub total|sub-total|subtotal|subtotals|sub totals|sum total|overall total
 total sum|total amount|total count|running total|column total|gesamt|gesamtsumme|gesamtergebnis|zwischensumme
 teilsumme|endsumme|summe|insgesamt|gesamtzahl|zwischenergebnis|total général|total general|total generale
@@ -181,20 +193,53 @@ részösszeg|total parțial|ukupno|skupaj|σύνολο|γενικό σύνολο
 всего|итог|общий итог|промежуточный итог|общая сумма|разом|усього|всього|підсумок|общо|всичко|σ|∑|合计|总计
 小计|合計|総計
 小計|합계|총계|소계|المجموع|الإجمالي|סה"כ|סך הכל|รวม|tổng|tổng cộng|jumlah
-""".strip().replace("\n", "|").split("|"))  # fmt: skip
+""".strip()
+    .replace("\n", "|")
+    .split("|")
+)
 #: Labels that may say so, and may be the name of a category.
-_WEAK = frozenset("""
+_WEAK = frozenset(
+    """
 all|sum|sums|overall|n|alle|alles|tous|toutes|todos|todas|tutti|tutte|everything|whole|entire|all together|altogether
 combined|somme|net|aggregate|everyone|both
-""".strip().replace("\n", "|").split("|"))  # fmt: skip
+""".strip()
+    .replace("\n", "|")
+    .split("|")
+)
 _BEHIND = (
-    "total", "totals", "subtotal", "sub-total", "gesamt", "summe", "ergebnis", "zwischensumme", "totaal",
-    "totale", "totalt", "итого", "razem", "celkem",
-)  # fmt: skip
+    "total",
+    "totals",
+    "subtotal",
+    "sub-total",
+    "gesamt",
+    "summe",
+    "ergebnis",
+    "zwischensumme",
+    "totaal",
+    "totale",
+    "totalt",
+    "итого",
+    "razem",
+    "celkem",
+)
 _IN_FRONT = (
-    "total ", "totals ", "grand total ", "subtotal ", "sub-total ", "sum of ", "all ", "sum ", "gesamt ",
-    "summe ", "totale ", "totaal ", "итого ", "всего ", "suma ", "overall ",
-)  # fmt: skip
+    "total ",
+    "totals ",
+    "grand total ",
+    "subtotal ",
+    "sub-total ",
+    "sum of ",
+    "all ",
+    "sum ",
+    "gesamt ",
+    "summe ",
+    "totale ",
+    "totaal ",
+    "итого ",
+    "всего ",
+    "suma ",
+    "overall ",
+)
 _SIZE = re.compile(r"[\s,:;–-]*[(\[]?\s*n\s*[=:]\s*[\d.,'  ]*\s*[)\]]?$|\s*[(\[]\s*(?:n|\d[\d.,' ]*)\s*[)\]]$")
 _YEAR = re.compile(r"[\s,:;–-]*[(\[]?(?:19|20)\d\d(?:\s*[/–-]\s*(?:\d{4}|\d{2}))?[)\]]?$|^(?:19|20)\d\d[\s,:;–-]+")
 _ENDS = " \t\u00a0:.=*-–—_|#"
@@ -214,10 +259,23 @@ def is_strong(label: str) -> bool:
     return text in STRONG or any(text.endswith(f" {word}") or text.endswith(f"-{word}") for word in _BEHIND)
 
 
-_MEANS = frozenset({
-    "average", "avg", "mean", "mittelwert", "durchschnitt", "mittel", "moyenne", "media", "promedio", "média",
-    "gemiddelde", "среднее", "ø",
-})  # fmt: skip
+_MEANS = frozenset(
+    {
+        "average",
+        "avg",
+        "mean",
+        "mittelwert",
+        "durchschnitt",
+        "mittel",
+        "moyenne",
+        "media",
+        "promedio",
+        "média",
+        "gemiddelde",
+        "среднее",
+        "ø",
+    }
+)
 
 
 def is_mean(label: str) -> bool:
@@ -252,10 +310,26 @@ _TAILS = frozenset(word[-5:] for word in _BEHIND)
 #: A row is a total, or may be one and the user must say.
 Verdict: TypeAlias = Literal["total", "ask"]
 _FEWEST = 3
-_COUNTED = frozenset({
-    "defects", "count", "counts", "qty", "quantity", "number", "records", "pieces", "rejects", "scrap",
-    "failures", "errors", "complaints", "cases", "incidents", "frequency",
-})  # fmt: skip
+_COUNTED = frozenset(
+    {
+        "defects",
+        "count",
+        "counts",
+        "qty",
+        "quantity",
+        "number",
+        "records",
+        "pieces",
+        "rejects",
+        "scrap",
+        "failures",
+        "errors",
+        "complaints",
+        "cases",
+        "incidents",
+        "frequency",
+    }
+)
 
 
 @dataclass(frozen=True)

@@ -68,7 +68,7 @@ def title_under(text: str, left: float, right: float, bottom: float, sizes: Size
 
 def title_beside(
     text: str, x: float, bottom: float, top: float, sizes: Sizes, pen: Pen, *, rotation: float
-) -> list[TextMark]:  # fmt: skip
+) -> list[TextMark]:
     """Return an axis title turned along its axis, its baseline at `x`."""
     if not text:
         return []

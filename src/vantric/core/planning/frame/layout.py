@@ -326,9 +326,7 @@ def _legend(desk: Desk, room: _Room, remark: str, top: float, *, column: bool) -
     return legend(desk.chart, start, width - room.right, top - gap, sizes, desk.pen, extra=remark)
 
 
-def _titles(
-    desk: Desk, field: Field, above_note: float, axes: tuple[ValueAxis, ValueAxis | None]
-) -> list[TextMark]:  # fmt: skip
+def _titles(desk: Desk, field: Field, above_note: float, axes: tuple[ValueAxis, ValueAxis | None]) -> list[TextMark]:
     """Return the titles of the three axes."""
     chart, sizes, pen, frame = desk.chart, desk.sizes, desk.pen, field.frame
     inset, beside = sizes.px(18) + ASCENT * sizes.axis_title, _beside(desk)

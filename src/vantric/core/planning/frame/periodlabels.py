@@ -160,9 +160,7 @@ def _apart(row: Sequence[tuple[int, str]], slot: float, size: float, gap: float,
     )
 
 
-def _thinned(
-    row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, pen: Pen
-) -> list[tuple[int, str]]:  # fmt: skip
+def _thinned(row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, pen: Pen) -> list[tuple[int, str]]:
     """Leave out what would touch the one after it: a year that ends as the axis begins."""
     kept: list[tuple[int, str]] = []
     for at, text in reversed(row):

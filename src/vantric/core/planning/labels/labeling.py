@@ -35,9 +35,7 @@ def moment_rules(chart: Chart, field: Field) -> list[PathMark]:
     return found
 
 
-def moment_text(
-    one: Moment, field: Field, places: Places, pen: Pen, sizes: Sizes
-) -> TextMark | None:  # fmt: skip
+def moment_text(one: Moment, field: Field, places: Places, pen: Pen, sizes: Sizes) -> TextMark | None:
     """Write the name of a marked date beside its line in the first free place; None if there is none."""
     candidates = list(_options(one, field, pen, sizes))
     chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(2))
@@ -103,7 +101,7 @@ def guides_of(desk: Desk, page: Page, marks: Marks) -> Guides:
 
 def place_labels(
     desk: Desk, page: Page, marks: Marks, ends: LineEnds, guides: Guides, *, with_names: bool = True
-) -> Labels | None:  # fmt: skip
+) -> Labels | None:
     """Place every label; None if what a cutoff cuts, or a reference, finds no place for its name."""
     places = _taken(desk, page, marks, ends, guides)
     named = _names(desk, page, marks, guides, places)
@@ -233,12 +231,20 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
                 [(Box(*edges[n]), n, roles[n]) for n in (each * count + at for each in under)] for at in range(count)
             ]
         labeled = Labeled(
-            one.texts, marks.bars.edges[own], marks.bars.roles[own], owners, pitch,
-            (True, inside), tuple(value < 0 for value in one.values), within,
+            one.texts,
+            marks.bars.edges[own],
+            marks.bars.roles[own],
+            owners,
+            pitch,
+            (True, inside),
+            tuple(value < 0 for value in one.values),
+            within,
             one.label_place if one.label_place in ("above", "below", "beside") else "",
-            _telling(one) if one.if_room else (), behind=behind,
-            other_forms=_runs_over_bars(chart), ends=_spread_ends(chart, one, field),
-        )  # fmt: skip
+            _telling(one) if one.if_room else (),
+            behind=behind,
+            other_forms=_runs_over_bars(chart),
+            ends=_spread_ends(chart, one, field),
+        )
         found.append(_Wanted(one.name, labeled, one.if_room))
     return found
 

@@ -175,7 +175,7 @@ class Placed:
 
 def led(
     places: Places, marks: Iterable[TextMark], start: Callable[[Box], tuple[float, float]], *, apart: float
-) -> Placed | None:  # fmt: skip
+) -> Placed | None:
     """Take the first free place to which a leader meets no other label; None if there is none.
 
     `start` tells where the leader of a label begins.
@@ -203,6 +203,4 @@ def shifted(mark: TextMark, dx: float, dy: float) -> TextMark:
     """Return a text moved by so much."""
     left, bottom, right, top = mark.box
     box = Box(left + dx, bottom + dy, right + dx, top + dy)
-    return TextMark(
-        mark.text, mark.x + dx, mark.y + dy, mark.size, mark.role, mark.ha, mark.bold, mark.rotation, box
-    )  # fmt: skip
+    return TextMark(mark.text, mark.x + dx, mark.y + dy, mark.size, mark.role, mark.ha, mark.bold, mark.rotation, box)

@@ -156,9 +156,7 @@ def point_labels(
     return placed
 
 
-def _first(
-    marks: Iterable[TextMark], places: Places, seen: list[TextMark], owner: object = None
-) -> TextMark | None:  # fmt: skip
+def _first(marks: Iterable[TextMark], places: Places, seen: list[TextMark], owner: object = None) -> TextMark | None:
     """Return the first label in a free place; those before it are added to `seen`."""
     for mark in marks:
         if places.free(mark.box, owner):
@@ -216,8 +214,12 @@ def _far(wanted: Pointed, number: int, pen: Pen, sizes: Sizes) -> Iterator[TextM
 
 def _above(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
     size, gap, radius, label, role = (
-        sizes.value, sizes.px(3), wanted.points.radius, wanted.labels[number], wanted.role,
-    )  # fmt: skip
+        sizes.value,
+        sizes.px(3),
+        wanted.points.radius,
+        wanted.labels[number],
+        wanted.role,
+    )
     x, y = float(wanted.points.xs[number]), float(wanted.points.ys[number])
     baseline = y + radius + gap + FIGURE_DESCENT * size
     yield pen.line(label, x + 0.5 * radius, baseline, size, role, ha="right", figures=True)
@@ -234,8 +236,12 @@ def _above(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: boo
 
 def _beside_horizontal(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
     size, gap, radius, label, role = (
-        sizes.value, sizes.px(3), wanted.points.radius, wanted.labels[number], wanted.role,
-    )  # fmt: skip
+        sizes.value,
+        sizes.px(3),
+        wanted.points.radius,
+        wanted.labels[number],
+        wanted.role,
+    )
     x, y = float(wanted.points.xs[number]), float(wanted.points.ys[number])
     right = x + radius + 1.5 * gap
     yield pen.line(label, right, y - middle_drop(size) + 0.25 * size, size, role, figures=True)

@@ -37,8 +37,15 @@ class Spot:
     def line(self, x: float, y: float, *, role: str = "value", ha: str = "left", turned: bool = False) -> TextMark:
         """Return the number as a line of figures."""
         return self.pen.line(
-            self.label, x, y, self.size, role, ha=ha, rotation=90.0 if turned else 0.0, figures=True  # type: ignore[arg-type]
-        )  # fmt: skip
+            self.label,
+            x,
+            y,
+            self.size,
+            role,
+            ha=ha,
+            rotation=90.0 if turned else 0.0,
+            figures=True,  # type: ignore[arg-type]
+        )
 
     @property
     def width(self) -> float:
@@ -313,9 +320,13 @@ def bar_labels(
     room = wanted.pitch - sizes.px(3)
     turned = not horizontal and not crowded and max(spot.width for spot in spots.values()) > room
     forms = forms_of(
-        horizontal=horizontal, within=wanted.within, turned=turned, only=wanted.only, inside_first=wanted.inside[1],
+        horizontal=horizontal,
+        within=wanted.within,
+        turned=turned,
+        only=wanted.only,
+        inside_first=wanted.inside[1],
         may_inside=wanted.inside[0],
-    )  # fmt: skip
+    )
     found = _best(forms, spots, wanted, places, sizes, horizontal=horizontal)
     for number, spot in spots.items() if wanted.other_forms else ():
         for form in forms:
@@ -387,9 +398,7 @@ def _led(spot: Spot, down: bool, wanted: Labeled, places: Places, sizes: Sizes, 
     return led(places, marks, end, apart=sizes.px(2))
 
 
-def _over_behind(
-    candidates: Sequence[Candidate], wanted: Labeled, number: int, places: Places
-) -> TextMark | None:  # fmt: skip
+def _over_behind(candidates: Sequence[Candidate], wanted: Labeled, number: int, places: Places) -> TextMark | None:
     """Return a label over its bar that is on the bar behind, in the ink for that; None if none can."""
     for bar, owner, role in wanted.behind[number] if wanted.behind else ():
         for mark, holder in candidates:
@@ -418,7 +427,7 @@ def _end(bar: Box, label: Box, *, horizontal: bool, down: bool, within: bool) ->
 
 def _far(
     label: str, bar: Box, size: float, gap: float, pen: Pen, *, horizontal: bool, within: bool
-) -> Iterator[TextMark]:  # fmt: skip
+) -> Iterator[TextMark]:
     """Yield places farther from a bar."""
     x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
     if within and horizontal:  # in steps: each leader passes behind the label of the part before

@@ -96,9 +96,7 @@ def wrapped(text: str, size: float, bold: bool, room: float, measure: Measure) -
     return _filled(words, size, bold, room, measure)
 
 
-def broken(
-    text: str, size: float, bold: bool, room: float, most: int, measure: Measure
-) -> tuple[str, ...]:  # fmt: skip
+def broken(text: str, size: float, bold: bool, room: float, most: int, measure: Measure) -> tuple[str, ...]:
     """Return `text` in at most `most` lines no wider than `room`: long words are broken, the end is cut short."""
     pieces = [
         (blank if number == 0 else "", piece)

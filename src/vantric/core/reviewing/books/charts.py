@@ -172,8 +172,12 @@ def review_drawn(chart: DrawnChart) -> list[Finding]:
 def _unlike_ranges(chart: DrawnChart) -> list[Finding]:
     """Tell series of one chart that draw different rows: a line then stands over other bars than its own."""
     drawn = [one for one in chart.series if one.values and one.kind != "other"]
-    odd = [one for one in drawn if len(one.values) != len(drawn[0].values) or (
-        one.categories and drawn[0].categories and one.categories != drawn[0].categories)]  # fmt: skip
+    odd = [
+        one
+        for one in drawn
+        if len(one.values) != len(drawn[0].values)
+        or (one.categories and drawn[0].categories and one.categories != drawn[0].categories)
+    ]
     short = [one for one in drawn if one.categories and len(one.categories) != len(one.values)]
     if not odd and not short:
         return []

@@ -174,8 +174,10 @@ def _scales(amounts: Sequence[Fraction], column: Column, base: Fraction) -> Iter
     other = "a share of 1 among percents" if column.scale == 100 else "a percent among shares of 1"
     for factor, words in (
         (Fraction(1, 100) if column.scale == 100 else Fraction(100), f"written as {other}"),
-        (Fraction(100), "100 times too large"), (Fraction(1, 100), "100 times too small"),
-        (Fraction(10), "10 times too large"), (Fraction(1, 10), "10 times too small"),
-    ):  # fmt: skip
+        (Fraction(100), "100 times too large"),
+        (Fraction(1, 100), "100 times too small"),
+        (Fraction(10), "10 times too large"),
+        (Fraction(1, 10), "10 times too small"),
+    ):
         says = _divided(amounts, column.scale * factor, lambda _: base)
         yield Slip(words, "write all cells of the column in one way", says, single=True, times=factor)

@@ -150,11 +150,15 @@ def running_slips(
     order = sorted(range(len(own)), key=lambda at: -own[at])
     sorted_sums = dict(zip(order, accumulate(own[at] for at in order), strict=True))
     yield Slip(
-        "the sum of the rows in descending order, and they are not sorted", "sort all columns together",
+        "the sum of the rows in descending order, and they are not sorted",
+        "sort all columns together",
         lambda at: sorted_sums[at],
-    )  # fmt: skip
-    yield Slip("the sum of two rows only: the percent of its own row and of the one before", _FIX,
-               lambda at: own[at] + own[at - 1] if at else own[at])  # fmt: skip
+    )
+    yield Slip(
+        "the sum of two rows only: the percent of its own row and of the one before",
+        _FIX,
+        lambda at: own[at] + own[at - 1] if at else own[at],
+    )
     yield from _from_a_row_on(parted, column, right, own, wrong)
 
 

@@ -66,9 +66,13 @@ def part(rows: Sequence[SheetRow]) -> Parted:
             continue
         sub = row.count == since != whole and bool(since)
         outer = before in (0, len(body))
-        if not sub and not outer and since not in (0, whole) and row.count != whole and abs(
-            (row.count or 0) - since
-        ) < abs((row.count or 0) - whole):  # fmt: skip
+        if (
+            not sub
+            and not outer
+            and since not in (0, whole)
+            and row.count != whole
+            and abs((row.count or 0) - since) < abs((row.count or 0) - whole)
+        ):
             sub = True  # a subtotal that does not add up
         totals.append(
             TotalRow(row, "subtotal" if sub else "total", since if sub else whole, not sub and not outer, before)

@@ -64,8 +64,10 @@ class Addition:
 
     def made_number(self, table: Table, *, clean: bool) -> Column:
         """Return how the number is made."""
-        found = [table.real(table.column(name), clean=clean and of.kind == "real")
-                 for name, of in zip(self.columns, self.types, strict=True)]  # fmt: skip
+        found = [
+            table.real(table.column(name), clean=clean and of.kind == "real")
+            for name, of in zip(self.columns, self.types, strict=True)
+        ]
         return found[0] if len(found) == 1 else found[0] * found[1]
 
     def first_way(self, table: Table, *, clean: bool = False) -> Way | None:

@@ -138,8 +138,10 @@ class AnyTable(Table):
         blank = (text.is_null() | (text.str.strip_chars() == "")).alias("blank")
         pairs = self._frame.select(*chosen, text.alias("u"), blank)
         pairs = pairs.group_by(*plain, "u", "blank", drop_null_keys=False).agg(nw.len().alias("n"))
-        one, without = (nw.when(~nw.col("blank")).then(1).otherwise(0).alias("one"),
-                        nw.when(nw.col("blank")).then(nw.col("n")).otherwise(0).alias("without"))  # fmt: skip
+        one, without = (
+            nw.when(~nw.col("blank")).then(1).otherwise(0).alias("one"),
+            nw.when(nw.col("blank")).then(nw.col("n")).otherwise(0).alias("without"),
+        )
         counted = pairs.select(*plain, one, without)
         wanted = (nw.col("one").sum(), nw.col("without").sum())
         if not plain:
@@ -148,11 +150,14 @@ class AnyTable(Table):
 
     def without_codes(self, codes: Sequence[str]) -> Table:
         """Return the frame with codes as missing; see `Table.without_codes`."""
-        return self._with(self._frame.select(
-            nw.when(~nw.col(own).cast(nw.String).is_in(list(codes))).then(nw.col(own)).alias(own)
-            if self.types[name].kind in ("text", "mixed") else nw.col(own)
-            for name, own in self._own.items()
-        ))  # fmt: skip
+        return self._with(
+            self._frame.select(
+                nw.when(~nw.col(own).cast(nw.String).is_in(list(codes))).then(nw.col(own)).alias(own)
+                if self.types[name].kind in ("text", "mixed")
+                else nw.col(own)
+                for name, own in self._own.items()
+            )
+        )
 
     def without_label(self, column: str, value: Any) -> Table:
         """Return the frame without a label; see `Table.without_label`."""

@@ -86,9 +86,12 @@ class ArrowTable(AnyTable):
             columns = {**{name: self._compute.field(name) for name in columns}, **step}
             plan = acero.Declaration("project", acero.ProjectNodeOptions(list(columns.values()), list(columns)), [plan])
         hashed = "hash_" if plain else ""
-        wanted = [([], f"{hashed}count_all", None, f"r{place}") if kind == "rows"
-                  else (name, f"{hashed}{_RESULTS[kind]}", None, f"r{place}")
-                  for place, (kind, name) in enumerate(results)]  # fmt: skip
+        wanted = [
+            ([], f"{hashed}count_all", None, f"r{place}")
+            if kind == "rows"
+            else (name, f"{hashed}{_RESULTS[kind]}", None, f"r{place}")
+            for place, (kind, name) in enumerate(results)
+        ]
         plan = acero.Declaration("aggregate", acero.AggregateNodeOptions(wanted, plain), [plan])
         found = plan.to_table().select([*plain, *(f"r{place}" for place in range(len(results)))])
         return list(zip(*(column.to_pylist() for column in found.columns), strict=True))

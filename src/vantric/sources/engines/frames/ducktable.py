@@ -29,9 +29,11 @@ class DuckTable(AnyTable):
         native = self._staged(keys, made).to_native()
         kinds = dict(zip(native.columns, map(str, native.types), strict=True))
         wanted = [
-            "count(*)" if kind == "rows"
-            else f"{'fsum' if kinds[name] == 'DOUBLE' and keys else 'sum'}({name})" if kind == "sum"
+            "count(*)"
+            if kind == "rows"
+            else f"{'fsum' if kinds[name] == 'DOUBLE' and keys else 'sum'}({name})"
+            if kind == "sum"
             else f"{_RESULTS[kind]}({name})"
             for kind, name in results
-        ]  # fmt: skip
+        ]
         return list(native.aggregate(", ".join([*plain, *wanted]), ", ".join(plain)).fetchall())

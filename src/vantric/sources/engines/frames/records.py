@@ -92,8 +92,9 @@ class FrameRecords(Records):
     def prepare(self, keys: Sequence[str], columns: Sequence[str], ends: Sequence[str] = ()) -> None:
         """Add up several columns in one aggregation; see `Records.prepare`."""
         names = [name for name in dict.fromkeys((*columns, *ends)) if self._is_number(name)]
-        wanted = [replace(self._addition((name,)), added=name in columns, name=str(at))
-                  for at, name in enumerate(names)]  # fmt: skip
+        wanted = [
+            replace(self._addition((name,)), added=name in columns, name=str(at)) for at, name in enumerate(names)
+        ]
         found = summed(self._table, keys, wanted, ends=bool(ends)) if wanted and len(set(keys)) == len(keys) else None
         if found is not None:
             self._keep(keys, [name if one.added else None for name, one in zip(names, wanted, strict=True)], found)
@@ -132,9 +133,14 @@ class FrameRecords(Records):
             return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
         places = [different.index(key) for key in keys]
         return [
-            (*(one.labels[place] for place in places), one.spans[amount].valid, one.totals[at],
-             *((one.squares[at],) if squares else ())) for one in found.groups
-        ]  # fmt: skip
+            (
+                *(one.labels[place] for place in places),
+                one.spans[amount].valid,
+                one.totals[at],
+                *((one.squares[at],) if squares else ()),
+            )
+            for one in found.groups
+        ]
 
     def _check(self, found: Summed, amount: str, *, free: bool, counted: bool) -> None:
         """Raise `AmountError` for the first group that holds an amount that is none."""

@@ -41,9 +41,12 @@ class SparkTable(AnyTable):
 
         native = view.to_native()
         plain = native.toDF(*(f"c{place}" for place in range(len(native.columns))))
-        shown = [self._functions.col(field.name).cast("timestamp_ntz").alias(field.name)
-                 if field.dataType.typeName() == "timestamp" else self._functions.col(field.name)
-                 for field in plain.schema.fields]  # fmt: skip
+        shown = [
+            self._functions.col(field.name).cast("timestamp_ntz").alias(field.name)
+            if field.dataType.typeName() == "timestamp"
+            else self._functions.col(field.name)
+            for field in plain.schema.fields
+        ]
         return nw.from_native(plain.select(*shown))
 
     def column(self, name: str) -> Column:

@@ -121,16 +121,24 @@ def _apart(table: Table, keys: Sequence[str], additions: Sequence[Addition], *, 
     wrong = _wrong(found)
     if wrong:
         most = max(group.rows for group in found)
-        ways = [one.next_way(table, whole, most, clean=run.clean) if at in wrong else ways[at]
-                for at, one in enumerate(additions)]  # fmt: skip
+        ways = [
+            one.next_way(table, whole, most, clean=run.clean) if at in wrong else ways[at]
+            for at, one in enumerate(additions)
+        ]
         found = _asked(table, replace(run, ways=ways))
     return Summed(found, whole, rows)
 
 
 def _cleaned(table: Table, run: _Run) -> Summed:
     """Add up with NaN as missing."""
-    bare = replace(run, keys=(), additions=_bare(run.additions), clean=True, known={},
-                   asked=dict.fromkeys(_columns(run.additions), ("valid", *_ENDS)))  # fmt: skip
+    bare = replace(
+        run,
+        keys=(),
+        additions=_bare(run.additions),
+        clean=True,
+        known={},
+        asked=dict.fromkeys(_columns(run.additions), ("valid", *_ENDS)),
+    )
     [all_] = _asked(table, bare)
     again = replace(run, clean=True, known=all_.spans, asked=dict.fromkeys(run.asked, ("valid", *_ENDS)))
     ways = _ways(table, again, all_.spans, all_.rows)
@@ -213,8 +221,10 @@ def _joined(groups: Sequence[GroupSums], names: Sequence[str]) -> tuple[dict[str
 
 def _ways(table: Table, run: _Run, whole: dict[str, Span], rows: int) -> list[Way | None]:
     """Return the quickest ways that are right."""
-    return [one.known_way(table, whole, rows, grouped=bool(run.keys), clean=run.clean) if one.added else None
-            for one in run.additions]  # fmt: skip
+    return [
+        one.known_way(table, whole, rows, grouped=bool(run.keys), clean=run.clean) if one.added else None
+        for one in run.additions
+    ]
 
 
 def _asked(table: Table, run: _Run) -> list[GroupSums]:
