@@ -109,7 +109,7 @@ def base_files(folder: Path) -> None:
     import pandas as pd
     from openpyxl import Workbook
 
-    from vantric.demo.example import DATA, STEPS, data_file
+    from vantric.demo import DATA, STEPS, data_file
 
     for name in DATA:
         (folder / name).write_bytes(data_file(name))
@@ -171,7 +171,7 @@ def _document(rows: list[list[str]], head: list[str]) -> bytes:
 
 def commands() -> list[tuple[str, ...]]:
     """Return well-formed commands, whose sources and options are changed."""
-    from vantric.demo.example import STEPS
+    from vantric.demo import STEPS
 
     found = [arguments for _, arguments in STEPS]
     small = (
@@ -286,9 +286,9 @@ def prepared(seed: int, place: int, base: Path, folder: Path) -> list[str]:
 
 
 def _options(command: str) -> list[str]:
-    import importlib
+    from vantric.cli.commands_part import command_named
 
-    found = importlib.import_module(f"vantric.cli.{command}").command
+    found = command_named(command)
     return [one.opts[-1].removeprefix("--") for one in found.params if one.opts[-1].startswith("--")]
 
 
@@ -401,11 +401,6 @@ def main() -> int:
     options.add_argument("--part", default="0/1", help="K/N: every Nth input from the Kth on, to share the work")
     chosen = options.parse_args()
     os.environ["TERM"] = "dumb"
-    import vantric.reports.workbook
-
-    import vantric.api
-    import vantric.drawing.save
-    import vantric.sources.engines.files  # noqa: F401
 
     wrong: Counter[str] = Counter()
     done, until = 0, time.monotonic() + 60 * chosen.minutes

@@ -14,7 +14,7 @@ def handing(
     folder: Path, in_turns: Callable[..., tuple[float, float]], process: Callable[..., Callable[[], object]]
 ) -> list[tuple[str, float, float, float]]:
     """Return (name, seconds, seconds of the peer, at most) of each."""
-    from vantric.demo.example import DATA, data_file
+    from vantric.demo import DATA, data_file
 
     for name in DATA:
         (folder / name).write_bytes(data_file(name))

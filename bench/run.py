@@ -53,7 +53,7 @@ def process(*arguments: str) -> Callable[[], object]:
 
 
 def whole_processes(folder: Path) -> list[Line]:
-    from vantric.demo.example import data_file
+    from vantric.demo import data_file
 
     log = folder / "inspections.csv"
     log.write_bytes(data_file("inspections.csv"))
@@ -90,7 +90,7 @@ def drawing() -> list[Line]:
 
     import by_hand
     import vantric as vt
-    from vantric.drawing.save import picture
+    from vantric.rendering.pictures import picture
 
     lines = []
     for kind in ("png", "svg"):
@@ -114,9 +114,9 @@ def vectors(folder: Path) -> list[Line]:
     import io as memory
 
     import vantric as vt
-    from vantric.demo.example import data_file
-    from vantric.drawing.figure import bare_figure
-    from vantric.drawing.save import picture
+    from vantric.demo import data_file
+    from vantric.rendering.matplotlib_figure import bare_figure
+    from vantric.rendering.pictures import picture
 
     chart = vt.pareto_chart({f"Defect {place}": 1 + 5000 // (place + 1) for place in range(24)})
 
@@ -140,7 +140,7 @@ def combinations() -> list[Line]:
 
     import by_hand
     import vantric as vt
-    from vantric.drawing.save import picture
+    from vantric.rendering.pictures import picture
 
     lines = []
     for count, labels, most in ((12, "value", 1.0), (2000, "auto", 0.05)):
@@ -182,11 +182,11 @@ def labels() -> list[Line]:
     import numpy as np
 
     import vantric as vt
-    from vantric.core.planning.frame.layout import Desk
-    from vantric.core.planning.labels.labeling import place_labels
-    from vantric.core.planning.lettering import Pen, Sizes
-    from vantric.core.planning.measure import table_measure
-    from vantric.core.planning.planner import set_page
+    from vantric.core.layout.frame import Desk
+    from vantric.core.layout.labels import place_labels
+    from vantric.core.layout.lettering_part import Pen, Sizes
+    from vantric.core.layout.planner import set_page
+    from vantric.core.layout.text_layout import table_measure
 
     def placing(count: int) -> Callable[[], object]:
         chance = np.random.default_rng(11)
@@ -210,7 +210,7 @@ def tables() -> list[Line]:
     """Rank, cumulate and cut off a million categories, beside the bare ranking and running sum of their numbers."""
     import numpy as np
 
-    from vantric.core.counting import Missing, Origin, Tally, pareto
+    from vantric.core.counts import Missing, Origin, Tally, pareto
     from vantric.core.numbers.amounts import Amounts
 
     chance = np.random.default_rng(7)
@@ -279,8 +279,8 @@ def reviewing(folder: Path) -> list[Line]:
     import numpy as np
 
     import vantric as vt
-    from vantric.core.inference.certainty import certainty_of
-    from vantric.core.reviewing import review_pareto
+    from vantric.core.review import review_pareto
+    from vantric.core.statistics.certainty import certainty_of
 
     log = folder / "inspections.csv"
 
@@ -322,9 +322,9 @@ def a_million() -> Line:
     import random
 
     import vantric as vt
-    from vantric.core.counting.origin import Origin
-    from vantric.core.counting.paretomaking import pareto
-    from vantric.core.counting.tally import make_tally
+    from vantric.core.counts.paretomaking_part import pareto
+    from vantric.core.counts.provenance import Origin
+    from vantric.core.counts.tally import make_tally
 
     dice = random.Random(1)
     labels = [f"item {dice.randrange(10**9)} {'abcdefghij'[at % 10]}" for at in range(1_000_000)]

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 
-from vantric.core.counting.origin import Missing, Origin
-from vantric.core.counting.tally import Moments, Tally
-from vantric.core.counting.tally import single as spread_of_single
-from vantric.core.inference.ranking import rank_ranges
-from vantric.core.inference.sample import Sample
+from vantric.core.counts.provenance import Missing, Origin
+from vantric.core.counts.tally import Moments, Tally
+from vantric.core.counts.tally import single as spread_of_single
 from vantric.core.numbers.amounts import Amounts
+from vantric.core.statistics.ranks import rank_ranges
+from vantric.core.statistics.sample import Sample
 
 SHAPES = ("even", "Zipf", "one dominant", "half rare", "empty")
 NOMINAL = 0.95

@@ -7,13 +7,13 @@ from collections.abc import Callable, Iterable
 import numpy as np
 
 from simulated import clustered_tally, drawn_sizes, shares
-from vantric.core.counting.comparison import compare
-from vantric.core.counting.tally import Tally
-from vantric.core.inference.changes import changes_of
-from vantric.core.inference.independence import chi_square
-from vantric.core.inference.relation import relation_of
-from vantric.core.inference.slope import slope_of
-from vantric.core.inference.strata import standing_out
+from vantric.core.counts.comparison import compare
+from vantric.core.counts.tally import Tally
+from vantric.core.statistics.changes import changes_of
+from vantric.core.statistics.relation import relation_of
+from vantric.core.statistics.significance_tests import chi_square
+from vantric.core.statistics.strata import standing_out
+from vantric.core.statistics.trend_tests import slope_of
 
 
 def compared(repetitions: int) -> Iterable[tuple[str, ...]]:

@@ -16,8 +16,8 @@ from PIL import Image, ImageDraw, ImageFont
 from rich.text import Text
 
 import vantric as vt
-from vantric.demo.example import DATA, data_file
-from vantric.drawing.save import picture
+from vantric.demo import DATA, data_file
+from vantric.rendering.pictures import picture
 
 SHOTS = Path(__file__).parent / "screenshots"
 SIZE, MARGIN, FONT_SIZE = (1280, 800), 28, 10 / 0.60205  # a column is ten pixels wide

@@ -11,7 +11,7 @@ import numpy as np
 
 import vantric as vt
 from vantric.core.axes import Scale
-from vantric.core.planning import Plan
+from vantric.core.layout import Plan
 
 _SLACK = 0.75  # pixels
 _NUMBER = re.compile(r"-?(?:\d{1,3}(?:,\d{3})+|\d+)(?:\.(\d+))?(?:e([+-]\d+))?")

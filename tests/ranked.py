@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from vantric.core.counting import ParetoTable, Tally
-from vantric.core.counting import pareto as table_of
-from vantric.core.counting.options import Ranking
+from vantric.core.counts import ParetoTable, Tally
+from vantric.core.counts import pareto as table_of
+from vantric.core.counts.options_part import Ranking
 
 
 def pareto(tally: Tally, *, strata: Any = None, **options: Any) -> ParetoTable:

@@ -11,9 +11,9 @@ import matplotlib as mpl
 from matplotlib.backends.backend_agg import RendererAgg
 
 import vantric as vt
-from vantric.core.planning import Box, PanelPlan, Plan, TextMark
-from vantric.drawing.figure import planned
-from vantric.drawing.fonts import PER_INCH, font_properties, linear_measure
+from vantric.core.layout import Box, PanelPlan, Plan, TextMark
+from vantric.rendering.fonts import PER_INCH, font_properties, linear_measure
+from vantric.rendering.matplotlib_figure import planned
 
 Corners = list[tuple[float, float]]
 

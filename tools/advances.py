@@ -9,7 +9,7 @@ from pathlib import Path
 import matplotlib as mpl
 from fontTools.ttLib import TTFont
 
-PATH = Path(__file__).parents[1] / "src" / "vantric" / "core" / "planning" / "measure" / "advances.py"
+PATH = Path(__file__).parents[1] / "src" / "vantric" / "core" / "layout" / "advances.py"
 #: Latin, Greek, Cyrillic, Armenian; their extensions, punctuation, currencies; letter-like signs, arrows, mathematics.
 _RANGES = ((0x20, 0x58F), (0x1E00, 0x20CF), (0x2100, 0x22FF))
 _A_LINE = 16  # pairs

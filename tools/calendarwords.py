@@ -5,7 +5,7 @@ from __future__ import annotations
 import unicodedata
 from pathlib import Path
 
-PATH = Path(__file__).parent.parent / "src/vantric/core/numbers/calendarwords.py"
+PATH = Path(__file__).parent.parent / "src/vantric/core/numbers/calendar_words.py"
 LANGUAGES = (
     "en",
     "de",

@@ -238,7 +238,7 @@ def _apart(work: Callable[[], int], out: Path, folder: Path) -> None:
 
 def _group(out: Path, name: str, runs: Sequence[tuple[str, Callable[[Path], int]]]) -> None:
     """Run the cases of a group one after another in one folder of the demo data."""
-    from vantric.demo.example import DATA, data_file
+    from vantric.demo import DATA, data_file
 
     folder = out / name / "files"
     folder.mkdir(parents=True)
@@ -255,7 +255,7 @@ def record(out: Path, names: Sequence[str] = ()) -> None:
     import numpy as np  # noqa: F401
 
     import vantric.cli.main as cli
-    from vantric.demo.example import STEPS
+    from vantric.demo import STEPS
 
     os.environ.update(COLUMNS="100", NO_COLOR="1", SOURCE_DATE_EPOCH="0")
     shutil.rmtree(out, ignore_errors=True)

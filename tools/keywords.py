@@ -11,7 +11,7 @@ from typing import Any
 
 import vantric
 from vantric.options import Option, known_options
-from vantric.options.kinds import spelled
+from vantric.options.option_types import spelled
 
 SOURCE = Path(vantric.__file__).parent
 _HEAD = '''"""The options of {what} by name and type, for type checkers.
@@ -29,9 +29,9 @@ if TYPE_CHECKING:
 {imports}
 '''
 _HOMES = {
-    "Mark": "vantric.core.charting.references",
-    "Reference": "vantric.core.charting.references",
-    "NumberStyle": "vantric.core.numbers.style",
+    "Mark": "vantric.core.charts.references",
+    "Reference": "vantric.core.charts.references",
+    "NumberStyle": "vantric.core.numbers.style_part",
 }
 
 
@@ -62,7 +62,7 @@ def stubs() -> dict[str, tuple[list[Option], str]]:
 
 def series_stubs() -> dict[str, tuple[list[Option], str]]:
     """Return the same for the kinds of series."""
-    series = importlib.import_module("vantric.core.charting.series")
+    series = importlib.import_module("vantric.core.charts.series")
     kinds = {
         "SeriesOptions": (series.Series, "Series"),
         "BarsOptions": (series.Bars, "Bars"),
@@ -129,6 +129,6 @@ def _class(name: str, fields: list[str], bases: str, about: str) -> str:
 def files() -> dict[Path, str]:
     """Return the path and the content of every module of stubs."""
     return {
-        SOURCE / "core/charting/keywords.py": text_of(series_stubs(), "series"),
+        SOURCE / "core/charts/keywords.py": text_of(series_stubs(), "series"),
         SOURCE / "api/keywords.py": text_of(stubs(), "the public functions"),
     }

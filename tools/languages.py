@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-PATH = Path(__file__).parent.parent / "src/vantric/core/charting/languages/cldr.toml"
+PATH = Path(__file__).parent.parent / "src/vantric/core/charts/words/cldr.toml"
 _HEAD = "# How languages write numbers, percents and dates; made from CLDR by tools/languages.py, not edited.\n"
 
 

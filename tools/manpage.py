@@ -7,9 +7,9 @@ from pathlib import Path
 import click
 
 from vantric import __version__
-from vantric.cli.commands import COMMANDS, every_command
-from vantric.cli.making import Command
-from vantric.cli.topics import topic_names, topic_text
+from vantric.cli.command import Command
+from vantric.cli.commands_part import COMMANDS, every_command
+from vantric.cli.topics_part import topic_names, topic_text
 
 PATH = Path(__file__).parent.parent / "docs/man/vantric.1"
 _ABOUT = (

@@ -5,12 +5,12 @@ from __future__ import annotations
 from pathlib import Path
 
 import vantric
-from vantric.chartfile.model import SHAPES
-from vantric.core.charting import KINDS
-from vantric.core.charting.options import AxisPeriod, CombinationLook, ParetoLook, TallyLook
+from vantric.core.charts import KINDS
+from vantric.core.charts.settings import AxisPeriod, CombinationLook, ParetoLook, TallyLook
+from vantric.files.models import SHAPES
 from vantric.options import NOTHING, Option, known_options
-from vantric.options.kinds import spelled
-from vantric.sources.options import Analysis, Categories, Counting, Crossing, FileReading, Opening, Sides
+from vantric.options.option_types import spelled
+from vantric.reading.settings import Analysis, Categories, Counting, Crossing, FileReading, Opening, Sides
 
 PATH = Path(vantric.__file__).parents[2] / "docs/options.md"
 _HEAD = """# Options

@@ -8,12 +8,12 @@ from typing import Annotated, Any, Literal, get_args, get_origin
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, create_model
 
 import vantric
-from vantric.chartfile.model import FORMAT, SHAPES, VERSION, Data
-from vantric.chartfile.reportmodel import KINDS as REPORT_KINDS
-from vantric.chartfile.reportmodel import REPORT_FORMAT, REPORT_VERSION, TEXT, Heading, SectionHead, shape_of
-from vantric.core.charting import KINDS
+from vantric.core.charts import KINDS
+from vantric.files.models import FORMAT, SHAPES, VERSION, Data
+from vantric.files.reportmodel_part import KINDS as REPORT_KINDS
+from vantric.files.reportmodel_part import REPORT_FORMAT, REPORT_VERSION, TEXT, Heading, SectionHead, shape_of
 from vantric.options import NOTHING, Option, Options, known_options
-from vantric.options.kinds import FREE, Unset, is_union
+from vantric.options.option_types import FREE, Unset, is_union
 
 PATH = Path(vantric.__file__).parent / "chartfile/chart.schema.json"
 REPORT_PATH = PATH.with_name("report.schema.json")

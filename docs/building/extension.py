@@ -17,7 +17,7 @@ from sphinx.application import Sphinx
 from sphinx.util import logging
 from sphinx.util.docutils import SphinxDirective
 
-from vantric.demo.example import DATA, data_file
+from vantric.demo import DATA, data_file
 
 _ROWS = 5
 _WIDE = 24

@@ -8,8 +8,8 @@ from typing import Any
 import click
 from docs.building.running import DOCS
 
-from vantric.cli.commands import COMMANDS, every_command
-from vantric.cli.making import ALL
+from vantric.cli.command import ALL
+from vantric.cli.commands_part import COMMANDS, every_command
 
 MADE = DOCS / "reference" / "made"
 _WIDE = 100

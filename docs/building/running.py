@@ -20,7 +20,7 @@ from pathlib import Path
 from typing import Any
 
 from vantric.cli.main import run
-from vantric.demo.example import DATA, data_file
+from vantric.demo import DATA, data_file
 
 DOCS = Path(__file__).parent.parent
 SHEETS = DOCS / "howto" / "sheets"

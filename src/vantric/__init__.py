@@ -15,15 +15,15 @@ from typing import TYPE_CHECKING, Any
 __version__ = "0.2.0"
 
 if TYPE_CHECKING:
-    from vantric.api.charting import aggregate as aggregate
-    from vantric.api.charting import category_colors as category_colors
-    from vantric.api.charting import compare as compare
-    from vantric.api.charting import crosstab as crosstab
-    from vantric.api.charting import pareto as pareto
-    from vantric.api.charting import pareto_chart as pareto_chart
-    from vantric.api.charting import read_chart as read_chart
-    from vantric.api.charting import tally as tally
-    from vantric.api.combine_columns import combine as combine
+    from vantric.api.combine_columns_part import combine as combine
+    from vantric.api.counting import aggregate as aggregate
+    from vantric.api.counting import category_colors as category_colors
+    from vantric.api.counting import compare as compare
+    from vantric.api.counting import crosstab as crosstab
+    from vantric.api.counting import pareto as pareto
+    from vantric.api.counting import pareto_chart as pareto_chart
+    from vantric.api.counting import read_chart as read_chart
+    from vantric.api.counting import tally as tally
     from vantric.api.keywords import AggregateOptions as AggregateOptions
     from vantric.api.keywords import ChartOptions as ChartOptions
     from vantric.api.keywords import CombineOptions as CombineOptions
@@ -38,106 +38,106 @@ if TYPE_CHECKING:
     from vantric.api.keywords import TallyOptions as TallyOptions
     from vantric.api.keywords import TrendChartOptions as TrendChartOptions
     from vantric.api.keywords import TrendOptions as TrendOptions
-    from vantric.api.relating import gap as gap
-    from vantric.api.relating import relate as relate
-    from vantric.api.reporting.reports import Report as Report
-    from vantric.api.reporting.reports import report as report
+    from vantric.api.relating_part import gap as gap
+    from vantric.api.relating_part import relate as relate
+    from vantric.api.reports import Report as Report
+    from vantric.api.reports import report as report
     from vantric.api.reviews import review as review
-    from vantric.api.scaling import align as align
-    from vantric.api.trends import trend as trend
-    from vantric.core.axes.aligning import ScalePair as ScalePair
+    from vantric.api.scaling_part import align as align
+    from vantric.api.trends_part import trend as trend
+    from vantric.core.axes.alignment import ScalePair as ScalePair
     from vantric.core.axes.scale import Scale as Scale
-    from vantric.core.axes.suggest import Suggestion as Suggestion
-    from vantric.core.axes.suggest import suggest_axes as suggest_axes
-    from vantric.core.charting.chart import Chart as Chart
-    from vantric.core.charting.chart import PanelChart as PanelChart
-    from vantric.core.charting.keywords import BarsOptions as BarsOptions
-    from vantric.core.charting.keywords import LineOptions as LineOptions
-    from vantric.core.charting.references import Mark as Mark
-    from vantric.core.charting.references import Reference as Reference
-    from vantric.core.charting.series import Area as Area
-    from vantric.core.charting.series import Bars as Bars
-    from vantric.core.charting.series import Line as Line
-    from vantric.core.charting.series import Points as Points
-    from vantric.core.charting.series import Stems as Stems
-    from vantric.core.charting.series import Steps as Steps
-    from vantric.core.charting.wording import WORDS as WORDS
-    from vantric.core.counting.comparison import Comparison as Comparison
-    from vantric.core.counting.crosstab import Crosstab as Crosstab
-    from vantric.core.counting.gap import Gap as Gap
-    from vantric.core.counting.measures import Measures as Measures
-    from vantric.core.counting.paretotable import ParetoTable as ParetoTable
-    from vantric.core.counting.tally import Tally as Tally
-    from vantric.core.inference.certaintyresult import Certainty as Certainty
-    from vantric.core.inference.concentration import Concentration as Concentration
-    from vantric.core.inference.relationresult import Relation as Relation
-    from vantric.core.inference.trendresult import Trend as Trend
-    from vantric.core.numbers.style import NumberStyle as NumberStyle
-    from vantric.core.reviewing.finding import Finding as Finding
+    from vantric.core.axes.suggestion import Suggestion as Suggestion
+    from vantric.core.axes.suggestion import suggest_axes as suggest_axes
+    from vantric.core.charts.chart import Chart as Chart
+    from vantric.core.charts.chart import PanelChart as PanelChart
+    from vantric.core.charts.keywords import BarsOptions as BarsOptions
+    from vantric.core.charts.keywords import LineOptions as LineOptions
+    from vantric.core.charts.references import Mark as Mark
+    from vantric.core.charts.references import Reference as Reference
+    from vantric.core.charts.series import Area as Area
+    from vantric.core.charts.series import Bars as Bars
+    from vantric.core.charts.series import Line as Line
+    from vantric.core.charts.series import Points as Points
+    from vantric.core.charts.series import Stems as Stems
+    from vantric.core.charts.series import Steps as Steps
+    from vantric.core.charts.wording import WORDS as WORDS
+    from vantric.core.counts.comparison import Comparison as Comparison
+    from vantric.core.counts.crosstab import Crosstab as Crosstab
+    from vantric.core.counts.gap import Gap as Gap
+    from vantric.core.counts.measures import Measures as Measures
+    from vantric.core.counts.pareto_table import ParetoTable as ParetoTable
+    from vantric.core.counts.tally import Tally as Tally
+    from vantric.core.numbers.style_part import NumberStyle as NumberStyle
+    from vantric.core.review.finding import Finding as Finding
+    from vantric.core.statistics.certaintyresult_part import Certainty as Certainty
+    from vantric.core.statistics.concentration import Concentration as Concentration
+    from vantric.core.statistics.relationresult_part import Relation as Relation
+    from vantric.core.statistics.trends import Trend as Trend
     from vantric.errors import VantricError as VantricError
 
 #: Public name -> the module it is in.
 _HOMES = {
     "AggregateOptions": "api.keywords",
-    "Area": "core.charting.series",
-    "Bars": "core.charting.series",
-    "BarsOptions": "core.charting.keywords",
-    "Certainty": "core.inference.certaintyresult",
-    "Chart": "core.charting.chart",
+    "Area": "core.charts.series",
+    "Bars": "core.charts.series",
+    "BarsOptions": "core.charts.keywords",
+    "Certainty": "core.statistics.certaintyresult_part",
+    "Chart": "core.charts.chart",
     "ChartOptions": "api.keywords",
     "CombineOptions": "api.keywords",
-    "Comparison": "core.counting.comparison",
+    "Comparison": "core.counts.comparison",
     "ComparisonChartOptions": "api.keywords",
-    "Concentration": "core.inference.concentration",
-    "Crosstab": "core.counting.crosstab",
-    "Finding": "core.reviewing.finding",
-    "Gap": "core.counting.gap",
-    "Line": "core.charting.series",
-    "LineOptions": "core.charting.keywords",
-    "Mark": "core.charting.references",
-    "Measures": "core.counting.measures",
+    "Concentration": "core.statistics.concentration",
+    "Crosstab": "core.counts.crosstab",
+    "Finding": "core.review.finding",
+    "Gap": "core.counts.gap",
+    "Line": "core.charts.series",
+    "LineOptions": "core.charts.keywords",
+    "Mark": "core.charts.references",
+    "Measures": "core.counts.measures",
     "MeasuresChartOptions": "api.keywords",
-    "NumberStyle": "core.numbers.style",
-    "PanelChart": "core.charting.chart",
+    "NumberStyle": "core.numbers.style_part",
+    "PanelChart": "core.charts.chart",
     "ParetoChartOptions": "api.keywords",
     "ParetoOptions": "api.keywords",
-    "ParetoTable": "core.counting.paretotable",
+    "ParetoTable": "core.counts.pareto_table",
     "ParetoTableChartOptions": "api.keywords",
-    "Points": "core.charting.series",
+    "Points": "core.charts.series",
     "ReadChartOptions": "api.keywords",
-    "Reference": "core.charting.references",
-    "Relation": "core.inference.relationresult",
+    "Reference": "core.charts.references",
+    "Relation": "core.statistics.relationresult_part",
     "Scale": "core.axes.scale",
-    "ScalePair": "core.axes.aligning",
-    "Report": "api.reporting.reports",
+    "ScalePair": "core.axes.alignment",
+    "Report": "api.reports",
     "ScalingOptions": "api.keywords",
-    "Stems": "core.charting.series",
-    "Steps": "core.charting.series",
-    "Suggestion": "core.axes.suggest",
-    "Tally": "core.counting.tally",
+    "Stems": "core.charts.series",
+    "Steps": "core.charts.series",
+    "Suggestion": "core.axes.suggestion",
+    "Tally": "core.counts.tally",
     "TallyChartOptions": "api.keywords",
     "TallyOptions": "api.keywords",
-    "Trend": "core.inference.trendresult",
+    "Trend": "core.statistics.trends",
     "TrendChartOptions": "api.keywords",
     "TrendOptions": "api.keywords",
     "VantricError": "errors",
-    "WORDS": "core.charting.wording",
-    "aggregate": "api.charting",
-    "align": "api.scaling",
-    "category_colors": "api.charting",
-    "combine": "api.combine_columns",
-    "compare": "api.charting",
-    "crosstab": "api.charting",
-    "gap": "api.relating",
-    "pareto": "api.charting",
-    "pareto_chart": "api.charting",
-    "read_chart": "api.charting",
-    "relate": "api.relating",
-    "report": "api.reporting.reports",
+    "WORDS": "core.charts.wording",
+    "aggregate": "api.counting",
+    "align": "api.scaling_part",
+    "category_colors": "api.counting",
+    "combine": "api.combine_columns_part",
+    "compare": "api.counting",
+    "crosstab": "api.counting",
+    "gap": "api.relating_part",
+    "pareto": "api.counting",
+    "pareto_chart": "api.counting",
+    "read_chart": "api.counting",
+    "relate": "api.relating_part",
+    "report": "api.reports",
     "review": "api.reviews",
-    "suggest_axes": "core.axes.suggest",
-    "tally": "api.charting",
-    "trend": "api.trends",
+    "suggest_axes": "core.axes.suggestion",
+    "tally": "api.counting",
+    "trend": "api.trends_part",
 }
 __all__ = ["__version__", *_HOMES]
 
@@ -150,9 +150,9 @@ def __getattr__(name: str) -> Any:
 
     value = getattr(importlib.import_module(f"vantric.{_HOMES[name]}"), name)
     if hasattr(value, "from_keywords"):  # a class of options says what they are
-        importlib.import_module("vantric.options.showing").document(value)
+        importlib.import_module("vantric.options.signatures").document(value)
     if getattr(value, "_kind", ""):  # a class of results says what the options of its chart are
-        importlib.import_module("vantric.api.kinds").kind_named(value._kind)
+        importlib.import_module("vantric.kinds").kind_named(value._kind)
     globals()[name] = value
     return value
 

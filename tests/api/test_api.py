@@ -13,8 +13,8 @@ import pandas as pd
 
 import vantric as vt
 from tests.folder import InFolder
+from vantric.base.safe_files import write_whole
 from vantric.errors import TargetError
-from vantric.writing import write_whole
 
 COUNTS = {"Pinhole": 88, "Warping": 61, "<b>": 44, "Scratch": 9}
 

@@ -14,7 +14,7 @@ from nbclient import NotebookClient
 from PIL import Image
 
 import vantric as vt
-from vantric.demo.example import data_file
+from vantric.demo import data_file
 
 START = """
 %matplotlib inline

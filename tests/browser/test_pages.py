@@ -14,7 +14,7 @@ from typing import Any, ClassVar
 import vantric as vt
 from tests.browser.chromium import FOUND
 from tests.browser.opened import Browser
-from vantric.demo.example import data_file
+from vantric.demo import data_file
 
 HOSTILE = (
     "</script><script>document.title='run'</script>",
@@ -243,7 +243,7 @@ class Standing(InABrowser):
             self.assertIn("Pinhole", seen.page.locator(".target title").first.text_content())
 
     def test_texts_are_as_wide_as_they_were_measured(self) -> None:
-        from vantric.core.planning.measure import table_measure
+        from vantric.core.layout.text_layout import table_measure
 
         with self.browser.opened(self.pareto) as seen:
             seen.page.evaluate("() => document.fonts.ready")

@@ -11,10 +11,10 @@ from PIL import Image
 
 import vantric as vt
 from tests.browser.chromium import FOUND, screenshot
-from vantric.core.planning import Plan
-from vantric.demo.example import data_file
-from vantric.drawing.save import picture
-from vantric.drawing.theme import theme_named
+from vantric.core.layout import Plan
+from vantric.demo import data_file
+from vantric.rendering.pictures import picture
+from vantric.rendering.themes import theme_named
 
 _NEAR = 40  # of 255: what edges and letters may differ by
 Pixels = NDArray[np.uint8]

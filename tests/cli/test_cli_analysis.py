@@ -11,7 +11,7 @@ from PIL import Image
 import vantric as vt
 from tests.cli.test_cli import LOG, Result
 from tests.folder import InFolder
-from vantric.demo.example import data_file
+from vantric.demo import data_file
 
 ANSWERS = "Strongly disagree,Disagree,Neither,Agree,Strongly agree"
 

@@ -1,7 +1,6 @@
 """The help: options in sections, each explained, none twice."""
 
 import contextlib
-import importlib
 import json
 import re
 import shlex
@@ -12,10 +11,10 @@ from pathlib import Path
 import click
 
 from tests.cli.test_cli import Result
-from vantric.cli.commands import COMMANDS, every_command
-from vantric.cli.topics import SECTIONS, topic_names, topic_text
-from vantric.core.reviewing.codes import known_codes
-from vantric.demo.example import DATA, data_file
+from vantric.cli.commands_part import COMMANDS, command_named, every_command
+from vantric.cli.topics_part import SECTIONS, topic_names, topic_text
+from vantric.core.review.codes_part import known_codes
+from vantric.demo import DATA, data_file
 
 
 class Help(unittest.TestCase):
@@ -152,7 +151,7 @@ class Help(unittest.TestCase):
     def test_one_name_is_one_thing_on_every_command(self) -> None:
         found: dict[str, set[str]] = {}
         for command in ("columns", "tally", "pareto", "compare", "combine", "scales", "review", "draw"):
-            for one in importlib.import_module(f"vantric.cli.{command}").command.params:
+            for one in command_named(command).params:
                 for flag in getattr(one, "opts", ()) if isinstance(one, click.Option) else ():
                     found.setdefault(flag, set()).add(str(one.type) + str(one.multiple) + str(one.is_flag))
         for flag, kinds in found.items():

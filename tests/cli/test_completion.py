@@ -11,8 +11,8 @@ from unittest import mock
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
 from tests.pseudoterminal import typed
-from vantric.cli.completing import SHELLS, script
-from vantric.demo.example import data_file
+from vantric.cli.completers import SHELLS, script
+from vantric.demo import data_file
 
 PROGRAM = Path(sys.executable).parent
 PATH = f"{PROGRAM}{os.pathsep}{os.environ['PATH']}"

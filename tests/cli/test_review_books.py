@@ -12,8 +12,8 @@ import vantric as vt
 from tests.cli.test_cli import Result
 from tests.corpus.books import book
 from tests.corpus.making import DEFECTS, sheet
+from tests.engines.test_limits import MANIFEST, OPEN_DOCUMENT
 from tests.folder import InFolder
-from tests.sources.test_limits import MANIFEST, OPEN_DOCUMENT
 from tests.whole.test_demo import data_file
 
 FLAWED = "defect,count,percent,cumulative\nPinhole,88,19.1,19.1\nWarping,61,13.2,32.3\nScratch,82,17.8,50.0\nTotal,231,50.0,\n"

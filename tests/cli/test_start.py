@@ -13,11 +13,11 @@ from PIL import Image
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
 from tests.pseudoterminal import plain, typed
-from vantric.cli.starting.questions import Asker, Choice, Question, default
-from vantric.cli.starting.wanted import Source, command_for, free_name
-from vantric.demo.example import DATA, data_file
+from vantric.cli.questions import Source, command_for, free_name
+from vantric.cli.questions_part import Asker, Choice, Question, default
+from vantric.counting import Opening, look
+from vantric.demo import DATA, data_file
 from vantric.errors import VantricError
-from vantric.sources import Opening, look
 
 DOWN, ENTER, STOP = "\x1b[B", "\r", "\x03"
 

@@ -19,7 +19,7 @@ import vantric as vt
 from tests.cli.test_cli import Result
 from tests.clusters.running import connect_server, has_connect_server, kill, standalone
 from tests.enginecorpus import RECORDS, TYPES, CountingInEngines, Rows, close, exact, random_rows
-from vantric.demo.example import data_file
+from vantric.demo import data_file
 from vantric.errors import SourceError
 
 SCHEMA = ", ".join(f"`{name}` {kind}" for name, kind in TYPES.items())

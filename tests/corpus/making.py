@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 
 import vantric as vt
 from tests.cli.test_cli import Result
-from vantric.core.reviewing import Finding
+from vantric.core.review import Finding
 
 #: Reviews an input in a folder of its own.
 Review = Callable[[Path], list[Finding]]

@@ -22,17 +22,17 @@ from hypothesis import strategies as st
 from tools import generate, keywords, optionspage, schema
 
 import vantric as vt
-from vantric.chartfile.model import SHAPES, Shape
-from vantric.chartfile.reading import chart_file_of
-from vantric.cli.making import made
-from vantric.core.charting import KINDS
-from vantric.core.charting.options import CombinationLook, ParetoLook, TallyLook
+from vantric.cli.command import made
+from vantric.core.charts import KINDS
+from vantric.core.charts.settings import CombinationLook, ParetoLook, TallyLook
 from vantric.errors import ChartFileError, OptionError, UnknownOptionError
+from vantric.files.chart_files import chart_file_of
+from vantric.files.models import SHAPES, Shape
 from vantric.options import Options, known_options, option
-from vantric.options.kinds import MisfitError, taken, wanted
-from vantric.options.showing import shows
-from vantric.options.synonyms import SYNONYMS, synonym
-from vantric.sources.options import Analysis, Categories, Counting, Crossing, Opening, Sides
+from vantric.options.migrations import SYNONYMS, synonym
+from vantric.options.option_types import MisfitError, taken, wanted
+from vantric.options.signatures import shows
+from vantric.reading.settings import Analysis, Categories, Counting, Crossing, Opening, Sides
 
 LABELS = ["a", "b", "a", None]
 ALL = (

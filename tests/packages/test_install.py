@@ -118,10 +118,10 @@ class Packages(unittest.TestCase):
         self.assertIn("License-Expression", said)
         for wanted in (
             "vantric/py.typed",
-            "vantric/core/charting/languages/de.toml",
+            "vantric/core/charts/words/de.toml",
             "vantric/cli/topics/cutoff.md",
             "vantric/cli/shells/completion.zsh",
-            "vantric/chartfile/chart.schema.json",
+            "vantric/files/chart.schema.json",
             "vantric/demo/data/inspections.csv",
         ):
             self.assertIn(wanted, names)

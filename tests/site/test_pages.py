@@ -10,7 +10,7 @@ from pathlib import Path
 from docs.building.running import DOCS, Block, WrongPageError, blocks_of, put_sheets, run_page
 
 import vantric
-from vantric.demo.example import DATA
+from vantric.demo import DATA
 
 PAGES = sorted(path for path in DOCS.rglob("*.md") if not {"made", "_build", "gallery", "building"} & set(path.parts))
 HOWTO = sorted(path for path in (DOCS / "howto").glob("*.md") if path.stem != "index")

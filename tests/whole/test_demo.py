@@ -15,7 +15,7 @@ from tools.demo.make_data import DEFECTS, MADE, make_all
 
 import vantric as vt
 from vantric.cli.main import run
-from vantric.demo.example import DATA, STEPS, data_file
+from vantric.demo import DATA, STEPS, data_file
 
 ROOT = Path(__file__).parents[2]
 

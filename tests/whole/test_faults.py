@@ -12,15 +12,15 @@ from pathlib import Path
 import vantric as vt
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
+from vantric.base.safe_files import write_whole
 from vantric.cli.main import run
 from vantric.errors import VantricError
-from vantric.reports.safecells import csv_text
-from vantric.writing import write_whole
+from vantric.output.safecells_part import csv_text
 
 DRAW = """
 import io, os, sys, threading
 import vantric as vt
-from vantric.drawing.save import picture
+from vantric.rendering.pictures import picture
 def made(seed):
     counts = {f"Fläche {chr(0x100 + seed * 9 + n)}{chr(0x410 + (seed + n) % 32)}": 5 + n for n in range(6)}
     return picture(vt.pareto_chart(vt.pareto(counts)), "png")
@@ -129,7 +129,7 @@ class Wide(InFolder):
     def test_thirty_thousand_columns(self) -> None:
         names = [f"c{n}" for n in range(30_000)]
         path = self.file(f"defect,{','.join(names)}\na{',1' * 30_000}\n")
-        from vantric.sources.reading.csvfile import csv_shape
+        from vantric.reading.csvfile_part import csv_shape
 
         self.assertEqual(len(csv_shape(path.read_text(), "log.csv").columns), 30_001)
 
@@ -260,7 +260,7 @@ class Servers(unittest.TestCase):
     def test_a_server_that_is_silent(self) -> None:
         import socket
 
-        from vantric.sources.engines.postgresguard import connect_options
+        from vantric.engines.database_guards import connect_options
 
         self.assertEqual(connect_options({})["connect_timeout"], 10)
         with socket.socket() as silent:

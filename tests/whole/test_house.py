@@ -13,37 +13,26 @@ ROOT = Path(vantric.__file__).parent
 #: Rooms in their order; the longest name that fits a module is its room.
 STREET = [
     "errors",
-    "loading",
+    "base",
     "options",
-    "masking",
-    "cleaning",
-    "regular",
     "core.results",
     "core.numbers",
-    "core.counting",
     "core.axes",
-    "core.inference",
-    "core.charting",
-    "core.reviewing",
-    "core.composing",
-    "core.planning.plan",
-    "core.planning.measure",
-    "core.planning.lettering",
-    "core.planning.frame",
-    "core.planning.marks",
-    "core.planning.labels",
-    "core.planning",
-    "writing",
-    "sources.options",
-    "sources.naming",
-    "sources.stopping",
-    "sources.reading",
-    "sources.engines",
-    "sources.tallying",
-    "sources",
-    "drawing",
-    "reports",
-    "chartfile",
+    "core.counts",
+    "core.statistics",
+    "core.charts",
+    "core.review",
+    "core.composition",
+    "core.layout",
+    "reading",
+    "engines",
+    "counting",
+    "rendering",
+    "tables",
+    "output",
+    "audit",
+    "files",
+    "kinds",
     "api",
     "demo",
     "cli",
@@ -167,12 +156,12 @@ class Street(unittest.TestCase):
             "import sys\nclass Hidden:\n    def find_spec(self, name, path=None, target=None):\n"
             "        if name in ('pandas', 'pydantic', 'polars', 'sqlalchemy'): raise ModuleNotFoundError(name)\n"
             "sys.meta_path.insert(0, Hidden())\n"
-            "import tempfile, pathlib, vantric as vt\nfrom vantric.demo.example import data_file\n"
+            "import tempfile, pathlib, vantric as vt\nfrom vantric.demo import data_file\n"
             "folder = pathlib.Path(tempfile.mkdtemp())\n(folder / 'i.csv').write_bytes(data_file('inspections.csv'))\n"
             "table = vt.pareto(folder / 'i.csv', 'defect', keep=9)\ntable.save(folder / 'a.xlsx')\n"
             "table.chart().save(folder / 'a.toml')\nvt.read_chart(folder / 'a.toml').save(folder / 'a.png')\n"
             "print(type(table.to_frame()).__module__)\n"
-            "import vantric.api.frames as frames\nframes._LIBRARIES = ()\n"
+            "import vantric.kinds.frames as frames\nframes._LIBRARIES = ()\n"
             "try: table.to_frame()\nexcept vt.VantricError as error: print(error)"
         )
         found = fresh(code).splitlines()
@@ -207,7 +196,7 @@ class Street(unittest.TestCase):
 
     def test_json_of_a_file_loads_no_drawing_and_no_pandas(self) -> None:
         code = (
-            "import sys, io, contextlib\nfrom vantric.cli.main import run\nfrom vantric.demo.example import data_file\n"
+            "import sys, io, contextlib\nfrom vantric.cli.main import run\nfrom vantric.demo import data_file\n"
             "import tempfile, pathlib\nfolder = pathlib.Path(tempfile.mkdtemp())\n"
             "(folder / 'i.csv').write_bytes(data_file('crews.csv'))\nout = io.StringIO()\n"
             "with contextlib.redirect_stdout(out): status = run(['pareto', str(folder / 'i.csv'), '--by', 'crew', '--format', 'json'])\n"

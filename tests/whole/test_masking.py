@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 
 import vantric as vt
 from tests.folder import InFolder
+from vantric.base.masking_part import masked, without_secrets
 from vantric.cli.main import run
-from vantric.masking import masked, without_secrets
 
 WORDS = st.text(
     st.characters(codec="utf-8", exclude_characters="@&;=#'\"{} %+", categories=("L", "N", "P", "S")), min_size=1

@@ -27,7 +27,7 @@ from tools.demo.flawed import (
     FLOATING_LINE,
 )
 from tools.demo.workbooks import kiln_sheets, made_book, rework_costs, scrap_years
-from vantric.demo import example
+from vantric import demo as example
 
 _DEFECTS = (("Pinhole", 88), ("Warping", 61), ("Edge chip", 44), ("Scratch", 38), ("Stain", 12), ("Press crack", 7))
 _CAUSES = (("Mold worn", 52), ("Glaze too thin", 40), ("Kiln too fast", 31), ("Handling", 9))

@@ -8,7 +8,7 @@ from datetime import date, datetime
 from random import Random
 from typing import Any
 
-from vantric.reports.untimed import alike
+from vantric.output.reproducible_zip import alike
 
 _MADE = datetime(2026, 4, 1)
 _DEFECTS = ("Pinhole", "Edge chip", "Warping", "Glaze crawl", "Shade variation", "Press crack")

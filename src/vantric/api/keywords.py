@@ -10,7 +10,7 @@ from os import PathLike
 from typing import TYPE_CHECKING, Literal, TypedDict
 
 if TYPE_CHECKING:
-    from vantric.core.charting.references import Mark, Reference
+    from vantric.core.charts.references import Mark, Reference
 
 
 class _Common1(TypedDict, total=False):

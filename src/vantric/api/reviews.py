@@ -9,31 +9,25 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from vantric.api.findings import Findings
-from vantric.api.reach import Reach
-from vantric.api.relations import relations_of_all
-from vantric.core.charting import Chart
-from vantric.core.counting import pareto
-from vantric.core.counting.gap import gap_of, is_planned
-from vantric.core.counting.origin import Remark
-from vantric.core.numbers.shown import counted as shown_count
+from vantric.audit.arithmetic import check_sheet
+from vantric.audit.chart_findings import review_drawn
+from vantric.audit.sheet_rows import RawSheet, found_sheet, sheet_of
+from vantric.audit.sheets import SheetTable
+from vantric.core.charts import Chart
+from vantric.core.counts import pareto
+from vantric.core.counts.gap import gap_of, is_planned
+from vantric.core.counts.provenance import Remark
+from vantric.core.numbers.number_format import counted as shown_count
 from vantric.core.results import Drawable, TableResult
-from vantric.core.reviewing import (
-    Finding,
-    SheetTable,
-    check_sheet,
-    remarked,
-    review_drawn,
-    review_pareto,
-    review_tally,
-    total_asked,
-)
-from vantric.core.reviewing.codes import check_codes
+from vantric.core.review import Finding, remarked, review_pareto, review_tally, total_asked
+from vantric.core.review.codes_part import check_codes
+from vantric.counting import gather
+from vantric.counting.doubled_part import copied_records
 from vantric.errors import AmountError, RankError, SourceError, VantricError
-from vantric.sources import gather
-from vantric.sources.auditing.sheetrows import RawSheet, found_sheet, sheet_of
-from vantric.sources.options import Counting, Opening
-from vantric.sources.tallying.doubled import copied_records
+from vantric.kinds.access_policy import Reach
+from vantric.kinds.findings_part import Findings
+from vantric.kinds.relations_part import relations_of_all
+from vantric.reading.settings import Counting, Opening
 
 _MOST_PAIRS = 6
 
@@ -129,7 +123,7 @@ def _negative(data: Any, counted: Counting, opening: Opening) -> list[Finding]:
 
 def _charts_unread(data: Any) -> list[Finding]:
     """Return that the charts of an OpenDocument workbook were not read, if it has any."""
-    from vantric.sources.auditing.chartparts import charts_unread
+    from vantric.audit.drawn_charts import charts_unread
 
     if not isinstance(data, str | Path) or not str(data).casefold().endswith(".ods"):
         return []
@@ -153,7 +147,7 @@ def _sheet_beside(data: Any, counted: Counting, opening: Opening) -> RawSheet | 
 
 def is_book(source: Any) -> bool:
     """Whether a source is a workbook whose charts can be read."""
-    from vantric.sources.auditing.books import BOOKS
+    from vantric.audit.books import BOOKS
 
     return isinstance(source, str | Path) and Path(str(source)).suffix.casefold() in BOOKS
 
@@ -167,7 +161,7 @@ def review_path(path: Path) -> Reviewed:
 
 def review_book(path: Path, opening: Opening, base: float | None = None) -> Reviewed:
     """Review a finished workbook: the tables of its sheets, and its charts."""
-    from vantric.sources.auditing.books import audited
+    from vantric.audit.books import audited
 
     found = audited(path, opening)
     checked = {at: check_sheet(based(one.table, base)) for at, one in enumerate(found.found)}
@@ -201,8 +195,8 @@ def based(table: SheetTable, base: float | None) -> SheetTable:
 
 def review_file(path: Path, reach: Reach) -> Reviewed:
     """Review a chart file: the table under the chart, the chart, and how its series go together."""
-    from vantric.api.chartfiles import made_of_file
-    from vantric.chartfile.reading import read_chart_file
+    from vantric.api.charts import made_of_file
+    from vantric.files.chart_files import read_chart_file
 
     found = read_chart_file(path)
     made = made_of_file(found, reach)

@@ -6,15 +6,15 @@ from typing import Any
 
 import click
 
+from vantric.cli.command import ORDER, SOURCE, made
 from vantric.cli.flags import Given
-from vantric.cli.making import ORDER, SOURCE, made
 from vantric.cli.results import Outputs, Reviewing, run_command
-from vantric.cli.seriesflags import NAMED, SERIES, number_options, series_options
-from vantric.cli.words import WordsFile, look_of
-from vantric.core.charting.options import CombinationLook, Look
-from vantric.core.counting.options import read_names
+from vantric.cli.seriesflags_part import NAMED, SERIES, number_options, series_options
+from vantric.cli.words_part import WordsFile, look_of
+from vantric.core.charts.settings import CombinationLook, Look
+from vantric.core.counts.options_part import read_names
 from vantric.options import Options, known_options, option
-from vantric.sources.options import Categories, Opening
+from vantric.reading.settings import Categories, Opening
 
 #: Options that say what the chart shows, whether a picture is drawn or not.
 _ALWAYS = tuple(set(known_options(CombinationLook)) - set(known_options(Look)))
@@ -46,8 +46,10 @@ def run(source: str, given: Given) -> int:
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
-    from vantric.api.combinations import Combination
-    from vantric.api.relations import relations_in  # what cannot be related is refused before anything is written
+    from vantric.kinds.combine import Combination
+    from vantric.kinds.relations_part import (
+        relations_in,  # what cannot be related is refused before anything is written
+    )
 
     axis, opening, drawn, outputs, reviewing = given.split(Categories, Opening, Drawn, Outputs, Reviewing)
     series = _as_typed(drawn)

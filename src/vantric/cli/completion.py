@@ -5,13 +5,13 @@ from __future__ import annotations
 import os
 from pathlib import Path
 
-from vantric.cli.completing import SHELLS, script
+from vantric.base.safe_files import write_whole
+from vantric.cli.command import made
+from vantric.cli.completers import SHELLS, script
 from vantric.cli.flags import Given, WordArgument
-from vantric.cli.making import made
 from vantric.cli.terminal import hand_over, say
 from vantric.errors import OptionError, TargetError, unknown
 from vantric.options import Options, option
-from vantric.writing import write_whole
 
 _MARK = "# completion of vantric"
 

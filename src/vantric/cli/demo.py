@@ -10,14 +10,14 @@ import textwrap
 from collections.abc import Iterator, Sequence
 from pathlib import Path
 
+from vantric.base.safe_files import write_whole
+from vantric.cli.command import made
 from vantric.cli.flags import Given
-from vantric.cli.making import made
 from vantric.cli.results import SENTENCE
 from vantric.cli.terminal import say, terminal
-from vantric.demo.example import DATA, OPENED, STEPS, data_file
+from vantric.demo import DATA, OPENED, STEPS, data_file
 from vantric.errors import TargetError
 from vantric.options import Options, option
-from vantric.writing import write_whole
 
 SHOWN = "shown"
 #: How lines begin that say what was written, and what to take care of.

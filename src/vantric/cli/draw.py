@@ -8,9 +8,9 @@ from typing import Any
 
 import click
 
-from vantric.api.saving import ending
+from vantric.base.safe_files import HANDED, PICTURES
+from vantric.cli.command import made
 from vantric.cli.flags import Given
-from vantric.cli.making import made
 from vantric.cli.results import (
     SENTENCE,
     Outputs,
@@ -23,11 +23,11 @@ from vantric.cli.results import (
     write_all,
 )
 from vantric.cli.terminal import hand_over, say, tell
-from vantric.cli.words import WordsFile, words_in
-from vantric.core.charting.options import Look
+from vantric.cli.words_part import WordsFile, words_in
+from vantric.core.charts.settings import Look
+from vantric.kinds.saving_part import ending
 from vantric.options import Options, known_options, option
-from vantric.sources.options import FileReading
-from vantric.writing import HANDED, PICTURES
+from vantric.reading.settings import FileReading
 
 
 class Redrawn(Options, section="What is drawn"):
@@ -50,7 +50,7 @@ class Pictures(Options, section="What is written"):
 
 def _print_schema(context: click.Context, parameter: click.Parameter, value: bool) -> None:
     if value:
-        from vantric.chartfile.model import schema_text
+        from vantric.files.models import schema_text
 
         hand_over(schema_text())
         context.exit()
@@ -60,7 +60,7 @@ def _look(given: Given) -> dict[str, Any]:
     """Return the options of looks and words that were typed, in place of those of the file."""
     said = words_in(given, {name: value for name, value in given.items() if name in known_options(Look)})
     if said:
-        from vantric.api.looks import ready
+        from vantric.kinds.appearance import ready
 
         ready(Look.from_keywords(said))
     return said
@@ -72,13 +72,13 @@ def run(chart_file: Path, given: Given) -> None:
     CHARTFILE is TOML or JSON. Its sources are seen from its own folder; without --allow-source it reads what is beside
     it, and nothing else.
     """
-    from vantric.api.chartfiles import made_of_file
-    from vantric.api.reach import Reach
-    from vantric.chartfile.reading import read_chart_file
-    from vantric.core.charting import PanelChart
-    from vantric.core.reviewing import review_chart
-    from vantric.reports.beside import contents_of
-    from vantric.reports.written import Content
+    from vantric.api.charts import made_of_file
+    from vantric.core.charts import PanelChart
+    from vantric.core.review import review_chart
+    from vantric.files.chart_files import read_chart_file
+    from vantric.kinds.access_policy import Reach
+    from vantric.output.beside_part import contents_of
+    from vantric.output.writers import Content
 
     files, other, pictures = given.split(FileReading, Redrawn, Pictures)
     kinds = [ending(target, (*PICTURES, *HANDED)) for target in pictures.out]

@@ -9,7 +9,7 @@ from typing import Any, get_args, get_origin
 import click
 
 from vantric.options import NOTHING, Option, known_options, split_options
-from vantric.options.kinds import Unset, is_list, literals, members
+from vantric.options.option_types import Unset, is_list, literals, members
 
 _UNSHOWN: tuple[Any, ...] = (None, False, True, "", (), {})
 
@@ -79,7 +79,7 @@ class _Flag(click.Option):
 
     def shell_complete(self, ctx: click.Context, incomplete: str) -> list[Any]:
         """Return what a shell may complete a value to."""
-        from vantric.cli.completing import values_of
+        from vantric.cli.completers import values_of
 
         return values_of(ctx, self.words, self.metavar or "", incomplete)
 

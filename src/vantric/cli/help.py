@@ -10,12 +10,12 @@ from typing import Literal
 
 import click
 
-from vantric.cli.commands import COMMANDS, every_command
+from vantric.cli.command import ALL, Command, made
+from vantric.cli.commands_part import COMMANDS, every_command
 from vantric.cli.flags import Given, WordArgument
-from vantric.cli.making import ALL, Command, made
 from vantric.cli.terminal import say, terminal
-from vantric.cli.topics import SECTIONS, topic_names, topic_text
-from vantric.core.reviewing.codes import Code, known_codes
+from vantric.cli.topics_part import SECTIONS, topic_names, topic_text
+from vantric.core.review.codes_part import Code, known_codes
 from vantric.errors import OptionError, nearest
 
 _WIDEST = 100

@@ -19,9 +19,9 @@ from typing import Any, NoReturn
 import click
 
 from vantric import __version__
-from vantric.cli.commands import COMMANDS, command_named
+from vantric.cli.commands_part import COMMANDS, command_named
 from vantric.cli.terminal import drop_broken, flush, prepare_console, say, tell
-from vantric.cli.wording import error_in_flags
+from vantric.cli.wording_part import error_in_flags
 from vantric.errors import VantricError, suggestion
 
 STOPPED = 130
@@ -163,7 +163,7 @@ def run(arguments: Sequence[str] | None = None) -> int:
     """Run the command line and return its exit status; an error is one line on standard error."""
     prepare_console()
     if COMPLETE in os.environ:
-        from vantric.cli.completing import prepare
+        from vantric.cli.completers import prepare
 
         prepare()
     try:

@@ -10,22 +10,22 @@ from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
 import click
 
-from vantric.api.kinds import kind_named
-from vantric.api.saving import ending
-from vantric.cleaning import json_text, visible
+from vantric.base.masking_part import is_url, without_secrets
+from vantric.base.safe_files import check_target
+from vantric.base.safe_text import json_text, visible
+from vantric.cli.command import made
 from vantric.cli.flags import Given
-from vantric.cli.making import made
 from vantric.cli.results import SENTENCE, Reviewing, reading, tell_findings, write_all
 from vantric.cli.terminal import hand_over, say, tell, terminal
+from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
-from vantric.masking import is_url, without_secrets
+from vantric.kinds import kind_named
+from vantric.kinds.saving_part import ending
 from vantric.options import Options, option
-from vantric.sources.naming import check_no_input
-from vantric.sources.options import FileReading, Opening
-from vantric.writing import check_target
+from vantric.reading.settings import FileReading, Opening
 
 if TYPE_CHECKING:
-    from vantric.api.reporting.reports import Report
+    from vantric.api.reports import Report
 
 Form: TypeAlias = Literal["text", "json", "markdown"]
 _PATIENCE = 2.0  # seconds before it is said which section is made
@@ -61,7 +61,7 @@ class ReportOutputs(Options, section="What is written"):
 
 def _print_schema(context: click.Context, parameter: click.Parameter, value: bool) -> None:
     if value:
-        from vantric.chartfile.reportmodel import report_schema_text
+        from vantric.files.reportmodel_part import report_schema_text
 
         hand_over(report_schema_text())
         context.exit()
@@ -80,8 +80,8 @@ def run(report_file: Path | None, given: Given, new: Path | None = None, source:
         return _start(new, source)
     if report_file is None:
         raise click.UsageError("name a report file; or write a first one: --new monthly.toml --from inspections.csv")
-    from vantric.api.reporting.making import Asked
-    from vantric.api.reporting.reports import REPORTS
+    from vantric.api.report_sections import Asked
+    from vantric.api.reports import REPORTS
 
     data = dict(_pair(one) for one in sources.data)
     kinds = [ending(target, REPORTS) for target in outputs.out]
@@ -107,8 +107,8 @@ def run(report_file: Path | None, given: Given, new: Path | None = None, source:
 
 
 def _start(target: Path, source: str) -> int:
-    from vantric.api.reporting.starting import NAME, beside, first_report
-    from vantric.chartfile.model import ENDINGS
+    from vantric.api.starting_part import NAME, beside, first_report
+    from vantric.files.models import ENDINGS
 
     if target.suffix.casefold() != ENDINGS[0]:
         raise TargetError(f"a first report file is TOML: end the name of '{target}' in .toml")

@@ -12,23 +12,23 @@ from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
 import click
 
-from vantric.api.kinds import kind_named
-from vantric.api.saving import ending
-from vantric.cleaning import visible
+from vantric.base.masking_part import masked
+from vantric.base.safe_files import HANDED, PICTURES, check_target, ending_of, write_whole
+from vantric.base.safe_text import visible
 from vantric.cli.terminal import hand_over, say, tell, terminal
-from vantric.cli.wording import findings_in_flags
-from vantric.core.numbers.shown import listed
-from vantric.core.reviewing import Finding
+from vantric.cli.wording_part import findings_in_flags
+from vantric.core.numbers.number_format import listed
+from vantric.core.review import Finding
+from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
-from vantric.masking import masked
+from vantric.kinds import kind_named
+from vantric.kinds.saving_part import ending
 from vantric.options import Options, option
-from vantric.sources.naming import check_no_input
-from vantric.writing import HANDED, PICTURES, check_target, ending_of, write_whole
 
 if TYPE_CHECKING:  # help needs none of what makes a result
-    from vantric.api.kinds.kind import Kind
-    from vantric.api.recipe import Recipe
-    from vantric.reports.written import Content
+    from vantric.kinds.kind import Kind
+    from vantric.kinds.recipe import Recipe
+    from vantric.output.writers import Content
 
 Form: TypeAlias = Literal["text", "json", "csv", "markdown"]
 #: Where a context holds what says in a sentence what the command shows.
@@ -75,7 +75,7 @@ class Reviewing(Options, section="What is said"):
     def wanted(self, findings: Iterable[Finding]) -> list[Finding]:
         """Return the findings whose codes are not ignored."""
         if self.ignore:
-            from vantric.core.reviewing.codes import check_codes
+            from vantric.core.review.codes_part import check_codes
 
             check_codes(self.ignore)
         return [finding for finding in findings if finding.code not in self.ignore]
@@ -102,7 +102,7 @@ class _Run:
 
     def content(self, *, slide_tables: bool = False) -> Content:
         """Return what files are written from."""
-        from vantric.api.kinds.kind import local_of
+        from vantric.kinds.kind import local_of
 
         return self.kind.content(
             self.result,
@@ -153,8 +153,8 @@ def run_command(
     **how
         How it is shown.
     """
-    from vantric.api.recipe import Recipe
-    from vantric.reports.written import WRITERS, written
+    from vantric.kinds.recipe import Recipe
+    from vantric.output.writers import WRITERS, written
 
     kind = kind_named(name)
     endings = [ending(target, (*PICTURES, *WRITERS)) for target in outputs.out]
@@ -185,7 +185,7 @@ def run_command(
 
 
 def _write(run: _Run, outputs: Outputs, endings: Sequence[str], recipe: Recipe, read: Sequence[str]) -> None:
-    from vantric.reports.beside import contents_of
+    from vantric.output.beside_part import contents_of
 
     contents: list[tuple[Path, bytes]] = []
     plans: list[Any] = []
@@ -261,7 +261,7 @@ def write_all(contents: Iterable[tuple[Path, bytes]]) -> None:
 
 def lines(shown: Sequence[str], findings: Sequence[Finding]) -> str:
     """Return lines for the terminal, the findings under them, in the words of the command line."""
-    from vantric.reports.terminal import finding_lines
+    from vantric.tables.pareto_terminal import finding_lines
 
     said = finding_lines(findings_in_flags(findings), terminal()["width"])
     return "\n".join([*shown, *(["", *said] if said else [])]) + "\n"
@@ -285,7 +285,7 @@ def tell_wrong(findings: Iterable[Finding], pictures: Sequence[Path]) -> None:
 
 def drawn(chart: Any, kind: str) -> tuple[bytes, Any]:
     """Return the picture of a chart and its plan; what drawing it warns of goes to standard error, one line each."""
-    from vantric.drawing.save import picture_and_plan
+    from vantric.rendering.pictures import picture_and_plan
 
     said: list[str] = []
     made = picture_and_plan(chart, kind, tell=said.append)

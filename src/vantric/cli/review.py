@@ -7,22 +7,22 @@ from typing import TYPE_CHECKING, Literal
 
 import click
 
-from vantric.api.kinds import kind_named
-from vantric.cleaning import json_text
+from vantric.base.regular_part import check_regular
+from vantric.base.safe_files import check_target, write_whole
+from vantric.base.safe_text import json_text
+from vantric.cli.command import made
 from vantric.cli.flags import FileArgument, Given
-from vantric.cli.making import made
 from vantric.cli.results import Reviewing, reading
 from vantric.cli.terminal import hand_over, say, tell, terminal
-from vantric.cli.wording import findings_in_flags
+from vantric.cli.wording_part import findings_in_flags
+from vantric.engines.source_paths import check_no_input
 from vantric.errors import ColumnError
+from vantric.kinds import kind_named
 from vantric.options import Options, known_options, option
-from vantric.regular import check_regular
-from vantric.sources.naming import check_no_input
-from vantric.sources.options import Counting, FileReading, Opening
-from vantric.writing import check_target, write_whole
+from vantric.reading.settings import Counting, FileReading, Opening
 
 if TYPE_CHECKING:
-    from vantric.api.repairs import Repaired
+    from vantric.api.repairs_part import Repaired
     from vantric.api.reviews import Reviewed
 
 
@@ -76,8 +76,8 @@ def run(source: str, given: Given) -> int:
 
 
 def _reviewed(source: str, given: Given) -> Reviewed:
-    from vantric.api.reach import Reach
     from vantric.api.reviews import is_book, review_book, review_file, review_sheet, review_source
+    from vantric.kinds.access_policy import Reach
 
     counting, opening, sheet, files = given.split(Counting, Opening, SheetColumns, FileReading)
     if is_chart_file(source):
@@ -117,7 +117,7 @@ def _named_columns(counting: Counting) -> tuple[str, str]:
 
 
 def _check_repair(source: str, target: Path, *, strict: bool) -> None:
-    from vantric.api.repairs import target_ending
+    from vantric.api.repairs_part import target_ending
 
     if strict:
         raise click.UsageError("--strict writes nothing when an error is found: leave --strict or --repair out")
@@ -129,9 +129,9 @@ def _check_repair(source: str, target: Path, *, strict: bool) -> None:
 
 
 def _repaired(source: str, given: Given, target: Path) -> Repaired | None:
-    from vantric.api.repairs import repaired, repaired_workbook
+    from vantric.api.repairs_part import repaired, repaired_workbook
     from vantric.api.reviews import is_book
-    from vantric.sources.auditing.sheetrows import found_sheet, sheet_of
+    from vantric.audit.sheet_rows import found_sheet, sheet_of
 
     counting, opening, sheet = given.split(Counting, Opening, SheetColumns)
     percent, cumulative = sheet.percent_column, sheet.cumulative_column
@@ -151,7 +151,7 @@ def _repaired(source: str, given: Given, target: Path) -> Repaired | None:
 
 
 def _write_repair(target: Path, fixed: Repaired | None) -> None:
-    from vantric.reports.repaired import change_lines
+    from vantric.audit.repairs import change_lines
 
     if fixed is None:
         tell(f"vantric: note: there is nothing to repair: '{target}' is not written")

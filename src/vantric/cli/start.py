@@ -10,25 +10,25 @@ import subprocess
 from collections.abc import Callable, Sequence
 from typing import Any, TypeVar
 
-from vantric.cli.completing import sheet_names
+from vantric.base.masking_part import is_cluster, masked
+from vantric.base.safe_files import CHART_FILES
+from vantric.cli.asking_part import ask, can_ask
+from vantric.cli.command import SOURCE, made
+from vantric.cli.completers import sheet_names
 from vantric.cli.flags import Given
-from vantric.cli.making import SOURCE, made
+from vantric.cli.questions import Source, command_for, outputs_for
+from vantric.cli.questions_part import Asker, Choice, default
 from vantric.cli.results import lines, reading
-from vantric.cli.starting.asking import ask, can_ask
-from vantric.cli.starting.questions import Asker, Choice, default
-from vantric.cli.starting.wanted import Source, command_for, outputs_for
 from vantric.cli.terminal import say, tell, terminal
-from vantric.cli.wording import look_in_flags
-from vantric.core.numbers.shown import one_line
-from vantric.core.reviewing import review_tally
+from vantric.cli.wording_part import look_in_flags
+from vantric.core.numbers.number_format import one_line
+from vantric.core.review import review_tally
+from vantric.counting import Counting, gather, look
+from vantric.counting.count_records import FirstLook
+from vantric.engines.opening import is_database
 from vantric.errors import VantricError
-from vantric.masking import is_cluster, masked
 from vantric.options import known_options
-from vantric.sources import Counting, gather, look
-from vantric.sources.engines.opening import is_database
-from vantric.sources.options import Opening
-from vantric.sources.tallying.gather import FirstLook
-from vantric.writing import CHART_FILES
+from vantric.reading.settings import Opening
 
 T = TypeVar("T")
 _ROWS = 3
@@ -101,7 +101,7 @@ class _Start:
 
     def asked(self) -> list[str]:
         """Show what was read, ask, and return the command."""
-        from vantric.reports.profileview import profile_view
+        from vantric.tables.profileview_part import profile_view
 
         if not self.given.get("sheet"):
             self._ask_sheet()
@@ -132,7 +132,7 @@ class _Start:
 
     def _ask_table(self) -> None:
         """Ask which table of a database is meant."""
-        from vantric.sources.engines.databaseurls import table_names
+        from vantric.engines.databaseurls_part import table_names
 
         names = table_names(self.source)
         if not names:
@@ -175,7 +175,7 @@ class _Start:
 
     def labels(self, column: str) -> list[str]:
         """Return the labels of a column in natural order."""
-        from vantric.core.numbers.calendarorder import natural_key
+        from vantric.core.numbers.label_order import natural_key
 
         tally = self.settled(lambda: gather(self.source, Counting(by=column), self.opening()))
         return sorted(tally.categories, key=natural_key)

@@ -9,7 +9,7 @@ import shutil
 import sys
 from typing import IO, AnyStr, BinaryIO, TextIO, TypedDict
 
-from vantric.cleaning import visible
+from vantric.base.safe_text import visible
 from vantric.errors import TargetError
 
 

@@ -15,10 +15,10 @@ if TYPE_CHECKING:
     from matplotlib.axes import Axes
     from matplotlib.figure import Figure
 
-    from vantric.core.reviewing import Finding
+    from vantric.core.review import Finding
 
 #: Where kinds are looked up: the one name of a room further down that this one knows, as text.
-KINDS = "vantric.api.kinds"
+KINDS = "vantric.kinds"
 
 
 class Result:

@@ -13,8 +13,8 @@ takes). `signing` and `showing` make signatures and docstrings; `synonyms` holds
 another name here.
 """
 
-from vantric.options.declaring import NOTHING, Option, option
-from vantric.options.holding import Options, known_options, split_options
-from vantric.options.kinds import plain_value
+from vantric.options.declaration import NOTHING, Option, option
+from vantric.options.option_classes import Options, known_options, split_options
+from vantric.options.option_types import plain_value
 
 __all__ = ["NOTHING", "Option", "Options", "known_options", "option", "plain_value", "split_options"]

@@ -18,8 +18,8 @@ from tests.folder import InFolder
 from vantric import align
 from vantric.core.axes import ScalePair
 from vantric.core.axes.scale import MANTISSAS
-from vantric.core.composing import scales_chart
-from vantric.core.planning import make_plan
+from vantric.core.composition import scales_chart
+from vantric.core.layout import make_plan
 from vantric.errors import ScaleError, VantricError
 
 sizes = st.floats(-6, 9).map(lambda power: float(f"{10**power:.4g}"))

@@ -4,7 +4,7 @@ import unittest
 
 from tools import calendarwords
 
-from vantric.core.numbers.calendarorder import WORDS, calendar_keys, in_label_order, is_turned, month_words
+from vantric.core.numbers.label_order import WORDS, calendar_keys, in_label_order, is_turned, month_words
 
 
 class Words(unittest.TestCase):

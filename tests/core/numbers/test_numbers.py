@@ -10,11 +10,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.geometry import read_back
-from vantric.core.composing.serieslabels import value_texts
+from vantric.core.composition.series_labels import value_texts
 from vantric.core.numbers.amounts import Amounts
-from vantric.core.numbers.calendarorder import natural_key
-from vantric.core.numbers.parsing import parse_amount
-from vantric.core.numbers.shown import (
+from vantric.core.numbers.label_order import natural_key
+from vantric.core.numbers.number_format import (
     counted,
     digits_text,
     distinct_lines,
@@ -25,7 +24,8 @@ from vantric.core.numbers.shown import (
     percent_text,
     with_article,
 )
-from vantric.core.numbers.style import NumberStyle, marks_of
+from vantric.core.numbers.parsing import parse_amount
+from vantric.core.numbers.style_part import NumberStyle, marks_of
 
 exact_values = st.lists(
     st.one_of(st.integers(0, 2**80), st.decimals(0, 10**12, places=4, allow_nan=False), st.integers(0, 9)),

@@ -9,13 +9,13 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from vantric.loading import on_first_use
+from vantric.base.lazy_names import on_first_use
 
 if TYPE_CHECKING:
-    from vantric.core.axes.aligning import ScalePair, align, common, proportional
+    from vantric.core.axes.alignment import ScalePair, align, common, proportional
     from vantric.core.axes.options import Scaling
     from vantric.core.axes.scale import Scale, linear_scale
-    from vantric.core.axes.suggest import Suggestion, suggest_axes
+    from vantric.core.axes.suggestion import Suggestion, suggest_axes
 
 __all__ = [
     "Scale",
@@ -32,13 +32,13 @@ __getattr__ = on_first_use(
     __name__,
     {
         "Scale": "scale",
-        "ScalePair": "aligning",
+        "ScalePair": "alignment",
         "Scaling": "options",
-        "Suggestion": "suggest",
-        "align": "aligning",
-        "common": "aligning",
+        "Suggestion": "suggestion",
+        "align": "alignment",
+        "common": "alignment",
         "linear_scale": "scale",
-        "proportional": "aligning",
-        "suggest_axes": "suggest",
+        "proportional": "alignment",
+        "suggest_axes": "suggestion",
     },
 )

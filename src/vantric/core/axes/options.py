@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal, TypeAlias
 
-from vantric.core.numbers.ranges import read_limits, read_range
+from vantric.core.numbers.ranges_part import read_limits, read_range
 from vantric.options import Options, option
 
 Policy: TypeAlias = Literal["grid", "proportional", "common", "separate"]

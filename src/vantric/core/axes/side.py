@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal, TypeAlias
 
-from vantric.core.numbers.shown import digits_text
+from vantric.core.numbers.number_format import digits_text
 from vantric.errors import ScaleError
 
 _NAMES = ("primary", "secondary")

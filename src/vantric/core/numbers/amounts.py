@@ -9,7 +9,7 @@ from decimal import Decimal
 from itertools import accumulate
 from typing import TYPE_CHECKING, Any, TypeAlias
 
-from vantric.core.numbers.once import cached_property
+from vantric.core.numbers.caching import cached_property
 from vantric.errors import AmountError
 
 if TYPE_CHECKING:  # loaded where needed: a few numbers do without

@@ -1,0 +1,281 @@
+"""The public functions that count, and those that make Pareto charts or read chart files."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, Unpack
+
+from vantric.core import counts
+from vantric.core.charts import Chart, PanelChart
+from vantric.core.charts.settings import ParetoLook
+from vantric.core.counts import Comparison, Crosstab, Measures, ParetoTable, Tally
+from vantric.counting import measure
+from vantric.counting.comparing_part import set_beside
+from vantric.errors import VantricError
+from vantric.kinds import kind_named
+from vantric.kinds.recipe import Recipe
+from vantric.options import known_options, split_options
+from vantric.options.option_classes import unknown_option
+from vantric.options.signatures import shows
+from vantric.reading.settings import Analysis, Counting, FileReading, Opening, Sides
+
+if TYPE_CHECKING:
+    from vantric.api.keywords import AggregateOptions, ParetoChartOptions, ParetoOptions, ReadChartOptions, TallyOptions
+
+
+@shows(Counting, Opening)
+def tally(data: Any, by: str | None = None, **options: Unpack[TallyOptions]) -> Tally:
+    """Count records by category.
+
+    Parameters
+    ----------
+    data
+        A file (``.csv .tsv .json .ndjson .parquet .xlsx .ods``, the text ones also as ``.gz``), a pattern of files, or
+        ``"-"`` for CSV on standard input; the URL of a database; a frame or series of any library that narwhals
+        understands (pandas, Polars, PyArrow, DuckDB ...); a mapping of category to frequency or, with `by`, of name to
+        column; or an iterable of labels.
+    by
+        The column of labels; not for labels or ready counts. It may be left out where only one column can be counted.
+
+    Returns
+    -------
+    Tally
+
+    Raises
+    ------
+    VantricError
+        If the data cannot be read, lack a column, or hold a count that is missing, negative or not a number.
+    """
+    made: Tally = kind_named("tally").made(data, {**options, "by": by})
+    return made
+
+
+@shows(Counting, Opening)
+def crosstab(
+    data: Any,
+    by: str,
+    split: str | None = None,
+    *,
+    split_columns: Sequence[str] | str = (),
+    **options: Unpack[TallyOptions],
+) -> Crosstab:
+    """Count records by two columns.
+
+    Parameters
+    ----------
+    data, by
+        As for `tally`; data that have columns.
+    split
+        The second column.
+    split_columns
+        In place of `split`: columns that are the labels of the second variable themselves, as months are across a
+        sheet; a range such as ``"Jan:Mar"`` will do.
+
+    Returns
+    -------
+    Crosstab
+        With `frequencies()`, `percents(of)` of a row, a column or all, `row_totals`, `column_totals`, `transposed()`.
+    """
+    made: Crosstab = kind_named("tally").made(
+        data, {**options, "by": by}, crossing={"split": split, "split_columns": split_columns}
+    )
+    return made
+
+
+@shows(Opening)
+def aggregate(
+    data: Any, by: str, measures: Mapping[str, str], *, period: str | None = None, **options: Unpack[AggregateOptions]
+) -> Measures:
+    """Work out measures by category or by calendar period.
+
+    Parameters
+    ----------
+    data
+        As for `tally`; data that have columns.
+    by
+        The column of categories, or of dates.
+    measures
+        Name -> ``"sum"``, ``"mean"``, ``"median"``, ``"min"``, ``"max"`` or ``"count"``, of the column of that name or
+        of another (``"sum:fired"``); ``"ratio:rejected/fired"``, a ratio of sums, or ``"percent:rejected/fired"``.
+    period
+        ``"day"``, ``"week"`` (ISO 8601), ``"month"``, ``"quarter"`` or ``"year"``. Every period from the first to the
+        last appears: zero for a sum or count of nothing, None for a mean or ratio.
+
+    Returns
+    -------
+    Measures
+
+    Raises
+    ------
+    VantricError
+        As for `tally`; and for a date or number that cannot be read, naming the record.
+    """
+    [opening] = split_options(options, Opening)
+    found = measure(data, by, measures, period, opening)
+    wanted = [
+        {"what": f"{text}={name}" if ":" in text else text if text == "count" else f"{text}:{name}={name}"}
+        for name, text in measures.items()
+    ]
+    axis = {"x": by, **({"period": period} if period else {})}
+    return found._made_by(Recipe.of("combine", data, opening, {"combine": {**axis, "series": wanted}}))
+
+
+@shows(Counting, Opening, Analysis)
+def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -> ParetoTable:
+    """Count, rank, cumulate and cut off.
+
+    Parameters
+    ----------
+    data, by
+        As for `tally`; a Tally will do too.
+
+    Returns
+    -------
+    ParetoTable
+
+    Raises
+    ------
+    VantricError
+        As for `tally`; and if there is nothing to rank or the options do not fit together: the message says which.
+
+    Examples
+    --------
+    >>> import vantric as vt
+    >>> vt.pareto(["Pinhole", "Warping", "Pinhole", None]).sentence()
+    'Of 3 records, it takes both categories to reach the cutoff of 80 %; 1 record without a label is left out.'
+    """
+    made: ParetoTable = kind_named("pareto").made(data, {**options, "by": by})
+    return made
+
+
+@shows(Counting, Opening)
+def compare(
+    before: Any,
+    after: Any,
+    by: str | None = None,
+    *,
+    names: Sequence[str] = ("Before", "After"),
+    per: Sequence[float | str] | float | str | None = None,
+    per_units: float = 1,
+    per_name: str | None = None,
+    **options: Unpack[TallyOptions],
+) -> Comparison:
+    """Set two tallies of the same categories side by side.
+
+    Parameters
+    ----------
+    before, after
+        Data as for `tally`, or tallies; of one source, ``vantric.crosstab(data, by, split).compare(X, Y)``.
+    by
+        As for `tally`, for both sides.
+    names
+        What the two sides are called.
+    per
+        What each side was counted in, as two numbers, or as a column that is added up over all records of each side:
+        rates are compared then.
+    per_units, per_name
+        Rates are per so many (1), of what.
+
+    Returns
+    -------
+    Comparison
+        Its `rows` have frequency, percent and rank before and after, the changes in each, and the share of the total
+        change.
+
+    Raises
+    ------
+    VantricError
+        As for `tally`; and if the two are in different units.
+    """
+    counted, opening = split_options({**options, "by": by}, Counting, Opening)
+    first, second = names
+    [sides] = split_options(
+        {"before": first, "after": second, "per": per, "per_units": per_units, "per_name": per_name}, Sides
+    )
+    found = set_beside((before, after), sides, counted, opening)
+    return found._made_by(Recipe.of("compare", (before, after), opening, {"counting": counted, "sides": sides}))
+
+
+def category_colors(table: ParetoTable, theme: str = "light") -> dict[str, str]:
+    """Return a color a category, the same throughout an analysis: give it to each chart as `colors`.
+
+    Parameters
+    ----------
+    table
+        The table of the whole; its order says which category gets which color.
+    theme
+        The look of the charts. Beyond seven categories colors come again.
+
+    Returns
+    -------
+    dict of str to str
+        Category -> ``#rrggbb``.
+    """
+    from vantric.rendering.themes import theme_named
+
+    look = theme_named(theme)
+    return {name: look.color(f"series-{place % 7 + 1}") for place, name in enumerate(table.categories)}
+
+
+@shows(Counting, Opening, Analysis, ParetoLook)
+def pareto_chart(data: Any, by: str | None = None, **options: Unpack[ParetoChartOptions]) -> Chart | PanelChart:
+    """Return the Pareto chart of a table, or of anything that `pareto` takes.
+
+    Bars show frequencies on the primary axis, a line the cumulative percent on the secondary. The total and 100 percent
+    are one height, so that the line starts at the top of the first bar.
+
+    Parameters
+    ----------
+    data
+        A ParetoTable (then only the options of the chart are given), or data as for `pareto`.
+    by
+        As for `pareto`.
+
+    Returns
+    -------
+    Chart or PanelChart
+
+    Raises
+    ------
+    VantricError
+        As for `pareto`; and for a color of something that is not in the chart.
+    """
+    looks = known_options(ParetoLook)
+    known = known_options(Counting, Opening, Analysis, ParetoLook)
+    strange = next((name for name in options if name not in known), None)
+    if strange is not None:
+        raise unknown_option(strange, known)
+    [look] = split_options({name: value for name, value in options.items() if name in looks}, ParetoLook)
+    rest: Any = {name: value for name, value in options.items() if name not in looks}
+    if not isinstance(data, counts.ParetoTable):
+        data = pareto(data, by, **rest)
+    elif by is not None or rest:
+        raise VantricError("a Pareto table is counted already: leave by and the other options out")
+    return kind_named("pareto").drawn_chart(data, look, data._recipe and data._recipe.with_parts(chart=look))
+
+
+@shows(FileReading)
+def read_chart(path: str | Path, **options: Unpack[ReadChartOptions]) -> Chart | PanelChart:
+    """Return the chart that a chart file describes, made again from its source.
+
+    Parameters
+    ----------
+    path
+        A TOML or JSON file, as ``vantric ... --save-chart`` and `Chart.save` write it, or written by hand. Its sources
+        are seen from its own folder.
+
+    Raises
+    ------
+    VantricError
+        If the file holds something that no chart has, with the line or key; or as the function that makes such a chart.
+    """
+    from vantric.api.charts import made_of_file
+    from vantric.files.chart_files import read_chart_file
+    from vantric.kinds.access_policy import Reach
+
+    [reading] = split_options(options, FileReading)
+    file = Path(path)
+    found = read_chart_file(file)
+    made = made_of_file(found, Reach(file.parent, reading))
+    return made.chart._made_by(made.recipe)._told_by(made.told)

@@ -1,0 +1,229 @@
+"""What changed since last time, in words: beyond chance or not, what is new and gone, who moved in rank."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from decimal import Decimal
+from typing import Any
+
+from vantric.core.counts import Comparison, Measures, Origin, Tally, compare
+from vantric.core.counts.ranking import ranked_places
+from vantric.core.counts.tally import make_tally, make_weighted_tally
+from vantric.core.numbers.label_order import natural_key
+from vantric.core.numbers.number_format import counted, ends_texts, listed, one_line
+from vantric.errors import ChartFileError, VantricError
+from vantric.tables.comparisonsentence_part import comparison_sentence
+
+_THEN, _NOW = "last time", "now"
+_MOST = 4  # moves and revised values that are named
+_NOISE = 1e-9
+_FEW = 8  # ranks that are told
+
+
+@dataclass(frozen=True)
+class Past:
+    """A result of last time, as far as it is compared.
+
+    Attributes
+    ----------
+    settings
+        What was counted, and how: results of other settings are not compared.
+    tally
+        Of what is counted.
+    categories, series
+        Of measures: the categories, and name -> values.
+    """
+
+    settings: Mapping[str, Any]
+    tally: Tally | None = None
+    categories: tuple[str, ...] = ()
+    series: Mapping[str, Sequence[Any]] = field(default_factory=dict)
+
+
+def past_of(kind: str, compared: Any) -> Past | None:
+    """Return a result as the next report compares with it, as its kind says; None of kinds that are not compared."""
+    if isinstance(compared, Tally):
+        return Past(_settings(kind, compared.origin), compared)
+    if isinstance(compared, Measures):
+        named = dict(zip(compared.names, compared.values, strict=True))
+        return Past(
+            {**_settings(kind, compared.origin), "by": compared.by, "period": compared.period},
+            None,
+            compared.categories,
+            named,
+        )
+    return None
+
+
+def _settings(kind: str, origin: Origin) -> dict[str, Any]:
+    return {
+        "kind": kind,
+        "by": origin.by,
+        "count": origin.count,
+        "weight": origin.weight,
+        "per": origin.per,
+        "where": origin.where,
+    }
+
+
+def past_object(past: Past | None) -> dict[str, Any] | None:
+    """Return the JSON object of a result, from which the next report says what changed."""
+    if past is None:
+        return None
+    found: dict[str, Any] = {"settings": dict(past.settings)}
+    if past.tally is not None:
+        tally = past.tally
+        counts = None if tally.counts is None else tally.counts.values()
+        names, values = tally.categories, tally.frequency.values()
+        found["rows"] = [
+            {"category": names[at], "frequency": values[at], **({} if counts is None else {"count": counts[at]})}
+            for at in ranked_places(tally.frequency, names)
+        ]
+        found["ready"] = tally.origin.ready or tally.spread is not None
+    else:
+        found["categories"] = list(past.categories)
+        found["series"] = {name: list(values) for name, values in past.series.items()}
+    return found
+
+
+def past_from(found: Any) -> Past:
+    """Return what a report's JSON says of a section.
+
+    Raises
+    ------
+    ChartFileError
+        If it is not what a report writes.
+    """
+    try:
+        settings = dict(found["settings"])
+        if "rows" not in found:
+            series = {str(name): tuple(values) for name, values in found["series"].items()}
+            return Past(settings, None, tuple(map(str, found["categories"])), series)
+        rows = found["rows"]
+        origin = Origin(
+            by=settings["by"],
+            count=settings["count"],
+            weight=settings["weight"],
+            per=settings["per"],
+            where=settings["where"],
+            ready=bool(found["ready"]),
+            input_rows=max(1, len(rows)),
+        )
+        if any("count" in row for row in rows):
+            groups = [(str(row["category"]), _amount(row["count"]), _amount(row["frequency"])) for row in rows]
+            return Past(settings, make_weighted_tally(groups, origin))
+        return Past(settings, make_tally([(str(row["category"]), _amount(row["frequency"])) for row in rows], origin))
+    except (KeyError, TypeError, AttributeError, ValueError) as error:
+        raise ChartFileError(f"it holds a section that no report wrote ({type(error).__name__}: {error})") from None
+
+
+def _amount(value: Any) -> Any:
+    if isinstance(value, bool) or not isinstance(value, (int, float)) or not 0 <= value < 1e300:
+        raise ValueError(f"{value!r} is not a frequency")
+    return value if isinstance(value, int) else Decimal(repr(value))
+
+
+def changes_since(past: Past | None, now: Past | None) -> tuple[str, ...]:
+    """Return what changed, in sentences; nothing for kinds that are not compared."""
+    if now is None:
+        return ()
+    if past is None:
+        return ("It was not part of the report last time.",)
+    other = [name for name in now.settings if name != "where" and past.settings.get(name) != now.settings[name]]
+    if other:
+        said = listed(
+            [f"{name} was {_said(past.settings.get(name))} and is {_said(now.settings[name])}" for name in other]
+        )
+        return (f"Not compared with last time, when something else was counted: {said}.",)
+    if past.tally is None or now.tally is None:
+        return _measures(past, now)
+    if not past.tally.total or not now.tally.total:
+        return (f"Nothing was counted {_NOW if past.tally.total else _THEN}.",)
+    try:
+        found = compare(past.tally, now.tally, names=(_THEN, _NOW))
+    except VantricError as error:
+        return (f"Not compared with last time: {error}.",)
+    found_out = (
+        _conditions(past, now),
+        comparison_sentence(found),
+        _new_and_gone(past.tally, now.tally),
+        _moves(found),
+    )
+    return tuple(filter(None, found_out))
+
+
+def _conditions(past: Past, now: Past) -> str:
+    """Return which records were counted last time, where it was under another condition."""
+    then, here = past.settings.get("where"), now.settings.get("where")
+    if then is None or then == here:
+        return ""
+    return f"Last time it was of records where {one_line(str(then))}."
+
+
+def _said(value: Any) -> str:
+    return "not given" if value is None else repr(value)
+
+
+def _new_and_gone(then: Tally, now: Tally) -> str:
+    """Return the names of categories that are new, and of those that did not occur again."""
+    held = [{name for name, value in tally.as_dict().items() if value} for tally in (then, now)]
+    new = [name for name in now.categories if name in held[1] - held[0]]
+    gone = [name for name in then.categories if name in held[0] - held[1]]
+    return " ".join(
+        f"{what}: {listed([_name(one) for one in sorted(names, key=natural_key)], most=_MOST)}."
+        for what, names in (("New", new), ("Gone", gone))
+        if names
+    )
+
+
+def _moves(found: Comparison) -> str:
+    """Return who moved in rank among the leading ones, the largest move first; ranks say nothing of chance."""
+    rows = [row for row in found.rows if row.rank_change and min(row.before_rank or 0, row.after_rank or 0) <= _FEW]
+    rows.sort(key=lambda row: (-abs(row.rank_change or 0), row.after_rank or 0))
+    if not rows:
+        return "No rank among the leading ones changed."
+    named = [f"{_name(row.category)} from {row.before_rank} to {row.after_rank}" for row in rows[:_MOST]]
+    more = f", and {counted(len(rows) - _MOST, 'category', 'categories')} more" if len(rows) > _MOST else ""
+    return f"Ranks that changed, by chance or not: {', '.join(named)}{more}."
+
+
+def _measures(past: Past, now: Past) -> tuple[str, ...]:
+    """Return which categories are new and gone, and which values are no longer what they were."""
+    said = []
+    for what, names in (
+        ("New", [one for one in now.categories if one not in past.categories]),
+        ("Gone", [one for one in past.categories if one not in now.categories]),
+    ):
+        if names:
+            said.append(f"{what}: {listed([_name(one) for one in names], most=_MOST)}.")
+    revised = list(_revised(past, now))
+    if revised:
+        more = f", and {len(revised) - _MOST} more" if len(revised) > _MOST else ""
+        said.append(f"No longer what was said last time: {'; '.join(revised[:_MOST])}{more}.")
+    lost = [name for name in past.series if name not in now.series]
+    if lost:
+        said.append(f"No longer drawn: {listed([_name(one) for one in lost], most=_MOST)}.")
+    return tuple(said) or ("Nothing changed.",)
+
+
+def _revised(past: Past, now: Past) -> list[str]:
+    found = []
+    at = {name: place for place, name in enumerate(now.categories)}
+    for name, values in past.series.items():
+        for category, before in zip(past.categories, values, strict=False):
+            if name not in now.series or category not in at:
+                continue
+            after = now.series[name][at[category]]
+            if (before is None) != (after is None):
+                texts = ["nothing" if one is None else f"{one:,}" for one in (before, after)]
+            elif before is None or abs(before - after) <= _NOISE * max(abs(before), abs(after)):
+                continue
+            else:
+                texts = list(ends_texts(before, after))
+            found.append(f"{_name(name)} of {one_line(category, longest=40)} was {texts[0]} and is {texts[1]}")
+    return found
+
+
+def _name(label: str) -> str:
+    return f"“{one_line(label, longest=60)}”"

@@ -1,0 +1,236 @@
+"""``vantric.report``, and the report that users hold."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING, Unpack
+
+from vantric.api.report_changes import past_object
+from vantric.api.report_sections import RESULTS, Asked, Ready, ready_sections
+from vantric.base.safe_files import HANDED, check_target, write_whole
+from vantric.base.safe_text import Plain
+from vantric.core.results import DataResult
+from vantric.core.review import Finding
+from vantric.engines.source_paths import check_no_input
+from vantric.files.report_files import read_report_file
+from vantric.kinds.saving_part import ending
+from vantric.options import split_options
+from vantric.options.signatures import shows
+from vantric.output.beside_part import beside_of, picture_of
+from vantric.output.sections import Section
+from vantric.output.writers import Content, written
+from vantric.reading.settings import FileReading
+from vantric.tables.table import Table, text_table
+
+if TYPE_CHECKING:
+    from vantric.api.keywords import ReadChartOptions
+
+REPORTS = ("json", *HANDED)
+
+
+@dataclass(frozen=True, eq=False, repr=False)
+class Report(DataResult):
+    """Several results on one page; made by `vantric.report`.
+
+    Attributes
+    ----------
+    title, text
+        As the report file says.
+    ready : tuple
+        The sections, with the results they were made of.
+    inputs
+        The files that were read, which saving must not replace.
+    """
+
+    title: str
+    text: str
+    ready: tuple[Ready, ...]
+    inputs: tuple[str, ...] = ()
+
+    _kind = "report"
+    _inner = frozenset({"ready", "inputs", "headline", "contents", "markdown"})
+
+    @property
+    def sections(self) -> tuple[Section, ...]:
+        """What the report holds, in its order."""
+        return tuple(one.section for one in self.ready)
+
+    @property
+    def failed(self) -> tuple[str, ...]:
+        """Why sections could not be made, in words; only of a partial report."""
+        return tuple(one.failed for one in self.ready if one.failed)
+
+    @property
+    def changed(self) -> tuple[str, ...]:
+        """What changed since last time, a line a section; empty if nothing was named to compare with."""
+        return tuple(f"{one.title}: {' '.join(one.changed)}" for one in self.sections if one.changed)
+
+    def headline(self) -> str:
+        """Return the first thing to say: what changed since last time, or what the first section shows."""
+        return next(iter(self.changed), "") or next((one.sentence for one in self.sections if one.sentence), self.title)
+
+    def sentence(self) -> str:
+        """Return what each section shows, in words."""
+        said = [f"{one.title}: {one.sentence}" for one in self.sections if one.sentence]
+        return "\n".join([*self.changed, *said])
+
+    def review(self) -> list[Finding]:
+        """Return what is wrong or risky in the sections, each with its fix."""
+        return list(dict.fromkeys(finding for one in self.sections for finding in one.findings))
+
+    def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
+        """Write the report by the path's ending.
+
+        ``.html`` is a page, ``.xlsx`` a workbook, ``.pptx`` slides (install vantric[slides]), ``.md`` a text with its
+        pictures beside it, ``.json`` the results, from which the next report says what changed. A file that is there is
+        replaced only by the complete new one.
+
+        Parameters
+        ----------
+        path
+        slide_tables
+            Whether slides hold the tables too.
+
+        Raises
+        ------
+        TargetError
+            If the ending is another one or the place cannot be written.
+        """
+        target = Path(path)
+        kind = ending(target, REPORTS)
+        check_target(target)
+        check_no_input(target, list(self.inputs))
+        for place, content in self.contents(target, kind, slide_tables=slide_tables):
+            write_whole(place, content)
+        return target
+
+    def contents(self, target: Path, kind: str, *, slide_tables: bool = False) -> list[tuple[Path, bytes]]:
+        """Return the files of a target: of a text, the pictures beside it."""
+        if kind == "md":
+            return self._text(target)
+        return [(target, written(self._content(slide_tables=slide_tables), kind))]
+
+    def _content(self, *, slide_tables: bool) -> Content:
+        return Content(
+            sections=lambda: self.sections,
+            data=lambda: report_object(self),
+            slide_tables=slide_tables,
+            title=self.title,
+            lead=self.text,
+            changed=self.changed,
+        )
+
+    def _text(self, target: Path) -> list[tuple[Path, bytes]]:
+        from vantric.output.markup import picture_line
+
+        shown, pictures = [], []
+        for at, one in enumerate(self.sections, 1):
+            views = one.views()
+            beside = beside_of(target, (), at)
+            shown.append(picture_line(one, views[0].chart, beside, target) if views else "")
+            pictures += [(beside, picture_of(views[0], beside, self.inputs))] if views else []
+        return [(target, self.markdown(shown).encode("utf-8", "backslashreplace")), *pictures]
+
+    def markdown(self, shown: Sequence[str] = ()) -> str:
+        """Return the report as Markdown; `shown` is what shows the picture of each section."""
+        from vantric.output.markup import markdown_cell, section_markdown
+
+        parts = [f"# {markdown_cell(self.title)}\n\n"]
+        parts += [f"{self.text.strip()}\n\n"] if self.text.strip() else []
+        if self.changed:
+            lines = "".join(f"- {markdown_cell(one)}\n" for one in self.changed)
+            parts.append(f"## Since last time\n\n{lines}\n")
+        pictures = shown or ("",) * len(self.ready)
+        return "".join(
+            [
+                *parts,
+                *(
+                    f"{section_markdown(one, text, level=2)}\n"
+                    for one, text in zip(self.sections, pictures, strict=True)
+                ),
+            ]
+        )
+
+    def __repr__(self) -> str:
+        return f"<Report '{self.title}' of {len(self.ready)} sections>"
+
+
+@shows(FileReading)
+def report(
+    path: str | Path,
+    *,
+    data: Mapping[str, str | Path] | None = None,
+    previous: str | Path | None = None,
+    partial: bool = False,
+    **options: Unpack[ReadChartOptions],
+) -> Report:
+    """Make the report that a report file describes, from its sources.
+
+    Parameters
+    ----------
+    path
+        A TOML or JSON file whose ``format`` is ``"vantric/report"``. Its sources are seen from its own folder.
+    data
+        Name of a source -> the file or URL that is read in its place; it may be anywhere.
+    previous
+        What the sections are compared with, in place of the file's own: the last report as ``.json``, a file of data,
+        or the name of a source.
+    partial
+        Whether a section that fails is left out, with the reason in its place.
+
+    Returns
+    -------
+    Report
+
+    Raises
+    ------
+    VantricError
+        If the file holds something that no report has, with its line; or if a section cannot be made.
+    """
+    [reading] = split_options(options, FileReading)
+    given = {name: str(one) for name, one in (data or {}).items()}
+    asked = Asked(given, "" if previous is None else str(previous), reading, partial)
+    return made_report(Path(path), asked)
+
+
+def made_report(path: Path, asked: Asked) -> Report:
+    """Return the report of a file; see `report`."""
+    file = read_report_file(path)
+    ready = ready_sections(file, path, asked)
+    sources = [str(one.source) for one in file.sources.values()]
+    read = [str(path), *(str(path.parent / one) for one in sources), *asked.data.values(), asked.previous]
+    return Report(file.heading.title, file.heading.text, tuple(ready), tuple(filter(None, read)))
+
+
+def report_object(report: Report) -> Plain:
+    """Return a report as plain data: what each section shows, and what the next report compares with."""
+    return {
+        "format": RESULTS,
+        "version": 1,
+        "title": report.title,
+        "changed": list(report.changed),
+        "sections": [
+            {
+                "at": at,
+                "kind": one.kind,
+                "title": one.section.title,
+                "asked_title": one.asked_title,
+                "sentence": one.section.sentence,
+                "base": one.section.base,
+                "notes": dict(one.section.notes),
+                "changed": list(one.section.changed),
+                "findings": [finding.to_dict() for finding in one.section.findings],
+                "failed": one.failed,
+                "past": past_object(one.past),
+            }
+            for at, one in enumerate(report.ready, 1)
+        ],
+    }
+
+
+def report_tables(report: Report, *_: object) -> list[Table]:
+    """Return what each section shows."""
+    rows = [(one.title, one.sentence or one.text) for one in report.sections]
+    return [text_table(("Section", "Shows"), rows, caption=report.title)]

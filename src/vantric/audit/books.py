@@ -1,0 +1,298 @@
+"""A finished workbook as the review takes it: its tables, its charts, and what could not be read."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+
+from vantric.audit.book_tables import Book, read_book
+from vantric.audit.booktables_part import BookTable, book_tables
+from vantric.audit.drawn_charts import ChartParts, chart_parts
+from vantric.audit.drawn_part import DrawnAxis, DrawnChart, DrawnKind, DrawnSeries
+from vantric.audit.references_part import Range, cells_in, parse_reference
+from vantric.core.counts.provenance import Remark
+from vantric.core.counts.total_labels import may_be_total
+from vantric.core.numbers.number_format import listed, quoted
+from vantric.errors import SourceError, unknown
+from vantric.reading.headings import label_text, letters
+from vantric.reading.settings import Opening
+
+_KINDS: dict[str, DrawnKind] = {
+    "barChart": "bars",
+    "bar3DChart": "bars",
+    "lineChart": "line",
+    "line3DChart": "line",
+    "areaChart": "area",
+    "area3DChart": "area",
+    "scatterChart": "points",
+    "pieChart": "pie",
+    "pie3DChart": "pie",
+    "doughnutChart": "pie",
+}
+_STACKED = ("stacked", "percentStacked")
+_MOST_CELLS, _MOST_BELOW = 100_000, 50
+
+
+def book_charts(book: Book, path: Path) -> tuple[list[DrawnChart], list[str]]:
+    """Return the charts of a workbook, and what there is to say of charts that were not read."""
+    parts = chart_parts(path)
+    found: list[DrawnChart] = []
+    unread = [f"the chart in {name} is of a kind that cannot be read here" for name in parts.unknown]
+    for sheet, charts, kind in _sheets(book):
+        texts, labels = parts.alternatives.get(sheet, ()), parts.labels.get(sheet, ())
+        for number, native in enumerate(charts):
+            place = _place(sheet, native, kind)
+            try:
+                text = texts[number] if number < len(texts) else ""
+                chart = _chart(book, sheet, native, place, text)
+                found.append(_labeled(book, sheet, chart, labels[number] if number < len(labels) else ()))
+            except (AttributeError, TypeError, ValueError, IndexError) as error:
+                unread.append(f"{place} cannot be read ({type(error).__name__})")
+    read = len(found) + len(unread) - len(parts.unknown)
+    if read < parts.charts:
+        unread.append(f"{_number(parts, read)} cannot be read")
+    return found, unread
+
+
+def _number(parts: ChartParts, read: int) -> str:
+    left = parts.charts - read
+    return f"{left} of {parts.charts} charts" if left > 1 else f"one of {parts.charts} charts"
+
+
+def _sheets(book: Book) -> Iterator[tuple[str, Sequence[Any], str]]:
+    for sheet in book.native.worksheets:
+        yield sheet.title, sheet._charts, "sheet"
+    for sheet in book.native.chartsheets:
+        yield sheet.title, sheet._charts, "chart sheet"
+
+
+def _place(sheet: str, native: Any, kind: str) -> str:
+    corner = getattr(getattr(native, "anchor", None), "_from", None)
+    if kind != "sheet" or corner is None:
+        return f"{kind} '{sheet}'"
+    return f"sheet '{sheet}', chart at {letters(corner.col)}{corner.row + 1}"
+
+
+def _chart(book: Book, sheet: str, native: Any, place: str, alternative: str) -> DrawnChart:
+    parts = list(native._charts)
+    first = getattr(getattr(parts[0], "y_axis", None), "axId", None)
+    main = next((part for part in parts if part.tagname in ("barChart", "bar3DChart")), parts[0])
+    primary = getattr(main, "y_axis", None)
+    first = getattr(primary, "axId", first)
+    series: list[DrawnSeries] = []
+    second = None
+    for part in parts:
+        axis = getattr(part, "y_axis", None)
+        beside = axis is not None and axis.axId != first
+        if beside and second is None:
+            second = axis
+        series += [_series(book, sheet, part, one, beside=beside) for one in part.ser]
+    return DrawnChart(
+        place,
+        _title(book, native.title),
+        tuple(series),
+        _axis(book, primary),
+        _axis(book, second),
+        _axis(book, getattr(main, "x_axis", None)),
+        alternative,
+    )
+
+
+def _labeled(book: Book, sheet: str, chart: DrawnChart, labels: Sequence[str]) -> DrawnChart:
+    """Return a chart whose series say which rows their labels are taken from, where these are others than their own."""
+    if len(labels) != len(chart.series):
+        return chart
+    series = []
+    for one, text in zip(chart.series, labels, strict=True):
+        apart = bool(text) and _rows(book, sheet, text) != _rows(book, sheet, one.where)
+        series.append(replace(one, labels_apart=apart, labels_from=text))
+    return replace(chart, series=tuple(series))
+
+
+def _rows(book: Book, sheet: str, text: str) -> list[tuple[int, int]] | None:
+    blocks = _blocks(book, sheet, text)
+    return None if blocks is None else [(one.top, one.bottom) for one in blocks]
+
+
+def _series(book: Book, sheet: str, part: Any, one: Any, *, beside: bool) -> DrawnSeries:
+    drawn = one.yVal if part.tagname == "scatterChart" else one.val
+    named = one.xVal if part.tagname == "scatterChart" else one.cat
+    values, where = _numbers(book, sheet, drawn)
+    texts, at = _texts(book, sheet, named)
+    return DrawnSeries(
+        _name(book, sheet, one.tx),
+        _KINDS.get(part.tagname, "other"),
+        texts,
+        values,
+        beside,
+        where,
+        getattr(part, "grouping", None) in _STACKED,
+        _left_out(book, sheet, where, at),
+    )
+
+
+def _blocks(book: Book, sheet: str, text: str | None) -> list[Range] | None:
+    return None if not text else parse_reference(text, book.names, sheet)
+
+
+def _held(book: Book, blocks: Sequence[Range]) -> list[Any]:
+    size = sum((one.bottom - one.top + 1) * (one.right - one.left + 1) for one in blocks)
+    if size > _MOST_CELLS:
+        raise ValueError("too many cells")
+    return [book.value(place) for one in blocks for place in cells_in(one)]
+
+
+def _numbers(book: Book, sheet: str, source: Any) -> tuple[tuple[float | None, ...], str]:
+    """Return the numbers of a series: of its cells, which are newer than what the chart remembers of them."""
+    if source is None:
+        return (), ""
+    reference = getattr(source, "numRef", None)
+    blocks = _blocks(book, sheet, reference.f if reference is not None else None)
+    if reference is not None and blocks is not None and all(book.sheet(one.sheet) for one in blocks):
+        held = _held(book, blocks)
+        return tuple(float(value) if isinstance(value, int | float) else None for value in held), reference.f
+    cache = reference.numCache if reference is not None else source.numLit
+    return _remembered(cache), reference.f if reference is not None else ""
+
+
+def _remembered(cache: Any) -> tuple[float | None, ...]:
+    if cache is None:
+        return ()
+    size = int(getattr(cache, "ptCount", None) or 0)
+    found: list[float | None] = [None] * min(max(size, *(point.idx + 1 for point in cache.pt), 0), _MOST_CELLS)
+    for point in cache.pt:
+        found[point.idx] = float(point.v)
+    return tuple(found)
+
+
+def _texts(book: Book, sheet: str, source: Any) -> tuple[tuple[str, ...], str]:
+    if source is None:
+        return (), ""
+    for kind, kept in (("strRef", "strCache"), ("numRef", "numCache"), ("multiLvlStrRef", "multiLvlStrCache")):
+        reference = getattr(source, kind, None)
+        if reference is None:
+            continue
+        blocks = _blocks(book, sheet, reference.f)
+        if blocks is not None and all(book.sheet(one.sheet) for one in blocks):
+            if kind == "multiLvlStrRef":  # of several columns the last names the rows
+                blocks = [one._replace(left=one.right) for one in blocks]
+            return tuple(label_text(value) or "" for value in _held(book, blocks)), reference.f
+        cache = getattr(reference, kept, None)
+        return tuple(str(point.v) for point in getattr(cache, "pt", None) or ()), reference.f
+    written = getattr(source, "strLit", None) or getattr(source, "numLit", None)
+    return tuple(str(point.v) for point in getattr(written, "pt", None) or ()), ""
+
+
+def _left_out(book: Book, sheet: str, values: str, labels: str) -> tuple[str, ...]:
+    """Return the labels of rows that go on below the cells of a series, up to a Total row or a blank one."""
+    blocks, named = _blocks(book, sheet, values), _blocks(book, sheet, labels)
+    if not blocks or not named or len(blocks) != 1 or len(named) != 1 or blocks[0].left != blocks[0].right:
+        return ()
+    found = []
+    for row in range(blocks[0].bottom + 1, blocks[0].bottom + _MOST_BELOW):
+        label = label_text(book.value((named[0].sheet, row, named[0].right)))
+        value = book.value((blocks[0].sheet, row, blocks[0].left))
+        if label is None or not label.strip() or may_be_total(label) or not isinstance(value, int | float):
+            break
+        found.append(label)
+    return tuple(found)
+
+
+def _name(book: Book, sheet: str, source: Any) -> str:
+    if source is None:
+        return ""
+    if source.strRef is not None:
+        blocks = _blocks(book, sheet, source.strRef.f)
+        if blocks is not None and all(book.sheet(one.sheet) for one in blocks):
+            return " ".join(str(value) for value in _held(book, blocks) if value is not None)
+        return " ".join(str(point.v) for point in getattr(source.strRef.strCache, "pt", None) or ())
+    return str(source.v or "")
+
+
+def _axis(book: Book, axis: Any) -> DrawnAxis | None:
+    if axis is None:
+        return None
+    scaling = axis.scaling
+    code = str(getattr(getattr(axis, "numFmt", None), "formatCode", "") or "")
+    return DrawnAxis(
+        _title(book, axis.title), scaling.min, scaling.max, scaling.logBase is not None, "%" in code, not axis.delete
+    )
+
+
+def _title(book: Book, title: Any) -> str:
+    text = getattr(title, "tx", None)
+    if text is None:
+        return ""
+    if text.rich is not None:
+        return " ".join(run.t or "" for line in text.rich.p or () for run in line.r or ()).strip()
+    return _name(book, "", text) if text.strRef is not None else ""
+
+
+#: Endings of workbooks whose charts can be read.
+BOOKS = frozenset({".xlsx", ".xlsm", ".xltx", ".xltm"})
+_MOST_TOLD = 3
+_MOST_ROWS = 20_000  # of a sheet that people make by hand
+
+
+@dataclass(frozen=True)
+class Audited:
+    """What a workbook holds for the review.
+
+    Attributes
+    ----------
+    book
+    found
+        The tables with percents or running sums.
+    charts
+    remarks
+        What was not read, and what there was nothing to check in.
+    """
+
+    book: Book
+    found: tuple[BookTable, ...]
+    charts: tuple[DrawnChart, ...]
+    remarks: tuple[Remark, ...]
+
+
+def audited(path: Path, opening: Opening) -> Audited:
+    """Read a workbook for the review.
+
+    Raises
+    ------
+    SourceError
+        If it cannot be read, or has no sheet that was named.
+    """
+    book = read_book(path, str(path))
+    names = [sheet.name for sheet in book.sheets]
+    asked = names if not opening.sheet or opening.sheet == ("*",) else list(opening.sheet)
+    for name in asked:
+        if name not in names:
+            raise unknown(SourceError, f"'{path}' has no sheet '{name}'", name, names, label="its sheets are")
+    several = len(asked) > 1
+    chosen = [sheet for sheet in book.sheets if sheet.name in asked]
+    tables = [
+        table
+        for sheet in chosen
+        if sheet.rows <= _MOST_ROWS
+        for table in book_tables(sheet, f"sheet '{sheet.name}'" if several else "")
+    ]
+    charts, unread = book_charts(book, path)
+    look = "look at it yourself"
+    said = [Remark("unread-chart", f"{one}: it was not reviewed", "note", look) for one in unread]
+    logs = [sheet.name for sheet in chosen if sheet.rows > _MOST_ROWS]
+    if logs:
+        what = (
+            f"{quoted(logs)} {'has' if len(logs) == 1 else 'have'} more than {_MOST_ROWS:,} rows, as a log: the cells "
+        )
+        said.append(Remark("long-sheet", f"{what}were not worked out again", "note", "review it with --by and --count"))
+    if book.unread:
+        told = listed(list(book.unread), most=_MOST_TOLD)
+        what = f"formulas without a saved result cannot be worked out here: {told}"
+        said.append(Remark("unread-formula", what, "note", "open the workbook, save it, and review it again"))
+    if not tables and not charts:
+        what = "there is no chart, and no table of frequencies with percents or running sums beside them"
+        fix = "name the columns: --by, --count, --percent-column, --cumulative-column"
+        said.append(Remark("nothing-to-check", what, "note", fix))
+    return Audited(book, tuple(tables), tuple(charts), tuple(said))

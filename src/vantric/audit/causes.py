@@ -1,0 +1,183 @@
+"""What people divide by instead of the total."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from fractions import Fraction
+from itertools import accumulate
+
+from vantric.audit.causes_part import Slip
+from vantric.audit.columns_part import Column
+from vantric.audit.parting_part import Parted, TotalRow
+from vantric.core.numbers.number_format import digits_text, number_text, one_line
+
+COMMON = "divided by about "  # what begins the words of a base that all wrong cells agree on and nothing explains
+_MOST_ROWS = 200  # of a sheet whose rows are each tried as the one that was left out
+
+
+def base_slips(
+    parted: Parted, amounts: Sequence[Fraction], column: Column, wrong: Sequence[int], base: Fraction
+) -> list[Slip]:
+    """Return the slips of a column of percents.
+
+    Parameters
+    ----------
+    parted
+    amounts
+        What each cell is a percent of the base of: the frequency of its row, or the running sum.
+    column, wrong
+        The column, and which of its cells are wrong.
+    base
+        What they should be divided by.
+    """
+    fix = f"divide by {_amount(base)}, the sum of the rows of categories"
+    slips = [
+        Slip(words, fix, _divided(amounts, column.scale, lambda _, by=by: by))  # type: ignore[misc]
+        for by, words in _named(parted)
+        if by and by != base
+    ]
+    slips += [Slip(words, fix, _divided(amounts, column.scale, by)) for by, words in _drifting(parted)]
+    slips += _sorted_in(parted, amounts, column.scale, fix)
+    slips += _of_other_rows([column.scale * amount / base for amount in amounts] if base else [])
+    common = _common_base(amounts, column, wrong)
+    if common is not None:
+        words = f"{COMMON}{digits_text(float(common), digits=4)}, not by {_amount(base)}"
+        slips.append(Slip(words, fix, _divided(amounts, column.scale, lambda _: common), vague=True))
+    return [*slips, *_scales(amounts, column, base)]
+
+
+def _amount(value: Fraction) -> str:
+    return number_text(int(value) if value.denominator == 1 else float(value))
+
+
+def _divided(
+    amounts: Sequence[Fraction], scale: Fraction, by: Callable[[int], Fraction | None]
+) -> Callable[[int], Fraction | None]:
+    def says(at: int) -> Fraction | None:
+        base = by(at)
+        return scale * amounts[at] / base if base else None
+
+    return says
+
+
+def _sorted_in(parted: Parted, amounts: Sequence[Fraction], scale: Fraction, fix: str) -> Iterator[Slip]:
+    """Yield running sums that begin with a Total row at the top, as a part of the base as well."""
+    for one in parted.totals:
+        top = one.row.count or Fraction()
+        if one.kind == "total" and one.before == 0 and top:
+            sums = [amount + top for amount in amounts]
+            words = f"divided by a sum that includes the {_row(one)}"
+            yield Slip(words, fix, _divided(sums, scale, lambda _, base=parted.whole + top: base))  # type: ignore[misc]
+
+
+def _named(parted: Parted) -> Iterator[tuple[Fraction, str]]:
+    """Yield what people divide by, and how to say so; the likelier first."""
+    whole = parted.whole
+    totals = [one for one in parted.totals if one.kind == "total"]
+    if not parted.totals:
+        yield 2 * whole, "divided by a sum that includes the Total row"
+    for one in totals:
+        yield whole + _count(one), f"divided by a sum that includes the {_row(one)}"
+    yield from _with_subtotals(parted, totals)
+    for one in totals:
+        if one.row.count != whole:
+            yield _count(one), f"divided by the {_row(one)}, which is not the sum of the rows"
+    counts = [row.count or Fraction() for row in parted.body]
+    yield max(counts), "divided by the largest row, not by the sum"
+    yield Fraction(len(counts)), "divided by the number of rows"
+    if len(counts) <= _MOST_ROWS:
+        yield from _with_a_row_less(parted, counts)
+
+
+def _with_subtotals(parted: Parted, totals: Sequence[TotalRow]) -> Iterator[tuple[Fraction, str]]:
+    subtotals = [one for one in parted.totals if one.kind == "subtotal"]
+    if not subtotals:
+        return
+    inner = sum(map(_count, subtotals), Fraction())
+    which = _row(subtotals[0]) if len(subtotals) == 1 else "rows of subtotals"
+    yield parted.whole + inner, f"divided by a sum that includes the {which}"
+    for one in totals:
+        yield parted.whole + inner + _count(one), "divided by a sum that includes the rows of totals and subtotals"
+    for one in subtotals:
+        yield parted.whole + _count(one), f"divided by a sum that includes the {_row(one)}"
+        yield _count(one), f"divided by the {_row(one)}, not by the total"
+
+
+def _with_a_row_less(parted: Parted, counts: Sequence[Fraction]) -> Iterator[tuple[Fraction, str]]:
+    whole = parted.whole
+    for row in parted.body:
+        yield whole - (row.count or 0), f"divided by a sum without the row '{one_line(row.label, longest=30)}'"
+    for number, part in enumerate(accumulate(counts), start=1):
+        yield part, f"divided by the sum of the first {number} rows only"
+        yield whole - part, f"divided by a sum without the first {number} rows"
+    for row in parted.body:
+        yield whole + (row.count or 0), f"divided by a sum that has the row '{one_line(row.label, longest=30)}' twice"
+
+
+def _count(total: TotalRow) -> Fraction:
+    return total.row.count or Fraction()
+
+
+def _of_other_rows(right: Sequence[Fraction]) -> Iterator[Slip]:
+    """Yield cells of a column that was moved or sorted apart from the others."""
+    fix = "sort and move all columns of the table together"
+    falling = sorted(right, reverse=True)
+    rising = falling[::-1]
+    below, above = [*right[1:], None], [None, *right[:-1]]
+    yield Slip("of the row below: the column was moved up by a row", fix, lambda at: below[at])
+    yield Slip("of the row above: the column was moved down by a row", fix, lambda at: above[at])
+    for values in (falling, rising):
+        yield Slip("of another row: the column was sorted apart from the others", fix, lambda at, them=values: them[at])  # type: ignore[misc]
+
+
+def _row(total: TotalRow) -> str:
+    return f"row '{one_line(total.row.label, longest=30)}'"
+
+
+def _drifting(parted: Parted) -> Iterator[tuple[Callable[[int], Fraction | None], str]]:
+    """Yield bases that move on from row to row: a range or a cell that was not fixed when the formula was copied."""
+    counts = [row.count or Fraction() for row in parted.body]
+    whole = sum(counts, Fraction())
+    before = [Fraction(), *accumulate(counts)]
+    stated = next((one.row.count for one in parted.totals if one.kind == "total" and one.before == len(counts)), None)
+    words = "divided by a base that drifts: the range was not fixed, and moves down with each row"
+    yield (lambda at: whole - before[at]), words
+    if stated is not None:
+        yield (lambda at: whole - before[at] + (stated or 0) if at else whole), words
+    yield (lambda at: before[at + 1]), "divided by the running sum, not by the total"
+    yield (lambda at: counts[at - 1] if at else None), "divided by the row before, not by the total"
+    yield (lambda at: counts[at + 1] if at + 1 < len(counts) else None), "divided by the row below, not by the total"
+
+
+def _common_base(amounts: Sequence[Fraction], column: Column, wrong: Sequence[int]) -> Fraction | None:
+    """Return the base that all wrong cells agree on, as far as they are rounded; None if there is none."""
+    low, high = Fraction(0), None
+    used = 0
+    for at in wrong:
+        cell = column.cells[at]
+        if cell is None or cell.value is None or not amounts[at]:
+            continue
+        slack = column.slack(at)
+        if cell.value + slack <= 0:
+            return None
+        used += 1
+        low = max(low, column.scale * amounts[at] / (cell.value + slack))
+        if cell.value > slack:
+            above = column.scale * amounts[at] / (cell.value - slack)
+            high = above if high is None else min(high, above)
+    if used < 3 or high is None or low > high:
+        return None
+    return (low + high) / 2
+
+
+def _scales(amounts: Sequence[Fraction], column: Column, base: Fraction) -> Iterator[Slip]:
+    other = "a share of 1 among percents" if column.scale == 100 else "a percent among shares of 1"
+    for factor, words in (
+        (Fraction(1, 100) if column.scale == 100 else Fraction(100), f"written as {other}"),
+        (Fraction(100), "100 times too large"),
+        (Fraction(1, 100), "100 times too small"),
+        (Fraction(10), "10 times too large"),
+        (Fraction(1, 10), "10 times too small"),
+    ):
+        says = _divided(amounts, column.scale * factor, lambda _: base)
+        yield Slip(words, "write all cells of the column in one way", says, single=True, times=factor)

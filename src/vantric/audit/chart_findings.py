@@ -1,0 +1,321 @@
+"""Findings over a chart of a workbook."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from itertools import accumulate, pairwise
+
+from vantric.audit.drawn_part import DrawnAxis, DrawnChart, DrawnSeries
+from vantric.core.counts.restwords_part import is_missing_code, is_rest
+from vantric.core.counts.total_labels import is_mean, may_be_total, own_order
+from vantric.core.numbers.number_format import digits_text, one_line, quoted
+from vantric.core.review.finding import Finding, error, note, says_percent, says_running, warning
+
+_ROUNDED = 0.006  # of the total: what rounding does to a running share
+_MEETS = 0.005  # of the height
+_JOINED = ("line", "area", "points")
+_OF_CELLS = frozenset({"wrong-percent", "wrong-cumulative", "wrong-total", "total-as-category", "other-base"})
+
+
+def is_running(one: DrawnSeries, bars: Sequence[DrawnSeries]) -> bool:
+    """Whether a line is cumulative: by its name, or since it is the running share of the bars."""
+    values = there(one.values)
+    if one.kind not in _JOINED or len(values) < 2:
+        return False
+    if says_running(one.name):
+        return True
+    return any(_near(values, _shares(bar, whole)) for bar in bars for whole in (1.0, 100.0))
+
+
+def there(values: Sequence[float | None]) -> list[float]:
+    """Return the values that there are."""
+    return [value for value in values if value is not None]
+
+
+def _shares(bars: DrawnSeries, whole: float) -> list[float]:
+    values = [value or 0.0 for value in bars.values]
+    total = math.fsum(values)
+    return [whole * part / total for part in accumulate(values)] if total > 0 and min(values) >= 0 else []
+
+
+def _near(values: Sequence[float], wanted: Sequence[float]) -> bool:
+    if not wanted or len(values) != len(wanted):
+        return False
+    return all(abs(a - b) <= _ROUNDED * wanted[-1] for a, b in zip(values, wanted, strict=True))
+
+
+def review_running(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, *, floats: bool) -> list[Finding]:
+    """Return what is wrong with a cumulative line and the bars under it; `floats` if its height is to be looked at."""
+    values, total = there(line.values), math.fsum(there(bars.values))
+    if not values or total <= 0 or len(values) != len(bars.values):
+        return []
+    found = []
+    counts = [total * part for part in _shares(bars, 1.0)]
+    if not any(_near(values, wanted) for wanted in (_shares(bars, 1.0), _shares(bars, 100.0), counts)):
+        found += _wrong(chart, bars, line, values)
+    elif floats and line.secondary != bars.secondary:
+        found += _floating(chart, line, total, values[-1])
+    elif floats and not _near(values, counts):
+        found.append(_on_counts(chart, line, total))
+    rows = [(label, value) for label, value in zip(bars.categories, bars.values, strict=False) if value is not None]
+    while rows and (is_rest(rows[-1][0]) or is_missing_code(rows[-1][0])):
+        rows.pop()
+    falls = all(before >= after for (_, before), (_, after) in pairwise(rows))
+    if not falls and "not-sorted" not in chart.told and own_order([label for label, _ in rows]) != "yes":
+        found.append(
+            warning(
+                "not-descending",
+                message=f"{chart.place}: a cumulative line runs over bars that are not in descending order: a cutoff "
+                "of it means nothing",
+                fix="sort all columns of the table together by frequency, the rest last",
+                where=chart.place,
+            )
+        )
+    return found
+
+
+def _wrong(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, values: Sequence[float]) -> list[Finding]:
+    if chart.told & _OF_CELLS:  # the cells are said to be wrong
+        return []
+    whole = 1.0 if max(values) <= 1.5 else 100.0
+    wanted = _shares(bars, whole)
+    if not wanted:
+        return []
+    both = enumerate(zip(values, wanted, strict=True))
+    at = next((at for at, (a, b) in both if abs(a - b) > _ROUNDED * whole), None)
+    if at is None:
+        return []
+    label = one_line(bars.categories[at], longest=40) if at < len(bars.categories) else f"bar {at + 1}"
+    return [
+        error(
+            "wrong-cumulative",
+            message=f"{chart.place}: the line says {100 * values[at] / whole:.1f} % at '{label}', and the bars add up "
+            f"to {100 * wanted[at] / whole:.1f} % there",
+            fix="add the frequencies up and divide each sum by the total",
+            where=f"{chart.place}, series '{one_line(line.name, longest=40)}'",
+        )
+    ]
+
+
+def _on_counts(chart: DrawnChart, line: DrawnSeries, total: float) -> Finding:
+    """Return what there is to say of percents on the axis of the bars: 100 % is at a count of 100."""
+    return warning(
+        "several-units",
+        message=f"{chart.place}: '{one_line(line.name, longest=40)}' is in percent and shares the axis of the bars: "
+        f"its 100 % is at a count of 100, and the bars are {digits_text(total)} together",
+        fix="put the line on a secondary axis from 0 to 100 %, and let the primary end at the total",
+        where=f"{chart.place}, primary axis",
+    )
+
+
+def _floating(chart: DrawnChart, line: DrawnSeries, total: float, end: float) -> list[Finding]:
+    """Tell a cumulative line whose 100 % is not as high as the total of its bars."""
+    if chart.primary is None or chart.secondary is None:
+        return []
+    whole = 1.0 if end <= 1.5 else 100.0 if end <= 101 else total
+    first, second = (chart.primary, chart.secondary)[:: 1 if line.secondary else -1]
+    if first.log or second.log:
+        return []
+    if first.upper is not None and second.upper is not None and second.upper > (second.lower or 0.0):
+        heights = [
+            (value - (axis.lower or 0.0)) / (axis.upper - (axis.lower or 0.0))
+            for value, axis in ((total, first), (whole, second))
+            if axis.upper is not None
+        ]
+        if abs(heights[0] - heights[1]) <= _MEETS:
+            return []
+        what = f"the total, {digits_text(total)}, and 100 % are not one height"
+    else:
+        left = first.upper is None
+        side = "primary" if left == line.secondary else "secondary"
+        what = f"the {side} axis ends where the program chooses, and not at "
+        what += f"the total, {digits_text(total)}" if left else "100 %"
+    return [
+        warning(
+            "floating-line",
+            message=f"{chart.place}: the cumulative line floats free of the bars: {what}",
+            fix=f"set both axes: that of the bars from 0 to {digits_text(total)}, that of the line from 0 to 100 %",
+            where=f"{chart.place}, both axes",
+        )
+    ]
+
+
+_FLAT = 0.1  # of the height
+_HIGHEST = 30.0  # of an axis that is in percent, at least
+
+
+def review_drawn(chart: DrawnChart) -> list[Finding]:
+    """Return what is wrong or risky in a chart of a workbook."""
+    bars = [one for one in chart.series if one.kind == "bars"]
+    lines = [one for one in chart.series if is_running(one, bars)]
+    ranges = _unlike_ranges(chart) or _rows_not_drawn(chart) or _labels_apart(chart)
+    totals = _totals(chart, bars)
+    axes = _axes(chart)
+    found = [*ranges, *totals, *axes]
+    if bars and lines and not totals and not ranges:
+        small = any(one.code == "percents-too-small" for one in axes)
+        found += review_running(chart, bars[0], lines[0], floats=not small)
+    found += _unordered_line(chart, lines)
+    if not chart.alternative.strip():
+        found.append(
+            note(
+                "no-alternative",
+                message=f"{chart.place} has no text alternative",
+                fix="say in one sentence what it shows, for those who do not see it",
+                where=chart.place,
+            )
+        )
+    return found
+
+
+def _unlike_ranges(chart: DrawnChart) -> list[Finding]:
+    """Tell series of one chart that draw different rows: a line then stands over other bars than its own."""
+    drawn = [one for one in chart.series if one.values and one.kind != "other"]
+    odd = [
+        one
+        for one in drawn
+        if len(one.values) != len(drawn[0].values)
+        or (one.categories and drawn[0].categories and one.categories != drawn[0].categories)
+    ]
+    short = [one for one in drawn if one.categories and len(one.categories) != len(one.values)]
+    if not odd and not short:
+        return []
+    named = short[0] if short else odd[0]
+    against = (
+        f"its categories have {len(named.categories)} cells" if short else f"'{drawn[0].name}' draws {_range(drawn[0])}"
+    )
+    return [
+        error(
+            "unlike-ranges",
+            message=f"{chart.place}: '{one_line(named.name, longest=40)}' draws {_range(named)} and {against}: its "
+            "values stand over other categories than their own",
+            fix="let all series and their categories draw the same rows",
+            where=chart.place,
+        )
+    ]
+
+
+def _labels_apart(chart: DrawnChart) -> list[Finding]:
+    """Tell texts at the marks that are taken from other rows than the marks."""
+    apart = next((one for one in chart.series if one.labels_apart), None)
+    if apart is None:
+        return []
+    return [
+        error(
+            "unlike-ranges",
+            message=f"{chart.place}: '{one_line(apart.name, longest=40)}' draws {_range(apart)} and takes its labels "
+            f"from {apart.labels_from}: they stand at other marks than their own",
+            fix="take the labels from the rows that are drawn",
+            where=chart.place,
+        )
+    ]
+
+
+def _range(one: DrawnSeries) -> str:
+    return one.where or f"{len(one.values)} values"
+
+
+def _rows_not_drawn(chart: DrawnChart) -> list[Finding]:
+    """Tell rows of the table that the range of a series stops short of."""
+    short = next((one for one in chart.series if one.left_out), None)
+    if short is None:
+        return []
+    return [
+        error(
+            "rows-not-drawn",
+            message=f"{chart.place}: '{one_line(short.name, longest=40)}' draws {_range(short)} and stops short of the "
+            f"table: {quoted(short.left_out)} {'is' if len(short.left_out) == 1 else 'are'} not drawn",
+            fix="let the range of every series end with the last category",
+            where=chart.place,
+        )
+    ]
+
+
+def _totals(chart: DrawnChart, bars: Sequence[DrawnSeries]) -> list[Finding]:
+    """Tell a row of totals that is drawn as a category."""
+    for one in bars or [series for series in chart.series if series.kind == "pie"]:
+        values = dict(zip(one.categories, one.values, strict=False))
+        for label, value in values.items():
+            others = math.fsum(other or 0.0 for name, other in values.items() if name != label)
+            adds = value is not None and others > 0 and abs(value - others) <= 1e-6 * others
+            if may_be_total(label) and not is_mean(label) and adds and len(values) > 2:
+                return [
+                    error(
+                        "total-as-category",
+                        message=f"{chart.place}: '{one_line(one.name, longest=40)}' draws {_range(one)}, and the row "
+                        f"'{one_line(label, longest=40)}' in it is the total of all others",
+                        fix="let the range end above the Total row",
+                        where=chart.place,
+                    )
+                ]
+    return []
+
+
+def _axes(chart: DrawnChart) -> list[Finding]:
+    found = []
+    for name, axis in (("primary", chart.primary), ("secondary", chart.secondary)):
+        on = [
+            one for one in chart.series if one.secondary == (name == "secondary") and one.kind not in ("pie", "other")
+        ]
+        if axis is None or not on:
+            continue
+        standing = any(one.kind in ("bars", "area") for one in on)
+        if standing and axis.lower is not None and axis.lower > 0 and not axis.log:
+            what = f"runs from {digits_text(axis.lower)}, and bars start there: their lengths do not compare"
+            found.append(_of_axis(chart, name, "bars-without-zero", what, "let the axis begin at zero"))
+        if standing and axis.log and "log" not in axis.title.casefold():
+            what = "is logarithmic under bars, and its title does not say so: twice as long is not twice as much"
+            found.append(_of_axis(chart, name, "log-bars", what, "take a linear axis, or say so in the title"))
+        if axis.shown and not axis.title.strip():
+            found.append(_of_axis(chart, name, "untitled-axis", "has no title", "say what it shows, and in what unit"))
+        found += _too_small(chart, name, axis, on)
+    return found
+
+
+def _of_axis(chart: DrawnChart, name: str, code: str, what: str, fix: str) -> Finding:
+    where = f"{chart.place}, {name} axis"
+    return warning(code, message=f"{chart.place}: the {name} axis {what}", fix=fix, where=where)
+
+
+def _too_small(chart: DrawnChart, name: str, axis: DrawnAxis, on: Sequence[DrawnSeries]) -> list[Finding]:
+    """Tell shares of 1 on an axis of percents or of counts: they lie on the floor."""
+    reach = {id(one): max(map(abs, there(one.values)), default=0.0) for one in on}
+    top = axis.upper if axis.upper is not None else max(reach.values(), default=0.0)
+    for one in on:
+        if one.kind == "bars" or not 0 < reach[id(one)] <= 1.5:
+            continue
+        shares = says_percent(one.name) or says_running(one.name)
+        if top >= _HIGHEST and shares:
+            alone = all(other.kind != "bars" for other in on)
+            what = "100 times too small for its axis" if alone else "shares of 1 on an axis of counts"
+            return [
+                error(
+                    "percents-too-small",
+                    message=f"{chart.place}: '{one_line(one.name, longest=40)}' reaches "
+                    f"{digits_text(reach[id(one)], digits=3)} on a {name} axis up to {digits_text(top)}: {what}, "
+                    "where the line lies on the floor",
+                    fix="put the line on a secondary axis from 0 to 1 that is shown as percents",
+                    where=f"{chart.place}, {name} axis",
+                )
+            ]
+        if top > 0 and reach[id(one)] < _FLAT * top and len(on) > 1:
+            what = f"leaves less than a tenth of its height to '{one_line(one.name, longest=40)}'"
+            return [_of_axis(chart, name, "flat-series", what, "put it on the secondary axis")]
+    return []
+
+
+def _unordered_line(chart: DrawnChart, running: Sequence[DrawnSeries]) -> list[Finding]:
+    lines = [one for one in chart.series if one.kind == "line" and one not in running and len(one.values) > 2]
+    lines = [one for one in lines if len(set(there(one.values))) > 1]  # a level line is a mark
+    if not lines or own_order(lines[0].categories or ("1", "2")) != "no":
+        return []
+    return [
+        warning(
+            "unordered-line",
+            message=f"{chart.place}: {quoted([one.name for one in lines])} joins categories that are neither numbers "
+            "nor times",
+            fix="draw points or bars, unless the categories have an order of their own",
+            where=chart.place,
+        )
+    ]

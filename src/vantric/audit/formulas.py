@@ -1,0 +1,246 @@
+"""Formulas of sheets, worked out as far as tables of counts need: sums, quotients, rounding.
+
+A workbook that was written by a library holds formulas and no results, or zeros in their place. So what can be worked
+out is; of any other formula the saved result is taken, and where there is none, that is said.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Sequence
+from typing import Any
+
+from vantric.audit.references_part import Place, cells_in, parse_range
+
+#: (sheet, row, column) from 1 -> what the cell holds: a number, a text, None, or a formula that begins with "=".
+Lookup = Callable[[Place], Any]
+_DEEPEST, _MOST_CELLS = 200, 1_100_000
+_ERROR = "#"
+
+
+class FormulaError(ValueError):
+    """A formula that cannot be worked out here; the message says why."""
+
+
+class Results:
+    """The results of the formulas of a workbook, each worked out once."""
+
+    def __init__(self, lookup: Lookup, saved: Lookup, last_row: Callable[[str], int]) -> None:
+        self._lookup, self._saved, self._last_row = lookup, saved, last_row
+        self._known: dict[Place, Any] = {}
+        self._depth = 0
+
+    def value(self, place: Place) -> Any:
+        """Return what a cell shows: the result of its formula, or what is typed.
+
+        Raises
+        ------
+        FormulaError
+            If a formula uses what is not worked out here, or refers to itself.
+        """
+        if place in self._known:
+            found = self._known[place]
+            if isinstance(found, FormulaError):
+                raise found
+            return found
+        raw = self._lookup(place)
+        if not (isinstance(raw, str) and raw.startswith("=")):
+            return raw
+        if self._depth > _DEEPEST:
+            raise FormulaError("refers too deep")
+        self._known[place] = FormulaError("refers to itself")
+        self._depth += 1
+        try:
+            self._known[place] = _Parser(raw, place[0], self).result()
+        except FormulaError as error:
+            saved = None if str(error).startswith(_ERROR) else self._saved(place)
+            self._known[place] = error if saved is None else saved
+            if saved is None:
+                raise
+        finally:
+            self._depth -= 1
+        return self._known[place]
+
+    def cells(self, text: str, sheet: str) -> Iterator[Any]:
+        """Yield what the cells of a range show."""
+        found = parse_range(text, sheet)
+        if found is None:
+            raise FormulaError(f"refers to {text}")
+        found = found._replace(bottom=max(found.top, min(found.bottom, self._last_row(found.sheet))))
+        for number, place in enumerate(cells_in(found)):
+            if number > _MOST_CELLS:
+                raise FormulaError("refers to too many cells")
+            yield self.value(place)
+
+
+class _Parser:
+    """One formula: sums of products of powers of operands, as the standard of spreadsheets orders them."""
+
+    def __init__(self, formula: str, sheet: str, results: Results) -> None:
+        from openpyxl.formula import Tokenizer
+
+        try:
+            tokens = [token for token in Tokenizer(formula).items if token.type != "WHITE-SPACE"]
+        except Exception as error:  # whatever the tokenizer stumbles over
+            raise FormulaError("cannot be read") from error
+        self._tokens: Sequence[Any] = tokens
+        self._at, self._sheet, self._results = 0, sheet, results
+
+    def result(self) -> Any:
+        value = self._sum()
+        if self._at < len(self._tokens):
+            raise FormulaError(f"uses {self._tokens[self._at].value}")
+        return _scalar(value)
+
+    def _peek(self) -> Any:
+        return self._tokens[self._at] if self._at < len(self._tokens) else None
+
+    def _take(self, *signs: str) -> str | None:
+        token = self._peek()
+        if token is not None and token.type == "OPERATOR-INFIX" and token.value in signs:
+            self._at += 1
+            return str(token.value)
+        return None
+
+    def _sum(self) -> Any:
+        value = self._product()
+        while sign := self._take("+", "-"):
+            other = self._product()
+            value = _number(value) + _number(other) if sign == "+" else _number(value) - _number(other)
+        return value
+
+    def _product(self) -> Any:
+        value = self._operand()
+        while sign := self._take("*", "/", "^"):
+            other = _number(self._operand())
+            try:
+                value = {"*": lambda a, b: a * b, "/": lambda a, b: a / b, "^": lambda a, b: a**b}[sign](
+                    _number(value), other
+                )
+            except ZeroDivisionError:
+                raise FormulaError("#DIV/0!") from None
+            except OverflowError:
+                raise FormulaError("#NUM!") from None
+        return value
+
+    def _operand(self) -> Any:
+        token = self._peek()
+        if token is None:
+            raise FormulaError("ends early")
+        self._at += 1
+        if token.type == "OPERATOR-PREFIX":
+            value = _number(self._operand())
+            return -value if token.value == "-" else value
+        value = self._plain(token)
+        after = self._peek()
+        while after is not None and after.type == "OPERATOR-POSTFIX":
+            self._at += 1
+            value, after = _number(value) / 100, self._peek()
+        return value
+
+    def _plain(self, token: Any) -> Any:
+        if token.type == "OPERAND" and token.subtype == "NUMBER":
+            return float(token.value)
+        if token.type == "OPERAND" and token.subtype == "TEXT":
+            return token.value.strip('"')
+        if token.type == "OPERAND" and token.subtype == "RANGE":
+            return list(self._results.cells(token.value, self._sheet))
+        if token.type == "PAREN" and token.subtype == "OPEN":
+            value = self._sum()
+            self._close("PAREN")
+            return value
+        if token.type == "FUNC" and token.subtype == "OPEN":
+            return self._call(token.value.rstrip("(").upper().removeprefix("_XLFN."))
+        raise FormulaError(f"uses {token.value}")
+
+    def _close(self, kind: str) -> None:
+        token = self._peek()
+        if token is None or token.type != kind or token.subtype != "CLOSE":
+            raise FormulaError("is not closed")
+        self._at += 1
+
+    def _call(self, name: str) -> Any:
+        if name == "IFERROR":
+            return self._if_error()
+        given: list[Any] = []
+        while (token := self._peek()) is not None and not (token.type == "FUNC" and token.subtype == "CLOSE"):
+            if token.type == "SEP":
+                self._at += 1
+                continue
+            given.append(self._sum())
+        self._close("FUNC")
+        return _called(name, given)
+
+    def _if_error(self) -> Any:
+        start, depth, comma, at = self._at, 0, None, self._at
+        while at < len(self._tokens):  # where the two halves are, whatever fails in the first
+            token = self._tokens[at]
+            depth += {"OPEN": 1, "CLOSE": -1}.get(token.subtype, 0)
+            if depth < 0:
+                break
+            if depth == 0 and token.type == "SEP" and comma is None:
+                comma = at
+            at += 1
+        if comma is None:
+            raise FormulaError("uses IFERROR with one part")
+        try:
+            value = self._sum()
+            if self._at != comma:
+                raise FormulaError("cannot be read")
+        except FormulaError as error:
+            if not str(error).startswith(_ERROR):
+                raise  # what is not worked out here is no error of the sheet
+            self._at = comma + 1
+            value = self._sum() if self._at < at else ""
+        self._at = max(at, start)
+        self._close("FUNC")
+        return value
+
+
+def _called(name: str, given: list[Any]) -> Any:
+    if name in ("SUBTOTAL", "AGGREGATE"):
+        code, given = int(_number(given[0])) % 100, given[1 if name == "SUBTOTAL" else 2 :]
+        name = {1: "AVERAGE", 2: "COUNT", 3: "COUNTA", 4: "MAX", 5: "MIN", 9: "SUM"}.get(code, name)
+    if name in ("ROUND", "ROUNDUP", "ROUNDDOWN") and given:
+        value, digits = _number(given[0]), int(_number(given[1])) if len(given) > 1 else 0
+        if name == "ROUND":
+            return math.floor(abs(value) * 10.0**digits + 0.5) / 10.0**digits * (1 if value >= 0 else -1)
+        away = math.ceil if name == "ROUNDUP" else math.floor
+        return away(abs(value) * 10.0**digits) / 10.0**digits * (1 if value >= 0 else -1)
+    values = [value for one in given for value in (one if isinstance(one, list) else [one])]
+    if any(isinstance(value, str) and value.startswith(_ERROR) for value in values):
+        raise FormulaError(next(value for value in values if isinstance(value, str) and value.startswith(_ERROR)))
+    numbers = [float(value) for value in values if isinstance(value, int | float) and not isinstance(value, bool)]
+    if name == "COUNTA":
+        return float(sum(value is not None and value != "" for value in values))
+    functions: dict[str, Callable[[list[float]], float]] = {
+        "SUM": math.fsum,
+        "COUNT": lambda them: float(len(them)),
+        "MAX": lambda them: max(them, default=0.0),
+        "MIN": lambda them: min(them, default=0.0),
+        "ABS": lambda them: abs(them[0]) if them else 0.0,
+        "AVERAGE": lambda them: math.fsum(them) / len(them),
+        "PRODUCT": math.prod,
+    }
+    if name not in functions or (name == "AVERAGE" and not numbers):
+        raise FormulaError(f"uses {name}")
+    return functions[name](numbers)
+
+
+def _scalar(value: Any) -> Any:
+    if isinstance(value, list):
+        if len(value) != 1:
+            raise FormulaError("shows several cells")
+        return value[0]
+    return value
+
+
+def _number(value: Any) -> float:
+    value = _scalar(value)
+    if value is None or value == "":
+        return 0.0
+    if isinstance(value, str):
+        if value.startswith(_ERROR):
+            raise FormulaError(value)
+        raise FormulaError("#VALUE!")
+    return float(value)

@@ -1,0 +1,168 @@
+"""Sheets and workbooks with the right numbers in place of the wrong ones, each change marked and listed."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Mapping, Sequence
+from fractions import Fraction
+from typing import Any
+
+from vantric.audit.arithmetic import Correction
+from vantric.audit.book_tables import Book
+from vantric.audit.booktables_part import BookTable
+from vantric.audit.numbers_part import numbers_of
+from vantric.audit.sheet_rows import RawSheet
+from vantric.core.numbers.number_format import digits_text
+from vantric.output.reproducible_zip import alike
+from vantric.output.safecells_part import safe_text
+
+_HEAD = ("Sheet", "Cell", "Category", "Column", "Was", "Is")
+_CHANGES = "Changes"
+_FILL = "FFFFE08A"  # behind a changed cell
+_MOST_DECIMALS = 6
+
+
+def repaired_csv(raw: RawSheet, corrections: Sequence[Correction]) -> bytes:
+    """Return a sheet as CSV with the right numbers, and a last column that says what each row was."""
+    name = _free("changes", raw.names)
+    out = io.StringIO()
+    writer = csv.writer(out, delimiter=raw.delimiter or ",", lineterminator="\n")
+    writer.writerow([safe_text(cell) for cell in (*raw.names, name)])
+    for row, place in zip(raw.rows, raw.places, strict=True):
+        here = [one for one in corrections if one.row == place]
+        cells = list(row)
+        for one in here:
+            at = _column(raw, one)
+            cells[at] = written(one.value, [_text(other[at]) for other in raw.rows])
+        changed = "; ".join(f"{one.column} was {one.says}" for one in here)
+        writer.writerow([safe_text(_text(cell)) for cell in (*cells, changed)])
+    return out.getvalue().encode()
+
+
+def repaired_sheet(raw: RawSheet, corrections: Sequence[Correction]) -> bytes:
+    """Return a sheet as a workbook with the right numbers, the changed cells marked, and a sheet that lists them."""
+    from openpyxl import Workbook
+
+    book = Workbook()
+    page = book.worksheets[0]
+    page.title = "Repaired"
+    page.append([_as_text(name) for name in raw.names])
+    columns = [numbers_of([row[at] for row in raw.rows]) for at in range(len(raw.names))]
+    for number, row in enumerate(raw.rows):
+        values = [_plain(column[number]) for column in columns]
+        page.append([_as_text(cell) if value is None else value for cell, value in zip(row, values, strict=True)])
+    listed = []
+    for one in corrections:
+        line, at = raw.places.index(one.row) + 2, _column(raw, one) + 1
+        _mark(page.cell(line, at), one)
+        listed.append(("Repaired", page.cell(line, at).coordinate, one))
+    _list(book, listed)
+    return _saved(book)
+
+
+def repaired_book(book: Book, corrections: Mapping[int, Sequence[Correction]], tables: Sequence[BookTable]) -> bytes:
+    """Return a workbook with the right numbers in place of the wrong ones; all else is as its reader holds it.
+
+    Parameters
+    ----------
+    book
+    corrections
+        Place of a table among `tables` -> what its wrong cells should hold.
+    tables
+    """
+    listed = []
+    for number, found in corrections.items():
+        table = tables[number]
+        page = book.native[table.sheet]
+        for one in found:
+            place = table.place(one.kind, one.row)
+            if place is None:
+                continue
+            cell = page.cell(*place)
+            share = "%" in str(cell.number_format) and one.kind in ("percent", "cumulative")
+            _mark(cell, one, Fraction(1, 100) if share and _in_hundreds(table, one) else Fraction(1))
+            listed.append((table.sheet, cell.coordinate, one))
+    _list(book.native, listed)
+    return _saved(book.native)
+
+
+def _in_hundreds(table: BookTable, one: Correction) -> bool:
+    """Whether a cell that is shown as a percent was read as what it shows: a hundred times what it holds."""
+    cells = [row.cell(one.kind) for row in table.table.rows]  # type: ignore[arg-type]
+    return any(cell is not None and cell.text.endswith("%") for cell in cells)
+
+
+def written(value: Fraction, others: Sequence[str]) -> str:
+    """Return a number as the other cells of its column are written: their decimals, their decimal sign, their %."""
+    shown = [text.strip() for text in others if text.strip()]
+    sign = "," if sum("," in text for text in shown) > sum("." in text for text in shown) else "."
+    plain = [text.rstrip("% \u00a0") for text in shown]
+    decimals = max((len(text.rpartition(sign)[2]) for text in plain if sign in text), default=0)
+    text = f"{float(round(value, min(decimals, _MOST_DECIMALS))):.{min(decimals, _MOST_DECIMALS)}f}"
+    percent = sum(text.endswith("%") for text in shown) * 2 > len(shown)
+    gap = " " if any(text.endswith(" %") for text in shown) else ""
+    return text.replace(".", sign) + (f"{gap}%" if percent else "")
+
+
+def _mark(cell: Any, one: Correction, factor: Fraction = Fraction(1)) -> None:
+    from openpyxl.comments import Comment
+    from openpyxl.styles import PatternFill
+
+    was = cell.value if isinstance(cell.value, str) and cell.value.startswith("=") else one.says
+    cell.value = _plain(one.value * factor)
+    cell.fill = PatternFill("solid", fgColor=_FILL)
+    cell.comment = Comment(f"was {was}", "Vantric")
+
+
+def _list(book: Any, listed: Sequence[tuple[str, str, Correction]]) -> None:
+    """Add a sheet that lists every change."""
+    page = book.create_sheet(_free(_CHANGES, book.sheetnames))
+    page.append(_HEAD)
+    for sheet, place, one in listed:
+        page.append(
+            [_as_text(sheet), place, _as_text(one.label), _as_text(one.column), _as_text(one.says), _plain(one.value)]
+        )
+    for letters, width in zip("ABCDEF", (16, 8, 28, 22, 14, 14), strict=True):
+        page.column_dimensions[letters].width = width
+    page.freeze_panes = "A2"
+
+
+def change_lines(corrections: Sequence[Correction]) -> list[str]:
+    """Return every change in a line."""
+    return [
+        f"{one.place} ('{one.label}'): {one.column} {one.says} is now {digits_text(float(one.value))}"
+        for one in corrections
+    ]
+
+
+def _column(raw: RawSheet, one: Correction) -> int:
+    return raw.names.index(dict(raw.columns)[one.kind])
+
+
+def _free(name: str, taken: Sequence[str]) -> str:
+    number, found = 2, name
+    while found in taken:
+        found, number = f"{name} ({number})", number + 1
+    return found
+
+
+def _text(cell: Any) -> str:
+    return "" if cell is None else cell if isinstance(cell, str) else repr(cell)
+
+
+def _as_text(cell: Any) -> Any:
+    """Return a cell as a workbook holds it; a text that would be run as a formula stays text."""
+    return safe_text(cell) if isinstance(cell, str) else cell
+
+
+def _plain(value: Fraction | None) -> int | float | None:
+    if value is None:
+        return None
+    return int(value) if value.denominator == 1 and abs(value) < 2**53 else float(value)
+
+
+def _saved(book: Any) -> bytes:
+    out = io.BytesIO()
+    book.save(out)
+    return alike(out.getvalue())

@@ -1,0 +1,83 @@
+"""Writing a file whole or not at all."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from vantric.base.regular_part import reason_of
+from vantric.errors import TargetError
+
+#: The endings of pictures, of what hands a chart over with its table, of tables and of chart files.
+PICTURES = ("png", "svg", "pdf")
+HANDED = ("html", "xlsx", "pptx", "md")
+TABLES = ("csv", "json", *HANDED)
+CHART_FILES = ("toml", "json")
+
+
+def ending_of(path: Path) -> str:
+    """Return the ending of a path, in small letters, without its point."""
+    return path.suffix[1:].casefold()
+
+
+def check_target(path: Path) -> None:
+    """Raise `TargetError` if a file at `path` could not be written, before any work is done for it."""
+    try:
+        _check_target(path)
+    except (OSError, ValueError, RuntimeError) as error:  # a name too long, a NUL sign in it, a loop of links
+        raise TargetError(f"cannot write '{path}': {reason_of(error)}") from None
+
+
+def _check_target(path: Path) -> None:
+    folder = path.parent
+    if path.is_dir():
+        raise TargetError(f"cannot write '{path}': it is a folder; give a file name")
+    if not folder.is_dir():
+        raise TargetError(f"cannot write '{path}': there is no folder '{folder}'; create it first")
+    if not os.access(folder, os.W_OK) or (path.exists() and not os.access(path, os.W_OK)):
+        raise TargetError(f"cannot write '{path}': no permission; choose another place")
+
+
+def write_whole(path: Path, content: bytes) -> None:
+    """Put `content` at `path`: a file that is there is replaced only by the complete new one.
+
+    Raises
+    ------
+    TargetError
+        If the place cannot be written; nothing is left behind.
+    """
+    import secrets  # slow to load, and needed by those who write only
+
+    check_target(path)
+    temporary: Path | None = None
+    try:
+        if path.exists() and not path.is_file():  # a pipe or a device is written into, never replaced
+            return _write_into(path, content)
+        real = path.resolve()  # a link stays a link: the file it points to is replaced
+        replaced = real.exists()
+        mode = real.stat().st_mode & 0o777 if replaced else 0o666  # of a new file the system takes its mask away
+        temporary = real.with_name(f".vantric-{secrets.token_hex(8)}.part")  # a long name would not fit beside its own
+        handle = os.open(temporary, os.O_WRONLY | os.O_CREAT | os.O_EXCL | getattr(os, "O_BINARY", 0), mode)
+        with os.fdopen(handle, "wb") as file:
+            file.write(content)
+            file.flush()
+            os.fsync(file.fileno())
+        if replaced:
+            temporary.chmod(mode)
+        temporary.replace(real)
+        temporary = None
+    except (OSError, RuntimeError) as error:
+        raise TargetError(f"cannot write '{path}': {reason_of(error)}") from error
+    finally:
+        if temporary is not None:
+            temporary.unlink(missing_ok=True)
+
+
+def _write_into(path: Path, content: bytes) -> None:
+    try:
+        with path.open("wb", buffering=0) as file:
+            rest = memoryview(content)
+            while rest:
+                rest = rest[file.write(rest) :]
+    except OSError as error:
+        raise TargetError(f"cannot write '{path}': {reason_of(error)}") from error

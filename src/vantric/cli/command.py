@@ -1,0 +1,191 @@
+"""How a command is made: its arguments, the flags of its options, and a help with sections and examples."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable, Sequence
+from typing import Any
+
+import click
+
+from vantric.cli.flags import FileArgument, flags_of, typed
+from vantric.cli.terminal import say
+from vantric.cli.topics_part import SECTIONS
+from vantric.errors import nearest
+
+#: Where a context holds the names of the options in the order in which they were typed.
+ORDER = "vantric.order"
+#: Where a context says that the help is to show every option.
+ALL = "vantric.all"
+Run = Callable[..., int | None]
+SOURCE = FileArgument(["source"])
+#: The sections at the end of a help, in their order.
+_LAST = (
+    "What the chart shows",
+    "How the chart looks",
+    "What the chart says",
+    "How series look",
+    "How the chart writes numbers",
+    "What is written",
+    "What is said",
+    "Others",
+)
+_RANGE = re.compile(r"-[\d.]")
+
+
+def made(
+    name: str,
+    run: Run,
+    arguments: Sequence[click.Argument],
+    kinds: Sequence[type],
+    *,
+    examples: Sequence[str],
+    first: str = "",
+    named: Iterable[str] = (),
+    more: Sequence[click.Option] = (),
+) -> click.Command:
+    """Return a command.
+
+    Parameters
+    ----------
+    name
+        What it is called.
+    run
+        What it does: gets the arguments by name, and `given`, the options that were typed.
+    arguments
+        What is without a flag.
+    kinds
+        The classes of its options.
+    examples
+        Two, as they are typed in the folder of the demo data.
+    first
+        The options most used, ten at most, that the short help shows, with blanks between them; all if there are none.
+    named
+        Options that can be given for one series by its name.
+    more
+        Flags that are no options of a result.
+    """
+    wanted = tuple(named)
+
+    def callback(**values: Any) -> int | None:
+        plain = {one.name: values[str(one.name)] for one in (*arguments, *more) if str(one.name) in values}
+        return run(given=typed(values, kinds, named=wanted), **plain)
+
+    params = [*arguments, *flags_of(kinds, named=wanted), *more, *([_help_all()] if first else [])]
+    return Command(name, callback=callback, params=params, help=run.__doc__, examples=examples, first=first)
+
+
+def _help_all() -> click.Option:
+    return click.Option(
+        ["--help-all"],
+        is_flag=True,
+        is_eager=True,
+        expose_value=False,
+        callback=_show_all,
+        help="Show every option, by section.",
+    )
+
+
+def _show_all(context: click.Context, parameter: click.Parameter, value: bool) -> None:
+    if value and not context.resilient_parsing:
+        context.meta[ALL] = True
+        say(context.get_help())
+        context.exit()
+
+
+class Command(click.Command):
+    """A command whose help shows the options most used, or all by section, and ends with examples."""
+
+    def __init__(self, *given: Any, examples: Sequence[str] = (), first: str = "", **more: Any) -> None:
+        super().__init__(*given, **more)
+        self.examples = tuple(examples)
+        self.first = tuple(f"--{word}" for word in first.split())
+
+    def parse_args(self, ctx: click.Context, args: list[str]) -> list[str]:
+        """Parse the arguments; an option that there is not is answered with the nearest right one."""
+        try:
+            if ctx.resilient_parsing and args[-1:] and args[-1] in self._takes(ctx):
+                args = args[:-1]  # a shell completes its value: what stands before it is complete
+            plain = self._ranges_last(ctx, args)
+            ctx.meta[ORDER] = tuple(one.name for one in self.make_parser(ctx).parse_args(list(plain))[2])
+            return super().parse_args(ctx, plain)
+        except click.NoSuchOption as error:
+            raise click.UsageError(self._no_option(error.option_name)) from None
+
+    def _no_option(self, word: str) -> str:
+        flags = [
+            flag for one in self.params if isinstance(one, click.Option) for flag in (*one.opts, *one.secondary_opts)
+        ]
+        known = {flag.lstrip("-").replace("-", "_") for flag in flags}
+        from vantric.options.migrations import synonym  # needed by errors only
+
+        said = synonym(word, known, command=True)
+        hint = f"; use {said}" if said else nearest(word, [flag for flag in flags if flag.startswith("--")])
+        return f"there is no option {word}{hint or f'; vantric {self.name} --help lists them'}"
+
+    def _takes(self, ctx: click.Context) -> set[str]:
+        """Return the flags that take a value."""
+        options = (one for one in self.get_params(ctx) if isinstance(one, click.Option) and not one.is_flag)
+        return {flag for one in options for flag in one.opts}
+
+    def _ranges_last(self, ctx: click.Context, args: list[str]) -> list[str]:
+        """Move ranges that begin with a minus behind all options, so that they are not taken for one."""
+        takes = self._takes(ctx)
+        moved = [
+            at
+            for at, arg in enumerate(args)
+            if _RANGE.match(arg) and ":" in arg and args[at - 1 : at] != ["--"] and not (at and args[at - 1] in takes)
+        ]
+        if not moved or "--" in args:
+            return args
+        plain = [arg for at, arg in enumerate(args) if not (at in moved or _is_argument(args, at, takes))]
+        ranges = [arg for at, arg in enumerate(args) if at in moved or _is_argument(args, at, takes)]
+        return [*plain, "--", *ranges]
+
+    def sections(self, ctx: click.Context) -> dict[str, list[click.Option]]:
+        """Return the options by section, in the order of the help; what has none is under "Others"."""
+        found: dict[str, list[click.Option]] = {}
+        for one in self.get_params(ctx):
+            if isinstance(one, click.Option):
+                found.setdefault(getattr(one, "section", "Others"), []).append(one)
+        return dict(sorted(found.items(), key=lambda one: _LAST.index(one[0]) if one[0] in _LAST else -1))
+
+    def format_options(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
+        """Write the options most used and what the others are for, or all of them by section."""
+        sections = self.sections(ctx)
+        if not self.first or ctx.meta.get(ALL):
+            for title, options in sections.items():
+                _write(ctx, formatter, title, options)
+            return
+        by_flag = {flag: one for options in sections.values() for one in options for flag in one.opts}
+        _write(ctx, formatter, "Most used", [by_flag[flag] for flag in self.first])
+        _write(ctx, formatter, "Others", [one for one in sections.pop("Others") if one.opts[0] not in self.first])
+        formatter.write(f"\nAll options, by what they are for: vantric {self.name} --help-all, or one part of them:\n")
+        with formatter.indentation():
+            words = {title: word for word, title in SECTIONS.items()}
+            formatter.write_dl(
+                [(f"vantric help {words[title]}", _counted(title, options)) for title, options in sections.items()]
+            )
+
+    def format_epilog(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
+        """Write the examples, each on one line that can be copied."""
+        if self.examples:
+            formatter.write("\nExamples:\n")
+            for example in self.examples:
+                formatter.write(f"  vantric {example}\n")
+
+
+def _counted(title: str, options: Sequence[click.Option]) -> str:
+    shown = ", ".join(one.opts[-1] if one.opts[-1].startswith("--") else one.opts[0] for one in options[:3])
+    return f"{title}: {shown}{' ...' if len(options) > 3 else ''}"
+
+
+def _write(ctx: click.Context, formatter: click.HelpFormatter, title: str, options: Sequence[click.Option]) -> None:
+    records = [record for one in options if (record := one.get_help_record(ctx)) is not None]
+    with formatter.section(title):
+        formatter.write_dl(records)
+
+
+def _is_argument(args: Sequence[str], at: int, takes: set[str]) -> bool:
+    """Whether a word is an argument: neither a flag nor the value of one."""
+    return not args[at].startswith("-") and not (at and args[at - 1] in takes)

@@ -1,0 +1,172 @@
+"""What a shell completes: options, their values, files, and the columns of the source that is typed already."""
+
+from __future__ import annotations
+
+import os
+import re
+from collections.abc import Iterator, Sequence
+from importlib.resources import files
+from pathlib import Path
+from typing import Any, ClassVar
+
+import click
+from click.shell_completion import CompletionItem, ShellComplete, add_completion_class, split_arg_string
+
+from vantric.base.masking_part import is_url
+from vantric.base.safe_text import visible
+
+#: Shell -> the file of its script.
+SHELLS = {"bash": "completion.bash", "zsh": "completion.zsh", "fish": "completion.fish"}
+#: Words of a metavar whose value is a column, or has columns in it.
+_OF_COLUMNS = ("COL", "WHAT", "PLANNED")
+_SIGNS = ",:/"  # what stands between columns in one value
+
+
+def prepare() -> None:
+    """Have completions given as our scripts read them."""
+    for kind in (_Bash, _Zsh, _Fish):
+        add_completion_class(kind)
+
+
+def script(shell: str) -> str:
+    """Return what a shell runs to complete the command line."""
+    text = files("vantric.cli").joinpath("shells", SHELLS[shell]).read_text(encoding="utf-8")
+    return text % {"prog_name": "vantric", "complete_func": "_vantric_completion", "complete_var": "_VANTRIC_COMPLETE"}
+
+
+class _Shell(ShellComplete):
+    """A shell whose script hands over the line up to the cursor, and reads kind, value and help between tabs."""
+
+    name: ClassVar[str]
+    source_template: ClassVar[str] = ""
+
+    def source(self) -> str:
+        """Return the script."""
+        return script(self.name)
+
+    def get_completion_args(self) -> tuple[list[str], str]:
+        """Return the words before the cursor, and the word that is not complete."""
+        line = os.environ.get("VANTRIC_LINE", "")
+        words = split_arg_string(line)
+        if not line or (line[-1].isspace() and not line.endswith("\\ ")):
+            return words[1:], ""
+        return words[1:-1], words[-1]
+
+    def get_completions(self, args: list[str], incomplete: str) -> list[CompletionItem]:
+        """Return what fits; a value behind ``--option=`` is completed as one behind a blank."""
+        flag, sign, value = incomplete.partition("=")
+        if sign and flag.startswith("--"):
+            found = super().get_completions([*args, flag], value)
+            return [
+                CompletionItem(f"{flag}={one.value}", type=one.type, help=one.help)
+                for one in found
+                if one.type != "file"
+            ]
+        return super().get_completions(args, incomplete)
+
+    def format_completion(self, item: CompletionItem) -> str:
+        """Return one line; what a column's name may hold that steers a terminal is left out."""
+        about = " ".join((item.help or "").split())
+        return "\t".join((item.type, self._shown(str(item.value)), visible(about)))
+
+    def _shown(self, value: str) -> str:
+        return value
+
+
+class _Bash(_Shell):
+    """Bash divides words at signs such as : and =, and replaces what is behind the last of them."""
+
+    name = "bash"
+
+    def _shown(self, value: str) -> str:
+        last = re.split(r"(?<!\\)\s", os.environ.get("VANTRIC_LINE", ""))[-1]
+        if last[:1] in ("'", '"'):
+            return value
+        signs = set(os.environ.get("VANTRIC_BREAKS", "")) & set(":=")
+        at = max((last.rfind(sign) for sign in signs), default=-1) + 1
+        return value[at:] if value.startswith(last[:at]) else value
+
+
+class _Zsh(_Shell):
+    name = "zsh"
+
+
+class _Fish(_Shell):
+    name = "fish"
+
+
+def values_of(ctx: click.Context, words: Sequence[str], metavar: str, incomplete: str) -> list[Any]:
+    """Return what the value of an option may be completed to.
+
+    Parameters
+    ----------
+    ctx
+        Of the command, with what is typed already.
+    words
+        The values that the option takes, if it takes certain ones.
+    metavar
+        What stands for its value in the help: COL for a column, FILE for a file, CODE for a finding.
+    incomplete
+        What is typed of it.
+    """
+    if words:
+        return [CompletionItem(one) for one in words if one.startswith(incomplete)]
+    if "FILE" in metavar or metavar == "SOURCE":
+        return [CompletionItem(incomplete, type="file")]
+    if metavar == "CODE" and "ignore" in {one.name for one in ctx.command.params}:
+        from vantric.core.review.codes_part import known_codes
+
+        return [CompletionItem(one) for one in known_codes() if one.startswith(incomplete)]
+    if any(word in metavar for word in _OF_COLUMNS):
+        return list(_columns(ctx, incomplete))
+    if metavar == "NAME":
+        known = sheet_names(_source(ctx))
+        return [CompletionItem(one) for one in known if one.casefold().startswith(incomplete.casefold())]
+    return []
+
+
+def _columns(ctx: click.Context, incomplete: str) -> Iterator[CompletionItem]:
+    """Yield columns that begin with what is typed; where a value holds several, with what is behind the last sign."""
+    names = _names(ctx)
+    found = [name for name in names if name.casefold().startswith(incomplete.casefold())]
+    before = ""
+    if not found:
+        at = max(incomplete.rfind(sign) for sign in _SIGNS) + 1
+        before, rest = incomplete[:at], incomplete[at:]
+        found = [name for name in names if at and name.casefold().startswith(rest.casefold())]
+    for name in found:
+        if name.isprintable():
+            yield CompletionItem(before + name)
+
+
+def _source(ctx: click.Context) -> str:
+    """Return the source that is typed already, if it is a file: a database is not asked behind the user's back."""
+    given = ctx.params.get("source") or next(iter(ctx.params.get("sources") or ()), None) or ""
+    return "" if not given or given == "-" or is_url(str(given)) else str(Path(given).expanduser())
+
+
+def _names(ctx: click.Context) -> list[str]:
+    from vantric.engines.opening import with_records
+    from vantric.errors import VantricError
+    from vantric.reading.settings import Opening
+
+    source = _source(ctx)
+    said = {name: value for name in ("sheet", "cells") if (value := ctx.params.get(name))}
+    if "cells" in said:
+        said["cells"] = said["cells"][0] if isinstance(said["cells"], tuple) else said["cells"]
+    try:
+        return list(with_records(source, Opening.from_keywords(said), (), lambda records: records.names()))
+    except (VantricError, OSError):
+        return []
+
+
+def sheet_names(source: str) -> list[str]:
+    """Return the sheets of a workbook; none of what is no workbook."""
+    if is_url(source) or not source.casefold().endswith((".xlsx", ".ods")):
+        return []
+    from python_calamine import CalamineWorkbook
+
+    try:
+        return list(CalamineWorkbook.from_path(source).sheet_names)
+    except Exception:  # whatever the library raises on a broken file: reading it says what is wrong
+        return []

@@ -1,0 +1,301 @@
+"""Which questions a first look leads to, and the command that their answers make."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from itertools import combinations
+from pathlib import Path
+
+from vantric.cli.questions_part import Asker, Choice
+from vantric.core.numbers.label_order import calendar_keys
+from vantric.core.numbers.number_format import one_line
+from vantric.counting.count_records import FirstLook
+from vantric.errors import ColumnError
+from vantric.reading.profile import ColumnProfile
+
+#: Words of a heading whose labels are what people count, and of one whose numbers weigh rather than count.
+_COUNTED = (
+    "defect",
+    "cause",
+    "reason",
+    "category",
+    "complaint",
+    "fault",
+    "failure",
+    "issue",
+    "problem",
+    "type",
+    "fehler",
+    "grund",
+    "ursache",
+    "défaut",
+    "cause",
+    "defecto",
+    "causa",
+    "motivo",
+    "defeito",
+    "difetto",
+    "wada",
+    "hata",
+    "дефект",
+    "причина",
+    "缺陷",
+    "原因",
+    "不良",
+)
+_WEIGHED = ("cost", "price", "value", "minute", "hour", "kosten", "preis", "coût", "costo", "custo", "koszt", "maliyet")
+_COUNTS = (
+    "count",
+    "piece",
+    "pcs",
+    "qty",
+    "quantity",
+    "number",
+    "frequency",
+    "anzahl",
+    "stück",
+    "menge",
+    "nombre",
+    "quantité",
+    "cantidad",
+    "quantidade",
+    "pezzi",
+    "liczba",
+    "adet",
+    "кол",
+    "数",
+)
+_NAMES = 60  # labels that are still categories
+_FEW = 6  # parts that are still compared at a glance
+_PAIRS = 15
+_ROWS = 120  # of a sheet that is drawn as it is
+_SHARE = ("percent", "pct", "cumul", "%")
+
+Labels = Callable[[str], Sequence[str]]
+
+
+@dataclass(frozen=True)
+class Source:
+    """What is known before the first question.
+
+    Attributes
+    ----------
+    name
+        As it is typed.
+    looked
+    labels
+        Returns the labels of a column, in their natural order.
+    """
+
+    name: str
+    looked: FirstLook
+    labels: Labels
+
+    @property
+    def rows(self) -> int:
+        """How many records it holds."""
+        columns = self.looked.columns
+        return columns[0].valid + columns[0].missing if columns else 0
+
+    def of_kind(self, *kinds: str) -> list[ColumnProfile]:
+        """Return the columns of kinds, those that cannot be read left out."""
+        return [one for one in self.looked.columns if one.kind in kinds and one.valid]
+
+    @property
+    def countable(self) -> list[ColumnProfile]:
+        """The columns whose labels can be counted, the likeliest first."""
+        found = [one for one in self.looked.columns if one.countable and one.distinct > 1]
+        return sorted(found, key=lambda one: (not _named(one, _COUNTED), one.distinct > _NAMES, -one.distinct))
+
+    @property
+    def numbers(self) -> list[ColumnProfile]:
+        """The columns of numbers."""
+        return self.of_kind("number")
+
+    @property
+    def is_sheet(self) -> bool:
+        """Whether it is a table of one row a category, not a log."""
+        return bool(self.numbers) and any(one.distinct == one.valid for one in self.countable[:1])
+
+    @property
+    def places(self) -> list[ColumnProfile]:
+        """The columns that can be a category axis of columns side by side: every row another label or date."""
+        return [one for one in self.of_kind("date", "text") if one.distinct == one.valid and one.valid <= _ROWS]
+
+
+def command_for(source: Source, asker: Asker) -> list[str]:
+    """Return the arguments of the command that makes what is wanted; files to write are not among them.
+
+    Raises
+    ------
+    ColumnError
+        If the source has nothing that can be counted or drawn.
+    """
+    kinds = _kinds(source)
+    if not kinds:
+        raise ColumnError(
+            f"'{one_line(source.name)}' has no column of labels that can be counted, and none whose every row is "
+            "another name or date: there is nothing to count; vantric columns shows what was read"
+        )
+    return _MAKERS[asker.ask("What do you want to see?", kinds)](source, asker)
+
+
+def _kinds(source: Source) -> list[Choice]:
+    pareto = Choice("What occurs most: a Pareto chart, with the few that make most of it", "pareto")
+    found = [pareto] if source.countable else []
+    if source.numbers and source.places:
+        drawn = Choice("Columns of numbers side by side, as bars and a line", "combine")
+        found = [drawn, *found] if source.of_kind("date") and len(source.numbers) > 1 else [*found, drawn]
+    if source.countable and not source.is_sheet:
+        if len(source.countable) > 1:
+            found.append(Choice("What differs between two groups, such as two shifts", "compare"))
+        if source.of_kind("date"):
+            found.append(Choice("What rises or falls from month to month", "trend"))
+    if source.is_sheet and any(_named(one, _SHARE) for one in source.numbers):
+        found.append(Choice("Whether the percents and sums in this sheet are right", "review"))
+    return found
+
+
+def _pareto(source: Source, asker: Asker) -> list[str]:
+    by = _by(source, asker)
+    found = ["pareto", source.name, "--by", by.name, *_amount(source, asker, by)]
+    parts = [one for one in source.countable if one.name != by.name and one.distinct <= _FEW]
+    if source.is_sheet or not parts:
+        return found
+    choices = [
+        Choice("All records in one ranking", None),
+        *(Choice(f"Side by side for each '{one.name}' ({_shown(one)})", one.name) for one in parts),
+    ]
+    split = asker.ask("Of what?", choices)
+    return [*found, "--split", split, "--panels"] if split else found
+
+
+def _by(source: Source, asker: Asker) -> ColumnProfile:
+    choices = [Choice(f"{one.name}: {_shown(one)}", one) for one in source.countable]
+    found: ColumnProfile = asker.ask("Which column holds what you count?", choices)
+    return found
+
+
+def _amount(source: Source, asker: Asker, by: ColumnProfile) -> list[str]:
+    """Return what each row stands for: once, or as much as a number in it."""
+    numbers = [one for one in source.numbers if one.name != by.name and not _named(one, _SHARE)]
+    numbers.sort(key=_is_key)
+    once = Choice("Each row counts once", ())
+    named = [_number(one) for one in sorted(numbers, key=lambda one: (_named(one, _WEIGHED), not _named(one, _COUNTS)))]
+    named = [*_range(source.numbers), *named]
+    choices = [*named, once] if _is_counts(by, numbers) else [once, *named]
+    return list(asker.ask("What does a row stand for?", choices))
+
+
+def _is_key(one: ColumnProfile) -> bool:
+    """Whether a heading says that its numbers name things and count none."""
+    return bool(
+        {"id", "no", "nr", "lot", "batch", "code", "row", "year", "jahr"}
+        & set(re.split(r"[\W_]+", one.name.casefold()))
+    )
+
+
+def _range(numbers: Sequence[ColumnProfile]) -> list[Choice]:
+    """Return that months, or weekdays, side by side are added up, if there are such columns."""
+    names = [one.name for one in numbers]
+    for first in range(len(names)):
+        for last in range(len(names), first + 1, -1):
+            if calendar_keys(names[first:last]) is not None:
+                said = f"As many as its numbers from '{names[first]}' to '{names[last - 1]}', added up"
+                return [Choice(said, ("--count", f"{names[first]}:{names[last - 1]}"))]
+    return []
+
+
+def _is_counts(by: ColumnProfile, numbers: Sequence[ColumnProfile]) -> bool:
+    """Whether it is a sheet of counts and no log: each label once, or equally often beside a number called a count."""
+    most = by.commonest[0][1] if by.commonest else 0
+    even = by.valid == by.distinct * most and all(number == most for _, number in by.commonest)
+    return even and (most == 1 or any(_named(one, _COUNTS) for one in numbers))
+
+
+def _number(one: ColumnProfile) -> Choice:
+    if _named(one, _WEIGHED):
+        return Choice(f"Each row weighs its '{one.name}'", ("--weight", one.name))
+    return Choice(f"As many as its number in '{one.name}'", ("--count", one.name))
+
+
+def _compare(source: Source, asker: Asker) -> list[str]:
+    by = _by(source, asker)
+    apart = sorted((one for one in source.countable if one.name != by.name), key=lambda one: one.distinct)
+    choices = [Choice(f"{one.name}: {_shown(one)}", one.name) for one in apart]
+    split = asker.ask("Which column tells the two groups apart?", choices)
+    pairs = list(combinations(source.labels(split), 2))[:_PAIRS]
+    before, after = asker.ask(
+        "Which two?", [Choice(f"{one} (before), {other} (after)", (one, other)) for one, other in pairs]
+    )
+    return ["compare", source.name, "--by", by.name, "--split", split, "--before", before, "--after", after]
+
+
+def _trend(source: Source, asker: Asker) -> list[str]:
+    by = _by(source, asker)
+    dates = [Choice(one.name, one.name) for one in source.of_kind("date")]
+    return ["trend", source.name, "--by", by.name, "--date", asker.ask("Which column holds the dates?", dates)]
+
+
+def _combine(source: Source, asker: Asker) -> list[str]:
+    places = sorted(source.places, key=lambda one: one.kind != "date")
+    x = asker.ask("What is on the category axis?", [Choice(f"{one.name}: {_shown(one)}", one.name) for one in places])
+    names = [one.name for one in source.numbers if one.name != x]
+    bars = asker.ask("Which numbers are bars?", [Choice(one, one) for one in names])
+    others = [one for one in names if one != bars]
+    line = asker.ask(
+        "Which numbers are a line over them?",
+        [
+            *(Choice(one, one) for one in others),
+            Choice("None, bars alone", None),
+        ],
+    )
+    found = ["combine", source.name, "--x", x, "--bars", bars]
+    return [*found, "--line", line] if line else found
+
+
+def _review(source: Source, asker: Asker) -> list[str]:
+    return ["review", source.name]
+
+
+_MAKERS: dict[str, Callable[[Source, Asker], list[str]]] = {
+    "pareto": _pareto,
+    "compare": _compare,
+    "trend": _trend,
+    "combine": _combine,
+    "review": _review,
+}
+
+
+def outputs_for(command: Sequence[str], asker: Asker, *, slides: bool) -> list[str]:
+    """Return the files that are wanted, as options; names that are free in the folder."""
+    if command[0] == "review":
+        return []
+    kinds = [
+        Choice("A picture (.png)", "png"),
+        Choice("A page in one file, to send (.html)", "html"),
+        Choice("A workbook with the chart (.xlsx)", "xlsx"),
+        *([Choice("A slide (.pptx)", "pptx")] if slides else []),
+        Choice("Only the table, here in the terminal", ""),
+    ]
+    kind = asker.ask("What do you want to have?", kinds)
+    return ["--out", str(free_name(command[1], command[0], kind))] if kind else []
+
+
+def free_name(source: str, command: str, kind: str) -> Path:
+    """Return the name of a file that does not exist yet: after the source and the command."""
+    stem = "".join(sign if sign.isalnum() or sign in "-_" else "-" for sign in Path(source).name.partition(".")[0])
+    stem = re.sub("-{2,}", "-", stem).strip("-")[:60] or "source"
+    names = (Path(f"{stem}-{command}{f'-{at}' if at else ''}.{kind}") for at in range(10_000))
+    return next(one for one in names if not one.exists())
+
+
+def _named(one: ColumnProfile, words: Sequence[str]) -> bool:
+    return any(word in one.name.casefold() for word in words)
+
+
+def _shown(one: ColumnProfile) -> str:
+    shown = ", ".join(one_line(label, longest=24) for label, _ in one.commonest)
+    return f"{shown} ..." if one.distinct > len(one.commonest) else shown

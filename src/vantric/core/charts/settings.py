@@ -1,0 +1,302 @@
+"""The options of charts: how any chart looks, and what the chart of each kind of result shows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import fields
+from typing import Any, Literal, TypeAlias
+
+from vantric.core.axes.options import Scaling
+from vantric.core.charts.languages import Language, LanguageCode, language
+from vantric.core.charts.references import Mark, Reference, read_mark, read_reference
+from vantric.core.charts.series import SeriesLabelPlace, SeriesLabels, read_labels
+from vantric.core.charts.wording import PLAIN_WORDING, Wording
+from vantric.core.counts.options_part import read_order
+from vantric.core.counts.ordering import Order
+from vantric.core.numbers.caching import cached_property
+from vantric.core.numbers.periods import Period
+from vantric.core.numbers.style_part import NumberOptions, NumberStyle
+from vantric.errors import ChartError, unknown
+from vantric.options import Options, option
+
+Orientation: TypeAlias = Literal["vertical", "horizontal", "auto"]
+LegendPlace: TypeAlias = Literal["above", "below", "left", "right", "ends", "none"]
+GridSide: TypeAlias = Literal["auto", "primary", "secondary", "none"]
+TitlePlace: TypeAlias = Literal["left", "center"]
+Theme: TypeAlias = Literal["light", "dark", "print"]
+LinePlace: TypeAlias = Literal["center", "edge"]
+LabelPlace: TypeAlias = Literal["above", "inside"]
+Together: TypeAlias = Literal["grouped", "stacked", "percent", "overlaid"]
+SecondaryBars: TypeAlias = Literal["front", "beside"]
+LabelKind: TypeAlias = Literal["value", "percent", "none"]
+Cumulative: TypeAlias = Literal["percent", "frequency", "none"]
+Values: TypeAlias = Literal["frequency", "percent"]
+Base: TypeAlias = Literal["row", "column", "all"]
+
+DEFAULT_SIZE = (1280.0, 800.0)
+_SAYS = "What the chart says"
+
+
+def read_size(text: str) -> Any:
+    """Return the width and the height of ``"1280x800"``; another text as it is, which no size is."""
+    try:
+        width, height = map(float, text.lower().split("x"))
+    except ValueError:
+        return text
+    return width, height
+
+
+def read_gap(text: str) -> Any:
+    """Return the space between bars; two columns, which an earlier edition took, are answered with their options."""
+    if "," in text:
+        planned, _, actual = (part.strip() for part in text.partition(","))
+        raise ChartError(f"gap is the space between bars: for two columns write --planned {planned} --actual {actual}")
+    try:
+        return float(text)
+    except ValueError:
+        return text
+
+
+class Look(NumberOptions, section="How the chart looks"):
+    """The options that every kind of chart has."""
+
+    theme: Theme = option("light", "The colors and lines of the whole picture.")
+    size: tuple[float, float] | None = option(
+        None,
+        "Width and height of the picture in pixels; if not given 1280x800, higher where the names of bars need it.",
+        metavar="WxH",
+        read=read_size,
+    )
+    font: str = option("", "An installed font family, in place of the theme's.", metavar="NAME")
+    orientation: Orientation = option(
+        "vertical",
+        "Bars upward, or to the right with the categories from the top downward; auto: to the right where "
+        "names would not fit below.",
+    )
+    legend: LegendPlace = option("above", "Where the legend is; ends: names at the ends of lines.")
+    grid: GridSide = option("auto", "Whose ticks the one grid follows.")
+    title_place: TitlePlace = option("left", "Where title and subtitle are.")
+    title: str | None = option(
+        None, "In place of the chart's own title; empty for none.", metavar="TEXT", section=_SAYS
+    )
+    subtitle: str | None = option(None, "In place of the chart's own subtitle.", metavar="TEXT", section=_SAYS)
+    category_title: str | None = option(None, "The title of the category axis.", metavar="TEXT", section=_SAYS)
+    primary_title: str | None = option(None, "The title of the primary axis.", metavar="TEXT", section=_SAYS)
+    secondary_title: str | None = option(None, "The title of the secondary axis.", metavar="TEXT", section=_SAYS)
+    note: bool | str = option(
+        True,
+        "The small line at the foot, in place of source, filter, merges and folds.",
+        metavar="TEXT",
+        section=_SAYS,
+        off=False,
+    )
+    colors: Mapping[str, str] = option(
+        {},
+        "The color of a category or a series: #rrggbb or a CSS name.",
+        metavar="NAME=COLOR",
+        flag="--color",
+        section=_SAYS,
+    )
+    language: LanguageCode = option(
+        "en",
+        "The language of the fixed words of charts, tables and pages, and of numbers "
+        "and dates; sentences stay English.",
+        section=_SAYS,
+    )
+    words: Mapping[str, str] = option(
+        {},
+        "A fixed word of the chart in other words; see vantric.WORDS.",
+        metavar="NAME=TEXT",
+        flag="--word",
+        section=_SAYS,
+    )
+
+    def __post_init__(self) -> None:
+        """Check the words too."""
+        super().__post_init__()
+        if self.words:
+            self.wording  # noqa: B018
+
+    @cached_property
+    def tongue(self) -> Language:
+        """The words and forms of the language."""
+        return language(self.language)
+
+    @cached_property
+    def style(self) -> NumberStyle:
+        """How numbers are written."""
+        return NumberStyle.of(self, marks=self.tongue.show_numbers, percent=self.tongue.percent_sign)
+
+    @cached_property
+    def wording(self) -> Wording:
+        """The fixed words and the style of numbers."""
+        style, own = self.style, {**self.tongue.chart, **self.words}
+        return PLAIN_WORDING if not own and style == PLAIN_WORDING.style else Wording(own, style, self.tongue)
+
+    def furniture(self, *, two: bool = False) -> dict[str, Any]:
+        """Return the options of a chart that are the same for every kind; `two` if it has a secondary axis.
+
+        Raises
+        ------
+        ChartError
+            For an option of a secondary axis that is not there.
+        """
+        if not two and (self.secondary_title or self.grid == "secondary"):
+            name = "secondary_title" if self.secondary_title else "grid='secondary'"
+            raise ChartError(f"the chart has no secondary axis, but {name}; leave it out")
+        named = ("orientation", "legend", "grid", "title_place", "theme", "font", "language")
+        return {**{name: getattr(self, name) for name in named}, "size": self.size or DEFAULT_SIZE, "style": self.style}
+
+    def check_colors(self, names: Iterable[str]) -> None:
+        """Raise `ChartError` for the color of something that is not in the chart."""
+        known = list(names)
+        for name in self.colors:
+            if name not in known:
+                raise unknown(ChartError, f"the chart has nothing called '{name}' that could have a color", name, known)
+
+
+_SHOWS = "What the chart shows"
+
+
+class TableLook(Look, section=_SHOWS):
+    """The options of the chart of a Pareto table or a comparison."""
+
+    line_at: LinePlace = option(
+        "center", "Whether the line has its points over the centers of the bars or at their edges."
+    )
+    labels: LabelKind | Mapping[str, LabelKind] = option(
+        "value", "What is written at the bars: value, percent or none.", metavar="[NAME=]KIND"
+    )
+    label_place: LabelPlace = option("above", "Whether the numbers of the bars are above them or inside.")
+    cumulative: Cumulative = option("percent", "What the line shows; none for no line.")
+    unit: str | None = option(None, "What the frequencies are in, in place of the column's name.", metavar="TEXT")
+
+    def looks(self, *, two: bool = False) -> dict[str, Any]:
+        """Return the options that the chart itself has; see `furniture`."""
+        return {**self.furniture(two=two), "line_at": self.line_at, "label_place": self.label_place}
+
+    def labels_of(self, name: str) -> LabelKind:
+        """Return what is written at a series of bars."""
+        return self.labels if isinstance(self.labels, str) else self.labels.get(name, self.labels.get("", "value"))
+
+    def check_labels(self, names: Iterable[str]) -> None:
+        """Raise `ChartError` for labels of a series that is not in the chart."""
+        _check_names(self.labels, names)
+
+
+class ParetoLook(TableLook):
+    """The options of the chart of a Pareto table."""
+
+    panels: bool = option(
+        False, "The parts of a split side by side, each in percent of its own total, not stacked.", section="Parts"
+    )
+    intervals: bool = option(
+        False,
+        "Intervals of the shares, and the band in which bars would lie if all were equally likely.",
+        section="How sure the ranking is",
+    )
+    concentration: bool = option(
+        False,
+        "Say how concentrated the frequencies are, by the effective number of categories and by Gini.",
+        section="How sure the ranking is",
+    )
+
+
+class BarsTogether(Options, section=_SHOWS):
+    """The options of several series of bars."""
+
+    together: Together = option("grouped", "How series of bars share a place; percent: stacked to 100 %.")
+    gap: float = option(
+        0.0, "Between grouped bars, as a share of a bar's width.", metavar="SHARE", least=0, most=2, read=read_gap
+    )
+    totals: bool = option(False, "Write the totals of stacks over them.")
+    transpose: bool = option(False, "Exchange categories and series, or the rows and columns of a two-way table.")
+
+
+class TallyLook(Look, BarsTogether, section=_SHOWS):
+    """The options of the chart of a tally or a two-way table."""
+
+    values: Values = option("frequency", "What the bars show.")
+    percent_of: Base = option(
+        "row", "What the percents of a two-way table are of, as it is drawn.", places="python file"
+    )
+    order: Order | None = option(
+        None,
+        "frequency, given (first appearance), label, or every category in its order; of "
+        "one tally by frequency if not given.",
+        metavar="ORDER",
+        read=read_order,
+    )
+    keep: int | None = option(
+        None, "How many categories keep their names; the others become Other.", metavar="N", least=1
+    )
+    strip: bool = option(False, "The shares of one tally as one bar to 100 %, each part named.")
+    labels: SeriesLabels | Mapping[str, SeriesLabels] = option(
+        "value",
+        "What is written at the bars: none, auto, value, percent-of-series, percent-of-category or "
+        "percent-of-total; or of one series by its name.",
+        metavar="[NAME=]KIND",
+        read=read_labels,
+    )
+    label_place: SeriesLabelPlace = option("auto", "Where the numbers of the bars are.")
+
+    def combination(self, **texts: Any) -> CombinationLook:
+        """Return the options as those of a combination chart; texts are where the user says nothing else."""
+        look = {one.name: getattr(self, one.name) for one in fields(Look)}
+        said = {name: text for name, text in texts.items() if look.get(name) is None}
+        return CombinationLook(**{**look, **said}, gap=self.gap)
+
+    def labels_of(self, name: str) -> SeriesLabels:
+        """Return what is written at a series of bars."""
+        return self.labels if isinstance(self.labels, str) else self.labels.get(name, self.labels.get("", "value"))
+
+    def check_labels(self, names: Iterable[str]) -> None:
+        """Raise `ChartError` for labels of a series that is not in the chart."""
+        _check_names(self.labels, names)
+
+
+class CombinationLook(Look, Scaling, BarsTogether, section=_SHOWS):
+    """The options of a combination chart."""
+
+    secondary_together: Together | None = option(None, "The same for bars on the secondary axis, where it differs.")
+    secondary_bars: SecondaryBars = option(
+        "front", "Bars on the secondary axis: in front of the primary ones and narrower, or beside them."
+    )
+    percent_of: Base | None = option(
+        None, "Bars in percent of each category (row), of each series (column), or of all, as they are drawn."
+    )
+    references: tuple[Reference, ...] = option(
+        (),
+        "A line at a value of an axis, or a band LOW:HIGH.",
+        flag="--reference",
+        metavar="VALUE[@secondary][=TEXT]",
+        read=read_reference,
+    )
+    subject: str = option(
+        "", "What the categories are, for the title and the axis.", metavar="TEXT", places="python file"
+    )
+
+
+class TrendLook(Look, section=_SHOWS):
+    """The options of the chart of categories over the periods."""
+
+    marks: tuple[Mark, ...] = option(
+        (),
+        "A date that is marked, with what was done: 2026-05-12=New glaze.",
+        metavar="DATE=TEXT",
+        flag="--mark",
+        read=read_mark,
+    )
+
+
+class AxisPeriod(Options, section=_SHOWS):
+    """The category axis of series that are given as numbers."""
+
+    period: Period | None = option(None, "The calendar period of dates on the category axis.")
+
+
+def _check_names(labels: object, names: Iterable[str]) -> None:
+    known = list(names)
+    for name in labels if isinstance(labels, Mapping) else ():
+        if name and name not in known:
+            raise unknown(ChartError, f"the chart has no series '{name}' that could have labels", name, known)

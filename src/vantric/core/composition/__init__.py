@@ -1,0 +1,59 @@
+"""Composing: results become charts.
+
+In come a tally, a two-way table, a Pareto table, a comparison, or series of values, with the options of a chart; out
+goes a `Chart`: series with their axis, scales, titles, labels and remarks, but no position yet. One file for each kind
+of result (`pareto`, `comparison`, `tally`, `panels`, `scales`); `combination` makes the chart of plain series:
+start with it. `axischoice` and `valuescales` decide which series is on which axis and how the two agree.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from vantric.base.lazy_names import on_first_use
+
+if TYPE_CHECKING:
+    from vantric.core.composition.combination import combination_chart
+    from vantric.core.composition.comparison import comparison_chart
+    from vantric.core.composition.gap_part import gap_series
+    from vantric.core.composition.panels_part import drill_panels, strata_panels
+    from vantric.core.composition.pareto import Spreads, chart_note, chart_title, cut_words, pareto_chart
+    from vantric.core.composition.scales_part import scales_chart
+    from vantric.core.composition.tally import crosstab_chart, tally_chart
+    from vantric.core.composition.trend import trend_panels
+
+__all__ = [
+    "Spreads",
+    "chart_note",
+    "chart_title",
+    "combination_chart",
+    "comparison_chart",
+    "crosstab_chart",
+    "cut_words",
+    "drill_panels",
+    "gap_series",
+    "pareto_chart",
+    "scales_chart",
+    "strata_panels",
+    "tally_chart",
+    "trend_panels",
+]
+__getattr__ = on_first_use(
+    __name__,
+    {
+        "Spreads": "pareto",
+        "chart_note": "pareto",
+        "chart_title": "pareto",
+        "combination_chart": "combination",
+        "comparison_chart": "comparison",
+        "crosstab_chart": "tally",
+        "cut_words": "pareto",
+        "drill_panels": "panels_part",
+        "gap_series": "gap_part",
+        "pareto_chart": "pareto",
+        "scales_chart": "scales_part",
+        "strata_panels": "panels_part",
+        "tally_chart": "tally",
+        "trend_panels": "trend",
+    },
+)

@@ -1,0 +1,306 @@
+"""From series to a combination chart: which axis, which scales, which titles."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Sequence, Set
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from vantric.core.axes import Scale
+from vantric.core.charts.bar_places import Arrangement, bar_places
+from vantric.core.charts.chart import Chart
+from vantric.core.charts.series import Area, Axis, Bars, Series
+from vantric.core.charts.settings import Base, CombinationLook
+from vantric.core.composition.axischoice_part import Sides, choose_sides
+from vantric.core.composition.categories import read_categories
+from vantric.core.composition.series_labels import labeled, stack_totals
+from vantric.core.composition.value_scales import scales_of
+from vantric.core.numbers.arrays_part import Floats
+from vantric.core.numbers.number_format import headed, one_line, readable
+from vantric.core.numbers.style_part import NumberStyle, with_unit
+from vantric.errors import ChartError
+
+
+def in_percent(series: Sequence[Series], how: Arrangement, of: Base | None) -> set[str]:
+    """Return the names of the series that are drawn in percent: those of one stack, or all bars of one unit."""
+    bars = [one for one in series if isinstance(one, Bars)]
+    if of is not None:
+        unit = bars[0].unit if bars else ""
+        return {one.name for one in bars if one.unit == unit}
+    wanted = [one for one in bars if how.mode(one) == "percent"]
+    heaps = [_stack(one) for one in wanted]
+    return {one.name for one, heap in zip(wanted, heaps, strict=True) if heaps.count(heap) > 1}
+
+
+def percent_values(series: Sequence[Series], names: set[str], of: Base | None) -> list[Series]:
+    """Return the series, those named in percent of their base.
+
+    Raises
+    ------
+    ChartError
+        For a value below zero: it is no part of a whole.
+    """
+    key: Callable[[Series], Any] = _stack if of is None else _axis
+    parts = [one for one in series if one.name in names]
+    wholes: dict[Any, Floats] = {}
+    for one in parts:
+        values = np.nan_to_num(np.array(one.values))
+        if (values < 0).any():
+            raise ChartError(
+                f"series '{one.name}' holds values below zero, which are not parts of 100 %; stack the bars"
+            )
+        wholes[key(one)] = wholes.get(key(one), np.zeros(len(values))) + values
+    return [_shares(one, wholes[key(one)], of) if one.name in names else one for one in series]
+
+
+def _shares(one: Series, whole: Floats, of: Base | None) -> Series:
+    values = np.array(one.values)
+    base = np.nansum(values) if of == "column" else whole.sum() if of == "all" else whole
+    share = 100 * values / np.where(base == 0, np.nan, base)
+    return replace(one, values=tuple(share.tolist()), unit="%")
+
+
+def _axis(one: Series) -> Any:
+    return one.secondary
+
+
+def _stack(one: Series) -> Any:
+    return one.axis, one.stack if isinstance(one, Bars) else ""
+
+
+_MOST_NAMES = 4  # in the title of a chart
+_MOST_TITLE = 60  # signs of names joined in the title of an axis
+_LONG_TITLE = 40  # signs of a title that says where its axis starts as well
+_START_DIGITS = 3
+
+
+_PLAIN = CombinationLook()
+_PLAIN_ROLES = ("", "bar", "line")  # of series that have no role of their own yet
+
+
+def combination_chart(
+    categories: Iterable[Any],
+    series: Iterable[Series],
+    look: CombinationLook = _PLAIN,
+    *,
+    period: str | None = None,
+    base: str = "",
+    source: str = "",
+    description: str = "",
+) -> Chart:
+    """Return the chart of series on one category axis and two value axes.
+
+    Parameters
+    ----------
+    categories, series
+        What is drawn; each series has a value a category.
+    look
+        How.
+    period
+        The calendar period of dates on the category axis.
+    base, source
+        What the subtitle and the note say where the user says nothing else.
+    description
+        What the chart shows, in words.
+
+    Raises
+    ------
+    ChartError, ScaleError
+        If the parts do not fit together.
+    """
+    axis = read_categories(categories, period, look.style)
+    found = list(series)
+    _check(found, given=max((at for at in axis.places if at is not None), default=-1) + 1)
+    found = [axis.sorted(one) for one in found]
+    labels, period, titled = axis.labels, axis.period, found
+    if look.transpose:
+        labels, found, period = *_transposed(labels, found), ""
+    look.check_colors([*(one.name for one in found), *(labels if len(found) == 1 else ())])
+    how = Arrangement(look.together, look.secondary_together or look.together, look.secondary_bars, look.gap)
+    percent = in_percent(found, how, look.percent_of)
+    sides = choose_sides(found, how, percent=percent, references=look.references)
+    _check_together(sides.raw, look)
+    placed = _dressed(sides.raw, labels, look)
+    drawn = percent_values(placed, percent, look.percent_of)
+    scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
+    styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
+    say, texts = look.wording.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
+    units = tuple(look.style.percent_unit if sides.unit(one) == "%" else "" for one in ("primary", "secondary"))
+    texts["secondary_title"] = _with_start(texts["secondary_title"], scales.secondary, styles[1], units[1], look)
+    raw = {one.name: one for one in placed}
+    return Chart(
+        categories=labels,
+        series=tuple(labeled(one, raw[one.name], placed, look.style, styles) for one in drawn),
+        scales=scales,
+        secondary_axis=sides.two,
+        together=look.together,
+        secondary_together=look.secondary_together,
+        secondary_bars=look.secondary_bars,
+        gap=look.gap,
+        totals=stack_totals(_bars(placed), bar_places(_bars(placed), how), styles) if look.totals else (),
+        references=look.references,
+        primary_unit=units[0],
+        secondary_unit=units[1],
+        secondary_style=styles[1],
+        period=period,
+        months=tuple(say("months").split()) if period else (),
+        remarks=sides.remarks,
+        description=description,
+        **{**look.furniture(two=sides.two), "style": styles[0], **texts, "grid": _grid(look, scales.policy)},
+    )
+
+
+def _bars(series: Sequence[Series]) -> list[Bars]:
+    return [one for one in series if isinstance(one, Bars)]
+
+
+def _grid(look: CombinationLook, policy: str) -> str:
+    """Return whose ticks the grid follows: the primary's, but where both axes share the percent axis' promise."""
+    if look.grid != "auto":
+        return look.grid
+    return "secondary" if policy == "proportional" else "primary"
+
+
+def _check(series: Sequence[Series], *, given: int) -> None:
+    if not series:
+        raise ChartError("a chart needs at least one series; give it bars, a line or another kind")
+    names: set[str] = set()
+    for one in series:
+        if not isinstance(one, Series) or not one.kind:
+            raise ChartError(f"'{str(one)[:40]}' is not a series; give Bars, Line, Area, Points, Stems or Steps")
+        if not one.name.strip():
+            raise ChartError("a series has no name; give each one")
+        if one.name in names:
+            raise ChartError(f"two series are called '{one.name}'; give them different names")
+        names.add(one.name)
+        if len(one.values) != given:
+            raise ChartError(
+                f"series '{one.name}' has {len(one.values)} values for {given} categories; give one a category"
+            )
+        if all(value != value for value in one.values):
+            raise ChartError(f"series '{one.name}' holds no number; remove it")
+
+
+def _check_together(series: Sequence[Series], look: CombinationLook) -> None:
+    """Refuse an arrangement that nothing in the chart has."""
+    bars = _bars(series)
+    said = (
+        "secondary_together" if look.secondary_together else "secondary_bars" if look.secondary_bars != "front" else ""
+    )
+    if said and not any(one.secondary for one in bars):
+        raise ChartError(f"{said} is for bars on the secondary axis; put some there, or leave it out")
+    if look.percent_of and not bars:
+        raise ChartError("percent_of is for bars; give bars, or write percent:A/B for a line")
+    if look.together != "grouped" and len(bars) < 2:
+        word = "overlaid" if look.together == "overlaid" else "stacked"
+        others = sorted({one.kind for one in series if not isinstance(one, Bars)})
+        hint = f"; {' and '.join(others)} cannot be {word}" if others else ""
+        raise ChartError(f"only bars are {word}, and two series of them or more{hint}: give bars, or group them")
+
+
+def _transposed(labels: tuple[str, ...], series: Sequence[Series]) -> tuple[tuple[str, ...], list[Series]]:
+    """Exchange categories and series, which must all be of one kind, axis and unit."""
+    first = series[0]
+    for one in series[1:]:
+        for option, mine, other in (
+            ("kind", one.kind, first.kind),
+            ("axis", one.axis, first.axis),
+            ("unit", one.unit, first.unit),
+        ):
+            if mine != other:
+                raise ChartError(
+                    f"series of more than one {option} cannot be exchanged with categories: '{first.name}' and "
+                    f"'{one.name}' differ"
+                )
+    plain = replace(first, color="", labels=first.labels if isinstance(first.labels, str) else "auto")
+    return tuple(one_line(one.name) for one in series), [
+        replace(plain, name=label, values=tuple(one.values[at] for one in series)) for at, label in enumerate(labels)
+    ]
+
+
+def _dressed(series: Sequence[Series], labels: Sequence[str], look: CombinationLook) -> list[Series]:
+    """Give each series its role in the theme: filled ones a color of the one sequence, others one of the other."""
+    filled = marked = 0
+    bars, found = len(_bars(series)), []
+    for one in series:
+        if isinstance(one, Bars):
+            role, filled = f"series-{filled % 7 + 1}", filled + 1
+        elif isinstance(one, Area):
+            role, bars = f"series-{bars % 7 + 1}", bars + 1
+        else:
+            role, marked = f"mark-{marked % 5 + 1}", marked + 1
+        role = one.role if one.role not in _PLAIN_ROLES else role
+        color = one.color or look.colors.get(one.name, "")
+        dressed = replace(one, role=f"{role}:{color}" if color else role)
+        if isinstance(dressed, Bars) and any(label in look.colors for label in labels):
+            dressed = replace(dressed, colors=tuple(look.colors.get(label, color) for label in labels))
+        found.append(dressed)
+    return found
+
+
+def _axis_style(series: Sequence[Series], axis: str, look: CombinationLook) -> NumberStyle:
+    """Return how the numbers of an axis are written: as its series are, where they agree."""
+    own = {one.style for one in series if (one.axis or "primary") == axis}
+    if len(own) == 1 and (only := own.pop()) is not None:
+        return only
+    units = {one.unit for one in series if (one.axis or "primary") == axis}
+    return look.style.bare() if "%" in units else look.style
+
+
+def _texts(
+    series: Sequence[Series], sides: Sides, look: CombinationLook, base: str, source: str, percent: Set[str]
+) -> dict[str, str]:
+    """Return the texts around the frame: the user's own where there are such."""
+    say = look.wording.say
+    named = [readable(one.name) for one in series]
+    names = look.wording.listed(named) if len(named) <= _MOST_NAMES else f"{', '.join(named[: _MOST_NAMES - 1])} …"
+    subject = readable(look.subject)
+    found = {
+        "title": headed(say("series by", names=names, subject=subject) if subject and names else names),
+        "subtitle": base,
+        "category_title": "" if look.transpose else headed(subject),
+        "primary_title": _axis_title(series, "primary", sides, look, percent),
+        "secondary_title": _axis_title(series, "secondary", sides, look, percent) if sides.two else "",
+    }
+    texts = {name: text if (own := getattr(look, name)) is None else own for name, text in found.items()}
+    note = look.note if isinstance(look.note, str) else source if look.note else ""
+    return {**texts, "note": note}
+
+
+def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, look: CombinationLook, percent: Set[str]) -> str:
+    """Return what an axis shows: its series and their unit; a percent axis always says so."""
+    own = [one for one in series if (one.axis or "primary") == axis]
+    if percent and (look.transpose or any(one.name in percent for one in own)):
+        return _percent_title(own, percent, look)
+    names = look.wording.listed([readable(one.name) for one in series if (one.axis or "primary") == axis])
+    unit = one_line(sides.unit(axis))
+    if len(names) > _MOST_TITLE:
+        names = unit or names  # what is too long is cut short where it is set
+    return headed(look.wording.titled(names, unit))
+
+
+def _with_start(title: str, scale: Scale, style: NumberStyle, unit: str, look: CombinationLook) -> str:
+    """Return the title of an axis that does not show zero with where it starts, or ends below zero."""
+    if not title or scale.kind != "linear" or scale.lower <= 0 <= scale.upper:
+        return title
+    word, end = ("axis starts at", scale.lower) if scale.lower > 0 else ("axis ends at", scale.upper)
+    decimals = max(0, _START_DIGITS - 1 - math.floor(math.log10(abs(end))))
+    shown = style.amounts([round(end, decimals) if decimals else round(end)], most_decimals=decimals)[0]
+    return look.wording.say(word, title=one_line(title, longest=_LONG_TITLE), value=with_unit(shown, unit))
+
+
+def _percent_title(series: Sequence[Series], percent: Set[str], look: CombinationLook) -> str:
+    """Return what bars in percent are of."""
+    say = look.wording.say
+    others = [] if look.transpose else [readable(one.name) for one in series if one.name not in percent]
+    subject = "" if look.transpose else readable(look.subject)
+    bases = {
+        "row": say("percent of each", name=subject) if subject else say("percent of category"),
+        "column": say("percent of each", name=say("series")),
+        "all": say("percent of all"),
+    }
+    base = bases[look.percent_of or "row"]
+    return look.wording.listed([base, *others])

@@ -1,0 +1,130 @@
+"""From a comparison to its chart: paired bars, each side in percent of its own total or as rates."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from dataclasses import replace
+from itertools import accumulate
+from typing import Any
+
+from vantric.core.axes import common
+from vantric.core.charts.chart import Chart
+from vantric.core.charts.series import Bars, Line, composed
+from vantric.core.charts.settings import TableLook
+from vantric.core.counts.comparison import Comparison
+from vantric.core.numbers.number_format import distinct_lines, one_line, readable
+from vantric.errors import ChartError
+
+_PLAIN = TableLook()
+
+
+def comparison_chart(
+    found: Comparison, look: TableLook = _PLAIN, *, description: str = "", beyond: Collection[str] | None = None
+) -> Chart:
+    """Return the chart of a comparison.
+
+    Bars are in pairs in the order of before, and both cumulative lines on the one scale of the bars. The categories
+    that changed `beyond` chance stand out; None where that is not known.
+
+    Raises
+    ------
+    ChartError
+        If the points are to be at the edges of the bars: a pair has no edge of its own.
+    """
+    if look.line_at == "edge":
+        raise ChartError("in a comparison points are over the bars: remove line_at='edge'")
+    say, style, rates = look.wording.say, look.style, found.exposures is not None
+    origin = found.before.origin
+    subject = readable(origin.by or "")
+    sides = _sides(found)
+    running = say("cumulative rate") if rates else say("cumulative percent")
+    tops = [float(table.total) if rates else 100.0 for table in (found.before, found.after)]
+    names = distinct_lines([name for name, _ in sides])
+    look.check_labels(names)
+    look.check_colors([*names, *(f"{running}, {name}" for name in names)])
+    bars, lines = [], []
+    for number, ((_, values), name, top) in enumerate(zip(sides, names, tops, strict=True)):
+        labels = style.amounts(values, most_decimals=2) if rates else [style.percents(value) for value in values]
+        shown = tuple(label if value else "" for label, value in zip(labels, values, strict=True))
+        own = look.colors.get(name, "")
+        bars.append(
+            composed(
+                Bars,
+                name,
+                tuple(values),
+                shown if look.labels_of(name) != "none" else (),
+                role=("quiet", "strong")[number],
+                colors=(own,) * len(values) if own else (),
+                **(_standing_out(found, name, beyond, look) if number and not own else {}),
+            )
+        )
+        sums = [min(value, top) for value in accumulate(values)]
+        title, role = f"{running}, {name}", ("line-2", "line")[number]
+        color = look.colors.get(title)
+        lines.append(composed(Line, title, (*sums[:-1], top), role=f"{role}:{color}" if color else role))
+    per = f"{say('rate')} ({readable(found.unit)})" if rates else say("own total")
+    return Chart(
+        categories=tuple(distinct_lines(found.categories)),
+        series=(*bars, *(lines if look.cumulative != "none" else ())),
+        scales=common(_highest(look, tops, sides)),
+        title=_own(look.title, _title(found, subject, look)),
+        subtitle=_base(found, look) if look.subtitle is None else look.subtitle,
+        note=_note(found, look),
+        category_title=_own(look.category_title, subject[:1].upper() + subject[1:]),
+        primary_title=_own(look.primary_title, per),
+        primary_unit="" if rates else style.percent_unit,
+        secondary_axis=False,
+        description=description,
+        **look.looks(),
+    )
+
+
+def _sides(found: Comparison) -> list[tuple[str, list[float]]]:
+    """Return what either side is called, and its rates, or the percents of its own total."""
+    rates = found.exposures is not None
+    return [
+        (found.before_name, [float(row.before) if rates else row.before_percent for row in found.rows]),
+        (found.after_name, [float(row.after) if rates else row.after_percent for row in found.rows]),
+    ]
+
+
+def _standing_out(found: Comparison, name: str, beyond: Collection[str] | None, look: TableLook) -> dict[str, Any]:
+    """Return which bars of after stand out, and how the legend says so."""
+    if beyond is None:
+        return {}
+    return {
+        "strong": tuple(at for at, category in enumerate(found.categories) if category in beyond),
+        "strong_name": look.wording.say("beyond chance", name=name),
+        "quiet_name": look.wording.say("within chance", name=name),
+        "quiet_role": "series-5",
+    }
+
+
+def _highest(look: TableLook, tops: list[float], sides: list[tuple[str, list[float]]]) -> float:
+    """Return what the scale must reach: the totals, or without lines the tallest bar."""
+    return max(tops) if look.cumulative != "none" else max(max(values) for _, values in sides)
+
+
+def _title(found: Comparison, subject: str, look: TableLook) -> str:
+    named = subject[:1].upper() + subject[1:] or look.wording.say("frequency")
+    before, after = one_line(found.before_name), one_line(found.after_name)
+    return look.wording.say("before and after", subject=named, before=before, after=after)
+
+
+def _note(found: Comparison, look: TableLook) -> str:
+    if not isinstance(look.note, bool):
+        return look.note
+    if not look.note:
+        return ""
+    notes = [look.wording.note(replace(table.origin, within=None)) for table in (found.before, found.after)]
+    return "; ".join(dict.fromkeys(part for note in notes for part in note.split("; ") if part))
+
+
+def _own(wished: str | None, plain: str) -> str:
+    return plain if wished is None else wished
+
+
+def _base(found: Comparison, look: TableLook) -> str:
+    """Return the bases of both sides in the words of the chart."""
+    sides = ((found.before_name, found.before.tally), (found.after_name, found.after.tally))
+    return "; ".join(f"{name}: {look.wording.base(tally)}" for name, tally in sides)

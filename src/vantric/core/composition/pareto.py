@@ -1,0 +1,277 @@
+"""From a Pareto table to its chart."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from vantric.core.axes import common, proportional
+from vantric.core.charts.chart import Chart, CutMark
+from vantric.core.charts.series import Bars, Line, composed
+from vantric.core.charts.settings import TableLook
+from vantric.core.charts.wording import PLAIN_WORDING, Wording
+from vantric.core.counts.cutoff import Cutoff
+from vantric.core.counts.folding_part import REST_LABEL
+from vantric.core.counts.pareto_table import ParetoTable
+from vantric.core.counts.provenance import Origin
+from vantric.core.numbers.number_format import distinct_lines, headed, one_line, readable, without_unit
+from vantric.core.numbers.style_part import with_unit
+from vantric.errors import ChartError
+
+
+def worded(table: ParetoTable, name: str) -> ParetoTable:
+    """Return a table whose rest is called as a language says, where the user gave it no name of its own."""
+    if name == REST_LABEL or table.rest_label != REST_LABEL or name in table.tally.categories:
+        return table
+    within = tuple((label, worded(inner, name)) for label, inner in table.within)
+    return replace(table, rest_label=name, within=within)
+
+
+_PLAIN = TableLook()
+
+
+@dataclass(frozen=True)
+class Spreads:
+    """The intervals of a table's rows, in what its bars show.
+
+    Attributes
+    ----------
+    ends
+        Category -> low and high; of the rest too.
+    band
+        For each rank, between what its bar would be if all categories were equally likely; empty if there is none.
+    """
+
+    ends: Mapping[str, tuple[float, float]]
+    band: tuple[tuple[float, float], ...] = ()
+
+
+def pareto_chart(
+    table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "", spreads: Spreads | None = None
+) -> Chart:
+    """Return the chart of a Pareto table.
+
+    Bars show the frequencies on the primary axis, stacked by stratum if the table has such, and a line the cumulative
+    percent on the secondary; the total and 100 percent are one height. In an order that has no cutoff it is a
+    frequency chart with its cumulative line.
+    """
+    total, by_frequency, style = float(table.total), look.cumulative == "frequency", look.style
+    whole = all(isinstance(value, int) for value in table.frequency.values())
+    line = _line(table, look)
+    bars = tuple(_spread(one, table, spreads, look) if spreads else one for one in _bars(table, look))
+    look.check_labels([] if table.strata is not None else [one.name for one in bars])  # parts of bars have none
+    look.check_colors([*table.categories, *_names(bars), *([line.name] if line else [])])
+    categories = distinct_lines(table.categories)
+    return Chart(
+        categories=tuple(categories),
+        series=(*bars, *([_colored_line(line, look)] if line else [])),
+        scales=common(total, whole=whole) if by_frequency else proportional(total, 100.0, whole=(whole, True)),
+        total=total,
+        cuts=tuple(_cut_mark(cut, table, look) for cut in table.cutoffs) if line else (),
+        secondary_axis=line is not None,
+        secondary_unit="" if by_frequency else look.style.percent_unit,
+        total_text="" if _mixed_rates(table) else look.wording.say("total", total=_total(table, look)),
+        secondary_style=style if by_frequency else style.bare(),
+        together="stacked" if table.strata is not None else "grouped",
+        totals=(_labels(table, look, ""),) if table.strata is not None else (),
+        description=description,
+        **_titles(table, look, whole=whole),
+        **look.looks(two=line is not None),
+    )
+
+
+def _spread(bars: Bars, table: ParetoTable, spreads: Spreads, look: TableLook) -> Bars:
+    """Give bars their intervals, and the band of chance where bars are ranks."""
+    if table.strata is not None:
+        raise ChartError(
+            "intervals are for bars of one part: a stack has none; take the panels (--panels), or no split"
+        )
+    ranked = table.ordering == "frequency" and table.rest is None and not table.pinned
+    band = spreads.band if ranked else ()
+    return replace(
+        bars,
+        spread_name=look.wording.say("interval"),
+        band_name=look.wording.say("chance") if band else "",
+        spreads=tuple(spreads.ends[name] for name in table.categories),
+        band=band,
+    )
+
+
+def _mixed_rates(table: ParetoTable) -> bool:
+    """Whether the frequencies are rates with different bases, whose sum is not a total."""
+    exposure = table.tally.exposure
+    return exposure is not None and len(set(exposure.values())) > 1
+
+
+def _names(bars: tuple[Bars, ...]) -> list[str]:
+    return [name for one in bars for name in (one.name, one.strong_name, one.quiet_name)]
+
+
+def _bars(table: ParetoTable, look: TableLook) -> tuple[Bars, ...]:
+    say = look.wording.say
+    if table.strata is not None:
+        names = distinct_lines(table.strata.columns)
+        parts = table.strata_rows()
+        return tuple(
+            composed(
+                Bars,
+                name,
+                tuple(float(part[at]) for part in parts),
+                role=f"series-{at % 7 + 1}",
+                colors=(look.colors[name],) * len(parts) if name in look.colors else (),
+            )
+            for at, name in enumerate(names)
+        )
+    cut = table.cutoff
+    name = say("rate") if table.origin.per else say("frequency")
+    few, many = say("vital few"), say("useful many")
+    inside = cut.count if cut else 0
+    series = [(few if place < inside else many) if cut else name for place in range(len(table))]
+    own = tuple(
+        look.colors.get(category, look.colors.get(group, ""))
+        for category, group in zip(table.categories, series, strict=True)
+    )
+    return (
+        composed(
+            Bars,
+            name,
+            tuple(table.frequency.floats().tolist()),
+            labels=_labels(table, look, name),
+            strong=inside if cut else None,
+            strong_name=few,
+            quiet_name=many,
+            colors=own if any(own) else (),
+        ),
+    )
+
+
+def _labels(table: ParetoTable, look: TableLook, name: str) -> tuple[str, ...]:
+    kind = look.labels_of(name)
+    if kind == "none":
+        return ()
+    if kind == "percent":
+        return tuple(look.style.percents(value) for value in table.percents.tolist())
+    return tuple(look.style.amounts(table.frequency.values(), most_decimals=_decimals(table)))
+
+
+def _decimals(table: ParetoTable) -> int:
+    return 2 if table.origin.per and float(table.total) > 1 else 6
+
+
+def _line(table: ParetoTable, look: TableLook) -> Line | None:
+    say, style = look.wording.say, look.style
+    if look.cumulative == "none":
+        return None
+    if look.cumulative == "frequency":
+        labels = style.amounts(table.cumulative.values(), most_decimals=_decimals(table))
+        name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
+        return composed(Line, name, tuple(table.cumulative.floats().tolist()), tuple(labels), axis="secondary")
+    marks = [float(cut.percent) for cut in table.cutoffs]
+    values = table.cumulative_percents.tolist()
+    labels = [style.percents(value, marks) for value in values]
+    return composed(Line, say("cumulative percent"), tuple(values), tuple(labels), axis="secondary")
+
+
+def _colored_line(line: Line, look: TableLook) -> Line:
+    color = look.colors.get(line.name)
+    return replace(line, role=f"line:{color}") if color else line
+
+
+def _titles(table: ParetoTable, look: TableLook, *, whole: bool) -> dict[str, Any]:
+    """Return the texts around the frame: the user's own where there are such."""
+    origin, say = table.origin, look.wording.say
+    subject = readable(origin.by or "")
+    named = origin.count or origin.weight or origin.per or origin.counted != "records"
+    unit = one_line(table.tally.unit) if whole or named else ""
+    if unit == "records":
+        unit = say("records")
+    unit = readable(unit) if look.unit is None else one_line(look.unit)
+    frequency = say("rate") if origin.per else say("frequency")
+    found = {
+        "title": _title(table, subject, look.wording),
+        "subtitle": look.wording.base(table.tally),
+        "note": chart_note(table, look),
+        "category_title": subject_of(table),
+        "primary_title": headed(origin.count or "")
+        if _says_its_unit(origin, look)
+        else look.wording.titled(frequency, unit),
+        "secondary_title": _secondary_title(table, look, unit),
+    }
+    own = {name: getattr(look, name) for name in found if name != "note"}
+    return {name: text if own.get(name) is None else own[name] for name, text in found.items()}
+
+
+def _says_its_unit(origin: Origin, look: TableLook) -> bool:
+    """Whether the column that is counted names its unit: then it titles the axis as it is."""
+    return bool(without_unit(origin.count or "")) and not (origin.weight or origin.per or look.unit is not None)
+
+
+def _secondary_title(table: ParetoTable, look: TableLook, unit: str) -> str:
+    say = look.wording.say
+    if look.cumulative == "none":
+        return ""
+    if look.cumulative == "frequency":
+        name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
+        return look.wording.titled(name, unit)
+    name = say("cumulative percent")
+    if table.origin.per:
+        return name
+    plain = "" if unit.casefold() == say("frequency").casefold() else unit
+    return say("of total", name=name, total=_total(table, look), unit=plain).rstrip()
+
+
+def _total(table: ParetoTable, look: TableLook) -> str:
+    return look.style.amounts([table.total], most_decimals=_decimals(table))[0]
+
+
+def subject_of(table: ParetoTable) -> str:
+    """Return what the table is of, as it is titled at an axis."""
+    return headed(table.origin.by or "")
+
+
+def chart_title(table: ParetoTable, look: TableLook) -> str:
+    """Return the title: the user's, or what the table is of."""
+    subject = readable(table.origin.by or "")
+    return _title(table, subject, look.wording) if look.title is None else look.title
+
+
+def _title(table: ParetoTable, subject: str, wording: Wording) -> str:
+    kind = "title" if table.ordering == "frequency" else "frequency chart"
+    if not subject:
+        return wording.say(f"{kind} without subject")
+    if table.strata is not None:
+        subject = wording.say("by", subject=subject, split=readable(table.strata.split))
+    return wording.say(kind, subject=subject)
+
+
+def chart_note(table: ParetoTable, look: TableLook) -> str:
+    """Return the small line at the foot: source, period, filter, merges and folds."""
+    if not isinstance(look.note, bool):
+        return look.note
+    if not look.note:
+        return ""
+    rest, held = table.rest, ""
+    if rest:
+        kind = "rest of one" if len(rest.categories) == 1 else "rest"
+        held = look.wording.say(kind, rest=one_line(rest.label), number=look.style.plain(len(rest.categories)))
+    sums = look.wording.say("sum of rates") if _mixed_rates(table) else ""
+    return "; ".join(filter(None, (look.wording.note(table.origin), held, sums)))
+
+
+def _cut_mark(cut: Cutoff, table: ParetoTable, look: TableLook) -> CutMark:
+    percent, style = float(cut.percent), look.style
+    return CutMark(
+        value=percent * float(table.total) / 100 if look.cumulative == "frequency" else percent,
+        count=cut.count,
+        level_text=with_unit(style.plain(cut.percent), style.percent_unit),
+        text=cut_words(cut, table.size, look.wording),
+    )
+
+
+def cut_words(cut: Cutoff, categories: int, wording: Wording = PLAIN_WORDING) -> str:
+    """Return what a cutoff cuts: ``"3 of 9 categories: 83.5 %"``."""
+    style = wording.style
+    reached = style.percents(cut.cumulative_percent, marks=(float(cut.percent),))
+    kind = "cut of one" if categories == 1 else "cut"
+    return wording.say(kind, count=style.plain(cut.count), all=style.plain(categories), percent=reached)

@@ -1,0 +1,197 @@
+"""Plain charts of a tally or a two-way table: bars of frequency or percent, and a strip of shares."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from vantric.core.axes import Scaling, align
+from vantric.core.charts.chart import Chart
+from vantric.core.charts.series import Bars, composed
+from vantric.core.charts.settings import TallyLook
+from vantric.core.composition.combination import combination_chart
+from vantric.core.counts.crosstab import Crosstab
+from vantric.core.counts.pareto import arranged, arranged_rows
+from vantric.core.counts.tally import Tally, check_rankable
+from vantric.core.numbers.number_format import distinct_lines, readable
+from vantric.errors import ChartError
+
+_STRIP = 0.42  # of the height of the frame
+_PLAIN = TallyLook()
+
+
+def tally_chart(tally: Tally, look: TallyLook = _PLAIN, *, description: str = "") -> Chart:
+    """Return the bars of a tally, the most frequent first; or its shares as one strip.
+
+    Raises
+    ------
+    RankError
+        If there is nothing to show.
+    ChartError
+        For an option that is for two-way tables.
+    """
+    check_rankable(tally)
+    if look.together != "grouped" or look.transpose:
+        raise ChartError("grouping, stacking and transposing are for two-way tables: give a second column as split")
+    tally = arranged(tally, look.order, look.keep)
+    places = tally.places()
+    names = distinct_lines([tally.categories[at] for at in places])
+    shares = np.array(tally.frequency.plain_percents(tally.frequency.total_units))
+    if look.strip:
+        return _strip(tally, names, [float(shares[at]) for at in places], look, description)
+    percent = look.values == "percent"
+    values = shares if percent else tally.frequency.floats()
+    say = look.wording.say
+    name = say("percent") if percent else say("rate") if tally.origin.per else say("frequency")
+    look.check_labels([name])
+    bars = composed(
+        Bars,
+        name,
+        tuple(float(values[at]) for at in places),
+        look.labels_of(name),
+        unit="%" if percent else "",
+        label_place=look.label_place,
+    )
+    subject = _subject(tally)
+    title = say("frequency chart", subject=subject) if subject else say("frequency chart without subject")
+    made = look.combination(
+        title=title,
+        category_title=subject[:1].upper() + subject[1:],
+        primary_title=_value_title(tally, look, percent=percent),
+    )
+    chart = combination_chart(
+        names,
+        [bars],
+        made,
+        base=look.wording.base(tally),
+        source=look.wording.note(tally.origin),
+        description=description,
+    )
+    return _without_legend(chart)
+
+
+def crosstab_chart(table: Crosstab, look: TallyLook = _PLAIN, *, description: str = "") -> Chart:
+    """Return the bars of a two-way table: a series a column, grouped, stacked or stacked to 100 %.
+
+    Raises
+    ------
+    RankError
+        If there is nothing to show.
+    ChartError
+        For a strip: it shows one tally.
+    """
+    if look.strip:
+        raise ChartError("a strip shows the shares of one tally: remove the second column, or stack bars to 100 %")
+    found = arranged_rows(table.transposed() if look.transpose else table, look.order, look.keep)
+    tally, say = found.tally(), look.wording.say
+    check_rankable(tally)
+    percent = look.values == "percent" and look.together != "percent"
+    base = look.percent_of
+    cells = found.percents(base).tolist() if percent else found.frequencies()
+    look.check_labels(distinct_lines(found.columns))
+    series = [
+        composed(
+            Bars,
+            name,
+            tuple(row[at] for row in cells),
+            look.labels_of(name),
+            unit="%" if percent else "",
+            axis="primary",
+            label_place=look.label_place,
+        )
+        for at, name in enumerate(distinct_lines(found.columns))
+    ]
+    subject, split = _subject(tally), readable(found.split)
+    title = say("by", subject=subject[:1].upper() + subject[1:], split=split)
+    own = {"row": subject, "column": split}
+    axis = say("percent of each", name=own[base]) if percent and base != "all" else None
+    if look.together == "percent":
+        axis = say("percent of each", name=subject)
+    made = look.combination(
+        title=title,
+        category_title=subject[:1].upper() + subject[1:],
+        primary_title=axis or _value_title(tally, look, percent=percent),
+    )
+    made = replace(made, together=look.together if len(series) > 1 else "grouped", totals=look.totals)
+    return combination_chart(
+        distinct_lines(found.categories),
+        series,
+        made,
+        base=look.wording.base(tally),
+        source=look.wording.note(tally.origin),
+        description=description,
+    )
+
+
+def _subject(tally: Tally) -> str:
+    return readable(tally.origin.by or "")
+
+
+def _unit(tally: Tally, look: TallyLook) -> str:
+    unit = readable(tally.unit)
+    return look.wording.say("records") if unit == "records" else unit
+
+
+def _value_title(tally: Tally, look: TallyLook, *, percent: bool) -> str:
+    """Return what the bars show: a percent axis says of what."""
+    say, unit = look.wording.say, _unit(tally, look)
+    if percent:
+        return say("percent of", total=look.style.amount(tally.total), unit=unit)
+    return look.wording.titled(say("rate") if tally.origin.per else say("frequency"), unit)
+
+
+def _without_legend(chart: Chart) -> Chart:
+    """Leave out the legend of a single series, which title and axis name already."""
+    return replace(chart, legend="none") if chart.legend == "above" else chart
+
+
+def _strip(tally: Tally, names: Sequence[str], shares: Sequence[float], look: TallyLook, description: str) -> Chart:
+    """Return one horizontal bar to 100 %, a part a category, each with its name and percent."""
+    say, style = look.wording.say, look.style
+    look.check_colors(list(names))
+    look.check_labels(names)
+    parts = tuple(
+        composed(
+            Bars,
+            name,
+            (share,),
+            (f"{name} {style.percents(share)}",) if look.labels_of(name) != "none" else (),
+            axis="primary",
+            unit="%",
+            bar_width=_STRIP,
+            role=_part_role(at, look.colors.get(name, "")),
+        )
+        for at, (name, share) in enumerate(zip(names, shares, strict=True))
+        if share > 0
+    )
+    subject = _subject(tally)
+    texts = {
+        "title": say("shares", subject=subject) if subject else say("shares without subject"),
+        "subtitle": look.wording.base(tally),
+        "category_title": "",
+        "primary_title": _value_title(tally, look, percent=True),
+        "secondary_title": "",
+    }
+    own = {name: text if getattr(look, name) is None else getattr(look, name) for name, text in texts.items()}
+    note = look.note if isinstance(look.note, str) else look.wording.note(tally.origin) if look.note else ""
+    scales = align((0, 100), (0, 100), Scaling(policy="common", primary_limits=(0, 100), secondary_limits=(0, 100)))
+    furniture = {**look.furniture(), "orientation": "horizontal", "legend": "none"}
+    return Chart(
+        categories=(subject or say("percent"),),
+        series=parts,
+        scales=scales,
+        secondary_axis=False,
+        together="stacked",
+        category_labels=False,
+        primary_unit=style.percent_unit,
+        description=description,
+        note=note,
+        **{**furniture, **own},
+    )
+
+
+def _part_role(at: int, color: str) -> str:
+    role = f"series-{at % 7 + 1}"
+    return f"{role}:{color}" if color else role

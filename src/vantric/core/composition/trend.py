@@ -1,0 +1,184 @@
+"""From trends to small lines: a panel a category, with its center line, limits of chance, signals and marked dates."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import date, timedelta
+
+from vantric.core.axes import common
+from vantric.core.charts.chart import Chart, PanelChart
+from vantric.core.charts.references import Moment
+from vantric.core.charts.series import Line, Points, Series, Steps, composed
+from vantric.core.charts.settings import DEFAULT_SIZE, TrendLook
+from vantric.core.numbers.number_format import headed, one_line, readable
+from vantric.core.numbers.periods import period_start
+from vantric.core.statistics import CategoryTrend, Trend
+from vantric.errors import ChartError
+
+_PLAIN = TrendLook()
+_LETTERS = "abcdefghijklmnopqrstuvwxyz"
+
+
+def trend_panels(found: Trend, look: TrendLook = _PLAIN, *, description: str = "") -> PanelChart:
+    """Return a panel a category: its values over the periods, and what chance alone would do.
+
+    Raises
+    ------
+    ChartError
+        If a marked date is not within the periods, or there are too many.
+    """
+    say = look.wording.say
+    value = say("rate") if found.measure == "rate" else say("percent" if found.measure == "percent" else "frequency")
+    some_signal = any(row.chart.signals for row in found.rows)
+    some_partial = any(not point.whole for row in found.rows for point in row.chart.points)
+    known = [value, say("center line"), say("upper limit"), say("lower limit"), say("signal"), say("partial")]
+    look.check_colors(known)
+    moments, legend = _moments(found, look)
+    unit = readable(found.unit) if found.unit != "records" else say("records")
+    panels = [
+        Chart(
+            categories=found.periods,
+            series=_series(row, look, value, signal=some_signal, partial=some_partial),
+            scales=common(_highest(row)),
+            title=one_line(row.category),
+            primary_title="" if found.measure == "percent" else look.wording.titled(value, unit),
+            primary_unit=look.style.percent_unit if found.measure == "percent" else "",
+            secondary_axis=False,
+            period=found.period,
+            months=tuple(say("months").split()),
+            moments=moments,
+            guides=tuple(known[1:]),
+            **{**look.furniture(), "legend": "none"},
+        )
+        for row in found.rows
+    ]
+    subject = readable(found.by)
+    return PanelChart(
+        tuple(_titled(one, look) for one in panels),
+        title=headed(say("trend", subject=subject)) if look.title is None else look.title,
+        subtitle=look.wording.base(found.tally) if look.subtitle is None else look.subtitle,
+        note=_note(found, look, legend),
+        description=" ".join(filter(None, (description, f"Marked dates: {legend}." if legend else ""))),
+        legend=look.legend != "none",
+        title_place=look.title_place,
+        theme=look.theme,
+        font=look.font,
+        language=look.language,
+        size=look.size or DEFAULT_SIZE,
+    )
+
+
+def _titled(chart: Chart, look: TrendLook) -> Chart:
+    primary = chart.primary_title if look.primary_title is None else look.primary_title
+    return replace(chart, primary_title=primary, category_title=look.category_title or "")
+
+
+def _series(row: CategoryTrend, look: TrendLook, value: str, *, signal: bool, partial: bool) -> tuple[Series, ...]:
+    """Return the line of values, the center line, the limits, and the points that stand out."""
+    say, chart = look.wording.say, row.chart
+
+    def numbers(of: Callable[[int], float | None]) -> tuple[float, ...]:
+        return tuple(math.nan if (found := of(at)) is None else found for at in range(len(chart.points)))
+
+    def colored(name: str, role: str) -> str:
+        color = look.colors.get(name)
+        return f"{role}:{color}" if color else role
+
+    points, upper, lower = chart.points, say("upper limit"), say("lower limit")
+    made: list[Series] = [
+        composed(
+            Steps,
+            upper,
+            numbers(lambda at: points[at].upper),
+            (),
+            role=colored(upper, "line-2"),
+            line_width=1.8,
+            pattern="dashed",
+        ),
+        composed(
+            Steps,
+            lower,
+            numbers(lambda at: points[at].lower),
+            (),
+            role=colored(lower, "line-2"),
+            line_width=2.0,
+            pattern="dotted",
+        ),
+        composed(
+            Steps,
+            say("center line"),
+            numbers(lambda at: chart.center if points[at].whole else None),
+            (),
+            role=colored(say("center line"), "cut"),
+            line_width=1.4,
+            pattern="solid",
+        ),
+        composed(Line, value, numbers(lambda at: points[at].value), (), role=colored(value, "bar")),
+    ]
+    if signal:
+        here = numbers(lambda at: points[at].value if points[at].signals else None)
+        made.append(composed(Points, say("signal"), here, (), role=colored(say("signal"), "line")))
+    if partial:
+        here = numbers(lambda at: None if points[at].whole else points[at].value)
+        made.append(composed(Points, say("partial"), here, (), role=colored(say("partial"), "mark-2")))
+    return tuple(made)
+
+
+def _highest(row: CategoryTrend) -> float:
+    ends = [value for point in row.chart.points for value in (point.value, point.upper) if value is not None]
+    return max(ends, default=1.0) or 1.0
+
+
+def _moments(found: Trend, look: TrendLook) -> tuple[tuple[Moment, ...], str]:
+    """Return where marked dates are, each with a letter, and the letters with what they stand for."""
+    marks = sorted(look.marks, key=lambda one: one.date)
+    if len(marks) > len(_LETTERS):
+        raise ChartError(f"{len(marks)} marked dates are too many; mark at most {len(_LETTERS)}")
+    places = [_place(found, one.date) for one in marks]
+    if len(found.rows) == 1:  # there is room for the words themselves
+        texts = [one_line(one.text) or one.date.isoformat() for one in marks]
+        return tuple(map(Moment, places, texts)), ""
+    moments = list(map(Moment, places, _LETTERS))
+    words = "; ".join(
+        f"{letter}: {' '.join(filter(None, (one.date.isoformat(), one_line(one.text))))}"
+        for one, letter in zip(marks, _LETTERS, strict=False)
+    )
+    return tuple(moments), words
+
+
+def _place(found: Trend, day: date) -> float:
+    """Return where a day is along the periods."""
+    starts = [period_start(label) for label in found.periods]
+    last = starts[-1]
+    after = _next(last, found.period)
+    if not starts[0] <= day < after:
+        raise ChartError(
+            f"{day} is not within the periods, {found.periods[0]} to {found.periods[-1]}: leave its mark out"
+        )
+    at = max(place for place, start in enumerate(starts) if start <= day)
+    end = starts[at + 1] if at + 1 < len(starts) else after
+    return at + (day - starts[at]).days / max((end - starts[at]).days, 1)
+
+
+def _next(start: date, period: str) -> date:
+    """Return the day after a period."""
+    if period in ("day", "week"):
+        return start + timedelta(days=1 if period == "day" else 7)
+    months = {"month": 1, "quarter": 3, "year": 12}[period]
+    year, month = divmod(start.year * 12 + start.month - 1 + months, 12)
+    return date(min(year, date.max.year), month + 1, 1)
+
+
+def _note(found: Trend, look: TrendLook, legend: str) -> str:
+    if not isinstance(look.note, bool):
+        return look.note
+    if not look.note:
+        return ""
+    kinds = {row.chart.kind for row in found.rows if row.chart.center is not None}
+    say = look.wording.say
+    named = look.wording.listed([say("control chart", kind=kind) for kind in sorted(kinds)])
+    limits = say("limits", charts=named) if kinds else ""
+    wide = say("widened") if any(row.chart.widening > 1 for row in found.rows) else ""
+    return "; ".join(filter(None, (legend, limits + wide, look.wording.note(found.tally.origin))))

@@ -1,0 +1,205 @@
+"""The two scales of a combination chart, from the reach of what is on them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from vantric.core.axes import ScalePair, align
+from vantric.core.axes.alignment import check_wishes, policy_of
+from vantric.core.axes.options import Limits, Pair, Scaling
+from vantric.core.axes.side import ZeroRule, checked_side
+from vantric.core.axes.single_part import single_scale
+from vantric.core.charts.bar_places import Arrangement, bar_places
+from vantric.core.charts.references import Reference
+from vantric.core.charts.series import FROM_ZERO, Axis, Bars, Series
+from vantric.core.composition.axischoice_part import Sides
+from vantric.core.numbers.number_format import digits_text
+from vantric.errors import ChartError, ScaleError
+from vantric.options import known_options
+
+AXES: tuple[Axis, Axis] = ("primary", "secondary")
+_FULL = 100.0
+_ZERO_COST = 1 / 3  # of the height, at most, for zero on one of two axes whose series do not need it
+_PLAIN_HEADROOM = Scaling().headroom
+
+
+def scales_of(
+    series: Sequence[Series],
+    sides: Sides,
+    look: Scaling,
+    categories: Sequence[str],
+    *,
+    how: Arrangement,
+    references: Sequence[Reference],
+) -> ScalePair:
+    """Return the aligned scales.
+
+    Raises
+    ------
+    ChartError
+        For zero or less on a log axis, naming series and category.
+    ScaleError
+        For options that conflict.
+    """
+    check_wishes(look)
+    _check_log(series, look, categories, how)
+    ranges = [_range(series, axis, references, how) for axis in AXES]
+    rules = [_zero_rule(series, axis, look, reach, two=sides.two) for axis, reach in zip(AXES, ranges, strict=True)]
+    whole = tuple(_is_whole(series, axis, how, look) for axis in AXES)
+    first: ScaleError | None = None
+    for zeros in _relaxed(rules):  # as little zero as need be
+        try:
+            if not sides.two:
+                return _one(series, ranges[0], zeros[0], look)
+            return _two(series, look, ranges, zeros, whole)
+        except ScaleError as error:
+            first = first or error
+    assert first is not None
+    raise first
+
+
+def _relaxed(rules: Sequence[ZeroRule]) -> Iterator[tuple[ZeroRule, ZeroRule]]:
+    """Yield the rules of both axes, then those with zero on the axes that need not show it, the secondary first."""
+    primary, secondary = ([rule, "shown"] if rule == "free" else [rule] for rule in rules)
+    for zero in primary:
+        for other in secondary:
+            yield zero, other  # type: ignore[misc]
+
+
+def _is_whole(series: Sequence[Series], axis: str, how: Arrangement, look: Scaling) -> bool:
+    """Whether an axis shows stacks to 100 %, and nothing beyond them: it ends there."""
+    own = [one for one in series if one.secondary == (axis == "secondary")]
+    bars = all(isinstance(one, Bars) and how.mode(one) == "percent" and one.unit == "%" for one in own)
+    return bool(own) and bars and not getattr(look, "totals", False)
+
+
+def _two(
+    series: Sequence[Series],
+    look: Scaling,
+    ranges: Sequence[Pair],
+    zeros: tuple[ZeroRule, ZeroRule],
+    whole: Sequence[bool],
+) -> ScalePair:
+    """Return the scales of two axes that each have series."""
+    policy = policy_of(look)
+    units = {one.unit for one in series if one.unit}
+    if policy == "common" and len(units) > 1:
+        shown = " and ".join(f"'{unit}'" for unit in sorted(units)[:2])
+        raise ScaleError(f"one common scale and two units ({shown}) conflict: take policy grid, or give one unit")
+    if policy != "grid":
+        return align(ranges[0], ranges[1], _scaling(look), zeros)
+    linear = [
+        (low, high) if log or (rule != "shown" and not low <= 0 <= high) else (min(low, 0.0), max(high, 0.0))
+        for (low, high), rule, log in zip(ranges, zeros, look.logs, strict=True)
+    ]
+    from_zero = [reach for reach in linear if reach[0] <= 0 <= reach[1]]
+    floor, ceiling = (not any(reach[0] < 0 for reach in from_zero)), (not any(reach[1] > 0 for reach in from_zero))
+    limits = [
+        _ended(_on_the_floor(reach, ends, low=floor, high=ceiling), look, full=full and reach[1] <= _FULL)
+        for reach, ends, full in zip(linear, look.limits, whole, strict=True)
+    ]
+    return align(ranges[0], ranges[1], _scaling(look, primary_limits=limits[0], secondary_limits=limits[1]), zeros)
+
+
+def _scaling(look: Scaling, **changes: Any) -> Scaling:
+    """Return what is wanted of both axes, without the other options of a look."""
+    return Scaling(**{name: getattr(look, name) for name in known_options(Scaling)} | changes)
+
+
+def _ended(limits: Limits, look: Scaling, *, full: bool) -> Limits:
+    """End the axis of stacks to 100 % there, where nothing else is wanted."""
+    if not full or (limits and limits[1] is not None) or look.headroom != _PLAIN_HEADROOM:
+        return limits
+    return limits[0] if limits else None, _FULL
+
+
+def _on_the_floor(reach: Pair, limits: Limits, *, low: bool, high: bool) -> Limits:
+    """Fix the lower end at zero where nothing is below it, so that bars are on the axis; the upper end likewise."""
+    bottom, top = limits or (None, None)
+    if low and bottom is None and reach[0] == 0 <= reach[1]:
+        bottom = 0.0
+    if high and top is None and reach[1] == 0 > reach[0]:
+        top = 0.0
+    return None if bottom is None and top is None else (bottom, top)
+
+
+def _one(series: Sequence[Series], reach: Pair, zero: ZeroRule, look: Scaling) -> ScalePair:
+    """Return one scale for a chart without a secondary axis."""
+    changed = _scaling(look).changed()
+    for name in ("secondary_log", "secondary_limits", "secondary_zero", "meet", "policy"):
+        if name in changed and changed[name] != "common":
+            raise ScaleError(f"the secondary axis has no series, but {name}; put one on it, or leave its options out")
+    log, limits = look.primary_log, look.primary_limits
+    scaling = _scaling(look, policy="common", secondary_limits=limits, secondary_log=log)
+    plain = align(reach, reach, scaling, (zero, zero))
+    if not all(value == int(value) for one in series for value in one.values if value == value):
+        return plain
+    rule: ZeroRule = "shown" if look.primary_zero else zero
+    side = checked_side(0, reach, kind="log" if log else "linear", zero=rule, limits=limits, clip=look.clip)
+    scale = single_scale(side, look.headroom, whole=True)  # no tick at half a piece
+    return replace(plain, primary=scale, secondary=scale)
+
+
+def _zero_rule(series: Sequence[Series], axis: Axis, look: Scaling, reach: Pair, *, two: bool) -> ZeroRule:
+    """Return whether an axis shows zero: as is wished, as its series need it, or beside another where it is cheap."""
+    place = AXES.index(axis)
+    wish = look.zeros[place]
+    if look.logs[place]:
+        return "free"
+    if wish is not None:
+        return "shown" if wish else "hidden"
+    own = [one for one in series if one.secondary == (axis == "secondary")]
+    if any(one.kind in FROM_ZERO for one in own):
+        return "shown"
+    return "shown" if two and _zero_is_cheap(reach, look.limits[place]) else "free"
+
+
+def _zero_is_cheap(reach: Pair, limits: Limits) -> bool:
+    """Whether zero costs at most a third of the height, and no limit keeps it off."""
+    lower, upper = limits or (None, None)
+    low, high = reach[0] if lower is None else lower, reach[1] if upper is None else upper
+    if low > 0:
+        return lower is None and low <= _ZERO_COST * high
+    return high >= 0 or (upper is None and high >= _ZERO_COST * low)
+
+
+def _range(
+    series: Sequence[Series],
+    axis: str,
+    references: Sequence[Reference],
+    how: Arrangement,
+) -> Pair:
+    """Return the lowest and the highest value of an axis, stacks and references included."""
+    own = [one for one in series if one.secondary == (axis == "secondary")]
+    values = [value for one in own if not isinstance(one, Bars) for value in one.values]
+    bars = [one for one in own if isinstance(one, Bars)]
+    for place in bar_places(bars, how):
+        values += place.high.tolist()
+    values += [end for one in references if one.axis == axis for end in one.ends]
+    there = np.array([value for value in values if value == value])
+    if not len(there):
+        return 0.0, 1.0
+    low, high = float(there.min()), float(there.max())
+    if any(how.mode(one) == "percent" for one in bars) and 99.999 < high < 100.001:
+        high = max(100.0, *(end for one in references if one.axis == axis for end in one.ends), 100.0)
+    return low, high
+
+
+def _check_log(series: Sequence[Series], look: Scaling, categories: Sequence[str], how: Arrangement) -> None:
+    for at, axis in enumerate(AXES):
+        if not look.logs[at]:
+            continue
+        own = [one for one in series if one.secondary == bool(at)]
+        for one in own:
+            for label, value in zip(categories, one.values, strict=True):
+                if value <= 0:
+                    held = f"series '{one.name}' holds {digits_text(value)} at '{label}'"
+                    fix = f"take a linear {axis} axis, or leave that category out"
+                    raise ChartError(f"a log axis shows values above zero only, and {held}; {fix}")
+        places = bar_places([one for one in own if isinstance(one, Bars)], how)
+        if any(place.stack is not None for place in places):
+            raise ChartError("stacked bars do not add up on a log axis; take a linear one, or group the bars")

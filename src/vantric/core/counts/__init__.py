@@ -1,0 +1,71 @@
+"""Counting: tallies, two-way tables, Pareto tables and their cutoffs, comparisons, measures.
+
+In come labels and exact amounts; out go frozen results. Start with `tally.Tally`, categories with their frequencies,
+and `paretomaking.pareto`, which ranks (`ranking`, `ordering`), cumulates and cuts off (`cutoff`), and folds (`folding`)
+into a `paretotable.ParetoTable`. `options` holds what can be asked of it. A tally does without NumPy, a table does not:
+names are loaded on first use.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from vantric.base.lazy_names import on_first_use
+
+if TYPE_CHECKING:
+    from vantric.core.counts.comparison import Change, Comparison, compare
+    from vantric.core.counts.crosstab import Crosstab
+    from vantric.core.counts.cutoff import Cutoff
+    from vantric.core.counts.gap import Gap, GapRow, gap_of
+    from vantric.core.counts.measures import Measures
+    from vantric.core.counts.pareto_table import ParetoTable, Rest, Row
+    from vantric.core.counts.paretomaking_part import pareto
+    from vantric.core.counts.provenance import Missing, Origin, Remark
+    from vantric.core.counts.relabeling import Relabeling, relabeling
+    from vantric.core.counts.tally import Tally
+
+__all__ = [
+    "Change",
+    "Comparison",
+    "Crosstab",
+    "Cutoff",
+    "Gap",
+    "GapRow",
+    "Measures",
+    "Missing",
+    "Origin",
+    "ParetoTable",
+    "Relabeling",
+    "Remark",
+    "Rest",
+    "Row",
+    "Tally",
+    "compare",
+    "gap_of",
+    "pareto",
+    "relabeling",
+]
+__getattr__ = on_first_use(
+    __name__,
+    {
+        "Change": "comparison",
+        "Comparison": "comparison",
+        "Crosstab": "crosstab",
+        "Cutoff": "cutoff",
+        "Gap": "gap",
+        "GapRow": "gap",
+        "Measures": "measures",
+        "Missing": "provenance",
+        "Origin": "provenance",
+        "ParetoTable": "pareto_table",
+        "Relabeling": "relabeling",
+        "Remark": "provenance",
+        "Rest": "pareto_table",
+        "Row": "pareto_table",
+        "Tally": "tally",
+        "compare": "comparison",
+        "gap_of": "gap",
+        "pareto": "paretomaking_part",
+        "relabeling": "relabeling",
+    },
+)

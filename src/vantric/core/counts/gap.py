@@ -1,0 +1,186 @@
+"""Planned and achieved: by how much they differ, the largest difference first."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import TYPE_CHECKING, Any, Unpack
+
+from vantric.core.numbers.label_order import in_label_order
+from vantric.core.numbers.number_format import counted, listed, number_text, one_line, percent_text, readable
+from vantric.core.results import DataResult
+from vantric.errors import RankError
+
+if TYPE_CHECKING:
+    from vantric.api.keywords import MeasuresChartOptions
+    from vantric.core.charts import Chart
+
+_PLAN = re.compile(
+    r"plan|target|budget|promis|goal|quota|forecast|nominal|required|expected|soll\b|ziel", re.IGNORECASE
+)
+_NOISE = 1e-9
+_MOST_NAMED = 4
+
+
+@dataclass(frozen=True)
+class GapRow:
+    """One category of a gap.
+
+    Attributes
+    ----------
+    category, planned, achieved
+        What was to be, and what was.
+    difference
+        Achieved less planned.
+    percent
+        Achieved in percent of planned; None where nothing was planned, or less than nothing.
+    share
+        Of the sum of all differences, without their signs, in percent.
+    """
+
+    category: str
+    planned: float
+    achieved: float
+    difference: float
+    percent: float | None
+    share: float
+
+
+@dataclass(frozen=True)
+class Gap(DataResult):
+    """Planned and achieved, the largest difference first.
+
+    Attributes
+    ----------
+    rows
+        A row a category that has both values.
+    names
+        What the two are called.
+    missing
+        Categories that lack one of the two.
+    """
+
+    rows: tuple[GapRow, ...]
+    names: tuple[str, str]
+    missing: tuple[str, ...] = ()
+
+    _kind = "gap"
+
+    def chart(self, **options: Unpack[MeasuresChartOptions]) -> Chart:
+        """Return the bars of planned and achieved, the largest difference first; what is below the plan stands out."""
+        made: Chart = self._of_kind().public_chart(self, **options)
+        return made
+
+    def to_frame(self) -> Any:
+        """Return a row a category as a frame, the largest difference first."""
+        return self._of_kind().to_frame(self)
+
+    def sentence(self) -> str:
+        """Return the largest difference with its base, the lowest percent with its own, and how many are over.
+
+        Every percent has its base beside it.
+        """
+        first, planned = self.rows[0], one_line(readable(self.names[0]), longest=40)
+        under, over = ([row for row in self.rows if sign * row.difference > 0] for sign in (-1, 1))
+        if not under and not over:
+            return f"{counted(len(self.rows), 'category', 'categories')}: no difference from {planned}."
+        said = [self._largest(first)]
+        low = min((row for row in under if row.percent is not None), key=lambda row: row.percent or 0.0, default=first)
+        if low.category != first.category and low.percent != first.percent:
+            alike = [row for row in under if row.percent == low.percent]
+            names = listed([_named(row) for row in alike], most=_MOST_NAMED)
+            said.append(f"the lowest percent is that of {names}: {self._base(low)}")
+        level = len(self.rows) - len(under) - len(over)
+        shares = f"{len(under) or 'none'} below {planned}, {len(over) or 'none'} above"
+        shares += f", {level} level with it" if level else ""
+        said.append(f"of {counted(len(self.rows), 'category', 'categories')}: {shares}")
+        said += [*self._lacking(), *self._turned()]
+        return "; ".join(said) + "."
+
+    def _largest(self, first: GapRow) -> str:
+        """Say which difference is the largest, and of which categories if several have it."""
+        alike = [row for row in self.rows if abs(row.difference) == abs(first.difference)]
+        size = number_text(abs(first.difference))
+        signed = f"{'-' if first.difference < 0 else '+'}{size}"
+        if len(alike) == 1:
+            return f"The largest difference is {signed} at {_named(first)}: {self._base(first)}"
+        sides = [(sign, [row for row in alike if (row.difference < 0) == (sign == "-")]) for sign in "-+"]
+        told = [(sign, listed([_named(row) for row in rows], most=_MOST_NAMED)) for sign, rows in sides if rows]
+        if len(told) == 1:
+            return f"The largest difference is {signed}, at {told[0][1]} alike"
+        where = ", ".join(f"{sign}{size} at {names}" for sign, names in told)
+        return f"The largest difference is {size}, both ways: {where}"
+
+    def _lacking(self) -> list[str]:
+        if not self.missing:
+            return []
+        names = listed([f"“{one_line(name, longest=40)}”" for name in self.missing], most=_MOST_NAMED)
+        words = "lacks one of the two and is" if len(self.missing) == 1 else "lack one of the two and are"
+        return [f"{names} {words} left out"]
+
+    def _turned(self) -> list[str]:
+        """Say that the two may be exchanged, where their names say so."""
+        planned, achieved = self.names
+        if is_planned(planned) or not is_planned(achieved):
+            return []
+        return [f"by its name “{one_line(achieved, longest=40)}” is what was planned: exchange the two if it is"]
+
+    def _base(self, row: GapRow) -> str:
+        planned, achieved = (one_line(readable(name), longest=40) for name in self.names)
+        text = f"{number_text(row.achieved)} {achieved} of {number_text(row.planned)} {planned}"
+        if row.percent is None:
+            return text
+        marks = () if row.achieved == row.planned else (100.0,)
+        return f"{text}, {percent_text(row.percent, marks=marks)}"
+
+
+def _named(row: GapRow) -> str:
+    return f"“{one_line(row.category, longest=40)}”"
+
+
+def is_planned(name: str) -> bool:
+    """Whether a series is by its name what was to be: the base of percents."""
+    return bool(_PLAN.search(name))
+
+
+def gap_of(
+    categories: Sequence[str], planned: Sequence[float], achieved: Sequence[float], names: tuple[str, str]
+) -> Gap:
+    """Return the differences of two series, ranked by their size and not by the percent alone.
+
+    Raises
+    ------
+    RankError
+        If the series are not of one length, or no category has both values.
+    """
+    if not len(categories) == len(planned) == len(achieved):
+        raise RankError(
+            f"{len(categories)} categories, {len(planned)} planned and {len(achieved)} achieved: give one of each"
+        )
+    both = [
+        (name, float(p), float(a), _difference(float(a), float(p)))
+        for name, p, a in zip(categories, planned, achieved, strict=True)
+        if p == p and a == a
+    ]
+    if not both:
+        raise RankError("no category has both values: there is nothing to compare")
+    whole = math.fsum(abs(size) for *_, size in both)
+    rows = [
+        GapRow(name, p, a, size, 100 * a / p if p > 0 else None, 100 * abs(size) / whole if whole else 0.0)
+        for name, p, a, size in both
+    ]
+    held = {name for name, *_ in both}
+    missing = tuple(name for name in categories if name not in held)
+    labels = in_label_order({row.category for row in rows})
+    places = {name: at for at, name in enumerate(labels)}
+    return Gap(tuple(sorted(rows, key=lambda row: (-abs(row.difference), places[row.category]))), names, missing)
+
+
+def _difference(achieved: float, planned: float) -> float:
+    """Return the difference of two numbers as they are written; float noise is none."""
+    if abs(achieved - planned) <= _NOISE * max(abs(achieved), abs(planned)):
+        return 0.0
+    return float(Fraction(repr(achieved)) - Fraction(repr(planned)))

@@ -1,0 +1,90 @@
+"""A tally or a two-way table in the order that is wanted, its small categories folded into one."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from vantric.core.counts.crosstab import Crosstab
+from vantric.core.counts.folding_part import REST_LABEL, folded_places
+from vantric.core.counts.ordering import Order, ordered_places, with_listed
+from vantric.core.counts.ranking import ranked_places
+from vantric.core.counts.tally import Tally
+from vantric.core.numbers.amounts import Amounts
+from vantric.errors import RankError
+
+
+def arranged(tally: Tally, order: Order | None, keep: int | None, rest_label: str = REST_LABEL) -> Tally:
+    """Return a tally in the order that is wanted, all but the most frequent categories in one, which is last.
+
+    Parameters
+    ----------
+    order
+        As of a Pareto table; None for descending frequency.
+    keep
+        How many categories keep their names; None for all.
+
+    Raises
+    ------
+    RankError
+        If the order misses a category, or the source has none; if rates are to be folded.
+    """
+    if order is None and keep is None:
+        return tally
+    full = with_listed(tally, order or "frequency")
+    ranked = np.array(ranked_places(full.frequency, full.categories), dtype=np.intp)
+    places = ordered_places(full, order or "frequency", ranked)
+    gone = _folded(full, ranked, keep, rest_label)
+    kept = places[~np.isin(places, gone)]
+    names = tuple(full.categories[at] for at in kept.tolist())
+
+    def amounts(given: Amounts | None) -> Amounts | None:
+        if given is None:
+            return None
+        own = given.take(kept)
+        return own.joined(given.take(gone).total) if len(gone) else own
+
+    frequency, exposure = amounts(full.frequency), full.exposure
+    assert frequency is not None
+    return replace(
+        full,
+        categories=(*names, rest_label) if len(gone) else names,
+        frequency=frequency,
+        counts=amounts(full.counts),
+        exposure=None if exposure is None else exposure.take(kept),
+        arranged=True,
+    )
+
+
+def _folded(tally: Tally, ranked: np.ndarray, keep: int | None, rest_label: str) -> np.ndarray:
+    if keep is None or keep >= len(tally.categories):
+        return np.empty(0, dtype=np.intp)
+    if tally.exposure is not None:
+        raise RankError("rates are not folded: a rate of several categories needs their exposures; leave keep out")
+    return folded_places(tally, ranked, keep=keep, fold_below=None, rest_label=rest_label)
+
+
+def arranged_rows(table: Crosstab, order: Order | None, keep: int | None, rest_label: str = REST_LABEL) -> Crosstab:
+    """Return a two-way table with its rows in the order of their totals, or another; small rows in one, the last."""
+    if order is None and keep is None:
+        return table
+    rows = arranged(table.tally(), order, keep, rest_label)
+    at = {label: place for place, label in enumerate(table.categories)}
+    named = [at[label] for label in rows.categories if label in at and not (keep and label == rest_label)]
+    gone = [place for place in range(len(table.categories)) if place not in set(named)] if keep else []
+    width = len(table.columns)
+
+    def cells(given: Amounts | None) -> Amounts | None:
+        if given is None:
+            return None
+        grid = given.units.reshape(-1, width)
+        parts = [grid[named], *([grid[gone].sum(axis=0, keepdims=True)] if gone else [])]
+        return Amounts(np.concatenate(parts).ravel(), given.scale)
+
+    frequency = cells(table.frequency)
+    assert frequency is not None
+    names = tuple(table.categories[place] for place in named)
+    return replace(
+        table, categories=(*names, rest_label) if gone else names, frequency=frequency, counts=cells(table.counts)
+    )

@@ -1,0 +1,130 @@
+"""Where a tally comes from, what was missing, and what was done on the way."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from vantric.core.numbers.amounts import Number
+from vantric.core.numbers.number_format import counted, unit_word, with_article
+
+
+@dataclass(frozen=True)
+class Remark:
+    """A note on reading or counting: a row left out, a spelling merged, a column chosen.
+
+    Attributes
+    ----------
+    code
+        A short name in plain words.
+    message
+        What was done.
+    severity
+        ``"warning"`` where the reading may be wrong.
+    fix
+        What to do then.
+    """
+
+    code: str
+    message: str
+    severity: Literal["note", "warning"] = "note"
+    fix: str = ""
+
+
+@dataclass(frozen=True)
+class Missing:
+    """What was left out because it had no label.
+
+    Attributes
+    ----------
+    records
+        How many occurrences had no label.
+    frequency
+        Their count times weight.
+    """
+
+    records: Number = 0
+    frequency: Number = 0
+
+
+@dataclass(frozen=True)
+class Origin:
+    """Where a tally comes from, so that every result can say so.
+
+    Attributes
+    ----------
+    source, where, by, count, weight
+        The source, the condition its records meet, the columns of labels, counts and weights, as the user named them.
+    input_rows
+        How many records were read.
+    counted
+        What is counted: ``"records"``, ``"mentions"`` (several labels a record), or the name of the units.
+    grouped
+        Whether labels stand for families.
+    remarks
+        What was left out, merged or chosen on the way.
+    weight, split
+        The column of weights, and the second column that a record must have a label in.
+    missing_as
+        How many occurrences without a label are counted as the category "(missing)".
+    within
+        What part of the records this is, in words (``"kiln is Kiln 2"``), beyond the condition.
+    days
+        The first and the last day of the records, if a column of dates was named.
+    per
+        What frequencies are divided by, in words (``"per 1,000 pieces"``), where they are rates.
+    ready
+        Whether the counts came added up, as in a sheet with one row a category: which records they are made of is not
+        known.
+    """
+
+    source: str | None = None
+    by: str | None = None
+    count: str | None = None
+    input_rows: int = 0
+    where: str | None = None
+    counted: str = "records"
+    grouped: bool = False
+    remarks: tuple[Remark, ...] = ()
+    weight: str | None = None
+    split: str | None = None
+    missing_as: Number = 0
+    within: str | None = None
+    days: tuple[str, str] | None = None
+    per: str | None = None
+    ready: bool = False
+
+    def note(self) -> str:
+        """Return source, period, condition and what was done to the labels, for the small line under a picture."""
+        merged = sum(remark.code == "merged-spellings" for remark in self.remarks)
+        parts = [
+            f"Source: {self.source}" if self.source else "",
+            " to ".join(dict.fromkeys(self.days)) if self.days else "",
+            f"where {self.where}" if self.where else "",
+            self.within or "",
+            f"{counted(merged, 'label')} with other spellings merged in" if merged else "",
+            "labels grouped in families" if self.grouped else "",
+            "a Total row left out" if any(remark.code == "total-row" for remark in self.remarks) else "",
+        ]
+        return "; ".join(filter(None, parts))
+
+    @property
+    def counted_unit(self) -> str:
+        """What one occurrence is: the count column's name, or "records", "mentions" or the units' name."""
+        return unit_word(self.count) if self.count else self.counted
+
+    @property
+    def amount_unit(self) -> str:
+        """What is added up: that of the weight if there is one, else the counts' unit."""
+        return unit_word(self.weight) if self.weight else self.counted_unit
+
+    @property
+    def unit(self) -> str:
+        """What the frequency is in: what is added up, over the exposure."""
+        return f"{self.amount_unit} {self.per}" if self.per else self.amount_unit
+
+    def without_words(self) -> str:
+        """Return what a record without a label lacks: ``"a defect"``, ``"a defect or a kiln"``."""
+        if not self.by:
+            return "a label"
+        return " or ".join(with_article(name) for name in (self.by, self.split) if name)

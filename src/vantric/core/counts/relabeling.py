@@ -1,0 +1,103 @@
+"""Giving several labels one name: spellings that differ by accident, and families."""
+
+from __future__ import annotations
+
+import unicodedata
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from vantric.core.counts.provenance import Remark
+from vantric.core.numbers.amounts import Number
+from vantric.core.numbers.label_order import natural_key
+from vantric.core.numbers.number_format import distinct_lines, number_text, quoted
+
+
+@dataclass(frozen=True)
+class Relabeling:
+    """New names for old ones, and what there is to say of them.
+
+    Attributes
+    ----------
+    names
+        Old label -> new label; a label that is not in it stays as it is.
+    remarks
+        Every merge, and every label without a family.
+    """
+
+    names: Mapping[str, str]
+    remarks: tuple[Remark, ...] = ()
+
+    def __call__(self, label: str) -> str:
+        """Return the new name of a label."""
+        return self.names.get(label, label)
+
+
+def relabeling(
+    frequencies: Mapping[str, Number], *, merge_spellings: bool = False, families: Mapping[str, str] | None = None
+) -> Relabeling:
+    """Decide the names of labels.
+
+    Parameters
+    ----------
+    frequencies
+        Label -> how frequent it is.
+    merge_spellings
+        Whether labels that differ only in case, blanks or Unicode form become one: the commonest spelling wins, of
+        equally common ones the first in natural order.
+    families
+        Label -> family; labels without one keep their names. With `merge_spellings`, how a label is spelled there does
+        not matter either.
+    """
+    names = {label: label for label in frequencies}
+    remarks: list[Remark] = []
+    if merge_spellings:
+        merges = _merges(frequencies)
+        names = {label: merges.get(same_spelling(label), label) for label in frequencies}
+        remarks += _merge_remarks(names, frequencies)
+    if families is not None:
+        known = dict(families)
+        if merge_spellings:
+            known = {same_spelling(label): family for label, family in families.items()} | known
+        found = {label: _family(label, name, known) for label, name in names.items()}
+        strays = sorted({names[label] for label, family in found.items() if family is None}, key=natural_key)
+        names = {label: family if family is not None else names[label] for label, family in found.items()}
+        if strays:
+            remarks.append(Remark("no-family", f"no family is given for {quoted(strays)}: they keep their names"))
+    changed = {label: name for label, name in names.items() if name != label}
+    return Relabeling(changed, tuple(remarks))
+
+
+def same_spelling(label: str) -> str:
+    """Return what labels that differ only in case, blanks or Unicode form have in common."""
+    return " ".join(unicodedata.normalize("NFKC", label).casefold().split())
+
+
+def _merges(frequencies: Mapping[str, Number]) -> dict[str, str]:
+    """Return spelling -> the label that wins."""
+    winners: dict[str, str] = {}
+    for label in sorted(frequencies, key=lambda label: (-frequencies[label], natural_key(label))):
+        winners.setdefault(same_spelling(label), label)
+    return winners
+
+
+def _merge_remarks(names: Mapping[str, str], frequencies: Mapping[str, Number]) -> list[Remark]:
+    taken: dict[str, list[str]] = {}
+    for label, name in names.items():
+        if label != name:
+            taken.setdefault(name, []).append(label)
+    remarks = []
+    for name in sorted(taken, key=natural_key):
+        labels = sorted(taken[name], key=natural_key)
+        shown = distinct_lines([name, *labels])
+        words = ", ".join(
+            f"'{line}' ({number_text(frequencies[label])})" for line, label in zip(shown[1:], labels, strict=True)
+        )
+        remarks.append(Remark("merged-spellings", f"'{shown[0]}' ({number_text(frequencies[name])}) includes {words}"))
+    return remarks
+
+
+def _family(label: str, name: str, known: Mapping[str, str]) -> str | None:
+    for spelling in (label, name, same_spelling(label)):
+        if spelling in known:
+            return known[spelling]
+    return None

@@ -1,0 +1,386 @@
+"""A tally: categories with their frequencies and their spread, and what was missing."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any, NamedTuple, Unpack
+
+from vantric.core.counts.provenance import Missing, Origin
+from vantric.core.numbers.amounts import Amounts, Number, Raw
+from vantric.core.numbers.number_format import counted, headed, number_text, readable, without_unit
+from vantric.core.results import TableResult
+from vantric.errors import CountError, RankError
+
+if TYPE_CHECKING:
+    from vantric.api.keywords import TallyChartOptions
+    from vantric.core.charts import Chart
+
+
+_DIGITS = 11  # behind the first: sums of squares of floats, in whatever order, agree in more
+
+
+class Moments(NamedTuple):
+    """Of the records of one category.
+
+    Attributes
+    ----------
+    records
+        How many there are.
+    squares
+        Sum over them of the square of what each has in the category.
+    crossed
+        Sum over them of what each has in the category times what it has in all categories.
+    """
+
+    records: int = 0
+    squares: float = 0.0
+    crossed: float = 0.0
+
+
+NOTHING = Moments()
+
+
+@dataclass(frozen=True)
+class Spread:
+    """How the amounts of a tally are spread over its records.
+
+    Attributes
+    ----------
+    categories
+        Category -> the moments of its records.
+    records
+        How many records have a label.
+    whole
+        Sum over them of the square of what each has in all categories.
+    missing
+        The moments of the records without a label.
+    """
+
+    categories: Mapping[str, Moments]
+    records: int
+    whole: float
+    missing: Moments = NOTHING
+
+    def of(self, category: str) -> Moments:
+        """Return the moments of a category; of one without a record, nothing."""
+        return self.categories.get(category, NOTHING)
+
+    def with_missing(self, label: str) -> Spread:
+        """Return the spread with what had no label as a category."""
+        known = {**self.categories, label: self.missing}
+        return Spread(known, self.records + self.missing.records, self.whole + self.missing.squares)
+
+
+class Part(NamedTuple):
+    """Records that are alike: the category of each of their labels, how many they are, the sum of their squares."""
+
+    labels: tuple[str | None, ...]
+    records: int
+    squares: float
+
+
+def spread_of(parts: Iterable[Part]) -> Spread:
+    """Return the spread of records; each has its whole amount in each of its labels, twice if it names one twice."""
+    found: dict[str | None, list[list[float]]] = {}
+    wholes: list[float] = []
+    records = 0
+    for labels, number, squares in parts:
+        valid = [label for label in labels if label is not None and label.strip()]
+        size = len(valid)
+        if valid:
+            records += number
+            wholes.append(squares * size * size)
+        for label in dict.fromkeys(valid) if valid else (None,):
+            times = valid.count(label) if label is not None else 1
+            heaps = found.setdefault(label, [[], [], []])
+            heaps[0].append(number)
+            heaps[1].append(squares * times * times)
+            heaps[2].append(squares * times * max(size, 1))
+    moments = {label: Moments(int(sum(one)), _sum(two), _sum(three)) for label, (one, two, three) in found.items()}
+    missing = moments.pop(None, NOTHING)
+    return Spread({str(label): one for label, one in moments.items()}, records, _sum(wholes), missing)
+
+
+def joined(spreads: Iterable[Spread]) -> Spread:
+    """Return the spread of several parts that have no record in common."""
+    parts = list(spreads)
+    names = dict.fromkeys(name for one in parts for name in one.categories)
+    moments = {name: _added([one.of(name) for one in parts]) for name in names}
+    missing = _added([one.missing for one in parts])
+    return Spread(moments, sum(one.records for one in parts), _sum([one.whole for one in parts]), missing)
+
+
+def single(moments: Mapping[str, Moments]) -> Spread:
+    """Return the spread of records that have one label each."""
+    plain = {name: Moments(one.records, one.squares, one.squares) for name, one in moments.items()}
+    whole = _sum([one.squares for one in plain.values()])
+    return Spread(plain, sum(one.records for one in plain.values()), whole)
+
+
+def _added(moments: list[Moments]) -> Moments:
+    return Moments(
+        sum(one.records for one in moments),
+        _sum([one.squares for one in moments]),
+        _sum([one.crossed for one in moments]),
+    )
+
+
+def _sum(values: list[float]) -> float:
+    """Return a sum that does not depend on the order in which an engine took the records."""
+    try:
+        total = math.fsum(values)
+    except OverflowError:
+        return math.inf
+    return float(f"{total:.{_DIGITS}e}") if math.isfinite(total) else math.inf
+
+
+MISSING_LABEL = "(missing)"
+
+
+@dataclass(frozen=True, eq=False, repr=False)
+class Tally(TableResult):
+    """Categories and how often each occurred; made by `vantric.tally`.
+
+    Two tallies are equal when they hold the same categories with the same frequencies and the same missing, in
+    whatever order and from whatever source.
+
+    Attributes
+    ----------
+    categories : tuple of str, length n
+    frequency : Amounts of length n
+        Sum of count times weight of each category's records; or a rate.
+    missing : Missing
+    origin : Origin
+    counts : Amounts of length n or None
+        The plain counts, where the frequency is weighted or a rate; None where it is the count.
+    exposure : Amounts of length n or None
+        What a rate was divided by.
+    sequence : tuple of str or None
+        The order in which the categories were given: that of their first records, or of the levels of an ordered
+        column, which may name categories without a record. None if the source has none or it was not asked for.
+    arranged
+        Whether the categories are shown in the order in which they are, not by frequency.
+    spread : Spread or None
+        How the frequency is spread over the records, where one may stand for several occurrences or have several
+        labels. None where every occurrence is a record of its own, or where that is not known (`Origin.ready`).
+    """
+
+    _kind = "tally"
+    _inner = frozenset({"labeled_rows", "plain_counts", "arranged", "places"})
+
+    categories: tuple[str, ...]
+    frequency: Amounts
+    missing: Missing
+    origin: Origin
+    counts: Amounts | None = None
+    exposure: Amounts | None = None
+    sequence: tuple[str, ...] | None = None
+    arranged: bool = False
+    spread: Spread | None = None
+
+    def places(self) -> list[int]:
+        """Return the places of the categories as they are shown: the most frequent first, or as they are arranged."""
+        if self.arranged:
+            return list(range(len(self.categories)))
+        from vantric.core.counts.ranking import ranked_places
+
+        return ranked_places(self.frequency, self.categories)
+
+    @property
+    def total(self) -> Number:
+        """Frequency of all valid records together."""
+        return self.frequency.total
+
+    @property
+    def records(self) -> Number:
+        """How many occurrences have a label: the sum of the counts."""
+        return self.plain_counts.total
+
+    @property
+    def plain_counts(self) -> Amounts:
+        """How often each category occurred, whatever it weighs."""
+        return self.frequency if self.counts is None else self.counts
+
+    @property
+    def labeled_rows(self) -> int:
+        """How many records have a label; fewer than the mentions where a record has several."""
+        return self.origin.input_rows - int(self.missing.records)
+
+    @property
+    def unit(self) -> str:
+        """What the frequency is in: records, the count column's name, a weight, a rate."""
+        return self.origin.unit
+
+    def as_dict(self) -> dict[str, Number]:
+        """Return category -> frequency."""
+        return dict(zip(self.categories, self.frequency.values(), strict=True))
+
+    def base(self) -> str:
+        """Return the base of every percent in words: ``"231 records, 9 without a defect"``."""
+        origin = self.origin
+        words = base_words(self.records, origin)
+        if origin.counted == "mentions":
+            words += f" in {counted(origin.input_rows, 'record')}"
+        if origin.weight and not origin.per:
+            words = f"{number_text(self.total)} {readable(origin.unit)} of {words}"
+        if origin.per:
+            words = f"{headed(origin.unit)}: {words}"
+        lacking = origin.without_words()
+        if origin.missing_as:
+            words += f", {number_text(origin.missing_as)} of them without {lacking}"
+        if self.missing.records:
+            words += f", {number_text(self.missing.records)} without {lacking}"
+        return words
+
+    def sentence(self) -> str:
+        """Return the base, and the largest categories, in one sentence."""
+        said: str = self._of_kind().sentence(self)
+        return said
+
+    def to_frame(self, percent_of: str | None = None) -> Any:
+        """Return category, frequency and percent as a frame, the most frequent first.
+
+        Where cells hold several labels, percents are of ``"mentions"``, or on request of ``"records"``. The frame is
+        of the library that the data came in, else of one that is installed.
+        """
+        return self._of_kind().to_frame(self, percent_of=percent_of)
+
+    def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
+        """Return the bars of the tally, the most frequent first, or its shares as one strip."""
+        made: Chart = self._of_kind().public_chart(self, **options)
+        return made
+
+    def _key(self) -> tuple[Any, ...]:
+        counts = None if self.counts is None else frozenset(zip(self.categories, self.counts.values(), strict=True))
+        return frozenset(self.as_dict().items()), self.missing, counts
+
+    def __eq__(self, other: object) -> bool:
+        return self._key() == other._key() if isinstance(other, Tally) else NotImplemented
+
+    def __hash__(self) -> int:
+        return hash(self._key())
+
+    def __repr__(self) -> str:
+        leading = sorted(self.as_dict().items(), key=lambda item: (-item[1], item[0]))[:5]
+        shown = ", ".join(f"{label!r}: {frequency}" for label, frequency in leading)
+        more = f", and {len(self.categories) - 5} more" if len(self.categories) > 5 else ""
+        return f"<Tally of {self.base()}: {shown}{more}>"
+
+
+def base_words(amount: Number, origin: Origin) -> str:
+    """Return ``"231 records"``, or the amount in the unit that was counted."""
+    if origin.count or origin.counted != "records":
+        column = without_unit(origin.count or "")
+        return f"{number_text(amount)} {origin.counted_unit}" + (f" ({column})" if column else "")
+    whole = isinstance(amount, int) or amount.is_integer()
+    return counted(amount, "record") if whole else f"a total of {number_text(amount)}"
+
+
+def make_tally(groups: Iterable[tuple[str | None, Raw]], origin: Origin) -> Tally:
+    """Return the tally of (label, frequency) groups; equal labels are added up.
+
+    A label that is None or blank is missing. The amounts must have been checked (`parse_amount`).
+    """
+    labels: list[str] = []
+    amounts: list[Raw] = []
+    missing: list[Raw] = []
+    for label, amount in groups:
+        if label is None or not label.strip():
+            missing.append(amount)
+        else:
+            labels.append(label)
+            amounts.append(amount)
+    if len(set(labels)) < len(labels):
+        labels, amounts = _added_up(labels, amounts)
+    left_out = Amounts.of(missing).total
+    return Tally(tuple(labels), Amounts.of(amounts), Missing(left_out, left_out), origin)
+
+
+def make_weighted_tally(groups: Iterable[tuple[str | None, Raw, Raw]], origin: Origin) -> Tally:
+    """Return the tally of (label, count, count x weight) groups; the plain counts stay beside the frequency."""
+    found = list(groups)
+    weighed = make_tally(((label, amount) for label, _, amount in found), origin)
+    plain = make_tally(((label, count) for label, count, _ in found), origin)
+    missing = Missing(plain.missing.records, weighed.missing.frequency)
+    return replace(weighed, counts=plain.frequency, missing=missing)
+
+
+def with_missing_category(tally: Tally) -> Tally:
+    """Count what has no label as the category "(missing)"; a tally that misses nothing stays as it is.
+
+    Raises
+    ------
+    CountError
+        If "(missing)" is a label already.
+    """
+    missing = tally.missing
+    if not missing.records and not missing.frequency:
+        return tally
+    if MISSING_LABEL in tally.categories:
+        raise CountError(f"'{MISSING_LABEL}' is a label already: missing labels cannot be counted under the same name")
+    counts = None if tally.counts is None else tally.counts.joined(missing.records)
+    return replace(
+        tally,
+        categories=(*tally.categories, MISSING_LABEL),
+        frequency=tally.frequency.joined(missing.frequency),
+        counts=counts,
+        missing=Missing(),
+        origin=replace(tally.origin, missing_as=missing.records),
+        sequence=None if tally.sequence is None else (*tally.sequence, MISSING_LABEL),
+        spread=None if tally.spread is None else tally.spread.with_missing(MISSING_LABEL),
+    )
+
+
+def _added_up(labels: list[str], amounts: list[Raw]) -> tuple[list[str], list[Raw]]:
+    heaps: dict[str, list[Raw]] = {}
+    for label, amount in zip(labels, amounts, strict=True):
+        heaps.setdefault(label, []).append(amount)
+    return list(heaps), [exact_sum(heap) for heap in heaps.values()]
+
+
+def exact_sum(amounts: list[Raw]) -> Raw:
+    """Return the sum: exact for ints and Decimals, correctly rounded once a float is among them."""
+    heap = Amounts.of(amounts)
+    return heap.total if not heap.exact or heap.scale == 0 else heap.decimal_total()
+
+
+def without_zeros(tally: Tally) -> Tally:
+    """Return the tally without the categories that never occurred."""
+    held = [place for place, units in enumerate(tally.frequency.plain()) if units]
+    if len(held) == len(tally.categories):
+        return tally
+
+    def taken(amounts: Amounts | None) -> Amounts | None:
+        if amounts is None:
+            return None
+        units = amounts.plain()
+        return Amounts([units[place] for place in held], amounts.scale)
+
+    frequency = taken(tally.frequency)
+    assert frequency is not None
+    names = tuple(tally.categories[place] for place in held)
+    kept = None if tally.sequence is None else tuple(name for name in tally.sequence if name in set(names))
+    return replace(
+        tally,
+        categories=names,
+        frequency=frequency,
+        counts=taken(tally.counts),
+        exposure=taken(tally.exposure),
+        sequence=kept,
+    )
+
+
+def check_rankable(tally: Tally) -> None:
+    """Raise `RankError` if a tally holds nothing to rank, saying what it lacks."""
+    where = tally.origin.source or "the data"
+    label = f"'{tally.origin.by}'" if tally.origin.by else "the labels"
+    if not tally.origin.input_rows and tally.origin.where:
+        raise RankError(f"{where}: no record meets the condition: {tally.origin.where}")
+    if not tally.categories and not tally.missing.records and not tally.origin.input_rows:
+        raise RankError(f"{where} holds no records: there is nothing to count")
+    if not tally.categories:
+        raise RankError(f"{where}: {label} is empty in every record: there is nothing to rank")
+    if not tally.total:
+        raise RankError(f"{where}: all frequencies are zero: there is nothing to rank")

@@ -1,0 +1,478 @@
+"""Totals and subtotals, by what they are called and what they add up; and words that have an order."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from fractions import Fraction
+from functools import lru_cache
+from itertools import pairwise
+from typing import Any, Literal, TypeAlias
+
+from vantric.core.numbers.label_order import calendar_keys
+
+#: Whether labels are in an order of their own, in none, or may be in one.
+Ordered: TypeAlias = Literal["yes", "no", "perhaps"]
+_NUMBER = r"[+−-]?\d+(?:[.,\u00a0 ']\d+)*"
+_RANGE = re.compile(
+    rf"(?:up to|under|below|over|above|from|less than|more than|at least|bis|unter|über|ab|[<>≤≥=~≈]+)?\s*{_NUMBER}\s*"
+    rf"(?:(?:-|–|—|to|bis|\.\.|…|and|und|à|,)\s*[<>≤≥]?\s*{_NUMBER})?\s*(?:\+|%|and (?:more|over|above)|or more)?"
+    r"\s*\D{0,12}",
+    re.IGNORECASE,
+)
+_TIMES = frozenset(
+    """
+week|weeks|wk|w|kw|cw|woche|wochen|semaine|sem|semana|settimana|viikko|vecka|uke|uge|неделя|day|days|tag|jour|día|dia
+giorno|день|month|months|m|monat|mois|mes|mese|mês|месяц|quarter|quarters|q|qtr|quartal|trimestre|trim|trimester
+квартал|half|h|hj|halbjahr|semester|semestre|year|years|fy|jahr|an|année|ano|año|anno|год|hour|hours|hr|std|heure|hora
+minute|minutes|min|period|periode|sprint|iteration|round|run|cycle|trial|pass|step|stage|phase|lot|batch|sample|charge
+los|generation|age|level|grade|class|stufe|schritt|probe|durchlauf|decade|century|season
+""".strip()
+    .replace("\n", "|")
+    .split("|")
+)
+_PLACES = frozenset(
+    """
+kiln|line|machine|press|crew|team|station|plant|cell|site|operator|shift|supplier|oven|furnace|mold|mould|tool|robot
+bay|door|room|store|shop|branch|region|area|zone|dept|department|product|model|type|customer|unit|cavity|head|lane
+ofen|linie|maschine|anlage|werk|halle|schicht|lieferant|ligne|four|usine|équipe|horno|línea|forno|linea
+""".strip()
+    .replace("\n", "|")
+    .split("|")
+)
+#: Scales whose words, in their order, may each be left out.
+_SCALES = tuple(
+    tuple(line.split("|"))
+    for line in """
+very low|low|rather low|medium|moderate|average|middle|rather high|high|very high|extreme|critical
+none|negligible|minor|small|moderate|serious|major|severe|critical|catastrophic
+never|rarely|seldom|sometimes|occasionally|often|frequently|usually|always
+strongly disagree|disagree|rather disagree|neither|neutral|undecided|rather agree|agree|strongly agree
+strongly agree|agree|rather agree|neutral|undecided|neither|rather disagree|disagree|strongly disagree
+very dissatisfied|dissatisfied|rather dissatisfied|neither|neutral|rather satisfied|satisfied|very satisfied
+very poor|poor|bad|fair|average|ok|okay|acceptable|good|very good|excellent|outstanding
+very bad|bad|poor|rather bad|fair|so-so|neutral|average|ok|okay|rather good|good|very good|great|excellent|perfect
+very unlikely|unlikely|possible|neutral|likely|very likely|certain
+xxxs|xxs|xs|s|m|l|xl|xxl|2xl|xxxl|3xl|4xl
+extra small|very small|small|medium|large|very large|extra large
+tiny|small|medium|big|large|huge
+first|second|third|fourth|fifth|sixth|seventh|eighth|ninth|tenth|eleventh|twelfth|last
+one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve
+before|during|after
+before|after
+past|present|future
+old|new
+early|middle|late|night
+early|morning|noon|midday|afternoon|evening|late|night|midnight
+spring|summer|autumn|fall|winter
+winter|spring|summer|autumn|fall
+beginner|intermediate|advanced|expert
+primary|secondary|tertiary
+bronze|silver|gold|platinum
+sehr niedrig|niedrig|gering|mittel|hoch|sehr hoch
+sehr gut|gut|befriedigend|ausreichend|mangelhaft|ungenügend
+nie|selten|manchmal|oft|häufig|immer
+stimme gar nicht zu|stimme nicht zu|teils teils|neutral|stimme zu|stimme voll zu
+klein|mittel|groß
+früh|spät|nacht
+frühling|frühjahr|sommer|herbst|winter
+très faible|faible|moyen|élevé|très élevé
+jamais|rarement|parfois|souvent|toujours
+petit|moyen|grand
+matin|après-midi|soir|nuit
+printemps|été|automne|hiver
+bajo|medio|alto
+basso|medio|alto
+низкий|средний|высокий
+i|ii|iii|iv|v|vi|vii|viii|ix|x|xi|xii
+a|b|c|d|e|f|g|h|i|j|k|l|m|n|o|p|q|r|s|t|u|v|w|x|y|z
+""".strip().split("\n")
+)
+_SIZES = frozenset("sml")
+_NUMBERED = re.compile(r"(?P<before>[^\W\d_]*)[\s.:#№-]*(?P<number>\d+)(?P<behind>.*)", re.DOTALL)
+_DATE = re.compile(
+    r"\d{4}[-/]\d\d(?:\d\d)?|\d{1,2}[./-]\d{4}|\d{1,2}[./-]\d{1,2}(?:[./-]\d{2,4})?\.?|\d{4}-w\d\d|\d{4}[-/ ]?q\d"
+)
+_PARTS = re.compile(r"[\s/.'’_-]+")
+
+
+def own_order(labels: Sequence[str]) -> Ordered:
+    """Return whether labels stand in an order of their own, so that a line over them, or their running sum, has sense.
+
+    Only words, numbers and dates are looked at; ``"perhaps"`` for numbered names of nothing known: ``Alpha 1``.
+    """
+    plain = [" ".join(label.casefold().split()) for label in labels]
+    if len(plain) < 2:
+        return "yes"
+    if calendar_keys(labels) is not None or all(_is_time(text) for text in plain):
+        return "yes"
+    if all(_RANGE.fullmatch(text) for text in plain):
+        return "yes" if _monotone([_first_number(text) for text in plain]) else "perhaps"
+    if _on_a_scale(plain):
+        return "perhaps" if all(len(text) == 1 and text not in _SIZES for text in plain) else "yes"
+    return _numbered(plain)
+
+
+def _is_time(text: str) -> bool:
+    """Whether a label is a date, a time of day, a week, a quarter, with or without a year."""
+    parts = [part for part in _PARTS.split(text) if part]
+    if not parts or len(parts) > 5:
+        return False
+    if re.fullmatch(r"\d{1,2}:\d\d(?::\d\d)?(?:\s*[ap]m)?", text) or _is_date(text):
+        return True
+    numbers = 0
+    for part in parts:
+        found = re.fullmatch(r"(\d*)([^\W\d_]*)(\d*)", part)
+        if found is None or (found[2] and found[2] not in _TIMES and not _is_month(found[2])):
+            return False
+        numbers += bool(found[1]) + bool(found[3])
+    return bool(numbers) and any(not part.isdigit() for part in parts)
+
+
+def _is_date(text: str) -> bool:
+    try:
+        date.fromisoformat(text[:10])
+    except ValueError:
+        return bool(_DATE.fullmatch(text))
+    return True
+
+
+def _is_month(word: str) -> bool:
+    from vantric.core.numbers.label_order import month_words
+
+    return word in month_words()
+
+
+def _first_number(text: str) -> tuple[float, int]:
+    """Return the first number of a label; of equal ones an open range (``<5``) is first, or last (``20+``)."""
+    found = re.search(r"\d+(?:[.,]\d+)?", text)
+    number = float(found[0].replace(",", ".")) if found else 0.0
+    sign = -1.0 if re.match(r"\s*[-−]\s*\d", text) else 1.0
+    least, most = ("<", "≤", "up to", "under", "below", "less", "unter", "bis"), (">", "over", "above", "more", "über")
+    return sign * number, -1 if text.startswith(least) else int(text.startswith(most) or text.endswith("+"))
+
+
+def _on_a_scale(plain: Sequence[str]) -> bool:
+    for scale in _SCALES:
+        places = [scale.index(text) for text in plain if text in scale]
+        if len(places) == len(plain) and _monotone(places):
+            return True
+    return False
+
+
+def _monotone(places: Sequence[Any]) -> bool:
+    return all(one < other for one, other in pairwise(places)) or all(one > other for one, other in pairwise(places))
+
+
+def _numbered(plain: Sequence[str]) -> Ordered:
+    """Return what numbers in labels tell: weeks and lots follow each other, kilns do not."""
+    found = [_NUMBERED.fullmatch(text) for text in plain]
+    if not all(found):
+        return "no"
+    heads = {one["before"] for one in found if one}
+    if heads & _PLACES:
+        return "no"
+    if not _monotone([int(one["number"][:15]) for one in found if one]):
+        return "no"
+    return "yes" if heads <= _TIMES else "perhaps"
+
+
+#: Whole labels that say so and nothing else.
+STRONG = frozenset(
+    """
+total|totals|grand total|grand totals|sub total|sub-total|subtotal|subtotals|sub totals|sum total|overall total
+total sum|total amount|total count|running total|column total|gesamt|gesamtsumme|gesamtergebnis|zwischensumme
+teilsumme|endsumme|summe|insgesamt|gesamtzahl|zwischenergebnis|total général|total general|total generale
+sous-total|sous total|total partiel|totale|totale generale|totale complessivo|subtotale|total geral
+total parcial|suma total|suma|totaal|eindtotaal|subtotaal|totaalsom|algemeen totaal|totalt|totalsumma|delsumma
+summa|slutsumma|i alt|ialt|sum i alt|hovedsum|delsum|yhteensä|välisumma|loppusumma|razem|łącznie|ogółem
+suma końcowa|suma częściowa|celkem|součet|mezisoučet|celkový součet|spolu|medzisúčet|összesen|végösszeg
+részösszeg|total parțial|ukupno|skupaj|σύνολο|γενικό σύνολο|μερικό σύνολο|toplam|genel toplam|ara toplam|итого
+всего|итог|общий итог|промежуточный итог|общая сумма|разом|усього|всього|підсумок|общо|всичко|σ|∑|合计|总计
+小计|合計|総計
+小計|합계|총계|소계|المجموع|الإجمالي|סה"כ|סך הכל|รวม|tổng|tổng cộng|jumlah
+""".strip()
+    .replace("\n", "|")
+    .split("|")
+)
+#: Labels that may say so, and may be the name of a category.
+_WEAK = frozenset(
+    """
+all|sum|sums|overall|n|alle|alles|tous|toutes|todos|todas|tutti|tutte|everything|whole|entire|all together|altogether
+combined|somme|net|aggregate|everyone|both
+""".strip()
+    .replace("\n", "|")
+    .split("|")
+)
+_BEHIND = (
+    "total",
+    "totals",
+    "subtotal",
+    "sub-total",
+    "gesamt",
+    "summe",
+    "ergebnis",
+    "zwischensumme",
+    "totaal",
+    "totale",
+    "totalt",
+    "итого",
+    "razem",
+    "celkem",
+)
+_IN_FRONT = (
+    "total ",
+    "totals ",
+    "grand total ",
+    "subtotal ",
+    "sub-total ",
+    "sum of ",
+    "all ",
+    "sum ",
+    "gesamt ",
+    "summe ",
+    "totale ",
+    "totaal ",
+    "итого ",
+    "всего ",
+    "suma ",
+    "overall ",
+)
+_SIZE = re.compile(r"[\s,:;–-]*[(\[]?\s*n\s*[=:]\s*[\d.,'  ]*\s*[)\]]?$|\s*[(\[]\s*(?:n|\d[\d.,' ]*)\s*[)\]]$")
+_YEAR = re.compile(r"[\s,:;–-]*[(\[]?(?:19|20)\d\d(?:\s*[/–-]\s*(?:\d{4}|\d{2}))?[)\]]?$|^(?:19|20)\d\d[\s,:;–-]+")
+_ENDS = " \t\u00a0:.=*-–—_|#"
+
+
+def plain_label(label: str) -> str:
+    """Return a label without case, without what stands around it, without a year and a size such as ``(n = 116)``."""
+    text = " ".join(label.casefold().split()).strip(_ENDS)
+    for form in (_SIZE, _YEAR, _SIZE):
+        text = form.sub("", text).strip(_ENDS)
+    return text
+
+
+def is_strong(label: str) -> bool:
+    """Whether a whole label says that its row is a total, with or without a year, a size or the name of a group."""
+    text = plain_label(label)
+    return text in STRONG or any(text.endswith(f" {word}") or text.endswith(f"-{word}") for word in _BEHIND)
+
+
+_MEANS = frozenset(
+    {
+        "average",
+        "avg",
+        "mean",
+        "mittelwert",
+        "durchschnitt",
+        "mittel",
+        "moyenne",
+        "media",
+        "promedio",
+        "média",
+        "gemiddelde",
+        "среднее",
+        "ø",
+    }
+)
+
+
+def is_mean(label: str) -> bool:
+    """Whether a label says that its row is the mean of others."""
+    return plain_label(label) in _MEANS
+
+
+def is_loose(label: str) -> bool:
+    """Whether a label may say that its row is a total: ``All``, ``Total defects``."""
+    text = plain_label(label)
+    return text in _WEAK or text.startswith(_IN_FRONT)
+
+
+_FIRST = frozenset(word[:2] for word in (*STRONG, *_WEAK, *_MEANS, *(word.strip() for word in _IN_FRONT)))
+_LONGEST = 80
+
+
+@lru_cache(maxsize=4096)
+def may_be_total(label: str) -> bool:
+    """Whether a label may be that of a total; of millions of labels most are told by two letters."""
+    if len(label) > _LONGEST:
+        return False
+    low = label.casefold().strip(_ENDS)
+    if low[:2] in _FIRST or low[:2].isdigit() or low[-5:] in _TAILS:
+        return is_strong(label) or is_loose(label) or is_mean(label)
+    return False
+
+
+_TAILS = frozenset(word[-5:] for word in _BEHIND)
+
+
+#: A row is a total, or may be one and the user must say.
+Verdict: TypeAlias = Literal["total", "ask"]
+_FEWEST = 3
+_COUNTED = frozenset(
+    {
+        "defects",
+        "count",
+        "counts",
+        "qty",
+        "quantity",
+        "number",
+        "records",
+        "pieces",
+        "rejects",
+        "scrap",
+        "failures",
+        "errors",
+        "complaints",
+        "cases",
+        "incidents",
+        "frequency",
+    }
+)
+
+
+@dataclass(frozen=True)
+class LabeledRow:
+    """A row with its label and what is counted in it.
+
+    Attributes
+    ----------
+    label
+        None if it has none.
+    amounts
+        Of each counted column; None where there is no number.
+    sums
+        Whether a counted cell is a formula that adds up others.
+    decimals
+        How many decimals its numbers show.
+    rounded
+        Whether they are rounded though they are whole: percents.
+    other
+        What another column says that is a word for a total, beside a label that is none.
+    """
+
+    label: str | None
+    amounts: tuple[Fraction | None, ...]
+    sums: bool = False
+    decimals: int = 0
+    rounded: bool = False
+    other: str | None = None
+
+
+def totals_among(rows: Sequence[LabeledRow]) -> dict[int, Verdict]:
+    """Return the place of every row that is a total, or may be one.
+
+    Parameters
+    ----------
+    rows
+        In their order.
+    """
+    kinds = [_kind(row) for row in rows]
+    found: dict[int, Verdict] = {}
+    adding = _adding_up(rows, kinds)
+    beside = [at for at, kind in enumerate(kinds) if kind == "beside"]
+    if beside and not all(adding[at] or rows[at].sums for at in beside):  # a column of its own, such as a scope
+        kinds = ["" if kind == "beside" else kind for kind in kinds]
+        adding = _adding_up(rows, kinds)
+    found |= {at: "total" for at in beside if kinds[at]}
+    last = len(rows) - 1
+    closed = any(at == last and (adding[at] or rows[at].sums) and kinds[at] == "strong" for at in adding)
+    for at, kind in enumerate(kinds):
+        if kind == "strong":
+            counted = bool(rows[at].amounts)
+            sure = counted and (rows[at].sums or (adding[at] and (closed or at in (0, last))))
+            found[at] = "total" if sure else "ask"
+        elif kind == "loose":
+            if rows[at].sums and rows[at].amounts:
+                found[at] = "total"
+            elif adding[at] or (at == last and _counts_things(rows[at])):
+                found[at] = "ask"
+        elif kind == "mean" and _is_mean(rows, kinds, at):
+            found[at] = "ask"
+        elif kind == "blank" and at == last and (adding[at] or rows[at].sums):
+            found |= _blank_total(rows)
+    return found
+
+
+def _kind(row: LabeledRow) -> str:
+    if row.label is None or not row.label.strip():
+        return "blank"
+    if is_strong(row.label):
+        return "strong"
+    if row.other is not None:
+        return "beside"
+    return "mean" if is_mean(row.label) else "loose" if is_loose(row.label) else ""
+
+
+def _is_mean(rows: Sequence[LabeledRow], kinds: Sequence[str], at: int) -> bool:
+    """Whether a row that is called a mean is that of the records."""
+    for place, stated in enumerate(rows[at].amounts):
+        others = [row.amounts[place] for row, kind in zip(rows, kinds, strict=True) if not kind]
+        told = [amount for amount in others if amount is not None]
+        if stated is not None and len(told) > 1 and abs(stated - sum(told, Fraction()) / len(told)) <= Fraction(1, 2):
+            return True
+    return False
+
+
+def _counts_things(row: LabeledRow) -> bool:
+    return any(amount for amount in row.amounts) and plain_label(str(row.label)).split()[-1] in _COUNTED
+
+
+def _blank_total(rows: Sequence[LabeledRow]) -> dict[int, Verdict]:
+    """Return a last row without a label that adds up the others, where every other row has a label of its own."""
+    labels = [row.label for row in rows[:-1]]
+    named = [label for label in labels if label is not None and label.strip()]
+    if len(named) < len(labels) or len(set(named)) < len(named):
+        return {}
+    return {len(rows) - 1: "total" if len(labels) >= _FEWEST else "ask"}
+
+
+def _adding_up(rows: Sequence[LabeledRow], kinds: Sequence[str]) -> dict[int, bool]:
+    """Return for each row that may be a total whether it is the sum of two rows or more."""
+    found = {}
+    every, since, labeled = _Sums(rows), _Sums(rows), _Sums(rows)
+    for at, row in enumerate(rows):
+        if kinds[at]:
+            below = _Sums(rows)
+            if not every.number:  # it stands first
+                for other in range(at + 1, len(rows)):
+                    if not kinds[other]:
+                        below.add(rows[other])
+            found[at] = any(sums.equal(row) for sums in (since, every, labeled, below))
+            if found[at] or row.sums:
+                since = _Sums(rows)
+                continue
+            if kinds[at] in ("strong", "mean"):
+                continue
+        every.add(row)
+        since.add(row)
+        if kinds[at] != "blank":
+            labeled.add(row)
+    return found
+
+
+class _Sums:
+    """What rows add up to, column by column."""
+
+    def __init__(self, rows: Sequence[LabeledRow]) -> None:
+        self.number = 0
+        self._sums = [Fraction()] * (len(rows[0].amounts) if rows else 0)
+        self._decimals = 0
+
+    def add(self, row: LabeledRow) -> None:
+        """Add a row."""
+        self.number += 1
+        self._decimals = max(self._decimals, row.decimals)
+        self._sums = [one + (other or 0) for one, other in zip(self._sums, row.amounts, strict=True)]
+
+    def equal(self, row: LabeledRow) -> bool:
+        """Whether a row is the sum of two rows or more in a counted column, within what is shown."""
+        if self.number < 2:
+            return False
+        decimals = max(self._decimals, row.decimals)
+        slack = Fraction(self.number + 1, 2 * 10**decimals) if decimals or row.rounded else Fraction()
+        return any(
+            stated is not None and stated != 0 and abs(stated - total) <= max(slack, abs(total) * Fraction(1, 10**9))
+            for stated, total in zip(row.amounts, self._sums, strict=True)
+        )

@@ -1,0 +1,30 @@
+"""Planning: every position of a chart is worked out.
+
+In comes a `Chart` and a text measure; out goes a `Plan`: plain arrays of rectangles, lines, points and texts in pixels,
+which every renderer draws and every test reads. Start with `planner.make_plan`, which calls the steps in order: the
+frame with its axes, titles and legend (`frame/`), the marks of the series (`marks`), the labels (`labels/`);
+`make_panel_plan` sets several plans in one picture. `measure` holds the metrics of text, `lettering` its sizes.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from vantric.base.lazy_names import on_first_use
+
+if TYPE_CHECKING:
+    from vantric.core.layout.plan import Box, Plan, TextMark
+    from vantric.core.layout.planner import PanelPlan, make_panel_plan, make_plan
+
+__all__ = ["Box", "PanelPlan", "Plan", "TextMark", "make_panel_plan", "make_plan"]
+__getattr__ = on_first_use(
+    __name__,
+    {
+        "Box": "plan",
+        "PanelPlan": "planner",
+        "Plan": "plan",
+        "TextMark": "plan",
+        "make_panel_plan": "planner",
+        "make_plan": "planner",
+    },
+)

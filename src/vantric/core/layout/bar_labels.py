@@ -1,0 +1,454 @@
+"""The numbers at bars, in one form a series: upright, turned, inside, beside; each has a place of its own or none."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import partial
+
+from vantric.core.layout.label_places import Placed, Places, led, shifted
+from vantric.core.layout.lettering_part import Pen, Sizes, figure_height, middle_drop
+from vantric.core.layout.plan import Box, TextMark
+from vantric.core.layout.text_layout import ASCENT, DESCENT, FIGURE_ASCENT, FIGURE_DESCENT
+from vantric.core.numbers.arrays_part import Floats
+
+#: A label's mark, and the owner of what it may be on.
+Candidate = tuple[TextMark, object]
+
+
+@dataclass(frozen=True)
+class Spot:
+    """One bar that wants a number: the text, the bar, what it is, who owns its place, and how it is written.
+
+    `reach` is where the farthest of the bars ends that it is in front of, `end` where its interval does.
+    """
+
+    label: str
+    bar: Box
+    role: str
+    owner: object
+    size: float
+    gap: float
+    pen: Pen
+    reach: float = -math.inf
+    end: float = -math.inf
+
+    def line(self, x: float, y: float, *, role: str = "value", ha: str = "left", turned: bool = False) -> TextMark:
+        """Return the number as a line of figures."""
+        return self.pen.line(
+            self.label,
+            x,
+            y,
+            self.size,
+            role,
+            ha=ha,
+            rotation=90.0 if turned else 0.0,
+            figures=True,  # type: ignore[arg-type]
+        )
+
+    @property
+    def width(self) -> float:
+        """The width of the number."""
+        return self.pen.width(self.label, self.size)
+
+    @property
+    def middle(self) -> float:
+        """The middle of the bar along x."""
+        return (self.bar.left + self.bar.right) / 2
+
+    @property
+    def turned_base(self) -> float:
+        """Where the baseline of a turned number is."""
+        return self.middle + (FIGURE_ASCENT - FIGURE_DESCENT) / 2 * self.size
+
+
+Form = Callable[[Spot], Iterator[Candidate]]
+
+
+def above(spot: Spot) -> Iterator[Candidate]:
+    """Yield the places over a bar: a line that passes there may push the number a little aside."""
+    x, y, gap = spot.middle, max(spot.bar.top, spot.end) + spot.gap + FIGURE_DESCENT * spot.size, spot.gap
+    yield spot.line(x, y, ha="center"), None
+    yield spot.line(x - 1.6 * gap, y, ha="right"), None
+    yield spot.line(x - 0.4 * gap, y + gap, ha="right"), None
+
+
+def inside(spot: Spot) -> Iterator[Candidate]:
+    """Yield the place under the upper end of a bar."""
+    y = spot.bar.top - 1.8 * spot.gap - FIGURE_ASCENT * spot.size
+    if (
+        spot.width <= spot.bar.width - 0.4 * spot.gap
+        and y - FIGURE_DESCENT * spot.size - 0.4 * spot.gap >= spot.bar.bottom
+    ):
+        yield spot.line(spot.middle, y, role=f"on-{spot.role}", ha="center"), spot.owner
+
+
+def foot(spot: Spot) -> Iterator[Candidate]:
+    """Yield the place at the foot of a bar."""
+    y = spot.bar.bottom + spot.gap + FIGURE_DESCENT * spot.size
+    if spot.width <= spot.bar.width - 0.4 * spot.gap and y + (FIGURE_ASCENT + 1) * spot.size <= spot.bar.top:
+        yield spot.line(spot.middle, y, role=f"on-{spot.role}", ha="center"), spot.owner
+
+
+def beside(spot: Spot) -> Iterator[Candidate]:
+    """Yield the places to the left and right of a bar's upper end."""
+    y = spot.bar.top - 1.8 * spot.gap - FIGURE_ASCENT * spot.size
+    yield spot.line(spot.bar.left - spot.gap, y, ha="right"), None
+    yield spot.line(spot.bar.right + spot.gap, y), None
+
+
+def turned_above(spot: Spot) -> Iterator[Candidate]:
+    """Yield the place over a narrow bar, the number turned."""
+    yield spot.line(spot.turned_base, max(spot.bar.top, spot.end) + spot.gap, turned=True), None
+
+
+def turned_inside(spot: Spot) -> Iterator[Candidate]:
+    """Yield the place inside a narrow bar, the number turned."""
+    if figure_height(spot.size) <= spot.bar.width and spot.width + 3 * spot.gap <= spot.bar.height:
+        y = spot.bar.top - 1.8 * spot.gap
+        yield spot.line(spot.turned_base, y, role=f"on-{spot.role}", ha="right", turned=True), spot.owner
+
+
+def beyond(spot: Spot) -> Iterator[Candidate]:
+    """Yield the places behind the end of a horizontal bar."""
+    bar, gap, size = spot.bar, spot.gap, spot.size
+    baseline = (bar.bottom + bar.top) / 2 - middle_drop(size)
+    yield spot.line(max(bar.right, spot.end) + gap, baseline), None
+    if bar.height < 1.4 * size:  # below would be beside the next bar
+        return
+    yield spot.line(bar.right + gap, bar.bottom + FIGURE_DESCENT * size), None
+    below = bar.bottom - 0.4 * gap - FIGURE_ASCENT * size
+    yield spot.line(bar.right + gap, below), None
+    yield spot.line(bar.right - gap, below, ha="right"), None
+
+
+def beyond_all(spot: Spot) -> Iterator[Candidate]:
+    """Yield the place behind the end of a horizontal bar and of all bars that it is in front of."""
+    baseline = (spot.bar.bottom + spot.bar.top) / 2 - middle_drop(spot.size)
+    yield spot.line(max(spot.bar.right, spot.reach) + spot.gap, baseline), None
+
+
+def before_end(spot: Spot) -> Iterator[Candidate]:
+    """Yield the place inside a horizontal bar, before its end."""
+    yield from _in_row(spot, spot.bar.right - 1.8 * spot.gap, "right")
+
+
+def after_foot(spot: Spot) -> Iterator[Candidate]:
+    """Yield the place inside a horizontal bar, at its foot."""
+    yield from _in_row(spot, spot.bar.left + 1.8 * spot.gap, "left")
+
+
+def _in_row(spot: Spot, x: float, ha: str) -> Iterator[Candidate]:
+    if spot.width + 3 * spot.gap <= spot.bar.width and figure_height(spot.size) <= spot.bar.height:
+        baseline = (spot.bar.bottom + spot.bar.top) / 2 - middle_drop(spot.size)
+        yield spot.line(x, baseline, role=f"on-{spot.role}", ha=ha), spot.owner
+
+
+def _first_of(one: Form, other: Form) -> Form:
+    """Return the form of numbers that have the one place where it is wide and high enough, else the other."""
+
+    def either(spot: Spot) -> Iterator[Candidate]:
+        found = list(one(spot))
+        yield from found or other(spot)
+
+    return either
+
+
+#: Where in a part of a stack a number may be, as shares of what is left beside it: the middle first.
+_PARTS = (0.5, 0.86, 0.14)
+
+
+def middle_level(spot: Spot) -> Iterator[Candidate]:
+    """Yield the places in a part of a stack: the middle, or beside what is in front of it."""
+    above_, below = _reach(spot)
+    high, bar = (above_ + below) * spot.size, spot.bar
+    wide = spot.width + 0.6 * spot.gap
+    if wide > bar.width or high > bar.height:
+        return
+    for across in _PARTS:
+        for up in _PARTS:
+            x = bar.left + wide / 2 + across * (bar.width - wide)
+            y = bar.bottom + below * spot.size + up * (bar.height - high)
+            yield _part(spot, x, y, turned=False), spot.owner
+
+
+def middle_turned(spot: Spot) -> Iterator[Candidate]:
+    """Yield the places in a narrow part of a stack, the number turned."""
+    above_, below = _reach(spot)
+    high, bar = (above_ + below) * spot.size, spot.bar
+    long = spot.width + 0.6 * spot.gap
+    if high > bar.width or long > bar.height:
+        return
+    for across in _PARTS:
+        for up in _PARTS:
+            x = bar.left + above_ * spot.size + across * (bar.width - high)
+            y = bar.bottom + long / 2 + up * (bar.height - long)
+            yield _part(spot, x, y, turned=True), spot.owner
+
+
+def _reach(spot: Spot) -> tuple[float, float]:
+    figures = not any(map(str.isalpha, spot.label))
+    return (FIGURE_ASCENT, FIGURE_DESCENT) if figures else (ASCENT, DESCENT)
+
+
+def _part(spot: Spot, x: float, y: float, *, turned: bool) -> TextMark:
+    figures = not any(map(str.isalpha, spot.label))
+    return spot.pen.line(
+        spot.label, x, y, spot.size, f"on-{spot.role}", ha="center", rotation=90.0 if turned else 0.0, figures=figures
+    )
+
+
+def forms_of(
+    *, horizontal: bool, within: bool, turned: bool, only: str, inside_first: bool, may_inside: bool
+) -> Sequence[Form]:
+    """Return the forms that the numbers of a series may have, the best first.
+
+    Parameters
+    ----------
+    horizontal
+        Whether the bars are.
+    within
+        Whether they are parts of stacks.
+    turned
+        Whether level numbers are wider than their bars' room.
+    only
+        The one place that is wanted: ``"above"``, ``"below"`` (at the foot), ``"beside"``; empty for the best.
+    inside_first, may_inside
+        Whether numbers are wanted inside, and whether they may be.
+    """
+    if within:
+        return [middle_level, middle_turned]
+    if horizontal:
+        outer, inner, wished = (
+            [beyond],
+            [before_end],
+            {"above": [beyond], "below": [after_foot], "beside": [beyond_all]},
+        )
+    elif turned:
+        outer, inner = [turned_above, above], [turned_inside]
+        wished = {"above": outer, "below": [foot, turned_inside], "beside": [beside]}
+    else:
+        outer, inner = [above, turned_above], [inside, turned_inside]
+        wished = {"above": outer, "below": [foot, turned_inside], "beside": [beside]}
+    if only:
+        return wished[only]
+    if not may_inside:
+        return outer
+    if inside_first:  # wanted inside: those of low bars are beyond them
+        return [_first_of(inner[0], outer[0]), *inner[1:], *outer[1:]]
+    if horizontal:
+        return [*outer, *inner]
+    return [outer[0], inner[0], outer[1], *inner[1:], *([] if turned else [foot])]
+
+
+_SMALLEST = 0.75  # of the usual letters
+
+
+@dataclass(frozen=True)
+class Labeled:
+    """Bars with a number each.
+
+    Attributes
+    ----------
+    labels
+        One a bar; an empty one is left out.
+    edges : ndarray of shape (n, 4)
+        Left, bottom, right and top; each is taken in the places with its owner.
+    roles
+        What each bar is; a label inside it gets the role ``"on-"`` + this.
+    owners
+        Who holds each bar's place.
+    pitch
+        Distance of two bars.
+    inside
+        Whether labels may be inside, and whether that is the place wanted.
+    down
+        Whether each bar hangs down, as negative ones do; none if empty.
+    within
+        Whether labels are in the middle of their bars: those of a stack.
+    only
+        The one place that is wanted: ``"above"``, ``"below"`` (at the foot), ``"beside"``; empty for the best.
+    first
+        Numbers of the bars that matter most: they choose first.
+    alone
+        Whether only those get a label.
+    other_forms
+        Whether a label that finds no place in the form of the others may have another one.
+    ends
+        Where the interval of each bar ends: numbers beyond a bar are beyond that.
+    behind
+        (bar, owner, role) of what is behind each bar: a label may be there over its own bar.
+    """
+
+    labels: Sequence[str]
+    edges: Floats
+    roles: Sequence[str]
+    owners: Sequence[object]
+    pitch: float
+    inside: tuple[bool, bool] = (True, False)
+    down: Sequence[bool] = ()
+    within: bool = False
+    only: str = ""
+    first: tuple[int, ...] = ()
+    alone: bool = False
+    other_forms: bool = False
+    ends: Sequence[float] = ()
+    behind: Sequence[Sequence[tuple[Box, object, str]]] = ()
+
+    def order(self) -> list[int]:
+        """Return the numbers of the bars in the order in which they choose."""
+        rest = [] if self.alone else range(len(self.labels))
+        return list(dict.fromkeys((*self.first, *rest)))
+
+
+def bar_labels(
+    wanted: Labeled, places: Places, pen: Pen, sizes: Sizes, *, horizontal: bool, leaders: bool = False
+) -> list[Placed]:
+    """Place a label at each bar, all in the one form that serves most of them.
+
+    Where bars are closer than even turned labels could, only the first bars get one: others could not be stated apart.
+    With `leaders`, labels that find no place at their bars are led to them by a thin line.
+    """
+    size = sizes.value
+    if horizontal:  # letters may be a little smaller where bars are low
+        size *= min(1.0, max(_SMALLEST, 0.94 * wanted.pitch / figure_height(size)))
+    crowded = wanted.pitch < figure_height(size) - 1e-6
+    spots = _spots(wanted, size, sizes.px(5), pen, crowded=crowded)
+    if not spots:
+        return []
+    room = wanted.pitch - sizes.px(3)
+    turned = not horizontal and not crowded and max(spot.width for spot in spots.values()) > room
+    forms = forms_of(
+        horizontal=horizontal,
+        within=wanted.within,
+        turned=turned,
+        only=wanted.only,
+        inside_first=wanted.inside[1],
+        may_inside=wanted.inside[0],
+    )
+    found = _best(forms, spots, wanted, places, sizes, horizontal=horizontal)
+    for number, spot in spots.items() if wanted.other_forms else ():
+        for form in forms:
+            if number not in found:
+                found |= _placed(form, {number: spot}, wanted, places, sizes, horizontal=horizontal)
+    for number, spot in spots.items() if leaders else ():
+        if number not in found:
+            led_to = _led(spot, _is_down(wanted, number), wanted, places, sizes, horizontal=horizontal)
+            if led_to:
+                found[number] = led_to
+    return [replace(one, number=number) for number, one in found.items()]
+
+
+def _spots(wanted: Labeled, size: float, gap: float, pen: Pen, *, crowded: bool) -> dict[int, Spot]:
+    """Return the bars that want a number, in the order in which they choose."""
+    edges = wanted.edges.tolist()
+    found = {}
+    for number in wanted.order():
+        if not wanted.labels[number] or (crowded and number and number not in wanted.first):
+            continue
+        reach = max((bar.right for bar, *_ in wanted.behind[number]), default=0.0) if wanted.behind else 0.0
+        owner, role = wanted.owners[number], wanted.roles[number]
+        end = wanted.ends[number] if wanted.ends else -math.inf
+        found[number] = Spot(wanted.labels[number], Box(*edges[number]), role, owner, size, gap, pen, reach, end)
+    return found
+
+
+def _is_down(wanted: Labeled, number: int) -> bool:
+    return bool(wanted.down) and wanted.down[number]
+
+
+def _best(
+    forms: Sequence[Form], spots: Mapping[int, Spot], wanted: Labeled, places: Places, sizes: Sizes, *, horizontal: bool
+) -> dict[int, Placed]:
+    """Place the labels in the form in which most find a place, the first of those."""
+    most: tuple[int, Form | None] = (-1, None)
+    for form in forms:
+        moment = places.now()
+        found = _placed(form, spots, wanted, places, sizes, horizontal=horizontal)
+        if len(found) == len(spots):
+            return found
+        places.back_to(moment)
+        if len(found) > most[0]:
+            most = len(found), form
+    return {} if most[1] is None else _placed(most[1], spots, wanted, places, sizes, horizontal=horizontal)
+
+
+def _placed(
+    form: Form, spots: Mapping[int, Spot], wanted: Labeled, places: Places, sizes: Sizes, *, horizontal: bool
+) -> dict[int, Placed]:
+    """Place labels in one form; those that find no place are left out."""
+    found = {}
+    for number, spot in spots.items():
+        candidates = list(form(spot))
+        if _is_down(wanted, number):
+            candidates = [(_mirrored(mark, spot.bar, horizontal=horizontal), holder) for mark, holder in candidates]
+        chosen = places.first_free(((mark.box, holder) for mark, holder in candidates), apart=sizes.px(2))
+        over = None if chosen is not None else _over_behind(candidates, wanted, number, places)
+        if chosen is not None or over is not None:
+            found[number] = Placed(over or candidates[chosen or 0][0])
+    return found
+
+
+def _led(spot: Spot, down: bool, wanted: Labeled, places: Places, sizes: Sizes, *, horizontal: bool) -> Placed | None:
+    """Place a label apart from its bar, with a line that leads to it."""
+    far = _far(spot.label, spot.bar, spot.size, sizes.px(5), spot.pen, horizontal=horizontal, within=wanted.within)
+    marks = (_mirrored(mark, spot.bar, horizontal=horizontal) if down else mark for mark in far)
+    end = partial(_end, spot.bar, horizontal=horizontal, down=down, within=wanted.within)
+    return led(places, marks, end, apart=sizes.px(2))
+
+
+def _over_behind(candidates: Sequence[Candidate], wanted: Labeled, number: int, places: Places) -> TextMark | None:
+    """Return a label over its bar that is on the bar behind, in the ink for that; None if none can."""
+    for bar, owner, role in wanted.behind[number] if wanted.behind else ():
+        for mark, holder in candidates:
+            if holder is None and mark.box.within(bar) and places.free(mark.box, owner):
+                places.take_label(mark.box)
+                return replace(mark, role=f"on-{role}")
+    return None
+
+
+def _mirrored(mark: TextMark, bar: Box, *, horizontal: bool) -> TextMark:
+    """Return a label of a bar that hangs down: where it would be if the bar stood, turned over."""
+    if horizontal:
+        return shifted(mark, bar.left + bar.right - mark.box.right - mark.box.left, 0.0)
+    return shifted(mark, 0.0, bar.bottom + bar.top - mark.box.top - mark.box.bottom)
+
+
+def _end(bar: Box, label: Box, *, horizontal: bool, down: bool, within: bool) -> tuple[float, float]:
+    """Return the point of a bar to which a label is led."""
+    x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
+    if within:
+        return (x, bar.top if label.bottom > y else bar.bottom) if horizontal else (bar.right, y)
+    if horizontal:
+        return (bar.left if down else bar.right), y
+    return x, (bar.bottom if down else bar.top)
+
+
+def _far(
+    label: str, bar: Box, size: float, gap: float, pen: Pen, *, horizontal: bool, within: bool
+) -> Iterator[TextMark]:
+    """Yield places farther from a bar."""
+    x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
+    if within and horizontal:  # in steps: each leader passes behind the label of the part before
+        for row in range(16):
+            rise = (0.9 + 1.35 * row) * size
+            under = bar.bottom - rise - FIGURE_ASCENT * size
+            for level in (bar.top + rise, under):
+                yield pen.line(label, x - 3.0, level, size, "value", ha="right", figures=True)
+        return
+    for away in (1.3, 2.2, 3.2, 4.4, 6.0):
+        reach = away * size
+        if within:
+            for rise in (0.0, 1.0, -1.0, 2.0, -2.0):
+                yield pen.line(
+                    label, bar.right + reach, y + rise * size - middle_drop(size), size, "value", figures=True
+                )
+        elif horizontal:
+            for rise in (0.0, 1.1, -1.1):
+                at = y + rise * size - middle_drop(size)
+                yield pen.line(label, bar.right + gap + reach, at, size, "value", figures=True)
+        else:
+            for aside in (0.0, 1.5, -1.5, 3.0, -3.0):
+                at = bar.top + gap + reach
+                yield pen.line(label, x + aside * size, at, size, "value", ha="center", figures=True)

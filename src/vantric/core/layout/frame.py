@@ -1,0 +1,368 @@
+"""The page laid out: head, legend, axes and foot around the frame that they leave."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vantric.core.axes import Scale, ScalePair
+from vantric.core.charts.chart import Chart
+from vantric.core.charts.series import FROM_ZERO
+from vantric.core.layout.category_labels import MONTHS, PeriodLabels, set_period_labels, side_period_labels
+from vantric.core.layout.categorylabels_part import CategoryLabels, SideLabels, set_labels, set_side_labels
+from vantric.core.layout.legend import Legend, ends_width, legend, legend_width
+from vantric.core.layout.lettering_part import Pen, Sizes, line_height, text_height
+from vantric.core.layout.plan import Box, LeftOut, PathMark, TextMark
+from vantric.core.layout.text_layout import ASCENT, DESCENT
+from vantric.core.layout.titles import Field, head, note_line, rule, title_beside, title_under
+from vantric.core.numbers.style_part import NumberStyle, with_unit
+from vantric.errors import ChartError
+
+
+@dataclass(frozen=True)
+class ValueAxis:
+    """One value axis as it is written.
+
+    Attributes
+    ----------
+    scale
+        Its limits and ticks.
+    texts
+        What is at the ticks.
+    special
+        (value, text, role) of what is marked beside them: the total, the cutoffs.
+    primary
+        Whether it is to the left, or under a horizontal chart; else on the other side.
+    """
+
+    scale: Scale
+    texts: tuple[str, ...]
+    special: tuple[tuple[float, str, str], ...]
+    primary: bool
+
+    def widest(self, sizes: Sizes, pen: Pen) -> float:
+        """Return the width of the widest text."""
+        ticks = (pen.width(text, sizes.label) for text in self.texts)
+        marked = (pen.width(text, sizes.label, bold=True) for _, text, _ in self.special)
+        return max([*ticks, *marked], default=0.0)
+
+
+def value_axes(chart: Chart, scales: ScalePair) -> tuple[ValueAxis, ValueAxis | None]:
+    """Return the axes of a chart; the secondary is None if it is not drawn."""
+    total = ((chart.total, chart.total_text, "total"),) if chart.total_text else ()
+    cuts = tuple((cut.value, cut.level_text, "cut-text") for cut in chart.cuts)
+    if not chart.secondary_axis:
+        return _axis(scales.primary, chart.style, chart.primary_unit, (*total, *cuts), primary=True), None
+    return (
+        _axis(scales.primary, chart.style, chart.primary_unit, total, primary=True),
+        _axis(scales.secondary, chart.secondary_style, chart.secondary_unit, cuts, primary=False),
+    )
+
+
+def _axis(
+    scale: Scale, style: NumberStyle, unit: str, special: tuple[tuple[float, str, str], ...], *, primary: bool
+) -> ValueAxis:
+    ticks = [int(tick) if tick == int(tick) and abs(tick) < 1e15 else tick for tick in scale.ticks]
+    if scale.kind == "log":  # each in its own decimals: of several decades the smallest has many
+        texts = tuple(with_unit(style.amounts([tick], most_decimals=9)[0], unit) for tick in ticks)
+    else:
+        texts = tuple(with_unit(text, unit) for text in style.amounts(ticks, most_decimals=9))
+    return ValueAxis(scale, texts, special, primary)
+
+
+def axis_texts(axis: ValueAxis, field: Field, sizes: Sizes, pen: Pen) -> tuple[list[TextMark], list[bool]]:
+    """Return what is written at an axis, and which ticks gave way to something marked, or to a neighbor."""
+    special = [_text(axis, field, value, text, role, sizes, pen) for value, text, role in axis.special]
+    kept: list[TextMark] = []
+    for mark in special:
+        if not any(_near(mark.box, other.box, field, sizes) for other in kept):
+            kept.append(mark)
+    hidden = []
+    for value, text in zip(axis.scale.ticks, axis.texts, strict=True):
+        mark = _text(axis, field, value, text, "tick", sizes, pen)
+        hidden.append(any(_near(mark.box, other.box, field, sizes) for other in kept))
+        if not hidden[-1]:
+            kept.append(mark)
+    return kept, hidden
+
+
+def _near(one: Box, other: Box, field: Field, sizes: Sizes) -> bool:
+    apart = sizes.px(6) if field.horizontal else 0.0
+    return Box(one.left - apart, one.bottom, one.right + apart, one.top).overlaps(other)
+
+
+def _text(axis: ValueAxis, field: Field, value: float, text: str, role: str, sizes: Sizes, pen: Pen) -> TextMark:
+    size, gap, bold = sizes.label, sizes.px(9), role != "tick"
+    at, frame = float(field.up(axis.scale.fraction(value))), field.frame
+    if field.horizontal:
+        y = frame.bottom - gap - ASCENT * size if axis.primary else frame.top + gap + DESCENT * size
+        return pen.line(text, at, y, size, role, ha="center", bold=bold)
+    if axis.primary:
+        return pen.middle(text, frame.left - gap, at, size, role, ha="right", bold=bold)
+    return pen.middle(text, frame.right + gap, at, size, role, bold=bold)
+
+
+def axis_rules(
+    chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], hidden: list[bool], field: Field, sizes: Sizes
+) -> list[PathMark]:
+    """Return the one grid, the lines of all axes, their ticks and the total's, and zero where values are below it.
+
+    Ticks of the primary whose labels are hidden are not drawn.
+    """
+    primary, secondary = axes
+    tick, rules = sizes.px(5), []
+    leading = {"primary": primary, "secondary": secondary or primary}.get(chart.grid_side)
+    if leading:
+        ticks = (value for value in leading.scale.ticks if value > leading.scale.lower)
+        rules += [_across(field, leading, value, "grid") for value in ticks]
+    rules += _zeros(chart, axes, field)
+    if secondary:
+        rules += [_tick(field, secondary, value, tick, "axis") for value in secondary.scale.ticks]
+    rules += [
+        _tick(field, primary, value, tick, "axis")
+        for value, hide in zip(primary.scale.ticks, hidden, strict=True)
+        if not hide
+    ]
+    for axis in (primary, secondary):
+        rules += [_tick(field, axis, value, 0.55 * tick, "axis") for value in axis.scale.minor] if axis else []
+    if chart.total_text:
+        rules.append(_tick(field, primary, chart.total, 1.4 * tick, "total-tick"))
+    left, bottom, right, top = field.frame
+    rules.append(rule(left, bottom, left, top, "axis"))
+    rules.append(rule(left, bottom, right, bottom, "axis"))
+    if secondary:
+        rules.append(
+            rule(left, top, right, top, "axis") if field.horizontal else rule(right, bottom, right, top, "axis")
+        )
+    return rules
+
+
+def _zeros(chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], field: Field) -> list[PathMark]:
+    """Return the line on which bars are where some of them hang down."""
+    found: dict[float, PathMark] = {}
+    for axis in axes:
+        if axis and axis.scale.kind == "linear" and axis.scale.lower < 0 < axis.scale.upper:
+            share = round(float(axis.scale.fraction(0.0)), 9)
+            if any(one.kind in FROM_ZERO and one.secondary != axis.primary for one in chart.series):
+                found.setdefault(share, _across(field, axis, 0.0, "zero"))
+    return list(found.values())
+
+
+def _across(field: Field, axis: ValueAxis, value: float, role: str) -> PathMark:
+    at, frame = float(field.up(axis.scale.fraction(value))), field.frame
+    return (
+        rule(at, frame.bottom, at, frame.top, role) if field.horizontal else rule(frame.left, at, frame.right, at, role)
+    )
+
+
+def _tick(field: Field, axis: ValueAxis, value: float, length: float, role: str) -> PathMark:
+    at, frame = float(field.up(axis.scale.fraction(value))), field.frame
+    if field.horizontal:
+        start, end = (frame.bottom - length, frame.bottom) if axis.primary else (frame.top, frame.top + length)
+        return rule(at, start, at, end, role)
+    start, end = (frame.left - length, frame.left) if axis.primary else (frame.right, frame.right + length)
+    return rule(start, at, end, at, role)
+
+
+_SMALLEST_FRAME = 60.0
+_AT_END = 0.97  # of the axis: a tick beyond it writes its number over the end
+
+
+@dataclass(frozen=True)
+class Desk:
+    """What every step of the planning needs."""
+
+    chart: Chart
+    size: tuple[float, float]
+    sizes: Sizes
+    pen: Pen
+    scales: ScalePair
+
+
+@dataclass(frozen=True)
+class Page:
+    """The page without the marks."""
+
+    field: Field
+    texts: tuple[TextMark, ...]
+    rules: tuple[PathMark, ...]
+    legend: Legend
+    missing: tuple[LeftOut, ...] = ()
+
+
+@dataclass(frozen=True)
+class _Room:
+    """What is taken on each side of the frame."""
+
+    left: float
+    right: float
+    bottom: float
+    top: float
+    after: float = 0.0
+
+
+def lay_out(desk: Desk, *, remark: str = "") -> Page:
+    """Set everything around the frame; `remark` is what found no place beside the marks.
+
+    Raises
+    ------
+    ChartError
+        If the picture is too small.
+    """
+    chart, sizes, pen = desk.chart, desk.sizes, desk.pen
+    width, height = desk.size
+    axes = value_axes(chart, desk.scales)
+    margin = sizes.px(24)
+    heads, below_head = head(chart, width - 2 * margin, height - sizes.px(18), margin, sizes, pen)
+    notes, above_note = note_line(chart, width, sizes, pen)
+    column = chart.legend in ("left", "right")
+    beside = _beside(desk)
+    left, right = (beside, 0.0) if chart.legend == "left" else (0.0, beside)
+    room = _Room(margin + left, margin + right, above_note, height - below_head + sizes.px(10))
+    room = _horizontal_room(desk, axes, room) if chart.horizontal else _upright_room(desk, axes, room)
+    _check(desk, room)
+    key = _legend(desk, room, remark, below_head, column=column)
+    if chart.legend == "below":
+        room = replace(room, bottom=room.bottom + key.height + (sizes.px(8) if key.height else 0))
+        key = _legend(desk, room, remark, above_note + key.height + sizes.px(2), column=False)
+    elif not column:
+        room = replace(room, top=room.top + key.height + (sizes.px(8) if key.height else 0))
+    if chart.horizontal:
+        room, labels = _with_side_labels(desk, room)
+        field = _field(desk, room)
+        marks = labels.marks(field.centers(), field.frame.left - sizes.px(9), pen)
+        stride = labels.stride
+    else:
+        room = replace(room, after=ends_width(chart, width, sizes, pen))
+        flat = _labels(desk, room) if chart.category_labels else None
+        under = flat.height + 1.5 * sizes.px(8) if flat else 0.0
+        room = replace(room, bottom=room.bottom + under)
+        field = _field(desk, room)
+        marks = flat.marks(field.centers(), field.frame.bottom - sizes.px(8), pen) if flat else []
+        stride = flat.stride if isinstance(flat, CategoryLabels) else 1
+    written, hidden = axis_texts(axes[0], field, sizes, pen)
+    other = axis_texts(axes[1], field, sizes, pen)[0] if axes[1] else []
+    titles = _titles(desk, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0), axes)
+    texts = (*heads, *written, *other, *titles, *marks, *notes, *key.texts)
+    lacking = tuple(name for place, name in enumerate(chart.categories) if place % stride)
+    missing: tuple[LeftOut, ...] = (
+        (LeftOut("", lacking),) if lacking and chart.category_labels and not chart.period else ()
+    )
+    missing += (LeftOut("legend", key.left_out),) if key.left_out else ()
+    return Page(field, texts, tuple(axis_rules(chart, axes, hidden, field, sizes)), key, missing)
+
+
+def _upright_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _Room) -> _Room:
+    """Add the value axes to the left and right, and the title of the category axis below."""
+    sizes, pen, chart = desk.sizes, desk.pen, desk.chart
+    title = text_height(sizes.axis_title) + sizes.px(12)
+    ticks = sizes.px(8 - 6)
+    left = room.left + ticks + axes[0].widest(sizes, pen) + (title if chart.primary_title else sizes.px(6))
+    right = room.right
+    if axes[1]:
+        right += ticks + axes[1].widest(sizes, pen) + (title if chart.secondary_title else sizes.px(6))
+    below = line_height(sizes.axis_title) + sizes.px(4) if chart.category_title else 0.0
+    return replace(room, left=left, right=right, bottom=room.bottom + below)
+
+
+def _horizontal_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _Room) -> _Room:
+    """Add the value axes below and above, and the title of the category axis to the left."""
+    sizes, pen, chart = desk.sizes, desk.pen, desk.chart
+    ticks = sizes.px(9) + text_height(sizes.label)
+    title = line_height(sizes.axis_title) + sizes.px(4)
+    bottom = room.bottom + ticks + sizes.px(4) + (title if chart.primary_title else 0.0)
+    top = room.top + (ticks + (title if chart.secondary_title else 0.0) if axes[1] else 0.0)
+    left = room.left + (text_height(sizes.axis_title) + sizes.px(4) if chart.category_title else 0.0)
+    widest = max(axis.widest(sizes, pen) for axis in axes if axis)
+    at_end = any(axis.scale.fraction(axis.scale.ticks[-1:]) > _AT_END for axis in axes if axis)
+    beyond = widest / 2 + (sizes.px(6) if at_end else -sizes.px(10))
+    right = max(room.right, beyond)
+    return _Room(left, right, bottom, top)
+
+
+def _with_side_labels(desk: Desk, room: _Room) -> tuple[_Room, SideLabels]:
+    sizes = desk.sizes
+    slot = (desk.size[1] - room.top - room.bottom) / len(desk.chart.categories)
+    if slot <= 0:
+        raise _too_small(desk)
+    chart = desk.chart
+    names: Sequence[str] = chart.categories
+    if chart.period:
+        names = side_period_labels(names, chart.period, chart.months or MONTHS)
+    if not chart.category_labels:
+        return room, SideLabels(((),) * len(names), 1, 0.0, sizes.label)
+    labels = set_side_labels(names, slot, desk.size[0], sizes, desk.pen)
+    return replace(room, left=room.left + labels.width + sizes.px(9)), labels
+
+
+def _labels(desk: Desk, room: _Room) -> CategoryLabels | PeriodLabels:
+    width, height = desk.size
+    chart = desk.chart
+    slot = (width - room.left - room.right - room.after) / len(chart.categories)
+    if chart.period:
+        return set_period_labels(chart.categories, chart.period, chart.months or MONTHS, slot, desk.sizes, desk.pen)
+    centers = np.asarray(room.left + slot * (np.arange(len(desk.chart.categories)) + 0.5), dtype=np.float64)
+    return set_labels(desk.chart.categories, centers, slot, height, desk.sizes, desk.pen)
+
+
+def _beside(desk: Desk) -> float:
+    """Return the width of a legend beside the frame, with its margin."""
+    if desk.chart.legend not in ("left", "right"):
+        return 0.0
+    return legend_width(desk.chart, desk.size[0], desk.sizes, desk.pen) + desk.sizes.px(24)
+
+
+def _legend(desk: Desk, room: _Room, remark: str, top: float, *, column: bool) -> Legend:
+    width, sizes, margin = desk.size[0], desk.sizes, desk.sizes.px(24)
+    if column:
+        beside = _beside(desk)
+        left = margin if desk.chart.legend == "left" else width - beside
+        right, y = left + beside - margin, top - sizes.px(10)
+        return legend(desk.chart, left, right, y, sizes, desk.pen, extra=remark, column=True, bottom=room.bottom)
+    gap = 0.0 if desk.chart.legend == "below" else sizes.px(10)
+    start = margin if desk.chart.horizontal else room.left
+    return legend(desk.chart, start, width - room.right, top - gap, sizes, desk.pen, extra=remark)
+
+
+def _titles(desk: Desk, field: Field, above_note: float, axes: tuple[ValueAxis, ValueAxis | None]) -> list[TextMark]:
+    """Return the titles of the three axes."""
+    chart, sizes, pen, frame = desk.chart, desk.sizes, desk.pen, field.frame
+    inset, beside = sizes.px(18) + ASCENT * sizes.axis_title, _beside(desk)
+    left = inset + (beside if chart.legend == "left" else 0.0)
+    if chart.horizontal:
+        ticks = sizes.px(9) + text_height(sizes.label)
+        titles = title_under(chart.primary_title, frame.left, frame.right, above_note, sizes, pen)
+        titles += title_beside(chart.category_title, left, frame.bottom, frame.top, sizes, pen, rotation=90.0)
+        if axes[1]:
+            over = frame.top + ticks + sizes.px(3)
+            titles += title_under(chart.secondary_title, frame.left, frame.right, over, sizes, pen)
+        return titles
+    titles = title_under(chart.category_title, frame.left, frame.right, above_note, sizes, pen)
+    titles += title_beside(chart.primary_title, left, frame.bottom, frame.top, sizes, pen, rotation=90.0)
+    if axes[1]:
+        x = desk.size[0] - inset - (beside if chart.legend == "right" else 0.0)
+        titles += title_beside(chart.secondary_title, x, frame.bottom, frame.top, sizes, pen, rotation=270.0)
+    return titles
+
+
+def _field(desk: Desk, room: _Room) -> Field:
+    _check(desk, room)
+    width, height = desk.size
+    frame = Box(room.left, room.bottom, width - room.right, height - room.top)
+    return Field(frame, len(desk.chart.categories), desk.chart.horizontal, room.after)
+
+
+def _check(desk: Desk, room: _Room) -> None:
+    width, height = desk.size
+    if (
+        width - room.left - room.right - room.after < _SMALLEST_FRAME
+        or height - room.top - room.bottom < _SMALLEST_FRAME
+    ):
+        raise _too_small(desk)
+
+
+def _too_small(desk: Desk) -> ChartError:
+    width, height = desk.size
+    return ChartError(f"a picture of {width:.0f} x {height:.0f} is too small for this chart; give it more room")

@@ -1,0 +1,331 @@
+"""All labels inside the frame, each in a place of its own: what is cut, references, stacks, bars, points."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+from vantric.core.charts.bar_places import BAR_SHARE
+from vantric.core.charts.chart import Chart
+from vantric.core.charts.references import Moment
+from vantric.core.charts.series import Bars, Series
+from vantric.core.layout.bar_labels import Labeled, bar_labels
+from vantric.core.layout.frame import Desk, Page
+from vantric.core.layout.label_places import Placed, Places
+from vantric.core.layout.legend import legend_width
+from vantric.core.layout.lettering_part import Pen, Sizes
+from vantric.core.layout.mark_labels import LineEnds, Pointed, point_labels
+from vantric.core.layout.marks import Marks
+from vantric.core.layout.plan import Box, LeftOut, PathMark, PointMarks, TextMark, point_role
+from vantric.core.layout.references_part import cut_rules, cut_text, reference_rules, reference_text
+from vantric.core.layout.text_layout import ASCENT
+from vantric.core.layout.titles import Field, rule
+
+_HEIGHTS = 12
+
+
+def moment_rules(chart: Chart, field: Field) -> list[PathMark]:
+    """Return the lines."""
+    frame, found = field.frame, []
+    for one in chart.moments:
+        at = float(field.along(one.place))
+        ends = (frame.left, at, frame.right, at) if field.horizontal else (at, frame.bottom, at, frame.top)
+        found.append(rule(*ends, "reference"))
+    return found
+
+
+def moment_text(one: Moment, field: Field, places: Places, pen: Pen, sizes: Sizes) -> TextMark | None:
+    """Write the name of a marked date beside its line in the first free place; None if there is none."""
+    candidates = list(_options(one, field, pen, sizes))
+    chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(2))
+    return None if chosen is None else candidates[chosen]
+
+
+def _options(one: Moment, field: Field, pen: Pen, sizes: Sizes) -> Iterator[TextMark]:
+    size, apart, frame = sizes.label, sizes.px(4), field.frame
+    at, length = float(field.along(one.place)), pen.width(one.text, size, bold=True)
+    for step in range(_HEIGHTS):
+        if field.horizontal:
+            start = frame.right - apart - length - step * (frame.right - frame.left) / _HEIGHTS
+            yield pen.line(one.text, start, at + apart, size, "reference-text", bold=True)
+            continue
+        y = frame.top - apart - ASCENT * size - step * (frame.top - frame.bottom) / _HEIGHTS
+        if at + apart + length <= frame.right:
+            yield pen.line(one.text, at + apart, y, size, "reference-text", bold=True)
+        if at - apart - length >= frame.left:
+            yield pen.line(one.text, at - apart, y, size, "reference-text", ha="right", bold=True)
+
+
+_MANY = 40  # labels of all series that are wanted where there is room: of more, only the telling ones
+_ENOUGH = 0.75  # of the labels of a series that are wanted where there is room: with fewer, only the telling ones
+
+
+@dataclass(frozen=True)
+class Labels:
+    """The labels that found a place, what leads to them, and which did not."""
+
+    texts: tuple[TextMark, ...]
+    leaders: tuple[PathMark, ...]
+    left_out: int = 0
+    plates: tuple[Box, ...] = ()
+    missing: tuple[LeftOut, ...] = ()
+
+
+@dataclass(frozen=True)
+class Guides:
+    """The lines of cutoffs, references and dates: drawn, and kept clear by labels.
+
+    Attributes
+    ----------
+    cuts
+        A tuple of lines a cutoff.
+    references, moments
+    """
+
+    cuts: tuple[tuple[PathMark, ...], ...]
+    references: tuple[PathMark, ...]
+    moments: tuple[PathMark, ...]
+
+
+def guides_of(desk: Desk, page: Page, marks: Marks) -> Guides:
+    """Return the lines of cutoffs, references and dates."""
+    chart, field = desk.chart, page.field
+    levels = [float(field.up(desk.scales.secondary.fraction(cut.value))) for cut in chart.cuts]
+    line = marks.paths[0] if marks.paths else None
+    cuts = (
+        cut_rules(cut, level, line.xs, line.ys, field) for cut, level in zip(chart.cuts, levels, strict=True) if line
+    )
+    return Guides(tuple(map(tuple, cuts)), tuple(reference_rules(chart, field)), tuple(moment_rules(chart, field)))
+
+
+def place_labels(
+    desk: Desk, page: Page, marks: Marks, ends: LineEnds, guides: Guides, *, with_names: bool = True
+) -> Labels | None:
+    """Place every label; None if what a cutoff cuts, or a reference, finds no place for its name."""
+    places = _taken(desk, page, marks, ends, guides)
+    named = _names(desk, page, marks, guides, places)
+    if with_names and None in named:
+        return None
+    placed: list[Placed] = [Placed(text) for text in named if text] if with_names else []
+    missing: list[LeftOut] = []
+    asked = 0
+    many = sum(map(bool, (text for one in desk.chart.series if one.if_room for text in one.texts))) > _MANY
+    for one in _wanted(desk, page, marks):
+        found, thinned = _place(one, places, desk, many=many)
+        placed += found
+        held = {each.number for each in found}
+        lacking = tuple(
+            name
+            for number, (name, text) in enumerate(zip(desk.chart.categories, one.labeled.labels, strict=True))
+            if text and number not in held
+        )
+        asked += 0 if one.if_room else len(lacking)
+        missing += [LeftOut(one.name, () if thinned else lacking, thinned)] if lacking else []
+    leaders = tuple(one.leader for one in placed if one.leader is not None)
+    plates = tuple(one.text.box for one in placed if one.plate or one.text.role == "reference-text")
+    return Labels(tuple(one.text for one in placed), leaders, asked, plates, tuple(missing))
+
+
+@dataclass(frozen=True)
+class _Wanted:
+    """The labels of one series: whose they are, and whether they are wanted where there is room only."""
+
+    name: str
+    labeled: Labeled | Pointed
+    if_room: bool
+
+
+def _wanted(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
+    """Return all labels at marks: stacks as wholes, bars, points."""
+    points = [
+        _Wanted(one.name, _pointed(desk.chart, one, spots, page.field, marks), one.if_room)
+        for one, spots in zip(desk.chart.marked, marks.points, strict=True)
+        if one.texts
+    ]
+    return [*_stack_labels(desk, page, marks), *_bar_labels(desk, page, marks), *points]
+
+
+def _place(wanted: _Wanted, places: Places, desk: Desk, *, many: bool) -> tuple[list[Placed], bool]:
+    """Place the labels of a series; wanted where there is room, only the telling ones if too many find none.
+
+    Parts of stacks have a number each where it fits into the part.
+    """
+    labeled, combined = wanted.labeled, not desk.chart.cuts and not desk.chart.total_text
+    within = isinstance(labeled, Labeled) and labeled.within
+    if not wanted.if_room or within:
+        return _labels_placed(labeled, places, desk, leaders=combined and not wanted.if_room), False
+    if not many:
+        moment = places.now()
+        found = _labels_placed(labeled, places, desk, leaders=False)
+        if len(found) >= _ENOUGH * sum(map(bool, labeled.labels)):
+            places.back_to(moment)
+            return _labels_placed(labeled, places, desk, leaders=combined), False
+        places.back_to(moment)
+    return _labels_placed(replace(labeled, alone=True), places, desk, leaders=False), True
+
+
+def _labels_placed(labeled: Labeled | Pointed, places: Places, desk: Desk, *, leaders: bool) -> list[Placed]:
+    horizontal = desk.chart.horizontal
+    if isinstance(labeled, Labeled):
+        return bar_labels(labeled, places, desk.pen, desk.sizes, horizontal=horizontal, leaders=leaders)
+    return point_labels(labeled, places, desk.pen, desk.sizes, horizontal=horizontal, leaders=leaders)
+
+
+def _names(desk: Desk, page: Page, marks: Marks, guides: Guides, places: Places) -> list[TextMark | None]:
+    """Write what each cutoff cuts and what each reference is called; None for one that finds no place."""
+    chart, field = desk.chart, page.field
+    for lines in guides.cuts:
+        for line in lines:
+            places.take_segment(*line.xs[:1], *line.ys[:1], *line.xs[1:], *line.ys[1:])
+    found: list[TextMark | None] = []
+    for cut in chart.cuts if guides.cuts else ():
+        path, level = marks.paths[0], float(field.up(desk.scales.secondary.fraction(cut.value)))
+        found.append(cut_text(cut, level, path.xs, path.ys, field, places, desk.pen, desk.sizes))
+    bars = [Box(*edge) for edge in marks.bars.edges.tolist()]
+    for one in chart.references:
+        if one.text:
+            found.append(reference_text(chart, one, field, places, desk.pen, desk.sizes, bars))
+    found += [moment_text(one, field, places, desk.pen, desk.sizes) for one in chart.moments if one.text]
+    return found
+
+
+def _stack_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
+    """Return the stacks that are labeled as wholes."""
+    field, found = page.field, []
+    count = field.count
+    for stack, labels in enumerate(desk.chart.totals):
+        if stack not in marks.heaps or not labels:
+            continue
+        last = max(number for number, one in enumerate(marks.stacks) if one == stack)
+        roles = marks.bars.roles[last * count : (last + 1) * count]
+        owners = [f"stack {stack}"] * count
+        whole = Labeled(labels, marks.heaps[stack], roles, owners, field.slot, (False, False))
+        found.append(_Wanted("total", whole, False))
+    return found
+
+
+def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
+    """Return the bars that are labeled, a series after another."""
+    chart, field = desk.chart, page.field
+    count, found = field.count, []
+    places = chart.bar_places(field.slot)
+    distinct = len({round(place.start + place.width / 2, 6) for place in places}) or 1
+    share = 1.0 if distinct == 1 or chart.line_at == "edge" else BAR_SHARE
+    pitch = share * field.slot / distinct
+    for number, (one, stack) in enumerate(zip(chart.bars, marks.stacks, strict=True)):
+        if not one.texts:
+            continue
+        own = slice(number * count, (number + 1) * count)
+        within = stack is not None and one.label_place not in ("above", "beside")
+        inside = one.label_place == "inside" or (one.label_place == "auto" and chart.label_place == "inside")
+        owners: list[object] = list(range(own.start, own.stop))
+        behind: list[list[tuple[Box, object, str]]] = []
+        under = [
+            at for at, place in enumerate(places) if place.front < places[number].front and place.meets(places[number])
+        ]
+        if under:  # what is in front may cover what is behind
+            owners = [frozenset(each * count + at for each in (number, *under)) for at in range(count)]
+            edges, roles = marks.bars.edges.tolist(), marks.bars.roles
+            behind = [
+                [(Box(*edges[n]), n, roles[n]) for n in (each * count + at for each in under)] for at in range(count)
+            ]
+        labeled = Labeled(
+            one.texts,
+            marks.bars.edges[own],
+            marks.bars.roles[own],
+            owners,
+            pitch,
+            (True, inside),
+            tuple(value < 0 for value in one.values),
+            within,
+            one.label_place if one.label_place in ("above", "below", "beside") else "",
+            _telling(one) if one.if_room else (),
+            behind=behind,
+            other_forms=_runs_over_bars(chart),
+            ends=_spread_ends(chart, one, field),
+        )
+        found.append(_Wanted(one.name, labeled, one.if_room))
+    return found
+
+
+def _runs_over_bars(chart: Chart) -> bool:
+    """Whether a cumulative line begins where the number of the first bar would be."""
+    return bool(chart.total_text) or any(one.role.partition(":")[0] in ("line", "line-2") for one in chart.marked)
+
+
+def _spread_ends(chart: Chart, one: Bars, field: Field) -> tuple[float, ...]:
+    """Return where the interval of each bar ends along the value axis; nothing without intervals."""
+    if not one.spreads:
+        return ()
+    return tuple(field.up(chart.scale_of(one).fraction([high for _, high in one.spreads])).tolist())
+
+
+def _telling(series: Series) -> tuple[int, ...]:
+    """Return the numbers of the values that tell most: the highest, the lowest, the last, the first."""
+    there = [place for place, value in enumerate(series.values) if value == value]
+    if not there:
+        return ()
+    by_value = sorted(there, key=lambda place: series.values[place])
+    return tuple(dict.fromkeys((by_value[-1], by_value[0], there[-1], there[0])))
+
+
+def _pointed(chart: Chart, series: Series, points: PointMarks, field: Field, marks: Marks) -> Pointed:
+    count = len(chart.categories)
+    telling = (0, *(max(cut.count - 1, 0) for cut in chart.cuts if cut.count <= count), count - 1)
+    rising = series.kind == "line" and all(after >= one for one, after in pairwise(series.values))
+    if series.if_room or not rising:
+        telling = _telling(series)
+    only = series.label_place if series.label_place in ("above", "below", "beside") else ""
+    labels = tuple(
+        label if there == there else "" for label, there in zip(series.texts, points.ys.tolist(), strict=True)
+    )
+    one_sided = rising and not only and bool(chart.total_text)
+    under = () if chart.total_text or chart.horizontal else _bars_behind(marks, field.count)
+    role = point_role(series.role, "-value")
+    return Pointed(labels, points, field.slot, telling, role, one_sided, only, under=under)
+
+
+def _bars_behind(marks: Marks, count: int) -> list[list[tuple[Box, object]]]:
+    """Return the bars of each category, with their owners."""
+    edges = marks.bars.edges.tolist()
+    return [[(Box(*edges[at]), at) for at in range(place, len(edges), count)] for place in range(count)]
+
+
+def _open_width(desk: Desk) -> float:
+    """Return how far labels may reach to the right of a horizontal chart."""
+    width = desk.size[0]
+    if desk.chart.legend != "right":
+        return width
+    return width - desk.sizes.px(24) - legend_width(desk.chart, width, desk.sizes, desk.pen)
+
+
+def _taken(desk: Desk, page: Page, marks: Marks, ends: LineEnds, guides: Guides) -> Places:
+    """Return the frame with everything in it that a label must not cover."""
+    frame, over = page.field.frame, desk.sizes.px(7)
+    horizontal = page.field.horizontal  # no axis is to the right then
+    right = _open_width(desk) - 4 if horizontal else frame.right
+    top = frame.top - (2 if desk.chart.secondary_axis else 0) if horizontal else frame.top + over
+    places = Places(Box(frame.left + (1 if horizontal else 2), frame.bottom + 1, right, top))
+    for number, edge in enumerate(marks.bars.edges.tolist()):
+        places.take(Box(*edge), owner=number)
+    for points in marks.points:
+        radius = max(points.radius, 0.5)
+        for x, y in zip(points.xs.tolist(), points.ys.tolist(), strict=True):
+            if x == x and y == y:
+                places.take(Box(x - radius - 1, y - radius - 1, x + radius + 1, y + radius + 1))
+    zeros = (mark for mark in page.rules if mark.role == "zero")
+    for path in (
+        *marks.paths,
+        *marks.stems,
+        *marks.whiskers,
+        *guides.references,
+        *guides.moments,
+        *zeros,
+        *ends.leaders,
+    ):
+        if len(path.xs) > 1:
+            places.take_path(path.xs, path.ys)
+    for text in ends.texts:
+        places.take_label(text.box)
+    return places

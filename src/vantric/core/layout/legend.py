@@ -1,0 +1,189 @@
+"""The legend: a sample and a name for each thing drawn, in rows above or below the frame, or in a column beside it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from vantric.core.charts.chart import Chart
+from vantric.core.charts.series import Bars, Series
+from vantric.core.layout.lettering_part import Pen, Sizes, line_height
+from vantric.core.layout.plan import AreaMark, PathMark, PointMarks, RectMarks, TextMark, point_role
+from vantric.core.layout.text_layout import fitted
+from vantric.core.numbers.number_format import readable
+
+_MOST_WIDTH = 0.24  # of the picture, for a column beside the frame
+_WIDE, _SMALL = 34.0, 16.0  # samples of lines and of all else
+
+_ENDS_WIDTH = 0.2  # of the picture, for names at the ends of lines
+_ENDS_GAP = 14.0
+#: Between the end of a line and its name, in pixels of a 1280 x 800 picture.
+END_LEAD = 10.0
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One thing that the legend explains: its kind, role and name, and the series it is of."""
+
+    kind: str
+    role: str
+    name: str
+    series: Series | None = None
+
+    @property
+    def width(self) -> float:
+        """The width of its sample in pixels of a 1280 x 800 picture."""
+        return {"line": _WIDE, "steps": _WIDE, "remark": 0.0}.get(self.kind, _SMALL)
+
+
+@dataclass
+class _Samples:
+    texts: list[TextMark] = field(default_factory=list)
+    rects: list[tuple[float, float, float, float]] = field(default_factory=list)
+    roles: list[str] = field(default_factory=list)
+    patterns: list[str] = field(default_factory=list)
+    areas: list[AreaMark] = field(default_factory=list)
+    paths: list[PathMark] = field(default_factory=list)
+    points: list[PointMarks] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class Legend:
+    """A placed legend, the height it takes, and the names for which a column has no room."""
+
+    texts: tuple[TextMark, ...]
+    rects: RectMarks
+    areas: tuple[AreaMark, ...]
+    paths: tuple[PathMark, ...]
+    points: tuple[PointMarks, ...]
+    height: float
+    left_out: tuple[str, ...] = ()
+
+
+def entries(chart: Chart) -> list[Entry]:
+    """Return everything that the legend explains: bars first; at the line ends lines are named there."""
+    named: list[Entry] = []
+    for series in chart.bars:
+        roles = series.roles()
+        if series.strong is None:
+            named.append(Entry("bars", _common(roles, series.role), series.name, series))
+        else:
+            strong = [role for at, role in enumerate(roles) if at in series.strong_places]
+            quiet = [role for at, role in enumerate(roles) if at not in series.strong_places]
+            named += [Entry("bars", _common(strong, "strong"), series.strong_name, series)] if strong else []
+            named += [Entry("bars", _common(quiet, series.quiet_role), series.quiet_name, series)] if quiet else []
+    for series in chart.bars:
+        named += [Entry("interval", "interval", series.spread_name, series)] if series.spread_name else []
+        named += [Entry("band", "band", series.band_name, series)] if series.band_name else []
+    others = [one for one in chart.marked if chart.legend != "ends" or not at_end(one)]
+    return [*named, *(Entry(one.kind, one.role, one.name, one) for one in others)]
+
+
+def at_end(series: Series) -> bool:
+    """Whether a series has an end at which it can be named."""
+    return series.kind in ("line", "steps", "area") and any(value == value for value in series.values)
+
+
+def ends_width(chart: Chart, width: float, sizes: Sizes, pen: Pen) -> float:
+    """Return the room that names at the line ends take behind the last category."""
+    names = [readable(one.name) for one in chart.marked if at_end(one)] if chart.legend == "ends" else []
+    if not names:
+        return 0.0
+    longest = max(pen.width(name, sizes.label, bold=True) for name in names)
+    return min(longest, _ENDS_WIDTH * width) + sizes.px(_ENDS_GAP + END_LEAD)
+
+
+def _common(roles: list[str], else_role: str) -> str:
+    """Return the one role that all bars share; the theme's if they differ."""
+    return roles[0] if len(set(roles)) == 1 else else_role
+
+
+def legend_width(chart: Chart, width: float, sizes: Sizes, pen: Pen) -> float:
+    """Return the width of a column beside the frame."""
+    longest = max((pen.width(readable(one.name), sizes.label) for one in entries(chart)), default=0.0)
+    return min(_MOST_WIDTH * width, longest + sizes.px(_WIDE + 8))
+
+
+def legend(
+    chart: Chart,
+    left: float,
+    right: float,
+    top: float,
+    sizes: Sizes,
+    pen: Pen,
+    *,
+    extra: str = "",
+    column: bool = False,
+    bottom: float = 0.0,
+) -> Legend:
+    """Set the legend in as many rows as it takes between `left` and `right`, from `top` downward.
+
+    Parameters
+    ----------
+    extra
+        A remark that found no place beside the marks; it is behind the last name.
+    column
+        Whether each name has a row of its own.
+    bottom
+        Where a column ends: names for which there is no room are left out.
+    """
+    out = _Samples()
+    size, row = sizes.label, line_height(sizes.label) + sizes.px(4)
+    x, y = left, top - row / 2
+    named = [] if chart.legend == "none" else entries(chart)
+    left_out: tuple[str, ...] = ()
+    most = max(1, int((top - bottom) / row) - (1 if extra else 0))
+    if column and len(named) > most:
+        left_out = tuple(entry.name for entry in named[most - 1 :])
+        named = [*named[: most - 1], Entry("remark", "legend", f"+ {len(left_out)} …")]
+    for entry in [*named, *([Entry("remark", "cut-text", extra)] if extra else [])]:
+        remark = entry.role == "cut-text"
+        sample = sizes.px(entry.width)
+        gap = sizes.px(8) if sample else 0.0
+        shown = fitted(readable(entry.name), size, remark, right - left - sample - gap, pen.measure)
+        needed = sample + gap + pen.width(shown, size, bold=remark)
+        if x > left and (column or x + needed > right):
+            x, y = left, y - row
+        _sample(out, entry, x, y, sample, sizes)
+        out.texts.append(pen.middle(shown, x + sample + gap, y, size, entry.role if remark else "legend", bold=remark))
+        x += needed + sizes.px(28)
+    rects = RectMarks(np.array(out.rects, dtype=np.float64).reshape(-1, 4), tuple(out.roles), (), tuple(out.patterns))
+    height = top - y + row / 2 if out.texts else 0.0
+    return Legend(tuple(out.texts), rects, tuple(out.areas), tuple(out.paths), tuple(out.points), height, left_out)
+
+
+def _sample(out: _Samples, entry: Entry, x: float, y: float, width: float, sizes: Sizes) -> None:
+    """Draw a small piece of what is named."""
+    series = entry.series
+    if series is None:
+        return
+    low, high = y - sizes.px(_SMALL) / 2, y + sizes.px(_SMALL) / 2
+    if entry.kind == "interval":
+        out.paths.append(PathMark(np.full(2, x + width / 2), np.array([low, high]), entry.role, 1.3))
+    elif entry.kind == "band":
+        thin = (low - high) / 4
+        edges = np.array([y - thin, y + thin, y + thin, y - thin])
+        out.areas.append(AreaMark(np.array([x, x, x + width, x + width]), edges, entry.role))
+    if entry.kind in ("interval", "band"):
+        return
+    if isinstance(series, Bars):
+        out.rects.append((x, low, x + width, high))
+        out.roles.append(entry.role)
+        out.patterns.append(series.pattern or "")
+        return
+    middle, pattern = x + width / 2, series.pattern or ""
+    if entry.kind == "area":
+        xs, ys = np.array([x, x, x + width, x + width]), np.array([low, high, high, low])
+        out.areas.append(AreaMark(xs, ys, entry.role))
+        out.paths.append(PathMark(xs[1:3], ys[1:3], entry.role, series.width, pattern))
+    elif entry.kind == "stems":
+        out.paths.append(PathMark(np.full(2, middle), np.array([low, high]), entry.role, series.width or 2.0, pattern))
+    elif entry.kind != "points":
+        out.paths.append(PathMark(np.array([x, x + width]), np.full(2, y), entry.role, series.width, pattern))
+    bare = entry.kind in ("area", "steps") and series.marker is None
+    if not bare and series.marker != "none":
+        radius = sizes.px(5 if series.marker_size is None else min(series.marker_size, _SMALL) / 2)
+        at = high - radius if entry.kind == "stems" else y
+        shape = series.marker or ""
+        out.points.append(PointMarks(np.array([middle]), np.array([at]), radius, point_role(entry.role), shape))

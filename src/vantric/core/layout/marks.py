@@ -1,0 +1,266 @@
+"""The marks of the series inside the frame: bars, lines and steps, areas, stems and points."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vantric.core.charts.chart import Chart
+from vantric.core.charts.series import Bars, Series
+from vantric.core.layout.lettering_part import Sizes
+from vantric.core.layout.plan import AreaMark, PathMark, PointMarks, RectMarks, point_role
+from vantric.core.layout.titles import Field, rule
+from vantric.core.numbers.arrays_part import Floats
+
+_SMALLEST_POINT = 1.2  # pixels of radius: below it a line's points are not drawn
+_FRONT = {"area": -20, "bars": 0, "stems": 20, "steps": 30, "line": 30, "points": 40}
+_PER_ORDER = 100
+_OVER = 0.5  # of a level: what is over a bar and under the next one
+
+
+@dataclass(frozen=True)
+class Marks:
+    """What is drawn of the series.
+
+    Attributes
+    ----------
+    bars : RectMarks of k x n rectangles
+        Series after series; without extent where a value is missing.
+    areas, paths
+        Of lines, steps and areas, each broken where a value is missing.
+    points : one a series that is no bars
+        Where its values are; what is missing is nowhere (NaN).
+    stems
+        The thin lines that points are on.
+    heaps : dict of stack -> ndarray of shape (n, 4)
+        What each stack of bars covers.
+    stacks
+        The stack of each series of bars; None for bars of their own.
+    partings
+        Thin lines between bars that touch.
+    whiskers
+        The intervals of bars.
+    """
+
+    bars: RectMarks
+    areas: tuple[AreaMark, ...]
+    paths: tuple[PathMark, ...]
+    points: tuple[PointMarks, ...]
+    stems: tuple[PathMark, ...]
+    heaps: dict[int, Floats]
+    stacks: tuple[int | None, ...] = ()
+    partings: tuple[PathMark, ...] = ()
+    whiskers: tuple[PathMark, ...] = ()
+
+
+def set_marks(chart: Chart, field: Field, sizes: Sizes) -> Marks:
+    """Turn the values of all series into marks."""
+    bars, stacks = _bars(chart, field)
+    areas: list[AreaMark] = []
+    paths: list[PathMark] = []
+    points: list[PointMarks] = []
+    stems: list[PathMark] = []
+    for number, one in enumerate(chart.series):
+        if isinstance(one, Bars):
+            continue
+        shares = _shares(chart, one)
+        spots = replace(_spots(chart, one, field, sizes, shares), series=number)
+        points.append(spots)
+        if one.kind in ("line", "steps", "area"):
+            paths += [replace(mark, series=number) for mark in _paths(chart, one, field, shares)]
+        if one.kind == "area":
+            areas += [replace(mark, series=number) for mark in _areas(chart, one, field, shares)]
+        if one.kind == "stems":
+            stems += [replace(mark, series=number) for mark in _stems(chart, one, field, spots)]
+    areas += _bands(chart, field)
+    heaps = _heaps(bars.edges, field.count, stacks)
+    partings = _partings(chart, bars.edges, field, stacks)
+    whiskers = tuple(_whiskers(chart, field))
+    return Marks(bars, tuple(areas), tuple(paths), tuple(points), tuple(stems), heaps, stacks, partings, whiskers)
+
+
+def front(series: Series, more: int = 0) -> int:
+    """Return how far in front a series is: as the user says, else as its kind does."""
+    return _PER_ORDER * series.layer + _FRONT[series.kind] + more
+
+
+def _floor(chart: Chart, series: Series) -> float:
+    """Return the share of the axis on which bars, areas and stems are: zero, or the axis' own floor."""
+    return float(np.clip(chart.scale_of(series).fraction(0.0), 0.0, 1.0))
+
+
+def _shares(chart: Chart, series: Series) -> Floats:
+    return chart.scale_of(series).fraction(series.values)
+
+
+def _bars(chart: Chart, field: Field) -> tuple[RectMarks, tuple[int | None, ...]]:
+    series = chart.bars
+    if not series:
+        return RectMarks(np.empty((0, 4)), ()), ()
+    edges, roles, levels = [], [], []
+    places = chart.bar_places(field.slot)
+    for one, place in zip(series, places, strict=True):
+        scale = chart.scale_of(one)
+        starts = np.arange(field.count) + place.start
+        ends = [np.clip(scale.fraction(values), 0.0, 1.0) for values in (place.low, place.high)]
+        low, high = (np.where(np.isnan(end), _floor(chart, one), end) for end in ends)
+        edges.append(field.rects(starts, starts + place.width, np.minimum(low, high), np.maximum(low, high)))
+        roles += one.roles()
+        levels += [front(one, place.front)] * field.count
+    patterns = tuple(one.pattern or "" for one in series for _ in range(field.count))
+    return RectMarks(np.concatenate(edges), tuple(roles), tuple(levels), patterns), tuple(p.stack for p in places)
+
+
+def _spots(chart: Chart, series: Series, field: Field, sizes: Sizes, shares: Floats) -> PointMarks:
+    """Return the points of a series; without radius where they are too near to be seen, or not wanted."""
+    places = np.arange(field.count) + (1.0 if chart.line_at == "edge" else 0.5)
+    inside = np.where((shares >= -1e-9) & (shares <= 1 + 1e-9), shares, np.nan)  # limits may cut values off
+    xs, ys = field.points(places, inside)
+    xs, ys = np.where(np.isnan(inside), np.nan, xs), np.where(np.isnan(inside), np.nan, ys)
+    radius = min(sizes.px(5), 0.3 * field.slot)
+    if series.kind in ("points", "stems"):
+        radius = max(radius, sizes.px(2.0))
+    if series.marker_size is not None:
+        radius = sizes.px(series.marker_size) / 2
+    bare = series.kind in ("area", "steps") and series.marker is None
+    if series.marker == "none" or bare or radius < _SMALLEST_POINT:
+        radius = 0.0
+    return PointMarks(xs, ys, radius, point_role(series.role), series.marker or "", front(series, 5))
+
+
+def _paths(chart: Chart, series: Series, field: Field, shares: Floats) -> list[PathMark]:
+    """Return the line of a series: broken where a value is missing, unless it is bridged."""
+    found = []
+    for run in _runs(shares, series.bridge):
+        if series.kind == "steps":
+            places, heights = np.column_stack((run, run + 1.0)).ravel(), np.repeat(shares[run], 2)
+        else:
+            places, heights = run + (1.0 if chart.line_at == "edge" else 0.5), shares[run]
+        if chart.line_at == "edge" and series.kind == "line" and run[0] == 0:
+            zero = chart.scale_of(series).fraction(np.zeros(1))
+            places, heights = np.concatenate(([0.0], places)), np.concatenate((zero, heights))
+        xs, ys = field.points(places, np.clip(heights, -1.0, 2.0))
+        line = PathMark(xs, ys, series.role, series.width, series.pattern or "", front(series))
+        if len(xs) > 1 or series.kind == "line":
+            found.append(line)
+    return found
+
+
+def _runs(shares: Floats, bridge: bool) -> list[NDArray[np.intp]]:
+    """Return the numbers of the values that one line joins."""
+    there = np.flatnonzero(np.isfinite(shares))
+    if bridge or not len(there):
+        return [there] if len(there) else []
+    return np.split(there, np.flatnonzero(np.diff(there) > 1) + 1)
+
+
+def _areas(chart: Chart, series: Series, field: Field, shares: Floats) -> list[AreaMark]:
+    found = []
+    low = _floor(chart, series)
+    for run in _runs(shares, series.bridge):
+        places = run + 0.5
+        heights = np.clip(shares[run], 0.0, 1.0)
+        if len(run) == 1:  # one value by itself is as wide as its category
+            places, heights = np.array([run[0], run[0] + 1.0]), np.repeat(heights, 2)
+        xs, ys = field.points(
+            np.concatenate((places[:1], places, places[-1:])), np.concatenate(([low], heights, [low]))
+        )
+        found.append(AreaMark(xs, ys, series.role, front(series)))
+    return found
+
+
+def _stems(chart: Chart, series: Series, field: Field, spots: PointMarks) -> list[PathMark]:
+    floor = float(field.up(_floor(chart, series)))
+    ends = zip(spots.xs.tolist(), spots.ys.tolist(), strict=True)
+    return [
+        PathMark(
+            np.array([floor if field.horizontal else x, x]),
+            np.array([y if field.horizontal else floor, y]),
+            series.role,
+            series.width or 2.0,
+            series.pattern or "",
+            front(series),
+        )
+        for x, y in ends
+        if x == x and y == y
+    ]
+
+
+def _whiskers(chart: Chart, field: Field) -> list[PathMark]:
+    """Return the interval of each bar as a thin line with a short stroke at either end."""
+    found = []
+    for one, place in zip(chart.bars, chart.bar_places(field.slot), strict=True):
+        middle, half = place.start + place.width / 2, min(place.width / 6, 0.06)
+        for at, (low, high) in enumerate(one.spreads):
+            ends = np.clip(chart.scale_of(one).fraction(np.array([low, high])), 0.0, 1.0)
+            for across, along in (
+                ([middle, middle], ends),
+                ([middle - half, middle + half], ends[[0, 0]]),
+                ([middle - half, middle + half], ends[[1, 1]]),
+            ):
+                xs, ys = field.points(at + np.array(across), along)
+                found.append(PathMark(xs, ys, "interval"))
+    return found
+
+
+def _bands(chart: Chart, field: Field) -> list[AreaMark]:
+    """Return the band of each series that has one, in steps from category to category, behind the bars."""
+    found = []
+    for one in chart.bars:
+        if one.band:
+            places = np.repeat(np.arange(field.count + 1.0), 2)[1:-1]
+            low, high = (chart.scale_of(one).fraction(np.repeat(ends, 2)) for ends in zip(*one.band, strict=True))
+            xs, ys = field.points(np.concatenate((places, places[::-1])), np.concatenate((low, high[::-1])))
+            found.append(AreaMark(xs, ys, "band", _FRONT["area"]))
+    return found
+
+
+def _heaps(edges: Floats, count: int, stacks: tuple[int | None, ...]) -> dict[int, Floats]:
+    found: dict[int, Floats] = {}
+    parts = edges.reshape(-1, count, 4) if len(edges) else edges
+    for stack in dict.fromkeys(one for one in stacks if one is not None):
+        own = parts[[number for number, one in enumerate(stacks) if one == stack]]
+        found[stack] = np.concatenate((own[:, :, :2].min(axis=0), own[:, :, 2:].max(axis=0)), axis=1)
+    return found
+
+
+def _partings(chart: Chart, edges: Floats, field: Field, stacks: tuple[int | None, ...]) -> tuple[PathMark, ...]:
+    """Return thin lines between bars that touch: the parts of a stack, and neighbors where points are at the edges.
+
+    Each is in front of its own bars and behind those that are in front of them.
+    """
+    found: list[PathMark] = []
+    seen: set[int] = set()
+    places = chart.bar_places(field.slot)
+    for number, stack in enumerate(stacks):
+        if stack is not None and stack in seen:
+            level = front(chart.bars[number], places[number].front) + _OVER
+            between = _between(chart.bars[number].values, edges[number * field.count :], field)
+            found += [replace(mark, level=level) for mark in between]
+        elif stack is not None:
+            seen.add(stack)
+    if chart.line_at == "edge" and len(edges):
+        whole = edges.reshape(-1, field.count, 4)
+        heaps = np.concatenate((whole[:, :, :2].min(axis=0), whole[:, :, 2:].max(axis=0)), axis=1)
+        for (left, bottom, right, top), after in zip(heaps[:-1].tolist(), heaps[1:].tolist(), strict=True):
+            if field.horizontal:
+                found.append(rule(left, bottom, max(right, after[2]), bottom, "parting"))
+            else:
+                found.append(rule(right, bottom, right, max(top, after[3]), "parting"))
+    return tuple(found)
+
+
+def _between(values: tuple[float, ...], edges: Floats, field: Field) -> list[PathMark]:
+    """Return a line at the foot of each bar that is on another; a negative one hangs from its upper end."""
+    found = []
+    for value, (left, bottom, right, top) in zip(values, edges[: field.count].tolist(), strict=True):
+        if right > left and top > bottom:
+            if field.horizontal:
+                x = right if value < 0 else left
+                found.append(rule(x, bottom, x, top, "parting"))
+            else:
+                y = top if value < 0 else bottom
+                found.append(rule(left, y, right, y, "parting"))
+    return found

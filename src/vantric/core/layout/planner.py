@@ -1,0 +1,209 @@
+"""From a chart, or from several in one picture, to its plan."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vantric.core.charts.chart import Chart, PanelChart
+from vantric.core.layout.frame import Desk, Page, lay_out
+from vantric.core.layout.labels import Guides, Labels, guides_of, place_labels
+from vantric.core.layout.legend import Legend, legend
+from vantric.core.layout.lettering_part import Pen, Sizes
+from vantric.core.layout.mark_labels import LineEnds, line_ends
+from vantric.core.layout.marks import Marks, set_marks
+from vantric.core.layout.plan import Box, LeftOut, Plan, TextMark
+from vantric.core.layout.references_part import reference_bands
+from vantric.core.layout.text_layout import Measure, table_measure
+from vantric.core.layout.titles import head, note_line
+from vantric.core.numbers.arrays_part import Floats
+
+
+def make_plan(
+    chart: Chart,
+    size: tuple[float, float] | None = None,
+    measure: Measure = table_measure,
+    *,
+    unit: float | None = None,
+) -> Plan:
+    """Resolve every position of a chart.
+
+    Parameters
+    ----------
+    chart
+        What is wanted: series on the primary and the secondary axis.
+    size
+        Width and height of the picture in pixels; the chart's own if not given.
+    measure
+        Tells how wide text is; a fixed table by default, the renderer's own when drawing.
+    unit
+        How large letters are beside those of a picture of 1280 x 800; by the size if not given.
+
+    Returns
+    -------
+    Plan
+
+    Raises
+    ------
+    ChartError
+        If the picture is too small for the chart.
+    """
+    size = chart.size if size is None else size
+    desk = Desk(chart, size, Sizes.of(*size) if unit is None else Sizes(unit), Pen(measure), chart.scales)
+    page, marks, ends, guides = set_page(desk)
+    labels = place_labels(desk, page, marks, ends, guides)
+    if labels is None:  # no room beside the marks: names are in the legend's row
+        names = [*(cut.text for cut in chart.cuts), *(one.text for one in chart.references)]
+        names += [one.text for one in chart.moments]
+        page, marks, ends, guides = set_page(desk, remark="; ".join(filter(None, names)))
+        labels = place_labels(desk, page, marks, ends, guides, with_names=False)
+    return _assemble(desk, page, marks, ends, guides, labels or Labels((), ()))
+
+
+def set_page(desk: Desk, remark: str = "") -> tuple[Page, Marks, LineEnds, Guides]:
+    """Return the page, the marks, the names at line ends and the guides: all but the labels."""
+    page = lay_out(desk, remark=remark)
+    ends = line_ends(desk.chart, page.field, desk.sizes, desk.pen)
+    marks = set_marks(desk.chart, page.field, desk.sizes)
+    return page, marks, ends, guides_of(desk, page, marks)
+
+
+def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, guides: Guides, labels: Labels) -> Plan:
+    chart, field = desk.chart, page.field
+    rules = [*page.rules, *marks.partings, *(line for lines in guides.cuts for line in lines)]
+    return Plan(
+        size=desk.size,
+        frame=field.frame,
+        scales=desk.scales,
+        centers=field.centers(),
+        bars=marks.bars,
+        areas=marks.areas,
+        bands=reference_bands(chart, field),
+        paths=(*marks.paths, *marks.stems),
+        point_sets=marks.points,
+        rules=(
+            *rules,
+            *guides.references,
+            *guides.moments,
+            *marks.whiskers,
+            *labels.leaders,
+            *ends.leaders,
+        ),
+        swatches=page.legend.rects,
+        swatch_areas=page.legend.areas,
+        swatch_paths=page.legend.paths,
+        swatch_points=page.legend.points,
+        texts=(*page.texts, *ends.texts, *labels.texts),
+        left_out=labels.left_out,
+        missing=(*page.missing, *_unnamed(ends), *labels.missing),
+        clear=_clear((*ends.texts, *labels.texts)),
+        plates=np.array(labels.plates, dtype=np.float64).reshape(-1, 4),
+        title=chart.title,
+        description=chart.description,
+        horizontal=chart.horizontal,
+        clipped=any(chart.scales.clipped),
+    )
+
+
+def _unnamed(ends: LineEnds) -> tuple[LeftOut, ...]:
+    return (LeftOut("legend", ends.left_out),) if ends.left_out else ()
+
+
+def _clear(texts: tuple[TextMark, ...]) -> Floats:
+    """Return where the grid is wiped out behind labels, so that no line runs through a number."""
+    boxes = [mark.box for mark in texts if not mark.role.startswith("on-")]
+    return np.array(boxes, dtype=np.float64).reshape(-1, 4)
+
+
+_ASPECT = 1.7
+_LETTERS, _SMALL_LETTERS = 0.74, 0.66  # of the picture's own
+
+
+@dataclass(frozen=True, eq=False)
+class PanelPlan:
+    """Several plans in one picture.
+
+    Attributes
+    ----------
+    size
+        Width and height of the picture.
+    panels : tuple of (Box, Plan)
+        Where each plan is.
+    texts, legend
+        What is above and below them all.
+    title, description
+        The text alternative.
+    """
+
+    size: tuple[float, float]
+    panels: tuple[tuple[Box, Plan], ...]
+    texts: tuple[TextMark, ...]
+    legend: Legend
+    title: str
+    description: str
+
+
+def make_panel_plan(
+    chart: PanelChart, size: tuple[float, float] | None = None, measure: Measure = table_measure
+) -> PanelPlan:
+    """Resolve every position of small multiples; see `make_plan`."""
+    size = chart.size if size is None else size
+    width, height = size
+    sizes, pen = Sizes.of(*size), Pen(measure)
+    margin = sizes.px(24)
+    above = replace(
+        chart.panels[0],
+        title=chart.title,
+        subtitle=chart.subtitle,
+        note=chart.note,
+        legend="above",
+        orientation="vertical",
+        title_place=chart.title_place,
+    )
+    heads, top = head(above, width - 2 * margin, height - sizes.px(18), margin, sizes, pen)
+    notes, bottom = note_line(above, width, sizes, pen)
+    shown = above if chart.legend else replace(above, legend="none")
+    key = legend(shown, margin, width - margin, top - sizes.px(8), sizes, pen)
+    top -= key.height + sizes.px(10)
+    panels = _set_panels(chart, Box(margin - sizes.px(8), bottom, width - margin + sizes.px(8), top), sizes, measure)
+    return PanelPlan(size, tuple(panels), (*heads, *notes, *key.texts), key, chart.title, chart.description)
+
+
+def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: Measure) -> list[tuple[Box, Plan]]:
+    """Set the panels in rows; where all have the same categories, only the lowest of each column name them."""
+    count = len(chart.panels)
+    rows, columns = _grid(count, room.width, room.height)
+    unit = sizes.unit * (1.0 if count == 1 else _LETTERS if count <= 6 else _SMALL_LETTERS)
+    across = room.width / columns
+    named = 0.0  # the height of the labels under the lowest panels
+    shared = rows > 1 and not chart.panels[0].horizontal and len({one.categories for one in chart.panels}) == 1
+    if shared:
+        trial = make_plan(chart.panels[0], (across, room.height / rows), measure, unit=unit)
+        bare = make_plan(
+            replace(chart.panels[0], category_labels=False), (across, room.height / rows), measure, unit=unit
+        )
+        named = trial.frame.bottom - bare.frame.bottom
+    down = (room.height - named) / rows
+    placed = []
+    for number, one in enumerate(chart.panels):
+        row, column = divmod(number, columns)
+        lowest = number + columns >= count
+        left, upper, height = room.left + column * across, room.top - row * down, down + (named if lowest else 0.0)
+        panel = replace(one, category_labels=lowest or not shared)
+        plan = make_plan(panel, (across, height), measure, unit=unit)
+        placed.append((Box(left, upper - height, left + across, upper), plan))
+    return placed
+
+
+def _grid(count: int, width: float, height: float) -> tuple[int, int]:
+    """Return rows and columns whose cells come nearest to the shape of a chart."""
+    best = min(
+        range(1, count + 1),
+        key=lambda columns: (
+            abs(math.log((width / columns) / (height / math.ceil(count / columns)) / _ASPECT))
+            + 0.3 * (math.ceil(count / columns) * columns - count) / count
+        ),
+    )
+    return math.ceil(count / best), best

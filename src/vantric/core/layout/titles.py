@@ -1,0 +1,140 @@
+"""The field between the axes, and what stands around it: heads, notes, titles, straight lines."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from vantric.core.charts.chart import Chart
+from vantric.core.layout.lettering_part import Pen, Sizes, line_height
+from vantric.core.layout.plan import Box, PathMark, Side, TextMark
+from vantric.core.layout.text_layout import ASCENT, DESCENT, fitted, wrapped
+from vantric.core.numbers.arrays_part import Floats
+from vantric.core.numbers.number_format import one_line
+
+
+def head(chart: Chart, width: float, top: float, left: float, sizes: Sizes, pen: Pen) -> tuple[list[TextMark], float]:
+    """Return title and subtitle and the height at which they end."""
+    texts: list[TextMark] = []
+    for text, size, bold, role, most in (
+        (chart.title, sizes.title, True, "title", 2),
+        (chart.subtitle, sizes.subtitle, False, "subtitle", 2),
+    ):
+        for line in head_lines(text, size, bold, width, most, pen):
+            centerd = chart.title_place == "center"
+            x, ha = (left + width / 2 if centerd else left), _aligned(centerd)
+            texts.append(pen.line(line, x, top - ASCENT * size, size, role, ha=ha, bold=bold))
+            top -= line_height(size)
+        top -= sizes.px(3) if text else 0.0
+    return texts, top
+
+
+def _aligned(centerd: bool) -> Side:
+    return "center" if centerd else "left"
+
+
+def head_lines(text: str, size: float, bold: bool, width: float, most: int, pen: Pen) -> list[str]:
+    """Break a text into lines of the picture's width; what is beyond `most` lines is cut short."""
+    plain = one_line(text, longest=400)
+    lines = wrapped(plain, size, bold, width, pen.measure)
+    if lines is None:
+        return [fitted(plain, size, bold, width, pen.measure)]
+    if len(lines) <= most:
+        return list(lines)
+    tail = " ".join(lines[most - 1 :])
+    return [*lines[: most - 1], fitted(tail, size, bold, width, pen.measure)]
+
+
+def note_line(chart: Chart, width: float, sizes: Sizes, pen: Pen) -> tuple[list[TextMark], float]:
+    """Return the small line at the foot, and the height above it."""
+    y = sizes.px(14)
+    if not chart.note:
+        return [], y
+    left = sizes.px(24)
+    note = fitted(one_line(chart.note, longest=400), sizes.note, False, width - 2 * left, pen.measure)
+    mark = pen.line(note, left, y + DESCENT * sizes.note, sizes.note, "note")
+    return [mark], y + line_height(sizes.note) + sizes.px(2)
+
+
+def title_under(text: str, left: float, right: float, bottom: float, sizes: Sizes, pen: Pen) -> list[TextMark]:
+    """Return an axis title that is level between `left` and `right`, its line from `bottom` upward."""
+    if not text:
+        return []
+    size = sizes.axis_title
+    shown = fitted(one_line(text), size, False, right - left, pen.measure)
+    return [pen.line(shown, (left + right) / 2, bottom + DESCENT * size, size, "axis-title", ha="center")]
+
+
+def title_beside(
+    text: str, x: float, bottom: float, top: float, sizes: Sizes, pen: Pen, *, rotation: float
+) -> list[TextMark]:
+    """Return an axis title turned along its axis, its baseline at `x`."""
+    if not text:
+        return []
+    size = sizes.axis_title
+    shown = fitted(one_line(text), size, False, top - bottom, pen.measure)
+    return [pen.line(shown, x, (bottom + top) / 2, size, "axis-title", ha="center", rotation=rotation)]
+
+
+def rule(x0: float, y0: float, x1: float, y1: float, role: str) -> PathMark:
+    """Return a straight line."""
+    return PathMark(np.array([x0, x1]), np.array([y0, y1]), role)
+
+
+@dataclass(frozen=True)
+class Field:
+    """Where categories and values are.
+
+    In a vertical chart categories run from left to right and values upward; in a horizontal one from the top
+    downward and to the right: the one is the other, turned about its diagonal.
+
+    Attributes
+    ----------
+    frame
+        The rectangle between the axes.
+    count
+        How many categories there are.
+    horizontal
+        Which of the two it is.
+    after
+        The room behind the last category of an vertical chart: for names at the line ends.
+    """
+
+    frame: Box
+    count: int
+    horizontal: bool = False
+    after: float = 0.0
+
+    @property
+    def slot(self) -> float:
+        """The room of one category along its axis."""
+        return (self.frame.height if self.horizontal else self.frame.width - self.after) / self.count
+
+    def along(self, places: Floats | float) -> Floats:
+        """Return where places on the category axis are, in categories from 0."""
+        across = np.asarray(places, dtype=np.float64) * self.slot
+        return self.frame.top - across if self.horizontal else self.frame.left + across
+
+    def up(self, shares: Floats | float) -> Floats:
+        """Return where shares of a value axis are: 0 at its lower end, 1 at its upper."""
+        share = np.asarray(shares, dtype=np.float64)
+        if self.horizontal:
+            return self.frame.left + share * self.frame.width
+        return self.frame.bottom + share * self.frame.height
+
+    def points(self, places: Floats, shares: Floats) -> tuple[Floats, Floats]:
+        """Return the x and y of points."""
+        across, up = self.along(places), self.up(shares)
+        return (up, across) if self.horizontal else (across, up)
+
+    def rects(self, starts: Floats, ends: Floats, low: Floats, high: Floats) -> Floats:
+        """Return rectangles of shape (n, 4): left, bottom, right, top."""
+        one, other, under, over = self.along(starts), self.along(ends), self.up(low), self.up(high)
+        if self.horizontal:
+            return np.column_stack((under, other, over, one))
+        return np.column_stack((one, under, other, over))
+
+    def centers(self) -> Floats:
+        """Return the middles of the categories along their axis."""
+        return self.along(np.arange(self.count) + 0.5)

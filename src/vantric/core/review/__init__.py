@@ -1,0 +1,53 @@
+"""Reviewing: what is wrong or risky in counts, tables and charts, and how to fix it.
+
+In comes a tally, a Pareto table, a comparison, a chart, a pair of scales, or the rows of a sheet made elsewhere; out
+goes a list of `Finding`, each with a code, a severity, a message and the fix. One file for each kind of result; start
+with `tally` and `pareto`. `labels` looks at names (totals among them, near misses), `axes` and `drawnseries` at what a
+chart draws. Nothing here changes what it reviews.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from vantric.base.lazy_names import on_first_use
+
+if TYPE_CHECKING:
+    from vantric.core.review.chart import review_chart, review_scales
+    from vantric.core.review.comparison_part import review_comparison
+    from vantric.core.review.comparisons import review_strata
+    from vantric.core.review.finding import Finding, WrongCell, remarked
+    from vantric.core.review.labels import total_asked
+    from vantric.core.review.pareto import review_pareto
+    from vantric.core.review.tally import review_tally
+    from vantric.core.review.trend_part import review_trends
+
+__all__ = [
+    "Finding",
+    "WrongCell",
+    "remarked",
+    "review_chart",
+    "review_comparison",
+    "review_pareto",
+    "review_scales",
+    "review_strata",
+    "review_tally",
+    "review_trends",
+    "total_asked",
+]
+__getattr__ = on_first_use(
+    __name__,
+    {
+        "Finding": "finding",
+        "WrongCell": "finding",
+        "remarked": "finding",
+        "review_chart": "chart",
+        "review_comparison": "comparison_part",
+        "review_pareto": "pareto",
+        "review_scales": "chart",
+        "review_strata": "comparisons",
+        "review_tally": "tally",
+        "review_trends": "trend_part",
+        "total_asked": "labels",
+    },
+)

@@ -1,0 +1,133 @@
+"""A finding, one remark of the review; and what the headings of columns say."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from typing import Any, Literal
+
+from vantric.core.counts.provenance import Remark
+
+_RUNNING = re.compile(
+    r"\bcum|cumul|\brunning|\bkum|kumul|aufsum|\bakk|acumul|accum|narast|накоп|кумул|\bcf\b|c%|Σ|\bsum %|累"
+    r"|pareto line",
+    re.IGNORECASE,
+)
+_RUNNING_RATE = re.compile(
+    r"average|mean|median|\brate|yield|ratio|completion|progress|utili[sz]ation|index|mittel|moyen|media\b|promedio"
+    r"|running (?:hours|time|cost|in\b)|средн",
+    re.IGNORECASE,
+)
+_RATE = re.compile(r"rate\b|rates\b|ratio|quote|yield|taux|tasa|tasso|доля|per 1,?000|ppm|availability", re.IGNORECASE)
+_PERCENT = re.compile(
+    r"%|\bper ?cents?\b|\bpercent|\bpct\b|\bshares?\b|proportion|\banteil|prozent|pour ?cent|porcent|percentu"
+    r"|дол[яи]|процент",
+    re.IGNORECASE,
+)
+#: Columns that measure: hours add up to 100.1 and are below one with nothing wrong.
+_MEASURED = re.compile(
+    r"hour|\bh\b|\bhrs?\b|minute|\bmins?\b|second|\bsecs?\b|\btime\b|duration|downtime|stoppage|\bdays?\b|cost|price|amount"
+    r"|value|weight|mass|length|width|area|volume|energy|power|litre|liter|gallon|\bkg\b|\bg\b|\bt\b|tons?\b|\bm[²³23]?\b"
+    r"|\bmm\b|\bcm\b|\bkm\b|\bl\b|kwh|mwh|eur|usd|gbp|[$€£¥]|money|spend|sales|revenue|margin|stunde|dauer|zeit|kosten"
+    r"|gewicht|menge|tage|heure|durée|coût|poids|hora|tiempo|costo|ore\b|tempo|час|врем|стоим",
+    re.IGNORECASE,
+)
+
+
+def says_running(heading: str) -> bool:
+    """Whether a heading says that its numbers are running sums; running means and rates are none."""
+    return bool(_RUNNING.search(heading)) and not _RUNNING_RATE.search(heading.replace("_", " "))
+
+
+def says_rate(heading: str) -> bool:
+    """Whether a heading says that its numbers are rates, each of a base of its own."""
+    return bool(_RATE.search(heading.replace("_", " ")))
+
+
+def says_percent(heading: str) -> bool:
+    """Whether a heading says that its column holds percents or shares."""
+    return bool(_PERCENT.search(heading))
+
+
+def is_measured(heading: str) -> bool:
+    """Whether a heading says that its column measures: hours, cost, weight."""
+    return bool(_MEASURED.search(heading.replace("_", " ")))
+
+
+@dataclass(frozen=True)
+class WrongCell:
+    """A cell that is wrong.
+
+    Attributes
+    ----------
+    place
+        Where it is: ``"row 5"``, ``"Sheet1!C5"``.
+    label
+        The category of its row.
+    column
+        What its column holds: ``"percent"``.
+    says, should
+        What it says, and what it should be.
+    """
+
+    place: str
+    label: str
+    column: str
+    says: str
+    should: str
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A remark on what is wrong or risky.
+
+    Attributes
+    ----------
+    code
+        A short name in plain words, the same for every finding of its kind.
+    severity
+        ``"error"`` (the result is wrong), ``"warning"`` (it may mislead) or ``"note"`` (good to know).
+    message
+        What was found.
+    fix
+        What to do about it.
+    where
+        The column, category or axis it is about.
+    cells : tuple of WrongCell
+        Every cell that is wrong for this one reason, in the order of the sheet; empty where it is about none.
+    """
+
+    code: str
+    severity: Literal["error", "warning", "note"]
+    message: str
+    fix: str
+    where: str
+    cells: tuple[WrongCell, ...] = ()
+
+    def to_dict(self) -> dict[str, Any]:
+        """Return the finding as the JSON object of the contract; ``cells`` are there only if there are any."""
+        plain = asdict(self)
+        if not self.cells:
+            del plain["cells"]
+        return plain
+
+
+def error(code: str, *, message: str, fix: str, where: str, cells: Sequence[WrongCell] = ()) -> Finding:
+    """Return a finding of severity error: the result is wrong."""
+    return Finding(code, "error", message, fix, where, tuple(cells))
+
+
+def warning(code: str, *, message: str, fix: str, where: str, cells: Sequence[WrongCell] = ()) -> Finding:
+    """Return a finding of severity warning: the result may mislead."""
+    return Finding(code, "warning", message, fix, where, tuple(cells))
+
+
+def note(code: str, *, message: str, fix: str, where: str) -> Finding:
+    """Return a finding of severity note: it is good to know."""
+    return Finding(code, "note", message, fix, where)
+
+
+def remarked(remark: Remark, where: str) -> Finding:
+    """Return what was remarked in reading or counting as a finding."""
+    return Finding(remark.code, remark.severity, remark.message, remark.fix, where)

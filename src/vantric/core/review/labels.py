@@ -1,0 +1,185 @@
+"""Findings over what the labels of a tally say: totals among them, measurements, several in one, a rest or nothing."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from fractions import Fraction
+
+from vantric.core.counts.restwords_part import is_missing_code, is_rest
+from vantric.core.counts.tally import MISSING_LABEL, Tally
+from vantric.core.counts.total_labels import is_loose, is_mean, is_strong, may_be_total
+from vantric.core.numbers.amounts import Number
+from vantric.core.numbers.number_format import number_text, one_line, percent_text, quoted
+from vantric.core.review.error_patterns import slip_between
+from vantric.core.review.finding import Finding, error, note, warning
+
+_NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
+_PRECISE = re.compile(r"[+-]?\d+[.,]\d{2,}")
+#: Signs between several labels in a cell; the first ones hardly stand in a label.
+_BETWEEN = (";", "|", "\n", ",", " / ", "/", " + ", "+", " & ", " and ")
+_ONLY_BETWEEN = (";", "|", "\n")
+_NONE = ("none", "nil", "(none)")
+_LARGE = 0.25  # of all that a category without a cause has
+_LONGEST_TOTAL = 8  # letters
+_FEWEST_NUMBERS, _MOST_LABELS, _MANY_LABELS = 10, 3000, 50_000
+
+
+def total_labels(tally: Tally) -> list[Finding]:
+    """Find categories that are totals: by what they are called and by what they add up."""
+    if len(tally.categories) < 2:
+        return []
+    named = [label for label in _looked_at(tally) if _named_total(label)]
+    if not named:
+        return []
+    amounts: Mapping[str, Number] = tally.as_dict()
+    others = sum((Fraction(value) for label, value in amounts.items() if label not in named), Fraction())
+    found = []
+    for label in named:
+        value = Fraction(amounts[label])
+        adds = (
+            others > 0 and len(tally.categories) > len(named) + 1 and abs(value - others) <= others * Fraction(1, 10**9)
+        )
+        if adds:
+            found.append(_total(tally, label, "and it is the total of all others", sure=True))
+        elif is_strong(label) or (
+            is_loose(label) and others and abs(value - others) <= others / 10 and len(amounts) > 3
+        ):
+            found.append(_total(tally, label, _no_sum(value, others), sure=False))
+    return found
+
+
+def _named_total(label: str) -> bool:
+    """Whether a label says that it is a total, or would without a slip: Totl."""
+    if may_be_total(label):
+        return not is_mean(label)
+    first = label.split()[0] if label.strip() else ""
+    return len(first) < _LONGEST_TOTAL and slip_between(first.casefold(), "total", 0.0) == "sure"
+
+
+def _looked_at(tally: Tally) -> Sequence[str]:
+    """Return the labels; of very many the most frequent, among which a total is."""
+    if len(tally.categories) <= _MANY_LABELS:
+        return tally.categories
+    import numpy as np
+
+    places = np.argpartition(-tally.frequency.floats(), _MOST_LABELS)[:_MOST_LABELS]
+    return [tally.categories[at] for at in places.tolist()]
+
+
+def total_asked(question: str) -> Finding:
+    """Return the question whether a row is a total as a finding: it was counted as a category meanwhile."""
+    what = question.partition(": say ")[0].partition(" say keep_totals")[0]
+    return warning(
+        "total-as-category",
+        message=what,
+        fix="leave that row out of the source (keep_totals=False, --no-keep-totals), or count it (--keep-totals)",
+        where="labels",
+    )
+
+
+def _no_sum(value: Fraction, others: Fraction) -> str:
+    return f"and reads as a total: it has {number_text(float(value))}, all others {number_text(float(others))}"
+
+
+def _total(tally: Tally, label: str, why: str, *, sure: bool) -> Finding:
+    make = error if sure or is_strong(label) else warning
+    return make(
+        "total-as-category",
+        message=f"'{one_line(label, longest=40)}' is counted as a category, {why}",
+        fix="leave that row out of the source (keep_totals=False, --no-keep-totals): it is in the sum that every "
+        "percent is divided by",
+        where=tally.origin.by or "labels",
+    )
+
+
+def numbers_as_labels(tally: Tally) -> list[Finding]:
+    """Find a column of measurements that is counted as if its values were categories.
+
+    Measurements hardly ever come again and have decimals; numbers that come again are codes, clauses, classes.
+    """
+    labels = tally.categories
+    if len(labels) < _FEWEST_NUMBERS or not all(_NUMBER.fullmatch(label.strip()) for label in labels):
+        return []
+    alone = 2 * len(labels) > float(tally.records)
+    precise = 2 * sum(bool(_PRECISE.fullmatch(label.strip())) for label in labels) > len(labels)
+    if not alone and not precise:
+        return []
+    make = warning if alone and precise else note
+    return [
+        make(
+            "numbers-as-labels",
+            message=f"all {len(labels)} categories are numbers, such as {quoted(labels[:3])}: measurements?",
+            fix="count a column of labels, or put the numbers into classes first",
+            where=tally.origin.by or "labels",
+        )
+    ]
+
+
+def several_labels(tally: Tally) -> list[Finding]:
+    """Find cells that seem to hold several labels, where no sign between them was named: "Leak; Jam"."""
+    if len(tally.categories) > _MOST_LABELS:
+        return []
+    known = {label.strip().casefold() for label in tally.categories}
+    for sign in _BETWEEN:
+        pieces = {label: [piece.strip() for piece in label.split(sign)] for label in tally.categories if sign in label}
+        several = {label: parts for label, parts in pieces.items() if len(parts) > 1 and all(parts)}
+        if not several:
+            continue
+        parts = [part.casefold() for one in several.values() for part in one]
+        first = {one[0].casefold() for one in several.values()}
+        later = {part.casefold() for one in several.values() for part in one[1:]}
+        loose = sign in _ONLY_BETWEEN  # "Crack, cooling" and "Crack, drying" are names of one family
+        again = sum(
+            part in known or (parts.count(part) > 1 and (loose or (part in first and part in later))) for part in parts
+        )
+        only = sign in _ONLY_BETWEEN and (again or len(several) > 1)
+        if again * 2 >= len(parts) or only:
+            return [
+                warning(
+                    "several-labels",
+                    message=f"cells seem to hold several labels, such as {quoted(list(several)[:2])}, and each is "
+                    "counted as one",
+                    fix=f"name the sign between them: separator='{sign}' (--separator '{sign}')",
+                    where=tally.origin.by or "labels",
+                )
+            ]
+    return []
+
+
+def nothing_first(tally: Tally) -> list[Finding]:
+    """Find a most frequent category that names no cause: what is not known, or a rest of many."""
+    if len(tally.categories) < 2 or len(tally.categories) > _MANY_LABELS or not tally.total:
+        return []
+    amounts = tally.as_dict()
+    label = max(amounts, key=lambda one: amounts[one])
+    large = [one for one, value in amounts.items() if float(value) >= _LARGE * float(tally.total) and _unknown(one)]
+    first = "the most frequent category" if label in large or not large else "a frequent category"
+    label = label if label in large or not large else large[0]
+    share = f"{percent_text(100 * float(amounts[label]) / float(tally.total), decimals=0)} of all"
+    where = tally.origin.by or "labels"
+    shown = one_line(label, longest=40)
+    if _unknown(label):
+        return [
+            warning(
+                "unknown-first",
+                message=f"{first}, '{shown}' ({share}), says that nothing is known: it is no cause",
+                fix=f'count it as missing (na="{shown}", --na), and find out what these records are',
+                where=where,
+            )
+        ]
+    if is_rest(label) and first.startswith("the"):
+        return [
+            warning(
+                "rest-first",
+                message=f"the largest category, '{shown}' ({share}), is a rest: nobody can act on it",
+                fix=f'count it by what it is made of, or put it last (last="{shown}", --last) and say how large it is',
+                where=where,
+            )
+        ]
+    return []
+
+
+def _unknown(label: str) -> bool:
+    """Whether a label says that nothing is known; "none" says that nothing was there."""
+    return is_missing_code(label) and label != MISSING_LABEL and label.strip().casefold() not in _NONE

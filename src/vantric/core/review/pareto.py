@@ -1,0 +1,279 @@
+"""Findings over a Pareto table."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from vantric.core.counts.ranking import tie_groups
+from vantric.core.numbers.number_format import counted, listed, number_text, one_line, quoted
+from vantric.core.review.finding import Finding, note, warning
+from vantric.core.review.tally import review_tally
+from vantric.core.statistics.evenness_part import evenness_of, surely_uneven
+from vantric.core.statistics.phrases import p_words
+from vantric.core.statistics.ranks import rank_ranges
+from vantric.core.statistics.sample import sample_of
+from vantric.errors import RankError
+
+if TYPE_CHECKING:
+    from vantric.core.counts.pareto_table import ParetoTable
+
+
+_FEWEST_FLAT, _FEWEST_RULE = 3, 6  # categories, below which a profile has no shape, and a cutoff no alternative
+_EXPECTED = 5  # records a category, below which too few were seen to tell
+_ALPHA = 0.05
+_MANY_RATES = 200
+_LARGE = 10.0  # percent
+_FEW_RECORDS, _SMALL_BASE, _FEWEST_ROWS = 10, 20, 5  # records, and categories
+_MOST_TIES = 3
+_MANY = 60  # bars whose labels still are beside each other
+
+
+def review_pareto(table: ParetoTable) -> list[Finding]:
+    """Return what is risky in a Pareto table and in the tally under it."""
+    return [
+        *review_tally(table.tally),
+        *_flat(table),
+        *_rates_unsure(table),
+        *_strata(table),
+        *_rest_above_vital(table),
+        *_small_base(table),
+        *_few_records(table),
+        *_by_the_rule(table),
+        *_tie_at_cutoff(table),
+        *_ties(table),
+        *_rank_by_count(table),
+        *_sum_of_rates(table),
+        *_many_categories(table),
+    ]
+
+
+def _strata(table: ParetoTable) -> list[Finding]:
+    if table.strata is None:
+        return []
+    from vantric.core.review.comparisons import review_strata  # its tests are loaded for a split only
+
+    return review_strata(table.strata)
+
+
+def _flat(table: ParetoTable) -> list[Finding]:
+    """Tell a profile that chance alone would make of categories that are all equally likely."""
+    if table.cutoff is None or table.size < _FEWEST_FLAT or table.origin.per:
+        return []
+    try:
+        sample = sample_of(table.tally)
+    except RankError:
+        return []
+    if surely_uneven(sample) or sample.effective < _SMALL_BASE:  # of fewer, nothing is expected to be told
+        return []
+    even = evenness_of(sample, np.random.default_rng(1))
+    if even.p <= _ALPHA:
+        return []
+    many = sample.effective >= _EXPECTED * table.size
+    kind = warning if many else note
+    return [
+        kind(
+            "flat-profile",
+            message=f"there may be no vital few: {table.size} equally likely categories would differ as much by chance "
+            f"(chi-square, {p_words(even.p)})",
+            fix="look for another column to count by, or weigh the records by cost or time (weight=, --weight)"
+            if many
+            else "wait for more records before you name the vital few",
+            where=table.origin.by or "labels",
+        )
+    ]
+
+
+def _rates_unsure(table: ParetoTable) -> list[Finding]:
+    """Tell a ranking by rate whose first places chance alone may have made."""
+    if not table.origin.per or not 2 <= table.size <= _MANY_RATES:
+        return []
+    try:
+        sample = sample_of(table.tally).take(table.ranked)
+    except RankError:
+        return []
+    _, last = rank_ranges(sample)
+    if last[0] == 1:
+        return []
+    names = [table.tally.categories[at] for at in table.ranked[: int(last[0])].tolist()]
+    first, worst = quoted(names[:1]), int(last[0])
+    return [
+        warning(
+            "unsure-rates",
+            message=f"the ranking by rate is not sure: {first} has the highest rate, and may by chance be "
+            f"anything up to rank {worst} of {table.size}",
+            fix="show the intervals (--intervals, certainty()), and do not act on a rank that they do not bear",
+            where=table.origin.by or "labels",
+        )
+    ]
+
+
+def _rest_above_vital(table: ParetoTable) -> list[Finding]:
+    rest, cut = table.rest, table.cutoff
+    if rest is None or cut is None or not cut.count:
+        return []
+    held, least = (
+        float(table.frequency.values()[-1]),
+        float(table.frequency.values()[min(cut.count, len(table) - 1) - 1]),
+    )
+    if held <= least:
+        return []
+    return [
+        warning(
+            "rest-above-vital",
+            message=f"“{one_line(rest.label)}” ({number_text(held)}) is larger than a vital category "
+            f"({number_text(least)})",
+            fix="keep more categories (keep=, --keep), or say what is in the rest",
+            where=table.origin.by or "labels",
+        )
+    ]
+
+
+def _small_base(table: ParetoTable) -> list[Finding]:
+    """Tell percents of so few records that each is several points: a warning where they are hardly any."""
+    records = float(table.tally.records)
+    weighed = table.origin.weight or table.origin.per
+    few = records < _FEW_RECORDS and 2 * records < 3 * table.size and table.size > 2
+    if weighed or not 0 < records < _SMALL_BASE or not (few or table.size >= _FEWEST_ROWS):
+        return []
+    make = warning if few else note
+    return [
+        make(
+            "small-base",
+            message=f"the percents are of {number_text(table.tally.records)} records: one of them is "
+            f"{100 / records:.0f} percent points",
+            fix="show the counts, or wait for more records",
+            where=table.origin.by or "labels",
+        )
+    ]
+
+
+def _few_records(table: ParetoTable) -> list[Finding]:
+    """Tell a cutoff that one record more would move."""
+    cut = table.cutoff
+    whole = table.tally.counts is None and all(isinstance(value, int) for value in table.frequency.values())
+    if (
+        cut is None
+        or not whole
+        or cut.tied_count
+        or table.rest is not None
+        or cut.rule != "reach"
+        or not 0 < cut.count < table.size
+    ):
+        return []
+    values, total = table.frequency.values(), int(table.total)
+    inside = int(sum(values[: cut.count]))
+    share = Fraction(str(cut.percent)) / 100
+    grows = inside < share * (total + 1)  # one record more elsewhere
+    shrinks = inside - values[cut.count - 1] + 1 >= share * (total + 1)  # one more among the first
+    if not (grows or shrinks):
+        return []
+    return [
+        note(
+            "few-records",
+            message=f"of {number_text(total)} records, one more could change how many categories reach {cut.percent} %",
+            fix="do not draw the line between the last category inside and the first outside",
+            where=f"cutoff {cut.percent} %",
+        )
+    ]
+
+
+def _by_the_rule(table: ParetoTable) -> list[Finding]:
+    """Tell a cutoff whose last category is so large that the two rules give quite different shares."""
+    cut = table.cutoff
+    if cut is None or not cut.count or cut.count > len(table) or table.size < _FEWEST_RULE:
+        return []
+    last = float(table.percents[cut.count - 1])
+    beyond = float(cut.cumulative_percent) - float(cut.percent)
+    if cut.rule != "reach" or last < _LARGE or beyond < _LARGE / 2 or beyond >= last:
+        return []
+    return [
+        note(
+            "rule-decides",
+            message=f"with rule reach {cut.count} categories are inside ({cut.cumulative_percent:.1f} %), with rule "
+            f"within {cut.count - 1} ({float(cut.cumulative_percent) - last:.1f} %)",
+            fix="say which rule is meant when you name the vital few",
+            where=f"cutoff {cut.percent} %",
+        )
+    ]
+
+
+def _tie_at_cutoff(table: ParetoTable) -> list[Finding]:
+    return [
+        warning(
+            "tie-at-cutoff",
+            message=(
+                f"the cutoff at {cut.percent} % divides a tie: {quoted(cut.categories[-1:])} is inside, "
+                f"{quoted(cut.tied)} {'is' if len(cut.tied) == 1 else 'are'} just as frequent and outside"
+            ),
+            fix="name the tied categories when you present the vital few",
+            where=f"cutoff {cut.percent} %",
+        )
+        for cut in table.cutoffs
+        if cut.tied_count and table.ties_rule == "exclude"
+    ]
+
+
+def _ties(table: ParetoTable) -> list[Finding]:
+    number = int(np.count_nonzero(np.diff(table.tie_starts) > 1))
+    if not number:
+        return []
+    first = tie_groups(table.tally.categories, table.ranked, table.tie_starts, _MOST_TIES)
+    shown = "; ".join(quoted(group) for group in first)
+    more = f"; and {counted(number - _MOST_TIES, 'more group')}" if number > _MOST_TIES else ""
+    return [
+        note(
+            "ties",
+            message=f"equally frequent: {shown}{more}",
+            fix="their ranks have no meaning: they are in the natural order of their labels",
+            where=table.origin.by or "labels",
+        )
+    ]
+
+
+def _rank_by_count(table: ParetoTable) -> list[Finding]:
+    """Tell categories whose rank by weight, or as a rate, is not that by count."""
+    moved = table.rank_changes
+    if not moved:
+        return []
+    by = "as a rate" if table.origin.per else f"by {one_line(table.origin.weight or 'frequency')}"
+    shown = listed(
+        [f"'{one_line(name, longest=40)}' ({here}, {plain} by count)" for name, here, plain in moved], most=5
+    )
+    return [
+        note(
+            "rank-by-count",
+            message=f"ranked {by} otherwise than by count: {shown}",
+            fix="say which of the two is meant when you name the vital few",
+            where=table.origin.by or "labels",
+        )
+    ]
+
+
+def _sum_of_rates(table: ParetoTable) -> list[Finding]:
+    exposure = table.tally.exposure
+    if exposure is None or len(set(exposure.values())) < 2:
+        return []
+    return [
+        note(
+            "sum-of-rates",
+            message="the rates have different bases: their percents are of the sum of the rates",
+            fix="read the ranking; the cumulative percent is not a share of the records",
+            where=table.origin.by or "labels",
+        )
+    ]
+
+
+def _many_categories(table: ParetoTable) -> list[Finding]:
+    if len(table) <= _MANY:
+        return []
+    return [
+        note(
+            "many-categories",
+            message=f"{len(table)} categories: a chart has no room for every label",
+            fix="fold the small ones into one: keep=20 (--keep 20), or fold_below=1 (--fold-below 1)",
+            where=table.origin.by or "labels",
+        )
+    ]

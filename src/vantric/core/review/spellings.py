@@ -1,0 +1,182 @@
+"""Findings over labels that seem to be one: spellings, slips of the keyboard, plurals."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections.abc import Iterator, Sequence
+from itertools import chain
+
+from vantric.core.counts.relabeling import same_spelling
+from vantric.core.counts.tally import Tally
+from vantric.core.numbers.number_format import distinct_lines, quoted
+from vantric.core.review.error_patterns import slip_between, without_plurals
+from vantric.core.review.finding import Finding, note, warning
+
+#: Signs that tell nothing apart between letters; between digits they do (4.1 and 41), and so do + # % < > everywhere.
+_SIGNS = re.compile(r"(?<![0-9])[\s.,;:!?'’\"“”_-]+|[\s.,;:!?'’\"“”_-]+(?![0-9])")
+#: What a first look leaves out; what is then alike is looked at precisely.
+_ROUGHLY = dict.fromkeys(map(ord, " \t\n\r\x0b\x0c\u00a0\u2009\u202f.,;:!?'\"’“”_-"))
+_BETWEEN = "\0"
+_FEW = 3  # letters: a plural of a word in -y
+_EXACTLY, _MOST = 3000, 10_000  # labels compared with all others, labels compared at all
+_SHORTEST, _SHAPED, _LONGEST = (
+    4,
+    64,
+    1000,
+)  # signs of a label: the longest of which all shapes are looked up, and at all
+
+
+def similar_labels(tally: Tally) -> list[Finding]:
+    """Find labels that differ only in case, blanks, punctuation or Unicode form: one category counted as several."""
+    again = _roughly_alike(tally.categories)
+    groups = []
+    for labels in again.values():
+        precisely: dict[str, list[str]] = {}
+        for label in dict.fromkeys(labels):
+            precisely.setdefault(plain_spelling(label), []).append(label)
+        groups += [sorted(same) for same in precisely.values() if len(same) > 1]
+    groups.sort()
+    if not groups:
+        return []
+    shown = "; ".join(quoted(distinct_lines(group)) for group in groups[:3])
+    more = f"; and {len(groups) - 3} more such groups" if len(groups) > 3 else ""
+    plain = all(len({same_spelling(label) for label in group}) == 1 for group in groups)
+    what, merged = "case or blanks", "give them one spelling in the source, if they mean the same"
+    if plain:
+        merged = f"{merged}; or merge them (merge_spellings=, --merge-spellings)"
+    else:
+        what, merged = "case, blanks or punctuation", f"{merged}; --merge-spellings does not merge punctuation"
+    return [
+        warning(
+            "similar-labels",
+            message=f"labels that differ only in {what} are counted separately: {shown}{more}",
+            fix=merged,
+            where=tally.origin.by or "labels",
+        )
+    ]
+
+
+def _roughly_alike(labels: Sequence[str]) -> dict[str, list[str]]:
+    """Return groups of labels that are alike without blanks, signs and case; of a million in half a second."""
+    joined = _BETWEEN.join(labels)
+    text = joined.lower() if joined.isascii() else unicodedata.normalize("NFKC", joined).casefold()
+    roughs = text.translate(_ROUGHLY).split(_BETWEEN)
+    if len(roughs) != len(labels):  # the sign between them is in one of them
+        roughs = [plain_spelling(label) for label in labels]
+    if len(set(roughs)) == len(roughs):
+        return {}
+    first: dict[str, str] = {}
+    again: dict[str, list[str]] = {}
+    for rough, label in zip(roughs, labels, strict=True):
+        before = first.setdefault(rough, label)
+        if before is not label:
+            again.setdefault(rough, [before]).append(label)
+    return again
+
+
+def plain_spelling(label: str) -> str:
+    """Return what labels that differ only in case, blanks, punctuation or Unicode form have in common."""
+    text = label if label.isascii() else unicodedata.normalize("NFKC", label)
+    low = text.casefold()
+    if low.isalnum():
+        return low
+    return _SIGNS.sub("", low) or low
+
+
+def near_labels(tally: Tally) -> list[Finding]:
+    """Find labels that a slip of the keyboard or a plural tells apart.
+
+    A swapped letter or a plural is told always, a letter more, less or other where one label is rare beside the other:
+    two frequent words such as Chipping and Clipping are words. What is short of evidence is a note.
+    """
+    counts = _most_frequent(tally)
+    labels = [label for label in counts if _SHORTEST <= len(label) <= _LONGEST]
+    sure: list[list[str]] = []
+    unsure: list[list[str]] = []
+    for one, other in _near_pairs(labels):
+        rare, common = sorted((counts[one], counts[other]))
+        slip = slip_between(one, other, rare / common if common else 1.0)
+        if slip is not None:
+            (sure if slip == "sure" else unsure).append(sorted((one, other)))
+    return [
+        *_told(sure, tally, "labels that seem to be one are counted separately"),
+        *([] if sure else _told(unsure, tally, "labels that differ by one letter are counted separately")),
+    ]
+
+
+def _most_frequent(tally: Tally) -> dict[str, float]:
+    """Return label -> how often it was counted; of very many the most frequent."""
+    amounts = tally.plain_counts.floats()
+    if len(amounts) <= _MOST:
+        return dict(zip(tally.categories, amounts.tolist(), strict=True))
+    import numpy as np
+
+    places = np.sort(np.argpartition(-amounts, _MOST)[:_MOST])
+    return {tally.categories[at]: float(amounts[at]) for at in places.tolist()}
+
+
+def _told(pairs: list[list[str]], tally: Tally, words: str) -> list[Finding]:
+    if not pairs:
+        return []
+    pairs.sort()
+    shown = "; ".join(quoted(pair) for pair in pairs[:3])
+    more = f"; and {len(pairs) - 3} more pairs" if len(pairs) > 3 else ""
+    make = warning if "seem" in words else note
+    return [
+        make(
+            "near-labels",
+            message=f"{words}: {shown}{more}",
+            fix="give them one spelling in the source, if they mean the same",
+            where=tally.origin.by or "labels",
+        )
+    ]
+
+
+def _near_pairs(labels: Sequence[str]) -> Iterator[tuple[str, str]]:
+    """Yield pairs that may differ by a slip: all short ones of a few thousand, of others neighbors when sorted.
+
+    Two texts that differ by one slip share what is left of them when one letter is taken out, and they have a first or
+    a last half in common: sorted forward or backward they stand beside each other, in a time of n log n.
+    """
+    plains = [" ".join(_SIGNS.sub(" ", label.casefold()).split()) for label in labels]
+    seen: set[tuple[int, int]] = set()
+    for pair in chain(_sharing_a_shape(plains) if len(labels) <= _EXACTLY else (), _neighbors(plains)):
+        if pair not in seen and _nearly(plains[pair[0]], plains[pair[1]]):
+            seen.add(pair)
+            yield labels[pair[0]], labels[pair[1]]
+
+
+def _nearly(one: str, other: str) -> bool:
+    """Whether two texts differ in a few letters at one place only."""
+    if one == other or abs(len(one) - len(other)) > _FEW:
+        return False
+    short, long = sorted((one, other), key=len)
+    start = _alike(short, long)
+    return len(long) - start - _alike(short[start:][::-1], long[start:][::-1]) <= _FEW
+
+
+def _alike(one: str, other: str) -> int:
+    """Return how many signs two texts begin with in common."""
+    return next((at for at, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), min(len(one), len(other)))
+
+
+def _sharing_a_shape(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
+    known: dict[str, list[int]] = {}
+    for place, plain in enumerate(plains):
+        if len(plain) > _SHAPED:
+            continue
+        shapes = {plain, without_plurals(plain), *(plain[:at] + plain[at + 1 :] for at in range(len(plain)))}
+        for shape in shapes:
+            others = known.setdefault(shape, [])
+            for other in others:
+                yield other, place
+            others.append(place)
+
+
+def _neighbors(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
+    for texts in (plains, [plain[::-1] for plain in plains], [without_plurals(plain) for plain in plains]):
+        order = sorted(range(len(texts)), key=texts.__getitem__)
+        for step in (1, 2):
+            for one, other in zip(order, order[step:], strict=False):
+                yield min(one, other), max(one, other)

@@ -1,0 +1,64 @@
+"""Inference: how sure a statement is.
+
+In comes a Pareto table, a comparison, a two-way table, or series of numbers; out goes a `Certainty` (`certainty_of`),
+`Changes` (`changes_of`), `Strata` (`strata_of`), a `Trend` (`trends_of`), a `Concentration` or a `Relation`, each with
+its sentence. `sample` says how many independent records tell as much as those that were read; all methods start there,
+each with its published source. docs/certainty.md is their page, and bench/coverage.py their simulation.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from vantric.base.lazy_names import on_first_use
+
+if TYPE_CHECKING:
+    from vantric.core.statistics.certainty import certainty_of
+    from vantric.core.statistics.certaintyresult_part import Certainty, CertaintyRow
+    from vantric.core.statistics.changes import CategoryChange, Changes, changes_of
+    from vantric.core.statistics.concentration import Concentration, concentration_of
+    from vantric.core.statistics.relation import relation_of, together
+    from vantric.core.statistics.relationresult_part import Relation
+    from vantric.core.statistics.strata import Strata, strata_of
+    from vantric.core.statistics.trends import CategoryTrend, Trend
+    from vantric.core.statistics.trends_part import trends_of
+
+__all__ = [
+    "CategoryChange",
+    "CategoryTrend",
+    "Certainty",
+    "CertaintyRow",
+    "Changes",
+    "Concentration",
+    "Relation",
+    "Strata",
+    "Trend",
+    "certainty_of",
+    "changes_of",
+    "concentration_of",
+    "relation_of",
+    "strata_of",
+    "together",
+    "trends_of",
+]
+__getattr__ = on_first_use(
+    __name__,
+    {
+        "CategoryChange": "changes",
+        "CategoryTrend": "trends",
+        "Certainty": "certaintyresult_part",
+        "CertaintyRow": "certaintyresult_part",
+        "Changes": "changes",
+        "Concentration": "concentration",
+        "Relation": "relationresult_part",
+        "Strata": "strata",
+        "Trend": "trends",
+        "certainty_of": "certainty",
+        "changes_of": "changes",
+        "concentration_of": "concentration",
+        "relation_of": "relation",
+        "strata_of": "strata",
+        "together": "relation",
+        "trends_of": "trends_part",
+    },
+)

@@ -1,0 +1,179 @@
+"""Whether two series go together: pair by pair, or in time through their changes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from vantric.core.numbers.periods import PERIODS, Period
+from vantric.core.statistics.permuting_part import permutation_p
+from vantric.core.statistics.relationresult_part import Relation
+from vantric.core.statistics.time_series import timed_relation
+from vantric.errors import RankError, unknown
+
+_FEWEST = 6  # pairs, below which no permutation can be unlikely
+_ALPHA = 0.05
+_EXACT = 1e-9
+_FEWEST_LEFT, _MOST_LEFT = 8, 500  # pairs, among which one can count for much
+
+
+def relation_of(
+    one: Sequence[float],
+    other: Sequence[float],
+    *,
+    names: tuple[str, str],
+    level: float = 0.95,
+    in_time: bool = False,
+    period: Period | None = None,
+) -> Relation:
+    """Relate two series, pair by pair; pairs that lack a value are passed over.
+
+    Parameters
+    ----------
+    one, other
+        As long as each other; NaN where a value is missing.
+    names
+        What they are called.
+    level
+        Of the intervals.
+    in_time
+        Whether the pairs follow each other in time.
+    period
+        How far apart they are then.
+
+    Raises
+    ------
+    RankError
+        If the series are not of one length, there are fewer than three pairs, or the level is none.
+
+    Notes
+    -----
+    The verdict is a permutation test of the ranks (E. J. G. Pitman, JRSS suppl. 4, 1937). Intervals by R. A. Fisher's
+    transformation (Metron 1, 1921); for ranks with the variance of D. G. Bonett and T. A. Wright (Psychometrika 65,
+    2000) and a quantile of t. In time: `timed_relation`.
+    """
+    if len(one) != len(other):
+        raise RankError(f"the two series have {len(one)} and {len(other)} values: give as many of each")
+    if not 0 < level < 1:
+        raise RankError(f"a level is between 0 and 1, such as 0.95, not {level}")
+    if period is not None and period not in PERIODS:
+        raise unknown(RankError, f"'{period}' is not a period", period, PERIODS, every=True)
+    x, y = np.asarray(one, dtype=np.float64), np.asarray(other, dtype=np.float64)
+    both = ~(np.isnan(x) | np.isnan(y))
+    a, b = x[both], y[both]
+    n = len(a)
+    if n < 3:
+        raise RankError(f"{n} pairs that have both values say nothing: give three or more")
+    if np.ptp(a) == 0 or np.ptp(b) == 0:
+        return Relation(n, None, None, None, None, level, "", names, reason="one of them does not vary")
+    pearson, spearman = _correlation(a, b), _correlation(_ranks(a), _ranks(b))
+    plain = Relation(n, pearson, spearman, None, None, level, "", names)
+    if in_time or period is not None:
+        return _in_time(plain, x, y, period)
+    normal, t = _quantiles(n, level)
+    intervals = _interval(pearson, n, 1.0, normal), _interval(spearman, n, 1 + spearman**2 / 2, t)
+    plain = replace(plain, pearson_interval=intervals[0], spearman_interval=intervals[1])
+    if n < _FEWEST:
+        return replace(plain, reason=f"{n} pairs are too few: no order of so few is beyond chance")
+    found = decided(replace(plain, p=permutation_p(_ranks(a), _ranks(b))), 1.0)
+    return _with_influence(found, a, b, np.flatnonzero(both))
+
+
+def decided(found: Relation, factor: float) -> Relation:
+    """Return a relation with its verdict, its p-value times what other pairs of series looked at beside it ask for."""
+    if found.p is None:
+        return found
+    adjusted = min(1.0, found.p * factor)
+    interval = found.spearman_interval
+    related = adjusted <= _ALPHA and not (interval and interval[0] <= 0 <= interval[1])
+    if interval and not related:
+        interval = min(interval[0], 0.0), max(interval[1], 0.0)
+    caution = "; a relation does not show a cause" if related else ""
+    return replace(
+        found,
+        p_adjusted=adjusted,
+        verdict="related" if related else "not shown",
+        spearman_interval=interval,
+        caution=caution.removeprefix("; "),
+    )
+
+
+def together(found: Sequence[Relation]) -> list[Relation]:
+    """Return relations that were looked at together, each decided with the others in mind.
+
+    Notes
+    -----
+    S. Holm, Scand. J. Statist. 6, 1979.
+    """
+    order = sorted((one.p, at) for at, one in enumerate(found) if one.p is not None)
+    adjusted: dict[int, float] = {}
+    highest = 0.0
+    for place, (p, at) in enumerate(order):
+        highest = max(highest, min(1.0, p * (len(order) - place)))
+        adjusted[at] = highest / p if p else 1.0
+    return [decided(one, adjusted[at]) if at in adjusted else one for at, one in enumerate(found)]
+
+
+def _in_time(found: Relation, x: np.ndarray, y: np.ndarray, period: Period | None) -> Relation:
+    timed = timed_relation(x, y, period)
+    if timed.reason:
+        return replace(found, timed=timed, reason=timed.reason)
+    return decided(replace(found, timed=timed, p=timed.p), 1.0)
+
+
+def _with_influence(found: Relation, a: np.ndarray, b: np.ndarray, places: np.ndarray) -> Relation:
+    """Say which pair the verdict hangs on, if it hangs on one."""
+    assert found.spearman is not None
+    n = len(a)
+    if not _FEWEST_LEFT <= n <= _MOST_LEFT:
+        return found
+    left = [_correlation(_ranks(np.delete(a, at)), _ranks(np.delete(b, at))) for at in range(n)]
+    if found.verdict == "related":
+        chances = [_t_p(value, n - 1) for value in left]
+        at = int(np.argmax(chances))
+        hangs = chances[at] > _ALPHA or left[at] * found.spearman < 0
+    else:
+        chances = [_t_p(value, n - 1) for value in left]
+        at = int(np.argmin(chances))
+        hangs = chances[at] <= _ALPHA / 5 and abs(left[at]) < 1 - _EXACT
+    if not hangs:
+        return found
+    return replace(found, influence=(int(places[at]) + 1, left[at]))
+
+
+def _t_p(value: float, n: int) -> float:
+    from scipy.special import stdtr
+
+    if n < 4 or math.isnan(value):
+        return 1.0
+    return 2 * float(stdtr(n - 2, -abs(value) * math.sqrt((n - 2) / max(1 - value**2, 1e-12))))
+
+
+def _ranks(values: np.ndarray) -> np.ndarray:
+    """Return the ranks of values, those of ties averaged."""
+    _, inverse, times = np.unique(values, return_inverse=True, return_counts=True)
+    last = np.cumsum(times)
+    return np.asarray((last - (times - 1) / 2)[inverse])
+
+
+def _correlation(x: np.ndarray, y: np.ndarray) -> float:
+    """Return the product-moment correlation, whatever the magnitudes."""
+    a, b = (one / max(float(np.abs(one).max()), 1e-300) for one in (x - x.mean(), y - y.mean()))
+    size = math.sqrt(float(a @ a) * float(b @ b))
+    return max(-1.0, min(1.0, float(a @ b) / size)) if size else math.nan
+
+
+def _quantiles(n: int, level: float) -> tuple[float, float]:
+    from scipy.special import ndtri, stdtrit
+
+    return float(ndtri((1 + level) / 2)), float(stdtrit(n - 2, (1 + level) / 2))
+
+
+def _interval(value: float, n: int, variance: float, quantile: float) -> tuple[float, float] | None:
+    if n < 4 or abs(value) > 1 - _EXACT:
+        return None
+    half = quantile * math.sqrt(variance / (n - 3))
+    return math.tanh(math.atanh(value) - half), math.tanh(math.atanh(value) + half)

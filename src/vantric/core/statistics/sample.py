@@ -1,0 +1,201 @@
+"""A tally as a sample: its frequencies, and how many independent records tell as much about each of them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vantric.core.numbers.number_format import counted, number_text, readable
+from vantric.errors import RankError
+
+if TYPE_CHECKING:
+    from vantric.core.counts.tally import Spread, Tally
+
+Floats = NDArray[np.float64]
+Basis = Literal["records", "clustered", "ready"]
+_EQUAL = 1e-9  # relative: records of one size
+_FEW = 10  # records of a category, below which their sizes say little of those to come
+
+
+@dataclass(frozen=True, eq=False)
+class Sample:
+    """Frequencies as a sample of records.
+
+    Attributes
+    ----------
+    values : ndarray of float, shape (k,)
+        What the records of each category add up to: records, occurrences or weights.
+    sizes : ndarray of float, shape (k,)
+        For the share of each category: how many independent records tell as much.
+    design : ndarray of float, shape (k,)
+        By how much one record weighs, category by category: sum of squares over sum; 1 for plain records.
+    effective
+        How many independent records tell as much as all together.
+    records
+        How many records there are.
+    basis
+        ``"records"``: each occurrence is a record. ``"clustered"``: records stand for several, or have several labels.
+        ``"ready"``: the counts came added up, and each occurrence is taken for a record of its own.
+    exposure : ndarray of float, shape (k,), or None
+        What rates are per.
+    """
+
+    values: Floats
+    sizes: Floats
+    design: Floats
+    effective: float
+    records: float
+    basis: Basis
+    exposure: Floats | None = None
+
+    @property
+    def total(self) -> float:
+        """All values together."""
+        return float(self.values.sum())
+
+    @property
+    def clustered(self) -> bool:
+        """Whether records stand for several occurrences."""
+        return self.basis == "clustered"
+
+    def independent(self) -> Floats:
+        """Return each value as the number of independent records that tell as much about it alone."""
+        return self.values / self.design
+
+    def alike(self) -> Floats:
+        """Return the values scaled down so that they add up to the effective number of records."""
+        return self.values * (self.effective / self.total) if self.total else self.values
+
+    def take(self, order: NDArray[np.intp]) -> Sample:
+        """Return the sample in another order."""
+        exposure = None if self.exposure is None else self.exposure[order]
+        return Sample(
+            self.values[order],
+            self.sizes[order],
+            self.design[order],
+            self.effective,
+            self.records,
+            self.basis,
+            exposure,
+        )
+
+    def words(self, unit: str) -> str:
+        """Return in words how much the records tell, where that is not plain; else nothing."""
+        amount = number_text(round(self.total))
+        if self.basis == "ready":
+            noun = "occurrences" if unit == "records" else readable(unit)
+            return f"each of the {amount} {noun} is taken for a record of its own" if self.total > 1 else ""
+        if self.basis == "records" or self.effective >= self.total * (1 - _EQUAL):
+            return ""
+        records = counted(round(self.records), "record")
+        verb = "counts" if self.records == 1 else "count"
+        return f"{amount} {readable(unit)} in {records} {verb} as about {rounded(self.effective)}"
+
+
+def rounded(number: float) -> str:
+    """Return a number in words with three digits at most: it is known no better."""
+    if number < 10:
+        return number_text(max(round(number, 1), 0.1), most_decimals=1)
+    step = 10 ** max(0, len(str(int(number))) - 3)
+    return number_text(int(round(number / step) * step))
+
+
+def sample_of(tally: Tally, level: float | None = None) -> Sample:
+    """Return a tally as a sample.
+
+    Parameters
+    ----------
+    tally
+        Of records, of occurrences, of weights or of rates.
+    level
+        Of the intervals that the effective sizes are for: few records of unequal size know their own spread badly.
+        None if there will be no intervals.
+
+    Raises
+    ------
+    RankError
+        If nothing can be said: amounts that came added up and are no counts, sums out of range, no records.
+
+    Notes
+    -----
+    The effective size of a share is p (1 - p) over its variance, that of a ratio of sums over records (J. N. K. Rao and
+    A. J. Scott, Ann. Statist. 12, 1984), times the squared ratio of two quantiles of t (E. L. Korn and B. I. Graubard,
+    Survey Methodology 24, 1998), never above the square of the sum over the sum of squares (L. Kish, "Survey
+    Sampling", 1965). A category of fewer than ten records, or all but ten of them, is taken to be as uneven as the
+    most uneven one, and more so the fewer they are: one without a record twice.
+    Records of equal size are as many as they are.
+    """
+    rates = tally.exposure is not None
+    amounts = tally.plain_counts if rates and tally.origin.weight is None else tally.frequency
+    values = amounts.floats()
+    exposure = tally.exposure.floats() if tally.exposure is not None else None
+    if exposure is not None and tally.origin.weight is not None:
+        values = values * exposure
+    if not np.isfinite(values).all() or (exposure is not None and not np.isfinite(exposure).all()):
+        raise RankError("how sure this is cannot be said: a number is out of range")
+    if not values.sum() > 0:
+        raise RankError("how sure this is cannot be said: all frequencies are zero")
+    if tally.spread is not None:
+        return clustered_sample(values, tally.categories, tally.spread, level, exposure)
+    ready = tally.origin.ready
+    whole = bool(np.all(values == np.floor(values)))
+    if not whole or (ready and tally.origin.weight is not None):
+        raise RankError(
+            "how sure this is can be said of records only: these amounts came added up, and how many records they are "
+            "made of is not known"
+        )
+    total = float(values.sum())
+    every = np.full(len(values), total)
+    return Sample(values, every, np.ones(len(values)), total, total, "ready" if ready else "records", exposure)
+
+
+def clustered_sample(
+    values: Floats, names: tuple[str, ...], spread: Spread, level: float | None = None, exposure: Floats | None = None
+) -> Sample:
+    """Return values of categories whose records stand for several occurrences as a sample; see `sample_of`."""
+    moments = [spread.of(name) for name in names]
+    records, squares, crossed = (np.array([one[at] for one in moments], dtype=np.float64) for at in range(3))
+    if not np.isfinite([*squares, *crossed, spread.whole]).all():
+        raise RankError("how sure this is cannot be said: the squares of the amounts are out of range")
+    total = float(values.sum())
+    count, kish = float(spread.records), total * total / spread.whole
+    several = bool(np.any(crossed > squares * (1 + _EQUAL)))
+    design = np.where(values > 0, squares / np.where(values > 0, values, 1.0), 0.0)
+    if not several and kish >= count * (1 - _EQUAL):  # records of one size
+        return Sample(
+            values,
+            np.full(len(values), count),
+            np.full(len(values), total / count),
+            count,
+            count,
+            "records" if total == count else "clustered",
+            exposure,
+        )
+    most = float(design.max())
+    unknown = (records < _FEW) | (values <= 0)
+    design = np.where(unknown, most * (1 + 1 / np.maximum(records, 1)), design)
+    share = values / total
+    variance = (squares - 2 * share * crossed + share**2 * spread.whole) / total**2
+    inside = (share > 0) & (share < 1) & (variance > 0)
+    own = np.where(inside, share * (1 - share) / np.where(inside, variance, 1.0), kish)
+    sizes = np.minimum(own, kish)
+    sizes = np.where(unknown, np.minimum(sizes, total / design), sizes)
+    others = np.maximum(count - records, 0)  # as badly known if they are few
+    likewise = total / (most * (1 + 1 / np.maximum(others, 1)))
+    sizes = np.where(others < _FEW, np.minimum(sizes, likewise), sizes)
+    factor = 1.0 if level is None else _few_known(total, count, 1 - (1 - level) / len(values))
+    return Sample(values, sizes * factor, design, min(kish, count), count, "clustered", exposure)
+
+
+def _few_known(total: float, records: float, level: float) -> float:
+    """Return by how much the variance of few records is known too badly: a squared ratio of quantiles of t."""
+    from scipy.special import stdtrit
+
+    if records < 2:
+        return 1.0
+    tail = (1 + level) / 2
+    top: Any = stdtrit(max(total - 1, 1), tail) / stdtrit(records - 1, tail)
+    return min(1.0, float(top) ** 2)

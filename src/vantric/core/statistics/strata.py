@@ -1,0 +1,206 @@
+"""Whether strata differ: chi-square, the cells that stand out, and a lead that another stratum turns round."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vantric.core.numbers.caching import remembered
+from vantric.core.numbers.number_format import listed, one_line, percent_text
+from vantric.core.statistics.phrases import named, p_words
+from vantric.core.statistics.ranks import binomial_tail
+from vantric.core.statistics.sample import sample_of
+from vantric.core.statistics.significance_tests import chi_square, expected_of
+from vantric.errors import RankError
+
+if TYPE_CHECKING:
+    from vantric.core.counts.crosstab import Crosstab
+
+Floats = NDArray[np.float64]
+_SMALL = 5.0
+_ALPHA = 0.05
+_MOST_NAMED = 3
+_MOST_CELLS = 20_000
+
+
+@dataclass(frozen=True)
+class StandsOut:
+    """A cell that differs from what its row and column let expect.
+
+    Attributes
+    ----------
+    category, stratum
+    residual
+        The adjusted residual: as many standard deviations above (or below) what was expected.
+    p_adjusted
+        Times the number of cells.
+    percent, expected_percent
+        Of the stratum; and of all.
+    """
+
+    category: str
+    stratum: str
+    residual: float
+    p_adjusted: float
+    percent: float
+    expected_percent: float
+
+
+@dataclass(frozen=True)
+class Reversal:
+    """In one stratum another category than that of the whole leads, beyond chance."""
+
+    first: str
+    stratum: str
+    first_there: str
+    p_adjusted: float
+
+
+@dataclass(frozen=True)
+class Strata:
+    """Whether the mix of categories is the same in all strata.
+
+    Attributes
+    ----------
+    split
+        The column.
+    statistic, degrees, p, simulated
+        Of the chi-square test; `simulated` where some expected counts are small.
+    cells
+        Those that stand out beyond chance, the furthest first; none where the strata do not differ.
+    reversals
+    counted
+        How much the records tell, in words; empty for plain records.
+    """
+
+    split: str
+    statistic: float
+    degrees: int
+    p: float
+    simulated: bool
+    cells: tuple[StandsOut, ...]
+    reversals: tuple[Reversal, ...]
+    counted: str
+
+    @property
+    def differ(self) -> bool:
+        """Whether the strata differ beyond chance."""
+        return self.p <= _ALPHA
+
+    def sentence(self) -> str:
+        """Return whether the strata differ, and where."""
+        split = f"“{one_line(self.split)}”"
+        if not self.differ:
+            said = f"The labels of {split} do not differ beyond chance in their mix (chi-square, {p_words(self.p)})"
+            return f"{said}{self._basis()}."
+        said = f"The labels of {split} differ in their mix beyond chance (chi-square, {p_words(self.p)})"
+        if self.cells:
+            said += f": {listed([_stands(one) for one in self.cells], most=_MOST_NAMED)}"
+        else:
+            said += ", though no single cell stands out"
+        for one in self.reversals[:_MOST_NAMED]:
+            said += f"; {named(one.first)} leads overall, but in {named(one.stratum)} {named(one.first_there)} does"
+        return f"{said}{self._basis()}."
+
+    def _basis(self) -> str:
+        return f". {self.counted[:1].upper()}{self.counted[1:]}" if self.counted else ""
+
+
+def _stands(one: StandsOut) -> str:
+    more = "more" if one.residual > 0 else "fewer"
+    return (
+        f"{named(one.stratum)} has {more} of {named(one.category)} than its share "
+        f"({percent_text(one.percent)} there, {percent_text(one.expected_percent)} of all)"
+    )
+
+
+def strata_of(table: Crosstab, *, start: int = 1) -> Strata | None:
+    """Test whether the strata of a two-way table differ in their mix of categories.
+
+    Returns
+    -------
+    Strata or None
+        None where there are no two strata with two categories.
+
+    Raises
+    ------
+    RankError
+        If nothing can be said, as for amounts that came added up.
+
+    Notes
+    -----
+    `chi_square`; cells by adjusted residuals (S. J. Haberman, Biometrics 29, 1973), Bonferroni over all. Records that
+    stand for several occurrences: all counts divided by the sum of squares over the sum.
+    """
+    return remembered(table, f"_strata {start}", lambda: _tested(table, start))
+
+
+def _tested(table: Crosstab, start: int) -> Strata | None:
+    if len(table.categories) * len(table.columns) > _MOST_CELLS:
+        raise RankError("the parts have too many cells to test; keep fewer categories, or divide into fewer parts")
+    tally = table.tally()
+    sample = sample_of(tally)
+    scale = sample.effective / sample.total
+    values = np.array([[float(value) for value in row] for row in table.frequencies()])
+    rows, columns = values.sum(axis=1) > 0, values.sum(axis=0) > 0
+    counts = values[rows][:, columns] * scale
+    if min(counts.shape) < 2:
+        return None
+    names = [name for name, held in zip(table.categories, rows, strict=True) if held]
+    strata = [name for name, held in zip(table.columns, columns, strict=True) if held]
+    statistic, p, simulated = chi_square(counts, np.random.default_rng(start))
+    degrees = (counts.shape[0] - 1) * (counts.shape[1] - 1)
+    cells, reversals = standing_out(counts, names, strata, p)
+    return Strata(
+        table.split, statistic, degrees, p, simulated, cells, reversals, sample.words(tally.origin.amount_unit)
+    )
+
+
+def standing_out(
+    counts: Floats, names: list[str], strata: list[str], p: float
+) -> tuple[tuple[StandsOut, ...], tuple[Reversal, ...]]:
+    """Return the cells that stand out and the leads that turn round, where strata differ: else that would be chance."""
+    return (_cells(counts, names, strata), _reversals(counts, names, strata)) if p <= _ALPHA else ((), ())
+
+
+def _cells(counts: Floats, names: list[str], strata: list[str]) -> tuple[StandsOut, ...]:
+    from scipy.special import ndtr
+
+    expected = expected_of(counts)
+    total = counts.sum()
+    row, column = counts.sum(axis=1, keepdims=True) / total, counts.sum(axis=0, keepdims=True) / total
+    residuals = (counts - expected) / np.sqrt(np.maximum(expected * (1 - row) * (1 - column), 1e-300))
+    adjusted = np.minimum(1.0, 2 * ndtr(-np.abs(residuals)) * counts.size)
+    found = [
+        StandsOut(
+            names[r],
+            strata[c],
+            float(residuals[r, c]),
+            float(adjusted[r, c]),
+            100 * float(counts[r, c] / counts[:, c].sum()),
+            100 * float(row[r, 0]),
+        )
+        for r, c in np.argwhere((adjusted <= _ALPHA) & (np.maximum(expected, counts) >= _SMALL)).tolist()
+    ]
+    return tuple(sorted(found, key=lambda one: (one.p_adjusted, -abs(one.residual), one.category, one.stratum)))
+
+
+def _reversals(counts: Floats, names: list[str], strata: list[str]) -> tuple[Reversal, ...]:
+    """Return the strata in which another category is before the first of all, beyond chance."""
+    sums = counts.sum(axis=1)
+    first = int(sums.argmax())
+    found = []
+    for at, stratum in enumerate(strata):
+        there = int(counts[:, at].argmax())
+        a, b = counts[there, at], counts[first, at]
+        if there == first or a <= b:
+            continue
+        p = min(
+            1.0, 2 * float(binomial_tail(np.array(a), np.array(b))) * len(strata) * (len(names) - 1)
+        )  # any other might have led there
+        if p <= _ALPHA:
+            found.append(Reversal(names[first], stratum, names[there], p))
+    return tuple(found)

@@ -1,0 +1,184 @@
+"""Categories over the periods, and how it is said."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any, Unpack
+
+from vantric.core.counts.options_part import Measured
+from vantric.core.numbers.number_format import counted, digits_text, ends_texts, listed, one_line
+from vantric.core.results import TableResult
+from vantric.core.statistics.controlchart_part import BEYOND, ControlChart
+from vantric.core.statistics.phrases import named, p_words
+from vantric.core.statistics.trend_tests import Slope
+
+if TYPE_CHECKING:
+    from vantric.api.keywords import TrendChartOptions
+    from vantric.core.charts import PanelChart
+    from vantric.core.counts.tally import Tally
+
+_MOST = 3
+_ALPHA = 0.05
+
+
+@dataclass(frozen=True)
+class CategoryTrend:
+    """One category over the periods.
+
+    Attributes
+    ----------
+    category
+    counts : tuple of float, one a period
+    chart
+        Its values, center line, limits and signals.
+    slope
+        Whether it rises or falls; None where that cannot be said.
+    p_adjusted
+        Of no trend, with the other categories in mind; None where nothing is said.
+    """
+
+    category: str
+    counts: tuple[float, ...]
+    chart: ControlChart
+    slope: Slope | None
+    p_adjusted: float | None = None
+
+    @property
+    def beyond_chance(self) -> bool:
+        """Whether it rises or falls beyond chance."""
+        return self.p_adjusted is not None and self.p_adjusted <= _ALPHA
+
+
+@dataclass(frozen=True, eq=False, repr=False)
+class Trend(TableResult):
+    """Categories over calendar periods; made by `vantric.trend`.
+
+    Attributes
+    ----------
+    by, split, period
+        The column of categories, that of dates, and the calendar period.
+    periods
+        The labels of the periods, in order.
+    partial
+        The first and the last, where the records do not fill it: left out of tests, center lines and limits of
+        frequencies.
+    measure
+        ``"frequency"``, ``"rate"`` or ``"percent"`` of the records of a period.
+    unit
+        What the values are in.
+    exposures
+        What each period was counted in; None if that is not known.
+    rows
+        A row a category, as they were named; the most frequent first if none was.
+    counted
+        How much the records tell, in words; empty for plain records.
+    tally
+        What was counted over all periods.
+    reason
+        Why no trend can be said; else empty.
+    """
+
+    by: str
+    split: str
+    period: str
+    periods: tuple[str, ...]
+    partial: tuple[str, ...]
+    measure: Measured
+    unit: str
+    exposures: tuple[float, ...] | None
+    rows: tuple[CategoryTrend, ...]
+    counted: str
+    tally: Tally
+    reason: str = ""
+
+    _kind = "trend"
+
+    @property
+    def beyond(self) -> tuple[CategoryTrend, ...]:
+        """The categories that rise or fall beyond chance, the surest first."""
+        return tuple(sorted((row for row in self.rows if row.beyond_chance), key=lambda row: row.p_adjusted or 0.0))
+
+    def sentence(self) -> str:
+        """Return which categories have a trend, which signals there are, and what must be said with it."""
+        return _words(self)
+
+    def chart(self, **options: Unpack[TrendChartOptions]) -> PanelChart:
+        """Return small lines, a panel a category: center line, limits of chance, signals, marked dates."""
+        made: PanelChart = self._of_kind().public_chart(self, **options)
+        return made
+
+    def _key(self) -> tuple[Any, ...]:
+        return self.by, self.split, self.period, self.periods, self.partial, self.measure, self.exposures, self.rows
+
+    def __eq__(self, other: object) -> bool:
+        return self._key() == other._key() if isinstance(other, Trend) else NotImplemented
+
+    def __hash__(self) -> int:
+        return hash(self._key())
+
+    def __repr__(self) -> str:
+        return f"<Trend of {len(self.rows)} categories over {len(self.periods)} periods: {self.tally.base()}>"
+
+
+def _words(found: Trend) -> str:
+    """Return which categories have a trend, the signals, partial periods, and what the records count as."""
+    parts = [_trends(found), _signals(found), _partial(found), _basis(found), found.counted]
+    return ". ".join(f"{part[:1].upper()}{part[1:]}" for part in parts if part) + "."
+
+
+def _trends(found: Trend) -> str:
+    whole = sum(point.whole for point in found.rows[0].chart.points)
+    over = f"over {counted(whole, found.period if whole == len(found.periods) else f'whole {found.period}')}"
+    if found.reason:
+        return f"whether there is a trend cannot be said: {found.reason}"
+    tested = [row for row in found.rows if row.slope is not None]
+    beyond = found.beyond
+    if not beyond:
+        what = f"{named(tested[0].category)} has no trend" if len(tested) == 1 else "no category has a trend"
+        return f"{over}, {what} beyond chance"
+    told = listed([_change(row, found.period) for row in beyond], most=_MOST)
+    return f"{over}, beyond chance: {told}{'' if len(beyond) == len(tested) else '; no other has a trend'}"
+
+
+def _change(row: CategoryTrend, period: str) -> str:
+    slope = row.slope
+    assert slope is not None
+    assert row.p_adjusted is not None
+    if slope.change is None or slope.low is None or slope.high is None:
+        return f"{named(row.category)} changes ({p_words(row.p_adjusted)})"
+    verb = "rises" if slope.change > 1 else "falls"
+    ends = sorted(abs(100 * (one - 1)) for one in (slope.low, slope.high))
+    low, high = ends_texts(ends[0], ends[1], digits=2)
+    return (
+        f"{named(row.category)} {verb} by {digits_text(abs(100 * (slope.change - 1)), digits=2)} % a {period} "
+        f"(95 % interval {low} to {high} %, {p_words(row.p_adjusted)})"
+    )
+
+
+def _signals(found: Trend) -> str:
+    told = []
+    for row in found.rows:
+        beyond = [found.periods[at] for at, rule in row.chart.signals if rule == BEYOND]
+        runs = [found.periods[at] for at, rule in row.chart.signals if rule != BEYOND]
+        parts = [f"{listed(beyond, most=_MOST)} beyond the limits of chance"] if beyond else []
+        parts += [f"nine or more in a row on one side up to {runs[-1]}"] if runs else []
+        if parts:
+            told.append(f"{named(row.category)}: {', '.join(parts)}")
+    if told:
+        return f"signals: {'; '.join(told)}"
+    charted = any(row.chart.center is not None for row in found.rows)
+    return "no period is beyond the limits of chance" if charted else ""
+
+
+def _partial(found: Trend) -> str:
+    if not found.partial:
+        return ""
+    verb = "is a partial period" if len(found.partial) == 1 else "are partial periods"
+    out = " and left out of trend and limits" if found.measure == "frequency" else ""
+    return f"{listed([one_line(label) for label in found.partial])} {verb}{out}"
+
+
+def _basis(found: Trend) -> str:
+    if found.measure != "frequency":
+        return ""
+    return f"what each {found.period} was counted in is not known: with it (per) rates could be compared"

@@ -1,0 +1,387 @@
+"""Columns of a source set side by side: one value a category or period, in order, none where nothing is known."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import permutations
+from typing import TYPE_CHECKING, Any
+
+from vantric.core.counts.measures import Measures
+from vantric.core.counts.ordering import check_listed
+from vantric.core.counts.provenance import Origin, Remark
+from vantric.core.numbers.amounts import Number
+from vantric.core.numbers.label_order import calendar_keys, in_label_order, is_turned
+from vantric.core.numbers.number_format import decimals_of, quoted
+from vantric.counting.aggregation import (
+    KINDS,
+    Measure,
+    measured_labels,
+    missing_values,
+    placer,
+    prepare,
+    read_measure,
+    same_spellings,
+    sums_by,
+    values_of,
+    without_base,
+)
+from vantric.counting.derived_part import IN_PERCENT
+from vantric.counting.total_rows import Looked, without_totals
+from vantric.engines.opening import with_records
+from vantric.errors import AmountError, ColumnError, RankError, SourceError, nearest, unknown_column
+from vantric.reading.blanks_part import is_blank
+from vantric.reading.calendar_part import all_periods, check_period, partial_periods
+from vantric.reading.headings import label_text
+from vantric.reading.records import Records
+from vantric.reading.settings import Categories, Opening, check_columns
+from vantric.reading.units_part import unit_in
+
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
+    Floats = NDArray[np.float64]
+
+
+_RATE = re.compile(r"rate|ratio|percent|share|quota|%|pct|yield", re.IGNORECASE)
+_RATIOS = ("ratio", "percent")
+_MOST_ROWS, _MOST_COLUMNS, _FEWEST = 2000, 12, 4
+#: How many times a rate is written: as a share, in percent, per thousand, per million.
+_TIMES = {1: "ratio", 100: "percent", 1000: "ratio", 1_000_000: "ratio"}
+
+
+def means_of_rates(records: Records, asked: Iterable[Measure], rows: Mapping[str, int]) -> list[Remark]:
+    """Report a mean of rates of unlike bases, which weighs small bases like large ones.
+
+    A column is one of rates if it is one column over another in every record, if it makes whole numbers of a column of
+    counts, or if it is called so or has the unit percent.
+    """
+    means = [one for one in asked if one.kind == "mean"]
+    if not means or max(rows.values()) == 1:
+        return []
+    found = []
+    for one in means:
+        fix = _fix(records, one.columns[0])
+        if fix is not None:
+            stated = f"{quoted([one.name])} is a mean of rates, which weighs small bases like large ones"
+            found.append(Remark("mean-of-rates", stated, "warning", fix))
+    return found
+
+
+def _fix(records: Records, column: str) -> str | None:
+    """Return what to write instead of the mean of a column of rates; None if it seems to hold none."""
+    columns = _numbers(records, column)
+    rate = columns.pop(column, None)
+    if rate is not None and any(value != int(value) for value in rate.tolist()):
+        slack = 0.5 * 10.0 ** -max(decimals_of(float(value)) for value in rate[:_MOST_ROWS].tolist())
+        for above, below in permutations(columns, 2):
+            for times, kind in _TIMES.items():
+                if _is_ratio(rate, times * columns[above], columns[below], slack):
+                    return f"write {kind}:{above}/{below}, the sum of one over the sum of the other"
+        for name, base in columns.items():
+            if any(_makes_whole(rate / times, base, slack / times) for times in (1, 100, 1000)):
+                return f"weigh it by '{name}': add a column of counts, and write ratio:COUNTS/{name}"
+    if _RATE.search(column) or records.unit_of(column) == "%":
+        return "write ratio:a/b, the sum of one over the sum of the other"
+    return None
+
+
+def _numbers(records: Records, column: str) -> dict[str, Floats]:
+    """Return the columns that hold a number in every one of the first records that has the wanted one."""
+    import numpy as np
+
+    names = [column, *(name for name in records.names() if name != column)][: _MOST_COLUMNS + 1]
+    places = {name: records.names().index(name) for name in names}
+    head = [row for row in records.head(_MOST_ROWS) if not is_blank(row[places[column]])]
+    found: dict[str, Floats] = {}
+    for name, at in places.items():
+        try:
+            found[name] = np.array([float(records.number(name, row[at]) or 0) for row in head], dtype=np.float64)
+        except (ValueError, TypeError, AmountError, OverflowError):
+            continue
+    return found if len(head) >= _FEWEST else {}
+
+
+def _is_ratio(rate: Floats, above: Floats, below: Floats, slack: float) -> bool:
+    import numpy as np
+
+    held = below != 0
+    if held.sum() < _FEWEST or np.ptp(below[held]) == 0 or np.ptp(rate[held]) == 0:
+        return False
+    wanted = above[held] / below[held]
+    return bool(np.all(np.abs(rate[held] - wanted) <= slack + 1e-9 * np.abs(wanted)))
+
+
+def _makes_whole(share: Floats, base: Floats, slack: float) -> bool:
+    """Whether shares of a base are whole numbers as far as they are rounded, which chance hardly makes of many."""
+    import numpy as np
+
+    whole = np.all(base == np.round(base)) and np.all(base >= 0)
+    if not whole or np.any((share < 0) | (share > 1)) or np.ptp(base) == 0:
+        return False
+    counts, room = share * base, slack * base + 1e-9
+    telling = room < 0.15
+    off = np.abs(counts - np.round(counts))
+    return bool(telling.sum() >= 2 * _FEWEST and np.all(off[telling] <= room[telling]) and np.ptp(share) > 0)
+
+
+def unlike_bases(stacked: Sequence[Measure]) -> list[Remark]:
+    """Report ratios of different bases that are stacked: their sum is of nothing."""
+    rates = [one for one in stacked if one.kind in _RATIOS]
+    if len(rates) < 2 or len({one.columns[1] for one in rates}) == 1:
+        return []
+    names = quoted([one.name for one in rates])
+    return [
+        Remark(
+            "stacked-rates",
+            f"rates of different bases are stacked ({names}): their sum is a rate of nothing",
+            "warning",
+            "group them, or stack the counts",
+        )
+    ]
+
+
+_MEASURE = re.compile(r"\s*([\w-]+)\s*:", re.ASCII)
+#: Measures that are in the unit of their column.
+_OF_UNIT = ("value", "sum", "mean", "median", "min", "max", "difference", "running")
+#: How measures are called that the user does not name.
+_NAMES = {
+    "sum": "{}",
+    "value": "{}",
+    "count": "number of {}",
+    "growth": "growth from {1} to {0}",
+    "difference": "{} - {}",
+    "share": "share of {}",
+    "running": "running sum of {}",
+    "running-share": "running share of {}",
+}
+
+
+@dataclass(frozen=True)
+class Combining:
+    """What is set side by side.
+
+    Attributes
+    ----------
+    axis
+        The category axis.
+    wanted
+        For each series what it is, as the user writes it: a column, or ``"sum:col"``, ``"mean:col"``, ``"ratio:a/b"``
+        ..., with ``"=NAME"`` behind it to rename it.
+    stacked
+        Which of them stand on each other.
+    """
+
+    axis: Categories
+    wanted: tuple[str, ...]
+    stacked: tuple[str, ...] = ()
+
+    def __post_init__(self) -> None:
+        if not self.wanted:
+            raise ColumnError("say what to draw: a column as bars, line, area, points, stems or steps")
+
+
+def combine(data: Any, combining: Combining, opening: Opening) -> tuple[Measures, dict[str, str]]:
+    """Return the measures of any data that have columns, and what each one is called that the user wrote.
+
+    Raises
+    ------
+    SourceError, ColumnError, AmountError
+        If the source cannot be read, lacks a column, or holds a date or number that does not exist: with its record.
+    """
+    return with_records(data, opening, [combining.axis.x], lambda records: combine_records(records, combining))
+
+
+def combine_records(records: Records, combining: Combining) -> tuple[Measures, dict[str, str]]:
+    """Work out each series by category or period, without totals; where nothing is known there is no value, no zero."""
+    asked = [read_wanted(text, records.names(), records.place) for text in combining.wanted]
+    looked = Looked(
+        combining.axis.x, tuple(dict.fromkeys(name for one in asked for name in one.columns if name)), counted=False
+    )
+    return without_totals(
+        records, looked, lambda left: _combined(left, combining), lambda found: measured_labels(found[0])
+    )
+
+
+def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[str, str]]:
+    x, period = combining.axis.x, combining.axis.period
+    asked = _without_units({text: read_wanted(text, records.names(), records.place) for text in combining.wanted})
+    _check_names(asked)
+    check_columns(
+        [x, *(name for one in asked.values() for name in one.columns if name)], records.names(), records.place
+    )
+    if period is not None:
+        check_period(period)
+    prepare(records, x, asked.values())
+    place = placer(records, x, period)
+    groups = [(place(value), int(number)) for value, number in records.groups([x])]
+    rows: dict[str, int] = {}
+    for label, number in groups:
+        if label is not None:
+            rows[label] = rows.get(label, 0) + number
+    if not rows:
+        raise SourceError(f"{records.place}: '{x}' is empty in every record: there is nothing to draw")
+
+    def values(measure: Measure, labels: Sequence[str]) -> list[Number | None]:
+        return _values(records, x, place, measure, labels, rows)
+
+    first = next(iter(asked.values()))
+    categories = (
+        all_periods(records, x, period)
+        if period
+        else _in_order(records, x, rows, combining.axis.order, lambda labels: values(first, labels))
+    )
+    found = {one.name: values(one, categories) for one in asked.values()}
+    remarks = (
+        *records.remarks,
+        *_added_up(asked.values(), rows, period),
+        *means_of_rates(records, asked.values(), rows),
+        *unlike_bases([one for text, one in asked.items() if text in combining.stacked]),
+        *missing_values(records, x, list(asked.values()), sum(n for _, n in groups)),
+        *same_spellings(categories, x),
+        *without_base(asked.values(), list(found.values()), categories),
+        *(partial_periods(records, x, period) if period else ()),
+    )
+    origin = Origin(records.shown, x, None, sum(n for _, n in groups), records.where, remarks=remarks)
+    measures = Measures(
+        by=x,
+        period=period,
+        categories=tuple(categories),
+        names=tuple(found),
+        values=tuple(map(tuple, found.values())),
+        missing=sum(number for label, number in groups if label is None),
+        origin=origin,
+        units=tuple(_unit(records, one) for one in asked.values()),
+    )
+    return measures, {text: one.name for text, one in asked.items()}
+
+
+def read_wanted(text: str, names: Sequence[str], where: str) -> Measure:
+    """Read ``"fired"``, ``"sum:fired"``, ``"ratio:rejected/fired=Reject rate"``."""
+    if text in names:
+        return Measure(text, "value", (text,))
+    head, sign, name = text.rpartition("=")
+    if not sign or not name.strip():
+        head, name = text, ""
+    head = head.strip()
+    kind = _MEASURE.match(head)
+    if head in names:
+        found = Measure(head, "value", (head,))
+    elif head == "count":
+        found = Measure("records", "count", ("",))
+    elif kind:
+        found = read_measure(head, head, names)
+        plain = _NAMES.get(found.kind, found.kind + " of {}" if len(found.columns) == 1 else "{} / {}")
+        found = replace(found, name=plain.format(*found.columns))
+    else:
+        hint = nearest(head, KINDS) if ":" in head else ""
+        raise ColumnError(f"'{head}' is not a measure{hint}") if hint else unknown_column(head, names, where)
+    return replace(found, name=name.strip()) if name.strip() else found
+
+
+def _without_units(asked: Mapping[str, Measure]) -> dict[str, Measure]:
+    """Return measures under their headings without the units in them, where these stay apart."""
+    short = {
+        text: unit_in(one.name)[0] if one.kind in _OF_UNIT and one.name == one.columns[0] else one.name
+        for text, one in asked.items()
+    }
+    apart = len(set(short.values())) == len(short)
+    return {text: replace(one, name=short[text]) if apart else one for text, one in asked.items()}
+
+
+def _check_names(asked: Mapping[str, Measure]) -> None:
+    seen: dict[str, str] = {}
+    for text, one in asked.items():
+        if one.name in seen:
+            raise ColumnError(
+                f"two series are called '{one.name}' ('{seen[one.name]}' and '{text}'); rename one: '{text}=NAME'"
+            )
+        seen[one.name] = text
+
+
+def _in_order(
+    records: Records,
+    x: str,
+    rows: Mapping[str, int],
+    order: str | tuple[str, ...] | None,
+    first: Callable[[Sequence[str]], Sequence[Number | None]],
+) -> list[str]:
+    """Return the categories in the order that is asked for; if none is, numbers ascending and text as given.
+
+    Raises
+    ------
+    RankError
+        If a listed order misses a category or names one twice, or categories are no months or weekdays.
+    """
+    if isinstance(order, tuple):
+        return list(check_listed(order, rows))
+    if order == "frequency":
+        labels = in_label_order(rows)
+        by_value = dict(zip(labels, first(labels), strict=True))
+        return sorted(labels, key=lambda label: -math.inf if (value := by_value[label]) is None else -value)
+    if order == "calendar":
+        keys = calendar_keys(list(rows))
+        if keys is None:
+            raise RankError(
+                f"order calendar is for months and weekdays, and '{x}' holds others; take label, or a period"
+            )
+        return in_label_order(rows)
+    given = _given(records, x, rows) if order in ("given", None) else None
+    if order is None and _all_numbers(rows):
+        return sorted(rows, key=float)
+    if given is None:
+        return sorted(rows, key=float) if _all_numbers(rows) else in_label_order(rows)
+    keys = calendar_keys(given) if order is None else None
+    return given if keys is None or is_turned(keys) else in_label_order(given)
+
+
+def _unit(records: Records, measure: Measure) -> str:
+    """Return what a measure is in: percent, or the unit of its column; empty if nothing says it."""
+    if measure.kind in IN_PERCENT:
+        return "%"
+    return records.unit_of(measure.columns[0]) if measure.kind in _OF_UNIT else ""
+
+
+def _given(records: Records, x: str, rows: Mapping[str, int]) -> list[str] | None:
+    """Return the categories in the order of their first records; None if the source has none."""
+    values = records.first_values(x)
+    if values is None:
+        return None
+    named = (label_text(value) for value in values if not is_blank(value))
+    return [label for label in dict.fromkeys(named) if label is not None and label in rows]
+
+
+def _all_numbers(labels: Iterable[str]) -> bool:
+    try:
+        return all(math.isfinite(float(label)) for label in labels)
+    except ValueError:
+        return False
+
+
+def _values(
+    records: Records,
+    x: str,
+    place: Callable[[Any], str | None],
+    measure: Measure,
+    categories: Sequence[str],
+    rows: Mapping[str, int],
+) -> list[Number | None]:
+    if measure.kind not in ("value", "sum"):
+        return values_of(records, x, place, measure, categories, rows)
+    plain = replace(measure, kind="sum")
+    valid = sums_by(records, x, place, measure.columns[0])[1]
+    sums = values_of(records, x, place, plain, categories, rows)
+    return [value if valid.get(label) else None for label, value in zip(categories, sums, strict=True)]
+
+
+def _added_up(asked: Any, rows: Mapping[str, int], period: str | None) -> list[Remark]:
+    """Report where several records share a category and a bare column was added up."""
+    bare = [one.name for one in asked if one.kind == "value"]
+    if not bare or max(rows.values()) == 1:
+        return []
+    what = period or "category"
+    stated = f"several records share a {what}: {quoted(bare)} {'is' if len(bare) == 1 else 'are'} added up"
+    return [Remark("added-up", f"{stated}; write mean:, ratio: or another measure where a sum makes no sense")]

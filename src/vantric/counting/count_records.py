@@ -1,0 +1,245 @@
+"""Whatever the user hands over becomes a tally, a two-way table, measures or a first look."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from vantric.core.counts.provenance import Origin, Remark
+from vantric.core.counts.tally import Tally, with_missing_category
+from vantric.counting.cells import Cell, split_cells, spread_over
+from vantric.counting.tallies import (
+    Groups,
+    finished_tally,
+    first_labels,
+    renamed,
+    tally_records,
+    what_is_counted,
+)
+from vantric.counting.total_rows import Looked, totals_left_out, without_total_labels
+from vantric.engines.files import PlainRecords
+from vantric.engines.materialize import adopted, counts_by_levels, is_pandas_series, ready_counts
+from vantric.engines.opening import is_frame, with_records
+from vantric.errors import ColumnError, SourceError
+from vantric.reading.exact_part import checked
+from vantric.reading.headings import label_text
+from vantric.reading.profile import ColumnProfile, only_countable, profile
+from vantric.reading.records import Records
+from vantric.reading.settings import Counting, Crossing, Opening
+
+if TYPE_CHECKING:
+    from vantric.core.counts import Crosstab, Measures
+
+_NOTHING = Opening()
+_SHORT = 20_000  # records of a table that is looked through for totals
+_LABEL, _COUNT = "label", "count"
+_COLUMNS = ("by", "count", "by_columns", "unique", "weight", "date")
+_OF_LABELS = ("na", "keep_totals")
+_EVERY = (*_COLUMNS, "separator", "merge_spellings", "families")
+
+
+def gather(data: Any, counting: Counting, opening: Opening = _NOTHING, *, columns: bool = False) -> Tally:
+    """Return the tally of any data.
+
+    Parameters
+    ----------
+    data
+        A path, a pattern of paths, ``"-"`` or the URL of a database; a frame or series that narwhals understands; a
+        mapping of category to frequency or, with `by`, of name to column; an iterable of labels; or a Tally, which is
+        returned as it is.
+    counting
+        What is counted.
+    opening
+        How a file or database is opened.
+    columns
+        Whether a mapping is one of name to column for sure, and not of category to count.
+
+    Raises
+    ------
+    SourceError, ColumnError, AmountError
+        If the source cannot be read, lacks a column, or holds a count that does not exist.
+    """
+    given, data = data, adopted(data)
+    if isinstance(data, Mapping) and (columns or data is not given):  # records as mappings, or a structured array
+        return _from_records(data, counting, opening)
+    if isinstance(data, Tally):
+        _refuse(counting, opening, _EVERY, "a tally is counted already")
+        return with_missing_category(data) if counting.missing == "category" else data
+    if isinstance(data, Mapping) and not counting.by and not counting.by_columns:
+        _refuse(counting, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells", able=_OF_LABELS)
+        return _from_counts(data, counting, opening)
+    if isinstance(data, str | Path | Mapping):
+        return _from_records(data, counting, opening)
+    if is_frame(data):
+        return _from_frame(data, counting, opening)
+    if isinstance(data, Iterable) and not isinstance(data, bytes):
+        _refuse(counting, opening, _COLUMNS, "plain labels have no columns", able=_OF_LABELS)
+        return _from_labels(data, counting, opening)
+    raise SourceError(f"cannot count {type(data).__name__}: give a path, a frame, a mapping or an iterable of labels")
+
+
+def cross(data: Any, counting: Counting, opening: Opening, *, split: str, period: str | None = None) -> Crosstab:
+    """Return the two-way table of any data that have columns."""
+    from vantric.counting.crosstabs import cross_records
+
+    wanted = counting.columns(split)
+    return with_records(_table(data), opening, wanted, lambda records: cross_records(records, counting, split, period))
+
+
+def crossed(data: Any, counting: Counting, opening: Opening, crossing: Crossing) -> Crosstab:
+    """Return the two-way table of a second column, or of columns that are the labels of the second variable."""
+    from vantric.counting.crosstabs import cross_columns
+
+    columns = crossing.split_columns
+    if (crossing.split is None) == (not columns):
+        raise ColumnError("a two-way table has a second column (split), or columns in its place (split_columns)")
+    if not columns:
+        return cross(data, counting, opening, split=str(crossing.split))
+    wanted = counting.columns(*columns)
+    return with_records(_table(data), opening, wanted, lambda records: cross_columns(records, counting, columns))
+
+
+def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None, opening: Opening) -> Measures:
+    """Return measures of any data that have columns, by category or period."""
+    from vantric.counting.aggregation import measure_records, read_measures, sure_columns
+
+    asked = read_measures(measures)
+    wanted = list(dict.fromkeys([by, *(column for one in asked for column in sure_columns(one))]))
+    return with_records(_table(data), opening, wanted, lambda records: measure_records(records, by, asked, period))
+
+
+def look(data: Any, opening: Opening, rows: int) -> FirstLook:
+    """Return what each column of any data holds, the first records, and what there is to say of how they are read."""
+    return with_records(_table(data), opening, [], lambda records: _looked(records, rows))
+
+
+@dataclass(frozen=True)
+class FirstLook:
+    """What a source holds.
+
+    Attributes
+    ----------
+    columns
+    first
+        The first records.
+    remarks
+        How it was read.
+    """
+
+    columns: tuple[ColumnProfile, ...]
+    first: tuple[tuple[Any, ...], ...]
+    remarks: tuple[Remark, ...]
+
+
+def _looked(records: Records, rows: int) -> FirstLook:
+    columns = profile(records)
+    said: list[Remark] = []
+    by = next((column.name for column in columns if column.kind == "text"), None)
+    amounts = tuple(column.name for column in columns if column.kind == "number" and not column.problem)
+    if by is not None and amounts and columns[0].valid + columns[0].missing <= _SHORT:
+        try:
+            left = totals_left_out(records, Looked(by, amounts, counted=False))
+        except SourceError as error:
+            said.append(Remark("total-row", str(error), "warning"))
+        else:
+            if left is not records:
+                columns, records = profile(left), left
+    said += [Remark("unread-column", column.problem, "warning") for column in columns if column.problem]
+    said += [
+        Remark(
+            "missing-code",
+            f"{records.place}: '{column.name}' holds {_codes(column)}: codes for what is missing?",
+            "warning",
+            f'say na="{column.codes[0][0]}" if they are',
+        )
+        for column in columns
+        if column.codes
+    ]
+    return FirstLook(tuple(columns), tuple(records.head(rows)), (*records.remarks, *said))
+
+
+def _codes(column: ColumnProfile) -> str:
+    return ", ".join(f"'{code}' ({number:,})" for code, number in column.codes)
+
+
+def _table(data: Any) -> Any:
+    data = adopted(data)
+    if isinstance(data, str | Path | Mapping) or is_frame(data):
+        return data
+    raise SourceError(f"{type(data).__name__} has no columns: give a path, a frame or a mapping of name to column")
+
+
+def _refuse(counting: Counting, opening: Opening, names: Sequence[str], why: str, *, able: Sequence[str] = ()) -> None:
+    """Raise `ColumnError` for an option that such data cannot follow, so that none is passed over in silence."""
+    given = {name: getattr(counting, name) for name in names} | opening.changed()
+    for name, value in given.items():
+        if value and name not in able:
+            raise ColumnError(f"{why}: leave {name}={value!r} out, or give a table")
+
+
+def _from_records(data: Any, counting: Counting, opening: Opening) -> Tally:
+    def work(records: Records) -> Tally:
+        if counting.by or counting.by_columns:
+            return tally_records(records, counting)
+        chosen = only_countable(records)
+        said = Remark("chosen-column", f"no column was named; '{chosen}' is the only one that can be counted")
+        return tally_records(records, replace(counting, by=chosen), [said])
+
+    return with_records(data, opening, counting.columns(), work)
+
+
+def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
+    from vantric.engines.frame_libraries import framed_series
+
+    if is_pandas_series(data) and data.index.nlevels > 1:
+        return _from_records(counts_by_levels(data), counting, opening)
+    counts = ready_counts(data)
+    if counts is not None:
+        name = data.index.name
+        given = replace(counting, by=None) if counting.by == name else counting
+        _refuse(given, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells", able=_OF_LABELS)
+        tally = _from_counts(counts, given, opening)
+        return replace(tally, origin=replace(tally.origin, by=name if isinstance(name, str) else None))
+    framed = framed_series(data, "label")
+    if framed is None:
+        return _from_records(data, counting, opening)
+    _refuse(counting, opening, _COLUMNS, "a series has no columns", able=_OF_LABELS)
+    tally = _from_records(framed[0], replace(counting, by="label"), opening)
+    return replace(tally, origin=replace(tally.origin, by=framed[1]))
+
+
+def _from_counts(data: Mapping[Any, Any], counting: Counting, opening: Opening) -> Tally:
+    """Take a mapping of category to frequency as it is, without its totals."""
+    labels = list(map(label_text, data))
+    amounts = [
+        value if type(value) is int and value >= 0 else checked(value, f"category '{name}'")
+        for name, value in zip(labels, data.values(), strict=True)
+    ]
+    records = PlainRecords({_LABEL: labels, _COUNT: amounts}, opening.rules())
+    asked = replace(counting, by=_LABEL, count=_COUNT, in_order=True)
+    tally = tally_records(records, asked)
+    return replace(tally, origin=replace(tally.origin, by=None, count=None))
+
+
+def _from_labels(data: Iterable[Any], counting: Counting, opening: Opening) -> Tally:
+    codes = {code.strip() for code in opening.na}
+    tallied = Counter(label_text(label) for label in data)
+    cells = [
+        Cell(None if label is not None and label.strip() in codes else label, n, n, n, float(n))
+        for label, n in tallied.items()
+    ]
+    cells = without_total_labels(cells, opening.rules())
+    groups: Groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
+    origin = Origin(input_rows=sum(tallied.values()), counted=what_is_counted(counting))
+    return _from_groups(groups, counting, origin, cells)
+
+
+def _from_groups(groups: Groups, counting: Counting, origin: Origin, cells: Sequence[Cell]) -> Tally:
+    """Return the tally of groups in the order they were given."""
+    rename, named = renamed(groups, counting)
+    stated = replace(origin, grouped=counting.families is not None, remarks=rename.remarks)
+    spread = spread_over(cells, counting, rename) if counting.separator is not None else None
+    return finished_tally(named, stated, counting, first_labels((label for label, *_ in groups), rename), spread)

@@ -1,0 +1,144 @@
+"""From groups of records to a two-way table."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from vantric.core.counts.crosstab import Crosstab, Pair, make_crosstab
+from vantric.core.counts.relabeling import Relabeling, relabeling
+from vantric.core.counts.tally import MISSING_LABEL, Spread
+from vantric.counting.cells import Cell, came_ready, split_cells, spread_over, unequal
+from vantric.counting.ranges_part import columns_of, resolved
+from vantric.counting.tallies import (
+    check_not_negative,
+    frequencies,
+    grouped,
+    looked_at,
+    naming,
+    origin_of,
+    seen_labels,
+    sequence,
+)
+from vantric.counting.total_rows import Looked, most_frequent, without_totals
+from vantric.errors import ColumnError
+from vantric.reading.calendar_part import (
+    check_period,
+    first_and_last,
+    partial_ends,
+    partial_remark,
+    period_of,
+    periods_between,
+)
+from vantric.reading.headings import label_text
+from vantric.reading.records import Records
+from vantric.reading.settings import Counting
+
+
+def cross_records(records: Records, counting: Counting, split: str, period: str | None = None) -> Crosstab:
+    """Count records by two columns, without their totals; by the calendar periods of the second if one is named."""
+    asked = resolved(counting, records)
+
+    def labels(table: Crosstab) -> list[str | None]:
+        return seen_labels(table.tally(), asked)
+
+    return without_totals(records, looked_at(asked), lambda left: _crossed(left, asked, split, period), labels)
+
+
+def cross_columns(records: Records, counting: Counting, columns: Sequence[str]) -> Crosstab:
+    """Return the two-way table of a column of labels and of columns that are labels themselves, without totals."""
+    if counting.by is None or counting.by_columns or counting.unique or counting.count or counting.weight:
+        raise ColumnError("columns as the second variable hold the counts: give by, and leave count and weight out")
+    names = columns_of(columns, records)
+
+    def crossed(left: Records) -> Crosstab:
+        pairs: list[Pair] = []
+        for name in names:
+            check_not_negative(left, name)
+            pairs += [
+                Pair(label_text(value), name, total, total)
+                for value, _, total in left.sums([str(counting.by)], name, free=True)
+            ]
+        rows = sum(int(group[-1]) for group in left.groups(()))
+        rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
+        pairs = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
+        origin = origin_of(left, counting, rows, [*left.remarks, *rename.remarks])
+        stated = replace(origin, split="column", counted="occurrences", ready=True)
+        return make_crosstab(
+            pairs, None, "column", stated, columns=list(names), sequence=sequence(left, counting, rename)
+        )
+
+    looked = Looked(counting.by, names, counted=False)
+    return without_totals(records, looked, crossed, lambda table: most_frequent(table.tally().as_dict()))
+
+
+def _crossed(records: Records, counting: Counting, split: str, period: str | None) -> Crosstab:
+    if counting.by_columns or counting.unique or counting.by is None:
+        raise ColumnError("a two-way table counts records by two columns: leave by_columns and unique out")
+    if period is not None:
+        check_period(period)
+    named = label_text if period is None else period_of(records, split, period)
+    pairs: list[Pair] = []
+    cells: list[tuple[Cell, str | None]] = []
+    rows = 0
+    for value, other, number, count, amount, squares in grouped(records, [counting.by, split], counting):
+        rows += number
+        cell, label = Cell(label_text(value), number, count, amount, squares), named(other)
+        cells.append((cell, label))
+        pairs += [Pair(one.label, label, count, amount) for one in split_cells([cell], counting.separator)]
+    rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
+    renamed = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
+    ends = first_and_last(records, split) if period and any(pair.label for pair in pairs) else None
+    columns = periods_between(records, split, ends, period) if ends and period else None
+    partial = partial_ends(ends, period) if period else []
+    order = sequence(records, counting, rename)
+    if counting.missing == "category":
+        renamed, columns, order = _missing_named(renamed, columns, order)
+    if order is not None:  # what never has the second label is not a category here; a level without a record is
+        lacking = {pair.category for pair in renamed} - {pair.category for pair in renamed if _has(pair.label)}
+        order = tuple(name for name in order if name not in lacking)
+    said = [*records.remarks, *rename.remarks, *partial_remark(records, partial)]
+    origin = origin_of(records, counting, rows, said)
+    plain = [cell for cell, _ in cells]
+    stated = replace(origin, split=split, ready=came_ready(counting, plain))
+    found = make_crosstab(
+        renamed, None, split, stated, columns=columns, weighted=counting.weight is not None, sequence=order
+    )
+    if period:
+        found = replace(found, period=period, partial=tuple(dict.fromkeys(label for label, _ in partial)))
+    return replace(found, spreads=_spreads(found, cells, counting, rename)) if unequal(counting, plain) else found
+
+
+def _spreads(
+    found: Crosstab, cells: Sequence[tuple[Cell, str | None]], counting: Counting, rename: Relabeling
+) -> tuple[Spread, ...]:
+    """Return how the amounts of each column are spread over its records."""
+    here: dict[str, list[Cell]] = {label: [] for label in found.columns}
+    for cell, label in cells:
+        name = str(label) if _has(label) else MISSING_LABEL
+        if name in here:
+            here[name].append(cell)
+    spreads = [spread_over(here[label], counting, rename) for label in found.columns]
+    if counting.missing == "category":
+        spreads = [one.with_missing(MISSING_LABEL) if one.missing.records else one for one in spreads]
+    return tuple(spreads)
+
+
+def _has(label: str | None) -> bool:
+    return label is not None and bool(label.strip())
+
+
+def _missing_named(
+    pairs: list[Pair], columns: list[str] | None, order: tuple[str, ...] | None
+) -> tuple[list[Pair], list[str] | None, tuple[str, ...] | None]:
+    """Count what lacks a label as the category, or in the column, "(missing)"."""
+
+    def name(label: str | None) -> str:
+        return str(label) if _has(label) else MISSING_LABEL
+
+    named = [pair._replace(category=name(pair.category), label=name(pair.label)) for pair in pairs]
+    if columns is not None and any(pair.label == MISSING_LABEL for pair in named):
+        columns = [*columns, MISSING_LABEL]
+    if order is not None and any(pair.category == MISSING_LABEL for pair in named):
+        order = (*order, MISSING_LABEL)
+    return named, columns, order

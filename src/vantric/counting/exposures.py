@@ -1,0 +1,138 @@
+"""What rates are per: the exposure of each category, added up from a column."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from typing import Any
+
+from vantric.core.counts.provenance import Remark
+from vantric.core.counts.rates_part import Exposure
+from vantric.core.counts.relabeling import relabeling
+from vantric.core.counts.tally import MISSING_LABEL
+from vantric.core.numbers.amounts import Amounts, Number, Raw
+from vantric.counting.count_records import gather
+from vantric.counting.repeated_records import ONCE, is_once, repeated, taken_once, values_by
+from vantric.counting.tallies import naming
+from vantric.engines.opening import with_records
+from vantric.errors import ColumnError
+from vantric.reading.headings import label_text
+from vantric.reading.records import Records
+from vantric.reading.settings import Counting, Opening, check_columns
+
+Remarks = tuple[Remark, ...]
+
+
+def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) -> tuple[Exposure, str, Remarks]:
+    """Return what a tally's frequencies are divided by, what it is called, and what there is to say of it.
+
+    Parameters
+    ----------
+    data
+        The source that was counted.
+    counting, opening
+        How.
+    per
+        A number for all, a mapping of category to number, or the column that holds the exposure of each record: it is
+        added up by category, with the same names.
+    """
+    if isinstance(per, Mapping):
+        return {str(name): number for name, number in per.items()}, "units", ()
+    number = as_number(per)
+    if number is not None:
+        return number, "units", ()
+    if not isinstance(per, str):
+        raise ColumnError(f"rates are per a number, a column or a mapping of category to number, not {per!r}")
+    if counting.by_columns or counting.unique or counting.separator:
+        raise ColumnError("rates per a column are for records with one label each: give the exposure as a number")
+    if data == "-":
+        raise ColumnError("standard input can be read once only: rates per a column need a file")
+    plain = replace(counting, in_order=False, date=None, merge_spellings=False, families=None, missing="exclude")
+    rename = relabeling(gather(data, plain, opening).as_dict(), **naming(counting))  # the names that the tally has
+    by, asked = str(counting.by), per
+    once, said = with_records(data, opening, [by, per.removeprefix(ONCE)], lambda records: _once(records, by, asked))
+    heaps: dict[str, list[Raw]] = {}
+    if once is not None:
+        for label, amount in once.items():
+            name = MISSING_LABEL if label is None or not label.strip() else rename(label)
+            heaps.setdefault(name, []).append(amount)
+        return {name: Amounts.of(heap).total for name, heap in heaps.items()}, per.removeprefix(ONCE), said
+    found = gather(data, replace(plain, count=per, weight=None), opening)
+    for label, amount in found.as_dict().items():
+        heaps.setdefault(rename(label), []).append(amount)
+    exposure = {name: Amounts.of(heap).total for name, heap in heaps.items()}
+    if found.missing.records:
+        exposure[MISSING_LABEL] = found.missing.records
+    return exposure, per, said
+
+
+def _once(records: Records, key: str, per: str) -> tuple[dict[str | None, Raw] | None, Remarks]:
+    """Return label -> exposure where it is taken once a group, else None, and what there is to say of it."""
+    if is_once(per, records.names()):
+        found, said = taken_once(records, key, per.removeprefix(ONCE))
+        return found, tuple(said)
+    check_columns([per], records.names(), records.place)
+    return None, tuple(repeated(records, [key], per))
+
+
+def total_exposure(data: Any, opening: Opening, per: str) -> Number:
+    """Return the sum of a column over all records, those without a label too; or its one value, if it is taken once."""
+    if per.startswith(ONCE):
+        column = per.removeprefix(ONCE)
+        values = with_records(data, opening, [column], lambda records: values_by(records, [], column)).get((), {})
+        if len(values) != 1:
+            raise ColumnError(f"'{column}' is not one value in each source; give the exposures as two numbers")
+        return Amounts.of(list(values)).total
+    found = with_records(data, opening, [per], lambda records: records.sums([], per))
+    return Amounts.of([found[0][-1]] if found else []).total
+
+
+def exposures_of(sides: Sequence[Any], opening: Opening, per: object) -> tuple[tuple[Number, Number] | None, str]:
+    """Return what two sides were counted in, and what it is called: two numbers, or a column of both sources."""
+    if per is None:
+        return None, ""
+    named = as_number(per)
+    if isinstance(per, str) and named is None and "," not in per:
+        totals = [total_exposure(side, opening, per) for side in sides]
+        return (totals[0], totals[1]), per
+    parts = per.split(",") if isinstance(per, str) else per if isinstance(per, (list, tuple)) else [per, per]
+    numbers = [as_number(part) for part in parts]
+    if len(numbers) != 2 or None in numbers:
+        raise ColumnError(f"rates of two sides are per two numbers, or per a column; {per} is neither")
+    return (numbers[0], numbers[1]), "units"  # type: ignore[return-value]
+
+
+def exposures_within(
+    data: Any, opening: Opening, per: object, split: str, labels: tuple[str, str]
+) -> tuple[tuple[Number, Number] | None, str, Remarks]:
+    """Return what two parts of one source were counted in; a column is added up over all records of each part."""
+    if not isinstance(per, str) or as_number(per) is not None or "," in per:
+        return (*exposures_of((data, data), opening, per), ())
+    if data == "-":
+        raise ColumnError("standard input can be read once only: rates per a column need a file")
+    asked = per
+    once, said = with_records(
+        data, opening, [split, per.removeprefix(ONCE)], lambda records: _once(records, split, asked)
+    )
+    if once is not None:
+        found = [Amounts.of([once[label]] if label in once else []).total for label in labels]
+        return (found[0], found[1]), per.removeprefix(ONCE), said
+    sums = with_records(data, opening, [split, per], lambda records: records.sums([split], per))
+    heaps: dict[str | None, list[Raw]] = {}
+    for value, _, total in sums:
+        heaps.setdefault(label_text(value), []).append(total)
+    totals = [Amounts.of(heaps.get(label, [])).total for label in labels]
+    return (totals[0], totals[1]), per, said
+
+
+def as_number(value: object) -> Number | None:
+    """Return a number, or the number that a text is; None for any other text, a column's name."""
+    if isinstance(value, bool):
+        return None
+    if isinstance(value, int | float):
+        return value
+    try:
+        found = float(str(value))
+    except ValueError:
+        return None
+    return int(found) if found.is_integer() else found

@@ -1,0 +1,280 @@
+"""From groups of records to a tally: cells separated, labels renamed, what is missing set aside."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+from vantric.core.counts.provenance import Origin, Remark
+from vantric.core.counts.relabeling import Relabeling, relabeling
+from vantric.core.counts.tally import Spread, Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
+from vantric.core.numbers.amounts import Amounts, Number, Raw
+from vantric.core.numbers.number_format import counted
+from vantric.counting.cells import Cell, came_ready, split_cells, spread_over, unequal
+from vantric.counting.doubled_part import doubled
+from vantric.counting.families_part import read_families
+from vantric.counting.hints_part import counted_again, counts_beside, missing_codes, mixed_units, outer_labels
+from vantric.counting.ranges_part import resolved
+from vantric.counting.total_rows import Looked, most_frequent, without_totals
+from vantric.reading.calendar_part import first_and_last_day
+from vantric.reading.headings import label_text
+from vantric.reading.records import Records
+from vantric.reading.settings import Counting
+
+_SHORT = 20_000  # records of a sheet of counts, whose totals may lack a label
+Groups = list[tuple[str | None, Raw, Raw]]
+
+
+def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark] = ()) -> Tally:
+    """Count records as asked, without their totals."""
+    asked = resolved(counting, records)
+    said = list(remarks)
+
+    def labels(tally: Tally) -> list[str | None]:
+        return seen_labels(tally, asked)
+
+    return without_totals(records, looked_at(asked), lambda left: _tally(left, asked, said), labels)
+
+
+def looked_at(counting: Counting) -> Looked:
+    """Return what is looked at for totals."""
+    counts = counting.added or ((str(counting.count),) if counting.count else ())
+    if counting.by_columns or counts:
+        return Looked(counting.by, counting.by_columns or counts, counted=bool(counts) and not counting.added)
+    return Looked(counting.by, (counting.weight,) if counting.weight else (), counted=False)
+
+
+def seen_labels(tally: Tally, counting: Counting) -> list[str | None]:
+    """Return the labels of a tally, and None if some of a short table of counts have none: totals perhaps."""
+    short = tally.origin.input_rows <= _SHORT
+    unlabeled = (counting.count or counting.weight) and (tally.missing.records or tally.origin.missing_as)
+    return most_frequent(tally.as_dict(), missing=short and (unlabeled or counting.by_columns))
+
+
+def _tally(records: Records, counting: Counting, remarks: Sequence[Remark]) -> Tally:
+    said = list(remarks)
+    rename = Relabeling({})
+    cells: list[Cell] = []
+    if counting.by_columns:
+        groups, rows = _column_sums(records, counting.by_columns)
+    elif counting.unique:
+        groups, rows, rename, more = _unit_counts(records, counting)
+        said += more
+    else:
+        cells = _cells(records, counting)
+        rows = sum(cell.rows for cell in cells)
+        if len(cells) <= _SHORT:
+            labeled = [(cell.label, cell.rows) for cell in cells]
+            said += [
+                *outer_labels(records, str(counting.by), labeled),
+                *missing_codes(records, str(counting.by), labeled),
+                *counted_again(records, cells, counting.separator, None if not counting.count else str(counting.count)),
+                *doubled(records, str(counting.by), [cell.rows for cell in cells]),
+            ]
+        groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
+    if not counting.unique:
+        rename, groups = renamed(groups, counting)
+    said += mixed_units(records, (*counting.added, None if counting.added else counting.count, counting.weight))  # type: ignore[arg-type]
+    if counting.by and not (counting.count or counting.weight or counting.unique) and len(groups) == rows:
+        said += counts_beside(records, counting.by, rows)
+    origin = origin_of(records, counting, rows, [*records.remarks, *said, *rename.remarks])
+    origin = replace(origin, ready=came_ready(counting, cells))
+    spread = spread_over(cells, counting, rename) if unequal(counting, cells) else None
+    return finished_tally(groups, origin, counting, sequence(records, counting, rename), spread)
+
+
+def renamed(groups: Groups, counting: Counting) -> tuple[Relabeling, Groups]:
+    """Return the new names of labels, and the groups under them."""
+    if not counting.merge_spellings and counting.families is None:
+        return Relabeling({}), groups
+    rename = relabeling(frequencies((label, amount) for label, _, amount in groups), **naming(counting))
+    return rename, [(None if label is None else rename(label), count, amount) for label, count, amount in groups]
+
+
+def finished_tally(
+    groups: Groups, origin: Origin, counting: Counting, order: tuple[str, ...] | None, spread: Spread | None = None
+) -> Tally:
+    """Return the tally of renamed groups, what is missing as a category if asked for."""
+    if counting.weight:
+        tally = make_weighted_tally(groups, origin)
+    else:
+        tally = make_tally(((label, amount) for label, _, amount in groups), origin)
+    if order is not None or spread is not None:
+        tally = replace(tally, sequence=order, spread=spread)
+    return with_missing_category(tally) if counting.missing == "category" else tally
+
+
+def sequence(records: Records, counting: Counting, rename: Relabeling) -> tuple[str, ...] | None:
+    """Return the labels in the order of their first records, if that is wanted and the source has one."""
+    if not counting.in_order:
+        return None
+    if counting.by_columns:
+        return tuple(dict.fromkeys(map(rename, counting.by_columns)))
+    values = records.first_values(str(counting.by))
+    if values is None:
+        return None
+    if counting.separator is None:
+        return first_labels(map(label_text, values), rename)
+    cells = [Cell(label_text(value), 1, 1, 1, 0.0) for value in values]
+    return first_labels((cell.label for cell in split_cells(cells, counting.separator)), rename)
+
+
+def first_labels(labels: Iterable[str | None], rename: Relabeling) -> tuple[str, ...]:
+    """Return labels as renamed, each where it comes first; missing ones left out."""
+    return tuple(dict.fromkeys(rename(label) for label in labels if label is not None and label.strip()))
+
+
+def origin_of(records: Records, counting: Counting, rows: int, remarks: Iterable[Remark]) -> Origin:
+    """Return where counts come from, and how they were counted."""
+    return Origin(
+        source=records.shown,
+        by=counting.by,
+        count=None if counting.count is None else str(counting.count),
+        input_rows=rows,
+        where=records.where,
+        counted=what_is_counted(counting),
+        grouped=counting.families is not None,
+        remarks=tuple(remarks),
+        weight=counting.weight,
+        days=first_and_last_day(records, counting.date) if counting.date else None,
+    )
+
+
+def naming(counting: Counting) -> dict[str, Any]:
+    """Return the options of `relabeling`."""
+    families = counting.families
+    if isinstance(families, str | Path):
+        families = read_families(Path(families))
+    return {"merge_spellings": counting.merge_spellings, "families": families}
+
+
+def what_is_counted(counting: Counting) -> str:
+    """Return what one unit of frequency is."""
+    if counting.unique:
+        return f"distinct {counting.unique}"
+    if counting.by_columns:
+        return "occurrences"
+    return "mentions" if counting.separator and not counting.count else "records"
+
+
+def grouped(records: Records, keys: list[str], counting: Counting) -> Iterable[tuple[Any, ...]]:
+    """Yield (value of each key, records, counts, counts times weights, squares of these) for every combination.
+
+    Every record has a count and a weight, where they are asked for, or it is an error.
+    """
+    if counting.added:
+        yield from _added(records, keys, counting)
+    elif counting.count and counting.weight:
+        yield from records.products(keys, str(counting.count), counting.weight)
+    elif counting.weight:
+        for *values, rows, amount, squares in records.sums(keys, counting.weight, counted=False, squares=True):
+            yield (*values, int(rows), int(rows), amount, squares)
+    elif counting.count:
+        for *values, rows, amount, squares in records.sums(keys, str(counting.count), squares=True):
+            yield (*values, int(rows), amount, amount, squares)
+    else:
+        for group in records.groups(keys):
+            number = int(group[-1])
+            yield (*group[:-1], number, number, number, float(number))
+
+
+def _added(records: Records, keys: list[str], counting: Counting) -> Iterable[tuple[Any, ...]]:
+    """Add up several columns of counts; a blank cell is no occurrence."""
+    rows = {tuple(group[:-1]): int(group[-1]) for group in records.groups(keys)}
+    heaps: dict[tuple[Any, ...], tuple[list[Raw], list[Raw]]] = {key: ([], []) for key in rows}
+    for column in counting.added:
+        check_not_negative(records, column)
+        for *values, _, amount in records.sums(keys, column, free=True):
+            heaps[tuple(values)][0].append(amount)
+        if counting.weight:
+            for *values, _, _, product, _ in records.products(keys, column, counting.weight):
+                heaps[tuple(values)][1].append(product)
+    for key, (counts, products) in heaps.items():
+        total = exact_sum(counts)
+        yield (*key, rows[key], total, exact_sum(products) if counting.weight else total, math.nan)
+
+
+def check_not_negative(records: Records, column: str) -> None:
+    """Raise `AmountError` if a column of counts holds a negative one."""
+    below = records.least(column)
+    if below is not None and below < 0:
+        raise records.wrong_amount(column, "is negative", [], free=False)
+
+
+def _cells(records: Records, counting: Counting) -> list[Cell]:
+    """Return a cell a label."""
+    cells: dict[str | None, Cell] = {}
+    again: dict[str | None, list[Cell]] = {}  # few: a list a label would take most of the time
+    for value, rows, count, amount, squares in grouped(records, [str(counting.by)], counting):
+        label = label_text(value)
+        cell = Cell(label, rows, count, amount, squares)
+        if cells.setdefault(label, cell) is not cell:
+            again.setdefault(label, [cells[label]]).append(cell)
+    cells.update((label, _together(label, same)) for label, same in again.items())
+    return list(cells.values())
+
+
+def _together(label: str | None, cells: list[Cell]) -> Cell:
+    return Cell(
+        label,
+        sum(cell.rows for cell in cells),
+        exact_sum([cell.counted for cell in cells]),
+        exact_sum([cell.amount for cell in cells]),
+        float(sum(cell.squares for cell in cells)),
+    )
+
+
+def frequencies(groups: Iterable[tuple[str | None, Raw]]) -> dict[str, Number]:
+    """Return label -> what its groups add up to."""
+    heaps: dict[str, list[Raw]] = {}
+    for label, amount in groups:
+        if label is not None and label.strip():
+            heaps.setdefault(label, []).append(amount)
+    alone = {label: heap[0] for label, heap in heaps.items() if len(heap) == 1 and isinstance(heap[0], int)}
+    return {label: alone[label] if label in alone else Amounts.of(heap).total for label, heap in heaps.items()}
+
+
+def _column_sums(records: Records, columns: tuple[str, ...]) -> tuple[Groups, int]:
+    """Take each column as a category; a blank cell is no occurrence."""
+    found: Groups = []
+    for column in columns:
+        check_not_negative(records, column)
+        found.extend((column, total, total) for *_, total in records.sums([], column, free=True))
+    rows = sum(int(group[-1]) for group in records.groups(()))
+    return found, rows
+
+
+def _unit_counts(records: Records, counting: Counting) -> tuple[Groups, int, Relabeling, list[Remark]]:
+    """Count the different units of each label; labels that become one share their units."""
+    by, unit = str(counting.by), str(counting.unique)
+    plain = records.groups([by])
+    rows = sum(int(group[-1]) for group in plain)
+    cells = [Cell(label_text(value), int(number), int(number), int(number), 0.0) for value, number in plain]
+    labeled = ((cell.label, cell.amount) for cell in split_cells(cells, counting.separator))
+    rename = relabeling(frequencies(labeled), **naming(counting))
+    if not rename.names and counting.separator is None:
+        found = records.units([by], unit)
+        groups: Groups = [(label_text(value), int(units), int(units)) for value, units, _ in found]
+        without = sum(int(blank) for *_, blank in found)
+    else:
+        groups, without = _shared_units(records, counting, rename.names)
+    said = [Remark("no-unit", f"{counted(without, 'record')} without a {unit} left out")] if without else []
+    return groups, rows, rename, said
+
+
+def _shared_units(records: Records, counting: Counting, names: Mapping[str, str]) -> tuple[Groups, int]:
+    found: dict[str | None, set[str]] = {}
+    without = 0
+    for value, unit, number in records.groups([str(counting.by), str(counting.unique)]):
+        serial = label_text(unit)
+        if serial is None or not serial.strip():
+            without += int(number)
+            continue
+        for cell in split_cells([Cell(label_text(value), 1, 1, 1, 0.0)], counting.separator):
+            label = cell.label
+            name = None if label is None or not label.strip() else names.get(label, label)
+            found.setdefault(name, set()).add(serial)
+    return [(label, len(serials), len(serials)) for label, serials in found.items()], without

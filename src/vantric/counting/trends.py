@@ -1,0 +1,104 @@
+"""A source becomes trends: counted by category and calendar period, divided by what each period was counted in."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import TYPE_CHECKING, Any
+
+from vantric.core.counts.crosstab import Crosstab
+from vantric.core.counts.options_part import Ranking
+from vantric.core.numbers.amounts import Amounts, Raw
+from vantric.counting.count_records import cross
+from vantric.counting.exposures import as_number
+from vantric.counting.repeated_records import ONCE, is_once, taken_once
+from vantric.engines.materialize import adopted
+from vantric.engines.opening import with_records
+from vantric.errors import ColumnError, unknown
+from vantric.reading.calendar_part import period_of
+from vantric.reading.records import Records
+from vantric.reading.settings import Counting, Opening, Trending, check_columns
+
+if TYPE_CHECKING:  # with NumPy and SciPy, after the reading
+    from vantric.core.statistics import Trend
+
+_MOST = 12  # categories, where none is named
+
+
+def trends_in(data: Any, wanted: Trending, counting: Counting, opening: Opening) -> Trend:
+    """Read, count by category and period, and work out the trends.
+
+    Raises
+    ------
+    VantricError
+        If the data cannot be read or counted, or no trend can be worked out.
+    """
+    from vantric.core.statistics import trends_of
+
+    if counting.date is None:
+        raise ColumnError("a trend is over a column of dates: name it with date (--date)")
+    if counting.by is None:
+        raise ColumnError("a trend is of the labels of a column: name it with by (--by)")
+    data = adopted(data)  # what can be read once is read twice
+    table = cross(data, counting, opening, split=counting.date, period=wanted.period)
+    measure = wanted.measure or ("frequency" if wanted.per is None else "rate")
+    exposures, of = _exposures(data, table, wanted, counting.date, opening)
+    return trends_of(
+        table,
+        _categories(table, wanted),
+        measure=measure,
+        exposures=exposures,
+        units=float(wanted.per_units),
+        of=wanted.per_name or of,
+    )
+
+
+def _categories(table: Crosstab, wanted: Trending) -> tuple[str, ...]:
+    """Return the categories that are named, else the vital few."""
+    for name in wanted.categories:
+        if name not in table.categories:
+            raise unknown(ColumnError, f"'{table.origin.by}' has no '{name}'", name, table.categories)
+    if wanted.categories:
+        return tuple(dict.fromkeys(wanted.categories))
+    from vantric.core.counts.paretomaking_part import pareto
+
+    cut = pareto(table.tally(), Ranking(cut=80)).cutoff
+    return cut.categories[:_MOST] if cut else table.categories[:_MOST]
+
+
+def _exposures(
+    data: Any, table: Crosstab, wanted: Trending, date: str, opening: Opening
+) -> tuple[tuple[float, ...] | None, str]:
+    """Return what each period was counted in, and what that is called."""
+    per = wanted.per
+    if per is None:
+        return None, ""
+    if isinstance(per, Mapping):
+        lacking = [label for label in table.columns if label not in per]
+        if lacking:
+            raise ColumnError(f"there is no exposure for {lacking[0]}; give one a period")
+        return tuple(float(per[label]) for label in table.columns), "units"
+    number = as_number(per)
+    if number is not None:
+        return (float(number),) * len(table.columns), "units"
+    if data == "-":
+        raise ColumnError("standard input can be read once only: rates per a column need a file")
+    column = str(per)
+    sums = with_records(
+        data, opening, [date, column.removeprefix(ONCE)], lambda records: _summed(records, date, column, wanted.period)
+    )
+    return tuple(float(Amounts.of(sums.get(label, [])).total) for label in table.columns), column.removeprefix(ONCE)
+
+
+def _summed(records: Records, date: str, per: str, period: str) -> dict[str | None, list[Raw]]:
+    """Add a column up by period, over all records, those without a label too."""
+    named = period_of(records, date, period)
+    heaps: dict[str | None, list[Raw]] = {}
+    if is_once(per, records.names()):
+        found, _ = taken_once(records, date, per.removeprefix(ONCE))
+        for day, amount in found.items():
+            heaps.setdefault(named(day), []).append(amount)
+        return heaps
+    check_columns([per], records.names(), records.place)
+    for day, _, amount in records.sums([date], per):
+        heaps.setdefault(named(day), []).append(amount)
+    return heaps

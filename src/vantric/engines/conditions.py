@@ -1,0 +1,185 @@
+"""What a condition on a file may be: one expression of columns, constants and ordinary functions.
+
+The engine's memory limit does not bound what a function makes, nor does an interrupt stop one: so those that can make
+much of little are left out, and so are those whose value differs from one reading to the next.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from typing import Any
+
+from vantric.engines.duckdb_engine import Engine
+from vantric.errors import SourceError
+
+_LONGEST = 20_000
+_MOST_GROWTH = 64  # times that an expression may be longer than a column's text
+_CLASSES = frozenset(
+    {
+        "COMPARISON",
+        "CONJUNCTION",
+        "CONSTANT",
+        "COLUMN_REF",
+        "FUNCTION",
+        "OPERATOR",
+        "CASE",
+        "CAST",
+        "BETWEEN",
+        "COLLATE",
+        "TYPE",
+    }
+)
+_TYPE_NAMES = """
+boolean bool tinyint smallint integer int int1 int2 int4 int8 bigint long hugeint utinyint usmallint uinteger
+ubigint uhugeint short signed float float4 float8 real double decimal numeric dec varchar text string char
+bpchar date time timestamp datetime timestamptz timestamp_s timestamp_ms timestamp_ns interval uuid
+"""
+_OPERATORS = """
++ - * / // % ^ ** || ~~ !~~ ~~* !~~* ~~~
+"""
+_OF_TEXT = """
+upper lower ucase lcase trim ltrim rtrim length len char_length character_length strlen substring substr left
+right contains starts_with ^@ prefix suffix ends_with position strpos instr concat concat_ws split_part reverse
+strip_accents replace regexp_replace regexp_matches regexp_full_match regexp_extract ascii unicode ord chr
+not_like_escape like_escape ilike_escape not_ilike_escape nfc_normalize translate
+"""
+_OF_NUMBERS = """
+abs round floor ceil ceiling trunc sign sqrt cbrt ln log log2 log10 exp pow power mod add subtract multiply
+divide isnan isinf isfinite greatest least even fdiv fmod
+"""
+_OF_DATES = """
+date_part datepart date_trunc datetrunc date_diff datediff date_sub datesub date_add year month day hour minute
+second millisecond quarter week weekofyear weekday dayofweek dayofmonth dayofyear isodow isoyear dayname
+monthname last_day yearweek strftime strptime try_strptime make_date make_timestamp epoch to_days to_weeks
+to_months to_years to_hours to_minutes to_seconds to_milliseconds to_quarters age century decade
+now today
+"""
+_OF_CHOICE = """
+timezone coalesce ifnull nullif if typeof row
+"""
+_TYPES = frozenset(_TYPE_NAMES.split())
+_FUNCTIONS = frozenset(" ".join((_OPERATORS, _OF_TEXT, _OF_NUMBERS, _OF_DATES, _OF_CHOICE)).split())
+#: Where the engine's own functions are, as its versions spell it.
+_OWN = (None, "", "main", "pg_catalog")
+_REPLACING = frozenset({"replace", "regexp_replace"})
+_JOINING = frozenset({"concat", "concat_ws", "||", "+"})
+
+
+def check_condition(engine: Engine, where: str, *, any_function: bool = False) -> None:
+    """Raise `SourceError` unless a text is one condition of what is allowed.
+
+    Parameters
+    ----------
+    engine
+        Whose parser reads it; its errors are those of `duckdb`.
+    where
+        As the user wrote it.
+    any_function
+        Whether it may call any function of the engine.
+    """
+    if not where.strip():
+        raise SourceError("where is empty: give a condition such as \"kiln = 'Kiln 2'\", or leave it out")
+    if any(engine.statements(f"SELECT 1 WHERE {one}") != 1 for one in (where, f"({where}\n)")):
+        raise SourceError(f"where is one condition, not several statements: {where}")
+    if not any_function:
+        checked_condition(where, engine.serialized(f"SELECT 1 WHERE ({where}\n)"))
+
+
+def checked_condition(where: str, serialized: str) -> None:
+    """Raise `SourceError` unless a condition is one expression of what is allowed.
+
+    Parameters
+    ----------
+    where
+        As the user wrote it.
+    serialized
+        What the engine's ``json_serialize_sql`` makes of ``SELECT 1 WHERE (...)``.
+    """
+    if len(where) > _LONGEST:
+        raise SourceError(f"where is longer than {_LONGEST:,} signs; put the values into a column of the source")
+    try:
+        found = json.loads(serialized)
+    except RecursionError:
+        raise SourceError("where is nested too deeply for a condition; put the result into a column") from None
+    if found["error"]:
+        raise SourceError(f"where: {found['error_message']}; the condition is: {' '.join(where.split())}")
+    node = found["statements"][0]["node"] if len(found["statements"]) == 1 else {}
+    plain = node.get("type") == "SELECT_NODE" and node["from_table"]["type"] in ("EMPTY", "EMPTY_TABLE")
+    more = node.get("group_expressions") or node.get("having") or node.get("qualify") or node.get("modifiers")
+    if not plain or more or node.get("sample") or not node.get("where_clause"):
+        raise SourceError(f"where is one condition, not several statements: {where}")
+    for one in _expressions(node["where_clause"]):
+        _check_one(one)
+    try:
+        growth = _growth(node["where_clause"])
+    except RecursionError:
+        raise SourceError("where is nested too deeply for a condition; put the result into a column") from None
+    if growth > _MOST_GROWTH:
+        raise SourceError("where: a text made this much longer is not for a condition; join or replace less")
+
+
+def _expressions(node: Any) -> Iterator[dict[str, Any]]:
+    waiting = [node]
+    while waiting:
+        one = waiting.pop()
+        if isinstance(one, dict):
+            if "class" in one:
+                yield one
+            waiting.extend(one.values())
+        elif isinstance(one, list):
+            waiting.extend(one)
+
+
+def _check_one(one: dict[str, Any]) -> None:
+    kind = one["class"]
+    if kind not in _CLASSES or one.get("type") in ("ARRAY_EXTRACT", "ARRAY_SLICE", "STRUCT_EXTRACT"):
+        said = "subscript" if kind == "OPERATOR" else kind.lower().replace("_", " ")
+        raise SourceError(f"where: a {said} is not for a condition; use columns, constants and ordinary functions")
+    if kind == "FUNCTION":
+        name = str(one["function_name"]).casefold()
+        if name not in _FUNCTIONS or one.get("schema") not in _OWN or one.get("filter") or one.get("distinct"):
+            raise SourceError(
+                f"where: the function {name}() is not for a condition; use ordinary functions of text, numbers and "
+                "dates, such as upper(), round() and date_trunc()"
+            )
+    wanted = one.get("cast_type") or one.get("type_expr") if kind == "CAST" else None
+    if wanted is not None:
+        name = str(wanted.get("type_name") or wanted.get("id") or "").casefold()
+        if name.removesuffix(" with time zone") not in _TYPES and "time" not in name:
+            raise SourceError(
+                f"where: a cast to {name or 'that type'} is not for a condition; use a number, text or date"
+            )
+
+
+def _growth(node: Any) -> float:
+    """Return how many times longer than a column's text an expression can be."""
+    if isinstance(node, list):
+        return max(map(_growth, node), default=0.0)
+    if not isinstance(node, dict):
+        return 0.0
+    if node.get("class") == "COLUMN_REF":
+        return 1.0
+    if node.get("class") == "FUNCTION":
+        name, given = str(node["function_name"]).casefold(), node.get("arguments") or node.get("children") or []
+        if name in _JOINING:
+            return sum(map(_growth, given))
+        if name in _REPLACING:
+            return _growth(given) * _lengthening(given, whole=name == "replace")
+    return max(map(_growth, node.values()), default=0.0)
+
+
+def _lengthening(given: list[dict[str, Any]], *, whole: bool) -> float:
+    """Return how many times longer a replacement makes a text; `whole`: it replaces the second argument as it is."""
+    sought, placed = (_constant(one) for one in given[1:3]) if len(given) > 2 else ("", "")
+    if placed is None:
+        raise SourceError("where: a replacement is literal text, not a column or another expression")
+    return max(1.0, len(placed) / (len(sought) if whole and sought else 1))
+
+
+def _constant(node: dict[str, Any]) -> str | None:
+    one = node.get("expression", node)
+    if one.get("class") != "CONSTANT":
+        return None
+    literal = one.get("literal") or one.get("value") or {}
+    return str(literal.get("text", literal.get("value", "")))

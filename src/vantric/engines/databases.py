@@ -1,0 +1,296 @@
+"""Databases through SQLAlchemy: the filter and the group-by run there, and nothing is written."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from decimal import Decimal
+from importlib.util import find_spec
+from typing import TYPE_CHECKING, Any
+
+from vantric.base.masking_part import is_secret, masked
+from vantric.base.stopping import overdue, stoppable
+from vantric.core.counts.provenance import Remark
+from vantric.core.numbers.amounts import LARGEST
+from vantric.engines import database_guards as postgresguard
+from vantric.engines.databaseurls_part import check_installed, parsed_url
+from vantric.engines.sqliteguard_part import read_only, watch
+from vantric.errors import SourceError, unknown
+from vantric.reading.records import Group, Records
+from vantric.reading.settings import Opening, check_columns
+
+if TYPE_CHECKING:
+    from sqlalchemy import Connection, Engine
+
+_INT64_MAX = 2**63 - 1
+_COMMENTS = re.compile(r"\A(?:\s|--[^\n]*(?:\n|\Z)|/\*.*?\*/)+", re.DOTALL)
+_READS = re.compile(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
+
+
+def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
+    """Open a table or the result of a query.
+
+    Raises
+    ------
+    SourceError
+        If a driver is missing, the database cannot be reached, the table does not exist, or the query writes. No
+        message holds a password.
+    MissingExtraError
+        If SQLAlchemy is missing.
+    """
+    check_installed()
+    _check_opening(opening)
+    parsed = parsed_url(url)
+    records = _connected(parsed, opening)
+    try:
+        check_columns(wanted, records.names(), f"'{records.shown}'")
+    except BaseException:
+        records.close()
+        raise
+    return records
+
+
+def _check_opening(opening: Opening) -> None:
+    """Refuse what a database does not have."""
+    if opening.memory is not None or opening.allow_functions:
+        raise SourceError("memory and allow_functions are for files: a database has limits of its own")
+    if opening.cells is not None or opening.header is not None or opening.visible_only or opening.fill_down:
+        raise SourceError("a database has named columns and no order: leave cells, header, visible_only, fill_down out")
+    if opening.sheet:
+        raise SourceError("a database has no sheets: leave the sheet out")
+    if (opening.table is None) == (opening.query is None):
+        raise SourceError("say what to read from the database: a table or a query, one of them")
+
+
+def _connected(parsed: Any, opening: Opening) -> DatabaseRecords:
+    """Return the records of a database that is opened for reading only."""
+    import sqlalchemy
+
+    shown = masked(parsed.render_as_string(hide_password=True))
+    try:
+        if parsed.drivername == "postgresql" and find_spec("psycopg") is not None:
+            parsed = parsed.set(drivername="postgresql+psycopg")
+        wished: dict[str, Any] = {}
+        if parsed.drivername == "postgresql+psycopg":
+            wished["connect_args"] = postgresguard.connect_options(
+                parsed.query, opening.timeout or postgresguard.STATEMENT_TIMEOUT
+            )
+        engine = sqlalchemy.create_engine(read_only(parsed, shown), **wished)
+        return DatabaseRecords(engine, shown, opening)
+    except sqlalchemy.exc.NoSuchModuleError:
+        raise SourceError(f"no kind of database is called '{parsed.drivername}' here; check the URL") from None
+    except ModuleNotFoundError as error:
+        raise SourceError(f"reading '{shown}' needs the driver '{error.name}': install it with pip") from None
+
+
+class DatabaseRecords(Records):
+    """The records of a table or a query, under a condition."""
+
+    def __init__(self, engine: Engine, shown: str, opening: Opening) -> None:
+        import sqlalchemy as sa
+
+        self._engine, self.where, self.rules = engine, opening.where, opening.rules()
+        options = [(name, value) for name, value in engine.url.query.items() if isinstance(value, str)]
+        secrets = [engine.url.password, *(value for name, value in options if is_secret(name, value))]
+        self._hidden = [str(secret) for secret in secrets if secret]
+        what = opening.table if opening.table is not None else "query"
+        self.shown = f"{shown} {what}"
+        self._quote = engine.dialect.identifier_preparer.quote
+        self._connection: Connection | None = None
+        try:
+            self._connect(opening)
+        except sa.exc.SQLAlchemyError as error:
+            self.close()
+            raise self._failed(error) from None
+        except BaseException:
+            self.close()
+            raise
+
+    def _connect(self, opening: Opening) -> None:
+        self._connection = self._engine.connect()
+        if self._engine.dialect.name == "postgresql":
+            self._connection = self._connection.execution_options(postgresql_readonly=True)
+        only = self._engine.dialect.name == "sqlite"
+        seconds = opening.timeout or postgresguard.STATEMENT_TIMEOUT
+        if only and opening.table is None:
+            watch(self._connection, seconds)
+        self._query_text = None if opening.query is None else opening.query.strip().rstrip("; \t\r\n")
+        self._from = self._table(opening.table) if opening.table is not None else self._query(str(opening.query))
+        if only:
+            watch(self._connection, seconds)
+        self._names = tuple(map(str, self._run(f"SELECT * FROM {self._from} WHERE 1 = 0").keys()))
+        if self.where is not None:
+            if ";" in self.where or not self.where.strip():
+                raise SourceError(f"where is one condition, such as kiln = 'Kiln 2', not: {self.where}")
+            self._check_reads(
+                self.where,
+                "condition",
+                *(f"SELECT 1 FROM {self._from} WHERE {one}" for one in (self.where, f"({self.where}\n)")),
+            )
+            self._ask(f"SELECT 1 FROM {self._filtered()} AND 1 = 0")
+
+    def _check_reads(self, text: str, what: str, *parsed: str) -> None:
+        """Refuse a text that does more than read; every one of the statements made of it must be one query."""
+        dialect = self._engine.dialect
+        if dialect.name == "sqlite":  # opened for reading only, and an authorizer watches every statement
+            for sql in parsed:
+                self._ask(f"EXPLAIN {sql}")  # it runs nothing
+            return
+        if not postgresguard.is_psycopg(dialect):
+            raise SourceError(f"a {what} is for SQLite, and for PostgreSQL with psycopg; here read a table or a view")
+        for sql in parsed:
+            postgresguard.check_parsed(self._connection, sql, what)
+        postgresguard.check_functions(self._connection, text, what)
+
+    def _table(self, table: str) -> str:
+        from sqlalchemy import inspect
+
+        inspector: Any = inspect(self._connection)
+        schema, _, name = table.rpartition(".")
+        known = [*inspector.get_table_names(schema or None), *inspector.get_view_names(schema or None)]
+        if self._engine.dialect.name == "postgresql":
+            known += inspector.get_materialized_view_names(schema or None)
+            known += inspector.get_foreign_table_names(schema or None)
+        if name not in known:
+            message = f"the database has no table '{table}'{'' if known else '; it has no tables'}"
+            raise unknown(SourceError, message, name, known, label="its tables are")
+        return f"{self._quote(schema)}.{self._quote(name)}" if schema else self._quote(name)
+
+    def _query(self, query: str) -> str:
+        """Return a query as something to select from; one that writes is refused."""
+        plain = query.strip().rstrip("; \t\r\n")
+        if self._engine.dialect.name != "postgresql" and not _READS.match(_COMMENTS.sub(" ", plain)):
+            raise SourceError("the query must only read: one SELECT, and nothing else")
+        self._check_reads(plain, "query", plain)  # one statement: what is behind its semicolon are comments
+        first: SourceError | None = None
+        for part in (plain, *postgresguard.cut_at_semicolons(plain)):
+            wrapped = f"({part}\n) AS vantric_query"
+            try:
+                self._check_reads(plain, "query", part, f"SELECT 1 FROM {wrapped}")
+            except SourceError as error:
+                first = first or error
+                self._connection.rollback()  # type: ignore[union-attr]
+                continue
+            return wrapped
+        assert first is not None
+        raise first
+
+    def close(self) -> None:
+        """Give the connection back."""
+        if self._connection is not None:
+            self._connection.close()
+        self._engine.dispose()
+
+    def first_values(self, column: str) -> Sequence[Any] | None:
+        """Return the different values of a column in the order of the query's rows; a table has none."""
+        if self._query_text is None:
+            return None
+
+        def first() -> list[Group]:
+            result, at = self._run(str(self._query_text)), self._names.index(column)
+            return [(value,) for value in dict.fromkeys(row[at] for row in result)]
+
+        return [row[0] for row in self._decoded(self._safely(first))]
+
+    def names(self) -> tuple[str, ...]:
+        """Return the names of the columns."""
+        return self._names
+
+    def head(self, rows: int) -> list[Group]:
+        """Return the first records."""
+        return self._run_safely(f"SELECT * FROM {self._filtered()}", rows)
+
+    def _groups(self, keys: Sequence[str]) -> list[Group]:
+        columns = ", ".join(map(self._quote, keys))
+        if not keys:
+            return self._ask(f"SELECT count(*) FROM {self._filtered()}")
+        return self._decoded(self._ask(f"SELECT {columns}, count(*) FROM {self._filtered()} GROUP BY {columns}"))
+
+    def _decoded(self, groups: list[Group]) -> list[Group]:
+        """Return groups with codes that mean missing as None."""
+        codes = {code.strip() for code in self.rules.na}
+        if not codes:
+            return groups
+        return [tuple(None if isinstance(one, str) and one.strip() in codes else one for one in row) for row in groups]
+
+    def sums(
+        self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
+    ) -> list[Group]:
+        """Add up in the database where that is exact, else here, one group a different number.
+
+        A column whose extremes are both integers, or both exact decimals, or both floats, holds nothing else.
+        """
+        column = self._quote(amount)
+        ends = f"min({column}), max({column}), count({column}), count(*)"
+        low, high, valid, rows = self._ask(f"SELECT {ends} FROM {self._filtered()}")[0]
+        numbers = all(type(value) in (int, float, Decimal) and value == value for value in (low, high))
+        if not numbers or (not free and (low < 0 or valid < rows)) or not self._adds_exactly(low, high, rows):
+            return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
+        columns = "".join(f"{self._quote(key)}, " for key in keys)
+        grouped = f" GROUP BY {columns[:-2]}" if keys else ""
+        results = f"count({column}), sum({column}){f', sum(1.0 * {column} * {column})' if squares else ''}"
+        found = self._ask(f"SELECT {columns}{results} FROM {self._filtered()}{grouped}")
+        sums = [tuple(one or 0 for one in group[len(keys) :]) for group in found]
+        return [(*group[: len(keys)], *own) for group, own in zip(self._decoded(found), sums, strict=True)]
+
+    def _adds_exactly(self, low: Any, high: Any, rows: int) -> bool:
+        if isinstance(low, int) and isinstance(high, int):
+            return self._engine.dialect.name == "postgresql" or max(abs(low), abs(high)) * rows <= _INT64_MAX
+        kinds = {type(low), type(high)}
+        return kinds in ({Decimal}, {float}) and bool(low >= -LARGEST and high <= LARGEST)
+
+    def without_label(self, column: str, value: Any, remark: Remark) -> DatabaseRecords:
+        """Return the records without those that have a text in a column."""
+        found = self._left(remark)
+        text = str(value).replace("'", "''")
+        quoted = self._quote(column)
+        found.__dict__["_less"] = f"{self._less} AND ({quoted} IS NULL OR {quoted} <> '{text}')"
+        return found  # type: ignore[return-value]
+
+    _less = ""
+
+    def _filtered(self) -> str:
+        """Return the SQL of the records that meet the condition."""
+        where = self.where or "1 = 1"
+        unknown = "" if self._labeled is None else f" OR (({where}\n) IS NULL AND {self._quote(self._labeled)} IS NULL)"
+        return f"{self._from} WHERE (({where}\n){unknown}){self._less}"
+
+    def _ask(self, sql: str) -> list[Group]:
+        return self._run_safely(sql, None)
+
+    def _run_safely(self, sql: str, rows: int | None) -> list[Group]:
+        return self._safely(lambda: self._fetched(sql, rows))
+
+    def _safely(self, work: Callable[[], list[Group]]) -> list[Group]:
+        """Return what the database answers; its complaints are one line, and a signal stops it."""
+        from sqlalchemy.exc import SQLAlchemyError
+
+        try:
+            if self._engine.dialect.name != "sqlite":  # whose driver hears no signal while it works
+                return work()
+            assert self._connection is not None
+            driver: Any = self._connection.connection.driver_connection
+            return stoppable(work, driver.interrupt)
+        except SQLAlchemyError as error:
+            raise self._failed(error) from None
+
+    def _fetched(self, sql: str, rows: int | None) -> list[Group]:
+        result = self._run(sql)
+        return [tuple(row) for row in (result.fetchall() if rows is None else result.fetchmany(rows))]
+
+    def _run(self, sql: str) -> Any:
+        if self._engine.dialect.paramstyle in {"format", "pyformat"}:
+            sql = sql.replace("%", "%%")  # the driver reads a single one as a place for a value
+        assert self._connection is not None
+        return self._connection.exec_driver_sql(sql)
+
+    def _failed(self, error: Exception) -> SourceError:
+        """Return the database's complaint as one line without the password."""
+        reason = " ".join(str(getattr(error, "orig", None) or error).split("\n")[0].split())
+        if reason == "interrupted" or getattr(getattr(error, "orig", None), "sqlstate", None) == "57014":
+            return overdue()
+        if reason == "not authorized":  # SQLite's authorizer
+            reason = "it must only read, as one SELECT does, and only the opened file"
+        for secret in self._hidden:
+            reason = reason.replace(secret, "***")
+        return SourceError(f"{self.shown}: {reason}")

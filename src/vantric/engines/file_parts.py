@@ -1,0 +1,207 @@
+"""One file as the engine reads it: a table function with everything said, and its columns."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+
+from vantric.core.counts.provenance import Remark
+from vantric.engines.duckdb_engine import identifier, literal
+from vantric.errors import AmountError
+from vantric.reading.csvfile_part import CsvShape
+from vantric.reading.number_column import NumberReading
+
+TEXT = "VARCHAR"
+_PATHS = "vantric:paths"
+#: The column of the places of records, where it is asked for.
+NUMBER = identifier("vantric:n")
+
+
+@dataclass(frozen=True)
+class ReadColumn:
+    """A column of a sheet that was read as numbers.
+
+    Attributes
+    ----------
+    column
+        The SQL of its numbers, plain.
+    reading
+    remarks
+        What there is to say of it where it is used as numbers.
+    refused
+        Why it cannot be read, at least where its numbers are not counts; None if it can.
+    as_counts
+        Whether it can be read as counts even so.
+    """
+
+    column: str
+    reading: NumberReading
+    remarks: tuple[Remark, ...] = ()
+    refused: AmountError | None = None
+    as_counts: bool = False
+
+
+@dataclass(frozen=True)
+class Part:
+    """A file in the engine.
+
+    Attributes
+    ----------
+    shown
+        What messages call it.
+    path
+        The file that is read.
+    table
+        The SQL that reads it.
+    columns
+        Name -> the SQL of its raw value.
+    kinds
+        Name -> the engine's type; ``VARCHAR`` for text as typed.
+    row_column
+        The SQL of each record's row in the sheet it comes from; None if records are counted from 1.
+    read
+        Columns that were read as numbers when the file was opened, since its cells have types.
+    delimiter
+        What stands between the columns of a text file.
+    sums
+        Column -> the rows where its cell is a formula that adds up others.
+    hidden
+        Rows that are not shown, where these are left out.
+    entire
+        The part with them, and with no label filled down: so totals are known.
+    sheet
+        The sheet of a workbook that it is; empty for other files.
+    unit
+        What messages call the place of a record: a record, a row of a sheet, a line of a text file.
+    lacking
+        Columns that other files of the same source have and this one has not.
+    """
+
+    shown: str
+    path: Path
+    table: str
+    columns: Mapping[str, str]
+    kinds: Mapping[str, str]
+    row_column: str | None = None
+    read: Mapping[str, ReadColumn] = field(default_factory=dict)
+    delimiter: str = ""
+    sums: Mapping[str, frozenset[int]] = field(default_factory=dict)
+    hidden: tuple[int, ...] = ()
+    entire: Part | None = None
+    sheet: str = ""
+    unit: str = "record"
+    lacking: frozenset[str] = frozenset()
+
+    def is_text(self, name: str) -> bool:
+        """Whether a column is text, whatever it means."""
+        return self.kinds[name] == TEXT
+
+    def number(self, name: str) -> str:
+        """Return the SQL of a text column with blanks around it trimmed to nothing; as it was read, if it was."""
+        column = self.read[name].column if name in self.read else self.columns[name]
+        return f"nullif(trim({column}), '')"
+
+    def within(self, *, several: bool) -> str:
+        """Return what stands in front of the place of a record in a message: the file of several, or the sheet."""
+        return f"'{self.shown}', " if several else f"sheet '{self.sheet}', " if self.sheet else ""
+
+    def numbered(self) -> str:
+        """Return the SQL of the table with the place of each record as ``"vantric:n"``."""
+        row = self.row_column or "row_number() OVER ()"
+        return f"(SELECT *, {row} AS {NUMBER} FROM {self.table})"
+
+    def without(self, places: Sequence[int]) -> Part:
+        """Return the part without the records of some places; the others keep theirs."""
+        if not places:
+            return self
+        left = f"(SELECT * FROM {self.numbered()} WHERE {NUMBER} NOT IN ({', '.join(map(str, places))}))"
+        return replace(self, table=left, row_column=NUMBER)
+
+    def without_codes(self, codes: Sequence[str]) -> Part:
+        """Return the part with codes that mean missing as missing values, in its columns of text."""
+        if not codes:
+            return self
+        listed = ", ".join(literal(code.strip()) for code in codes)
+        texts = {sql for name, sql in self.columns.items() if self.is_text(name)}
+        texts |= {one.column for one in self.read.values()}
+        replaced = ", ".join(f"CASE WHEN trim({sql}) IN ({listed}) THEN NULL ELSE {sql} END AS {sql}" for sql in texts)
+        return replace(self, table=f"(SELECT * REPLACE ({replaced}) FROM {self.table})") if texts else self
+
+    def filled_down(self, names: Sequence[str]) -> Part:
+        """Return the part with the blank cells of some columns holding what the last filled cell above holds."""
+        chosen = [self.columns[name] for name in names if name in self.columns]
+        if not chosen:
+            return self
+        order = f"OVER (ORDER BY {NUMBER} ROWS UNBOUNDED PRECEDING)"
+        filled = ", ".join(f"last_value(nullif(trim({sql}), '') IGNORE NULLS) {order} AS {sql}" for sql in chosen)
+        return replace(self, table=f"(SELECT * REPLACE ({filled}) FROM {self.numbered()})", row_column=NUMBER)
+
+
+def together(parts: Sequence[Part]) -> list[Part]:
+    """Return files that are read alike as one each, so that the engine opens them in one go; others as they are.
+
+    Records have no place in what comes together: it is for counting alone.
+    """
+    found: dict[tuple[object, ...], list[Part]] = {}
+    for part in parts:
+        alike = part.table.replace(literal(str(part.path)), _PATHS)
+        single = part.row_column is not None or alike.count(_PATHS) != 1 or " OVER " in alike
+        key = (part.path, part.table) if single else (alike, *part.columns.items(), *part.kinds.items(), *part.read)
+        found.setdefault(key, []).append(part)
+    return [same[0] if len(same) == 1 else _joined(same) for same in found.values()]
+
+
+def _joined(parts: Sequence[Part]) -> Part:
+    first, paths = parts[0], ", ".join(literal(str(part.path)) for part in parts)
+    return replace(first, table=first.table.replace(literal(str(first.path)), f"[{paths}]"))
+
+
+def aligned(parts: Sequence[Part]) -> list[Part]:
+    """Return files with the columns of all of them: one that a file lacks is missing in all of its records."""
+    kinds = {name: kind for part in reversed(parts) for name, kind in part.kinds.items()}
+    names = list(dict.fromkeys(name for part in parts for name in part.columns))
+    return [part if len(part.columns) == len(names) else _with_columns(part, names, kinds) for part in parts]
+
+
+def _with_columns(part: Part, names: Sequence[str], kinds: Mapping[str, str]) -> Part:
+    columns = {name: part.columns.get(name, f"NULL::{kinds[name]}") for name in names}
+    whole = None if part.entire is None else _with_columns(part.entire, names, kinds)
+    lacking = frozenset(names) - part.columns.keys()
+    return replace(
+        part,
+        columns=columns,
+        kinds={name: part.kinds.get(name, kinds[name]) for name in names},
+        entire=whole,
+        lacking=lacking,
+    )
+
+
+def csv_part(path: Path, shown: str, shape: CsvShape) -> Part:
+    """Return a CSV file as a part: every column is text, and columns go by position."""
+    raw = {name: f"vantric:{place}" for place, name in enumerate(shape.columns)}
+    columns = ", ".join(f"{literal(name)}: 'VARCHAR'" for name in raw.values())
+    options = {
+        "auto_detect": "false",
+        "header": "true" if shape.header else "false",
+        "columns": f"{{{columns}}}",
+        "delim": literal(shape.delimiter),
+        "quote": literal('"'),
+        "escape": literal('"'),
+        "nullstr": "''",
+        "strict_mode": "true",
+    }
+    said = ", ".join(f"{name}={value}" for name, value in options.items())
+    return Part(
+        shown,
+        path,
+        f"read_csv({literal(str(path))}, {said})",
+        {name: identifier(column) for name, column in raw.items()},
+        dict.fromkeys(raw, TEXT),
+        delimiter=shape.delimiter,
+    )
+
+
+def typed_part(path: Path, shown: str, table: str, kinds: Mapping[str, str]) -> Part:
+    """Return a file whose columns have types, such as Parquet."""
+    return Part(shown, path, table, {name: identifier(name) for name in kinds}, dict(kinds))

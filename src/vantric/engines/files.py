@@ -1,0 +1,495 @@
+"""Files by their endings, one or several, become records."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import islice, repeat
+from pathlib import Path
+from typing import Any
+
+import duckdb
+
+from vantric.base.masking_part import masked
+from vantric.core.counts.provenance import Remark
+from vantric.core.numbers.amounts import LARGEST
+from vantric.core.numbers.number_format import counted
+from vantric.engines.duck_records import DuckRecords
+from vantric.engines.duckdb_engine import Engine, identifier, literal
+from vantric.engines.file_parts import TEXT, Part, ReadColumn, csv_part, typed_part
+from vantric.engines.filemessages_part import in_words
+from vantric.engines.source_paths import named_paths
+from vantric.engines.tabletext_part import Found, table_part
+from vantric.engines.text_files import (
+    PACKED,
+    Workshop,
+    as_utf8,
+    first_text,
+    from_standard_input,
+    last_text,
+    open_bytes,
+    plain_name,
+    whole_text,
+)
+from vantric.errors import SourceError, nearest
+from vantric.reading.blanks_part import is_blank
+from vantric.reading.csvfile_part import CsvShape, csv_shape, numbered_rows
+from vantric.reading.exact_part import square
+from vantric.reading.grid import Grid
+from vantric.reading.headings import label_text, lettered
+from vantric.reading.number_column import NumberReading
+from vantric.reading.number_style import Style, is_number
+from vantric.reading.records import Group, PlacedRow, Records, total_in
+from vantric.reading.settings import CellRules, Limits, Opening, plain_names
+from vantric.reading.table_layout import Layout, find_table
+
+
+class PlainRecords(Records):
+    """The records of a mapping of name to column; all columns are of one length."""
+
+    def __init__(self, columns: Mapping[Any, Any], rules: CellRules | None = None) -> None:
+        self.rules = rules or CellRules()
+        self._columns = {str(name): filled(list(values), self.rules, str(name)) for name, values in columns.items()}
+        lengths = {name: len(values) for name, values in self._columns.items()}
+        for name, length in islice(lengths.items(), 1, None):
+            first, expected = next(iter(lengths.items()))
+            if length != expected:
+                raise SourceError(f"columns '{first}' and '{name}' differ in length: {expected} and {length}")
+
+    def names(self) -> tuple[str, ...]:
+        """Return the names of the columns."""
+        return tuple(self._columns)
+
+    def head(self, rows: int) -> list[Group]:
+        """Return the first records."""
+        return list(zip(*(values[:rows] for values in self._columns.values()), strict=True))
+
+    def _groups(self, keys: Sequence[str]) -> list[Group]:
+        if not keys:
+            return [(len(next(iter(self._columns.values()), ())),)]
+        found: dict[tuple[Any, ...], list[Any]] = {}
+        for values in zip(*(self._columns[key] for key in keys), strict=True):
+            group = found.setdefault(tuple(map(_identity, values)), [*values, 0])
+            group[-1] += 1
+        return [tuple(group) for group in found.values()]
+
+    def sums(
+        self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
+    ) -> list[Group]:
+        """Add up plain integers, or plain floats, in one pass; all else record by record. See `Records.sums`."""
+        values = self._columns[amount]
+        total = _total_of(values, free=free)
+        if total is None or len(set(keys)) < len(keys):
+            return super().sums(keys, amount, free=free, counted=counted, squares=squares)
+        of_records = self._labels(keys)
+        if isinstance(of_records, list) and len(set(of_records)) == len(of_records):  # counts by label
+            more = [(square(one),) for one in values] if squares else repeat((), len(values))
+            return [(label, 1, one, *own) for label, one, own in zip(of_records, values, more, strict=True)]
+        heaps: dict[Any, tuple[Group, list[Any]]] = {}
+        for labels, value in zip(of_records, values, strict=True):
+            key = labels if type(labels) is str else tuple(map(_identity, labels))
+            if key not in heaps:
+                heaps[key] = ((labels,) if type(labels) is str else labels, [])
+            heaps[key][1].append(value)
+        return [
+            (*labels, len(heap), total(heap), *((sum(map(square, heap)),) if squares else ()))
+            for labels, heap in heaps.values()
+        ]
+
+    def _labels(self, keys: Sequence[str]) -> Iterable[Any]:
+        """Return the label of each record where one key holds text alone; else the labels of all keys."""
+        if len(keys) == 1:
+            column = self._columns[keys[0]]
+            if set(map(type, column)) <= {str} and all(map(str.strip, column)):
+                return column
+        if not keys:
+            return repeat((), len(next(iter(self._columns.values()), ())))
+        return zip(*(self._columns[key] for key in keys), strict=True)
+
+    def first_values(self, column: str) -> Sequence[Any]:
+        """Return the different values in the order they were given."""
+        if set(map(type, self._columns[column])) <= {str}:
+            return list(dict.fromkeys(self._columns[column]))
+        found: dict[Any, Any] = {}
+        for value in self._columns[column]:
+            found.setdefault(_identity(value), value)
+        return list(found.values())
+
+    def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
+        """Return all records in their order."""
+        others = [values for name, values in self._columns.items() if name not in columns]
+        rows = zip(*(self._columns[name] for name in columns), strict=True)
+        return [
+            [
+                PlacedRow(at, f"record {at + 1}", values, total_in(column[at] for column in others))
+                for at, values in enumerate(rows)
+            ]
+        ]
+
+    def is_short(self, most: int) -> bool:
+        """Whether there are no more records than that."""
+        return len(next(iter(self._columns.values()), ())) <= most
+
+    def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> PlainRecords:
+        """Return the records without those in some places."""
+        found, left = self._left(remark), set(places[0])
+        found.__dict__["_columns"] = {
+            name: [value for at, value in enumerate(values) if at not in left] for name, values in self._columns.items()
+        }
+        return found  # type: ignore[return-value]
+
+    def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
+        """Yield the values of a frame that has an order."""
+        return ((f"record {number}", value) for number, value in enumerate(self._columns[column], 1))
+
+
+def _total_of(values: Sequence[Any], *, free: bool) -> Callable[[list[Any]], Any] | None:
+    """Return what adds up the values of a group; None where they are not all plain numbers of one kind."""
+    kinds = set(map(type, values))
+    if kinds == {int}:
+        return sum if free or min(values) >= 0 else None
+    if kinds == {float} and all(map(math.isfinite, values)) and max(map(abs, values)) <= LARGEST:
+        return math.fsum if free or min(values) >= 0 else None
+    return None
+
+
+def _identity(value: Any) -> Any:
+    """Return what equal values have in common: missing ones fall together, and truths stay apart from 0 and 1."""
+    if is_blank(value):
+        return None
+    if isinstance(value, list | dict | set):
+        return label_text(value)  # says that it is not a label
+    return type(value).__name__ in {"bool", "bool_"}, value
+
+
+def filled(values: list[Any], rules: CellRules, name: str) -> list[Any]:
+    """Return the cells of a column with codes that mean missing as None, and filled down if that is said."""
+    if rules.na:
+        codes = {code.strip() for code in rules.na}
+        values = [None if isinstance(value, str) and value.strip() in codes else value for value in values]
+    if name in rules.fill_down:
+        last: Any = None
+        for at, value in enumerate(values):
+            last = last if is_blank(value) else value
+            values[at] = last
+    return values
+
+
+_LARGEST = 64_000_000  # bytes of a file that is read whole to find its table
+_FIRST_SIGNS = 40_000  # of a longer file, which show whether it is a plain table
+_ALIKE = 4  # rows that show whether a file is written like one before
+_SHOWN_ROWS = 60  # that show what the header is
+
+#: The header of a plain table, and which of the cells below it are numbers -> the names of its columns.
+KnownHeads = dict[tuple[str | bool, ...], tuple[str, ...]]
+
+
+def text_part(
+    path: Path,
+    shown: str,
+    opening: Opening,
+    wanted: Sequence[str],
+    workshop: Workshop,
+    known: KnownHeads,
+    *,
+    anew: bool,
+) -> tuple[Part, list[Remark]]:
+    """Return a text file as a part: the engine reads it where it is a plain table.
+
+    Parameters
+    ----------
+    path, shown
+        The file, and what messages call it.
+    opening
+        How it is read.
+    wanted
+        Columns that will be asked for.
+    workshop
+        Where it is written again, if it must be.
+    known
+        What plain tables among the files before begin with; this one is added.
+    anew
+        Whether it is no UTF-8, as the engine found.
+    """
+    wanted = plain_names(wanted)
+    head, remarks = None if anew else first_text(path, shown), []
+    if head is None:
+        path, remark = as_utf8(path, shown, workshop)
+        remarks.append(remark)
+        head = first_text(path, shown) or ("", True)
+    text, whole = head
+    shape = csv_shape(text, shown)
+    if opening.header is False and opening.cells is None and not whole:
+        names = tuple(lettered(range(len(shape.columns))))
+        return csv_part(path, shown, CsvShape(shape.delimiter, names, header=False)), remarks
+    rows = _rows_to_lay_out(path, text, shape, shown, opening, wanted, known, whole=whole)
+    if isinstance(rows, CsvShape):
+        return csv_part(path, shown, rows), remarks
+    grid = Grid(rows[0], f"'{shown}'", "line", numbers=rows[1])
+    if opening.cells is not None:
+        grid = grid.cropped(opening.cells)
+    layout = find_table(grid, wanted, header=opening.header)
+    _check_widths(grid, layout)
+    part = table_part(Found(grid, layout), shown, workshop, delimiter=shape.delimiter)
+    return part, [*remarks, *layout.remarks]
+
+
+Rows = tuple[list[list[str]], dict[int, int]]
+
+
+def _rows_to_lay_out(
+    path: Path,
+    text: str,
+    shape: CsvShape,
+    shown: str,
+    opening: Opening,
+    wanted: Sequence[str],
+    known: KnownHeads,
+    *,
+    whole: bool,
+) -> Rows | CsvShape:
+    """Return the rows in which a table must be found; or the shape of a file that the engine can read as it is."""
+    said = opening.header is False or opening.cells is not None
+    alike = _as_before(text, shape.delimiter, known) if whole and not said else None
+    if alike is not None:
+        return alike
+    found = numbered_rows(text if whole else _complete(text[:_FIRST_SIGNS]), shape.delimiter)
+    if found is None:  # an open quotation mark: the engine names its line
+        return shape
+    if not said and (whole or _ends_plainly(path, shown, shape.delimiter, found[0])):
+        plain = _plain_shape(_without_end(found[0]), shape.delimiter, shown, wanted, known)
+        if plain is not None:
+            return plain
+    if whole:
+        return found
+    if path.stat().st_size > _LARGEST:
+        return shape
+    return numbered_rows(whole_text(path, shown), shape.delimiter) or shape
+
+
+def _as_before(text: str, delimiter: str, known: KnownHeads) -> CsvShape | None:
+    """Return the shape of a whole file without quotation marks that begins like one before, and is as plain."""
+    if not known or '"' in text:
+        return None
+    lines = text.replace("\r\n", "\n").rstrip("\n").split("\n")
+    rows = [line.split(delimiter) for line in lines[:_ALIKE]]
+    names = known.get(_head(rows))
+    if names is None:
+        return None
+    marks, header = len(rows[0]) - 1, lines[0]
+    plain = all(
+        line.count(delimiter) == marks and line != header and line.replace(delimiter, " ").strip() for line in lines[1:]
+    )
+    return CsvShape(delimiter, names) if plain and "\r" not in text.replace("\r\n", "") else None
+
+
+def _head(rows: Sequence[Sequence[str]]) -> tuple[str | bool, ...]:
+    """Return the header of a table, and which of the cells below it are numbers."""
+    return (*(rows[0] if rows else ()), *(is_number(cell) for row in rows[1:_ALIKE] for cell in row))
+
+
+def _complete(text: str) -> str:
+    """Return text without its last line, which may be cut."""
+    return text[: text.rfind("\n") + 1] or text
+
+
+def _without_end(rows: list[list[str]]) -> list[list[str]]:
+    """Return rows without blank ones at the end."""
+    last = len(rows)
+    while last and not any(map(str.strip, rows[last - 1])):
+        last -= 1
+    return rows[:last]
+
+
+def _plain_shape(
+    rows: Sequence[Sequence[str]], delimiter: str, shown: str, wanted: Sequence[str], known: KnownHeads
+) -> CsvShape | None:
+    """Return the shape of a table that fills all lines, with its header in the first; None if it is not so plain."""
+    header = rows[0] if rows else []
+    width = len(header)
+    if not all(map(str.strip, header)) or len(set(header)) < width:
+        return None
+    for row in rows[1:]:
+        if len(row) != width or row == header or not any(map(str.strip, row)):
+            return None
+    head = _head(rows)
+    if head in known:
+        return CsvShape(delimiter, known[head])
+    layout = find_table(Grid(rows[:_SHOWN_ROWS], f"'{shown}'", "line"), wanted)
+    if layout.header != (0,) or layout.remarks or len(layout.names) != width:
+        return None
+    known[head] = layout.names
+    return CsvShape(delimiter, layout.names)
+
+
+def _ends_plainly(path: Path, shown: str, delimiter: str, rows: Sequence[Sequence[str]]) -> bool:
+    """Whether the last lines of a long file are records: none blank, none with a note."""
+    width = len(rows[0])
+    found = numbered_rows(last_text(path, shown), delimiter)
+    if found is None:
+        return True
+    filled = [sum(bool(cell.strip()) for cell in row) for row in found[0]]
+    return width < 2 or all(number > 1 for number in filled[:-1])
+
+
+def _check_widths(grid: Grid, layout: Layout) -> None:
+    """Raise `SourceError` for a record with more or fewer cells than the header: a sign between columns is missing."""
+    width = len(grid.rows[layout.header[-1]]) if layout.header else None
+    for row in layout.body if width is not None else ():
+        cells = grid.rows[row]
+        if len(cells) != width:
+            raise SourceError(
+                f"{grid.place}, line {grid.number(row)}: {counted(len(cells), 'column')} where the header has {width}; "
+                "fix that line"
+            )
+
+
+_TEXT = (".csv", ".tsv", ".txt")
+_JSON = (".json", ".ndjson", ".jsonl")
+_SHEETS = (".xlsx", ".xlsm", ".ods")
+_ENDINGS = (*_TEXT, *_JSON, ".parquet", *_SHEETS)
+
+
+def open_file(source: str | Path, opening: Opening, wanted: Sequence[str], *, anew: bool = False) -> DuckRecords:
+    """Open a file, the files a pattern names, or ``-`` for CSV on standard input.
+
+    Parameters
+    ----------
+    source
+        As the user named it.
+    opening
+        The condition, and the sheet of a workbook.
+    wanted
+        Columns that will be asked for.
+    again
+        Whether text files are written again in UTF-8 first, since the engine met bytes that are none.
+    """
+    workshop, limits = Workshop(), opening.limits()
+    engine: Engine | None = None
+    known: KnownHeads = {}
+    try:
+        ready = [
+            _prepared(path, name, opening, wanted, workshop, limits, known, anew=anew)
+            for path, name in _paths(str(source), workshop)
+        ]
+        engine = Engine([file for one in ready for file in one.files], workshop.new_path(".spill"), limits)
+        parts = [_as_said(part, opening) for one in ready for part in one.parts(engine)]
+        remarks = [remark for one in ready for remark in one.remarks]
+        records = DuckRecords(engine, parts, masked(source), opening, workshop, remarks)
+        records.check(wanted)
+    except BaseException:
+        if engine is not None:
+            engine.close()
+        workshop.close()
+        raise
+    return records
+
+
+@dataclass(frozen=True)
+class _Prepared:
+    """A file that the engine can open, and how it becomes a part once the engine has it."""
+
+    files: Sequence[Path]
+    parts: Callable[[Engine], Sequence[Part]]
+    remarks: Sequence[Remark] = ()
+
+
+def _as_said(part: Part, opening: Opening) -> Part:
+    """Return a part with codes that mean missing as missing values, and labels that are filled down."""
+    whole = part.without_codes(opening.na)
+    found = whole.filled_down(opening.fill_down)
+    found = found.without(found.hidden)
+    return found if found == whole else replace(found, entire=whole)
+
+
+def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
+    """Return (path, what messages call it) of every file that a source names."""
+    if shown == "-":
+        return [(from_standard_input(workshop), "standard input")]
+    paths = named_paths(shown)
+    return [(path, masked(path)) for path in paths]
+
+
+def _prepared(
+    path: Path,
+    shown: str,
+    opening: Opening,
+    wanted: Sequence[str],
+    workshop: Workshop,
+    limits: Limits,
+    known: KnownHeads,
+    *,
+    anew: bool,
+) -> _Prepared:
+    ending = _ending(path)
+    open_bytes(path, shown).close()
+    if ending not in _ENDINGS:
+        message = f"cannot read '{shown}': its ending is not one of {', '.join(_ENDINGS)}{nearest(ending, _ENDINGS)}"
+        raise SourceError(message, value=ending, known=_ENDINGS)
+    _check_fitting(opening, ending, shown)
+    if ending in _SHEETS:
+        from vantric.engines.sheets import sheet_parts
+
+        found, remarks = sheet_parts(path, shown, opening, wanted, workshop, limits.until)
+        return _Prepared([part.path for part in found], lambda _: found, remarks)
+    plain = plain_name(path, workshop)
+    if ending in _TEXT:
+        part, remarks = text_part(plain, shown, opening, wanted, workshop, known, anew=anew)
+        return _Prepared([part.path], lambda _: [part], remarks)
+    make = _json_part if ending in _JSON else _parquet_part
+    return _Prepared([plain], lambda engine: [make(plain, shown, engine)])
+
+
+def _check_fitting(opening: Opening, ending: str, shown: str) -> None:
+    """Refuse what such a file does not have, so that no option is passed over in silence."""
+    if ending not in _SHEETS and opening.sheet:
+        raise SourceError(f"'{shown}' has no sheets: leave the sheet out")
+    if ending not in _SHEETS and opening.visible_only:
+        raise SourceError(f"'{shown}' has no hidden rows: leave visible_only out")
+    if ending not in (*_SHEETS, *_TEXT) and (opening.cells is not None or opening.header is not None):
+        raise SourceError(f"'{shown}' has named columns: leave cells and header out")
+
+
+def _ending(path: Path) -> str:
+    """Return the ending that says what a file holds, that of its packing not counted."""
+    name = path.with_suffix("") if path.suffix.casefold() in PACKED else path
+    return name.suffix.casefold()
+
+
+def _json_part(path: Path, shown: str, engine: Engine) -> Part:
+    """Read values as text: numbers and truths in the form they have in the file."""
+    table = f"read_json({literal(str(path))}, sample_size=-1, maximum_object_size={1 << 26})"
+    kinds = _describe(table, shown, engine)
+    if list(kinds) == ["json"]:
+        raise SourceError(f"'{shown}' holds no records: it needs a list of objects, or an object a line")
+    columns = ", ".join(f"{literal(name)}: 'VARCHAR'" for name in kinds)
+    text = f"read_json({literal(str(path))}, columns={{{columns}}}, maximum_object_size={1 << 26})"
+    raw = {name: identifier(f"vantric:{place}") for place, name in enumerate(kinds)}
+    renamed = ", ".join(f"{_json_value(name, kinds[name])} AS {column}" for name, column in raw.items())
+    typed = {name: ReadColumn(raw[name], NumberReading(Style("", "."))) for name in kinds if _is_number(kinds[name])}
+    return Part(shown, path, f"(SELECT {renamed} FROM {text})", raw, dict.fromkeys(kinds, TEXT), read=typed)
+
+
+def _is_number(kind: str) -> bool:
+    """Whether all values of a column are numbers in the file, which have one reading only."""
+    return kind.endswith(("INT", "INTEGER")) or kind in ("DOUBLE", "FLOAT") or kind.startswith("DECIMAL")
+
+
+def _json_value(name: str, kind: str) -> str:
+    """Return the SQL of a value as text; a truth in the form that every other source gives it."""
+    column = identifier(name)
+    return f"CASE {column} WHEN 'true' THEN 'True' WHEN 'false' THEN 'False' END" if kind == "BOOLEAN" else column
+
+
+def _parquet_part(path: Path, shown: str, engine: Engine) -> Part:
+    table = f"read_parquet({literal(str(path))})"
+    return typed_part(path, shown, table, _describe(table, shown, engine))
+
+
+def _describe(table: str, shown: str, engine: Engine) -> dict[str, str]:
+    """Return column -> type of a table."""
+    try:
+        return {row[0]: row[1] for row in engine.ask(f"DESCRIBE SELECT * FROM {table}")}
+    except duckdb.Error as error:
+        raise SourceError(in_words(str(error), shown, None)) from None

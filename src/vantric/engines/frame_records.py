@@ -1,0 +1,244 @@
+"""The records of a frame: groups and sums worked out where the data are."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+from typing import Any
+
+from vantric.core.counts.provenance import Remark
+from vantric.core.numbers.amounts import LARGEST
+from vantric.engines.frame_sums import Summed, summed
+from vantric.engines.frame_table import Table
+from vantric.engines.sum_strategy import Addition
+from vantric.engines.ways_part import Span
+from vantric.errors import SourceError
+from vantric.reading.records import Group, PlacedRow, Records, total_in
+from vantric.reading.settings import CellRules
+
+_MOST_TEXTS = 12  # columns of text in which a total may say that it is one
+_NUMBERS = ("whole", "exact", "real")
+
+
+class FrameRecords(Records):
+    """The records of a frame."""
+
+    def __init__(self, table: Table, rules: CellRules | None = None, place: str = "the frame") -> None:
+        self.rules = rules or CellRules()
+        self._place = place
+        self._table = self._as_said(table)
+
+    def _as_said(self, table: Table) -> Table:
+        """Return the frame with codes that mean missing as missing, and with labels that are filled down."""
+        if self.rules.na:
+            table = table.without_codes(
+                list(dict.fromkeys(one for code in self.rules.na for one in (code, code.strip())))
+            )
+        known = [name for name in self.rules.fill_down if name in table.names]
+        if known and not table.ordered:
+            raise SourceError("fill_down needs records in an order: a lazy frame has none; collect it first")
+        return table.filled_down(known) if known else table
+
+    def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
+        """Return all records of a frame that has an order."""
+        if not self.is_short(most):
+            return None
+        kinds = self._table.types
+        others = [name for name in kinds if name not in columns and kinds[name].kind in ("text", "mixed")]
+        rows = self._table.records([*columns, *others[:_MOST_TEXTS]]) if columns else ()
+        width = len(columns)
+        return [[PlacedRow(at, f"record {at + 1}", row[:width], total_in(row[width:])) for at, row in enumerate(rows)]]
+
+    def is_short(self, most: int) -> bool:
+        """Whether there are no more records than that."""
+        return self._table.ordered and self._table.rows() <= most
+
+    def _with(self, table: Table, remark: Remark) -> FrameRecords:
+        found = self._left(remark)
+        found.__dict__.update(_table=table, _ready={})
+        return found  # type: ignore[return-value]
+
+    def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> FrameRecords:
+        """Return the records without those in some places."""
+        return self._with(self._table.without(list(places[0])), remark)
+
+    def without_label(self, column: str, value: Any, remark: Remark) -> FrameRecords:
+        """Return the records without those that have a value in a column."""
+        return self._with(self._table.without_label(column, value), remark)
+
+    @property
+    def place(self) -> str:
+        """Return what messages call the source."""
+        return self._place
+
+    def names(self) -> tuple[str, ...]:
+        """Return the names of the columns."""
+        return self._table.names
+
+    def head(self, rows: int) -> list[Group]:
+        """Return the first records."""
+        return self._table.head(rows)
+
+    def _groups(self, keys: Sequence[str]) -> list[Group]:
+        ready = self._prepared(keys)
+        if ready is not None:
+            return [(*group.labels, group.rows) for group in ready[1].groups]
+        try:
+            return self._table.grouped(keys, [], [("rows", "")])
+        except TypeError as error:
+            raise SourceError(f"column '{keys[0]}' holds what cannot be counted: {error}") from None
+
+    def prepare(self, keys: Sequence[str], columns: Sequence[str], ends: Sequence[str] = ()) -> None:
+        """Add up several columns in one aggregation; see `Records.prepare`."""
+        names = [name for name in dict.fromkeys((*columns, *ends)) if self._is_number(name)]
+        wanted = [
+            replace(self._addition((name,)), added=name in columns, name=str(at)) for at, name in enumerate(names)
+        ]
+        found = summed(self._table, keys, wanted, ends=bool(ends)) if wanted and len(set(keys)) == len(keys) else None
+        if found is not None:
+            self._keep(keys, [name if one.added else None for name, one in zip(names, wanted, strict=True)], found)
+
+    def _keep(self, keys: Sequence[str], columns: Sequence[str | None], found: Summed) -> None:
+        """Keep what came over: the same groups are asked for again."""
+        self.__dict__.setdefault("_ready", {})[tuple(keys)] = (columns, found)
+
+    def _prepared(self, keys: Sequence[str]) -> tuple[Sequence[str | None], Summed] | None:
+        found: dict[tuple[str, ...], tuple[Sequence[str | None], Summed]] = self.__dict__.get("_ready", {})
+        return found.get(tuple(keys))
+
+    def _is_number(self, name: str) -> bool:
+        return self._table.types[name].kind in _NUMBERS
+
+    def _addition(self, columns: tuple[str, ...], *, squares: bool = False, name: str = "0") -> Addition:
+        return Addition(columns, tuple(self._table.types[column] for column in columns), squares, name=name)
+
+    def sums(
+        self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
+    ) -> list[Group]:
+        """Add up numbers in the engine, text here; see `Records.sums`."""
+        different, at = list(dict.fromkeys(keys)), 0
+        ready = self._prepared(keys)
+        found: Summed | None
+        if ready is not None and amount in ready[0] and not squares:
+            at, found = ready[0].index(amount), ready[1]
+        else:
+            wanted = [self._addition((amount,), squares=squares)]
+            found = summed(self._table, different, wanted) if self._is_number(amount) else None
+            if found is not None:
+                self._keep(different, [amount], found)
+        if found is not None:
+            self._check(found, amount, free=free, counted=counted)
+        if found is None or not _all_added(found, at):
+            return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
+        places = [different.index(key) for key in keys]
+        return [
+            (
+                *(one.labels[place] for place in places),
+                one.spans[amount].valid,
+                one.totals[at],
+                *((one.squares[at],) if squares else ()),
+            )
+            for one in found.groups
+        ]
+
+    def _check(self, found: Summed, amount: str, *, free: bool, counted: bool) -> None:
+        """Raise `AmountError` for the first group that holds an amount that is none."""
+        if not _doubtful(found.whole[amount], found.rows, free=free) and all(
+            group.spans[amount].finite for group in found.groups
+        ):
+            return
+        for group in found.groups:
+            for value in _doubtful(group.spans[amount], group.rows, free=free):
+                try:
+                    _ = self.number(amount, value) if free else self._amount(amount, value, counted=counted)
+                except ValueError as reason:
+                    raise self.wrong_amount(amount, str(reason), group.labels, free=free, counted=counted) from None
+
+    def products(self, keys: Sequence[str], count: str, weight: str) -> list[Group]:
+        """Multiply and add up numbers in the engine, text here; see `Records.products`."""
+        if not self._is_number(count) or not self._is_number(weight) or count == weight or len(set(keys)) < len(keys):
+            return self._products_here(keys, count, weight)
+        wanted = [self._addition((count,)), self._addition((count, weight), squares=True, name="1")]
+        found = summed(self._table, keys, wanted)
+        if found is None:
+            return self._products_here(keys, count, weight)
+        self._keep(keys, [count], found)
+        for name in (count, weight):
+            self._check(found, name, free=False, counted=name == count)
+        if not all(_all_added(found, at) for at in (0, 1)):
+            return self._products_here(keys, count, weight)
+        return [(*one.labels, one.rows, *one.totals, one.squares[1]) for one in found.groups]
+
+    def extremes(self, keys: Sequence[str], value: str) -> list[Group]:
+        """Return the smallest and largest numbers; see `Records.extremes`."""
+        found = self._ends(keys, value) if self._is_number(value) else None
+        if found is None:
+            return super().extremes(keys, value)
+        self._check(found, value, free=True, counted=False)
+        spans = ((one.labels, one.spans[value]) for one in found.groups)
+        return [(*labels, _plain(span.least), _plain(span.most)) for labels, span in spans if span.valid]
+
+    def _ends(self, keys: Sequence[str], value: str) -> Summed | None:
+        """Return groups that know the ends of a column; None if the engine has none."""
+        for asked in (False, True):
+            if asked:
+                self.prepare(keys, (), [value])
+            ready = self._prepared(keys)
+            if ready is not None and value in ready[1].whole:
+                spans = [group.spans[value] for group in ready[1].groups]
+                if all(not span.valid or span.least is not None for span in spans):
+                    return ready[1]
+        return None
+
+    def valid(self, keys: Sequence[str], value: str) -> int:
+        """Return how many records have a number; see `Records.valid`."""
+        ready = self._prepared(keys)
+        if ready is None or value not in ready[1].whole:
+            return super().valid(keys, value)
+        self._check(ready[1], value, free=True, counted=False)
+        return sum(group.spans[value].valid for group in ready[1].groups)
+
+    def units(self, keys: Sequence[str], unit: str) -> list[Group]:
+        """Count different units in the engine; see `Records.units`."""
+        if self._table.types[unit].kind not in ("text", "whole"):
+            return super().units(keys, unit)
+        return self._table.units(keys, unit)
+
+    def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
+        """Yield the values of a frame that has an order."""
+        if not self._table.ordered:
+            return ()
+        return ((f"record {number}", row[0]) for number, row in enumerate(self._table.records([column]), 1))
+
+    def first_values(self, column: str) -> Sequence[Any] | None:
+        """Return the levels of an ordered column, or its values in the order of their first records.
+
+        A lazy frame has no order of records.
+        """
+        if not self._table.ordered:
+            return None
+        levels = self._table.levels(column)
+        return levels if levels is not None else self._table.different(column)
+
+
+def _all_added(found: Summed, at: int) -> bool:
+    """Whether the engine's sum is exact in every group; none at all is no proof."""
+    return bool(found.groups) and all(one.totals[at] is not None for one in found.groups)
+
+
+def _doubtful(span: Span, rows: int, *, free: bool) -> list[Any]:
+    """Return what a column holds that may be no amount: a missing one, a negative one, one that is too large."""
+    found = [end for end in (span.least, span.most) if end is not None and not _is_fine(end, free=free)]
+    return found if free or span.valid == rows else [*found, None]
+
+
+def _is_fine(end: Any, *, free: bool) -> bool:
+    if isinstance(end, float) and not math.isfinite(end):
+        return False
+    return bool((free or end >= 0) and abs(end) <= LARGEST)
+
+
+def _plain(number: Any) -> Any:
+    """Return a number of NumPy's as one of Python's."""
+    return number.item() if hasattr(number, "item") else number

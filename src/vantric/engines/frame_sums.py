@@ -1,0 +1,276 @@
+"""Sums of groups, with what tells whether they are right; again in another way if they are not."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import partial
+from typing import Any
+
+from vantric.core.numbers.amounts import Raw
+from vantric.engines.frame_table import Column, Result, Table
+from vantric.engines.sum_strategy import Addition
+from vantric.engines.ways_part import InexactError, Span, Way
+from vantric.reading.records import Group
+
+_MOST_RUNS = 5
+_ENDS: tuple[Result, ...] = ("least", "most")
+
+
+@dataclass(frozen=True)
+class GroupSums:
+    """What one group of records adds up to.
+
+    Attributes
+    ----------
+    labels
+        The value of each key.
+    rows
+        Number of records.
+    spans
+        Column -> what it holds here; the ends only where they were asked for.
+    totals
+        The sum of each addition; None where the engine has none that is exact.
+    squares
+        The sum of the squares of each addition; 0 where none is wanted.
+    """
+
+    labels: Group
+    rows: int
+    spans: dict[str, Span]
+    totals: tuple[Raw | None, ...]
+    squares: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Summed:
+    """The sums of all groups.
+
+    Attributes
+    ----------
+    groups
+    whole
+        Column -> what it holds in all records.
+    rows
+        Number of records.
+    """
+
+    groups: list[GroupSums]
+    whole: dict[str, Span]
+    rows: int
+
+
+@dataclass(frozen=True)
+class _Run:
+    """One aggregation: what is added up, in which ways, and what is asked of each column besides."""
+
+    keys: Sequence[str]
+    additions: Sequence[Addition]
+    ways: Sequence[Way | None]
+    asked: dict[str, tuple[Result, ...]]
+    clean: bool
+    known: dict[str, Span]
+
+
+def summed(table: Table, keys: Sequence[str], additions: Sequence[Addition], *, ends: bool = False) -> Summed | None:
+    """Return sums for every combination of values, all of them from one aggregation; None if the engine has none.
+
+    Parameters
+    ----------
+    table
+    keys
+        Columns to group by, all different.
+    additions
+        What is added up.
+    ends
+        Whether the least and the most of each column are wanted in every group.
+    """
+    if not table.apart:
+        return _together(table, keys, additions)
+    try:
+        return _apart(table, keys, additions, ends=ends)
+    except Exception:  # every library has exceptions of its own: for a type or a function that it has not
+        return None
+
+
+def _columns(additions: Sequence[Addition]) -> list[str]:
+    return list(dict.fromkeys(name for one in additions for name in one.columns))
+
+
+def _apart(table: Table, keys: Sequence[str], additions: Sequence[Addition], *, ends: bool) -> Summed:
+    """Ask for the extremes first: they say at once which way is right."""
+    names, nothing = _columns(additions), [None] * len(additions)
+    run = _Run((), _bare(additions), nothing, dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
+    found = _asked(table, run)
+    if not _is_finite(found):
+        run = replace(run, clean=True)
+        found = _asked(table, run)
+    whole, rows = found[0].spans, found[0].rows
+    asked: dict[str, tuple[Result, ...]] = {
+        name: (*(("valid",) if whole[name].valid < rows else ()), *(_ENDS if ends or not _fine(whole[name]) else ()))
+        for name in names
+    }
+    run = replace(run, keys=keys, additions=additions, asked=asked, known=whole)
+    if not _is_finite(found):
+        return Summed(_asked(table, run), whole, rows)
+    ways = _ways(table, run, whole, rows)
+    found = _asked(table, replace(run, ways=ways))
+    if not run.clean and not _is_finite(found):  # NaN that extremes pass over
+        return _cleaned(table, run)
+    wrong = _wrong(found)
+    if wrong:
+        most = max(group.rows for group in found)
+        ways = [
+            one.next_way(table, whole, most, clean=run.clean) if at in wrong else ways[at]
+            for at, one in enumerate(additions)
+        ]
+        found = _asked(table, replace(run, ways=ways))
+    return Summed(found, whole, rows)
+
+
+def _cleaned(table: Table, run: _Run) -> Summed:
+    """Add up with NaN as missing."""
+    bare = replace(
+        run,
+        keys=(),
+        additions=_bare(run.additions),
+        clean=True,
+        known={},
+        asked=dict.fromkeys(_columns(run.additions), ("valid", *_ENDS)),
+    )
+    [all_] = _asked(table, bare)
+    again = replace(run, clean=True, known=all_.spans, asked=dict.fromkeys(run.asked, ("valid", *_ENDS)))
+    ways = _ways(table, again, all_.spans, all_.rows)
+    return Summed(_asked(table, replace(again, ways=ways)), all_.spans, all_.rows)
+
+
+def _together(table: Table, keys: Sequence[str], additions: Sequence[Addition]) -> Summed | None:
+    """Ask for sums and extremes in one aggregation, since each costs a job; again if they say that it was not right."""
+    names, tried = _columns(additions), [0] * len(additions)
+    run = _Run(keys, additions, [], dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
+    ways = _first(table, additions, clean=False)
+    whole: dict[str, Span] = {}
+    rows, found = 0, []
+    for _ in range(_MOST_RUNS):
+        try:
+            found = _asked(table, replace(run, ways=ways))
+        except Exception:
+            if not table.complains or all(way is None for way in ways):
+                raise
+            ways = [None] * len(additions)
+            continue
+        whole, rows = _joined(found, names)
+        if not run.clean and not _is_finite(found):
+            run, ways = replace(run, clean=True), _first(table, additions, clean=True)
+            continue
+        wrong = [at for at in _wrong(found) if tried[at] < 2]
+        if not wrong or not _is_finite(found):
+            break
+        most = max(group.rows for group in found)
+        for at in wrong:
+            one, tried[at] = additions[at], tried[at] + 1
+            make = one.next_way if tried[at] > 1 else partial(one.known_way, grouped=bool(keys))
+            ways[at] = _tried(table, partial(make, table, whole, most, clean=run.clean))
+    return Summed(found, whole, rows)
+
+
+def _first(table: Table, additions: Sequence[Addition], *, clean: bool) -> list[Way | None]:
+    return [_tried(table, partial(one.first_way, table, clean=clean)) if one.added else None for one in additions]
+
+
+def _tried(table: Table, make: Callable[[], Way | None]) -> Way | None:
+    """Return a way, or None where the library has not what it takes."""
+    try:
+        return make()
+    except Exception:
+        if not table.complains:
+            raise
+        return None
+
+
+def _bare(additions: Sequence[Addition]) -> list[Addition]:
+    return [replace(one, squares=False) for one in additions]
+
+
+def _fine(span: Span) -> bool:
+    return span.least is None or span.least >= 0
+
+
+def _wrong(groups: Sequence[GroupSums]) -> list[int]:
+    """Return the numbers of the additions whose sums are not exact in some group."""
+    return sorted({at for group in groups for at, total in enumerate(group.totals) if total is None})
+
+
+def _is_finite(groups: Sequence[GroupSums]) -> bool:
+    """Whether there is no NaN or infinity among the numbers, as far as extremes and sums tell."""
+    return all(span.finite for group in groups for span in group.spans.values()) and not any(
+        isinstance(total, float) and math.isnan(total) for group in groups for total in group.totals
+    )
+
+
+def _joined(groups: Sequence[GroupSums], names: Sequence[str]) -> tuple[dict[str, Span], int]:
+    """Return what the columns hold in all records, and how many records there are."""
+    whole = dict.fromkeys(names, Span())
+    if _is_finite(groups):
+        for group in groups:
+            for name, span in group.spans.items():
+                whole[name] = whole[name].joined(span)
+    return whole, sum(group.rows for group in groups)
+
+
+def _ways(table: Table, run: _Run, whole: dict[str, Span], rows: int) -> list[Way | None]:
+    """Return the quickest ways that are right."""
+    return [
+        one.known_way(table, whole, rows, grouped=bool(run.keys), clean=run.clean) if one.added else None
+        for one in run.additions
+    ]
+
+
+def _asked(table: Table, run: _Run) -> list[GroupSums]:
+    """Return the groups of one aggregation."""
+    types = {name: of for one in run.additions for name, of in zip(one.columns, one.types, strict=True)}
+    made: tuple[dict[str, Column], dict[str, Column], dict[str, Column]] = ({}, {}, {})
+    results: list[tuple[Result, str]] = [("rows", "")]
+    for at, (name, kinds) in enumerate(run.asked.items()):
+        if kinds:
+            column = table.column(name)
+            made[0][f"x{at}"] = table.real(column, clean=run.clean) if types[name].kind == "real" else column
+            results += [(kind, f"x{at}") for kind in kinds]
+    for one, way in zip(run.additions, run.ways, strict=True):
+        if one.squares or (way is not None and one.kind == "real"):
+            made[0][f"n{one.name}"] = one.made_number(table, clean=run.clean)
+        if way is not None:
+            parts = {f"p{one.name}_{place}": column for place, (_, column) in enumerate(way.parts)}
+            made[1 if one.kind == "real" else 0].update(parts)
+            results += [("sum", name) for name in parts]
+            if way.rest is not None:
+                made[2][f"r{one.name}"] = way.rest
+                results.append(("sum", f"r{one.name}"))
+        if one.squares:
+            number = one.number(table, clean=run.clean)
+            made[1][f"s{one.name}"] = number * number
+            results.append(("sum", f"s{one.name}"))
+    return [_group(row, run) for row in table.grouped(run.keys, [step for step in made if step], results)]
+
+
+def _group(row: Group, run: _Run) -> GroupSums:
+    values: Iterator[Any] = iter(row[len(run.keys) :])
+    rows = int(next(values))
+    spans = {}
+    for name, kinds in run.asked.items():
+        given = {kind: next(values) for kind in kinds}
+        valid = int(given.get("valid", rows))
+        spans[name] = Span(valid, given.get("least"), given.get("most")) if valid else Span()
+    within = {name: replace(run.known.get(name, span), valid=span.valid) for name, span in spans.items()}
+    totals: list[Raw | None] = []
+    squares = []
+    for one, way in zip(run.additions, run.ways, strict=True):
+        sums = [next(values) for _ in way.parts] if way is not None else []
+        rest = next(values) if way is not None and way.rest is not None else None
+        try:
+            totals.append(0 if not one.added else None if way is None else one.total(way, sums, rest, within, rows))
+        except InexactError:
+            totals.append(math.nan if isinstance(rest, float) and not math.isfinite(rest) else None)
+        squares.append(float(next(values) or 0.0) if one.squares else 0.0)
+    return GroupSums(tuple(row[: len(run.keys)]), rows, spans, tuple(totals), tuple(squares))

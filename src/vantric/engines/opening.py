@@ -1,0 +1,132 @@
+"""The one door: whatever the user hands over is opened as records."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from pathlib import Path
+from typing import Any, TypeVar
+
+from vantric.base.masking_part import is_cluster, is_url, masked
+from vantric.base.regular_part import reason_of
+from vantric.engines.held_part import Held
+from vantric.engines.materialize import adopted
+from vantric.engines.sparkerrors_part import in_one_line
+from vantric.errors import SourceError, VantricError
+from vantric.reading.records import Records
+from vantric.reading.settings import Opening, check_columns
+
+T = TypeVar("T")
+
+#: What frames and series of every kind have, and plain iterables do not; asked of the type, so that nothing runs.
+_FRAME_MARKS = (
+    "__narwhals_dataframe__",
+    "__narwhals_lazyframe__",
+    "__narwhals_series__",
+    "columns",
+    "to_frame",
+    "to_table",
+    "chunks",
+)
+
+
+def is_frame(data: object) -> bool:
+    """Whether narwhals may understand it; NumPy arrays and plain lists are iterables of labels."""
+    if isinstance(data, list | tuple | set | frozenset | Iterator | Mapping):
+        return False
+    return any(hasattr(type(data), name) for name in _FRAME_MARKS)
+
+
+def is_database(data: object) -> bool:
+    """Whether a source is the URL of a database, or of a cluster."""
+    return isinstance(data, str) and is_url(data)
+
+
+def with_records(data: Any, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+    """Open a source, do some work on its records, and close it whatever happens.
+
+    Parameters
+    ----------
+    data
+        A path, a pattern of paths, ``"-"``, the URL of a database, a frame, or a mapping of name to column.
+    opening
+        How it is opened.
+    wanted
+        Columns that will be asked for.
+    work
+        What is done.
+
+    Raises
+    ------
+    SourceError, ColumnError
+        If it cannot be opened or lacks a column.
+    """
+    if is_database(data):
+        return _done(_open(data, opening, wanted), work)
+    if isinstance(data, Held) and not opening.allow_functions:
+        return data.work(opening, wanted, work)
+    if not isinstance(data, str | Path):
+        return _of_memory(adopted(data), opening, wanted, work)
+    if opening.allow_functions:
+        from vantric.engines.subprocess_reader import apart
+
+        return apart(lambda: _with_file(data, opening, wanted, work), opening.limits())
+    return _with_file(data, opening, wanted, work)
+
+
+def _with_file(data: str | Path, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+    from vantric.engines.duck_records import UndecodableError
+    from vantric.engines.files import open_file
+
+    try:
+        return _done(open_file(data, opening, wanted), work)
+    except UndecodableError:
+        if str(data) == "-":
+            raise
+        return _done(open_file(data, opening, wanted, anew=True), work)
+    except OSError as error:  # no room in the folder for what must be written to be read
+        place = f" ({error.filename})" if error.filename else ""
+        raise SourceError(f"cannot read '{masked(data)}': {reason_of(error)}{place}") from None
+
+
+def _of_memory(data: Any, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+    """Work on the records of a mapping or a frame; what its library complains of becomes one line."""
+    try:
+        return _done(_open(data, opening, wanted), work)
+    except VantricError:
+        raise
+    except Exception as error:  # every library has exceptions of its own
+        reason = in_one_line(error) or " ".join(str(error).split())[:300] or type(error).__name__
+        raise SourceError(f"the {type(data).__name__} cannot be read: {reason}") from error
+
+
+def _done(records: Records, work: Callable[[Records], T]) -> T:
+    try:
+        return work(records)
+    finally:
+        records.close()
+
+
+def _open(data: Any, opening: Opening, wanted: Sequence[str]) -> Records:
+    if is_database(data) and is_cluster(data):
+        from vantric.engines.clusters import open_cluster
+
+        return open_cluster(data, opening, wanted)
+    if is_database(data):
+        from vantric.engines.databases import open_database
+
+        return open_database(str(data), opening, wanted)
+    asked = opening.asked()
+    if asked:
+        raise SourceError(f"{asked}= is for files and databases; filter or choose the data before you hand them over")
+    records: Records
+    if isinstance(data, Mapping):
+        from vantric.engines.files import PlainRecords
+
+        records, place = PlainRecords(data, opening.rules()), "the mapping"
+    else:
+        from vantric.engines.frame_libraries import table_of
+        from vantric.engines.frame_records import FrameRecords
+
+        records, place = FrameRecords(table_of(data), opening.rules()), "the frame"
+    check_columns(wanted, records.names(), place)
+    return records

@@ -1,0 +1,267 @@
+"""Sheets of workbooks: which are read, and the table in each."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+
+from vantric.base.stopping import stoppable
+from vantric.core.counts.provenance import Remark
+from vantric.core.numbers.number_format import counted, quoted
+from vantric.engines.file_parts import Part
+from vantric.engines.sheetdetails_part import Details
+from vantric.engines.tabletext_part import SHEET, Found, table_part
+from vantric.engines.text_files import Workshop, open_bytes
+from vantric.engines.workbook_details import details_of
+from vantric.engines.workbook_guard import check_workbook
+from vantric.errors import SourceError, unknown, unknown_column
+from vantric.reading.grid import Grid
+from vantric.reading.number_style import read_style
+from vantric.reading.settings import Opening, plain_names
+from vantric.reading.table_layout import Layout, find_table
+
+_MOST_LOOKED_AT = 5_000_000  # bytes of a workbook whose other sheets are looked at for tables
+_ALL = ("*",)
+
+
+@dataclass(frozen=True)
+class _Sheet:
+    """A sheet with its cells; `layout` is None if it holds no table, and `why` says so."""
+
+    name: str
+    grid: Grid
+    details: Details
+    layout: Layout | None
+    why: SourceError | None = None
+
+
+def sheet_parts(
+    path: Path, shown: str, opening: Opening, wanted: Sequence[str], workshop: Workshop, until: float | None = None
+) -> tuple[list[Part], list[Remark]]:
+    """Write the tables of the chosen sheets as text that the engine reads, each record with its row in the sheet.
+
+    Parameters
+    ----------
+    path, shown
+        The workbook, and what messages call it.
+    opening
+        Which sheets, which cells, and how they are read.
+    wanted
+        Columns that will be asked for.
+    workshop
+        Where the tables are written.
+    until
+        When the time for it is over.
+    """
+    open_bytes(path, shown).close()
+    book = stoppable(lambda: _Book(path, shown, opening, plain_names(wanted)), lambda: None, until)
+    sheets = stoppable(book.chosen, lambda: None, until)
+    several = len(sheets) > 1
+    parts, remarks = [], []
+    for sheet in sheets:
+        assert sheet.layout is not None
+        hidden, said = _hidden(sheet, visible_only=opening.visible_only)
+        layout = sheet.layout
+        found = Found(
+            sheet.grid,
+            layout,
+            sheet.details.shown,
+            frozenset(sheet.details.sums),
+            None if opening.read_numbers is None else read_style(opening.read_numbers),
+        )
+        label = f"{shown}, sheet {sheet.name}"
+        part = table_part(found, label, workshop, sheet=sheet.name if several else None)
+        parts.append(replace(part, hidden=hidden, sheet=sheet.name))
+        remarks += [*layout.remarks, *said]
+    return parts, [*remarks, *book.others(sheets)]
+
+
+def _with_failures(grid: Grid, cells: dict[tuple[int, int], str]) -> Grid:
+    """Return the grid with what failed cells show, and with formulas where no result was saved."""
+    if not cells:
+        return grid
+    rows = [list(row) for row in grid.rows]
+    for (row, column), text in cells.items():
+        if row < len(rows):
+            rows[row].extend([None] * (column + 1 - len(rows[row])))
+            rows[row][column] = text
+    return replace(grid, rows=rows)
+
+
+def _hidden(sheet: _Sheet, *, visible_only: bool) -> tuple[tuple[int, ...], list[Remark]]:
+    """Return the rows that are left out since they are not shown, and what there is to say of them."""
+    layout = sheet.layout
+    assert layout is not None
+    hidden = [row for row in layout.body if row in sheet.grid.hidden]
+    if not hidden:
+        return (), []
+    number = counted(len(hidden), "hidden or filtered row")
+    are = "is" if len(hidden) == 1 else "are"
+    if visible_only:
+        said = Remark("hidden-rows", f"{sheet.grid.place}: {number} {are} left out")
+        return tuple(sheet.grid.number(row) for row in hidden), [said]
+    said = Remark(
+        "hidden-rows",
+        f"{sheet.grid.place}: {number} {are} counted with the others; visible_only leaves out what is not shown",
+    )
+    return (), [said]
+
+
+class _Book:
+    """The sheets of one workbook, each read once."""
+
+    def __init__(self, path: Path, shown: str, opening: Opening, wanted: Sequence[str]) -> None:
+        check_workbook(path, shown)
+        several = opening.sheet == _ALL or len(opening.sheet) > 1  # then the name of the sheet is a column as well
+        self._path, self._shown, self._opening = path, shown, opening
+        self._wanted = [name for name in wanted if not (several and name == SHEET)]
+        self._small = path.stat().st_size <= _MOST_LOOKED_AT
+        self._read: dict[str, _Sheet | None] = {}
+        self._book = self._safely(lambda: _calamine().CalamineWorkbook.from_path(str(path)))
+        self._names: list[str] = list(self._book.sheet_names)
+        kinds = {one.name: one for one in self._book.sheets_metadata}
+        self._seen = [name for name in self._names if _is_shown(kinds.get(name))]
+
+    def chosen(self) -> list[_Sheet]:
+        """Return the sheets that are read: those that are named, or the first with a table that has what is wanted."""
+        asked = self._opening.sheet
+        for name in asked if asked != _ALL else ():
+            if name not in self._names:
+                message = f"'{self._shown}' has no sheet '{name}'"
+                raise unknown(SourceError, message, name, self._names, label="its sheets are")
+        if asked == _ALL or len(asked) > 1:
+            return self._of_one_shape(self._seen if asked == _ALL else asked, every=asked != _ALL)
+        if asked:
+            return [self._with_table(asked[0])]
+        return [self._first()]
+
+    def _first(self) -> _Sheet:
+        held: list[_Sheet] = []
+        for name in self._seen or self._names:
+            sheet = self._sheet(name)
+            if sheet is None or sheet.layout is None:
+                continue
+            held.append(sheet)
+            fits = set(self._wanted) <= set(sheet.layout.names) if self._wanted else len(sheet.layout.names) > 1
+            if fits:
+                return sheet
+        if not held:
+            why = next((one.why for one in self._read.values() if one is not None and one.why is not None), None)
+            raise why or SourceError(f"'{self._shown}' is empty: every sheet is")
+        if len(held) == 1 or not self._wanted:
+            return next((one for one in held if one.layout and len(one.layout.names) > 1), held[0])
+        missing = next(name for name in self._wanted if name not in held[0].layout.names)  # type: ignore[union-attr]
+        listed = "; ".join(f"'{one.name}' has {', '.join(one.layout.names[:6])}" for one in held[:4] if one.layout)
+        raise type(unknown_column(missing, (), ""))(
+            f"'{self._shown}': no sheet has the columns {quoted(list(self._wanted))}: {listed}",
+            value=missing,
+            known=[name for one in held if one.layout for name in one.layout.names],
+        )
+
+    def _with_table(self, name: str) -> _Sheet:
+        sheet = self._sheet(name)
+        if sheet is None:
+            raise SourceError(f"'{self._shown}', sheet '{name}' is empty: it holds no table")
+        if sheet.why is not None:
+            with_tables = [one.name for other in self._names if (one := self._sheet(other)) and one.layout]
+            more = f"; sheets with a table: {', '.join(with_tables)}" if with_tables else ""
+            raise SourceError(f"{sheet.why}{more}")
+        return sheet
+
+    def _of_one_shape(self, names: Sequence[str], *, every: bool) -> list[_Sheet]:
+        found = [sheet for name in names if (sheet := self._with_table(name) if every else self._sheet(name))]
+        found = [sheet for sheet in found if sheet.layout is not None]
+        fitting = [sheet for sheet in found if sheet.layout and set(self._wanted) <= set(sheet.layout.names)]
+        if not fitting:
+            return [self._first()]
+        if every and len(fitting) < len(found):
+            odd = next(sheet for sheet in found if sheet not in fitting)
+            missing = next(name for name in self._wanted if odd.layout and name not in odd.layout.names)
+            raise unknown_column(missing, odd.layout.names if odd.layout else (), odd.grid.place)
+        if not self._wanted:
+            fitting = [
+                one
+                for one in fitting
+                if one.layout and fitting[0].layout and one.layout.names == fitting[0].layout.names
+            ]
+        return fitting
+
+    def others(self, chosen: Sequence[_Sheet]) -> list[Remark]:
+        """Return what there is to say of the sheets that are not read."""
+        left = [name for name in self._seen if name not in {sheet.name for sheet in chosen}]
+        if self._small:
+            least = 1 if chosen[0].layout and len(chosen[0].layout.names) == 1 else 2  # a cover is no table
+            left = [
+                name for name in left if (one := self._sheet(name)) and one.layout and len(one.layout.names) >= least
+            ]
+        if len(chosen) > 1:
+            names = quoted([sheet.name for sheet in chosen])
+            more = f"; not {quoted(left)}" if left else ""
+            return [Remark("sheets-read", f"'{self._shown}': {len(chosen)} sheets are read together, {names}{more}")]
+        if not left:
+            return []
+        which = "another sheet with a table" if len(left) == 1 else f"{len(left)} other sheets"
+        return [
+            Remark(
+                "other-sheets",
+                f"'{self._shown}': the sheet '{chosen[0].name}' was read; there "
+                f'{"is" if len(left) == 1 else "are"} {which}: {quoted(left)} (sheet="*" reads all of one shape)',
+            )
+        ]
+
+    def _sheet(self, name: str) -> _Sheet | None:
+        """Return a sheet; None if it is empty."""
+        if name not in self._read:
+            self._read[name] = self._look(name)
+        return self._read[name]
+
+    def _look(self, name: str) -> _Sheet | None:
+        rows = self._safely(lambda: self._book.get_sheet_by_name(name).to_python(skip_empty_area=False))
+        if not rows:
+            return None
+        details = details_of(self._path, name)
+        grid = Grid(
+            rows, f"'{self._shown}', sheet '{name}'", merged=tuple(details.merged), hidden=frozenset(details.hidden)
+        )
+        failed = {**details.uncalculated, **details.errors}
+        grid = _with_failures(grid, failed)
+        try:
+            if self._opening.cells is not None:
+                grid = grid.cropped(self._opening.cells)
+            layout = find_table(grid, self._wanted, header=self._opening.header)
+        except SourceError as error:
+            return _Sheet(name, grid, details, None, error)
+        return _Sheet(name, grid.spread(), details, layout)
+
+    def _safely(self, work: Any) -> Any:
+        """Do what the reader of workbooks does, and say in one line what it cannot."""
+        try:
+            return work()
+        except (_calamine().CalamineError, OSError, ValueError) as error:
+            reason = str(error).splitlines()[0] if str(error) else type(error).__name__
+            if "assword" in reason or "ncrypt" in reason or _is_encrypted(self._path):
+                raise SourceError(f"'{self._shown}' is protected with a password; save it without one") from None
+            raise SourceError(f"'{self._shown}' is not a workbook that can be read ({reason}); save it again") from None
+        except BaseException as error:
+            if type(error).__name__ != "PanicException":
+                raise
+            raise SourceError(f"'{self._shown}' is not a workbook that can be read; save it again") from None
+
+
+def _is_shown(sheet: Any) -> bool:
+    """Whether a sheet is one of cells, and not hidden."""
+    return sheet is None or (str(sheet.visible).endswith("Visible") and str(sheet.typ).endswith("WorkSheet"))
+
+
+def _calamine() -> Any:
+    import python_calamine
+
+    return python_calamine
+
+
+def _is_encrypted(path: Path) -> bool:
+    """Whether a file is the container that encrypted workbooks come in."""
+    with path.open("rb") as file:
+        return file.read(8) == b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1"

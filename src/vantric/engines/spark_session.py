@@ -1,0 +1,168 @@
+"""Sessions of Spark: begun when a source names a cluster, quiet, and ended with it."""
+
+from __future__ import annotations
+
+import logging
+import socket
+import subprocess
+from collections.abc import Callable, Sequence
+from contextlib import suppress
+from dataclasses import dataclass
+from time import monotonic
+from typing import Any, TypeVar
+
+from vantric.base.masking_part import masked
+from vantric.base.stopping import OverdueError, stoppable
+from vantric.engines.sparkerrors_part import in_one_line
+from vantric.errors import MissingExtraError, SourceError
+from vantric.reading.settings import Limits
+
+T = TypeVar("T")
+_ANSWER = 5.0  # seconds for a host to take a connection
+#: Where PySpark writes each error with its plan, before it raises it.
+_LOGS = ("SQLQueryContextLogger", "DataFrameQueryContextLogger")
+_START = 120.0  # seconds for a worker to take the first job
+
+
+@dataclass(frozen=True)
+class Session:
+    """A session of a cluster.
+
+    Attributes
+    ----------
+    spark
+        The session of PySpark.
+    until
+        When its time is over, by `time.monotonic`.
+    ours
+        Whether it is ended with the source: not where the program had it before.
+    """
+
+    spark: Any
+    until: float | None
+    ours: bool
+
+    def run(self, work: Callable[[], T]) -> T:
+        """Return what a question returns; Ctrl-C and the end of the time cancel its jobs."""
+        return stoppable(work, self._cancel, self.until)
+
+    def _cancel(self) -> None:
+        with suppress(Exception):
+            self.spark.interruptAll()  # also of a classic session, since Spark 4
+            return
+        with suppress(Exception):
+            self.spark.sparkContext.cancelAllJobs()
+
+    def close(self) -> None:
+        """End the session, unless the program had it before."""
+        if self.ours:
+            with suppress(Exception):
+                self.spark.stop()
+
+
+def opened_session(address: str, hosts: Sequence[tuple[str, int]], limits: Limits) -> Session:
+    """Return a session of a cluster.
+
+    Parameters
+    ----------
+    address
+        ``"spark://HOST:PORT"``, or ``"sc://HOST:PORT/;name=value"``.
+    hosts
+        (host, port) of what should answer.
+    limits
+        Of time.
+
+    Raises
+    ------
+    SourceError
+        If nothing answers there, or no worker takes a job.
+    MissingExtraError
+        If PySpark is missing.
+    """
+    try:
+        import pyspark  # noqa: F401
+    except ImportError:
+        raise MissingExtraError("reading a cluster needs PySpark: pip install 'vantric[spark]'") from None
+    _check_answer(address, hosts)
+    for name in _LOGS:
+        logging.getLogger(name).setLevel(logging.CRITICAL)
+    begin = _connected if address.startswith("sc:") else _classic
+    try:
+        session = stoppable(lambda: begin(address, limits), lambda: None, limits.until)
+    except SourceError:
+        raise
+    except ImportError as error:  # Connect has requirements of its own
+        raise MissingExtraError(
+            f"a session of '{masked(address)}' needs more than PySpark alone ({error.name or error}): "
+            "pip install 'vantric[spark]'"
+        ) from None
+    except Exception as error:
+        raise SourceError(f"no session at '{masked(address)}': {in_one_line(error) or error}") from None
+    try:
+        _check_workers(session, address, limits)
+    except BaseException:
+        session.close()
+        raise
+    return session
+
+
+def _check_answer(address: str, hosts: Sequence[tuple[str, int]]) -> None:
+    """Raise `SourceError` if no host takes a connection: Spark itself would try for minutes."""
+    reasons = []
+    for host, port in hosts:
+        try:
+            socket.create_connection((host, port), timeout=_ANSWER).close()
+        except OSError as error:
+            reason = error.strerror or str(error) or "no answer"
+            reasons.append(f"{host}:{port}: {reason[0].lower()}{reason[1:]}")
+        else:
+            return
+    raise SourceError(f"no cluster answers at '{masked(address)}' ({'; '.join(reasons)}); check the host and the port")
+
+
+def _classic(address: str, limits: Limits) -> Session:
+    from pyspark import SparkConf, SparkContext
+    from pyspark.java_gateway import launch_gateway
+    from pyspark.sql import SparkSession
+
+    running = SparkSession.getActiveSession()
+    if running is not None:
+        if running.sparkContext.master != address:
+            raise SourceError(
+                f"this program has a session of another cluster ({running.sparkContext.master}): stop it, or hand over "
+                "one of its frames"
+            )
+        return Session(running, limits.until, ours=False)
+    conf = SparkConf().setMaster(address).setAppName("vantric")
+    conf.set("spark.ui.enabled", "false").set("spark.ui.showConsoleProgress", "false")
+    # What Java writes to the terminal is no message for the user: failures come over as errors.
+    gateway: Any = launch_gateway(  # type: ignore[no-untyped-call]
+        conf, popen_kwargs={"stderr": subprocess.DEVNULL, "stdout": subprocess.DEVNULL}
+    )
+    return Session(SparkSession(SparkContext(conf=conf, gateway=gateway)), limits.until, ours=True)
+
+
+def _connected(address: str, limits: Limits) -> Session:
+    from pyspark.sql.connect.session import SparkSession
+
+    return Session(SparkSession.builder.remote(address).create(), limits.until, ours=True)
+
+
+def _check_workers(session: Session, address: str, limits: Limits) -> None:
+    """Raise `SourceError` if no worker takes a job: Spark itself would wait for one without end."""
+    until = monotonic() + _START
+    sooner = limits.until is not None and limits.until < until
+    first = Session(session.spark, limits.until if sooner else until, session.ours)
+    try:
+        first.run(lambda: session.spark.range(1).count())
+    except OverdueError:
+        if sooner:
+            raise
+        raise SourceError(
+            f"no worker of '{masked(address)}' takes a job: are there any, with memory to spare?"
+        ) from None
+    except Exception as error:
+        said = in_one_line(error)
+        if said is None:
+            raise
+        raise SourceError(f"'{masked(address)}': {said}") from None

@@ -1,0 +1,217 @@
+"""How a column, or the product of two, is added up exactly in an engine that has 64-bit integers and floats.
+
+Integers are added up as they are, or in two halves of 32 bits. Decimals are added up as decimals, if the engine's
+product has all their digits. Floats are rounded to multiples of 2**-k, whose sum is exact in 53 bits (or as integers in
+63), and what the rounding left is added up beside: it is too small for its own rounding to show. What is right is told
+by the extremes of the columns; if it is not, the next way is taken.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from decimal import Decimal
+from fractions import Fraction
+from typing import Any
+
+from vantric.core.numbers.amounts import Raw
+from vantric.engines.frame_table import Column, ColumnType, Table
+from vantric.engines.ways_part import InexactError, Span, Way, bits_of, cut, in_halves, whole_of
+
+_BITS = 63
+_EPSILON = 2.0**-53
+_MOST_ERROR = 2e-13  # of a sum of floats, relative
+_FLOAT_BITS = 53
+_FIRST_POWER = 10  # bits after the point where nothing is known of the floats: sums up to 2**41 are exact
+_MORE = 30  # bits after those of the first integers, of the second ones
+_DIGITS = 38  # of decimals, in every engine
+_LARGEST_POWER = 900
+
+
+@dataclass(frozen=True)
+class Addition:
+    """A sum that is wanted, of one column or of the products of two.
+
+    Attributes
+    ----------
+    columns
+    types
+        What they hold.
+    squares
+        Whether the sum of the squares is wanted beside.
+    added
+        Whether the sum is wanted, and not only what the columns hold.
+    name
+        What its columns are called in the aggregation: ``"n0"`` its number, ``"p0"`` what is added up first.
+    """
+
+    columns: tuple[str, ...]
+    types: tuple[ColumnType, ...] = field(repr=False)
+    squares: bool = False
+    added: bool = True
+    name: str = "0"
+
+    @property
+    def kind(self) -> str:
+        """Return what is added up: floats if one column has them, else decimals, else integers."""
+        kinds = {one.kind for one in self.types}
+        return "real" if "real" in kinds else "exact" if "exact" in kinds else "whole"
+
+    def number(self, table: Table, *, clean: bool) -> Column:
+        """Return what is added up as 64-bit floats: a column of the aggregation."""
+        return table.refer(f"n{self.name}", self.made_number(table, clean=clean))
+
+    def made_number(self, table: Table, *, clean: bool) -> Column:
+        """Return how the number is made."""
+        found = [
+            table.real(table.column(name), clean=clean and of.kind == "real")
+            for name, of in zip(self.columns, self.types, strict=True)
+        ]
+        return found[0] if len(found) == 1 else found[0] * found[1]
+
+    def first_way(self, table: Table, *, clean: bool = False) -> Way | None:
+        """Return the quickest way where nothing is known of the columns; None if their extremes must be known first."""
+        if self.kind == "real":
+            return self._steps(table, _FIRST_POWER, clean=clean)
+        return self._exactly(table) if self.kind == "exact" else self._plainly(table)
+
+    def known_way(
+        self, table: Table, spans: Mapping[str, Span], rows: int, *, grouped: bool, clean: bool
+    ) -> Way | None:
+        """Return the quickest way that is right for columns of some extremes; None if there is none.
+
+        Parameters
+        ----------
+        table
+        spans
+            Of the columns in all records.
+        rows
+            How many records a group may have.
+        grouped
+            Whether there are keys.
+        clean
+            Whether NaN is missing.
+        """
+        sizes = [spans[name].size for name in self.columns]
+        most = math.prod(sizes) * rows
+        if self.kind == "exact":
+            return self._exactly(table) or self._fitting(table, sizes, rows)
+        if self.kind == "whole":
+            return self._plainly(table) if most < 2**_BITS else self._halved(table, sizes, rows)
+        if table.compensates and grouped and all((spans[name].least or 0) >= 0 for name in self.columns):
+            return Way((), self.number(table, clean=clean), kind="whole floats")
+        power = _FLOAT_BITS - 3 - bits_of(Fraction(most))
+        return self._steps(table, power, clean=clean) if abs(power) <= _LARGEST_POWER else None
+
+    def next_way(self, table: Table, spans: Mapping[str, Span], rows: int, *, clean: bool) -> Way | None:
+        """Return the way that is right where the quickest one is not; None if there is none."""
+        sizes = [spans[name].size for name in self.columns]
+        if self.kind == "exact":
+            return self._fitting(table, sizes, rows)
+        if self.kind == "whole":
+            return self._halved(table, sizes, rows)
+        power = _BITS - 2 - bits_of(Fraction(math.prod(sizes) * rows))
+        if abs(power) > _LARGEST_POWER or rows.bit_length() + _MORE >= _BITS:
+            return None
+        return cut(table, self.number(table, clean=clean), (power, power + _MORE))
+
+    def _steps(self, table: Table, power: int, *, clean: bool) -> Way:
+        """Return floats rounded to multiples of 2**-power, by adding and taking away what has no digits below that."""
+        number = self.number(table, clean=clean)
+        shift = 1.5 * 2.0 ** (_FLOAT_BITS - 1 - power)
+        rounded = (number + shift) - shift
+        step = Fraction(2) ** -power
+        rest = number - table.refer(f"p{self.name}_0", rounded)
+        return Way(((1, rounded),), rest, kind="steps", step=step, rest_step=step / 2)
+
+    def _plainly(self, table: Table) -> Way:
+        whole = [table.whole(table.column(name)) for name in self.columns]
+        return Way(((1, whole[0] if len(whole) == 1 else table.times(*whole)),))
+
+    def _exactly(self, table: Table) -> Way | None:
+        column = table.column(self.columns[0])
+        if len(self.columns) == 2:
+            column = table.times(column, table.column(self.columns[1]))
+            if not self._keeps(table, column):
+                return None
+        return Way(((1, column),), kind="exact")
+
+    def _keeps(self, table: Table, product: Column) -> bool:
+        """Whether a product of decimals has all their digits after the point."""
+        made = table.type_of(product)
+        return made.kind == "exact" and made.scale == sum(one.scale for one in self.types)
+
+    def _fitting(self, table: Table, sizes: list[Fraction], rows: int) -> Way | None:
+        """Return decimals of no more digits than they need, so that the product has room for all of them."""
+        digits = [len(str(int(size))) + one.scale for size, one in zip(sizes, self.types, strict=True)]
+        if sum(digits) + 1 + len(str(rows)) > _DIGITS:
+            return None
+        columns = [
+            table.decimal(table.column(name), most, one.scale)
+            for name, most, one in zip(self.columns, digits, self.types, strict=True)
+        ]
+        product = columns[0] if len(columns) == 1 else table.times(*columns)
+        return Way(((1, product),), kind="exact") if len(columns) == 1 or self._keeps(table, product) else None
+
+    def _halved(self, table: Table, sizes: list[Fraction], rows: int) -> Way | None:
+        if rows.bit_length() > 31:
+            return None
+        columns = [table.column(name) for name in self.columns]
+        if len(columns) == 1:
+            wide = self.types[0].wide
+            return in_halves(table, [(1, columns[0] if wide and sizes[0] >= 2**63 else table.whole(columns[0]))])
+        if max(sizes) >= 2**63:
+            return None
+        small, large = sorted(zip(sizes, columns, strict=True), key=lambda one: one[0])
+        one, other = table.whole(small[1]), table.whole(large[1])
+        if sizes[0] * sizes[1] < 2**63:
+            return in_halves(table, [(1, table.times(one, other))])
+        if small[0] >= 2**31:
+            return None
+        upper, lower = table.halves(other)
+        return in_halves(table, [(2**32, table.times(one, upper)), (1, table.times(one, lower))])
+
+    def total(self, way: Way, sums: list[Any], rest: Any, spans: Mapping[str, Span], rows: int) -> Raw:
+        """Return the exact sum of a group.
+
+        Raises
+        ------
+        InexactError
+            If the extremes do not promise that it is.
+        """
+        mine = [spans[name] for name in self.columns]
+        if not all(one.valid for one in mine):
+            return 0.0 if self.kind == "real" else 0
+        if self.kind == "real":
+            return self._real(way, sums, rest, mine, rows)
+        most = math.prod(one.size for one in mine) * rows
+        if way.kind == "exact":
+            digits = sum(one.scale for one in self.types)
+            if most * 10**digits >= 10**_DIGITS or not isinstance(sums[0], Decimal | int):
+                raise InexactError
+            return sums[0]
+        if way.kind == "whole" and most >= 2**_BITS:
+            raise InexactError
+        return int(sum(factor * whole_of(own) for (factor, _), own in zip(way.parts, sums, strict=True)))
+
+    def _real(self, way: Way, sums: list[Any], rest: Any, mine: list[Span], rows: int) -> float:
+        if rest is None or not math.isfinite(rest) or not all(one.finite for one in mine):
+            raise InexactError
+        if way.kind == "whole floats":
+            return float(rest)
+        bits = _FLOAT_BITS - 2 if way.kind == "steps" else _BITS - 1
+        if math.prod(one.size for one in mine) * rows >= way.step * 2**bits:
+            raise InexactError
+        if way.kind == "steps":
+            whole = sum(map(Fraction, sums), Fraction())
+        else:
+            parts = zip(way.parts, sums, strict=True)
+            whole = sum((Fraction(factor) * whole_of(own) for (factor, _), own in parts), Fraction())
+        total = whole + Fraction(rest)
+        if not total and not rest and all((one.least or 0) >= 0 for one in mine):
+            return 0.0  # of numbers that are not negative: all of them are zero
+        left = min(rows * way.rest_step, abs(Fraction(rest)) if way.kind == "cut" else rows * way.rest_step)
+        if rows * _EPSILON * left > _MOST_ERROR * abs(total):
+            raise InexactError
+        return float(total)

@@ -1,0 +1,217 @@
+"""Text files as the engine wants them: UTF-8, on disk, under a name that is not a pattern."""
+
+from __future__ import annotations
+
+import codecs
+import gzip
+import os
+import shutil
+import sys
+import zlib
+from collections.abc import Callable
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import IO
+
+from vantric.base.regular_part import check_regular, reason_of
+from vantric.core.counts.provenance import Remark
+from vantric.errors import SourceError
+
+_FIRST_BYTES = 1 << 18
+_FIRST_LINES = 3  # at least, unless they are longer than any table has
+_MOST_FIRST_BYTES = 1 << 26
+_LAST_BYTES = 1 << 16
+_CHUNK = 1 << 22
+#: How the names of packed files end.
+PACKED = (".gz", ".zst")
+_PATTERN_SIGNS = frozenset("*?[]{}")
+
+
+class Workshop:
+    """A folder for what must be written before it can be read; `close` removes it."""
+
+    def __init__(self) -> None:
+        self._folder: TemporaryDirectory[str] | None = None
+        self._made = 0
+
+    def close(self) -> None:
+        """Remove the folder."""
+        if self._folder is not None:
+            self._folder.cleanup()
+            self._folder = None
+
+    def new_path(self, ending: str) -> Path:
+        """Return a path that nothing is at."""
+        if self._folder is None:
+            self._folder = TemporaryDirectory(prefix=f"vantric-{os.getpid()}-")
+        self._made += 1
+        return Path(self._folder.name) / f"{self._made}{ending}"
+
+
+def from_standard_input(workshop: Workshop) -> Path:
+    """Keep what comes on standard input, since its first lines must be read twice."""
+    if sys.stdin is None:
+        raise SourceError("standard input is closed; give the name of a file")
+    path = workshop.new_path(".csv")
+    with path.open("wb") as file:
+        shutil.copyfileobj(sys.stdin.buffer, file)
+    return path
+
+
+def plain_name(path: Path, workshop: Workshop) -> Path:
+    """Return a path of the same file whose name is not a pattern, and is text whatever the file's name is."""
+    name = str(path)
+    if not _PATTERN_SIGNS & set(name) and name.isprintable():
+        return path
+    link = workshop.new_path("".join(path.suffixes[-2:]) if path.suffix.casefold() in PACKED else path.suffix)
+    try:
+        link.symlink_to(path.resolve())
+    except OSError:  # Windows lets few users make links
+        shutil.copyfile(path, link)
+    return link
+
+
+def open_bytes(path: Path, shown: str) -> IO[bytes]:
+    """Open a file, unpacked if its name says that it is packed, or say why it cannot be."""
+    try:
+        check_regular(path)
+        return _unpacking(path.suffix.casefold())(path)
+    except FileNotFoundError:
+        raise SourceError(f"there is no file '{shown}'") from None
+    except IsADirectoryError:
+        raise SourceError(f"'{shown}' is a folder; give a file, or a pattern such as '{shown}/*.csv'") from None
+    except (OSError, RuntimeError) as error:  # a loop of links may be either
+        raise SourceError(f"cannot read '{shown}': {reason_of(error)}") from None
+
+
+def _broken(path: Path) -> tuple[type[Exception], ...]:
+    """Return the errors that say that a packed file is broken."""
+    if path.suffix.casefold() != ".zst":
+        return OSError, EOFError, zlib.error
+    import zstandard
+
+    return OSError, EOFError, zstandard.ZstdError
+
+
+def _unpacking(suffix: str) -> Callable[[Path], IO[bytes]]:
+    """Return what opens a file of an ending."""
+    if suffix == ".gz":
+        return lambda path: gzip.open(path, "rb")  # type: ignore[return-value]
+    if suffix == ".zst":
+        import zstandard
+
+        return lambda path: zstandard.open(path, "rb")
+    return lambda path: path.open("rb")
+
+
+def first_text(path: Path, shown: str) -> tuple[str, bool] | None:
+    """Return the beginning of a file as text, and whether that is all; None if it is not UTF-8."""
+    with open_bytes(path, shown) as file:
+        try:
+            head = file.read(_FIRST_BYTES)
+            while head.count(b"\n") < _FIRST_LINES and len(head) < _MOST_FIRST_BYTES:  # a wide table
+                more = file.read(len(head))
+                if not more:
+                    break
+                head += more
+            whole = not file.read(1)
+        except _broken(path):
+            raise SourceError(f"cannot read '{shown}': its compression is broken; pack it again") from None
+    if head.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)) or _is_wide(head):
+        return None
+    try:  # the last sign may be cut in two
+        return codecs.getincrementaldecoder("utf-8-sig")().decode(head), whole
+    except UnicodeDecodeError:
+        return None
+
+
+def last_text(path: Path, shown: str) -> str:
+    """Return the last whole lines of a file as text; empty where it is packed, and its end cannot be reached."""
+    if path.suffix.casefold() in PACKED:
+        return ""
+    with open_bytes(path, shown) as file:
+        file.seek(max(0, path.stat().st_size - _LAST_BYTES))
+        tail = file.read()
+    return tail.partition(b"\n")[2].decode("utf-8", "replace")
+
+
+def whole_text(path: Path, shown: str) -> str:
+    """Return a file in UTF-8 as text."""
+    with open_bytes(path, shown) as file:
+        return file.read().decode("utf-8-sig", "replace")
+
+
+def _is_wide(head: bytes) -> bool:
+    """Whether text is UTF-16 without its mark: every other byte is zero."""
+    sample = head[:400]
+    return len(sample) >= 8 and max(sample[::2].count(0), sample[1::2].count(0)) > 0.4 * len(sample)
+
+
+def as_utf8(path: Path, shown: str, workshop: Workshop) -> tuple[Path, Remark]:
+    """Write a file again in UTF-8 and say what it was read as.
+
+    UTF-16 is reported by its mark. What has bytes that are no UTF-8, and no sign that is, is Latin-1: in the form of
+    Windows code page 1252, which has printed signs where Latin-1 has none, if every byte is a sign there.
+
+    Raises
+    ------
+    SourceError
+        If the file mixes UTF-8 with other bytes, naming the line.
+    """
+    encoding = _encoding(path, shown)
+    target = workshop.new_path("".join(suffix for suffix in path.suffixes if suffix.casefold() not in PACKED) or ".csv")
+    decoder = codecs.getincrementaldecoder(encoding)()
+    with open_bytes(path, shown) as file, target.open("wb") as out:
+        try:
+            while chunk := file.read(_CHUNK):
+                out.write(decoder.decode(chunk).encode())
+            out.write(decoder.decode(b"", final=True).encode())
+        except UnicodeError:
+            raise SourceError(f"'{shown}' is broken {_NAMES[encoding]} text; save it as UTF-8") from None
+    return target, Remark("encoding", f"'{shown}' is not UTF-8; it was read as {_NAMES[encoding]}")
+
+
+_NAMES = {
+    "utf-16": "UTF-16",
+    "utf-16-le": "UTF-16",
+    "utf-16-be": "UTF-16",
+    "cp1252": "Latin-1 (Windows-1252)",
+    "latin-1": "Latin-1",
+}
+
+
+def _encoding(path: Path, shown: str) -> str:
+    undefined = False
+    line = 1
+    with open_bytes(path, shown) as file:
+        start = file.read(2)
+        if start in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE):
+            return "utf-16"
+        more = file.read(398)
+        if _is_wide(start + more):
+            return "utf-16-le" if (start + more)[1::2].count(0) > (start + more)[::2].count(0) else "utf-16-be"
+        rest = start + more
+        while (chunk := file.read(_CHUNK)) or rest:
+            whole = rest + chunk
+            if _has_utf8(whole):
+                raise SourceError(
+                    f"'{shown}', line {line + _broken_line(whole)}: bytes that are not UTF-8 in a file that is; "
+                    "save it as UTF-8"
+                )
+            undefined = undefined or any(byte in whole for byte in (b"\x81", b"\x8d", b"\x8f", b"\x90", b"\x9d"))
+            line += whole.count(b"\n")
+            rest = b""
+    return "latin-1" if undefined else "cp1252"
+
+
+def _has_utf8(chunk: bytes) -> bool:
+    """Whether there is a sign of several bytes that only UTF-8 would have."""
+    return any(0x80 <= ord(sign) != 0xFFFD for sign in set(chunk.decode("utf-8", "replace")))
+
+
+def _broken_line(chunk: bytes) -> int:
+    try:
+        chunk.decode("utf-8")
+    except UnicodeDecodeError as error:
+        return chunk.count(b"\n", 0, error.start)
+    return 0

@@ -1,0 +1,237 @@
+"""Columns of text that are added up as numbers: read in the engine, in the scan that verifies the reading.
+
+A style is decided from a sample, and the scan that adds up tells whether every cell fits it. If one does not, the cells
+that do not fit are looked up, and the style is decided anew.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
+
+import duckdb
+
+from vantric.core.counts.provenance import Remark
+from vantric.engines.duckdb_engine import Engine, literal
+from vantric.engines.file_parts import Part, together
+from vantric.errors import AmountError, SourceError
+from vantric.reading.number_column import DASHES, Doubt, DoubtError, NumberReading, decide
+from vantric.reading.number_style import Style, cell_of
+from vantric.reading.records import Group, Records
+
+_SAMPLE = 20000
+_FIRST = 2000  # of the sample, which show whether a column is plain
+_MOST_CELLS = 1000  # different ones, from which a style is decided
+_MOST_ATTEMPTS = 8
+#: Whole numbers; digits with a point; a point that divides no thousands.
+_PLAIN_KINDS = (
+    ("bool_and", r"[+-]?[0-9]{1,18}"),
+    ("bool_and", r"[+-]?[0-9]{1,18}(\.[0-9]{0,9})?"),
+    ("bool_or", r"[+-]?([0-9]+\.([0-9]{1,2}|[0-9]{4,9})|(0[0-9]*|[0-9]{4,})\.[0-9]{1,9})"),
+)
+
+TextResults = Callable[..., str]
+
+
+def text_results(reading: NumberReading, *, free: bool, squares: bool = False) -> str:
+    """Return the SQL of (valid, sum, perhaps squares, whether all cells fit): digits are added up as decimals."""
+    fits = f"coalesce(regexp_full_match(v, {literal(reading.pattern(free=free))}), {'true' if free else 'false'})"
+    number = f"TRY_CAST({number_sql(reading, 'v')} AS DECIMAL(38, 9))"
+    more = f"{squared_sql(f'{number}::DOUBLE')}, " if squares else ""
+    return f"count(v), coalesce(sum({number}), 0), {more}bool_and({fits})"
+
+
+def squared_sql(number: str) -> str:
+    """Return the SQL of the sum of the squares of a double."""
+    return f"coalesce(sum({number} * {number}), 0)"
+
+
+def product_results(one: NumberReading, other: NumberReading) -> str:
+    """Return the SQL of (records, counts, products, squares, whether all fit); a product has as many digits as both."""
+    fits = " AND ".join(
+        f"coalesce(regexp_full_match({value}, {literal(reading.pattern(whole='{1,9}', decimals='{0,5}'))}), false)"
+        for value, reading in (("v", one), ("w", other))
+    )
+    first, second = (
+        f"TRY_CAST({number_sql(reading, value)} AS DECIMAL(14, 5))" for value, reading in (("v", one), ("w", other))
+    )
+    squares = squared_sql(f"({first}::DOUBLE * {second}::DOUBLE)")
+    return f"count(*), coalesce(sum({first}), 0), coalesce(sum({first} * {second}), 0), {squares}, bool_and({fits})"
+
+
+def number_sql(reading: NumberReading, value: str) -> str:
+    """Return the SQL of a cell that fits a reading as the text of a plain number."""
+    style = reading.style
+    if reading.is_plain:
+        return value
+    digits = value
+    for text in reading.removed:
+        digits = f"replace({digits}, {literal(text)}, '')"
+    if style.decimal == ",":
+        digits = f"replace({digits}, ',', '.')"
+    if not reading.signs:
+        return digits
+    negative = " OR ".join(f"contains({value}, {literal(sign)})" for sign in "(-−–")
+    return f"CASE WHEN {negative} THEN '-' || {digits} ELSE {digits} END"
+
+
+def _fits(reading: NumberReading, text: str) -> bool:
+    try:
+        reading.value(text)
+    except ValueError:
+        return False
+    return True
+
+
+class TextNumbers(Records):
+    """Records of files whose columns of text may be numbers."""
+
+    _engine: Engine
+    _parts: list[Part]
+    _evidence: dict[str, dict[str, None]]
+
+    def _ask(self, sql: str) -> list[Group]:
+        """Run a query."""
+        raise NotImplementedError
+
+    def _failed(self, error: duckdb.Error) -> SourceError:
+        """Return the engine's complaint in words."""
+        raise NotImplementedError
+
+    def _sums_sql(self, keys: Sequence[str], amount: str, results: str, second: str | None = None) -> str:
+        """Return the SQL of results by keys: the amount is v, a second one w."""
+        raise NotImplementedError
+
+    def _all_text(self, *names: str) -> bool:
+        return all(part.is_text(name) for part in self._parts for name in names)
+
+    def _exactly(self, sql: str) -> list[Group] | None:
+        """Return groups without their last value, which says whether all is exact; None if not."""
+        try:
+            groups = self._engine.ask(sql)
+        except duckdb.OutOfRangeException:
+            return None  # beyond what the engine can hold
+        except duckdb.Error as error:
+            raise self._failed(error) from None
+        return [group[:-1] for group in groups] if groups and all(group[-1] for group in groups) else None
+
+    def _fused(self, keys: Sequence[str], columns: Mapping[str, bool], results: TextResults) -> list[Group] | None:
+        """Add up text in the scan that verifies how it is read; anew, with what did not fit, until all fits.
+
+        Parameters
+        ----------
+        keys
+        columns
+            One or two columns -> whether they are counts.
+        results
+            Makes the SQL of the results, the last one whether all cells fit, of a reading a column.
+        """
+        names = list(columns)
+        for _ in range(_MOST_ATTEMPTS):
+            readings = [self._guess(name, counted=counted) for name, counted in columns.items()]
+            if any(reading.powers or reading.dashes for reading in readings):
+                return None
+            found = self._exactly(self._sums_sql(keys, names[0], results(*readings), *names[1:]))
+            if found is not None:
+                for (name, counted), reading in zip(columns.items(), readings, strict=True):
+                    self._known()[name, counted] = self._noted(name, reading)
+                return found
+            if not any(self._learn(name, reading) for name, reading in zip(names, readings, strict=True)):
+                return None
+        return None
+
+    def _guess(self, column: str, *, counted: bool) -> NumberReading:
+        """Return how a column is read as far as is known: from a sample, and from what did not fit before."""
+        for part in self._parts:
+            read = part.read.get(column)
+            if read is not None and read.refused is not None and not (counted and read.as_counts):
+                raise read.refused
+        if (column, counted) in self._known():
+            return self._known()[column, counted][0]
+        if all(column in part.read for part in self._parts):
+            self._evidence.setdefault(column, {})
+            return NumberReading(Style("", "."))
+        if column not in self._evidence:
+            sample = f"SELECT v FROM {self._unfiltered(column)} LIMIT {_SAMPLE}"
+            first = f"SELECT v FROM {self._unfiltered(column)} LIMIT {_FIRST}"
+            plain = None if self.rules.read_numbers else self._plainly(first)
+            if plain is not None:
+                return plain
+            rows = self._ask(f"SELECT DISTINCT v FROM ({sample}) WHERE v IS NOT NULL LIMIT {_MOST_CELLS}")
+            self._evidence[column] = {str(value): None for (value,) in rows}
+        cells = self._evidence[column]
+        while True:
+            try:
+                return decide([text for text in cells if cell_of(text) or text.strip() in DASHES], said=self._style())
+            except DoubtError as doubt:
+                if doubt.doubt is not Doubt.AMBIGUOUS or not self._decider(column, doubt):
+                    return self._decided(column, list(cells), counted=counted)
+
+    def _plainly(self, sample: str) -> NumberReading | None:
+        """Return how a sample of digits, or of digits and points that nothing but decimals have, is read; else None."""
+        checks = [f"coalesce({of}(regexp_full_match(v, {literal(kind)})), false)" for of, kind in _PLAIN_KINDS]
+        whole, plain, sure = self._ask(f"SELECT {', '.join(checks)} FROM ({sample}) WHERE v IS NOT NULL")[0]
+        return NumberReading() if whole else NumberReading(Style("", ".")) if plain and sure else None
+
+    def _decider(self, column: str, doubt: DoubtError) -> bool:
+        """Look through the whole column for a cell that fits one style only, or that has no mark."""
+        one, other = doubt.styles[0], doubt.styles[-1]
+        mark = one.group or other.group
+        alike = [
+            NumberReading(style, decide(doubt.cells, said=style).units).pattern(free=True) for style in (one, other)
+        ]
+        unlike = " OR ".join(f"NOT regexp_full_match(v, {literal(kind)})" for kind in alike)
+        found = self._more(column, unlike, _MOST_CELLS) + self._more(column, f"NOT contains(v, {literal(mark)})", 1)
+        before = len(self._evidence[column])
+        self._evidence[column].update(dict.fromkeys(found))
+        return len(self._evidence[column]) > before
+
+    def _learn(self, column: str, reading: NumberReading) -> bool:
+        """Take cells that do not fit a reading among the evidence; return whether there are new ones."""
+        found = self._more(column, f"NOT regexp_full_match(v, {literal(reading.pattern(free=True))})", _MOST_CELLS)
+        known = self._evidence.setdefault(column, {})
+        if not known:  # a sample was plain throughout: now its cells count as well
+            known.update(dict.fromkeys(self._more(column, "true", _MOST_CELLS)))
+        fresh = [text for text in found if text not in known and not _fits(reading, text)]
+        known.update(dict.fromkeys(fresh))
+        return bool(fresh)
+
+    def _more(self, column: str, condition: str, most: int) -> list[str]:
+        rows = self._ask(
+            f"SELECT DISTINCT v FROM {self._unfiltered(column)} WHERE v IS NOT NULL AND ({condition}) LIMIT {most}"
+        )
+        return [str(value) for (value,) in rows]
+
+    def number_reading(self, column: str, *, counted: bool = False) -> NumberReading:
+        """Return how a column is read; see `Records.number_reading`."""
+        if not self._all_text(column):
+            return NumberReading()
+        for _ in range(_MOST_ATTEMPTS):
+            reading = self._guess(column, counted=counted)
+            if (column, counted) in self._known() or not self._learn(column, reading):
+                break
+        self._known().setdefault((column, counted), self._noted(column, reading))
+        return self._known()[column, counted][0]
+
+    def _noted(self, column: str, reading: NumberReading) -> tuple[NumberReading, tuple[Remark, ...]]:
+        before, said = super()._noted(column, reading)
+        read = [remark for part in self._parts if column in part.read for remark in part.read[column].remarks]
+        units = {part.read[column].reading.units for part in self._parts if column in part.read} - {()}
+        if units and not before.units:
+            before = replace(before, units=next(iter(units)))
+        return before, (*said, *dict.fromkeys(read))
+
+    def _unfiltered(self, column: str) -> str:
+        selects = [f"SELECT {part.number(column)} AS v FROM {part.table}" for part in together(self._parts)]
+        return f"({' UNION ALL '.join(selects)})"
+
+    def _styled(self, name: str) -> NumberReading | None:
+        """Return how a column of numbers that are not plain is read; None if it is no such column."""
+        if not self._all_text(name):
+            return None
+        try:
+            reading = self._guess(name, counted=False)
+        except AmountError:
+            return None
+        unfit = f"NOT regexp_full_match(v, {literal(reading.pattern(free=True))})"
+        return None if reading.is_plain or reading.powers or self._more(name, unfit, 1) else reading

@@ -1,0 +1,279 @@
+"""What a workbook says beside the values of its cells: merged, hidden, formatted and failed ones, and formulas.
+
+The parts of the archive are looked through for the few words that tell whether there is any of it; only then are the
+cells gone through one by one.
+"""
+
+from __future__ import annotations
+
+import re
+import zipfile
+from collections.abc import Iterable, Iterator
+from decimal import Decimal, InvalidOperation
+from html import unescape
+from pathlib import Path
+from posixpath import join, normpath
+from typing import IO, Any
+from xml.etree.ElementTree import ParseError, iterparse
+
+from vantric.engines.sheetdetails_part import SUM, Cell, Details
+from vantric.reading.grid import column_place
+from vantric.reading.numberformats_part import Shown, built_in, shown_by
+
+_MOST_REPEATED = 100_000
+_CELLS = ("table-cell", "covered-table-cell")
+
+
+def document_details(content: IO[bytes], sheet: str) -> Details:
+    """Return what a table of a document says beside its values; it is read as a stream."""
+    table = _Table(sheet)
+    try:
+        for event, element in iterparse(content, ("start", "end")):
+            tag = element.tag.rpartition("}")[2]
+            if event == "start":
+                table.begin(tag, element)
+            elif table.end(tag, element):
+                break
+    except ParseError:
+        pass
+    return table.found
+
+
+class _Table:
+    """Where in which table the stream is."""
+
+    def __init__(self, sheet: str) -> None:
+        self.found = Details()
+        self._sheet, self._inside = sheet, False
+        self._row = self._column = 0
+
+    def begin(self, tag: str, element: Any) -> None:
+        """Take the start of an element."""
+        if tag == "table":
+            self._inside, self._row = _said(element, "name") == self._sheet, 0
+        elif tag == "table-row":
+            self._column = 0
+
+    def end(self, tag: str, element: Any) -> bool:
+        """Take the end of an element; return whether the table is over."""
+        if tag in _CELLS:
+            if self._inside:
+                _take(self.found, element, self._row, self._column)
+            self._column += _times(element, "columns")
+        elif tag == "table-row":
+            times = _times(element, "rows")
+            if self._inside and _said(element, "visibility") in ("collapse", "filter") and times < _MOST_REPEATED:
+                self.found.hidden.update(range(self._row, self._row + times))
+            self._row += times
+            element.clear()
+        elif tag == "table":
+            element.clear()
+            return self._inside
+        return False
+
+
+def _take(found: Details, cell: Any, row: int, column: int) -> None:
+    wide, high = _times(cell, "columns", "spanned"), _times(cell, "rows", "spanned")
+    if wide > 1 or high > 1:
+        found.merged.append((row, column, row + high - 1, column + wide - 1))
+    kind = _said(cell, "value-type")
+    text = "".join(cell.itertext()).strip()
+    formula = _said(cell, "formula")
+    shown = Shown(percent=True) if kind == "percentage" else _currency(cell) if kind == "currency" else None
+    places = [(row, column + more) for more in range(min(_times(cell, "columns"), 200))] if kind else [(row, column)]
+    for place in places:
+        if shown is not None:
+            found.shown[place] = shown
+        if text.startswith("#") and text.endswith(("!", "?", "A")) and formula:
+            found.errors[place] = text
+        if formula and SUM.match(formula.partition(":")[2] or formula):
+            found.sums.add(place)
+        if formula and not kind and not text:
+            found.uncalculated[place] = "=" + formula.partition("=")[2]
+
+
+def _currency(cell: Any) -> Shown | None:
+    code = _said(cell, "currency")
+    try:
+        Decimal(_said(cell, "value"))
+    except InvalidOperation:
+        return None
+    return Shown(after=f" {code}") if code else None
+
+
+def _said(element: Any, name: str) -> str:
+    return next((str(value) for key, value in element.attrib.items() if key.rpartition("}")[2] == name), "")
+
+
+def _times(element: Any, what: str, how: str = "repeated") -> int:
+    said = _said(element, f"number-{what}-{how}")
+    return max(1, int(said[:9])) if said.isdecimal() else 1
+
+
+_TAG = r"<(?:\w+:)?"
+_SHEET = re.compile(_TAG + r"sheet\s([^>]*)>")
+_ATTRIBUTE = re.compile(r'([\w:]+)\s*=\s*"([^"]*)"|([\w:]+)\s*=\s*\'([^\']*)\'')
+_MERGE = re.compile(_TAG + r"mergeCell\s[^>]*?ref\s*=\s*[\"']([A-Z]+)([0-9]+):([A-Z]+)([0-9]+)")
+_ROW = re.compile(rf"{_TAG}row\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?row>)", re.DOTALL)
+_ROW_TAG = re.compile(rf"{_TAG}row\b([^>]*)>")
+_C = re.compile(rf"{_TAG}c\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?c>)", re.DOTALL)
+_FORMULA = re.compile(rf"{_TAG}f\b[^>]*?(?:/>|>(.*?)</(?:\w+:)?f>)", re.DOTALL)
+_VALUE = re.compile(rf"{_TAG}v\b[^>]*>([^<]+)</|{_TAG}is\b")
+_REFERENCE = re.compile(r"([A-Z]+)([0-9]+)")
+_TRUE = frozenset({"1", "true"})
+
+
+def details_of(path: Path, sheet: str) -> Details:
+    """Return what a sheet of a workbook says beside its values; nothing where the workbook cannot be looked into."""
+    try:
+        with zipfile.ZipFile(path) as archive:
+            if "content.xml" in archive.namelist():
+                with archive.open("content.xml") as content:
+                    return document_details(content, sheet)
+            return _Workbook(archive).details(sheet)
+    except (zipfile.BadZipFile, KeyError, ValueError, OSError, RuntimeError, NotImplementedError):
+        return Details()
+
+
+class _Workbook:
+    """An Office Open XML workbook."""
+
+    def __init__(self, archive: zipfile.ZipFile) -> None:
+        self._archive = archive
+
+    def _text(self, name: str) -> str:
+        return self._archive.read(name).decode("utf-8", "replace")
+
+    def details(self, sheet: str) -> Details:
+        book = self._text("xl/workbook.xml")
+        identifier = next(
+            (
+                value
+                for one in _SHEET.findall(book)
+                if unescape(_attributes(one).get("name", "")) == sheet
+                for name, value in _attributes(one).items()
+                if name.endswith(":id")
+            ),
+            None,
+        )
+        relations = self._text("xl/_rels/workbook.xml.rels")
+        target = next(
+            (
+                said["Target"]
+                for one in re.findall(r"<(?:\w+:)?Relationship\s([^>]*)>", relations)
+                if (said := _attributes(one)).get("Id") == identifier
+            ),
+            None,
+        )
+        if target is None:
+            return Details()
+        name = target.lstrip("/") if target.startswith("/") else normpath(join("xl", target))
+        recalculated = re.search(r'fullCalcOnLoad\s*=\s*"(1|true)"', book) is not None
+        return self._of_sheet(self._archive.read(name), recalculated)
+
+    def _of_sheet(self, content: bytes, recalculated: bool) -> Details:
+        found = Details()
+        formats = self._formats()
+        words = (b"hidden", b"mergeCell ", b't="e"', b"t='e'", b"<f", b":f>", b":f ")
+        hits = {word for word in words if word in content}
+        styled = {at for at in formats if any(f"s={sign}{at}{sign}".encode() in content for sign in "'\"")}
+        if not hits and not styled:
+            return found
+        text = content.decode("utf-8", "replace")
+        if b"mergeCell " in hits:
+            for left, top, right, bottom in _MERGE.findall(text):
+                found.merged.append((int(top) - 1, column_place(left), int(bottom) - 1, column_place(right)))
+        if b"hidden" in hits:
+            found.hidden = _hidden_rows(text)
+        if styled or hits - {b"hidden", b"mergeCell "}:
+            formulas, all_zero = self._cells(text, formats, found)
+            if recalculated and formulas and all_zero:  # written by a program that does not calculate
+                found.uncalculated = formulas
+        return found
+
+    def _cells(self, text: str, formats: dict[int, Shown], found: Details) -> tuple[dict[Cell, str], bool]:
+        """Go through the cells; return the formulas, and whether all of them hold zero."""
+        formulas: dict[Cell, str] = {}
+        all_zero = True
+        for place, said, inside in _each_cell(text, _of_interest(formats)):
+            style = said.get("s")
+            if style is not None and style.isdecimal() and int(style) in formats:
+                found.shown[place] = formats[int(style)]
+            if not inside:
+                continue
+            formula = _FORMULA.search(inside)
+            value = _VALUE.search(inside)
+            if said.get("t") == "e" and value and value[1]:
+                found.errors[place] = value[1].strip()
+            if formula is None:
+                continue
+            written = "=" + unescape(formula[1] or "")
+            formulas[place] = written
+            if SUM.match(written):
+                found.sums.add(place)
+            if value is None:
+                found.uncalculated[place] = written
+            elif (value[1] or "").strip() != "0":
+                all_zero = False
+        return formulas, all_zero
+
+    def _formats(self) -> dict[int, Shown]:
+        """Return what the styles of cells show around a number, where they show anything."""
+        try:
+            text = self._text("xl/styles.xml")
+        except KeyError:
+            return {}
+        codes = {
+            int(said["numFmtId"]): unescape(said.get("formatCode", ""))
+            for one in re.findall(rf"{_TAG}numFmt\s([^>]*)>", text)
+            if (said := _attributes(one)).get("numFmtId", "").isdecimal()
+        }
+        used = re.search(rf"{_TAG}cellXfs\b.*?</(?:\w+:)?cellXfs>", text, re.DOTALL)
+        found = {}
+        for at, one in enumerate(re.findall(rf"{_TAG}xf\b([^>]*)>", used[0]) if used else ()):
+            number = _attributes(one).get("numFmtId", "0")
+            code = codes.get(int(number), built_in(int(number))) if number.isdecimal() else ""
+            shown = shown_by(code) if code else None
+            if shown is not None:
+                found[at] = shown
+        return found
+
+
+def _attributes(text: str) -> dict[str, str]:
+    return {one or other: value or more for one, value, other, more in _ATTRIBUTE.findall(text)}
+
+
+def _hidden_rows(text: str) -> set[int]:
+    hidden, last = set(), -1
+    for one in _ROW_TAG.findall(text):
+        said = _attributes(one)
+        last = int(said["r"]) - 1 if said.get("r", "").isdecimal() else last + 1
+        if said.get("hidden") in _TRUE:
+            hidden.add(last)
+    return hidden
+
+
+def _of_interest(formats: Iterable[int]) -> re.Pattern[str]:
+    """Return what the cells that matter look like, as every program writes them: styled, failed, or with a formula."""
+    styles = "|".join(map(str, formats)) or "none"
+    return re.compile(
+        rf'<c r="([A-Z]+)([0-9]+)"(?=[^>]*\s(?:s="(?:{styles})"|t="e")|[^>]*><f)([^>]*?)(?:/>|>(.*?)</c>)', re.DOTALL
+    )
+
+
+def _each_cell(text: str, wanted: re.Pattern[str]) -> Iterator[tuple[Cell, dict[str, str], str]]:
+    """Yield the place, the attributes and the content of cells; one that does not say where it is follows on."""
+    if text.count("<c ") == text.count('<c r="') and ":c " not in text and "<c>" not in text:
+        for letters, number, attributes, inside in wanted.findall(text):
+            yield (int(number) - 1, column_place(letters)), _attributes(attributes), inside
+        return
+    row = -1
+    for tag, cells in _ROW.findall(text):
+        said = _attributes(tag)
+        row = int(said["r"]) - 1 if said.get("r", "").isdecimal() else row + 1
+        column = -1
+        for attributes, inside in _C.findall(cells):
+            own = _attributes(attributes)
+            reference = _REFERENCE.fullmatch(own.get("r", ""))
+            column = column_place(reference[1]) if reference else column + 1
+            yield (row, column), own, inside

@@ -1,0 +1,280 @@
+"""Reading a report file: what is wrong is named by its line and its place, with the nearest right thing."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+from vantric.errors import ChartFileError, unknown
+from vantric.files.chart_files import checked_chart, parsed_file, read_section
+from vantric.files.lines_part import has_line, line_of
+from vantric.files.models import ENDINGS, FORMAT, SHAPES, ChartFile, Data
+from vantric.files.reportmodel_part import (
+    KINDS,
+    REPORT_FORMAT,
+    REPORT_VERSION,
+    TEXT,
+    Heading,
+    ReportFile,
+    ReportSection,
+    SectionHead,
+    shape_of,
+)
+from vantric.options import known_options
+
+_HEAD = ("format", "version", "title", "text", "previous", "sources", "shared", "sections")
+_OPEN = "-"  # stands for the source, which the names say
+
+
+def read_report_file(path: Path) -> ReportFile:
+    """Return what a report file says.
+
+    Raises
+    ------
+    ChartFileError
+        If it cannot be read, or holds a key or a value that no report has: with its line.
+    """
+    if path.suffix.casefold() not in ENDINGS:
+        raise ChartFileError(f"'{path}' is not a report file: its ending is not one of {', '.join(ENDINGS)}")
+    found, text = parsed_file(path)
+    try:
+        return report_of(found, str(path))
+    except ChartFileError as error:
+        line = _line(text, path.suffix.casefold(), error.place) if error.place else None
+        where = f"'{path}'" + (f", line {line}" if line else "")
+        raise ChartFileError(f"{where}: {error}", value=error.value, known=error.known, hint=error.hint) from None
+
+
+def _line(text: str, ending: str, place: tuple[str | int, ...]) -> int | None:
+    """Return the line of a key; of one that a section has from what is shared, the line there."""
+    if place[:1] == ("sections",) and not has_line(text, ending, place):
+        shared = ("shared", *place[2:])
+        if len(shared) > 2 and has_line(text, ending, shared):
+            return line_of(text, ending, shared)
+    return line_of(text, ending, place)
+
+
+def report_of(found: Any, shown: str) -> ReportFile:
+    """Return the checked form of parsed TOML or JSON; `shown` names the file in messages."""
+    if not isinstance(found, dict) or found.get("format") != REPORT_FORMAT:
+        other = isinstance(found, dict) and found.get("format") == FORMAT
+        said = (
+            "it is a chart file: vantric draw draws it"
+            if other
+            else f'it does not begin with format = "{REPORT_FORMAT}"'
+        )
+        raise ChartFileError(f"it is not a report file: {said}")
+    if found.get("version") != REPORT_VERSION or isinstance(found.get("version"), bool):
+        raise _at(ChartFileError(f"version is {REPORT_VERSION}, not {found.get('version')!r}"), "version")
+    for name in found:
+        if name not in _HEAD:
+            raise _at(unknown(ChartFileError, f"a report has no key '{name}'", name, _HEAD), name)
+    heading = _within(
+        (), lambda: read_section({name: found[name] for name in known_options(Heading) if name in found}, Heading, "")
+    )
+    shared = _shared(_table(found.get("shared", {}), "shared"))
+    sources = _sources(_table(found.get("sources", {}), "sources"), shared.get("data", {}))
+    listed = found.get("sections", [])
+    if not isinstance(listed, list) or not listed:
+        raise _at(ChartFileError("a report has at least one section; add [[sections]]"), "sections")
+    sections = tuple(_section(one, at, shared, sources) for at, one in enumerate(listed))
+    return ReportFile(shown, heading, sources, sections)
+
+
+def _at(error: ChartFileError, *path: str | int) -> ChartFileError:
+    """Return an error with where it is in the file."""
+    error.place = (*path, *error.place)
+    return error
+
+
+def _within(path: tuple[str | int, ...], work: Any) -> Any:
+    """Do some work, and say where in the file it went wrong."""
+    try:
+        return work()
+    except ChartFileError as error:
+        raise _at(error, *path) from None
+
+
+def _table(value: Any, *path: str | int) -> Mapping[str, Any]:
+    if not isinstance(value, Mapping):
+        raise _at(ChartFileError(f"{path[-1]} is a table, not {str(value)[:40]!r}"), *path)
+    return value
+
+
+def _shared(found: Mapping[str, Any]) -> dict[str, Mapping[str, Any]]:
+    """Return what sections share, each key of which some kind of section must have."""
+    data = {one.name for one in known_options(Data).values() if one.in_place("file")}
+    known: dict[str, set[str]] = {"data": data - {"source"}}
+    for kind in KINDS:
+        for name, options in shape_of(kind).items():
+            known.setdefault(name, set()).update(
+                one.name for one in known_options(options).values() if one.in_place("file")
+            )
+    checked = {}
+    for name, part in found.items():
+        if name not in known:
+            raise _at(unknown(ChartFileError, f"shared has no table '{name}'", name, known), "shared", name)
+        for key in _table(part, "shared", name):
+            if key not in known[name]:
+                message = f"shared.{name} has no key '{key}'"
+                raise _at(unknown(ChartFileError, message, key, sorted(known[name])), "shared", name, key)
+        checked[name] = part
+    return checked
+
+
+def _sources(found: Mapping[str, Any], shared: Mapping[str, Any]) -> dict[str, Data]:
+    made = {}
+    for name, part in found.items():
+        own = _merged(shared, _table(part, "sources", name))
+        own = _joined(own, shared.get("where"), part.get("where"))
+        made[name] = _within(("sources", name), lambda own=own, name=name: read_section(own, Data, f"sources.{name}"))
+        if isinstance(made[name].source, tuple):
+            message = f"sources.{name}.source is one file, pattern or URL; a comparison names two sources"
+            raise _at(ChartFileError(message), "sources", name, "source")
+    return made
+
+
+def _joined(part: Mapping[str, Any], *conditions: Any) -> dict[str, Any]:
+    """Return a table whose conditions all hold: joined by AND."""
+    given = [str(one) for one in conditions if one is not None]
+    rest = {name: value for name, value in part.items() if name != "where"}
+    return {**rest, "where": joined_conditions(given)} if given else rest
+
+
+def joined_conditions(given: Sequence[str]) -> str:
+    """Return conditions as one that holds where all do."""
+    return given[0] if len(given) == 1 else " AND ".join(f"({one})" for one in given)
+
+
+def _merged(shared: Mapping[str, Any], own: Mapping[str, Any]) -> dict[str, Any]:
+    """Return a table over one that is shared, key by key."""
+    both = {
+        name: {**shared[name], **value}
+        for name, value in own.items()
+        if isinstance(value, Mapping) and isinstance(shared.get(name), Mapping)
+    }
+    return {**shared, **own, **both}
+
+
+def _section(found: Any, at: int, shared: Mapping[str, Any], sources: Mapping[str, Data]) -> ReportSection:
+    part = _table(found, "sections", at)
+    kind = part.get("kind")
+    if not isinstance(kind, str) or kind not in KINDS:
+        said = f"'{kind}' is not a kind of section" if kind else "it names no kind"
+        raise _at(unknown(ChartFileError, f"section {at + 1}: {said}", kind, KINDS, every=True), "sections", at, "kind")
+    place = f"section {at + 1} ({kind})"
+    try:
+        return _within(("sections", at), lambda: _checked(part, kind, place, shared, sources))  # type: ignore[no-any-return]
+    except ChartFileError as error:
+        named = ChartFileError(f"{place}: {error}", value=error.value, known=error.known, hint=error.hint)
+        named.place = error.place
+        raise named from None
+
+
+def _checked(
+    part: Mapping[str, Any], kind: str, place: str, shared: Mapping[str, Any], sources: Mapping[str, Data]
+) -> ReportSection:
+    shapes = shape_of(kind)
+    heads = known_options(SectionHead)
+    for name in part:
+        if name not in (*shapes, *heads, "kind"):
+            raise _at(unknown(ChartFileError, f"it has no key '{name}'", name, (*heads, *shapes)), name)
+    head: SectionHead = read_section({name: part[name] for name in heads if name in part}, SectionHead, "")
+    if kind == TEXT:
+        strange = next((name for name in ("data", "where") if name in part), None)
+        if strange or not head.text:
+            message = f"a section of text has no {strange}" if strange else "text is missing; add it"
+            raise _at(ChartFileError(message), strange or "kind")
+        return ReportSection(place, kind, head)
+    tables = {name: _own_table(part, name, options, shared) for name, options in shapes.items()}
+    if head.title is not None and "chart" in tables:
+        tables["chart"] = {"title": head.title, **tables["chart"]}
+    names = _named_sources(part, kind, head, sources)
+    content = {**tables, **({"data": {"source": _OPEN}} if "data" in SHAPES[KINDS[kind]].sections else {})}
+    _check_kind(kind, tables)
+    file: ChartFile = checked_chart(content, KINDS[kind])
+    return ReportSection(place, kind, head, file, names)
+
+
+def _own_table(part: Mapping[str, Any], name: str, options: Any, shared: Mapping[str, Any]) -> dict[str, Any]:
+    """Return a table of a section over what is shared, of which this kind has only some keys."""
+    own = _table(part.get(name, {}), name)
+    known = known_options(options)
+    return _merged({key: value for key, value in shared.get(name, {}).items() if key in known}, own)
+
+
+def _named_sources(
+    part: Mapping[str, Any], kind: str, head: SectionHead, sources: Mapping[str, Data]
+) -> tuple[str, ...]:
+    if "data" not in SHAPES[KINDS[kind]].sections:
+        if head.data is not None or head.where is not None:
+            name = "data" if head.data is not None else "where"
+            raise _at(ChartFileError(f"it holds its numbers itself: leave {name} out"), name)
+        return ()
+    if not sources:
+        raise ChartFileError("the report has no source; add [sources.NAME] with source = FILE")
+    given = () if head.data is None else (head.data,) if isinstance(head.data, str) else head.data
+    if not given and len(sources) == 1:
+        given = tuple(sources)
+    if not given:
+        raise unknown(ChartFileError, "data is missing; name one of the sources", None, sources, every=True)
+    for name in given:
+        if name not in sources:
+            raise _at(unknown(ChartFileError, f"there is no source '{name}'", name, sources), "data")
+    if len(given) > (2 if kind == "compare" else 1):
+        raise _at(ChartFileError("data is one source, or two of a comparison"), "data")
+    if kind == "compare":
+        _check_sides(part, len(given))
+    return given
+
+
+def _check_sides(part: Mapping[str, Any], number: int) -> None:
+    """Refuse a comparison of two sources and of parts, or of neither."""
+    sides = part.get("sides", {})
+    split = isinstance(sides, Mapping) and sides.get("split")
+    if number == 1 and not split:
+        raise _at(ChartFileError("a comparison has two sources in data, or sides.split with before and after"), "data")
+    if number == 2 and split:
+        message = "it compares two sources and also the parts of one: leave sides.split or the second source out"
+        raise _at(ChartFileError(message), "sides", "split")
+
+
+def _check_kind(kind: str, tables: Mapping[str, Mapping[str, Any]]) -> None:
+    crossing = tables.get("crossing", {})
+    two_way = crossing.get("split") or crossing.get("split_columns")
+    if kind == "crosstab" and not two_way:
+        raise _at(ChartFileError("crossing.split is missing; name the second column"), "crossing")
+    if kind == "tally" and two_way:
+        raise _at(ChartFileError("a two-way table is a section of kind crosstab"), "crossing", "split")
+
+
+def with_source(section: ReportSection, sources: Mapping[str, Data], paths: Mapping[str, str]) -> ChartFile:
+    """Return what a section says with its sources in place.
+
+    Parameters
+    ----------
+    section, sources
+    paths
+        Name of a source -> what is read for it.
+
+    Raises
+    ------
+    ChartFileError
+        If the two sources of a comparison are opened in different ways.
+    """
+    assert section.file is not None
+    if not section.sources:
+        return section.file
+    opened = [sources[name] for name in section.sources]
+    plain = [replace(one, source=_OPEN) for one in opened]
+    if any(one != plain[0] for one in plain[1:]):
+        names = " and ".join(f"'{name}'" for name in section.sources)
+        message = f"{section.place}: sources {names} are opened in different ways; give them the same keys but source"
+        raise ChartFileError(message)
+    given = [one for one in (opened[0].where, section.head.where) if one is not None]
+    where = joined_conditions(given) if given else None
+    read = tuple(paths[name] for name in section.sources)
+    data = replace(opened[0], source=read if len(read) > 1 else read[0], where=where)
+    return replace(section.file, parts={**section.file.parts, "data": data})

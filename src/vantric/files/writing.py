@@ -1,0 +1,75 @@
+"""Writing a chart file: only what differs from the defaults, and never a password."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Mapping
+from pathlib import Path
+from typing import Any
+
+from vantric.base.masking_part import is_url, without_secrets
+from vantric.base.safe_text import json_text
+from vantric.engines.source_paths import check_no_input
+from vantric.errors import TargetError
+from vantric.files.chart_files import chart_file_of
+from vantric.files.models import ENDINGS, FORMAT, SHAPES, VERSION
+from vantric.files.spelling_part import plain
+
+
+def chart_file_bytes(kind: str, parts: Mapping[str, Any], target: Path) -> bytes:
+    """Return the content of a chart file as TOML or JSON, by the ending of its path.
+
+    Parameters
+    ----------
+    kind
+        ``"pareto"``, ``"compare"``, ``"tally"``, ``"combine"``, ``"trend"``, ``"series"`` or ``"scales"``.
+    parts
+        Section -> its options, or a mapping of names and values.
+    target
+        Where it will be written: sources are named as seen from its folder.
+
+    Raises
+    ------
+    TargetError
+        If the ending is another one.
+    ChartFileError
+        If an option cannot be written.
+    """
+    ending = target.suffix.casefold()
+    if ending not in ENDINGS:
+        raise TargetError(f"cannot write the chart file '{target}': its ending is not one of {', '.join(ENDINGS)}")
+    order = list(SHAPES[kind].sections)
+    known = sorted(parts, key=lambda name: order.index(name) if name in order else len(order))
+    filled = {name: said for name in known if (said := plain(parts[name]))}
+    families = filled.get("counting", {}).get("families")
+    source = filled.get("data", {}).get("source", [])
+    named = [*([source] if isinstance(source, str) else source), families]
+    check_no_input(target, [one for one in named if isinstance(one, str)])
+    if "data" in filled:
+        filled["data"] = {**filled["data"], "source": _sources(source, target.parent)}
+    if isinstance(families, str):
+        filled["counting"] = {**filled["counting"], "families": seen_from(families, target.parent)}
+    found = {"format": FORMAT, "version": VERSION, "kind": kind, **filled}
+    chart_file_of(found, str(target))  # what is written can be read
+    if ending == ".json":
+        return json_text(found).encode()
+    import tomli_w
+
+    try:
+        return tomli_w.dumps(found).encode()
+    except UnicodeEncodeError:
+        message = f"cannot write the chart file '{target}': TOML cannot hold lone surrogates; use .json"
+        raise TargetError(message) from None
+
+
+def _sources(source: str | list[str], folder: Path) -> str | list[str]:
+    return [seen_from(one, folder) for one in source] if isinstance(source, list) else seen_from(source, folder)
+
+
+def seen_from(source: str, folder: Path) -> str:
+    """Return a relative path as seen from a folder, a URL without its secrets, and all else as it is."""
+    if is_url(source):
+        return without_secrets(source)
+    if source == "-" or Path(source).is_absolute():
+        return source
+    return Path(os.path.relpath(source, folder)).as_posix()

@@ -1,0 +1,86 @@
+"""The look of a chart as it is drawn: colors as ``#rrggbb``, an installed font, its orientation and its height."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TypeVar
+
+from vantric.core.charts import Chart
+from vantric.core.charts.series import Series
+from vantric.core.charts.settings import DEFAULT_SIZE, Look
+
+C = TypeVar("C", bound=Chart)
+
+_AROUND = 230.0  # pixels of height around the frame of a horizontal chart
+_LEAST, _ROOMY = 14.0, 16.0  # pixels of a category: with less its name would be left out; with so many it is well read
+_TALLEST = 20000.0
+
+
+def shaped(chart: C, look: Look) -> C:
+    """Return a chart with its orientation decided, and higher where the names of horizontal bars need it."""
+    if look.orientation == "auto":
+        chart = replace(chart, orientation="horizontal" if _lacks_names(chart) else "vertical")
+    if look.size is None and chart.horizontal and chart.category_labels:
+        chart = replace(chart, size=(DEFAULT_SIZE[0], _height(len(chart.categories))))
+    return chart
+
+
+def _height(categories: int) -> float:
+    """Return the height that horizontal bars need so that each is named."""
+    if categories * _LEAST + _AROUND <= DEFAULT_SIZE[1]:
+        return DEFAULT_SIZE[1]
+    return min(categories * _ROOMY + _AROUND, _TALLEST)
+
+
+def _lacks_names(chart: Chart) -> bool:
+    """Whether names of categories are left out or cut short under vertical bars."""
+    if chart.period or chart.legend == "ends" or not chart.category_labels:
+        return False
+    from vantric.core.layout import make_plan
+    from vantric.errors import ChartError
+
+    try:
+        plan = make_plan(replace(chart, orientation="vertical"))
+    except ChartError:
+        return True
+    names = [mark.text for mark in plan.texts if mark.role == "category"]
+    cut = any(name.endswith("…") for name in names) and not any(name.endswith("…") for name in chart.categories)
+    return cut or any(not one.name for one in plan.missing)
+
+
+L = TypeVar("L", bound=Look)
+S = TypeVar("S", bound=Series)
+
+
+def ready(look: L) -> L:
+    """Return a look with its colors as ``#rrggbb`` and the name of an installed font.
+
+    Raises
+    ------
+    ChartError
+        For a color or a font that there is not.
+    """
+    if not look.colors and not look.font:
+        return look
+    from vantric.rendering.colors_part import as_color
+
+    colors = {name: as_color(color) for name, color in look.colors.items()}
+    return replace(look, colors=colors, font=_installed(look.font) if look.font else "")
+
+
+def _installed(font: str) -> str:
+    from vantric.rendering.render_warnings import check_settings
+
+    check_settings()
+    from vantric.rendering.fonts import installed
+
+    return installed(font)
+
+
+def colored(series: S) -> S:
+    """Return a series with its color as ``#rrggbb``."""
+    if not series.color:
+        return series
+    from vantric.rendering.colors_part import as_color
+
+    return replace(series, color=as_color(series.color))

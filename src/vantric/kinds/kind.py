@@ -1,0 +1,233 @@
+"""What a kind of result is: how it is made of a source, reviewed, told, drawn and written."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cache
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, TypeAlias
+
+from vantric.core.charts.settings import Look
+from vantric.core.review import Finding, review_chart
+from vantric.kinds.recipe import Recipe
+from vantric.options import split_options
+from vantric.output.writers import Content
+from vantric.reading.settings import Opening
+from vantric.tables.localize import PLAIN, Local
+from vantric.tables.table import Table, stacked
+
+if TYPE_CHECKING:
+    from vantric.core.charts import Chart, PanelChart
+    from vantric.files.models import ChartFile
+    from vantric.output.sections import Section
+
+Parts: TypeAlias = Mapping[str, Any]
+
+
+def _nothing(*_: Any, **__: Any) -> Any:
+    return ()
+
+
+def _sections(kind: Kind, found: ChartFile) -> dict[str, Any]:
+    return {name: found.parts[name] for name in kind.options if name in found.parts}
+
+
+@dataclass(frozen=True, kw_only=True)
+class Kind:
+    """A kind of result.
+
+    Attributes
+    ----------
+    name
+        In chart files, and of its command.
+    options
+        Section of a chart file -> its class of options; the look of its chart is ``"chart"``.
+    make
+        Returns the result of a source, as it is opened, under options.
+    origin
+        Returns where a result comes from; None for what has no source.
+    review
+        Returns what is wrong or risky in a result.
+    sentence
+        Returns what it shows.
+    tables
+        Returns its tables, for a look and in a language; more words say how.
+    data
+        Returns its JSON object, with findings; more words say how.
+    view
+        Returns it for a terminal, as lines under which the findings stand, or as a text that holds them.
+    chart
+        Returns its chart under a look.
+    section
+        Returns what pages, workbooks and slides hold of it.
+    drawn
+        Whether its chart is what is reviewed and told: it is needed whatever is written.
+    optional
+        Sections that only some results of the kind have.
+    shown
+        Returns the result as a look arranges it.
+    check
+        Raises an error for a result that says nothing.
+    sources
+        Returns the names of the files that it was made of.
+    compared
+        Returns what the next report compares with; None if nothing is.
+    parts_of
+        Returns its options, as a chart file says them.
+    recipe_parts
+        Returns the options of a recipe, from a result and the options that it was made with.
+    notebook
+        Returns it for a notebook; its first table if not given.
+    floats
+        Columns of its frame that are floats.
+    styled
+        Whether its view holds styles of its own, and the findings.
+    verbs
+        What only this kind can do, by name.
+    """
+
+    name: str
+    options: Mapping[str, type] = field(default_factory=dict)
+    make: Callable[[Any, Opening, Parts], Any] = _nothing
+    origin: Callable[[Any], Any] = lambda result: result.origin
+    review: Callable[[Any], Iterable[Finding]] = _nothing
+    sentence: Callable[[Any], str] = lambda result: str(result.sentence())
+    tables: Callable[..., Sequence[Table]] = _nothing
+    data: Callable[..., dict[str, Any]] = _nothing
+    view: Callable[..., Any] = _nothing
+    chart: Callable[[Any, Any], Any] = _nothing
+    section: Callable[..., Section] = _nothing
+    drawn: bool = False
+    optional: tuple[str, ...] = ()
+    shown: Callable[[Any, Any], Any] = lambda result, look: result
+    check: Callable[[Any], object] = _nothing
+    sources: Callable[[Any], list[str]] | None = None
+    compared: Callable[[Any], Any] = lambda result: None
+    parts_of: Callable[[Kind, ChartFile], Parts] = _sections
+    recipe_parts: Callable[[Any, Parts], Parts] = lambda result, parts: parts
+    notebook: Callable[[Any], str] | None = None
+    floats: tuple[str, ...] = ()
+    styled: bool = False
+    verbs: Mapping[str, Callable[..., Any]] = field(default_factory=dict)
+
+    @property
+    def plain_look(self) -> Any:
+        """The look of its chart, where nothing is said."""
+        return self.options.get("chart", Look)()
+
+    def made(self, data: Any, options: Mapping[str, Any], **apart: Mapping[str, Any]) -> Any:
+        """Return the result of data under options that are named, with how it was made.
+
+        Options of a part that is optional come `apart`, under its name.
+        """
+        names = [name for name in self.options if name not in ("chart", *self.optional)]
+        *found, opening = split_options(options, *(self.options[name] for name in names), Opening)
+        parts = dict(zip(names, found, strict=True))
+        parts |= {name: split_options(given, self.options[name])[0] for name, given in apart.items()}
+        recipe, known = Recipe.of(self.name, data, opening, parts), getattr(data, "_recipe", None)
+        if known is not None:  # a result that was made of something
+            recipe = Recipe(self.name, known.source, known.opening, {**parts, "counting": known.parts["counting"]})
+        return self.make(data, opening, parts)._made_by(recipe)
+
+    def findings(self, result: Any, look: Any, chart: Any) -> list[Finding]:
+        """Return what is wrong or risky in a result as a look shows it, or in its chart."""
+        return list(review_chart(chart) if self.drawn else self.review(self.shown(result, look)))
+
+    def reviewed(self, result: Any) -> list[Finding]:
+        """Return what is wrong or risky, as users hold it."""
+        from vantric.kinds.findings_part import Findings
+
+        return Findings(self.review(result))
+
+    def content(
+        self,
+        result: Any,
+        look: Any,
+        findings: Iterable[Finding],
+        *,
+        chart: Any = None,
+        local: Local = PLAIN,
+        slide_tables: bool = False,
+        **how: Any,
+    ) -> Content:
+        """Return what files of a result are written from; `chart` if it is drawn already."""
+        shown = self.shown(result, look)
+        more = {**how, "chart": chart} if self.drawn else how
+        return Content(
+            sections=cache(lambda: (self.section(result, look, findings, chart=chart, **how),)),
+            tables=lambda local: [one.in_language(local) for one in self.tables(shown, look, local, **more)],
+            data=lambda: self.data(shown, look, findings, **more),
+            local=local,
+            slide_tables=slide_tables,
+        )
+
+    def to_dict(self, result: Any, **how: Any) -> dict[str, Any]:
+        """Return the JSON object of a result."""
+        findings = result._reviewed() if hasattr(result, "_reviewed") else ()
+        return self.data(result, self.plain_look, findings, **how)
+
+    def to_frame(self, result: Any, **how: Any) -> Any:
+        """Return a result as a frame."""
+        if "frame" in self.verbs:
+            return self.verbs["frame"](result, **how)
+        from vantric.kinds.frames import frame_of
+
+        like = result._recipe and result._recipe.library
+        return frame_of(*stacked(self.tables(result, self.plain_look, PLAIN, **how)), like=like, floats=self.floats)
+
+    def sources_of(self, result: Any) -> list[str]:
+        """Return the names of the files that a result was made of, which nothing may replace."""
+        if self.sources is not None:
+            return self.sources(result)
+        source = self.origin(result).source
+        return [source] if source else []
+
+    def save(self, result: Any, path: str | Path, *, slide_tables: bool, **how: Any) -> Path:
+        """Write a result by its ending."""
+        from vantric.kinds.saving_part import save_content
+
+        def content() -> Content:
+            return self.content(result, self.plain_look, result._reviewed(), slide_tables=slide_tables, **how)
+
+        return save_content(path, content, self.sources_of(result))
+
+    def html(self, result: Any) -> str:
+        """Return a result for a notebook."""
+        from vantric.output.tablehtml_part import table_html
+
+        return self.notebook(result) if self.notebook else table_html(self.tables(result, self.plain_look, PLAIN)[0])
+
+    def public_chart(self, result: Any, **options: Any) -> Chart | PanelChart:
+        """Return the chart of a result that users hold; what is handed over of it is found again by its kind."""
+        if "chart" in self.verbs:
+            made: Chart = self.verbs["chart"](result, **options)
+            return made
+        [look] = split_options(options, self.options["chart"])
+        return self.drawn_chart(result, look, result._recipe and result._recipe.with_parts(chart=look))
+
+    def drawn_chart(self, result: Any, look: Any, recipe: Recipe | None) -> Chart | PanelChart:
+        """Return the chart under a look."""
+        chart: Chart | PanelChart = self.chart(result, look)
+        return chart._made_by(recipe)._told_by(Told(self.name, result, look))
+
+
+@dataclass(frozen=True)
+class Told:
+    """What hands a chart over with its table: the result and the look it was made of. It can be pickled."""
+
+    kind: str
+    result: Any
+    look: Any
+
+    def __call__(self, chart: Any) -> Section:
+        """Return the section of the chart."""
+        from vantric.kinds import kind_named
+
+        kind = kind_named(self.kind)
+        return kind.section(self.result, self.look, kind.findings(self.result, self.look, chart), chart=chart)
+
+
+def local_of(look: Look) -> Local:
+    """Return the language of what people read beside a chart."""
+    return PLAIN if look.language == "en" else Local.of(look.wording)

@@ -1,0 +1,76 @@
+"""What is said of a result: how sure and how concentrated it is, whether two series go together, what fell short."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import asdict, fields, replace
+from typing import Any
+
+from vantric.base.safe_text import escaped
+from vantric.core.charts.settings import CombinationLook
+from vantric.core.composition import gap_series
+from vantric.core.counts.gap import Gap, GapRow
+from vantric.core.numbers.number_format import number_text, one_line
+from vantric.core.statistics import Certainty
+from vantric.core.statistics.certaintyresult_part import CertaintyRow
+from vantric.kinds.combine import FOR_LABELS
+from vantric.kinds.frames import frame_of
+from vantric.kinds.kind import Kind
+from vantric.kinds.series_part import chart_of_series
+from vantric.options import split_options
+from vantric.options.signatures import shows
+from vantric.tables.certaintydata_part import certainty_object, certainty_table
+from vantric.tables.table import NOTHING, Table, text_table
+
+
+def _stated(result: Any, *_: Any) -> dict[str, Any]:
+    return {**asdict(result), "sentence": result.sentence()}
+
+
+def _paragraph(result: Any) -> str:
+    return f"<p>{escaped(result.sentence())}</p>"
+
+
+def _certainty_frame(sure: Certainty) -> Any:
+    return frame_of([field.name for field in fields(CertaintyRow)], [list(asdict(row).values()) for row in sure.rows])
+
+
+def _gap_data(gap: Gap, *_: Any) -> dict[str, Any]:
+    return {"names": list(gap.names), "rows": [asdict(row) for row in gap.rows], "sentence": gap.sentence()}
+
+
+def _gap_tables(gap: Gap, *_: Any) -> Sequence[Table]:
+    head = ("Category", *gap.names, "Difference", "Percent", "Share")
+    rows = [tuple(_shown(value) for value in asdict(row).values()) for row in gap.rows]
+    return (text_table(tuple(map(one_line, head)), rows, caption=gap.sentence()),)
+
+
+def _shown(value: Any) -> str:
+    if value is None:
+        return NOTHING
+    return number_text(value, most_decimals=4) if isinstance(value, (int, float)) else one_line(str(value))
+
+
+def _gap_frame(gap: Gap) -> Any:
+    return frame_of([field.name for field in fields(GapRow)], [list(asdict(row).values()) for row in gap.rows])
+
+
+def _gap_chart(gap: Gap, **options: Any) -> Any:
+    said = {"orientation": "horizontal", "headroom": FOR_LABELS, **options, "together": "overlaid"}
+    [look] = split_options(said, CombinationLook)
+    labels = [row.category for row in gap.rows]
+    made = chart_of_series(labels, gap_series(gap, labels, look), look)
+    return replace(made, description=f"{gap.sentence()} {made.description}")
+
+
+shows(CombinationLook)(Gap.chart)
+
+CERTAINTY = Kind(
+    name="certainty",
+    data=lambda sure, *_: certainty_object(sure),
+    tables=lambda sure, *_: (certainty_table(sure),),
+    verbs={"frame": _certainty_frame},
+)
+CONCENTRATION = Kind(name="concentration", data=_stated, notebook=_paragraph)
+RELATION = Kind(name="relation", data=_stated, notebook=_paragraph)
+GAP = Kind(name="gap", data=_gap_data, tables=_gap_tables, verbs={"frame": _gap_frame, "chart": _gap_chart})

@@ -1,0 +1,194 @@
+"""Tallies and two-way tables."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from functools import cache
+from typing import Any
+
+from vantric.core import composition, counts
+from vantric.core.charts.settings import TallyLook
+from vantric.core.counts.pareto import arranged, arranged_rows
+from vantric.core.counts.provenance import Origin
+from vantric.core.counts.tally import Tally, check_rankable
+from vantric.core.review import Finding, review_strata, review_tally
+from vantric.counting import crossed, gather
+from vantric.kinds.appearance import ready, shaped
+from vantric.kinds.kind import Kind, Parts, local_of
+from vantric.kinds.notes_part import base_of, notes_of, upper_first
+from vantric.kinds.recipe import Recipe
+from vantric.options.signatures import shows
+from vantric.output.sections import Section, View
+from vantric.reading.settings import Counting, Crossing, Opening, Sides
+from vantric.tables.chartsentence_part import chart_sentence
+from vantric.tables.localize import Local
+from vantric.tables.parts_part import parts_words
+from vantric.tables.table import Table
+from vantric.tables.tally import tally_object, tally_sentence, tally_tables
+from vantric.tables.tallyview_part import crosstab_view, tally_view
+
+
+def make(data: Any, opening: Opening, parts: Parts) -> Tally | counts.Crosstab:
+    """Return the tally of a source, or its two-way table."""
+    look, crossing, wanted = parts.get("chart"), parts.get("crossing"), parts["counting"]
+    wanted = replace(wanted, in_order=look is not None and look.order == "given") if look else wanted
+    if crossing is not None and (crossing.split is not None or crossing.split_columns):
+        return crossed(data, wanted, opening, crossing)
+    return gather(data, wanted, opening)
+
+
+def whole(found: Any) -> Tally:
+    """Return a tally itself, and that of the categories of a two-way table."""
+    return found if isinstance(found, Tally) else found.tally()
+
+
+def check(found: Any) -> None:
+    """Raise an error for a tally without a category."""
+    if not whole(found).categories:
+        check_rankable(whole(found))
+
+
+def shown(found: Any, look: TallyLook) -> Any:
+    """Return what was counted in the order of a look."""
+    if isinstance(found, Tally):
+        return arranged(found, look.order, look.keep)
+    return arranged_rows(found.transposed() if look.transpose else found, look.order, look.keep)
+
+
+def review(found: Any) -> list[Finding]:
+    """Return what is wrong or risky."""
+    return [*review_tally(whole(found)), *([] if isinstance(found, Tally) else review_strata(found))]
+
+
+def tables(found: Any, look: TallyLook, local: Local, percent_of: Any = None) -> Sequence[Table]:
+    """Return its table."""
+    return tally_tables(found, percent_of)
+
+
+def data(found: Any, look: TallyLook, findings: Any, percent_of: Any = None) -> dict[str, Any]:
+    """Return its JSON object."""
+    return tally_object(found, findings, percent_of)
+
+
+def view(found: Any, look: TallyLook, percent_of: Any = None, *, width: int, **_: Any) -> list[str]:
+    """Return it for a terminal."""
+    show: Any = tally_view if isinstance(found, Tally) else crosstab_view
+    lines: list[str] = show(found, percent_of, width=width, local=local_of(look))
+    return lines
+
+
+def chart(found: Any, look: TallyLook) -> Any:
+    """Return its chart."""
+    look = ready(look)
+    made = composition.tally_chart(found, look) if isinstance(found, Tally) else composition.crosstab_chart(found, look)
+    title = made.primary_title
+    shown = f", {title[:1].lower()}{title[1:]}" if "(" in title else f" ({title})" if title else ""
+    return shaped(replace(made, description=f"{made.title}{shown}: {chart_sentence(made)}"), look)
+
+
+def section(found: Any, look: TallyLook, findings: Any, percent_of: Any = None, *, chart: Any = None) -> Section:
+    """Return what is handed over of it; `percent_of` is what its percents are of."""
+    tally = whole(found)
+
+    @cache
+    def views() -> tuple[View, ...]:
+        if not tally.total and chart is None:
+            return ()  # there is nothing to draw
+        first = KIND.chart(found, look) if chart is None else chart
+        name, other = ("percents", "frequency") if look.values == "percent" else ("values", "percent")
+        if not tally.total or look.strip:
+            return (View(name, first),)
+        second = KIND.chart(found, replace(look, values=other))  # type: ignore[arg-type]
+        return View(name, first), View("percents" if name == "values" else "values", second)
+
+    subject = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
+    return Section(
+        kind="tally",
+        title=views()[0].chart.title if views() else subject,
+        sentence=upper_first(sentence(found)),
+        base=upper_first(base_of(tally, look)),
+        views=views,
+        grids=cache(lambda: tally_tables(found, percent_of)),
+        findings=tuple(findings),
+        notes=notes_of(tally, [tally.origin.note()]),
+    ).in_language(Local.of(look.wording))
+
+
+def sentence(found: Any) -> str:
+    """Return what it shows: the largest categories, or how the parts differ."""
+    return tally_sentence(found) if isinstance(found, Tally) else parts_words(found)
+
+
+def origin(found: Any) -> Origin:
+    """Return where it comes from."""
+    return whole(found).origin
+
+
+def exchanged(found: Any) -> Recipe | None:
+    """Return the recipe of a two-way table with the two columns exchanged, where both are plain columns."""
+    recipe: Recipe = found._recipe
+    if recipe.parts["counting"].families is not None or recipe.parts["counting"].merge_spellings:
+        return None
+    plain = replace(recipe.parts["counting"], by=recipe.parts["crossing"].split)
+    return recipe.with_parts(counting=plain, crossing=Crossing(split=found.origin.by))
+
+
+def frame(found: Any, percent_of: Any) -> Any:
+    """Return a two-way table as a frame."""
+    from vantric.kinds.frames import frame_of
+
+    cells = found.frequencies() if percent_of is None else found.percents(percent_of).tolist()
+    rows, by = [(name, *row) for name, row in zip(found.categories, cells, strict=True)], found.origin.by or "category"
+    return frame_of([by, *found.columns], rows, like=found._recipe and found._recipe.library, index=by)
+
+
+def compare(found: Any, before: str, after: str, per: Any, per_units: float, per_name: str) -> Any:
+    """Return two columns of a two-way table side by side."""
+    exposures = None if per is None else (per[0], per[1])
+    sides = counts.compare(
+        found.column(before),
+        found.column(after),
+        names=(before, after),
+        exposures=exposures,
+        units=per_units,
+        of=per_name,
+    )
+    recipe = found._recipe
+    if recipe is not None:
+        wanted = Sides(
+            split=recipe.parts["crossing"].split,
+            before=before,
+            after=after,
+            per=exposures,
+            per_units=per_units,
+            per_name=None if exposures is None else per_name,
+        )
+        recipe = Recipe(
+            "compare", recipe.source, recipe.opening, {"counting": recipe.parts["counting"], "sides": wanted}
+        )
+    return sides._made_by(recipe)
+
+
+for _result in (Tally, counts.Crosstab):  # their signatures say what can be given
+    shows(TallyLook)(_result.chart)
+
+KIND = Kind(
+    name="tally",
+    options={"counting": Counting, "crossing": Crossing, "chart": TallyLook},
+    optional=("crossing",),
+    make=make,
+    origin=origin,
+    review=review,
+    sentence=sentence,
+    compared=whole,
+    tables=tables,
+    data=data,
+    view=view,
+    chart=chart,
+    section=section,
+    shown=shown,
+    check=check,
+    floats=("percent",),
+    verbs={"exchanged": exchanged, "compare": compare, "crosstab_frame": frame},
+)

@@ -1,0 +1,78 @@
+"""Trends: categories over calendar periods."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import cache
+from typing import Any
+
+from vantric.core import composition
+from vantric.core.charts.settings import TrendLook
+from vantric.core.review import review_trends
+from vantric.core.statistics import Trend
+from vantric.counting.trends import trends_in
+from vantric.kinds.appearance import ready
+from vantric.kinds.kind import Kind, Parts, local_of
+from vantric.kinds.notes_part import base_of, notes_of, upper_first
+from vantric.options.signatures import shows
+from vantric.output.sections import Section, View
+from vantric.reading.settings import Counting, Opening, Trending
+from vantric.tables.localize import Local
+from vantric.tables.statements import trend_object, trend_table, trend_view
+from vantric.tables.table import Table
+
+
+def make(data: Any, opening: Opening, parts: Parts) -> Trend:
+    """Return the trends of a source."""
+    return trends_in(data, parts["trend"], parts["counting"], opening)
+
+
+def tables(found: Trend, look: TrendLook, local: Local) -> Sequence[Table]:
+    """Return its table."""
+    return (trend_table(found),)
+
+
+def data(found: Trend, look: TrendLook, findings: Any) -> dict[str, Any]:
+    """Return its JSON object."""
+    return trend_object(found, findings)
+
+
+def view(found: Trend, look: TrendLook, *, width: int, **_: Any) -> list[str]:
+    """Return it for a terminal."""
+    return trend_view(found, width=width, local=local_of(look))
+
+
+def chart(found: Trend, look: TrendLook) -> Any:
+    """Return its small lines."""
+    return composition.trend_panels(found, ready(look), description=found.sentence())
+
+
+def section(found: Trend, look: TrendLook, findings: Any, *, chart: Any = None) -> Section:
+    """Return what is handed over of it."""
+    drawn = cache(lambda: KIND.chart(found, look) if chart is None else chart)
+    return Section(
+        kind="trend",
+        title=drawn().title,
+        sentence=found.sentence(),
+        base=upper_first(base_of(found.tally, look)),
+        views=lambda: (View("values", drawn()),),
+        grids=cache(lambda: (trend_table(found),)),
+        findings=tuple(findings),
+        notes=notes_of(found.tally, [found.tally.origin.note()]),
+    ).in_language(Local.of(look.wording))
+
+
+shows(TrendLook)(Trend.chart)
+
+KIND = Kind(
+    name="trend",
+    options={"counting": Counting, "trend": Trending, "chart": TrendLook},
+    make=make,
+    origin=lambda found: found.tally.origin,
+    review=review_trends,
+    tables=tables,
+    data=data,
+    view=view,
+    chart=chart,
+    section=section,
+)

@@ -1,0 +1,72 @@
+"""How a function that takes ``**options`` shows them: in its signature, its annotations and its docstring."""
+
+from __future__ import annotations
+
+import inspect
+import re
+import textwrap
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+from vantric.options.declaration import Option
+from vantric.options.option_classes import Options, known_options
+from vantric.options.option_types import spelled
+from vantric.options.signing_part import parameter_of
+
+F = TypeVar("F", bound=Callable[..., Any])
+_SECTIONS = re.compile(r"\n *(?:Attributes|Returns|Raises|Yields|Notes|Examples|See Also)\n *-{3,}\n")
+
+
+def shows(*kinds: type, leave_out: tuple[str, ...] = ()) -> Callable[[F], F]:
+    """Have a function or class that takes ``**options`` show them by name, so that help and completion do.
+
+    Parameters
+    ----------
+    *kinds
+        The classes whose options it takes.
+    leave_out
+        Options of these that it does not take.
+    """
+
+    def decorate(function: F) -> F:
+        target: Any = function.__init__ if inspect.isclass(function) else function
+        plain = inspect.signature(target)
+        own = [one for one in plain.parameters.values() if one.kind is not one.VAR_KEYWORD]
+        named = {one.name for one in own} | set(leave_out)
+        more = [one for name, one in known_options(*kinds).items() if name not in named and one.in_place("python")]
+        target.__options__ = more
+        target.__signature__ = plain.replace(parameters=[*own, *map(parameter_of, more)])
+        if function.__doc__:
+            function.__doc__ = _with_options(function.__doc__, more)
+        return function
+
+    return decorate
+
+
+def document(kind: type[Options]) -> None:
+    """Give the docstring of a public class of options its parameters."""
+    doc = kind.__doc__ or ""
+    if "Parameters\n" not in doc:
+        kind.__doc__ = _with_options(f"{doc.rstrip()}\n    ", list(known_options(kind).values()))
+
+
+def _with_options(doc: str, options: list[Option]) -> str:
+    """Return a docstring with the options behind its own parameters, in place of ``**options``."""
+    doc = re.sub(r"\n *\*\*options\b[^\n]*\n(?: {8,}[^\n]*\n)*", "\n", doc)
+    indent = re.search(r"\n( *)Parameters\n", doc)
+    lead = indent[1] if indent else "    "
+    lines = []
+    for one in options:
+        lines.append(f"{lead}{one.name} : {spelled(one.kind)}, default {_shown(one.default)}")
+        lines += textwrap.wrap(
+            one.help, 116, initial_indent=f"{lead}    ", subsequent_indent=f"{lead}    ", break_on_hyphens=False
+        )
+    entry = "\n".join(lines)
+    found = _SECTIONS.search(doc)
+    at = found.start() if found else len(doc.rstrip())
+    head = "" if indent else f"\n\n{lead}Parameters\n{lead}----------"
+    return f"{doc[:at].rstrip()}{head}\n{entry}\n{doc[at:]}"
+
+
+def _shown(default: Any) -> str:
+    return repr(default)

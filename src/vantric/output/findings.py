@@ -1,0 +1,81 @@
+"""Findings as lines, as Markdown and as HTML, each with a table of the cells that are wrong."""
+
+from __future__ import annotations
+
+import textwrap
+from collections.abc import Iterable, Iterator, Sequence
+
+from vantric.core.numbers.number_format import counted
+from vantric.core.review import Finding, WrongCell
+from vantric.output.markup import markdown_cell, markdown_table
+from vantric.tables.grid_part import grid_lines
+from vantric.tables.table import Table, text_table
+
+WRONG_HEAD = ("Cell", "Category", "Column", "Says", "Should be")
+_LEFT = frozenset({0, 1, 2})
+_MOST_CELLS = 20  # of one finding in the terminal
+
+
+def headline(findings: Sequence[Finding]) -> str:
+    """Return how many findings of each severity there are."""
+    if not findings:
+        return "Nothing was found."
+    numbers = [(kind, sum(one.severity == kind for one in findings)) for kind in ("error", "warning", "note")]
+    return ", ".join(counted(number, kind) for kind, number in numbers if number) + "."
+
+
+def findings_lines(findings: Iterable[Finding], width: int) -> Iterator[str]:
+    """Yield each finding with its code, the fix and the wrong cells below it, in lines of a width."""
+    for one in findings:
+        yield ""
+        yield from wrapped([f"{one.severity} ({one.code}): {one.message}"], width)
+        if one.fix:
+            yield from wrapped([f"  Fix: {one.fix}"], width)
+        if len(one.cells) > 1:
+            rows = list(map(wrong_cell, one.cells[:_MOST_CELLS]))
+            yield from (f"    {line}" for line in grid_lines(WRONG_HEAD, rows, width=width - 4, left=_LEFT))
+            if len(one.cells) > _MOST_CELLS:
+                yield f"    and {len(one.cells) - _MOST_CELLS} more (--format json and markdown list all)"
+
+
+def wrapped(texts: Iterable[str], width: int) -> list[str]:
+    """Return texts in lines of a width, the later lines of each set in."""
+    return [line for text in texts for line in textwrap.wrap(text, width, subsequent_indent="  ")]
+
+
+def findings_markdown(findings: Sequence[Finding], relations: Sequence[str] = ()) -> str:
+    """Return findings as Markdown: one table of all, and one of the wrong cells of each that has any."""
+    parts = [f"{markdown_cell(headline(findings))}\n"]
+    if findings:
+        rows = [(one.severity, one.code, one.message, one.fix, one.where) for one in findings]
+        parts.append(markdown_table(("Severity", "Code", "Message", "Fix", "Where"), rows, left=frozenset(range(5))))
+    for one in findings:
+        if one.cells:
+            table = markdown_table(WRONG_HEAD, list(map(wrong_cell, one.cells)), left=_LEFT)
+            parts.append(f"{markdown_cell(one.code)}, {markdown_cell(one.where)}:\n\n{table}")
+    parts += [f"{markdown_cell(words)}\n" for words in relations]
+    return "\n".join(parts)
+
+
+def findings_tables(findings: Sequence[Finding]) -> list[Table]:
+    """Return one table of all findings, and one of the wrong cells of each that has several."""
+    rows = [(one.severity, one.code, one.message, one.fix, one.where) for one in findings]
+    head = ("Severity", "Code", "Message", "Fix", "Where")
+    tables = [text_table(head, rows, left=range(5), caption=headline(findings))]
+    for one in findings:
+        if len(one.cells) > 1:
+            cells = list(map(wrong_cell, one.cells))
+            tables.append(text_table(WRONG_HEAD, cells, left=_LEFT, caption=f"{one.code}, {one.where}"))
+    return tables
+
+
+def findings_html(findings: Sequence[Finding]) -> str:
+    """Return the findings as HTML tables."""
+    from vantric.output.tablehtml_part import table_html
+
+    return "\n".join(map(table_html, findings_tables(findings)))
+
+
+def wrong_cell(cell: WrongCell) -> tuple[str, ...]:
+    """Return a wrong cell as a row of a table."""
+    return cell.place, cell.label, cell.column, cell.says, cell.should

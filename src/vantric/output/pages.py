@@ -1,0 +1,384 @@
+"""A whole page: one file without a network, whose picture and table stay when scripts do not run."""
+
+from __future__ import annotations
+
+import base64
+import hashlib
+import json
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from functools import cache
+from importlib.resources import files
+from typing import TYPE_CHECKING, Any
+
+from vantric.base.safe_text import escaped, markup
+from vantric.core.charts import Chart, PanelChart
+from vantric.core.layout import PanelPlan, Plan
+from vantric.core.layout.plan import TextMark
+from vantric.core.numbers.number_format import counted
+from vantric.core.review import Finding
+from vantric.output.findings import WRONG_HEAD, headline, wrong_cell
+from vantric.output.fonts_part import FAMILY, font_faces
+from vantric.output.sections import Recut, Section, View
+from vantric.rendering.pictures import planned
+from vantric.rendering.schemes_part import Palette, SchemeTheme
+from vantric.rendering.svg import Embedded, svg_text
+from vantric.tables.localize import PLAIN, Fixed, Local
+from vantric.tables.table import Column, Table
+
+if TYPE_CHECKING:
+    from markdown_it import MarkdownIt
+
+
+@dataclass
+class Ink:
+    """What the sections of a page share: colors, letters, and the numbers of the categories.
+
+    A category has one number wherever it occurs, so that it can be pointed out everywhere at once.
+    """
+
+    palette: Palette = field(default_factory=Palette)
+    keys: dict[str, int] = field(default_factory=dict)
+    letters: list[tuple[str, bool]] = field(default_factory=list)
+
+    def key(self, label: str) -> int:
+        """Return the number of a category."""
+        return self.keys.setdefault(label, len(self.keys) + 1)
+
+
+def figure(views: Sequence[View], name: str, ink: Ink) -> str:
+    """Return the views of a chart, of which the first is shown; a page's script shows the others."""
+    if not views:
+        return ""
+    shown = []
+    for at, view in enumerate(views):
+        svg = _svg(view, f"{name}-{view.name}", ink, told=at == 0)
+        shown.append(f'<div class="view" data-view="{view.name}"{" hidden" if at else ""}>\n{svg}</div>')
+    return f"<figure>{''.join(shown)}</figure>"
+
+
+def _svg(view: View, name: str, ink: Ink, *, told: bool) -> str:
+    """Return a chart without what the page itself says; what is said of its categories is in the first view."""
+    chart = replace(view.chart, title="", subtitle="", note="")
+    measure, plan = planned(chart)
+    for label in _labels(chart):
+        ink.key(label)
+    theme = SchemeTheme.named(chart.theme, ink.palette)
+    ink.letters += [] if chart.font else [(mark.text, mark.bold) for mark in _texts(plan)]
+    tips = view.tips if told else ("",) * len(getattr(chart, "categories", ()))
+    part = Embedded(name, ink.keys, tips, title=view.chart.title, letters=not chart.font)
+    return svg_text(chart, plan, theme, measure, chart.font or FAMILY, embedded=part)
+
+
+def _labels(chart: Chart | PanelChart) -> Iterator[str]:
+    for one in chart.panels if isinstance(chart, PanelChart) else (chart,):
+        yield from one.categories
+
+
+def _texts(plan: Plan | PanelPlan) -> Iterator[TextMark]:
+    if isinstance(plan, PanelPlan):
+        yield from plan.texts
+        yield from plan.legend.texts
+        for _, inner in plan.panels:
+            yield from inner.texts
+    else:
+        yield from plan.texts
+
+
+_MOST_CELLS = 60  # wrong cells of one finding
+
+
+def table(grid: Table, caption: str, ink: Ink, *, cut: bool = False) -> str:
+    """Return a table; rows of a category carry its number, `cut` says that the strong rows are the vital few."""
+    strong = grid.strong if cut else 0
+    heads = zip(grid.heads(), grid.columns, strict=True)
+    head = "".join(f'<th scope="col"{_classes(one)}>{escaped(name)}</th>' for name, one in heads)
+    rows = [_row(grid, at, ink, strong=at < strong) for at in range(grid.rows)]
+    body, last = (rows[: -grid.last], rows[-grid.last :]) if grid.last else (rows, [])
+    parts = [
+        f"<caption>{escaped(caption)}</caption>" if caption else "",
+        f"<thead><tr>{head}</tr></thead>",
+        f"<tbody>{''.join(body)}</tbody>",
+        f'<tbody class="last">{"".join(last)}</tbody>' if last else "",
+    ]
+    if any(grid.total):
+        pairs = zip(grid.columns, grid.shown_total(), strict=True)
+        cells = (f"<td{_classes(one)}>{escaped(text)}</td>" for one, text in pairs)
+        parts.append(f"<tfoot><tr>{''.join(cells)}</tr></tfoot>")
+    name = escaped(caption or grid.local.word(Fixed("Table")))
+    return f'<div class="scroll" tabindex="0" role="region" aria-label="{name}"><table>{"".join(parts)}</table></div>'
+
+
+def _row(grid: Table, at: int, ink: Ink, *, strong: bool) -> str:
+    key = f' data-category="{ink.key(grid.labels[at])}"' if grid.keyed >= 0 and grid.labels else ""
+    vital = ' class="vital"' if strong else ""
+    texts = grid.shown(at)
+    cells = "".join(_cell(one, at, texts[place], scope=place == grid.keyed) for place, one in enumerate(grid.columns))
+    return f"<tr{key}{vital}>{cells}</tr>"
+
+
+def _cell(column: Column, at: int, shown: str, *, scope: bool) -> str:
+    text = escaped(shown)
+    if scope:
+        return f'<th scope="row">{text}</th>'
+    value = column.values[at]
+    number = "" if column.kind == "text" or not isinstance(value, (int, float)) else f' data-v="{value!r}"'
+    return f"<td{_classes(column)}{number}>{text}</td>"
+
+
+def _classes(column: Column) -> str:
+    names = [] if column.kind == "text" else ["n"]
+    names += [f"only-{column.view}"] if column.view else []
+    names += ["abc"] if column.label == "Class" else []
+    return f' class="{" ".join(names)}"' if names else ""
+
+
+def findings(found: Sequence[Finding], local: Local = PLAIN) -> str:
+    """Return what the review says, errors first, each with its reason and its fix, and the cells that are wrong."""
+    if not found:
+        return ""
+    order = ("error", "warning", "note")
+    items = "".join(_finding(one, local) for one in sorted(found, key=lambda one: order.index(one.severity)))
+    said = f"<summary{english(local)}>{escaped(headline(found))}</summary>"
+    return f'<details class="findings" open>{said}<ul>{items}</ul></details>'
+
+
+def english(local: Local) -> str:
+    """Return the attribute that marks a sentence as English in a page of another language."""
+    return "" if local.tongue.plain else ' lang="en"'
+
+
+def _finding(one: Finding, local: Local) -> str:
+    where = f' <span class="where">({escaped(one.where)})</span>' if one.where else ""
+    kind, mark = local.word(Fixed(one.severity)), english(local)
+    way = f"{escaped(local.word(Fixed('Fix')))}: {_marked(one.fix, mark)}"
+    fix = f'<br><span class="fix">{way}</span>' if one.fix else ""
+    wrong = _wrong_cells(one) if len(one.cells) > 1 else ""
+    said = _marked(one.message, mark)
+    return f'<li class="{one.severity}"><b>{escaped(kind)}</b> {said}{where}{fix}{wrong}</li>'
+
+
+def _tongue_of(text: str, name: str, local: Local) -> str:
+    """Return the mark of what is a sentence and no name of the data."""
+    return english(local) if name in ("Note", "Data") and not isinstance(text, Fixed) else ""
+
+
+def _marked(text: str, mark: str) -> str:
+    return f"<span{mark}>{escaped(text)}</span>" if mark else escaped(text)
+
+
+def _wrong_cells(one: Finding) -> str:
+    head = "".join(f'<th scope="col">{escaped(name)}</th>' for name in WRONG_HEAD)
+    cells = map(wrong_cell, one.cells[:_MOST_CELLS])
+    rows = "".join(f"<tr>{''.join(f'<td>{escaped(cell)}</td>' for cell in row)}</tr>" for row in cells)
+    more = len(one.cells) - _MOST_CELLS
+    rest = f"<p>and {counted(more, 'cell')} more</p>" if more > 0 else ""
+    return f"<table><thead><tr>{head}</tr></thead><tbody>{rows}</tbody></table>{rest}"
+
+
+def notes(said: Sequence[tuple[str, str]], local: Local = PLAIN) -> str:
+    """Return where the numbers come from, and what was done with them."""
+    if not said:
+        return ""
+    items = "".join(
+        f"<dt>{escaped(local.word(name))}</dt><dd{_tongue_of(text, name, local)}>{escaped(local.word(text))}</dd>"
+        for name, text in said
+    )
+    return f'<dl class="notes">{items}</dl>'
+
+
+def prose(text: str) -> str:
+    """Return Markdown (CommonMark, with tables) as HTML; images are not shown, since a page loads nothing."""
+    return f'<div class="prose">{_parser().render(markup(text))}</div>' if text.strip() else ""
+
+
+@cache
+def _parser() -> MarkdownIt:
+    from markdown_it import MarkdownIt
+
+    return MarkdownIt("commonmark", {"html": False}).enable("table").disable(["image", "html_block", "html_inline"])
+
+
+def policy(style: str, script: str) -> str:
+    """Return the policy of a page with one style and one script."""
+    return (
+        f"default-src 'none'; style-src {_hash(style)}; script-src {_hash(script)}; font-src data:; "
+        "base-uri 'none'; form-action 'none'"
+    )
+
+
+def _hash(text: str) -> str:
+    return f"'sha256-{base64.b64encode(hashlib.sha256(text.encode()).digest()).decode()}'"
+
+
+#: Variable of the style -> the role whose color it has.
+_ROLES = {
+    "ground": "ground",
+    "ink": "title",
+    "smoke": "note",
+    "rule": "grid",
+    "link": "strong",
+    "strong": "strong",
+    "quiet": "quiet",
+    "cut": "cut",
+    "mark": "grid",
+    "error": "point-value",
+    "on-strong": "on-strong",
+    "on-quiet": "on-quiet",
+}
+
+
+@dataclass(frozen=True)
+class Page:
+    """What a page holds.
+
+    Attributes
+    ----------
+    title, lead
+        Its heading, and Markdown under it.
+    sections
+        One after the other; several have a list of contents.
+    changed
+        What changed since last time, in words; ahead of the sections.
+    """
+
+    title: str
+    sections: tuple[Section, ...]
+    lead: str = ""
+    changed: tuple[str, ...] = ()
+
+    @property
+    def local(self) -> Local:
+        """The language of its sections, if it is one; English if they have several."""
+        found = {one.local.tongue.code: one.local for one in self.sections if one.kind != "text"}
+        return next(iter(found.values())) if len(found) == 1 else PLAIN
+
+
+#: What the script of a page writes.
+_SCRIPTED = (
+    "Show",
+    "values",
+    "percents",
+    "intervals",
+    "Cutoff",
+    "Cutoff in percent",
+    "Cutoff in percent, typed",
+    "as it was",
+)
+
+
+def _words(local: Local) -> dict[str, str]:
+    """Return what the script of a page writes, and how a percent is written."""
+    words = {name: local.tongue.tables.get(name, name) for name in _SCRIPTED}
+    return {**words, "#": local.style.percent_unit, ".": local.style.signed(".")}
+
+
+def page_text(page: Page) -> str:
+    """Return a page as HTML (WHATWG)."""
+    ink, local = Ink(), page.local
+    body = [_section(one, f"s{at}", ink, alone=len(page.sections) == 1) for at, one in enumerate(page.sections, 1)]
+    data = {f"s{at}": found for at, one in enumerate(page.sections, 1) if (found := _recut(one.recut()))}
+    style = f"{font_faces(ink.letters) if ink.letters else ''}{_variables(page, ink)}{shipped('page.css')}"
+    script = f"{shipped('pointing.js')}\n{shipped('page.js')}"
+    return (
+        f'<!DOCTYPE html>\n<html lang="{local.tongue.code}">\n<head>\n<meta charset="utf-8">\n'
+        f'<meta http-equiv="Content-Security-Policy" content="{policy(style, script)}">\n'
+        '<meta name="viewport" content="width=device-width, initial-scale=1">\n'
+        '<meta name="generator" content="Vantric">\n'
+        f"<title>{escaped(page.title)}</title>\n<style>{style}</style>\n</head>\n<body>\n"
+        f"{_head(page)}\n<main>\n{''.join(body)}</main>\n{_foot(local)}\n"
+        f'<script type="application/json" id="data">{_json(data)}</script>\n'
+        f'<script type="application/json" id="words">{_json(_words(local))}</script>\n<script>{script}</script>\n'
+        "</body>\n</html>\n"
+    )
+
+
+def _head(page: Page) -> str:
+    lead = prose(page.lead)
+    changed = "".join(f"<li>{escaped(one)}</li>" for one in page.changed)
+    since = escaped(page.local.word(Fixed("Since last time")))
+    told = f'<div class="changed"><h2>{since}</h2><ul{english(page.local)}>{changed}</ul></div>' if changed else ""
+    links = "".join(
+        f'<li><a href="#s{at}">{escaped(one.title)}</a></li>' for at, one in enumerate(page.sections, 1) if one.title
+    )
+    named = escaped(page.local.word(Fixed("Contents")))
+    contents = f'<nav class="contents" aria-label="{named}"><ol>{links}</ol></nav>' if len(page.sections) > 1 else ""
+    kind = ' class="told"' if told else ""
+    return f"<header{kind}><h1>{escaped(page.title)}</h1>{lead}{told}{contents}</header>"
+
+
+def _foot(local: Local) -> str:
+    said = "Made with Vantric. The file needs no network; it shows the same on any machine."
+    return f"<footer{english(local)}>{said}</footer>"
+
+
+def _section(one: Section, name: str, ink: Ink, *, alone: bool) -> str:
+    views = one.views()
+    shown = figure(views, name, ink)
+    grids = one.grids()
+    cut = bool(grids) and bool(grids[0].strong)
+    parts = [
+        "" if alone or not one.title else f'<h2 id="{name}-title">{escaped(one.title)}</h2>',
+        f'<p class="sentence"{english(one.local)}>{escaped(one.sentence)}</p>' if one.sentence else "",
+        prose(one.text),
+        '<div class="controls"></div>' if one.recut() or len(views) > 1 else "",
+        f'<a class="skip" href="#{name}-after">{escaped(one.local.word(Fixed("Skip the chart")))}</a>' if shown else "",
+        shown,
+        f'<div id="{name}-after"></div>' if shown else "",
+        *(
+            table(grid, grid.title or (one.base if not at else ""), ink, cut=cut and not at)
+            for at, grid in enumerate(grids)
+        ),
+        findings(one.findings, one.local),
+        notes(one.notes, one.local),
+    ]
+    named = escaped(one.title or one.local.word(Fixed("Result")))
+    label = f' aria-label="{named}"' if alone else f' aria-labelledby="{name}-title"'
+    label = label if alone or one.title else ""
+    wide = ' class="views-wide"' if _is_wide(views) else ""
+    return f'<section id="{name}"{label}{wide}>\n{"".join(filter(None, parts))}\n</section>\n'
+
+
+def _is_wide(views: Sequence[View]) -> bool:
+    """Whether letters would be too small on a phone if the chart were as narrow: it is then moved sideways."""
+    return any(view.chart.size[0] > 900 for view in views)
+
+
+def _recut(found: Recut | None) -> dict[str, Any] | None:
+    if found is None:
+        return None
+    return {
+        "percent": found.percent,
+        "units": [str(one) for one in found.units],
+        "total": str(found.total),
+        "labels": [markup(one) for one in found.labels],
+        "places": list(found.places),
+        "tied": list(found.tied),
+        "rule": found.rule,
+        "include": found.include,
+        "slack": found.slack,
+    }
+
+
+def _json(data: Any) -> str:
+    """Return data as JSON in which no sign can end the element that holds it."""
+    text = json.dumps(data, separators=(",", ":"), ensure_ascii=True)
+    return text.replace("<", "\\u003c").replace(">", "\\u003e").replace("&", "\\u0026")
+
+
+def _variables(page: Page, ink: Ink) -> str:
+    """Return the colors of both schemes; a page whose charts are all dark is dark in any scheme but on paper."""
+    themes = {view.chart.theme for one in page.sections for view in one.views()[:1]}
+    theme = "dark" if themes == {"dark"} else "light"
+    named = "".join(f"--{name}:{ink.palette.of(role, theme)};" for name, role in _ROLES.items())
+    light, dark = ink.palette.declared(dark=False), ink.palette.declared(dark=True)
+    ground = ink.palette.of("ground", theme).removeprefix("var(").removesuffix(")")
+    paper = "" if theme == "dark" else f"@media print{{:root{{--ground:#fff;--mark:#fff;{ground}:#fff}}}}"
+    return f":root{{{light}{named}}}@media (prefers-color-scheme:dark){{@media not print{{:root{{{dark}}}}}}}{paper}"
+
+
+@cache
+def shipped(name: str) -> str:
+    """Return a file of this room as a page holds it: without what only its readers need."""
+    text = files("vantric.output").joinpath(name).read_text(encoding="utf-8")
+    return "\n".join(line.lstrip() for line in text.splitlines() if not line.lstrip().startswith("//"))

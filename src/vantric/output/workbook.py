@@ -1,0 +1,385 @@
+"""The workbook of one section or of several: table, chart data, findings and notes, a sheet each."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any
+
+from vantric.core.charts import PanelChart
+from vantric.core.numbers.number_format import one_line
+from vantric.output.formulas_part import (
+    CLASS,
+    CUT_ROW,
+    FIRST,
+    FREQUENCY,
+    HEAD_ROW,
+    LABEL,
+    RUNNING,
+    RUNNING_PERCENT,
+)
+from vantric.output.sections import Section
+from vantric.output.workbook_chart import native_chart
+from vantric.output.workbook_live import Live, can_live, live_sheets
+from vantric.output.workbook_sheets import Book, Sheet, form_of, half_up, place, reference
+from vantric.rendering.themes import LIGHT
+from vantric.tables.localize import PLAIN, Fixed, Local
+from vantric.tables.table import Table, shown_number
+
+MOST_DRAWN = 200  # rows
+_MOST_LABELED = 40
+_SCALE = (0, 20, 40, 60, 80, 100)
+_STRONG, _QUIET, _LINE, _CUT, _INK, _GRID, _AXIS, _SAID = map(
+    LIGHT.color, ("strong", "quiet", "line", "cut", "title", "grid", "axis", "point-value")
+)
+_PARTS = tuple(LIGHT.color(f"series-{number}") for number in range(1, 8))
+_HEAD, _TOP = 0, 1
+
+
+class _Columns:
+    """Where the series are on the sheet of chart data."""
+
+    def __init__(self, parts: int) -> None:
+        self.label, self.bars = 0, range(1, 1 + parts)
+        self.running, self.cut, self.said = 1 + parts, 2 + parts, 3 + parts
+        self.scale = range(4 + parts, 4 + parts + len(_SCALE))
+
+
+def live_chart(book: Book, live: Live, chart: Any, description: str, *, alone: bool = True) -> None:
+    """Write the sheet of chart data, and the chart beside the table."""
+    rows = min(live.layout.rows, MOST_DRAWN)
+    parts = [str(name) for name in live.table.strata.columns] if live.table.strata is not None else []
+    data = book.sheet(Fixed("Chart data") if alone else f"Data of {live.table.origin.by or live.sheet.name}")
+    columns = _Columns(len(parts) or (2 if live.layout.cuts else 1))
+    _data(data, live, rows, columns, parts, chart)
+    bars = _bars(book, data, live, rows, columns, parts)
+    bars.combine(_lines(book, data, live, rows, columns))
+    _dressed(bars, live, chart)
+    bars.set_size({"width": 960, "height": 560})
+    live.sheet.page.insert_chart(HEAD_ROW, CLASS + 2, bars, {"description": description[:2000], "object_position": 2})
+
+
+def _data(sheet: Sheet, live: Live, rows: int, columns: _Columns, parts: list[str], chart: Any) -> None:
+    table, layout = live.table, live.layout
+    bars = ("Vital few", "Useful many") if layout.cuts else ("Frequency",)
+    heads = [Fixed("Category"), *(parts or map(Fixed, bars)), Fixed("Cumulative")]
+    for at, name in enumerate(heads):
+        sheet.text(_HEAD, at, name, bold=True)
+    sheet.text(_HEAD, columns.said, Fixed("Cumulative percent"), bold=True)
+    pareto, strata = live.sheet.name, table.strata_rows()
+    for at, row in enumerate(table.rows[:rows]):
+        line, own = _TOP + at, FIRST + at
+
+        def cell(column: int, own: int = own) -> str:
+            return f"'{pareto}'!{place(own, column)}"
+
+        sheet.formula(line, columns.label, f"={cell(LABEL)}", live.labels[at])
+        if parts:
+            for number, column in enumerate(columns.bars):
+                sheet.formula(line, column, f"={live.part(number, at)}", strata[at][number], num_format=live.form)
+        else:
+            inside = row.abc == "A"
+            vital = f'=IF({cell(CLASS)}="A",{cell(FREQUENCY)},0)' if layout.cuts else f"={cell(FREQUENCY)}"
+            amount = float(row.frequency)
+            sheet.formula(
+                line, columns.bars[0], vital, amount if inside or not layout.cuts else 0, num_format=live.form
+            )
+            if layout.cuts:
+                useful = f'=IF({cell(CLASS)}="A",0,{cell(FREQUENCY)})'
+                sheet.formula(line, columns.bars[1], useful, 0 if inside else amount, num_format=live.form)
+        sheet.formula(line, columns.running, f"={cell(RUNNING)}", row.cumulative_frequency, num_format=live.form)
+        shown = cell(RUNNING_PERCENT)
+        text = f'=IF({shown}="","",IF(AND({shown}<1-1E-12,ROUND({shown},3)=1),"> 99.9 %",ROUND(100*{shown},1)&" %"))'
+        rounded = half_up(row.cumulative_percent, 1)
+        near = row.cumulative_percent < 100 and rounded == 100
+        plain = f"{rounded:.15g} %"
+        sheet.formula(line, columns.said, text, "> 99.9 %" if near else plain)
+    _scale(sheet, live, rows, columns)
+    sheet.page.freeze_panes(1, 1)
+    sheet.widths([("Category", live.labels[:rows])])
+
+
+def _scale(sheet: Sheet, live: Live, rows: int, columns: _Columns) -> None:
+    """Write the cutoff, constant over all rows, and the percent scale in the row behind the last."""
+    total, table = f"'{live.sheet.name}'!{live.layout.total}", live.table
+    if live.layout.cuts:
+        cut = f"'{live.sheet.name}'!{place(CUT_ROW, 1, fixed=True)}"
+        word = sheet.book.local.word(Fixed("Cutoff"))
+        name = f'="{word} "&ROUND(100*{cut},2)&" %"'
+        sheet.formula(_HEAD, columns.cut, name, f"{word} {float(table.cuts[0]):.15g} %", bold=True)
+        height = float(table.total) * float(table.cuts[0]) / 100
+        for line in range(_TOP, _TOP + rows + 1):
+            sheet.formula(line, columns.cut, f"={cut}*{total}", height, num_format=live.form)
+    for percent, column in zip(_SCALE, columns.scale, strict=True):
+        sheet.text(_HEAD, column, f"{percent} %", bold=True)
+        share = f"={percent / 100:.15g}*{total}"
+        sheet.formula(_TOP + rows, column, share, float(table.total) * percent / 100, num_format=live.form)
+
+
+def _range(sheet: Sheet, column: int, rows: int) -> str:
+    """Return the cells of a series, the empty place behind the last category too."""
+    return reference(sheet.name, (_TOP, column), (_TOP + rows, column))
+
+
+def _bars(book: Book, data: Sheet, live: Live, rows: int, columns: _Columns, parts: list[str]) -> Any:
+    chart = book.book.add_chart({"type": "column", **({"subtype": "stacked"} if parts else {})})
+    colors = _PARTS if parts else (_STRONG, _QUIET)
+    show = rows <= _MOST_LABELED and not parts
+    zeros_hidden = ";".join([live.form, live.form, '""'])
+    for number, column in enumerate(columns.bars):
+        labels = {"value": True, "position": "outside_end", "num_format": zeros_hidden, "font": {"size": 8}}
+        chart.add_series(
+            {
+                "name": reference(data.name, (_HEAD, column)),
+                "categories": _range(data, columns.label, rows),
+                "values": _range(data, column, rows),
+                "gap": 25,
+                "overlap": 100,
+                "fill": {"color": colors[number % len(colors)]},
+                "border": {"none": True},
+                **({"data_labels": labels} if show else {}),
+            }
+        )
+    return chart
+
+
+def _lines(book: Book, data: Sheet, live: Live, rows: int, columns: _Columns) -> Any:
+    chart = book.book.add_chart({"type": "line"})
+    categories = _range(data, columns.label, rows)
+    said: dict[str, Any] = {}
+    if rows <= _MOST_LABELED:
+        custom = [{"value": f"={reference(data.name, (_TOP + at, columns.said))}"} for at in range(1, rows)]
+        first, last = {"delete": True}, {"delete": True}  # the first would be on the label of its bar
+        said = {
+            "data_labels": {
+                "value": True,
+                "position": "above",
+                "custom": [first, *custom, last],
+                "font": {"color": _SAID, "size": 8},
+            }
+        }
+    chart.add_series(
+        {
+            "name": reference(data.name, (_HEAD, columns.running)),
+            "categories": categories,
+            "values": _range(data, columns.running, rows),
+            "line": {"color": _LINE, "width": 2},
+            "marker": {"type": "circle", "size": 5, "fill": {"color": _LINE}, "border": {"color": "#FFFFFF"}},
+            **said,
+        }
+    )
+    if live.layout.cuts:
+        chart.add_series(
+            {
+                "name": reference(data.name, (_HEAD, columns.cut)),
+                "categories": categories,
+                "values": _range(data, columns.cut, rows),
+                "marker": {"type": "none"},
+                "line": {"color": _CUT, "width": 1.5, "dash_type": "dash"},
+            }
+        )
+    for column in columns.scale:
+        chart.add_series(
+            {
+                "name": reference(data.name, (_HEAD, column)),
+                "categories": categories,
+                "values": _range(data, column, rows),
+                "line": {"none": True},
+                "marker": {"type": "long_dash", "size": 7, "fill": {"color": _INK}, "border": {"color": _INK}},
+                "data_labels": {"series_name": True, "value": False, "position": "right", "font": {"size": 9}},
+            }
+        )
+    return chart
+
+
+def _dressed(bars: Any, live: Live, chart: Any) -> None:
+    """Give the chart its titles, its axes and its legend."""
+    bars.set_title({"name": f"='{live.sheet.name}'!$A$1", "name_font": {"size": 14, "color": _INK}, "overlay": False})
+    bars.set_x_axis(
+        {
+            "name": chart.category_title,
+            "num_font": {"rotation": -45},
+            "line": {"color": _AXIS},
+            "name_font": {"bold": False},
+            "major_tick_mark": "none",
+        }
+    )
+    bars.set_y_axis(
+        {
+            "name": chart.primary_title,
+            "min": 0,
+            "num_format": live.form,
+            "name_font": {"bold": False},
+            "major_gridlines": {"visible": True, "line": {"color": _GRID}},
+            "line": {"color": _AXIS},
+        }
+    )
+    shown = len(bars.series) + 1 + bool(live.layout.cuts)
+    bars.set_legend({"position": "top", "delete_series": list(range(shown, shown + len(_SCALE)))})
+    bars.set_plotarea({"layout": {"x": 0.09, "y": 0.16, "width": 0.83, "height": 0.58}})
+    bars.show_blanks_as("gap")
+
+
+_WIDE, _HIGH, _LINES_HIGH = 860, 500, 27
+_TITLES = ("primary_title", "secondary_title", "category_title")
+_FIXED = "The axes of this chart end where they were worked out to end: set them anew if you type beyond them."
+
+
+def workbook(sections: Sequence[Section], title: str = "") -> bytes:
+    """Return sections as one workbook; its title is that of the first if none is given.
+
+    Raises
+    ------
+    TargetError
+        If a table has more rows than a sheet can hold.
+    """
+    book = Book(
+        title or (sections[0].title if sections else ""),
+        sections[0].sentence if sections else "",
+        local=_local(sections),
+    )
+    remarks: list[tuple[str, str]] = []
+    for one in sections:
+        remarks += [(one.title, said) for said in _section(book, one, alone=len(sections) == 1)]
+    _findings(book, sections)
+    _notes(book, sections, remarks)
+    return book.content()
+
+
+def _local(sections: Sequence[Section]) -> Local:
+    """Return the language of sections, if it is one; English if they have several."""
+    found = {one.local.tongue.code: one.local for one in sections if one.kind != "text"}
+    return next(iter(found.values())) if len(found) == 1 else PLAIN
+
+
+def _section(book: Book, one: Section, *, alone: bool) -> list[str]:
+    if one.kind == "text":
+        return []
+    if one.live is not None and can_live(one.live):
+        views = one.views()
+        chart = views[0].chart
+        if not isinstance(chart, PanelChart):
+            live = live_sheets(book, one.live, one.title, chart.style, alone=alone)
+            live_chart(book, live, chart, one.sentence, alone=alone)
+            return ["What is said here is of the counts as they were when this was written."]
+    return _still(book, one, alone=alone)
+
+
+def _still(book: Book, one: Section, *, alone: bool) -> list[str]:
+    """Write tables as they are, and the charts beside them."""
+    grids = one.grids()
+    views = one.views()
+    chart: Any = views[0].chart if views else None
+    sheet = book.sheet(one.title or Fixed("Table"))
+    top = _headed(sheet, one)
+    wide = len(grids[0].columns) if grids else 0
+    if grids:
+        sheet.table(grids[0], top)
+        _total(sheet, grids[0], top + 1 + grids[0].rows)
+    for grid in grids[1:]:
+        more = book.sheet(grid.title or one.title)
+        more.text(0, 0, grid.title or one.title, bold=True, font_size=14)
+        more.table(grid, 2)
+    if chart is None or not any(one.series for one in getattr(chart, "panels", (chart,))):
+        return []
+    data = book.sheet(Fixed("Chart data") if alone else f"Data of {one.title}")
+    return _charts(book, sheet, chart, data, (top, wide + 1))
+
+
+def _charts(book: Book, sheet: Sheet, chart: Any, data: Sheet, at: tuple[int, int]) -> list[str]:
+    """Write the chart of a section, or each of its panels, beside its table; return what differs from the picture."""
+    said, row, head = [_FIXED], at[0], 0
+    panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
+    titles = _titles(panels)
+    for panel in panels:
+        titled = replace(panel, **{name: getattr(panel, name) or text for name, text in titles.items()})
+        drawn = native_chart(book, titled, data, head)
+        said += drawn.remarks
+        high = _HIGH if len(panels) == 1 else _HIGH * 2 // 3
+        drawn.chart.set_size({"width": _WIDE, "height": high})
+        text = panel.description or chart.description or panel.title
+        sheet.page.insert_chart(row, at[1], drawn.chart, {"description": text[:2000], "object_position": 2})
+        row += high // 20 + 2
+        head += len(panel.categories) + 2
+    return list(dict.fromkeys(said))
+
+
+def _titles(panels: Sequence[Any]) -> dict[str, str]:
+    """Return the titles of the axes for panels that leave them to others: theirs, or the names of the series."""
+    found = {name: next((text for one in panels if (text := getattr(one, name))), "") for name in _TITLES}
+    for side, second in (("primary", False), ("secondary", True)):
+        names = (series.name for one in panels for series in one.series if series.secondary == second)
+        found[f"{side}_title"] = found[f"{side}_title"] or next(names, "")
+    return found
+
+
+def _headed(sheet: Sheet, one: Section) -> int:
+    """Write title, sentence and base, and return the row of the headings."""
+    sheet.text(0, 0, one.title, bold=True, font_size=14)
+    row = 1
+    for text in filter(None, (one_line(one.sentence), one.base)):
+        sheet.text(row, 0, text, font_color=LIGHT.color("note"))
+        row += 1
+    return row + 1
+
+
+def _total(sheet: Sheet, grid: Table, row: int) -> None:
+    """Write what is below each column: sums as formulas where they are sums."""
+    if not any(grid.total):
+        return
+    for at, (text, column) in enumerate(zip(grid.total, grid.columns, strict=True)):
+        there = [one for one in column.values if isinstance(one, (int, float)) and not isinstance(one, bool)]
+        shown = shown_number(text)
+        if column.kind in ("whole", "number") and there and shown is not None and _near(sum(there), shown):
+            cells = f"{place(row - grid.rows, at)}:{place(row - 1, at)}"
+            sheet.formula(row, at, f"=SUM({cells})", sum(there), bold=True, top=1, num_format=form_of(column))
+        elif text.endswith(" %") and shown is not None:
+            sheet.value(row, at, shown / 100, bold=True, top=1, num_format="0.0%")
+        else:
+            sheet.text(row, at, text, bold=True, top=1, align="right" if column.kind != "text" else "left")
+
+
+def _near(one: float, other: float) -> bool:
+    """Whether a number is the other within its shown digits."""
+    decimals = len(f"{other!r}".partition(".")[2])
+    return abs(one - other) <= 0.5 * 0.1**decimals + 1e-9 * abs(one)
+
+
+def _findings(book: Book, sections: Sequence[Section]) -> None:
+    """Write what the review says of each section."""
+    sheet = book.sheet(Fixed("Findings"))
+    several = len(sections) > 1
+    heads = list(map(Fixed, [*(["Section"] if several else []), "Severity", "Finding", "Fix", "Where", "Code"]))
+    rows = [
+        [*([part.title] if several else []), Fixed(one.severity), one.message, one.fix, one.where, one.code]
+        for part in sections
+        for one in part.findings
+    ]
+    sheet.headings(0, heads, frozenset(range(len(heads))))
+    nothing = [""] * heads.index(Fixed("Finding")) + [Fixed("Nothing was found.")]
+    for line, row in enumerate(rows or [nothing], 1):
+        for at, text in enumerate(row):
+            sheet.text(line, at, text, text_wrap=True, valign="top")
+    for at, name in enumerate(heads):
+        wide = {"Finding": 70, "Fix": 50, "Section": 28, "Where": 20, "Code": 24}.get(name, 10)
+        sheet.page.set_column(at, at, wide)
+
+
+def _notes(book: Book, sections: Sequence[Section], remarks: Sequence[tuple[str, str]]) -> None:
+    sheet = book.sheet(Fixed("Notes"))
+    sheet.headings(0, [Fixed("What"), Fixed("Note")], frozenset({0, 1}))
+    sheet.page.set_column(0, 0, 24)
+    sheet.page.set_column(1, 1, 110)
+    line = 1
+    for one in sections:
+        said = [(Fixed("Shows"), one.sentence), (Fixed("Base"), one.base), *one.notes]
+        said += [(Fixed("Since last time"), text) for text in one.changed]
+        said += [(Fixed("Chart"), text) for title, text in remarks if title == one.title]
+        if len(sections) > 1:
+            sheet.text(line, 0, one.title, bold=True)
+            line += 1
+        for name, text in said:
+            if text:
+                sheet.text(line, 0, name, valign="top")
+                sheet.text(line, 1, text, text_wrap=True, valign="top")
+                line += 1

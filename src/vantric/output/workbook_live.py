@@ -1,0 +1,332 @@
+"""A live Pareto table: typed counts on one sheet, the ranked table and its chart on another, all else formulas."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from vantric.core.numbers.number_format import distinct_lines, one_line, readable
+from vantric.output import formulas_part as formulas
+from vantric.output.formulas_part import (
+    BESIDE,
+    CLASS,
+    CUT_ROW,
+    FIRST,
+    FREQUENCY,
+    HEAD_ROW,
+    LABEL,
+    PERCENT,
+    RANK,
+    RUNNING,
+    RUNNING_PERCENT,
+    TYPED_FIRST,
+    Layout,
+)
+from vantric.output.workbook_sheets import PERCENT as PERCENT_FORM
+from vantric.output.workbook_sheets import Book, Sheet, amount_form, decimals_in, half_up, place
+from vantric.rendering.themes import LIGHT
+from vantric.tables.localize import Fixed, with_unit_of
+from vantric.tables.table import Column
+
+if TYPE_CHECKING:
+    from vantric.core.counts import ParetoTable
+
+_INPUT = {"bg_color": LIGHT.ground, "border": 1, "border_color": LIGHT.color("grid")}
+_SMALL = 1_000_000  # a total up to which a cutoff within 1E-9 of it is exact for whole numbers
+#: More rows would be slow to rank again at every edit.
+MOST_LIVE = 10_000
+_HINT = "Type counts in the shaded cells: the ranks, the percents, the cutoff and the chart follow."
+
+
+@dataclass(frozen=True)
+class Source:
+    """What is typed beside the labels.
+
+    Attributes
+    ----------
+    columns
+        Counts by stratum; or count and exposure of a rate; or counts that are only shown.
+    formula
+        Of a frequency, from the cells of its row; empty where the frequency is typed itself.
+    """
+
+    columns: tuple[Column, ...] = ()
+    formula: str = ""
+
+
+@dataclass(frozen=True)
+class Live:
+    """A table as its sheets hold it.
+
+    Attributes
+    ----------
+    table
+    layout
+    typed : tuple of int
+        For each typed row, which row of the table it is.
+    form
+        The number format of the frequencies.
+    sheet
+        The sheet of the table.
+    labels
+        The labels of the rows, in the table's order.
+    unit
+        What frequencies are in.
+    source
+        What is typed.
+    """
+
+    table: ParetoTable
+    layout: Layout
+    typed: tuple[int, ...]
+    form: str
+    sheet: Sheet
+    labels: tuple[str, ...]
+    unit: str
+    source: Source = Source()
+
+    def part(self, number: int, row: int) -> str:
+        """Return what a row has in a stratum, as the expression of a formula."""
+        layout, column = self.layout, BESIDE + number
+        return formulas.looked_up(layout, row, column, "0", key=f"'{self.sheet.name}'!").removeprefix("=")
+
+
+def can_live(table: ParetoTable) -> bool:
+    """Whether a table can work itself out again: its numbers are exact in a cell, and ranking them is quick."""
+    largest = max(abs(float(table.total)), *(abs(float(one)) for one in table.frequency.values()))
+    return len(table) <= MOST_LIVE and largest < 2**53 and not table.within
+
+
+def live_sheets(book: Book, table: ParetoTable, title: str, style: Any, *, alone: bool = True) -> Live:
+    """Write the sheet of the table and the sheet of its counts."""
+    sheet = book.sheet(Fixed("Pareto") if alone else title)
+    layout = _layout(table, book.free(Fixed("Counts") if alone else f"Counts of {table.origin.by or title}"))
+    labels = tuple(distinct_lines(table.categories))
+    amounts = [*table.frequency.values(), table.total]
+    form = amount_form(amounts, style.prefix, style.suffix, most=4 if table.origin.per else 6)
+    live = Live(table, layout, _typed_order(table), form, sheet, labels, readable(table.origin.unit), _source(table))
+    _table(live, title)
+    _counts(book, live)
+    return live
+
+
+def _fixed(*words: str) -> list[str]:
+    return [word if isinstance(word, Fixed) else Fixed(word) for word in words]
+
+
+def _what(table: ParetoTable) -> str:
+    return Fixed("Rate" if table.origin.per else "Frequency")
+
+
+def _source(table: ParetoTable) -> Source:
+    """Return what is typed: the parts of a frequency where they add up to it, else the frequency itself."""
+    values = table.frequency.values()
+    if table.strata is not None:
+        parts = table.strata_rows()
+        columns = tuple(
+            Column(name, [part[at] for part in parts], ())
+            for at, name in enumerate(distinct_lines(table.strata.columns))
+        )
+        if all(abs(sum(part) - value) <= 1e-12 * abs(value) for part, value in zip(parts, values, strict=True)):
+            return Source(columns, "=SUM({first}:{last})")
+        return Source(columns)
+    if table.tally.counts is None:
+        return Source()
+    counts = Column(Fixed("Count"), table.counts.values(), ())
+    if not table.origin.per or table.tally.exposure is None or table.rest is not None:
+        return Source((counts,))
+    exposure = Column(Fixed("Exposure"), table.in_rows(table.tally.exposure).values(), ())
+    units = next(
+        (
+            round(value * base / count, 9)
+            for value, base, count in zip(values, exposure.values, counts.values, strict=True)
+            if count
+        ),
+        0.0,
+    )
+    made = [units * count / base if base else 0 for count, base in zip(counts.values, exposure.values, strict=True)]
+    if all(abs(one - value) <= 1e-12 * abs(value) for one, value in zip(made, values, strict=True)):
+        return Source((counts, exposure), f"=IF({{1}}=0,0,{units:.15g}*{{0}}/{{1}})")
+    return Source((counts,))
+
+
+def _layout(table: ParetoTable, counts: str) -> Layout:
+    rows, rest = len(table), int(table.rest is not None)
+    ordered = table.ordering == "frequency"
+    whole = table.tally.frequency.exact and table.tally.frequency.scale == 0
+    slack = 1e-9 if not whole or table.total <= _SMALL else 1e-13
+    return Layout(
+        counts,
+        rows - rest - table.pinned if ordered else rows,
+        rows,
+        ordered,
+        len(table.cuts),
+        table.rule,
+        table.ties_rule == "include",
+        bool(rest),
+        slack,
+    )
+
+
+def _typed_order(table: ParetoTable) -> tuple[int, ...]:
+    """Return the rows of the table as they are typed: the ranked ones in natural label order, the others behind."""
+    rows = list(range(len(table)))
+    if table.ordering != "frequency":
+        return tuple(rows)
+    from vantric.core.numbers.label_order import natural_places
+
+    stay = table.pinned + int(table.rest is not None)
+    ranked = rows[: len(rows) - stay]
+    return (*natural_places(table.categories, ranked), *rows[len(rows) - stay :])
+
+
+def frequencies(table: ParetoTable) -> list[Any]:
+    """Return the frequencies as they are typed; floats that tie are written alike, or their ranks would differ."""
+    values = list(table.frequency.values())
+    if table.frequency.exact or table.ordering != "frequency":
+        return values
+    tied = {label: group for group in table.ties for label in group}
+    first: dict[tuple[str, ...], Any] = {}
+    for at, label in enumerate(table.categories):
+        if label in tied:
+            values[at] = first.setdefault(tied[label], values[at])
+    return values
+
+
+def _counts(book: Book, live: Live) -> None:
+    """Write the sheet of the typed counts."""
+    sheet, table, typed = book.sheet(live.layout.counts), live.table, live.source
+    sheet.text(0, 0, f"Counts: {one_line(table.origin.by or 'categories')}", bold=True, font_size=14)
+    sheet.text(1, 0, _HINT, font_color=LIGHT.color("note"))
+    heads = [*_fixed("Category", with_unit_of(_what(table), live.unit), "Rank"), *(one.label for one in typed.columns)]
+    sheet.headings(TYPED_FIRST - 1, heads)
+    values = frequencies(table)
+    ranks = _ranks(live, values)
+    for row, at in enumerate(live.typed):
+        line = TYPED_FIRST + row
+        sheet.text(line, 0, live.labels[at])
+        if typed.formula:
+            cells = [place(line, BESIDE + number) for number in range(len(typed.columns))]
+            sheet.formula(
+                line, 1, typed.formula.format(*cells, first=cells[0], last=cells[-1]), values[at], num_format=live.form
+            )
+        else:
+            sheet.value(line, 1, values[at], num_format=live.form, **_INPUT)
+        if live.layout.ordered and row < live.layout.ranked:
+            sheet.formula(line, 2, formulas.rank(live.layout, row), ranks[row])
+        for number, one in enumerate(typed.columns):
+            form = {"num_format": amount_form(list(one.values))}
+            sheet.value(line, BESIDE + number, one.values[at], **form, **(_INPUT if typed.formula else {}))
+    if typed.formula:
+        _check_input(sheet, len(live.typed), BESIDE, BESIDE + len(typed.columns) - 1)
+    else:
+        _check_input(sheet, len(live.typed), 1, 1)
+    sheet.widths([(name, live.labels if not at else ()) for at, name in enumerate(heads)])
+
+
+def _check_input(sheet: Sheet, rows: int, first: int, last: int) -> None:
+    sheet.page.data_validation(
+        TYPED_FIRST,
+        first,
+        TYPED_FIRST + rows - 1,
+        last,
+        {
+            "validate": "decimal",
+            "criteria": ">=",
+            "value": 0,
+            "ignore_blank": True,
+            "error_title": "A count",
+            "error_message": "A count is a number that is not below zero.",
+        },
+    )
+
+
+def _ranks(live: Live, values: Sequence[Any]) -> list[int]:
+    """Return the ranks of the typed rows: their formulas' values."""
+    typed = [values[at] for at in live.typed[: live.layout.ranked]]
+    order = sorted(range(len(typed)), key=lambda at: -typed[at])
+    ranks = [0] * len(typed)
+    for place_, at in enumerate(order, 1):
+        ranks[at] = place_
+    return ranks
+
+
+def _table(live: Live, title: str) -> None:
+    """Write the sheet of the table."""
+    sheet, table, layout = live.sheet, live.table, live.layout
+    sheet.text(0, 0, title, bold=True, font_size=14)
+    if layout.cuts:
+        sheet.formula(1, 0, formulas.headline(layout, table.size, live.unit, decimals_in(live.form)), _headline(live))
+        sheet.text(CUT_ROW, 0, Fixed("Cutoff" if layout.cuts == 1 else "Cutoffs"))
+        for at, cut in enumerate(table.cuts):
+            sheet.value(CUT_ROW, 1 + at, cut / 100, num_format="0.##%", **_INPUT)
+    heads = _fixed(
+        "Rank",
+        "Category",
+        with_unit_of(_what(table), live.unit),
+        "Percent",
+        "Cumulative frequency",
+        "Cumulative percent",
+        "Class" if layout.cuts else "",
+    )
+    heads = heads if layout.cuts else heads[:-1]
+    sheet.headings(HEAD_ROW, heads, frozenset({LABEL, CLASS}))
+    values = frequencies(table)
+    for at, row in enumerate(table.rows):
+        _row(live, at, row, values[at])
+    end = FIRST + layout.rows
+    sheet.text(end, LABEL, Fixed("Total"), bold=True, top=1)
+    first, last = place(FIRST, FREQUENCY), place(end - 1, FREQUENCY)
+    sheet.formula(end, FREQUENCY, f"=SUM({first}:{last})", table.total, bold=True, top=1, num_format=live.form)
+    sheet.widths([(name, live.labels if at == LABEL else ()) for at, name in enumerate(heads)])
+    _guard_percents(live)
+
+
+def _row(live: Live, at: int, row: Any, value: Any) -> None:
+    sheet, layout, line = live.sheet, live.layout, FIRST + at
+    if layout.ordered and at < layout.ranked:
+        sheet.value(line, RANK, at + 1)
+    elif row.rank is not None and not layout.ordered:
+        larger = sum(other > value for other in live.table.frequency.values()[: layout.rows - layout.held])
+        sheet.formula(line, RANK, formulas.rank_here(layout, at), larger + 1)
+    label, amount = (formulas.looked_up(layout, at, column, otherwise) for column, otherwise in ((0, '""'), (1, "0")))
+    sheet.formula(line, LABEL, label, live.labels[at])
+    sheet.formula(line, FREQUENCY, amount, value, num_format=live.form)
+    sheet.formula(line, PERCENT, formulas.percent(layout, at, FREQUENCY), row.percent / 100, num_format=PERCENT_FORM)
+    sheet.formula(line, RUNNING, formulas.running(at), row.cumulative_frequency, num_format=live.form)
+    sheet.formula(
+        line,
+        RUNNING_PERCENT,
+        formulas.percent(layout, at, RUNNING),
+        row.cumulative_percent / 100,
+        num_format=PERCENT_FORM,
+    )
+    if layout.cuts:
+        sheet.formula(line, CLASS, formulas.classes(layout, at), row.abc or "")
+
+
+def _guard_percents(live: Live) -> None:
+    """Have percents shown with more decimals where fewer would claim 0 or 100; the vital few stand out."""
+    sheet, end = live.sheet, FIRST + live.layout.rows - 1
+    fine = live.sheet.book.book.add_format({"num_format": "0.0000%"})
+    for column in (PERCENT, RUNNING_PERCENT):
+        own = place(FIRST, column)
+        near = f"=AND(ISNUMBER({own}),{own}>0,{own}<1-1E-12,OR(ROUND({own},3)=0,ROUND({own},3)=1))"
+        sheet.page.conditional_format(FIRST, column, end, column, {"type": "formula", "criteria": near, "format": fine})
+    if live.layout.cuts:
+        strong = live.sheet.book.book.add_format({"bold": True})
+        criteria = f'=${place(FIRST, CLASS)}="A"'
+        sheet.page.conditional_format(
+            FIRST, RANK, end, CLASS, {"type": "formula", "criteria": criteria, "format": strong}
+        )
+
+
+def _headline(live: Live) -> str:
+    table, cut = live.table, live.table.cutoff
+    assert cut is not None
+    share = half_up(cut.cumulative_percent, 1)
+    total = half_up(float(table.total), decimals_in(live.form))
+    text = "more than 99.9" if cut.cumulative_percent < 100 and share == 100 else f"{share:.15g}"
+    named = "category" if table.size == 1 else "categories"
+    return f"{cut.count} of {table.size} {named}: {text} % of {total:.15g} {live.unit[:60]}"

@@ -1,0 +1,231 @@
+"""Dates as people write them, read in one style for a whole column."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any, Literal, TypeAlias
+
+from vantric.core.numbers.label_order import month_words, plain_word
+from vantric.errors import OptionError
+
+#: Which comes first where a date is written in numbers: the day or the month; None if that is not known.
+Order: TypeAlias = Literal["day", "month"] | None
+_TIME = r"(?:[T ,]\s*\d{1,2}[:.]\d{2}(?:[:.]\d{2}(?:[.,]\d+)?)?\s*(?:[AaPp]\.?[Mm]\.?)?\s*(?:Z|UTC|[+-]\d{2}:?\d{2})?)?"
+_WEEKDAY = r"(?:[^\W\d_]{2,12}\.?,?\s+)?"
+_YEAR_FIRST = re.compile(
+    rf"(?P<y>\d{{4}})(?P<s>[-/.])(?P<m>\d{{1,2}})(?P=s)(?P<d>\d{{1,2}}){_TIME}|"
+    r"(?P<y2>\d{4})[-/](?P<m2>\d{1,2})"
+)
+_SOLID = re.compile(r"(?P<y>(?:19|20)\d{2})(?P<m>0[1-9]|1[0-2])(?P<d>0[1-9]|[12]\d|3[01])")
+_NUMBERS = re.compile(
+    rf"{_WEEKDAY}(?P<a>\d{{1,2}})(?P<s>[/.-])\s?(?P<b>\d{{1,2}})(?P=s)\s?(?P<y>\d{{4}}|\d{{2}}){_TIME}"
+)
+_MONTH_YEAR = re.compile(r"(?P<m>\d{1,2})[/.-](?P<y>\d{4})")
+_DAY_NAME = re.compile(
+    rf"{_WEEKDAY}(?P<d>\d{{1,2}})\.?(?:st|nd|rd|th)?[\s./-]*(?:de\s+)?(?P<n>[^\W\d_]{{3,15}})\.?,?"
+    rf"[\s./-]*(?:de\s+)?"
+    rf"(?P<y>\d{{4}}|'?\d{{2}}){_TIME}"
+)
+_NAME_DAY = re.compile(
+    rf"{_WEEKDAY}(?P<n>[^\W\d_]{{3,15}})\.?\s+(?P<d>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?P<y>\d{{4}}){_TIME}"
+)
+_NAME_YEAR = re.compile(
+    r"(?P<n>[^\W\d_]{3,15})\.?[\s./'-]*(?P<y>\d{4}|\d{2})|(?P<y2>\d{4})[\s./-]*(?P<n2>[^\W\d_]{3,15})\.?"
+)
+_WEEK = re.compile(r"(?P<y>\d{4})-?W(?P<w>0[1-9]|[1-4]\d|5[0-3])")
+_QUARTER = re.compile(r"(?P<y>\d{4})[\s/-]?Q(?P<q>[1-4])|Q(?P<q2>[1-4])[\s/-]?(?P<y2>\d{4})")
+_EAST = re.compile(r"(?P<y>\d{4})\s*[年년]\s*(?P<m>\d{1,2})\s*[月월]\s*(?:(?P<d>\d{1,2})\s*[日일])?")
+
+
+class AmbiguousDateError(ValueError):
+    """A column of dates could be of either order; `asks` are the answers between which the user can choose."""
+
+    def __init__(self, message: str, *, asks: Iterable[tuple[str, object]] = ()) -> None:
+        super().__init__(message)
+        self.asks = tuple(asks)
+
+
+@dataclass(frozen=True)
+class Written:
+    """A date as it is written.
+
+    Attributes
+    ----------
+    year, month, day
+        A month alone is its first day.
+    order
+        Which of the numbers comes first, if it is fixed; ``"either"`` if month and day could be exchanged.
+    """
+
+    year: int
+    month: int
+    day: int
+    either: bool = False
+    fixed: Order = None
+
+    def on(self, order: Order) -> date:
+        """Return the day, its first number a day or a month."""
+        if self.either and order == "month":
+            return date(self.year, self.day, self.month)
+        return date(self.year, self.month, self.day)
+
+
+def written(text: str) -> Written | None:
+    """Return a date taken apart; None if it is none."""
+    plain = " ".join(text.split())
+    for form, made in _FORMS:
+        found = form.fullmatch(plain)
+        one = made(found) if found else None
+        if one is not None:
+            return one
+    return None
+
+
+def _full_year(text: str) -> int:
+    number = int(text.strip("'"))
+    return number if number > 99 else number + (2000 if number < 69 else 1900)
+
+
+def _plain(found: re.Match[str]) -> Written | None:
+    said = found.groupdict()
+    return _valid(int(said["y"] or said["y2"]), int(said["m"] or said["m2"]), int(said.get("d") or 1))
+
+
+def _numbers(found: re.Match[str]) -> Written | None:
+    first, second, year = int(found["a"]), int(found["b"]), _full_year(found["y"])
+    if found["s"] == ".":  # with points the day stands first, everywhere
+        return _valid(year, second, first)
+    if first > 12:
+        one = _valid(year, second, first)
+        return one and Written(one.year, one.month, one.day, fixed="day")
+    if second > 12:
+        one = _valid(year, first, second)
+        return one and Written(one.year, one.month, one.day, fixed="month")
+    return Written(year, second, first, either=True) if first and second else None
+
+
+def _week(found: re.Match[str]) -> Written | None:
+    try:
+        day = date.fromisocalendar(int(found["y"]), int(found["w"]), 1)
+    except ValueError:
+        return None
+    return Written(day.year, day.month, day.day)
+
+
+def _quarter(found: re.Match[str]) -> Written | None:
+    return _valid(int(found["y"] or found["y2"]), 3 * int(found["q"] or found["q2"]) - 2, 1)
+
+
+def _named(found: re.Match[str]) -> Written | None:
+    said = found.groupdict()
+    month = month_words().get(plain_word(said["n"] or said.get("n2") or ""))
+    if month is None:
+        return None
+    return _valid(_full_year(said["y"] or said.get("y2") or ""), month, int(said.get("d") or 1))
+
+
+def _valid(year: int, month: int, day: int) -> Written | None:
+    try:
+        date(year, month, day)
+    except ValueError:
+        return None
+    return Written(year, month, day)
+
+
+_FORMS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], Written | None]], ...] = (
+    (_YEAR_FIRST, _plain),
+    (_SOLID, _plain),
+    (_NUMBERS, _numbers),
+    (_MONTH_YEAR, _plain),
+    (_DAY_NAME, _named),
+    (_NAME_DAY, _named),
+    (_NAME_YEAR, _named),
+    (_EAST, _plain),
+    (_WEEK, _week),
+    (_QUARTER, _quarter),
+)
+
+
+def order_of(values: Iterable[Any], said: str | None) -> Order:
+    """Return which comes first in a column of dates.
+
+    Parameters
+    ----------
+    values
+        Different cells; what is no date is passed over.
+    said
+        What the user says by example.
+
+    Raises
+    ------
+    AmbiguousDateError
+        If either could, or both do: its message shows cells.
+    """
+    if said is not None:
+        return read_order(said)
+    seen: dict[str, str] = {}
+    either = ""
+    for value in values:
+        one = written(value) if isinstance(value, str) else None
+        if one is None:
+            continue
+        if one.fixed is not None:
+            seen.setdefault(one.fixed, value.strip())
+        elif one.either and one.day != one.month:
+            either = either or value.strip()
+    if len(seen) > 1:
+        raise AmbiguousDateError(
+            f"holds '{seen['day']}' and '{seen['month']}': in one the day stands first, in the other the month; write "
+            "all dates in one way"
+        )
+    if not seen and either:
+        raise AmbiguousDateError(
+            f"holds '{either}', and no date that tells whether the day or the month stands first; say it by example, "
+            'read_dates="31/12/2026" or read_dates="12/31/2026"',
+            asks=[("read_dates", "31/12/2026"), ("read_dates", "12/31/2026")],
+        )
+    return "day" if "day" in seen else "month" if seen else None
+
+
+def read_order(example: str) -> Order:
+    """Return which comes first in a date that the user wrote as an example.
+
+    Raises
+    ------
+    OptionError
+        If it is no date, or its day could be the month.
+    """
+    one = written(example)
+    if one is None:
+        raise OptionError(f"read_dates is a date as an example, such as 31/12/2026, not '{example}'", value=example)
+    if one.either:
+        raise OptionError(
+            f"read_dates: in '{example}' the first number could be the day or the month: write a last day of the year, "
+            "31/12/2026 or 12/31/2026",
+            value=example,
+        )
+    return one.fixed
+
+
+def day_of(value: Any, order: Order) -> date:
+    """Return the day of a cell.
+
+    Raises
+    ------
+    ValueError
+        With the reason as its message.
+    """
+    if isinstance(value, datetime):
+        return value.date()
+    if isinstance(value, date):
+        return value
+    one = written(str(value))
+    if one is not None:
+        try:
+            return one.on(order)
+        except ValueError:
+            pass
+    raise ValueError(f"is not a date: '{str(value).strip()[:40]}'; write dates as 2026-12-31")

@@ -1,0 +1,176 @@
+"""The header of a block of cells: one row of names or two, or none that reads like one."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from vantric.reading.blanks_part import is_blank
+from vantric.reading.grid import Block, Grid
+from vantric.reading.headings import is_data, is_series_of_headings, joined, named, one_line_name, twice_named
+from vantric.reading.units_part import is_unit, unit_in
+
+_HEADER_ROWS = 100  # of a block, where a header is looked for
+_SAMPLE = 200
+_FEW = 1 / 3  # of the cells of a header that may be numbers, such as the name 5S
+
+
+@dataclass(frozen=True)
+class Heading:
+    """The header of a block.
+
+    Attributes
+    ----------
+    rows
+        One row or two; none where the columns have letters.
+    left
+        Its first column.
+    names
+    doubt
+        Whether it reads like a record.
+    """
+
+    rows: tuple[int, ...]
+    left: int
+    names: tuple[str, ...]
+    doubt: bool = False
+
+
+def cells_of(grid: Grid, row: int, part: Block) -> list[Any]:
+    """Return the cells of a row within a block."""
+    return [grid.cell(row, column) for column in range(part.left, part.right + 1)]
+
+
+def filled(cells: Sequence[Any]) -> list[Any]:
+    """Return the cells that hold something."""
+    return [cell for cell in cells if not is_blank(cell)]
+
+
+def heading_of(grid: Grid, part: Block, wanted: Sequence[str]) -> Heading | None:
+    """Return the header of a block: the row that holds the wanted names, else the first that is wide and no data."""
+    top = range(part.top, min(part.bottom, part.top + _HEADER_ROWS) + 1)
+    for row in top if wanted else ():
+        if set(wanted) <= {one_line_name(cell) for cell in filled(cells_of(grid, row, part))}:
+            return _upwards(grid, part, row)
+    for row in top[:-1] if wanted else ():
+        names = joined(cells_of(grid, row, part), cells_of(grid, row + 1, part))
+        if set(wanted) <= set(names):
+            return Heading((row, row + 1), part.left, tuple(named(names)))
+    widths = sorted(
+        len(filled(cells_of(grid, row, part))) for row in range(part.top, min(part.bottom, part.top + 1000) + 1)
+    )
+    usual = widths[len(widths) // 2]
+    for row in top:
+        cells = cells_of(grid, row, part)
+        told = filled(cells)
+        if not told or len(told) < 0.5 * usual or _is_banner(grid, part, row):
+            continue
+        lone = _names_one_of_two(grid, part, row, usual)
+        if usual > 1 and len(told) < 2 and not lone:
+            continue
+        below = _two_rows(grid, part, row)
+        if below is not None:
+            return below
+        if (
+            not lone
+            and len(told) < 0.75 * usual
+            and row < part.bottom
+            and len(filled(cells_of(grid, row + 1, part))) >= len(told)
+        ):
+            continue
+        return Heading((row,), part.left, tuple(named(cells)), doubt=_like_data(grid, part, row))
+    return None
+
+
+def _names_one_of_two(grid: Grid, part: Block, row: int, usual: int) -> bool:
+    """Whether the first row of two columns names the second one only, which holds numbers."""
+    if usual != 2 or row != part.top or not is_blank(grid.cell(row, part.left)) or is_data(grid.cell(row, part.right)):
+        return False
+    below = filled([grid.cell(number, part.right) for number in range(row + 1, min(part.bottom, row + _SAMPLE) + 1)])
+    return bool(below) and all(map(is_data, below))
+
+
+def _is_banner(grid: Grid, part: Block, row: int) -> bool:
+    """Whether a row is one title that is merged over the table."""
+    told = filled(cells_of(grid, row, part))
+    return (
+        len(told) > 1
+        and len({str(cell) for cell in told}) == 1
+        and any(top <= row <= bottom and right > left for top, left, bottom, right in grid.merged)
+    )
+
+
+def _upwards(grid: Grid, part: Block, row: int) -> Heading:
+    """Return the header of a row of known names; with the row above or below it, where names are needed twice."""
+    names = named(cells_of(grid, row, part))
+    if row > part.top and twice_named(names):
+        return Heading(
+            (row - 1, row), part.left, tuple(named(joined(cells_of(grid, row - 1, part), cells_of(grid, row, part))))
+        )
+    if row < part.bottom:
+        below = _two_rows(grid, part, row)
+        if below is not None and len(set(below.names)) == len(below.names) and set(_units(below)) == set(names):
+            return below
+    return Heading((row,), part.left, tuple(names), doubt=_like_data(grid, part, row))
+
+
+def _units(heading: Heading) -> list[str]:
+    return [unit_in(name)[0] for name in heading.names]
+
+
+def _two_rows(grid: Grid, part: Block, row: int) -> Heading | None:
+    """Return a header of two rows: a row of groups above one of names, or a row of names above one of units."""
+    if row >= part.bottom:
+        return None
+    upper, lower = cells_of(grid, row, part), cells_of(grid, row + 1, part)
+    below = range(row + 2, min(part.bottom, row + 1 + _SAMPLE) + 1)
+    numeric = [
+        at
+        for at in range(len(lower))
+        if (cells := filled([grid.cell(number, part.left + at) for number in below]))
+        and sum(map(is_data, cells)) > len(cells) / 2
+    ]
+    plain = [cell for cell in filled(lower) if not (isinstance(cell, str) and not is_data(cell))]
+    if not filled(lower) or not below:
+        return None
+    told = [one_line_name(cell) for cell in filled(lower)]
+    over = all(at in numeric for at, cell in enumerate(lower) if not is_blank(cell))
+    units = over and all(is_unit(text.strip("()[] ")) for text in told) and not any(map(is_data, filled(upper)))
+    spread = any(top == row and right > left for top, left, bottom, right in grid.merged)
+    gaps = len(filled(upper)) < len(filled(lower)) or spread or twice_named([n for n in map(one_line_name, lower) if n])
+    names = not plain and numeric and all(not is_blank(lower[at]) for at in numeric)
+    series = bool(plain) and is_series_of_headings(lower) and gaps and spread
+    if not (units and numeric) and not (names and gaps) and not series:
+        return None
+    return Heading((row, row + 1), part.left, tuple(named(joined(upper, _own(grid, part, row, lower)))))
+
+
+def _own(grid: Grid, part: Block, row: int, lower: Sequence[Any]) -> list[Any]:
+    """Return the lower cells of two rows of headings; one that is merged with the cell above it is blank."""
+    both = {
+        column for top, left, bottom, right in grid.merged if top <= row < bottom for column in range(left, right + 1)
+    }
+    return [None if part.left + at in both else cell for at, cell in enumerate(lower)]
+
+
+def _like_data(grid: Grid, part: Block, row: int) -> bool:
+    """Whether a row of headings reads like a record: numbers over numbers, or labels that come again below."""
+    cells = cells_of(grid, row, part)
+    if is_series_of_headings(cells):
+        return False
+    below = [
+        number
+        for number in range(row + 1, min(part.bottom, row + _SAMPLE) + 1)
+        if cells_of(grid, number, part) != cells
+    ]  # a header that comes again is no record
+    told, alike, again = len(filled(cells)), 0, 0
+    for at, cell in enumerate(cells):
+        if is_blank(cell):
+            continue
+        column = filled([grid.cell(number, part.left + at) for number in below])
+        if is_data(cell) and column and sum(map(is_data, column)) > len(column) / 2:
+            alike += 1
+        elif not is_data(cell) and any(one == cell for one in column):
+            again += 1
+    return told > 0 and (alike > _FEW * told or 0 < again < told or (again == told == 1))

@@ -1,0 +1,141 @@
+"""Headings of columns, and the labels of cells: on one line, from one row or two, with their unit."""
+
+from __future__ import annotations
+
+import itertools
+import re
+from collections import Counter
+from collections.abc import Sequence
+from datetime import date, datetime
+from decimal import Decimal
+from enum import Enum
+from typing import Any
+
+from vantric.errors import SourceError
+from vantric.reading.blanks_part import is_blank
+from vantric.reading.number_style import is_number
+from vantric.reading.units_part import is_unit
+
+
+def label_text(value: object) -> str | None:
+    """Return a label in plain form; None if it is missing.
+
+    Whole floats lose their point (a column of numbers with a gap arrives as floats), and a time of midnight is a date.
+    """
+    if type(value) is str:
+        return value
+    if value is None or type(value).__name__ in {"NAType", "NaTType"}:
+        return None
+    if isinstance(value, Enum):
+        return label_text(value.value)
+    if isinstance(value, str):
+        return str(value)
+    if isinstance(value, list | tuple | dict | set | frozenset):
+        raise SourceError(f"a label is text, a number or a date, not a {type(value).__name__}: {str(value)[:40]}")
+    if hasattr(value, "item") and getattr(value, "shape", None) == ():
+        value = value.item()
+    if isinstance(value, float | Decimal):
+        return None if value != value else str(value) if isinstance(value, Decimal) else _plain_float(value)
+    if isinstance(value, date):
+        return _plain_date(value)
+    if isinstance(value, bytes):
+        return value.decode("utf-8", "backslashreplace")
+    return str(value)
+
+
+def _plain_date(value: date) -> str:
+    if not isinstance(value, datetime):
+        return value.isoformat()
+    midnight = (value.hour, value.minute, value.second, value.microsecond) == (0, 0, 0, 0)
+    return value.date().isoformat() if midnight and value.tzinfo is None else value.isoformat(sep=" ")
+
+
+def _plain_float(value: float) -> str:
+    return str(int(value)) if value.is_integer() and abs(value) < 1e16 else repr(value)
+
+
+_YEARS = range(1900, 2101)
+_DATES = re.compile(r"\d{4}-\d{2}(-\d{2})?([ T].*)?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4}")
+
+
+def one_line_name(cell: Any) -> str:
+    """Return a heading on one line: line breaks and doubled blanks are one blank."""
+    return " ".join((label_text(cell) or "").split())
+
+
+def is_data(cell: Any) -> bool:
+    """Whether a cell holds a number or a date, as records do and headings do not."""
+    if is_blank(cell) or isinstance(cell, bool):
+        return isinstance(cell, bool)
+    if not isinstance(cell, str):
+        return True
+    text = cell.strip()
+    return _DATES.fullmatch(text) is not None or is_number(text)
+
+
+def is_series_of_headings(cells: Sequence[Any]) -> bool:
+    """Whether numbers or dates are headings of columns: years, dates, or 1, 2, 3 ... in order."""
+    told = [cell for cell in cells if is_data(cell)]
+    if len(told) < 2:
+        return False
+    if all(isinstance(cell, date) or (isinstance(cell, str) and _DATES.fullmatch(cell.strip())) for cell in told):
+        return len({str(cell) for cell in told}) == len(told)
+    try:
+        numbers = [float(str(cell)) for cell in told]
+    except ValueError:
+        return False
+    steps = {after - before for before, after in itertools.pairwise(numbers)}
+    years = all(number in _YEARS for number in numbers) and steps <= {1.0, -1.0}
+    return years or (steps == {1.0} and numbers[0] in (0, 1))
+
+
+def joined(upper: Sequence[Any], lower: Sequence[Any]) -> list[str]:
+    """Return the names of columns under two rows of headings: a heading above goes on to the right, over blank cells.
+
+    A row of units below the headings is put behind them in brackets.
+    """
+    below = [one_line_name(cell) for cell in lower]
+    above = [one_line_name(cell) for cell in upper]
+    if any(below) and all(is_unit(name.strip("()[] ")) for name in below if name):
+        return [f"{name} ({unit.strip('()[] ')})" if unit else name for name, unit in zip(above, below, strict=True)]
+    names, reach = [], ""
+    for high, low in zip(above, below, strict=True):
+        if high:
+            reach = high if low else ""
+        names.append(f"{reach} {low}".strip() if low else high)
+    return names
+
+
+def named(cells: Sequence[Any]) -> list[str]:
+    """Return the names of the columns under one row of headings; one without a heading is called by its number."""
+    return [one_line_name(cell) or f"column {place}" for place, cell in enumerate(cells, 1)]
+
+
+def lettered(columns: Sequence[int]) -> list[str]:
+    """Return the names of columns without headings: A, B, C."""
+    return [letters(column) for column in columns]
+
+
+def letters(column: int) -> str:
+    """Return what a sheet calls a column, from 0: A ... Z, AA ..."""
+    text, number = "", column + 1
+    while number:
+        number, rest = divmod(number - 1, 26)
+        text = chr(65 + rest) + text
+    return text
+
+
+def apart(names: Sequence[str]) -> list[str]:
+    """Return names that all differ: a second one of a name is called "Note (2)"."""
+    seen: Counter[str] = Counter()
+    found = []
+    for name in names:
+        seen[name] += 1
+        found.append(name if seen[name] == 1 else f"{name} ({seen[name]})")
+    return found
+
+
+def twice_named(names: Sequence[str]) -> str | None:
+    """Return the first name that two columns have."""
+    numbers = Counter(names)
+    return next((name for name in names if numbers[name] > 1), None)

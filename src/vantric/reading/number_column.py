@@ -1,0 +1,305 @@
+"""A column of numbers as text: one style and one unit for all its cells, or a reason why not."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from decimal import Decimal
+from enum import Enum
+
+from vantric.core.counts.restwords_part import is_missing_code
+from vantric.reading.number_style import STYLES, Cell, Style, cell_of, same_unit
+
+DASHES = frozenset({"-", "–", "—", "−", "--"})
+PLAIN = Style()
+_PLAIN = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?|[+-]?\.[0-9]+")
+_PLAIN_CELL = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?")
+_DECIMALS = re.compile(r"[+-]?([0-9]+\.([0-9]{1,2}|[0-9]{4,})|(0[0-9]*|[0-9]{4,})\.[0-9]+)")
+#: Units that say by how much the number is multiplied: beside them a bare number is another thing.
+_MULTIPLIERS = frozenset(
+    [
+        "k",
+        "m",
+        "t",
+        "mn",
+        "mm",
+        "bn",
+        "b",
+        "tsd",
+        "mio",
+        "mrd",
+        "mil",
+        "thousand",
+        "million",
+        "billion",
+        "lakh",
+        "crore",
+        "lac",
+        "cr",
+    ]
+)
+_LEADING = re.compile(r"\s*-\s*[0-9.,]")
+
+
+class Doubt(Enum):
+    """Why a column cannot be read."""
+
+    NO_NUMBER = "no number"
+    CODE = "missing code"
+    STYLES = "no common style"
+    UNITS = "different units"
+    BRACKETS = "bracketed integers"
+    PERCENTS = "percents beside bare numbers"
+    AMBIGUOUS = "two readings"
+
+
+class DoubtError(ValueError):
+    """A column cannot be read in one way; `cells` show why."""
+
+    def __init__(self, doubt: Doubt, *cells: str, styles: Sequence[Style] = ()) -> None:
+        super().__init__(doubt.value)
+        self.doubt, self.cells, self.styles = doubt, cells, tuple(styles)
+
+
+@dataclass(frozen=True)
+class NumberReading:
+    """How the cells of a column are read.
+
+    Attributes
+    ----------
+    style
+    units
+        Every spelling of the column's unit, none if it has none.
+    signs
+        Whether there are brackets, or signs behind or other than ``-``.
+    powers
+        Whether there are exponents.
+    before
+        An example: a cell as it is that this reading changes; empty if it changes none.
+    supposed
+        Of a style that was chosen among several: what it was chosen for.
+    dashes
+        Whether a dash alone stands for a missing number.
+    blanks
+        Every kind of blank that is in the cells.
+    """
+
+    style: Style = PLAIN
+    units: tuple[str, ...] = ()
+    signs: bool = False
+    powers: bool = False
+    before: str = ""
+    supposed: str = ""
+    dashes: bool = False
+    blanks: str = ""
+
+    @property
+    def unit(self) -> str:
+        """The unit of the column; empty if it has none."""
+        return same_unit(self.units[0]) if self.units else ""
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether digits and a point are all there is."""
+        marked = self.style.group or self.style.decimal == ","
+        return not (marked or self.units or self.signs or self.powers or self.dashes or self.blanks)
+
+    def value(self, text: str) -> Decimal | None:
+        """Return what a cell says; None for a dash.
+
+        Raises
+        ------
+        ValueError
+            With the reason as its message, if it does not fit.
+        """
+        if self.dashes and text.strip() in DASHES:
+            return None
+        cell = cell_of(text)
+        if cell is None:
+            raise ValueError(f"is not a number: '{text.strip()[:40]}'")
+        if not self.style.fits(cell.number) and not (cell.power and replace(self.style, decimal=".").fits(cell.number)):
+            raise ValueError(f"is not written like the others ({self.style.example}): '{text.strip()[:40]}'")
+        if cell.unit and same_unit(cell.unit) != self.unit:
+            raise ValueError(f"is in another unit: '{text.strip()[:40]}'")
+        return cell.value(self.style)
+
+    def pattern(self, *, whole: str = "{1,18}", decimals: str = "{0,9}", free: bool = False) -> str:
+        """Return the regular expression of cells that fit and that an engine can add up."""
+        if self.is_plain:  # the shortest, since most columns are so
+            fraction = rf"(\.[0-9]{decimals})?" if self.style.decimal else ""
+            return f"[+-]?[0-9]{whole}{fraction}" if free else f"[+]?[0-9]{whole}{fraction}"
+        blank = f"[{self.blanks}]" if self.blanks else ""
+        number = self.style.pattern(most_whole=whole, most_decimals=decimals, most_groups="{1,5}", blank=blank or " ")
+        sign = "[+-]?" if free else "[+]?"
+        gap = f"{blank}*" if blank else ""
+        if not (self.units or self.signs):
+            return f"{gap}{sign}{number}{gap}"
+        unit = f"(?:{'|'.join(_escaped(unit) for unit in sorted(self.units, key=len, reverse=True))})?"
+        inner = f"{unit}{gap}{number}{gap}{unit}" if self.units else number
+        forms = [f"{sign}{gap}{inner}"]
+        if self.signs and free:
+            forms += [f"{inner}{gap}[-+−–]", rf"[−–]{gap}{inner}", rf"\({gap}{inner}{gap}\)"]
+            forms += [f"{unit}{gap}[-+−–]{gap}{number}"] if self.units else []
+        return f"{gap}(?:{'|'.join(forms)}){gap}"
+
+    @property
+    def removed(self) -> tuple[str, ...]:
+        """Every text that is taken out of a cell, in this order, before what is left is a number."""
+        units = sorted(self.units, key=len, reverse=True)
+        group = {"'": ("'", "’"), "": (), " ": ()}.get(self.style.group, (self.style.group,))
+        return (*units, *self.blanks, *group, *("()+-−–" if self.signs else ""))
+
+
+def _escaped(text: str) -> str:
+    return "".join(f"\\{sign}" if sign in r"\.^$*+?()[]{}|/-" else sign for sign in text)
+
+
+def decide(cells: Iterable[str], *, said: Style | None = None) -> NumberReading:
+    """Return how a column is read, from its different cells.
+
+    Parameters
+    ----------
+    cells
+        Different texts; blank ones are passed over.
+    said
+        The style that the user says, if any.
+
+    Raises
+    ------
+    DoubtError
+        If there is no reading, or several that differ.
+    """
+    texts = list(cells)
+    plain = None if said is not None else _plainly(texts)
+    if plain is not None:
+        return plain
+    found: list[Cell] = []
+    dashes = False
+    for text in texts:
+        if not text.strip():
+            continue
+        if text.strip() in DASHES:
+            dashes = True
+            continue
+        cell = cell_of(text)
+        if cell is None:
+            raise DoubtError(Doubt.CODE if is_missing_code(text) else Doubt.NO_NUMBER, text.strip())
+        found.append(cell)
+    units = _one_unit(found)
+    _check_brackets(found)
+    style = _one_style(found, said)
+    changed = next((cell.text.strip() for cell in found if not _PLAIN.fullmatch(cell.text.strip())), "")
+    signs = any(cell.bracketed or (cell.negative and not _LEADING.match(cell.text)) for cell in found)
+    blanks = "".join(sorted({sign for cell in found for sign in cell.text if sign.isspace()}))
+    return NumberReading(style, units, signs, any(cell.power for cell in found), changed, "", dashes, blanks)
+
+
+def _plainly(texts: Sequence[str]) -> NumberReading | None:
+    """Return the reading of digits, or of digits and points that nothing but decimals have; of millions in a moment."""
+    if not all(map(_PLAIN_CELL.fullmatch, texts)):
+        return None
+    if not any("." in text for text in texts):
+        return NumberReading()
+    return NumberReading(Style("", ".")) if any(map(_DECIMALS.fullmatch, texts)) else None
+
+
+def _one_unit(cells: Sequence[Cell]) -> tuple[str, ...]:
+    """Return the spellings of the one unit that cells have."""
+    spelled: dict[str, str] = {}
+    for cell in cells:
+        if cell.unit:
+            spelled.setdefault(cell.unit, cell.text)
+    first: dict[str, str] = {}
+    for unit, text in spelled.items():
+        first.setdefault(same_unit(unit), text)
+    if len(first) > 1:
+        raise DoubtError(Doubt.UNITS, *(text.strip() for text in list(first.values())[:2]))
+    if first and (unit := next(iter(first))) and (unit in {"%", "‰"} or unit.casefold() in _MULTIPLIERS):
+        bare = next((cell for cell in cells if not cell.unit and _may_be_share(cell, unit)), None)
+        if bare is not None:
+            raise DoubtError(Doubt.PERCENTS, next(iter(first.values())).strip(), bare.text.strip())
+    return tuple(spelled)
+
+
+def _may_be_share(cell: Cell, unit: str) -> bool:
+    """Whether a bare number beside others in a unit may be another thing: 0.45 beside 62 %, 300 beside 1.2k."""
+    if cell.is_zero:
+        return False
+    return unit not in {"%", "‰"} or cell.number.lstrip(" ")[0] in "0.," or cell.number == "1"
+
+
+def _check_brackets(cells: Sequence[Cell]) -> None:
+    """Refuse integers that are all in brackets: negative numbers, or numbers of footnotes and of a list."""
+    told = [cell for cell in cells if not cell.is_zero]
+    if told and all(cell.bracketed and cell.number.isdigit() and not cell.unit for cell in told):
+        raise DoubtError(Doubt.BRACKETS, told[0].text.strip())
+
+
+def _one_style(cells: Sequence[Cell], said: Style | None) -> Style:
+    marked = [cell for cell in cells if cell.number.strip("0123456789")]
+    powers = [cell for cell in cells if cell.power]
+    if said is not None:
+        odd = next((cell for cell in marked if not said.fits(cell.number)), None)
+        if odd is not None:
+            raise DoubtError(Doubt.STYLES, odd.text.strip(), styles=(said,))
+        return said
+    fitting = [style for style in STYLES if all(style.fits(cell.number) for cell in marked)]
+    if powers:  # scientific notation is plain, whatever the others are
+        fitting = [style for style in fitting if all(style.fits(cell.number) for cell in powers)]
+    if not fitting:
+        raise DoubtError(Doubt.STYLES, *_apart(marked))
+    readings: dict[tuple[Decimal, ...], Style] = {}
+    for style in fitting:
+        readings.setdefault(tuple(style.value(cell.number) for cell in marked), style)
+    if len(readings) > 1:
+        raise DoubtError(Doubt.AMBIGUOUS, marked[0].text.strip(), styles=tuple(readings.values()))
+    return next(iter(readings.values()))
+
+
+def _apart(marked: Sequence[Cell]) -> tuple[str, ...]:
+    """Return a cell that fits no style, or two that fit no common one."""
+    fits: list[tuple[Cell, frozenset[Style]]] = []
+    for cell in marked:
+        here = frozenset(style for style in STYLES if style.fits(cell.number))
+        if not here:
+            return (cell.text.strip(),)
+        fits.append((cell, here))
+    kinds = {here: cell for cell, here in reversed(fits)}
+    pair = next(
+        (
+            (a, b)
+            for at, (one, a) in enumerate(kinds.items())
+            for other, b in list(kinds.items())[at + 1 :]
+            if not one & other
+        ),
+        None,
+    )
+    shown = pair or tuple(kinds.values())[:3]
+    return tuple(cell.text.strip() for cell in shown)
+
+
+def chosen(doubt: DoubtError, cells: Iterable[str], *, counted: bool, delimiter: str) -> NumberReading | None:
+    """Return the reading that is supposed, with a warning, where several remain; None where the user must say.
+
+    For counts it is the one that makes all cells whole; else decimals, where every cell is marked with a point before
+    three digits and the file has commas between its columns: there the readings differ by a factor only.
+    """
+    texts = [text for text in cells if text.strip()]
+    plain = [style for style in doubt.styles if not style.group]
+    grouped = [style for style in doubt.styles if style.group]
+    if counted and grouped:
+        whole = [style for style in grouped if all(_is_whole(text, style) for text in texts)]
+        if len(whole) == 1:
+            return replace(decide(texts, said=whole[0]), supposed="whole", before=doubt.cells[0])
+    if delimiter == "," and plain and plain[0].decimal == "." and all("." in text for text in texts):
+        return replace(decide(texts, said=plain[0]), supposed="decimals", before=doubt.cells[0])
+    return None
+
+
+def _is_whole(text: str, style: Style) -> bool:
+    cell = cell_of(text)
+    if cell is None:
+        return text.strip() in DASHES
+    amount = cell.value(style)
+    return amount == amount.to_integral_value()

@@ -1,0 +1,190 @@
+"""Columns as numbers: how each is read is decided once, for all its cells, and reported."""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from collections.abc import Iterable, Sequence
+from typing import Any
+
+from vantric.core.counts.provenance import Remark
+from vantric.core.numbers.amounts import Raw
+from vantric.core.numbers.parsing import parse_number
+from vantric.errors import AmountError
+from vantric.reading.blanks_part import is_blank
+from vantric.reading.doubts_part import code_asks, doubtful, styled, supposition, way_on
+from vantric.reading.exact_part import bad_amount
+from vantric.reading.number_column import Doubt, DoubtError, NumberReading, chosen, decide
+from vantric.reading.number_style import Style, read_style
+from vantric.reading.settings import CellRules
+from vantric.reading.units_part import unit_in
+
+_MOST_STRAYS = 200  # cells that are no numbers, of a column that is read as numbers
+
+
+class NumberColumns(ABC):
+    """Columns of a source that may be read as numbers.
+
+    Attributes
+    ----------
+    shown
+        What messages call the source; None for data in memory.
+    rules
+        How cells are read, as the user says.
+    delimiter
+        What stands between the columns of a text file; empty for other sources.
+    """
+
+    shown: str | None = None
+    rules: CellRules = CellRules()
+    delimiter: str = ""
+    _said: tuple[Remark, ...] = ()
+
+    @property
+    @abstractmethod
+    def place(self) -> str:
+        """What messages call the source."""
+
+    @abstractmethod
+    def groups(self, keys: Sequence[str]) -> list[tuple[Any, ...]]:
+        """Return (value of each key, number of records) for every combination of values."""
+
+    @abstractmethod
+    def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
+        """Yield (place in words, value) of every record, if the source has an order of records."""
+
+    @property
+    def remarks(self) -> tuple[Remark, ...]:
+        """What there is to say of how it was read, so far."""
+        noted = (remark for reading in self._known().values() for remark in reading[1])
+        return tuple(dict.fromkeys((*self._said, *noted)))
+
+    def remark(self, said: Remark) -> None:
+        """Note what was decided while the records were counted."""
+        if said not in self._said:
+            self._said = (*self._said, said)
+
+    def _known(self) -> dict[tuple[str, bool], tuple[NumberReading, tuple[Remark, ...]]]:
+        """Return the readings of the columns that were decided so far."""
+        found: dict[tuple[str, bool], tuple[NumberReading, tuple[Remark, ...]]] = self.__dict__.setdefault("_found", {})
+        return found
+
+    def number_reading(self, column: str, *, counted: bool = False) -> NumberReading:
+        """Return how the text of a column is read as numbers, decided from all its cells.
+
+        Parameters
+        ----------
+        column
+        counted
+            Whether the numbers are counts: of two readings the whole one is then supposed.
+
+        Raises
+        ------
+        AmountError
+            If there is none, or several that differ: it names two cells.
+        """
+        known = self._known()
+        if (column, counted) not in known:
+            known[column, counted] = self._noted(column, self._decided(column, self._cells(column), counted=counted))
+        return known[column, counted][0]
+
+    def _cells(self, column: str) -> list[str]:
+        """Return the different texts of a column."""
+        return [value for value, _ in self.groups([column]) if isinstance(value, str) and not is_blank(value)]
+
+    def _style(self) -> Style | None:
+        return None if self.rules.read_numbers is None else read_style(self.rules.read_numbers)
+
+    def _decided(self, column: str, cells: Sequence[str], *, counted: bool) -> NumberReading:
+        """Return the reading of cells; what is no number at all is left to whoever needs a number there."""
+        left = list(cells)
+        while True:
+            try:
+                return decide(left, said=self._style())
+            except DoubtError as doubt:
+                if doubt.doubt in (Doubt.NO_NUMBER, Doubt.CODE):
+                    left = [text for text in left if text.strip() != doubt.cells[0]]
+                    if len(cells) - len(left) > _MOST_STRAYS:
+                        return NumberReading()
+                    continue
+                if doubt.doubt is Doubt.AMBIGUOUS:
+                    supposed = chosen(doubt, left, counted=counted, delimiter=self.delimiter)
+                    if supposed is not None:
+                        return supposed
+                raise doubtful(self.place, column, doubt, lambda text: self._place_of(column, text)) from None
+
+    def _noted(self, column: str, reading: NumberReading) -> tuple[NumberReading, tuple[Remark, ...]]:
+        if reading.supposed:
+            return reading, (supposition(self.place, column, reading),)
+        return reading, (styled(self.place, column, reading),) if reading.before and not reading.is_plain else ()
+
+    def _place_of(self, column: str, text: str) -> str:
+        found = (place for place, value in self.values_in_order(column, numbers=True) if str(value).strip() == text)
+        return next(found, "")
+
+    def number(self, column: str, value: Any, *, counted: bool = False) -> Raw | None:
+        """Return a cell of a column as a number, None if it stands for none.
+
+        Raises
+        ------
+        ValueError
+            With the reason as its message.
+        """
+        if not isinstance(value, str) or is_blank(value):
+            return parse_number(value)
+        reading = self.number_reading(column, counted=counted)
+        if reading.is_plain:
+            return parse_number(value)
+        found = reading.value(value)
+        return None if found is None else parse_number(found)
+
+    def unit_of(self, column: str) -> str:
+        """Return the unit of a column: that of its cells, as far as they were read, or that of its heading."""
+        read = next((one.unit for (name, _), (one, _) in self._known().items() if name == column and one.unit), "")
+        return read or unit_in(column)[1]
+
+    def _amount(self, column: str, value: Any, *, counted: bool) -> Raw:
+        found = self.number(column, value, counted=counted)
+        if found is None:
+            raise ValueError(f"is missing: '{str(value).strip()}'")
+        if found < 0:
+            raise ValueError(f"is negative: {value}")
+        return found
+
+    def wrong_amount(
+        self, column: str, reason: str, labels: Sequence[Any], *, free: bool, counted: bool = False
+    ) -> AmountError:
+        """Return the error for an amount that cannot be used, naming the first such record if there is an order."""
+        where = f"column '{column}'"
+        for place, value in self.values_in_order(column):
+            try:
+                if not (free and is_blank(value)):
+                    _ = self.number(column, value) if free else self._amount(column, value, counted=counted)
+            except ValueError as first:
+                asks = [("where", _there(column))] if is_blank(value) and self.shown else code_asks(value)
+                return bad_amount(
+                    f"{self._prefix()}{place}, {where}", str(first), self._way_on(column, value), free=free, asks=asks
+                )
+        if not labels:
+            return bad_amount(f"{self._prefix()}{where}", reason, free=free)
+        from vantric.reading.headings import label_text
+
+        label = label_text(labels[0])
+        cell = reason.partition(": '")[2].rstrip("'")
+        return bad_amount(
+            f"{self._prefix()}a record of '{label}', {where}", reason, way_on(cell), free=free, asks=code_asks(cell)
+        )
+
+    def _way_on(self, column: str, value: Any) -> str:
+        """Return how to go on from a cell that is no amount."""
+        if is_blank(value) and self.shown:
+            return f"give a count, or leave such records out with where '{_there(column)}'"
+        return way_on(value) if isinstance(value, str) else ""
+
+    def _prefix(self) -> str:
+        return f"'{self.shown}', " if self.shown else ""
+
+
+def _there(column: str) -> str:
+    """Return the condition that a record has a value in a column."""
+    name = column.replace('"', '""')
+    return f'"{name}" IS NOT NULL'

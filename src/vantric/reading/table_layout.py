@@ -1,0 +1,336 @@
+"""Where the table is in a grid: under title rows, above notes, beside other tables; and what its columns are called."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from vantric.core.counts.provenance import Remark
+from vantric.core.counts.total_labels import is_strong
+from vantric.core.numbers.number_format import counted, one_line, quoted
+from vantric.errors import SourceError
+from vantric.reading.blanks_part import is_blank
+from vantric.reading.grid import Block, Grid, blocks
+from vantric.reading.headers import Heading, cells_of, filled, heading_of
+from vantric.reading.headings import apart, is_data, lettered, one_line_name, twice_named
+
+_HEADER_ROWS = 100  # of a block, where wanted names are looked for
+_GAP = 3  # rows between a header and its records
+
+
+def joined_blocks(grid: Grid, parts: Sequence[Block], wanted: Sequence[str]) -> list[Block]:
+    """Join blocks side by side whose rows are the same, or that hold the wanted names together."""
+    found: list[Block] = []
+    for part in parts:
+        before = found[-1] if found else None
+        if before is not None and _is_header_apart(grid, before, part):
+            found[-1] = Block(before.top, part.bottom, before.left, part.right)
+            continue
+        if before is not None and before.right < part.left and part.top <= before.bottom:
+            whole = Block(min(before.top, part.top), max(before.bottom, part.bottom), before.left, part.right)
+            if _is_one(grid, before, part, whole, wanted):
+                found[-1] = whole
+                continue
+        found.append(part)
+    return found
+
+
+def _is_header_apart(grid: Grid, row: Block, part: Block) -> bool:
+    """Whether a lone row of names stands above a blank one and the records under it."""
+    if (
+        row.top != row.bottom
+        or not 0 < part.top - row.bottom <= _GAP
+        or (row.left, row.right) != (part.left, part.right)
+    ):
+        return False
+    names, first = cells_of(grid, row.top, row), cells_of(grid, part.top, part)
+    return len(filled(names)) > 1 and not any(map(is_data, filled(names))) and any(map(is_data, filled(first)))
+
+
+def _is_one(grid: Grid, one: Block, other: Block, whole: Block, wanted: Sequence[str]) -> bool:
+    names = [
+        [name for at in range(part.left, part.right + 1) if (name := one_line_name(grid.cell(row, at)))]
+        for part in (one, other)
+        for row in (part.top,)
+    ]
+    if wanted:
+        apart = any(set(wanted) <= set(_names_within(grid, part)) for part in (one, other))
+        together = set(wanted) <= {*_names_within(grid, one), *_names_within(grid, other)}
+        if apart or together:
+            return together and not apart
+    return (one.top, one.bottom) == (other.top, other.bottom) and not set(names[0]) & set(names[1])
+
+
+def _names_within(grid: Grid, part: Block) -> set[str]:
+    rows = range(part.top, min(part.bottom, part.top + _HEADER_ROWS) + 1)
+    return {
+        one_line_name(grid.cell(row, at))
+        for row in rows
+        for at in range(part.left, part.right + 1)
+        if isinstance(grid.cell(row, at), str)
+    }
+
+
+def is_remark(cell: object) -> bool:
+    """Whether a cell introduces what is beside it, as in "Source: inspection"; a total does not."""
+    return isinstance(cell, str) and cell.strip().endswith(":") and not is_strong(cell)
+
+
+_SAMPLE = 200
+_MOST_NOTED = 3
+
+
+@dataclass(frozen=True)
+class Layout:
+    """A table in a grid.
+
+    Attributes
+    ----------
+    names
+    columns
+        The place of each in the grid.
+    body
+        The rows of records.
+    header
+        The rows of headings.
+    span
+        Where it is, as a range.
+    remarks
+        What else the grid holds.
+    """
+
+    names: tuple[str, ...]
+    columns: tuple[int, ...]
+    body: tuple[int, ...]
+    header: tuple[int, ...]
+    span: str
+    remarks: tuple[Remark, ...] = ()
+
+
+@dataclass(frozen=True)
+class _Table:
+    block: Block
+    heading: Heading
+
+
+def find_table(grid: Grid, wanted: Sequence[str] = (), *, header: bool | None = None) -> Layout:
+    """Find the table of a grid that has the wanted columns, or else the largest.
+
+    Parameters
+    ----------
+    grid
+    wanted
+        Names of columns that will be asked for.
+    header
+        Whether its first row names the columns; None if that is to be seen.
+
+    Raises
+    ------
+    SourceError
+        If there is no table, two columns have one name, or two tables have the wanted columns.
+    """
+    parts = blocks(grid)
+    whole = grid.spread()
+    if header is False:
+        return _without_header(whole, parts)
+    tables = _tables(whole, parts, wanted)
+    if not tables:
+        raise SourceError(f"{grid.place} holds no table: it needs a header row and records below it")
+    table = _chosen(whole, tables, wanted)
+    return _laid_out(whole, table, [one for one in tables if one is not table], parts, header=header, wanted=wanted)
+
+
+def _without_header(grid: Grid, parts: Sequence[Block]) -> Layout:
+    if not parts:
+        raise SourceError(f"{grid.place} holds no table: it needs records")
+    widest = max(parts, key=lambda one: (one.bottom - one.top + 1) * (one.right - one.left + 1))
+    same = [one for one in parts if (one.left, one.right) == (widest.left, widest.right)]
+    columns = range(widest.left, widest.right + 1)
+    body = [row for one in same for row in range(one.top, one.bottom + 1)]
+    return Layout(tuple(lettered(columns)), tuple(columns), tuple(body), (), grid.span(widest))
+
+
+def _tables(grid: Grid, parts: Sequence[Block], wanted: Sequence[str]) -> list[_Table]:
+    """Return the blocks that have a header and records, side by side ones joined where they are one table."""
+    found: list[_Table] = []
+    for part in joined_blocks(grid, parts, wanted):
+        if all(
+            is_remark(one[0]) for row in range(part.top, part.bottom + 1) if (one := filled(cells_of(grid, row, part)))
+        ):
+            continue
+        heading = heading_of(grid, part, wanted)
+        if heading is not None and (found_rows := part.bottom - max(heading.rows)) >= 0:
+            follows = found and _goes_on(grid, found[-1], part)
+            if not follows and (found_rows or len(parts) == 1 or (wanted and set(wanted) <= set(heading.names))):
+                found.append(_Table(part, heading))
+    return found
+
+
+def _goes_on(grid: Grid, table: _Table, part: Block) -> bool:
+    """Whether a block below a blank row continues the table above it: its first wide row is a record."""
+    block, heading = table.block, table.heading
+    if part.left < block.left or part.right > block.right or part.top <= block.bottom:
+        return False
+    rows = {row: filled(cells_of(grid, row, block)) for row in range(part.top, part.bottom + 1)}
+    top = next((row for row, told in rows.items() if len(told) > 1), None)
+    if top is None:
+        return block.left == block.right
+    if all(is_remark(told[0]) for told in rows.values()):
+        return False
+    if part.top == part.bottom:
+        return True  # a lone record: what is wrong with it is said when it is read
+    names = [one_line_name(cell) for cell in rows[top]]
+    if names == [name for name in heading.names if name in names]:
+        return False
+    above = range(max(heading.rows, default=block.top) + 1, block.bottom + 1)[:_SAMPLE]
+    for at, cell in enumerate(cells_of(grid, top, block)):
+        column = filled([grid.cell(number, block.left + at) for number in above])
+        if not is_blank(cell) and column and sum(map(is_data, column)) > len(column) / 2 and not is_data(cell):
+            below = filled([grid.cell(number, block.left + at) for number in range(top + 1, part.bottom + 1)])
+            return not any(map(is_data, below))  # no numbers below either: they are wrong in both rows
+    return any(map(is_data, rows[top])) or not any(is_data(c) for row in above for c in cells_of(grid, row, block))
+
+
+def _chosen(grid: Grid, tables: Sequence[_Table], wanted: Sequence[str]) -> _Table:
+    fitting = [one for one in tables if wanted and set(wanted) <= set(one.heading.names)]
+    if len(fitting) > 1:
+        places = " and ".join(grid.span(one.block) for one in fitting[:2])
+        more = f" and {len(fitting) - 2} more" if len(fitting) > 2 else ""
+        how = f'say which with cells, such as cells="{fitting[0].block.cells}"'
+        raise SourceError(
+            f"{grid.place} has {len(fitting)} tables with {quoted(list(wanted))}, at {places}{more}; {how}"
+        )
+    if fitting:
+        return fitting[0]
+    return max(tables, key=lambda one: (one.block.bottom - max(one.heading.rows)) * len(one.heading.names))
+
+
+def _laid_out(
+    grid: Grid,
+    table: _Table,
+    others: Sequence[_Table],
+    parts: Sequence[Block],
+    *,
+    header: bool | None,
+    wanted: Sequence[str],
+) -> Layout:
+    block, heading = table.block, table.heading
+    names = list(heading.names)
+    while names and names[-1] == f"column {len(names)}" and _is_empty(grid, block, heading, len(names) - 1):
+        names.pop()
+    width = len(names)
+    first = {name: at for at, name in reversed(list(enumerate(names)))}
+    kept = [at for at in range(width) if not _is_copy(grid, block, heading, first[names[at]], at)]
+    names = [names[at] for at in kept]
+    twice = twice_named(names)
+    if twice is not None and twice in wanted:
+        raise _twice(grid, block, heading, names)
+    names = apart(names)
+    remarks: list[Remark] = []
+    body, notes = _below(grid, table, others, parts)
+    again = [row for row in body if _repeats(grid, block, heading, row)]
+    if again and width == 1 and header is None:
+        raise SourceError(
+            f"{grid.place}: the first row, '{one_line(names[0], longest=40)}', comes again below: does it name the "
+            "column, or is it a record? say header=True if it is a name, header=False if it is a record",
+            asks=[("header", False), ("header", True)],
+        )
+    left_out = set(again)
+    body = [row for row in body if row not in left_out and filled(cells_of(grid, row, block)[:width])]
+    if again:
+        remarks.append(
+            Remark("header-again", f"{grid.place}: the header comes again in {_rows(grid, again)}; left out there")
+        )
+    if notes:
+        number = counted(len(notes), grid.unit)
+        remarks.append(
+            Remark(
+                "notes-below",
+                f"{grid.place}: {number} of notes below the table, from {grid.unit} {grid.number(notes[0])}, left out",
+            )
+        )
+    whole = replace(block, top=heading.rows[0], bottom=max([*body, block.bottom]))
+    if others:
+        remarks.append(_other_tables(grid, whole, others))
+    if heading.doubt and header is None:
+        shown = quoted([name for name in names if not name.startswith("column ")][:3])
+        remarks.append(
+            Remark(
+                "header-like-data",
+                f"{grid.place}: the first row reads like a record ({shown}), and was taken for "
+                "the names of the columns",
+                "warning",
+                "say header=False if the file has no header",
+            )
+        )
+    columns = tuple(block.left + at for at in kept)
+    return Layout(tuple(names), columns, tuple(body), heading.rows, grid.span(whole), tuple(remarks))
+
+
+def _below(grid: Grid, table: _Table, others: Sequence[_Table], parts: Sequence[Block]) -> tuple[list[int], list[int]]:
+    """Return the rows of the table, those below a blank row too, and the rows of notes under it."""
+    block = last = table.block
+    body = list(range(max(table.heading.rows) + 1, block.bottom + 1))
+    notes: list[int] = []
+    for part in parts:
+        if part.top <= block.bottom or part.left > block.right or part.right < block.left:
+            continue
+        if any(part == other.block for other in others):
+            break
+        if not notes and _goes_on(grid, replace(table, block=last), part):
+            body += range(part.top, part.bottom + 1)
+            last = replace(block, bottom=part.bottom)
+        else:
+            notes += range(part.top, part.bottom + 1)
+    return body, notes
+
+
+def _other_tables(grid: Grid, whole: Block, others: Sequence[_Table]) -> Remark:
+    listed = "; ".join(
+        f"{grid.span(replace(one.block, top=one.heading.rows[0]))} ({', '.join(one.heading.names[:3])})"
+        for one in others[:_MOST_NOTED]
+    )
+    more = "is another" if len(others) == 1 else f"are {len(others)} others"
+    return Remark("other-tables", f"{grid.place}: the table at {grid.span(whole)} was read; there {more}: {listed}")
+
+
+def _is_copy(grid: Grid, block: Block, heading: Heading, first: int, at: int) -> bool:
+    """Whether a column holds the same cells as the first one of its name, or none: both are one merged column."""
+    if first == at:
+        return False
+    rows = range(max(heading.rows) + 1, block.bottom + 1)
+    pairs = ((grid.cell(row, block.left + first), grid.cell(row, block.left + at)) for row in rows)
+    return all(is_blank(other) or one == other for one, other in pairs)
+
+
+def _twice(grid: Grid, block: Block, heading: Heading, names: Sequence[str]) -> SourceError:
+    """Return the error for two columns of one name, of which one is asked for."""
+    twice = twice_named(names)
+    at = [number for number, name in enumerate(names) if name == twice]
+    where = f"{grid.place} has two columns named '{twice}'"
+    half = len(names) // 2
+    if grid.unit == "row" and len(at) == 2 and names[:half] == names[at[1] : at[1] + half]:
+        cut = replace(block, right=block.left + at[1] - 1, top=heading.rows[0])
+        return SourceError(f'{where}; if these are two tables side by side, say cells="{cut.cells}"')
+    return SourceError(f"{where}; rename one of them")
+
+
+def _is_empty(grid: Grid, block: Block, heading: Heading, at: int) -> bool:
+    rows = range(max(heading.rows) + 1, block.bottom + 1)
+    return all(is_blank(grid.cell(row, block.left + at)) for row in rows)
+
+
+def _repeats(grid: Grid, block: Block, heading: Heading, row: int) -> bool:
+    last = heading.rows[-1]
+    first = next(at for at in range(block.left, block.right + 1) if not is_blank(grid.cell(last, at)))
+    if grid.cell(row, first) != grid.cell(last, first):
+        return False
+    return [one_line_name(cell) for cell in cells_of(grid, row, block)] == [
+        one_line_name(cell) for cell in cells_of(grid, last, block)
+    ]
+
+
+def _rows(grid: Grid, rows: Sequence[int]) -> str:
+    shown = ", ".join(str(grid.number(row)) for row in rows[:_MOST_NOTED])
+    more = f" and {len(rows) - _MOST_NOTED} more" if len(rows) > _MOST_NOTED else ""
+    return f"{grid.unit} {shown}{more}"

@@ -1,0 +1,180 @@
+"""A column of a sheet, whose cells have types: numbers with the units that their formats show, and numbers as text."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Any
+
+from vantric.core.counts.provenance import Remark
+from vantric.core.numbers.number_format import counted
+from vantric.errors import AmountError
+from vantric.reading.blanks_part import is_blank
+from vantric.reading.doubts_part import doubtful, styled, supposition
+from vantric.reading.headings import label_text
+from vantric.reading.number_column import Doubt, DoubtError, NumberReading, chosen, decide
+from vantric.reading.number_style import Style, same_unit
+from vantric.reading.numberformats_part import Shown, plain_text
+
+
+@dataclass(frozen=True)
+class TypedColumn:
+    """The cells of a column as numbers.
+
+    Attributes
+    ----------
+    texts
+        A plain number a cell; what is none stays as it is, and a missing cell is empty. None if the labels of the cells
+        are just that.
+    reading
+    remarks
+    refused
+        Why it cannot be read, at least where its numbers are not counts.
+    as_counts
+        Whether it can be read as counts even so.
+    """
+
+    texts: tuple[str, ...] | None
+    reading: NumberReading
+    remarks: tuple[Remark, ...] = ()
+    refused: AmountError | None = None
+    as_counts: bool = False
+
+
+def typed_column(
+    cells: Sequence[Any], shown: Mapping[int, Shown], *, place: str, name: str, rows: Sequence[str], said: Style | None
+) -> TypedColumn | None:
+    """Return the numbers of a column; None where no cell has a type: its text is read like that of any source.
+
+    Parameters
+    ----------
+    cells
+    shown
+        Place in `cells` -> what is seen around the number there.
+    place, name
+        What messages call the sheet and the column.
+    rows
+        Where each cell is, in words.
+    said
+        The style of text that the user says.
+    """
+    kinds = set(map(type, cells))
+    if not kinds & {int, float}:
+        return None
+    if not shown and kinds <= _PLAIN and (str not in kinds or all(not cell for cell in cells if type(cell) is str)):
+        return TypedColumn(None, NumberReading(), as_counts=True)
+    texts = list(dict.fromkeys(cell for cell in cells if isinstance(cell, str) and not is_blank(cell)))
+
+    def locate(text: str) -> str:
+        return next((where for where, cell in zip(rows, cells, strict=True) if _seen(cell, None) == text), "")
+
+    refused = None
+    try:
+        reading = _reading(texts, said)
+    except DoubtError as doubt:
+        refused = doubtful(place, name, doubt, locate)
+        supposed = chosen(doubt, texts, counted=True, delimiter="") if doubt.doubt is Doubt.AMBIGUOUS else None
+        if supposed is None:
+            return TypedColumn(
+                tuple(_plain(cell, None, NumberReading()) for cell in cells), NumberReading(), refused=refused
+            )
+        reading = supposed
+    remarks: list[Remark] = []
+    if reading.before:
+        remarks.append(supposition(place, name, reading) if reading.supposed else styled(place, name, reading))
+    unit, problem = _unit(cells, shown, reading)
+    if problem is not None:
+        refused = doubtful(place, name, problem, locate)
+        return TypedColumn(
+            tuple(_plain(cell, None, NumberReading()) for cell in cells), NumberReading(), refused=refused
+        )
+    remarks += _percents(cells, shown, place, name)
+    found = tuple(_plain(cell, shown.get(at), reading) for at, cell in enumerate(cells))
+    return TypedColumn(found, NumberReading(units=(unit,) if unit else ()), tuple(remarks), refused, as_counts=True)
+
+
+_PLAIN = {int, float, str, type(None)}
+
+
+def _is_number(cell: Any) -> bool:
+    return isinstance(cell, int | float) and not isinstance(cell, bool)
+
+
+def _reading(texts: Sequence[str], said: Style | None) -> NumberReading:
+    left = list(texts)
+    while True:
+        try:
+            return decide(left, said=said)
+        except DoubtError as doubt:
+            if doubt.doubt not in (Doubt.NO_NUMBER, Doubt.CODE):
+                raise
+            left = [text for text in left if text.strip() != doubt.cells[0]]
+
+
+def _unit(cells: Sequence[Any], shown: Mapping[int, Shown], reading: NumberReading) -> tuple[str, DoubtError | None]:
+    """Return the one unit of a column, or why it has none."""
+    seen: dict[str, str] = {reading.unit: reading.before} if reading.unit else {}
+    bare: dict[str, str] = {}
+    for at, cell in enumerate(cells):
+        if not _is_number(cell) or cell == 0 or cell != cell:
+            continue
+        around = shown.get(at)
+        if around is None:
+            if abs(cell) <= 1:  # beside percents a share, and not one of them
+                bare.setdefault("", _seen(cell, None))
+        else:
+            unit = "%" if around.percent else same_unit((around.before or around.after).strip())
+            seen.setdefault(unit, _seen(cell, around))
+    if len(seen) > 1:
+        return "", DoubtError(Doubt.UNITS, *list(seen.values())[:2])
+    if bare and next(iter(seen), "") in ("%", "‰"):
+        return "", DoubtError(Doubt.PERCENTS, next(iter(seen.values())), bare[""])
+    return next(iter(seen), ""), None
+
+
+def _percents(cells: Sequence[Any], shown: Mapping[int, Shown], place: str, name: str) -> list[Remark]:
+    hits = [at for at, around in shown.items() if around.percent and _is_number(cells[at])]
+    if not hits:
+        return []
+    first = cells[hits[0]]
+    return [
+        Remark(
+            "percent-cells",
+            f"{place}: {counted(len(hits), 'cell')} of '{name}' {'is' if len(hits) == 1 else 'are'} shown in percent: "
+            f"{first:.6g} was read as {100 * first:.6g} %",
+        )
+    ]
+
+
+def _seen(cell: Any, around: Shown | None) -> str:
+    """Return a cell as it is seen."""
+    if not _is_number(cell):
+        return (label_text(cell) or "").strip()
+    exact = Decimal(repr(cell))
+    return (around or Shown()).text(exact) if exact.is_finite() else ""
+
+
+def _plain(cell: Any, around: Shown | None, reading: NumberReading) -> str:
+    if is_blank(cell):
+        return ""
+    if _is_number(cell):
+        exact = Decimal(repr(cell))
+        return plain_text(exact.scaleb(2) if around is not None and around.percent else exact)
+    if isinstance(cell, str):
+        try:
+            value = reading.value(cell)
+        except ValueError:
+            return cell
+        return "" if value is None else plain_text(value)
+    return label_text(cell) or ""
+
+
+def seen(cell: Any, around: Shown | None) -> str:
+    """Return a cell as a label: as it is seen."""
+    kind = type(cell)
+    if kind is str:
+        return str(cell)
+    if kind is float and around is None and cell == cell:  # most cells of a sheet
+        return str(int(cell)) if cell.is_integer() and abs(cell) < 1e16 else repr(cell)
+    return _seen(cell, around) if around is not None and _is_number(cell) else label_text(cell) or ""

@@ -1,0 +1,308 @@
+"""The pen: each mark of a plan drawn with Matplotlib."""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from collections.abc import Iterator
+from functools import lru_cache, partial
+from typing import Any
+
+import numpy as np
+from matplotlib.axes import Axes
+from matplotlib.collections import LineCollection, PolyCollection
+from matplotlib.figure import Figure
+from matplotlib.lines import Line2D
+from matplotlib.patches import PathPatch, Rectangle
+from matplotlib.path import Path
+from matplotlib.patheffects import Normal, Stroke
+from matplotlib.text import Text
+from matplotlib.transforms import Affine2D, Transform
+from numpy.typing import NDArray
+
+from vantric.core.layout import PanelPlan, Plan
+from vantric.core.layout.plan import AreaMark, Box, PathMark, PointMarks, RectMarks, TextMark
+from vantric.core.layout.text_layout import is_measured
+from vantric.rendering.fonts import BASE_FAMILY, PER_INCH, drawable, font_properties, outline, stride
+from vantric.rendering.strokes_part import (
+    BAND,
+    BAND_SHADE,
+    BARS,
+    DASHES,
+    DEFAULT_SIZE,
+    GRID,
+    GROUND,
+    HALO,
+    HALOED,
+    LEADER,
+    LINE,
+    OUTLINE,
+    POINT,
+    SHADE,
+    SHARES,
+    TEXT,
+    point_edge,
+    rule_level,
+)
+from vantric.rendering.themes import Theme
+
+_SHARES = {"left": 0.0, "center": 0.5, "right": 1.0}
+
+
+class Outlines:
+    """Lines of text that are drawn together, color by color.
+
+    Parameters
+    ----------
+    families
+        The families that draw the picture.
+    """
+
+    def __init__(self, families: tuple[str, ...]) -> None:
+        self._plain = families == (BASE_FAMILY,)
+        self._lines: dict[str, list[tuple[NDArray[Any], NDArray[Any]]]] = defaultdict(list)
+
+    def takes(self, mark: TextMark, color: str, left: float = 0.0, bottom: float = 0.0) -> bool:
+        """Take a line of text if its signs are all the base family's own, each beside the one before."""
+        if not self._plain or not is_measured(mark.text):
+            return False
+        corners, codes, width = _line(mark.text, mark.bold)
+        if len(codes):
+            turn = math.radians(mark.rotation)
+            across, up = math.cos(turn), math.sin(turn)
+            placed = (corners - np.array([_SHARES[mark.ha] * width, 0.0])) * mark.size
+            turned = placed @ np.array([[across, up], [-up, across]])
+            self._lines[color].append((turned + np.array([mark.x + left, mark.y + bottom]), codes))
+        return True
+
+    def shapes(self) -> Iterator[tuple[str, Path]]:
+        """Yield each color and the shape of all its lines."""
+        for color, lines in self._lines.items():
+            yield color, Path(np.concatenate([one for one, _ in lines]), np.concatenate([codes for _, codes in lines]))
+
+
+@lru_cache(maxsize=2048)
+def _line(text: str, bold: bool) -> tuple[NDArray[Any], NDArray[Any], float]:
+    """Return the corners of a line of text in ems from its left end, their codes, and its width."""
+    corners, codes, at = [np.empty((0, 2))], [np.empty(0, dtype=np.uint8)], 0.0
+    before = ""
+    for sign in text:
+        shape, own, _ = outline(sign, bold)
+        at += stride(before, sign, bold)
+        corners.append(shape + np.array([at, 0.0]))
+        codes.append(own)
+        before = sign
+    return np.concatenate(corners), np.concatenate(codes), at + (outline(before, bold)[2] if before else 0.0)
+
+
+_POINTS = 72 / PER_INCH  # points of a plan pixel
+_HATCHES = {"hatched": "///", "dotted": "...", "crossed": "xxx"}
+_MARKERS = {
+    "round": "o",
+    "square": "s",
+    "diamond": "D",
+    "triangle": "^",
+    "pointer": "v",
+    "cross": "X",
+}
+
+
+class Pen:
+    """Draws marks given in plan pixels."""
+
+    def __init__(
+        self,
+        home: Axes | Figure,
+        inches: Transform,
+        origin: tuple[float, float],
+        theme: Theme,
+        families: tuple[str, ...],
+        *,
+        outlined: bool = False,
+    ) -> None:
+        self._outlines = Outlines(families) if outlined else None
+        self._home, self._theme = home, theme
+        self._to_figure = Affine2D().translate(*origin).scale(1 / PER_INCH) + inches
+        self._font = lru_cache(maxsize=None)(partial(font_properties, families))
+        self._shown = drawable(families)
+        self._unit, self._corner = 1.0, (0.0, 0.0)
+        self._clip: Box | None = None
+
+    def draw(self, plan: Plan | PanelPlan) -> None:
+        """Draw everything, from the ground up."""
+        self._draw(plan)
+        for color, shape in self._outlines.shapes() if self._outlines is not None else ():
+            self._add(PathPatch(shape, facecolor=color, linewidth=0, snap=False), TEXT)
+
+    def _draw(self, plan: Plan | PanelPlan) -> None:
+        self._unit = min(plan.size[0] / DEFAULT_SIZE[0], plan.size[1] / DEFAULT_SIZE[1])
+        ground = Rectangle((0, 0), *plan.size, facecolor=self._theme.ground, edgecolor="none")
+        self._add(ground, GROUND)
+        if isinstance(plan, Plan):
+            self._draw_one(plan)
+            return
+        self._rects(plan.legend.rects)
+        for area in plan.legend.areas:
+            self._area(area)
+        for path in plan.legend.paths:
+            self._path(path)
+        for points in plan.legend.points:
+            self._points(points)
+        for text in plan.texts:
+            self._text(text)
+        whole, self._unit = self._to_figure, self._unit * 0.8
+        for box, one in plan.panels:
+            self._to_figure = Affine2D().translate(box.left, box.bottom) + whole
+            self._corner = (box.left, box.bottom)
+            self._draw_one(one)
+        self._to_figure, self._corner = whole, (0.0, 0.0)
+
+    def _draw_one(self, plan: Plan) -> None:
+        self._rects(plan.bands, level=BAND, shade=BAND_SHADE)
+        self._rules(plan.rules)
+        self._rects(RectMarks(plan.clear, ("ground",) * len(plan.clear)), level=GRID)
+        for rects in (plan.bars, plan.swatches):
+            self._rects(rects)
+        self._rects(RectMarks(plan.plates, ("ground",) * len(plan.plates)), level=LEADER)
+        self._clip = plan.frame if plan.clipped else None
+        for area in plan.areas:
+            self._area(area)
+        for path in plan.paths:
+            self._path(path)
+        self._clip = None
+        for area in plan.swatch_areas:
+            self._area(area)
+        for path in plan.swatch_paths:
+            self._path(path)
+        for points in (*plan.point_sets, *plan.swatch_points):
+            self._points(points)
+        patterned = {role for role, own in zip(plan.bars.roles, plan.bars.patterns, strict=False) if own in _HATCHES}
+        for text in plan.texts:
+            self._plate(text, patterned)
+            self._text(text)
+
+    def _plate(self, mark: TextMark, patterned: set[str]) -> None:
+        """Wipe the pattern of a bar behind what is written on it."""
+        role = mark.role.removeprefix("on-")
+        if role != mark.role and (role in patterned or self._theme.hatches.get(role.partition(":")[0])):
+            box = np.array([[mark.box.left - 2, mark.box.bottom - 1, mark.box.right + 2, mark.box.top + 1]])
+            corners = [[(left, low), (right, low), (right, high), (left, high)] for left, low, right, high in box]
+            self._add(PolyCollection(corners, facecolors=self._theme.color(role), linewidths=0), LEADER)
+
+    def _add(self, artist: Any, level: float) -> None:
+        artist.set_transform(self._to_figure)
+        artist.set_zorder(level)
+        artist.set_in_layout(False)
+        self._home.add_artist(artist)
+        artist.set_clip_on(self._clip is not None)
+        if self._clip is not None:
+            frame = self._clip
+            place = (frame.left, frame.bottom)
+            artist.set_clip_path(Rectangle(place, frame.width, frame.height, transform=self._to_figure))
+
+    def _width(self, role: str, own: float | None = None) -> float:
+        return (self._theme.width(role) if own is None else own) * max(self._unit, 0.6) * _POINTS
+
+    def _rules(self, rules: tuple[PathMark, ...]) -> None:
+        by_role: dict[tuple[str, float], list[Any]] = defaultdict(list)
+        for mark in rules:
+            level = rule_level(mark)
+            by_role[mark.role, level].append(np.column_stack((mark.xs, mark.ys)))
+        for (role, level), segments in by_role.items():
+            dash = self._theme.dashes.get(role)
+            lines = LineCollection(
+                segments,
+                colors=self._theme.color(role),
+                linewidths=self._width(role),
+                linestyles=(0, dash) if dash else "solid",
+                capstyle="butt",
+            )
+            if role in HALOED:
+                halo = Stroke(linewidth=self._width(role) + 2 * HALO * _POINTS, foreground=self._theme.ground)
+                solid = LineCollection(segments, colors=self._theme.ground, linewidths=0)
+                solid.set_path_effects([halo])
+                self._add(solid, level - 1)
+            self._add(lines, level)
+
+    def _rects(self, rects: RectMarks, *, level: float = BARS, shade: float | None = None) -> None:
+        """Draw rectangles, those with a pattern, an outline or a level of their own apart from the plain ones."""
+        by_kind: dict[tuple[str, str, float], list[int]] = defaultdict(list)
+        for number, role in enumerate(rects.roles):
+            name = role.partition(":")[0]
+            own = rects.patterns[number] if rects.patterns else ""
+            hatch = _HATCHES.get(own, "") if own else self._theme.hatches.get(name, "")
+            edge = self._theme.edges.get(name, self._theme.ground if hatch else "")
+            by_kind[hatch, edge, level + (rects.levels[number] if rects.levels else 0)].append(number)
+        for (hatch, edge, front), numbers in by_kind.items():
+            left, bottom, right, top = rects.edges[numbers].T
+            corners = np.stack([left, bottom, right, bottom, right, top, left, top], axis=1).reshape(-1, 4, 2)
+            marks = PolyCollection(
+                list(corners),
+                facecolors=[self._theme.color(rects.roles[number]) for number in numbers],
+                edgecolors=edge or "none",
+                linewidths=OUTLINE * _POINTS if edge else 0,
+                hatch=hatch or None,
+                alpha=shade,
+            )
+            self._add(marks, front)
+
+    def _area(self, area: AreaMark) -> None:
+        """Fill an area lightly, so that the grid and what is behind stay visible."""
+        corners = [np.column_stack((area.xs, area.ys))]
+        marks = PolyCollection(
+            corners,
+            facecolors=self._theme.color(area.role),
+            edgecolors=self._theme.outline(area.role),
+            linewidths=0,
+            hatch=self._theme.hatches.get(area.role),
+            alpha=SHADE,
+        )
+        self._add(marks, area.level)
+
+    def _path(self, path: PathMark) -> None:
+        if len(path.xs):
+            width = self._width(path.role, path.width)
+            line = Line2D(path.xs, path.ys, color=self._theme.outline(path.role), linewidth=width)
+            line.set_marker("")
+            halo = Stroke(linewidth=width + 2 * HALO * _POINTS, foreground=self._theme.ground)
+            line.set_path_effects([halo, Normal()])  # it stays visible over bars of any color
+            theme_dash = self._theme.dashes.get(path.role.partition(":")[0])
+            dash = DASHES.get(path.pattern) if path.pattern else theme_dash
+            if dash:
+                line.set_linestyle((0, dash))
+            self._add(line, path.level or LINE)
+
+    def _points(self, points: PointMarks) -> None:
+        if not len(points.xs) or not points.radius:
+            return
+        edge = point_edge(points)
+        shape = points.shape or self._theme.markers.get(points.role.partition(":")[0], "round")
+        marks = Line2D(
+            points.xs,
+            points.ys,
+            linestyle="none",
+            marker=_MARKERS.get(shape, "o"),
+            markersize=2 * points.radius * SHARES.get(shape, 1.0) * _POINTS,
+            markerfacecolor=self._theme.color(points.role),
+            markeredgecolor=self._theme.ground,
+            markeredgewidth=edge * _POINTS,
+        )
+        self._add(marks, points.level or POINT)
+
+    def _text(self, mark: TextMark) -> None:
+        if self._outlines is not None and self._outlines.takes(mark, self._theme.color(mark.role), *self._corner):
+            return
+        text = Text(
+            mark.x,
+            mark.y,
+            self._shown(mark.text, mark.bold),
+            color=self._theme.color(mark.role),
+            fontproperties=self._font(mark.size, bold=mark.bold),
+            horizontalalignment=mark.ha,
+            verticalalignment="baseline",
+            rotation=mark.rotation,
+            rotation_mode="anchor",
+            usetex=False,
+            parse_math=False,
+        )
+        self._add(text, TEXT)

@@ -1,0 +1,67 @@
+"""A chart becomes the bytes of a picture, with its text alternative inside."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, TypeAlias
+
+from vantric.base.safe_files import PICTURES
+from vantric.core import layout
+from vantric.core.charts import Chart, PanelChart
+from vantric.core.layout.text_layout import Measure, table_measure
+from vantric.errors import TargetError, unknown
+from vantric.rendering.render_warnings import Telling, check_settings, warn
+from vantric.rendering.themes import theme_named
+
+if TYPE_CHECKING:
+    from vantric.core.layout import PanelPlan, Plan
+
+Drawn: TypeAlias = Chart | PanelChart
+
+
+def picture(chart: Drawn, kind: str, *, tell: Telling = warn) -> bytes:
+    """Return a chart as a picture of its size.
+
+    Parameters
+    ----------
+    chart
+        What is wanted.
+    kind
+        ``"png"``, ``"svg"`` or ``"pdf"``. The same chart gives the same bytes.
+    tell
+        What hears of signs that no installed font has; they become placeholders. The text of an SVG is shown with the
+        fonts of whoever looks at it.
+
+    Raises
+    ------
+    TargetError
+        If the kind is another one.
+    """
+    return picture_and_plan(chart, kind, tell=tell)[0]
+
+
+def picture_and_plan(chart: Drawn, kind: str, *, tell: Telling = warn) -> tuple[bytes, Plan | PanelPlan]:
+    """Return a chart as a picture, and the plan that was drawn: it knows what was left out."""
+    if kind not in PICTURES:
+        raise unknown(TargetError, f"'.{kind}' is not a kind of picture", kind, PICTURES, every=True)
+    if kind == "svg":
+        from vantric.rendering.svg import svg_text
+
+        measure, plan = planned(chart)
+        return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font).encode(), plan
+    check_settings()
+    from vantric.rendering.raster_part import drawn
+
+    return drawn(chart, kind, tell)
+
+
+def planned(chart: Drawn) -> tuple[Measure, Plan | PanelPlan]:
+    """Return the plan of a chart, measured without Matplotlib where the user names no font; and its measure."""
+    measure: Measure = table_measure
+    if chart.font:
+        check_settings()
+        from vantric.rendering.fonts import families_for, linear_measure
+
+        measure = linear_measure(families_for((), chart.font))
+    if isinstance(chart, PanelChart):
+        return measure, layout.make_panel_plan(chart, chart.size, measure)
+    return measure, layout.make_plan(chart, chart.size, measure)

@@ -1,0 +1,228 @@
+"""The sheet on which a semantic SVG is drawn: each piece with how far in front it is."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import TypeAlias
+
+from vantric.base.safe_text import escaped
+from vantric.core.layout.plan import AreaMark, PathMark, PointMarks, RectMarks, TextMark
+from vantric.core.layout.text_layout import Measure, is_measured
+from vantric.core.numbers.number_format import one_line, readable
+from vantric.rendering import strokes_part as strokes
+from vantric.rendering.svgshapes_part import (
+    bare_text,
+    dashes,
+    element,
+    hatch,
+    marker,
+    polyline,
+    rectangle,
+    text_line,
+    text_look,
+    titled,
+)
+from vantric.rendering.themes import Theme
+
+Mark: TypeAlias = AreaMark | PathMark | PointMarks
+#: Pattern of the print theme -> its name.
+_HATCHES = {"///": "hatched", "...": "dotted", "\\\\\\": "back", "xxx": "crossed"}
+
+#: Roles of bars that a page can cut apart elsewhere.
+_CUT_APART = ("strong", "quiet")
+
+
+def series_name(name: str) -> str:
+    """Return the name of a series as it is said."""
+    return one_line(readable(name), longest=120)
+
+
+@dataclass
+class Sheet:
+    """What is drawn so far, each piece with how far in front it is."""
+
+    theme: Theme
+    height: float
+    unit: float
+    measure: Measure
+    prefix: str
+    clip: str = ""
+    keys: Sequence[str] = ()
+    letters: bool = False
+    defs: list[str] = field(default_factory=list)
+    pieces: list[tuple[float, str]] = field(default_factory=list)
+    _alike: dict[str, list[str]] = field(default_factory=dict)
+    _group: dict[str, str] = field(default_factory=dict)
+    _ids: set[str] = field(default_factory=set)
+    _fills: dict[tuple[str, str, str], str] = field(default_factory=dict)
+
+    def written(self) -> str:
+        """Return everything, from the ground up."""
+        self.pieces += [(strokes.TEXT, f"<g{look}>{''.join(lines)}</g>") for look, lines in self._alike.items()]
+        self._alike = {}
+        defs = [element("defs", "".join(self.defs))] if self.defs else []
+        return "\n".join([*defs, *(piece for _, piece in sorted(self.pieces, key=lambda piece: piece[0]))])
+
+    def series(self, at: int, name: str, kind: str) -> None:
+        """Begin with the marks of a series; -1 for those of none."""
+        self._group = (
+            {} if at < 0 else {"id": f"{self.prefix}series-{at + 1}-{kind}", "data_series": escaped(series_name(name))}
+        )
+
+    def add(self, level: float, content: str, name: str = "", **more: object) -> None:
+        """Add a group of marks."""
+        own = dict(self._group)
+        if own.get("id") in self._ids:
+            del own["id"]  # one series may be drawn in several pieces
+        self._ids.add(own.get("id", ""))
+        kind = " ".join(filter(None, ("series" if own else "", name)))
+        self.pieces.append((level, element("g", content, class_=kind, **own, **more)))
+
+    def width(self, role: str, own: float | None = None) -> float:
+        """Return the width of a line in pixels."""
+        return (self.theme.width(role) if own is None else own) * max(self.unit, 0.6)
+
+    def rules(self, rules: Sequence[PathMark]) -> None:
+        """Add straight lines, those of one role together."""
+        by_role: dict[tuple[str, float], list[str]] = {}
+        for mark in rules:
+            points = [(x, self.height - y) for x, y in zip(mark.xs.tolist(), mark.ys.tolist(), strict=True)]
+            by_role.setdefault((mark.role, strokes.rule_level(mark)), []).append(polyline(points))
+        for (role, level), lines in by_role.items():
+            width, shape = self.width(role), element("path", d="".join(lines))
+            dash = dashes(self.theme.dashes.get(role), width)
+            if role in strokes.HALOED:
+                halo = width + 2 * strokes.HALO
+                self.add(level - 1, shape, f"{role} halo", stroke=self.theme.ground, stroke_width=halo, fill="none")
+            color = self.theme.color(role)
+            self.add(level, shape, role, stroke=color, stroke_width=width, fill="none", stroke_dasharray=dash)
+
+    def rects(
+        self,
+        name: str,
+        rects: RectMarks,
+        level: float,
+        *,
+        shade: float | None = None,
+        words: Sequence[str] | None = None,
+    ) -> None:
+        """Add rectangles, in groups of one level; those without extent are left out. Those with `words` are data."""
+        groups: dict[float, list[str]] = {}
+        for at, (left, bottom, right, top) in enumerate(rects.edges.tolist()):
+            if right <= left or top <= bottom:
+                continue
+            fill, edge = self._fill(rects.roles[at], rects.patterns[at] if rects.patterns else "")
+            shape = rectangle(
+                left,
+                self.height - top,
+                right - left,
+                top - bottom,
+                titled(words[at]) if words else "",
+                fill=fill,
+                stroke=edge or None,
+                stroke_width=strokes.OUTLINE if edge else None,
+                data_category=None if words is None else self._key(at),
+                class_=rects.roles[at] if words is not None and rects.roles[at] in _CUT_APART else None,
+            )
+            groups.setdefault(level + (rects.levels[at] if rects.levels else 0), []).append(shape)
+        plain = f' fill="{self.theme.ground}"' if self.letters and name == "clear" else ""
+        for front, shapes in groups.items():
+            content = "".join(shapes).replace(plain, "") if plain else "".join(shapes)
+            self.add(front, content, name, fill_opacity=shade, fill=self.theme.ground if plain else None)
+
+    def _key(self, at: int) -> str:
+        """Return the number of a category in the picture, or in the page that it is part of."""
+        return self.keys[at] if self.keys else str(at + 1)
+
+    def _fill(self, role: str, pattern: str) -> tuple[str, str]:
+        """Return the fill of a rectangle and the color of its edge."""
+        theme, name = self.theme, role.partition(":")[0]
+        kind = ("" if pattern == "plain" else pattern) if pattern else _HATCHES.get(theme.hatches.get(name, ""), "")
+        edge, color = theme.edges.get(name, theme.ground if kind else ""), theme.color(role)
+        if not kind:
+            return color, edge
+        key = kind, color, edge
+        if key not in self._fills:
+            self._fills[key] = f"{self.prefix}fill-{len(self._fills) + 1}"
+            self.defs.append(hatch(self._fills[key], kind, color, edge))
+        return f"url(#{self._fills[key]})", edge
+
+    def mark(self, mark: Mark, name: str, words: Sequence[str] = (), *, clipped: bool = False) -> None:
+        """Add an area, a line or a set of points."""
+        clip = f"url(#{self.clip})" if self.clip and clipped else None
+        if isinstance(mark, PointMarks):
+            self._points(mark, name, words)
+            return
+        if not len(mark.xs):
+            return
+        points = [(x, self.height - y) for x, y in zip(mark.xs.tolist(), mark.ys.tolist(), strict=True)]
+        said = titled(words[0]) if words else ""
+        if isinstance(mark, AreaMark):
+            shape = element("path", said, d=polyline(points, closed=True))
+            self.add(
+                mark.level,
+                shape,
+                f"area {name}".strip(),
+                fill=self.theme.color(mark.role),
+                fill_opacity=strokes.SHADE,
+                clip_path=clip,
+            )
+            return
+        width, role = self.width(mark.role, mark.width), mark.role.partition(":")[0]
+        pattern = strokes.DASHES.get(mark.pattern) if mark.pattern else self.theme.dashes.get(role)
+        line, plain = polyline(points), {"fill": "none", "stroke_linejoin": "round"}
+        halo = element("path", d=line, stroke=self.theme.ground, stroke_width=width + 2 * strokes.HALO)
+        ink = element(
+            "path",
+            said,
+            d=line,
+            stroke=self.theme.outline(mark.role),
+            stroke_width=width,
+            stroke_dasharray=dashes(pattern, width),
+        )
+        self.add(mark.level or strokes.LINE, halo + ink, f"line {name}".strip(), clip_path=clip, **plain)
+
+    def _points(self, points: PointMarks, name: str, words: Sequence[str]) -> None:
+        if not len(points.xs) or not points.radius:
+            return
+        edge = strokes.point_edge(points)
+        shape = points.shape or self.theme.markers.get(points.role.partition(":")[0], "round")
+        radius = points.radius * strokes.SHARES.get(shape, 1.0)
+        shapes = [
+            marker(
+                shape,
+                x,
+                self.height - y,
+                radius,
+                titled(words[at]) if words else "",
+                data_category=self._key(at) if self.keys else None,
+            )
+            for at, (x, y) in enumerate(zip(points.xs.tolist(), points.ys.tolist(), strict=True))
+            if x == x and y == y
+        ]
+        self.add(
+            points.level or strokes.POINT,
+            "".join(shapes),
+            f"points {name}".strip(),
+            fill=self.theme.color(points.role),
+            stroke=self.theme.ground if edge else None,
+            stroke_width=edge or None,
+        )
+
+    def plate(self, mark: TextMark, patterned: set[str]) -> None:
+        """Wipe the pattern of a bar behind what is written on it."""
+        role = mark.role.removeprefix("on-")
+        if role != mark.role and (role in patterned or self.theme.hatches.get(role.partition(":")[0])):
+            left, bottom, right, top = mark.box
+            shape = rectangle(left - 2, self.height - top - 1, right - left + 4, top - bottom + 2)
+            self.add(strokes.LEADER, shape, "plate", fill=self.theme.color(role))
+
+    def text(self, mark: TextMark) -> None:
+        """Add a line of text; where the page holds its letters, those that look alike are together."""
+        color = self.theme.color(mark.role)
+        if self.letters and is_measured(mark.text):
+            self._alike.setdefault(text_look(mark, color), []).append(bare_text(mark, self.height))
+            return
+        width = self.measure(mark.text, mark.size, mark.bold)
+        self.pieces.append((strokes.TEXT, text_line(mark, self.height, color, width)))

@@ -1,0 +1,105 @@
+"""Fixed words and numbers of tables, pages and workbooks in the language of a chart."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TypeAlias
+
+from vantric.core.charts.languages import Language, language
+from vantric.core.charts.wording import Wording
+from vantric.core.numbers.style_part import PLAIN_STYLE, NumberStyle, with_unit
+
+_PERCENT = " %"
+#: Returns a text in a language.
+Form: TypeAlias = "Callable[[Local], str]"
+
+
+class Fixed(str):
+    """A word of ours, not of the data: another language has another for it.
+
+    A text that has a number, a date or a label in it says with `form` how another language writes it.
+    """
+
+    form: Form | None = None
+
+    @classmethod
+    def of(cls, english: str, form: Form) -> Fixed:
+        """Return a text that is made of values: `form` writes them in a language."""
+        made = cls(english)
+        made.form = form
+        return made
+
+
+@dataclass(frozen=True)
+class Local:
+    """A language, and how numbers are written in it.
+
+    Attributes
+    ----------
+    tongue
+    style
+        The marks of numbers and the sign of percents.
+    """
+
+    tongue: Language = Language()  # noqa: RUF009  (frozen)
+    style: NumberStyle = PLAIN_STYLE
+
+    @classmethod
+    def of(cls, wording: Wording) -> Local:
+        """Return the language of the words of a chart."""
+        return PLAIN if wording.tongue.plain else cls(wording.tongue, wording.style.bare())
+
+    @classmethod
+    def named(cls, code: str, style: NumberStyle) -> Local:
+        """Return a language by its code; numbers as a style writes them."""
+        return PLAIN if code == "en" else cls(language(code), style.bare())
+
+    def word(self, text: str, /) -> str:
+        """Return a fixed word in the language; names from the data stay as they are."""
+        if not isinstance(text, Fixed):
+            return text
+        if self.tongue.plain:
+            return str(text)
+        return text.form(self) if text.form else self.tongue.tables.get(str(text), str(text))
+
+    def number(self, text: str) -> str:
+        """Return one number or percent, written as ``"1,234.5"`` or ``"12.5 %"``, as the language writes it."""
+        if self.tongue.plain:
+            return text
+        number = self.style.signed(text.removesuffix(_PERCENT))
+        return with_unit(number, self.style.percent_unit) if text.endswith(_PERCENT) else number
+
+    def joined(self, one: str, word: str, other: str) -> str:
+        """Return two numbers with ``"to"`` or ``"of"`` between them."""
+        return f"{self.number(one)} {self.word(Fixed(word))} {self.number(other)}"
+
+    def titled(self, kind: str, subject: str) -> str:
+        """Return what kind of table it is, and of what: ``"Pareto table of defect"``."""
+        form = self.tongue.tables.get("{kind} of {subject}", "{kind} of {subject}")
+        named = self.word(Fixed(kind))
+        return form.format_map({"kind": named, "subject": subject}) if subject else named
+
+
+PLAIN = Local()
+
+
+def joined(one: str, word: str, other: str) -> Fixed:
+    """Return two numbers with ``"to"`` or ``"of"`` between them, in any language."""
+    return Fixed.of(PLAIN.joined(one, word, other), lambda local: local.joined(one, word, other))
+
+
+def with_level(word: str, level: float) -> Fixed:
+    """Return a word with the level of an interval: ``"Low, 95 %"``."""
+    share = f"{100 * level:g} %"
+    return Fixed.of(f"{word}, {share}", lambda local: f"{local.word(Fixed(word))}, {local.number(share)}")
+
+
+def with_unit_of(word: str, unit: str) -> Fixed:
+    """Return a word and what it is counted in: ``"Frequency (records)"``."""
+
+    def form(local: Local) -> str:
+        known = local.tongue.chart["records"] if unit == "records" else unit
+        return local.tongue.chart["with unit"].format_map({"name": local.word(Fixed(word)), "unit": known})
+
+    return Fixed.of(f"{word} ({unit})", form)

@@ -1,0 +1,281 @@
+"""A Pareto table: its tables, its JSON object, the lines that are under it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import asdict, replace
+from functools import partial
+from typing import TYPE_CHECKING, Any
+
+from vantric.core.counts.cutoff import fewest_to_change
+from vantric.core.numbers.number_format import counted, distinct_lines, number_text, one_line, percent_text, quoted
+from vantric.core.review import Finding
+from vantric.tables.localize import Fixed, with_level
+from vantric.tables.table import (
+    Column,
+    Table,
+    kind_of,
+    numbers,
+    percents,
+    single_numbers,
+    whole,
+    words,
+)
+
+if TYPE_CHECKING:
+    from vantric.core.counts import Cutoff, ParetoTable
+    from vantric.core.statistics import Certainty, Concentration
+
+
+def pareto_tables(
+    table: ParetoTable, sure: Certainty | None = None, path: tuple[str, ...] = (), *, limits: bool = True
+) -> tuple[Table, ...]:
+    """Return the table, with its certainty if it is known, and the tables of a drill-down."""
+    made = pareto_table(table, sure, limits=limits)
+    title = f"{one_line(path[-1])}: {one_line(table.origin.by or '')}" if path else ""
+    inner = [one for name, found in table.within for one in pareto_tables(found, None, (*path, name))]
+    return (replace(made, path=path, title=title), *inner)
+
+
+def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: bool = True) -> Table:
+    """Return a Pareto table; the vital few are its strong rows, the rest is last; `limits` are shown beside."""
+    rates, rows = table.origin.per is not None, table.rows
+    some = partial(numbers, most_decimals=4) if rates else numbers
+    names = row_names(table)
+    rank = Column(Fixed("Rank"), [row.rank for row in rows], words, kind_of([row.rank for row in rows]), key="rank")
+    category = Column(Fixed("Category"), names, names, "text", total=Fixed("Total"))
+    values = table.frequency.values()
+    if rates:  # they do not add up, though their sum has its decimals
+        texts = some([*values, table.total])[:-1]
+        frequency = Column(Fixed("Rate"), values, texts, kind_of(values), key="frequency")
+    else:
+        frequency = Column(Fixed("Frequency"), values, None, kind_of(values), key="frequency", total=table.total)
+    plain = table.counts.values()
+    count = Column(Fixed("Count"), plain, None, kind_of(plain), key="count", total=table.tally.records)
+    percent = Column(Fixed("Percent"), table.percents.tolist(), None, "percent", key="percent", total="100.0 %")
+    running = table.cumulative.values()
+    cumulative = Column(Fixed("Cumulative frequency"), running, some, kind_of(running), key="cumulative_frequency")
+    marked = partial(percents, marks=[cut.percent for cut in table.cutoffs])
+    share = Column(
+        Fixed("Cumulative percent"), table.cumulative_percents.tolist(), marked, "percent", key="cumulative_percent"
+    )
+    classes = Column(Fixed("Class"), [row.abc for row in rows], words, "text", key="abc")
+    strata = _strata(table)
+    shown = (
+        rank,
+        category,
+        frequency,
+        *([] if table.tally.counts is None else [count]),
+        *strata,
+        percent,
+        cumulative,
+        share,
+        classes,
+        *([] if sure is None or not limits else _limits(table, sure)),
+    )
+    label = replace(category, values=table.categories, key="category")
+    data = (rank, label, frequency, count, percent, cumulative, share, classes, *strata)
+    if sure is not None:
+        from vantric.tables.certaintydata_part import certainty_columns
+
+        data = (*data, *certainty_columns(table.categories, sure))
+    inside = table.cutoff.count if table.cutoff else 0
+    return Table(
+        shown,
+        data,
+        keyed=1,
+        labels=tuple(distinct_lines(table.categories)),
+        strong=min(inside, len(table)),
+        last=bool(table.rest) + table.pinned,
+        notes=(table.tally.base(), *table_notes(table)),
+    )
+
+
+def _strata(table: ParetoTable) -> list[Column]:
+    if table.strata is None:
+        return []
+    rows, below = table.strata_rows(), table.strata.column_totals.values()
+    found = []
+    for at, name in enumerate(table.strata.columns):
+        values = [row[at] for row in rows]
+        total = number_text(below[at])
+        found.append(Column(one_line(name), values, single_numbers, kind_of(values), key=name, total=total))
+    return found
+
+
+def _limits(table: ParetoTable, sure: Certainty) -> list[Column]:
+    """Return the limits of each share, or rate, as two columns that a page shows with the intervals."""
+    known = {row.category: (row.low, row.high) for row in sure.rows}
+    if table.rest is not None and sure.rest is not None:
+        known[table.rest.label] = sure.rest
+    rates = sure.measure == "rate"
+    form = partial(numbers, most_decimals=4) if rates else percents
+    return [
+        Column(
+            with_level(name, sure.level),
+            [known[label][at] if label in known else None for label in table.categories],
+            form,
+            "number" if rates else "percent",
+            view="intervals",
+        )
+        for at, name in enumerate(("Low", "High"))
+    ]
+
+
+def row_names(table: ParetoTable) -> list[str]:
+    """Return the labels of the rows in one line each; the rest says how many it holds."""
+    names = distinct_lines(table.categories)
+    if table.rest:
+        name, held = names[-1], len(table.rest.categories)
+        english = f"{name} ({counted(held, 'category', 'categories')})"
+        names[-1] = Fixed.of(english, lambda local: f"{name} ({local.number(number_text(held))})")
+    return names
+
+
+def table_notes(table: ParetoTable) -> list[str]:
+    """Return source, period, filter, merges and folds, the cutoffs, and what is said of the bases."""
+    notes = [table_note(table)]
+    for cut in table.cutoffs:
+        said = cut_line(cut.rule, cut.count, table.size)
+        reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
+        notes.append(f"Cutoff {number_text(cut.percent)} % ({cut.rule}): {said}, {reached}")
+    return [note for note in notes if note]
+
+
+def table_notes_beyond(table: ParetoTable) -> list[str]:
+    """Return what the head of a view does not say: the folds, and what rates are."""
+    notes = [fold_words(table)]
+    if table.origin.per and table.tally.exposure is not None and len(set(table.tally.exposure.values())) > 1:
+        notes.append("Rates with different bases do not add up: percents are of the sum of the rates.")
+    return [note for note in notes if note]
+
+
+def cut_line(rule: str, count: int, size: int) -> str:
+    """Return ``"reached by 3 of 9 categories"``, ``"2 of 9 categories stay within"``."""
+    of_all = f"{number_text(count)} of {counted(size, 'category', 'categories')}"
+    if rule == "reach":
+        return f"reached by {of_all}"
+    return f"{of_all} {'stays' if count == 1 else 'stay'} within"
+
+
+def table_note(table: ParetoTable) -> str:
+    """Return source, period, filter, merges and folds in one line."""
+    return "; ".join(filter(None, (table.origin.note(), fold_words(table))))
+
+
+def fold_words(table: ParetoTable) -> str:
+    """Return what the rest holds, in words; nothing if nothing is folded."""
+    rest = table.rest
+    if rest is None:
+        return ""
+    number = counted(len(rest.categories), "smallest category", "smallest categories")
+    held = f"“{one_line(rest.label)}” holds the {number}"
+    return held if len(rest.categories) > 4 else f"{held}: {quoted(rest.categories)}"
+
+
+def pareto_object(
+    table: ParetoTable, findings: Iterable[Finding], sure: Certainty | None = None, dense: Concentration | None = None
+) -> dict[str, Any]:
+    """Return the JSON object of a Pareto table."""
+    cutoffs, origin, rest = [_cutoff_object(cut) for cut in table.cutoffs], table.origin, table.rest
+    found = {
+        "format": "vantric/pareto",
+        "version": 1,
+        "source": origin.source,
+        "where": origin.where,
+        "by": origin.by,
+        "count": origin.count,
+        "weight": origin.weight,
+        **_more(table),
+        "order": list(table.categories) if table.ordering == "listed" else table.ordering,
+        "input_rows": origin.input_rows,
+        "records": whole(table.tally.records),
+        "total": whole(table.total),
+        "missing": _missing_object(table),
+        "rows": _rows(table),
+        "rest": rest
+        and {
+            "label": rest.label,
+            "holds": len(rest.categories),
+            "categories": list(rest.categories),
+            "frequency": whole(rest.frequency),
+            "count": whole(rest.count),
+            "percent": whole(rest.percent),
+        },
+        "cutoffs": cutoffs,
+        "cutoff": cutoffs[0] if cutoffs else None,
+        **_within(table),
+        "findings": [finding.to_dict() for finding in findings],
+    }
+    return found | _said_of(table, sure, dense)
+
+
+def _said_of(table: ParetoTable, sure: Certainty | None, dense: Concentration | None) -> dict[str, Any]:
+    """Return what a JSON object says of the parts, and how sure and how concentrated the table is."""
+    found: dict[str, Any] = {}
+    if table.strata is not None:
+        from vantric.tables.parts_part import parts_object, vital_of
+
+        found |= parts_object(table.strata, vital_of(table))
+    if dense is not None:
+        found |= {"concentration": {**asdict(dense), "sentence": dense.sentence()}}
+    if sure is not None:
+        from vantric.tables.certaintydata_part import certainty_object
+
+        found |= {"certainty": certainty_object(sure)}
+    return found
+
+
+def _missing_object(table: ParetoTable) -> dict[str, Any]:
+    """Return what is missing, and the least frequency of it that could change the vital few."""
+    found = {"records": whole(table.missing.records), "frequency": whole(table.missing.frequency)}
+    if not table.missing.records:
+        return found
+    least = fewest_to_change(table)
+    return {**found, "could_change": None if least is None or least > table.missing.frequency else whole(least)}
+
+
+def _more(table: ParetoTable) -> dict[str, Any]:
+    """Return what only some tables have: a period, a part, rates, strata."""
+    origin, found = table.origin, dict[str, Any]()
+    if origin.days:
+        found["days"] = list(origin.days)
+    if origin.within:
+        found["within"] = origin.within
+    if origin.missing_as:
+        found["missing_as_category"] = whole(origin.missing_as)
+    if origin.per:
+        found["per"] = origin.per
+    if table.strata is not None:
+        found |= {"split": table.strata.split, "strata": list(table.strata.columns)}
+    return found
+
+
+def _rows(table: ParetoTable) -> list[dict[str, Any]]:
+    made, strata = pareto_table(table), table.strata
+    wide = 0 if strata is None else len(strata.columns)
+    rows = replace(made, data=made.data[: len(made.data) - wide]).records()
+    if strata is not None:
+        for row, parts in zip(rows, table.strata_rows(), strict=True):
+            row["strata"] = [whole(part) for part in parts]
+    if table.tally.exposure is not None and not table.rest:
+        for row, value in zip(rows, table.in_rows(table.tally.exposure).values(), strict=True):
+            row["exposure"] = whole(value)
+    return rows
+
+
+def _within(table: ParetoTable) -> dict[str, Any]:
+    if not table.within:
+        return {}
+    return {"drill": [{"category": name, "table": pareto_object(inner, ())} for name, inner in table.within]}
+
+
+def _cutoff_object(cut: Cutoff) -> dict[str, Any]:
+    return {
+        "percent": whole(cut.percent),
+        "rule": cut.rule,
+        "count": cut.count,
+        "categories": list(cut.categories),
+        "cumulative_percent": whole(cut.cumulative_percent),
+        "tied": list(cut.tied),
+    }

@@ -1,1 +1,0 @@
-"""Tests of the room of the same name."""
