@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Unpack
 
 from vantric.core.axes import ScalePair, Scaling
-from vantric.kinds.scales_part import scaled
+from vantric.kinds.scales import scaled
 from vantric.options import split_options
 from vantric.options.signatures import shows
 

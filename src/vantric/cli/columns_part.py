@@ -24,7 +24,7 @@ class TextOrJson(Options, section="What is written"):
     format: Literal["text", "json"] = option("text", "What standard output gets.")
 
 
-def run(source: str, given: Given) -> None:
+def run_columns(source: str, given: Given) -> None:
     """Take a first look: columns, kinds, what is missing, the most common labels, the first records.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
@@ -40,9 +40,9 @@ def run(source: str, given: Given) -> None:
         say(lines(profile_view(masked(source), look_in_flags(looked), width=terminal()["width"]), []), end="")
 
 
-command = made(
+columns_command = made(
     "columns",
-    run,
+    run_columns,
     [SOURCE],
     (Opening, TextOrJson),
     examples=("columns inspections.csv", "columns firings.csv --format json"),

@@ -18,7 +18,7 @@ from vantric.reading.settings import Categories, Opening
 
 #: Options that say what the chart shows, whether a picture is drawn or not.
 _ALWAYS = tuple(set(known_options(CombinationLook)) - set(known_options(Look)))
-KINDS = ("bars", "area", "stems", "steps", "line", "points")
+FORMS = ("bars", "area", "stems", "steps", "line", "points")
 
 
 def _drawn(kind: str) -> Any:
@@ -73,12 +73,12 @@ def run(source: str, given: Given) -> int:
 
 def _as_typed(drawn: Drawn) -> tuple[tuple[str, str], ...]:
     """Return (kind, what) of the series in the order in which they were typed."""
-    left = {kind: list(getattr(drawn, kind)) for kind in KINDS}
+    left = {kind: list(getattr(drawn, kind)) for kind in FORMS}
     order = [name for name in click.get_current_context().meta[ORDER] if name in left]
     return tuple((kind, left[kind].pop(0)) for kind in order if left[kind])
 
 
-command = made(
+combine_command = made(
     "combine",
     run,
     [SOURCE],

@@ -41,7 +41,8 @@ _FILES = {
 
 def command_named(name: str) -> Command:
     """Return a command by its name; its file is imported."""
-    command: Command = importlib.import_module(f"vantric.cli.{_FILES.get(name, name)}").command
+    module = importlib.import_module(f"vantric.cli.{_FILES.get(name, name)}")
+    command: Command = getattr(module, f"{name}_command")
     return command
 
 

@@ -16,7 +16,7 @@ from vantric.counting.exposures import as_number
 from vantric.reading.settings import Counting, Opening, Sides
 
 
-def run(sources: tuple[str, ...], given: Given) -> int:
+def run_compare(sources: tuple[str, ...], given: Given) -> int:
     """Set before and after side by side: two parts of one source, or two sources.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
@@ -34,9 +34,9 @@ def run(sources: tuple[str, ...], given: Given) -> int:
     return run_command("compare", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
-command = made(
+compare_command = made(
     "compare",
-    run,
+    run_compare,
     [FileArgument(["sources"], nargs=-1, required=True, metavar="SOURCE [SOURCE]")],
     (Counting, Opening, Sides, TableLook, WordsFile, Outputs, Reviewing),
     first="by count split before after per where labels out format",

@@ -88,7 +88,7 @@ def _add_line(start: Path, line: str) -> bool:
     return True
 
 
-command = made(
+completion_command = made(
     "completion",
     run,
     [WordArgument(["shell"], SHELLS, required=False, metavar="[SHELL]")],

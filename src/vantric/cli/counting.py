@@ -28,7 +28,7 @@ class Percents(Options, section="Parts"):
     )
 
 
-def run(source: str, given: Given) -> int:
+def run_tally(source: str, given: Given) -> int:
     """Count records by category, or by two columns.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
@@ -54,9 +54,9 @@ def _check(of: str | None, *, two_way: bool, transpose: bool) -> None:
         raise click.UsageError(f"percents of a two-way table are of row, column or all, not of {of}")
 
 
-command = made(
+tally_command = made(
     "tally",
-    run,
+    run_tally,
     [SOURCE],
     (Counting, Opening, Crossing, Percents, TallyLook, WordsFile, Outputs, Reviewing),
     first="by count weight where split percent-of merge-spellings missing out format",

@@ -91,4 +91,4 @@ def _inside(folder: Path) -> Iterator[None]:
         os.chdir(before)
 
 
-command = made("demo", run, [], (Place,), examples=("demo", "demo --to tileworks"))
+demo_command = made("demo", run, [], (Place,), examples=("demo", "demo --to tileworks"))

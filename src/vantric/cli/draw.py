@@ -119,7 +119,7 @@ _SCHEMA = click.Option(
     callback=_print_schema,
     help="Print the JSON Schema of chart files, and do nothing else.",
 )
-command = made(
+draw_command = made(
     "draw",
     run,
     [click.Argument(["chart_file"], type=click.Path(path_type=Path), metavar="CHARTFILE")],

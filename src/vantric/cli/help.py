@@ -187,11 +187,11 @@ def _options(name: str) -> str:
     return "\n".join(lines) + "\n" if lines else ""
 
 
-command = made(
+help_command = made(
     "help",
     run,
     [WordArgument(["topic"], _words, nargs=-1, metavar="[TOPIC]")],
     (),
     examples=("help cutoff", "help --read-numbers"),
 )
-command.context_settings["ignore_unknown_options"] = True  # vantric help --keep
+help_command.context_settings["ignore_unknown_options"] = True  # vantric help --keep

@@ -12,7 +12,7 @@ from vantric.core.charts.settings import ParetoLook
 from vantric.reading.settings import Analysis, Counting, Opening
 
 
-def run(source: str, given: Given) -> int:
+def run_pareto(source: str, given: Given) -> int:
     """Rank, cumulate and cut off the categories of a log.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The vital few are the
@@ -29,9 +29,9 @@ def run(source: str, given: Given) -> int:
     return run_command("pareto", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
-command = made(
+pareto_command = made(
     "pareto",
-    run,
+    run_pareto,
     [SOURCE],
     (Counting, Opening, Analysis, ParetoLook, WordsFile, Outputs, Reviewing),
     first="by count weight where split keep cut orientation out format",

@@ -197,7 +197,7 @@ _NEW = click.Option(
     help="Write a first report file, with comments; with --from.",
 )
 _FROM = click.Option(["--from", "source"], metavar="SOURCE", help="The source that --new looks at.")
-command = made(
+report_command = made(
     "report",
     run,
     [click.Argument(["report_file"], required=False, type=click.Path(path_type=Path), metavar="[REPORTFILE]")],

@@ -179,7 +179,7 @@ def is_chart_file(source: str) -> bool:
         return False
 
 
-command = made(
+review_command = made(
     "review",
     run,
     [FileArgument(["source"], metavar="SOURCE|CHARTFILE")],

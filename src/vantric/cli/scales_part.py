@@ -12,7 +12,7 @@ from vantric.core.numbers.ranges_part import read_range
 from vantric.reading.settings import Opening
 
 
-def run(primary: str, secondary: str, given: Given) -> int:
+def run_scales(primary: str, secondary: str, given: Given) -> int:
     """Scale two value axes together: the ranges of both sides in, limits and ticks out.
 
     A range is written 0:650, or -40:120.
@@ -23,9 +23,9 @@ def run(primary: str, secondary: str, given: Given) -> int:
     return run_command("scales", None, Opening(), {"scales": said}, outputs, reviewing)
 
 
-command = made(
+scales_command = made(
     "scales",
-    run,
+    run_scales,
     [click.Argument(["primary"], metavar="LOW:HIGH"), click.Argument(["secondary"], metavar="LOW:HIGH")],
     (Scaling, Outputs, Reviewing),
     first="policy meet primary-limits secondary-limits primary-log secondary-log primary-zero headroom out format",

@@ -18,10 +18,10 @@ SERIES = (Bars, Line)
 _OF_SERIES = {name: one for name, one in known_options(*SERIES).items() if one.in_place("command")}
 _OF_NUMBERS = {name: one for name, one in known_options(NumberOptions).items() if name != "si"}
 NAMED = (*_OF_SERIES, *_OF_NUMBERS)
-Drawn = Sequence[tuple[str, str]]
+DrawnSeries = Sequence[tuple[str, str]]
 
 
-def number_options(given: Given, series: Drawn) -> Given:
+def number_options(given: Given, series: DrawnSeries) -> Given:
     """Return what was typed, with those options of numbers that are for all series."""
     plain = Given(given)
     for name, one in _OF_NUMBERS.items():
@@ -33,7 +33,7 @@ def number_options(given: Given, series: Drawn) -> Given:
     return plain
 
 
-def series_options(given: Given, series: Drawn, look: NumberOptions) -> dict[str, Said]:
+def series_options(given: Given, series: DrawnSeries, look: NumberOptions) -> dict[str, Said]:
     """Return series -> option -> value, of the options that were typed for one series or for all."""
     found: dict[str, Said] = {}
     for name, one in _OF_SERIES.items():
@@ -48,7 +48,7 @@ def series_options(given: Given, series: Drawn, look: NumberOptions) -> dict[str
     return found
 
 
-def _styles(given: Given, series: Drawn) -> dict[str, Said]:
+def _styles(given: Given, series: DrawnSeries) -> dict[str, Said]:
     found: dict[str, Said] = {}
     for name, one in _OF_NUMBERS.items():
         for text in given.get(name, ()):
@@ -58,12 +58,12 @@ def _styles(given: Given, series: Drawn) -> dict[str, Said]:
     return found
 
 
-def _takers(option: str, series: Drawn) -> list[str]:
+def _takers(option: str, series: DrawnSeries) -> list[str]:
     """Return the series whose kind has an option."""
     return [text for kind, text in series if option in known_options(KINDS[kind])]
 
 
-def _split(one: Option, text: str, series: Drawn) -> tuple[str | None, str]:
+def _split(one: Option, text: str, series: DrawnSeries) -> tuple[str | None, str]:
     """Return the series that a text is for, None for all, and the value.
 
     It is split at the first ``=`` if the left side names a series; ``=TEXT`` is a text with nothing to split.
@@ -82,7 +82,7 @@ def _split(one: Option, text: str, series: Drawn) -> tuple[str | None, str]:
     return None, text
 
 
-def _names(series: Drawn) -> list[str]:
+def _names(series: DrawnSeries) -> list[str]:
     """Return every name that a series may be called by: as it was written, and its name after or before the ``=``."""
     found = [text for _, text in series]
     for _, text in series:

@@ -111,7 +111,7 @@ class _Start:
         if can_ask():
             say(lines(profile_view(masked(self.source), look_in_flags(looked), width=terminal()["width"]), []))
         command = command_for(Source(self.source, looked, self.labels), self.asker)
-        command += self._settled_labels(command)
+        command += self._settled_labels(start_command)
         slides = importlib.util.find_spec("pptx") is not None
         return [*command, *outputs_for(command, self.asker, slides=slides)]
 
@@ -220,4 +220,4 @@ def typed(arguments: Sequence[str]) -> str:
     return subprocess.list2cmdline(words) if os.name == "nt" else shlex.join(words)
 
 
-command = made("start", run, [SOURCE], (Opening,), examples=("start inspections.csv", "start firings.csv"))
+start_command = made("start", run, [SOURCE], (Opening,), examples=("start inspections.csv", "start firings.csv"))

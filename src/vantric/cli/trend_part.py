@@ -12,7 +12,7 @@ from vantric.core.charts.settings import TrendLook
 from vantric.reading.settings import Counting, Opening, Trending
 
 
-def run(source: str, given: Given) -> int:
+def run_trend(source: str, given: Given) -> int:
     """Say which categories rise or fall over calendar periods, and draw them with limits of chance.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The column of dates is
@@ -27,9 +27,9 @@ def run(source: str, given: Given) -> int:
     return run_command("trend", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
-command = made(
+trend_command = made(
     "trend",
-    run,
+    run_trend,
     [SOURCE],
     (Counting, Opening, Trending, TrendLook, WordsFile, Outputs, Reviewing),
     first="by date period category per per-units mark where out format",

@@ -47,7 +47,7 @@ def derived(kind: str, one: Sums, other: Sums = ()) -> list[Number | None]:
         return _whole(kind, one)
     work = _TWO[kind]
     return [
-        None if left is None or right is None or (kind in WITH_BASE and not right) else _number(work(left, right), kind)
+        None if left is None or right is None or (kind in WITH_BASE and not right) else _derived_number(work(left, right), kind)
         for left, right in zip(one, other, strict=True)
     ]
 
@@ -68,10 +68,10 @@ def _whole(kind: str, sums: Sums) -> list[Number | None]:
         return [None] * len(sums)
     found = plain if kind == "share" else list(accumulate(plain))
     scaled = found if kind == "running" else [100 * value / total for value in found]
-    return [None if known is None else _number(value, kind) for value, known in zip(scaled, sums, strict=True)]
+    return [None if known is None else _derived_number(value, kind) for value, known in zip(scaled, sums, strict=True)]
 
 
-def _number(value: Fraction, kind: str) -> Number:
+def _derived_number(value: Fraction, kind: str) -> Number:
     if kind in ("difference", "running") and value.denominator == 1:
         return int(value)
     return float(value)

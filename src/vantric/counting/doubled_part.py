@@ -15,7 +15,7 @@ from vantric.reading.settings import Opening
 
 _FEWEST = 8  # different records: as many even numbers hardly happen by chance
 _MOST_RECORDS = 2_000_000
-_MOST_COLUMNS = 60
+_MOST_COMPARED = 60
 _LEAST_ALONE = 0.98  # of the different records, beside which one that stands twice was copied
 _LEAST_AGAIN = 3
 
@@ -36,7 +36,7 @@ def doubled(records: Records, by: str, rows: Iterable[int]) -> list[Remark]:
     times = math.gcd(*numbers) if numbers else 1
     whole = sum(numbers)
     names = records.names()
-    if times < 2 or not 2 <= len(names) <= _MOST_COLUMNS or not _FEWEST * times <= whole <= _MOST_RECORDS:
+    if times < 2 or not 2 <= len(names) <= _MOST_COMPARED or not _FEWEST * times <= whole <= _MOST_RECORDS:
         return []
     for left in _without_numbering(records, names, whole):
         groups = [int(group[-1]) for group in _groups(records, left)]
@@ -60,7 +60,7 @@ def copied_records(data: Any, opening: Opening) -> list[Remark]:
 def partly_doubled(records: Records) -> list[Remark]:
     """Report some records that stand twice where hardly any two others are alike: copied, or joined again."""
     names = records.names()
-    if not 2 <= len(names) <= _MOST_COLUMNS:
+    if not 2 <= len(names) <= _MOST_COMPARED:
         return []
     groups = [int(group[-1]) for group in _groups(records, names)]
     whole, again = sum(groups), sum(number - 1 for number in groups)

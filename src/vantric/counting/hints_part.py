@@ -18,7 +18,7 @@ _UNIT_COLUMN = re.compile(
     r"units?|uom|unit of measure|measure unit|einheit|mengeneinheit|unité|unidad|unità|eenheid|enhet|ед\.?( изм\.?)?",
     re.IGNORECASE,
 )
-_SHORT = 20_000  # records of a sheet, beyond which it is a log
+_SHORT_SHEET = 20_000  # records of a sheet, beyond which it is a log
 
 
 def missing_codes(records: Records, by: str, labels: Iterable[tuple[str | None, int]]) -> list[Remark]:
@@ -42,7 +42,7 @@ def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, in
     found = list(cells)
     labeled = [rows for label, rows in found if label is not None and label.strip()]
     blank = sum(rows for _, rows in found) - sum(labeled)
-    if len(labeled) < 2 or not blank or blank > _SHORT or len(records.names()) < 3 or max(labeled) > 1:
+    if len(labeled) < 2 or not blank or blank > _SHORT_SHEET or len(records.names()) < 3 or max(labeled) > 1:
         return []
     return [
         Remark(
@@ -57,7 +57,7 @@ def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, in
 
 def counts_beside(records: Records, by: str, rows: int) -> list[Remark]:
     """Report a sheet in which each label stands once, beside a column of numbers: the numbers are the counts."""
-    if not _FEWEST_LABELS <= rows <= _SHORT:
+    if not _FEWEST_LABELS <= rows <= _SHORT_SHEET:
         return []
     from vantric.reading.profile import profile
 

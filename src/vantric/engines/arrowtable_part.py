@@ -10,7 +10,7 @@ from vantric.engines.frame_table import Column, ColumnType, Result
 from vantric.reading.records import Group
 
 _LOW = 0xFFFFFFFF
-_RESULTS: dict[Result, str] = {"valid": "count", "sum": "sum", "least": "min", "most": "max"}
+_ARROW_FUNCTIONS: dict[Result, str] = {"valid": "count", "sum": "sum", "least": "min", "most": "max"}
 
 
 class ArrowTable(AnyTable):
@@ -89,7 +89,7 @@ class ArrowTable(AnyTable):
         wanted = [
             ([], f"{hashed}count_all", None, f"r{place}")
             if kind == "rows"
-            else (name, f"{hashed}{_RESULTS[kind]}", None, f"r{place}")
+            else (name, f"{hashed}{_ARROW_FUNCTIONS[kind]}", None, f"r{place}")
             for place, (kind, name) in enumerate(results)
         ]
         plan = acero.Declaration("aggregate", acero.AggregateNodeOptions(wanted, plain), [plan])

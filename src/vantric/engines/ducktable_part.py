@@ -9,7 +9,7 @@ from vantric.engines.anytable_part import AnyTable
 from vantric.engines.frame_table import Column, Result
 from vantric.reading.records import Group
 
-_RESULTS: dict[Result, str] = {"valid": "count", "least": "min", "most": "max"}
+_DUCKDB_FUNCTIONS: dict[Result, str] = {"valid": "count", "least": "min", "most": "max"}
 
 
 class DuckTable(AnyTable):
@@ -33,7 +33,7 @@ class DuckTable(AnyTable):
             if kind == "rows"
             else f"{'fsum' if kinds[name] == 'DOUBLE' and keys else 'sum'}({name})"
             if kind == "sum"
-            else f"{_RESULTS[kind]}({name})"
+            else f"{_DUCKDB_FUNCTIONS[kind]}({name})"
             for kind, name in results
         ]
         return list(native.aggregate(", ".join([*plain, *wanted]), ", ".join(plain)).fetchall())

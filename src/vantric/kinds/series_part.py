@@ -84,7 +84,7 @@ def chart_section(chart: Chart | PanelChart, findings: Any) -> Section:
     ).in_language(Local.named(chart.language, panels[0].style))
 
 
-KIND = Kind(
+SERIES = Kind(
     name="series",
     options={"given": AxisPeriod, "chart": CombinationLook},
     make=make,

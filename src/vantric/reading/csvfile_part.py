@@ -13,7 +13,7 @@ from vantric.reading.headings import apart, named
 _DELIMITERS = (",", ";", "\t", "|")
 #: A sign that no text uses parts the columns of a file that has only one.
 _NO_DELIMITER = "\x1f"
-_SAMPLE = 50
+_SAMPLED_LINES = 50
 _FIELD_LIMIT = 1 << 24
 
 
@@ -46,7 +46,7 @@ def csv_shape(head: str, shown: str) -> CsvShape:
     if not head.strip():
         raise SourceError(f"'{shown}' is empty: it needs a header line and records below it")
     delimiter = delimiter_of(head)
-    rows = _rows(head, delimiter, _SAMPLE)
+    rows = _rows(head, delimiter, _SAMPLED_LINES)
     if not rows[0]:
         raise SourceError(f"'{shown}' has no header that can be read: its first line is too long; is it a table?")
     columns = tuple(named(rows[0]))
@@ -61,10 +61,10 @@ def delimiter_of(head: str) -> str:
 
 def _evidence(head: str, delimiter: str) -> tuple[bool, int, int]:
     """Return how well a delimiter explains the first lines: whether all fit the header, how many do, how wide."""
-    rows = [row for row in _rows(head, delimiter, _SAMPLE) if row]
+    rows = [row for row in _rows(head, delimiter, _SAMPLED_LINES) if row]
     if not rows:
         return False, 0, 0
-    complete = rows if len(rows) == _SAMPLE else rows[:-1] or rows
+    complete = rows if len(rows) == _SAMPLED_LINES else rows[:-1] or rows
     widths = Counter(len(row) for row in complete if len(row) > 1)
     if not widths:
         return False, 0, len(rows[0])

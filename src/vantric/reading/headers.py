@@ -12,7 +12,7 @@ from vantric.reading.headings import is_data, is_series_of_headings, joined, nam
 from vantric.reading.units_part import is_unit, unit_in
 
 _HEADER_ROWS = 100  # of a block, where a header is looked for
-_SAMPLE = 200
+_SAMPLED_ROWS = 200
 _FEW = 1 / 3  # of the cells of a header that may be numbers, such as the name 5S
 
 
@@ -87,7 +87,7 @@ def _names_one_of_two(grid: Grid, part: Block, row: int, usual: int) -> bool:
     """Whether the first row of two columns names the second one only, which holds numbers."""
     if usual != 2 or row != part.top or not is_blank(grid.cell(row, part.left)) or is_data(grid.cell(row, part.right)):
         return False
-    below = filled([grid.cell(number, part.right) for number in range(row + 1, min(part.bottom, row + _SAMPLE) + 1)])
+    below = filled([grid.cell(number, part.right) for number in range(row + 1, min(part.bottom, row + _SAMPLED_ROWS) + 1)])
     return bool(below) and all(map(is_data, below))
 
 
@@ -124,7 +124,7 @@ def _two_rows(grid: Grid, part: Block, row: int) -> Heading | None:
     if row >= part.bottom:
         return None
     upper, lower = cells_of(grid, row, part), cells_of(grid, row + 1, part)
-    below = range(row + 2, min(part.bottom, row + 1 + _SAMPLE) + 1)
+    below = range(row + 2, min(part.bottom, row + 1 + _SAMPLED_ROWS) + 1)
     numeric = [
         at
         for at in range(len(lower))
@@ -161,7 +161,7 @@ def _like_data(grid: Grid, part: Block, row: int) -> bool:
         return False
     below = [
         number
-        for number in range(row + 1, min(part.bottom, row + _SAMPLE) + 1)
+        for number in range(row + 1, min(part.bottom, row + _SAMPLED_ROWS) + 1)
         if cells_of(grid, number, part) != cells
     ]  # a header that comes again is no record
     told, alike, again = len(filled(cells)), 0, 0

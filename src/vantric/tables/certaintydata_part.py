@@ -16,7 +16,7 @@ from vantric.tables.table import Column, Table, six_digits, text_table, whole
 if TYPE_CHECKING:
     from vantric.core.statistics import Certainty
 
-COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "even_high")
+CERTAINTY_COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "even_high")
 
 
 def certainty_object(sure: Certainty) -> dict[str, Any]:
@@ -57,12 +57,12 @@ def _stated(name: str, value: Any) -> Any:
 
 def certainty_columns(labels: Sequence[str], sure: Certainty) -> list[Column]:
     """Return the columns of certainty; empty beside a row that stands for several categories."""
-    known = {row.category: [_stated(name, getattr(row, name)) for name in COLUMNS] for row in sure.rows}
-    nothing: list[Any] = [None] * len(COLUMNS)
+    known = {row.category: [_stated(name, getattr(row, name)) for name in CERTAINTY_COLUMNS] for row in sure.rows}
+    nothing: list[Any] = [None] * len(CERTAINTY_COLUMNS)
     if sure.rest is not None:
         nothing[:2] = map(six_digits, sure.rest)
     rows = [known.get(label, nothing) for label in labels]
-    return [Column("", [row[at] for row in rows], key=name, as_is=True) for at, name in enumerate(COLUMNS)]
+    return [Column("", [row[at] for row in rows], key=name, as_is=True) for at, name in enumerate(CERTAINTY_COLUMNS)]
 
 
 def certainty_lines(sure: Certainty, *, width: int) -> list[str]:

@@ -16,7 +16,7 @@ from vantric.tables.table import NOTHING, Column, Table, kind_of, single_numbers
 if TYPE_CHECKING:
     from vantric.core.statistics import CategoryTrend, Trend
 
-COLUMNS = ("category", "period", "count", "exposure", "value", "center", "lower", "upper", "whole", "signals")
+TREND_COLUMNS = ("category", "period", "count", "exposure", "value", "center", "lower", "upper", "whole", "signals")
 
 
 def trend_object(found: Trend, findings: Iterable[Finding]) -> dict[str, Any]:
@@ -65,7 +65,7 @@ def _category(found: Trend, row: CategoryTrend) -> dict[str, Any]:
             "dispersion_p": six_digits(chart.dispersion_p),
             "rough": chart.rough,
         },
-        "points": [dict(zip(COLUMNS[1:], point[1:], strict=True)) for point in _points(found, row)],
+        "points": [dict(zip(TREND_COLUMNS[1:], point[1:], strict=True)) for point in _points(found, row)],
     }
 
 
@@ -87,7 +87,7 @@ def _points(found: Trend, row: CategoryTrend) -> list[list[Any]]:
 def trend_table(found: Trend) -> Table:
     """Return a row a category as people read it; as data a row a category and period."""
     points = [[*point[:-1], "; ".join(point[-1])] for row in found.rows for point in _points(found, row)]
-    data = [Column("", [point[at] for point in points], key=name) for at, name in enumerate(COLUMNS)]
+    data = [Column("", [point[at] for point in points], key=name) for at, name in enumerate(TREND_COLUMNS)]
     names = distinct_lines([row.category for row in found.rows])
     counts = [whole(sum(row.counts)) for row in found.rows]
     centers = [None if row.chart.center is None else whole(float(f"{row.chart.center:.4g}")) for row in found.rows]

@@ -13,7 +13,7 @@ from vantric.core.numbers.number_format import number_text, number_texts, percen
 from vantric.errors import OptionError
 from vantric.options import Options, option
 
-_MOST_DECIMALS = 12
+_MOST_STYLE_DECIMALS = 12
 _PLAIN_MARKS = "1,234.56"
 _PLAIN_PERCENT = " %"
 _EXAMPLE = r"\d{1,3}(?:(?P<mark>\D)\d{3}(?:(?P=mark)\d{3})*)?(?P<decimal>\D)(?:\d{1,2}|\d{4,})"
@@ -62,7 +62,7 @@ class NumberOptions(Options, section="How the chart writes numbers"):
         "How many decimals every amount has; as many as it needs if not given.",
         metavar="N",
         least=0,
-        most=_MOST_DECIMALS,
+        most=_MOST_STYLE_DECIMALS,
     )
     prefix: str = option("", "Text before amounts: a currency sign.", metavar="TEXT")
     suffix: str = option("", "Text after amounts: a unit.", metavar="TEXT")

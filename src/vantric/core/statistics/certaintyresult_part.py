@@ -126,7 +126,7 @@ class Certainty(DataResult):
 
 def _words(sure: Certainty) -> str:
     """Return what can be said of a ranking."""
-    parts = [_nothing(sure)] if _nothing(sure) else [_first(sure), *_even(sure), *_vital(sure), *_needed(sure)]
+    parts = [_nothing(sure)] if _nothing(sure) else [_first(sure), *_even(sure), *_vital_sentence(sure), *_needed(sure)]
     said = "; ".join(part for part in parts if part)
     basis = [sure.counted, *_unseen(sure)]
     return ". ".join(f"{text[:1].upper()}{text[1:]}" for text in (said, *filter(None, basis))) + "."
@@ -164,7 +164,7 @@ def _even(sure: Certainty) -> list[str]:
     return [f"all categories may {what} (chi-square, {p_words(sure.evenness.p)}), so there may be no vital few"]
 
 
-def _vital(sure: Certainty) -> list[str]:
+def _vital_sentence(sure: Certainty) -> list[str]:
     few = sure.vital
     if few is None:
         return []

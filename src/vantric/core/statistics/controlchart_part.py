@@ -11,7 +11,7 @@ Floats = NDArray[np.float64]
 Mask = NDArray[np.bool_]
 _SIGMAS = 3.0
 _RANGE = 1.128  # mean of the range of two normal values, in standard deviations
-_FEWEST = 3  # periods, below which there are no limits
+_FEWEST_FOR_LIMITS = 3  # periods, below which there are no limits
 _FEW = 5.0  # a period, below which three standard deviations are no limit of chance
 _TAIL = 0.00135
 _RUN = 9
@@ -104,7 +104,7 @@ def control_chart(
     with np.errstate(divide="ignore", invalid="ignore"):
         values = np.where(basis > 0, counts / basis, np.nan)
     total, in_all = float(counts[whole].sum()), float(basis[whole].sum())
-    if not total or int(whole.sum()) < _FEWEST:
+    if not total or int(whole.sum()) < _FEWEST_FOR_LIMITS:
         points = tuple(
             Point(_some(scale * value), None, None, bool(one)) for value, one in zip(values, whole, strict=True)
         )
@@ -144,7 +144,7 @@ def _dispersion(values: Floats, center: float, sigma: Floats) -> tuple[float | N
     from scipy.special import chdtrc
 
     usable = sigma > 0
-    if int(usable.sum()) < _FEWEST:
+    if int(usable.sum()) < _FEWEST_FOR_LIMITS:
         return None, 1.0
     z = (values[usable] - center) / sigma[usable]
     p = float(chdtrc(len(z) - 1, float((z**2).sum())))

@@ -7,7 +7,7 @@ import numpy as np
 from vantric.core.numbers.arrays_part import Floats
 
 _WIDE, _MORE = 40.0, 60  # standard deviations and steps about the mode: beyond them nothing is left of a double
-_MOST = 4_000_000  # terms
+_MOST_TERMS = 4_000_000  # terms
 
 
 def hypergeometric_tails(
@@ -38,7 +38,7 @@ def _tails(hit: float, marked: float, drawn: float, total: float) -> tuple[float
     mode, reach = np.floor((drawn + 1) * (marked + 1) / (total + 2)), np.floor(_WIDE * spread) + _MORE
     first = max(0.0, drawn + marked - total, mode - reach)
     last = min(drawn, marked, mode + reach)
-    if last - first > _MOST:
+    if last - first > _MOST_TERMS:
         from scipy.stats import hypergeom
 
         given = total, marked, drawn

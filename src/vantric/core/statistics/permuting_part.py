@@ -10,7 +10,7 @@ _DRAWS = 9_999
 _EVERY = 8  # pairs, up to which all orders are taken
 _BLOCK = 2_000_000
 _NEAR = 1e-9
-_MOST = 1_000  # pairs that are permuted
+_MOST_PERMUTED = 1_000  # pairs that are permuted
 _SEED = 1
 
 
@@ -27,7 +27,7 @@ def permutation_p(one: np.ndarray, other: np.ndarray) -> float:
     E. J. G. Pitman, "Significance tests which may be applied to samples from any populations II", JRSS suppl. 4, 1937;
     by orders drawn at random beyond eight pairs, and by Student's t beyond a thousand, where that is the same.
     """
-    if len(one) > _MOST:
+    if len(one) > _MOST_PERMUTED:
         return _t_p(one, other)
     order = np.lexsort((other, one))
     x, y = one[order] - one.mean(), np.sort(other) - other.mean()

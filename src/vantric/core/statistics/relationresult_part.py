@@ -79,16 +79,16 @@ def _said(found: Relation, pair: str) -> str:
     if found.verdict == "cannot be said":
         return f"Whether {pair} go together cannot be said: {found.reason}"
     if found.timed is not None:
-        return _in_time(found, pair)
+        return _time_sentence(found, pair)
     assert found.spearman is not None
-    numbers = f"Spearman correlation {coefficient(found.spearman)}{_interval(found)}"
+    numbers = f"Spearman correlation {coefficient(found.spearman)}{_interval_phrase(found)}"
     if found.verdict == "related":
         how = "together" if found.spearman > 0 else "against each other"
         return f"{pair} go {how} beyond chance ({_p(found)}): over {number_text(found.n)} pairs, {numbers}"
     return f"Over {number_text(found.n)} pairs no relation of {pair} is shown beyond chance ({_p(found)}; {numbers})"
 
 
-def _in_time(found: Relation, pair: str) -> str:
+def _time_sentence(found: Relation, pair: str) -> str:
     timed = found.timed
     assert timed is not None
     counted = f"{number_text(timed.changes)} changes count as about {rounded(timed.effective)}"
@@ -108,7 +108,7 @@ def _p(found: Relation) -> str:
     return f"{p_words(found.p_adjusted)}{more}"
 
 
-def _interval(found: Relation) -> str:
+def _interval_phrase(found: Relation) -> str:
     if found.spearman_interval is None:
         exact = found.spearman is not None and abs(found.spearman) > 1 - _EXACT
         return ", every pair in the same order" if exact else ""

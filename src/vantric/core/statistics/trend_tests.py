@@ -11,7 +11,7 @@ from vantric.core.statistics.permuting_part import permutation_p
 
 Floats = NDArray[np.float64]
 Mask = NDArray[np.bool_]
-_FEWEST = 4  # periods
+_FEWEST_FOR_SLOPE = 4  # periods
 _SMALL = 200.0  # counts in all, up to which tables are drawn
 _DRAWS, _MOST_CELLS = 9_999, 5_000_000
 _MOST_PERMUTED = 400  # periods: of more, Student's t is as good
@@ -70,7 +70,7 @@ def slope_of(counts: Floats, basis: Floats, whole: Mask, *, percent: bool, start
     """
     time, y, e = np.flatnonzero(whole).astype(np.float64), counts[whole], basis[whole]
     total = float(y.sum())
-    if len(time) < _FEWEST or total <= 0:
+    if len(time) < _FEWEST_FOR_SLOPE or total <= 0:
         return None
     time = time - float((e * time).sum() / e.sum())
     rate = total / float(e.sum())

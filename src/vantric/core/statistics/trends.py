@@ -122,7 +122,7 @@ class Trend(TableResult):
 
 def _words(found: Trend) -> str:
     """Return which categories have a trend, the signals, partial periods, and what the records count as."""
-    parts = [_trends(found), _signals(found), _partial(found), _basis(found), found.counted]
+    parts = [_trends(found), _signals(found), _partial(found), _basis_sentence(found), found.counted]
     return ". ".join(f"{part[:1].upper()}{part[1:]}" for part in parts if part) + "."
 
 
@@ -178,7 +178,7 @@ def _partial(found: Trend) -> str:
     return f"{listed([one_line(label) for label in found.partial])} {verb}{out}"
 
 
-def _basis(found: Trend) -> str:
+def _basis_sentence(found: Trend) -> str:
     if found.measure != "frequency":
         return ""
     return f"what each {found.period} was counted in is not known: with it (per) rates could be compared"

@@ -67,7 +67,7 @@ def trends_of(
     sample = sample_of(tally)
     design = dict(zip(tally.categories, sample.design.tolist(), strict=True))
     places = {name: place for place, name in enumerate(table.categories)}
-    basis = _basis(table, measure, exposures)
+    basis = _divisors(table, measure, exposures)
     whole = np.array([label not in table.partial or measure != "frequency" for label in table.columns])
     whole &= basis > 0
     rows = []
@@ -103,7 +103,7 @@ def trends_of(
     )
 
 
-def _basis(table: Crosstab, measure: Measured, exposures: Sequence[float] | None) -> Floats:
+def _divisors(table: Crosstab, measure: Measured, exposures: Sequence[float] | None) -> Floats:
     """Return what each period's count is divided by."""
     if measure == "percent":
         return table.column_totals.floats()
