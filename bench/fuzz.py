@@ -286,7 +286,7 @@ def prepared(seed: int, place: int, base: Path, folder: Path) -> list[str]:
 
 
 def _options(command: str) -> list[str]:
-    from vantric.cli.commands_part import command_named
+    from vantric.cli.main import command_named
 
     found = command_named(command)
     return [one.opts[-1].removeprefix("--") for one in found.params if one.opts[-1].startswith("--")]

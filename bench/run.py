@@ -184,9 +184,8 @@ def labels() -> list[Line]:
     import vantric as vt
     from vantric.core.layout.frame import Desk
     from vantric.core.layout.labels import place_labels
-    from vantric.core.layout.lettering_part import Pen, Sizes
     from vantric.core.layout.planner import set_page
-    from vantric.core.layout.text_layout import table_measure
+    from vantric.core.layout.text_layout import Pen, Sizes, table_measure
 
     def placing(count: int) -> Callable[[], object]:
         chance = np.random.default_rng(11)
@@ -322,7 +321,7 @@ def a_million() -> Line:
     import random
 
     import vantric as vt
-    from vantric.core.counts.paretomaking_part import pareto
+    from vantric.core.counts.pareto import pareto
     from vantric.core.counts.provenance import Origin
     from vantric.core.counts.tally import make_tally
 

@@ -8,9 +8,8 @@ import numpy as np
 
 from simulated import NOMINAL, SHAPES, clustered_tally, drawn_sizes, plain, ranks_hold, shares, true_ranks
 from vantric.core.statistics.certainty import last_inside, vital_chances
-from vantric.core.statistics.evenness_part import even_band, evenness_of
 from vantric.core.statistics.intervals import binomial_limits, rate_intervals, share_intervals
-from vantric.core.statistics.ranks import first_against_second, rank_ranges
+from vantric.core.statistics.ranks import even_band, evenness_of, first_against_second, rank_ranges
 from vantric.core.statistics.sample import Sample, sample_of
 
 SIZES, RECORDS = (2, 5, 8, 24, 50), (1, 5, 20, 100, 1_000, 10_000)

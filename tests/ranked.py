@@ -4,7 +4,7 @@ from typing import Any
 
 from vantric.core.counts import ParetoTable, Tally
 from vantric.core.counts import pareto as table_of
-from vantric.core.counts.options_part import Ranking
+from vantric.core.counts.ordering import Ranking
 
 
 def pareto(tally: Tally, *, strata: Any = None, **options: Any) -> ParetoTable:

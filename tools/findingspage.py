@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from vantric.core.review.codes_part import known_codes
+from vantric.core.review.finding import known_codes
 
 PATH = Path(__file__).parent.parent / "docs" / "findings.md"
 _PART = re.compile(r"(<!-- codes: (\w+) -->\n).*?(<!-- end -->\n)", re.DOTALL)

@@ -31,7 +31,7 @@ if TYPE_CHECKING:
 _HOMES = {
     "Mark": "vantric.core.charts.references",
     "Reference": "vantric.core.charts.references",
-    "NumberStyle": "vantric.core.numbers.style_part",
+    "NumberStyle": "vantric.core.numbers.number_format",
 }
 
 

@@ -7,9 +7,8 @@ from pathlib import Path
 import click
 
 from vantric import __version__
-from vantric.cli.command import Command
-from vantric.cli.commands_part import COMMANDS, every_command
-from vantric.cli.topics_part import topic_names, topic_text
+from vantric.cli.command import Command, topic_names, topic_text
+from vantric.cli.main import COMMANDS, every_command
 
 PATH = Path(__file__).parent.parent / "docs/man/vantric.1"
 _ABOUT = (

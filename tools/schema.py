@@ -9,9 +9,19 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, create_model
 
 import vantric
 from vantric.core.charts import KINDS
-from vantric.files.models import FORMAT, SHAPES, VERSION, Data
-from vantric.files.reportmodel_part import KINDS as REPORT_KINDS
-from vantric.files.reportmodel_part import REPORT_FORMAT, REPORT_VERSION, TEXT, Heading, SectionHead, shape_of
+from vantric.files.models import (
+    FORMAT,
+    REPORT_FORMAT,
+    REPORT_VERSION,
+    SHAPES,
+    TEXT,
+    VERSION,
+    Data,
+    Heading,
+    SectionHead,
+    shape_of,
+)
+from vantric.files.models import KINDS as REPORT_KINDS
 from vantric.options import NOTHING, Option, Options, known_options
 from vantric.options.option_types import FREE, Unset, is_union
 

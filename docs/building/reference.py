@@ -9,7 +9,7 @@ import click
 from docs.building.running import DOCS
 
 from vantric.cli.command import ALL
-from vantric.cli.commands_part import COMMANDS, every_command
+from vantric.cli.main import COMMANDS, every_command
 
 MADE = DOCS / "reference" / "made"
 _WIDE = 100

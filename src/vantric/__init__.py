@@ -15,15 +15,19 @@ from typing import TYPE_CHECKING, Any
 __version__ = "0.2.0"
 
 if TYPE_CHECKING:
-    from vantric.api.combine_columns_part import combine as combine
+    from vantric.api.charts import align as align
+    from vantric.api.charts import combine as combine
     from vantric.api.counting import aggregate as aggregate
     from vantric.api.counting import category_colors as category_colors
     from vantric.api.counting import compare as compare
     from vantric.api.counting import crosstab as crosstab
+    from vantric.api.counting import gap as gap
     from vantric.api.counting import pareto as pareto
     from vantric.api.counting import pareto_chart as pareto_chart
     from vantric.api.counting import read_chart as read_chart
+    from vantric.api.counting import relate as relate
     from vantric.api.counting import tally as tally
+    from vantric.api.counting import trend as trend
     from vantric.api.keywords import AggregateOptions as AggregateOptions
     from vantric.api.keywords import ChartOptions as ChartOptions
     from vantric.api.keywords import CombineOptions as CombineOptions
@@ -38,13 +42,9 @@ if TYPE_CHECKING:
     from vantric.api.keywords import TallyOptions as TallyOptions
     from vantric.api.keywords import TrendChartOptions as TrendChartOptions
     from vantric.api.keywords import TrendOptions as TrendOptions
-    from vantric.api.relating_part import gap as gap
-    from vantric.api.relating_part import relate as relate
     from vantric.api.reports import Report as Report
     from vantric.api.reports import report as report
     from vantric.api.reviews import review as review
-    from vantric.api.scaling_part import align as align
-    from vantric.api.trends_part import trend as trend
     from vantric.core.axes.alignment import ScalePair as ScalePair
     from vantric.core.axes.scale import Scale as Scale
     from vantric.core.axes.suggestion import Suggestion as Suggestion
@@ -68,11 +68,11 @@ if TYPE_CHECKING:
     from vantric.core.counts.measures import Measures as Measures
     from vantric.core.counts.pareto_table import ParetoTable as ParetoTable
     from vantric.core.counts.tally import Tally as Tally
-    from vantric.core.numbers.style_part import NumberStyle as NumberStyle
+    from vantric.core.numbers.number_format import NumberStyle as NumberStyle
     from vantric.core.review.finding import Finding as Finding
-    from vantric.core.statistics.certaintyresult_part import Certainty as Certainty
+    from vantric.core.statistics.certainty import Certainty as Certainty
     from vantric.core.statistics.concentration import Concentration as Concentration
-    from vantric.core.statistics.relationresult_part import Relation as Relation
+    from vantric.core.statistics.relation import Relation as Relation
     from vantric.core.statistics.trends import Trend as Trend
     from vantric.errors import VantricError as VantricError
 
@@ -82,7 +82,7 @@ _HOMES = {
     "Area": "core.charts.series",
     "Bars": "core.charts.series",
     "BarsOptions": "core.charts.keywords",
-    "Certainty": "core.statistics.certaintyresult_part",
+    "Certainty": "core.statistics.certainty",
     "Chart": "core.charts.chart",
     "ChartOptions": "api.keywords",
     "CombineOptions": "api.keywords",
@@ -97,7 +97,7 @@ _HOMES = {
     "Mark": "core.charts.references",
     "Measures": "core.counts.measures",
     "MeasuresChartOptions": "api.keywords",
-    "NumberStyle": "core.numbers.style_part",
+    "NumberStyle": "core.numbers.number_format",
     "PanelChart": "core.charts.chart",
     "ParetoChartOptions": "api.keywords",
     "ParetoOptions": "api.keywords",
@@ -106,7 +106,7 @@ _HOMES = {
     "Points": "core.charts.series",
     "ReadChartOptions": "api.keywords",
     "Reference": "core.charts.references",
-    "Relation": "core.statistics.relationresult_part",
+    "Relation": "core.statistics.relation",
     "Scale": "core.axes.scale",
     "ScalePair": "core.axes.alignment",
     "Report": "api.reports",
@@ -123,21 +123,21 @@ _HOMES = {
     "VantricError": "errors",
     "WORDS": "core.charts.wording",
     "aggregate": "api.counting",
-    "align": "api.scaling_part",
+    "align": "api.charts",
     "category_colors": "api.counting",
-    "combine": "api.combine_columns_part",
+    "combine": "api.charts",
     "compare": "api.counting",
     "crosstab": "api.counting",
-    "gap": "api.relating_part",
+    "gap": "api.counting",
     "pareto": "api.counting",
     "pareto_chart": "api.counting",
     "read_chart": "api.counting",
-    "relate": "api.relating_part",
+    "relate": "api.counting",
     "report": "api.reports",
     "review": "api.reviews",
     "suggest_axes": "core.axes.suggestion",
     "tally": "api.counting",
-    "trend": "api.trends_part",
+    "trend": "api.counting",
 }
 __all__ = ["__version__", *_HOMES]
 

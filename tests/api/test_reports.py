@@ -16,7 +16,7 @@ import vantric as vt
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
 from vantric.demo import data_file
-from vantric.files.reportmodel_part import report_schema_text
+from vantric.files.models import report_schema_text
 
 HEAD = 'format = "vantric/report"\nversion = 2\n[sources.log]\nsource = "inspections.csv"\n'
 PARETO = '[[sections]]\nkind = "pareto"\n[sections.counting]\nby = "defect"\nmerge_spellings = true\n'

@@ -6,8 +6,7 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vantric.audit.formulas import FormulaError, Results
-from vantric.audit.references_part import Range, parse_range, parse_reference
+from vantric.audit.formulas import FormulaError, Range, Results, parse_range, parse_reference
 
 CELLS: dict[Any, Any] = {("S", row, 2): value for row, value in enumerate([88, 61, 44, 38], 2)}
 CELLS[("My Data's", 1, 1)] = 7

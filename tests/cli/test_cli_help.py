@@ -11,9 +11,9 @@ from pathlib import Path
 import click
 
 from tests.cli.test_cli import Result
-from vantric.cli.commands_part import COMMANDS, command_named, every_command
-from vantric.cli.topics_part import SECTIONS, topic_names, topic_text
-from vantric.core.review.codes_part import known_codes
+from vantric.cli.command import SECTIONS, topic_names, topic_text
+from vantric.cli.main import COMMANDS, command_named, every_command
+from vantric.core.review.finding import known_codes
 from vantric.demo import DATA, data_file
 
 

@@ -13,8 +13,7 @@ from PIL import Image
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
 from tests.pseudoterminal import plain, typed
-from vantric.cli.questions import Source, command_for, free_name
-from vantric.cli.questions_part import Asker, Choice, Question, default
+from vantric.cli.questions import Asker, Choice, Question, Source, command_for, default, free_name
 from vantric.counting import Opening, look
 from vantric.demo import DATA, data_file
 from vantric.errors import VantricError

@@ -4,9 +4,9 @@ import unittest
 from unittest import mock
 
 import vantric as vt
-from vantric.base.masking_part import is_cluster, masked
+from vantric.base.safe_text import is_cluster, masked
 from vantric.engines.clusters import ClusterUrl, read_url
-from vantric.engines.sparkerrors_part import in_one_line
+from vantric.engines.spark_session import in_one_line
 from vantric.errors import MissingExtraError, SourceError
 
 

@@ -16,8 +16,8 @@ import pyarrow.dataset as ds
 
 import vantric as vt
 from tests.enginecorpus import FEW, RECORDS, CountingInEngines, Rows, close, exact, random_rows
-from vantric.engines.anytable_part import AnyTable
 from vantric.engines.frame_libraries import table_of
+from vantric.engines.frame_table import AnyTable
 from vantric.engines.materialize import adopted
 from vantric.errors import SourceError
 

@@ -17,7 +17,7 @@ from tools.schema import schema
 import vantric as vt
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
-from vantric.base.masking_part import without_secrets
+from vantric.base.safe_text import without_secrets
 from vantric.demo import DATA, data_file
 from vantric.errors import ChartFileError, TargetError, VantricError
 from vantric.files.models import SHAPES as FILES

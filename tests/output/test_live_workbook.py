@@ -17,7 +17,7 @@ from zipfile import ZipFile
 import openpyxl
 
 import vantric as vt
-from vantric.output.formulas_part import FIRST, TYPED_FIRST
+from vantric.output.workbook_live import FIRST, TYPED_FIRST
 
 HOSTILE = ("=1+1", "+A1", "-2", "@SUM(A1)", "_x0041_", "a\tb", "<b>&amp;", "\x01ctrl", "x" * 300)
 

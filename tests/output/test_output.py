@@ -13,7 +13,7 @@ import vantric as vt
 from tests.core.counts.test_strata import LOG
 from tests.folder import InFolder
 from vantric.errors import TargetError
-from vantric.output.safecells_part import csv_text, safe_text
+from vantric.output.markup import csv_text, safe_text
 from vantric.tables.pareto_terminal import pareto_view
 
 NASTY = {"=1+1": 5, "+cmd|' /C calc'!A0": 4, "@x": 3, "<b>&\"'": 2, "-2": 1, "plain": 9, "\ttab": 1}

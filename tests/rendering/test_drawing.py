@@ -24,11 +24,10 @@ from tests.core.layout.test_charting import CASES
 from vantric.core.layout import make_plan
 from vantric.errors import ChartError, TargetError
 from vantric.rendering import fonts
-from vantric.rendering.colors_part import as_color, luminance, readable
 from vantric.rendering.fonts import PER_INCH, families_for, font_properties, linear_measure, renderer_measure
 from vantric.rendering.matplotlib_figure import bare_figure
 from vantric.rendering.pictures import picture
-from vantric.rendering.themes import DARK, LIGHT, PRINT, THEMES, theme_named
+from vantric.rendering.themes import DARK, LIGHT, PRINT, THEMES, as_color, luminance, readable, theme_named
 
 SVG = "{http://www.w3.org/2000/svg}"
 COUNTS = {"Pinhole": 88, "Warping <&> $x_1$": 61, "Édge “chip”": 44, "Scratch": 9}

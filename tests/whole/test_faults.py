@@ -15,7 +15,7 @@ from tests.folder import InFolder
 from vantric.base.safe_files import write_whole
 from vantric.cli.main import run
 from vantric.errors import VantricError
-from vantric.output.safecells_part import csv_text
+from vantric.output.markup import csv_text
 
 DRAW = """
 import io, os, sys, threading
@@ -129,7 +129,7 @@ class Wide(InFolder):
     def test_thirty_thousand_columns(self) -> None:
         names = [f"c{n}" for n in range(30_000)]
         path = self.file(f"defect,{','.join(names)}\na{',1' * 30_000}\n")
-        from vantric.reading.csvfile_part import csv_shape
+        from vantric.reading.headers import csv_shape
 
         self.assertEqual(len(csv_shape(path.read_text(), "log.csv").columns), 30_001)
 

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 import vantric as vt
 from tests.folder import InFolder
-from vantric.base.masking_part import masked, without_secrets
+from vantric.base.safe_text import masked, without_secrets
 from vantric.cli.main import run
 
 WORDS = st.text(

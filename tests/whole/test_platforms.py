@@ -13,7 +13,7 @@ from unittest import mock
 import vantric as vt
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
-from vantric.base.masking_part import is_url, masked, without_secrets
+from vantric.base.safe_text import is_url, masked, without_secrets
 from vantric.errors import VantricError
 
 ROOT = Path(__file__).parent.parent.parent
@@ -69,10 +69,10 @@ class Paths(InFolder):
     def test_a_drive_is_no_url_and_holds_no_password(self) -> None:
         for path in (r"C:\plant\log@home.csv", "C:/plant/log.csv", "c://plant/log.csv"):
             self.assertFalse(is_url(path))
-            with mock.patch("vantric.base.masking_part.os.name", "nt"):
+            with mock.patch("vantric.base.safe_text.os.name", "nt"):
                 self.assertEqual((masked(path), without_secrets(path)), (path, path))
         self.assertEqual(masked("postgresql://u:secret@h/db"), "postgresql://u:***@h/db")
-        with mock.patch("vantric.base.masking_part.os.name", "nt"):
+        with mock.patch("vantric.base.safe_text.os.name", "nt"):
             self.assertNotIn("secret", masked("postgresql://u:secret@h/db"))
             self.assertNotIn("secret", masked("u:secret@h/db"))
 

@@ -13,7 +13,7 @@ from vantric.core.counts.tally import make_tally, make_weighted_tally
 from vantric.core.numbers.label_order import natural_key
 from vantric.core.numbers.number_format import counted, ends_texts, listed, one_line
 from vantric.errors import ChartFileError, VantricError
-from vantric.tables.comparisonsentence_part import comparison_sentence
+from vantric.tables.comparison import comparison_sentence
 
 _THEN, _NOW = "last time", "now"
 _MOST = 4  # moves and revised values that are named

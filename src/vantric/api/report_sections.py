@@ -11,15 +11,13 @@ from typing import Any, TypeAlias
 
 from vantric.api.charts import made_of_file
 from vantric.api.report_changes import Past, changes_since, past_from, past_of
-from vantric.base.masking_part import is_url
-from vantric.base.regular_part import content_of, reason_of
+from vantric.base.safe_files import content_of, reason_of
+from vantric.base.safe_text import is_url
 from vantric.core.review.finding import error
-from vantric.engines.held_part import Held
+from vantric.engines.opening import Held
 from vantric.errors import ChartFileError, ColumnError, VantricError, unknown
-from vantric.files.lines_part import line_of, line_with
-from vantric.files.models import ChartFile
-from vantric.files.report_files import with_source
-from vantric.files.reportmodel_part import ReportFile, ReportSection
+from vantric.files.models import ChartFile, ReportFile, ReportSection
+from vantric.files.report_files import line_of, line_with, with_source
 from vantric.kinds.access_policy import Reach
 from vantric.output.sections import Section
 from vantric.reading.settings import FileReading

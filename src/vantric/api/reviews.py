@@ -1,7 +1,14 @@
-"""``vantric.review``, and what a review says of a source, a sheet or a chart file."""
+"""``vantric.review``, and what a review says of a source, a sheet or a chart file.
+
+A sheet or workbook made elsewhere with the right numbers in place of the wrong ones.
+
+Reviews: what is wrong or risky in a source, a sheet, a workbook or a chart file.
+"""
 
 from __future__ import annotations
 
+import io
+import zipfile
 from collections.abc import Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
@@ -9,10 +16,14 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from vantric.audit.arithmetic import check_sheet
+from vantric.audit.arithmetic import Correction, check_sheet, checked
+from vantric.audit.books import audited
 from vantric.audit.chart_findings import review_drawn
+from vantric.audit.drawn_charts import chart_parts, with_alternatives
+from vantric.audit.repairs import repaired_book, repaired_csv, repaired_sheet
 from vantric.audit.sheet_rows import RawSheet, found_sheet, sheet_of
 from vantric.audit.sheets import SheetTable
+from vantric.base.safe_text import masked
 from vantric.core.charts import Chart
 from vantric.core.counts import pareto
 from vantric.core.counts.gap import gap_of, is_planned
@@ -20,13 +31,15 @@ from vantric.core.counts.provenance import Remark
 from vantric.core.numbers.number_format import counted as shown_count
 from vantric.core.results import Drawable, TableResult
 from vantric.core.review import Finding, remarked, review_pareto, review_tally, total_asked
-from vantric.core.review.codes_part import check_codes
+from vantric.core.review.finding import check_codes
 from vantric.counting import gather
-from vantric.counting.doubled_part import copied_records
-from vantric.errors import AmountError, RankError, SourceError, VantricError
+from vantric.counting.repeated_records import copied_records
+from vantric.errors import AmountError, ColumnError, RankError, SourceError, TargetError, VantricError
 from vantric.kinds.access_policy import Reach
-from vantric.kinds.findings_part import Findings
-from vantric.kinds.relations_part import relations_of_all
+from vantric.kinds.combine import relations_of_all
+from vantric.kinds.kind import Findings, Kind
+from vantric.output.findings import findings_lines, findings_markdown, findings_tables, headline, wrapped
+from vantric.output.reproducible_zip import alike
 from vantric.reading.settings import Counting, Opening
 
 _MOST_PAIRS = 6
@@ -224,3 +237,119 @@ def series_words(chart: Chart) -> list[str]:
 def errors_first(findings: Sequence[Finding]) -> list[Finding]:
     """Return findings by severity."""
     return sorted(findings, key=lambda finding: ("error", "warning", "note").index(finding.severity))
+
+
+ENDINGS = ("xlsx", "csv")
+
+
+@dataclass(frozen=True)
+class Repaired:
+    """What a repair made.
+
+    Attributes
+    ----------
+    content
+        The file.
+    corrections
+        What was changed.
+    lost
+        Parts of the workbook that the new file does not hold.
+    """
+
+    content: bytes
+    corrections: tuple[Correction, ...]
+    lost: tuple[str, ...] = ()
+
+
+def repaired(raw: RawSheet, target: Path, *, base: float | None = None) -> Repaired | None:
+    """Return a sheet with the right numbers, as the ending of the target says; None if nothing is to be changed.
+
+    Parameters
+    ----------
+    raw
+    target
+    base
+        What percents are of, where that is not the sum of the counts.
+    """
+    found = checked(based(raw.table, base)).corrections
+    if not found:
+        return None
+    make = repaired_csv if target.suffix.casefold() == ".csv" else repaired_sheet
+    return Repaired(make(raw, found), found)
+
+
+def repaired_workbook(path: Path, opening: Opening, target: Path, *, base: float | None = None) -> Repaired | None:
+    """Return a workbook with the right numbers in every table; None if nothing is to be changed.
+
+    Raises
+    ------
+    ColumnError, TargetError
+        If there is no table to repair, or the target is to be CSV.
+    """
+    book = audited(path, opening)
+    if not book.found:
+        raise ColumnError(f"'{path}' has no table of frequencies with percents beside them; there is nothing to repair")
+    if target.suffix.casefold() == ".csv":
+        raise TargetError(
+            f"a workbook is repaired as a workbook: end '{target}' in .xlsx, or save its sheet as .csv first"
+        )
+    found = {at: checked(based(table.table, base)).corrections for at, table in enumerate(book.found)}
+    every = tuple(one for corrections in found.values() for one in corrections)
+    if not every:
+        return None
+    texts = chart_parts(path).alternatives
+    content = alike(with_alternatives(repaired_book(book.book, found, book.found), texts))
+    return Repaired(content, every, _lost(path, content))
+
+
+def _lost(path: Path, content: bytes) -> tuple[str, ...]:
+    """Return what the reader of workbooks does not keep: kinds of parts that the new file lacks."""
+    with zipfile.ZipFile(path) as before, zipfile.ZipFile(io.BytesIO(content)) as after:
+        return tuple(sorted(_kinds(before.namelist()) - _kinds(after.namelist()) - {"xl/calcChain"}))
+
+
+def _kinds(names: Sequence[str]) -> set[str]:
+    """Return the kinds of parts: their folders and names without numbers."""
+    kept = [name for name in names if name.startswith("xl/") and not name.endswith(".rels")]
+    return {name.rpartition(".")[0].rstrip("0123456789") for name in kept} - {"xl/sharedStrings"}
+
+
+def target_ending(target: Any) -> None:
+    """Raise `TargetError` for a target that is neither a workbook nor CSV."""
+    if Path(target).suffix.casefold().lstrip(".") not in ENDINGS:
+        raise TargetError(f"cannot repair to '{target}': its name ends in .xlsx or .csv")
+
+
+def data(found: Reviewed, look: Any, findings: Any, *, source: str = "") -> dict[str, Any]:
+    """Return its JSON object."""
+    return {
+        "format": "vantric/review",
+        "version": 1,
+        "source": masked(source),
+        "relations": list(found.relations),
+        "findings": [finding.to_dict() for finding in findings],
+    }
+
+
+def view(found: Reviewed, look: Any, *, findings: Any, width: int) -> list[str]:
+    """Return it for a terminal."""
+    lines = list(findings_lines(findings, width))
+    return [headline(findings), *lines, *([""] if lines else []), *wrapped(found.relations, width)]
+
+
+def markdown(found: Reviewed, findings: Any) -> str:
+    """Return it as Markdown."""
+    return findings_markdown(findings, found.relations)
+
+
+KIND = Kind(
+    name="review",
+    origin=lambda found: None,
+    sources=lambda found: [],
+    review=lambda found: found.findings,
+    sentence=lambda found: headline(found.findings),
+    tables=lambda found, *_: findings_tables(found.findings),
+    data=data,
+    view=view,
+    verbs={"markdown": markdown},
+)

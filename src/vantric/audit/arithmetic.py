@@ -7,15 +7,22 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from itertools import accumulate, pairwise
 
-from vantric.audit.causes import COMMON, base_slips
-from vantric.audit.causes_part import Cause, Slip, causes
-from vantric.audit.columns_part import Column, scaled
-from vantric.audit.parting_part import Parted, part
-from vantric.audit.sheets import KINDS, Kind, SheetRow, SheetTable
-from vantric.audit.total_checks import FREQUENCY, blanks, ends, misplaced, of_total, totals_say, wrong_totals
-from vantric.audit.wanted_part import ROUNDED, Wanted, cell_of
+from vantric.audit.causes import COMMON, Cause, Slip, base_slips, causes
+from vantric.audit.sheets import KINDS, Column, Kind, Parted, SheetRow, SheetTable, part, scaled
+from vantric.audit.total_checks import (
+    FREQUENCY,
+    ROUNDED,
+    Wanted,
+    blanks,
+    cell_of,
+    ends,
+    misplaced,
+    of_total,
+    totals_say,
+    wrong_totals,
+)
 from vantric.core.counts.provenance import Origin
-from vantric.core.counts.restwords_part import is_missing_code, is_rest
+from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.counts.tally import make_tally
 from vantric.core.counts.total_labels import own_order
 from vantric.core.numbers.number_format import counted, digits_text, listed, one_line, quoted

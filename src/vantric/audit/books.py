@@ -7,11 +7,9 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from vantric.audit.book_tables import Book, read_book
-from vantric.audit.booktables_part import BookTable, book_tables
-from vantric.audit.drawn_charts import ChartParts, chart_parts
-from vantric.audit.drawn_part import DrawnAxis, DrawnChart, DrawnKind, DrawnSeries
-from vantric.audit.references_part import Range, cells_in, parse_reference
+from vantric.audit.book_tables import Book, BookTable, book_tables, read_book
+from vantric.audit.drawn_charts import ChartParts, DrawnAxis, DrawnChart, DrawnKind, DrawnSeries, chart_parts
+from vantric.audit.formulas import Range, cells_in, parse_reference
 from vantric.core.counts.provenance import Remark
 from vantric.core.counts.total_labels import may_be_total
 from vantric.core.numbers.number_format import listed, quoted

@@ -6,8 +6,8 @@ import math
 from collections.abc import Sequence
 from itertools import accumulate, pairwise
 
-from vantric.audit.drawn_part import DrawnAxis, DrawnChart, DrawnSeries
-from vantric.core.counts.restwords_part import is_missing_code, is_rest
+from vantric.audit.drawn_charts import DrawnAxis, DrawnChart, DrawnSeries
+from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.counts.total_labels import is_mean, may_be_total, own_order
 from vantric.core.numbers.number_format import digits_text, one_line, quoted
 from vantric.core.review.finding import Finding, error, note, says_percent, says_running, warning

@@ -9,13 +9,11 @@ from fractions import Fraction
 from typing import Any
 
 from vantric.audit.arithmetic import Correction
-from vantric.audit.book_tables import Book
-from vantric.audit.booktables_part import BookTable
-from vantric.audit.numbers_part import numbers_of
-from vantric.audit.sheet_rows import RawSheet
+from vantric.audit.book_tables import Book, BookTable
+from vantric.audit.sheet_rows import RawSheet, numbers_of
 from vantric.core.numbers.number_format import digits_text
+from vantric.output.markup import safe_text
 from vantric.output.reproducible_zip import alike
-from vantric.output.safecells_part import safe_text
 
 _HEAD = ("Sheet", "Cell", "Category", "Column", "Was", "Is")
 _CHANGES = "Changes"

@@ -1,21 +1,195 @@
-"""The table of a source as a sheet made elsewhere: its rows as they are."""
+"""The table of a source as a sheet made elsewhere: its rows as they are.
+
+The cells of a column of a sheet as numbers: what cannot be read stays text, and nothing is asked.
+
+A sheet of columns of cells, whatever they were read from.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import math
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from decimal import Decimal
+from fractions import Fraction
 from typing import Any
 
 from vantric.audit.column_roles import Found, SheetColumn, find_columns, stated_numbers
-from vantric.audit.numbers_part import numbers_of
-from vantric.audit.sheets import SheetTable
-from vantric.audit.table_part import Cells, sheet_table
+from vantric.audit.sheets import KINDS, Kind, SheetCell, SheetRow, SheetTable
+from vantric.core.counts.total_labels import is_strong
+from vantric.core.review.finding import says_percent, says_running
 from vantric.engines.opening import with_records
 from vantric.errors import AmountError
-from vantric.reading.blanks_part import is_blank
-from vantric.reading.number_style import read_style
+from vantric.reading.headings import is_blank, label_text
+from vantric.reading.number_column import Doubt, DoubtError, NumberReading, decide
+from vantric.reading.number_style import Style, cell_of, read_style
 from vantric.reading.records import Records
 from vantric.reading.settings import Opening
+
+_MOST_PERCENT, _LEAST_END, _MOST_STRAYS = 150, 99, 20
+
+
+def numbers_of(
+    cells: Sequence[Any], *, heading: str = "", whole: bool = False, said: Style | None = None
+) -> list[Fraction | None]:
+    """Return the number of each cell; None where it holds none.
+
+    Parameters
+    ----------
+    cells
+        As the source holds them: texts, numbers, None.
+    heading
+        What the column is called: of two readings that of percents is the one below 150.
+    whole
+        Whether they are counts: of two readings the whole one is taken.
+    said
+        How they are written, if the user says so.
+    """
+    texts = [cell for cell in cells if isinstance(cell, str) and not is_blank(cell)]
+    counted = whole or not (says_percent(heading) or says_running(heading))
+    sums = says_running(heading) and not says_percent(heading)
+    reading = _reading(texts, whole=counted, sums=sums, said=said)
+    return [_number(cell, reading) for cell in cells]
+
+
+def _reading(texts: Sequence[str], *, whole: bool, sums: bool, said: Style | None) -> NumberReading:
+    left = [text for text in texts if cell_of(text) is not None]
+    if 2 * len(left) < len(texts):
+        return NumberReading()
+    strays = 0
+    while True:
+        try:
+            return decide(left, said=said)
+        except DoubtError as doubt:
+            if doubt.doubt is Doubt.AMBIGUOUS and doubt.styles:
+                return _likelier([NumberReading(style) for style in doubt.styles], left, whole=whole, sums=sums)
+            odd = [text for text in left if text.strip() != doubt.cells[-1]] if doubt.cells else []
+            strays += 1
+            if len(odd) in (0, len(left)) or strays > _MOST_STRAYS:
+                return NumberReading()
+            left = odd
+
+
+def _likelier(readings: Sequence[NumberReading], texts: Sequence[str], *, whole: bool, sums: bool) -> NumberReading:
+    def fits(reading: NumberReading) -> tuple[int, int]:
+        values = [value for text in texts if (value := _number(text, reading)) is not None]
+        are_whole = sum(value.denominator == 1 for value in values)
+        if whole:
+            return are_whole, 0
+        return sum(abs(value) <= _MOST_PERCENT for value in values), are_whole
+
+    small = max(readings, key=fits)
+    if sums and max((_number(text, small) or Fraction() for text in texts), default=Fraction()) < _LEAST_END:
+        return max(readings, key=lambda one: -fits(one)[0])  # running counts of 1,200 ... 2,400, and no percents
+    return small
+
+
+def _number(cell: Any, reading: NumberReading) -> Fraction | None:
+    if isinstance(cell, bool) or cell is None:
+        return None
+    if isinstance(cell, str):
+        return None if is_blank(cell) else _of_text(cell, reading)
+    if isinstance(cell, float):
+        return Fraction(repr(cell)) if math.isfinite(cell) else None
+    if isinstance(cell, int | Decimal | Fraction):
+        return Fraction(cell)
+    try:
+        return Fraction(repr(float(cell)))
+    except (TypeError, ValueError):
+        return None
+
+
+def _of_text(text: str, reading: NumberReading) -> Fraction | None:
+    for one in (reading, NumberReading(Style("", ".")), NumberReading(Style("", ",")), NumberReading(units=("%",))):
+        try:
+            value = one.value(text.rstrip("% ").strip() if one is not reading else text)
+        except ValueError:
+            continue
+        return None if value is None else Fraction(value)
+    return None
+
+
+@dataclass(frozen=True)
+class Cells:
+    """One column as it was read.
+
+    Attributes
+    ----------
+    name
+        Its heading.
+    raw
+        A cell a row.
+    values
+        The number of each.
+    """
+
+    name: str
+    raw: Sequence[Any]
+    values: Sequence[Fraction | None]
+
+    def text(self, at: int) -> str:
+        """Return a cell as it is written."""
+        cell = self.raw[at]
+        return "" if cell is None else cell if isinstance(cell, str) else repr(cell)
+
+
+def sheet_table(
+    columns: Sequence[Cells],
+    found: Found,
+    rows: Sequence[str],
+    *,
+    where: str = "",
+    place: Callable[[int, int], str] | None = None,
+    why: Callable[[int, int], str] | None = None,
+    adds: Callable[[int, int], bool] | None = None,
+) -> SheetTable:
+    """Return a sheet.
+
+    Parameters
+    ----------
+    columns
+        All of one length.
+    found
+        Which of them are which.
+    rows
+        What each row is called: ``"row 5"``.
+    where
+        What messages call the sheet.
+    place, why, adds
+        Return, of a row and a column, where the cell is, what its formula does wrong, and whether it adds up others.
+    """
+    places = (found.percent, found.cumulative, found.running)
+    kinds: dict[Kind, int] = {kind: at for kind, at in zip(KINDS, places, strict=True) if at is not None}
+    made = []
+    for row, name in enumerate(rows):
+        label = label_text(columns[found.by].raw[row]) or ""
+        others = tuple(label_text(columns[at].raw[row]) or "" for at in found.texts)
+        total = next((text for text in others if is_strong(text)), "")
+        if total and not is_strong(label):  # "Kiln 1 total" beside a blank defect
+            label = total
+        count = columns[found.count].values[row]
+        if not label.strip() and count is None:
+            continue
+        cells = {
+            kind: _cell(columns[at], row, place(row, at) if place else name, why(row, at) if why else "")
+            for kind, at in kinds.items()
+        }
+        adding = bool(adds and adds(row, found.count))
+        made.append(SheetRow(name, label, count, **cells, adds=adding, group=others))
+    headings = tuple((kind, columns[at].name) for kind, at in kinds.items())
+    return SheetTable(tuple(made), where, columns[found.by].name, headings)
+
+
+def _cell(column: Cells, row: int, place: str, why: str) -> SheetCell | None:
+    raw = column.raw[row]
+    if isinstance(raw, str) and raw.startswith("#"):  # a formula that failed
+        return SheetCell(place, raw, None, why)
+    if raw is None and why:  # a formula that cannot be worked out
+        return SheetCell(place, "", None, why)
+    if is_blank(raw) or (isinstance(raw, str) and raw.strip() in {"-", "–", "—"}):
+        return None
+    return SheetCell(place, column.text(row), column.values[row], why)
+
 
 _MOST = 100_000
 _MOST_LOOKED = 20_000  # rows of a table in which columns are looked for: what is longer is a log

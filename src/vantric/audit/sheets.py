@@ -1,10 +1,19 @@
-"""A sheet as it is: rows with what their cells say."""
+"""A sheet as it is: rows with what their cells say.
+
+Which rows of a sheet are totals, and what each of them should add up.
+
+What the cells of a column say, as far as they are rounded, and whether as percents or as shares of 1.
+"""
 
 from __future__ import annotations
 
+import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal, TypeAlias
+
+from vantric.core.counts.total_labels import is_loose, is_mean, is_strong
 
 #: What a checked column holds: percents, cumulative percents, cumulative frequencies.
 Kind: TypeAlias = Literal["percent", "cumulative", "running"]
@@ -107,3 +116,187 @@ class SheetTable:
         """Return what messages call a column."""
         named = dict(self.headings).get(kind)
         return f"'{named}'" if named else _USUAL[kind]
+
+
+_FEWEST = 3
+_NEAR = Fraction(1, 4)  # of the sum of the others: a row of a weak word that is as near was meant as their total
+
+
+@dataclass(frozen=True)
+class TotalRow:
+    """A row that adds up others.
+
+    Attributes
+    ----------
+    row
+    kind
+        The total of all rows, or of those since the total before it.
+    wanted
+        What it should be.
+    amid
+        Whether it stands among the rows that it adds up.
+    before
+        How many rows of categories stand before it.
+    """
+
+    row: SheetRow
+    kind: Literal["total", "subtotal"]
+    wanted: Fraction
+    amid: bool
+    before: int
+
+
+@dataclass(frozen=True)
+class Parted:
+    """The rows of categories, and those of totals."""
+
+    body: tuple[SheetRow, ...]
+    totals: tuple[TotalRow, ...]
+
+    @property
+    def whole(self) -> Fraction:
+        """The sum of all rows of categories."""
+        return sum((row.count or Fraction() for row in self.body), Fraction())
+
+
+def part(rows: Sequence[SheetRow]) -> Parted:
+    """Tell rows of totals by what they are called and by what they add up; rows of means are neither."""
+    rows = [row for row in rows if row.count is not None and not is_mean(row.label)]
+    marked = _totals(rows)
+    body = tuple(row for at, row in enumerate(rows) if at not in marked)
+    if not body:
+        return Parted(tuple(rows), ())
+    whole = sum((row.count or Fraction() for row in body), Fraction())
+    totals, since, before = [], Fraction(), 0
+    for at, row in enumerate(rows):
+        if at not in marked:
+            since, before = since + (row.count or 0), before + 1
+            continue
+        sub = row.count == since != whole and bool(since)
+        outer = before in (0, len(body))
+        if (
+            not sub
+            and not outer
+            and since not in (0, whole)
+            and row.count != whole
+            and abs((row.count or 0) - since) < abs((row.count or 0) - whole)
+        ):
+            sub = True  # a subtotal that does not add up
+        totals.append(
+            TotalRow(row, "subtotal" if sub else "total", since if sub else whole, not sub and not outer, before)
+        )
+        since = Fraction()
+    return Parted(body, tuple(totals))
+
+
+def _totals(rows: Sequence[SheetRow]) -> set[int]:
+    """Return the places of rows that are called totals, and of those that may be and add up the others."""
+    if len(rows) < _FEWEST:
+        return set()
+    strong = [is_strong(row.label) for row in rows]
+    plain = [Fraction() if told else row.count or Fraction() for row, told in zip(rows, strong, strict=True)]
+    every, plain_rows = sum(plain, Fraction()), len(rows) - sum(strong)
+    found: set[int] = set()
+    since, number = Fraction(), 0  # of the rows since the total before
+    for at, row in enumerate(rows):
+        if strong[at]:
+            found.add(at)
+            since, number = Fraction(), 0
+            continue
+        last = at == len(rows) - 1
+        if _adds_up(row, every - plain[at], plain_rows - 1, last=last) or (
+            _is_called_so(row, last=last) and (row.adds or (number > 1 and row.count == since))
+        ):
+            found.add(at)
+        since, number = since + plain[at], number + 1
+    return found
+
+
+def _is_called_so(row: SheetRow, *, last: bool) -> bool:
+    return is_loose(row.label) or (last and not row.label.strip())
+
+
+def _adds_up(row: SheetRow, whole: Fraction, others: int, *, last: bool) -> bool:
+    """Whether a row of a weak word, or without a label at the end, is the sum of all others, or was meant as it."""
+    if not _is_called_so(row, last=last):
+        return False
+    if not row.label.strip():
+        return row.percent is None or (others > 1 and row.count == whole)
+    near = last and others > _FEWEST - 1 and abs((row.count or 0) - whole) <= whole * _NEAR
+    return near or (others > 1 and row.count == whole)
+
+
+_DECIMALS = re.compile(r"[.,](\d+)\D*$")
+_FLOAT_NOISE = Fraction(1, 10**9)
+
+
+@dataclass(frozen=True)
+class Column:
+    """A column of cells, one a row.
+
+    Attributes
+    ----------
+    cells
+        None where a cell is empty.
+    scale
+        What all is: 100, 1 or, of frequencies, the unit.
+    """
+
+    cells: tuple[SheetCell | None, ...]
+    scale: Fraction = Fraction(1)
+
+    def slack(self, at: int) -> Fraction:
+        """Return half of the last digit of a cell."""
+        cell = self.cells[at]
+        return Fraction(1, 2 * 10 ** (_decimals(cell) if cell is not None else 0))
+
+    def is_right(self, at: int, wanted: Fraction, *, times: Fraction = Fraction(1)) -> bool:
+        """Whether a cell says a value, rounded as far as it is written; of one that is taken several times, with it."""
+        cell = self.cells[at]
+        if cell is None or (cell.value is None and not cell.text):  # blank, or not known
+            return True
+        noise = _FLOAT_NOISE * max(Fraction(1), abs(wanted))
+        return cell.value is not None and abs(cell.value - wanted) <= self.slack(at) * max(times, Fraction(1)) + noise
+
+
+def scaled(column: Column, wanted: Sequence[Fraction]) -> Column:
+    """Return a column with its scale, decided for all of its cells: the one that makes more of them right.
+
+    Parameters
+    ----------
+    column
+    wanted
+        What each cell should be as a share of 1.
+    """
+    if any(cell is not None and cell.text.rstrip().endswith("%") for cell in column.cells):
+        return Column(column.cells, Fraction(100))
+    fits = []
+    for scale in (Fraction(100), Fraction(1)):
+        right = sum(
+            column.is_right(at, scale * share)
+            for at, share in enumerate(wanted)
+            if column.cells[at] is not None and scale * share > 2 * column.slack(at)
+        )
+        fits.append((right, scale))
+    if fits[0][0] == fits[1][0]:
+        said = [abs(cell.value) for cell in column.cells if cell is not None and cell.value is not None]
+        small = bool(said) and max(said) <= Fraction(3, 2) and sum(said) <= Fraction(5, 2) * max(1, len(said) // 2)
+        return Column(column.cells, Fraction(1 if small else 100))
+    return Column(column.cells, max(fits)[1])
+
+
+def _decimals(cell: SheetCell) -> int:
+    digits = decimals_of(cell.text)
+    thousands = cell.value is not None and cell.value >= 1000 and cell.value.denominator == 1
+    return 0 if digits == 3 and thousands else digits
+
+
+def decimals_of(text: str) -> int:
+    """Return how many decimals a number is written with; of one with an exponent, as many as it takes."""
+    plain = text.strip().rstrip("%‰ \u00a0\u202f")
+    mantissa, _, exponent = plain.lower().partition("e")
+    found = _DECIMALS.search(mantissa)
+    digits = len(found[1]) if found else 0
+    if exponent.lstrip("+-").isdigit():
+        return max(0, digits - int(exponent[:4]))
+    return digits

@@ -1,20 +1,105 @@
-"""``vantric combine``."""
+"""``vantric combine``.
+
+The flags of ``vantric combine`` that can be given for one series: ``--marker Energy=square``.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import click
 
 from vantric.cli.command import ORDER, SOURCE, made
-from vantric.cli.flags import Given
-from vantric.cli.results import Outputs, Reviewing, run_command
-from vantric.cli.seriesflags_part import NAMED, SERIES, number_options, series_options
-from vantric.cli.words_part import WordsFile, look_of
+from vantric.cli.flags import Given, from_text
+from vantric.cli.results import Outputs, Reviewing, WordsFile, look_of, run_command
+from vantric.core.charts.series import KINDS, Bars, Line
 from vantric.core.charts.settings import CombinationLook, Look
-from vantric.core.counts.options_part import read_names
-from vantric.options import Options, known_options, option
+from vantric.core.counts.ordering import read_names
+from vantric.core.numbers.number_format import NumberOptions, NumberStyle
+from vantric.errors import nearest
+from vantric.kinds.combine import Said
+from vantric.options import Option, Options, known_options, option
 from vantric.reading.settings import Categories, Opening
+
+#: The classes whose options a series has.
+SERIES = (Bars, Line)
+_OF_SERIES = {name: one for name, one in known_options(*SERIES).items() if one.in_place("command")}
+_OF_NUMBERS = {name: one for name, one in known_options(NumberOptions).items() if name != "si"}
+NAMED = (*_OF_SERIES, *_OF_NUMBERS)
+DrawnSeries = Sequence[tuple[str, str]]
+
+
+def number_options(given: Given, series: DrawnSeries) -> Given:
+    """Return what was typed, with those options of numbers that are for all series."""
+    plain = Given(given)
+    for name, one in _OF_NUMBERS.items():
+        texts = [text for text in plain.pop(name, ()) if _split(one, text, series)[0] is None]
+        if len(texts) > 1:
+            raise click.UsageError(f"{one.flag} is given twice for all series: {texts[0]} and {texts[1]}")
+        if texts:
+            plain[name] = from_text(one, _split(one, texts[0], series)[1])
+    return plain
+
+
+def series_options(given: Given, series: DrawnSeries, look: NumberOptions) -> dict[str, Said]:
+    """Return series -> option -> value, of the options that were typed for one series or for all."""
+    found: dict[str, Said] = {}
+    for name, one in _OF_SERIES.items():
+        for text in given.get(name, ()):
+            called, value = (text, True) if one.kind is bool else _split(one, text, series)
+            read = value if one.kind is bool else one.checked(from_text(one, value))
+            for each in [called] if called is not None else _takers(name, series):
+                found.setdefault(each, {})[name] = read
+    for called, numbers in _styles(given, series).items():
+        base = {option: getattr(look, option) for option in _OF_NUMBERS}
+        found.setdefault(called, {})["style"] = NumberStyle(**{**base, **numbers})
+    return found
+
+
+def _styles(given: Given, series: DrawnSeries) -> dict[str, Said]:
+    found: dict[str, Said] = {}
+    for name, one in _OF_NUMBERS.items():
+        for text in given.get(name, ()):
+            called, value = _split(one, text, series)
+            if called is not None:
+                found.setdefault(called, {})[name] = from_text(one, value)
+    return found
+
+
+def _takers(option: str, series: DrawnSeries) -> list[str]:
+    """Return the series whose kind has an option."""
+    return [text for kind, text in series if option in known_options(KINDS[kind])]
+
+
+def _split(one: Option, text: str, series: DrawnSeries) -> tuple[str | None, str]:
+    """Return the series that a text is for, None for all, and the value.
+
+    It is split at the first ``=`` if the left side names a series; ``=TEXT`` is a text with nothing to split.
+    """
+    if text.startswith("="):
+        return None, text[1:]
+    names = _names(series)
+    called = max((name for name in names if text.startswith(f"{name}=")), key=len, default=None)
+    if called is not None:
+        return called, text[len(called) + 1 :]
+    left, sign, _ = text.partition("=")
+    if sign and (hint := nearest(left, names)):
+        raise click.UsageError(
+            f"{one.flag} '{text}': there is no series '{left}'{hint} Write ={text} if that is the text."
+        )
+    return None, text
+
+
+def _names(series: DrawnSeries) -> list[str]:
+    """Return every name that a series may be called by: as it was written, and its name after or before the ``=``."""
+    found = [text for _, text in series]
+    for _, text in series:
+        what, sign, name = text.rpartition("=")
+        plain = (what if sign else text).strip()
+        found += [name.strip()] if sign else [plain.partition(":")[2]]
+    return [name for name in dict.fromkeys(found) if name]
+
 
 #: Options that say what the chart shows, whether a picture is drawn or not.
 _ALWAYS = tuple(set(known_options(CombinationLook)) - set(known_options(Look)))
@@ -46,8 +131,8 @@ def run(source: str, given: Given) -> int:
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
-    from vantric.kinds.combine import Combination
-    from vantric.kinds.relations_part import (
+    from vantric.kinds.combine import (
+        Combination,
         relations_in,  # what cannot be related is refused before anything is written
     )
 

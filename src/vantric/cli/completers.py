@@ -12,8 +12,7 @@ from typing import Any, ClassVar
 import click
 from click.shell_completion import CompletionItem, ShellComplete, add_completion_class, split_arg_string
 
-from vantric.base.masking_part import is_url
-from vantric.base.safe_text import visible
+from vantric.base.safe_text import is_url, visible
 
 #: Shell -> the file of its script.
 SHELLS = {"bash": "completion.bash", "zsh": "completion.zsh", "fish": "completion.fish"}
@@ -114,7 +113,7 @@ def values_of(ctx: click.Context, words: Sequence[str], metavar: str, incomplete
     if "FILE" in metavar or metavar == "SOURCE":
         return [CompletionItem(incomplete, type="file")]
     if metavar == "CODE" and "ignore" in {one.name for one in ctx.command.params}:
-        from vantric.core.review.codes_part import known_codes
+        from vantric.core.review.finding import known_codes
 
         return [CompletionItem(one) for one in known_codes() if one.startswith(incomplete)]
     if any(word in metavar for word in _OF_COLUMNS):

@@ -1,18 +1,180 @@
-"""``vantric tally``."""
+"""``vantric tally``.
+
+``vantric pareto``.
+
+``vantric compare``.
+
+``vantric trend``.
+
+``vantric scales``.
+
+``vantric columns``.
+"""
 
 from __future__ import annotations
 
-from typing import Literal, TypeAlias
+from dataclasses import replace
+from typing import Any, Literal, TypeAlias
 
 import click
 
+from vantric.base.safe_text import json_text, masked
 from vantric.cli.command import SOURCE, made
-from vantric.cli.flags import Given
-from vantric.cli.results import Outputs, Reviewing, run_command
-from vantric.cli.words_part import WordsFile, look_of
-from vantric.core.charts.settings import TallyLook
+from vantric.cli.flags import FileArgument, Given, look_in_flags
+from vantric.cli.results import Outputs, Reviewing, WordsFile, lines, look_of, reading, run_command
+from vantric.cli.terminal import hand_over, say, terminal
+from vantric.core.axes import Scaling
+from vantric.core.charts.settings import ParetoLook, TableLook, TallyLook, TrendLook
+from vantric.core.numbers.parsing import read_range
+from vantric.counting import look
+from vantric.counting.exposures import as_number
 from vantric.options import Options, option
-from vantric.reading.settings import Counting, Crossing, Opening
+from vantric.reading.settings import Analysis, Counting, Crossing, Opening, Sides, Trending
+
+
+def run_pareto(source: str, given: Given) -> int:
+    """Rank, cumulate and cut off the categories of a log.
+
+    SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The vital few are the
+    fewest leading categories that reach the cutoff.
+    """
+    counting, opening, analysis, outputs, reviewing = given.split(Counting, Opening, Analysis, Outputs, Reviewing)
+    if analysis.drill and counting.by:
+        raise click.UsageError("--drill names the columns itself: leave --by out")
+    if given.get("panels") and not analysis.split:
+        raise click.UsageError("--panels needs parts: name a second column with --split")
+    look = look_of(given, ParetoLook, outputs, leave_out=("intervals", "concentration", "panels"))
+    parts = {"counting": counting, "analysis": analysis, "chart": look}
+    inputs = (counting.families, given.get("words_file"))
+    return run_command("pareto", source, opening, parts, outputs, reviewing, inputs=inputs)
+
+
+pareto_command = made(
+    "pareto",
+    run_pareto,
+    [SOURCE],
+    (Counting, Opening, Analysis, ParetoLook, WordsFile, Outputs, Reviewing),
+    first="by count weight where split keep cut orientation out format",
+    examples=(
+        "pareto inspections.csv --by defect --count pieces --out defects.png",
+        "pareto inspections.csv --by defect --merge-spellings --keep 9 --cut 60,80 --format json",
+    ),
+)
+
+
+def run_compare(sources: tuple[str, ...], given: Given) -> int:
+    """Set before and after side by side: two parts of one source, or two sources.
+
+    SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
+    """
+    counting, opening, sides, outputs, reviewing = given.split(Counting, Opening, Sides, Outputs, Reviewing)
+    if isinstance(sides.per, str) and "," in sides.per:
+        numbers = tuple(as_number(part) for part in sides.per.split(","))
+        sides = sides if None in numbers else replace(sides, per=numbers)
+    if sides.split and (sides.before is None or sides.after is None):
+        raise click.UsageError("--split needs --before and --after: what the column holds on each side")
+    look = look_of(given, TableLook, outputs)
+    source: Any = sources[0] if len(sources) == 1 else sources
+    parts = {"counting": counting, "sides": sides, "chart": look}
+    inputs = (counting.families, given.get("words_file"))
+    return run_command("compare", source, opening, parts, outputs, reviewing, inputs=inputs)
+
+
+compare_command = made(
+    "compare",
+    run_compare,
+    [FileArgument(["sources"], nargs=-1, required=True, metavar="SOURCE [SOURCE]")],
+    (Counting, Opening, Sides, TableLook, WordsFile, Outputs, Reviewing),
+    first="by count split before after per where labels out format",
+    examples=(
+        "compare inspections.csv --by defect --split shift --before Early --after Night",
+        "compare inspections.csv inspections.csv --by kiln --per pieces --out kilns.png",
+    ),
+)
+
+
+def run_trend(source: str, given: Given) -> int:
+    """Say which categories rise or fall over calendar periods, and draw them with limits of chance.
+
+    SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The column of dates is
+    named with --date.
+    """
+    counting, opening, wanted, outputs, reviewing = given.split(Counting, Opening, Trending, Outputs, Reviewing)
+    if counting.date is None:
+        raise click.UsageError("a trend is over a column of dates: name it with --date")
+    look = look_of(given, TrendLook, outputs)
+    parts = {"counting": counting, "trend": wanted, "chart": look}
+    inputs = (counting.families, given.get("words_file"))
+    return run_command("trend", source, opening, parts, outputs, reviewing, inputs=inputs)
+
+
+trend_command = made(
+    "trend",
+    run_trend,
+    [SOURCE],
+    (Counting, Opening, Trending, TrendLook, WordsFile, Outputs, Reviewing),
+    first="by date period category per per-units mark where out format",
+    examples=(
+        "trend inspections.csv --by defect --date date --merge-spellings --out trend.png",
+        "trend inspections.csv --by defect --date date --category Pinhole --per pieces --per-units 100",
+    ),
+)
+
+
+def run_scales(primary: str, secondary: str, given: Given) -> int:
+    """Scale two value axes together: the ranges of both sides in, limits and ticks out.
+
+    A range is written 0:650, or -40:120.
+    """
+    scaling, outputs, reviewing = given.split(Scaling, Outputs, Reviewing)
+    ranges = read_range(primary), read_range(secondary)
+    said = {"primary": ranges[0], "secondary": ranges[1], **scaling.changed()}
+    return run_command("scales", None, Opening(), {"scales": said}, outputs, reviewing)
+
+
+scales_command = made(
+    "scales",
+    run_scales,
+    [click.Argument(["primary"], metavar="LOW:HIGH"), click.Argument(["secondary"], metavar="LOW:HIGH")],
+    (Scaling, Outputs, Reviewing),
+    first="policy meet primary-limits secondary-limits primary-log secondary-log primary-zero headroom out format",
+    examples=("scales 0:650 0:100", "scales 0:160000 0:9.4 --policy proportional --meet 160000:8 --out scales.png"),
+)
+
+
+_FIRST = 5
+
+
+class TextOrJson(Options, section="What is written"):
+    """What is printed."""
+
+    format: Literal["text", "json"] = option("text", "What standard output gets.")
+
+
+def run_columns(source: str, given: Given) -> None:
+    """Take a first look: columns, kinds, what is missing, the most common labels, the first records.
+
+    SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
+    """
+    from vantric.tables.tally import profile_object, profile_view
+
+    opening, wanted = given.split(Opening, TextOrJson)
+    with reading(source):
+        looked = look(source, opening, _FIRST)
+    if wanted.format == "json":
+        hand_over(json_text(profile_object(masked(source), looked)))
+    else:
+        say(lines(profile_view(masked(source), look_in_flags(looked), width=terminal()["width"]), []), end="")
+
+
+columns_command = made(
+    "columns",
+    run_columns,
+    [SOURCE],
+    (Opening, TextOrJson),
+    examples=("columns inspections.csv", "columns firings.csv --format json"),
+)
+
 
 Of: TypeAlias = Literal["row", "column", "all", "records", "mentions"]
 _TWO_WAY = ("row", "column", "all")

@@ -14,18 +14,19 @@ from vantric.cli.flags import Given
 from vantric.cli.results import (
     SENTENCE,
     Outputs,
+    WordsFile,
     check_targets,
     drawn,
     reading,
     tell_findings,
     tell_left_out,
     tell_wrong,
+    words_in,
     write_all,
 )
 from vantric.cli.terminal import hand_over, say, tell
-from vantric.cli.words_part import WordsFile, words_in
 from vantric.core.charts.settings import Look
-from vantric.kinds.saving_part import ending
+from vantric.kinds.kind import ending
 from vantric.options import Options, known_options, option
 from vantric.reading.settings import FileReading
 
@@ -77,8 +78,7 @@ def run(chart_file: Path, given: Given) -> None:
     from vantric.core.review import review_chart
     from vantric.files.chart_files import read_chart_file
     from vantric.kinds.access_policy import Reach
-    from vantric.output.beside_part import contents_of
-    from vantric.output.writers import Content
+    from vantric.output.writers import Content, contents_of
 
     files, other, pictures = given.split(FileReading, Redrawn, Pictures)
     kinds = [ending(target, (*PICTURES, *HANDED)) for target in pictures.out]

@@ -10,12 +10,11 @@ from typing import Literal
 
 import click
 
-from vantric.cli.command import ALL, Command, made
-from vantric.cli.commands_part import COMMANDS, every_command
+from vantric.cli.command import ALL, SECTIONS, Command, made, topic_names, topic_text
 from vantric.cli.flags import Given, WordArgument
+from vantric.cli.main import COMMANDS, every_command
 from vantric.cli.terminal import say, terminal
-from vantric.cli.topics_part import SECTIONS, topic_names, topic_text
-from vantric.core.review.codes_part import Code, known_codes
+from vantric.core.review.finding import Code, known_codes
 from vantric.errors import OptionError, nearest
 
 _WIDEST = 100

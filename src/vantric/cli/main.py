@@ -1,9 +1,13 @@
-"""The way in: commands, loaded when they are called, and errors in one line."""
+"""The way in: commands, loaded when they are called, and errors in one line.
+
+The commands: what each is called and does, and where its file is.
+"""
 
 from __future__ import annotations
 
 import contextlib
 import glob
+import importlib
 import os
 import shutil
 import signal
@@ -14,15 +18,60 @@ import time
 import warnings
 from collections.abc import Callable, Iterator, Sequence
 from types import FrameType
-from typing import Any, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn
 
 import click
 
 from vantric import __version__
-from vantric.cli.commands_part import COMMANDS, command_named
+from vantric.cli.flags import error_in_flags
 from vantric.cli.terminal import drop_broken, flush, prepare_console, say, tell
-from vantric.cli.wording_part import error_in_flags
 from vantric.errors import VantricError, suggestion
+
+if TYPE_CHECKING:
+    from vantric.cli.command import Command
+
+#: Every command and what it does, in the order of the help; a command's file is imported when it is called.
+COMMANDS = {
+    "start": "Look at a source, ask at most five questions, and make the chart.",
+    "demo": "Run the whole example with the demo data.",
+    "columns": "Take a first look at a source: columns, kinds, missing, most common labels.",
+    "tally": "Count records by category, or by two columns.",
+    "pareto": "Rank, cumulate and cut off the categories of a log.",
+    "compare": "Set before and after side by side.",
+    "trend": "Say which categories rise or fall over calendar periods.",
+    "combine": "Set columns side by side as bars, lines and other series on two axes.",
+    "draw": "Draw a chart that was written as a file.",
+    "review": "Say what is wrong or risky in a source, a sheet made elsewhere, or a chart file.",
+    "report": "Make several results one page, workbook or set of slides, the same again every month.",
+    "scales": "Scale two value axes together.",
+    "help": "Explain a topic, a command, an option, or the code of a finding.",
+    "completion": "Have the shell complete commands, options, values, files and columns.",
+}
+
+
+#: Commands that share a file: their name -> the file.
+_FILES = {
+    "tally": "counting",
+    "pareto": "counting",
+    "compare": "counting",
+    "trend": "counting",
+    "scales": "counting",
+    "columns": "counting",
+}
+
+
+def command_named(name: str) -> Command:
+    """Return a command by its name; its file is imported."""
+    module = importlib.import_module(f"vantric.cli.{_FILES.get(name, name)}")
+    command: Command = getattr(module, f"{name}_command")
+    return command
+
+
+def every_command() -> Iterator[tuple[str, Command]]:
+    """Yield every command with its name."""
+    for name in COMMANDS:
+        yield name, command_named(name)
+
 
 STOPPED = 130
 _PATIENCE = 0.7  # seconds for a command to end by itself

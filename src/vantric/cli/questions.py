@@ -1,19 +1,90 @@
-"""Which questions a first look leads to, and the command that their answers make."""
+"""Which questions a first look leads to, and the command that their answers make.
+
+Questions with choices, and who answers them.
+
+Asking a person at a terminal.
+"""
 
 from __future__ import annotations
 
 import re
+import sys
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from itertools import combinations
 from pathlib import Path
+from typing import Any
 
-from vantric.cli.questions_part import Asker, Choice
+from vantric.base.safe_text import visible
 from vantric.core.numbers.label_order import calendar_keys
 from vantric.core.numbers.number_format import one_line
 from vantric.counting.count_records import FirstLook
 from vantric.errors import ColumnError
 from vantric.reading.profile import ColumnProfile
+
+MOST = 5
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One answer: as it is shown, and what it stands for."""
+
+    text: str
+    value: Any
+
+
+@dataclass(frozen=True)
+class Question:
+    """What is asked; the first choice is the default."""
+
+    text: str
+    choices: tuple[Choice, ...]
+
+
+Answer = Callable[[Question], Any]
+
+
+@dataclass
+class Asker:
+    """Asks at most so many questions; what is beyond them, or has one choice only, gets its default.
+
+    Attributes
+    ----------
+    answer
+        Returns the value of the choice that was made.
+    left
+        How many questions may still be asked.
+    """
+
+    answer: Answer
+    left: int = field(default=MOST)
+
+    def ask(self, text: str, choices: Sequence[Choice]) -> Any:
+        """Return the value of an answer."""
+        if len(choices) < 2 or not self.left:
+            return choices[0].value
+        self.left -= 1
+        return self.answer(Question(text, tuple(choices)))
+
+
+def default(question: Question) -> Any:
+    """Answer as if there was nobody to ask."""
+    return question.choices[0].value
+
+
+def can_ask() -> bool:
+    """Whether there is somebody to ask: questions and answers go through a terminal."""
+    return all(stream is not None and stream.isatty() for stream in (sys.stdin, sys.stdout))
+
+
+def ask(question: Question) -> Any:
+    """Return the value of the choice that a person makes; raise `KeyboardInterrupt` if they stop."""
+    import questionary
+
+    choices = [questionary.Choice(visible(one.text), value=place) for place, one in enumerate(question.choices)]
+    chosen = questionary.select(visible(question.text), choices=choices, instruction="(arrow keys, then Enter)")
+    return question.choices[chosen.unsafe_ask()].value
+
 
 #: Words of a heading whose labels are what people count, and of one whose numbers weigh rather than count.
 _COUNTED = (

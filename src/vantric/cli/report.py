@@ -10,9 +10,8 @@ from typing import TYPE_CHECKING, Any, Literal, TypeAlias
 
 import click
 
-from vantric.base.masking_part import is_url, without_secrets
 from vantric.base.safe_files import check_target
-from vantric.base.safe_text import json_text, visible
+from vantric.base.safe_text import is_url, json_text, visible, without_secrets
 from vantric.cli.command import made
 from vantric.cli.flags import Given
 from vantric.cli.results import SENTENCE, Reviewing, reading, tell_findings, write_all
@@ -20,7 +19,7 @@ from vantric.cli.terminal import hand_over, say, tell, terminal
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
 from vantric.kinds import kind_named
-from vantric.kinds.saving_part import ending
+from vantric.kinds.kind import ending
 from vantric.options import Options, option
 from vantric.reading.settings import FileReading, Opening
 
@@ -61,7 +60,7 @@ class ReportOutputs(Options, section="What is written"):
 
 def _print_schema(context: click.Context, parameter: click.Parameter, value: bool) -> None:
     if value:
-        from vantric.files.reportmodel_part import report_schema_text
+        from vantric.files.models import report_schema_text
 
         hand_over(report_schema_text())
         context.exit()
@@ -107,7 +106,7 @@ def run(report_file: Path | None, given: Given, new: Path | None = None, source:
 
 
 def _start(target: Path, source: str) -> int:
-    from vantric.api.starting_part import NAME, beside, first_report
+    from vantric.api.reports import NAME, beside, first_report
     from vantric.files.models import ENDINGS
 
     if target.suffix.casefold() != ENDINGS[0]:

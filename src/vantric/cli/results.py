@@ -1,4 +1,7 @@
-"""What every command with a result does, in one order: check, read, review, write, report."""
+"""What every command with a result does, in one order: check, read, review, write, report.
+
+The options of charts that only the command line has.
+"""
 
 from __future__ import annotations
 
@@ -8,24 +11,26 @@ import threading
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, Literal, TypeAlias
+from typing import TYPE_CHECKING, Any, Literal, TypeAlias, TypeVar
 
 import click
 
-from vantric.base.masking_part import masked
 from vantric.base.safe_files import HANDED, PICTURES, check_target, ending_of, write_whole
-from vantric.base.safe_text import visible
+from vantric.base.safe_text import masked, visible
+from vantric.cli.flags import Given, findings_in_flags
 from vantric.cli.terminal import hand_over, say, tell, terminal
-from vantric.cli.wording_part import findings_in_flags
+from vantric.core.charts.settings import Look
 from vantric.core.numbers.number_format import listed
 from vantric.core.review import Finding
+from vantric.counting.cells import read_pairs
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
 from vantric.kinds import kind_named
-from vantric.kinds.saving_part import ending
-from vantric.options import Options, option
+from vantric.kinds.kind import ending
+from vantric.options import Options, known_options, option
+from vantric.tables.localize import PLAIN, Local
 
-if TYPE_CHECKING:  # help needs none of what makes a result
+if TYPE_CHECKING:
     from vantric.kinds.kind import Kind
     from vantric.kinds.recipe import Recipe
     from vantric.output.writers import Content
@@ -75,7 +80,7 @@ class Reviewing(Options, section="What is said"):
     def wanted(self, findings: Iterable[Finding]) -> list[Finding]:
         """Return the findings whose codes are not ignored."""
         if self.ignore:
-            from vantric.core.review.codes_part import check_codes
+            from vantric.core.review.finding import check_codes
 
             check_codes(self.ignore)
         return [finding for finding in findings if finding.code not in self.ignore]
@@ -185,7 +190,7 @@ def run_command(
 
 
 def _write(run: _Run, outputs: Outputs, endings: Sequence[str], recipe: Recipe, read: Sequence[str]) -> None:
-    from vantric.output.beside_part import contents_of
+    from vantric.output.writers import contents_of
 
     contents: list[tuple[Path, bytes]] = []
     plans: list[Any] = []
@@ -303,3 +308,42 @@ def tell_left_out(plans: Iterable[Any]) -> None:
         said = "; ".join(map(str, missing[:_MOST_TOLD]))
         more = f"; and of {len(missing) - _MOST_TOLD} series more" if len(missing) > _MOST_TOLD else ""
         tell(f"vantric: note: {words} left out of the picture for want of room: {said}{more}")
+
+
+L = TypeVar("L", bound=Look)
+
+
+class WordsFile(Options, section="What the chart says"):
+    """Fixed words in a file."""
+
+    words_file: Path | None = option(None, "Fixed words of the chart in a TOML or JSON file.", metavar="FILE")
+
+
+def words_in(given: Given, said: dict[str, Any]) -> dict[str, Any]:
+    """Return options with the words of the file that was named, under those that were typed."""
+    [words] = given.split(WordsFile)
+    if words.words_file is None:
+        return said
+    own = read_pairs(words.words_file, "words", "a name and a text in pairs")
+    return {**said, "words": {**own, **said.get("words", {})}}
+
+
+def local_of(look: Look) -> Local:
+    """Return the language of what people read beside the chart."""
+    return PLAIN if look.language == "en" else Local.of(look.wording)
+
+
+def look_of(given: Given, kind: type[L], outputs: Outputs, *, leave_out: tuple[str, ...] = (), **follows: Any) -> L:
+    """Return the look that was asked for; raise an error if there is one but no chart.
+
+    `follows` are options that follow from others, where they are not typed.
+    """
+    names = [name for name in (*known_options(kind), "words_file") if name not in (*leave_out, "language")]
+    refuse_without_picture(given, names, outputs)
+    said: Any = {**follows, **{name: value for name, value in given.items() if name in known_options(kind)}}
+    look = kind.from_keywords(words_in(given, said))
+    if outputs.draws:
+        from vantric.kinds.appearance import ready
+
+        ready(look)  # a color or a font that there is not is refused before anything is read
+    return look

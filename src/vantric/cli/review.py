@@ -7,14 +7,12 @@ from typing import TYPE_CHECKING, Literal
 
 import click
 
-from vantric.base.regular_part import check_regular
-from vantric.base.safe_files import check_target, write_whole
+from vantric.base.safe_files import check_regular, check_target, write_whole
 from vantric.base.safe_text import json_text
 from vantric.cli.command import made
-from vantric.cli.flags import FileArgument, Given
+from vantric.cli.flags import FileArgument, Given, findings_in_flags
 from vantric.cli.results import Reviewing, reading
 from vantric.cli.terminal import hand_over, say, tell, terminal
-from vantric.cli.wording_part import findings_in_flags
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import ColumnError
 from vantric.kinds import kind_named
@@ -22,8 +20,7 @@ from vantric.options import Options, known_options, option
 from vantric.reading.settings import Counting, FileReading, Opening
 
 if TYPE_CHECKING:
-    from vantric.api.repairs_part import Repaired
-    from vantric.api.reviews import Reviewed
+    from vantric.api.reviews import Repaired, Reviewed
 
 
 class SheetColumns(Options, section="A sheet made elsewhere"):
@@ -117,7 +114,7 @@ def _named_columns(counting: Counting) -> tuple[str, str]:
 
 
 def _check_repair(source: str, target: Path, *, strict: bool) -> None:
-    from vantric.api.repairs_part import target_ending
+    from vantric.api.reviews import target_ending
 
     if strict:
         raise click.UsageError("--strict writes nothing when an error is found: leave --strict or --repair out")
@@ -129,8 +126,7 @@ def _check_repair(source: str, target: Path, *, strict: bool) -> None:
 
 
 def _repaired(source: str, given: Given, target: Path) -> Repaired | None:
-    from vantric.api.repairs_part import repaired, repaired_workbook
-    from vantric.api.reviews import is_book
+    from vantric.api.reviews import is_book, repaired, repaired_workbook
     from vantric.audit.sheet_rows import found_sheet, sheet_of
 
     counting, opening, sheet = given.split(Counting, Opening, SheetColumns)

@@ -10,17 +10,14 @@ import subprocess
 from collections.abc import Callable, Sequence
 from typing import Any, TypeVar
 
-from vantric.base.masking_part import is_cluster, masked
 from vantric.base.safe_files import CHART_FILES
-from vantric.cli.asking_part import ask, can_ask
+from vantric.base.safe_text import is_cluster, masked
 from vantric.cli.command import SOURCE, made
 from vantric.cli.completers import sheet_names
-from vantric.cli.flags import Given
-from vantric.cli.questions import Source, command_for, outputs_for
-from vantric.cli.questions_part import Asker, Choice, default
+from vantric.cli.flags import Given, look_in_flags
+from vantric.cli.questions import Asker, Choice, Source, ask, can_ask, command_for, default, outputs_for
 from vantric.cli.results import lines, reading
 from vantric.cli.terminal import say, tell, terminal
-from vantric.cli.wording_part import look_in_flags
 from vantric.core.numbers.number_format import one_line
 from vantric.core.review import review_tally
 from vantric.counting import Counting, gather, look
@@ -101,7 +98,7 @@ class _Start:
 
     def asked(self) -> list[str]:
         """Show what was read, ask, and return the command."""
-        from vantric.tables.profileview_part import profile_view
+        from vantric.tables.tally import profile_view
 
         if not self.given.get("sheet"):
             self._ask_sheet()
@@ -111,7 +108,7 @@ class _Start:
         if can_ask():
             say(lines(profile_view(masked(self.source), look_in_flags(looked), width=terminal()["width"]), []))
         command = command_for(Source(self.source, looked, self.labels), self.asker)
-        command += self._settled_labels(start_command)
+        command += self._settled_labels(command)
         slides = importlib.util.find_spec("pptx") is not None
         return [*command, *outputs_for(command, self.asker, slides=slides)]
 
@@ -132,7 +129,7 @@ class _Start:
 
     def _ask_table(self) -> None:
         """Ask which table of a database is meant."""
-        from vantric.engines.databaseurls_part import table_names
+        from vantric.engines.databases import table_names
 
         names = table_names(self.source)
         if not names:

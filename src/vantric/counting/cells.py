@@ -1,14 +1,170 @@
-"""Records that hold the same in their cell: one label or several, and how their amounts are spread over the records."""
+"""Records that hold the same in their cell: one label or several, and how their amounts are spread over the records.
+
+Columns by name or as a range: ``Jan:Mar`` are the columns from Jan to Mar.
+
+Which family a label belongs to, from a file of two columns.
+"""
 
 from __future__ import annotations
 
+import csv
+import io
 from collections.abc import Iterable, Sequence
-from typing import NamedTuple
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+from typing import Any, NamedTuple
 
+from vantric.base.safe_files import content_of, reason_of
+from vantric.core.counts.ordering import read_names
+from vantric.core.counts.provenance import Remark
 from vantric.core.counts.relabeling import Relabeling
 from vantric.core.counts.tally import Part, Spread, spread_of
+from vantric.core.counts.total_labels import is_strong
 from vantric.core.numbers.amounts import Raw
-from vantric.reading.settings import Counting
+from vantric.errors import ColumnError, SourceError, unknown_column
+from vantric.reading.headings import label_text
+from vantric.reading.records import Records
+from vantric.reading.settings import TOTALS, Counting
+
+_FEWEST = 3
+
+
+def columns_of(texts: Sequence[str], records: Records) -> tuple[str, ...]:
+    """Return the columns that names and ranges mean, each once; a column of that very name wins.
+
+    Raises
+    ------
+    ColumnError
+        If there is no such column, or a range ends before it begins.
+    """
+    names = records.names()
+    found: dict[str, None] = {}
+    for text in texts:
+        for name in [text] if text in names else _meant(text, names, records.place):
+            found[name] = None
+    return _without_totals(tuple(found), records)
+
+
+def _without_totals(names: tuple[str, ...], records: Records) -> tuple[str, ...]:
+    """Leave out a column that adds up the others; ask about one that is only called so."""
+    if records.rules.keep_totals or len(names) < _FEWEST:
+        return names
+    for total in filter(is_strong, names):
+        sums = {name: Fraction(group[-1]) for name in names for group in records.sums([], name, free=True)}
+        rest = sum((value for name, value in sums.items() if name != total), Fraction())
+        adds_up = abs(sums.get(total, Fraction()) - rest) <= abs(rest) * Fraction(1, 10**9)
+        if not adds_up and records.rules.keep_totals is None:
+            raise ColumnError(
+                f"{records.place}: column '{total}' reads as the total of the others, and is not their sum: say "
+                "keep_totals=False to leave it out, keep_totals=True to count it",
+                asks=TOTALS,
+            )
+        why = "adds up the others and is left out" if adds_up else "is left out, as keep_totals=False says"
+        records.remark(Remark("total-column", f"{records.place}: column '{total}' {why}"))
+        return tuple(name for name in names if name != total)
+    return names
+
+
+def _meant(text: str, names: Sequence[str], place: str) -> list[str]:
+    first, sign, last = (part.strip() for part in text.partition(":"))
+    if sign and first in names and last in names:
+        start, stop = names.index(first), names.index(last)
+        if stop < start:
+            raise ColumnError(f"{place}: column '{last}' stands before '{first}': write {last}:{first}")
+        return list(names[start : stop + 1])
+    parts = read_names(text) if "," in text else ()
+    if len(parts) > 1:
+        return [name for part in parts for name in ([part] if part in names else _meant(part, names, place))]
+    wrong = next((part for part in (first, last) if sign and part and part not in names), text)
+    raise unknown_column(wrong if sign else text, names, place)
+
+
+def resolved(counting: Counting, records: Records) -> Counting:
+    """Return what is counted with every column by its name; `added` are the columns of a count of several."""
+    if counting.by_columns:
+        counting = replace(counting, by_columns=columns_of(counting.by_columns, records))
+    if counting.count is None or counting.count in records.names():
+        return counting
+    texts = (counting.count,) if isinstance(counting.count, str) else counting.count
+    columns = columns_of(texts, records)
+    if len(columns) == 1:
+        return replace(counting, count=columns[0])
+    label = texts[0] if len(texts) == 1 and ":" in texts[0] else " + ".join(columns)
+    return replace(counting, count=label, added=columns)
+
+
+_LARGEST = 200_000_000  # bytes
+
+
+def read_families(path: Path) -> dict[str, str]:
+    """Return label -> family of a CSV file with a header line, a JSON object or a TOML table.
+
+    Raises
+    ------
+    SourceError
+        If the file cannot be read, is none of these, or gives one label two families.
+    """
+    if path.suffix.casefold() == ".csv":
+        return _from_csv(_text(path, "families"), path)
+    return read_pairs(path, "families", "label and family in pairs")
+
+
+def read_pairs(path: Path, what: str, needed: str) -> dict[str, str]:
+    """Return the pairs of text of a TOML table or a JSON object, or raise `SourceError`.
+
+    Parameters
+    ----------
+    path
+        The file.
+    what, needed
+        What it should hold, and in which form, for the message.
+    """
+    import json
+    import tomllib
+
+    text, ending = _text(path, what), path.suffix.casefold()
+    try:
+        found: Any = tomllib.loads(text) if ending == ".toml" else json.loads(text)
+    except RecursionError:
+        raise SourceError(f"'{path}' is nested too deeply for {what}") from None
+    except ValueError as error:
+        raise SourceError(f"'{path}' is not valid {ending[1:].upper() or 'JSON'}: {error}") from None
+    if isinstance(found, dict) and len(found) == 1 and isinstance(next(iter(found.values())), dict):
+        found = next(iter(found.values()))  # a TOML table with a name
+    if not isinstance(found, dict) or not all(isinstance(value, str) for value in found.values()):
+        raise SourceError(f"'{path}' gives no {what}: it needs {needed}")
+    return found
+
+
+def _text(path: Path, what: str) -> str:
+    try:
+        return content_of(path, _LARGEST).decode("utf-8-sig")
+    except FileNotFoundError:
+        raise SourceError(f"there is no file '{path}' of {what}") from None
+    except UnicodeDecodeError:
+        raise SourceError(f"cannot read the {what} in '{path}': it is not in UTF-8; save it so") from None
+    except (OSError, RuntimeError) as error:
+        raise SourceError(f"cannot read the {what} in '{path}': {reason_of(error)}") from None
+
+
+def _from_csv(text: str, path: Path) -> dict[str, str]:
+    families: dict[str, str] = {}
+    try:
+        rows = list(csv.reader(io.StringIO(text, newline="")))
+    except csv.Error as error:
+        raise SourceError(f"'{path}': {error}; a label and its family are two short texts") from None
+    for line, row in enumerate(rows, 1):
+        if not row:
+            continue
+        if len(row) != 2:
+            raise SourceError(f"'{path}', line {line}: {len(row)} columns; label and family are two")
+        label, family = row[0], label_text(row[1].strip()) or ""
+        if line == 1 or not family:
+            continue
+        if families.setdefault(label, family) != family:
+            raise SourceError(f"'{path}', line {line}: '{label}' has two families, '{families[label]}' and '{family}'")
+    return families
 
 
 class Cell(NamedTuple):

@@ -16,6 +16,7 @@ from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.label_order import calendar_keys, in_label_order, is_turned
 from vantric.core.numbers.number_format import decimals_of, quoted
 from vantric.counting.aggregation import (
+    IN_PERCENT,
     KINDS,
     Measure,
     measured_labels,
@@ -28,16 +29,13 @@ from vantric.counting.aggregation import (
     values_of,
     without_base,
 )
-from vantric.counting.derived_part import IN_PERCENT
 from vantric.counting.total_rows import Looked, without_totals
 from vantric.engines.opening import with_records
 from vantric.errors import AmountError, ColumnError, RankError, SourceError, nearest, unknown_column
-from vantric.reading.blanks_part import is_blank
-from vantric.reading.calendar_part import all_periods, check_period, partial_periods
-from vantric.reading.headings import label_text
+from vantric.reading.dates import all_periods, check_period, partial_periods
+from vantric.reading.headings import is_blank, label_text, unit_in
 from vantric.reading.records import Records
 from vantric.reading.settings import Categories, Opening, check_columns
-from vantric.reading.units_part import unit_in
 
 if TYPE_CHECKING:
     import numpy as np
@@ -218,10 +216,7 @@ def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[st
     prepare(records, x, asked.values())
     place = placer(records, x, period)
     groups = [(place(value), int(number)) for value, number in records.groups([x])]
-    rows: dict[str, int] = {}
-    for label, number in groups:
-        if label is not None:
-            rows[label] = rows.get(label, 0) + number
+    rows = _records_by_label(groups)
     if not rows:
         raise SourceError(f"{records.place}: '{x}' is empty in every record: there is nothing to draw")
 
@@ -257,6 +252,14 @@ def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[st
         units=tuple(_unit(records, one) for one in asked.values()),
     )
     return measures, {text: one.name for text, one in asked.items()}
+
+
+def _records_by_label(groups: Sequence[tuple[str | None, int]]) -> dict[str, int]:
+    rows: dict[str, int] = {}
+    for label, number in groups:
+        if label is not None:
+            rows[label] = rows.get(label, 0) + number
+    return rows
 
 
 def read_wanted(text: str, names: Sequence[str], where: str) -> Measure:

@@ -24,8 +24,8 @@ from vantric.engines.files import PlainRecords
 from vantric.engines.materialize import adopted, counts_by_levels, is_pandas_series, ready_counts
 from vantric.engines.opening import is_frame, with_records
 from vantric.errors import ColumnError, SourceError
-from vantric.reading.exact_part import checked
 from vantric.reading.headings import label_text
+from vantric.reading.number_columns import checked
 from vantric.reading.profile import ColumnProfile, only_countable, profile
 from vantric.reading.records import Records
 from vantric.reading.settings import Counting, Crossing, Opening

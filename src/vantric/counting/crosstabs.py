@@ -8,8 +8,7 @@ from dataclasses import replace
 from vantric.core.counts.crosstab import Crosstab, Pair, make_crosstab
 from vantric.core.counts.relabeling import Relabeling, relabeling
 from vantric.core.counts.tally import MISSING_LABEL, Spread
-from vantric.counting.cells import Cell, came_ready, split_cells, spread_over, unequal
-from vantric.counting.ranges_part import columns_of, resolved
+from vantric.counting.cells import Cell, came_ready, columns_of, resolved, split_cells, spread_over, unequal
 from vantric.counting.tallies import (
     check_not_negative,
     frequencies,
@@ -22,7 +21,7 @@ from vantric.counting.tallies import (
 )
 from vantric.counting.total_rows import Looked, most_frequent, without_totals
 from vantric.errors import ColumnError
-from vantric.reading.calendar_part import (
+from vantric.reading.dates import (
     check_period,
     first_and_last,
     partial_ends,

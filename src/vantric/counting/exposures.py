@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
+from vantric.core.counts.measures import Exposure
 from vantric.core.counts.provenance import Remark
-from vantric.core.counts.rates_part import Exposure
 from vantric.core.counts.relabeling import relabeling
 from vantric.core.counts.tally import MISSING_LABEL
 from vantric.core.numbers.amounts import Amounts, Number, Raw

@@ -1,17 +1,24 @@
-"""Drill-down: the tally of one column, and within each of its labels that of the next."""
+"""Drill-down: the tally of one column, and within each of its labels that of the next.
+
+A source becomes a Pareto table: counted, divided by an exposure or drilled down, ranked and cut off.
+
+Before and after: of two parts of one source, or of two sources.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
+from vantric.core.counts import Comparison, compare
 from vantric.core.counts.relabeling import Relabeling, relabeling
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import Raw
 from vantric.core.numbers.number_format import one_line
-from vantric.counting.cells import Cell, came_ready, spread_over, unequal
-from vantric.counting.ranges_part import resolved
+from vantric.counting.cells import Cell, came_ready, resolved, spread_over, unequal
+from vantric.counting.count_records import cross, gather
+from vantric.counting.exposures import exposures_of, exposures_within
 from vantric.counting.tallies import (
     Groups,
     finished_tally,
@@ -24,11 +31,106 @@ from vantric.counting.tallies import (
     seen_labels,
 )
 from vantric.counting.total_rows import without_totals
+from vantric.engines.materialize import adopted
 from vantric.engines.opening import with_records
-from vantric.errors import ColumnError
+from vantric.errors import ColumnError, CountError
 from vantric.reading.headings import label_text
 from vantric.reading.records import Records
-from vantric.reading.settings import Counting, Opening
+from vantric.reading.settings import Analysis, Counting, Opening, Sides
+
+if TYPE_CHECKING:
+    from vantric.core.counts import ParetoTable
+
+
+def rank(data: Any, analysis: Analysis, counting: Counting, opening: Opening) -> ParetoTable:
+    """Read, count, rank, cumulate and cut off.
+
+    Raises
+    ------
+    VantricError
+        If the data cannot be read or counted, or there is nothing to rank.
+    """
+    from vantric.core.counts.pareto import pareto
+
+    given, data = data, adopted(data)  # what can be read once is read twice
+    counting = replace(counting, in_order=counting.in_order or analysis.order == "given")
+    if analysis.drill:
+        return _drilled(data, analysis, counting, opening)
+    if analysis.split:
+        strata = cross(data, counting, opening, split=analysis.split, period=analysis.period)
+        return pareto(strata.tally(), analysis, strata=strata)
+    tally = gather(data, counting, opening, columns=data is not given)
+    return pareto(tally if analysis.per is None else _rated(tally, data, analysis, counting, opening), analysis)
+
+
+def _rated(tally: Tally, data: Any, analysis: Analysis, counting: Counting, opening: Opening) -> Tally:
+    from vantric.core.counts.measures import rated
+    from vantric.counting.exposures import exposure_of
+
+    asked = replace(counting, by=counting.by or tally.origin.by)
+    exposure, name, said = exposure_of(data, asked, opening, analysis.per)
+    tally = replace(tally, origin=replace(tally.origin, remarks=(*tally.origin.remarks, *said)))
+    return rated(tally, exposure, units=analysis.per_units, of=analysis.per_name or name)
+
+
+def _drilled(data: Any, analysis: Analysis, counting: Counting, opening: Opening) -> ParetoTable:
+    from vantric.core.counts.pareto import pareto
+
+    levels = drill_levels(data, analysis.drill, counting, opening)
+    order = analysis.order if isinstance(analysis.order, str) else "frequency"
+    below = replace(analysis, order=order, last=(), keep=None, fold_below=None)
+
+    def at(path: tuple[str, ...]) -> ParetoTable:
+        table = pareto(levels.tally_at(path), below if path else analysis)
+        if len(path) + 1 == len(levels.columns):
+            return table
+        vital = table.cutoff.categories if table.cutoff else table.categories
+        inner = [(name, (*path, name)) for name in vital]
+        return replace(
+            table, within=tuple((name, at(deeper)) for name, deeper in inner if levels.tally_at(deeper).categories)
+        )
+
+    return at(())
+
+
+def set_beside(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Opening) -> Comparison:
+    """Return the comparison of one source's parts, or of two sources.
+
+    Raises
+    ------
+    VantricError
+        If the sources cannot be read, or the options do not fit their number.
+    """
+    if len(sources) > 2:
+        raise CountError(f"before and after are two sources at most; {len(sources)} are given")
+    found = _parts if len(sources) == 1 else _two
+    return found([adopted(one) for one in sources], sides, counting, opening)
+
+
+def _parts(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Opening) -> Comparison:
+    split, before, after = sides.split, sides.before, sides.after
+    if split is None or before is None or after is None:
+        raise CountError("one source is divided by a column: give --split, --before and --after, or two sources")
+    if sides.period and sides.per is not None:
+        raise CountError("rates of two periods need their exposures as numbers of two sources: leave period or per out")
+    table = cross(sources[0], counting, opening, split=split, period=sides.period)
+    first, second = table.column(before), table.column(after)
+    exposures, of, said = exposures_within(sources[0], opening, sides.per, split, (before, after))
+    tallies = replace(first, origin=replace(first.origin, remarks=(*first.origin.remarks, *said))), second
+    name = sides.per_name or of
+    return compare(*tallies, names=(before, after), exposures=exposures, units=sides.per_units, of=name)
+
+
+def _two(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Opening) -> Comparison:
+    if sides.period is not None:
+        raise CountError("a period divides a column of one source: leave it out, or give one source and split")
+    if sides.split is not None:
+        raise CountError("two sources are before and after already: leave --split out")
+    before, after = (gather(source, counting, opening) for source in sources)
+    exposures, of = exposures_of(tuple(sources), opening, sides.per)
+    names, name = (sides.before or "Before", sides.after or "After"), sides.per_name or of
+    return compare(before, after, names=names, exposures=exposures, units=sides.per_units, of=name)
+
 
 FAMILY = "family"
 

@@ -13,8 +13,7 @@ from vantric.core.counts.provenance import Remark
 from vantric.core.counts.total_labels import LabeledRow, Verdict, is_mean, is_strong, may_be_total, totals_among
 from vantric.core.numbers.number_format import counted, one_line
 from vantric.errors import AmountError, SourceError
-from vantric.reading.blanks_part import is_blank
-from vantric.reading.headings import label_text
+from vantric.reading.headings import is_blank, label_text
 from vantric.reading.records import PlacedRow, Records
 from vantric.reading.settings import TOTALS, CellRules
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counts.crosstab import Crosstab
-from vantric.core.counts.options_part import Ranking
+from vantric.core.counts.ordering import Ranking
 from vantric.core.numbers.amounts import Amounts, Raw
 from vantric.counting.count_records import cross
 from vantric.counting.exposures import as_number
@@ -14,7 +14,7 @@ from vantric.counting.repeated_records import ONCE, is_once, taken_once
 from vantric.engines.materialize import adopted
 from vantric.engines.opening import with_records
 from vantric.errors import ColumnError, unknown
-from vantric.reading.calendar_part import period_of
+from vantric.reading.dates import period_of
 from vantric.reading.records import Records
 from vantric.reading.settings import Counting, Opening, Trending, check_columns
 
@@ -59,7 +59,7 @@ def _categories(table: Crosstab, wanted: Trending) -> tuple[str, ...]:
             raise unknown(ColumnError, f"'{table.origin.by}' has no '{name}'", name, table.categories)
     if wanted.categories:
         return tuple(dict.fromkeys(wanted.categories))
-    from vantric.core.counts.paretomaking_part import pareto
+    from vantric.core.counts.pareto import pareto
 
     cut = pareto(table.tally(), Ranking(cut=80)).cutoff
     return cut.categories[:_MOST] if cut else table.categories[:_MOST]

@@ -15,13 +15,12 @@ from tempfile import gettempdir
 from typing import Any
 from urllib.parse import unquote
 
-from vantric.base.masking_part import CLUSTERS, masked
+from vantric.base.safe_text import CLUSTERS, masked
 from vantric.core.numbers.number_format import counted
+from vantric.engines.cluster_tables import SparkTable
 from vantric.engines.conditions import check_condition
 from vantric.engines.frame_records import FrameRecords
-from vantric.engines.spark_session import Session, opened_session
-from vantric.engines.sparkerrors_part import in_one_line
-from vantric.engines.sparktable_part import SparkTable
+from vantric.engines.spark_session import Session, in_one_line, opened_session
 from vantric.errors import MissingExtraError, SourceError, nearest, unknown
 from vantric.reading.records import Records
 from vantric.reading.settings import Limits, Opening, check_columns

@@ -1,4 +1,7 @@
-"""Databases through SQLAlchemy: the filter and the group-by run there, and nothing is written."""
+"""Databases through SQLAlchemy: the filter and the group-by run there, and nothing is written.
+
+URLs of databases, and the tables behind one.
+"""
 
 from __future__ import annotations
 
@@ -8,19 +11,61 @@ from decimal import Decimal
 from importlib.util import find_spec
 from typing import TYPE_CHECKING, Any
 
-from vantric.base.masking_part import is_secret, masked
+from vantric.base.safe_text import is_secret, masked
 from vantric.base.stopping import overdue, stoppable
 from vantric.core.counts.provenance import Remark
 from vantric.core.numbers.amounts import LARGEST
 from vantric.engines import database_guards as postgresguard
-from vantric.engines.databaseurls_part import check_installed, parsed_url
-from vantric.engines.sqliteguard_part import read_only, watch
-from vantric.errors import SourceError, unknown
+from vantric.engines.database_guards import read_only, watch
+from vantric.errors import MissingExtraError, SourceError, unknown
 from vantric.reading.records import Group, Records
 from vantric.reading.settings import Opening, check_columns
 
 if TYPE_CHECKING:
     from sqlalchemy import Connection, Engine
+
+
+def check_installed() -> None:
+    """Raise `MissingExtraError` if there is no SQLAlchemy."""
+    try:
+        import sqlalchemy  # noqa: F401
+    except ImportError:
+        raise MissingExtraError("reading databases needs SQLAlchemy: pip install 'vantric[sql]'") from None
+
+
+def parsed_url(url: str) -> Any:
+    """Return the URL of a database in its parts; raise `SourceError` if it is none."""
+    import sqlalchemy
+
+    try:
+        return sqlalchemy.make_url(url)
+    except (sqlalchemy.exc.ArgumentError, ValueError):
+        raise SourceError(
+            "this is not the URL of a database: it reads like postgresql://user@host/name or sqlite:///file.db"
+        ) from None
+
+
+def table_names(url: str) -> list[str]:
+    """Return the tables and views of a database.
+
+    Raises
+    ------
+    SourceError
+        If it cannot be opened.
+    """
+    check_installed()
+    import sqlalchemy as sa
+
+    parsed = parsed_url(url)
+    shown = masked(parsed.render_as_string(hide_password=True))
+    try:
+        engine = sa.create_engine(read_only(parsed, shown))
+        with engine.connect() as connection:
+            inspector = sa.inspect(connection)
+            return sorted([*inspector.get_table_names(), *inspector.get_view_names()])
+    except (sa.exc.SQLAlchemyError, ModuleNotFoundError) as error:
+        raise SourceError(f"'{shown}' cannot be read: {' '.join(str(error).split())[:200]}") from None
+
 
 _INT64_MAX = 2**63 - 1
 _COMMENTS = re.compile(r"\A(?:\s|--[^\n]*(?:\n|\Z)|/\*.*?\*/)+", re.DOTALL)

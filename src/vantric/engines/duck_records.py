@@ -12,11 +12,9 @@ from typing import Any
 import duckdb
 
 from vantric.core.counts.provenance import Remark
-from vantric.engines.conditions import check_condition
-from vantric.engines.daylookup_part import day_lookup
-from vantric.engines.duckdb_engine import Engine, identifier, literal
+from vantric.engines.conditions import check_condition, day_lookup
+from vantric.engines.duckdb_engine import Engine, identifier, in_words, is_undecodable, literal, without_column
 from vantric.engines.file_parts import NUMBER, Part, aligned, together
-from vantric.engines.filemessages_part import in_words, is_undecodable, without_column
 from vantric.engines.text_files import Workshop
 from vantric.engines.text_numbers import TextNumbers, number_sql, product_results, squared_sql, text_results
 from vantric.errors import SourceError

@@ -9,7 +9,7 @@ from pathlib import Path
 from vantric.core.counts.provenance import Remark
 from vantric.engines.duckdb_engine import identifier, literal
 from vantric.errors import AmountError
-from vantric.reading.csvfile_part import CsvShape
+from vantric.reading.headers import CsvShape
 from vantric.reading.number_column import NumberReading
 
 TEXT = "VARCHAR"

@@ -11,18 +11,17 @@ from typing import Any
 
 import duckdb
 
-from vantric.base.masking_part import masked
+from vantric.base.safe_text import masked
 from vantric.core.counts.provenance import Remark
 from vantric.core.numbers.amounts import LARGEST
 from vantric.core.numbers.number_format import counted
 from vantric.engines.duck_records import DuckRecords
-from vantric.engines.duckdb_engine import Engine, identifier, literal
+from vantric.engines.duckdb_engine import Engine, identifier, in_words, literal
 from vantric.engines.file_parts import TEXT, Part, ReadColumn, csv_part, typed_part
-from vantric.engines.filemessages_part import in_words
 from vantric.engines.source_paths import named_paths
-from vantric.engines.tabletext_part import Found, table_part
 from vantric.engines.text_files import (
     PACKED,
+    Found,
     Workshop,
     as_utf8,
     first_text,
@@ -30,15 +29,15 @@ from vantric.engines.text_files import (
     last_text,
     open_bytes,
     plain_name,
+    table_part,
     whole_text,
 )
 from vantric.errors import SourceError, nearest
-from vantric.reading.blanks_part import is_blank
-from vantric.reading.csvfile_part import CsvShape, csv_shape, numbered_rows
-from vantric.reading.exact_part import square
 from vantric.reading.grid import Grid
-from vantric.reading.headings import label_text, lettered
+from vantric.reading.headers import CsvShape, csv_shape, numbered_rows
+from vantric.reading.headings import is_blank, label_text, lettered
 from vantric.reading.number_column import NumberReading
+from vantric.reading.number_columns import square
 from vantric.reading.number_style import Style, is_number
 from vantric.reading.records import Group, PlacedRow, Records, total_in
 from vantric.reading.settings import CellRules, Limits, Opening, plain_names

@@ -11,8 +11,7 @@ from vantric.core.counts.provenance import Remark
 from vantric.core.numbers.amounts import LARGEST
 from vantric.engines.frame_sums import Summed, summed
 from vantric.engines.frame_table import Table
-from vantric.engines.sum_strategy import Addition
-from vantric.engines.ways_part import Span
+from vantric.engines.sum_strategy import Addition, Span
 from vantric.errors import SourceError
 from vantric.reading.records import Group, PlacedRow, Records, total_in
 from vantric.reading.settings import CellRules

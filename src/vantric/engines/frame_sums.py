@@ -10,8 +10,7 @@ from typing import Any
 
 from vantric.core.numbers.amounts import Raw
 from vantric.engines.frame_table import Column, Result, Table
-from vantric.engines.sum_strategy import Addition
-from vantric.engines.ways_part import InexactError, Span, Way
+from vantric.engines.sum_strategy import Addition, InexactError, Span, Way
 from vantric.reading.records import Group
 
 _MOST_RUNS = 5

@@ -1,4 +1,7 @@
-"""What a frame can be asked, whichever library it is of."""
+"""What a frame can be asked, whichever library it is of.
+
+Frames through narwhals: pandas, Polars, Arrow, DuckDB relations, Ibis, SQLFrame and their like.
+"""
 
 from __future__ import annotations
 
@@ -6,6 +9,8 @@ from abc import ABC, abstractmethod
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
+
+import narwhals as nw
 
 from vantric.reading.records import Group
 
@@ -153,3 +158,196 @@ class Table(ABC):
     def different(self, column: str) -> list[Any]:
         """Return the different values of a column in the order of their first records."""
         raise NotImplementedError
+
+
+_HALF = 2**32
+#: Floats beyond are no integers of 64 bits with room for a sum: the extremes of the column tell that there are such.
+MOST = 2.0**62
+_AT = "vantric: at"
+
+
+def type_named(kind: Any) -> ColumnType:
+    """Return what a column of a type of narwhals holds."""
+    if kind.is_integer():
+        return ColumnType("whole", wide=kind in (nw.UInt64, nw.Int128, nw.UInt128))
+    if kind.is_float():
+        return ColumnType("real")
+    if kind == nw.Decimal:
+        return ColumnType("exact", getattr(kind, "precision", 38), getattr(kind, "scale", 0))
+    if kind in (nw.String, nw.Categorical, nw.Enum):
+        return ColumnType("text")
+    return ColumnType("mixed" if kind == nw.Object else "truth" if kind == nw.Boolean else "other")
+
+
+class AnyTable(Table):
+    """A frame that narwhals speaks for.
+
+    Parameters
+    ----------
+    view
+        The frame as narwhals sees it.
+    names
+        What the user calls its columns, if it does not call them so itself.
+    """
+
+    def __init__(self, view: Any, names: Sequence[str] | None = None) -> None:
+        self._frame = view
+        self._schema = view.collect_schema()
+        own = self._schema.names()
+        self.names = tuple(map(str, own if names is None else names))
+        self._own = dict(zip(self.names, own, strict=True))
+        self.types = {name: type_named(self._schema[of]) for name, of in self._own.items()}
+        self.ordered = isinstance(view, nw.DataFrame)
+        self.compensates = view.implementation.is_pandas()
+        self._gaps = view.implementation.is_pandas_like()  # NaN is what is missing there
+
+    def _with(self, frame: Any) -> AnyTable:
+        return type(self)(frame, self.names)
+
+    def column(self, name: str) -> Column:
+        """Return a column; see `Table.column`."""
+        return self._col(name)
+
+    def _col(self, name: str) -> Any:
+        """Return a column as narwhals has it, whatever the algebra of the engine is."""
+        return nw.col(self._own[name])
+
+    def whole(self, column: Column) -> Column:
+        """Return integers of 64 bits; see `Table.whole`."""
+        return column.cast(nw.Int64)
+
+    def real(self, column: Column, *, clean: bool = False) -> Column:
+        """Return 64-bit floats; see `Table.real`."""
+        found = column.cast(nw.Float64)
+        return nw.when(~found.is_nan()).then(found) if clean else found
+
+    def floor(self, column: Column) -> Column:
+        """Return the integers below; see `Table.floor`."""
+        column = column.fill_null(0.0) if self._gaps else column
+        return column.clip(-MOST, MOST).floor().cast(nw.Int64)
+
+    def halves(self, column: Column) -> tuple[Column, Column]:
+        """Return both halves; what is left of the upper one is a float that holds it exactly."""
+        low = column % _HALF
+        return ((column - low).cast(nw.Float64) * (1.0 / _HALF)).cast(nw.Int64), low
+
+    def decimal(self, column: Column, digits: int, scale: int) -> Column:
+        """Return decimals; see `Table.decimal`."""
+        return column.cast(nw.Decimal(digits, scale))
+
+    def refer(self, name: str, column: Column) -> Column:
+        """Return a column by its name; see `Table.refer`."""
+        return nw.col(name)
+
+    def type_of(self, column: Column) -> ColumnType:
+        """Return what a column holds; see `Table.type_of`."""
+        frame = self._frame.head(0) if self.ordered else self._frame
+        return type_named(frame.select(column.alias(_AT)).collect_schema()[_AT])
+
+    def grouped(
+        self, keys: Sequence[str], made: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
+    ) -> list[Group]:
+        """Group in the engine; see `Table.grouped`."""
+        wanted = [_result(kind, name).alias(f"r{place}") for place, (kind, name) in enumerate(results)]
+        if not keys and not any(made):
+            return self._rows(self._frame.select(*wanted))
+        frame = self._staged(keys, made)
+        if not keys:
+            return self._rows(frame.select(*wanted))
+        plain = [f"k{place}" for place in range(len(keys))]
+        return self._rows(frame.group_by(*plain, drop_null_keys=False).agg(*wanted))
+
+    def _staged(self, keys: Sequence[str], made: Sequence[Mapping[str, Column]]) -> Any:
+        """Return a frame of the keys, as k0, k1 ..., and of what is computed, step by step."""
+        frame = self._frame.lazy() if self.ordered and self._frame.implementation.is_polars() else self._frame
+        chosen = [self._col(key).alias(f"k{place}") for place, key in enumerate(keys)]
+        for at, step in enumerate(made or [{}]):
+            own = [column.alias(name) for name, column in step.items()]
+            frame = frame.with_columns(*own) if at else frame.select(*chosen, *own)
+        return frame
+
+    def head(self, rows: int) -> list[Group]:
+        """Return the first records."""
+        return self._rows(self._frame.head(rows))
+
+    def _rows(self, frame: Any) -> list[Group]:
+        """Return a small result as tuples; a DuckDB relation hands its integers over unnarrowed."""
+        native = frame.to_native()
+        if frame.implementation.is_duckdb():
+            return list(native.fetchall())
+        if frame.implementation.is_spark_like():
+            return [tuple(row) for row in native.collect()]
+        eager = frame.collect() if isinstance(frame, nw.LazyFrame) else frame
+        return list(eager.iter_rows())
+
+    def units(self, keys: Sequence[str], unit: str) -> list[Group]:
+        """Count different texts in the engine; see `Table.units`."""
+        plain = [f"k{place}" for place in range(len(keys))]
+        chosen = [self._col(key).alias(own) for key, own in zip(keys, plain, strict=True)]
+        text = self._col(unit).cast(nw.String)
+        blank = (text.is_null() | (text.str.strip_chars() == "")).alias("blank")
+        pairs = self._frame.select(*chosen, text.alias("u"), blank)
+        pairs = pairs.group_by(*plain, "u", "blank", drop_null_keys=False).agg(nw.len().alias("n"))
+        one, without = (
+            nw.when(~nw.col("blank")).then(1).otherwise(0).alias("one"),
+            nw.when(nw.col("blank")).then(nw.col("n")).otherwise(0).alias("without"),
+        )
+        counted = pairs.select(*plain, one, without)
+        wanted = (nw.col("one").sum(), nw.col("without").sum())
+        if not plain:
+            return self._rows(counted.select(*wanted))
+        return self._rows(counted.group_by(*plain, drop_null_keys=False).agg(*wanted))
+
+    def without_codes(self, codes: Sequence[str]) -> Table:
+        """Return the frame with codes as missing; see `Table.without_codes`."""
+        return self._with(
+            self._frame.select(
+                nw.when(~nw.col(own).cast(nw.String).is_in(list(codes))).then(nw.col(own)).alias(own)
+                if self.types[name].kind in ("text", "mixed")
+                else nw.col(own)
+                for name, own in self._own.items()
+            )
+        )
+
+    def without_label(self, column: str, value: Any) -> Table:
+        """Return the frame without a label; see `Table.without_label`."""
+        own = self._col(column)
+        return self._with(self._frame.filter((own != value) | own.is_null()))
+
+    def rows(self) -> int:
+        """Return the number of records."""
+        return len(self._frame)
+
+    def records(self, names: Sequence[str]) -> Iterable[Group]:
+        """Return values record by record; see `Table.records`."""
+        found: Iterable[Group] = self._frame.select(*map(self._col, names)).iter_rows() if names else ()
+        return found
+
+    def filled_down(self, names: Sequence[str]) -> Table:
+        """Return the frame filled down; see `Table.filled_down`."""
+        return self._with(self._frame.with_columns(self._col(name).fill_null(strategy="forward") for name in names))
+
+    def without(self, places: Sequence[int]) -> Table:
+        """Return the frame without records; see `Table.without`."""
+        return self._with(self._frame.with_row_index(_AT).filter(~nw.col(_AT).is_in(list(places))).drop(_AT))
+
+    def levels(self, column: str) -> list[Any] | None:
+        """Return the levels of an ordered categorical, or of an enumeration."""
+        series = self._frame[self._own[column]]
+        native = series.to_native()
+        if isinstance(series.dtype, nw.Enum):
+            levels = getattr(native.dtype, "categories", None)
+            return list(levels) if levels is not None else None
+        categorical: Any = getattr(native, "cat", None)
+        return list(categorical.categories) if getattr(categorical, "ordered", False) else None
+
+    def different(self, column: str) -> list[Any]:
+        """Return different values in the order of their first records."""
+        return list(self._frame[self._own[column]].unique(maintain_order=True).to_list())
+
+
+def _result(kind: Result, name: str) -> Any:
+    if kind == "rows":
+        return nw.len()
+    column = nw.col(name)
+    return {"valid": column.count, "sum": column.sum, "least": column.min, "most": column.max}[kind]()

@@ -1,21 +1,75 @@
-"""The one door: whatever the user hands over is opened as records."""
+"""The one door: whatever the user hands over is opened as records.
+
+A file that is opened once, and read by several results.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import replace
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
 
-from vantric.base.masking_part import is_cluster, is_url, masked
-from vantric.base.regular_part import reason_of
-from vantric.engines.held_part import Held
+from vantric.base.safe_files import reason_of
+from vantric.base.safe_text import is_cluster, is_url, masked
 from vantric.engines.materialize import adopted
-from vantric.engines.sparkerrors_part import in_one_line
+from vantric.engines.spark_session import in_one_line
 from vantric.errors import SourceError, VantricError
 from vantric.reading.records import Records
 from vantric.reading.settings import Opening, check_columns
 
+if TYPE_CHECKING:
+    from vantric.engines.duck_records import DuckRecords
+
 T = TypeVar("T")
+
+
+class Held(str):
+    """The name of a file that stays open until it is closed: each way of opening it is opened once.
+
+    Conditions are put on the open records. Where the table that is found without knowing which columns are wanted lacks
+    one of these, the file is opened for them.
+    """
+
+    _open: dict[tuple[Opening, tuple[str, ...]], DuckRecords]
+
+    def __init__(self, _: str) -> None:
+        super().__init__()
+        self._open = {}
+
+    def work(self, opening: Opening, wanted: Sequence[str], work: Callable[[DuckRecords], T]) -> T:
+        """Do some work on the records that meet a condition."""
+        from vantric.engines.duck_records import UndecodableError
+
+        try:
+            return work(self._records(opening, wanted, anew=False).under(opening))
+        except UndecodableError:
+            if self == "-":
+                raise
+            self.close()
+            return work(self._records(opening, wanted, anew=True).under(opening))
+
+    def _records(self, opening: Opening, wanted: Sequence[str], *, anew: bool) -> DuckRecords:
+        plain = replace(opening, where=None)
+        found = self._opened(plain, (), anew=anew)
+        if all(name in found.names() for name in wanted):
+            return found
+        return self._opened(plain, tuple(dict.fromkeys(wanted)), anew=anew)
+
+    def _opened(self, opening: Opening, wanted: tuple[str, ...], *, anew: bool) -> DuckRecords:
+        from vantric.engines.files import open_file
+
+        key = opening, wanted
+        if key not in self._open:
+            self._open[key] = open_file(str(self), opening, wanted, anew=anew)
+        return self._open[key]
+
+    def close(self) -> None:
+        """Let go of the file."""
+        for records in self._open.values():
+            records.close()
+        self._open.clear()
+
 
 #: What frames and series of every kind have, and plain iterables do not; asked of the type, so that nothing runs.
 _FRAME_MARKS = (

@@ -11,10 +11,8 @@ from vantric.base.stopping import stoppable
 from vantric.core.counts.provenance import Remark
 from vantric.core.numbers.number_format import counted, quoted
 from vantric.engines.file_parts import Part
-from vantric.engines.sheetdetails_part import Details
-from vantric.engines.tabletext_part import SHEET, Found, table_part
-from vantric.engines.text_files import Workshop, open_bytes
-from vantric.engines.workbook_details import details_of
+from vantric.engines.text_files import SHEET, Found, Workshop, open_bytes, table_part
+from vantric.engines.workbook_details import Details, details_of
 from vantric.engines.workbook_guard import check_workbook
 from vantric.errors import SourceError, unknown, unknown_column
 from vantric.reading.grid import Grid

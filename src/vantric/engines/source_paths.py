@@ -8,8 +8,8 @@ from collections.abc import Iterable, Iterator
 from fnmatch import fnmatchcase
 from pathlib import Path
 
-from vantric.base.masking_part import masked
-from vantric.base.regular_part import reason_of
+from vantric.base.safe_files import reason_of
+from vantric.base.safe_text import masked
 from vantric.errors import SourceError, TargetError
 
 _MOST_SEEN = 200_000  # names that a pattern looks through

@@ -2,6 +2,8 @@
 
 The parts of the archive are looked through for the few words that tell whether there is any of it; only then are the
 cells gone through one by one.
+
+What a sheet says beside the values of its cells.
 """
 
 from __future__ import annotations
@@ -9,6 +11,7 @@ from __future__ import annotations
 import re
 import zipfile
 from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, field
 from decimal import Decimal, InvalidOperation
 from html import unescape
 from pathlib import Path
@@ -16,9 +19,41 @@ from posixpath import join, normpath
 from typing import IO, Any
 from xml.etree.ElementTree import ParseError, iterparse
 
-from vantric.engines.sheetdetails_part import SUM, Cell, Details
 from vantric.reading.grid import column_place
-from vantric.reading.numberformats_part import Shown, built_in, shown_by
+from vantric.reading.number_style import Shown, built_in, shown_by
+
+Cell = tuple[int, int]
+#: A formula that adds up cells.
+SUM = re.compile(r"\s*=?\s*(of:=)?(SUM|SUBTOTAL|AGGREGATE|_xlfn\.AGGREGATE)\s*\(", re.IGNORECASE)
+
+
+@dataclass
+class Details:
+    """What one sheet says beside its values; places are (row, column) from 0.
+
+    Attributes
+    ----------
+    merged
+        (top, left, bottom, right) of cells that are one.
+    hidden
+        Rows that are not shown.
+    shown
+        What is seen around the numbers of cells.
+    errors
+        The failures that cells show: ``"#DIV/0!"``.
+    uncalculated
+        Formulas whose results were never saved.
+    sums
+        Cells with a formula that adds up others.
+    """
+
+    merged: list[tuple[int, int, int, int]] = field(default_factory=list)
+    hidden: set[int] = field(default_factory=set)
+    shown: dict[Cell, Shown] = field(default_factory=dict)
+    errors: dict[Cell, str] = field(default_factory=dict)
+    uncalculated: dict[Cell, str] = field(default_factory=dict)
+    sums: set[Cell] = field(default_factory=set)
+
 
 _MOST_REPEATED = 100_000
 _CELLS = ("table-cell", "covered-table-cell")

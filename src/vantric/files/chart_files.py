@@ -8,11 +8,10 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
-from vantric.base.regular_part import content_of, reason_of
+from vantric.base.safe_files import content_of, reason_of
 from vantric.core.charts.series import KINDS
 from vantric.errors import ChartFileError, OptionError, UnknownOptionError, VantricError, unknown
-from vantric.files.models import ENDINGS, FORMAT, SHAPES, VERSION, ChartFile, SeriesEntry, Shape
-from vantric.files.spelling_part import from_file
+from vantric.files.models import ENDINGS, FORMAT, SHAPES, VERSION, ChartFile, SeriesEntry, Shape, from_file
 from vantric.options import NOTHING, Options, known_options, split_options
 from vantric.options.option_types import in_plain_words
 

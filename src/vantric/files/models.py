@@ -1,17 +1,70 @@
-"""What a chart file holds: the sections of each kind of chart are the option classes themselves."""
+"""What a chart file holds: the sections of each kind of chart are the option classes themselves.
+
+What a report file holds: sources by name, what its sections share, and the sections.
+
+How the value of an option is spelled in a chart file, which has no null: both ways.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
+from datetime import date
 from importlib.resources import files
+from pathlib import Path
 from typing import Any
 
 from vantric.base.safe_files import CHART_FILES
-from vantric.core.axes.options import Pair, Scaling
+from vantric.core.axes.scale import Pair, Scaling
 from vantric.core.charts.settings import AxisPeriod, CombinationLook, Look, ParetoLook, TableLook, TallyLook, TrendLook
-from vantric.options import NOTHING, Options, option
+from vantric.options import NOTHING, Option, Options, option
+from vantric.options.option_types import FREE
 from vantric.reading.settings import Analysis, Categories, Counting, Crossing, Opening, Sides, Trending
+
+_NONE = "none"
+_LARGEST = 1e15  # whole floats up to here are written as integers
+
+
+def from_file(option: Option, value: Any) -> Any:
+    """Return the value that a file spells: ``"none"`` is None where that differs from what is not given."""
+    if value == _NONE and option.declared.off is None:
+        return None
+    if isinstance(value, list) and "None" in str(option.kind):
+        return [None if one == FREE else one for one in value]
+    return value
+
+
+def to_file(option: Option, value: Any) -> Any:
+    """Return the spelling of a value in a file."""
+    if value is None and option.declared.off is None:
+        return _NONE
+    return plain(value)
+
+
+def plain(value: Any) -> Any:
+    """Return a value as TOML and JSON have it."""
+    if isinstance(value, Options):
+        return section(value)
+    if isinstance(value, Mapping):
+        return {str(name): plain(one) for name, one in value.items()}
+    if isinstance(value, (list, tuple)):
+        return [FREE if one is None else plain(one) for one in value]
+    if isinstance(value, float) and value.is_integer() and abs(value) < _LARGEST:
+        return int(value)
+    if isinstance(value, date):
+        return value.isoformat()[:10]
+    return str(value) if isinstance(value, Path) else value
+
+
+def section(options: Options) -> dict[str, Any]:
+    """Return the options that are not as they are by default, as a section of a file."""
+    from vantric.options import known_options
+
+    known = known_options(type(options))
+    return {
+        name: to_file(known[name], value) for name, value in options.changed().items() if known[name].in_place("file")
+    }
+
 
 FORMAT = "vantric/chart"
 VERSION = 2
@@ -120,3 +173,94 @@ class ChartFile:
 def schema_text() -> str:
     """Return the JSON Schema of chart files as it ships beside this file."""
     return files("vantric.files").joinpath("chart.schema.json").read_text(encoding="utf-8")
+
+
+REPORT_FORMAT = "vantric/report"
+REPORT_VERSION = VERSION
+TEXT = "text"
+#: The kinds of sections: every kind of chart, a two-way table by its own name, and text.
+KINDS: dict[str, str] = {TEXT: TEXT, **{kind: kind for kind in SHAPES}, "crosstab": "tally"}
+
+
+class Heading(Options):
+    """What is above the sections."""
+
+    title: str = option("Report", "The title of the page.")
+    text: str = option("", "Markdown below the title.")
+    previous: str | Mapping[str, str] | None = option(
+        None,
+        "What sections are compared with: the last report as .json, a file of data, the name of a source, or for "
+        "each source the name of the one that it is compared with.",
+    )
+
+
+class SectionHead(Options):
+    """What every section has beside the tables of its kind."""
+
+    title: str | None = option(None, "In place of the chart's own title.")
+    text: str = option("", "Markdown above the chart.")
+    data: str | tuple[str, ...] | None = option(
+        None, "The name of a source; two for a comparison. The only source if not given."
+    )
+    where: str | None = option(None, "A condition on top of those of the source.")
+
+
+@dataclass(frozen=True)
+class ReportSection:
+    """One section, checked.
+
+    Attributes
+    ----------
+    place
+        What messages call it: ``"section 2 (pareto)"``.
+    kind
+        As it is written.
+    head
+        What every section has.
+    file
+        What a chart file of the section would say, with its sources left open; None of text.
+    sources
+        The names of its sources.
+    """
+
+    place: str
+    kind: str
+    head: SectionHead
+    file: ChartFile | None = None
+    sources: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class ReportFile:
+    """What a report file says, checked.
+
+    Attributes
+    ----------
+    shown
+        What messages call it.
+    heading
+    sources
+        Name -> how its source is opened, with the source itself.
+    sections
+    """
+
+    shown: str
+    heading: Heading
+    sources: Mapping[str, Data] = field(default_factory=dict)
+    sections: tuple[ReportSection, ...] = ()
+
+    def charts(self) -> Iterator[ReportSection]:
+        """Yield the sections that are not text."""
+        return (one for one in self.sections if one.file is not None)
+
+
+def shape_of(kind: str) -> dict[str, Any]:
+    """Return table -> options of a kind of section, without its data."""
+    if kind == TEXT:
+        return {}
+    return {name: options for name, options in SHAPES[KINDS[kind]].sections.items() if name != "data"}
+
+
+def report_schema_text() -> str:
+    """Return the JSON Schema of report files as it ships beside this file."""
+    return files("vantric.files").joinpath("report.schema.json").read_text(encoding="utf-8")

@@ -7,13 +7,11 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
-from vantric.base.masking_part import is_url, without_secrets
-from vantric.base.safe_text import json_text
+from vantric.base.safe_text import is_url, json_text, without_secrets
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
 from vantric.files.chart_files import chart_file_of
-from vantric.files.models import ENDINGS, FORMAT, SHAPES, VERSION
-from vantric.files.spelling_part import plain
+from vantric.files.models import ENDINGS, FORMAT, SHAPES, VERSION, plain
 
 
 def chart_file_bytes(kind: str, parts: Mapping[str, Any], target: Path) -> bytes:

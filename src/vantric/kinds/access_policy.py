@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from vantric.base.masking_part import masked
+from vantric.base.safe_text import masked
 from vantric.engines.opening import is_database
 from vantric.engines.source_paths import named_paths
 from vantric.errors import ChartFileError, SourceError

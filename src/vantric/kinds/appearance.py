@@ -62,7 +62,7 @@ def ready(look: L) -> L:
     """
     if not look.colors and not look.font:
         return look
-    from vantric.rendering.colors_part import as_color
+    from vantric.rendering.themes import as_color
 
     colors = {name: as_color(color) for name, color in look.colors.items()}
     return replace(look, colors=colors, font=_installed(look.font) if look.font else "")
@@ -81,6 +81,6 @@ def colored(series: S) -> S:
     """Return a series with its color as ``#rrggbb``."""
     if not series.color:
         return series
-    from vantric.rendering.colors_part import as_color
+    from vantric.rendering.themes import as_color
 
     return replace(series, color=as_color(series.color))

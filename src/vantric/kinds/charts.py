@@ -1,28 +1,146 @@
-"""Charts themselves: composed of series, planned, drawn, written, shown in notebooks."""
+"""Charts themselves: composed of series, planned, drawn, written, shown in notebooks.
+
+Charts of series that are given as numbers, or held by a chart file.
+
+A chart in a notebook: the semantic SVG, which shows its values where scripts run, and stays where they do not.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from functools import cache
 from pathlib import Path
 from typing import Any
 
 from vantric.base.safe_files import CHART_FILES, HANDED, PICTURES, check_target, write_whole
 from vantric.base.safe_text import Plain
-from vantric.core import charts, layout
-from vantric.core.charts import Chart, PanelChart
+from vantric.core import charts, composition, layout
+from vantric.core.charts import KINDS, Chart, PanelChart, Series
 from vantric.core.charts.settings import AxisPeriod, CombinationLook
 from vantric.core.layout.text_layout import table_measure
 from vantric.core.review import Finding, review_chart
 from vantric.errors import TargetError
+from vantric.files.models import ChartFile, SeriesEntry
+from vantric.kinds.appearance import colored, ready, shaped
 from vantric.kinds.frames import frame_of
-from vantric.kinds.kind import Kind
+from vantric.kinds.kind import Kind, Parts, ending, save_content
 from vantric.kinds.recipe import Recipe
-from vantric.kinds.saving_part import ending, save_content
-from vantric.kinds.series_part import chart_of_series, chart_section
 from vantric.options import split_options
 from vantric.options.signatures import shows
-from vantric.output.sections import Section
+from vantric.output.pages import shipped
+from vantric.output.sections import Section, View
 from vantric.output.writers import Content
+from vantric.reading.settings import Opening
+from vantric.rendering.pictures import planned
+from vantric.rendering.svg import Embedded, svg_text
+from vantric.rendering.themes import theme_named
+from vantric.tables.combination import chart_sentence, series_table
+from vantric.tables.localize import Fixed, Local
+
+
+@dataclass(frozen=True)
+class Given:
+    """Series, and the categories that they are of."""
+
+    categories: tuple[Any, ...]
+    series: tuple[Any, ...]
+    period: str | None = None
+
+
+def make(data: Any, opening: Opening, parts: Parts) -> Given:
+    """Return the series that the options hold."""
+    given = parts["given"]
+    series = [
+        KINDS[one["kind"]](
+            one["name"],
+            [None if value == "" else value for value in one["values"]],
+            **{name: value for name, value in one.items() if name not in ("kind", "name", "values")},
+        )
+        for one in given["series"]
+    ]
+    return Given(tuple(given["categories"]), tuple(series), given.get("period"))
+
+
+def parts_of(kind: Kind, found: ChartFile) -> Parts:
+    """Return the categories and the series of a chart file, as it holds them."""
+    period = found.parts["given"].period
+    given = {
+        "categories": found.categories,
+        **({"period": period} if period else {}),
+        "series": list(map(_entry, found.series)),
+    }
+    return {"given": given}
+
+
+def _entry(one: SeriesEntry) -> dict[str, Any]:
+    values = ["" if value is None else value for value in one.values]
+    return {"kind": one.kind, "name": one.what, "values": values, **one.options}
+
+
+def chart_of_series(
+    categories: Iterable[Any], series: Iterable[Any], look: CombinationLook, period: str | None = None
+) -> Chart:
+    """Return the chart of series that are given as numbers."""
+    shown = [colored(one) if isinstance(one, Series) else one for one in series]
+    made = composition.combination_chart(categories, shown, ready(look), period=period)
+    return shaped(replace(made, description=chart_sentence(made)), look)
+
+
+def chart_section(chart: Chart | PanelChart, findings: Any) -> Section:
+    """Return a chart of series that were given as numbers as a section."""
+    panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
+    titled = [replace(series_table(one), title=one.title if len(panels) > 1 else "") for one in panels]
+    said = chart.description
+    return Section(
+        kind="series",
+        title=chart.title,
+        sentence=f"{said[:1].upper()}{said[1:]}",
+        base=chart.subtitle,
+        views=lambda: (View("values", chart),),
+        grids=lambda: tuple(titled),
+        findings=tuple(findings),
+        notes=((Fixed("Note"), chart.note),) if chart.note else (),
+    ).in_language(Local.named(chart.language, panels[0].style))
+
+
+SERIES = Kind(
+    name="series",
+    options={"given": AxisPeriod, "chart": CombinationLook},
+    make=make,
+    origin=lambda given: None,
+    sources=lambda given: [],
+    drawn=True,
+    parts_of=parts_of,
+    chart=lambda given, look: chart_of_series(given.categories, given.series, look, given.period),
+    section=lambda given, look, findings, *, chart=None: chart_section(chart, findings),
+)
+
+
+_STYLE = (
+    ".vantric-cell{position:relative;max-width:1280px}.vantric-cell figure{margin:0}"
+    ".vantric-cell .chart{display:block;width:100%;height:auto}.vantric-cell .target{outline:none}"
+    ".vantric-cell .target:focus-visible{stroke:currentColor;stroke-width:2}"
+    ".vantric-cell .pointed [data-category]:not(.on):not(.target){opacity:.35}"
+    ".vantric-cell .tip{position:absolute;z-index:2;max-width:24rem;padding:.4em .7em;background:#211a16;color:#f7f2ea;"
+    "border-radius:4px;font:14px/1.4 system-ui,sans-serif;white-space:pre-line;pointer-events:none}"
+    ".vantric-cell .tip::first-line{font-weight:700}.vantric-cell [hidden]{display:none}"
+)
+_START = (
+    'for(const one of document.querySelectorAll(".vantric-cell:not([data-live])")){one.dataset.live="";pointing(one);}'
+)
+
+
+def cell_html(chart: Chart | PanelChart) -> str:
+    """Return the picture of a chart as part of a page that others wrote: a notebook."""
+    measure, plan = planned(chart)
+    panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
+    labels = [label for one in panels for label in one.categories]
+    keys = {label: at for at, label in enumerate(dict.fromkeys(labels), 1)}
+    part = Embedded("vantric", keys, title=chart.title)
+    svg = svg_text(chart, plan, theme_named(chart.theme), measure, chart.font, embedded=part)
+    script = f"(() => {{{shipped('pointing.js')}\n{_START}}})();"
+    return f'<div class="vantric-cell"><style>{_STYLE}</style><figure>{svg}</figure><script>{script}</script></div>'
 
 
 def compose(categories: list[Any], series: list[Any], options: Any) -> tuple[Chart, Recipe]:
@@ -86,7 +204,6 @@ def draw(chart: Any, ax: Any) -> Any:
 
 def notebook(chart: Any) -> Plain:
     """Return what a notebook shows of a chart."""
-    from vantric.kinds.cell_part import cell_html
     from vantric.rendering.pictures import picture
 
     return {

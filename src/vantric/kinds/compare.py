@@ -11,16 +11,21 @@ from vantric.core.charts.settings import TableLook
 from vantric.core.counts import Comparison
 from vantric.core.numbers.number_format import one_line
 from vantric.core.review import review_comparison
-from vantric.counting.comparing_part import set_beside
+from vantric.counting.ranking import set_beside
 from vantric.kinds.appearance import ready, shaped
 from vantric.kinds.kind import Kind, Parts, local_of
-from vantric.kinds.notes_part import notes_of
+from vantric.kinds.recipe import notes_of
 from vantric.options.signatures import shows
 from vantric.output.sections import Section, View
 from vantric.reading.settings import Counting, Opening, Sides
-from vantric.tables.comparison import PERCENTS, changes_known, comparison_object, comparison_table
-from vantric.tables.comparisonsentence_part import comparison_sentence
-from vantric.tables.comparisonview_part import comparison_view
+from vantric.tables.comparison import (
+    PERCENTS,
+    changes_known,
+    comparison_object,
+    comparison_sentence,
+    comparison_table,
+    comparison_view,
+)
 from vantric.tables.localize import Local
 from vantric.tables.table import Table
 

@@ -1,4 +1,9 @@
-"""What a kind of result is: how it is made of a source, reviewed, told, drawn and written."""
+"""What a kind of result is: how it is made of a source, reviewed, told, drawn and written.
+
+The findings of a review as users hold them.
+
+Saving results by the ending of their path.
+"""
 
 from __future__ import annotations
 
@@ -8,8 +13,12 @@ from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeAlias
 
+from vantric.base.safe_files import check_target, ending_of, write_whole
+from vantric.base.safe_text import Plain
 from vantric.core.charts.settings import Look
 from vantric.core.review import Finding, review_chart
+from vantric.engines.source_paths import check_no_input
+from vantric.errors import TargetError, nearest
 from vantric.kinds.recipe import Recipe
 from vantric.options import split_options
 from vantric.output.writers import Content
@@ -21,6 +30,51 @@ if TYPE_CHECKING:
     from vantric.core.charts import Chart, PanelChart
     from vantric.files.models import ChartFile
     from vantric.output.sections import Section
+
+
+class Findings(list[Finding]):
+    """A list of findings that shows itself in notebooks."""
+
+    def to_dict(self) -> Plain:
+        """Return the findings as the command line prints them."""
+        return {"format": "vantric/review", "version": 1, "findings": [one.to_dict() for one in self]}
+
+    def sentence(self) -> str:
+        """Return how many of each severity there are."""
+        from vantric.output.findings import headline
+
+        return headline(self)
+
+    def _repr_html_(self) -> str:
+        from vantric.output.findings import findings_html
+
+        return findings_html(self)
+
+
+def save_content(
+    path: str | Path, content: Callable[[], Content], sources: Iterable[str], endings: Sequence[str] = ()
+) -> Path:
+    """Write a result whole; raise `TargetError` if that cannot be, or would replace a source of it."""
+    from vantric.output.writers import WRITERS, contents_of
+
+    target, read = Path(path), list(sources)
+    kind = ending(target, endings or tuple(WRITERS))
+    check_target(target)
+    check_no_input(target, read)
+    for place, written in contents_of(target, kind, content(), sources=read):
+        write_whole(place, written)
+    return target
+
+
+def ending(target: Path, known: Sequence[str]) -> str:
+    """Return a path's ending, or raise `TargetError` if it is not one of those known."""
+    kind = ending_of(target)
+    if kind in known:
+        return kind
+    hint = nearest(kind, known) if kind else ""
+    message = f"cannot write '{target}': its ending is not one of .{', .'.join(known)}{hint}"
+    raise TargetError(message, value=str(target), known=known, hint=hint.removeprefix("; "))
+
 
 Parts: TypeAlias = Mapping[str, Any]
 
@@ -136,8 +190,6 @@ class Kind:
 
     def reviewed(self, result: Any) -> list[Finding]:
         """Return what is wrong or risky, as users hold it."""
-        from vantric.kinds.findings_part import Findings
-
         return Findings(self.review(result))
 
     def content(
@@ -185,7 +237,6 @@ class Kind:
 
     def save(self, result: Any, path: str | Path, *, slide_tables: bool, **how: Any) -> Path:
         """Write a result by its ending."""
-        from vantric.kinds.saving_part import save_content
 
         def content() -> Content:
             return self.content(result, self.plain_look, result._reviewed(), slide_tables=slide_tables, **how)
@@ -194,7 +245,7 @@ class Kind:
 
     def html(self, result: Any) -> str:
         """Return a result for a notebook."""
-        from vantric.output.tablehtml_part import table_html
+        from vantric.output.markup import table_html
 
         return self.notebook(result) if self.notebook else table_html(self.tables(result, self.plain_look, PLAIN)[0])
 

@@ -1,33 +1,252 @@
-"""A Pareto table as a section: views with values, percents and intervals, and what its page cuts anew."""
+"""A Pareto table as a section: views with values, percents and intervals, and what its page cuts anew.
+
+Pareto tables.
+
+The intervals of a table's chart: of the table, or of every panel.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from dataclasses import replace
+import textwrap
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cache
 from math import lcm
 from typing import TYPE_CHECKING, Any, TypeAlias
 
-from vantric.core import composition
+from vantric.core import composition, counts
 from vantric.core.charts.settings import LabelKind, ParetoLook
+from vantric.core.charts.wording import PLAIN_WORDING
+from vantric.core.composition import Spreads
 from vantric.core.composition.pareto import worded
-from vantric.core.counts import ParetoTable
+from vantric.core.counts import Crosstab, Missing, ParetoTable, Tally
+from vantric.core.counts.ordering import REST_LABEL, Ranking
+from vantric.core.counts.tally import Moments, Spread, single
+from vantric.core.numbers.amounts import Amounts
+from vantric.core.numbers.caching import remembered
 from vantric.core.numbers.number_format import counted, distinct_lines, number_text, percent_text, readable
+from vantric.core.review import Finding, review_pareto
+from vantric.counting.ranking import rank
 from vantric.errors import RankError
 from vantric.kinds.appearance import ready, shaped
-from vantric.kinds.notes_part import base_of, notes_of, upper_first
-from vantric.kinds.spreads_part import spreads_from
+from vantric.kinds.kind import Kind, Parts
+from vantric.kinds.recipe import base_of, notes_of, upper_first
+from vantric.options.signatures import shows
 from vantric.output.sections import Recut, Section, View
+from vantric.reading.settings import Analysis, Counting, Opening
 from vantric.tables.localize import Fixed, Local
-from vantric.tables.pareto import pareto_tables, table_notes
-from vantric.tables.parts_part import parts_words, vital_of
-from vantric.tables.sentence_part import pareto_sentence
+from vantric.tables.pareto import pareto_object, pareto_sentence, pareto_tables, table_notes
+from vantric.tables.statements import parts_words, vital_of
+from vantric.tables.table import Table
 
 if TYPE_CHECKING:
     from vantric.core.charts import Chart, PanelChart
     from vantric.core.review import Finding
-    from vantric.core.statistics import Certainty
+    from vantric.core.statistics import Certainty, Concentration
+
+
+def make(data: Any, opening: Opening, parts: Parts) -> ParetoTable:
+    """Return the Pareto table of a source."""
+    return rank(data, parts["analysis"], parts["counting"], opening)
+
+
+def _sure(table: ParetoTable, look: ParetoLook) -> Certainty | None:
+    if not look.intervals:
+        return None
+    from vantric.core.statistics import certainty_of
+
+    return remembered(table, "_sure", lambda: certainty_of(table))
+
+
+def _dense(table: ParetoTable, look: ParetoLook) -> Concentration | None:
+    if not look.concentration:
+        return None
+    from vantric.core.statistics import concentration_of
+
+    return remembered(table, "_dense", lambda: concentration_of(table))
+
+
+def tables(table: ParetoTable, look: ParetoLook, local: Local) -> Sequence[Table]:
+    """Return it, and the tables of a drill-down."""
+    rest = local.tongue.chart.get("rest label", REST_LABEL)
+    return pareto_tables(worded(table, rest), _sure(table, look), limits=False)
+
+
+def data(table: ParetoTable, look: ParetoLook, findings: Any) -> dict[str, Any]:
+    """Return its JSON object."""
+    return pareto_object(table, findings, _sure(table, look), _dense(table, look))
+
+
+def view(table: ParetoTable, look: ParetoLook, *, findings: Sequence[Finding], **terminal: Any) -> str:
+    """Return it for a terminal, with how sure and how concentrated it is."""
+    from vantric.tables.pareto_terminal import pareto_view
+    from vantric.tables.statements import certainty_lines
+
+    sure, dense, width = _sure(table, look), _dense(table, look), terminal["width"]
+    more = [] if sure is None else ["", *certainty_lines(sure, width=width)]
+    more += [] if dense is None else ["", *textwrap.wrap(dense.sentence(), width)]
+    wording = PLAIN_WORDING if look.language == "en" else look.wording
+    return pareto_view(table, findings, **terminal, wording=wording) + "".join(f"{line}\n" for line in more)
+
+
+def chart(table: ParetoTable, look: ParetoLook) -> Any:
+    """Return its chart, or its panels."""
+    table = worded(table, look.wording.say("rest label"))
+    look, description = ready(look), pareto_sentence(table)
+    if table.strata is not None:
+        description = " ".join(filter(None, (description, parts_words(table.strata, vital_of(table)))))
+    dense = _dense(table, look)
+    if dense is not None:
+        description = f"{description} {dense.sentence()}"
+    known = _spreads(table, look) if look.intervals else None
+    if known is not None:
+        description = f"{description} {known.sentence}"
+        if look.note is True:
+            look = replace(look, note="; ".join(filter(None, (composition.chart_note(table, look), known.note))))
+    panels = None if known is None else known.panels
+    if look.panels:
+        return composition.strata_panels(table, look, description=description, spreads=panels)
+    if table.within:
+        return composition.drill_panels(table, look, description=description, spreads=panels)
+    spreads = panels[0] if panels else None
+    return shaped(composition.pareto_chart(table, look, description=description, spreads=spreads), look)
+
+
+def _spreads(table: ParetoTable, look: ParetoLook) -> Any:
+
+    return spreads_of(table, look)
+
+
+def section(table: ParetoTable, look: ParetoLook, findings: Any, *, chart: Any = None) -> Any:
+    """Return what is handed over of it."""
+    return pareto_section(table, look, findings, draw=KIND.chart, chart=chart)
+
+
+def _html(table: ParetoTable) -> str:
+    from vantric.output.markup import pareto_html
+
+    return pareto_html(table)
+
+
+def certainty(table: ParetoTable, **how: Any) -> Certainty:
+    """Return how sure the ranking is."""
+    from vantric.core.statistics import certainty_of
+
+    return certainty_of(table, **how)
+
+
+def concentration(table: ParetoTable, **how: Any) -> Concentration:
+    """Return how concentrated the frequencies are."""
+    from vantric.core.statistics import concentration_of
+
+    return concentration_of(table, **how)
+
+
+shows(ParetoLook)(counts.ParetoTable.chart)
+
+KIND = Kind(
+    name="pareto",
+    options={"counting": Counting, "analysis": Analysis, "chart": ParetoLook},
+    make=make,
+    origin=lambda table: table.origin,
+    review=review_pareto,
+    sentence=pareto_sentence,
+    tables=tables,
+    data=data,
+    view=view,
+    chart=chart,
+    section=section,
+    notebook=_html,
+    floats=("percent", "cumulative_percent"),
+    styled=True,
+    compared=lambda table: table.tally,
+    verbs={"certainty": certainty, "concentration": concentration},
+)
+
+
+@dataclass(frozen=True)
+class Known:
+    """The intervals of each panel, and what there is to say of them.
+
+    Attributes
+    ----------
+    panels
+        One a panel; one where there are no panels.
+    sentence
+    note
+        For the small line under the picture.
+    """
+
+    panels: tuple[Spreads, ...]
+    sentence: str
+    note: str
+
+
+def spreads_of(table: ParetoTable, look: ParetoLook) -> Known:
+    """Return the intervals of a table, of its strata where these are panels, or of the tables of a drill-down."""
+    from vantric.core.statistics import certainty_of  # needed here only
+
+    if look.panels and table.strata is not None:
+        from vantric.core.counts.pareto import pareto
+
+        parts = [part for at in range(len(table.strata.columns)) if (part := _stratum(table, table.strata, at)).total]
+        known = {part.origin.within: certainty_of(pareto(part, Ranking(cut=None))) for part in parts}
+        shown = [
+            Spreads({row.category: (row.low, row.high) for row in known[label].rows} if label in known else {})
+            for label in table.strata.columns
+        ]
+        return Known(tuple(shown), "", f"{_note(next(iter(known.values())))}, within each panel")
+    tables = [table, *_inner(table)]
+    sure = [certainty_of(one) for one in tables]
+    more = ", within each panel" if len(tables) > 1 else ""
+    spreads = tuple(spreads_from(one, known) for one, known in zip(tables, sure, strict=True))
+    return Known(spreads, sure[0].sentence(), _note(sure[0]) + more)
+
+
+def _stratum(table: ParetoTable, strata: Crosstab, at: int) -> Tally:
+    """Return one stratum as a tally of the table's rows, the folded ones together."""
+    label = strata.columns[at]
+    frequency = Amounts.of([row[at] for row in table.strata_rows()])
+    spread = None
+    if strata.spreads:
+        own = strata.spreads[at]
+        moments = {name: own.of(name) for name in table.categories}
+        if table.rest is not None:
+            held = single({name: own.of(name) for name in table.rest.categories})
+            moments[table.rest_label] = Moments(held.records, held.whole, held.whole)
+        spread = Spread(moments, own.records, own.whole)
+    origin = replace(table.origin, within=label)
+    return Tally(table.categories, frequency, Missing(), origin, spread=spread)
+
+
+def _inner(table: ParetoTable) -> Iterator[ParetoTable]:
+    for _, one in table.within:
+        yield one
+        yield from _inner(one)
+
+
+def spreads_from(table: ParetoTable, sure: Certainty) -> Spreads:
+    """Return the intervals in what the bars show."""
+    unit = 1.0 if sure.measure == "rate" else float(table.total) / 100
+    ends = {row.category: (unit * row.low, unit * row.high) for row in sure.rows}
+    if sure.rest is not None:
+        ends[table.rest_label] = (unit * sure.rest[0], unit * sure.rest[1])
+    elif len(table.folded):
+        ends[table.rest_label] = (float(table.rows[-1].frequency),) * 2
+    band = [
+        (unit * row.even_low, unit * row.even_high)
+        for row in sure.rows
+        if row.even_low is not None and row.even_high is not None
+    ]
+    return Spreads(ends, tuple(band) if len(band) == len(sure.rows) else ())
+
+
+def _note(sure: Certainty) -> str:
+    if sure.measure == "rate":
+        return f"{100 * sure.level:g} % intervals of all rates at once (Garwood 1936)"
+    return f"{100 * sure.level:g} % intervals of all shares at once (Clopper and Pearson 1934)"
+
 
 #: Returns the chart of a table under a look.
 Draw: TypeAlias = Callable[[Any, Any], Any]

@@ -16,8 +16,8 @@ from vantric.kinds.recipe import Recipe
 from vantric.options import known_options
 from vantric.output.sections import Section, View
 from vantric.reading.settings import Opening
+from vantric.tables.combination import scales_lines, scales_object, scales_table, scales_words
 from vantric.tables.localize import Local
-from vantric.tables.scalesdata_part import scales_lines, scales_object, scales_table, scales_words
 from vantric.tables.table import Table
 
 

@@ -12,14 +12,14 @@ from vantric.core.composition import gap_series
 from vantric.core.counts.gap import Gap, GapRow
 from vantric.core.numbers.number_format import number_text, one_line
 from vantric.core.statistics import Certainty
-from vantric.core.statistics.certaintyresult_part import CertaintyRow
+from vantric.core.statistics.certainty import CertaintyRow
+from vantric.kinds.charts import chart_of_series
 from vantric.kinds.combine import FOR_LABELS
 from vantric.kinds.frames import frame_of
 from vantric.kinds.kind import Kind
-from vantric.kinds.series_part import chart_of_series
 from vantric.options import split_options
 from vantric.options.signatures import shows
-from vantric.tables.certaintydata_part import certainty_object, certainty_table
+from vantric.tables.statements import certainty_object, certainty_table
 from vantric.tables.table import NOTHING, Table, text_table
 
 

@@ -16,17 +16,15 @@ from vantric.core.review import Finding, review_strata, review_tally
 from vantric.counting import crossed, gather
 from vantric.kinds.appearance import ready, shaped
 from vantric.kinds.kind import Kind, Parts, local_of
-from vantric.kinds.notes_part import base_of, notes_of, upper_first
-from vantric.kinds.recipe import Recipe
+from vantric.kinds.recipe import Recipe, base_of, notes_of, upper_first
 from vantric.options.signatures import shows
 from vantric.output.sections import Section, View
 from vantric.reading.settings import Counting, Crossing, Opening, Sides
-from vantric.tables.chartsentence_part import chart_sentence
+from vantric.tables.combination import chart_sentence
 from vantric.tables.localize import Local
-from vantric.tables.parts_part import parts_words
+from vantric.tables.statements import parts_words
 from vantric.tables.table import Table
-from vantric.tables.tally import tally_object, tally_sentence, tally_tables
-from vantric.tables.tallyview_part import crosstab_view, tally_view
+from vantric.tables.tally import crosstab_view, tally_object, tally_sentence, tally_tables, tally_view
 
 
 def make(data: Any, opening: Opening, parts: Parts) -> Tally | counts.Crosstab:

@@ -13,7 +13,7 @@ from vantric.core.statistics import Trend
 from vantric.counting.trends import trends_in
 from vantric.kinds.appearance import ready
 from vantric.kinds.kind import Kind, Parts, local_of
-from vantric.kinds.notes_part import base_of, notes_of, upper_first
+from vantric.kinds.recipe import base_of, notes_of, upper_first
 from vantric.options.signatures import shows
 from vantric.output.sections import Section, View
 from vantric.reading.settings import Counting, Opening, Trending

@@ -9,9 +9,8 @@ from collections.abc import Callable
 from typing import Any, TypeVar
 
 from vantric.options.declaration import Option
-from vantric.options.option_classes import Options, known_options
+from vantric.options.option_classes import Options, known_options, parameter_of
 from vantric.options.option_types import spelled
-from vantric.options.signing_part import parameter_of
 
 F = TypeVar("F", bound=Callable[..., Any])
 _SECTIONS = re.compile(r"\n *(?:Attributes|Returns|Raises|Yields|Notes|Examples|See Also)\n *-{3,}\n")

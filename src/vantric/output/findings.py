@@ -8,8 +8,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from vantric.core.numbers.number_format import counted
 from vantric.core.review import Finding, WrongCell
 from vantric.output.markup import markdown_cell, markdown_table
-from vantric.tables.grid_part import grid_lines
-from vantric.tables.table import Table, text_table
+from vantric.tables.table import Table, grid_lines, text_table
 
 WRONG_HEAD = ("Cell", "Category", "Column", "Says", "Should be")
 _LEFT = frozenset({0, 1, 2})
@@ -71,7 +70,7 @@ def findings_tables(findings: Sequence[Finding]) -> list[Table]:
 
 def findings_html(findings: Sequence[Finding]) -> str:
     """Return the findings as HTML tables."""
-    from vantric.output.tablehtml_part import table_html
+    from vantric.output.markup import table_html
 
     return "\n".join(map(table_html, findings_tables(findings)))
 

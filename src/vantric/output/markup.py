@@ -1,22 +1,112 @@
-"""Tables and sections in Markdown."""
+"""Tables and sections in Markdown.
+
+Tables as HTML, for notebooks: their style is in them.
+
+CSV and text cells that no spreadsheet runs as a formula.
+"""
 
 from __future__ import annotations
 
+import csv
+import io
 import os
-from collections.abc import Sequence
+import re
+import unicodedata
+from collections.abc import Iterable, Sequence
+from itertools import chain
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 from urllib.parse import quote
 
-from vantric.base.safe_text import visible
+from vantric.base.safe_text import escaped, visible
+from vantric.core.counts import ParetoTable
 from vantric.core.numbers.number_format import one_line
 from vantric.tables.localize import Fixed, Local
+from vantric.tables.pareto import pareto_sentence, pareto_table, table_note
+from vantric.tables.table import Column, Table
 
 if TYPE_CHECKING:
     from vantric.core.charts import Chart, PanelChart
     from vantric.core.review import Finding
     from vantric.output.sections import Section
     from vantric.tables.table import Table
+
+
+def pareto_html(table: ParetoTable, *, most: int = 60) -> str:
+    """Return the table as HTML, its sentence as the caption; at most `most` rows, the others counted."""
+    more = f"... and {len(table) - most} more categories" if len(table) > most else ""
+    found = table_html(pareto_table(table), caption=pareto_sentence(table), most=most, more=more)
+    note = table_note(table)
+    return found + (f'<p class="note">{escaped(note)}</p>' if note else "")
+
+
+def table_html(table: Table, *, caption: str = "", most: int | None = None, more: str = "") -> str:
+    """Return a table as HTML; its strong rows stand out, the total is the foot."""
+    sides = [f"text-align:{'left' if one.plain else 'right'}" for one in table.columns]
+    head = "".join(
+        f'<th scope="col" style="{side}">{escaped(name)}</th>' for name, side in zip(table.heads(), sides, strict=True)
+    )
+    rows = range(table.rows)[:most]
+    body = [_row(table.shown(at), sides, strong=at < table.strong) for at in rows]
+    if more:
+        body.append(f'<tr><td></td><td colspan="{len(sides) - 1}">{escaped(more)}</td></tr>')
+    foot = _row(table.shown_total(), sides, strong=False) if table.total else ""
+    return (
+        f'<table><caption style="text-align:left">{escaped(caption or table.caption)}</caption>'
+        f"<thead><tr>{head}</tr></thead><tbody>{''.join(body)}</tbody><tfoot>{foot}</tfoot></table>"
+    )
+
+
+def plain_html(head: Sequence[str], rows: Sequence[Sequence[str]], *, caption: str) -> str:
+    """Return cells as an HTML table, the first column to the left, the last row as the foot."""
+    columns = [
+        Column(name, texts := [row[at] for row in rows[:-1]], texts, "number" if at else "text", total=rows[-1][at])
+        for at, name in enumerate(head)
+    ]
+    return table_html(Table(tuple(columns)), caption=caption)
+
+
+def _row(row: Sequence[str], sides: Sequence[str], *, strong: bool) -> str:
+    weight = ";font-weight:bold" if strong else ""
+    inner = (f'<td style="{side}{weight}">{escaped(cell)}</td>' for cell, side in zip(row, sides, strict=True))
+    return f"<tr>{''.join(inner)}</tr>"
+
+
+#: What spreadsheets take for the start of a formula, in their full-width forms too.
+_STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
+
+_SIGNS = re.compile(r"[\"\r\n\0]")
+
+#: Kinds of leading signs that a spreadsheet may pass over, beside blanks: controls and formats.
+_UNSEEN = ("Cc", "Cf")
+
+
+def safe_text(value: Any) -> Any:
+    """Return a text cell behind an apostrophe if a spreadsheet would run it; anything else as it is.
+
+    The apostrophe is what spreadsheets themselves put before such a text, as OWASP advises against CSV injection.
+    """
+    if not isinstance(value, str) or value[:1].isalnum():
+        return value
+    value = value.replace("\0", "\ufffd")
+    seen = next((sign for sign in value if not (sign.isspace() or unicodedata.category(sign) in _UNSEEN)), "")
+    return f"'{value}" if value.startswith(_STARTS) or seen in _STARTS else value
+
+
+def csv_text(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
+    """Return rows as CSV (RFC 4180, with plain line ends), made safe."""
+    return "".join(_line([safe_text(cell) for cell in row]) for row in chain((head,), rows))
+
+
+def _line(cells: list[Any]) -> str:
+    """Return a line of CSV; the module of the standard library takes ten times as long for cells without a sign."""
+    plain = ",".join(["" if cell is None else str(cell) for cell in cells])
+    if plain and not _SIGNS.search(plain) and plain.count(",") == len(cells) - 1:
+        return f"{plain}\n"
+    out = io.StringIO()
+    lone = "\r" in plain  # a line end to many readers
+    csv.writer(out, lineterminator="\n", quoting=csv.QUOTE_ALL if lone else csv.QUOTE_MINIMAL).writerow(cells)
+    return out.getvalue()
 
 
 def markdown_table(head: Sequence[str], rows: Sequence[Sequence[str]], *, left: frozenset[int]) -> str:

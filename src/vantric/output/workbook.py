@@ -8,7 +8,9 @@ from typing import Any
 
 from vantric.core.charts import PanelChart
 from vantric.core.numbers.number_format import one_line
-from vantric.output.formulas_part import (
+from vantric.output.sections import Section
+from vantric.output.workbook_chart import native_chart
+from vantric.output.workbook_live import (
     CLASS,
     CUT_ROW,
     FIRST,
@@ -17,10 +19,10 @@ from vantric.output.formulas_part import (
     LABEL,
     RUNNING,
     RUNNING_PERCENT,
+    Live,
+    can_live,
+    live_sheets,
 )
-from vantric.output.sections import Section
-from vantric.output.workbook_chart import native_chart
-from vantric.output.workbook_live import Live, can_live, live_sheets
 from vantric.output.workbook_sheets import Book, Sheet, form_of, half_up, place, reference
 from vantric.rendering.themes import LIGHT
 from vantric.tables.localize import PLAIN, Fixed, Local

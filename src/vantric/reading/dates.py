@@ -1,15 +1,22 @@
-"""Dates as people write them, read in one style for a whole column."""
+"""Dates as people write them, read in one style for a whole column.
+
+Columns of dates: the period a record belongs to, the first day and the last.
+"""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Any, Literal, TypeAlias
 
+from vantric.core.counts.provenance import Remark
 from vantric.core.numbers.label_order import month_words, plain_word
-from vantric.errors import OptionError
+from vantric.core.numbers.periods import PERIODS, every_period, period_label, period_start
+from vantric.errors import OptionError, SourceError, unknown
+from vantric.reading.headings import is_blank
+from vantric.reading.records import Records
 
 #: Which comes first where a date is written in numbers: the day or the month; None if that is not known.
 Order: TypeAlias = Literal["day", "month"] | None
@@ -229,3 +236,162 @@ def day_of(value: Any, order: Order) -> date:
         except ValueError:
             pass
     raise ValueError(f"is not a date: '{str(value).strip()[:40]}'; write dates as 2026-12-31")
+
+
+_LAST_TOLD = date(9998, 1, 1)
+_SLACK = 3  # days, such as a weekend and a holiday
+_GAPS = 3
+
+
+def check_period(period: str) -> None:
+    """Raise `SourceError` for a calendar period that does not exist."""
+    if period not in PERIODS:
+        raise unknown(SourceError, f"'{period}' is not a period", period, PERIODS, every=True)
+
+
+def period_of(records: Records, column: str, period: str) -> Callable[[Any], str | None]:
+    """Return what tells the period of a value of a column; None for a missing one."""
+    order = date_order(records, column)
+
+    def stated(value: Any) -> str | None:
+        if is_blank(value):
+            return None
+        try:
+            return period_label(day_of(value, order), period)
+        except ValueError as reason:
+            raise _wrong_date(records, column, str(reason), order) from None
+
+    return stated
+
+
+def all_periods(records: Records, column: str, period: str) -> list[str]:
+    """Return every period from that of the first record to that of the last."""
+    return periods_between(records, column, _ends(records, column), period)
+
+
+def periods_between(records: Records, column: str, ends: tuple[date, date], period: str) -> list[str]:
+    """Return every period from that of the first day to that of the last."""
+    try:
+        return every_period(*ends, period)
+    except ValueError as reason:
+        raise SourceError(f"{records.place}: column '{column}': {reason}") from None
+
+
+def first_and_last(records: Records, column: str) -> tuple[date, date] | None:
+    """Return the first and the last day of a column; None if it holds none."""
+    try:
+        return _ends(records, column)
+    except LookupError:
+        return None
+
+
+def partial_periods(records: Records, column: str, period: str) -> list[Remark]:
+    """Report a first or a last period whose days at one end have no record: its sums look smaller than they are."""
+    try:
+        ends = _ends(records, column) if period != "day" else None
+    except (LookupError, SourceError):
+        return []
+    if ends is None:
+        return []
+    times = len(records.groups([column]))  # different days or times
+    gap = (ends[1] - ends[0]).days / max(1, times - 1)
+    sure = partial_ends(ends, period, gap=gap)
+    return partial_remark(records, sure or partial_ends(ends, period), drawn=bool(sure))
+
+
+def partial_remark(records: Records, found: Sequence[tuple[str, str]], *, drawn: bool = False) -> list[Remark]:
+    """Return what there is to say of periods that records do not fill; a warning where they are drawn like others."""
+    if not found:
+        return []
+    told = "; ".join(words for _, words in found)
+    verb = "it is" if len(found) == 1 else "they are"
+    message = f"{records.place}: {told}: {verb} not complete"
+    if not drawn:
+        return [Remark("partial-period", message)]
+    return [Remark("partial-period", message, "warning", "leave it out (--where), or say so beside the chart")]
+
+
+def partial_ends(ends: tuple[date, date] | None, period: str, *, gap: float = 0.0) -> list[tuple[str, str]]:
+    """Return the first and the last period that records do not fill, each with where it begins or ends in words.
+
+    Parameters
+    ----------
+    ends
+        The first and the last day.
+    period
+    gap
+        How many days usually lie between two days with records: three such gaps are no sign that any are missing.
+    """
+    if period == "day" or ends is None:
+        return []
+    first, last = ends
+    start, end = period_start(period_label(first, period)), _last_day(last, period)
+    if last == period_start(period_label(last, period)):  # dates that name the period only
+        return []
+    slack = max(_SLACK, (end - period_start(period_label(last, period))).days // 10, _GAPS * gap)
+    found = []
+    if (first - start).days > slack:
+        label = period_label(first, period)
+        found.append((label, f"the first {period}, {label}, begins with {first}"))
+    if (end - last).days > slack:
+        label = period_label(last, period)
+        found.append((label, f"the last {period}, {label}, ends with {last}"))
+    return found
+
+
+def _last_day(day: date, period: str) -> date:
+    if day > _LAST_TOLD:
+        return day
+    later = next(
+        (
+            one
+            for more in range(1, 400)
+            if period_label(one := day + timedelta(days=more), period) != period_label(day, period)
+        ),
+        day,
+    )
+    return later - timedelta(days=1)
+
+
+def first_and_last_day(records: Records, column: str) -> tuple[str, str] | None:
+    """Return the first and the last day of a column as ISO 8601 has them; None if it holds none."""
+    try:
+        first, last = _ends(records, column)
+    except LookupError:
+        return None
+    return first.isoformat(), last.isoformat()
+
+
+def date_order(records: Records, column: str) -> Order:
+    """Return whether the day or the month stands first in a column of dates.
+
+    Raises
+    ------
+    SourceError
+        If its cells do not tell, and the user does not say.
+    """
+    try:
+        return order_of((value for value, _ in records.groups([column])), records.rules.read_dates)
+    except AmbiguousDateError as reason:
+        raise SourceError(f"{records.place}: column '{column}' {reason}", asks=reason.asks) from None
+
+
+def _ends(records: Records, column: str) -> tuple[date, date]:
+    order = date_order(records, column)
+    try:
+        days = [day_of(value, order) for value, _ in records.groups([column]) if not is_blank(value)]
+    except ValueError as reason:
+        raise _wrong_date(records, column, str(reason), order) from None
+    if not days:
+        raise LookupError(column)
+    return min(days), max(days)
+
+
+def _wrong_date(records: Records, column: str, reason: str, order: Order) -> SourceError:
+    for place, value in records.values_in_order(column, numbers=True):
+        try:
+            if not is_blank(value):
+                day_of(value, order)
+        except ValueError as first:
+            return SourceError(f"{records.place}, {place}: column '{column}' {first}")
+    return SourceError(f"{records.place}: column '{column}' {reason}")

@@ -8,8 +8,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from vantric.errors import SourceError
-from vantric.reading.blanks_part import is_blank
-from vantric.reading.headings import letters
+from vantric.reading.headings import is_blank, letters
 
 Row = Sequence[Any]
 _RANGE = re.compile(r"\$?([A-Za-z]{1,3})\$?([0-9]{1,7}):\$?([A-Za-z]{1,3})\$?([0-9]{1,7})")

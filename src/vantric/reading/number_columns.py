@@ -1,22 +1,89 @@
-"""Columns as numbers: how each is read is decided once, for all its cells, and reported."""
+"""Columns as numbers: how each is read is decided once, for all its cells, and reported.
+
+Counts as they are read: checked one by one, multiplied exactly.
+"""
 
 from __future__ import annotations
 
+import math
 from abc import ABC, abstractmethod
 from collections.abc import Iterable, Sequence
+from decimal import Context, Decimal
 from typing import Any
 
 from vantric.core.counts.provenance import Remark
 from vantric.core.numbers.amounts import Raw
-from vantric.core.numbers.parsing import parse_number
+from vantric.core.numbers.parsing import parse_amount, parse_number
 from vantric.errors import AmountError
-from vantric.reading.blanks_part import is_blank
-from vantric.reading.doubts_part import code_asks, doubtful, styled, supposition, way_on
-from vantric.reading.exact_part import bad_amount
-from vantric.reading.number_column import Doubt, DoubtError, NumberReading, chosen, decide
+from vantric.reading.headings import is_blank, unit_in
+from vantric.reading.number_column import (
+    Doubt,
+    DoubtError,
+    NumberReading,
+    chosen,
+    code_asks,
+    decide,
+    doubtful,
+    styled,
+    supposition,
+    way_on,
+)
 from vantric.reading.number_style import Style, read_style
 from vantric.reading.settings import CellRules
-from vantric.reading.units_part import unit_in
+
+
+def checked(value: object, place: str) -> Raw:
+    """Return a count that can be added up, or raise `AmountError` naming its place ("record 3")."""
+    try:
+        return parse_amount(value)
+    except ValueError as reason:
+        raise bad_amount(place, str(reason)) from None
+
+
+def bad_amount(
+    place: str, reason: str, way_on: str = "", *, free: bool = False, asks: Iterable[tuple[str, object]] = ()
+) -> AmountError:
+    """Return the error for a count that does not exist, or for a value, free to be negative, that is not a number.
+
+    Parameters
+    ----------
+    place, reason
+        Where, and what is wrong there.
+    way_on
+        How to fix it, where there is more to say than that a number is wanted.
+    asks
+        The answers between which the user can choose, as in `VantricError`.
+    """
+    what, wanted = ("value", "a number") if free else ("count", "a number of zero or more")
+    fix = way_on or f"give {wanted}"
+    return AmountError(f"{place}: the {what} {reason}; {fix}", hint=fix, asks=asks)
+
+
+def times(amount: Raw, records: int) -> Raw:
+    """Return amount x records, exact for integers and for Decimals of any length."""
+    if not isinstance(amount, Decimal):
+        return amount * records
+    digits = len(amount.as_tuple().digits) + len(str(records))
+    return Context(prec=digits).multiply(amount, Decimal(records))
+
+
+def square(amount: Raw) -> float:
+    """Return the square of an amount as a float; infinity beyond what one holds."""
+    try:
+        return float(amount) * float(amount)
+    except OverflowError:
+        return math.inf
+
+
+def product(one: Raw, other: Raw) -> Raw:
+    """Return one amount x another: exact for integers and Decimals of any length, a float if one is."""
+    if isinstance(one, float) or isinstance(other, float):
+        return float(one) * float(other)
+    if isinstance(one, int) and isinstance(other, int):
+        return one * other
+    digits = sum(len(Decimal(amount).as_tuple().digits) for amount in (one, other))
+    return Context(prec=max(digits, 1)).multiply(Decimal(one), Decimal(other))
+
 
 _MOST_STRAYS = 200  # cells that are no numbers, of a column that is read as numbers
 

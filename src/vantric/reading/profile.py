@@ -10,16 +10,13 @@ from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 
-from vantric.core.counts.restwords_part import is_missing_code
+from vantric.core.counts.relabeling import is_missing_code
 from vantric.core.numbers.label_order import natural_key
 from vantric.errors import ColumnError, VantricError
-from vantric.reading.blanks_part import is_blank
-from vantric.reading.calendar_part import date_order
-from vantric.reading.dates import written
-from vantric.reading.headings import label_text
+from vantric.reading.dates import date_order, written
+from vantric.reading.headings import is_blank, is_unit, label_text, unit_in
 from vantric.reading.number_style import cell_of, is_number
 from vantric.reading.records import Records
-from vantric.reading.units_part import is_unit, unit_in
 
 _COMMONEST = 3
 _CODE = 3  # letters of the name of a currency

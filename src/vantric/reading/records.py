@@ -12,9 +12,8 @@ from vantric.core.counts.provenance import Remark
 from vantric.core.counts.tally import exact_sum
 from vantric.core.counts.total_labels import may_be_total
 from vantric.core.numbers.amounts import Raw
-from vantric.reading.blanks_part import is_blank
-from vantric.reading.exact_part import product, square, times
-from vantric.reading.number_columns import NumberColumns
+from vantric.reading.headings import is_blank
+from vantric.reading.number_columns import NumberColumns, product, square, times
 
 Group = tuple[Any, ...]
 

@@ -8,7 +8,7 @@ from pathlib import Path
 from time import monotonic
 from typing import Literal, TypeAlias
 
-from vantric.core.counts.options_part import Measured, Ranking, read_names
+from vantric.core.counts.ordering import Measured, Ranking, read_names
 from vantric.core.numbers.periods import Period
 from vantric.errors import ColumnError, unknown_column
 from vantric.options import NOTHING, Options, known_options, option

@@ -9,10 +9,9 @@ from vantric.core.counts.provenance import Remark
 from vantric.core.counts.total_labels import is_strong
 from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.errors import SourceError
-from vantric.reading.blanks_part import is_blank
 from vantric.reading.grid import Block, Grid, blocks
 from vantric.reading.headers import Heading, cells_of, filled, heading_of
-from vantric.reading.headings import apart, is_data, lettered, one_line_name, twice_named
+from vantric.reading.headings import apart, is_blank, is_data, lettered, one_line_name, twice_named
 
 _HEADER_ROWS = 100  # of a block, where wanted names are looked for
 _GAP = 3  # rows between a header and its records

@@ -10,12 +10,18 @@ from typing import Any
 from vantric.core.counts.provenance import Remark
 from vantric.core.numbers.number_format import counted
 from vantric.errors import AmountError
-from vantric.reading.blanks_part import is_blank
-from vantric.reading.doubts_part import doubtful, styled, supposition
-from vantric.reading.headings import label_text
-from vantric.reading.number_column import Doubt, DoubtError, NumberReading, chosen, decide
-from vantric.reading.number_style import Style, same_unit
-from vantric.reading.numberformats_part import Shown, plain_text
+from vantric.reading.headings import is_blank, label_text
+from vantric.reading.number_column import (
+    Doubt,
+    DoubtError,
+    NumberReading,
+    chosen,
+    decide,
+    doubtful,
+    styled,
+    supposition,
+)
+from vantric.reading.number_style import Shown, Style, plain_text, same_unit
 
 
 @dataclass(frozen=True)

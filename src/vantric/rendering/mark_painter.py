@@ -24,7 +24,7 @@ from vantric.core.layout import PanelPlan, Plan
 from vantric.core.layout.plan import AreaMark, Box, PathMark, PointMarks, RectMarks, TextMark
 from vantric.core.layout.text_layout import is_measured
 from vantric.rendering.fonts import BASE_FAMILY, PER_INCH, drawable, font_properties, outline, stride
-from vantric.rendering.strokes_part import (
+from vantric.rendering.themes import (
     BAND,
     BAND_SHADE,
     BARS,
@@ -41,10 +41,10 @@ from vantric.rendering.strokes_part import (
     SHADE,
     SHARES,
     TEXT,
+    Theme,
     point_edge,
     rule_level,
 )
-from vantric.rendering.themes import Theme
 
 _SHARES = {"left": 0.0, "center": 0.5, "right": 1.0}
 

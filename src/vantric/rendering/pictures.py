@@ -49,7 +49,7 @@ def picture_and_plan(chart: Drawn, kind: str, *, tell: Telling = warn) -> tuple[
         measure, plan = planned(chart)
         return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font).encode(), plan
     check_settings()
-    from vantric.rendering.raster_part import drawn
+    from vantric.rendering.matplotlib_figure import drawn
 
     return drawn(chart, kind, tell)
 

@@ -18,9 +18,8 @@ from vantric.core.layout import PanelPlan, Plan
 from vantric.core.layout.plan import PointMarks, RectMarks
 from vantric.core.layout.text_layout import Measure, table_measure
 from vantric.core.numbers.number_format import one_line
-from vantric.rendering import strokes_part as strokes
-from vantric.rendering.svg_sheet import Mark, Sheet, series_name
-from vantric.rendering.svgshapes_part import attributes, element, number, rectangle, titled
+from vantric.rendering import themes as strokes
+from vantric.rendering.svg_sheet import Mark, Sheet, attributes, element, number, rectangle, series_name, titled
 from vantric.rendering.themes import Theme
 
 

@@ -1,13 +1,118 @@
-"""The look: glazes on unfired clay, on a dark slip, and for print without color."""
+"""The look: glazes on unfired clay, on a dark slip, and for print without color.
+
+Colors by number: what a user names, and how far one stands out from another.
+
+Colors that follow the reader's scheme: each is a variable of the page, one value for light and one for dark.
+
+What both renderers share: what is over what, how lines are dashed, how large marks look.
+"""
 
 from __future__ import annotations
 
+import colorsys
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
 from types import MappingProxyType
 
+from vantric.core.layout import Plan
+from vantric.core.layout.plan import PathMark, PointMarks
 from vantric.errors import ChartError, unknown
-from vantric.rendering.colors_part import contrast, readable
+
+_READABLE = 4.5  # WCAG 2.2, success criterion 1.4.3
+
+
+def as_color(text: str) -> str:
+    """Return ``#rrggbb`` for that, for ``#rgb``, or for a name of CSS Color Module Level 4.
+
+    Raises
+    ------
+    ChartError
+        If it is none of these.
+    """
+    plain = text.strip().casefold()
+    digits = plain.removeprefix("#")
+    if plain.startswith("#") and len(digits) in (3, 6) and all(sign in "0123456789abcdef" for sign in digits):
+        return f"#{''.join(sign * 2 for sign in digits) if len(digits) == 3 else digits}"
+    from matplotlib.colors import CSS4_COLORS, to_hex
+
+    if plain in CSS4_COLORS:
+        return str(to_hex(CSS4_COLORS[plain]))
+    from vantric.errors import nearest
+
+    hint = f"{nearest(plain, CSS4_COLORS).removeprefix('; ')} write #rrggbb or a CSS name".strip()
+    raise ChartError(f"'{text}' is not a color; {hint}", value=text, known=CSS4_COLORS, hint=hint)
+
+
+def luminance(color: str) -> float:
+    """Return the relative luminance of ``#rrggbb`` (WCAG 2.2), from 0 to 1."""
+    channels = (int(color[place : place + 2], 16) / 255 for place in (1, 3, 5))
+    linear = [value / 12.92 if value <= 0.04045 else ((value + 0.055) / 1.055) ** 2.4 for value in channels]
+    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+
+def contrast(one: str, other: str) -> float:
+    """Return the contrast ratio of two colors, from 1 to 21 (WCAG 2.2)."""
+    low, high = sorted((luminance(one), luminance(other)))
+    return (high + 0.05) / (low + 0.05)
+
+
+def readable(color: str, ground: str) -> str:
+    """Return a color made darker or lighter until text in it can be read on its ground."""
+    hue, light, saturation = colorsys.rgb_to_hls(*(int(color[place : place + 2], 16) / 255 for place in (1, 3, 5)))
+    step = -0.02 if luminance(ground) > 0.2 else 0.02
+    found = color
+    while contrast(found, ground) < _READABLE and 0 < light < 1:
+        light = min(1.0, max(0.0, light + step))
+        found = "#" + "".join(f"{round(255 * part):02x}" for part in colorsys.hls_to_rgb(hue, light, saturation))
+    return found
+
+
+DEFAULT_SIZE = (1280.0, 800.0)
+OUTLINE, HALO = 1.0, 1.2  # pixels
+#: What is over what: marks by their own level, which is zero for bars.
+GROUND, BAND, GRID, BARS, OVER_BARS, RULES, LINE, POINT, LEADER, TEXT = (
+    -(10.0**9),
+    -(10.0**8) - 2,
+    -(10.0**8) - 1,
+    0.0,
+    0.5,
+    25.0,
+    30.0,
+    35.0,
+    10.0**8,
+    10.0**9,
+)
+DASHES: dict[str, tuple[float, ...]] = {"dashed": (4.0, 2.0), "dotted": (1.2, 1.6), "dash-dot": (6.0, 2.0, 1.2, 2.0)}
+SHARES = {"diamond": 0.86, "triangle": 1.12, "pointer": 1.12, "cross": 1.1}  # so that all shapes look equally large
+SHADE, BAND_SHADE = 0.35, 0.13
+#: Rules that have a halo of the ground.
+HALOED = ("reference", "interval")
+_LEVELS = {
+    "grid": GRID,
+    "leader": LEADER,
+    "reference": LEADER - 1,
+    "interval": LINE - 2,
+    "band-edge": GRID,
+}
+_SMALL_POINT, _EDGE = 3.0, 1.4  # pixels: smaller points have no edge
+
+
+def rule_level(mark: PathMark) -> float:
+    """Return how far in front a rule is: what parts bars is over them, and under bars in front of them."""
+    if mark.role == "parting":
+        return mark.level or OVER_BARS
+    return _LEVELS.get(mark.role, RULES)
+
+
+def point_edge(points: PointMarks) -> float:
+    """Return the width of the rim of a set of points, in pixels."""
+    return _EDGE if points.radius >= _SMALL_POINT else 0.0
+
+
+def unit_of(plan: Plan) -> float:
+    """Return how large a picture is beside one of 1280 x 800, for the widths of its lines."""
+    return min(plan.size[0] / DEFAULT_SIZE[0], plan.size[1] / DEFAULT_SIZE[1])
+
 
 _NOTHING: Mapping[str, str] = MappingProxyType({})
 
@@ -286,3 +391,48 @@ def theme_named(name: str) -> Theme:
     if name not in THEMES:
         raise unknown(ChartError, f"there is no theme '{name}'", name, THEMES, every=True)
     return THEMES[name]
+
+
+#: Theme of a chart -> what it looks like in a light and in a dark page.
+PAIRS = MappingProxyType({"light": (LIGHT, DARK), "dark": (DARK, DARK), "print": (PRINT, PRINT)})
+
+
+@dataclass
+class Palette:
+    """The variables of a page, in the order in which they were first used."""
+
+    names: dict[tuple[str, str], str] = field(default_factory=dict)
+
+    def variable(self, light: str, dark: str) -> str:
+        """Return what stands for a pair of colors."""
+        return f"var({self.names.setdefault((light, dark), f'--c{len(self.names) + 1}')})"
+
+    def of(self, role: str, theme: str = "light") -> str:
+        """Return what stands for a role of a theme."""
+        light, dark = PAIRS[theme]
+        return self.variable(light.color(role), dark.color(role))
+
+    def declared(self, *, dark: bool) -> str:
+        """Return the declarations of the variables for one scheme."""
+        return "".join(f"{name}:{pair[dark]};" for pair, name in self.names.items())
+
+
+@dataclass(frozen=True)
+class SchemeTheme(Theme):
+    """A theme whose colors are variables of a page."""
+
+    palette: Palette = field(default_factory=Palette)
+
+    @classmethod
+    def named(cls, name: str, palette: Palette) -> SchemeTheme:
+        """Return a theme for a page."""
+        light, dark = PAIRS[name]
+        plain = {one.name: getattr(light, one.name) for one in fields(Theme)}
+        edges = {role: palette.variable(edge, dark.edges.get(role, edge)) for role, edge in light.edges.items()}
+        plain |= {"ground": palette.variable(light.ground, dark.ground), "edges": MappingProxyType(edges)}
+        return cls(**plain, palette=palette)
+
+    def color(self, role: str) -> str:
+        """Return the variable of a role's colors."""
+        light, dark = PAIRS[self.name]
+        return self.palette.variable(light.color(role), dark.color(role))

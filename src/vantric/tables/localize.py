@@ -8,7 +8,7 @@ from typing import TypeAlias
 
 from vantric.core.charts.languages import Language, language
 from vantric.core.charts.wording import Wording
-from vantric.core.numbers.style_part import PLAIN_STYLE, NumberStyle, with_unit
+from vantric.core.numbers.number_format import PLAIN_STYLE, NumberStyle, with_unit
 
 _PERCENT = " %"
 #: Returns a text in a language.

@@ -15,14 +15,12 @@ from vantric.base.safe_text import visible
 from vantric.core.charts.wording import PLAIN_WORDING, Wording
 from vantric.core.composition.pareto import worded
 from vantric.core.counts import Cutoff, ParetoTable
-from vantric.core.numbers.number_format import number_text, one_line, percent_text
-from vantric.core.numbers.style_part import with_unit
+from vantric.core.numbers.number_format import number_text, one_line, percent_text, with_unit
 from vantric.core.review import Finding
-from vantric.tables.grid_part import fit, set_right
 from vantric.tables.localize import Fixed, Local
 from vantric.tables.pareto import cut_line, pareto_table, table_notes_beyond
-from vantric.tables.parts_part import parts_words, vital_of
-from vantric.tables.table import Table
+from vantric.tables.statements import parts_words, vital_of
+from vantric.tables.table import Table, fit, set_right
 
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
 _LONGEST_BAR, _SHORTEST_BAR, _SHORTEST_NAME = 40, 4, 8

@@ -1,20 +1,140 @@
-"""Trends as data, as cells and as lines for a terminal."""
+"""Trends as data, as cells and as lines for a terminal.
+
+How sure a ranking is, as data and as lines.
+
+What there is to say of the parts of a two-way table: whether strata differ, or which categories have a trend.
+"""
 
 from __future__ import annotations
 
 import textwrap
 from collections.abc import Iterable, Sequence
+from dataclasses import asdict
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.numbers.number_format import digits_text, distinct_lines, one_line
+from vantric.core.numbers.number_format import (
+    digits_text,
+    distinct_lines,
+    ends_texts,
+    number_text,
+    one_line,
+    percent_text,
+)
 from vantric.core.review import Finding
-from vantric.core.statistics.phrases import p_words
-from vantric.tables.grid_part import grid_lines
+from vantric.core.statistics.phrases import chance_words, p_words
+from vantric.errors import RankError
 from vantric.tables.localize import PLAIN, Fixed, Local, joined, with_level
-from vantric.tables.table import NOTHING, Column, Table, kind_of, single_numbers, six_digits, whole
+from vantric.tables.table import (
+    NOTHING,
+    Column,
+    Table,
+    grid_lines,
+    kind_of,
+    single_numbers,
+    six_digits,
+    text_table,
+    whole,
+)
 
 if TYPE_CHECKING:
-    from vantric.core.statistics import CategoryTrend, Trend
+    from vantric.core.counts import Crosstab, ParetoTable
+    from vantric.core.statistics import CategoryTrend, Certainty, Strata, Trend
+
+CERTAINTY_COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "even_high")
+
+
+def certainty_object(sure: Certainty) -> dict[str, Any]:
+    """Return the JSON object of how sure a ranking is; `low` and `high` are of what `measure` says."""
+    shares = "Clopper and Pearson 1934, Bonferroni" if sure.measure == "percent" else "Garwood 1936, Bonferroni"
+    even = sure.evenness
+    return {
+        "method": f"{shares}; ranks by Holm 1979; chances from Dirichlet 1/2",
+        "level": sure.level,
+        "resamples": sure.resamples,
+        "start": sure.start,
+        "measure": sure.measure,
+        "basis": sure.basis,
+        "records": whole(sure.records),
+        "effective_records": six_digits(sure.effective),
+        "declared": sure.declared,
+        "first": {"p": six_digits(sure.first_p), "beyond_chance": sure.first_is_sure},
+        "evenness": {
+            "chi_square": six_digits(even.statistic),
+            "degrees": even.degrees,
+            "p": six_digits(even.p),
+            "simulated": even.simulated,
+        },
+        "settled": sure.settled if sure.vital is not None else None,
+        "records_needed": sure.needed,
+        "rest": None if sure.rest is None else {"low": six_digits(sure.rest[0]), "high": six_digits(sure.rest[1])},
+        "rows": [{name: _stated(name, value) for name, value in asdict(row).items()} for row in sure.rows],
+        "sentence": sure.sentence(),
+    }
+
+
+def _stated(name: str, value: Any) -> Any:
+    """Return a value with no more digits than it bears: a chance from draws has two, a limit six."""
+    if not isinstance(value, float) or name == "percent":
+        return whole(value)
+    return round(value, 2) if name == "chance" else six_digits(value)
+
+
+def certainty_columns(labels: Sequence[str], sure: Certainty) -> list[Column]:
+    """Return the columns of certainty; empty beside a row that stands for several categories."""
+    known = {row.category: [_stated(name, getattr(row, name)) for name in CERTAINTY_COLUMNS] for row in sure.rows}
+    nothing: list[Any] = [None] * len(CERTAINTY_COLUMNS)
+    if sure.rest is not None:
+        nothing[:2] = map(six_digits, sure.rest)
+    rows = [known.get(label, nothing) for label in labels]
+    return [Column("", [row[at] for row in rows], key=name, as_is=True) for at, name in enumerate(CERTAINTY_COLUMNS)]
+
+
+def certainty_lines(sure: Certainty, *, width: int) -> list[str]:
+    """Return intervals, ranks and chances as lines for a terminal, and what can be said in one sentence."""
+    table = certainty_table(sure)
+    return [*grid_lines(table.heads(), table.shown_rows(), width=width), "", *_wrapped([sure.sentence()], width)]
+
+
+def certainty_table(sure: Certainty) -> Table:
+    """Return intervals, ranks and chances as people read them."""
+    rates = sure.measure == "rate"
+    interval = with_level("Rate" if rates else "Percent", sure.level)
+    head = (Fixed("Category"), interval, Fixed("Rank"), Fixed("Chance to be vital"))
+    labels = distinct_lines([row.category for row in sure.rows])
+    rows = [
+        (
+            name,
+            _limits(row.low, row.high, rates),
+            _ranks(row.lowest_rank, row.highest_rank),
+            "–" if row.chance is None else _chance(row.chance),
+        )
+        for name, row in zip(labels, sure.rows, strict=True)
+    ]
+    return text_table(head, rows, caption=sure.sentence())
+
+
+def _wrapped(texts: Iterable[str], width: int) -> list[str]:
+    return [line for text in texts for line in textwrap.wrap(text, width)]
+
+
+def _ranks(low: int, high: int) -> str:
+    return number_text(low) if low == high else joined(number_text(low), "to", number_text(high))
+
+
+def _chance(chance: float) -> str:
+    """Return a chance in whole percent; what is before the number stays English."""
+    said, sign, number = chance_words(chance).rpartition("r ")
+    return Fixed.of(f"{said}{sign}{number}", lambda local: f"{said}{sign}{local.number(number)}")
+
+
+def _limits(low: float, high: float, rates: bool) -> str:
+    """Return an interval: percents with one decimal, rates with three digits."""
+    if rates:
+        ends = list(ends_texts(low, high, digits=3))
+    else:
+        ends = [percent_text(end).removesuffix(" %") for end in (low, high)]
+    return joined(ends[0], "to", ends[1])
+
 
 TREND_COLUMNS = ("category", "period", "count", "exposure", "value", "center", "lower", "upper", "whole", "signals")
 
@@ -144,3 +264,69 @@ def trend_view(found: Trend, *, width: int, local: Local = PLAIN) -> list[str]:
     stated = [line for text in about for line in textwrap.wrap(text, width, subsequent_indent="  ")]
     said = textwrap.wrap(found.sentence(), width)
     return [title, *stated, "", *grid_lines(shown.heads(), shown.shown_rows(), width=width, left=shown.left), "", *said]
+
+
+_MOST = 12  # categories, where there is no cutoff
+
+
+def vital_of(table: ParetoTable) -> tuple[str, ...]:
+    """Return the categories whose trends are told: the vital few, or the first of a table without a cutoff."""
+    found = table.cutoff.categories if table.cutoff else table.tally.categories
+    return tuple(found[:_MOST])
+
+
+def parts_of(table: Crosstab, vital: Sequence[str] = ()) -> Strata | Trend | None:
+    """Return the test of the strata, or of calendar periods the trends; None where nothing can be said.
+
+    Raises
+    ------
+    RankError
+        Why nothing can be said.
+    """
+    from vantric.core.statistics import strata_of, trends_of
+
+    if table.period:
+        return trends_of(table, vital or table.categories[:_MOST])
+    return strata_of(table)
+
+
+def parts_words(table: Crosstab | None, vital: Sequence[str] = ()) -> str:
+    """Return the same in words; nothing where there are no parts."""
+    if table is None:
+        return ""
+    try:
+        found = parts_of(table, vital)
+    except RankError as reason:
+        return f"Whether the parts differ is not known: {reason}."
+    return "" if found is None else found.sentence()
+
+
+def parts_object(table: Crosstab | None, vital: Sequence[str] = ()) -> dict[str, Any]:
+    """Return what a JSON object says of the parts: under ``trends`` or ``strata_test``."""
+    if table is None:
+        return {}
+    try:
+        found = parts_of(table, vital)
+    except RankError as reason:
+        return {"trends" if table.period else "strata_test": {"reason": str(reason)}}
+    if found is None:
+        return {}
+    from vantric.core.statistics import Trend
+
+    if isinstance(found, Trend):
+        said = trend_object(found, ())
+        return {"trends": {name: said[name] for name in ("measure", "partial", "categories", "counted", "sentence")}}
+    plain = {name: six_digits(value) for name, value in asdict(found).items() if name not in ("cells", "reversals")}
+    return {
+        "strata_test": {
+            **plain,
+            "differ": found.differ,
+            "cells": [_object(one) for one in found.cells],
+            "reversals": [_object(one) for one in found.reversals],
+            "sentence": found.sentence(),
+        }
+    }
+
+
+def _object(one: Any) -> dict[str, Any]:
+    return {name: six_digits(value) for name, value in asdict(one).items()}

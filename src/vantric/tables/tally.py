@@ -1,21 +1,132 @@
-"""Tallies and two-way tables: their tables, their JSON objects, their sentence."""
+"""Tallies and two-way tables: their tables, their JSON objects, their sentence.
+
+Tallies and two-way tables in a terminal.
+
+A first look at a source, for a terminal and as data.
+"""
 
 from __future__ import annotations
 
 import math
+import textwrap
 from collections.abc import Iterable, Sequence
+from dataclasses import asdict
+from textwrap import wrap
 from typing import TYPE_CHECKING, Any
 
+from vantric.core.charts.wording import WORDS
+from vantric.core.counts import Crosstab
+from vantric.core.counts.crosstab import Base
+from vantric.core.counts.provenance import Remark
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.number_format import counted, distinct_lines, listed, number_text, one_line, percent_text
+from vantric.core.numbers.number_format import (
+    counted,
+    distinct_lines,
+    listed,
+    number_text,
+    one_line,
+    percent_text,
+    readable,
+)
 from vantric.core.review import Finding
+from vantric.counting.count_records import FirstLook
 from vantric.errors import CountError
-from vantric.tables.localize import Fixed
-from vantric.tables.table import NOTHING, Column, Kind, Table, kind_of, single_numbers, whole
+from vantric.reading.headings import label_text
+from vantric.reading.profile import ColumnProfile
+from vantric.tables.localize import PLAIN, Fixed, Local
+from vantric.tables.statements import parts_words
+from vantric.tables.table import NOTHING, Column, Kind, Table, fit, grid_lines, kind_of, single_numbers, whole
 
 if TYPE_CHECKING:
     from vantric.core.counts.crosstab import Base, Crosstab
+
+_LONGEST_CELL = 24
+
+
+def profile_view(shown: str, looked: FirstLook, *, width: int) -> list[str]:
+    """Return a line a column, the first records, and what can be done with the columns."""
+    columns, head = looked.columns, looked.first
+    records = columns[0].valid + columns[0].missing if columns else 0
+    rows = [
+        (
+            one_line(column.name),
+            _kind(column),
+            number_text(column.valid),
+            number_text(column.missing),
+            number_text(column.distinct),
+            _read(column)
+            or ", ".join(
+                f"{one_line(label, longest=_LONGEST_CELL)} ({number_text(n)})" for label, n in column.commonest
+            ),
+        )
+        for column in columns
+    ]
+    titles = ("Column", "Kind", "Valid", "Missing", "Distinct", "Most common, or as read")
+    names = [one_line(column.name) for column in columns]
+    cells = [[one_line(label_text(cell) or "", longest=_LONGEST_CELL) for cell in row] for row in head]
+    first = grid_lines(names, cells, width=10_000, left=frozenset(range(len(names))))
+    return [
+        f"{one_line(shown)}: {number_text(records)} records, {len(columns)} columns",
+        "",
+        *grid_lines(titles, rows, width=width, left=frozenset({0, 1, 5})),
+        "",
+        "The first records:",
+        *(fit(line, width).rstrip() for line in first),
+        "",
+        _sentence("Can be counted (--by)", [column.name for column in columns if column.countable]),
+        _sentence("Can be added up (--count)", [column.name for column in columns if column.summable]),
+        *(["", "How it was read:"] if looked.remarks else []),
+        *(line for remark in looked.remarks for line in _remark(remark, width)),
+    ]
+
+
+def _kind(column: ColumnProfile) -> str:
+    return f"{column.kind}, {one_line(column.unit)}" if column.unit else column.kind
+
+
+def _read(column: ColumnProfile) -> str:
+    before = one_line(column.before, longest=_LONGEST_CELL)
+    return f"{before} is read as {one_line(column.after, longest=_LONGEST_CELL)}" if column.before else ""
+
+
+def _remark(remark: Remark, width: int) -> list[str]:
+    fix = f"; {remark.fix}" if remark.fix else ""
+    said = f"{remark.severity}: {one_line(remark.message + fix, longest=1000)}"
+    return wrap(said, max(width, 40), initial_indent="  ", subsequent_indent="    ")
+
+
+def _sentence(what: str, names: Sequence[str]) -> str:
+    return f"{what}: {', '.join(map(one_line, names)) if names else 'none'}"
+
+
+def profile_object(shown: str, looked: FirstLook) -> dict[str, Any]:
+    """Return a first look as data."""
+    return {
+        "format": "vantric/columns",
+        "version": 1,
+        "source": shown,
+        "columns": [
+            {
+                "name": column.name,
+                "kind": column.kind,
+                "valid": column.valid,
+                "missing": column.missing,
+                "distinct": column.distinct,
+                "commonest": [{"label": label, "records": number} for label, number in column.commonest],
+                "countable": column.countable,
+                "summable": column.summable,
+                "unit": column.unit or None,
+                "example": {"cell": column.before, "read_as": column.after} if column.before else None,
+                "codes": [{"label": label, "records": number} for label, number in column.codes],
+                "problem": column.problem or None,
+            }
+            for column in looked.columns
+        ],
+        "first": [[label_text(cell) for cell in row] for row in looked.first],
+        "remarks": [asdict(remark) for remark in looked.remarks],
+    }
+
 
 MENTIONS, RECORDS = "mentions", "records"
 
@@ -93,7 +204,7 @@ def crosstab_table(table: Crosstab, of: Base | None = None) -> Table:
 def tally_object(found: Tally | Crosstab, findings: Iterable[Finding] = (), of: Any = None) -> dict[str, Any]:
     """Return the JSON object of a tally or of a two-way table."""
     if not isinstance(found, Tally):
-        from vantric.tables.parts_part import parts_object
+        from vantric.tables.statements import parts_object
 
         return _crosstab_object(found, of or "all", findings) | parts_object(found)
     base = base_of(found, of)
@@ -156,3 +267,35 @@ def tally_sentence(tally: Tally) -> str:
     said = listed([f"“{one_line(name, longest=40)}”" for name in names[: len(top)]], most=4)
     number, verb = counted(len(names), "category", "categories"), "is" if len(top) == 1 else "are"
     return f"{base} in {number}; {said} {verb} the largest with {number_text(frequencies[0])}{share}."
+
+
+def tally_view(tally: Tally, of: str | None, *, width: int, local: Local = PLAIN) -> list[str]:
+    """Return a tally as lines for a terminal."""
+    return [*_title("Tally", tally, local), *_lines(tally_table(tally, of), width, local)]
+
+
+def crosstab_view(table: Crosstab, of: Base | None, *, width: int, local: Local = PLAIN) -> list[str]:
+    """Return a two-way table as lines for a terminal; the base of percents is named."""
+    title = _title("Two-way table", table.tally(), local, split=table.split)
+    bases = {
+        "row": "Percents of each row's total.",
+        "column": "Percents of each column's total.",
+        "all": f"Percents of {number_text(table.total)} {readable(table.tally().unit)}.",
+    }
+    lines = _lines(crosstab_table(table, of), width, local)
+    said = textwrap.wrap(parts_words(table), width)
+    return [*title, *([bases[of], ""] if of else []), *lines, *(["", *said] if said else [])]
+
+
+def _lines(table: Table, width: int, local: Local) -> list[str]:
+    shown = table.in_language(local)
+    return grid_lines(shown.heads(), shown.shown_rows(), width=width)
+
+
+def _title(what: str, tally: Tally, local: Local, *, split: str = "") -> list[str]:
+    subject = local.titled(what, one_line(tally.origin.by) if tally.origin.by else "")
+    if split:
+        subject = local.tongue.chart.get("by", WORDS["by"]).format_map({"subject": subject, "split": one_line(split)})
+    source = f"{one_line(tally.origin.source)}: " if tally.origin.source else ""
+    condition = f", where {one_line(tally.origin.where)}" if tally.origin.where else ""
+    return [subject, f"{source}{tally.base()}{condition}", ""]

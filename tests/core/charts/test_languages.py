@@ -12,7 +12,7 @@ import vantric as vt
 from tests.rendered import faults
 from vantric.core.charts.languages import LANGUAGES, Language, language
 from vantric.core.charts.wording import WORDS
-from vantric.core.numbers.style_part import NumberStyle, with_unit
+from vantric.core.numbers.number_format import NumberStyle, with_unit
 from vantric.demo import data_file
 from vantric.errors import VantricError
 from vantric.tables.localize import Local

@@ -14,8 +14,7 @@ from hypothesis import strategies as st
 import vantric as vt
 from vantric.core.composition.categories import read_categories
 from vantric.core.layout.category_labels import MONTHS, set_period_labels, side_period_labels
-from vantric.core.layout.lettering_part import Pen, Sizes
-from vantric.core.layout.text_layout import table_measure
+from vantric.core.layout.text_layout import Pen, Sizes, table_measure
 from vantric.core.numbers.periods import period_kind, period_label, period_labels, period_start
 from vantric.errors import ChartError, VantricError
 

@@ -10,7 +10,7 @@ from tests.core.counts.test_pareto import SMALL
 from vantric.core.charts import WORDS
 from vantric.core.layout import Plan
 from vantric.core.layout.text_layout import broken, table_measure, wrapped
-from vantric.core.numbers.style_part import NumberStyle
+from vantric.core.numbers.number_format import NumberStyle
 from vantric.errors import ChartError, VantricError
 
 TABLE = vt.pareto(SMALL)

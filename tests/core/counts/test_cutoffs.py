@@ -15,7 +15,7 @@ from tests.core.counts.test_pareto import SMALL, counts, tally_of
 from tests.ranked import pareto
 from vantric.core.counts import ParetoTable
 from vantric.errors import OptionError, RankError, VantricError
-from vantric.tables.sentence_part import pareto_sentence
+from vantric.tables.pareto import pareto_sentence
 
 percents = st.one_of(st.integers(1, 99), st.decimals(1, 99, places=2).map(float))
 

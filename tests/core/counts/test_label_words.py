@@ -2,7 +2,7 @@
 
 import unittest
 
-from vantric.core.counts.restwords_part import is_rest
+from vantric.core.counts.relabeling import is_rest
 from vantric.core.counts.total_labels import own_order
 
 

@@ -14,7 +14,7 @@ from vantric.core.counts.tally import make_tally
 from vantric.core.numbers.label_order import natural_key
 from vantric.core.review import review_pareto, review_tally
 from vantric.errors import RankError
-from vantric.tables.sentence_part import pareto_sentence
+from vantric.tables.pareto import pareto_sentence
 
 
 def tally_of(counts: dict[str, object], missing: int = 0, by: str | None = "defect") -> Tally:

@@ -14,7 +14,7 @@ import vantric as vt
 from tests.core.counts.test_pareto import tally_of
 from tests.folder import InFolder
 from tests.ranked import pareto
-from vantric.core.counts.rates_part import rated, singular
+from vantric.core.counts.measures import rated, singular
 from vantric.errors import CountError, VantricError
 
 ROWS = [("a", 2, 10), ("b", 1, 50), ("a", 3, 1), ("c", 4, 2), (None, 5, 7), ("c", 0, 9)]

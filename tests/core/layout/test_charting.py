@@ -14,7 +14,7 @@ from vantric.core.charts import Bars, Chart, Line
 from vantric.core.composition import pareto_chart
 from vantric.core.layout import Box, Plan, TextMark, make_plan
 from vantric.core.layout.label_places import Places, crosses
-from vantric.core.layout.references_part import crossing
+from vantric.core.layout.mark_labels import crossing
 from vantric.core.layout.text_layout import broken, fitted, table_measure, wrapped
 from vantric.errors import ChartError
 

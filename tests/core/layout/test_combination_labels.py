@@ -12,7 +12,7 @@ from vantric.core.axes import proportional
 from vantric.core.composition.series_labels import value_texts
 from vantric.core.layout import Plan
 from vantric.core.layout.mark_labels import spread
-from vantric.core.numbers.style_part import NumberStyle
+from vantric.core.numbers.number_format import NumberStyle
 
 
 class Furniture(unittest.TestCase):

@@ -8,7 +8,7 @@ import numpy as np
 import vantric as vt
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
-from vantric.core.layout.categorylabels_part import SMALLEST_LETTERS
+from vantric.core.layout.category_labels import SMALLEST_LETTERS
 
 LABELS = {f"Defect number {n}": 900 // (n + 1) + 1 for n in range(200)}
 

@@ -19,9 +19,8 @@ import vantric as vt
 from tests.colors import distance
 from vantric.core.layout import make_plan
 from vantric.core.layout.label_places import Places, crosses, led, shifted, shows_ends
-from vantric.core.layout.lettering_part import Pen, Sizes
 from vantric.core.layout.plan import Box, TextMark
-from vantric.core.layout.text_layout import table_measure
+from vantric.core.layout.text_layout import Pen, Sizes, table_measure
 from vantric.rendering.fonts import BASE_FAMILY, installed
 from vantric.rendering.pictures import picture
 from vantric.rendering.themes import DARK, LIGHT, PRINT, THEMES

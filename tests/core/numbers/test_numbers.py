@@ -14,10 +14,12 @@ from vantric.core.composition.series_labels import value_texts
 from vantric.core.numbers.amounts import Amounts
 from vantric.core.numbers.label_order import natural_key
 from vantric.core.numbers.number_format import (
+    NumberStyle,
     counted,
     digits_text,
     distinct_lines,
     listed,
+    marks_of,
     number_text,
     number_texts,
     one_line,
@@ -25,7 +27,6 @@ from vantric.core.numbers.number_format import (
     with_article,
 )
 from vantric.core.numbers.parsing import parse_amount
-from vantric.core.numbers.style_part import NumberStyle, marks_of
 
 exact_values = st.lists(
     st.one_of(st.integers(0, 2**80), st.decimals(0, 10**12, places=4, allow_nan=False), st.integers(0, 9)),

@@ -9,7 +9,7 @@ from typing import Any
 
 import vantric as vt
 from tests.folder import InFolder
-from vantric.core.review.codes_part import known_codes
+from vantric.core.review.finding import known_codes
 
 ROOT = Path(vt.__file__).parent
 PAGE = (ROOT.parent.parent / "docs" / "findings.md").read_text(encoding="utf-8")

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.stats import hypergeom
 
-from vantric.core.statistics.hypergeometric_part import hypergeometric_tails
+from vantric.core.statistics.significance_tests import hypergeometric_tails
 
 
 class Tails(unittest.TestCase):

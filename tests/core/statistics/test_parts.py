@@ -16,10 +16,9 @@ from tests.cli.test_cli import Result
 from tests.core.statistics.test_certainty import DATA
 from tests.folder import InFolder
 from vantric.core.counts.cutoff import fewest_to_change
-from vantric.core.statistics.controlchart_part import BEYOND, RUN, control_chart
 from vantric.core.statistics.significance_tests import chi_square
 from vantric.core.statistics.strata import strata_of
-from vantric.core.statistics.trend_tests import slope_of
+from vantric.core.statistics.trend_tests import BEYOND, RUN, control_chart, slope_of
 from vantric.errors import VantricError
 
 

@@ -11,8 +11,8 @@ from scipy import stats
 import vantric as vt
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
-from vantric.core.statistics.permuting_part import permutation_p
 from vantric.core.statistics.relation import together
+from vantric.core.statistics.significance_tests import permutation_p
 from vantric.core.statistics.time_series import time_of
 from vantric.errors import VantricError
 

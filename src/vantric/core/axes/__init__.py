@@ -13,8 +13,7 @@ from vantric.base.lazy_names import on_first_use
 
 if TYPE_CHECKING:
     from vantric.core.axes.alignment import ScalePair, align, common, proportional
-    from vantric.core.axes.options import Scaling
-    from vantric.core.axes.scale import Scale, linear_scale
+    from vantric.core.axes.scale import Scale, Scaling, linear_scale
     from vantric.core.axes.suggestion import Suggestion, suggest_axes
 
 __all__ = [
@@ -33,7 +32,7 @@ __getattr__ = on_first_use(
     {
         "Scale": "scale",
         "ScalePair": "alignment",
-        "Scaling": "options",
+        "Scaling": "scale",
         "Suggestion": "suggestion",
         "align": "alignment",
         "common": "alignment",

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from vantric.core.charts.series import Bars
-from vantric.core.numbers.arrays_part import Floats
+from vantric.core.numbers.amounts import Floats
 
 BAR_SHARE = 0.8  # of a category's slot; bars touch where points are at their edges
 _NARROWER = 0.6  # of the bar behind

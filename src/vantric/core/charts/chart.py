@@ -22,8 +22,7 @@ from vantric.core.charts.settings import (
     Together,
 )
 from vantric.core.counts.provenance import Remark
-from vantric.core.numbers.number_format import one_line
-from vantric.core.numbers.style_part import PLAIN_STYLE, NumberStyle
+from vantric.core.numbers.number_format import PLAIN_STYLE, NumberStyle, one_line
 from vantric.core.results import Drawable
 from vantric.errors import ChartError
 

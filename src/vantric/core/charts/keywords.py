@@ -8,7 +8,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Literal, TypedDict
 
 if TYPE_CHECKING:
-    from vantric.core.numbers.style_part import NumberStyle
+    from vantric.core.numbers.number_format import NumberStyle
 
 
 class _Common1(TypedDict, total=False):

@@ -7,8 +7,8 @@ from datetime import date
 from typing import Any
 
 from vantric.core.charts.series import Axis
+from vantric.core.numbers.parsing import read_number, read_range
 from vantric.core.numbers.periods import parse_day
-from vantric.core.numbers.ranges_part import read_number, read_range
 from vantric.errors import ChartError
 from vantric.options import NOTHING, Options, option
 

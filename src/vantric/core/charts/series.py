@@ -8,8 +8,7 @@ from dataclasses import KW_ONLY
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, TypeAlias, TypeVar, Unpack
 
 from vantric.core.numbers.amounts import LARGEST
-from vantric.core.numbers.number_format import one_line
-from vantric.core.numbers.style_part import NumberStyle
+from vantric.core.numbers.number_format import NumberStyle, one_line
 from vantric.errors import ChartError
 from vantric.options import Options, option
 from vantric.options.option_types import is_list

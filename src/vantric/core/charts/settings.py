@@ -6,16 +6,15 @@ from collections.abc import Iterable, Mapping
 from dataclasses import fields
 from typing import Any, Literal, TypeAlias
 
-from vantric.core.axes.options import Scaling
+from vantric.core.axes.scale import Scaling
 from vantric.core.charts.languages import Language, LanguageCode, language
 from vantric.core.charts.references import Mark, Reference, read_mark, read_reference
 from vantric.core.charts.series import SeriesLabelPlace, SeriesLabels, read_labels
 from vantric.core.charts.wording import PLAIN_WORDING, Wording
-from vantric.core.counts.options_part import read_order
-from vantric.core.counts.ordering import Order
+from vantric.core.counts.ordering import Order, read_order
 from vantric.core.numbers.caching import cached_property
+from vantric.core.numbers.number_format import NumberOptions, NumberStyle
 from vantric.core.numbers.periods import Period
-from vantric.core.numbers.style_part import NumberOptions, NumberStyle
 from vantric.errors import ChartError, unknown
 from vantric.options import Options, option
 

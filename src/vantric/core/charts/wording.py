@@ -11,8 +11,7 @@ from vantric.core.charts.languages import Language
 from vantric.core.counts.provenance import Origin
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.number_format import one_line, readable
-from vantric.core.numbers.style_part import PLAIN_STYLE, NumberStyle
+from vantric.core.numbers.number_format import PLAIN_STYLE, NumberStyle, one_line, readable
 from vantric.errors import ChartError, unknown
 
 #: Word -> what is in a chart; what is in braces is filled in.

@@ -13,12 +13,17 @@ from typing import TYPE_CHECKING
 from vantric.base.lazy_names import on_first_use
 
 if TYPE_CHECKING:
-    from vantric.core.composition.combination import combination_chart
+    from vantric.core.composition.combination import combination_chart, gap_series, scales_chart
     from vantric.core.composition.comparison import comparison_chart
-    from vantric.core.composition.gap_part import gap_series
-    from vantric.core.composition.panels_part import drill_panels, strata_panels
-    from vantric.core.composition.pareto import Spreads, chart_note, chart_title, cut_words, pareto_chart
-    from vantric.core.composition.scales_part import scales_chart
+    from vantric.core.composition.pareto import (
+        Spreads,
+        chart_note,
+        chart_title,
+        cut_words,
+        drill_panels,
+        pareto_chart,
+        strata_panels,
+    )
     from vantric.core.composition.tally import crosstab_chart, tally_chart
     from vantric.core.composition.trend import trend_panels
 
@@ -48,11 +53,11 @@ __getattr__ = on_first_use(
         "comparison_chart": "comparison",
         "crosstab_chart": "tally",
         "cut_words": "pareto",
-        "drill_panels": "panels_part",
-        "gap_series": "gap_part",
+        "drill_panels": "pareto",
+        "gap_series": "combination",
         "pareto_chart": "pareto",
-        "scales_chart": "scales_part",
-        "strata_panels": "panels_part",
+        "scales_chart": "combination",
+        "strata_panels": "pareto",
         "tally_chart": "tally",
         "trend_panels": "trend",
     },

@@ -11,9 +11,8 @@ from typing import Any, TypeVar
 from vantric.core.charts.series import Series
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.label_order import natural_key
-from vantric.core.numbers.number_format import distinct_lines
+from vantric.core.numbers.number_format import PLAIN_STYLE, NumberStyle, distinct_lines
 from vantric.core.numbers.periods import PERIODS, every_period, parse_day, period_kind, period_label, period_start
-from vantric.core.numbers.style_part import PLAIN_STYLE, NumberStyle
 from vantric.errors import ChartError
 
 _Kind = TypeVar("_Kind", bound=Series)

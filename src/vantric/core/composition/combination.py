@@ -1,4 +1,9 @@
-"""From series to a combination chart: which axis, which scales, which titles."""
+"""From series to a combination chart: which axis, which scales, which titles.
+
+Planned and achieved as bars: what is below the plan and what is not are series of their own.
+
+Two empty axes, to look at their alignment.
+"""
 
 from __future__ import annotations
 
@@ -9,19 +14,81 @@ from typing import Any
 
 import numpy as np
 
-from vantric.core.axes import Scale
+from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.bar_places import Arrangement, bar_places
 from vantric.core.charts.chart import Chart
-from vantric.core.charts.series import Area, Axis, Bars, Series
+from vantric.core.charts.series import Area, Axis, Bars, Series, composed
 from vantric.core.charts.settings import Base, CombinationLook
-from vantric.core.composition.axischoice_part import Sides, choose_sides
 from vantric.core.composition.categories import read_categories
 from vantric.core.composition.series_labels import labeled, stack_totals
-from vantric.core.composition.value_scales import scales_of
-from vantric.core.numbers.arrays_part import Floats
-from vantric.core.numbers.number_format import headed, one_line, readable
-from vantric.core.numbers.style_part import NumberStyle, with_unit
+from vantric.core.composition.value_scales import Sides, choose_sides, scales_of
+from vantric.core.counts.gap import Gap, GapRow
+from vantric.core.numbers.amounts import Floats
+from vantric.core.numbers.number_format import NumberStyle, headed, one_line, readable, with_unit
 from vantric.errors import ChartError
+
+_IN_FRONT = 0.55  # of the planned bar
+
+
+def gap_series(gap: Gap, categories: Sequence[str], look: CombinationLook, *, unit: str = "") -> list[Series]:
+    """Return the planned bars, and narrower ones in front of them: those below the plan apart from the others.
+
+    Each has the difference, and the percent with its base, as its label.
+    """
+    rows = {row.category: row for row in gap.rows}
+    planned, achieved = gap.names
+    own = [rows.get(label) for label in categories]
+    under = [row is not None and row.difference < 0 for row in own]
+    texts = ["" if row is None else _text(row, look) for row in own]
+
+    bar = composed(Bars, planned, [row.planned if row else math.nan for row in own], "none", unit=unit, role="quiet")
+    made: list[Series] = [bar]
+    for low, words, role in ((True, "below plan", "under"), (False, "not below plan", "strong")):
+        here = [row is not None and is_low == low for row, is_low in zip(own, under, strict=True)]
+        if any(here):
+            made.append(
+                composed(
+                    Bars,
+                    look.wording.say(words, name=readable(achieved)),
+                    [row.achieved if row and shown else math.nan for row, shown in zip(own, here, strict=True)],
+                    tuple(text if shown else "" for text, shown in zip(texts, here, strict=True)),
+                    unit=unit,
+                    role=role,
+                    bar_width=_IN_FRONT,
+                    pattern="hatched" if low else None,
+                    label_place="beside",
+                )
+            )
+    return made
+
+
+def _text(row: GapRow, look: CombinationLook) -> str:
+    """Return the difference with its sign, and the percent with its base."""
+    style = look.style
+    size = style.amount(abs(row.difference))
+    signed = size if not row.difference else f"{'-' if row.difference < 0 else '+'}{size}"
+    if row.percent is None:
+        return signed
+    marks = () if not row.difference else (100.0,)
+    whole = {"percent": style.percents(row.percent, marks), "base": style.amount(row.planned)}
+    return f"{signed}: {look.wording.say('percent with base', **whole)}"
+
+
+def scales_chart(pair: ScalePair, *, description: str = "") -> Chart:
+    """Return the chart of a pair of scales without anything between them."""
+    covered = " and ".join(f"{100 * share:.0f} %" for share in pair.coverage)
+    return Chart(
+        categories=("",),
+        series=(),
+        scales=pair,
+        title=f"Two axes, policy {pair.policy}",
+        subtitle=f"The data of the primary and the secondary side cover {covered} of the height",
+        primary_title="Primary",
+        secondary_title="Secondary",
+        legend="none",
+        category_labels=False,
+        description=description,
+    )
 
 
 def in_percent(series: Sequence[Series], how: Arrangement, of: Base | None) -> set[str]:

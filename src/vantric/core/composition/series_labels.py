@@ -11,8 +11,7 @@ import numpy as np
 from vantric.core.charts.bar_places import BarPlace
 from vantric.core.charts.series import Area, Bars, Series
 from vantric.core.numbers.amounts import Number
-from vantric.core.numbers.number_format import decimals_of
-from vantric.core.numbers.style_part import NumberStyle, with_unit
+from vantric.core.numbers.number_format import NumberStyle, decimals_of, with_unit
 
 _DIGITS = 3  # of the largest value, at least
 _OWN = 3  # decimals that values were given with: shown as they are

@@ -18,8 +18,8 @@ if TYPE_CHECKING:
     from vantric.core.counts.cutoff import Cutoff
     from vantric.core.counts.gap import Gap, GapRow, gap_of
     from vantric.core.counts.measures import Measures
+    from vantric.core.counts.pareto import pareto
     from vantric.core.counts.pareto_table import ParetoTable, Rest, Row
-    from vantric.core.counts.paretomaking_part import pareto
     from vantric.core.counts.provenance import Missing, Origin, Remark
     from vantric.core.counts.relabeling import Relabeling, relabeling
     from vantric.core.counts.tally import Tally
@@ -65,7 +65,7 @@ __getattr__ = on_first_use(
         "Tally": "tally",
         "compare": "comparison",
         "gap_of": "gap",
-        "pareto": "paretomaking_part",
+        "pareto": "pareto",
         "relabeling": "relabeling",
     },
 )

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 from itertools import chain
 from typing import TYPE_CHECKING, Any, Unpack
 
-from vantric.core.counts.options_part import Ranking
+from vantric.core.counts.measures import rated
+from vantric.core.counts.ordering import Ranking
+from vantric.core.counts.pareto import pareto
 from vantric.core.counts.pareto_table import ParetoTable
-from vantric.core.counts.paretomaking_part import pareto
-from vantric.core.counts.rates_part import rated
 from vantric.core.counts.tally import Tally, base_words
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.caching import cached_property
@@ -187,7 +187,7 @@ def compare(
     exposures
         What each was counted in, such as the pieces inspected: rates are compared then.
     units, of
-        Rates are per so many of these; see `vantric.core.counts.rates_part.rated`.
+        Rates are per so many of these; see `vantric.core.counts.measures.rated`.
 
     Raises
     ------

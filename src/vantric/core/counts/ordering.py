@@ -1,21 +1,99 @@
-"""The order of a table's rows: by frequency, as given, by label, or as listed; some pinned to the end."""
+"""The order of a table's rows: by frequency, as given, by label, or as listed; some pinned to the end.
+
+Which small categories are folded into the rest.
+
+The options of a Pareto table that is made of a tally.
+"""
 
 from __future__ import annotations
 
+import csv
 from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
-from typing import TYPE_CHECKING, TypeAlias
+from fractions import Fraction
+from typing import TYPE_CHECKING, Literal, TypeAlias
 
+from vantric.core.counts.cutoff import DEFAULT_CUT, Default, cuts_in
 from vantric.core.counts.tally import Tally
-from vantric.core.numbers.amounts import Amounts
+from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
 from vantric.core.numbers.label_order import calendar_keys, natural_key, natural_places
-from vantric.core.numbers.number_format import quoted
-from vantric.errors import RankError, unknown
+from vantric.core.numbers.number_format import counted, quoted
+from vantric.errors import OptionError, RankError, unknown
+from vantric.options import Options, option
 
-if TYPE_CHECKING:  # loaded where needed
+if TYPE_CHECKING:
     import numpy as np
     from numpy.typing import NDArray
+
+REST_LABEL = "Other"
+
+
+def check_folding(keep: object, fold_below: object, rest_label: str) -> None:
+    """Raise `RankError` for options about the rest that contradict each other."""
+    if keep is not None and fold_below is not None:
+        raise RankError("keep and fold_below both say what is folded: give one of them")
+    if not rest_label.strip():
+        raise RankError("the rest needs a label, such as Other")
+
+
+def folded_places(
+    tally: Tally,
+    ranked: NDArray[np.intp],
+    *,
+    keep: int | None,
+    fold_below: Number | None,
+    pinned: Sequence[str] = (),
+    vital: Sequence[str] = (),
+    rest_label: str = REST_LABEL,
+) -> NDArray[np.intp]:
+    """Return the places of the categories that are folded, the most frequent first.
+
+    Parameters
+    ----------
+    ranked : ndarray of shape (n,)
+        The places in descending order of frequency.
+    keep
+        How many categories keep their names: the pinned ones and the most frequent others.
+    fold_below
+        Categories whose percent is strictly below this are folded, but for pinned ones.
+    pinned, vital
+        Categories that are never folded.
+
+    Raises
+    ------
+    RankError
+        If a vital category would be folded (it names the smallest `keep` that works), or the rest's label is taken.
+    """
+    import numpy as np
+
+    held = {*pinned}
+    places = [place for place in ranked.tolist() if tally.categories[place] not in held]
+    if keep is not None:
+        if keep < len(held):
+            raise RankError(f"keep={keep} is fewer than the {counted(len(held), 'category', 'categories')} pinned last")
+        gone = places[keep - len(held) :]
+    else:
+        assert fold_below is not None
+        gone = [place for place in places if _below(tally, place, fold_below)]
+    if not gone:
+        return np.empty(0, dtype=np.intp)
+    lost = {tally.categories[place] for place in gone} & set(vital)
+    if lost:
+        least = len(set(vital) | held)
+        raise RankError(f"folding would hide {quoted(sorted(lost))} of the vital few; use keep={least} or more")
+    if rest_label in tally.categories:
+        raise RankError(f"'{rest_label}' is a category already; give the rest another name with rest_label")
+    return np.array(gone, dtype=np.intp)
+
+
+def _below(tally: Tally, place: int, percent: Number) -> bool:
+    frequency = tally.frequency
+    units, total = frequency.units[place], frequency.total_units
+    if frequency.exact:
+        return int(units) * 100 < Fraction(repr(percent)) * int(total)
+    return bool(100 * float(units) < (percent - 100 * FLOAT_TOLERANCE) * total)
+
 
 Order: TypeAlias = str | tuple[str, ...]
 NAMED = ("frequency", "given", "label")
@@ -144,3 +222,64 @@ def _pinned(tally: Tally, places: NDArray[np.intp], last: Sequence[str]) -> NDAr
         raise RankError(f"{quoted(twice)} is pinned to the end twice; name it once")
     ends = np.array([at[label] for label in last], dtype=np.intp)
     return np.concatenate((places[~np.isin(places, ends)], ends))
+
+
+Rule: TypeAlias = Literal["reach", "within"]
+Measured: TypeAlias = Literal["frequency", "rate", "percent"]
+Ties: TypeAlias = Literal["exclude", "include"]
+Cut: TypeAlias = float | str | tuple[float | str, ...] | Default | None
+
+
+def read_names(text: str) -> tuple[str, ...]:
+    """Return names with commas between them; a name that holds a comma is in quotes."""
+    try:
+        rows = list(csv.reader([text], skipinitialspace=True))
+    except csv.Error:
+        raise OptionError(
+            f"names are written with commas between them on one line, not as {text!r}", value=text
+        ) from None
+    return tuple(name.strip() for row in rows for name in row if name.strip())
+
+
+def read_order(text: str) -> str | tuple[str, ...]:
+    """Return the name of an order, or the categories of a listed one."""
+    return text if text in NAMED or "," not in text else read_names(text)
+
+
+class Ranking(Options, section="How it is ranked, cut off and folded"):
+    """How the categories of a tally are ranked, cut off and folded."""
+
+    cut: Cut = option(
+        DEFAULT_CUT,
+        "The cutoff in percent, or several, ascending, for the classes A, B, C; 80 if not given, and none in an order "
+        "other than frequency.",
+        metavar="PCT[,PCT]",
+        off=None,
+    )
+    rule: Rule = option(
+        "reach", "reach: the fewest leading categories that reach the cutoff; within: the most that stay within it."
+    )
+    ties: Ties = option("exclude", "Whether categories as frequent as the last one inside the cutoff are included.")
+    order: Order = option(
+        "frequency",
+        "frequency, given (first appearance), label, or every category in its order.",
+        metavar="ORDER",
+        read=read_order,
+    )
+    last: tuple[str, ...] = option((), "A category that is pinned to the end.", metavar="LABEL")
+    keep: int | None = option(
+        None, "How many categories keep their names; the others become the rest.", metavar="N", least=1
+    )
+    fold_below: float | None = option(
+        None, "The percent below which categories become the rest.", metavar="PCT", above=0, most=100
+    )
+    rest_label: str = option(REST_LABEL, "The name of the rest.", metavar="LABEL")
+    drop_zero: bool = option(False, "Leave out categories of frequency zero.")
+
+    def __post_init__(self) -> None:
+        """Check how the options fit together, before anything is read."""
+        super().__post_init__()
+        cuts = cuts_in(self.cut, order_name(self.order))
+        if self.cut is not None and not isinstance(self.cut, Default):
+            object.__setattr__(self, "cut", cuts if len(cuts) > 1 else cuts[0])
+        check_folding(self.keep, self.fold_below, self.rest_label)

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vantric.core.counts.cutoff import Cutoff, crossing_at, leading_count
-from vantric.core.counts.folding_part import REST_LABEL
+from vantric.core.counts.ordering import REST_LABEL
 from vantric.core.counts.provenance import Missing, Origin
 from vantric.core.counts.ranking import Ranking, rank_descending, tie_groups
 from vantric.core.counts.tally import Tally

@@ -8,10 +8,18 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 from vantric.core.layout.label_places import Placed, Places, led, shifted
-from vantric.core.layout.lettering_part import Pen, Sizes, figure_height, middle_drop
-from vantric.core.layout.plan import Box, TextMark
-from vantric.core.layout.text_layout import ASCENT, DESCENT, FIGURE_ASCENT, FIGURE_DESCENT
-from vantric.core.numbers.arrays_part import Floats
+from vantric.core.layout.plan import Box, Side, TextMark
+from vantric.core.layout.text_layout import (
+    ASCENT,
+    DESCENT,
+    FIGURE_ASCENT,
+    FIGURE_DESCENT,
+    Pen,
+    Sizes,
+    figure_height,
+    middle_drop,
+)
+from vantric.core.numbers.amounts import Floats
 
 #: A label's mark, and the owner of what it may be on.
 Candidate = tuple[TextMark, object]
@@ -34,7 +42,7 @@ class Spot:
     reach: float = -math.inf
     end: float = -math.inf
 
-    def line(self, x: float, y: float, *, role: str = "value", ha: str = "left", turned: bool = False) -> TextMark:
+    def line(self, x: float, y: float, *, role: str = "value", ha: Side = "left", turned: bool = False) -> TextMark:
         """Return the number as a line of figures."""
         return self.pen.line(
             self.label,
@@ -44,7 +52,7 @@ class Spot:
             role,
             ha=ha,
             rotation=90.0 if turned else 0.0,
-            figures=True,  # type: ignore[arg-type]
+            figures=True,
         )
 
     @property
@@ -139,7 +147,7 @@ def after_foot(spot: Spot) -> Iterator[Candidate]:
     yield from _in_row(spot, spot.bar.left + 1.8 * spot.gap, "left")
 
 
-def _in_row(spot: Spot, x: float, ha: str) -> Iterator[Candidate]:
+def _in_row(spot: Spot, x: float, ha: Side) -> Iterator[Candidate]:
     if spot.width + 3 * spot.gap <= spot.bar.width and figure_height(spot.size) <= spot.bar.height:
         baseline = (spot.bar.bottom + spot.bar.top) / 2 - middle_drop(spot.size)
         yield spot.line(x, baseline, role=f"on-{spot.role}", ha=ha), spot.owner

@@ -1,4 +1,7 @@
-"""The labels of calendar periods: short, the year (or the month of a day) once below; thinned at calendar places."""
+"""The labels of calendar periods: short, the year (or the month of a day) once below; thinned at calendar places.
+
+The labels of the category axis: wrapped, slanted, vertical or thinned; beside a horizontal chart wrapped.
+"""
 
 from __future__ import annotations
 
@@ -8,10 +11,185 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
-from vantric.core.layout.lettering_part import Pen, Sizes, line_height, text_height
 from vantric.core.layout.plan import TextMark
-from vantric.core.layout.text_layout import ASCENT
-from vantric.core.numbers.arrays_part import Floats
+from vantric.core.layout.text_layout import (
+    ASCENT,
+    DESCENT,
+    Pen,
+    Sizes,
+    broken,
+    fitted,
+    line_height,
+    text_height,
+    wrapped,
+)
+from vantric.core.numbers.amounts import Floats
+from vantric.core.numbers.number_format import one_line
+
+_MOST_LINES = 4
+_WIDE_SLOT = 88.0  # pixels of a 1280 x 800 picture
+_MOST_HEIGHT = 0.3  # of the picture
+_LONGEST = 120  # signs looked at; more never fit
+_SLANT = 45.0
+SMALLEST_LETTERS = 8 * 100 / 72  # pixels: 8 points at a hundred pixels to an inch
+
+
+@dataclass(frozen=True)
+class CategoryLabels:
+    """How the labels are set, and the height they take; every `stride`-th is there."""
+
+    lines: tuple[tuple[str, ...], ...]
+    rotation: float
+    stride: int
+    height: float
+    size: float
+
+    def marks(self, centers: Floats, top: float, pen: Pen) -> list[TextMark]:
+        """Return the labels with their upper ends at height `top`."""
+        size = self.size
+        if self.rotation:
+            return self._turned(centers, top, size, pen)
+        return [
+            pen.line(line, x, top - ASCENT * size - row * line_height(size), size, "category", ha="center")
+            for x, lines in zip(centers.tolist(), self.lines, strict=True)
+            for row, line in enumerate(lines)
+        ]
+
+    def _turned(self, centers: Floats, top: float, size: float, pen: Pen) -> list[TextMark]:
+        """Let each label end under its bar; its middle line points at the bar's center."""
+        turn = math.radians(self.rotation)
+        middle = (ASCENT - DESCENT) / 2 * size
+        shift, drop = middle * math.sin(turn), ASCENT * size * math.cos(turn)
+        return [
+            pen.line(lines[0], x + shift, top - drop, size, "category", ha="right", rotation=self.rotation)
+            for place, (x, lines) in enumerate(zip(centers.tolist(), self.lines, strict=True))
+            if place % self.stride == 0 and lines and lines[0]
+        ]
+
+
+def letter_sizes(sizes: Sizes) -> list[float]:
+    """Return the sizes that names may have, the largest first: none smaller than can be read."""
+    least = min(sizes.label, SMALLEST_LETTERS)
+    return [max(least, share * sizes.label) for share in (1.0, 0.93, 0.86, 0.79, 0.72)]
+
+
+def set_labels(
+    labels: Sequence[str], centers: Floats, slot: float, height: float, sizes: Sizes, pen: Pen
+) -> CategoryLabels:
+    """Choose how the labels of categories `slot` apart are set in a picture of the given height.
+
+    Lines are broken at blanks while every word fits its slot, in smaller letters if need be, and in wide slots anyhow.
+    Else labels are slanted, or vertical where slanted ones would touch, in smaller letters where these keep them whole,
+    and cut short to three tenths of the height. Where even small vertical ones would touch, every second, third ... is
+    left out.
+    """
+    plain = [one_line(label, longest=_LONGEST) for label in labels]
+    level = _level(plain, slot, sizes, pen)
+    if level is not None:
+        return level
+    found = [_turned(plain, centers, slot, _MOST_HEIGHT * height, size, pen) for size in letter_sizes(sizes)]
+    whole = [one for one, cut in found if one.stride == 1 and not cut]
+    every = [one for one, _ in found if one.stride == 1]
+    return [*whole[:1], *every[:1], found[-1][0]][0]
+
+
+def _level(labels: Sequence[str], slot: float, sizes: Sizes, pen: Pen) -> CategoryLabels | None:
+    """Return level labels in as many lines as they need; None if they need too many."""
+    for size in letter_sizes(sizes):
+        if slot >= 1.6 * line_height(size) and (lines := _wrapped_all(labels, slot - sizes.px(8), size, pen)):
+            return _in_lines(lines, size)
+    if slot >= sizes.px(_WIDE_SLOT):
+        size = sizes.label
+        room = slot - sizes.px(8)
+        return _in_lines(tuple(broken(label, size, False, room, _MOST_LINES, pen.measure) for label in labels), size)
+    return None
+
+
+def _in_lines(lines: tuple[tuple[str, ...], ...], size: float) -> CategoryLabels:
+    rows = max(map(len, lines))
+    return CategoryLabels(lines, 0.0, 1, (rows - 1) * line_height(size) + text_height(size), size)
+
+
+def _turned(
+    labels: Sequence[str], centers: Floats, slot: float, room: float, size: float, pen: Pen
+) -> tuple[CategoryLabels, bool]:
+    """Return slanted or vertical labels of one size, and whether any is cut short."""
+    slanted = slot * math.sin(math.radians(_SLANT)) >= text_height(size)
+    rotation = _SLANT if slanted else 90.0
+    stride = 1 if slanted else max(1, math.ceil((text_height(size) + 1) / slot))
+    turned = tuple(
+        (_turned_text(label, x, size, room, rotation, pen),) if place % stride == 0 else ()
+        for place, (label, x) in enumerate(zip(labels, centers.tolist(), strict=True))
+    )
+    cut = any(line and line[0] != label for line, label in zip(turned, labels, strict=True))
+    longest = max(pen.width(line[0], size) for line in turned if line)
+    sin, cos = math.sin(math.radians(rotation)), math.cos(math.radians(rotation))
+    return CategoryLabels(turned, rotation, stride, longest * sin + (ASCENT + DESCENT) * size * cos, size), cut
+
+
+def _turned_text(label: str, x: float, size: float, room: float, rotation: float, pen: Pen) -> str:
+    """Cut a label to what fits below the axis and, slanted, to the left of its bar."""
+    turn = math.radians(rotation)
+    longest = (room - ASCENT * size * math.cos(turn)) / math.sin(turn)
+    if math.cos(turn) > 1e-9:
+        longest = min(longest, (x - size) / math.cos(turn))
+    return fitted(label, size, False, longest, pen.measure)
+
+
+def _wrapped_all(labels: Sequence[str], room: float, size: float, pen: Pen) -> tuple[tuple[str, ...], ...] | None:
+    every = []
+    for label in labels:
+        lines = wrapped(label, size, False, room, pen.measure)
+        if lines is None or len(lines) > _MOST_LINES:
+            return None
+        every.append(lines)
+    return tuple(every)
+
+
+_MOST_WIDTH = 0.3  # of the picture, beside a horizontal chart
+
+
+@dataclass(frozen=True)
+class SideLabels:
+    """How the labels beside a horizontal chart are set, and the width they take; every `stride`-th is there."""
+
+    lines: tuple[tuple[str, ...], ...]
+    stride: int
+    width: float
+    size: float
+
+    def marks(self, centers: Floats, right: float, pen: Pen) -> list[TextMark]:
+        """Return the labels with their right ends at `right`, each about the middle of its bar."""
+        step, marks = line_height(self.size), []
+        for place, (y, lines) in enumerate(zip(centers.tolist(), self.lines, strict=True)):
+            if place % self.stride:
+                continue
+            top = y + (len(lines) - 1) * step / 2
+            marks += [
+                pen.middle(line, right, top - row * step, self.size, "category", ha="right")
+                for row, line in enumerate(lines)
+                if line
+            ]
+        return marks
+
+
+def set_side_labels(labels: Sequence[str], slot: float, width: float, sizes: Sizes, pen: Pen) -> SideLabels:
+    """Choose how the labels beside a horizontal chart are set, `slot` apart in a picture of the given width.
+
+    They are broken into as many lines as their bars are high, no wider than three tenths of the picture, in smaller
+    letters where bars are low; where bars are lower than even those, every second, third ... is left out.
+    """
+    room, every = _MOST_WIDTH * width, letter_sizes(sizes)
+    size = next((one for one in every if text_height(one) + 1 <= slot), every[-1])
+    stride = max(1, math.ceil((text_height(size) + 1) / slot))
+    most = max(1, min(_MOST_LINES, math.floor((slot - sizes.px(4) - text_height(size)) / line_height(size)) + 1))
+    lines = tuple(
+        broken(one_line(label, longest=_LONGEST), size, False, room, most, pen.measure) if place % stride == 0 else ()
+        for place, label in enumerate(labels)
+    )
+    widest = max(pen.width(line, size) for rows in lines for line in rows)
+    return SideLabels(lines, stride, widest, size)
+
 
 _PARTS = re.compile(r"(\d{4})(?:-(\d{2})(?:-(\d{2}))?|-W(\d{2})|-Q(\d))?")
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")

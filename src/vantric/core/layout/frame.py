@@ -10,14 +10,21 @@ import numpy as np
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import FROM_ZERO
-from vantric.core.layout.category_labels import MONTHS, PeriodLabels, set_period_labels, side_period_labels
-from vantric.core.layout.categorylabels_part import CategoryLabels, SideLabels, set_labels, set_side_labels
+from vantric.core.layout.category_labels import (
+    MONTHS,
+    CategoryLabels,
+    PeriodLabels,
+    SideLabels,
+    set_labels,
+    set_period_labels,
+    set_side_labels,
+    side_period_labels,
+)
 from vantric.core.layout.legend import Legend, ends_width, legend, legend_width
-from vantric.core.layout.lettering_part import Pen, Sizes, line_height, text_height
 from vantric.core.layout.plan import Box, LeftOut, PathMark, TextMark
-from vantric.core.layout.text_layout import ASCENT, DESCENT
+from vantric.core.layout.text_layout import ASCENT, DESCENT, Pen, Sizes, line_height, text_height
 from vantric.core.layout.titles import Field, head, note_line, rule, title_beside, title_under
-from vantric.core.numbers.style_part import NumberStyle, with_unit
+from vantric.core.numbers.number_format import NumberStyle, with_unit
 from vantric.errors import ChartError
 
 

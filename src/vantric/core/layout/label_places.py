@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from vantric.core.layout.plan import Box, PathMark, TextMark
-from vantric.core.numbers.arrays_part import Floats
+from vantric.core.numbers.amounts import Floats
 
 _WIDTH, _HEIGHT = 48.0, 32.0  # of a cell
 _CLEAR = 1.5  # pixels between a label and a line: half of what a line is wide

@@ -14,12 +14,18 @@ from vantric.core.layout.bar_labels import Labeled, bar_labels
 from vantric.core.layout.frame import Desk, Page
 from vantric.core.layout.label_places import Placed, Places
 from vantric.core.layout.legend import legend_width
-from vantric.core.layout.lettering_part import Pen, Sizes
-from vantric.core.layout.mark_labels import LineEnds, Pointed, point_labels
+from vantric.core.layout.mark_labels import (
+    LineEnds,
+    Pointed,
+    cut_rules,
+    cut_text,
+    point_labels,
+    reference_rules,
+    reference_text,
+)
 from vantric.core.layout.marks import Marks
 from vantric.core.layout.plan import Box, LeftOut, PathMark, PointMarks, TextMark, point_role
-from vantric.core.layout.references_part import cut_rules, cut_text, reference_rules, reference_text
-from vantric.core.layout.text_layout import ASCENT
+from vantric.core.layout.text_layout import ASCENT, Pen, Sizes
 from vantric.core.layout.titles import Field, rule
 
 _HEIGHTS = 12

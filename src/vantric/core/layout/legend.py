@@ -8,9 +8,8 @@ import numpy as np
 
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, Series
-from vantric.core.layout.lettering_part import Pen, Sizes, line_height
 from vantric.core.layout.plan import AreaMark, PathMark, PointMarks, RectMarks, TextMark, point_role
-from vantric.core.layout.text_layout import fitted
+from vantric.core.layout.text_layout import Pen, Sizes, fitted, line_height
 from vantric.core.numbers.number_format import readable
 
 _MOST_WIDTH = 0.24  # of the picture, for a column beside the frame

@@ -9,10 +9,10 @@ from numpy.typing import NDArray
 
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, Series
-from vantric.core.layout.lettering_part import Sizes
 from vantric.core.layout.plan import AreaMark, PathMark, PointMarks, RectMarks, point_role
+from vantric.core.layout.text_layout import Sizes
 from vantric.core.layout.titles import Field, rule
-from vantric.core.numbers.arrays_part import Floats
+from vantric.core.numbers.amounts import Floats
 
 _SMALLEST_POINT = 1.2  # pixels of radius: below it a line's points are not drawn
 _FRONT = {"area": -20, "bars": 0, "stems": 20, "steps": 30, "line": 30, "points": 40}

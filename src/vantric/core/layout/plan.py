@@ -12,7 +12,7 @@ from typing import Literal, NamedTuple, TypeAlias
 import numpy as np
 
 from vantric.core.axes import ScalePair
-from vantric.core.numbers.arrays_part import Floats
+from vantric.core.numbers.amounts import Floats
 from vantric.core.numbers.number_format import listed, one_line
 
 Side: TypeAlias = Literal["left", "center", "right"]

@@ -11,14 +11,12 @@ from vantric.core.charts.chart import Chart, PanelChart
 from vantric.core.layout.frame import Desk, Page, lay_out
 from vantric.core.layout.labels import Guides, Labels, guides_of, place_labels
 from vantric.core.layout.legend import Legend, legend
-from vantric.core.layout.lettering_part import Pen, Sizes
-from vantric.core.layout.mark_labels import LineEnds, line_ends
+from vantric.core.layout.mark_labels import LineEnds, line_ends, reference_bands
 from vantric.core.layout.marks import Marks, set_marks
 from vantric.core.layout.plan import Box, LeftOut, Plan, TextMark
-from vantric.core.layout.references_part import reference_bands
-from vantric.core.layout.text_layout import Measure, table_measure
+from vantric.core.layout.text_layout import Measure, Pen, Sizes, table_measure
 from vantric.core.layout.titles import head, note_line
-from vantric.core.numbers.arrays_part import Floats
+from vantric.core.numbers.amounts import Floats
 
 
 def make_plan(

@@ -7,10 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from vantric.core.charts.chart import Chart
-from vantric.core.layout.lettering_part import Pen, Sizes, line_height
 from vantric.core.layout.plan import Box, PathMark, Side, TextMark
-from vantric.core.layout.text_layout import ASCENT, DESCENT, fitted, wrapped
-from vantric.core.numbers.arrays_part import Floats
+from vantric.core.layout.text_layout import ASCENT, DESCENT, Pen, Sizes, fitted, line_height, wrapped
+from vantric.core.numbers.amounts import Floats
 from vantric.core.numbers.number_format import one_line
 
 

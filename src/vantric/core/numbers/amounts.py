@@ -1,4 +1,7 @@
-"""Exact sums and comparisons for integers of any size, decimals and floats."""
+"""Exact sums and comparisons for integers of any size, decimals and floats.
+
+Arrays of numbers as the core passes them on.
+"""
 
 from __future__ import annotations
 
@@ -7,14 +10,16 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
 from itertools import accumulate
-from typing import TYPE_CHECKING, Any, TypeAlias
+from typing import Any, TypeAlias
+
+import numpy as np
+from numpy.typing import NDArray
 
 from vantric.core.numbers.caching import cached_property
 from vantric.errors import AmountError
 
-if TYPE_CHECKING:  # loaded where needed: a few numbers do without
-    import numpy as np
-    from numpy.typing import NDArray
+Floats: TypeAlias = NDArray[np.floating[Any]]
+
 
 Number: TypeAlias = int | float
 Raw: TypeAlias = int | float | Decimal

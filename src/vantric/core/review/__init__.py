@@ -14,13 +14,11 @@ from vantric.base.lazy_names import on_first_use
 
 if TYPE_CHECKING:
     from vantric.core.review.chart import review_chart, review_scales
-    from vantric.core.review.comparison_part import review_comparison
-    from vantric.core.review.comparisons import review_strata
+    from vantric.core.review.comparisons import review_comparison, review_strata, review_trends
     from vantric.core.review.finding import Finding, WrongCell, remarked
     from vantric.core.review.labels import total_asked
     from vantric.core.review.pareto import review_pareto
     from vantric.core.review.tally import review_tally
-    from vantric.core.review.trend_part import review_trends
 
 __all__ = [
     "Finding",
@@ -42,12 +40,12 @@ __getattr__ = on_first_use(
         "WrongCell": "finding",
         "remarked": "finding",
         "review_chart": "chart",
-        "review_comparison": "comparison_part",
+        "review_comparison": "comparisons",
         "review_pareto": "pareto",
         "review_scales": "chart",
         "review_strata": "comparisons",
         "review_tally": "tally",
-        "review_trends": "trend_part",
+        "review_trends": "comparisons",
         "total_asked": "labels",
     },
 )

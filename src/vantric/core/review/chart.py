@@ -10,9 +10,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from vantric.core.numbers.number_format import digits_text, one_line, quoted
-from vantric.core.review.drawn_series import review_marks
+from vantric.core.review.drawn_series import marks_on_wrong_axis, review_marks, several_units
 from vantric.core.review.finding import Finding, note, remarked, warning
-from vantric.core.review.units_part import marks_on_wrong_axis, several_units
 
 if TYPE_CHECKING:
     from vantric.core.axes import Scale, ScalePair

@@ -6,7 +6,7 @@ import re
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
-from vantric.core.counts.restwords_part import is_missing_code, is_rest
+from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.counts.tally import MISSING_LABEL, Tally
 from vantric.core.counts.total_labels import is_loose, is_mean, is_strong, may_be_total
 from vantric.core.numbers.amounts import Number

@@ -11,9 +11,8 @@ from vantric.core.counts.ranking import tie_groups
 from vantric.core.numbers.number_format import counted, listed, number_text, one_line, quoted
 from vantric.core.review.finding import Finding, note, warning
 from vantric.core.review.tally import review_tally
-from vantric.core.statistics.evenness_part import evenness_of, surely_uneven
 from vantric.core.statistics.phrases import p_words
-from vantric.core.statistics.ranks import rank_ranges
+from vantric.core.statistics.ranks import evenness_of, rank_ranges, surely_uneven
 from vantric.core.statistics.sample import sample_of
 from vantric.errors import RankError
 

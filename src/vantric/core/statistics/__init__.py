@@ -13,15 +13,12 @@ from typing import TYPE_CHECKING
 from vantric.base.lazy_names import on_first_use
 
 if TYPE_CHECKING:
-    from vantric.core.statistics.certainty import certainty_of
-    from vantric.core.statistics.certaintyresult_part import Certainty, CertaintyRow
+    from vantric.core.statistics.certainty import Certainty, CertaintyRow, certainty_of
     from vantric.core.statistics.changes import CategoryChange, Changes, changes_of
     from vantric.core.statistics.concentration import Concentration, concentration_of
-    from vantric.core.statistics.relation import relation_of, together
-    from vantric.core.statistics.relationresult_part import Relation
+    from vantric.core.statistics.relation import Relation, relation_of, together
     from vantric.core.statistics.strata import Strata, strata_of
-    from vantric.core.statistics.trends import CategoryTrend, Trend
-    from vantric.core.statistics.trends_part import trends_of
+    from vantric.core.statistics.trends import CategoryTrend, Trend, trends_of
 
 __all__ = [
     "CategoryChange",
@@ -46,11 +43,11 @@ __getattr__ = on_first_use(
     {
         "CategoryChange": "changes",
         "CategoryTrend": "trends",
-        "Certainty": "certaintyresult_part",
-        "CertaintyRow": "certaintyresult_part",
+        "Certainty": "certainty",
+        "CertaintyRow": "certainty",
         "Changes": "changes",
         "Concentration": "concentration",
-        "Relation": "relationresult_part",
+        "Relation": "relation",
         "Strata": "strata",
         "Trend": "trends",
         "certainty_of": "certainty",
@@ -59,6 +56,6 @@ __getattr__ = on_first_use(
         "relation_of": "relation",
         "strata_of": "strata",
         "together": "relation",
-        "trends_of": "trends_part",
+        "trends_of": "trends",
     },
 )

@@ -10,10 +10,9 @@ from numpy.typing import NDArray
 
 from vantric.core.numbers.caching import remembered
 from vantric.core.numbers.number_format import number_text, readable
-from vantric.core.statistics.hypergeometric_part import hypergeometric_tails
 from vantric.core.statistics.intervals import binomial_limits
 from vantric.core.statistics.sample import Sample, clustered_sample, rounded, sample_of
-from vantric.core.statistics.significance_tests import chi_square
+from vantric.core.statistics.significance_tests import chi_square, hypergeometric_tails
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
