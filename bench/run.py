@@ -182,10 +182,10 @@ def labels() -> list[Line]:
     import numpy as np
 
     import vantric as vt
-    from vantric.core.layout.frame import Desk
+    from vantric.core.layout.frame import LayoutContext
     from vantric.core.layout.labels import place_labels
     from vantric.core.layout.planner import set_page
-    from vantric.core.layout.text_layout import Pen, Sizes, table_measure
+    from vantric.core.layout.text_layout import Sizes, TextWriter, table_measure
 
     def placing(count: int) -> Callable[[], object]:
         chance = np.random.default_rng(11)
@@ -193,7 +193,7 @@ def labels() -> list[Line]:
         points = [vt.Points(f"Crew {number}", row, "value") for number, row in enumerate(values)]
         chart = vt.Chart([f"{place}" for place in range(count // 5)], points)
         size = (1280.0 * count / 500, 800.0)
-        desk = Desk(chart, size, Sizes(0.5), Pen(table_measure), chart.scales)
+        desk = LayoutContext(chart, size, Sizes(0.5), TextWriter(table_measure), chart.scales)
         page, marks, ends = set_page(desk)
         if place_labels(desk, page, marks, ends).left_out:
             raise SystemExit("a label found no place")
@@ -209,7 +209,7 @@ def tables() -> list[Line]:
     """Rank, cumulate and cut off a million categories, beside the bare ranking and running sum of their numbers."""
     import numpy as np
 
-    from vantric.core.counts import Missing, Origin, Tally, pareto
+    from vantric.core.counts import Missing, Provenance, Tally, pareto
     from vantric.core.numbers.amounts import Amounts
 
     chance = np.random.default_rng(7)
@@ -221,7 +221,7 @@ def tables() -> list[Line]:
         ("counts, most of them tied", chance.zipf(1.8, size).clip(max=10**6)),
         ("weights", chance.lognormal(0, 3, size)),
     ):
-        tally = Tally(labels, Amounts.of(values), Missing(), Origin(input_rows=size))
+        tally = Tally(labels, Amounts.of(values), Missing(), Provenance(input_rows=size))
 
         def ours(tally: Tally = tally) -> object:
             table = pareto(Tally(tally.categories, Amounts(tally.frequency.units), tally.missing, tally.origin))
@@ -322,12 +322,12 @@ def a_million() -> Line:
 
     import vantric as vt
     from vantric.core.counts.pareto import pareto
-    from vantric.core.counts.provenance import Origin
+    from vantric.core.counts.provenance import Provenance
     from vantric.core.counts.tally import make_tally
 
     dice = random.Random(1)
     labels = [f"item {dice.randrange(10**9)} {'abcdefghij'[at % 10]}" for at in range(1_000_000)]
-    table = pareto(make_tally([(label, dice.randrange(1, 1000)) for label in labels], Origin()))
+    table = pareto(make_tally([(label, dice.randrange(1, 1000)) for label in labels], Provenance()))
     vt.review(table)
     spent, beside = in_turns(lambda: vt.review(table), lambda: sorted(labels), 3)
     print(f"review of a million categories: {spent:.2f} s (at most 2)")

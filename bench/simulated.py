@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from vantric.core.counts.provenance import Missing, Origin
+from vantric.core.counts.provenance import Missing, Provenance
 from vantric.core.counts.tally import Moments, Tally
 from vantric.core.counts.tally import single as spread_of_single
 from vantric.core.numbers.amounts import Amounts
@@ -66,5 +66,9 @@ def clustered_tally(labels: np.ndarray, pieces: np.ndarray, size: int) -> Tally:
     squares, records = np.bincount(labels, pieces.astype(float) ** 2, size), np.bincount(labels, minlength=size)
     moments = {n: Moments(int(r), float(s), float(s)) for n, r, s in zip(names, records, squares, strict=True)}
     return Tally(
-        names, Amounts.of(sums.astype(np.int64)), Missing(), Origin(count="pieces"), spread=spread_of_single(moments)
+        names,
+        Amounts.of(sums.astype(np.int64)),
+        Missing(),
+        Provenance(count="pieces"),
+        spread=spread_of_single(moments),
     )

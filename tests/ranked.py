@@ -4,9 +4,9 @@ from typing import Any
 
 from vantric.core.counts import ParetoTable, Tally
 from vantric.core.counts import pareto as table_of
-from vantric.core.counts.ordering import Ranking
+from vantric.core.counts.ordering import RankSettings
 
 
 def pareto(tally: Tally, *, strata: Any = None, **options: Any) -> ParetoTable:
     """Return the core's table of a tally."""
-    return table_of(tally, Ranking(**options), strata=strata)
+    return table_of(tally, RankSettings(**options), strata=strata)

@@ -6,11 +6,19 @@ from pathlib import Path
 
 import vantric
 from vantric.core.charts import KINDS
-from vantric.core.charts.settings import AxisPeriod, CombinationLook, ParetoLook, TallyLook
+from vantric.core.charts.settings import AxisPeriod, CombinationChartSettings, ParetoChartSettings, TallyChartSettings
 from vantric.files.models import SHAPES
 from vantric.options import NOTHING, Option, known_options
 from vantric.options.option_types import spelled
-from vantric.reading.settings import Analysis, Categories, Counting, Crossing, FileReading, Opening, Sides
+from vantric.reading.settings import (
+    CategorySettings,
+    ComparisonSettings,
+    CountSettings,
+    CrosstabSettings,
+    FileReading,
+    ParetoSettings,
+    ReadSettings,
+)
 
 PATH = Path(vantric.__file__).parents[2] / "docs/options.md"
 _HEAD = """# Options
@@ -21,15 +29,15 @@ Warping=#164a6e`). This page is made from the code by `make generated`.
 
 """
 _PAGES = (
-    ("Sources", (Opening, FileReading)),
-    ("Counting", (Counting,)),
-    ("Pareto tables", (Analysis,)),
-    ("Two-way tables", (Crossing,)),
-    ("Comparisons", (Sides,)),
-    ("Columns side by side", (Categories, AxisPeriod)),
-    ("The look of Pareto charts and comparisons", (ParetoLook,)),
-    ("The look of tallies and two-way tables", (TallyLook,)),
-    ("Combination charts and scales", (CombinationLook,)),
+    ("Sources", (ReadSettings, FileReading)),
+    ("Counting", (CountSettings,)),
+    ("Pareto tables", (ParetoSettings,)),
+    ("Two-way tables", (CrosstabSettings,)),
+    ("Comparisons", (ComparisonSettings,)),
+    ("Columns side by side", (CategorySettings, AxisPeriod)),
+    ("The look of Pareto charts and comparisons", (ParetoChartSettings,)),
+    ("The look of tallies and two-way tables", (TallyChartSettings,)),
+    ("Combination charts and scales", (CombinationChartSettings,)),
     ("One series", tuple(KINDS.values())),
 )
 

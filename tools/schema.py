@@ -16,8 +16,8 @@ from vantric.files.models import (
     SHAPES,
     TEXT,
     VERSION,
-    Data,
-    Heading,
+    DataSection,
+    ReportHeading,
     SectionHead,
     shape_of,
 )
@@ -93,7 +93,7 @@ def report_schema() -> dict[str, Any]:
     sections: Any = Annotated[
         _union(tuple(_report_section(kind, made) for kind in REPORT_KINDS)), Field(discriminator="kind")
     ]
-    tables: dict[str, dict[str, Any]] = {"data": _optional(Data, made, leave_out=("source",))}
+    tables: dict[str, dict[str, Any]] = {"data": _optional(DataSection, made, leave_out=("source",))}
     for kind in REPORT_KINDS:
         for name, options in shape_of(kind).items():
             tables.setdefault(name, {}).update(_optional(options, made))
@@ -105,7 +105,7 @@ def report_schema() -> dict[str, Any]:
         __base__=_Section,
         format=(Literal[REPORT_FORMAT], ...),
         version=(Literal[REPORT_VERSION], ...),
-        sources=(dict[str, _model(Data, made)], Field(default_factory=dict)),  # type: ignore[misc]
+        sources=(dict[str, _model(DataSection, made)], Field(default_factory=dict)),  # type: ignore[misc]
         shared=(
             create_model(
                 "Shared", __base__=_Section, **{name: (one, Field(default_factory=one)) for name, one in shared.items()}
@@ -113,7 +113,7 @@ def report_schema() -> dict[str, Any]:
             Field(default_factory=dict),
         ),
         sections=(Annotated[list[sections], Field(min_length=1)], ...),
-        **_optional(Heading, made),
+        **_optional(ReportHeading, made),
     )  # type: ignore[call-overload]
     head = {
         "$schema": "https://json-schema.org/draft/2020-12/schema",

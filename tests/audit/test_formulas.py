@@ -6,7 +6,7 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vantric.audit.formulas import FormulaError, Range, Results, parse_range, parse_reference
+from vantric.audit.formulas import CellRange, FormulaError, FormulaResults, parse_range, parse_reference
 
 CELLS: dict[Any, Any] = {("S", row, 2): value for row, value in enumerate([88, 61, 44, 38], 2)}
 CELLS[("My Data's", 1, 1)] = 7
@@ -15,7 +15,7 @@ CELLS |= {("S", 6, 2): "=SUM(B2:B5)", ("S", 2, 3): "=B2/B$6", ("S", 7, 1): "=A7"
 
 def result(formula: str, saved: Any = None) -> Any:
     cells = {**CELLS, ("S", 9, 9): formula}
-    return Results(cells.get, lambda place: saved, lambda sheet: 9).value(("S", 9, 9))
+    return FormulaResults(cells.get, lambda place: saved, lambda sheet: 9).value(("S", 9, 9))
 
 
 class Formulas(unittest.TestCase):
@@ -77,10 +77,12 @@ class Formulas(unittest.TestCase):
             self.assertIsInstance(error, FormulaError)
 
     def test_references(self) -> None:
-        self.assertEqual(parse_range("Pareto!$B$2:$B$9"), Range("Pareto", 2, 2, 9, 2))
-        self.assertEqual(parse_range("'It''s'!AA10"), Range("It's", 10, 27, 10, 27))
-        self.assertEqual(parse_reference("(S!$B$2:$B$3,S!$B$5)", {}), [Range("S", 2, 2, 3, 2), Range("S", 5, 2, 5, 2)])
-        self.assertEqual(parse_reference("Book!counts", {"counts": "S!$B$2:$B$3"}), [Range("S", 2, 2, 3, 2)])
+        self.assertEqual(parse_range("Pareto!$B$2:$B$9"), CellRange("Pareto", 2, 2, 9, 2))
+        self.assertEqual(parse_range("'It''s'!AA10"), CellRange("It's", 10, 27, 10, 27))
+        self.assertEqual(
+            parse_reference("(S!$B$2:$B$3,S!$B$5)", {}), [CellRange("S", 2, 2, 3, 2), CellRange("S", 5, 2, 5, 2)]
+        )
+        self.assertEqual(parse_reference("Book!counts", {"counts": "S!$B$2:$B$3"}), [CellRange("S", 2, 2, 3, 2)])
         for text in ("", "nothing", "S!", "B2:", "XFE1", "#REF!"):
             self.assertIsNone(parse_range(text), text)
 

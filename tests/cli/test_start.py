@@ -13,8 +13,8 @@ from PIL import Image
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
 from tests.pseudoterminal import plain, typed
-from vantric.cli.questions import Asker, Choice, Question, Source, command_for, default, free_name
-from vantric.counting import Opening, look
+from vantric.cli.questions import Asker, Choice, Question, SourceProfile, command_for, default, free_name
+from vantric.counting import ReadSettings, first_look
 from vantric.demo import DATA, data_file
 from vantric.errors import VantricError
 
@@ -35,8 +35,8 @@ class Start(InFolder):
             asked.append(question)
             return question.choices[pick(question)].value
 
-        looked = look(source, Opening(), 3)
-        found = command_for(Source(str(source), looked, lambda column: ["a", "b", "c"]), Asker(answer))
+        looked = first_look(source, ReadSettings(), 3)
+        found = command_for(SourceProfile(str(source), looked, lambda column: ["a", "b", "c"]), Asker(answer))
         return shlex.join(found), len(asked)
 
 

@@ -106,9 +106,9 @@ class Sqlite(Shared, unittest.TestCase):
 
     def test_the_connection_only_reads(self) -> None:
         from vantric.engines.databases import open_database
-        from vantric.reading.settings import Opening
+        from vantric.reading.settings import ReadSettings
 
-        records = open_database(self.url, Opening(table="log"), [])
+        records = open_database(self.url, ReadSettings(table="log"), [])
         self.addCleanup(records.close)
         with self.assertRaisesRegex(sa.exc.DatabaseError, "not authorized|readonly"):
             records._connection.exec_driver_sql("DELETE FROM log")  # type: ignore[attr-defined]

@@ -17,7 +17,7 @@ import pyarrow.dataset as ds
 import vantric as vt
 from tests.enginecorpus import FEW, RECORDS, CountingInEngines, Rows, close, exact, random_rows
 from vantric.engines.frame_libraries import table_of
-from vantric.engines.frame_table import AnyTable
+from vantric.engines.frame_table import NarwhalsTable
 from vantric.engines.materialize import adopted
 from vantric.errors import SourceError
 
@@ -207,13 +207,13 @@ class Seldom(unittest.TestCase):
 
     def asked(self, work: Any) -> list[tuple[Any, ...]]:
         found: list[tuple[Any, ...]] = []
-        plain = AnyTable.grouped
+        plain = NarwhalsTable.grouped
 
-        def grouped(table: AnyTable, keys: Any, made: Any, results: Any) -> Any:
+        def grouped(table: NarwhalsTable, keys: Any, made: Any, results: Any) -> Any:
             found.append(tuple(keys))
             return plain(table, keys, made, results)
 
-        with mock.patch.object(AnyTable, "grouped", grouped):
+        with mock.patch.object(NarwhalsTable, "grouped", grouped):
             work()
         return found
 

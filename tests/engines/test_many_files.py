@@ -13,7 +13,7 @@ import zstandard
 import vantric as vt
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
-from vantric.engines.duckdb_engine import Engine
+from vantric.engines.duckdb_engine import DuckDBEngine
 from vantric.errors import ColumnError, SourceError
 
 
@@ -52,13 +52,13 @@ class ManyFiles(InFolder):
     def test_the_engine_opens_files_alike_in_one_go(self) -> None:
         home = self.files()
         asked = []
-        plain = Engine.ask
+        plain = DuckDBEngine.ask
 
-        def ask(engine: Engine, sql: str) -> list[tuple[object, ...]]:
+        def ask(engine: DuckDBEngine, sql: str) -> list[tuple[object, ...]]:
             asked.append(sql)
             return plain(engine, sql)
 
-        with mock.patch.object(Engine, "ask", ask):
+        with mock.patch.object(DuckDBEngine, "ask", ask):
             vt.tally(f"{home}/*.csv*", "defect")
         grouping = [sql for sql in asked if "GROUP BY" in sql]
         self.assertEqual(len(grouping), 1)

@@ -24,27 +24,34 @@ from tools import generate, keywords, optionspage, schema
 import vantric as vt
 from vantric.cli.command import made
 from vantric.core.charts import KINDS
-from vantric.core.charts.settings import CombinationLook, ParetoLook, TallyLook
+from vantric.core.charts.settings import CombinationChartSettings, ParetoChartSettings, TallyChartSettings
 from vantric.errors import ChartFileError, OptionError, UnknownOptionError
 from vantric.files.chart_files import chart_file_of
-from vantric.files.models import SHAPES, Shape
+from vantric.files.models import SHAPES, FileShape
 from vantric.options import Options, known_options, option
 from vantric.options.migrations import SYNONYMS, synonym
 from vantric.options.option_types import MisfitError, taken, wanted
 from vantric.options.signatures import shows
-from vantric.reading.settings import Analysis, Categories, Counting, Crossing, Opening, Sides
+from vantric.reading.settings import (
+    CategorySettings,
+    ComparisonSettings,
+    CountSettings,
+    CrosstabSettings,
+    ParetoSettings,
+    ReadSettings,
+)
 
 LABELS = ["a", "b", "a", None]
 ALL = (
-    Counting,
-    Opening,
-    Analysis,
-    Crossing,
-    Sides,
-    Categories,
-    ParetoLook,
-    TallyLook,
-    CombinationLook,
+    CountSettings,
+    ReadSettings,
+    ParetoSettings,
+    CrosstabSettings,
+    ComparisonSettings,
+    CategorySettings,
+    ParetoChartSettings,
+    TallyChartSettings,
+    CombinationChartSettings,
     *KINDS.values(),
 )
 
@@ -117,7 +124,7 @@ class OneLine(unittest.TestCase):
     """One new option of the look is one line: it is found in all five places that are derived."""
 
     def test_an_option_that_is_added_is_everywhere(self) -> None:
-        class Look(ParetoLook):
+        class Look(ParetoChartSettings):
             glaze: Literal["matte", "glossy"] | None = option(None, "How the chart shines.", metavar="GLAZE")
 
         @shows(Look)
@@ -137,7 +144,7 @@ class OneLine(unittest.TestCase):
         )
         stub = keywords.text_of({"DrawOptions": (draw.__options__, "draw")}, "draw")
         self.assertIn('    glaze: Literal["matte", "glossy"] | None\n', stub)
-        shapes = {**SHAPES, "pareto": Shape({**SHAPES["pareto"].sections, "chart": Look})}
+        shapes = {**SHAPES, "pareto": FileShape({**SHAPES["pareto"].sections, "chart": Look})}
         with mock.patch.dict(SHAPES, shapes), mock.patch("tools.schema.SHAPES", shapes):
             file = {"format": "vantric/chart", "version": 2, "kind": "pareto", "data": {"source": "a.csv"}}
             self.assertEqual(chart_file_of({**file, "chart": {"glaze": "matte"}}, "c").parts["chart"].glaze, "matte")
@@ -233,16 +240,16 @@ class Kinds(unittest.TestCase):
 
     def test_copies_are_the_same(self) -> None:
         for look in (
-            ParetoLook(theme="dark", colors={"a": "red"}),
-            Counting(by="d"),
-            Analysis(),
-            Analysis(cut=None),
+            ParetoChartSettings(theme="dark", colors={"a": "red"}),
+            CountSettings(by="d"),
+            ParetoSettings(),
+            ParetoSettings(cut=None),
             vt.Reference(600, text="x"),
         ):
             for other in (pickle.loads(pickle.dumps(look)), copy.deepcopy(look), replace(look)):
                 self.assertEqual((other, other.changed(), repr(other)), (look, look.changed(), repr(look)))
         with self.assertRaises(AttributeError):
-            ParetoLook().theme = "dark"  # type: ignore[misc]
+            ParetoChartSettings().theme = "dark"  # type: ignore[misc]
 
     def test_what_has_no_order_is_not_a_list(self) -> None:
         for options in ({"order": {"a", "b"}}, {"last": {"a"}}, {"order": (x for x in "ab")}):
@@ -280,7 +287,7 @@ class Kinds(unittest.TestCase):
 
     @given(st.from_type(type(None)) | st.integers() | st.floats() | st.text() | st.binary() | st.lists(st.integers()))
     def test_no_value_is_a_traceback(self, value: Any) -> None:
-        for name in known_options(Counting, Opening, Analysis, ParetoLook):
+        for name in known_options(CountSettings, ReadSettings, ParetoSettings, ParetoChartSettings):
             if name in ("timeout", "memory", "families", "per", "cut", "by", "font"):
                 continue
             try:

@@ -16,7 +16,7 @@ import vantric as vt
 from vantric.engines.text_numbers import number_sql
 from vantric.errors import VantricError
 from vantric.reading.number_column import DoubtError, decide
-from vantric.reading.number_style import STYLES, Style, cell_of
+from vantric.reading.number_style import STYLES, DigitStyle, cell_of
 
 LABELS = ["Pinhole", "Warping", "Edge chip", "Scratch", "Stain", "Speck", "Drip", "Crack", "Bloating", "Dent"]
 GROUPS = [("", "."), ("", ","), (",", "."), (".", ","), (" ", ","), ("'", "."), ("\u202f", ",")]
@@ -115,7 +115,7 @@ class Engine(unittest.TestCase):
 
     def test_every_style_reads_its_own_example(self) -> None:
         for style in STYLES:
-            plain = Style(style.group, style.decimal or ("," if style.group == "." else "."), style.indian)
+            plain = DigitStyle(style.group, style.decimal or ("," if style.group == "." else "."), style.indian)
             cell = cell_of(plain.example)
             assert cell is not None
             self.assertTrue(plain.fits(cell.number), plain.example)

@@ -17,7 +17,7 @@ import vantric as vt
 from tests.whole.test_house import ROOT, modules
 from vantric import kinds
 from vantric.base.safe_files import TABLES
-from vantric.core.counts.provenance import Origin
+from vantric.core.counts.provenance import Provenance
 from vantric.core.results import TableResult
 from vantric.demo import data_file
 from vantric.files.models import SHAPES
@@ -71,7 +71,7 @@ class Kinds(unittest.TestCase):
         module = ModuleType("vantric.kinds.lengths")
         module.KIND = Kind(  # type: ignore[attr-defined]
             name="lengths",
-            origin=lambda result: Origin(),
+            origin=lambda result: Provenance(),
             sentence=lambda result: f"{len(result.labels)} labels.",
             tables=tables,
             data=lambda result, look, findings: {"labels": list(result.labels)},

@@ -15,21 +15,21 @@ from typing import TYPE_CHECKING, Any, TypeAlias, Unpack, cast
 from vantric.core import charts
 from vantric.core.axes import ScalePair, Scaling
 from vantric.core.charts.series import SeriesLabels
-from vantric.core.charts.settings import CombinationLook, Look
+from vantric.core.charts.settings import ChartSettings, CombinationChartSettings
 from vantric.core.review import Finding, review_chart
 from vantric.core.review.finding import note
 from vantric.errors import ChartFileError
 from vantric.files.models import ChartFile
 from vantric.kinds import kind_named
-from vantric.kinds.access_policy import Reach
-from vantric.kinds.combine import Combination, Said
-from vantric.kinds.kind import Told
+from vantric.kinds.access_policy import AccessPolicy
+from vantric.kinds.combine import CombineSettings, Said
+from vantric.kinds.kind import SectionSource
 from vantric.kinds.recipe import Recipe
 from vantric.kinds.scales import scaled
 from vantric.options import split_options
 from vantric.options.signatures import shows
 from vantric.output.sections import Section
-from vantric.reading.settings import Categories, Opening
+from vantric.reading.settings import CategorySettings, ReadSettings
 
 if TYPE_CHECKING:
     from vantric.api.keywords import CombineOptions, ScalingOptions
@@ -38,7 +38,7 @@ if TYPE_CHECKING:
 Wanted = str | Sequence[str]
 
 
-@shows(Categories, CombinationLook, Opening)
+@shows(CategorySettings, CombinationChartSettings, ReadSettings)
 def combine(
     data: Any,
     x: str,
@@ -86,7 +86,7 @@ def combine(
     VantricError
         If the data cannot be read, or the parts do not fit together: the message says which.
     """
-    axis, look, opening = split_options({**options, "x": x}, Categories, CombinationLook, Opening)
+    axis, look, opening = split_options({**options, "x": x}, CategorySettings, CombinationChartSettings, ReadSettings)
     drawn = {"bars": bars, "area": area, "stems": stems, "steps": steps, "line": line, "points": points}
     wanted = tuple((kind, text) for kind, texts in drawn.items() for text in listed(texts))
     said: dict[str, Said] = {name: dict(own) for name, own in (series or {}).items()}
@@ -96,7 +96,7 @@ def combine(
         said.setdefault(name, {})["labels"] = kind
     for _, text in wanted if isinstance(labels, str) else ():
         said[text] = {"labels": labels, **said.get(text, {})}
-    combination = Combination(axis, wanted, listed(secondary), said)
+    combination = CombineSettings(axis, wanted, listed(secondary), said)
     look = combination.shown(look, options)
     columns = kind_named("combine")
     made = columns.make(data, opening, {"combination": combination, "chart": look})
@@ -149,7 +149,7 @@ _NO_LOOK: Mapping[str, Any] = {}
 
 
 @dataclass(frozen=True, kw_only=True)
-class Made:
+class ChartFileResult:
     """What a file describes.
 
     Attributes
@@ -183,7 +183,7 @@ class Made:
         return self.told(self.chart)
 
 
-def made_of_file(found: ChartFile, reach: Reach, look: Mapping[str, Any] = _NO_LOOK) -> Made:
+def made_of_file(found: ChartFile, reach: AccessPolicy, look: Mapping[str, Any] = _NO_LOOK) -> ChartFileResult:
     """Return what a file describes.
 
     Parameters
@@ -211,14 +211,14 @@ def _look(found: ChartFile, look: Mapping[str, Any]) -> Any:
     """Return the look of the file with options in place of its own."""
     own = found.parts.get("chart")
     if own is None:
-        return Look(**look) if look else None
+        return ChartSettings(**look) if look else None
     merged = {name: {**getattr(own, name), **look[name]} for name in ("words", "colors") if name in look}
     return replace(own, **{**look, **merged}) if look else own
 
 
-def _made(found: ChartFile, reach: Reach, look: Any) -> Made:
+def _made(found: ChartFile, reach: AccessPolicy, look: Any) -> ChartFileResult:
     kind = kind_named(found.kind)
-    data, opening = reach.data(found.parts["data"]) if "data" in found.parts else (None, Opening())
+    data, opening = reach.data(found.parts["data"]) if "data" in found.parts else (None, ReadSettings())
     parts = {**kind.parts_of(kind, found), "chart": look}
     if "counting" in parts:
         parts["counting"] = reach.counting(parts["counting"])
@@ -226,5 +226,7 @@ def _made(found: ChartFile, reach: Reach, look: Any) -> Made:
     drawn = kind.chart(result, kind.plain_look if look is None else look)
     recipe = Recipe(kind.name, data, opening.for_file(), kind.recipe_parts(result, parts))
     said = cache(lambda: tuple(kind.findings(result, look, drawn)))
-    told = Told(kind.name, result, look)
-    return Made(result=result, compared=kind.compared(result), chart=drawn, recipe=recipe, findings=said, told=told)
+    told = SectionSource(kind.name, result, look)
+    return ChartFileResult(
+        result=result, compared=kind.compared(result), chart=drawn, recipe=recipe, findings=said, told=told
+    )

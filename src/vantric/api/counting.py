@@ -14,20 +14,27 @@ from typing import TYPE_CHECKING, Any, Unpack
 from vantric.core import counts
 from vantric.core.charts import Chart, PanelChart
 from vantric.core.charts.series import Points
-from vantric.core.charts.settings import ParetoLook
+from vantric.core.charts.settings import ParetoChartSettings
 from vantric.core.counts import Comparison, Crosstab, Measures, ParetoTable, Tally
 from vantric.core.counts.gap import Gap, gap_of
 from vantric.core.numbers.periods import Period
 from vantric.core.statistics import Relation, relation_of
 from vantric.counting import measure
-from vantric.counting.ranking import set_beside
+from vantric.counting.ranking import compare_sources
 from vantric.errors import RankError, VantricError
 from vantric.kinds import kind_named
 from vantric.kinds.recipe import Recipe
 from vantric.options import known_options, split_options
 from vantric.options.option_classes import unknown_option
 from vantric.options.signatures import shows
-from vantric.reading.settings import Analysis, Counting, FileReading, Opening, Sides, Trending
+from vantric.reading.settings import (
+    ComparisonSettings,
+    CountSettings,
+    FileReading,
+    ParetoSettings,
+    ReadSettings,
+    TrendSettings,
+)
 
 if TYPE_CHECKING:
     from vantric.api.keywords import (
@@ -41,7 +48,7 @@ if TYPE_CHECKING:
     from vantric.core.statistics import Trend
 
 
-@shows(Counting, Opening, Trending)
+@shows(CountSettings, ReadSettings, TrendSettings)
 def trend(data: Any, by: str | None = None, **options: Unpack[TrendOptions]) -> Trend:
     """Say which categories rise or fall over calendar periods, and draw them with limits of chance.
 
@@ -165,7 +172,7 @@ def _values(values: Any, name: str) -> tuple[float, ...]:
     return Points(name, values).values
 
 
-@shows(Counting, Opening)
+@shows(CountSettings, ReadSettings)
 def tally(data: Any, by: str | None = None, **options: Unpack[TallyOptions]) -> Tally:
     """Count records by category.
 
@@ -192,7 +199,7 @@ def tally(data: Any, by: str | None = None, **options: Unpack[TallyOptions]) -> 
     return made
 
 
-@shows(Counting, Opening)
+@shows(CountSettings, ReadSettings)
 def crosstab(
     data: Any,
     by: str,
@@ -224,7 +231,7 @@ def crosstab(
     return made
 
 
-@shows(Opening)
+@shows(ReadSettings)
 def aggregate(
     data: Any, by: str, measures: Mapping[str, str], *, period: str | None = None, **options: Unpack[AggregateOptions]
 ) -> Measures:
@@ -252,7 +259,7 @@ def aggregate(
     VantricError
         As for `tally`; and for a date or number that cannot be read, naming the record.
     """
-    [opening] = split_options(options, Opening)
+    [opening] = split_options(options, ReadSettings)
     found = measure(data, by, measures, period, opening)
     wanted = [
         {"what": f"{text}={name}" if ":" in text else text if text == "count" else f"{text}:{name}={name}"}
@@ -262,7 +269,7 @@ def aggregate(
     return found._made_by(Recipe.of("combine", data, opening, {"combine": {**axis, "series": wanted}}))
 
 
-@shows(Counting, Opening, Analysis)
+@shows(CountSettings, ReadSettings, ParetoSettings)
 def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -> ParetoTable:
     """Count, rank, cumulate and cut off.
 
@@ -290,7 +297,7 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -
     return made
 
 
-@shows(Counting, Opening)
+@shows(CountSettings, ReadSettings)
 def compare(
     before: Any,
     after: Any,
@@ -329,12 +336,12 @@ def compare(
     VantricError
         As for `tally`; and if the two are in different units.
     """
-    counted, opening = split_options({**options, "by": by}, Counting, Opening)
+    counted, opening = split_options({**options, "by": by}, CountSettings, ReadSettings)
     first, second = names
     [sides] = split_options(
-        {"before": first, "after": second, "per": per, "per_units": per_units, "per_name": per_name}, Sides
+        {"before": first, "after": second, "per": per, "per_units": per_units, "per_name": per_name}, ComparisonSettings
     )
-    found = set_beside((before, after), sides, counted, opening)
+    found = compare_sources((before, after), sides, counted, opening)
     return found._made_by(Recipe.of("compare", (before, after), opening, {"counting": counted, "sides": sides}))
 
 
@@ -359,7 +366,7 @@ def category_colors(table: ParetoTable, theme: str = "light") -> dict[str, str]:
     return {name: look.color(f"series-{place % 7 + 1}") for place, name in enumerate(table.categories)}
 
 
-@shows(Counting, Opening, Analysis, ParetoLook)
+@shows(CountSettings, ReadSettings, ParetoSettings, ParetoChartSettings)
 def pareto_chart(data: Any, by: str | None = None, **options: Unpack[ParetoChartOptions]) -> Chart | PanelChart:
     """Return the Pareto chart of a table, or of anything that `pareto` takes.
 
@@ -382,12 +389,12 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[ParetoChart
     VantricError
         As for `pareto`; and for a color of something that is not in the chart.
     """
-    looks = known_options(ParetoLook)
-    known = known_options(Counting, Opening, Analysis, ParetoLook)
+    looks = known_options(ParetoChartSettings)
+    known = known_options(CountSettings, ReadSettings, ParetoSettings, ParetoChartSettings)
     strange = next((name for name in options if name not in known), None)
     if strange is not None:
         raise unknown_option(strange, known)
-    [look] = split_options({name: value for name, value in options.items() if name in looks}, ParetoLook)
+    [look] = split_options({name: value for name, value in options.items() if name in looks}, ParetoChartSettings)
     rest: Any = {name: value for name, value in options.items() if name not in looks}
     if not isinstance(data, counts.ParetoTable):
         data = pareto(data, by, **rest)
@@ -413,10 +420,10 @@ def read_chart(path: str | Path, **options: Unpack[ReadChartOptions]) -> Chart |
     """
     from vantric.api.charts import made_of_file
     from vantric.files.chart_files import read_chart_file
-    from vantric.kinds.access_policy import Reach
+    from vantric.kinds.access_policy import AccessPolicy
 
     [reading] = split_options(options, FileReading)
     file = Path(path)
     found = read_chart_file(file)
-    made = made_of_file(found, Reach(file.parent, reading))
+    made = made_of_file(found, AccessPolicy(file.parent, reading))
     return made.chart._made_by(made.recipe)._told_by(made.told)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Any
 
-from vantric.core.counts import Comparison, Measures, Origin, Tally, compare
+from vantric.core.counts import Comparison, Measures, Provenance, Tally, compare
 from vantric.core.counts.ranking import ranked_places
 from vantric.core.counts.tally import make_tally, make_weighted_tally
 from vantric.core.numbers.label_order import natural_key
@@ -22,7 +22,7 @@ _FEW = 8  # ranks that are told
 
 
 @dataclass(frozen=True)
-class Past:
+class PastReport:
     """A result of last time, as far as it is compared.
 
     Attributes
@@ -41,13 +41,13 @@ class Past:
     series: Mapping[str, Sequence[Any]] = field(default_factory=dict)
 
 
-def past_of(kind: str, compared: Any) -> Past | None:
+def past_of(kind: str, compared: Any) -> PastReport | None:
     """Return a result as the next report compares with it, as its kind says; None of kinds that are not compared."""
     if isinstance(compared, Tally):
-        return Past(_settings(kind, compared.origin), compared)
+        return PastReport(_settings(kind, compared.origin), compared)
     if isinstance(compared, Measures):
         named = dict(zip(compared.names, compared.values, strict=True))
-        return Past(
+        return PastReport(
             {**_settings(kind, compared.origin), "by": compared.by, "period": compared.period},
             None,
             compared.categories,
@@ -56,7 +56,7 @@ def past_of(kind: str, compared: Any) -> Past | None:
     return None
 
 
-def _settings(kind: str, origin: Origin) -> dict[str, Any]:
+def _settings(kind: str, origin: Provenance) -> dict[str, Any]:
     return {
         "kind": kind,
         "by": origin.by,
@@ -67,7 +67,7 @@ def _settings(kind: str, origin: Origin) -> dict[str, Any]:
     }
 
 
-def past_object(past: Past | None) -> dict[str, Any] | None:
+def past_object(past: PastReport | None) -> dict[str, Any] | None:
     """Return the JSON object of a result, from which the next report says what changed."""
     if past is None:
         return None
@@ -87,7 +87,7 @@ def past_object(past: Past | None) -> dict[str, Any] | None:
     return found
 
 
-def past_from(found: Any) -> Past:
+def past_from(found: Any) -> PastReport:
     """Return what a report's JSON says of a section.
 
     Raises
@@ -99,9 +99,9 @@ def past_from(found: Any) -> Past:
         settings = dict(found["settings"])
         if "rows" not in found:
             series = {str(name): tuple(values) for name, values in found["series"].items()}
-            return Past(settings, None, tuple(map(str, found["categories"])), series)
+            return PastReport(settings, None, tuple(map(str, found["categories"])), series)
         rows = found["rows"]
-        origin = Origin(
+        origin = Provenance(
             by=settings["by"],
             count=settings["count"],
             weight=settings["weight"],
@@ -112,8 +112,10 @@ def past_from(found: Any) -> Past:
         )
         if any("count" in row for row in rows):
             groups = [(str(row["category"]), _amount(row["count"]), _amount(row["frequency"])) for row in rows]
-            return Past(settings, make_weighted_tally(groups, origin))
-        return Past(settings, make_tally([(str(row["category"]), _amount(row["frequency"])) for row in rows], origin))
+            return PastReport(settings, make_weighted_tally(groups, origin))
+        return PastReport(
+            settings, make_tally([(str(row["category"]), _amount(row["frequency"])) for row in rows], origin)
+        )
     except (KeyError, TypeError, AttributeError, ValueError) as error:
         raise ChartFileError(f"it holds a section that no report wrote ({type(error).__name__}: {error})") from None
 
@@ -124,7 +126,7 @@ def _amount(value: Any) -> Any:
     return value if isinstance(value, int) else Decimal(repr(value))
 
 
-def changes_since(past: Past | None, now: Past | None) -> tuple[str, ...]:
+def changes_since(past: PastReport | None, now: PastReport | None) -> tuple[str, ...]:
     """Return what changed, in sentences; nothing for kinds that are not compared."""
     if now is None:
         return ()
@@ -153,7 +155,7 @@ def changes_since(past: Past | None, now: Past | None) -> tuple[str, ...]:
     return tuple(filter(None, found_out))
 
 
-def _conditions(past: Past, now: Past) -> str:
+def _conditions(past: PastReport, now: PastReport) -> str:
     """Return which records were counted last time, where it was under another condition."""
     then, here = past.settings.get("where"), now.settings.get("where")
     if then is None or then == here:
@@ -188,7 +190,7 @@ def _moves(found: Comparison) -> str:
     return f"Ranks that changed, by chance or not: {', '.join(named)}{more}."
 
 
-def _measures(past: Past, now: Past) -> tuple[str, ...]:
+def _measures(past: PastReport, now: PastReport) -> tuple[str, ...]:
     """Return which categories are new and gone, and which values are no longer what they were."""
     said = []
     for what, names in (
@@ -207,7 +209,7 @@ def _measures(past: Past, now: Past) -> tuple[str, ...]:
     return tuple(said) or ("Nothing changed.",)
 
 
-def _revised(past: Past, now: Past) -> list[str]:
+def _revised(past: PastReport, now: PastReport) -> list[str]:
     found = []
     at = {name: place for place, name in enumerate(now.categories)}
     for name, values in past.series.items():

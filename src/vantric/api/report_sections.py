@@ -10,15 +10,15 @@ from pathlib import Path
 from typing import Any, TypeAlias
 
 from vantric.api.charts import made_of_file
-from vantric.api.report_changes import Past, changes_since, past_from, past_of
+from vantric.api.report_changes import PastReport, changes_since, past_from, past_of
 from vantric.base.safe_files import content_of, reason_of
 from vantric.base.safe_text import is_url
 from vantric.core.review.finding import error
-from vantric.engines.opening import Held
+from vantric.engines.opening import SharedFile
 from vantric.errors import ChartFileError, ColumnError, VantricError, unknown
 from vantric.files.models import ChartFile, ReportFile, ReportSection
 from vantric.files.report_files import line_of, line_with, with_source
-from vantric.kinds.access_policy import Reach
+from vantric.kinds.access_policy import AccessPolicy
 from vantric.output.sections import Section
 from vantric.reading.settings import FileReading
 
@@ -29,11 +29,11 @@ _FILES = (".csv", ".tsv", ".txt", ".json", ".ndjson", ".jsonl", ".parquet", ".gz
 
 
 #: Returns whether a section, in its place, is compared, and how it was last time.
-Before: TypeAlias = Callable[[int, ReportSection], "tuple[bool, Past | None]"]
+Before: TypeAlias = Callable[[int, ReportSection], "tuple[bool, PastReport | None]"]
 
 
 @dataclass(frozen=True)
-class Ready:
+class ReadySection:
     """A section that was made, or why it was not.
 
     Attributes
@@ -50,12 +50,12 @@ class Ready:
     section: Section
     kind: str
     asked_title: str = ""
-    past: Past | None = None
+    past: PastReport | None = None
     failed: str = ""
 
 
 @dataclass(frozen=True)
-class Asked:
+class ReportRequest:
     """What the user says besides the report file.
 
     Attributes
@@ -79,7 +79,7 @@ class Asked:
     progress: Callable[[str], object] = lambda _: None
 
 
-def ready_sections(file: ReportFile, path: Path, asked: Asked) -> list[Ready]:
+def ready_sections(file: ReportFile, path: Path, asked: ReportRequest) -> list[ReadySection]:
     """Return the sections of a report.
 
     Raises
@@ -91,7 +91,7 @@ def ready_sections(file: ReportFile, path: Path, asked: Asked) -> list[Ready]:
         if name not in file.sources:
             raise unknown(ChartFileError, f"the report has no source '{name}'", name, file.sources, every=True)
     with _shelf() as shelf:
-        work = _Work(file, path, asked, shelf)
+        work = _SectionContext(file, path, asked, shelf)
         before = work.compared()
         found = []
         for at, one in enumerate(file.sections):
@@ -105,9 +105,9 @@ def ready_sections(file: ReportFile, path: Path, asked: Asked) -> list[Ready]:
 
 
 @contextmanager
-def _shelf() -> Iterator[dict[str, Held]]:
+def _shelf() -> Iterator[dict[str, SharedFile]]:
     """Hold files open, and close them whatever happens."""
-    shelf: dict[str, Held] = {}
+    shelf: dict[str, SharedFile] = {}
     try:
         yield shelf
     finally:
@@ -116,19 +116,19 @@ def _shelf() -> Iterator[dict[str, Held]]:
 
 
 @dataclass(frozen=True)
-class _Work:
+class _SectionContext:
     file: ReportFile
     path: Path
-    asked: Asked
-    shelf: dict[str, Held]
+    asked: ReportRequest
+    shelf: dict[str, SharedFile]
 
     @property
-    def reach(self) -> Reach:
-        return Reach(self.path.parent, self.asked.reading, resolved=True)
+    def reach(self) -> AccessPolicy:
+        return AccessPolicy(self.path.parent, self.asked.reading, resolved=True)
 
-    def ready(self, at: int, one: ReportSection, before: Before | None) -> Ready:
+    def ready(self, at: int, one: ReportSection, before: Before | None) -> ReadySection:
         if one.file is None:
-            return Ready(Section(kind="text", title=one.head.title or "", text=one.head.text), one.kind)
+            return ReadySection(Section(kind="text", title=one.head.title or "", text=one.head.text), one.kind)
         try:
             made = made_of_file(with_source(one, self.file.sources, self._paths(one)), self.reach)
             section = replace(made.section(), text=one.head.text)
@@ -139,9 +139,9 @@ class _Work:
             return self._failed(at, one, reason)
         findings = tuple(dict.fromkeys([*made.reviewed(), *section.findings]))
         whole = replace(section, changed=changed, findings=findings)
-        return Ready(whole, one.kind, one.head.title or "", past)
+        return ReadySection(whole, one.kind, one.head.title or "", past)
 
-    def _changed(self, at: int, one: ReportSection, now: Past | None, before: Before | None) -> tuple[str, ...]:
+    def _changed(self, at: int, one: ReportSection, now: PastReport | None, before: Before | None) -> tuple[str, ...]:
         """Return what changed since last time; why it cannot be said, where what was named has other columns."""
         if before is None or now is None:
             return ()
@@ -151,7 +151,7 @@ class _Work:
             return (f"Not compared with last time: {reason}.",)
         return changes_since(past, now) if compared else ()
 
-    def _failed(self, at: int, one: ReportSection, reason: VantricError) -> Ready:
+    def _failed(self, at: int, one: ReportSection, reason: VantricError) -> ReadySection:
         text = self._text()
         ending = self.path.suffix.casefold()
         line = line_with(text, ending, at, reason.value) or line_of(text, ending, ("sections", at))
@@ -166,12 +166,12 @@ class _Work:
         )
         title = one.head.title or f"{one.place[:1].upper()}{one.place[1:]}"
         section = Section(kind="text", title=title, sentence="This section could not be made.", findings=(finding,))
-        return Ready(section, one.kind, one.head.title or "", failed=message)
+        return ReadySection(section, one.kind, one.head.title or "", failed=message)
 
     def _paths(self, one: ReportSection, given: Mapping[str, str] | None = None) -> dict[str, str]:
         """Return what is read for each source of a section: held open where it is a file."""
         given = self.asked.data if given is None else given
-        beside = Reach(self.path.parent, self.asked.reading)
+        beside = AccessPolicy(self.path.parent, self.asked.reading)
         found = {}
         for name in one.sources:
             source = given[name] if name in given else beside.seen(str(self.file.sources[name].source))
@@ -180,7 +180,7 @@ class _Work:
 
     def _held(self, source: str) -> str:
         plain = source == "-" or (not is_url(source) and source.casefold().endswith(_FILES))
-        return self.shelf.setdefault(source, Held(source)) if plain else source
+        return self.shelf.setdefault(source, SharedFile(source)) if plain else source
 
     def compared(self) -> Before | None:
         """Return what gives a section as it was last time; an error of the report file with its line."""
@@ -215,7 +215,7 @@ class _Work:
             return None
         if named in self.file.sources:
             return lambda at, one: self._on_another(one, named)
-        place = named if self.asked.previous else Reach(self.path.parent, self.asked.reading).seen(named)
+        place = named if self.asked.previous else AccessPolicy(self.path.parent, self.asked.reading).seen(named)
         if not Path(place).suffix:
             message = f"previous: there is no source '{named}', and it is no file"
             raise unknown(ChartFileError, message, named, self.file.sources)
@@ -224,26 +224,26 @@ class _Work:
             return lambda at, one: self._on_file(one, place)
         return lambda at, one: _in_report(report, at, one)
 
-    def _on_another(self, one: ReportSection, name: str) -> tuple[bool, Past | None]:
+    def _on_another(self, one: ReportSection, name: str) -> tuple[bool, PastReport | None]:
         """Make a section again on another source of the report, under its conditions."""
         if len(one.sources) != 1 or not name or one.sources == (name,):
             return False, None
         other = replace(one, sources=(name,))
         return self._again(one, with_source(other, self.file.sources, self._paths(other)))
 
-    def _on_file(self, one: ReportSection, place: str) -> tuple[bool, Past | None]:
+    def _on_file(self, one: ReportSection, place: str) -> tuple[bool, PastReport | None]:
         """Make a section again on a file in place of its source."""
         if len(one.sources) != 1:
             return False, None
         return self._again(one, with_source(one, self.file.sources, {one.sources[0]: self._held(place)}))
 
-    def _again(self, one: ReportSection, file: ChartFile) -> tuple[bool, Past | None]:
+    def _again(self, one: ReportSection, file: ChartFile) -> tuple[bool, PastReport | None]:
         """Return a section on other data, whose condition is what it should be."""
         past = past_of(one.kind, made_of_file(file, self.reach).compared)
         return past is not None, None if past is None else replace(past, settings={**past.settings, "where": None})
 
 
-def _in_report(report: Mapping[str, Any], at: int, one: ReportSection) -> tuple[bool, Past | None]:
+def _in_report(report: Mapping[str, Any], at: int, one: ReportSection) -> tuple[bool, PastReport | None]:
     """Return a section as an earlier report has it: that of the same title, or in the same place."""
     same = [part for part in report["sections"] if part.get("kind") == one.kind]
     titled = [part for part in same if one.head.title and part.get("asked_title") == one.head.title]

@@ -14,13 +14,13 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.api.report_changes import past_object
-from vantric.api.report_sections import RESULTS, Asked, Ready, ready_sections
+from vantric.api.report_sections import RESULTS, ReadySection, ReportRequest, ready_sections
 from vantric.base.safe_files import HANDED, check_target, write_whole
 from vantric.base.safe_text import Plain, is_url
 from vantric.core.numbers.number_format import counted, one_line
 from vantric.core.results import DataResult
 from vantric.core.review import Finding
-from vantric.counting import look
+from vantric.counting import first_look
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import SourceError
 from vantric.files.report_files import read_report_file
@@ -31,7 +31,7 @@ from vantric.options.signatures import shows
 from vantric.output.sections import Section
 from vantric.output.writers import Content, beside_of, picture_of, written
 from vantric.reading.profile import ColumnProfile
-from vantric.reading.settings import FileReading, Opening
+from vantric.reading.settings import FileReading, ReadSettings
 from vantric.tables.table import Table, text_table
 
 if TYPE_CHECKING:
@@ -43,7 +43,7 @@ _MOST_PARTS = 12
 NAME = "log"
 
 
-def first_report(source: str, target: Path, opening: Opening) -> str:
+def first_report(source: str, target: Path, opening: ReadSettings) -> str:
     """Return a report file as TOML, with comments, for a source.
 
     Parameters
@@ -60,7 +60,7 @@ def first_report(source: str, target: Path, opening: Opening) -> str:
     VantricError
         If the source cannot be read, or holds nothing that could be counted.
     """
-    seen = look(source, opening, 1)
+    seen = first_look(source, opening, 1)
     columns = seen.columns
     labels = [one for one in columns if _is_label(one)]
     if not labels:
@@ -98,7 +98,7 @@ def _is_number_of_rows(one: ColumnProfile) -> bool:
 def _lines(
     source: str,
     target: Path,
-    opening: Opening,
+    opening: ReadSettings,
     by: ColumnProfile,
     parts: Sequence[ColumnProfile],
     dates: Sequence[ColumnProfile],
@@ -220,7 +220,7 @@ class Report(DataResult):
 
     title: str
     text: str
-    ready: tuple[Ready, ...]
+    ready: tuple[ReadySection, ...]
     inputs: tuple[str, ...] = ()
 
     _kind = "report"
@@ -365,11 +365,11 @@ def report(
     """
     [reading] = split_options(options, FileReading)
     given = {name: str(one) for name, one in (data or {}).items()}
-    asked = Asked(given, "" if previous is None else str(previous), reading, partial)
+    asked = ReportRequest(given, "" if previous is None else str(previous), reading, partial)
     return made_report(Path(path), asked)
 
 
-def made_report(path: Path, asked: Asked) -> Report:
+def made_report(path: Path, asked: ReportRequest) -> Report:
     """Return the report of a file; see `report`."""
     file = read_report_file(path)
     ready = ready_sections(file, path, asked)
@@ -410,7 +410,7 @@ def report_tables(report: Report, *_: object) -> list[Table]:
     return [text_table(("Section", "Shows"), rows, caption=report.title)]
 
 
-def make(data: Any, opening: Opening, parts: Parts) -> Report:
+def make(data: Any, opening: ReadSettings, parts: Parts) -> Report:
     """Return the report of a report file, as it is asked for."""
     return made_report(Path(data), parts["asked"])
 

@@ -27,20 +27,20 @@ from vantric.base.safe_text import masked
 from vantric.core.charts import Chart
 from vantric.core.counts import pareto
 from vantric.core.counts.gap import gap_of, is_planned
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted as shown_count
 from vantric.core.results import Drawable, TableResult
 from vantric.core.review import Finding, remarked, review_pareto, review_tally, total_asked
 from vantric.core.review.finding import check_codes
-from vantric.counting import gather
+from vantric.counting import count_source
 from vantric.counting.repeated_records import copied_records
 from vantric.errors import AmountError, ColumnError, RankError, SourceError, TargetError, VantricError
-from vantric.kinds.access_policy import Reach
+from vantric.kinds.access_policy import AccessPolicy
 from vantric.kinds.combine import relations_of_all
 from vantric.kinds.kind import Findings, Kind
 from vantric.output.findings import findings_lines, findings_markdown, findings_tables, headline, wrapped
 from vantric.output.reproducible_zip import alike
-from vantric.reading.settings import Counting, Opening
+from vantric.reading.settings import CountSettings, ReadSettings
 
 _MOST_PAIRS = 6
 
@@ -74,7 +74,7 @@ def review(result: Any, *, ignore: Sequence[str] = ()) -> Findings:
 
 def _review(result: object) -> list[Finding]:
     if isinstance(result, str | Path):
-        found = review_book(Path(result), Opening()) if is_book(result) else review_path(Path(result))
+        found = review_book(Path(result), ReadSettings()) if is_book(result) else review_path(Path(result))
         return list(found.findings)
     if isinstance(result, TableResult | Drawable):
         return list(result.review())
@@ -85,32 +85,32 @@ def _review(result: object) -> list[Finding]:
 
 
 @dataclass(frozen=True)
-class Reviewed:
+class ReviewResult:
     """What a review found, and how two series of a chart go together, in words."""
 
     findings: tuple[Finding, ...]
     relations: tuple[str, ...] = ()
 
 
-def review_source(data: Any, counted: Counting, opening: Opening, base: float | None = None) -> Reviewed:
+def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base: float | None = None) -> ReviewResult:
     """Review what a source holds: its tally, the Pareto table of it, and the percents that stand beside its counts."""
     sheet = _sheet_beside(data, counted, opening)
     checked = [*(check_sheet(based(sheet.table, base)) if sheet is not None else []), *_charts_unread(data)]
     if sheet is not None and counted.by is None:
-        return Reviewed(tuple(checked))
+        return ReviewResult(tuple(checked))
     asked: list[Finding] = []
     try:
-        tally = gather(data, counted, opening)
+        tally = count_source(data, counted, opening)
     except AmountError:
         below = _negative(data, counted, opening)
         if not below:
             raise
-        return Reviewed(tuple(dict.fromkeys([*checked, *below])))
+        return ReviewResult(tuple(dict.fromkeys([*checked, *below])))
     except SourceError as error:
         if error.hint is None or "keep_totals" not in error.hint or opening.keep_totals is not None:
             raise
         asked = [total_asked(str(error))]
-        tally = gather(data, counted, replace(opening, keep_totals=True))
+        tally = count_source(data, counted, replace(opening, keep_totals=True))
     try:
         found = review_pareto(pareto(tally))
     except RankError:
@@ -120,10 +120,10 @@ def review_source(data: Any, counted: Counting, opening: Opening, base: float | 
     again = [remarked(one, str(counted.by or "records")) for one in copied_records(data, opening)]
     if any(one.code == "repeated-records" for one in found):
         again = []
-    return Reviewed(tuple(dict.fromkeys([*checked, *asked, *again, *found])))
+    return ReviewResult(tuple(dict.fromkeys([*checked, *asked, *again, *found])))
 
 
-def _negative(data: Any, counted: Counting, opening: Opening) -> list[Finding]:
+def _negative(data: Any, counted: CountSettings, opening: ReadSettings) -> list[Finding]:
     """Return the records whose count is below zero as a finding; nothing where something else is wrong."""
     if counted.by is None or not isinstance(counted.count, str):
         return []
@@ -143,11 +143,11 @@ def _charts_unread(data: Any) -> list[Finding]:
     number = charts_unread(Path(data))
     verb = "it was" if number == 1 else "they were"
     what = f"{shown_count(number, 'chart')} of '{Path(data).name}' cannot be read here: {verb} not reviewed"
-    said = Remark("unread-chart", what, "note", "save it as .xlsx to have its charts read")
+    said = Note("unread-chart", what, "note", "save it as .xlsx to have its charts read")
     return [remarked(said, "charts")] if number else []
 
 
-def _sheet_beside(data: Any, counted: Counting, opening: Opening) -> RawSheet | None:
+def _sheet_beside(data: Any, counted: CountSettings, opening: ReadSettings) -> RawSheet | None:
     """Return the sheet that a source is, if percents or running sums stand beside its counts."""
     odd = counted.weight or counted.unique or counted.separator or counted.by_columns or counted.added or opening.where
     if odd or (counted.by is not None and counted.count is None):
@@ -165,14 +165,14 @@ def is_book(source: Any) -> bool:
     return isinstance(source, str | Path) and Path(str(source)).suffix.casefold() in BOOKS
 
 
-def review_path(path: Path) -> Reviewed:
+def review_path(path: Path) -> ReviewResult:
     """Review a file by itself: a chart file, or a sheet with percents beside its counts."""
     if path.suffix.casefold() == ".toml":
-        return review_file(path, Reach(path.parent))
-    return review_source(path, Counting(), Opening())
+        return review_file(path, AccessPolicy(path.parent))
+    return review_source(path, CountSettings(), ReadSettings())
 
 
-def review_book(path: Path, opening: Opening, base: float | None = None) -> Reviewed:
+def review_book(path: Path, opening: ReadSettings, base: float | None = None) -> ReviewResult:
     """Review a finished workbook: the tables of its sheets, and its charts."""
     from vantric.audit.books import audited
 
@@ -185,7 +185,7 @@ def review_book(path: Path, opening: Opening, base: float | None = None) -> Revi
         drawn += review_drawn(replace(chart, told=told))
     findings = [finding for at in checked for finding in checked[at]]
     said = [remarked(one, path.name) for one in found.remarks]
-    return Reviewed(tuple(dict.fromkeys([*findings, *drawn, *said])))
+    return ReviewResult(tuple(dict.fromkeys([*findings, *drawn, *said])))
 
 
 def review_sheet(
@@ -194,11 +194,11 @@ def review_sheet(
     count: str,
     percent: str | None,
     cumulative: str | None,
-    opening: Opening,
+    opening: ReadSettings,
     base: float | None = None,
-) -> Reviewed:
+) -> ReviewResult:
     """Review the arithmetic of a sheet made elsewhere, cell by cell."""
-    return Reviewed(tuple(check_sheet(based(sheet_of(data, by, count, percent, cumulative, opening).table, base))))
+    return ReviewResult(tuple(check_sheet(based(sheet_of(data, by, count, percent, cumulative, opening).table, base))))
 
 
 def based(table: SheetTable, base: float | None) -> SheetTable:
@@ -206,7 +206,7 @@ def based(table: SheetTable, base: float | None) -> SheetTable:
     return table if base is None else replace(table, base=Fraction(repr(float(base))))
 
 
-def review_file(path: Path, reach: Reach) -> Reviewed:
+def review_file(path: Path, reach: AccessPolicy) -> ReviewResult:
     """Review a chart file: the table under the chart, the chart, and how its series go together."""
     from vantric.api.charts import made_of_file
     from vantric.files.chart_files import read_chart_file
@@ -215,7 +215,7 @@ def review_file(path: Path, reach: Reach) -> Reviewed:
     made = made_of_file(found, reach)
     chart = made.chart
     plain = found.kind not in ("pareto", "compare")
-    return Reviewed(made.reviewed(), tuple(series_words(chart)) if plain and isinstance(chart, Chart) else ())
+    return ReviewResult(made.reviewed(), tuple(series_words(chart)) if plain and isinstance(chart, Chart) else ())
 
 
 def series_words(chart: Chart) -> list[str]:
@@ -243,7 +243,7 @@ ENDINGS = ("xlsx", "csv")
 
 
 @dataclass(frozen=True)
-class Repaired:
+class RepairResult:
     """What a repair made.
 
     Attributes
@@ -261,7 +261,7 @@ class Repaired:
     lost: tuple[str, ...] = ()
 
 
-def repaired(raw: RawSheet, target: Path, *, base: float | None = None) -> Repaired | None:
+def repaired(raw: RawSheet, target: Path, *, base: float | None = None) -> RepairResult | None:
     """Return a sheet with the right numbers, as the ending of the target says; None if nothing is to be changed.
 
     Parameters
@@ -275,10 +275,12 @@ def repaired(raw: RawSheet, target: Path, *, base: float | None = None) -> Repai
     if not found:
         return None
     make = repaired_csv if target.suffix.casefold() == ".csv" else repaired_sheet
-    return Repaired(make(raw, found), found)
+    return RepairResult(make(raw, found), found)
 
 
-def repaired_workbook(path: Path, opening: Opening, target: Path, *, base: float | None = None) -> Repaired | None:
+def repaired_workbook(
+    path: Path, opening: ReadSettings, target: Path, *, base: float | None = None
+) -> RepairResult | None:
     """Return a workbook with the right numbers in every table; None if nothing is to be changed.
 
     Raises
@@ -299,7 +301,7 @@ def repaired_workbook(path: Path, opening: Opening, target: Path, *, base: float
         return None
     texts = chart_parts(path).alternatives
     content = alike(with_alternatives(repaired_book(book.book, found, book.found), texts))
-    return Repaired(content, every, _lost(path, content))
+    return RepairResult(content, every, _lost(path, content))
 
 
 def _lost(path: Path, content: bytes) -> tuple[str, ...]:
@@ -320,7 +322,7 @@ def target_ending(target: Any) -> None:
         raise TargetError(f"cannot repair to '{target}': its name ends in .xlsx or .csv")
 
 
-def data(found: Reviewed, look: Any, findings: Any, *, source: str = "") -> dict[str, Any]:
+def data(found: ReviewResult, look: Any, findings: Any, *, source: str = "") -> dict[str, Any]:
     """Return its JSON object."""
     return {
         "format": "vantric/review",
@@ -331,13 +333,13 @@ def data(found: Reviewed, look: Any, findings: Any, *, source: str = "") -> dict
     }
 
 
-def view(found: Reviewed, look: Any, *, findings: Any, width: int) -> list[str]:
+def view(found: ReviewResult, look: Any, *, findings: Any, width: int) -> list[str]:
     """Return it for a terminal."""
     lines = list(findings_lines(findings, width))
     return [headline(findings), *lines, *([""] if lines else []), *wrapped(found.relations, width)]
 
 
-def markdown(found: Reviewed, findings: Any) -> str:
+def markdown(found: ReviewResult, findings: Any) -> str:
     """Return it as Markdown."""
     return findings_markdown(findings, found.relations)
 

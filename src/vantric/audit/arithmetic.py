@@ -8,11 +8,11 @@ from fractions import Fraction
 from itertools import accumulate, pairwise
 
 from vantric.audit.causes import COMMON, Cause, Slip, base_slips, causes
-from vantric.audit.sheets import KINDS, Column, Kind, Parted, SheetRow, SheetTable, part, scaled
+from vantric.audit.sheets import KINDS, Kind, SheetColumnCells, SheetRow, SheetTable, SplitRows, part, scaled
 from vantric.audit.total_checks import (
     FREQUENCY,
     ROUNDED,
-    Wanted,
+    ExpectedColumn,
     blanks,
     cell_of,
     ends,
@@ -21,7 +21,7 @@ from vantric.audit.total_checks import (
     totals_say,
     wrong_totals,
 )
-from vantric.core.counts.provenance import Origin
+from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.counts.tally import make_tally
 from vantric.core.counts.total_labels import own_order
@@ -87,7 +87,7 @@ def of_labels(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
     if not rows:
         return []
     groups = [(label, int(count) if count.denominator == 1 else float(count)) for label, count in rows]
-    tally = make_tally(groups, Origin(by=table.by or None, ready=True, input_rows=len(rows)))
+    tally = make_tally(groups, Provenance(by=table.by or None, ready=True, input_rows=len(rows)))
     found = [*near_labels(tally), *several_labels(tally), *nothing_first(tally)]
     return [replace(one, message=f"{table.where}{one.message}") for one in found]
 
@@ -119,7 +119,11 @@ _FIX = "add the frequencies up and divide each sum by the total"
 
 
 def running_slips(
-    parted: Parted, column: Column, right: Sequence[Fraction], percents: Column | None, wrong: Sequence[int]
+    parted: SplitRows,
+    column: SheetColumnCells,
+    right: Sequence[Fraction],
+    percents: SheetColumnCells | None,
+    wrong: Sequence[int],
 ) -> Iterator[Slip]:
     """Yield the slips of a column of running sums.
 
@@ -169,17 +173,21 @@ def running_slips(
     yield from _from_a_row_on(parted, column, right, own, wrong)
 
 
-def _own(parted: Parted, column: Column, right: Sequence[Fraction]) -> list[Fraction]:
+def _own(parted: SplitRows, column: SheetColumnCells, right: Sequence[Fraction]) -> list[Fraction]:
     return [value - before for value, before in zip(right, [Fraction(), *right], strict=False)]
 
 
-def _values(column: Column) -> list[Fraction] | None:
+def _values(column: SheetColumnCells) -> list[Fraction] | None:
     values = [cell.value if cell is not None else None for cell in column.cells]
     return None if any(value is None for value in values) else [value for value in values if value is not None]
 
 
 def _from_a_row_on(
-    parted: Parted, column: Column, right: Sequence[Fraction], own: Sequence[Fraction], wrong: Sequence[int]
+    parted: SplitRows,
+    column: SheetColumnCells,
+    right: Sequence[Fraction],
+    own: Sequence[Fraction],
+    wrong: Sequence[int],
 ) -> Iterator[Slip]:
     """Yield a sum that is off by one amount from some row on: a row left out or added twice."""
     for first in wrong[:50]:
@@ -229,7 +237,7 @@ class Correction:
 
 
 @dataclass(frozen=True)
-class Checked:
+class CheckedSheet:
     """A sheet worked out again: the findings, and what the wrong cells should hold."""
 
     findings: tuple[Finding, ...]
@@ -245,14 +253,14 @@ def check_sheet(table: SheetTable) -> list[Finding]:
     return list(checked(table).findings)
 
 
-def checked(table: SheetTable) -> Checked:
+def checked(table: SheetTable) -> CheckedSheet:
     """Work a Pareto table out again, and return what each cell should say beside the findings."""
     table = replace(table, where=f"{table.where}: " if table.where else "")
     parted = part(table.rows)
     rows, whole = parted.body, parted.whole
     about = [*negative_counts(table, rows), *repeated_labels(table, rows), *of_labels(table, rows)]
     if not rows or whole <= 0:
-        return Checked(tuple(about))
+        return CheckedSheet(tuple(about))
     wanted = [_wanted(table, parted, kind) for kind in KINDS if table.has(kind)]
     found = [*misplaced(table, parted), *wrong_totals(table, parted)]
     percent = next((one for one in wanted if one.kind == "percent"), None)
@@ -264,10 +272,12 @@ def checked(table: SheetTable) -> Checked:
     found += [finding for one in wanted for finding in blanks(table, parted, one)]
     found += ends(table, parted, wanted, found)
     found += not_sorted(table, rows)
-    return Checked((*about, *found), _corrections(parted, wanted, found))
+    return CheckedSheet((*about, *found), _corrections(parted, wanted, found))
 
 
-def _corrections(parted: Parted, wanted: Sequence[Wanted], found: Sequence[Finding]) -> tuple[Correction, ...]:
+def _corrections(
+    parted: SplitRows, wanted: Sequence[ExpectedColumn], found: Sequence[Finding]
+) -> tuple[Correction, ...]:
     """Return the right value of every cell that was found wrong; what is perhaps of another base is left as it is."""
     right: dict[tuple[str, str], tuple[str, SheetRow, Fraction]] = {}
     for one in wanted:
@@ -291,18 +301,18 @@ def _corrections(parted: Parted, wanted: Sequence[Wanted], found: Sequence[Findi
     return tuple(dict.fromkeys(made))
 
 
-def _wanted(table: SheetTable, parted: Parted, kind: Kind) -> Wanted:
+def _wanted(table: SheetTable, parted: SplitRows, kind: Kind) -> ExpectedColumn:
     counts = [row.count or Fraction() for row in parted.body]
     amounts = counts if kind == "percent" else list(accumulate(counts))
-    column = Column(tuple(row.cell(kind) for row in parted.body))
+    column = SheetColumnCells(tuple(row.cell(kind) for row in parted.body))
     if kind == "running":
-        return Wanted(kind, table.name(kind), column, tuple(amounts), tuple(amounts), Fraction(1))
-    fits: list[tuple[int, int, Wanted]] = []
+        return ExpectedColumn(kind, table.name(kind), column, tuple(amounts), tuple(amounts), Fraction(1))
+    fits: list[tuple[int, int, ExpectedColumn]] = []
     bases = (table.base,) if table.base and kind == "percent" else (parted.whole, table.base, *table.stated)
     for base in dict.fromkeys(filter(None, bases)):
         shares = [amount / base for amount in amounts]
         tried = scaled(column, shares)
-        one = Wanted(
+        one = ExpectedColumn(
             kind, table.name(kind), tried, tuple(tried.scale * share for share in shares), tuple(amounts), base
         )
         fits.append((-len(one.wrong()), len(fits), one))
@@ -310,7 +320,7 @@ def _wanted(table: SheetTable, parted: Parted, kind: Kind) -> Wanted:
 
 
 def _columns(
-    table: SheetTable, parted: Parted, one: Wanted, percent: Wanted | None, before: list[Finding]
+    table: SheetTable, parted: SplitRows, one: ExpectedColumn, percent: ExpectedColumn | None, before: list[Finding]
 ) -> list[Finding]:
     """Return a finding a cause of what is wrong in a column; what follows from wrong percents joins their finding."""
     wrong = one.wrong()
@@ -339,7 +349,7 @@ def _is_same(finding: Finding, cause: Cause) -> bool:
     return bool(cause.words) and (follows or cause.words in finding.message)
 
 
-def _finding(table: SheetTable, parted: Parted, one: Wanted, cause: Cause, *, claims: bool) -> Finding:
+def _finding(table: SheetTable, parted: SplitRows, one: ExpectedColumn, cause: Cause, *, claims: bool) -> Finding:
     rows = [parted.body[at] for at in cause.places]
     cells = [cell_of(row, table, one.kind, one.right[at]) for at, row in zip(cause.places, rows, strict=True)]
     code = "wrong-percent" if one.kind == "percent" else "wrong-cumulative"
@@ -365,7 +375,7 @@ def _finding(table: SheetTable, parted: Parted, one: Wanted, cause: Cause, *, cl
     )
 
 
-def _says_all(parted: Parted, one: Wanted, percent: Wanted | None) -> bool:
+def _says_all(parted: SplitRows, one: ExpectedColumn, percent: ExpectedColumn | None) -> bool:
     """Whether a column claims to end at 100 %: in a row of totals, as a running sum, or by percents that do."""
     if one.kind == "cumulative" and percent is not None and not percent.wrong():
         return True

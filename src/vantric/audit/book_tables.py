@@ -13,8 +13,8 @@ from pathlib import Path
 from typing import Any
 
 from vantric.audit.column_roles import SheetColumn, find_columns, stated_numbers
-from vantric.audit.formulas import FormulaError, Place, Results
-from vantric.audit.sheet_rows import Cells, numbers_of, sheet_table
+from vantric.audit.formulas import FormulaError, FormulaResults, Place
+from vantric.audit.sheet_rows import ColumnCells, numbers_of, sheet_table
 from vantric.audit.sheets import SheetTable
 from vantric.engines.text_files import open_bytes
 from vantric.engines.workbook_details import SUM
@@ -22,7 +22,7 @@ from vantric.engines.workbook_guard import check_workbook
 from vantric.errors import SourceError
 from vantric.reading.grid import Grid
 from vantric.reading.headings import is_blank, letters
-from vantric.reading.table_layout import Layout, find_table
+from vantric.reading.table_layout import TableLayout, find_table
 
 _MOST_CELLS = 2_000_000
 _MOST_BYTES = 50_000_000
@@ -137,7 +137,7 @@ def read_book(path: Path, shown: str) -> Book:
     rows: dict[str, int] = {}
     for name, row_number, _ in raw:
         rows[name] = max(rows.get(name, 0), row_number)
-    worked = Results(raw.get, shown_by.get, lambda name: rows.get(name, 0))
+    worked = FormulaResults(raw.get, shown_by.get, lambda name: rows.get(name, 0))
     sheets, unread = [], []
     for sheet in native.worksheets:
         cells, failed = _cells(sheet, worked)
@@ -173,7 +173,7 @@ def _loaded(path: Path, shown: str, *, data_only: bool) -> Any:
         raise SourceError(f"'{shown}' is not a workbook that can be reviewed ({reason}); save it as .xlsx") from None
 
 
-def _cells(sheet: Any, worked: Results) -> tuple[dict[tuple[int, int], BookCell], list[str]]:
+def _cells(sheet: Any, worked: FormulaResults) -> tuple[dict[tuple[int, int], BookCell], list[str]]:
     cells: dict[tuple[int, int], BookCell] = {}
     failed = []
     for row in sheet.iter_rows():
@@ -232,7 +232,7 @@ def book_tables(sheet: BookSheet, where: str) -> list[BookTable]:
     return found
 
 
-def _layouts(sheet: BookSheet) -> Iterator[Layout]:
+def _layouts(sheet: BookSheet) -> Iterator[TableLayout]:
     rows = max((row for row, _ in sheet.cells), default=0)
     width = max((column for _, column in sheet.cells), default=0)
     cells: list[list[Any]] = [[None] * width for _ in range(rows)]
@@ -252,7 +252,7 @@ def _layouts(sheet: BookSheet) -> Iterator[Layout]:
             return
 
 
-def _table(sheet: BookSheet, layout: Layout, where: str) -> BookTable | None:
+def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | None:
     rows = [row + 1 for row in layout.body]
     places = [column + 1 for column in layout.columns]
     columns = [_column(sheet, name, column, rows) for name, column in zip(layout.names, places, strict=True)]
@@ -301,10 +301,10 @@ def _cell(sheet: BookSheet, row: int, column: int) -> BookCell:
     return found
 
 
-def _column(sheet: BookSheet, name: str, column: int, rows: Sequence[int], *, whole: bool = False) -> Cells:
+def _column(sheet: BookSheet, name: str, column: int, rows: Sequence[int], *, whole: bool = False) -> ColumnCells:
     """Return a column; what is shown as a percent is what it shows: 0.106 is 10.6."""
     raw = [_shown(_cell(sheet, row, column)) for row in rows]
-    return Cells(name, raw, numbers_of(raw, heading=name, whole=whole))
+    return ColumnCells(name, raw, numbers_of(raw, heading=name, whole=whole))
 
 
 def _shown(cell: BookCell) -> Any:
@@ -321,7 +321,7 @@ def _in_percent(sheet: BookSheet, column: int, rows: Sequence[int]) -> bool:
     return bool(held) and sum(cell.percent for cell in held) * 2 > len(held)
 
 
-def _beside(sheet: BookSheet, rows: Sequence[int], layout: Layout) -> list[Fraction]:
+def _beside(sheet: BookSheet, rows: Sequence[int], layout: TableLayout) -> list[Fraction]:
     """Return whole numbers that stand above or below a table: units that were inspected, perhaps."""
     first, last = min((*layout.header, *layout.body)) + 1, max(rows)
     found = []

@@ -9,13 +9,13 @@ from typing import Any
 
 from vantric.audit.book_tables import Book, BookTable, book_tables, read_book
 from vantric.audit.drawn_charts import ChartParts, DrawnAxis, DrawnChart, DrawnKind, DrawnSeries, chart_parts
-from vantric.audit.formulas import Range, cells_in, parse_reference
-from vantric.core.counts.provenance import Remark
+from vantric.audit.formulas import CellRange, cells_in, parse_reference
+from vantric.core.counts.provenance import Note
 from vantric.core.counts.total_labels import may_be_total
 from vantric.core.numbers.number_format import listed, quoted
 from vantric.errors import SourceError, unknown
 from vantric.reading.headings import label_text, letters
-from vantric.reading.settings import Opening
+from vantric.reading.settings import ReadSettings
 
 _KINDS: dict[str, DrawnKind] = {
     "barChart": "bars",
@@ -131,11 +131,11 @@ def _series(book: Book, sheet: str, part: Any, one: Any, *, beside: bool) -> Dra
     )
 
 
-def _blocks(book: Book, sheet: str, text: str | None) -> list[Range] | None:
+def _blocks(book: Book, sheet: str, text: str | None) -> list[CellRange] | None:
     return None if not text else parse_reference(text, book.names, sheet)
 
 
-def _held(book: Book, blocks: Sequence[Range]) -> list[Any]:
+def _held(book: Book, blocks: Sequence[CellRange]) -> list[Any]:
     size = sum((one.bottom - one.top + 1) * (one.right - one.left + 1) for one in blocks)
     if size > _MOST_CELLS:
         raise ValueError("too many cells")
@@ -235,7 +235,7 @@ _MOST_ROWS = 20_000  # of a sheet that people make by hand
 
 
 @dataclass(frozen=True)
-class Audited:
+class AuditedBook:
     """What a workbook holds for the review.
 
     Attributes
@@ -251,10 +251,10 @@ class Audited:
     book: Book
     found: tuple[BookTable, ...]
     charts: tuple[DrawnChart, ...]
-    remarks: tuple[Remark, ...]
+    remarks: tuple[Note, ...]
 
 
-def audited(path: Path, opening: Opening) -> Audited:
+def audited(path: Path, opening: ReadSettings) -> AuditedBook:
     """Read a workbook for the review.
 
     Raises
@@ -278,19 +278,19 @@ def audited(path: Path, opening: Opening) -> Audited:
     ]
     charts, unread = book_charts(book, path)
     look = "look at it yourself"
-    said = [Remark("unread-chart", f"{one}: it was not reviewed", "note", look) for one in unread]
+    said = [Note("unread-chart", f"{one}: it was not reviewed", "note", look) for one in unread]
     logs = [sheet.name for sheet in chosen if sheet.rows > _MOST_ROWS]
     if logs:
         what = (
             f"{quoted(logs)} {'has' if len(logs) == 1 else 'have'} more than {_MOST_ROWS:,} rows, as a log: the cells "
         )
-        said.append(Remark("long-sheet", f"{what}were not worked out again", "note", "review it with --by and --count"))
+        said.append(Note("long-sheet", f"{what}were not worked out again", "note", "review it with --by and --count"))
     if book.unread:
         told = listed(list(book.unread), most=_MOST_TOLD)
         what = f"formulas without a saved result cannot be worked out here: {told}"
-        said.append(Remark("unread-formula", what, "note", "open the workbook, save it, and review it again"))
+        said.append(Note("unread-formula", what, "note", "open the workbook, save it, and review it again"))
     if not tables and not charts:
         what = "there is no chart, and no table of frequencies with percents or running sums beside them"
         fix = "name the columns: --by, --count, --percent-column, --cumulative-column"
-        said.append(Remark("nothing-to-check", what, "note", fix))
-    return Audited(book, tuple(tables), tuple(charts), tuple(said))
+        said.append(Note("nothing-to-check", what, "note", fix))
+    return AuditedBook(book, tuple(tables), tuple(charts), tuple(said))

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from itertools import accumulate
 
-from vantric.audit.sheets import Column, Parted, TotalRow
+from vantric.audit.sheets import SheetColumnCells, SplitRows, TotalRow
 from vantric.core.numbers.number_format import digits_text, number_text, one_line
 
 _ROUNDED_BADLY = Fraction(3)  # times half of the last digit
@@ -54,7 +54,7 @@ class Cause:
     places: tuple[int, ...]
 
 
-def causes(column: Column, wrong: Sequence[int], slips: Iterable[Slip], plain: str) -> list[Cause]:
+def causes(column: SheetColumnCells, wrong: Sequence[int], slips: Iterable[Slip], plain: str) -> list[Cause]:
     """Return the causes of wrong cells.
 
     Parameters
@@ -85,7 +85,7 @@ def causes(column: Column, wrong: Sequence[int], slips: Iterable[Slip], plain: s
     return found
 
 
-def _failure(column: Column, places: Sequence[int]) -> str:
+def _failure(column: SheetColumnCells, places: Sequence[int]) -> str:
     """Return why cells hold no number, as far as what they show tells."""
     shown = {cell.text for at in places if (cell := column.cells[at]) is not None}
     if shown == {"#DIV/0!"}:
@@ -93,7 +93,7 @@ def _failure(column: Column, places: Sequence[int]) -> str:
     return "its formula fails" if all(text.startswith("#") for text in shown) else "it is not a number"
 
 
-def _explained(slip: Slip, column: Column, wrong: Sequence[int]) -> tuple[list[int], int]:
+def _explained(slip: Slip, column: SheetColumnCells, wrong: Sequence[int]) -> tuple[list[int], int]:
     """Return the cells that a slip explains, and how many exactly: others may be rounded the other way."""
     exactly = [at for at in wrong if _explains(slip, column, at)]
     if slip.single or slip.vague or not exactly:
@@ -101,7 +101,7 @@ def _explained(slip: Slip, column: Column, wrong: Sequence[int]) -> tuple[list[i
     return [at for at in wrong if _explains(slip, column, at, times=_ROUNDED_BADLY)], len(exactly)
 
 
-def _explains(slip: Slip, column: Column, at: int, *, times: Fraction = Fraction(1)) -> bool:
+def _explains(slip: Slip, column: SheetColumnCells, at: int, *, times: Fraction = Fraction(1)) -> bool:
     value = slip.says(at)
     if value is None or (slip.single and abs(value) <= column.slack(at)):  # zero tells nothing
         return False
@@ -113,7 +113,7 @@ _MOST_ROWS = 200  # of a sheet whose rows are each tried as the one that was lef
 
 
 def base_slips(
-    parted: Parted, amounts: Sequence[Fraction], column: Column, wrong: Sequence[int], base: Fraction
+    parted: SplitRows, amounts: Sequence[Fraction], column: SheetColumnCells, wrong: Sequence[int], base: Fraction
 ) -> list[Slip]:
     """Return the slips of a column of percents.
 
@@ -157,7 +157,7 @@ def _divided(
     return says
 
 
-def _sorted_in(parted: Parted, amounts: Sequence[Fraction], scale: Fraction, fix: str) -> Iterator[Slip]:
+def _sorted_in(parted: SplitRows, amounts: Sequence[Fraction], scale: Fraction, fix: str) -> Iterator[Slip]:
     """Yield running sums that begin with a Total row at the top, as a part of the base as well."""
     for one in parted.totals:
         top = one.row.count or Fraction()
@@ -167,7 +167,7 @@ def _sorted_in(parted: Parted, amounts: Sequence[Fraction], scale: Fraction, fix
             yield Slip(words, fix, _divided(sums, scale, lambda _, base=parted.whole + top: base))  # type: ignore[misc]
 
 
-def _named(parted: Parted) -> Iterator[tuple[Fraction, str]]:
+def _named(parted: SplitRows) -> Iterator[tuple[Fraction, str]]:
     """Yield what people divide by, and how to say so; the likelier first."""
     whole = parted.whole
     totals = [one for one in parted.totals if one.kind == "total"]
@@ -186,7 +186,7 @@ def _named(parted: Parted) -> Iterator[tuple[Fraction, str]]:
         yield from _with_a_row_less(parted, counts)
 
 
-def _with_subtotals(parted: Parted, totals: Sequence[TotalRow]) -> Iterator[tuple[Fraction, str]]:
+def _with_subtotals(parted: SplitRows, totals: Sequence[TotalRow]) -> Iterator[tuple[Fraction, str]]:
     subtotals = [one for one in parted.totals if one.kind == "subtotal"]
     if not subtotals:
         return
@@ -200,7 +200,7 @@ def _with_subtotals(parted: Parted, totals: Sequence[TotalRow]) -> Iterator[tupl
         yield _count(one), f"divided by the {_row(one)}, not by the total"
 
 
-def _with_a_row_less(parted: Parted, counts: Sequence[Fraction]) -> Iterator[tuple[Fraction, str]]:
+def _with_a_row_less(parted: SplitRows, counts: Sequence[Fraction]) -> Iterator[tuple[Fraction, str]]:
     whole = parted.whole
     for row in parted.body:
         yield whole - (row.count or 0), f"divided by a sum without the row '{one_line(row.label, longest=30)}'"
@@ -231,7 +231,7 @@ def _row(total: TotalRow) -> str:
     return f"row '{one_line(total.row.label, longest=30)}'"
 
 
-def _drifting(parted: Parted) -> Iterator[tuple[Callable[[int], Fraction | None], str]]:
+def _drifting(parted: SplitRows) -> Iterator[tuple[Callable[[int], Fraction | None], str]]:
     """Yield bases that move on from row to row: a range or a cell that was not fixed when the formula was copied."""
     counts = [row.count or Fraction() for row in parted.body]
     whole = sum(counts, Fraction())
@@ -246,7 +246,7 @@ def _drifting(parted: Parted) -> Iterator[tuple[Callable[[int], Fraction | None]
     yield (lambda at: counts[at + 1] if at + 1 < len(counts) else None), "divided by the row below, not by the total"
 
 
-def _common_base(amounts: Sequence[Fraction], column: Column, wrong: Sequence[int]) -> Fraction | None:
+def _common_base(amounts: Sequence[Fraction], column: SheetColumnCells, wrong: Sequence[int]) -> Fraction | None:
     """Return the base that all wrong cells agree on, as far as they are rounded; None if there is none."""
     low, high = Fraction(0), None
     used = 0
@@ -267,7 +267,7 @@ def _common_base(amounts: Sequence[Fraction], column: Column, wrong: Sequence[in
     return (low + high) / 2
 
 
-def _scales(amounts: Sequence[Fraction], column: Column, base: Fraction) -> Iterator[Slip]:
+def _scales(amounts: Sequence[Fraction], column: SheetColumnCells, base: Fraction) -> Iterator[Slip]:
     other = "a share of 1 among percents" if column.scale == 100 else "a percent among shares of 1"
     for factor, words in (
         (Fraction(1, 100) if column.scale == 100 else Fraction(100), f"written as {other}"),

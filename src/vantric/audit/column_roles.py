@@ -66,7 +66,7 @@ class SheetColumn:
 
 
 @dataclass(frozen=True)
-class Found:
+class FoundColumns:
     """The places of the columns of a Pareto sheet, None where there is no such column; `texts` are other labels."""
 
     by: int
@@ -77,7 +77,7 @@ class Found:
     texts: tuple[int, ...] = ()
 
 
-def find_columns(columns: Sequence[SheetColumn]) -> Found | None:
+def find_columns(columns: Sequence[SheetColumn]) -> FoundColumns | None:
     """Return which columns are which; None where nothing is there to be checked: no percents and no running sums."""
     rows = max((len(one.values) for one in columns), default=0)
     numbers = [at for at, one in enumerate(columns) if one.filled >= max(_FEWEST - 1, rows / 2) and not one.is_text]
@@ -101,7 +101,7 @@ def find_columns(columns: Sequence[SheetColumn]) -> Found | None:
     in_percent = [at for at in sums if all(_in_percent(columns[at], one) for one in totals)]
     running = [at for at in sums if at not in in_percent]
     first = [next(iter(places), None) for places in (percents, in_percent, running)]
-    return Found(by, count, first[0], first[1], first[2], tuple(at for at in texts if at < by))
+    return FoundColumns(by, count, first[0], first[1], first[2], tuple(at for at in texts if at < by))
 
 
 def _fitting(
@@ -150,7 +150,7 @@ def _in_percent(one: SheetColumn, total: Fraction) -> bool:
     return fractions or max(values) <= Fraction(3, 2) or max(values) <= _MOST_PERCENT
 
 
-def stated_numbers(columns: Sequence[SheetColumn], found: Found) -> tuple[Fraction, ...]:
+def stated_numbers(columns: Sequence[SheetColumn], found: FoundColumns) -> tuple[Fraction, ...]:
     """Return what percents may be of: numbers that their headings state, or that a column repeats in every row."""
     said = [columns[at].name for at in (found.percent, found.cumulative) if at is not None]
     numbers = [Fraction(text.replace(",", "").replace(" ", "")) for name in said for text in _STATED.findall(name)]

@@ -27,7 +27,7 @@ _COLUMNS = re.compile(
 )
 
 
-class Range(NamedTuple):
+class CellRange(NamedTuple):
     """A block of cells of one sheet; rows and columns from 1."""
 
     sheet: str
@@ -37,7 +37,7 @@ class Range(NamedTuple):
     right: int
 
 
-def parse_range(text: str, sheet: str = "") -> Range | None:
+def parse_range(text: str, sheet: str = "") -> CellRange | None:
     """Return the block that a reference means; None for what is none."""
     found = _RANGE.fullmatch(text.strip())
     if found:
@@ -52,10 +52,10 @@ def parse_range(text: str, sheet: str = "") -> Range | None:
     name = found["quoted"].replace("''", "'") if found["quoted"] else found["plain"] or sheet
     if max(left, right) > _LAST_COLUMN or max(top, bottom) > _LAST_ROW:
         return None
-    return Range(name, min(top, bottom), min(left, right), max(top, bottom), max(left, right))
+    return CellRange(name, min(top, bottom), min(left, right), max(top, bottom), max(left, right))
 
 
-def parse_reference(text: str, names: Mapping[str, str], sheet: str = "") -> list[Range] | None:
+def parse_reference(text: str, names: Mapping[str, str], sheet: str = "") -> list[CellRange] | None:
     """Return the blocks of a reference of a chart: a range, a union of several, or a name; None for what is none."""
     plain = text.strip().removeprefix("=")
     plain = names.get(plain.rpartition("!")[2], plain)
@@ -78,7 +78,7 @@ def _parts(text: str) -> Iterator[str]:
     yield part
 
 
-def cells_in(block: Range) -> Iterator[Place]:
+def cells_in(block: CellRange) -> Iterator[Place]:
     """Yield the places of a block, row by row."""
     for row in range(block.top, block.bottom + 1):
         for column in range(block.left, block.right + 1):
@@ -95,7 +95,7 @@ class FormulaError(ValueError):
     """A formula that cannot be worked out here; the message says why."""
 
 
-class Results:
+class FormulaResults:
     """The results of the formulas of a workbook, each worked out once."""
 
     def __init__(self, lookup: Lookup, saved: Lookup, last_row: Callable[[str], int]) -> None:
@@ -149,7 +149,7 @@ class Results:
 class _Parser:
     """One formula: sums of products of powers of operands, as the standard of spreadsheets orders them."""
 
-    def __init__(self, formula: str, sheet: str, results: Results) -> None:
+    def __init__(self, formula: str, sheet: str, results: FormulaResults) -> None:
         from openpyxl.formula import Tokenizer
 
         try:

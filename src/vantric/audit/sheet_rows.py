@@ -14,7 +14,7 @@ from decimal import Decimal
 from fractions import Fraction
 from typing import Any
 
-from vantric.audit.column_roles import Found, SheetColumn, find_columns, stated_numbers
+from vantric.audit.column_roles import FoundColumns, SheetColumn, find_columns, stated_numbers
 from vantric.audit.sheets import KINDS, Kind, SheetCell, SheetRow, SheetTable
 from vantric.core.counts.total_labels import is_strong
 from vantric.core.review.finding import says_percent, says_running
@@ -22,15 +22,15 @@ from vantric.engines.opening import with_records
 from vantric.errors import AmountError
 from vantric.reading.headings import is_blank, label_text
 from vantric.reading.number_column import Doubt, DoubtError, NumberReading, decide
-from vantric.reading.number_style import Style, cell_of, read_style
+from vantric.reading.number_style import DigitStyle, cell_of, read_style
 from vantric.reading.records import Records
-from vantric.reading.settings import Opening
+from vantric.reading.settings import ReadSettings
 
 _MOST_PERCENT, _LEAST_END, _MOST_STRAYS = 150, 99, 20
 
 
 def numbers_of(
-    cells: Sequence[Any], *, heading: str = "", whole: bool = False, said: Style | None = None
+    cells: Sequence[Any], *, heading: str = "", whole: bool = False, said: DigitStyle | None = None
 ) -> list[Fraction | None]:
     """Return the number of each cell; None where it holds none.
 
@@ -52,7 +52,7 @@ def numbers_of(
     return [_number(cell, reading) for cell in cells]
 
 
-def _reading(texts: Sequence[str], *, whole: bool, sums: bool, said: Style | None) -> NumberReading:
+def _reading(texts: Sequence[str], *, whole: bool, sums: bool, said: DigitStyle | None) -> NumberReading:
     left = [text for text in texts if cell_of(text) is not None]
     if 2 * len(left) < len(texts):
         return NumberReading()
@@ -100,7 +100,12 @@ def _number(cell: Any, reading: NumberReading) -> Fraction | None:
 
 
 def _of_text(text: str, reading: NumberReading) -> Fraction | None:
-    for one in (reading, NumberReading(Style("", ".")), NumberReading(Style("", ",")), NumberReading(units=("%",))):
+    for one in (
+        reading,
+        NumberReading(DigitStyle("", ".")),
+        NumberReading(DigitStyle("", ",")),
+        NumberReading(units=("%",)),
+    ):
         try:
             value = one.value(text.rstrip("% ").strip() if one is not reading else text)
         except ValueError:
@@ -110,7 +115,7 @@ def _of_text(text: str, reading: NumberReading) -> Fraction | None:
 
 
 @dataclass(frozen=True)
-class Cells:
+class ColumnCells:
     """One column as it was read.
 
     Attributes
@@ -134,8 +139,8 @@ class Cells:
 
 
 def sheet_table(
-    columns: Sequence[Cells],
-    found: Found,
+    columns: Sequence[ColumnCells],
+    found: FoundColumns,
     rows: Sequence[str],
     *,
     where: str = "",
@@ -180,7 +185,7 @@ def sheet_table(
     return SheetTable(tuple(made), where, columns[found.by].name, headings)
 
 
-def _cell(column: Cells, row: int, place: str, why: str) -> SheetCell | None:
+def _cell(column: ColumnCells, row: int, place: str, why: str) -> SheetCell | None:
     raw = column.raw[row]
     if isinstance(raw, str) and raw.startswith("#"):  # a formula that failed
         return SheetCell(place, raw, None, why)
@@ -222,7 +227,9 @@ class RawSheet:
     delimiter: str = ""
 
 
-def sheet_of(data: Any, by: str, count: str, percent: str | None, cumulative: str | None, opening: Opening) -> RawSheet:
+def sheet_of(
+    data: Any, by: str, count: str, percent: str | None, cumulative: str | None, opening: ReadSettings
+) -> RawSheet:
     """Return a sheet by the names of its columns; rows without a label and a count are passed over.
 
     Raises
@@ -236,13 +243,15 @@ def sheet_of(data: Any, by: str, count: str, percent: str | None, cumulative: st
         columns, rows = _columns(records, wanted, count=count)
         _check_counts(records, columns[1], columns[0], rows)
         at = {name: place for place, name in enumerate(wanted)}
-        found = Found(0, 1, None if percent is None else at[percent], None if cumulative is None else at[cumulative])
+        found = FoundColumns(
+            0, 1, None if percent is None else at[percent], None if cumulative is None else at[cumulative]
+        )
         return _raw(records, sheet_table(columns, found, rows), columns, found, rows)
 
     return with_records(data, opening, wanted, work)
 
 
-def found_sheet(data: Any, opening: Opening, by: str | None = None, count: str | None = None) -> RawSheet | None:
+def found_sheet(data: Any, opening: ReadSettings, by: str | None = None, count: str | None = None) -> RawSheet | None:
     """Return a sheet whose columns are found by their headings and cells; None where there is nothing to check."""
     asked = [name for name in (by, count) if name is not None]
 
@@ -258,39 +267,41 @@ def found_sheet(data: Any, opening: Opening, by: str | None = None, count: str |
         places = (found.by if by is None else names.index(by), found.count if count is None else names.index(count))
         if places[1] in (found.percent, found.cumulative, found.running):
             return None
-        chosen = Found(*places, found.percent, found.cumulative, found.running)
+        chosen = FoundColumns(*places, found.percent, found.cumulative, found.running)
         table = replace(sheet_table(columns, chosen, rows), stated=stated_numbers(seen, found))
         return _raw(records, table, columns, chosen, rows)
 
     return with_records(data, opening, asked, work)
 
 
-def _raw(records: Records, table: SheetTable, columns: Sequence[Cells], found: Found, rows: Sequence[str]) -> RawSheet:
+def _raw(
+    records: Records, table: SheetTable, columns: Sequence[ColumnCells], found: FoundColumns, rows: Sequence[str]
+) -> RawSheet:
     kinds = {"count": found.count, "percent": found.percent, "cumulative": found.cumulative, "running": found.running}
     named = tuple((kind, columns[at].name) for kind, at in kinds.items() if at is not None)
     head = tuple(tuple(row) for row in records.head(_MOST))
     return RawSheet(table, tuple(records.names()), head, tuple(rows), named, records.delimiter)
 
 
-def _seen(one: Cells) -> SheetColumn:
+def _seen(one: ColumnCells) -> SheetColumn:
     texts = tuple(one.text(at) for at in range(len(one.raw)))
     percents = sum("%" in text for text in texts) * 2 > len(texts)
     return SheetColumn(one.name, tuple(one.values), texts, percents)
 
 
-def _columns(records: Records, names: Sequence[str], *, count: str | None) -> tuple[list[Cells], list[str]]:
+def _columns(records: Records, names: Sequence[str], *, count: str | None) -> tuple[list[ColumnCells], list[str]]:
     places = list(records.names())
     head = records.head(_MOST)
     said = None if records.rules.read_numbers is None else read_style(records.rules.read_numbers)
     columns = []
     for name in names:
         raw = [row[places.index(name)] for row in head]
-        columns.append(Cells(name, raw, numbers_of(raw, heading=name, whole=name == count, said=said)))
+        columns.append(ColumnCells(name, raw, numbers_of(raw, heading=name, whole=name == count, said=said)))
     placed = [place for place, _ in records.values_in_order(names[0], numbers=True)]
     return columns, [placed[at] if at < len(placed) else f"record {at + 1}" for at in range(len(head))]
 
 
-def _check_counts(records: Records, counts: Cells, labels: Cells, rows: Sequence[str]) -> None:
+def _check_counts(records: Records, counts: ColumnCells, labels: ColumnCells, rows: Sequence[str]) -> None:
     """Raise `AmountError` for the first row with a label whose frequency is no number."""
     for at, value in enumerate(counts.values):
         if value is not None or (is_blank(labels.raw[at]) and is_blank(counts.raw[at])):

@@ -147,7 +147,7 @@ class TotalRow:
 
 
 @dataclass(frozen=True)
-class Parted:
+class SplitRows:
     """The rows of categories, and those of totals."""
 
     body: tuple[SheetRow, ...]
@@ -159,13 +159,13 @@ class Parted:
         return sum((row.count or Fraction() for row in self.body), Fraction())
 
 
-def part(rows: Sequence[SheetRow]) -> Parted:
+def part(rows: Sequence[SheetRow]) -> SplitRows:
     """Tell rows of totals by what they are called and by what they add up; rows of means are neither."""
     rows = [row for row in rows if row.count is not None and not is_mean(row.label)]
     marked = _totals(rows)
     body = tuple(row for at, row in enumerate(rows) if at not in marked)
     if not body:
-        return Parted(tuple(rows), ())
+        return SplitRows(tuple(rows), ())
     whole = sum((row.count or Fraction() for row in body), Fraction())
     totals, since, before = [], Fraction(), 0
     for at, row in enumerate(rows):
@@ -186,7 +186,7 @@ def part(rows: Sequence[SheetRow]) -> Parted:
             TotalRow(row, "subtotal" if sub else "total", since if sub else whole, not sub and not outer, before)
         )
         since = Fraction()
-    return Parted(body, tuple(totals))
+    return SplitRows(body, tuple(totals))
 
 
 def _totals(rows: Sequence[SheetRow]) -> set[int]:
@@ -231,7 +231,7 @@ _FLOAT_NOISE = Fraction(1, 10**9)
 
 
 @dataclass(frozen=True)
-class Column:
+class SheetColumnCells:
     """A column of cells, one a row.
 
     Attributes
@@ -259,7 +259,7 @@ class Column:
         return cell.value is not None and abs(cell.value - wanted) <= self.slack(at) * max(times, Fraction(1)) + noise
 
 
-def scaled(column: Column, wanted: Sequence[Fraction]) -> Column:
+def scaled(column: SheetColumnCells, wanted: Sequence[Fraction]) -> SheetColumnCells:
     """Return a column with its scale, decided for all of its cells: the one that makes more of them right.
 
     Parameters
@@ -269,7 +269,7 @@ def scaled(column: Column, wanted: Sequence[Fraction]) -> Column:
         What each cell should be as a share of 1.
     """
     if any(cell is not None and cell.text.rstrip().endswith("%") for cell in column.cells):
-        return Column(column.cells, Fraction(100))
+        return SheetColumnCells(column.cells, Fraction(100))
     fits = []
     for scale in (Fraction(100), Fraction(1)):
         right = sum(
@@ -281,8 +281,8 @@ def scaled(column: Column, wanted: Sequence[Fraction]) -> Column:
     if fits[0][0] == fits[1][0]:
         said = [abs(cell.value) for cell in column.cells if cell is not None and cell.value is not None]
         small = bool(said) and max(said) <= Fraction(3, 2) and sum(said) <= Fraction(5, 2) * max(1, len(said) // 2)
-        return Column(column.cells, Fraction(1 if small else 100))
-    return Column(column.cells, max(fits)[1])
+        return SheetColumnCells(column.cells, Fraction(1 if small else 100))
+    return SheetColumnCells(column.cells, max(fits)[1])
 
 
 def _decimals(cell: SheetCell) -> int:

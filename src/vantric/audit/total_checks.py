@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
-from vantric.audit.sheets import Column, Kind, Parted, SheetCell, SheetRow, SheetTable, TotalRow
+from vantric.audit.sheets import Kind, SheetCell, SheetColumnCells, SheetRow, SheetTable, SplitRows, TotalRow
 from vantric.core.numbers.number_format import digits_text, listed, one_line
 from vantric.core.review.finding import Finding, WrongCell, error, warning
 
@@ -18,12 +18,12 @@ ROUNDED = Fraction(6, 1000)
 
 
 @dataclass(frozen=True)
-class Wanted:
+class ExpectedColumn:
     """What a column should say of the rows of categories: `right` is `amounts` over `base`, in the column's scale."""
 
     kind: Kind
     name: str
-    column: Column
+    column: SheetColumnCells
     right: tuple[Fraction, ...]
     amounts: tuple[Fraction, ...]
     base: Fraction
@@ -57,7 +57,7 @@ _NOISE = Fraction(1, 10**9)  # of sums that a spreadsheet works out
 FREQUENCY = "frequency"
 
 
-def misplaced(table: SheetTable, parted: Parted) -> list[Finding]:
+def misplaced(table: SheetTable, parted: SplitRows) -> list[Finding]:
     """Find rows of totals among those that they add up."""
     return [
         error(
@@ -72,7 +72,7 @@ def misplaced(table: SheetTable, parted: Parted) -> list[Finding]:
     ]
 
 
-def wrong_totals(table: SheetTable, parted: Parted) -> list[Finding]:
+def wrong_totals(table: SheetTable, parted: SplitRows) -> list[Finding]:
     """Find rows of totals that are not the sum of their rows."""
     found = []
     for total in parted.totals:
@@ -93,7 +93,7 @@ def wrong_totals(table: SheetTable, parted: Parted) -> list[Finding]:
     return found
 
 
-def totals_say(table: SheetTable, parted: Parted, one: Wanted, before: list[Finding]) -> list[Finding]:
+def totals_say(table: SheetTable, parted: SplitRows, one: ExpectedColumn, before: list[Finding]) -> list[Finding]:
     """Check what the rows of totals say of percents and running sums; where all are of a wrong base, they join them."""
     found = []
     for total in parted.totals:
@@ -129,7 +129,7 @@ def totals_say(table: SheetTable, parted: Parted, one: Wanted, before: list[Find
     return found
 
 
-def blanks(table: SheetTable, parted: Parted, one: Wanted) -> list[Finding]:
+def blanks(table: SheetTable, parted: SplitRows, one: ExpectedColumn) -> list[Finding]:
     """Tell cells that are blank where their column has a number in most rows."""
     pairs = zip(parted.body, one.right, strict=True)
     rows = [(row, right) for row, right in pairs if row.cell(one.kind) is None and row.count]
@@ -147,7 +147,7 @@ def blanks(table: SheetTable, parted: Parted, one: Wanted) -> list[Finding]:
     ]
 
 
-def of_total(total: TotalRow, one: Wanted) -> Fraction | None:
+def of_total(total: TotalRow, one: ExpectedColumn) -> Fraction | None:
     """Return what a row of totals should say in a column; None where it need not say anything."""
     if one.kind == "percent":
         return one.column.scale * total.wanted / one.base
@@ -156,7 +156,9 @@ def of_total(total: TotalRow, one: Wanted) -> Fraction | None:
     return one.right[-1]
 
 
-def ends(table: SheetTable, parted: Parted, wanted: Sequence[Wanted], before: Sequence[Finding]) -> list[Finding]:
+def ends(
+    table: SheetTable, parted: SplitRows, wanted: Sequence[ExpectedColumn], before: Sequence[Finding]
+) -> list[Finding]:
     """Tell a last cumulative percent that is nearly 100: it adds up rounded percents."""
     one = next((column for column in wanted if column.kind == "cumulative"), None)
     last = parted.body[-1]

@@ -11,16 +11,16 @@ from typing import Any
 import click
 
 from vantric.cli.command import ORDER, SOURCE, made
-from vantric.cli.flags import Given, from_text
-from vantric.cli.results import Outputs, Reviewing, WordsFile, look_of, run_command
+from vantric.cli.flags import OptionValues, from_text
+from vantric.cli.results import OutputSettings, ReviewSettings, WordsFile, look_of, run_command
 from vantric.core.charts.series import KINDS, Bars, Line
-from vantric.core.charts.settings import CombinationLook, Look
+from vantric.core.charts.settings import ChartSettings, CombinationChartSettings
 from vantric.core.counts.ordering import read_names
 from vantric.core.numbers.number_format import NumberOptions, NumberStyle
 from vantric.errors import nearest
 from vantric.kinds.combine import Said
 from vantric.options import Option, Options, known_options, option
-from vantric.reading.settings import Categories, Opening
+from vantric.reading.settings import CategorySettings, ReadSettings
 
 #: The classes whose options a series has.
 SERIES = (Bars, Line)
@@ -30,9 +30,9 @@ NAMED = (*_OF_SERIES, *_OF_NUMBERS)
 DrawnSeries = Sequence[tuple[str, str]]
 
 
-def number_options(given: Given, series: DrawnSeries) -> Given:
+def number_options(given: OptionValues, series: DrawnSeries) -> OptionValues:
     """Return what was typed, with those options of numbers that are for all series."""
-    plain = Given(given)
+    plain = OptionValues(given)
     for name, one in _OF_NUMBERS.items():
         texts = [text for text in plain.pop(name, ()) if _split(one, text, series)[0] is None]
         if len(texts) > 1:
@@ -42,7 +42,7 @@ def number_options(given: Given, series: DrawnSeries) -> Given:
     return plain
 
 
-def series_options(given: Given, series: DrawnSeries, look: NumberOptions) -> dict[str, Said]:
+def series_options(given: OptionValues, series: DrawnSeries, look: NumberOptions) -> dict[str, Said]:
     """Return series -> option -> value, of the options that were typed for one series or for all."""
     found: dict[str, Said] = {}
     for name, one in _OF_SERIES.items():
@@ -57,7 +57,7 @@ def series_options(given: Given, series: DrawnSeries, look: NumberOptions) -> di
     return found
 
 
-def _styles(given: Given, series: DrawnSeries) -> dict[str, Said]:
+def _styles(given: OptionValues, series: DrawnSeries) -> dict[str, Said]:
     found: dict[str, Said] = {}
     for name, one in _OF_NUMBERS.items():
         for text in given.get(name, ()):
@@ -102,7 +102,7 @@ def _names(series: DrawnSeries) -> list[str]:
 
 
 #: Options that say what the chart shows, whether a picture is drawn or not.
-_ALWAYS = tuple(set(known_options(CombinationLook)) - set(known_options(Look)))
+_ALWAYS = tuple(set(known_options(CombinationChartSettings)) - set(known_options(ChartSettings)))
 FORMS = ("bars", "area", "stems", "steps", "line", "points")
 
 
@@ -111,7 +111,7 @@ def _drawn(kind: str) -> Any:
     return option((), about, metavar="WHAT[=NAME]")
 
 
-class Drawn(Options, section="What is drawn"):
+class SeriesColumns(Options, section="What is drawn"):
     """The columns that are drawn."""
 
     bars: tuple[str, ...] = _drawn("bars")
@@ -126,21 +126,23 @@ class Drawn(Options, section="What is drawn"):
     )
 
 
-def run(source: str, given: Given) -> int:
+def run(source: str, given: OptionValues) -> int:
     """Set columns side by side as bars, lines and other series on one category axis and two value axes.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
     from vantric.kinds.combine import (
-        Combination,
+        CombineSettings,
         relations_in,  # what cannot be related is refused before anything is written
     )
 
-    axis, opening, drawn, outputs, reviewing = given.split(Categories, Opening, Drawn, Outputs, Reviewing)
+    axis, opening, drawn, outputs, reviewing = given.split(
+        CategorySettings, ReadSettings, SeriesColumns, OutputSettings, ReviewSettings
+    )
     series = _as_typed(drawn)
     named = series or tuple(("bars", text) for text in axis.sides)
-    look = look_of(number_options(given, named), CombinationLook, outputs, leave_out=_ALWAYS)
-    combination = Combination(axis, series, drawn.secondary, series_options(given, named, look))
+    look = look_of(number_options(given, named), CombinationChartSettings, outputs, leave_out=_ALWAYS)
+    combination = CombineSettings(axis, series, drawn.secondary, series_options(given, named, look))
     look = combination.shown(look, given)
 
     return run_command(
@@ -156,7 +158,7 @@ def run(source: str, given: Given) -> int:
     )
 
 
-def _as_typed(drawn: Drawn) -> tuple[tuple[str, str], ...]:
+def _as_typed(drawn: SeriesColumns) -> tuple[tuple[str, str], ...]:
     """Return (kind, what) of the series in the order in which they were typed."""
     left = {kind: list(getattr(drawn, kind)) for kind in FORMS}
     order = [name for name in click.get_current_context().meta[ORDER] if name in left]
@@ -167,7 +169,16 @@ combine_command = made(
     "combine",
     run,
     [SOURCE],
-    (Categories, Drawn, CombinationLook, *SERIES, Opening, WordsFile, Outputs, Reviewing),
+    (
+        CategorySettings,
+        SeriesColumns,
+        CombinationChartSettings,
+        *SERIES,
+        ReadSettings,
+        WordsFile,
+        OutputSettings,
+        ReviewSettings,
+    ),
     named=NAMED,
     first="x bars line area period secondary unit together labels out",
     examples=(

@@ -147,14 +147,14 @@ def _source(ctx: click.Context) -> str:
 def _names(ctx: click.Context) -> list[str]:
     from vantric.engines.opening import with_records
     from vantric.errors import VantricError
-    from vantric.reading.settings import Opening
+    from vantric.reading.settings import ReadSettings
 
     source = _source(ctx)
     said = {name: value for name in ("sheet", "cells") if (value := ctx.params.get(name))}
     if "cells" in said:
         said["cells"] = said["cells"][0] if isinstance(said["cells"], tuple) else said["cells"]
     try:
-        return list(with_records(source, Opening.from_keywords(said), (), lambda records: records.names()))
+        return list(with_records(source, ReadSettings.from_keywords(said), (), lambda records: records.names()))
     except (VantricError, OSError):
         return []
 

@@ -8,7 +8,7 @@ from pathlib import Path
 from vantric.base.safe_files import write_whole
 from vantric.cli.command import made
 from vantric.cli.completers import SHELLS, script
-from vantric.cli.flags import Given, WordArgument
+from vantric.cli.flags import OptionValues, WordArgument
 from vantric.cli.terminal import hand_over, say
 from vantric.errors import OptionError, TargetError, unknown
 from vantric.options import Options, option
@@ -16,19 +16,19 @@ from vantric.options import Options, option
 _MARK = "# completion of vantric"
 
 
-class Installing(Options, section="What is written"):
+class InstallSettings(Options, section="What is written"):
     """Where the script goes."""
 
     install: bool = option(False, "Set it up for your shell: write the script, and have new shells read it.")
 
 
-def run(shell: str | None, given: Given) -> None:
+def run(shell: str | None, given: OptionValues) -> None:
     """Have the shell complete commands, options, their values, files, and the columns of the source that is typed.
 
     SHELL is bash, zsh or fish; your own if it is left out. Without --install the script is printed.
     """
     chosen = _shell(shell)
-    if not given.split(Installing)[0].install:
+    if not given.split(InstallSettings)[0].install:
         hand_over(script(chosen))
         return
     for place in _installed(chosen):
@@ -92,6 +92,6 @@ completion_command = made(
     "completion",
     run,
     [WordArgument(["shell"], SHELLS, required=False, metavar="[SHELL]")],
-    (Installing,),
+    (InstallSettings,),
     examples=("completion --install", "completion zsh"),
 )

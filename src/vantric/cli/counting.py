@@ -20,30 +20,39 @@ import click
 
 from vantric.base.safe_text import json_text, masked
 from vantric.cli.command import SOURCE, made
-from vantric.cli.flags import FileArgument, Given, look_in_flags
-from vantric.cli.results import Outputs, Reviewing, WordsFile, lines, look_of, reading, run_command
+from vantric.cli.flags import FileArgument, OptionValues, look_in_flags
+from vantric.cli.results import OutputSettings, ReviewSettings, WordsFile, lines, look_of, reading, run_command
 from vantric.cli.terminal import hand_over, say, terminal
 from vantric.core.axes import Scaling
-from vantric.core.charts.settings import ParetoLook, TableLook, TallyLook, TrendLook
+from vantric.core.charts.settings import ParetoChartSettings, TableChartSettings, TallyChartSettings, TrendChartSettings
 from vantric.core.numbers.parsing import read_range
-from vantric.counting import look
+from vantric.counting import first_look
 from vantric.counting.exposures import as_number
 from vantric.options import Options, option
-from vantric.reading.settings import Analysis, Counting, Crossing, Opening, Sides, Trending
+from vantric.reading.settings import (
+    ComparisonSettings,
+    CountSettings,
+    CrosstabSettings,
+    ParetoSettings,
+    ReadSettings,
+    TrendSettings,
+)
 
 
-def run_pareto(source: str, given: Given) -> int:
+def run_pareto(source: str, given: OptionValues) -> int:
     """Rank, cumulate and cut off the categories of a log.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The vital few are the
     fewest leading categories that reach the cutoff.
     """
-    counting, opening, analysis, outputs, reviewing = given.split(Counting, Opening, Analysis, Outputs, Reviewing)
+    counting, opening, analysis, outputs, reviewing = given.split(
+        CountSettings, ReadSettings, ParetoSettings, OutputSettings, ReviewSettings
+    )
     if analysis.drill and counting.by:
         raise click.UsageError("--drill names the columns itself: leave --by out")
     if given.get("panels") and not analysis.split:
         raise click.UsageError("--panels needs parts: name a second column with --split")
-    look = look_of(given, ParetoLook, outputs, leave_out=("intervals", "concentration", "panels"))
+    look = look_of(given, ParetoChartSettings, outputs, leave_out=("intervals", "concentration", "panels"))
     parts = {"counting": counting, "analysis": analysis, "chart": look}
     inputs = (counting.families, given.get("words_file"))
     return run_command("pareto", source, opening, parts, outputs, reviewing, inputs=inputs)
@@ -53,7 +62,7 @@ pareto_command = made(
     "pareto",
     run_pareto,
     [SOURCE],
-    (Counting, Opening, Analysis, ParetoLook, WordsFile, Outputs, Reviewing),
+    (CountSettings, ReadSettings, ParetoSettings, ParetoChartSettings, WordsFile, OutputSettings, ReviewSettings),
     first="by count weight where split keep cut orientation out format",
     examples=(
         "pareto inspections.csv --by defect --count pieces --out defects.png",
@@ -62,18 +71,20 @@ pareto_command = made(
 )
 
 
-def run_compare(sources: tuple[str, ...], given: Given) -> int:
+def run_compare(sources: tuple[str, ...], given: OptionValues) -> int:
     """Set before and after side by side: two parts of one source, or two sources.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
-    counting, opening, sides, outputs, reviewing = given.split(Counting, Opening, Sides, Outputs, Reviewing)
+    counting, opening, sides, outputs, reviewing = given.split(
+        CountSettings, ReadSettings, ComparisonSettings, OutputSettings, ReviewSettings
+    )
     if isinstance(sides.per, str) and "," in sides.per:
         numbers = tuple(as_number(part) for part in sides.per.split(","))
         sides = sides if None in numbers else replace(sides, per=numbers)
     if sides.split and (sides.before is None or sides.after is None):
         raise click.UsageError("--split needs --before and --after: what the column holds on each side")
-    look = look_of(given, TableLook, outputs)
+    look = look_of(given, TableChartSettings, outputs)
     source: Any = sources[0] if len(sources) == 1 else sources
     parts = {"counting": counting, "sides": sides, "chart": look}
     inputs = (counting.families, given.get("words_file"))
@@ -84,7 +95,7 @@ compare_command = made(
     "compare",
     run_compare,
     [FileArgument(["sources"], nargs=-1, required=True, metavar="SOURCE [SOURCE]")],
-    (Counting, Opening, Sides, TableLook, WordsFile, Outputs, Reviewing),
+    (CountSettings, ReadSettings, ComparisonSettings, TableChartSettings, WordsFile, OutputSettings, ReviewSettings),
     first="by count split before after per where labels out format",
     examples=(
         "compare inspections.csv --by defect --split shift --before Early --after Night",
@@ -93,16 +104,18 @@ compare_command = made(
 )
 
 
-def run_trend(source: str, given: Given) -> int:
+def run_trend(source: str, given: OptionValues) -> int:
     """Say which categories rise or fall over calendar periods, and draw them with limits of chance.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The column of dates is
     named with --date.
     """
-    counting, opening, wanted, outputs, reviewing = given.split(Counting, Opening, Trending, Outputs, Reviewing)
+    counting, opening, wanted, outputs, reviewing = given.split(
+        CountSettings, ReadSettings, TrendSettings, OutputSettings, ReviewSettings
+    )
     if counting.date is None:
         raise click.UsageError("a trend is over a column of dates: name it with --date")
-    look = look_of(given, TrendLook, outputs)
+    look = look_of(given, TrendChartSettings, outputs)
     parts = {"counting": counting, "trend": wanted, "chart": look}
     inputs = (counting.families, given.get("words_file"))
     return run_command("trend", source, opening, parts, outputs, reviewing, inputs=inputs)
@@ -112,7 +125,7 @@ trend_command = made(
     "trend",
     run_trend,
     [SOURCE],
-    (Counting, Opening, Trending, TrendLook, WordsFile, Outputs, Reviewing),
+    (CountSettings, ReadSettings, TrendSettings, TrendChartSettings, WordsFile, OutputSettings, ReviewSettings),
     first="by date period category per per-units mark where out format",
     examples=(
         "trend inspections.csv --by defect --date date --merge-spellings --out trend.png",
@@ -121,22 +134,22 @@ trend_command = made(
 )
 
 
-def run_scales(primary: str, secondary: str, given: Given) -> int:
+def run_scales(primary: str, secondary: str, given: OptionValues) -> int:
     """Scale two value axes together: the ranges of both sides in, limits and ticks out.
 
     A range is written 0:650, or -40:120.
     """
-    scaling, outputs, reviewing = given.split(Scaling, Outputs, Reviewing)
+    scaling, outputs, reviewing = given.split(Scaling, OutputSettings, ReviewSettings)
     ranges = read_range(primary), read_range(secondary)
     said = {"primary": ranges[0], "secondary": ranges[1], **scaling.changed()}
-    return run_command("scales", None, Opening(), {"scales": said}, outputs, reviewing)
+    return run_command("scales", None, ReadSettings(), {"scales": said}, outputs, reviewing)
 
 
 scales_command = made(
     "scales",
     run_scales,
     [click.Argument(["primary"], metavar="LOW:HIGH"), click.Argument(["secondary"], metavar="LOW:HIGH")],
-    (Scaling, Outputs, Reviewing),
+    (Scaling, OutputSettings, ReviewSettings),
     first="policy meet primary-limits secondary-limits primary-log secondary-log primary-zero headroom out format",
     examples=("scales 0:650 0:100", "scales 0:160000 0:9.4 --policy proportional --meet 160000:8 --out scales.png"),
 )
@@ -151,16 +164,16 @@ class TextOrJson(Options, section="What is written"):
     format: Literal["text", "json"] = option("text", "What standard output gets.")
 
 
-def run_columns(source: str, given: Given) -> None:
+def run_columns(source: str, given: OptionValues) -> None:
     """Take a first look: columns, kinds, what is missing, the most common labels, the first records.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
     from vantric.tables.tally import profile_object, profile_view
 
-    opening, wanted = given.split(Opening, TextOrJson)
+    opening, wanted = given.split(ReadSettings, TextOrJson)
     with reading(source):
-        looked = look(source, opening, _FIRST)
+        looked = first_look(source, opening, _FIRST)
     if wanted.format == "json":
         hand_over(json_text(profile_object(masked(source), looked)))
     else:
@@ -171,7 +184,7 @@ columns_command = made(
     "columns",
     run_columns,
     [SOURCE],
-    (Opening, TextOrJson),
+    (ReadSettings, TextOrJson),
     examples=("columns inspections.csv", "columns firings.csv --format json"),
 )
 
@@ -180,7 +193,7 @@ Of: TypeAlias = Literal["row", "column", "all", "records", "mentions"]
 _TWO_WAY = ("row", "column", "all")
 
 
-class Percents(Options, section="Parts"):
+class PercentSettings(Options, section="Parts"):
     """What percents are of."""
 
     percent_of: Of | None = option(
@@ -190,20 +203,20 @@ class Percents(Options, section="Parts"):
     )
 
 
-def run_tally(source: str, given: Given) -> int:
+def run_tally(source: str, given: OptionValues) -> int:
     """Count records by category, or by two columns.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
     counting, opening, crossing, percents, outputs, reviewing = given.split(
-        Counting, Opening, Crossing, Percents, Outputs, Reviewing
+        CountSettings, ReadSettings, CrosstabSettings, PercentSettings, OutputSettings, ReviewSettings
     )
     of, transpose = percents.percent_of, bool(given.get("transpose"))
     two_way = crossing.split is not None or bool(crossing.split_columns)
     _check(of, two_way=two_way, transpose=transpose)
-    plain = Given({name: value for name, value in given.items() if name != "percent_of"})
+    plain = OptionValues({name: value for name, value in given.items() if name != "percent_of"})
     follows = {"values": "percent", "percent_of": of} if of in _TWO_WAY else {}  # the chart shows what is asked for
-    look = look_of(plain, TallyLook, outputs, leave_out=("transpose", "order", "keep"), **follows)
+    look = look_of(plain, TallyChartSettings, outputs, leave_out=("transpose", "order", "keep"), **follows)
     parts = {"counting": counting, "crossing": crossing, "chart": look}
     inputs = (counting.families, given.get("words_file"))
     return run_command("tally", source, opening, parts, outputs, reviewing, inputs=inputs, percent_of=of)
@@ -220,7 +233,16 @@ tally_command = made(
     "tally",
     run_tally,
     [SOURCE],
-    (Counting, Opening, Crossing, Percents, TallyLook, WordsFile, Outputs, Reviewing),
+    (
+        CountSettings,
+        ReadSettings,
+        CrosstabSettings,
+        PercentSettings,
+        TallyChartSettings,
+        WordsFile,
+        OutputSettings,
+        ReviewSettings,
+    ),
     first="by count weight where split percent-of merge-spellings missing out format",
     examples=(
         "tally inspections.csv --by defect --count pieces",

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from vantric.base.safe_files import write_whole
 from vantric.cli.command import made
-from vantric.cli.flags import Given
+from vantric.cli.flags import OptionValues
 from vantric.cli.results import SENTENCE
 from vantric.cli.terminal import say, terminal
 from vantric.demo import DATA, OPENED, STEPS, data_file
@@ -24,7 +24,7 @@ SHOWN = "shown"
 _TOLD = ("wrote ", "vantric: ")
 
 
-class Place(Options, section="What is written"):
+class DemoSettings(Options, section="What is written"):
     """Where the demo goes."""
 
     to: Path = option(
@@ -32,13 +32,13 @@ class Place(Options, section="What is written"):
     )
 
 
-def run(given: Given) -> None:
+def run(given: OptionValues) -> None:
     """Run the whole example with the demo data.
 
     Writes the data of a made-up tileworks into the folder, then runs each command there as you would type it: what each
     shows is said in a sentence, and its whole output is in a file of the folder "shown".
     """
-    folder: Path = given.split(Place)[0].to
+    folder: Path = given.split(DemoSettings)[0].to
     try:
         (folder / SHOWN).mkdir(parents=True, exist_ok=True)
     except OSError as error:
@@ -91,4 +91,4 @@ def _inside(folder: Path) -> Iterator[None]:
         os.chdir(before)
 
 
-demo_command = made("demo", run, [], (Place,), examples=("demo", "demo --to tileworks"))
+demo_command = made("demo", run, [], (DemoSettings,), examples=("demo", "demo --to tileworks"))

@@ -10,10 +10,10 @@ import click
 
 from vantric.base.safe_files import HANDED, PICTURES
 from vantric.cli.command import made
-from vantric.cli.flags import Given
+from vantric.cli.flags import OptionValues
 from vantric.cli.results import (
     SENTENCE,
-    Outputs,
+    OutputSettings,
     WordsFile,
     check_targets,
     drawn,
@@ -24,20 +24,20 @@ from vantric.cli.results import (
     words_in,
     write_all,
 )
-from vantric.cli.terminal import hand_over, say, tell
-from vantric.core.charts.settings import Look
+from vantric.cli.terminal import hand_over, say, warn
+from vantric.core.charts.settings import ChartSettings
 from vantric.kinds.kind import ending
 from vantric.options import Options, known_options, option
 from vantric.reading.settings import FileReading
 
 
-class Redrawn(Options, section="What is drawn"):
+class RedrawSettings(Options, section="What is drawn"):
     """What is in place of what the chart file says."""
 
     source: str | None = option(None, "Draw it from this source, not from the file's own.", metavar="SOURCE")
 
 
-class Pictures(Options, section="What is written"):
+class PictureSettings(Options, section="What is written"):
     """Where pictures go."""
 
     out: tuple[Path, ...] = option(
@@ -57,17 +57,17 @@ def _print_schema(context: click.Context, parameter: click.Parameter, value: boo
         context.exit()
 
 
-def _look(given: Given) -> dict[str, Any]:
+def _look(given: OptionValues) -> dict[str, Any]:
     """Return the options of looks and words that were typed, in place of those of the file."""
-    said = words_in(given, {name: value for name, value in given.items() if name in known_options(Look)})
+    said = words_in(given, {name: value for name, value in given.items() if name in known_options(ChartSettings)})
     if said:
         from vantric.kinds.appearance import ready
 
-        ready(Look.from_keywords(said))
+        ready(ChartSettings.from_keywords(said))
     return said
 
 
-def run(chart_file: Path, given: Given) -> None:
+def run(chart_file: Path, given: OptionValues) -> None:
     """Draw a chart that was written as a file with --save-chart, or by hand.
 
     CHARTFILE is TOML or JSON. Its sources are seen from its own folder; without --allow-source it reads what is beside
@@ -77,19 +77,19 @@ def run(chart_file: Path, given: Given) -> None:
     from vantric.core.charts import PanelChart
     from vantric.core.review import review_chart
     from vantric.files.chart_files import read_chart_file
-    from vantric.kinds.access_policy import Reach
+    from vantric.kinds.access_policy import AccessPolicy
     from vantric.output.writers import Content, contents_of
 
-    files, other, pictures = given.split(FileReading, Redrawn, Pictures)
+    files, other, pictures = given.split(FileReading, RedrawSettings, PictureSettings)
     kinds = [ending(target, (*PICTURES, *HANDED)) for target in pictures.out]
-    check_targets(Outputs(out=pictures.out), (chart_file, other.source))
+    check_targets(OutputSettings(out=pictures.out), (chart_file, other.source))
     look = _look(given)
     with reading(str(chart_file)):
         found = read_chart_file(chart_file)
-        made = made_of_file(found, Reach(chart_file.parent, files, other.source), look)
+        made = made_of_file(found, AccessPolicy(chart_file.parent, files, other.source), look)
     chart = made.chart
     for note in found.notes:
-        tell(f"vantric: note: {note}; save it again to bring it up to date")
+        warn(f"vantric: note: {note}; save it again to bring it up to date")
     drawings = [path for path, kind in zip(pictures.out, kinds, strict=True) if kind in PICTURES]
     contents: list[tuple[Path, bytes]] = []
     plans: list[Any] = []
@@ -123,7 +123,7 @@ draw_command = made(
     "draw",
     run,
     [click.Argument(["chart_file"], type=click.Path(path_type=Path), metavar="CHARTFILE")],
-    (Redrawn, Look, WordsFile, FileReading, Pictures),
+    (RedrawSettings, ChartSettings, WordsFile, FileReading, PictureSettings),
     more=(_SCHEMA,),
     first="source out theme size font title orientation show-numbers color word",
     examples=("draw firings.toml --out firings.png", "draw firings.toml --theme dark --size 1000x700 -o firings.svg"),

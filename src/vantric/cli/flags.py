@@ -18,11 +18,11 @@ from vantric.options import NOTHING, Option, known_options, split_options
 from vantric.options.option_types import Unset, is_list, literals, members
 
 if TYPE_CHECKING:
-    from vantric.core.counts.provenance import Remark
+    from vantric.core.counts.provenance import Note
     from vantric.core.review import Finding
     from vantric.counting.count_records import FirstLook
 
-F = TypeVar("F", "Finding", "Remark")
+F = TypeVar("F", "Finding", "Note")
 
 _READING = "read_numbers|read_dates|keep_totals|fill_down|visible_only"
 #: How a message names the options of reading, as they are written in Python.
@@ -67,7 +67,7 @@ def _as_flag(said: re.Match[str]) -> str:
 _UNSHOWN: tuple[Any, ...] = (None, False, True, "", (), {})
 
 
-class Given(dict[str, Any]):
+class OptionValues(dict[str, Any]):
     """Option -> value, of those that were typed."""
 
     def split(self, *kinds: type) -> list[Any]:
@@ -185,9 +185,9 @@ def is_mapping(one: Option) -> bool:
     )
 
 
-def typed(values: Mapping[str, Any], kinds: Iterable[type], *, named: Iterable[str] = ()) -> Given:
+def typed(values: Mapping[str, Any], kinds: Iterable[type], *, named: Iterable[str] = ()) -> OptionValues:
     """Return the values of the flags that were typed; those of `named` options stay texts."""
-    given = Given()
+    given = OptionValues()
     known = {name: one for kind in kinds for name, one in known_options(kind).items() if one.in_place("command")}
     for name, one in known.items():
         value, off = values.get(name), values.get(f"no_{name}")

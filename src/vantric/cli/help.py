@@ -11,7 +11,7 @@ from typing import Literal
 import click
 
 from vantric.cli.command import ALL, SECTIONS, Command, made, topic_names, topic_text
-from vantric.cli.flags import Given, WordArgument
+from vantric.cli.flags import OptionValues, WordArgument
 from vantric.cli.main import COMMANDS, every_command
 from vantric.cli.terminal import say, terminal
 from vantric.core.review.finding import Code, known_codes
@@ -21,7 +21,7 @@ _WIDEST = 100
 _SHORTEST, _MOST_FOUND = 3, 25
 
 
-def run(topic: tuple[str, ...], given: Given) -> None:
+def run(topic: tuple[str, ...], given: OptionValues) -> None:
     """Explain a topic, a command, an option, or the code of a finding.
 
     Without TOPIC the topics are listed.

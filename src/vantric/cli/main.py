@@ -24,7 +24,7 @@ import click
 
 from vantric import __version__
 from vantric.cli.flags import error_in_flags
-from vantric.cli.terminal import drop_broken, flush, prepare_console, say, tell
+from vantric.cli.terminal import drop_broken, flush, prepare_console, say, warn
 from vantric.errors import VantricError, suggestion
 
 if TYPE_CHECKING:
@@ -77,7 +77,7 @@ STOPPED = 130
 _PATIENCE = 0.7  # seconds for a command to end by itself
 
 
-class Stops:
+class StopSignals:
     """Whether a command was asked to stop.
 
     Attributes
@@ -97,9 +97,9 @@ class Stops:
 
 
 @contextlib.contextmanager
-def stops() -> Iterator[Stops]:
+def stops() -> Iterator[StopSignals]:
     """Listen to signals while a command runs; under nohup what is ignored stays so."""
-    found = Stops()
+    found = StopSignals()
     if threading.current_thread() is not threading.main_thread():
         yield found
         return
@@ -192,7 +192,7 @@ def main(arguments: Sequence[str] | None = None) -> NoReturn:
                 raise
             status = 0
         if signals.asked and status != STOPPED:
-            tell("vantric: stopped")
+            warn("vantric: stopped")
         if signals.asked or status == STOPPED:
             end_now(os.getpid())
     sys.exit(status)
@@ -223,7 +223,7 @@ def run(arguments: Sequence[str] | None = None) -> int:
         say(error.format_message())
         return 0
     except (click.Abort, KeyboardInterrupt):
-        tell("vantric: stopped")
+        warn("vantric: stopped")
         return STOPPED
     except Exception as error:
         message = _message(error)
@@ -247,5 +247,5 @@ def _message(error: Exception) -> str | None:
 
 def _failed(message: str) -> int:
     drop_broken()
-    tell(f"vantric: error: {' '.join(message.split())}")
+    warn(f"vantric: error: {' '.join(message.split())}")
     return 2

@@ -148,7 +148,7 @@ Labels = Callable[[str], Sequence[str]]
 
 
 @dataclass(frozen=True)
-class Source:
+class SourceProfile:
     """What is known before the first question.
 
     Attributes
@@ -196,7 +196,7 @@ class Source:
         return [one for one in self.of_kind("date", "text") if one.distinct == one.valid and one.valid <= _ROWS]
 
 
-def command_for(source: Source, asker: Asker) -> list[str]:
+def command_for(source: SourceProfile, asker: Asker) -> list[str]:
     """Return the arguments of the command that makes what is wanted; files to write are not among them.
 
     Raises
@@ -213,7 +213,7 @@ def command_for(source: Source, asker: Asker) -> list[str]:
     return _MAKERS[asker.ask("What do you want to see?", kinds)](source, asker)
 
 
-def _kinds(source: Source) -> list[Choice]:
+def _kinds(source: SourceProfile) -> list[Choice]:
     pareto = Choice("What occurs most: a Pareto chart, with the few that make most of it", "pareto")
     found = [pareto] if source.countable else []
     if source.numbers and source.places:
@@ -229,7 +229,7 @@ def _kinds(source: Source) -> list[Choice]:
     return found
 
 
-def _pareto(source: Source, asker: Asker) -> list[str]:
+def _pareto(source: SourceProfile, asker: Asker) -> list[str]:
     by = _by(source, asker)
     found = ["pareto", source.name, "--by", by.name, *_amount(source, asker, by)]
     parts = [one for one in source.countable if one.name != by.name and one.distinct <= _FEW]
@@ -243,13 +243,13 @@ def _pareto(source: Source, asker: Asker) -> list[str]:
     return [*found, "--split", split, "--panels"] if split else found
 
 
-def _by(source: Source, asker: Asker) -> ColumnProfile:
+def _by(source: SourceProfile, asker: Asker) -> ColumnProfile:
     choices = [Choice(f"{one.name}: {_shown(one)}", one) for one in source.countable]
     found: ColumnProfile = asker.ask("Which column holds what you count?", choices)
     return found
 
 
-def _amount(source: Source, asker: Asker, by: ColumnProfile) -> list[str]:
+def _amount(source: SourceProfile, asker: Asker, by: ColumnProfile) -> list[str]:
     """Return what each row stands for: once, or as much as a number in it."""
     numbers = [one for one in source.numbers if one.name != by.name and not _named(one, _SHARE)]
     numbers.sort(key=_is_key)
@@ -292,7 +292,7 @@ def _number(one: ColumnProfile) -> Choice:
     return Choice(f"As many as its number in '{one.name}'", ("--count", one.name))
 
 
-def _compare(source: Source, asker: Asker) -> list[str]:
+def _compare(source: SourceProfile, asker: Asker) -> list[str]:
     by = _by(source, asker)
     apart = sorted((one for one in source.countable if one.name != by.name), key=lambda one: one.distinct)
     choices = [Choice(f"{one.name}: {_shown(one)}", one.name) for one in apart]
@@ -304,13 +304,13 @@ def _compare(source: Source, asker: Asker) -> list[str]:
     return ["compare", source.name, "--by", by.name, "--split", split, "--before", before, "--after", after]
 
 
-def _trend(source: Source, asker: Asker) -> list[str]:
+def _trend(source: SourceProfile, asker: Asker) -> list[str]:
     by = _by(source, asker)
     dates = [Choice(one.name, one.name) for one in source.of_kind("date")]
     return ["trend", source.name, "--by", by.name, "--date", asker.ask("Which column holds the dates?", dates)]
 
 
-def _combine(source: Source, asker: Asker) -> list[str]:
+def _combine(source: SourceProfile, asker: Asker) -> list[str]:
     places = sorted(source.places, key=lambda one: one.kind != "date")
     x = asker.ask("What is on the category axis?", [Choice(f"{one.name}: {_shown(one)}", one.name) for one in places])
     names = [one.name for one in source.numbers if one.name != x]
@@ -327,11 +327,11 @@ def _combine(source: Source, asker: Asker) -> list[str]:
     return [*found, "--line", line] if line else found
 
 
-def _review(source: Source, asker: Asker) -> list[str]:
+def _review(source: SourceProfile, asker: Asker) -> list[str]:
     return ["review", source.name]
 
 
-_MAKERS: dict[str, Callable[[Source, Asker], list[str]]] = {
+_MAKERS: dict[str, Callable[[SourceProfile, Asker], list[str]]] = {
     "pareto": _pareto,
     "compare": _compare,
     "trend": _trend,

@@ -13,15 +13,15 @@ import click
 from vantric.base.safe_files import check_target
 from vantric.base.safe_text import is_url, json_text, visible, without_secrets
 from vantric.cli.command import made
-from vantric.cli.flags import Given
-from vantric.cli.results import SENTENCE, Reviewing, reading, tell_findings, write_all
-from vantric.cli.terminal import hand_over, say, tell, terminal
+from vantric.cli.flags import OptionValues
+from vantric.cli.results import SENTENCE, ReviewSettings, reading, tell_findings, write_all
+from vantric.cli.terminal import hand_over, say, terminal, warn
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
 from vantric.kinds import kind_named
 from vantric.kinds.kind import ending
 from vantric.options import Options, option
-from vantric.reading.settings import FileReading, Opening
+from vantric.reading.settings import FileReading, ReadSettings
 
 if TYPE_CHECKING:
     from vantric.api.reports import Report
@@ -30,7 +30,7 @@ Form: TypeAlias = Literal["text", "json", "markdown"]
 _PATIENCE = 2.0  # seconds before it is said which section is made
 
 
-class Sources(Options, section="The source"):
+class SourceSettings(Options, section="The source"):
     """What is read in place of what the report file says."""
 
     data: tuple[str, ...] = option(
@@ -66,28 +66,28 @@ def _print_schema(context: click.Context, parameter: click.Parameter, value: boo
         context.exit()
 
 
-def run(report_file: Path | None, given: Given, new: Path | None = None, source: str | None = None) -> int:
+def run(report_file: Path | None, given: OptionValues, new: Path | None = None, source: str | None = None) -> int:
     """Make a report of several sections from a report file, the same again every month.
 
     REPORTFILE is TOML or JSON. Its sources are seen from its own folder; without --allow-source it reads what is beside
     it, and what --data names. With --new a first report file is written from what a source holds.
     """
-    sources, outputs, reviewing, files = given.split(Sources, ReportOutputs, Reviewing, FileReading)
+    sources, outputs, reviewing, files = given.split(SourceSettings, ReportOutputs, ReviewSettings, FileReading)
     if new is not None or source is not None:
         if new is None or source is None or report_file is not None or given:
             raise click.UsageError("a first report file is written with --new REPORTFILE --from SOURCE, and no more")
         return _start(new, source)
     if report_file is None:
         raise click.UsageError("name a report file; or write a first one: --new monthly.toml --from inspections.csv")
-    from vantric.api.report_sections import Asked
+    from vantric.api.report_sections import ReportRequest
     from vantric.api.reports import REPORTS
 
     data = dict(_pair(one) for one in sources.data)
     kinds = [ending(target, REPORTS) for target in outputs.out]
     _check_targets(outputs.out, [str(report_file), *data.values(), sources.previous])
-    asked = Asked(data, sources.previous or "", files, outputs.partial, _progress())
+    asked = ReportRequest(data, sources.previous or "", files, outputs.partial, _progress())
     with reading(str(report_file)):
-        report = kind_named("report").make(report_file, Opening(), {"asked": asked})
+        report = kind_named("report").make(report_file, ReadSettings(), {"asked": asked})
     for target in outputs.out:
         check_no_input(target, list(report.inputs))
     findings = reviewing.wanted(report.review())
@@ -100,7 +100,7 @@ def run(report_file: Path | None, given: Given, new: Path | None = None, source:
         contents += report.contents(target, kind, slide_tables=outputs.slide_tables)
     write_all(contents)
     for failed in report.failed:
-        tell(f"vantric: warning: {visible(failed)}")
+        warn(f"vantric: warning: {visible(failed)}")
     _print(report, outputs.format)
     return 0
 
@@ -116,7 +116,7 @@ def _start(target: Path, source: str) -> int:
         raise TargetError(f"'{target}' is there already, and may hold your changes: name another file")
     check_no_input(target, [source])
     with reading(source):
-        text = first_report(source, target, Opening())
+        text = first_report(source, target, ReadSettings())
     write_all([(target, text.encode())])
     named = "" if beside(source, target) else f" --data {NAME}={without_secrets(source) if is_url(source) else source}"
     say(
@@ -148,7 +148,7 @@ def _progress() -> Any:
 
     def said(text: str) -> None:
         if sys.stderr is not None and sys.stderr.isatty() and monotonic() - start > _PATIENCE:
-            tell(text)
+            warn(text)
 
     return said
 
@@ -200,7 +200,7 @@ report_command = made(
     "report",
     run,
     [click.Argument(["report_file"], required=False, type=click.Path(path_type=Path), metavar="[REPORTFILE]")],
-    (Sources, FileReading, ReportOutputs, Reviewing),
+    (SourceSettings, FileReading, ReportOutputs, ReviewSettings),
     more=(_NEW, _FROM, _SCHEMA),
     first="data previous partial out new from strict format",
     examples=(

@@ -17,9 +17,9 @@ import click
 
 from vantric.base.safe_files import HANDED, PICTURES, check_target, ending_of, write_whole
 from vantric.base.safe_text import masked, visible
-from vantric.cli.flags import Given, findings_in_flags
-from vantric.cli.terminal import hand_over, say, tell, terminal
-from vantric.core.charts.settings import Look
+from vantric.cli.flags import OptionValues, findings_in_flags
+from vantric.cli.terminal import hand_over, say, terminal, warn
+from vantric.core.charts.settings import ChartSettings
 from vantric.core.numbers.number_format import listed
 from vantric.core.review import Finding
 from vantric.counting.cells import read_pairs
@@ -28,7 +28,7 @@ from vantric.errors import TargetError
 from vantric.kinds import kind_named
 from vantric.kinds.kind import ending
 from vantric.options import Options, known_options, option
-from vantric.tables.localize import PLAIN, Local
+from vantric.tables.localize import PLAIN, Localizer
 
 if TYPE_CHECKING:
     from vantric.kinds.kind import Kind
@@ -44,7 +44,7 @@ _PATIENCE = 2.0  # seconds before a progress bar is shown
 _TEXTS = {"csv": "csv", "json": "json", "markdown": "md"}
 
 
-class Outputs(Options, section="What is written"):
+class OutputSettings(Options, section="What is written"):
     """Where results go."""
 
     out: tuple[Path, ...] = option(
@@ -71,7 +71,7 @@ class Outputs(Options, section="What is written"):
         return [path for path in self.out if ending_of(path) in PICTURES]
 
 
-class Reviewing(Options, section="What is said"):
+class ReviewSettings(Options, section="What is said"):
     """What is wanted of the findings."""
 
     strict: bool = option(False, "If the review finds an error, write nothing and end with status 1.")
@@ -95,7 +95,7 @@ class Reviewing(Options, section="What is said"):
 
 
 @dataclass(frozen=True)
-class _Run:
+class _CommandRun:
     """One result of a command: what was read, how it is shown, what the review says of it."""
 
     kind: Kind
@@ -134,8 +134,8 @@ def run_command(
     source: Any,
     opening: Any,
     parts: Mapping[str, Any],
-    outputs: Outputs,
-    reviewing: Reviewing,
+    outputs: OutputSettings,
+    reviewing: ReviewSettings,
     *,
     inputs: tuple[object, ...] = (),
     check: Callable[[Any], object] = lambda chart: None,
@@ -173,7 +173,7 @@ def run_command(
     drawn_first = outputs.pictures or outputs.save_chart is not None or kind.drawn
     chart = kind.chart(result, look) if drawn_first else None
     check(chart)
-    run = _Run(kind, result, look, chart, reviewing.wanted(kind.findings(result, look, chart)), how)
+    run = _CommandRun(kind, result, look, chart, reviewing.wanted(kind.findings(result, look, chart)), how)
     click.get_current_context().meta[SENTENCE] = lambda: run.content().sections()[0].sentence
     if reviewing.refuses(run.findings):
         tell_findings(run.findings)
@@ -189,7 +189,9 @@ def run_command(
     return 0
 
 
-def _write(run: _Run, outputs: Outputs, endings: Sequence[str], recipe: Recipe, read: Sequence[str]) -> None:
+def _write(
+    run: _CommandRun, outputs: OutputSettings, endings: Sequence[str], recipe: Recipe, read: Sequence[str]
+) -> None:
     from vantric.output.writers import contents_of
 
     contents: list[tuple[Path, bytes]] = []
@@ -208,7 +210,7 @@ def _write(run: _Run, outputs: Outputs, endings: Sequence[str], recipe: Recipe, 
     tell_left_out(plans)
 
 
-def refuse_without_picture(given: Iterable[str], flags: Iterable[str], outputs: Outputs) -> None:
+def refuse_without_picture(given: Iterable[str], flags: Iterable[str], outputs: OutputSettings) -> None:
     """Raise an error for an option of the chart where none is drawn, so that none is ignored in silence."""
     if outputs.draws:
         return
@@ -246,7 +248,7 @@ def _show_reading(source: str, done: threading.Event) -> None:
         done.wait()
 
 
-def check_targets(outputs: Outputs, inputs: Iterable[object]) -> None:
+def check_targets(outputs: OutputSettings, inputs: Iterable[object]) -> None:
     """Raise `TargetError` for the first target that cannot or must not be written, before any work is done."""
     targets = [*outputs.out, *([outputs.save_chart] if outputs.save_chart else [])]
     read = [str(one) for one in inputs if isinstance(one, str | Path)]
@@ -261,7 +263,7 @@ def write_all(contents: Iterable[tuple[Path, bytes]]) -> None:
     """Write files, each whole, and say so on standard error; nothing is written until all contents are made."""
     for path, content in list(contents):
         write_whole(path, content)
-        tell(f"wrote {path}")
+        warn(f"wrote {path}")
 
 
 def lines(shown: Sequence[str], findings: Sequence[Finding]) -> str:
@@ -276,7 +278,7 @@ def tell_findings(findings: Iterable[Finding]) -> None:
     """Say warnings and errors of the review on standard error."""
     for finding in findings_in_flags(findings):
         if finding.severity != "note":
-            tell(f"vantric: {finding.severity}: {finding.message}; {finding.fix}")
+            warn(f"vantric: {finding.severity}: {finding.message}; {finding.fix}")
 
 
 def tell_wrong(findings: Iterable[Finding], pictures: Sequence[Path]) -> None:
@@ -285,7 +287,7 @@ def tell_wrong(findings: Iterable[Finding], pictures: Sequence[Path]) -> None:
     if wrong and pictures:
         names = listed([f"'{path}'" for path in pictures], most=_MOST_TOLD)
         verb = "shows" if len(pictures) == 1 else "show"
-        tell(f"vantric: error: {names} {verb} a wrong number: {wrong[0].message}; {wrong[0].fix}")
+        warn(f"vantric: error: {names} {verb} a wrong number: {wrong[0].message}; {wrong[0].fix}")
 
 
 def drawn(chart: Any, kind: str) -> tuple[bytes, Any]:
@@ -295,7 +297,7 @@ def drawn(chart: Any, kind: str) -> tuple[bytes, Any]:
     said: list[str] = []
     made = picture_and_plan(chart, kind, tell=said.append)
     for message in dict.fromkeys(said):
-        tell(f"vantric: warning: {message}")
+        warn(f"vantric: warning: {message}")
     return made
 
 
@@ -307,10 +309,10 @@ def tell_left_out(plans: Iterable[Any]) -> None:
         words = "1 label is" if number == 1 else f"{number:,} labels are" if number else "some labels are"
         said = "; ".join(map(str, missing[:_MOST_TOLD]))
         more = f"; and of {len(missing) - _MOST_TOLD} series more" if len(missing) > _MOST_TOLD else ""
-        tell(f"vantric: note: {words} left out of the picture for want of room: {said}{more}")
+        warn(f"vantric: note: {words} left out of the picture for want of room: {said}{more}")
 
 
-L = TypeVar("L", bound=Look)
+L = TypeVar("L", bound=ChartSettings)
 
 
 class WordsFile(Options, section="What the chart says"):
@@ -319,7 +321,7 @@ class WordsFile(Options, section="What the chart says"):
     words_file: Path | None = option(None, "Fixed words of the chart in a TOML or JSON file.", metavar="FILE")
 
 
-def words_in(given: Given, said: dict[str, Any]) -> dict[str, Any]:
+def words_in(given: OptionValues, said: dict[str, Any]) -> dict[str, Any]:
     """Return options with the words of the file that was named, under those that were typed."""
     [words] = given.split(WordsFile)
     if words.words_file is None:
@@ -328,12 +330,14 @@ def words_in(given: Given, said: dict[str, Any]) -> dict[str, Any]:
     return {**said, "words": {**own, **said.get("words", {})}}
 
 
-def local_of(look: Look) -> Local:
+def local_of(look: ChartSettings) -> Localizer:
     """Return the language of what people read beside the chart."""
-    return PLAIN if look.language == "en" else Local.of(look.wording)
+    return PLAIN if look.language == "en" else Localizer.of(look.wording)
 
 
-def look_of(given: Given, kind: type[L], outputs: Outputs, *, leave_out: tuple[str, ...] = (), **follows: Any) -> L:
+def look_of(
+    given: OptionValues, kind: type[L], outputs: OutputSettings, *, leave_out: tuple[str, ...] = (), **follows: Any
+) -> L:
     """Return the look that was asked for; raise an error if there is one but no chart.
 
     `follows` are options that follow from others, where they are not typed.

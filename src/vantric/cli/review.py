@@ -10,20 +10,20 @@ import click
 from vantric.base.safe_files import check_regular, check_target, write_whole
 from vantric.base.safe_text import json_text
 from vantric.cli.command import made
-from vantric.cli.flags import FileArgument, Given, findings_in_flags
-from vantric.cli.results import Reviewing, reading
-from vantric.cli.terminal import hand_over, say, tell, terminal
+from vantric.cli.flags import FileArgument, OptionValues, findings_in_flags
+from vantric.cli.results import ReviewSettings, reading
+from vantric.cli.terminal import hand_over, say, terminal, warn
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import ColumnError
 from vantric.kinds import kind_named
 from vantric.options import Options, known_options, option
-from vantric.reading.settings import Counting, FileReading, Opening
+from vantric.reading.settings import CountSettings, FileReading, ReadSettings
 
 if TYPE_CHECKING:
-    from vantric.api.reviews import Repaired, Reviewed
+    from vantric.api.reviews import RepairResult, ReviewResult
 
 
-class SheetColumns(Options, section="A sheet made elsewhere"):
+class SheetColumnSettings(Options, section="A sheet made elsewhere"):
     """The columns of a sheet whose arithmetic is checked."""
 
     percent_column: str | None = option(None, "Its column of percents: every cell is worked out again.", metavar="COL")
@@ -36,7 +36,7 @@ class SheetColumns(Options, section="A sheet made elsewhere"):
     )
 
 
-class ReviewOutput(Options, section="What is written"):
+class RepairSettings(Options, section="What is written"):
     """What a review writes."""
 
     format: Literal["text", "json", "markdown"] = option("text", "What standard output gets.")
@@ -45,13 +45,13 @@ class ReviewOutput(Options, section="What is written"):
     )
 
 
-def run(source: str, given: Given) -> int:
+def run(source: str, given: OptionValues) -> int:
     """Say what is wrong or risky, and the fix: in a source, a sheet or workbook made elsewhere, or a chart file.
 
     Of a workbook the sheets and the charts in them are read, of a sheet the columns are found by their headings.
     Nothing is changed; --repair writes another file.
     """
-    output, reviewing = given.split(ReviewOutput, Reviewing)
+    output, reviewing = given.split(RepairSettings, ReviewSettings)
     target = output.repair
     if target is not None:
         _check_repair(source, target, strict=reviewing.strict)
@@ -72,19 +72,19 @@ def run(source: str, given: Given) -> int:
     return int(reviewing.refuses(findings))
 
 
-def _reviewed(source: str, given: Given) -> Reviewed:
+def _reviewed(source: str, given: OptionValues) -> ReviewResult:
     from vantric.api.reviews import is_book, review_book, review_file, review_sheet, review_source
-    from vantric.kinds.access_policy import Reach
+    from vantric.kinds.access_policy import AccessPolicy
 
-    counting, opening, sheet, files = given.split(Counting, Opening, SheetColumns, FileReading)
+    counting, opening, sheet, files = given.split(CountSettings, ReadSettings, SheetColumnSettings, FileReading)
     if is_chart_file(source):
-        own = known_options(Counting, Opening, SheetColumns)
+        own = known_options(CountSettings, ReadSettings, SheetColumnSettings)
         strange = next(
             (own[name].flag for name in given if name in own and name not in known_options(FileReading)), None
         )
         if strange:
             raise click.UsageError(f"a chart file names its source and columns itself: leave {strange} out")
-        return review_file(Path(source), Reach(Path(source).parent, files))
+        return review_file(Path(source), AccessPolicy(Path(source).parent, files))
     if files.allow_source:
         raise click.UsageError("--allow-source is for chart files: leave it out")
     percent, cumulative = sheet.percent_column, sheet.cumulative_column
@@ -97,15 +97,15 @@ def _reviewed(source: str, given: Given) -> Reviewed:
     return review_sheet(source, by, count, percent, cumulative, opening, sheet.percent_base)
 
 
-def _check_of_book(opening: Opening) -> None:
+def _check_of_book(opening: ReadSettings) -> None:
     """Raise an error for an option that the review of a whole workbook cannot follow, so that none is passed over."""
-    own = known_options(Opening)
+    own = known_options(ReadSettings)
     strange = next((own[name].flag for name in opening.changed() if name != "sheet"), None)
     if strange:
         raise click.UsageError(f"{strange} is for a table that is counted: name its columns with --by and --count")
 
 
-def _named_columns(counting: Counting) -> tuple[str, str]:
+def _named_columns(counting: CountSettings) -> tuple[str, str]:
     if counting.by is None or not isinstance(counting.count, str):
         raise ColumnError(
             "a sheet is checked by its columns: give --by and --count beside --percent-column and --cumulative-column"
@@ -125,11 +125,11 @@ def _check_repair(source: str, target: Path, *, strict: bool) -> None:
     check_no_input(target, [source])
 
 
-def _repaired(source: str, given: Given, target: Path) -> Repaired | None:
+def _repaired(source: str, given: OptionValues, target: Path) -> RepairResult | None:
     from vantric.api.reviews import is_book, repaired, repaired_workbook
     from vantric.audit.sheet_rows import found_sheet, sheet_of
 
-    counting, opening, sheet = given.split(Counting, Opening, SheetColumns)
+    counting, opening, sheet = given.split(CountSettings, ReadSettings, SheetColumnSettings)
     percent, cumulative = sheet.percent_column, sheet.cumulative_column
     if is_book(source) and not counting.changed() and percent is None and cumulative is None:
         return repaired_workbook(Path(source), opening, target, base=sheet.percent_base)
@@ -146,18 +146,18 @@ def _repaired(source: str, given: Given, target: Path) -> Repaired | None:
     return repaired(raw, target, base=sheet.percent_base)
 
 
-def _write_repair(target: Path, fixed: Repaired | None) -> None:
+def _write_repair(target: Path, fixed: RepairResult | None) -> None:
     from vantric.audit.repairs import change_lines
 
     if fixed is None:
-        tell(f"vantric: note: there is nothing to repair: '{target}' is not written")
+        warn(f"vantric: note: there is nothing to repair: '{target}' is not written")
         return
     write_whole(target, fixed.content)
-    tell(f"wrote {target}")
+    warn(f"wrote {target}")
     for line in change_lines(fixed.corrections):
-        tell(f"  {line}")
+        warn(f"  {line}")
     if fixed.lost:
-        tell(f"vantric: warning: '{target}' does not hold {', '.join(fixed.lost)}: the source does")
+        warn(f"vantric: warning: '{target}' does not hold {', '.join(fixed.lost)}: the source does")
 
 
 def is_chart_file(source: str) -> bool:
@@ -179,7 +179,7 @@ review_command = made(
     "review",
     run,
     [FileArgument(["source"], metavar="SOURCE|CHARTFILE")],
-    (Counting, Opening, FileReading, SheetColumns, ReviewOutput, Reviewing),
+    (CountSettings, ReadSettings, FileReading, SheetColumnSettings, RepairSettings, ReviewSettings),
     first="by count percent-column cumulative-column repair cells sheet strict ignore format",
     examples=(
         "review inspections.csv --by defect",

@@ -14,18 +14,18 @@ from vantric.base.safe_files import CHART_FILES
 from vantric.base.safe_text import is_cluster, masked
 from vantric.cli.command import SOURCE, made
 from vantric.cli.completers import sheet_names
-from vantric.cli.flags import Given, look_in_flags
-from vantric.cli.questions import Asker, Choice, Source, ask, can_ask, command_for, default, outputs_for
+from vantric.cli.flags import OptionValues, look_in_flags
+from vantric.cli.questions import Asker, Choice, SourceProfile, ask, can_ask, command_for, default, outputs_for
 from vantric.cli.results import lines, reading
-from vantric.cli.terminal import say, tell, terminal
+from vantric.cli.terminal import say, terminal, warn
 from vantric.core.numbers.number_format import one_line
 from vantric.core.review import review_tally
-from vantric.counting import Counting, gather, look
+from vantric.counting import CountSettings, count_source, first_look
 from vantric.counting.count_records import FirstLook
 from vantric.engines.opening import is_database
 from vantric.errors import VantricError
 from vantric.options import known_options
-from vantric.reading.settings import Opening
+from vantric.reading.settings import ReadSettings
 
 T = TypeVar("T")
 _ROWS = 3
@@ -42,7 +42,7 @@ _SAID = {
 }
 
 
-def run(source: str, given: Given) -> int:
+def run(source: str, given: OptionValues) -> int:
     """Look at a source, ask at most five questions, make the result, and show the command that makes it again.
 
     SOURCE is a file, a pattern of files, or the URL of a database. Without a terminal nothing is asked: the command
@@ -55,7 +55,7 @@ def run(source: str, given: Given) -> int:
     command = start.asked()
     if not can_ask():
         say(typed([*command, *start.options()]))
-        tell("vantric: note: there is no terminal to ask questions in; this command follows from the defaults")
+        warn("vantric: note: there is no terminal to ask questions in; this command follows from the defaults")
         return 0
     status = start.settled(lambda: _made([*command, *start.options()]))
     say(f"\nThe same again, with one command:\n  {typed([*command, *start.options()])}")
@@ -92,9 +92,9 @@ class _Start:
             value = f"({self.given[name]}) AND {value}"
         self.given[name] = value
 
-    def opening(self) -> Opening:
+    def opening(self) -> ReadSettings:
         """Return how the source is opened."""
-        return Opening.from_keywords(self.given)
+        return ReadSettings.from_keywords(self.given)
 
     def asked(self) -> list[str]:
         """Show what was read, ask, and return the command."""
@@ -107,7 +107,7 @@ class _Start:
         looked = self._looked()
         if can_ask():
             say(lines(profile_view(masked(self.source), look_in_flags(looked), width=terminal()["width"]), []))
-        command = command_for(Source(self.source, looked, self.labels), self.asker)
+        command = command_for(SourceProfile(self.source, looked, self.labels), self.asker)
         command += self._settled_labels(command)
         slides = importlib.util.find_spec("pptx") is not None
         return [*command, *outputs_for(command, self.asker, slides=slides)]
@@ -125,7 +125,7 @@ class _Start:
 
     def _look(self) -> FirstLook:
         with reading(self.source):
-            return look(self.source, self.opening(), _ROWS)
+            return first_look(self.source, self.opening(), _ROWS)
 
     def _ask_table(self) -> None:
         """Ask which table of a database is meant."""
@@ -155,8 +155,8 @@ class _Start:
         if "--by" not in command:
             return []
         said = {flag: command[command.index(flag) + 1] for flag in ("--by", "--count", "--weight") if flag in command}
-        counting = Counting.from_keywords({flag.removeprefix("--"): name for flag, name in said.items()})
-        tally = self.settled(lambda: gather(self.source, counting, self.opening()))
+        counting = CountSettings.from_keywords({flag.removeprefix("--"): name for flag, name in said.items()})
+        tally = self.settled(lambda: count_source(self.source, counting, self.opening()))
         found = {one.code: one for one in review_tally(tally)}
         several = _SIGN.search(found["several-labels"].fix) if "several-labels" in found else None
         if several is not None:
@@ -174,12 +174,12 @@ class _Start:
         """Return the labels of a column in natural order."""
         from vantric.core.numbers.label_order import natural_key
 
-        tally = self.settled(lambda: gather(self.source, Counting(by=column), self.opening()))
+        tally = self.settled(lambda: count_source(self.source, CountSettings(by=column), self.opening()))
         return sorted(tally.categories, key=natural_key)
 
     def options(self) -> list[str]:
         """Return the options of reading as they are typed."""
-        known = known_options(Opening)
+        known = known_options(ReadSettings)
         found: list[str] = []
         for name, value in self.given.items():
             one = known[name]
@@ -217,4 +217,4 @@ def typed(arguments: Sequence[str]) -> str:
     return subprocess.list2cmdline(words) if os.name == "nt" else shlex.join(words)
 
 
-start_command = made("start", run, [SOURCE], (Opening,), examples=("start inspections.csv", "start firings.csv"))
+start_command = made("start", run, [SOURCE], (ReadSettings,), examples=("start inspections.csv", "start firings.csv"))

@@ -69,7 +69,7 @@ def hand_over(text: str) -> None:
     _write_bytes(raw, text.encode("utf-8", "backslashreplace"))
 
 
-def tell(text: str) -> None:
+def warn(text: str) -> None:
     """Write a line on standard error; if that is closed, nobody listens."""
     with contextlib.suppress(OSError, ValueError):
         if sys.stderr is not None:

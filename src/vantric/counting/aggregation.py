@@ -14,12 +14,12 @@ from itertools import accumulate
 from typing import Any
 
 from vantric.core.counts.measures import Measures
-from vantric.core.counts.provenance import Origin, Remark
+from vantric.core.counts.provenance import Note, Provenance
 from vantric.core.counts.relabeling import same_spelling
 from vantric.core.numbers.amounts import Number, Raw
 from vantric.core.numbers.label_order import in_label_order
 from vantric.core.numbers.number_format import counted, distinct_lines, quoted
-from vantric.counting.total_rows import Looked, most_frequent, without_totals
+from vantric.counting.total_rows import TotalSearch, most_frequent, without_totals
 from vantric.errors import ColumnError, SourceError, unknown
 from vantric.reading.dates import all_periods, check_period, partial_periods, period_of
 from vantric.reading.headings import is_blank, label_text
@@ -151,7 +151,9 @@ def measure_records(records: Records, by: str, measures: Sequence[Measure], peri
     """Work out measures by category, or by calendar period, without totals."""
     measures = [with_columns(one, records.names()) for one in measures]
     check_columns([name for one in measures for name in one.columns if name], records.names(), records.place)
-    looked = Looked(by, tuple(dict.fromkeys(name for one in measures for name in one.columns if name)), counted=False)
+    looked = TotalSearch(
+        by, tuple(dict.fromkeys(name for one in measures for name in one.columns if name)), counted=False
+    )
     return without_totals(records, looked, lambda left: _measured(left, by, measures, period), measured_labels)
 
 
@@ -188,7 +190,7 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
         names=tuple(measure.name for measure in measures),
         values=tuple(map(tuple, found)),
         missing=sum(number for label, number in groups if label is None),
-        origin=Origin(records.shown, by, None, sum(n for _, n in groups), records.where, remarks=remarks),
+        origin=Provenance(records.shown, by, None, sum(n for _, n in groups), records.where, remarks=remarks),
     )
 
 
@@ -217,7 +219,7 @@ def with_columns(measure: Measure, known: Sequence[str]) -> Measure:
 
 def without_base(
     measures: Iterable[Measure], values: Sequence[Sequence[Number | None]], categories: Sequence[str]
-) -> list[Remark]:
+) -> list[Note]:
     """Report measures that have no value somewhere because their base is zero or missing."""
     found = []
     for one, own in zip(measures, values, strict=True):
@@ -225,12 +227,12 @@ def without_base(
         if one.kind in WITH_BASE and gaps:
             base = one.columns[-1]
             found.append(
-                Remark("zero-base", f"'{one.name}' has no value at {quoted(gaps)}: '{base}' is zero or missing there")
+                Note("zero-base", f"'{one.name}' has no value at {quoted(gaps)}: '{base}' is zero or missing there")
             )
     return found
 
 
-def missing_values(records: Records, by: str, measures: Sequence[Measure], every: int) -> list[Remark]:
+def missing_values(records: Records, by: str, measures: Sequence[Measure], every: int) -> list[Note]:
     """Report columns whose values were missing in some of all records: they are left out, and no zeros."""
     found = []
     for column in dict.fromkeys(name for measure in measures for name in measure.columns if name):
@@ -238,7 +240,7 @@ def missing_values(records: Records, by: str, measures: Sequence[Measure], every
         valid = records.valid([by], column) if known is None else sum(int(group[-2]) for group in known)
         if valid < every:
             found.append(
-                Remark(
+                Note(
                     "missing-values",
                     f"'{column}' is missing in {every - valid:,} of "
                     f"{counted(every, 'record')}; left out, not taken as zero",
@@ -247,7 +249,7 @@ def missing_values(records: Records, by: str, measures: Sequence[Measure], every
     return found
 
 
-def same_spellings(categories: Sequence[str], by: str) -> list[Remark]:
+def same_spellings(categories: Sequence[str], by: str) -> list[Note]:
     """Report categories that differ only in case, blanks or Unicode form."""
     groups: dict[str, list[str]] = {}
     for label in categories:
@@ -257,7 +259,7 @@ def same_spellings(categories: Sequence[str], by: str) -> list[Remark]:
         return []
     shown = "; ".join(quoted(distinct_lines(labels)) for labels in alike[:3])
     return [
-        Remark(
+        Note(
             "similar-labels",
             f"labels of '{by}' that differ only in case or blanks are apart: {shown}",
             "warning",

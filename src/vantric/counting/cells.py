@@ -17,15 +17,15 @@ from typing import Any, NamedTuple
 
 from vantric.base.safe_files import content_of, reason_of
 from vantric.core.counts.ordering import read_names
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.counts.relabeling import Relabeling
-from vantric.core.counts.tally import Part, Spread, spread_of
+from vantric.core.counts.tally import RecordGroup, Spread, spread_of
 from vantric.core.counts.total_labels import is_strong
 from vantric.core.numbers.amounts import Raw
 from vantric.errors import ColumnError, SourceError, unknown_column
 from vantric.reading.headings import label_text
 from vantric.reading.records import Records
-from vantric.reading.settings import TOTALS, Counting
+from vantric.reading.settings import TOTALS, CountSettings
 
 _FEWEST = 3
 
@@ -61,7 +61,7 @@ def _without_totals(names: tuple[str, ...], records: Records) -> tuple[str, ...]
                 asks=TOTALS,
             )
         why = "adds up the others and is left out" if adds_up else "is left out, as keep_totals=False says"
-        records.remark(Remark("total-column", f"{records.place}: column '{total}' {why}"))
+        records.remark(Note("total-column", f"{records.place}: column '{total}' {why}"))
         return tuple(name for name in names if name != total)
     return names
 
@@ -80,7 +80,7 @@ def _meant(text: str, names: Sequence[str], place: str) -> list[str]:
     raise unknown_column(wrong if sign else text, names, place)
 
 
-def resolved(counting: Counting, records: Records) -> Counting:
+def resolved(counting: CountSettings, records: Records) -> CountSettings:
     """Return what is counted with every column by its name; `added` are the columns of a count of several."""
     if counting.by_columns:
         counting = replace(counting, by_columns=columns_of(counting.by_columns, records))
@@ -167,7 +167,7 @@ def _from_csv(text: str, path: Path) -> dict[str, str]:
     return families
 
 
-class Cell(NamedTuple):
+class LabelCell(NamedTuple):
     """A label or None, its records, what their counts and their counts times weights add up to, and the squares."""
 
     label: str | None
@@ -177,7 +177,7 @@ class Cell(NamedTuple):
     squares: float
 
 
-def split_cells(cells: Iterable[Cell], separator: str | None) -> Iterable[Cell]:
+def split_cells(cells: Iterable[LabelCell], separator: str | None) -> Iterable[LabelCell]:
     """Yield a cell for each label in it; a label that a cell names twice counts once."""
     for cell in cells:
         if cell.label is None or separator is None:
@@ -190,24 +190,24 @@ def split_cells(cells: Iterable[Cell], separator: str | None) -> Iterable[Cell]:
             yield cell._replace(label=piece)
 
 
-def came_ready(counting: Counting, cells: Sequence[Cell]) -> bool:
+def came_ready(counting: CountSettings, cells: Sequence[LabelCell]) -> bool:
     """Whether counts came added up: a record a category or cell of a table, or columns that are categories."""
     if counting.by_columns or counting.unique or counting.added:
         return True
     return bool(counting.count or counting.weight) and len(cells) > 1 and all(cell.rows == 1 for cell in cells)
 
 
-def unequal(counting: Counting, cells: Sequence[Cell]) -> bool:
+def unequal(counting: CountSettings, cells: Sequence[LabelCell]) -> bool:
     """Whether records may stand for several occurrences, or have several labels."""
     several = counting.count or counting.weight or counting.separator is not None
     return bool(several) and not came_ready(counting, cells)
 
 
-def spread_over(cells: Iterable[Cell], counting: Counting, rename: Relabeling) -> Spread:
+def spread_over(cells: Iterable[LabelCell], counting: CountSettings, rename: Relabeling) -> Spread:
     """Return how the amounts of cells, each with all of its labels under their new names, are spread over records."""
     parts = []
     for cell in cells:
         labels = [one.label for one in split_cells([cell], counting.separator)]
         named = tuple(None if label is None else rename(label) for label in labels)
-        parts.append(Part(named, cell.rows, cell.squares))
+        parts.append(RecordGroup(named, cell.rows, cell.squares))
     return spread_of(parts)

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.core.counts.measures import Measures
 from vantric.core.counts.ordering import check_listed
-from vantric.core.counts.provenance import Origin, Remark
+from vantric.core.counts.provenance import Note, Provenance
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.label_order import calendar_keys, in_label_order, is_turned
 from vantric.core.numbers.number_format import decimals_of, quoted
@@ -29,13 +29,13 @@ from vantric.counting.aggregation import (
     values_of,
     without_base,
 )
-from vantric.counting.total_rows import Looked, without_totals
+from vantric.counting.total_rows import TotalSearch, without_totals
 from vantric.engines.opening import with_records
 from vantric.errors import AmountError, ColumnError, RankError, SourceError, nearest, unknown_column
 from vantric.reading.dates import all_periods, check_period, partial_periods
 from vantric.reading.headings import is_blank, label_text, unit_in
 from vantric.reading.records import Records
-from vantric.reading.settings import Categories, Opening, check_columns
+from vantric.reading.settings import CategorySettings, ReadSettings, check_columns
 
 if TYPE_CHECKING:
     import numpy as np
@@ -51,7 +51,7 @@ _MOST_ROWS, _MOST_COLUMNS, _FEWEST = 2000, 12, 4
 _TIMES = {1: "ratio", 100: "percent", 1000: "ratio", 1_000_000: "ratio"}
 
 
-def means_of_rates(records: Records, asked: Iterable[Measure], rows: Mapping[str, int]) -> list[Remark]:
+def means_of_rates(records: Records, asked: Iterable[Measure], rows: Mapping[str, int]) -> list[Note]:
     """Report a mean of rates of unlike bases, which weighs small bases like large ones.
 
     A column is one of rates if it is one column over another in every record, if it makes whole numbers of a column of
@@ -65,7 +65,7 @@ def means_of_rates(records: Records, asked: Iterable[Measure], rows: Mapping[str
         fix = _fix(records, one.columns[0])
         if fix is not None:
             stated = f"{quoted([one.name])} is a mean of rates, which weighs small bases like large ones"
-            found.append(Remark("mean-of-rates", stated, "warning", fix))
+            found.append(Note("mean-of-rates", stated, "warning", fix))
     return found
 
 
@@ -126,14 +126,14 @@ def _makes_whole(share: Floats, base: Floats, slack: float) -> bool:
     return bool(telling.sum() >= 2 * _FEWEST and np.all(off[telling] <= room[telling]) and np.ptp(share) > 0)
 
 
-def unlike_bases(stacked: Sequence[Measure]) -> list[Remark]:
+def unlike_bases(stacked: Sequence[Measure]) -> list[Note]:
     """Report ratios of different bases that are stacked: their sum is of nothing."""
     rates = [one for one in stacked if one.kind in _RATIOS]
     if len(rates) < 2 or len({one.columns[1] for one in rates}) == 1:
         return []
     names = quoted([one.name for one in rates])
     return [
-        Remark(
+        Note(
             "stacked-rates",
             f"rates of different bases are stacked ({names}): their sum is a rate of nothing",
             "warning",
@@ -159,7 +159,7 @@ _NAMES = {
 
 
 @dataclass(frozen=True)
-class Combining:
+class CombineRequest:
     """What is set side by side.
 
     Attributes
@@ -173,7 +173,7 @@ class Combining:
         Which of them stand on each other.
     """
 
-    axis: Categories
+    axis: CategorySettings
     wanted: tuple[str, ...]
     stacked: tuple[str, ...] = ()
 
@@ -182,7 +182,7 @@ class Combining:
             raise ColumnError("say what to draw: a column as bars, line, area, points, stems or steps")
 
 
-def combine(data: Any, combining: Combining, opening: Opening) -> tuple[Measures, dict[str, str]]:
+def combine(data: Any, combining: CombineRequest, opening: ReadSettings) -> tuple[Measures, dict[str, str]]:
     """Return the measures of any data that have columns, and what each one is called that the user wrote.
 
     Raises
@@ -193,10 +193,10 @@ def combine(data: Any, combining: Combining, opening: Opening) -> tuple[Measures
     return with_records(data, opening, [combining.axis.x], lambda records: combine_records(records, combining))
 
 
-def combine_records(records: Records, combining: Combining) -> tuple[Measures, dict[str, str]]:
+def combine_records(records: Records, combining: CombineRequest) -> tuple[Measures, dict[str, str]]:
     """Work out each series by category or period, without totals; where nothing is known there is no value, no zero."""
     asked = [read_wanted(text, records.names(), records.place) for text in combining.wanted]
-    looked = Looked(
+    looked = TotalSearch(
         combining.axis.x, tuple(dict.fromkeys(name for one in asked for name in one.columns if name)), counted=False
     )
     return without_totals(
@@ -204,7 +204,7 @@ def combine_records(records: Records, combining: Combining) -> tuple[Measures, d
     )
 
 
-def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[str, str]]:
+def _combined(records: Records, combining: CombineRequest) -> tuple[Measures, dict[str, str]]:
     x, period = combining.axis.x, combining.axis.period
     asked = _without_units({text: read_wanted(text, records.names(), records.place) for text in combining.wanted})
     _check_names(asked)
@@ -240,7 +240,7 @@ def _combined(records: Records, combining: Combining) -> tuple[Measures, dict[st
         *without_base(asked.values(), list(found.values()), categories),
         *(partial_periods(records, x, period) if period else ()),
     )
-    origin = Origin(records.shown, x, None, sum(n for _, n in groups), records.where, remarks=remarks)
+    origin = Provenance(records.shown, x, None, sum(n for _, n in groups), records.where, remarks=remarks)
     measures = Measures(
         by=x,
         period=period,
@@ -380,11 +380,11 @@ def _values(
     return [value if valid.get(label) else None for label, value in zip(categories, sums, strict=True)]
 
 
-def _added_up(asked: Any, rows: Mapping[str, int], period: str | None) -> list[Remark]:
+def _added_up(asked: Any, rows: Mapping[str, int], period: str | None) -> list[Note]:
     """Report where several records share a category and a bare column was added up."""
     bare = [one.name for one in asked if one.kind == "value"]
     if not bare or max(rows.values()) == 1:
         return []
     what = period or "category"
     stated = f"several records share a {what}: {quoted(bare)} {'is' if len(bare) == 1 else 'are'} added up"
-    return [Remark("added-up", f"{stated}; write mean:, ratio: or another measure where a sum makes no sense")]
+    return [Note("added-up", f"{stated}; write mean:, ratio: or another measure where a sum makes no sense")]

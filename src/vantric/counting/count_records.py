@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from vantric.core.counts.provenance import Origin, Remark
+from vantric.core.counts.provenance import Note, Provenance
 from vantric.core.counts.tally import Tally, with_missing_category
-from vantric.counting.cells import Cell, split_cells, spread_over
+from vantric.counting.cells import LabelCell, split_cells, spread_over
 from vantric.counting.tallies import (
     Groups,
     finished_tally,
@@ -19,7 +19,7 @@ from vantric.counting.tallies import (
     tally_records,
     what_is_counted,
 )
-from vantric.counting.total_rows import Looked, totals_left_out, without_total_labels
+from vantric.counting.total_rows import TotalSearch, totals_left_out, without_total_labels
 from vantric.engines.files import PlainRecords
 from vantric.engines.materialize import adopted, counts_by_levels, is_pandas_series, ready_counts
 from vantric.engines.opening import is_frame, with_records
@@ -28,12 +28,12 @@ from vantric.reading.headings import label_text
 from vantric.reading.number_columns import checked
 from vantric.reading.profile import ColumnProfile, only_countable, profile
 from vantric.reading.records import Records
-from vantric.reading.settings import Counting, Crossing, Opening
+from vantric.reading.settings import CountSettings, CrosstabSettings, ReadSettings
 
 if TYPE_CHECKING:
     from vantric.core.counts import Crosstab, Measures
 
-_NOTHING = Opening()
+_NOTHING = ReadSettings()
 _SHORT = 20_000  # records of a table that is looked through for totals
 _LABEL, _COUNT = "label", "count"
 _COLUMNS = ("by", "count", "by_columns", "unique", "weight", "date")
@@ -41,7 +41,9 @@ _OF_LABELS = ("na", "keep_totals")
 _EVERY = (*_COLUMNS, "separator", "merge_spellings", "families")
 
 
-def gather(data: Any, counting: Counting, opening: Opening = _NOTHING, *, columns: bool = False) -> Tally:
+def count_source(
+    data: Any, counting: CountSettings, opening: ReadSettings = _NOTHING, *, columns: bool = False
+) -> Tally:
     """Return the tally of any data.
 
     Parameters
@@ -81,7 +83,9 @@ def gather(data: Any, counting: Counting, opening: Opening = _NOTHING, *, column
     raise SourceError(f"cannot count {type(data).__name__}: give a path, a frame, a mapping or an iterable of labels")
 
 
-def cross(data: Any, counting: Counting, opening: Opening, *, split: str, period: str | None = None) -> Crosstab:
+def cross(
+    data: Any, counting: CountSettings, opening: ReadSettings, *, split: str, period: str | None = None
+) -> Crosstab:
     """Return the two-way table of any data that have columns."""
     from vantric.counting.crosstabs import cross_records
 
@@ -89,7 +93,7 @@ def cross(data: Any, counting: Counting, opening: Opening, *, split: str, period
     return with_records(_table(data), opening, wanted, lambda records: cross_records(records, counting, split, period))
 
 
-def crossed(data: Any, counting: Counting, opening: Opening, crossing: Crossing) -> Crosstab:
+def crossed(data: Any, counting: CountSettings, opening: ReadSettings, crossing: CrosstabSettings) -> Crosstab:
     """Return the two-way table of a second column, or of columns that are the labels of the second variable."""
     from vantric.counting.crosstabs import cross_columns
 
@@ -102,7 +106,7 @@ def crossed(data: Any, counting: Counting, opening: Opening, crossing: Crossing)
     return with_records(_table(data), opening, wanted, lambda records: cross_columns(records, counting, columns))
 
 
-def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None, opening: Opening) -> Measures:
+def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None, opening: ReadSettings) -> Measures:
     """Return measures of any data that have columns, by category or period."""
     from vantric.counting.aggregation import measure_records, read_measures, sure_columns
 
@@ -111,7 +115,7 @@ def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None,
     return with_records(_table(data), opening, wanted, lambda records: measure_records(records, by, asked, period))
 
 
-def look(data: Any, opening: Opening, rows: int) -> FirstLook:
+def first_look(data: Any, opening: ReadSettings, rows: int) -> FirstLook:
     """Return what each column of any data holds, the first records, and what there is to say of how they are read."""
     return with_records(_table(data), opening, [], lambda records: _looked(records, rows))
 
@@ -131,25 +135,25 @@ class FirstLook:
 
     columns: tuple[ColumnProfile, ...]
     first: tuple[tuple[Any, ...], ...]
-    remarks: tuple[Remark, ...]
+    remarks: tuple[Note, ...]
 
 
 def _looked(records: Records, rows: int) -> FirstLook:
     columns = profile(records)
-    said: list[Remark] = []
+    said: list[Note] = []
     by = next((column.name for column in columns if column.kind == "text"), None)
     amounts = tuple(column.name for column in columns if column.kind == "number" and not column.problem)
     if by is not None and amounts and columns[0].valid + columns[0].missing <= _SHORT:
         try:
-            left = totals_left_out(records, Looked(by, amounts, counted=False))
+            left = totals_left_out(records, TotalSearch(by, amounts, counted=False))
         except SourceError as error:
-            said.append(Remark("total-row", str(error), "warning"))
+            said.append(Note("total-row", str(error), "warning"))
         else:
             if left is not records:
                 columns, records = profile(left), left
-    said += [Remark("unread-column", column.problem, "warning") for column in columns if column.problem]
+    said += [Note("unread-column", column.problem, "warning") for column in columns if column.problem]
     said += [
-        Remark(
+        Note(
             "missing-code",
             f"{records.place}: '{column.name}' holds {_codes(column)}: codes for what is missing?",
             "warning",
@@ -172,7 +176,9 @@ def _table(data: Any) -> Any:
     raise SourceError(f"{type(data).__name__} has no columns: give a path, a frame or a mapping of name to column")
 
 
-def _refuse(counting: Counting, opening: Opening, names: Sequence[str], why: str, *, able: Sequence[str] = ()) -> None:
+def _refuse(
+    counting: CountSettings, opening: ReadSettings, names: Sequence[str], why: str, *, able: Sequence[str] = ()
+) -> None:
     """Raise `ColumnError` for an option that such data cannot follow, so that none is passed over in silence."""
     given = {name: getattr(counting, name) for name in names} | opening.changed()
     for name, value in given.items():
@@ -180,18 +186,18 @@ def _refuse(counting: Counting, opening: Opening, names: Sequence[str], why: str
             raise ColumnError(f"{why}: leave {name}={value!r} out, or give a table")
 
 
-def _from_records(data: Any, counting: Counting, opening: Opening) -> Tally:
+def _from_records(data: Any, counting: CountSettings, opening: ReadSettings) -> Tally:
     def work(records: Records) -> Tally:
         if counting.by or counting.by_columns:
             return tally_records(records, counting)
         chosen = only_countable(records)
-        said = Remark("chosen-column", f"no column was named; '{chosen}' is the only one that can be counted")
+        said = Note("chosen-column", f"no column was named; '{chosen}' is the only one that can be counted")
         return tally_records(records, replace(counting, by=chosen), [said])
 
     return with_records(data, opening, counting.columns(), work)
 
 
-def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
+def _from_frame(data: Any, counting: CountSettings, opening: ReadSettings) -> Tally:
     from vantric.engines.frame_libraries import framed_series
 
     if is_pandas_series(data) and data.index.nlevels > 1:
@@ -211,7 +217,7 @@ def _from_frame(data: Any, counting: Counting, opening: Opening) -> Tally:
     return replace(tally, origin=replace(tally.origin, by=framed[1]))
 
 
-def _from_counts(data: Mapping[Any, Any], counting: Counting, opening: Opening) -> Tally:
+def _from_counts(data: Mapping[Any, Any], counting: CountSettings, opening: ReadSettings) -> Tally:
     """Take a mapping of category to frequency as it is, without its totals."""
     labels = list(map(label_text, data))
     amounts = [
@@ -224,20 +230,20 @@ def _from_counts(data: Mapping[Any, Any], counting: Counting, opening: Opening) 
     return replace(tally, origin=replace(tally.origin, by=None, count=None))
 
 
-def _from_labels(data: Iterable[Any], counting: Counting, opening: Opening) -> Tally:
+def _from_labels(data: Iterable[Any], counting: CountSettings, opening: ReadSettings) -> Tally:
     codes = {code.strip() for code in opening.na}
     tallied = Counter(label_text(label) for label in data)
     cells = [
-        Cell(None if label is not None and label.strip() in codes else label, n, n, n, float(n))
+        LabelCell(None if label is not None and label.strip() in codes else label, n, n, n, float(n))
         for label, n in tallied.items()
     ]
     cells = without_total_labels(cells, opening.rules())
     groups: Groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
-    origin = Origin(input_rows=sum(tallied.values()), counted=what_is_counted(counting))
+    origin = Provenance(input_rows=sum(tallied.values()), counted=what_is_counted(counting))
     return _from_groups(groups, counting, origin, cells)
 
 
-def _from_groups(groups: Groups, counting: Counting, origin: Origin, cells: Sequence[Cell]) -> Tally:
+def _from_groups(groups: Groups, counting: CountSettings, origin: Provenance, cells: Sequence[LabelCell]) -> Tally:
     """Return the tally of groups in the order they were given."""
     rename, named = renamed(groups, counting)
     stated = replace(origin, grouped=counting.families is not None, remarks=rename.remarks)

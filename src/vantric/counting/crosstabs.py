@@ -8,7 +8,7 @@ from dataclasses import replace
 from vantric.core.counts.crosstab import Crosstab, Pair, make_crosstab
 from vantric.core.counts.relabeling import Relabeling, relabeling
 from vantric.core.counts.tally import MISSING_LABEL, Spread
-from vantric.counting.cells import Cell, came_ready, columns_of, resolved, split_cells, spread_over, unequal
+from vantric.counting.cells import LabelCell, came_ready, columns_of, resolved, split_cells, spread_over, unequal
 from vantric.counting.tallies import (
     check_not_negative,
     frequencies,
@@ -19,7 +19,7 @@ from vantric.counting.tallies import (
     seen_labels,
     sequence,
 )
-from vantric.counting.total_rows import Looked, most_frequent, without_totals
+from vantric.counting.total_rows import TotalSearch, most_frequent, without_totals
 from vantric.errors import ColumnError
 from vantric.reading.dates import (
     check_period,
@@ -31,10 +31,10 @@ from vantric.reading.dates import (
 )
 from vantric.reading.headings import label_text
 from vantric.reading.records import Records
-from vantric.reading.settings import Counting
+from vantric.reading.settings import CountSettings
 
 
-def cross_records(records: Records, counting: Counting, split: str, period: str | None = None) -> Crosstab:
+def cross_records(records: Records, counting: CountSettings, split: str, period: str | None = None) -> Crosstab:
     """Count records by two columns, without their totals; by the calendar periods of the second if one is named."""
     asked = resolved(counting, records)
 
@@ -44,7 +44,7 @@ def cross_records(records: Records, counting: Counting, split: str, period: str 
     return without_totals(records, looked_at(asked), lambda left: _crossed(left, asked, split, period), labels)
 
 
-def cross_columns(records: Records, counting: Counting, columns: Sequence[str]) -> Crosstab:
+def cross_columns(records: Records, counting: CountSettings, columns: Sequence[str]) -> Crosstab:
     """Return the two-way table of a column of labels and of columns that are labels themselves, without totals."""
     if counting.by is None or counting.by_columns or counting.unique or counting.count or counting.weight:
         raise ColumnError("columns as the second variable hold the counts: give by, and leave count and weight out")
@@ -67,22 +67,22 @@ def cross_columns(records: Records, counting: Counting, columns: Sequence[str]) 
             pairs, None, "column", stated, columns=list(names), sequence=sequence(left, counting, rename)
         )
 
-    looked = Looked(counting.by, names, counted=False)
+    looked = TotalSearch(counting.by, names, counted=False)
     return without_totals(records, looked, crossed, lambda table: most_frequent(table.tally().as_dict()))
 
 
-def _crossed(records: Records, counting: Counting, split: str, period: str | None) -> Crosstab:
+def _crossed(records: Records, counting: CountSettings, split: str, period: str | None) -> Crosstab:
     if counting.by_columns or counting.unique or counting.by is None:
         raise ColumnError("a two-way table counts records by two columns: leave by_columns and unique out")
     if period is not None:
         check_period(period)
     named = label_text if period is None else period_of(records, split, period)
     pairs: list[Pair] = []
-    cells: list[tuple[Cell, str | None]] = []
+    cells: list[tuple[LabelCell, str | None]] = []
     rows = 0
     for value, other, number, count, amount, squares in grouped(records, [counting.by, split], counting):
         rows += number
-        cell, label = Cell(label_text(value), number, count, amount, squares), named(other)
+        cell, label = LabelCell(label_text(value), number, count, amount, squares), named(other)
         cells.append((cell, label))
         pairs += [Pair(one.label, label, count, amount) for one in split_cells([cell], counting.separator)]
     rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
@@ -109,10 +109,10 @@ def _crossed(records: Records, counting: Counting, split: str, period: str | Non
 
 
 def _spreads(
-    found: Crosstab, cells: Sequence[tuple[Cell, str | None]], counting: Counting, rename: Relabeling
+    found: Crosstab, cells: Sequence[tuple[LabelCell, str | None]], counting: CountSettings, rename: Relabeling
 ) -> tuple[Spread, ...]:
     """Return how the amounts of each column are spread over its records."""
-    here: dict[str, list[Cell]] = {label: [] for label in found.columns}
+    here: dict[str, list[LabelCell]] = {label: [] for label in found.columns}
     for cell, label in cells:
         name = str(label) if _has(label) else MISSING_LABEL
         if name in here:

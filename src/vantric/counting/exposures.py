@@ -7,23 +7,25 @@ from dataclasses import replace
 from typing import Any
 
 from vantric.core.counts.measures import Exposure
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.counts.relabeling import relabeling
 from vantric.core.counts.tally import MISSING_LABEL
 from vantric.core.numbers.amounts import Amounts, Number, Raw
-from vantric.counting.count_records import gather
+from vantric.counting.count_records import count_source
 from vantric.counting.repeated_records import ONCE, is_once, repeated, taken_once, values_by
 from vantric.counting.tallies import naming
 from vantric.engines.opening import with_records
 from vantric.errors import ColumnError
 from vantric.reading.headings import label_text
 from vantric.reading.records import Records
-from vantric.reading.settings import Counting, Opening, check_columns
+from vantric.reading.settings import CountSettings, ReadSettings, check_columns
 
-Remarks = tuple[Remark, ...]
+Remarks = tuple[Note, ...]
 
 
-def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) -> tuple[Exposure, str, Remarks]:
+def exposure_of(
+    data: Any, counting: CountSettings, opening: ReadSettings, per: object
+) -> tuple[Exposure, str, Remarks]:
     """Return what a tally's frequencies are divided by, what it is called, and what there is to say of it.
 
     Parameters
@@ -48,7 +50,9 @@ def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) ->
     if data == "-":
         raise ColumnError("standard input can be read once only: rates per a column need a file")
     plain = replace(counting, in_order=False, date=None, merge_spellings=False, families=None, missing="exclude")
-    rename = relabeling(gather(data, plain, opening).as_dict(), **naming(counting))  # the names that the tally has
+    rename = relabeling(
+        count_source(data, plain, opening).as_dict(), **naming(counting)
+    )  # the names that the tally has
     by, asked = str(counting.by), per
     once, said = with_records(data, opening, [by, per.removeprefix(ONCE)], lambda records: _once(records, by, asked))
     heaps: dict[str, list[Raw]] = {}
@@ -57,7 +61,7 @@ def exposure_of(data: Any, counting: Counting, opening: Opening, per: object) ->
             name = MISSING_LABEL if label is None or not label.strip() else rename(label)
             heaps.setdefault(name, []).append(amount)
         return {name: Amounts.of(heap).total for name, heap in heaps.items()}, per.removeprefix(ONCE), said
-    found = gather(data, replace(plain, count=per, weight=None), opening)
+    found = count_source(data, replace(plain, count=per, weight=None), opening)
     for label, amount in found.as_dict().items():
         heaps.setdefault(rename(label), []).append(amount)
     exposure = {name: Amounts.of(heap).total for name, heap in heaps.items()}
@@ -75,7 +79,7 @@ def _once(records: Records, key: str, per: str) -> tuple[dict[str | None, Raw] |
     return None, tuple(repeated(records, [key], per))
 
 
-def total_exposure(data: Any, opening: Opening, per: str) -> Number:
+def total_exposure(data: Any, opening: ReadSettings, per: str) -> Number:
     """Return the sum of a column over all records, those without a label too; or its one value, if it is taken once."""
     if per.startswith(ONCE):
         column = per.removeprefix(ONCE)
@@ -87,7 +91,7 @@ def total_exposure(data: Any, opening: Opening, per: str) -> Number:
     return Amounts.of([found[0][-1]] if found else []).total
 
 
-def exposures_of(sides: Sequence[Any], opening: Opening, per: object) -> tuple[tuple[Number, Number] | None, str]:
+def exposures_of(sides: Sequence[Any], opening: ReadSettings, per: object) -> tuple[tuple[Number, Number] | None, str]:
     """Return what two sides were counted in, and what it is called: two numbers, or a column of both sources."""
     if per is None:
         return None, ""
@@ -103,7 +107,7 @@ def exposures_of(sides: Sequence[Any], opening: Opening, per: object) -> tuple[t
 
 
 def exposures_within(
-    data: Any, opening: Opening, per: object, split: str, labels: tuple[str, str]
+    data: Any, opening: ReadSettings, per: object, split: str, labels: tuple[str, str]
 ) -> tuple[tuple[Number, Number] | None, str, Remarks]:
     """Return what two parts of one source were counted in; a column is added up over all records of each part."""
     if not isinstance(per, str) or as_number(per) is not None or "," in per:

@@ -16,8 +16,8 @@ from vantric.core.counts.relabeling import Relabeling, relabeling
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import Raw
 from vantric.core.numbers.number_format import one_line
-from vantric.counting.cells import Cell, came_ready, resolved, spread_over, unequal
-from vantric.counting.count_records import cross, gather
+from vantric.counting.cells import LabelCell, came_ready, resolved, spread_over, unequal
+from vantric.counting.count_records import count_source, cross
 from vantric.counting.exposures import exposures_of, exposures_within
 from vantric.counting.tallies import (
     Groups,
@@ -36,13 +36,13 @@ from vantric.engines.opening import with_records
 from vantric.errors import ColumnError, CountError
 from vantric.reading.headings import label_text
 from vantric.reading.records import Records
-from vantric.reading.settings import Analysis, Counting, Opening, Sides
+from vantric.reading.settings import ComparisonSettings, CountSettings, ParetoSettings, ReadSettings
 
 if TYPE_CHECKING:
     from vantric.core.counts import ParetoTable
 
 
-def rank(data: Any, analysis: Analysis, counting: Counting, opening: Opening) -> ParetoTable:
+def rank(data: Any, analysis: ParetoSettings, counting: CountSettings, opening: ReadSettings) -> ParetoTable:
     """Read, count, rank, cumulate and cut off.
 
     Raises
@@ -59,11 +59,11 @@ def rank(data: Any, analysis: Analysis, counting: Counting, opening: Opening) ->
     if analysis.split:
         strata = cross(data, counting, opening, split=analysis.split, period=analysis.period)
         return pareto(strata.tally(), analysis, strata=strata)
-    tally = gather(data, counting, opening, columns=data is not given)
+    tally = count_source(data, counting, opening, columns=data is not given)
     return pareto(tally if analysis.per is None else _rated(tally, data, analysis, counting, opening), analysis)
 
 
-def _rated(tally: Tally, data: Any, analysis: Analysis, counting: Counting, opening: Opening) -> Tally:
+def _rated(tally: Tally, data: Any, analysis: ParetoSettings, counting: CountSettings, opening: ReadSettings) -> Tally:
     from vantric.core.counts.measures import rated
     from vantric.counting.exposures import exposure_of
 
@@ -73,7 +73,7 @@ def _rated(tally: Tally, data: Any, analysis: Analysis, counting: Counting, open
     return rated(tally, exposure, units=analysis.per_units, of=analysis.per_name or name)
 
 
-def _drilled(data: Any, analysis: Analysis, counting: Counting, opening: Opening) -> ParetoTable:
+def _drilled(data: Any, analysis: ParetoSettings, counting: CountSettings, opening: ReadSettings) -> ParetoTable:
     from vantric.core.counts.pareto import pareto
 
     levels = drill_levels(data, analysis.drill, counting, opening)
@@ -93,7 +93,9 @@ def _drilled(data: Any, analysis: Analysis, counting: Counting, opening: Opening
     return at(())
 
 
-def set_beside(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Opening) -> Comparison:
+def compare_sources(
+    sources: Sequence[Any], sides: ComparisonSettings, counting: CountSettings, opening: ReadSettings
+) -> Comparison:
     """Return the comparison of one source's parts, or of two sources.
 
     Raises
@@ -107,7 +109,9 @@ def set_beside(sources: Sequence[Any], sides: Sides, counting: Counting, opening
     return found([adopted(one) for one in sources], sides, counting, opening)
 
 
-def _parts(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Opening) -> Comparison:
+def _parts(
+    sources: Sequence[Any], sides: ComparisonSettings, counting: CountSettings, opening: ReadSettings
+) -> Comparison:
     split, before, after = sides.split, sides.before, sides.after
     if split is None or before is None or after is None:
         raise CountError("one source is divided by a column: give --split, --before and --after, or two sources")
@@ -121,12 +125,14 @@ def _parts(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Op
     return compare(*tallies, names=(before, after), exposures=exposures, units=sides.per_units, of=name)
 
 
-def _two(sources: Sequence[Any], sides: Sides, counting: Counting, opening: Opening) -> Comparison:
+def _two(
+    sources: Sequence[Any], sides: ComparisonSettings, counting: CountSettings, opening: ReadSettings
+) -> Comparison:
     if sides.period is not None:
         raise CountError("a period divides a column of one source: leave it out, or give one source and split")
     if sides.split is not None:
         raise CountError("two sources are before and after already: leave --split out")
-    before, after = (gather(source, counting, opening) for source in sources)
+    before, after = (count_source(source, counting, opening) for source in sources)
     exposures, of = exposures_of(tuple(sources), opening, sides.per)
     names, name = (sides.before or "Before", sides.after or "After"), sides.per_name or of
     return compare(before, after, names=names, exposures=exposures, units=sides.per_units, of=name)
@@ -145,7 +151,7 @@ class _Cell:
 
 
 @dataclass(frozen=True)
-class Levels:
+class DrillLevels:
     """The records grouped by every column of a drill-down.
 
     Attributes
@@ -160,7 +166,7 @@ class Levels:
     tally_at: Callable[[tuple[str, ...]], Tally]
 
 
-def drill_levels(data: Any, columns: Sequence[str], counting: Counting, opening: Opening) -> Levels:
+def drill_levels(data: Any, columns: Sequence[str], counting: CountSettings, opening: ReadSettings) -> DrillLevels:
     """Group any data that have columns for a drill-down.
 
     With families, a first column ``"family"`` that the data lack is the family of the second column's labels.
@@ -175,11 +181,11 @@ def drill_levels(data: Any, columns: Sequence[str], counting: Counting, opening:
     stated = replace(counting, by=keys[0])
     wanted = [*stated.columns(), *keys]
 
-    def work(records: Records) -> Levels:
+    def work(records: Records) -> DrillLevels:
         asked = resolved(stated, records)
         looked = replace(looked_at(asked), by=keys[0])
 
-        def labels(found: Levels) -> list[str | None]:
+        def labels(found: DrillLevels) -> list[str | None]:
             return seen_labels(found.tally_at(()), asked)
 
         return without_totals(
@@ -190,8 +196,8 @@ def drill_levels(data: Any, columns: Sequence[str], counting: Counting, opening:
 
 
 def _levels(
-    records: Records, keys: list[str], counting: Counting, names: tuple[str, ...], *, by_family: bool
-) -> Levels:
+    records: Records, keys: list[str], counting: CountSettings, names: tuple[str, ...], *, by_family: bool
+) -> DrillLevels:
     cells = [
         _Cell(tuple(map(label_text, values)), rows, count, amount, squares)
         for *values, rows, count, amount, squares in grouped(records, keys, counting)
@@ -220,15 +226,15 @@ def _levels(
             remarks=tuple(remarks) if not level else (),
         )
         order = first_labels((label for label, *_ in groups), Relabeling({})) if counting.in_order else None
-        plain = [Cell(cell.labels[level], cell.rows, cell.counted, cell.amount, cell.squares) for cell in here]
+        plain = [LabelCell(cell.labels[level], cell.rows, cell.counted, cell.amount, cell.squares) for cell in here]
         about = replace(about, ready=came_ready(seconds, plain))
         spread = spread_over(plain, seconds, Relabeling({})) if unequal(seconds, plain) else None
         return finished_tally(groups, about, seconds, order, spread)
 
-    return Levels(names, tally_at)
+    return DrillLevels(names, tally_at)
 
 
-def _with_family(cells: list[_Cell], counting: Counting) -> tuple[list[_Cell], Relabeling]:
+def _with_family(cells: list[_Cell], counting: CountSettings) -> tuple[list[_Cell], Relabeling]:
     """Put the family of the first label before it; where spellings are merged, the labels are merged too."""
     cells, merged = _renamed(cells, replace(counting, families=None)) if counting.merge_spellings else (cells, None)
     amounts = frequencies((cell.labels[0], cell.amount) for cell in cells)
@@ -241,7 +247,7 @@ def _with_family(cells: list[_Cell], counting: Counting) -> tuple[list[_Cell], R
     return placed, Relabeling({}, said)
 
 
-def _renamed(cells: list[_Cell], counting: Counting) -> tuple[list[_Cell], Relabeling]:
+def _renamed(cells: list[_Cell], counting: CountSettings) -> tuple[list[_Cell], Relabeling]:
     """Give the labels of the last column their new names."""
     rename = relabeling(frequencies((cell.labels[-1], cell.amount) for cell in cells), **naming(counting))
     named = [

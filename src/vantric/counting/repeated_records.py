@@ -10,14 +10,14 @@ from collections.abc import Iterable, Mapping, Sequence
 from fractions import Fraction
 from typing import Any
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import Raw
 from vantric.core.numbers.number_format import counted, number_text, one_line
 from vantric.engines.opening import with_records
 from vantric.errors import AmountError, ColumnError, VantricError
 from vantric.reading.headings import is_blank, label_text
 from vantric.reading.records import Group, Records
-from vantric.reading.settings import Opening
+from vantric.reading.settings import ReadSettings
 
 _FEWEST = 8  # different records: as many even numbers hardly happen by chance
 _MOST_RECORDS = 2_000_000
@@ -26,7 +26,7 @@ _LEAST_ALONE = 0.98  # of the different records, beside which one that stands tw
 _LEAST_AGAIN = 3
 
 
-def doubled(records: Records, by: str, rows: Iterable[int]) -> list[Remark]:
+def doubled(records: Records, by: str, rows: Iterable[int]) -> list[Note]:
     """Report records that all stand twice, or as often as each other, cell by cell alike.
 
     Parameters
@@ -55,7 +55,7 @@ def doubled(records: Records, by: str, rows: Iterable[int]) -> list[Remark]:
     return []
 
 
-def copied_records(data: Any, opening: Opening) -> list[Remark]:
+def copied_records(data: Any, opening: ReadSettings) -> list[Note]:
     """Report some records of a source that stand twice; nothing where it cannot be told."""
     try:
         return with_records(data, opening, [], partly_doubled)
@@ -63,7 +63,7 @@ def copied_records(data: Any, opening: Opening) -> list[Remark]:
         return []
 
 
-def partly_doubled(records: Records) -> list[Remark]:
+def partly_doubled(records: Records) -> list[Note]:
     """Report some records that stand twice where hardly any two others are alike: copied, or joined again."""
     names = records.names()
     if not 2 <= len(names) <= _MOST_COMPARED:
@@ -83,8 +83,8 @@ def partly_doubled(records: Records) -> list[Remark]:
     ]
 
 
-def _remark(records: Records, what: str, means: str) -> Remark:
-    return Remark(
+def _remark(records: Records, what: str, means: str) -> Note:
+    return Note(
         "repeated-records",
         f"{records.place}: {what}: {means}",
         "warning",
@@ -146,7 +146,7 @@ def values_by(records: Records, keys: Sequence[str], column: str) -> Values:
     return found
 
 
-def taken_once(records: Records, key: str, column: str) -> tuple[dict[str | None, Raw], list[Remark]]:
+def taken_once(records: Records, key: str, column: str) -> tuple[dict[str | None, Raw], list[Note]]:
     """Return label -> what a column holds, once a group: the whole label, or the parts that another column makes of it.
 
     Raises
@@ -169,7 +169,7 @@ def taken_once(records: Records, key: str, column: str) -> tuple[dict[str | None
     if len(totals) == 1:
         name = next(iter(found))
         said = f"{records.place}: '{column}' is the same in all records of one {name}: it was taken once for each"
-        return found[name], [Remark("once-a-group", said)]
+        return found[name], [Note("once-a-group", said)]
     label, shown = next((label, values) for (label,), values in whole.items() if len(values) > 1)
     two = " and ".join(str(value) for value in list(shown)[:2])
     which = f": {', '.join(found)} divide it differently" if found else ""
@@ -188,7 +188,7 @@ def _repeats(parts: Values) -> bool:
     return sum(sum(values.values()) for values in parts.values()) >= 1.5 * len(parts)
 
 
-def repeated(records: Records, keys: Sequence[str], column: str) -> list[Remark]:
+def repeated(records: Records, keys: Sequence[str], column: str) -> list[Note]:
     """Report a column that is added up and holds one value in all records of each group."""
     for more in ([], *([name] for name in _others(records, (*keys, column)))):
         try:
@@ -203,7 +203,7 @@ def repeated(records: Records, keys: Sequence[str], column: str) -> list[Remark]
             value = str(next(iter(told)))
             what = " and ".join([*keys, *more])
             return [
-                Remark(
+                Note(
                     "repeated-exposure",
                     f"{records.place}: '{column}' is the same in all records of one {what} "
                     f"(such as {value}), and is added up record by record",

@@ -13,18 +13,18 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from vantric.core.counts.provenance import Origin, Remark
+from vantric.core.counts.provenance import Note, Provenance
 from vantric.core.counts.relabeling import Relabeling, is_missing_code, relabeling
 from vantric.core.counts.tally import Spread, Tally, exact_sum, make_tally, make_weighted_tally, with_missing_category
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.number_format import counted, number_text, one_line, quoted
-from vantric.counting.cells import Cell, came_ready, read_families, resolved, split_cells, spread_over, unequal
+from vantric.counting.cells import LabelCell, came_ready, read_families, resolved, split_cells, spread_over, unequal
 from vantric.counting.repeated_records import doubled
-from vantric.counting.total_rows import Looked, most_frequent, without_totals
+from vantric.counting.total_rows import TotalSearch, most_frequent, without_totals
 from vantric.reading.dates import first_and_last_day
 from vantric.reading.headings import is_blank, label_text
 from vantric.reading.records import Records
-from vantric.reading.settings import Counting
+from vantric.reading.settings import CountSettings
 
 _FEWEST_LABELS = 3
 _UNIT_COLUMN = re.compile(
@@ -34,14 +34,14 @@ _UNIT_COLUMN = re.compile(
 _SHORT_SHEET = 20_000  # records of a sheet, beyond which it is a log
 
 
-def missing_codes(records: Records, by: str, labels: Iterable[tuple[str | None, int]]) -> list[Remark]:
+def missing_codes(records: Records, by: str, labels: Iterable[tuple[str | None, int]]) -> list[Note]:
     """Report labels that look like codes for what is missing."""
     found = [(label, rows) for label, rows in labels if label is not None and is_missing_code(label)]
     if not found:
         return []
     shown = ", ".join(f"'{one_line(label)}' ({rows:,})" for label, rows in found[:3])
     return [
-        Remark(
+        Note(
             "missing-code",
             f"{records.place}: '{by}' holds {shown}: a code for what is missing?",
             "warning",
@@ -50,7 +50,7 @@ def missing_codes(records: Records, by: str, labels: Iterable[tuple[str | None, 
     ]
 
 
-def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, int]]) -> list[Remark]:
+def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, int]]) -> list[Note]:
     """Report labels that stand once above blank cells: they may hold for the records below."""
     found = list(cells)
     labeled = [rows for label, rows in found if label is not None and label.strip()]
@@ -58,7 +58,7 @@ def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, in
     if len(labeled) < 2 or not blank or blank > _SHORT_SHEET or len(records.names()) < 3 or max(labeled) > 1:
         return []
     return [
-        Remark(
+        Note(
             "outer-labels",
             f"{records.place}: each label of '{by}' stands once, and {counted(blank, 'record')} "
             f"{'has' if blank == 1 else 'have'} none",
@@ -68,7 +68,7 @@ def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, in
     ]
 
 
-def counts_beside(records: Records, by: str, rows: int) -> list[Remark]:
+def counts_beside(records: Records, by: str, rows: int) -> list[Note]:
     """Report a sheet in which each label stands once, beside a column of numbers: the numbers are the counts."""
     if not _FEWEST_LABELS <= rows <= _SHORT_SHEET:
         return []
@@ -79,7 +79,7 @@ def counts_beside(records: Records, by: str, rows: int) -> list[Remark]:
         return []
     named = quoted(beside[:3])
     return [
-        Remark(
+        Note(
             "counts-beside",
             f"{records.place}: each label of '{by}' stands once and counts as 1, and {named} "
             f"{'holds' if len(beside) == 1 else 'hold'} numbers beside it: are these the counts?",
@@ -89,7 +89,7 @@ def counts_beside(records: Records, by: str, rows: int) -> list[Remark]:
     ]
 
 
-def mixed_units(records: Records, counted: Iterable[str | None]) -> list[Remark]:
+def mixed_units(records: Records, counted: Iterable[str | None]) -> list[Note]:
     """Report a column of units beside the counts that names several: kilograms and pieces do not add up."""
     amounts = [name for name in counted if name]
     beside = next((name for name in records.names() if _UNIT_COLUMN.fullmatch(name.strip().replace("_", " "))), None)
@@ -103,7 +103,7 @@ def mixed_units(records: Records, counted: Iterable[str | None]) -> list[Remark]
     if len(groups) < 2:
         return []
     return [
-        Remark(
+        Note(
             "mixed-units",
             f"{records.place}: '{amounts[0]}' is added up, and '{beside}' beside it says "
             f"{quoted(sorted(groups.values()))}: amounts of different units do not add up",
@@ -113,7 +113,7 @@ def mixed_units(records: Records, counted: Iterable[str | None]) -> list[Remark]
     ]
 
 
-def counted_again(records: Records, cells: Sequence[Cell], separator: str | None, count: str | None) -> list[Remark]:
+def counted_again(records: Records, cells: Sequence[LabelCell], separator: str | None, count: str | None) -> list[Note]:
     """Report records of several labels whose whole count is counted under each of them."""
     if separator is None or count is None:
         return []
@@ -125,7 +125,7 @@ def counted_again(records: Records, cells: Sequence[Cell], separator: str | None
     rows = sum(cell.rows for cell in several)
     verb = "counts" if rows == 1 else "count"
     return [
-        Remark(
+        Note(
             "counted-again",
             f"{records.place}: {counted(rows, 'record')} with several labels {verb} "
             f"under each of them with the whole of '{count}': {number_text(float(once))} are counted as "
@@ -140,7 +140,7 @@ _SHORT = 20_000  # records of a sheet of counts, whose totals may lack a label
 Groups = list[tuple[str | None, Raw, Raw]]
 
 
-def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark] = ()) -> Tally:
+def tally_records(records: Records, counting: CountSettings, remarks: Iterable[Note] = ()) -> Tally:
     """Count records as asked, without their totals."""
     asked = resolved(counting, records)
     said = list(remarks)
@@ -151,25 +151,25 @@ def tally_records(records: Records, counting: Counting, remarks: Iterable[Remark
     return without_totals(records, looked_at(asked), lambda left: _tally(left, asked, said), labels)
 
 
-def looked_at(counting: Counting) -> Looked:
+def looked_at(counting: CountSettings) -> TotalSearch:
     """Return what is looked at for totals."""
     counts = counting.added or ((str(counting.count),) if counting.count else ())
     if counting.by_columns or counts:
-        return Looked(counting.by, counting.by_columns or counts, counted=bool(counts) and not counting.added)
-    return Looked(counting.by, (counting.weight,) if counting.weight else (), counted=False)
+        return TotalSearch(counting.by, counting.by_columns or counts, counted=bool(counts) and not counting.added)
+    return TotalSearch(counting.by, (counting.weight,) if counting.weight else (), counted=False)
 
 
-def seen_labels(tally: Tally, counting: Counting) -> list[str | None]:
+def seen_labels(tally: Tally, counting: CountSettings) -> list[str | None]:
     """Return the labels of a tally, and None if some of a short table of counts have none: totals perhaps."""
     short = tally.origin.input_rows <= _SHORT
     unlabeled = (counting.count or counting.weight) and (tally.missing.records or tally.origin.missing_as)
     return most_frequent(tally.as_dict(), missing=short and (unlabeled or counting.by_columns))
 
 
-def _tally(records: Records, counting: Counting, remarks: Sequence[Remark]) -> Tally:
+def _tally(records: Records, counting: CountSettings, remarks: Sequence[Note]) -> Tally:
     said = list(remarks)
     rename = Relabeling({})
-    cells: list[Cell] = []
+    cells: list[LabelCell] = []
     if counting.by_columns:
         groups, rows = _column_sums(records, counting.by_columns)
     elif counting.unique:
@@ -198,7 +198,7 @@ def _tally(records: Records, counting: Counting, remarks: Sequence[Remark]) -> T
     return finished_tally(groups, origin, counting, sequence(records, counting, rename), spread)
 
 
-def renamed(groups: Groups, counting: Counting) -> tuple[Relabeling, Groups]:
+def renamed(groups: Groups, counting: CountSettings) -> tuple[Relabeling, Groups]:
     """Return the new names of labels, and the groups under them."""
     if not counting.merge_spellings and counting.families is None:
         return Relabeling({}), groups
@@ -207,7 +207,11 @@ def renamed(groups: Groups, counting: Counting) -> tuple[Relabeling, Groups]:
 
 
 def finished_tally(
-    groups: Groups, origin: Origin, counting: Counting, order: tuple[str, ...] | None, spread: Spread | None = None
+    groups: Groups,
+    origin: Provenance,
+    counting: CountSettings,
+    order: tuple[str, ...] | None,
+    spread: Spread | None = None,
 ) -> Tally:
     """Return the tally of renamed groups, what is missing as a category if asked for."""
     if counting.weight:
@@ -219,7 +223,7 @@ def finished_tally(
     return with_missing_category(tally) if counting.missing == "category" else tally
 
 
-def sequence(records: Records, counting: Counting, rename: Relabeling) -> tuple[str, ...] | None:
+def sequence(records: Records, counting: CountSettings, rename: Relabeling) -> tuple[str, ...] | None:
     """Return the labels in the order of their first records, if that is wanted and the source has one."""
     if not counting.in_order:
         return None
@@ -230,7 +234,7 @@ def sequence(records: Records, counting: Counting, rename: Relabeling) -> tuple[
         return None
     if counting.separator is None:
         return first_labels(map(label_text, values), rename)
-    cells = [Cell(label_text(value), 1, 1, 1, 0.0) for value in values]
+    cells = [LabelCell(label_text(value), 1, 1, 1, 0.0) for value in values]
     return first_labels((cell.label for cell in split_cells(cells, counting.separator)), rename)
 
 
@@ -239,9 +243,9 @@ def first_labels(labels: Iterable[str | None], rename: Relabeling) -> tuple[str,
     return tuple(dict.fromkeys(rename(label) for label in labels if label is not None and label.strip()))
 
 
-def origin_of(records: Records, counting: Counting, rows: int, remarks: Iterable[Remark]) -> Origin:
+def origin_of(records: Records, counting: CountSettings, rows: int, remarks: Iterable[Note]) -> Provenance:
     """Return where counts come from, and how they were counted."""
-    return Origin(
+    return Provenance(
         source=records.shown,
         by=counting.by,
         count=None if counting.count is None else str(counting.count),
@@ -255,7 +259,7 @@ def origin_of(records: Records, counting: Counting, rows: int, remarks: Iterable
     )
 
 
-def naming(counting: Counting) -> dict[str, Any]:
+def naming(counting: CountSettings) -> dict[str, Any]:
     """Return the options of `relabeling`."""
     families = counting.families
     if isinstance(families, str | Path):
@@ -263,7 +267,7 @@ def naming(counting: Counting) -> dict[str, Any]:
     return {"merge_spellings": counting.merge_spellings, "families": families}
 
 
-def what_is_counted(counting: Counting) -> str:
+def what_is_counted(counting: CountSettings) -> str:
     """Return what one unit of frequency is."""
     if counting.unique:
         return f"distinct {counting.unique}"
@@ -272,7 +276,7 @@ def what_is_counted(counting: Counting) -> str:
     return "mentions" if counting.separator and not counting.count else "records"
 
 
-def grouped(records: Records, keys: list[str], counting: Counting) -> Iterable[tuple[Any, ...]]:
+def grouped(records: Records, keys: list[str], counting: CountSettings) -> Iterable[tuple[Any, ...]]:
     """Yield (value of each key, records, counts, counts times weights, squares of these) for every combination.
 
     Every record has a count and a weight, where they are asked for, or it is an error.
@@ -293,7 +297,7 @@ def grouped(records: Records, keys: list[str], counting: Counting) -> Iterable[t
             yield (*group[:-1], number, number, number, float(number))
 
 
-def _added(records: Records, keys: list[str], counting: Counting) -> Iterable[tuple[Any, ...]]:
+def _added(records: Records, keys: list[str], counting: CountSettings) -> Iterable[tuple[Any, ...]]:
     """Add up several columns of counts; a blank cell is no occurrence."""
     rows = {tuple(group[:-1]): int(group[-1]) for group in records.groups(keys)}
     heaps: dict[tuple[Any, ...], tuple[list[Raw], list[Raw]]] = {key: ([], []) for key in rows}
@@ -316,21 +320,21 @@ def check_not_negative(records: Records, column: str) -> None:
         raise records.wrong_amount(column, "is negative", [], free=False)
 
 
-def _cells(records: Records, counting: Counting) -> list[Cell]:
+def _cells(records: Records, counting: CountSettings) -> list[LabelCell]:
     """Return a cell a label."""
-    cells: dict[str | None, Cell] = {}
-    again: dict[str | None, list[Cell]] = {}  # few: a list a label would take most of the time
+    cells: dict[str | None, LabelCell] = {}
+    again: dict[str | None, list[LabelCell]] = {}  # few: a list a label would take most of the time
     for value, rows, count, amount, squares in grouped(records, [str(counting.by)], counting):
         label = label_text(value)
-        cell = Cell(label, rows, count, amount, squares)
+        cell = LabelCell(label, rows, count, amount, squares)
         if cells.setdefault(label, cell) is not cell:
             again.setdefault(label, [cells[label]]).append(cell)
     cells.update((label, _together(label, same)) for label, same in again.items())
     return list(cells.values())
 
 
-def _together(label: str | None, cells: list[Cell]) -> Cell:
-    return Cell(
+def _together(label: str | None, cells: list[LabelCell]) -> LabelCell:
+    return LabelCell(
         label,
         sum(cell.rows for cell in cells),
         exact_sum([cell.counted for cell in cells]),
@@ -359,12 +363,12 @@ def _column_sums(records: Records, columns: tuple[str, ...]) -> tuple[Groups, in
     return found, rows
 
 
-def _unit_counts(records: Records, counting: Counting) -> tuple[Groups, int, Relabeling, list[Remark]]:
+def _unit_counts(records: Records, counting: CountSettings) -> tuple[Groups, int, Relabeling, list[Note]]:
     """Count the different units of each label; labels that become one share their units."""
     by, unit = str(counting.by), str(counting.unique)
     plain = records.groups([by])
     rows = sum(int(group[-1]) for group in plain)
-    cells = [Cell(label_text(value), int(number), int(number), int(number), 0.0) for value, number in plain]
+    cells = [LabelCell(label_text(value), int(number), int(number), int(number), 0.0) for value, number in plain]
     labeled = ((cell.label, cell.amount) for cell in split_cells(cells, counting.separator))
     rename = relabeling(frequencies(labeled), **naming(counting))
     if not rename.names and counting.separator is None:
@@ -373,11 +377,11 @@ def _unit_counts(records: Records, counting: Counting) -> tuple[Groups, int, Rel
         without = sum(int(blank) for *_, blank in found)
     else:
         groups, without = _shared_units(records, counting, rename.names)
-    said = [Remark("no-unit", f"{counted(without, 'record')} without a {unit} left out")] if without else []
+    said = [Note("no-unit", f"{counted(without, 'record')} without a {unit} left out")] if without else []
     return groups, rows, rename, said
 
 
-def _shared_units(records: Records, counting: Counting, names: Mapping[str, str]) -> tuple[Groups, int]:
+def _shared_units(records: Records, counting: CountSettings, names: Mapping[str, str]) -> tuple[Groups, int]:
     found: dict[str | None, set[str]] = {}
     without = 0
     for value, unit, number in records.groups([str(counting.by), str(counting.unique)]):
@@ -385,7 +389,7 @@ def _shared_units(records: Records, counting: Counting, names: Mapping[str, str]
         if serial is None or not serial.strip():
             without += int(number)
             continue
-        for cell in split_cells([Cell(label_text(value), 1, 1, 1, 0.0)], counting.separator):
+        for cell in split_cells([LabelCell(label_text(value), 1, 1, 1, 0.0)], counting.separator):
             label = cell.label
             name = None if label is None or not label.strip() else names.get(label, label)
             found.setdefault(name, set()).add(serial)

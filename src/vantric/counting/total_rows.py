@@ -9,7 +9,7 @@ from fractions import Fraction
 from heapq import nlargest
 from typing import Any, Protocol, TypeVar
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.counts.total_labels import LabeledRow, Verdict, is_mean, is_strong, may_be_total, totals_among
 from vantric.core.numbers.number_format import counted, one_line
 from vantric.errors import AmountError, SourceError
@@ -36,7 +36,7 @@ _AS_SAID = ", as keep_totals=False says"
 
 
 @dataclass(frozen=True)
-class Looked:
+class TotalSearch:
     """What is looked at for totals.
 
     Attributes
@@ -55,7 +55,7 @@ class Looked:
 
 
 def without_totals(
-    records: Records, looked: Looked, work: Callable[[Records], T], labels: Callable[[T], Iterable[Any]]
+    records: Records, looked: TotalSearch, work: Callable[[Records], T], labels: Callable[[T], Iterable[Any]]
 ) -> T:
     """Return what some work on records returns, done again without totals if their labels show that there are any.
 
@@ -89,13 +89,13 @@ def without_totals(
     return result if left is records else work(left)
 
 
-def _suspect(label: Any, looked: Looked) -> bool:
+def _suspect(label: Any, looked: TotalSearch) -> bool:
     if label is None:  # one record without a label
         return bool(looked.amounts)
     return may_be_total(label)
 
 
-def totals_left_out(records: Records, looked: Looked) -> Records:
+def totals_left_out(records: Records, looked: TotalSearch) -> Records:
     """Return the records without their totals; the records themselves if there are none."""
     rows = records.rows_in_order([name for name in (looked.by, *looked.amounts) if name is not None], _MOST_ROWS)
     if rows is None:
@@ -116,7 +116,7 @@ def totals_left_out(records: Records, looked: Looked) -> Records:
         }
     if not said:
         return records
-    return records.without(places, Remark("total-row", f"{records.place}: {_left_out(said)}"))
+    return records.without(places, Note("total-row", f"{records.place}: {_left_out(said)}"))
 
 
 def _left_out(said: Mapping[str, bool]) -> str:
@@ -135,7 +135,7 @@ def _left_out(said: Mapping[str, bool]) -> str:
     return "; ".join(found)
 
 
-def _may_matter(row: PlacedRow, looked: Looked) -> bool:
+def _may_matter(row: PlacedRow, looked: TotalSearch) -> bool:
     """Whether a record may be a total: by its label, by the lack of one, or by what another column says."""
     if row.total is not None or row.sums or looked.by is None:
         return row.total is not None or bool(row.sums)
@@ -147,7 +147,7 @@ def _shown(labeled: LabeledRow, row: Any) -> str:
     return labeled.label or "without a label"
 
 
-def _labeled(records: Records, looked: Looked, row: Any) -> LabeledRow:
+def _labeled(records: Records, looked: TotalSearch, row: Any) -> LabeledRow:
     label = (row.total or _NO_LABEL) if looked.by is None else label_text(row.values[0])
     if label is None or not label.strip():
         label = row.total
@@ -189,7 +189,7 @@ def _ask(records: Records, part: Sequence[Any], labeled: Sequence[LabeledRow], v
             )
 
 
-def _without_order(records: Records, looked: Looked) -> Records:
+def _without_order(records: Records, looked: TotalSearch) -> Records:
     """Leave out totals of records that have no order: the amount of one is the sum of all others."""
     if looked.by is None:
         return records
@@ -204,7 +204,7 @@ def _without_order(records: Records, looked: Looked) -> Records:
                 asks=TOTALS,
             )
         why = "adds up the others and is left out" if adds else f"reads as a total and is left out{_AS_SAID}"
-        said = Remark("total-row", f"{records.place}: '{one_line(label)}' {why}")
+        said = Note("total-row", f"{records.place}: '{one_line(label)}' {why}")
         records = records.without_label(looked.by, value, said)
     return records
 

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.counts.crosstab import Crosstab
-from vantric.core.counts.ordering import Ranking
+from vantric.core.counts.ordering import RankSettings
 from vantric.core.numbers.amounts import Amounts, Raw
 from vantric.counting.count_records import cross
 from vantric.counting.exposures import as_number
@@ -16,7 +16,7 @@ from vantric.engines.opening import with_records
 from vantric.errors import ColumnError, unknown
 from vantric.reading.dates import period_of
 from vantric.reading.records import Records
-from vantric.reading.settings import Counting, Opening, Trending, check_columns
+from vantric.reading.settings import CountSettings, ReadSettings, TrendSettings, check_columns
 
 if TYPE_CHECKING:  # with NumPy and SciPy, after the reading
     from vantric.core.statistics import Trend
@@ -24,7 +24,7 @@ if TYPE_CHECKING:  # with NumPy and SciPy, after the reading
 _MOST = 12  # categories, where none is named
 
 
-def trends_in(data: Any, wanted: Trending, counting: Counting, opening: Opening) -> Trend:
+def trends_in(data: Any, wanted: TrendSettings, counting: CountSettings, opening: ReadSettings) -> Trend:
     """Read, count by category and period, and work out the trends.
 
     Raises
@@ -52,7 +52,7 @@ def trends_in(data: Any, wanted: Trending, counting: Counting, opening: Opening)
     )
 
 
-def _categories(table: Crosstab, wanted: Trending) -> tuple[str, ...]:
+def _categories(table: Crosstab, wanted: TrendSettings) -> tuple[str, ...]:
     """Return the categories that are named, else the vital few."""
     for name in wanted.categories:
         if name not in table.categories:
@@ -61,12 +61,12 @@ def _categories(table: Crosstab, wanted: Trending) -> tuple[str, ...]:
         return tuple(dict.fromkeys(wanted.categories))
     from vantric.core.counts.pareto import pareto
 
-    cut = pareto(table.tally(), Ranking(cut=80)).cutoff
+    cut = pareto(table.tally(), RankSettings(cut=80)).cutoff
     return cut.categories[:_MOST] if cut else table.categories[:_MOST]
 
 
 def _exposures(
-    data: Any, table: Crosstab, wanted: Trending, date: str, opening: Opening
+    data: Any, table: Crosstab, wanted: TrendSettings, date: str, opening: ReadSettings
 ) -> tuple[tuple[float, ...] | None, str]:
     """Return what each period was counted in, and what that is called."""
     per = wanted.per

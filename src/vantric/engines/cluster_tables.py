@@ -11,13 +11,13 @@ from typing import Any
 
 import narwhals as nw
 
-from vantric.engines.frame_table import MOST, AnyTable, Column, ColumnType, Result, Table, type_named
+from vantric.engines.frame_table import MOST, Column, ColumnType, FrameTable, NarwhalsTable, Result, type_named
 from vantric.reading.records import Group
 
 _LOW = 0xFFFFFFFF
 
 
-class SparkTable(AnyTable):
+class SparkTable(NarwhalsTable):
     """A frame of Spark.
 
     Its columns are renamed by their places, for a name such as ``de.fect`` is a path there; and a time is what the
@@ -127,7 +127,7 @@ _HALF = 2**32
 _RESULTS: dict[Result, str] = {"valid": "count", "sum": "sum", "least": "min", "most": "max"}
 
 
-class DaskTable(Table):
+class DaskTable(FrameTable):
     """A frame of Dask: partitions of pandas.
 
     Parameters
@@ -218,13 +218,13 @@ class DaskTable(Table):
             heap[1 if blank else 0] += rows if blank else 1
         return [(*labels, *heap) for labels, heap in found.items()]
 
-    def without_codes(self, codes: Sequence[str]) -> Table:
+    def without_codes(self, codes: Sequence[str]) -> FrameTable:
         """Return the frame with codes as missing; see `Table.without_codes`."""
         named = [own for name, own in self._own.items() if self.types[name].kind in ("text", "mixed")]
         masked = {own: self._frame[own].mask(self._frame[own].isin(list(codes)), None) for own in named}
         return DaskTable(self._frame.assign(**masked))
 
-    def without_label(self, column: str, value: Any) -> Table:
+    def without_label(self, column: str, value: Any) -> FrameTable:
         """Return the frame without a label; see `Table.without_label`."""
         own = self.column(column)
         return DaskTable(self._frame[(own != value) | own.isna()])

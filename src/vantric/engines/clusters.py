@@ -23,7 +23,7 @@ from vantric.engines.frame_records import FrameRecords
 from vantric.engines.spark_session import Session, in_one_line, opened_session
 from vantric.errors import MissingExtraError, SourceError, nearest, unknown
 from vantric.reading.records import Records
-from vantric.reading.settings import Limits, Opening, check_columns
+from vantric.reading.settings import Limits, ReadSettings, check_columns
 
 _FORMATS = ("parquet", "csv", "json", "orc")
 _PARAMETERS = ("path", "format")
@@ -97,7 +97,7 @@ def _format_of(path: str) -> str:
     return {"jsonl": "json", "ndjson": "json", "tsv": "csv", "txt": "csv"}.get(ending, ending) or "parquet"
 
 
-def open_cluster(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
+def open_cluster(url: str, opening: ReadSettings, wanted: Sequence[str]) -> Records:
     """Open a table of a cluster, or files that it reaches.
 
     Raises
@@ -120,7 +120,7 @@ def open_cluster(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
     return records
 
 
-def _check_opening(parts: ClusterUrl, opening: Opening) -> None:
+def _check_opening(parts: ClusterUrl, opening: ReadSettings) -> None:
     """Refuse what a cluster does not have."""
     if opening.query is not None:
         raise SourceError("a query is for databases; make a view of it in the cluster, and give that as the table")
@@ -139,7 +139,7 @@ def _check_opening(parts: ClusterUrl, opening: Opening) -> None:
 class ClusterRecords(FrameRecords):
     """The records of a table of a cluster, or of files that it reaches, under a condition."""
 
-    def __init__(self, session: Session, parts: ClusterUrl, opening: Opening, shown: str) -> None:
+    def __init__(self, session: Session, parts: ClusterUrl, opening: ReadSettings, shown: str) -> None:
         self._session, self.shown, self.where = session, shown, opening.where
         self._condition = "" if opening.where is None else _translated(opening.where)
         self._frame = self._asked(lambda: _frame(session.spark, parts, opening))
@@ -204,7 +204,7 @@ def _quoted(name: str) -> str:
     return "`" + name.replace("`", "``") + "`"
 
 
-def _frame(spark: Any, parts: ClusterUrl, opening: Opening) -> Any:
+def _frame(spark: Any, parts: ClusterUrl, opening: ReadSettings) -> Any:
     """Return the frame of a table, or of files; a schema is asked for, so that what is not there is found out."""
     if opening.table is not None:
         found = spark.table(".".join(_quoted(part) for part in opening.table.split(".")))
@@ -229,9 +229,9 @@ def _translated(where: str) -> str:
         raise MissingExtraError("a condition on a cluster needs SQLGlot: pip install 'vantric[spark]'") from None
     import duckdb
 
-    from vantric.engines.duckdb_engine import Engine
+    from vantric.engines.duckdb_engine import DuckDBEngine
 
-    engine = Engine([], Path(gettempdir()), Limits())
+    engine = DuckDBEngine([], Path(gettempdir()), Limits())
     try:
         check_condition(engine, where)
     except duckdb.Error as error:

@@ -12,7 +12,7 @@ import json
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from vantric.engines.duckdb_engine import Engine, literal
+from vantric.engines.duckdb_engine import DuckDBEngine, literal
 from vantric.engines.file_parts import Part
 from vantric.errors import SourceError
 from vantric.reading.dates import AmbiguousDateError, day_of, order_of, written
@@ -114,7 +114,7 @@ _REPLACING = frozenset({"replace", "regexp_replace"})
 _JOINING = frozenset({"concat", "concat_ws", "||", "+"})
 
 
-def check_condition(engine: Engine, where: str, *, any_function: bool = False) -> None:
+def check_condition(engine: DuckDBEngine, where: str, *, any_function: bool = False) -> None:
     """Raise `SourceError` unless a text is one condition of what is allowed.
 
     Parameters

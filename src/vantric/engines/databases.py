@@ -13,13 +13,13 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.base.safe_text import is_secret, masked
 from vantric.base.stopping import overdue, stoppable
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import LARGEST
 from vantric.engines import database_guards as postgresguard
 from vantric.engines.database_guards import read_only, watch
 from vantric.errors import MissingExtraError, SourceError, unknown
 from vantric.reading.records import Group, Records
-from vantric.reading.settings import Opening, check_columns
+from vantric.reading.settings import ReadSettings, check_columns
 
 if TYPE_CHECKING:
     from sqlalchemy import Connection, Engine
@@ -72,7 +72,7 @@ _COMMENTS = re.compile(r"\A(?:\s|--[^\n]*(?:\n|\Z)|/\*.*?\*/)+", re.DOTALL)
 _READS = re.compile(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
 
 
-def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
+def open_database(url: str, opening: ReadSettings, wanted: Sequence[str]) -> Records:
     """Open a table or the result of a query.
 
     Raises
@@ -95,7 +95,7 @@ def open_database(url: str, opening: Opening, wanted: Sequence[str]) -> Records:
     return records
 
 
-def _check_opening(opening: Opening) -> None:
+def _check_opening(opening: ReadSettings) -> None:
     """Refuse what a database does not have."""
     if opening.memory is not None or opening.allow_functions:
         raise SourceError("memory and allow_functions are for files: a database has limits of its own")
@@ -107,7 +107,7 @@ def _check_opening(opening: Opening) -> None:
         raise SourceError("say what to read from the database: a table or a query, one of them")
 
 
-def _connected(parsed: Any, opening: Opening) -> DatabaseRecords:
+def _connected(parsed: Any, opening: ReadSettings) -> DatabaseRecords:
     """Return the records of a database that is opened for reading only."""
     import sqlalchemy
 
@@ -131,7 +131,7 @@ def _connected(parsed: Any, opening: Opening) -> DatabaseRecords:
 class DatabaseRecords(Records):
     """The records of a table or a query, under a condition."""
 
-    def __init__(self, engine: Engine, shown: str, opening: Opening) -> None:
+    def __init__(self, engine: Engine, shown: str, opening: ReadSettings) -> None:
         import sqlalchemy as sa
 
         self._engine, self.where, self.rules = engine, opening.where, opening.rules()
@@ -151,7 +151,7 @@ class DatabaseRecords(Records):
             self.close()
             raise
 
-    def _connect(self, opening: Opening) -> None:
+    def _connect(self, opening: ReadSettings) -> None:
         self._connection = self._engine.connect()
         if self._engine.dialect.name == "postgresql":
             self._connection = self._connection.execution_options(postgresql_readonly=True)
@@ -284,7 +284,7 @@ class DatabaseRecords(Records):
         kinds = {type(low), type(high)}
         return kinds in ({Decimal}, {float}) and bool(low >= -LARGEST and high <= LARGEST)
 
-    def without_label(self, column: str, value: Any, remark: Remark) -> DatabaseRecords:
+    def without_label(self, column: str, value: Any, remark: Note) -> DatabaseRecords:
         """Return the records without those that have a text in a column."""
         found = self._left(remark)
         text = str(value).replace("'", "''")

@@ -11,15 +11,15 @@ from typing import Any
 
 import duckdb
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.engines.conditions import check_condition, day_lookup
-from vantric.engines.duckdb_engine import Engine, identifier, in_words, is_undecodable, literal, without_column
+from vantric.engines.duckdb_engine import DuckDBEngine, identifier, in_words, is_undecodable, literal, without_column
 from vantric.engines.file_parts import NUMBER, Part, aligned, together
-from vantric.engines.text_files import Workshop
+from vantric.engines.text_files import TempFiles
 from vantric.engines.text_numbers import TextNumbers, number_sql, product_results, squared_sql, text_results
 from vantric.errors import SourceError
 from vantric.reading.records import Group, PlacedRow, total_in
-from vantric.reading.settings import Opening, check_columns
+from vantric.reading.settings import ReadSettings, check_columns
 
 INTEGERS = re.compile(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
 _FLOATS = ("FLOAT", "DOUBLE")
@@ -190,12 +190,12 @@ class DuckRecords(ConditionedFiles):
 
     def __init__(
         self,
-        engine: Engine,
+        engine: DuckDBEngine,
         parts: Sequence[Part],
         shown: str,
-        opening: Opening,
-        workshop: Workshop,
-        remarks: Sequence[Remark] = (),
+        opening: ReadSettings,
+        workshop: TempFiles,
+        remarks: Sequence[Note] = (),
     ) -> None:
         self.shown, self.where, self._said = shown, opening.where, tuple(remarks)
         self.rules, self.delimiter = opening.rules(), next((part.delimiter for part in parts), "")
@@ -206,7 +206,7 @@ class DuckRecords(ConditionedFiles):
         if opening.where is not None:
             self._check_where(opening.where, any_function=opening.allow_functions)
 
-    def under(self, opening: Opening) -> DuckRecords:
+    def under(self, opening: ReadSettings) -> DuckRecords:
         """Return the same records under a condition, with nothing that was worked out without it, and new time."""
         self._engine.until = opening.limits().until
         found = copy(self)
@@ -303,7 +303,7 @@ class DuckRecords(ConditionedFiles):
         asked = (f"SELECT count(*) FROM (SELECT 1 FROM {part.table} LIMIT {most + 1})" for part in self._parts)
         return all(self._ask(sql)[0][0] <= most for sql in asked)
 
-    def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> DuckRecords:
+    def without(self, places: Sequence[Sequence[Any]], remark: Note) -> DuckRecords:
         """Return the records without those in some places; see `Records.without`."""
         found = self._left(remark)
         found.__dict__["_parts"] = [part.without(rows) for part, rows in zip(self._parts, places, strict=True)]

@@ -14,7 +14,7 @@ from typing import Any
 import duckdb
 
 from vantric.base.stopping import stoppable
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted
 from vantric.errors import SourceError, suggestion
 from vantric.reading.settings import Limits
@@ -76,13 +76,13 @@ def is_undecodable(message: str) -> bool:
     return "not utf-8" in message or "Invalid unicode" in message
 
 
-def without_column(name: str, files: Sequence[str], every: int) -> Remark:
+def without_column(name: str, files: Sequence[str], every: int) -> Note:
     """Return what there is to say of files that lack a column which other files of the same source have."""
     one = len(files) == 1
     these = f"'{files[0]}' has" if one else f"{len(files):,} of {every:,} files have"
     more = "" if one else f" ('{files[0]}' is the first)"
     said = f"{these} no column '{name}'{more}: it is missing in all of their records"
-    return Remark(
+    return Note(
         "missing-column", said, "warning", "leave such files out, or give the column the name that it has in the others"
     )
 
@@ -92,7 +92,7 @@ _MOST_THREADS = 4
 _SURROGATES = re.compile("[\ud800-\udfff]")
 
 
-class Engine:
+class DuckDBEngine:
     """A connection that may open only the named files, whatever a query says.
 
     Memory, time and threads are capped; what is larger spills to a folder of its own, beside nothing of the user's.

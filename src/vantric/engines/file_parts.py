@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.engines.duckdb_engine import identifier, literal
 from vantric.errors import AmountError
 from vantric.reading.headers import CsvShape
@@ -37,7 +37,7 @@ class ReadColumn:
 
     column: str
     reading: NumberReading
-    remarks: tuple[Remark, ...] = ()
+    remarks: tuple[Note, ...] = ()
     refused: AmountError | None = None
     as_counts: bool = False
 

@@ -12,17 +12,17 @@ from typing import Any
 import duckdb
 
 from vantric.base.safe_text import masked
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import LARGEST
 from vantric.core.numbers.number_format import counted
 from vantric.engines.duck_records import DuckRecords
-from vantric.engines.duckdb_engine import Engine, identifier, in_words, literal
+from vantric.engines.duckdb_engine import DuckDBEngine, identifier, in_words, literal
 from vantric.engines.file_parts import TEXT, Part, ReadColumn, csv_part, typed_part
 from vantric.engines.source_paths import named_paths
 from vantric.engines.text_files import (
     PACKED,
-    Found,
-    Workshop,
+    FoundTable,
+    TempFiles,
     as_utf8,
     first_text,
     from_standard_input,
@@ -38,10 +38,10 @@ from vantric.reading.headers import CsvShape, csv_shape, numbered_rows
 from vantric.reading.headings import is_blank, label_text, lettered
 from vantric.reading.number_column import NumberReading
 from vantric.reading.number_columns import square
-from vantric.reading.number_style import Style, is_number
+from vantric.reading.number_style import DigitStyle, is_number
 from vantric.reading.records import Group, PlacedRow, Records, total_in
-from vantric.reading.settings import CellRules, Limits, Opening, plain_names
-from vantric.reading.table_layout import Layout, find_table
+from vantric.reading.settings import CellRules, Limits, ReadSettings, plain_names
+from vantric.reading.table_layout import TableLayout, find_table
 
 
 class PlainRecords(Records):
@@ -130,7 +130,7 @@ class PlainRecords(Records):
         """Whether there are no more records than that."""
         return len(next(iter(self._columns.values()), ())) <= most
 
-    def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> PlainRecords:
+    def without(self, places: Sequence[Sequence[Any]], remark: Note) -> PlainRecords:
         """Return the records without those in some places."""
         found, left = self._left(remark), set(places[0])
         found.__dict__["_columns"] = {
@@ -187,13 +187,13 @@ KnownHeads = dict[tuple[str | bool, ...], tuple[str, ...]]
 def text_part(
     path: Path,
     shown: str,
-    opening: Opening,
+    opening: ReadSettings,
     wanted: Sequence[str],
-    workshop: Workshop,
+    workshop: TempFiles,
     known: KnownHeads,
     *,
     anew: bool,
-) -> tuple[Part, list[Remark]]:
+) -> tuple[Part, list[Note]]:
     """Return a text file as a part: the engine reads it where it is a plain table.
 
     Parameters
@@ -230,7 +230,7 @@ def text_part(
         grid = grid.cropped(opening.cells)
     layout = find_table(grid, wanted, header=opening.header)
     _check_widths(grid, layout)
-    part = table_part(Found(grid, layout), shown, workshop, delimiter=shape.delimiter)
+    part = table_part(FoundTable(grid, layout), shown, workshop, delimiter=shape.delimiter)
     return part, [*remarks, *layout.remarks]
 
 
@@ -242,7 +242,7 @@ def _rows_to_lay_out(
     text: str,
     shape: CsvShape,
     shown: str,
-    opening: Opening,
+    opening: ReadSettings,
     wanted: Sequence[str],
     known: KnownHeads,
     *,
@@ -332,7 +332,7 @@ def _ends_plainly(path: Path, shown: str, delimiter: str, rows: Sequence[Sequenc
     return width < 2 or all(number > 1 for number in filled[:-1])
 
 
-def _check_widths(grid: Grid, layout: Layout) -> None:
+def _check_widths(grid: Grid, layout: TableLayout) -> None:
     """Raise `SourceError` for a record with more or fewer cells than the header: a sign between columns is missing."""
     width = len(grid.rows[layout.header[-1]]) if layout.header else None
     for row in layout.body if width is not None else ():
@@ -350,7 +350,7 @@ _SHEETS = (".xlsx", ".xlsm", ".ods")
 _ENDINGS = (*_TEXT, *_JSON, ".parquet", *_SHEETS)
 
 
-def open_file(source: str | Path, opening: Opening, wanted: Sequence[str], *, anew: bool = False) -> DuckRecords:
+def open_file(source: str | Path, opening: ReadSettings, wanted: Sequence[str], *, anew: bool = False) -> DuckRecords:
     """Open a file, the files a pattern names, or ``-`` for CSV on standard input.
 
     Parameters
@@ -364,15 +364,15 @@ def open_file(source: str | Path, opening: Opening, wanted: Sequence[str], *, an
     again
         Whether text files are written again in UTF-8 first, since the engine met bytes that are none.
     """
-    workshop, limits = Workshop(), opening.limits()
-    engine: Engine | None = None
+    workshop, limits = TempFiles(), opening.limits()
+    engine: DuckDBEngine | None = None
     known: KnownHeads = {}
     try:
         ready = [
             _prepared(path, name, opening, wanted, workshop, limits, known, anew=anew)
             for path, name in _paths(str(source), workshop)
         ]
-        engine = Engine([file for one in ready for file in one.files], workshop.new_path(".spill"), limits)
+        engine = DuckDBEngine([file for one in ready for file in one.files], workshop.new_path(".spill"), limits)
         parts = [_as_said(part, opening) for one in ready for part in one.parts(engine)]
         remarks = [remark for one in ready for remark in one.remarks]
         records = DuckRecords(engine, parts, masked(source), opening, workshop, remarks)
@@ -390,11 +390,11 @@ class _Prepared:
     """A file that the engine can open, and how it becomes a part once the engine has it."""
 
     files: Sequence[Path]
-    parts: Callable[[Engine], Sequence[Part]]
-    remarks: Sequence[Remark] = ()
+    parts: Callable[[DuckDBEngine], Sequence[Part]]
+    remarks: Sequence[Note] = ()
 
 
-def _as_said(part: Part, opening: Opening) -> Part:
+def _as_said(part: Part, opening: ReadSettings) -> Part:
     """Return a part with codes that mean missing as missing values, and labels that are filled down."""
     whole = part.without_codes(opening.na)
     found = whole.filled_down(opening.fill_down)
@@ -402,7 +402,7 @@ def _as_said(part: Part, opening: Opening) -> Part:
     return found if found == whole else replace(found, entire=whole)
 
 
-def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
+def _paths(shown: str, workshop: TempFiles) -> list[tuple[Path, str]]:
     """Return (path, what messages call it) of every file that a source names."""
     if shown == "-":
         return [(from_standard_input(workshop), "standard input")]
@@ -413,9 +413,9 @@ def _paths(shown: str, workshop: Workshop) -> list[tuple[Path, str]]:
 def _prepared(
     path: Path,
     shown: str,
-    opening: Opening,
+    opening: ReadSettings,
     wanted: Sequence[str],
-    workshop: Workshop,
+    workshop: TempFiles,
     limits: Limits,
     known: KnownHeads,
     *,
@@ -440,7 +440,7 @@ def _prepared(
     return _Prepared([plain], lambda engine: [make(plain, shown, engine)])
 
 
-def _check_fitting(opening: Opening, ending: str, shown: str) -> None:
+def _check_fitting(opening: ReadSettings, ending: str, shown: str) -> None:
     """Refuse what such a file does not have, so that no option is passed over in silence."""
     if ending not in _SHEETS and opening.sheet:
         raise SourceError(f"'{shown}' has no sheets: leave the sheet out")
@@ -456,7 +456,7 @@ def _ending(path: Path) -> str:
     return name.suffix.casefold()
 
 
-def _json_part(path: Path, shown: str, engine: Engine) -> Part:
+def _json_part(path: Path, shown: str, engine: DuckDBEngine) -> Part:
     """Read values as text: numbers and truths in the form they have in the file."""
     table = f"read_json({literal(str(path))}, sample_size=-1, maximum_object_size={1 << 26})"
     kinds = _describe(table, shown, engine)
@@ -466,7 +466,9 @@ def _json_part(path: Path, shown: str, engine: Engine) -> Part:
     text = f"read_json({literal(str(path))}, columns={{{columns}}}, maximum_object_size={1 << 26})"
     raw = {name: identifier(f"vantric:{place}") for place, name in enumerate(kinds)}
     renamed = ", ".join(f"{_json_value(name, kinds[name])} AS {column}" for name, column in raw.items())
-    typed = {name: ReadColumn(raw[name], NumberReading(Style("", "."))) for name in kinds if _is_number(kinds[name])}
+    typed = {
+        name: ReadColumn(raw[name], NumberReading(DigitStyle("", "."))) for name in kinds if _is_number(kinds[name])
+    }
     return Part(shown, path, f"(SELECT {renamed} FROM {text})", raw, dict.fromkeys(kinds, TEXT), read=typed)
 
 
@@ -481,12 +483,12 @@ def _json_value(name: str, kind: str) -> str:
     return f"CASE {column} WHEN 'true' THEN 'True' WHEN 'false' THEN 'False' END" if kind == "BOOLEAN" else column
 
 
-def _parquet_part(path: Path, shown: str, engine: Engine) -> Part:
+def _parquet_part(path: Path, shown: str, engine: DuckDBEngine) -> Part:
     table = f"read_parquet({literal(str(path))})"
     return typed_part(path, shown, table, _describe(table, shown, engine))
 
 
-def _describe(table: str, shown: str, engine: Engine) -> dict[str, str]:
+def _describe(table: str, shown: str, engine: DuckDBEngine) -> dict[str, str]:
     """Return column -> type of a table."""
     try:
         return {row[0]: row[1] for row in engine.ask(f"DESCRIBE SELECT * FROM {table}")}

@@ -15,7 +15,7 @@ import narwhals as nw
 import narwhals.exceptions
 from narwhals.dependencies import is_dask_dataframe
 
-from vantric.engines.frame_table import MOST, AnyTable, Column, ColumnType, Result, Table, type_named
+from vantric.engines.frame_table import MOST, Column, ColumnType, FrameTable, NarwhalsTable, Result, type_named
 from vantric.errors import SourceError
 from vantric.reading.records import Group
 
@@ -23,7 +23,7 @@ _LOW = 0xFFFFFFFF
 _ARROW_FUNCTIONS: dict[Result, str] = {"valid": "count", "sum": "sum", "least": "min", "most": "max"}
 
 
-class ArrowTable(AnyTable):
+class ArrowTable(NarwhalsTable):
     """A table of Arrow: columns are expressions of its query engine."""
 
     def __init__(self, view: Any, names: Sequence[str] | None = None) -> None:
@@ -116,7 +116,7 @@ class ArrowTable(AnyTable):
 _DUCKDB_FUNCTIONS: dict[Result, str] = {"valid": "count", "least": "min", "most": "max"}
 
 
-class DuckTable(AnyTable):
+class DuckTable(NarwhalsTable):
     """A relation of DuckDB."""
 
     def __init__(self, view: Any, names: Sequence[str] | None = None) -> None:
@@ -143,7 +143,7 @@ class DuckTable(AnyTable):
         return list(native.aggregate(", ".join([*plain, *wanted]), ", ".join(plain)).fetchall())
 
 
-def table_of(data: Any) -> Table:
+def table_of(data: Any) -> FrameTable:
     """Return a frame as a table, or raise `SourceError`."""
     if is_dask_dataframe(data):
         from vantric.engines.cluster_tables import DaskTable
@@ -164,8 +164,8 @@ def table_of(data: Any) -> Table:
     if view.implementation.is_duckdb():
         return DuckTable(view)
     if view.implementation.is_sqlframe():
-        return AnyTable(view, _plain_names(view))
-    return AnyTable(view)
+        return NarwhalsTable(view, _plain_names(view))
+    return NarwhalsTable(view)
 
 
 def _plain_names(view: Any) -> list[str]:

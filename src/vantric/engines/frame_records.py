@@ -7,11 +7,11 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import Any
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import LARGEST
-from vantric.engines.frame_sums import Summed, summed
-from vantric.engines.frame_table import Table
-from vantric.engines.sum_strategy import Addition, Span
+from vantric.engines.frame_sums import SummedGroups, summed
+from vantric.engines.frame_table import FrameTable
+from vantric.engines.sum_strategy import Addition, ValueRange
 from vantric.errors import SourceError
 from vantric.reading.records import Group, PlacedRow, Records, total_in
 from vantric.reading.settings import CellRules
@@ -23,12 +23,12 @@ _NUMBERS = ("whole", "exact", "real")
 class FrameRecords(Records):
     """The records of a frame."""
 
-    def __init__(self, table: Table, rules: CellRules | None = None, place: str = "the frame") -> None:
+    def __init__(self, table: FrameTable, rules: CellRules | None = None, place: str = "the frame") -> None:
         self.rules = rules or CellRules()
         self._place = place
         self._table = self._as_said(table)
 
-    def _as_said(self, table: Table) -> Table:
+    def _as_said(self, table: FrameTable) -> FrameTable:
         """Return the frame with codes that mean missing as missing, and with labels that are filled down."""
         if self.rules.na:
             table = table.without_codes(
@@ -53,16 +53,16 @@ class FrameRecords(Records):
         """Whether there are no more records than that."""
         return self._table.ordered and self._table.rows() <= most
 
-    def _with(self, table: Table, remark: Remark) -> FrameRecords:
+    def _with(self, table: FrameTable, remark: Note) -> FrameRecords:
         found = self._left(remark)
         found.__dict__.update(_table=table, _ready={})
         return found  # type: ignore[return-value]
 
-    def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> FrameRecords:
+    def without(self, places: Sequence[Sequence[Any]], remark: Note) -> FrameRecords:
         """Return the records without those in some places."""
         return self._with(self._table.without(list(places[0])), remark)
 
-    def without_label(self, column: str, value: Any, remark: Remark) -> FrameRecords:
+    def without_label(self, column: str, value: Any, remark: Note) -> FrameRecords:
         """Return the records without those that have a value in a column."""
         return self._with(self._table.without_label(column, value), remark)
 
@@ -98,12 +98,12 @@ class FrameRecords(Records):
         if found is not None:
             self._keep(keys, [name if one.added else None for name, one in zip(names, wanted, strict=True)], found)
 
-    def _keep(self, keys: Sequence[str], columns: Sequence[str | None], found: Summed) -> None:
+    def _keep(self, keys: Sequence[str], columns: Sequence[str | None], found: SummedGroups) -> None:
         """Keep what came over: the same groups are asked for again."""
         self.__dict__.setdefault("_ready", {})[tuple(keys)] = (columns, found)
 
-    def _prepared(self, keys: Sequence[str]) -> tuple[Sequence[str | None], Summed] | None:
-        found: dict[tuple[str, ...], tuple[Sequence[str | None], Summed]] = self.__dict__.get("_ready", {})
+    def _prepared(self, keys: Sequence[str]) -> tuple[Sequence[str | None], SummedGroups] | None:
+        found: dict[tuple[str, ...], tuple[Sequence[str | None], SummedGroups]] = self.__dict__.get("_ready", {})
         return found.get(tuple(keys))
 
     def _is_number(self, name: str) -> bool:
@@ -118,7 +118,7 @@ class FrameRecords(Records):
         """Add up numbers in the engine, text here; see `Records.sums`."""
         different, at = list(dict.fromkeys(keys)), 0
         ready = self._prepared(keys)
-        found: Summed | None
+        found: SummedGroups | None
         if ready is not None and amount in ready[0] and not squares:
             at, found = ready[0].index(amount), ready[1]
         else:
@@ -141,7 +141,7 @@ class FrameRecords(Records):
             for one in found.groups
         ]
 
-    def _check(self, found: Summed, amount: str, *, free: bool, counted: bool) -> None:
+    def _check(self, found: SummedGroups, amount: str, *, free: bool, counted: bool) -> None:
         """Raise `AmountError` for the first group that holds an amount that is none."""
         if not _doubtful(found.whole[amount], found.rows, free=free) and all(
             group.spans[amount].finite for group in found.groups
@@ -178,7 +178,7 @@ class FrameRecords(Records):
         spans = ((one.labels, one.spans[value]) for one in found.groups)
         return [(*labels, _plain(span.least), _plain(span.most)) for labels, span in spans if span.valid]
 
-    def _ends(self, keys: Sequence[str], value: str) -> Summed | None:
+    def _ends(self, keys: Sequence[str], value: str) -> SummedGroups | None:
         """Return groups that know the ends of a column; None if the engine has none."""
         for asked in (False, True):
             if asked:
@@ -221,12 +221,12 @@ class FrameRecords(Records):
         return levels if levels is not None else self._table.different(column)
 
 
-def _all_added(found: Summed, at: int) -> bool:
+def _all_added(found: SummedGroups, at: int) -> bool:
     """Whether the engine's sum is exact in every group; none at all is no proof."""
     return bool(found.groups) and all(one.totals[at] is not None for one in found.groups)
 
 
-def _doubtful(span: Span, rows: int, *, free: bool) -> list[Any]:
+def _doubtful(span: ValueRange, rows: int, *, free: bool) -> list[Any]:
     """Return what a column holds that may be no amount: a missing one, a negative one, one that is too large."""
     found = [end for end in (span.least, span.most) if end is not None and not _is_fine(end, free=free)]
     return found if free or span.valid == rows else [*found, None]

@@ -9,8 +9,8 @@ from functools import partial
 from typing import Any
 
 from vantric.core.numbers.amounts import Raw
-from vantric.engines.frame_table import Column, Result, Table
-from vantric.engines.sum_strategy import Addition, InexactError, Span, Way
+from vantric.engines.frame_table import Column, FrameTable, Result
+from vantric.engines.sum_strategy import Addition, InexactError, SumStrategy, ValueRange
 from vantric.reading.records import Group
 
 _MOST_RUNS = 5
@@ -37,13 +37,13 @@ class GroupSums:
 
     labels: Group
     rows: int
-    spans: dict[str, Span]
+    spans: dict[str, ValueRange]
     totals: tuple[Raw | None, ...]
     squares: tuple[float, ...]
 
 
 @dataclass(frozen=True)
-class Summed:
+class SummedGroups:
     """The sums of all groups.
 
     Attributes
@@ -56,23 +56,25 @@ class Summed:
     """
 
     groups: list[GroupSums]
-    whole: dict[str, Span]
+    whole: dict[str, ValueRange]
     rows: int
 
 
 @dataclass(frozen=True)
-class _Run:
+class _Aggregation:
     """One aggregation: what is added up, in which ways, and what is asked of each column besides."""
 
     keys: Sequence[str]
     additions: Sequence[Addition]
-    ways: Sequence[Way | None]
+    ways: Sequence[SumStrategy | None]
     asked: dict[str, tuple[Result, ...]]
     clean: bool
-    known: dict[str, Span]
+    known: dict[str, ValueRange]
 
 
-def summed(table: Table, keys: Sequence[str], additions: Sequence[Addition], *, ends: bool = False) -> Summed | None:
+def summed(
+    table: FrameTable, keys: Sequence[str], additions: Sequence[Addition], *, ends: bool = False
+) -> SummedGroups | None:
     """Return sums for every combination of values, all of them from one aggregation; None if the engine has none.
 
     Parameters
@@ -97,10 +99,10 @@ def _columns(additions: Sequence[Addition]) -> list[str]:
     return list(dict.fromkeys(name for one in additions for name in one.columns))
 
 
-def _apart(table: Table, keys: Sequence[str], additions: Sequence[Addition], *, ends: bool) -> Summed:
+def _apart(table: FrameTable, keys: Sequence[str], additions: Sequence[Addition], *, ends: bool) -> SummedGroups:
     """Ask for the extremes first: they say at once which way is right."""
     names, nothing = _columns(additions), [None] * len(additions)
-    run = _Run((), _bare(additions), nothing, dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
+    run = _Aggregation((), _bare(additions), nothing, dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
     found = _asked(table, run)
     if not _is_finite(found):
         run = replace(run, clean=True)
@@ -112,7 +114,7 @@ def _apart(table: Table, keys: Sequence[str], additions: Sequence[Addition], *, 
     }
     run = replace(run, keys=keys, additions=additions, asked=asked, known=whole)
     if not _is_finite(found):
-        return Summed(_asked(table, run), whole, rows)
+        return SummedGroups(_asked(table, run), whole, rows)
     ways = _ways(table, run, whole, rows)
     found = _asked(table, replace(run, ways=ways))
     if not run.clean and not _is_finite(found):  # NaN that extremes pass over
@@ -125,10 +127,10 @@ def _apart(table: Table, keys: Sequence[str], additions: Sequence[Addition], *, 
             for at, one in enumerate(additions)
         ]
         found = _asked(table, replace(run, ways=ways))
-    return Summed(found, whole, rows)
+    return SummedGroups(found, whole, rows)
 
 
-def _cleaned(table: Table, run: _Run) -> Summed:
+def _cleaned(table: FrameTable, run: _Aggregation) -> SummedGroups:
     """Add up with NaN as missing."""
     bare = replace(
         run,
@@ -141,15 +143,15 @@ def _cleaned(table: Table, run: _Run) -> Summed:
     [all_] = _asked(table, bare)
     again = replace(run, clean=True, known=all_.spans, asked=dict.fromkeys(run.asked, ("valid", *_ENDS)))
     ways = _ways(table, again, all_.spans, all_.rows)
-    return Summed(_asked(table, replace(again, ways=ways)), all_.spans, all_.rows)
+    return SummedGroups(_asked(table, replace(again, ways=ways)), all_.spans, all_.rows)
 
 
-def _together(table: Table, keys: Sequence[str], additions: Sequence[Addition]) -> Summed | None:
+def _together(table: FrameTable, keys: Sequence[str], additions: Sequence[Addition]) -> SummedGroups | None:
     """Ask for sums and extremes in one aggregation, since each costs a job; again if they say that it was not right."""
     names, tried = _columns(additions), [0] * len(additions)
-    run = _Run(keys, additions, [], dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
+    run = _Aggregation(keys, additions, [], dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
     ways = _first(table, additions, clean=False)
-    whole: dict[str, Span] = {}
+    whole: dict[str, ValueRange] = {}
     rows, found = 0, []
     for _ in range(_MOST_RUNS):
         try:
@@ -171,14 +173,14 @@ def _together(table: Table, keys: Sequence[str], additions: Sequence[Addition]) 
             one, tried[at] = additions[at], tried[at] + 1
             make = one.next_way if tried[at] > 1 else partial(one.known_way, grouped=bool(keys))
             ways[at] = _tried(table, partial(make, table, whole, most, clean=run.clean))
-    return Summed(found, whole, rows)
+    return SummedGroups(found, whole, rows)
 
 
-def _first(table: Table, additions: Sequence[Addition], *, clean: bool) -> list[Way | None]:
+def _first(table: FrameTable, additions: Sequence[Addition], *, clean: bool) -> list[SumStrategy | None]:
     return [_tried(table, partial(one.first_way, table, clean=clean)) if one.added else None for one in additions]
 
 
-def _tried(table: Table, make: Callable[[], Way | None]) -> Way | None:
+def _tried(table: FrameTable, make: Callable[[], SumStrategy | None]) -> SumStrategy | None:
     """Return a way, or None where the library has not what it takes."""
     try:
         return make()
@@ -192,7 +194,7 @@ def _bare(additions: Sequence[Addition]) -> list[Addition]:
     return [replace(one, squares=False) for one in additions]
 
 
-def _fine(span: Span) -> bool:
+def _fine(span: ValueRange) -> bool:
     return span.least is None or span.least >= 0
 
 
@@ -208,9 +210,9 @@ def _is_finite(groups: Sequence[GroupSums]) -> bool:
     )
 
 
-def _joined(groups: Sequence[GroupSums], names: Sequence[str]) -> tuple[dict[str, Span], int]:
+def _joined(groups: Sequence[GroupSums], names: Sequence[str]) -> tuple[dict[str, ValueRange], int]:
     """Return what the columns hold in all records, and how many records there are."""
-    whole = dict.fromkeys(names, Span())
+    whole = dict.fromkeys(names, ValueRange())
     if _is_finite(groups):
         for group in groups:
             for name, span in group.spans.items():
@@ -218,7 +220,7 @@ def _joined(groups: Sequence[GroupSums], names: Sequence[str]) -> tuple[dict[str
     return whole, sum(group.rows for group in groups)
 
 
-def _ways(table: Table, run: _Run, whole: dict[str, Span], rows: int) -> list[Way | None]:
+def _ways(table: FrameTable, run: _Aggregation, whole: dict[str, ValueRange], rows: int) -> list[SumStrategy | None]:
     """Return the quickest ways that are right."""
     return [
         one.known_way(table, whole, rows, grouped=bool(run.keys), clean=run.clean) if one.added else None
@@ -226,7 +228,7 @@ def _ways(table: Table, run: _Run, whole: dict[str, Span], rows: int) -> list[Wa
     ]
 
 
-def _asked(table: Table, run: _Run) -> list[GroupSums]:
+def _asked(table: FrameTable, run: _Aggregation) -> list[GroupSums]:
     """Return the groups of one aggregation."""
     types = {name: of for one in run.additions for name, of in zip(one.columns, one.types, strict=True)}
     made: tuple[dict[str, Column], dict[str, Column], dict[str, Column]] = ({}, {}, {})
@@ -253,14 +255,14 @@ def _asked(table: Table, run: _Run) -> list[GroupSums]:
     return [_group(row, run) for row in table.grouped(run.keys, [step for step in made if step], results)]
 
 
-def _group(row: Group, run: _Run) -> GroupSums:
+def _group(row: Group, run: _Aggregation) -> GroupSums:
     values: Iterator[Any] = iter(row[len(run.keys) :])
     rows = int(next(values))
     spans = {}
     for name, kinds in run.asked.items():
         given = {kind: next(values) for kind in kinds}
         valid = int(given.get("valid", rows))
-        spans[name] = Span(valid, given.get("least"), given.get("most")) if valid else Span()
+        spans[name] = ValueRange(valid, given.get("least"), given.get("most")) if valid else ValueRange()
     within = {name: replace(run.known.get(name, span), valid=span.valid) for name, span in spans.items()}
     totals: list[Raw | None] = []
     squares = []

@@ -40,7 +40,7 @@ class ColumnType:
     wide: bool = False
 
 
-class Table(ABC):
+class FrameTable(ABC):
     """A frame whose columns can be computed with and grouped.
 
     Attributes
@@ -125,11 +125,11 @@ class Table(ABC):
         """Return (value of each key, number of different texts, records without one) for every combination."""
 
     @abstractmethod
-    def without_codes(self, codes: Sequence[str]) -> Table:
+    def without_codes(self, codes: Sequence[str]) -> FrameTable:
         """Return the frame with codes in its columns of text as missing."""
 
     @abstractmethod
-    def without_label(self, column: str, value: Any) -> Table:
+    def without_label(self, column: str, value: Any) -> FrameTable:
         """Return the frame without the records that have a value in a column."""
 
     #: Whether the records have an order; what is below is asked of such frames only.
@@ -143,11 +143,11 @@ class Table(ABC):
         """Return the values of some columns, record by record."""
         raise NotImplementedError
 
-    def filled_down(self, names: Sequence[str]) -> Table:
+    def filled_down(self, names: Sequence[str]) -> FrameTable:
         """Return the frame with each missing value of some columns taken from the record before."""
         raise NotImplementedError
 
-    def without(self, places: Sequence[int]) -> Table:
+    def without(self, places: Sequence[int]) -> FrameTable:
         """Return the frame without the records of some numbers, counted from 0."""
         raise NotImplementedError
 
@@ -179,7 +179,7 @@ def type_named(kind: Any) -> ColumnType:
     return ColumnType("mixed" if kind == nw.Object else "truth" if kind == nw.Boolean else "other")
 
 
-class AnyTable(Table):
+class NarwhalsTable(FrameTable):
     """A frame that narwhals speaks for.
 
     Parameters
@@ -201,7 +201,7 @@ class AnyTable(Table):
         self.compensates = view.implementation.is_pandas()
         self._gaps = view.implementation.is_pandas_like()  # NaN is what is missing there
 
-    def _with(self, frame: Any) -> AnyTable:
+    def _with(self, frame: Any) -> NarwhalsTable:
         return type(self)(frame, self.names)
 
     def column(self, name: str) -> Column:
@@ -298,7 +298,7 @@ class AnyTable(Table):
             return self._rows(counted.select(*wanted))
         return self._rows(counted.group_by(*plain, drop_null_keys=False).agg(*wanted))
 
-    def without_codes(self, codes: Sequence[str]) -> Table:
+    def without_codes(self, codes: Sequence[str]) -> FrameTable:
         """Return the frame with codes as missing; see `Table.without_codes`."""
         return self._with(
             self._frame.select(
@@ -309,7 +309,7 @@ class AnyTable(Table):
             )
         )
 
-    def without_label(self, column: str, value: Any) -> Table:
+    def without_label(self, column: str, value: Any) -> FrameTable:
         """Return the frame without a label; see `Table.without_label`."""
         own = self._col(column)
         return self._with(self._frame.filter((own != value) | own.is_null()))
@@ -323,11 +323,11 @@ class AnyTable(Table):
         found: Iterable[Group] = self._frame.select(*map(self._col, names)).iter_rows() if names else ()
         return found
 
-    def filled_down(self, names: Sequence[str]) -> Table:
+    def filled_down(self, names: Sequence[str]) -> FrameTable:
         """Return the frame filled down; see `Table.filled_down`."""
         return self._with(self._frame.with_columns(self._col(name).fill_null(strategy="forward") for name in names))
 
-    def without(self, places: Sequence[int]) -> Table:
+    def without(self, places: Sequence[int]) -> FrameTable:
         """Return the frame without records; see `Table.without`."""
         return self._with(self._frame.with_row_index(_AT).filter(~nw.col(_AT).is_in(list(places))).drop(_AT))
 

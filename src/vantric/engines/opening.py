@@ -16,7 +16,7 @@ from vantric.engines.materialize import adopted
 from vantric.engines.spark_session import in_one_line
 from vantric.errors import SourceError, VantricError
 from vantric.reading.records import Records
-from vantric.reading.settings import Opening, check_columns
+from vantric.reading.settings import ReadSettings, check_columns
 
 if TYPE_CHECKING:
     from vantric.engines.duck_records import DuckRecords
@@ -24,20 +24,20 @@ if TYPE_CHECKING:
 T = TypeVar("T")
 
 
-class Held(str):
+class SharedFile(str):
     """The name of a file that stays open until it is closed: each way of opening it is opened once.
 
     Conditions are put on the open records. Where the table that is found without knowing which columns are wanted lacks
     one of these, the file is opened for them.
     """
 
-    _open: dict[tuple[Opening, tuple[str, ...]], DuckRecords]
+    _open: dict[tuple[ReadSettings, tuple[str, ...]], DuckRecords]
 
     def __init__(self, _: str) -> None:
         super().__init__()
         self._open = {}
 
-    def work(self, opening: Opening, wanted: Sequence[str], work: Callable[[DuckRecords], T]) -> T:
+    def work(self, opening: ReadSettings, wanted: Sequence[str], work: Callable[[DuckRecords], T]) -> T:
         """Do some work on the records that meet a condition."""
         from vantric.engines.duck_records import UndecodableError
 
@@ -49,14 +49,14 @@ class Held(str):
             self.close()
             return work(self._records(opening, wanted, anew=True).under(opening))
 
-    def _records(self, opening: Opening, wanted: Sequence[str], *, anew: bool) -> DuckRecords:
+    def _records(self, opening: ReadSettings, wanted: Sequence[str], *, anew: bool) -> DuckRecords:
         plain = replace(opening, where=None)
         found = self._opened(plain, (), anew=anew)
         if all(name in found.names() for name in wanted):
             return found
         return self._opened(plain, tuple(dict.fromkeys(wanted)), anew=anew)
 
-    def _opened(self, opening: Opening, wanted: tuple[str, ...], *, anew: bool) -> DuckRecords:
+    def _opened(self, opening: ReadSettings, wanted: tuple[str, ...], *, anew: bool) -> DuckRecords:
         from vantric.engines.files import open_file
 
         key = opening, wanted
@@ -95,7 +95,7 @@ def is_database(data: object) -> bool:
     return isinstance(data, str) and is_url(data)
 
 
-def with_records(data: Any, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+def with_records(data: Any, opening: ReadSettings, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
     """Open a source, do some work on its records, and close it whatever happens.
 
     Parameters
@@ -116,7 +116,7 @@ def with_records(data: Any, opening: Opening, wanted: Sequence[str], work: Calla
     """
     if is_database(data):
         return _done(_open(data, opening, wanted), work)
-    if isinstance(data, Held) and not opening.allow_functions:
+    if isinstance(data, SharedFile) and not opening.allow_functions:
         return data.work(opening, wanted, work)
     if not isinstance(data, str | Path):
         return _of_memory(adopted(data), opening, wanted, work)
@@ -127,7 +127,7 @@ def with_records(data: Any, opening: Opening, wanted: Sequence[str], work: Calla
     return _with_file(data, opening, wanted, work)
 
 
-def _with_file(data: str | Path, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+def _with_file(data: str | Path, opening: ReadSettings, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
     from vantric.engines.duck_records import UndecodableError
     from vantric.engines.files import open_file
 
@@ -142,7 +142,7 @@ def _with_file(data: str | Path, opening: Opening, wanted: Sequence[str], work: 
         raise SourceError(f"cannot read '{masked(data)}': {reason_of(error)}{place}") from None
 
 
-def _of_memory(data: Any, opening: Opening, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+def _of_memory(data: Any, opening: ReadSettings, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
     """Work on the records of a mapping or a frame; what its library complains of becomes one line."""
     try:
         return _done(_open(data, opening, wanted), work)
@@ -160,7 +160,7 @@ def _done(records: Records, work: Callable[[Records], T]) -> T:
         records.close()
 
 
-def _open(data: Any, opening: Opening, wanted: Sequence[str]) -> Records:
+def _open(data: Any, opening: ReadSettings, wanted: Sequence[str]) -> Records:
     if is_database(data) and is_cluster(data):
         from vantric.engines.clusters import open_cluster
 

@@ -8,17 +8,17 @@ from pathlib import Path
 from typing import Any
 
 from vantric.base.stopping import stoppable
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted, quoted
 from vantric.engines.file_parts import Part
-from vantric.engines.text_files import SHEET, Found, Workshop, open_bytes, table_part
-from vantric.engines.workbook_details import Details, details_of
+from vantric.engines.text_files import SHEET, FoundTable, TempFiles, open_bytes, table_part
+from vantric.engines.workbook_details import WorkbookDetails, details_of
 from vantric.engines.workbook_guard import check_workbook
 from vantric.errors import SourceError, unknown, unknown_column
 from vantric.reading.grid import Grid
 from vantric.reading.number_style import read_style
-from vantric.reading.settings import Opening, plain_names
-from vantric.reading.table_layout import Layout, find_table
+from vantric.reading.settings import ReadSettings, plain_names
+from vantric.reading.table_layout import TableLayout, find_table
 
 _MOST_LOOKED_AT = 5_000_000  # bytes of a workbook whose other sheets are looked at for tables
 _ALL = ("*",)
@@ -30,14 +30,19 @@ class _Sheet:
 
     name: str
     grid: Grid
-    details: Details
-    layout: Layout | None
+    details: WorkbookDetails
+    layout: TableLayout | None
     why: SourceError | None = None
 
 
 def sheet_parts(
-    path: Path, shown: str, opening: Opening, wanted: Sequence[str], workshop: Workshop, until: float | None = None
-) -> tuple[list[Part], list[Remark]]:
+    path: Path,
+    shown: str,
+    opening: ReadSettings,
+    wanted: Sequence[str],
+    workshop: TempFiles,
+    until: float | None = None,
+) -> tuple[list[Part], list[Note]]:
     """Write the tables of the chosen sheets as text that the engine reads, each record with its row in the sheet.
 
     Parameters
@@ -62,7 +67,7 @@ def sheet_parts(
         assert sheet.layout is not None
         hidden, said = _hidden(sheet, visible_only=opening.visible_only)
         layout = sheet.layout
-        found = Found(
+        found = FoundTable(
             sheet.grid,
             layout,
             sheet.details.shown,
@@ -88,7 +93,7 @@ def _with_failures(grid: Grid, cells: dict[tuple[int, int], str]) -> Grid:
     return replace(grid, rows=rows)
 
 
-def _hidden(sheet: _Sheet, *, visible_only: bool) -> tuple[tuple[int, ...], list[Remark]]:
+def _hidden(sheet: _Sheet, *, visible_only: bool) -> tuple[tuple[int, ...], list[Note]]:
     """Return the rows that are left out since they are not shown, and what there is to say of them."""
     layout = sheet.layout
     assert layout is not None
@@ -98,9 +103,9 @@ def _hidden(sheet: _Sheet, *, visible_only: bool) -> tuple[tuple[int, ...], list
     number = counted(len(hidden), "hidden or filtered row")
     are = "is" if len(hidden) == 1 else "are"
     if visible_only:
-        said = Remark("hidden-rows", f"{sheet.grid.place}: {number} {are} left out")
+        said = Note("hidden-rows", f"{sheet.grid.place}: {number} {are} left out")
         return tuple(sheet.grid.number(row) for row in hidden), [said]
-    said = Remark(
+    said = Note(
         "hidden-rows",
         f"{sheet.grid.place}: {number} {are} counted with the others; visible_only leaves out what is not shown",
     )
@@ -110,7 +115,7 @@ def _hidden(sheet: _Sheet, *, visible_only: bool) -> tuple[tuple[int, ...], list
 class _Book:
     """The sheets of one workbook, each read once."""
 
-    def __init__(self, path: Path, shown: str, opening: Opening, wanted: Sequence[str]) -> None:
+    def __init__(self, path: Path, shown: str, opening: ReadSettings, wanted: Sequence[str]) -> None:
         check_workbook(path, shown)
         several = opening.sheet == _ALL or len(opening.sheet) > 1  # then the name of the sheet is a column as well
         self._path, self._shown, self._opening = path, shown, opening
@@ -186,7 +191,7 @@ class _Book:
             ]
         return fitting
 
-    def others(self, chosen: Sequence[_Sheet]) -> list[Remark]:
+    def others(self, chosen: Sequence[_Sheet]) -> list[Note]:
         """Return what there is to say of the sheets that are not read."""
         left = [name for name in self._seen if name not in {sheet.name for sheet in chosen}]
         if self._small:
@@ -197,12 +202,12 @@ class _Book:
         if len(chosen) > 1:
             names = quoted([sheet.name for sheet in chosen])
             more = f"; not {quoted(left)}" if left else ""
-            return [Remark("sheets-read", f"'{self._shown}': {len(chosen)} sheets are read together, {names}{more}")]
+            return [Note("sheets-read", f"'{self._shown}': {len(chosen)} sheets are read together, {names}{more}")]
         if not left:
             return []
         which = "another sheet with a table" if len(left) == 1 else f"{len(left)} other sheets"
         return [
-            Remark(
+            Note(
                 "other-sheets",
                 f"'{self._shown}': the sheet '{chosen[0].name}' was read; there "
                 f'{"is" if len(left) == 1 else "are"} {which}: {quoted(left)} (sheet="*" reads all of one shape)',

@@ -18,7 +18,7 @@ from fractions import Fraction
 from typing import Any
 
 from vantric.core.numbers.amounts import Raw
-from vantric.engines.frame_table import Column, ColumnType, Table
+from vantric.engines.frame_table import Column, ColumnType, FrameTable
 
 
 class InexactError(Exception):
@@ -26,7 +26,7 @@ class InexactError(Exception):
 
 
 @dataclass(frozen=True)
-class Span:
+class ValueRange:
     """What a column holds in a group, or in all: how many values, the least and the most of them."""
 
     valid: int = 0
@@ -43,14 +43,14 @@ class Span:
         """Whether there is no NaN or infinity, as far as the extremes tell."""
         return all(end is None or math.isfinite(end) for end in (self.least, self.most))
 
-    def joined(self, other: Span) -> Span:
+    def joined(self, other: ValueRange) -> ValueRange:
         """Return the span of both."""
         ends = [end for one in (self, other) for end in (one.least, one.most) if end is not None]
-        return Span(self.valid + other.valid, min(ends, default=None), max(ends, default=None))
+        return ValueRange(self.valid + other.valid, min(ends, default=None), max(ends, default=None))
 
 
 @dataclass(frozen=True)
-class Way:
+class SumStrategy:
     """What is added up in the engine for one sum.
 
     Attributes
@@ -75,7 +75,7 @@ class Way:
     rest_step: Fraction = Fraction()
 
 
-def cut(table: Table, number: Column, powers: tuple[int, ...]) -> Way:
+def cut(table: FrameTable, number: Column, powers: tuple[int, ...]) -> SumStrategy:
     """Return floats cut into integers of some powers of two, and what remains."""
     parts: list[tuple[Fraction | int, Column]] = []
     for power in powers:
@@ -83,16 +83,16 @@ def cut(table: Table, number: Column, powers: tuple[int, ...]) -> Way:
         parts.append((Fraction(2) ** -power, integers))
         number = number - table.real(integers) * 2.0**-power
     steps = [Fraction(2) ** -power for power in powers]
-    return Way(tuple(parts), number, kind="cut", step=steps[0], rest_step=steps[-1])
+    return SumStrategy(tuple(parts), number, kind="cut", step=steps[0], rest_step=steps[-1])
 
 
-def in_halves(table: Table, terms: list[tuple[int, Column]]) -> Way:
+def in_halves(table: FrameTable, terms: list[tuple[int, Column]]) -> SumStrategy:
     """Return integers, each with what it counts for, in halves of 32 bits."""
     parts: list[tuple[Fraction | int, Column]] = []
     for factor, column in terms:
         upper, lower = table.halves(column)
         parts += [(factor * 2**32, upper), (factor, lower)]
-    return Way(tuple(parts), kind="halves")
+    return SumStrategy(tuple(parts), kind="halves")
 
 
 def bits_of(size: Fraction) -> int:
@@ -154,11 +154,11 @@ class Addition:
         kinds = {one.kind for one in self.types}
         return "real" if "real" in kinds else "exact" if "exact" in kinds else "whole"
 
-    def number(self, table: Table, *, clean: bool) -> Column:
+    def number(self, table: FrameTable, *, clean: bool) -> Column:
         """Return what is added up as 64-bit floats: a column of the aggregation."""
         return table.refer(f"n{self.name}", self.made_number(table, clean=clean))
 
-    def made_number(self, table: Table, *, clean: bool) -> Column:
+    def made_number(self, table: FrameTable, *, clean: bool) -> Column:
         """Return how the number is made."""
         found = [
             table.real(table.column(name), clean=clean and of.kind == "real")
@@ -166,15 +166,15 @@ class Addition:
         ]
         return found[0] if len(found) == 1 else found[0] * found[1]
 
-    def first_way(self, table: Table, *, clean: bool = False) -> Way | None:
+    def first_way(self, table: FrameTable, *, clean: bool = False) -> SumStrategy | None:
         """Return the quickest way where nothing is known of the columns; None if their extremes must be known first."""
         if self.kind == "real":
             return self._steps(table, _FIRST_POWER, clean=clean)
         return self._exactly(table) if self.kind == "exact" else self._plainly(table)
 
     def known_way(
-        self, table: Table, spans: Mapping[str, Span], rows: int, *, grouped: bool, clean: bool
-    ) -> Way | None:
+        self, table: FrameTable, spans: Mapping[str, ValueRange], rows: int, *, grouped: bool, clean: bool
+    ) -> SumStrategy | None:
         """Return the quickest way that is right for columns of some extremes; None if there is none.
 
         Parameters
@@ -196,11 +196,13 @@ class Addition:
         if self.kind == "whole":
             return self._plainly(table) if most < 2**_BITS else self._halved(table, sizes, rows)
         if table.compensates and grouped and all((spans[name].least or 0) >= 0 for name in self.columns):
-            return Way((), self.number(table, clean=clean), kind="whole floats")
+            return SumStrategy((), self.number(table, clean=clean), kind="whole floats")
         power = _FLOAT_BITS - 3 - bits_of(Fraction(most))
         return self._steps(table, power, clean=clean) if abs(power) <= _LARGEST_POWER else None
 
-    def next_way(self, table: Table, spans: Mapping[str, Span], rows: int, *, clean: bool) -> Way | None:
+    def next_way(
+        self, table: FrameTable, spans: Mapping[str, ValueRange], rows: int, *, clean: bool
+    ) -> SumStrategy | None:
         """Return the way that is right where the quickest one is not; None if there is none."""
         sizes = [spans[name].size for name in self.columns]
         if self.kind == "exact":
@@ -212,33 +214,33 @@ class Addition:
             return None
         return cut(table, self.number(table, clean=clean), (power, power + _MORE))
 
-    def _steps(self, table: Table, power: int, *, clean: bool) -> Way:
+    def _steps(self, table: FrameTable, power: int, *, clean: bool) -> SumStrategy:
         """Return floats rounded to multiples of 2**-power, by adding and taking away what has no digits below that."""
         number = self.number(table, clean=clean)
         shift = 1.5 * 2.0 ** (_FLOAT_BITS - 1 - power)
         rounded = (number + shift) - shift
         step = Fraction(2) ** -power
         rest = number - table.refer(f"p{self.name}_0", rounded)
-        return Way(((1, rounded),), rest, kind="steps", step=step, rest_step=step / 2)
+        return SumStrategy(((1, rounded),), rest, kind="steps", step=step, rest_step=step / 2)
 
-    def _plainly(self, table: Table) -> Way:
+    def _plainly(self, table: FrameTable) -> SumStrategy:
         whole = [table.whole(table.column(name)) for name in self.columns]
-        return Way(((1, whole[0] if len(whole) == 1 else table.times(*whole)),))
+        return SumStrategy(((1, whole[0] if len(whole) == 1 else table.times(*whole)),))
 
-    def _exactly(self, table: Table) -> Way | None:
+    def _exactly(self, table: FrameTable) -> SumStrategy | None:
         column = table.column(self.columns[0])
         if len(self.columns) == 2:
             column = table.times(column, table.column(self.columns[1]))
             if not self._keeps(table, column):
                 return None
-        return Way(((1, column),), kind="exact")
+        return SumStrategy(((1, column),), kind="exact")
 
-    def _keeps(self, table: Table, product: Column) -> bool:
+    def _keeps(self, table: FrameTable, product: Column) -> bool:
         """Whether a product of decimals has all their digits after the point."""
         made = table.type_of(product)
         return made.kind == "exact" and made.scale == sum(one.scale for one in self.types)
 
-    def _fitting(self, table: Table, sizes: list[Fraction], rows: int) -> Way | None:
+    def _fitting(self, table: FrameTable, sizes: list[Fraction], rows: int) -> SumStrategy | None:
         """Return decimals of no more digits than they need, so that the product has room for all of them."""
         digits = [len(str(int(size))) + one.scale for size, one in zip(sizes, self.types, strict=True)]
         if sum(digits) + 1 + len(str(rows)) > _DIGITS:
@@ -248,9 +250,9 @@ class Addition:
             for name, most, one in zip(self.columns, digits, self.types, strict=True)
         ]
         product = columns[0] if len(columns) == 1 else table.times(*columns)
-        return Way(((1, product),), kind="exact") if len(columns) == 1 or self._keeps(table, product) else None
+        return SumStrategy(((1, product),), kind="exact") if len(columns) == 1 or self._keeps(table, product) else None
 
-    def _halved(self, table: Table, sizes: list[Fraction], rows: int) -> Way | None:
+    def _halved(self, table: FrameTable, sizes: list[Fraction], rows: int) -> SumStrategy | None:
         if rows.bit_length() > 31:
             return None
         columns = [table.column(name) for name in self.columns]
@@ -268,7 +270,7 @@ class Addition:
         upper, lower = table.halves(other)
         return in_halves(table, [(2**32, table.times(one, upper)), (1, table.times(one, lower))])
 
-    def total(self, way: Way, sums: list[Any], rest: Any, spans: Mapping[str, Span], rows: int) -> Raw:
+    def total(self, way: SumStrategy, sums: list[Any], rest: Any, spans: Mapping[str, ValueRange], rows: int) -> Raw:
         """Return the exact sum of a group.
 
         Raises
@@ -291,7 +293,7 @@ class Addition:
             raise InexactError
         return int(sum(factor * whole_of(own) for (factor, _), own in zip(way.parts, sums, strict=True)))
 
-    def _real(self, way: Way, sums: list[Any], rest: Any, mine: list[Span], rows: int) -> float:
+    def _real(self, way: SumStrategy, sums: list[Any], rest: Any, mine: list[ValueRange], rows: int) -> float:
         if rest is None or not math.isfinite(rest) or not all(one.finite for one in mine):
             raise InexactError
         if way.kind == "whole floats":

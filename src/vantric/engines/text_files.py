@@ -19,13 +19,13 @@ from tempfile import TemporaryDirectory
 from typing import IO
 
 from vantric.base.safe_files import check_regular, reason_of
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.engines.file_parts import Part, ReadColumn, csv_part
 from vantric.errors import SourceError
 from vantric.reading.grid import Grid
 from vantric.reading.headers import CsvShape
-from vantric.reading.number_style import Shown, Style
-from vantric.reading.table_layout import Layout
+from vantric.reading.number_style import DigitStyle, FormatText
+from vantric.reading.table_layout import TableLayout
 from vantric.reading.typed_column import TypedColumn, seen, typed_column
 
 _FIRST_BYTES = 1 << 18
@@ -38,7 +38,7 @@ PACKED = (".gz", ".zst")
 _PATTERN_SIGNS = frozenset("*?[]{}")
 
 
-class Workshop:
+class TempFiles:
     """A folder for what must be written before it can be read; `close` removes it."""
 
     def __init__(self) -> None:
@@ -59,7 +59,7 @@ class Workshop:
         return Path(self._folder.name) / f"{self._made}{ending}"
 
 
-def from_standard_input(workshop: Workshop) -> Path:
+def from_standard_input(workshop: TempFiles) -> Path:
     """Keep what comes on standard input, since its first lines must be read twice."""
     if sys.stdin is None:
         raise SourceError("standard input is closed; give the name of a file")
@@ -69,7 +69,7 @@ def from_standard_input(workshop: Workshop) -> Path:
     return path
 
 
-def plain_name(path: Path, workshop: Workshop) -> Path:
+def plain_name(path: Path, workshop: TempFiles) -> Path:
     """Return a path of the same file whose name is not a pattern, and is text whatever the file's name is."""
     name = str(path)
     if not _PATTERN_SIGNS & set(name) and name.isprintable():
@@ -158,7 +158,7 @@ def _is_wide(head: bytes) -> bool:
     return len(sample) >= 8 and max(sample[::2].count(0), sample[1::2].count(0)) > 0.4 * len(sample)
 
 
-def as_utf8(path: Path, shown: str, workshop: Workshop) -> tuple[Path, Remark]:
+def as_utf8(path: Path, shown: str, workshop: TempFiles) -> tuple[Path, Note]:
     """Write a file again in UTF-8 and say what it was read as.
 
     UTF-16 is reported by its mark. What has bytes that are no UTF-8, and no sign that is, is Latin-1: in the form of
@@ -179,7 +179,7 @@ def as_utf8(path: Path, shown: str, workshop: Workshop) -> tuple[Path, Remark]:
             out.write(decoder.decode(b"", final=True).encode())
         except UnicodeError:
             raise SourceError(f"'{shown}' is broken {_NAMES[encoding]} text; save it as UTF-8") from None
-    return target, Remark("encoding", f"'{shown}' is not UTF-8; it was read as {_NAMES[encoding]}")
+    return target, Note("encoding", f"'{shown}' is not UTF-8; it was read as {_NAMES[encoding]}")
 
 
 _NAMES = {
@@ -233,7 +233,7 @@ _COMMA = ","
 
 
 @dataclass(frozen=True)
-class Found:
+class FoundTable:
     """A table and what is said of its cells.
 
     Attributes
@@ -248,13 +248,15 @@ class Found:
     """
 
     grid: Grid
-    layout: Layout
-    shown: Mapping[tuple[int, int], Shown] = field(default_factory=dict)
+    layout: TableLayout
+    shown: Mapping[tuple[int, int], FormatText] = field(default_factory=dict)
     sums: frozenset[tuple[int, int]] = frozenset()
-    said: Style | None = None
+    said: DigitStyle | None = None
 
 
-def table_part(found: Found, shown: str, workshop: Workshop, *, delimiter: str = "", sheet: str | None = None) -> Part:
+def table_part(
+    found: FoundTable, shown: str, workshop: TempFiles, *, delimiter: str = "", sheet: str | None = None
+) -> Part:
     """Write a table and return it as a part of a source.
 
     Parameters
@@ -299,7 +301,7 @@ def table_part(found: Found, shown: str, workshop: Workshop, *, delimiter: str =
     return _part(found, csv_part(target, shown, CsvShape(_COMMA, tuple(names))), typed, more, delimiter)
 
 
-def _part(found: Found, part: Part, typed: Mapping[str, TypedColumn], more: Sequence[str], delimiter: str) -> Part:
+def _part(found: FoundTable, part: Part, typed: Mapping[str, TypedColumn], more: Sequence[str], delimiter: str) -> Part:
     grid, layout = found.grid, found.layout
     read = {
         name: ReadColumn(

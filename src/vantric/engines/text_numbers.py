@@ -11,12 +11,12 @@ from dataclasses import replace
 
 import duckdb
 
-from vantric.core.counts.provenance import Remark
-from vantric.engines.duckdb_engine import Engine, literal
+from vantric.core.counts.provenance import Note
+from vantric.engines.duckdb_engine import DuckDBEngine, literal
 from vantric.engines.file_parts import Part, together
 from vantric.errors import AmountError, SourceError
 from vantric.reading.number_column import DASHES, Doubt, DoubtError, NumberReading, decide
-from vantric.reading.number_style import Style, cell_of
+from vantric.reading.number_style import DigitStyle, cell_of
 from vantric.reading.records import Group, Records
 
 _SAMPLE = 20000
@@ -86,7 +86,7 @@ def _fits(reading: NumberReading, text: str) -> bool:
 class TextNumbers(Records):
     """Records of files whose columns of text may be numbers."""
 
-    _engine: Engine
+    _engine: DuckDBEngine
     _parts: list[Part]
     _evidence: dict[str, dict[str, None]]
 
@@ -150,7 +150,7 @@ class TextNumbers(Records):
             return self._known()[column, counted][0]
         if all(column in part.read for part in self._parts):
             self._evidence.setdefault(column, {})
-            return NumberReading(Style("", "."))
+            return NumberReading(DigitStyle("", "."))
         if column not in self._evidence:
             sample = f"SELECT v FROM {self._unfiltered(column)} LIMIT {_SAMPLE}"
             first = f"SELECT v FROM {self._unfiltered(column)} LIMIT {_FIRST}"
@@ -171,7 +171,7 @@ class TextNumbers(Records):
         """Return how a sample of digits, or of digits and points that nothing but decimals have, is read; else None."""
         checks = [f"coalesce({of}(regexp_full_match(v, {literal(kind)})), false)" for of, kind in _PLAIN_KINDS]
         whole, plain, sure = self._ask(f"SELECT {', '.join(checks)} FROM ({sample}) WHERE v IS NOT NULL")[0]
-        return NumberReading() if whole else NumberReading(Style("", ".")) if plain and sure else None
+        return NumberReading() if whole else NumberReading(DigitStyle("", ".")) if plain and sure else None
 
     def _decider(self, column: str, doubt: DoubtError) -> bool:
         """Look through the whole column for a cell that fits one style only, or that has no mark."""
@@ -213,7 +213,7 @@ class TextNumbers(Records):
         self._known().setdefault((column, counted), self._noted(column, reading))
         return self._known()[column, counted][0]
 
-    def _noted(self, column: str, reading: NumberReading) -> tuple[NumberReading, tuple[Remark, ...]]:
+    def _noted(self, column: str, reading: NumberReading) -> tuple[NumberReading, tuple[Note, ...]]:
         before, said = super()._noted(column, reading)
         read = [remark for part in self._parts if column in part.read for remark in part.read[column].remarks]
         units = {part.read[column].reading.units for part in self._parts if column in part.read} - {()}

@@ -20,7 +20,7 @@ from typing import IO, Any
 from xml.etree.ElementTree import ParseError, iterparse
 
 from vantric.reading.grid import column_place
-from vantric.reading.number_style import Shown, built_in, shown_by
+from vantric.reading.number_style import FormatText, built_in, shown_by
 
 Cell = tuple[int, int]
 #: A formula that adds up cells.
@@ -28,7 +28,7 @@ SUM = re.compile(r"\s*=?\s*(of:=)?(SUM|SUBTOTAL|AGGREGATE|_xlfn\.AGGREGATE)\s*\(
 
 
 @dataclass
-class Details:
+class WorkbookDetails:
     """What one sheet says beside its values; places are (row, column) from 0.
 
     Attributes
@@ -49,7 +49,7 @@ class Details:
 
     merged: list[tuple[int, int, int, int]] = field(default_factory=list)
     hidden: set[int] = field(default_factory=set)
-    shown: dict[Cell, Shown] = field(default_factory=dict)
+    shown: dict[Cell, FormatText] = field(default_factory=dict)
     errors: dict[Cell, str] = field(default_factory=dict)
     uncalculated: dict[Cell, str] = field(default_factory=dict)
     sums: set[Cell] = field(default_factory=set)
@@ -59,7 +59,7 @@ _MOST_REPEATED = 100_000
 _CELLS = ("table-cell", "covered-table-cell")
 
 
-def document_details(content: IO[bytes], sheet: str) -> Details:
+def document_details(content: IO[bytes], sheet: str) -> WorkbookDetails:
     """Return what a table of a document says beside its values; it is read as a stream."""
     table = _Table(sheet)
     try:
@@ -78,7 +78,7 @@ class _Table:
     """Where in which table the stream is."""
 
     def __init__(self, sheet: str) -> None:
-        self.found = Details()
+        self.found = WorkbookDetails()
         self._sheet, self._inside = sheet, False
         self._row = self._column = 0
 
@@ -107,14 +107,14 @@ class _Table:
         return False
 
 
-def _take(found: Details, cell: Any, row: int, column: int) -> None:
+def _take(found: WorkbookDetails, cell: Any, row: int, column: int) -> None:
     wide, high = _times(cell, "columns", "spanned"), _times(cell, "rows", "spanned")
     if wide > 1 or high > 1:
         found.merged.append((row, column, row + high - 1, column + wide - 1))
     kind = _said(cell, "value-type")
     text = "".join(cell.itertext()).strip()
     formula = _said(cell, "formula")
-    shown = Shown(percent=True) if kind == "percentage" else _currency(cell) if kind == "currency" else None
+    shown = FormatText(percent=True) if kind == "percentage" else _currency(cell) if kind == "currency" else None
     places = [(row, column + more) for more in range(min(_times(cell, "columns"), 200))] if kind else [(row, column)]
     for place in places:
         if shown is not None:
@@ -127,13 +127,13 @@ def _take(found: Details, cell: Any, row: int, column: int) -> None:
             found.uncalculated[place] = "=" + formula.partition("=")[2]
 
 
-def _currency(cell: Any) -> Shown | None:
+def _currency(cell: Any) -> FormatText | None:
     code = _said(cell, "currency")
     try:
         Decimal(_said(cell, "value"))
     except InvalidOperation:
         return None
-    return Shown(after=f" {code}") if code else None
+    return FormatText(after=f" {code}") if code else None
 
 
 def _said(element: Any, name: str) -> str:
@@ -158,7 +158,7 @@ _REFERENCE = re.compile(r"([A-Z]+)([0-9]+)")
 _TRUE = frozenset({"1", "true"})
 
 
-def details_of(path: Path, sheet: str) -> Details:
+def details_of(path: Path, sheet: str) -> WorkbookDetails:
     """Return what a sheet of a workbook says beside its values; nothing where the workbook cannot be looked into."""
     try:
         with zipfile.ZipFile(path) as archive:
@@ -167,7 +167,7 @@ def details_of(path: Path, sheet: str) -> Details:
                     return document_details(content, sheet)
             return _Workbook(archive).details(sheet)
     except (zipfile.BadZipFile, KeyError, ValueError, OSError, RuntimeError, NotImplementedError):
-        return Details()
+        return WorkbookDetails()
 
 
 class _Workbook:
@@ -179,7 +179,7 @@ class _Workbook:
     def _text(self, name: str) -> str:
         return self._archive.read(name).decode("utf-8", "replace")
 
-    def details(self, sheet: str) -> Details:
+    def details(self, sheet: str) -> WorkbookDetails:
         book = self._text("xl/workbook.xml")
         identifier = next(
             (
@@ -201,13 +201,13 @@ class _Workbook:
             None,
         )
         if target is None:
-            return Details()
+            return WorkbookDetails()
         name = target.lstrip("/") if target.startswith("/") else normpath(join("xl", target))
         recalculated = re.search(r'fullCalcOnLoad\s*=\s*"(1|true)"', book) is not None
         return self._of_sheet(self._archive.read(name), recalculated)
 
-    def _of_sheet(self, content: bytes, recalculated: bool) -> Details:
-        found = Details()
+    def _of_sheet(self, content: bytes, recalculated: bool) -> WorkbookDetails:
+        found = WorkbookDetails()
         formats = self._formats()
         words = (b"hidden", b"mergeCell ", b't="e"', b"t='e'", b"<f", b":f>", b":f ")
         hits = {word for word in words if word in content}
@@ -226,7 +226,7 @@ class _Workbook:
                 found.uncalculated = formulas
         return found
 
-    def _cells(self, text: str, formats: dict[int, Shown], found: Details) -> tuple[dict[Cell, str], bool]:
+    def _cells(self, text: str, formats: dict[int, FormatText], found: WorkbookDetails) -> tuple[dict[Cell, str], bool]:
         """Go through the cells; return the formulas, and whether all of them hold zero."""
         formulas: dict[Cell, str] = {}
         all_zero = True
@@ -252,7 +252,7 @@ class _Workbook:
                 all_zero = False
         return formulas, all_zero
 
-    def _formats(self) -> dict[int, Shown]:
+    def _formats(self) -> dict[int, FormatText]:
         """Return what the styles of cells show around a number, where they show anything."""
         try:
             text = self._text("xl/styles.xml")

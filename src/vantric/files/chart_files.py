@@ -11,7 +11,7 @@ from typing import Any
 from vantric.base.safe_files import content_of, reason_of
 from vantric.core.charts.series import KINDS
 from vantric.errors import ChartFileError, OptionError, UnknownOptionError, VantricError, unknown
-from vantric.files.models import ENDINGS, FORMAT, SHAPES, VERSION, ChartFile, SeriesEntry, Shape, from_file
+from vantric.files.models import ENDINGS, FORMAT, SHAPES, VERSION, ChartFile, FileShape, SeriesEntry, from_file
 from vantric.options import NOTHING, Options, known_options, split_options
 from vantric.options.option_types import in_plain_words
 
@@ -209,7 +209,7 @@ def chart_file_of(found: Any, shown: str) -> ChartFile:
         raise ChartFileError(f"'{shown}': {error}", value=error.value, known=error.known, hint=error.hint) from None
 
 
-def _checked(found: Mapping[str, Any], shape: Shape, kind: str, notes: tuple[str, ...]) -> ChartFile:
+def _checked(found: Mapping[str, Any], shape: FileShape, kind: str, notes: tuple[str, ...]) -> ChartFile:
     for name in found:
         if name not in shape.sections and name not in _FIRST:
             raise _placed_at(unknown(ChartFileError, f"the file has no key '{name}'", name, shape.sections), name)

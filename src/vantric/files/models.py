@@ -16,10 +16,26 @@ from typing import Any
 
 from vantric.base.safe_files import CHART_FILES
 from vantric.core.axes.scale import Pair, Scaling
-from vantric.core.charts.settings import AxisPeriod, CombinationLook, Look, ParetoLook, TableLook, TallyLook, TrendLook
+from vantric.core.charts.settings import (
+    AxisPeriod,
+    ChartSettings,
+    CombinationChartSettings,
+    ParetoChartSettings,
+    TableChartSettings,
+    TallyChartSettings,
+    TrendChartSettings,
+)
 from vantric.options import NOTHING, Option, Options, option
 from vantric.options.option_types import FREE
-from vantric.reading.settings import Analysis, Categories, Counting, Crossing, Opening, Sides, Trending
+from vantric.reading.settings import (
+    CategorySettings,
+    ComparisonSettings,
+    CountSettings,
+    CrosstabSettings,
+    ParetoSettings,
+    ReadSettings,
+    TrendSettings,
+)
 
 _NONE = "none"
 _LARGEST = 1e15  # whole floats up to here are written as integers
@@ -71,7 +87,7 @@ VERSION = 2
 ENDINGS = tuple(f".{ending}" for ending in CHART_FILES)
 
 
-class Data(Opening):
+class DataSection(ReadSettings):
     """Where the records are."""
 
     source: str | tuple[str, ...] = option(
@@ -81,7 +97,7 @@ class Data(Opening):
     )
 
 
-class Ranges(Scaling):
+class ScaleRanges(Scaling):
     """Two ranges that are scaled together."""
 
     primary: Pair = option(NOTHING, "The range of the primary axis.")
@@ -111,7 +127,7 @@ class SeriesEntry:
 
 
 @dataclass(frozen=True)
-class Shape:
+class FileShape:
     """What one kind of chart file holds.
 
     Attributes
@@ -127,14 +143,24 @@ class Shape:
 
 
 #: Kind of chart -> what its file holds.
-SHAPES: dict[str, Shape] = {
-    "pareto": Shape({"data": Data, "counting": Counting, "analysis": Analysis, "chart": ParetoLook}),
-    "compare": Shape({"data": Data, "counting": Counting, "sides": Sides, "chart": TableLook}),
-    "trend": Shape({"data": Data, "counting": Counting, "trend": Trending, "chart": TrendLook}),
-    "tally": Shape({"data": Data, "counting": Counting, "crossing": Crossing, "chart": TallyLook}),
-    "combine": Shape({"data": Data, "combine": Categories, "chart": CombinationLook}, ("combine", "what")),
-    "series": Shape({"given": AxisPeriod, "chart": CombinationLook}, ("given", "name")),
-    "scales": Shape({"scales": Ranges}),
+SHAPES: dict[str, FileShape] = {
+    "pareto": FileShape(
+        {"data": DataSection, "counting": CountSettings, "analysis": ParetoSettings, "chart": ParetoChartSettings}
+    ),
+    "compare": FileShape(
+        {"data": DataSection, "counting": CountSettings, "sides": ComparisonSettings, "chart": TableChartSettings}
+    ),
+    "trend": FileShape(
+        {"data": DataSection, "counting": CountSettings, "trend": TrendSettings, "chart": TrendChartSettings}
+    ),
+    "tally": FileShape(
+        {"data": DataSection, "counting": CountSettings, "crossing": CrosstabSettings, "chart": TallyChartSettings}
+    ),
+    "combine": FileShape(
+        {"data": DataSection, "combine": CategorySettings, "chart": CombinationChartSettings}, ("combine", "what")
+    ),
+    "series": FileShape({"given": AxisPeriod, "chart": CombinationChartSettings}, ("given", "name")),
+    "scales": FileShape({"scales": ScaleRanges}),
 }
 
 
@@ -164,10 +190,10 @@ class ChartFile:
     notes: tuple[str, ...] = ()
 
     @property
-    def look_kind(self) -> type[Look] | None:
+    def look_kind(self) -> type[ChartSettings] | None:
         """The class of the options of its look."""
         kind = SHAPES[self.kind].sections.get("chart")
-        return kind if kind is not None and issubclass(kind, Look) else None
+        return kind if kind is not None and issubclass(kind, ChartSettings) else None
 
 
 def schema_text() -> str:
@@ -182,7 +208,7 @@ TEXT = "text"
 KINDS: dict[str, str] = {TEXT: TEXT, **{kind: kind for kind in SHAPES}, "crosstab": "tally"}
 
 
-class Heading(Options):
+class ReportHeading(Options):
     """What is above the sections."""
 
     title: str = option("Report", "The title of the page.")
@@ -245,8 +271,8 @@ class ReportFile:
     """
 
     shown: str
-    heading: Heading
-    sources: Mapping[str, Data] = field(default_factory=dict)
+    heading: ReportHeading
+    sources: Mapping[str, DataSection] = field(default_factory=dict)
     sections: tuple[ReportSection, ...] = ()
 
     def charts(self) -> Iterator[ReportSection]:

@@ -23,9 +23,9 @@ from vantric.files.models import (
     SHAPES,
     TEXT,
     ChartFile,
-    Data,
-    Heading,
+    DataSection,
     ReportFile,
+    ReportHeading,
     ReportSection,
     SectionHead,
     shape_of,
@@ -195,7 +195,10 @@ def report_of(found: Any, shown: str) -> ReportFile:
         if name not in _HEAD:
             raise _at(unknown(ChartFileError, f"a report has no key '{name}'", name, _HEAD), name)
     heading = _within(
-        (), lambda: read_section({name: found[name] for name in known_options(Heading) if name in found}, Heading, "")
+        (),
+        lambda: read_section(
+            {name: found[name] for name in known_options(ReportHeading) if name in found}, ReportHeading, ""
+        ),
     )
     shared = _shared(_table(found.get("shared", {}), "shared"))
     sources = _sources(_table(found.get("sources", {}), "sources"), shared.get("data", {}))
@@ -228,7 +231,7 @@ def _table(value: Any, *path: str | int) -> Mapping[str, Any]:
 
 def _shared(found: Mapping[str, Any]) -> dict[str, Mapping[str, Any]]:
     """Return what sections share, each key of which some kind of section must have."""
-    data = {one.name for one in known_options(Data).values() if one.in_place("file")}
+    data = {one.name for one in known_options(DataSection).values() if one.in_place("file")}
     known: dict[str, set[str]] = {"data": data - {"source"}}
     for kind in KINDS:
         for name, options in shape_of(kind).items():
@@ -247,12 +250,14 @@ def _shared(found: Mapping[str, Any]) -> dict[str, Mapping[str, Any]]:
     return checked
 
 
-def _sources(found: Mapping[str, Any], shared: Mapping[str, Any]) -> dict[str, Data]:
+def _sources(found: Mapping[str, Any], shared: Mapping[str, Any]) -> dict[str, DataSection]:
     made = {}
     for name, part in found.items():
         own = _merged(shared, _table(part, "sources", name))
         own = _joined(own, shared.get("where"), part.get("where"))
-        made[name] = _within(("sources", name), lambda own=own, name=name: read_section(own, Data, f"sources.{name}"))
+        made[name] = _within(
+            ("sources", name), lambda own=own, name=name: read_section(own, DataSection, f"sources.{name}")
+        )
         if isinstance(made[name].source, tuple):
             message = f"sources.{name}.source is one file, pattern or URL; a comparison names two sources"
             raise _at(ChartFileError(message), "sources", name, "source")
@@ -281,7 +286,7 @@ def _merged(shared: Mapping[str, Any], own: Mapping[str, Any]) -> dict[str, Any]
     return {**shared, **own, **both}
 
 
-def _section(found: Any, at: int, shared: Mapping[str, Any], sources: Mapping[str, Data]) -> ReportSection:
+def _section(found: Any, at: int, shared: Mapping[str, Any], sources: Mapping[str, DataSection]) -> ReportSection:
     part = _table(found, "sections", at)
     kind = part.get("kind")
     if not isinstance(kind, str) or kind not in KINDS:
@@ -297,7 +302,7 @@ def _section(found: Any, at: int, shared: Mapping[str, Any], sources: Mapping[st
 
 
 def _checked(
-    part: Mapping[str, Any], kind: str, place: str, shared: Mapping[str, Any], sources: Mapping[str, Data]
+    part: Mapping[str, Any], kind: str, place: str, shared: Mapping[str, Any], sources: Mapping[str, DataSection]
 ) -> ReportSection:
     shapes = shape_of(kind)
     heads = known_options(SectionHead)
@@ -329,7 +334,7 @@ def _own_table(part: Mapping[str, Any], name: str, options: Any, shared: Mapping
 
 
 def _named_sources(
-    part: Mapping[str, Any], kind: str, head: SectionHead, sources: Mapping[str, Data]
+    part: Mapping[str, Any], kind: str, head: SectionHead, sources: Mapping[str, DataSection]
 ) -> tuple[str, ...]:
     if "data" not in SHAPES[KINDS[kind]].sections:
         if head.data is not None or head.where is not None:
@@ -373,7 +378,7 @@ def _check_kind(kind: str, tables: Mapping[str, Mapping[str, Any]]) -> None:
         raise _at(ChartFileError("a two-way table is a section of kind crosstab"), "crossing", "split")
 
 
-def with_source(section: ReportSection, sources: Mapping[str, Data], paths: Mapping[str, str]) -> ChartFile:
+def with_source(section: ReportSection, sources: Mapping[str, DataSection], paths: Mapping[str, str]) -> ChartFile:
     """Return what a section says with its sources in place.
 
     Parameters

@@ -11,15 +11,15 @@ from vantric.base.safe_text import masked
 from vantric.engines.opening import is_database
 from vantric.engines.source_paths import named_paths
 from vantric.errors import ChartFileError, SourceError
-from vantric.files.models import Data
+from vantric.files.models import DataSection
 from vantric.options import known_options
-from vantric.reading.settings import Counting, FileReading, Opening, ReadingLimits
+from vantric.reading.settings import CountSettings, FileReading, ReadingLimits, ReadSettings
 
 _PLAIN = FileReading()
 
 
 @dataclass(frozen=True)
-class Reach:
+class AccessPolicy:
     """Where a chart file is, and what its reader allows.
 
     Attributes
@@ -39,11 +39,11 @@ class Reach:
     source: str | None = None
     resolved: bool = False
 
-    def data(self, data: Data) -> tuple[Any, Opening]:
+    def data(self, data: DataSection) -> tuple[Any, ReadSettings]:
         """Return what is read, and how it is opened."""
-        said = {name: getattr(data, name) for name in known_options(Opening)}
+        said = {name: getattr(data, name) for name in known_options(ReadSettings)}
         limits = {name: getattr(self.reading, name) for name in known_options(ReadingLimits)}
-        opening = Opening(**{**said, **limits})
+        opening = ReadSettings(**{**said, **limits})
         if self.source is not None:
             return self.source, opening
         if self.resolved:
@@ -52,7 +52,7 @@ class Reach:
             return tuple(self.seen(one) for one in data.source), opening
         return self.seen(data.source), opening
 
-    def counting(self, counting: Counting) -> Counting:
+    def counting(self, counting: CountSettings) -> CountSettings:
         """Return what is counted, a file of families as seen from the folder."""
         if isinstance(counting.families, Path):
             return replace(counting, families=Path(self.seen(str(counting.families))))

@@ -7,7 +7,7 @@ from typing import TypeVar
 
 from vantric.core.charts import Chart
 from vantric.core.charts.series import Series
-from vantric.core.charts.settings import DEFAULT_SIZE, Look
+from vantric.core.charts.settings import DEFAULT_SIZE, ChartSettings
 
 C = TypeVar("C", bound=Chart)
 
@@ -16,7 +16,7 @@ _LEAST, _ROOMY = 14.0, 16.0  # pixels of a category: with less its name would be
 _TALLEST = 20000.0
 
 
-def shaped(chart: C, look: Look) -> C:
+def shaped(chart: C, look: ChartSettings) -> C:
     """Return a chart with its orientation decided, and higher where the names of horizontal bars need it."""
     if look.orientation == "auto":
         chart = replace(chart, orientation="horizontal" if _lacks_names(chart) else "vertical")
@@ -48,7 +48,7 @@ def _lacks_names(chart: Chart) -> bool:
     return cut or any(not one.name for one in plan.missing)
 
 
-L = TypeVar("L", bound=Look)
+L = TypeVar("L", bound=ChartSettings)
 S = TypeVar("S", bound=Series)
 
 

@@ -17,7 +17,7 @@ from vantric.base.safe_files import CHART_FILES, HANDED, PICTURES, check_target,
 from vantric.base.safe_text import Plain
 from vantric.core import charts, composition, layout
 from vantric.core.charts import KINDS, Chart, PanelChart, Series
-from vantric.core.charts.settings import AxisPeriod, CombinationLook
+from vantric.core.charts.settings import AxisPeriod, CombinationChartSettings
 from vantric.core.layout.text_layout import table_measure
 from vantric.core.review import Finding, review_chart
 from vantric.errors import TargetError
@@ -29,18 +29,18 @@ from vantric.kinds.recipe import Recipe
 from vantric.options import split_options
 from vantric.options.signatures import shows
 from vantric.output.pages import shipped
-from vantric.output.sections import Section, View
+from vantric.output.sections import ChartView, Section
 from vantric.output.writers import Content
-from vantric.reading.settings import Opening
+from vantric.reading.settings import ReadSettings
 from vantric.rendering.pictures import planned
 from vantric.rendering.svg import Embedded, svg_text
 from vantric.rendering.themes import theme_named
 from vantric.tables.combination import chart_sentence, series_table
-from vantric.tables.localize import Fixed, Local
+from vantric.tables.localize import FixedText, Localizer
 
 
 @dataclass(frozen=True)
-class Given:
+class GivenSeries:
     """Series, and the categories that they are of."""
 
     categories: tuple[Any, ...]
@@ -48,7 +48,7 @@ class Given:
     period: str | None = None
 
 
-def make(data: Any, opening: Opening, parts: Parts) -> Given:
+def make(data: Any, opening: ReadSettings, parts: Parts) -> GivenSeries:
     """Return the series that the options hold."""
     given = parts["given"]
     series = [
@@ -59,7 +59,7 @@ def make(data: Any, opening: Opening, parts: Parts) -> Given:
         )
         for one in given["series"]
     ]
-    return Given(tuple(given["categories"]), tuple(series), given.get("period"))
+    return GivenSeries(tuple(given["categories"]), tuple(series), given.get("period"))
 
 
 def parts_of(kind: Kind, found: ChartFile) -> Parts:
@@ -79,7 +79,7 @@ def _entry(one: SeriesEntry) -> dict[str, Any]:
 
 
 def chart_of_series(
-    categories: Iterable[Any], series: Iterable[Any], look: CombinationLook, period: str | None = None
+    categories: Iterable[Any], series: Iterable[Any], look: CombinationChartSettings, period: str | None = None
 ) -> Chart:
     """Return the chart of series that are given as numbers."""
     shown = [colored(one) if isinstance(one, Series) else one for one in series]
@@ -97,16 +97,16 @@ def chart_section(chart: Chart | PanelChart, findings: Any) -> Section:
         title=chart.title,
         sentence=f"{said[:1].upper()}{said[1:]}",
         base=chart.subtitle,
-        views=lambda: (View("values", chart),),
+        views=lambda: (ChartView("values", chart),),
         grids=lambda: tuple(titled),
         findings=tuple(findings),
-        notes=((Fixed("Note"), chart.note),) if chart.note else (),
-    ).in_language(Local.named(chart.language, panels[0].style))
+        notes=((FixedText("Note"), chart.note),) if chart.note else (),
+    ).in_language(Localizer.named(chart.language, panels[0].style))
 
 
 SERIES = Kind(
     name="series",
-    options={"given": AxisPeriod, "chart": CombinationLook},
+    options={"given": AxisPeriod, "chart": CombinationChartSettings},
     make=make,
     origin=lambda given: None,
     sources=lambda given: [],
@@ -145,7 +145,7 @@ def cell_html(chart: Chart | PanelChart) -> str:
 
 def compose(categories: list[Any], series: list[Any], options: Any) -> tuple[Chart, Recipe]:
     """Return the chart of series under options, and how it can be made again."""
-    look, axis = split_options(options, CombinationLook, AxisPeriod)
+    look, axis = split_options(options, CombinationChartSettings, AxisPeriod)
     chart = chart_of_series(categories, series, look, axis.period)
     return chart, Recipe("series", parts={"given": _given(categories, series, axis.period), "chart": look})
 
@@ -242,7 +242,7 @@ def _given(categories: list[Any], series: list[charts.Series], period: str | Non
     return {"categories": plain, **({"period": period} if period else {}), "series": entries}
 
 
-shows(CombinationLook, AxisPeriod)(Chart)
+shows(CombinationChartSettings, AxisPeriod)(Chart)
 
 KIND = Kind(
     name="chart",

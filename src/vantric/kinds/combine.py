@@ -16,15 +16,15 @@ from typing import Any, TypeAlias
 
 from vantric.core import composition
 from vantric.core.charts import KINDS, Bars, Chart, Line, Series
-from vantric.core.charts.settings import CombinationLook
+from vantric.core.charts.settings import CombinationChartSettings
 from vantric.core.composition import gap_series
 from vantric.core.counts import Measures
 from vantric.core.counts.gap import gap_of
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import headed, one_line, quoted, readable
 from vantric.core.statistics import Relation, relation_of, together
 from vantric.core.statistics.time_series import time_of
-from vantric.counting.combining import Combining, combine
+from vantric.counting.combining import CombineRequest, combine
 from vantric.errors import ChartError, VantricError, unknown
 from vantric.files.models import ChartFile
 from vantric.kinds.appearance import colored, ready, shaped
@@ -33,8 +33,8 @@ from vantric.kinds.recipe import Recipe, notes_of, upper_first
 from vantric.options import known_options, split_options
 from vantric.options.migrations import synonym
 from vantric.options.signatures import shows
-from vantric.output.sections import Section, View
-from vantric.reading.settings import Categories, Opening
+from vantric.output.sections import ChartView, Section
+from vantric.reading.settings import CategorySettings, ReadSettings
 from vantric.tables.combination import (
     chart_sentence,
     combined_notes,
@@ -43,7 +43,7 @@ from vantric.tables.combination import (
     combined_view,
     series_table,
 )
-from vantric.tables.localize import Local
+from vantric.tables.localize import Localizer
 from vantric.tables.table import Table
 
 
@@ -90,7 +90,7 @@ def relations_of_all(chart: Chart, pairs: Sequence[tuple[Series, Series]]) -> li
 
 
 def with_gap(
-    measures: Measures, sides: tuple[str, str], look: CombinationLook, *, ranked: bool, unit: str
+    measures: Measures, sides: tuple[str, str], look: CombinationChartSettings, *, ranked: bool, unit: str
 ) -> tuple[Measures, list[Series]]:
     """Return planned and achieved with difference and percent, and their bars.
 
@@ -120,7 +120,7 @@ def with_gap(
     remarks = measures.origin.remarks
     if gap.missing:
         verb = "has" if len(gap.missing) == 1 else "have"
-        remarks = (*remarks, Remark("one-side-only", f"{quoted(gap.missing)} {verb} only one of {quoted(sides)}"))
+        remarks = (*remarks, Note("one-side-only", f"{quoted(gap.missing)} {verb} only one of {quoted(sides)}"))
     origin = replace(measures.origin, remarks=remarks)
     names = (*sides, "difference", f"percent of {sides[0]}")
     made = replace(
@@ -141,7 +141,7 @@ Said: TypeAlias = dict[str, Any]
 
 
 @dataclass(frozen=True)
-class Combined:
+class CombinedColumns:
     """Measures, and what is drawn of them.
 
     Attributes
@@ -159,7 +159,7 @@ class Combined:
 
 
 @dataclass(frozen=True)
-class Combination:
+class CombineSettings:
     """What is drawn of a source's columns.
 
     Attributes
@@ -174,12 +174,12 @@ class Combination:
         Series -> option -> value.
     """
 
-    axis: Categories
+    axis: CategorySettings
     series: tuple[tuple[str, str], ...]
     secondary: tuple[str, ...] = ()
     options: Mapping[str, Mapping[str, Any]] = field(default_factory=dict)
 
-    def work_out(self, data: Any, opening: Opening, look: CombinationLook) -> Combined:
+    def work_out(self, data: Any, opening: ReadSettings, look: CombinationChartSettings) -> CombinedColumns:
         """Return the measures, the series made of them, and the section of a chart file that says so.
 
         Raises
@@ -193,26 +193,26 @@ class Combination:
         twice = next((text for place, text in enumerate(wanted) if text in wanted[:place]), None)
         if twice is not None:
             raise ChartError(f"'{twice}' is drawn twice; rename one of them: '{twice}=NAME'")
-        measures, names = combine(data, Combining(self.axis, wanted, self._stacked(look)), opening)
+        measures, names = combine(data, CombineRequest(self.axis, wanted, self._stacked(look)), opening)
         units = dict(zip(measures.names, measures.units, strict=True))
         options = self._options(names, units)
         own = {names[text]: str(said.get("unit", "")) for text, said in options.items()}
         measures = replace(measures, units=tuple(own[name] for name in measures.names))
         made = [_series(kind, names[text], measures[names[text]], options[text]) for kind, text in self.series]
         entries = [{"kind": kind, "what": text, **self._said(text, names)} for kind, text in self.series]
-        return Combined(measures, tuple(made), {**self.axis.changed(), "series": entries})
+        return CombinedColumns(measures, tuple(made), {**self.axis.changed(), "series": entries})
 
-    def _stacked(self, look: CombinationLook) -> tuple[str, ...]:
+    def _stacked(self, look: CombinationChartSettings) -> tuple[str, ...]:
         """Return the series of bars that stand on each other, as they were written."""
         if look.together not in ("stacked", "percent"):
             return ()
         return tuple(text for kind, text in self.series if kind == "bars")
 
-    def _gap(self, data: Any, opening: Opening, look: CombinationLook) -> Combined:
+    def _gap(self, data: Any, opening: ReadSettings, look: CombinationChartSettings) -> CombinedColumns:
         """Return planned and achieved with their differences, ranked by these, and the series that show them."""
         if self.series or self.secondary:
             raise ChartError("planned and actual are drawn as bars of their own: leave bars, line and the others out")
-        measures, names = combine(data, Combining(self.axis, self.axis.sides), opening)
+        measures, names = combine(data, CombineRequest(self.axis, self.axis.sides), opening)
         called = {**{name: name for name in names.values()}, **names}
         said = {_known(name, called, "given options"): own for name, own in self.options.items()}
         strange = next((option for own in said.values() for option in own if option != "unit"), None)
@@ -225,9 +225,9 @@ class Combination:
             measures, sides, look, ranked=self.axis.order is None, unit=next(filter(None, units), "")
         )
         entries = [{"kind": "bars", "what": name, **own} for name, own in self.options.items()]
-        return Combined(found, tuple(made), {**self.axis.changed(), "series": entries})
+        return CombinedColumns(found, tuple(made), {**self.axis.changed(), "series": entries})
 
-    def shown(self, look: CombinationLook, said: Container[str]) -> CombinationLook:
+    def shown(self, look: CombinationChartSettings, said: Container[str]) -> CombinationChartSettings:
         """Return the look of the chart; of a gap, horizontal and overlaid where the user says nothing else."""
         if not self.axis.sides:
             return look
@@ -281,9 +281,9 @@ def _series(kind: str, name: str, values: Sequence[Any], options: Mapping[str, A
     return made(name, tuple(values), **options)
 
 
-def make(data: Any, opening: Opening, parts: Parts) -> Combined:
+def make(data: Any, opening: ReadSettings, parts: Parts) -> CombinedColumns:
     """Return the measures of a source, and the series that are drawn of them."""
-    combination: Combination = parts["combination"]
+    combination: CombineSettings = parts["combination"]
     return combination.work_out(data, opening, parts["chart"])
 
 
@@ -293,36 +293,47 @@ def parts_of(kind: Kind, found: ChartFile) -> Parts:
     second = tuple(one.what for one in found.series if options[one.what].pop("axis", None) == "secondary")
     wanted = tuple((one.kind, one.what) for one in found.series)
     axis = found.parts["combine"]
-    return {"combination": Combination(axis, () if axis.sides else wanted, second, options)}
+    return {"combination": CombineSettings(axis, () if axis.sides else wanted, second, options)}
 
 
-def shown(found: Combined, look: CombinationLook) -> Combined:
+def shown(found: CombinedColumns, look: CombinationChartSettings) -> CombinedColumns:
     """Return the measures as they are drawn."""
     return replace(found, measures=found.measures.transposed()) if look.transpose else found
 
 
 def tables(
-    found: Combined, look: CombinationLook, local: Local, *, chart: Any = None, relate: Sequence[str] = ()
+    found: CombinedColumns,
+    look: CombinationChartSettings,
+    local: Localizer,
+    *,
+    chart: Any = None,
+    relate: Sequence[str] = (),
 ) -> Sequence[Table]:
     """Return the table of its measures."""
     return (combined_table(found.measures, chart, relations_in(chart, relate)),)
 
 
 def data(
-    found: Combined, look: CombinationLook, findings: Any, *, chart: Any, relate: Sequence[str] = ()
+    found: CombinedColumns, look: CombinationChartSettings, findings: Any, *, chart: Any, relate: Sequence[str] = ()
 ) -> dict[str, Any]:
     """Return its JSON object."""
     return combined_object(found.measures, chart, findings, relations_in(chart, relate))
 
 
 def view(
-    found: Combined, look: CombinationLook, *, width: int, chart: Any, relate: Sequence[str] = (), **_: Any
+    found: CombinedColumns,
+    look: CombinationChartSettings,
+    *,
+    width: int,
+    chart: Any,
+    relate: Sequence[str] = (),
+    **_: Any,
 ) -> list[str]:
     """Return it for a terminal."""
     return combined_view(found.measures, chart, relations_in(chart, relate), width=width, local=local_of(look))
 
 
-def chart_of_measures(measures: Measures, series: Sequence[Any], look: CombinationLook) -> Any:
+def chart_of_measures(measures: Measures, series: Sequence[Any], look: CombinationChartSettings) -> Any:
     """Return the chart of series made of measures, with where they come from."""
     look = ready(look)
     wording, origin = look.wording, measures.origin
@@ -347,7 +358,7 @@ def chart_of_measures(measures: Measures, series: Sequence[Any], look: Combinati
     return shaped(replace(chart, description=sentence, remarks=(*origin.remarks, *chart.remarks)), look)
 
 
-def _titled(look: CombinationLook, measures: Measures) -> CombinationLook:
+def _titled(look: CombinationChartSettings, measures: Measures) -> CombinationChartSettings:
     """Return a look with the titles of planned and achieved, where the user gives none."""
     say, names = look.wording.say, look.wording.listed([readable(name) for name in measures.names[:2]])
     title = headed(say("series by", names=names, subject=readable(look.subject)))
@@ -360,7 +371,12 @@ def _titled(look: CombinationLook, measures: Measures) -> CombinationLook:
 
 
 def section(
-    found: Combined, look: CombinationLook, findings: Any, *, chart: Any = None, relate: Sequence[str] = ()
+    found: CombinedColumns,
+    look: CombinationChartSettings,
+    findings: Any,
+    *,
+    chart: Any = None,
+    relate: Sequence[str] = (),
 ) -> Section:
     """Return what is handed over of it."""
     drawn = KIND.chart(found, look) if chart is None else chart
@@ -371,16 +387,16 @@ def section(
         title=drawn.title,
         sentence=said,
         base=upper_first(combined_notes(measures)[0]),
-        views=lambda: (View("values", drawn),),
+        views=lambda: (ChartView("values", drawn),),
         grids=cache(lambda: (series_table(drawn, one_line(measures.by)),)),
         findings=tuple(findings),
         notes=notes_of(measures, [measures.origin.note()]),
-    ).in_language(Local.named(drawn.language, drawn.style))
+    ).in_language(Localizer.named(drawn.language, drawn.style))
 
 
 def _measures_chart(measures: Measures, **options: Any) -> Any:
     """Return the chart of measures: lines over periods, bars of categories."""
-    [look] = split_options(options, CombinationLook)
+    [look] = split_options(options, CombinationChartSettings)
     kind = Line if measures.period else Bars
     series = [kind(name, values) for name, values in zip(measures.names, measures.values, strict=True)]
     recipe: Recipe | None = measures._recipe
@@ -388,7 +404,7 @@ def _measures_chart(measures: Measures, **options: Any) -> Any:
         wanted = recipe.parts["combine"]
         entries = [{"kind": kind.kind, **one} for one in wanted["series"]]
         recipe = recipe.with_parts(combine={**wanted, "series": entries}, chart=look)
-    return KIND.drawn_chart(Combined(measures, tuple(series), {}), look, recipe)
+    return KIND.drawn_chart(CombinedColumns(measures, tuple(series), {}), look, recipe)
 
 
 def _measures_frame(measures: Measures) -> Any:
@@ -400,11 +416,11 @@ def _measures_frame(measures: Measures) -> Any:
     return frame_of([measures.by, *measures.names], rows, like=like, index=measures.by)
 
 
-shows(CombinationLook)(Measures.chart)
+shows(CombinationChartSettings)(Measures.chart)
 
 KIND = Kind(
     name="combine",
-    options={"combine": Categories, "chart": CombinationLook},
+    options={"combine": CategorySettings, "chart": CombinationChartSettings},
     make=make,
     origin=lambda found: found.measures.origin,
     sentence=lambda found: found.measures.about,
@@ -422,7 +438,7 @@ KIND = Kind(
 
 MEASURES = Kind(
     name="measures",
-    options={"chart": CombinationLook},
+    options={"chart": CombinationChartSettings},
     review=lambda measures: measures.chart().review(),
     sentence=lambda measures: measures.chart().sentence(),
     tables=lambda measures, look, local: (combined_table(measures, None),),

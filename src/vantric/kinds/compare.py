@@ -7,17 +7,17 @@ from functools import cache
 from typing import Any
 
 from vantric.core import composition
-from vantric.core.charts.settings import TableLook
+from vantric.core.charts.settings import TableChartSettings
 from vantric.core.counts import Comparison
 from vantric.core.numbers.number_format import one_line
 from vantric.core.review import review_comparison
-from vantric.counting.ranking import set_beside
+from vantric.counting.ranking import compare_sources
 from vantric.kinds.appearance import ready, shaped
 from vantric.kinds.kind import Kind, Parts, local_of
 from vantric.kinds.recipe import notes_of
 from vantric.options.signatures import shows
-from vantric.output.sections import Section, View
-from vantric.reading.settings import Counting, Opening, Sides
+from vantric.output.sections import ChartView, Section
+from vantric.reading.settings import ComparisonSettings, CountSettings, ReadSettings
 from vantric.tables.comparison import (
     PERCENTS,
     changes_known,
@@ -26,32 +26,32 @@ from vantric.tables.comparison import (
     comparison_table,
     comparison_view,
 )
-from vantric.tables.localize import Local
+from vantric.tables.localize import Localizer
 from vantric.tables.table import Table
 
 
-def make(data: Any, opening: Opening, parts: Parts) -> Comparison:
+def make(data: Any, opening: ReadSettings, parts: Parts) -> Comparison:
     """Return the comparison of two sources, or of two parts of one."""
     sources = data if isinstance(data, (tuple, list)) else (data,)
-    return set_beside(sources, parts["sides"], parts["counting"], opening)
+    return compare_sources(sources, parts["sides"], parts["counting"], opening)
 
 
-def tables(found: Comparison, look: TableLook, local: Local) -> Sequence[Table]:
+def tables(found: Comparison, look: TableChartSettings, local: Localizer) -> Sequence[Table]:
     """Return its table."""
     return (comparison_table(found),)
 
 
-def data(found: Comparison, look: TableLook, findings: Any) -> dict[str, Any]:
+def data(found: Comparison, look: TableChartSettings, findings: Any) -> dict[str, Any]:
     """Return its JSON object."""
     return comparison_object(found, findings)
 
 
-def view(found: Comparison, look: TableLook, *, width: int, **_: Any) -> list[str]:
+def view(found: Comparison, look: TableChartSettings, *, width: int, **_: Any) -> list[str]:
     """Return it for a terminal."""
     return comparison_view(found, width=width, local=local_of(look))
 
 
-def chart(found: Comparison, look: TableLook) -> Any:
+def chart(found: Comparison, look: TableChartSettings) -> Any:
     """Return its chart, the changes that are no chance standing out."""
     changes = changes_known(found)
     beyond = None if changes is None else {row.category for row in changes.beyond}
@@ -59,7 +59,7 @@ def chart(found: Comparison, look: TableLook) -> Any:
     return shaped(composition.comparison_chart(found, ready(look), description=said, beyond=beyond), look)
 
 
-def section(found: Comparison, look: TableLook, findings: Any, *, chart: Any = None) -> Section:
+def section(found: Comparison, look: TableChartSettings, findings: Any, *, chart: Any = None) -> Section:
     """Return what is handed over of it."""
     drawn = cache(lambda: KIND.chart(found, look) if chart is None else chart)
     sides = list(dict.fromkeys([*notes_of(found.before), *notes_of(found.after)]))
@@ -68,22 +68,22 @@ def section(found: Comparison, look: TableLook, findings: Any, *, chart: Any = N
         title=drawn().title,
         sentence=comparison_sentence(found),
         base=one_line(found.base()),
-        views=lambda: (View("values", drawn()),),
+        views=lambda: (ChartView("values", drawn()),),
         grids=cache(lambda: (comparison_table(found),)),
         findings=tuple(findings),
         notes=tuple(sides),
-    ).in_language(Local.of(look.wording))
+    ).in_language(Localizer.of(look.wording))
 
 
 def _sources(found: Comparison) -> list[str]:
     return [side.origin.source for side in (found.before, found.after) if side.origin.source]
 
 
-shows(TableLook)(Comparison.chart)
+shows(TableChartSettings)(Comparison.chart)
 
 KIND = Kind(
     name="compare",
-    options={"counting": Counting, "sides": Sides, "chart": TableLook},
+    options={"counting": CountSettings, "sides": ComparisonSettings, "chart": TableChartSettings},
     make=make,
     origin=lambda found: found.before.origin,
     review=review_comparison,

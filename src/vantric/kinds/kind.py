@@ -15,15 +15,15 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 
 from vantric.base.safe_files import check_target, ending_of, write_whole
 from vantric.base.safe_text import Plain
-from vantric.core.charts.settings import Look
+from vantric.core.charts.settings import ChartSettings
 from vantric.core.review import Finding, review_chart
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError, nearest
 from vantric.kinds.recipe import Recipe
 from vantric.options import split_options
 from vantric.output.writers import Content
-from vantric.reading.settings import Opening
-from vantric.tables.localize import PLAIN, Local
+from vantric.reading.settings import ReadSettings
+from vantric.tables.localize import PLAIN, Localizer
 from vantric.tables.table import Table, stacked
 
 if TYPE_CHECKING:
@@ -143,7 +143,7 @@ class Kind:
 
     name: str
     options: Mapping[str, type] = field(default_factory=dict)
-    make: Callable[[Any, Opening, Parts], Any] = _nothing
+    make: Callable[[Any, ReadSettings, Parts], Any] = _nothing
     origin: Callable[[Any], Any] = lambda result: result.origin
     review: Callable[[Any], Iterable[Finding]] = _nothing
     sentence: Callable[[Any], str] = lambda result: str(result.sentence())
@@ -168,7 +168,7 @@ class Kind:
     @property
     def plain_look(self) -> Any:
         """The look of its chart, where nothing is said."""
-        return self.options.get("chart", Look)()
+        return self.options.get("chart", ChartSettings)()
 
     def made(self, data: Any, options: Mapping[str, Any], **apart: Mapping[str, Any]) -> Any:
         """Return the result of data under options that are named, with how it was made.
@@ -176,7 +176,7 @@ class Kind:
         Options of a part that is optional come `apart`, under its name.
         """
         names = [name for name in self.options if name not in ("chart", *self.optional)]
-        *found, opening = split_options(options, *(self.options[name] for name in names), Opening)
+        *found, opening = split_options(options, *(self.options[name] for name in names), ReadSettings)
         parts = dict(zip(names, found, strict=True))
         parts |= {name: split_options(given, self.options[name])[0] for name, given in apart.items()}
         recipe, known = Recipe.of(self.name, data, opening, parts), getattr(data, "_recipe", None)
@@ -199,7 +199,7 @@ class Kind:
         findings: Iterable[Finding],
         *,
         chart: Any = None,
-        local: Local = PLAIN,
+        local: Localizer = PLAIN,
         slide_tables: bool = False,
         **how: Any,
     ) -> Content:
@@ -260,11 +260,11 @@ class Kind:
     def drawn_chart(self, result: Any, look: Any, recipe: Recipe | None) -> Chart | PanelChart:
         """Return the chart under a look."""
         chart: Chart | PanelChart = self.chart(result, look)
-        return chart._made_by(recipe)._told_by(Told(self.name, result, look))
+        return chart._made_by(recipe)._told_by(SectionSource(self.name, result, look))
 
 
 @dataclass(frozen=True)
-class Told:
+class SectionSource:
     """What hands a chart over with its table: the result and the look it was made of. It can be pickled."""
 
     kind: str
@@ -279,6 +279,6 @@ class Told:
         return kind.section(self.result, self.look, kind.findings(self.result, self.look, chart), chart=chart)
 
 
-def local_of(look: Look) -> Local:
+def local_of(look: ChartSettings) -> Localizer:
     """Return the language of what people read beside a chart."""
-    return PLAIN if look.language == "en" else Local.of(look.wording)
+    return PLAIN if look.language == "en" else Localizer.of(look.wording)

@@ -16,12 +16,12 @@ from math import lcm
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 from vantric.core import composition, counts
-from vantric.core.charts.settings import LabelKind, ParetoLook
+from vantric.core.charts.settings import LabelKind, ParetoChartSettings
 from vantric.core.charts.wording import PLAIN_WORDING
-from vantric.core.composition import Spreads
-from vantric.core.composition.pareto import worded
+from vantric.core.composition import BarIntervals
+from vantric.core.composition.pareto import localize
 from vantric.core.counts import Crosstab, Missing, ParetoTable, Tally
-from vantric.core.counts.ordering import REST_LABEL, Ranking
+from vantric.core.counts.ordering import REST_LABEL, RankSettings
 from vantric.core.counts.tally import Moments, Spread, single
 from vantric.core.numbers.amounts import Amounts
 from vantric.core.numbers.caching import remembered
@@ -33,9 +33,9 @@ from vantric.kinds.appearance import ready, shaped
 from vantric.kinds.kind import Kind, Parts
 from vantric.kinds.recipe import base_of, notes_of, upper_first
 from vantric.options.signatures import shows
-from vantric.output.sections import Recut, Section, View
-from vantric.reading.settings import Analysis, Counting, Opening
-from vantric.tables.localize import Fixed, Local
+from vantric.output.sections import ChartView, CutoffRecalculation, Section
+from vantric.reading.settings import CountSettings, ParetoSettings, ReadSettings
+from vantric.tables.localize import FixedText, Localizer
 from vantric.tables.pareto import pareto_object, pareto_sentence, pareto_tables, table_notes
 from vantric.tables.statements import parts_words, vital_of
 from vantric.tables.table import Table
@@ -46,12 +46,12 @@ if TYPE_CHECKING:
     from vantric.core.statistics import Certainty, Concentration
 
 
-def make(data: Any, opening: Opening, parts: Parts) -> ParetoTable:
+def make(data: Any, opening: ReadSettings, parts: Parts) -> ParetoTable:
     """Return the Pareto table of a source."""
     return rank(data, parts["analysis"], parts["counting"], opening)
 
 
-def _sure(table: ParetoTable, look: ParetoLook) -> Certainty | None:
+def _sure(table: ParetoTable, look: ParetoChartSettings) -> Certainty | None:
     if not look.intervals:
         return None
     from vantric.core.statistics import certainty_of
@@ -59,7 +59,7 @@ def _sure(table: ParetoTable, look: ParetoLook) -> Certainty | None:
     return remembered(table, "_sure", lambda: certainty_of(table))
 
 
-def _dense(table: ParetoTable, look: ParetoLook) -> Concentration | None:
+def _dense(table: ParetoTable, look: ParetoChartSettings) -> Concentration | None:
     if not look.concentration:
         return None
     from vantric.core.statistics import concentration_of
@@ -67,18 +67,18 @@ def _dense(table: ParetoTable, look: ParetoLook) -> Concentration | None:
     return remembered(table, "_dense", lambda: concentration_of(table))
 
 
-def tables(table: ParetoTable, look: ParetoLook, local: Local) -> Sequence[Table]:
+def tables(table: ParetoTable, look: ParetoChartSettings, local: Localizer) -> Sequence[Table]:
     """Return it, and the tables of a drill-down."""
     rest = local.tongue.chart.get("rest label", REST_LABEL)
-    return pareto_tables(worded(table, rest), _sure(table, look), limits=False)
+    return pareto_tables(localize(table, rest), _sure(table, look), limits=False)
 
 
-def data(table: ParetoTable, look: ParetoLook, findings: Any) -> dict[str, Any]:
+def data(table: ParetoTable, look: ParetoChartSettings, findings: Any) -> dict[str, Any]:
     """Return its JSON object."""
     return pareto_object(table, findings, _sure(table, look), _dense(table, look))
 
 
-def view(table: ParetoTable, look: ParetoLook, *, findings: Sequence[Finding], **terminal: Any) -> str:
+def view(table: ParetoTable, look: ParetoChartSettings, *, findings: Sequence[Finding], **terminal: Any) -> str:
     """Return it for a terminal, with how sure and how concentrated it is."""
     from vantric.tables.pareto_terminal import pareto_view
     from vantric.tables.statements import certainty_lines
@@ -90,9 +90,9 @@ def view(table: ParetoTable, look: ParetoLook, *, findings: Sequence[Finding], *
     return pareto_view(table, findings, **terminal, wording=wording) + "".join(f"{line}\n" for line in more)
 
 
-def chart(table: ParetoTable, look: ParetoLook) -> Any:
+def chart(table: ParetoTable, look: ParetoChartSettings) -> Any:
     """Return its chart, or its panels."""
-    table = worded(table, look.wording.say("rest label"))
+    table = localize(table, look.wording.say("rest label"))
     look, description = ready(look), pareto_sentence(table)
     if table.strata is not None:
         description = " ".join(filter(None, (description, parts_words(table.strata, vital_of(table)))))
@@ -113,12 +113,12 @@ def chart(table: ParetoTable, look: ParetoLook) -> Any:
     return shaped(composition.pareto_chart(table, look, description=description, spreads=spreads), look)
 
 
-def _spreads(table: ParetoTable, look: ParetoLook) -> Any:
+def _spreads(table: ParetoTable, look: ParetoChartSettings) -> Any:
 
     return spreads_of(table, look)
 
 
-def section(table: ParetoTable, look: ParetoLook, findings: Any, *, chart: Any = None) -> Any:
+def section(table: ParetoTable, look: ParetoChartSettings, findings: Any, *, chart: Any = None) -> Any:
     """Return what is handed over of it."""
     return pareto_section(table, look, findings, draw=KIND.chart, chart=chart)
 
@@ -143,11 +143,11 @@ def concentration(table: ParetoTable, **how: Any) -> Concentration:
     return concentration_of(table, **how)
 
 
-shows(ParetoLook)(counts.ParetoTable.chart)
+shows(ParetoChartSettings)(counts.ParetoTable.chart)
 
 KIND = Kind(
     name="pareto",
-    options={"counting": Counting, "analysis": Analysis, "chart": ParetoLook},
+    options={"counting": CountSettings, "analysis": ParetoSettings, "chart": ParetoChartSettings},
     make=make,
     origin=lambda table: table.origin,
     review=review_pareto,
@@ -166,7 +166,7 @@ KIND = Kind(
 
 
 @dataclass(frozen=True)
-class Known:
+class PanelIntervals:
     """The intervals of each panel, and what there is to say of them.
 
     Attributes
@@ -178,12 +178,12 @@ class Known:
         For the small line under the picture.
     """
 
-    panels: tuple[Spreads, ...]
+    panels: tuple[BarIntervals, ...]
     sentence: str
     note: str
 
 
-def spreads_of(table: ParetoTable, look: ParetoLook) -> Known:
+def spreads_of(table: ParetoTable, look: ParetoChartSettings) -> PanelIntervals:
     """Return the intervals of a table, of its strata where these are panels, or of the tables of a drill-down."""
     from vantric.core.statistics import certainty_of  # needed here only
 
@@ -191,17 +191,17 @@ def spreads_of(table: ParetoTable, look: ParetoLook) -> Known:
         from vantric.core.counts.pareto import pareto
 
         parts = [part for at in range(len(table.strata.columns)) if (part := _stratum(table, table.strata, at)).total]
-        known = {part.origin.within: certainty_of(pareto(part, Ranking(cut=None))) for part in parts}
+        known = {part.origin.within: certainty_of(pareto(part, RankSettings(cut=None))) for part in parts}
         shown = [
-            Spreads({row.category: (row.low, row.high) for row in known[label].rows} if label in known else {})
+            BarIntervals({row.category: (row.low, row.high) for row in known[label].rows} if label in known else {})
             for label in table.strata.columns
         ]
-        return Known(tuple(shown), "", f"{_note(next(iter(known.values())))}, within each panel")
+        return PanelIntervals(tuple(shown), "", f"{_note(next(iter(known.values())))}, within each panel")
     tables = [table, *_inner(table)]
     sure = [certainty_of(one) for one in tables]
     more = ", within each panel" if len(tables) > 1 else ""
     spreads = tuple(spreads_from(one, known) for one, known in zip(tables, sure, strict=True))
-    return Known(spreads, sure[0].sentence(), _note(sure[0]) + more)
+    return PanelIntervals(spreads, sure[0].sentence(), _note(sure[0]) + more)
 
 
 def _stratum(table: ParetoTable, strata: Crosstab, at: int) -> Tally:
@@ -226,7 +226,7 @@ def _inner(table: ParetoTable) -> Iterator[ParetoTable]:
         yield from _inner(one)
 
 
-def spreads_from(table: ParetoTable, sure: Certainty) -> Spreads:
+def spreads_from(table: ParetoTable, sure: Certainty) -> BarIntervals:
     """Return the intervals in what the bars show."""
     unit = 1.0 if sure.measure == "rate" else float(table.total) / 100
     ends = {row.category: (unit * row.low, unit * row.high) for row in sure.rows}
@@ -239,7 +239,7 @@ def spreads_from(table: ParetoTable, sure: Certainty) -> Spreads:
         for row in sure.rows
         if row.even_low is not None and row.even_high is not None
     ]
-    return Spreads(ends, tuple(band) if len(band) == len(sure.rows) else ())
+    return BarIntervals(ends, tuple(band) if len(band) == len(sure.rows) else ())
 
 
 def _note(sure: Certainty) -> str:
@@ -256,7 +256,7 @@ _MOST_RECUT = 5000
 
 def pareto_section(
     table: ParetoTable,
-    look: ParetoLook,
+    look: ParetoChartSettings,
     findings: Iterable[Finding] = (),
     *,
     draw: Draw,
@@ -276,7 +276,7 @@ def pareto_section(
     chart
         The chart, if it is drawn already.
     """
-    table = worded(table, look.wording.say("rest label"))
+    table = localize(table, look.wording.say("rest label"))
 
     @cache
     def sure() -> Certainty | None:
@@ -300,7 +300,7 @@ def pareto_section(
         notes=notes_of(table, table_notes(table)),
         recut=cache(lambda: recut_of(table)),
         live=table,
-    ).in_language(Local.of(look.wording))
+    ).in_language(Localizer.of(look.wording))
 
 
 def _certainty(table: ParetoTable) -> Certainty | None:
@@ -314,58 +314,58 @@ def _certainty(table: ParetoTable) -> Certainty | None:
 
 
 def _views(
-    table: ParetoTable, look: ParetoLook, first: Chart | PanelChart, sure: Certainty | None, draw: Draw
-) -> tuple[View, ...]:
+    table: ParetoTable, look: ParetoChartSettings, first: Chart | PanelChart, sure: Certainty | None, draw: Draw
+) -> tuple[ChartView, ...]:
     tips = _tips(table, look, sure)
     if look.panels or table.within:
-        return (View("values", first),)
+        return (ChartView("values", first),)
     if table.strata is not None:
-        return (View("values", first, tips),)
+        return (ChartView("values", first, tips),)
     if not isinstance(look.labels, str) or look.intervals:
-        return (View("intervals" if look.intervals else "values", first, tips),)
+        return (ChartView("intervals" if look.intervals else "values", first, tips),)
     name = "percents" if look.labels == "percent" else "values"
-    views = [View(name, first, tips)]
+    views = [ChartView(name, first, tips)]
     other = "percents" if name == "values" else "values"
     kind: LabelKind = "percent" if other == "percents" else "value"
-    views.append(View(other, draw(table, replace(look, labels=kind)), tips))
+    views.append(ChartView(other, draw(table, replace(look, labels=kind)), tips))
     if sure is not None:
         look = ready(look)
         description = f"{pareto_sentence(table)} {sure.sentence()}"
         made = composition.pareto_chart(table, look, description=description, spreads=spreads_from(table, sure))
-        views.append(View("intervals", shaped(made, look), tips))
+        views.append(ChartView("intervals", shaped(made, look), tips))
     return tuple(views)
 
 
-def _tips(table: ParetoTable, look: ParetoLook, sure: Certainty | None) -> tuple[str, ...]:
+def _tips(table: ParetoTable, look: ParetoChartSettings, sure: Certainty | None) -> tuple[str, ...]:
     """Return what a page says of each row: exact values, more digits than the table has."""
     known = {} if sure is None else {row.category: (row.low, row.high) for row in sure.rows}
-    names, local = distinct_lines(table.categories), Local.of(look.wording)
+    names, local = distinct_lines(table.categories), Localizer.of(look.wording)
     unit, found = readable(table.origin.unit), []
     unit = look.wording.say("records") if unit == "records" else unit
     what, marks = "Rate" if table.origin.per else "Frequency", [float(cut.percent) for cut in table.cutoffs]
     for name, label, row in zip(names, table.categories, table.rows, strict=True):
-        said = [(Fixed(what), f"{local.number(number_text(row.frequency))} {unit}")]
+        said = [(FixedText(what), f"{local.number(number_text(row.frequency))} {unit}")]
         if table.tally.counts is not None:
-            said.append((Fixed("Count"), local.number(number_text(row.count))))
+            said.append((FixedText("Count"), local.number(number_text(row.count))))
         share = local.joined(percent_text(row.percent, decimals=3), "of", number_text(table.total))
-        said.append((Fixed("Percent"), share))
+        said.append((FixedText("Percent"), share))
         if label in known and sure is not None:
             ends = [
                 number_text(end, most_decimals=4) if sure.measure == "rate" else percent_text(end)
                 for end in known[label]
             ]
-            said.append((Fixed(f"{100 * sure.level:g} % interval"), local.joined(ends[0], "to", ends[1])))
+            said.append((FixedText(f"{100 * sure.level:g} % interval"), local.joined(ends[0], "to", ends[1])))
         running = local.number(percent_text(row.cumulative_percent, decimals=3, marks=marks))
-        said.append((Fixed("Cumulative"), f"{local.number(number_text(row.cumulative_frequency))}, {running}"))
+        said.append((FixedText("Cumulative"), f"{local.number(number_text(row.cumulative_frequency))}, {running}"))
         if row.rank is None and table.rest is not None:
-            said.append((Fixed("Holds"), counted(len(table.rest.categories), "category", "categories")))
+            said.append((FixedText("Holds"), counted(len(table.rest.categories), "category", "categories")))
         else:
-            said.append((Fixed("Rank"), local.joined(str(row.rank), "of", str(table.size))))
+            said.append((FixedText("Rank"), local.joined(str(row.rank), "of", str(table.size))))
         found.append("\n".join([name, *(f"{local.word(head)}: {text}" for head, text in said)]))
     return tuple(found)
 
 
-def recut_of(table: ParetoTable) -> Recut | None:
+def recut_of(table: ParetoTable) -> CutoffRecalculation | None:
     """Return what a page cuts the table anew from; None where there is no cutoff, or there are several."""
     cut = table.cutoff
     if cut is None or len(table.cuts) > 1 or table.size > _MOST_RECUT or table.within:
@@ -380,7 +380,7 @@ def recut_of(table: ParetoTable) -> Recut | None:
         *units, total = (int(part * scale) for part in parts)
     named = {int(place): at for at, place in enumerate(table.order)}
     places = [named[int(place)] for place in table.named]
-    return Recut(
+    return CutoffRecalculation(
         percent=str(cut.percent),
         units=tuple(units),
         total=total,

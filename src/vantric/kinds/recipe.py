@@ -10,16 +10,16 @@ from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
-from vantric.core.charts.settings import Look
+from vantric.core.charts.settings import ChartSettings
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.number_format import one_line
 from vantric.core.review import Finding
 from vantric.errors import TargetError
-from vantric.reading.settings import Opening
-from vantric.tables.localize import Fixed
+from vantric.reading.settings import ReadSettings
+from vantric.tables.localize import FixedText
 
 
-def base_of(tally: Tally, look: Look) -> str:
+def base_of(tally: Tally, look: ChartSettings) -> str:
     """Return what percents are of, in the language of a look."""
     return tally.base() if look.language == "en" else look.wording.base(tally)
 
@@ -33,10 +33,10 @@ def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...
     """Return (what, text) of where a tally or a table comes from."""
     origin = found.origin
     said = [
-        (Fixed("Source"), one_line(origin.source)) if origin.source else None,
-        (Fixed("Dates"), _days(origin.days)) if origin.days else _changed_on(origin.source),
-        (Fixed("Filter"), one_line(origin.where)) if origin.where else None,
-        (Fixed("Part"), one_line(origin.within)) if origin.within else None,
+        (FixedText("Source"), one_line(origin.source)) if origin.source else None,
+        (FixedText("Dates"), _days(origin.days)) if origin.days else _changed_on(origin.source),
+        (FixedText("Filter"), one_line(origin.where)) if origin.where else None,
+        (FixedText("Part"), one_line(origin.within)) if origin.within else None,
     ]
     kept = [pair for pair in said if pair is not None]
     left = [
@@ -47,15 +47,15 @@ def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...
         and part not in (f"Source: {origin.source}", f"where {origin.where}", origin.within)
         and not (origin.days and part == " to ".join(dict.fromkeys(origin.days)))
     ]
-    return (*kept, *((Fixed("Note"), f"{part[:1].upper()}{part[1:]}") for part in left))
+    return (*kept, *((FixedText("Note"), f"{part[:1].upper()}{part[1:]}") for part in left))
 
 
-def _days(days: Sequence[str]) -> Fixed:
+def _days(days: Sequence[str]) -> FixedText:
     """Return the first and the last day."""
     first, last = days[0], days[-1]
     if first == last:
-        return Fixed(first)
-    return Fixed.of(
+        return FixedText(first)
+    return FixedText.of(
         f"{first} to {last}",
         lambda local: local.tongue.chart["days"].format_map(
             {"first": local.tongue.day(first), "last": local.tongue.day(last)}
@@ -75,11 +75,11 @@ def _changed_on(source: str | None) -> tuple[str, str] | None:
     return (
         None
         if when is None
-        else (Fixed("Data"), f"file last changed on {datetime.fromtimestamp(when).date().isoformat()}")
+        else (FixedText("Data"), f"file last changed on {datetime.fromtimestamp(when).date().isoformat()}")
     )
 
 
-_NOTHING = Opening()
+_NOTHING = ReadSettings()
 
 
 @dataclass(frozen=True)
@@ -105,13 +105,13 @@ class Recipe:
 
     kind: str
     source: Any = None
-    opening: Opening = _NOTHING
+    opening: ReadSettings = _NOTHING
     parts: Mapping[str, Any] = field(default_factory=dict)
     notes: tuple[Finding, ...] = ()
     library: str = ""
 
     @classmethod
-    def of(cls, kind: str, data: Any, opening: Opening, parts: Mapping[str, Any]) -> Recipe:
+    def of(cls, kind: str, data: Any, opening: ReadSettings, parts: Mapping[str, Any]) -> Recipe:
         """Return how a result was made of data, without the data."""
         first = data[0] if isinstance(data, tuple) and data else data
         return cls(kind, _named(data), opening, parts, library=type(first).__module__.partition(".")[0])

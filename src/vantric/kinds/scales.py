@@ -8,20 +8,20 @@ from typing import Any
 
 from vantric.core import composition
 from vantric.core.axes import ScalePair, Scaling, align
-from vantric.core.charts.settings import Look
+from vantric.core.charts.settings import ChartSettings
 from vantric.core.review import review_scales
 from vantric.files.models import ChartFile
 from vantric.kinds.kind import Kind, Parts
 from vantric.kinds.recipe import Recipe
 from vantric.options import known_options
-from vantric.output.sections import Section, View
-from vantric.reading.settings import Opening
+from vantric.output.sections import ChartView, Section
+from vantric.reading.settings import ReadSettings
 from vantric.tables.combination import scales_lines, scales_object, scales_table, scales_words
-from vantric.tables.localize import Local
+from vantric.tables.localize import Localizer
 from vantric.tables.table import Table
 
 
-def make(data: Any, opening: Opening, parts: Parts) -> ScalePair:
+def make(data: Any, opening: ReadSettings, parts: Parts) -> ScalePair:
     """Return the scales of two ranges."""
     said = dict(parts["scales"])
     ranges = said.pop("primary"), said.pop("secondary")
@@ -35,22 +35,22 @@ def parts_of(kind: Kind, found: ChartFile) -> Parts:
     return {"scales": {"primary": ranges.primary, "secondary": ranges.secondary, **scaling.changed()}}
 
 
-def tables(pair: ScalePair, look: Look, local: Local) -> Sequence[Table]:
+def tables(pair: ScalePair, look: ChartSettings, local: Localizer) -> Sequence[Table]:
     """Return limits and ticks."""
     return (scales_table(pair),)
 
 
-def data(pair: ScalePair, look: Look, findings: Any) -> dict[str, Any]:
+def data(pair: ScalePair, look: ChartSettings, findings: Any) -> dict[str, Any]:
     """Return its JSON object."""
     return scales_object(pair)
 
 
-def view(pair: ScalePair, look: Look, **_: Any) -> list[str]:
+def view(pair: ScalePair, look: ChartSettings, **_: Any) -> list[str]:
     """Return it for a terminal."""
     return scales_lines(pair)
 
 
-def chart(pair: ScalePair, look: Look) -> Any:
+def chart(pair: ScalePair, look: ChartSettings) -> Any:
     """Return the chart of two empty axes."""
     made = composition.scales_chart(pair, description=" ".join(scales_words(pair)))
     named = ("title", "subtitle", "category_title", "primary_title", "secondary_title")
@@ -58,7 +58,7 @@ def chart(pair: ScalePair, look: Look) -> Any:
     return replace(made, **{**look.furniture(two=True), "legend": "none", **said})
 
 
-def section(pair: ScalePair, look: Look, findings: Any, *, chart: Any = None) -> Section:
+def section(pair: ScalePair, look: ChartSettings, findings: Any, *, chart: Any = None) -> Section:
     """Return what is handed over of it."""
     table = scales_table(pair)
     drawn = KIND.chart(pair, look) if chart is None else chart
@@ -67,19 +67,19 @@ def section(pair: ScalePair, look: Look, findings: Any, *, chart: Any = None) ->
         title="Scales",
         sentence=" ".join(table.notes),
         base=table.caption,
-        views=lambda: (View("values", drawn),),
+        views=lambda: (ChartView("values", drawn),),
         grids=lambda: (table,),
         findings=tuple(findings),
     )
 
 
 def _public_chart(pair: ScalePair) -> Any:
-    return KIND.drawn_chart(pair, Look(), pair._recipe)
+    return KIND.drawn_chart(pair, ChartSettings(), pair._recipe)
 
 
 KIND = Kind(
     name="scales",
-    options={"scales": dict, "chart": Look},
+    options={"scales": dict, "chart": ChartSettings},
     make=make,
     origin=lambda pair: None,
     sources=lambda pair: [],
@@ -99,4 +99,4 @@ KIND = Kind(
 def scaled(primary: tuple[float, float], secondary: tuple[float, float], scaling: Scaling) -> ScalePair:
     """Return two scales, with how they can be made again."""
     parts = {"scales": {"primary": primary, "secondary": secondary, **scaling.changed()}}
-    return make(None, Opening(), parts)._made_by(Recipe("scales", parts=parts))
+    return make(None, ReadSettings(), parts)._made_by(Recipe("scales", parts=parts))

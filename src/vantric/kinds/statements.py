@@ -7,7 +7,7 @@ from dataclasses import asdict, fields, replace
 from typing import Any
 
 from vantric.base.safe_text import escaped
-from vantric.core.charts.settings import CombinationLook
+from vantric.core.charts.settings import CombinationChartSettings
 from vantric.core.composition import gap_series
 from vantric.core.counts.gap import Gap, GapRow
 from vantric.core.numbers.number_format import number_text, one_line
@@ -57,13 +57,13 @@ def _gap_frame(gap: Gap) -> Any:
 
 def _gap_chart(gap: Gap, **options: Any) -> Any:
     said = {"orientation": "horizontal", "headroom": FOR_LABELS, **options, "together": "overlaid"}
-    [look] = split_options(said, CombinationLook)
+    [look] = split_options(said, CombinationChartSettings)
     labels = [row.category for row in gap.rows]
     made = chart_of_series(labels, gap_series(gap, labels, look), look)
     return replace(made, description=f"{gap.sentence()} {made.description}")
 
 
-shows(CombinationLook)(Gap.chart)
+shows(CombinationChartSettings)(Gap.chart)
 
 CERTAINTY = Kind(
     name="certainty",

@@ -8,46 +8,46 @@ from functools import cache
 from typing import Any
 
 from vantric.core import composition, counts
-from vantric.core.charts.settings import TallyLook
+from vantric.core.charts.settings import TallyChartSettings
 from vantric.core.counts.pareto import arranged, arranged_rows
-from vantric.core.counts.provenance import Origin
+from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.tally import Tally, check_rankable
 from vantric.core.review import Finding, review_strata, review_tally
-from vantric.counting import crossed, gather
+from vantric.counting import count_source, crossed
 from vantric.kinds.appearance import ready, shaped
 from vantric.kinds.kind import Kind, Parts, local_of
 from vantric.kinds.recipe import Recipe, base_of, notes_of, upper_first
 from vantric.options.signatures import shows
-from vantric.output.sections import Section, View
-from vantric.reading.settings import Counting, Crossing, Opening, Sides
+from vantric.output.sections import ChartView, Section
+from vantric.reading.settings import ComparisonSettings, CountSettings, CrosstabSettings, ReadSettings
 from vantric.tables.combination import chart_sentence
-from vantric.tables.localize import Local
+from vantric.tables.localize import Localizer
 from vantric.tables.statements import parts_words
 from vantric.tables.table import Table
 from vantric.tables.tally import crosstab_view, tally_object, tally_sentence, tally_tables, tally_view
 
 
-def make(data: Any, opening: Opening, parts: Parts) -> Tally | counts.Crosstab:
+def make(data: Any, opening: ReadSettings, parts: Parts) -> Tally | counts.Crosstab:
     """Return the tally of a source, or its two-way table."""
     look, crossing, wanted = parts.get("chart"), parts.get("crossing"), parts["counting"]
     wanted = replace(wanted, in_order=look is not None and look.order == "given") if look else wanted
     if crossing is not None and (crossing.split is not None or crossing.split_columns):
         return crossed(data, wanted, opening, crossing)
-    return gather(data, wanted, opening)
+    return count_source(data, wanted, opening)
 
 
-def whole(found: Any) -> Tally:
+def as_tally(found: Any) -> Tally:
     """Return a tally itself, and that of the categories of a two-way table."""
     return found if isinstance(found, Tally) else found.tally()
 
 
 def check(found: Any) -> None:
     """Raise an error for a tally without a category."""
-    if not whole(found).categories:
-        check_rankable(whole(found))
+    if not as_tally(found).categories:
+        check_rankable(as_tally(found))
 
 
-def shown(found: Any, look: TallyLook) -> Any:
+def shown(found: Any, look: TallyChartSettings) -> Any:
     """Return what was counted in the order of a look."""
     if isinstance(found, Tally):
         return arranged(found, look.order, look.keep)
@@ -56,27 +56,27 @@ def shown(found: Any, look: TallyLook) -> Any:
 
 def review(found: Any) -> list[Finding]:
     """Return what is wrong or risky."""
-    return [*review_tally(whole(found)), *([] if isinstance(found, Tally) else review_strata(found))]
+    return [*review_tally(as_tally(found)), *([] if isinstance(found, Tally) else review_strata(found))]
 
 
-def tables(found: Any, look: TallyLook, local: Local, percent_of: Any = None) -> Sequence[Table]:
+def tables(found: Any, look: TallyChartSettings, local: Localizer, percent_of: Any = None) -> Sequence[Table]:
     """Return its table."""
     return tally_tables(found, percent_of)
 
 
-def data(found: Any, look: TallyLook, findings: Any, percent_of: Any = None) -> dict[str, Any]:
+def data(found: Any, look: TallyChartSettings, findings: Any, percent_of: Any = None) -> dict[str, Any]:
     """Return its JSON object."""
     return tally_object(found, findings, percent_of)
 
 
-def view(found: Any, look: TallyLook, percent_of: Any = None, *, width: int, **_: Any) -> list[str]:
+def view(found: Any, look: TallyChartSettings, percent_of: Any = None, *, width: int, **_: Any) -> list[str]:
     """Return it for a terminal."""
     show: Any = tally_view if isinstance(found, Tally) else crosstab_view
     lines: list[str] = show(found, percent_of, width=width, local=local_of(look))
     return lines
 
 
-def chart(found: Any, look: TallyLook) -> Any:
+def chart(found: Any, look: TallyChartSettings) -> Any:
     """Return its chart."""
     look = ready(look)
     made = composition.tally_chart(found, look) if isinstance(found, Tally) else composition.crosstab_chart(found, look)
@@ -85,20 +85,22 @@ def chart(found: Any, look: TallyLook) -> Any:
     return shaped(replace(made, description=f"{made.title}{shown}: {chart_sentence(made)}"), look)
 
 
-def section(found: Any, look: TallyLook, findings: Any, percent_of: Any = None, *, chart: Any = None) -> Section:
+def section(
+    found: Any, look: TallyChartSettings, findings: Any, percent_of: Any = None, *, chart: Any = None
+) -> Section:
     """Return what is handed over of it; `percent_of` is what its percents are of."""
-    tally = whole(found)
+    tally = as_tally(found)
 
     @cache
-    def views() -> tuple[View, ...]:
+    def views() -> tuple[ChartView, ...]:
         if not tally.total and chart is None:
             return ()  # there is nothing to draw
         first = KIND.chart(found, look) if chart is None else chart
         name, other = ("percents", "frequency") if look.values == "percent" else ("values", "percent")
         if not tally.total or look.strip:
-            return (View(name, first),)
+            return (ChartView(name, first),)
         second = KIND.chart(found, replace(look, values=other))  # type: ignore[arg-type]
-        return View(name, first), View("percents" if name == "values" else "values", second)
+        return ChartView(name, first), ChartView("percents" if name == "values" else "values", second)
 
     subject = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
     return Section(
@@ -110,7 +112,7 @@ def section(found: Any, look: TallyLook, findings: Any, percent_of: Any = None, 
         grids=cache(lambda: tally_tables(found, percent_of)),
         findings=tuple(findings),
         notes=notes_of(tally, [tally.origin.note()]),
-    ).in_language(Local.of(look.wording))
+    ).in_language(Localizer.of(look.wording))
 
 
 def sentence(found: Any) -> str:
@@ -118,9 +120,9 @@ def sentence(found: Any) -> str:
     return tally_sentence(found) if isinstance(found, Tally) else parts_words(found)
 
 
-def origin(found: Any) -> Origin:
+def origin(found: Any) -> Provenance:
     """Return where it comes from."""
-    return whole(found).origin
+    return as_tally(found).origin
 
 
 def exchanged(found: Any) -> Recipe | None:
@@ -129,7 +131,7 @@ def exchanged(found: Any) -> Recipe | None:
     if recipe.parts["counting"].families is not None or recipe.parts["counting"].merge_spellings:
         return None
     plain = replace(recipe.parts["counting"], by=recipe.parts["crossing"].split)
-    return recipe.with_parts(counting=plain, crossing=Crossing(split=found.origin.by))
+    return recipe.with_parts(counting=plain, crossing=CrosstabSettings(split=found.origin.by))
 
 
 def frame(found: Any, percent_of: Any) -> Any:
@@ -154,7 +156,7 @@ def compare(found: Any, before: str, after: str, per: Any, per_units: float, per
     )
     recipe = found._recipe
     if recipe is not None:
-        wanted = Sides(
+        wanted = ComparisonSettings(
             split=recipe.parts["crossing"].split,
             before=before,
             after=after,
@@ -169,17 +171,17 @@ def compare(found: Any, before: str, after: str, per: Any, per_units: float, per
 
 
 for _result in (Tally, counts.Crosstab):  # their signatures say what can be given
-    shows(TallyLook)(_result.chart)
+    shows(TallyChartSettings)(_result.chart)
 
 KIND = Kind(
     name="tally",
-    options={"counting": Counting, "crossing": Crossing, "chart": TallyLook},
+    options={"counting": CountSettings, "crossing": CrosstabSettings, "chart": TallyChartSettings},
     optional=("crossing",),
     make=make,
     origin=origin,
     review=review,
     sentence=sentence,
-    compared=whole,
+    compared=as_tally,
     tables=tables,
     data=data,
     view=view,

@@ -7,7 +7,7 @@ from functools import cache
 from typing import Any
 
 from vantric.core import composition
-from vantric.core.charts.settings import TrendLook
+from vantric.core.charts.settings import TrendChartSettings
 from vantric.core.review import review_trends
 from vantric.core.statistics import Trend
 from vantric.counting.trends import trends_in
@@ -15,39 +15,39 @@ from vantric.kinds.appearance import ready
 from vantric.kinds.kind import Kind, Parts, local_of
 from vantric.kinds.recipe import base_of, notes_of, upper_first
 from vantric.options.signatures import shows
-from vantric.output.sections import Section, View
-from vantric.reading.settings import Counting, Opening, Trending
-from vantric.tables.localize import Local
+from vantric.output.sections import ChartView, Section
+from vantric.reading.settings import CountSettings, ReadSettings, TrendSettings
+from vantric.tables.localize import Localizer
 from vantric.tables.statements import trend_object, trend_table, trend_view
 from vantric.tables.table import Table
 
 
-def make(data: Any, opening: Opening, parts: Parts) -> Trend:
+def make(data: Any, opening: ReadSettings, parts: Parts) -> Trend:
     """Return the trends of a source."""
     return trends_in(data, parts["trend"], parts["counting"], opening)
 
 
-def tables(found: Trend, look: TrendLook, local: Local) -> Sequence[Table]:
+def tables(found: Trend, look: TrendChartSettings, local: Localizer) -> Sequence[Table]:
     """Return its table."""
     return (trend_table(found),)
 
 
-def data(found: Trend, look: TrendLook, findings: Any) -> dict[str, Any]:
+def data(found: Trend, look: TrendChartSettings, findings: Any) -> dict[str, Any]:
     """Return its JSON object."""
     return trend_object(found, findings)
 
 
-def view(found: Trend, look: TrendLook, *, width: int, **_: Any) -> list[str]:
+def view(found: Trend, look: TrendChartSettings, *, width: int, **_: Any) -> list[str]:
     """Return it for a terminal."""
     return trend_view(found, width=width, local=local_of(look))
 
 
-def chart(found: Trend, look: TrendLook) -> Any:
+def chart(found: Trend, look: TrendChartSettings) -> Any:
     """Return its small lines."""
     return composition.trend_panels(found, ready(look), description=found.sentence())
 
 
-def section(found: Trend, look: TrendLook, findings: Any, *, chart: Any = None) -> Section:
+def section(found: Trend, look: TrendChartSettings, findings: Any, *, chart: Any = None) -> Section:
     """Return what is handed over of it."""
     drawn = cache(lambda: KIND.chart(found, look) if chart is None else chart)
     return Section(
@@ -55,18 +55,18 @@ def section(found: Trend, look: TrendLook, findings: Any, *, chart: Any = None) 
         title=drawn().title,
         sentence=found.sentence(),
         base=upper_first(base_of(found.tally, look)),
-        views=lambda: (View("values", drawn()),),
+        views=lambda: (ChartView("values", drawn()),),
         grids=cache(lambda: (trend_table(found),)),
         findings=tuple(findings),
         notes=notes_of(found.tally, [found.tally.origin.note()]),
-    ).in_language(Local.of(look.wording))
+    ).in_language(Localizer.of(look.wording))
 
 
-shows(TrendLook)(Trend.chart)
+shows(TrendChartSettings)(Trend.chart)
 
 KIND = Kind(
     name="trend",
-    options={"counting": Counting, "trend": Trending, "chart": TrendLook},
+    options={"counting": CountSettings, "trend": TrendSettings, "chart": TrendChartSettings},
     make=make,
     origin=lambda found: found.tally.origin,
     review=review_trends,

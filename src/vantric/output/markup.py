@@ -21,7 +21,7 @@ from urllib.parse import quote
 from vantric.base.safe_text import escaped, visible
 from vantric.core.counts import ParetoTable
 from vantric.core.numbers.number_format import one_line
-from vantric.tables.localize import Fixed, Local
+from vantric.tables.localize import FixedText, Localizer
 from vantric.tables.pareto import pareto_sentence, pareto_table, table_note
 from vantric.tables.table import Column, Table
 
@@ -144,14 +144,14 @@ def section_markdown(section: Section, picture: str = "", *, level: int = 1) -> 
     if section.findings:
         lines = (f"- {_finding(one, section.local)}" for one in section.findings)
         parts.append("\n".join(lines) + "\n\n")
-    base = [(Fixed("Base"), section.base)] if section.base else []
+    base = [(FixedText("Base"), section.base)] if section.base else []
     parts += [f"{section.local.word(name)}: {markdown_cell(text)}  \n" for name, text in (*base, *section.notes)]
     return "".join(parts)
 
 
-def _finding(one: Finding, local: Local) -> str:
+def _finding(one: Finding, local: Localizer) -> str:
     fix = f" ({markdown_cell(one.fix)})" if one.fix else ""
-    return f"{local.word(Fixed(one.severity))}: {markdown_cell(one.message)}{fix}"
+    return f"{local.word(FixedText(one.severity))}: {markdown_cell(one.message)}{fix}"
 
 
 def table_markdown(table: Table) -> str:

@@ -24,11 +24,11 @@ from vantric.core.layout.plan import TextMark
 from vantric.core.numbers.number_format import counted
 from vantric.core.review import Finding
 from vantric.output.findings import WRONG_HEAD, headline, wrong_cell
-from vantric.output.sections import Recut, Section, View
+from vantric.output.sections import ChartView, CutoffRecalculation, Section
 from vantric.rendering.pictures import planned
 from vantric.rendering.svg import Embedded, svg_text
 from vantric.rendering.themes import Palette, SchemeTheme
-from vantric.tables.localize import PLAIN, Fixed, Local
+from vantric.tables.localize import PLAIN, FixedText, Localizer
 from vantric.tables.table import Column, Table
 
 if TYPE_CHECKING:
@@ -106,7 +106,7 @@ class Ink:
         return self.keys.setdefault(label, len(self.keys) + 1)
 
 
-def figure(views: Sequence[View], name: str, ink: Ink) -> str:
+def figure(views: Sequence[ChartView], name: str, ink: Ink) -> str:
     """Return the views of a chart, of which the first is shown; a page's script shows the others."""
     if not views:
         return ""
@@ -117,7 +117,7 @@ def figure(views: Sequence[View], name: str, ink: Ink) -> str:
     return f"<figure>{''.join(shown)}</figure>"
 
 
-def _svg(view: View, name: str, ink: Ink, *, told: bool) -> str:
+def _svg(view: ChartView, name: str, ink: Ink, *, told: bool) -> str:
     """Return a chart without what the page itself says; what is said of its categories is in the first view."""
     chart = replace(view.chart, title="", subtitle="", note="")
     measure, plan = planned(chart)
@@ -165,7 +165,7 @@ def table(grid: Table, caption: str, ink: Ink, *, cut: bool = False) -> str:
         pairs = zip(grid.columns, grid.shown_total(), strict=True)
         cells = (f"<td{_classes(one)}>{escaped(text)}</td>" for one, text in pairs)
         parts.append(f"<tfoot><tr>{''.join(cells)}</tr></tfoot>")
-    name = escaped(caption or grid.local.word(Fixed("Table")))
+    name = escaped(caption or grid.local.word(FixedText("Table")))
     return f'<div class="scroll" tabindex="0" role="region" aria-label="{name}"><table>{"".join(parts)}</table></div>'
 
 
@@ -193,7 +193,7 @@ def _classes(column: Column) -> str:
     return f' class="{" ".join(names)}"' if names else ""
 
 
-def findings(found: Sequence[Finding], local: Local = PLAIN) -> str:
+def findings(found: Sequence[Finding], local: Localizer = PLAIN) -> str:
     """Return what the review says, errors first, each with its reason and its fix, and the cells that are wrong."""
     if not found:
         return ""
@@ -203,24 +203,24 @@ def findings(found: Sequence[Finding], local: Local = PLAIN) -> str:
     return f'<details class="findings" open>{said}<ul>{items}</ul></details>'
 
 
-def english(local: Local) -> str:
+def english(local: Localizer) -> str:
     """Return the attribute that marks a sentence as English in a page of another language."""
     return "" if local.tongue.plain else ' lang="en"'
 
 
-def _finding(one: Finding, local: Local) -> str:
+def _finding(one: Finding, local: Localizer) -> str:
     where = f' <span class="where">({escaped(one.where)})</span>' if one.where else ""
-    kind, mark = local.word(Fixed(one.severity)), english(local)
-    way = f"{escaped(local.word(Fixed('Fix')))}: {_marked(one.fix, mark)}"
+    kind, mark = local.word(FixedText(one.severity)), english(local)
+    way = f"{escaped(local.word(FixedText('Fix')))}: {_marked(one.fix, mark)}"
     fix = f'<br><span class="fix">{way}</span>' if one.fix else ""
     wrong = _wrong_cells(one) if len(one.cells) > 1 else ""
     said = _marked(one.message, mark)
     return f'<li class="{one.severity}"><b>{escaped(kind)}</b> {said}{where}{fix}{wrong}</li>'
 
 
-def _tongue_of(text: str, name: str, local: Local) -> str:
+def _tongue_of(text: str, name: str, local: Localizer) -> str:
     """Return the mark of what is a sentence and no name of the data."""
-    return english(local) if name in ("Note", "Data") and not isinstance(text, Fixed) else ""
+    return english(local) if name in ("Note", "Data") and not isinstance(text, FixedText) else ""
 
 
 def _marked(text: str, mark: str) -> str:
@@ -236,7 +236,7 @@ def _wrong_cells(one: Finding) -> str:
     return f"<table><thead><tr>{head}</tr></thead><tbody>{rows}</tbody></table>{rest}"
 
 
-def notes(said: Sequence[tuple[str, str]], local: Local = PLAIN) -> str:
+def notes(said: Sequence[tuple[str, str]], local: Localizer = PLAIN) -> str:
     """Return where the numbers come from, and what was done with them."""
     if not said:
         return ""
@@ -308,7 +308,7 @@ class Page:
     changed: tuple[str, ...] = ()
 
     @property
-    def local(self) -> Local:
+    def local(self) -> Localizer:
         """The language of its sections, if it is one; English if they have several."""
         found = {one.local.tongue.code: one.local for one in self.sections if one.kind != "text"}
         return next(iter(found.values())) if len(found) == 1 else PLAIN
@@ -327,7 +327,7 @@ _SCRIPTED = (
 )
 
 
-def _words(local: Local) -> dict[str, str]:
+def _words(local: Localizer) -> dict[str, str]:
     """Return what the script of a page writes, and how a percent is written."""
     words = {name: local.tongue.tables.get(name, name) for name in _SCRIPTED}
     return {**words, "#": local.style.percent_unit, ".": local.style.signed(".")}
@@ -356,18 +356,18 @@ def page_text(page: Page) -> str:
 def _head(page: Page) -> str:
     lead = prose(page.lead)
     changed = "".join(f"<li>{escaped(one)}</li>" for one in page.changed)
-    since = escaped(page.local.word(Fixed("Since last time")))
+    since = escaped(page.local.word(FixedText("Since last time")))
     told = f'<div class="changed"><h2>{since}</h2><ul{english(page.local)}>{changed}</ul></div>' if changed else ""
     links = "".join(
         f'<li><a href="#s{at}">{escaped(one.title)}</a></li>' for at, one in enumerate(page.sections, 1) if one.title
     )
-    named = escaped(page.local.word(Fixed("Contents")))
+    named = escaped(page.local.word(FixedText("Contents")))
     contents = f'<nav class="contents" aria-label="{named}"><ol>{links}</ol></nav>' if len(page.sections) > 1 else ""
     kind = ' class="told"' if told else ""
     return f"<header{kind}><h1>{escaped(page.title)}</h1>{lead}{told}{contents}</header>"
 
 
-def _foot(local: Local) -> str:
+def _foot(local: Localizer) -> str:
     said = "Made with Vantric. The file needs no network; it shows the same on any machine."
     return f"<footer{english(local)}>{said}</footer>"
 
@@ -382,7 +382,9 @@ def _section(one: Section, name: str, ink: Ink, *, alone: bool) -> str:
         f'<p class="sentence"{english(one.local)}>{escaped(one.sentence)}</p>' if one.sentence else "",
         prose(one.text),
         '<div class="controls"></div>' if one.recut() or len(views) > 1 else "",
-        f'<a class="skip" href="#{name}-after">{escaped(one.local.word(Fixed("Skip the chart")))}</a>' if shown else "",
+        f'<a class="skip" href="#{name}-after">{escaped(one.local.word(FixedText("Skip the chart")))}</a>'
+        if shown
+        else "",
         shown,
         f'<div id="{name}-after"></div>' if shown else "",
         *(
@@ -392,19 +394,19 @@ def _section(one: Section, name: str, ink: Ink, *, alone: bool) -> str:
         findings(one.findings, one.local),
         notes(one.notes, one.local),
     ]
-    named = escaped(one.title or one.local.word(Fixed("Result")))
+    named = escaped(one.title or one.local.word(FixedText("Result")))
     label = f' aria-label="{named}"' if alone else f' aria-labelledby="{name}-title"'
     label = label if alone or one.title else ""
     wide = ' class="views-wide"' if _is_wide(views) else ""
     return f'<section id="{name}"{label}{wide}>\n{"".join(filter(None, parts))}\n</section>\n'
 
 
-def _is_wide(views: Sequence[View]) -> bool:
+def _is_wide(views: Sequence[ChartView]) -> bool:
     """Whether letters would be too small on a phone if the chart were as narrow: it is then moved sideways."""
     return any(view.chart.size[0] > 900 for view in views)
 
 
-def _recut(found: Recut | None) -> dict[str, Any] | None:
+def _recut(found: CutoffRecalculation | None) -> dict[str, Any] | None:
     if found is None:
         return None
     return {

@@ -11,7 +11,7 @@ from functools import cache
 from typing import TYPE_CHECKING, Any
 
 from vantric.core.review import Finding
-from vantric.tables.localize import PLAIN, Local
+from vantric.tables.localize import PLAIN, Localizer
 from vantric.tables.table import Table
 
 if TYPE_CHECKING:  # a table that is written as text has no use for charts, which load NumPy
@@ -19,7 +19,7 @@ if TYPE_CHECKING:  # a table that is written as text has no use for charts, whic
 
 
 @dataclass(frozen=True)
-class View:
+class ChartView:
     """One view of the chart.
 
     Attributes
@@ -38,7 +38,7 @@ class View:
 
 
 @dataclass(frozen=True)
-class Recut:
+class CutoffRecalculation:
     """What a page needs to cut a Pareto table elsewhere, by the same rule as `core.counting.cutoff`.
 
     Attributes
@@ -70,7 +70,7 @@ class Recut:
     slack: bool
 
 
-def _no_views() -> tuple[View, ...]:
+def _no_views() -> tuple[ChartView, ...]:
     return ()
 
 
@@ -108,17 +108,17 @@ class Section:
     title: str
     sentence: str = ""
     base: str = ""
-    views: Callable[[], tuple[View, ...]] = _no_views
+    views: Callable[[], tuple[ChartView, ...]] = _no_views
     grids: Callable[[], tuple[Table, ...]] = tuple
     findings: tuple[Finding, ...] = ()
     notes: tuple[tuple[str, str], ...] = ()
-    recut: Callable[[], Recut | None] = lambda: None
+    recut: Callable[[], CutoffRecalculation | None] = lambda: None
     live: Any = None
     text: str = ""
     changed: tuple[str, ...] = ()
-    local: Local = PLAIN
+    local: Localizer = PLAIN
 
-    def in_language(self, local: Local) -> Section:
+    def in_language(self, local: Localizer) -> Section:
         """Return the section with its fixed words and numbers in a language."""
         if local.tongue.plain:
             return self

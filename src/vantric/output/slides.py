@@ -11,7 +11,7 @@ from vantric.core.numbers.number_format import one_line
 from vantric.errors import MissingExtraError
 from vantric.output.reproducible_zip import alike
 from vantric.output.sections import Section
-from vantric.tables.localize import Fixed
+from vantric.tables.localize import FixedText
 from vantric.tables.table import Table
 
 _WIDE, _HIGH, _MARGIN = 13.333, 7.5, 0.5  # inches
@@ -141,7 +141,7 @@ def _lines(text: str, wide: float, size: int) -> int:
 def _notes(one: Section) -> str:
     said = [
         one.sentence,
-        *(f"{one.local.word(name)}: {text}" for name, text in [(Fixed("Base"), one.base), *one.notes] if text),
+        *(f"{one.local.word(name)}: {text}" for name, text in [(FixedText("Base"), one.base), *one.notes] if text),
     ]
     said += [f"{finding.severity}: {finding.message}; {finding.fix}" for finding in one.findings]
     return markup("\n".join(filter(None, said)))

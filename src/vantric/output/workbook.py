@@ -19,13 +19,13 @@ from vantric.output.workbook_live import (
     LABEL,
     RUNNING,
     RUNNING_PERCENT,
-    Live,
+    LiveTable,
     can_live,
     live_sheets,
 )
-from vantric.output.workbook_sheets import Book, Sheet, form_of, half_up, place, reference
+from vantric.output.workbook_sheets import WorkbookSheet, WorkbookWriter, form_of, half_up, place, reference
 from vantric.rendering.themes import LIGHT
-from vantric.tables.localize import PLAIN, Fixed, Local
+from vantric.tables.localize import PLAIN, FixedText, Localizer
 from vantric.tables.table import Table, shown_number
 
 MOST_DRAWN = 200  # rows
@@ -47,11 +47,11 @@ class _Columns:
         self.scale = range(4 + parts, 4 + parts + len(_SCALE))
 
 
-def live_chart(book: Book, live: Live, chart: Any, description: str, *, alone: bool = True) -> None:
+def live_chart(book: WorkbookWriter, live: LiveTable, chart: Any, description: str, *, alone: bool = True) -> None:
     """Write the sheet of chart data, and the chart beside the table."""
     rows = min(live.layout.rows, MOST_DRAWN)
     parts = [str(name) for name in live.table.strata.columns] if live.table.strata is not None else []
-    data = book.sheet(Fixed("Chart data") if alone else f"Data of {live.table.origin.by or live.sheet.name}")
+    data = book.sheet(FixedText("Chart data") if alone else f"Data of {live.table.origin.by or live.sheet.name}")
     columns = _Columns(len(parts) or (2 if live.layout.cuts else 1))
     _data(data, live, rows, columns, parts, chart)
     bars = _bars(book, data, live, rows, columns, parts)
@@ -61,13 +61,13 @@ def live_chart(book: Book, live: Live, chart: Any, description: str, *, alone: b
     live.sheet.page.insert_chart(HEAD_ROW, CLASS + 2, bars, {"description": description[:2000], "object_position": 2})
 
 
-def _data(sheet: Sheet, live: Live, rows: int, columns: _Columns, parts: list[str], chart: Any) -> None:
+def _data(sheet: WorkbookSheet, live: LiveTable, rows: int, columns: _Columns, parts: list[str], chart: Any) -> None:
     table, layout = live.table, live.layout
     bars = ("Vital few", "Useful many") if layout.cuts else ("Frequency",)
-    heads = [Fixed("Category"), *(parts or map(Fixed, bars)), Fixed("Cumulative")]
+    heads = [FixedText("Category"), *(parts or map(FixedText, bars)), FixedText("Cumulative")]
     for at, name in enumerate(heads):
         sheet.text(_HEAD, at, name, bold=True)
-    sheet.text(_HEAD, columns.said, Fixed("Cumulative percent"), bold=True)
+    sheet.text(_HEAD, columns.said, FixedText("Cumulative percent"), bold=True)
     pareto, strata = live.sheet.name, table.strata_rows()
     for at, row in enumerate(table.rows[:rows]):
         line, own = _TOP + at, FIRST + at
@@ -101,12 +101,12 @@ def _data(sheet: Sheet, live: Live, rows: int, columns: _Columns, parts: list[st
     sheet.widths([("Category", live.labels[:rows])])
 
 
-def _scale(sheet: Sheet, live: Live, rows: int, columns: _Columns) -> None:
+def _scale(sheet: WorkbookSheet, live: LiveTable, rows: int, columns: _Columns) -> None:
     """Write the cutoff, constant over all rows, and the percent scale in the row behind the last."""
     total, table = f"'{live.sheet.name}'!{live.layout.total}", live.table
     if live.layout.cuts:
         cut = f"'{live.sheet.name}'!{place(CUT_ROW, 1, fixed=True)}"
-        word = sheet.book.local.word(Fixed("Cutoff"))
+        word = sheet.book.local.word(FixedText("Cutoff"))
         name = f'="{word} "&ROUND(100*{cut},2)&" %"'
         sheet.formula(_HEAD, columns.cut, name, f"{word} {float(table.cuts[0]):.15g} %", bold=True)
         height = float(table.total) * float(table.cuts[0]) / 100
@@ -118,12 +118,14 @@ def _scale(sheet: Sheet, live: Live, rows: int, columns: _Columns) -> None:
         sheet.formula(_TOP + rows, column, share, float(table.total) * percent / 100, num_format=live.form)
 
 
-def _range(sheet: Sheet, column: int, rows: int) -> str:
+def _range(sheet: WorkbookSheet, column: int, rows: int) -> str:
     """Return the cells of a series, the empty place behind the last category too."""
     return reference(sheet.name, (_TOP, column), (_TOP + rows, column))
 
 
-def _bars(book: Book, data: Sheet, live: Live, rows: int, columns: _Columns, parts: list[str]) -> Any:
+def _bars(
+    book: WorkbookWriter, data: WorkbookSheet, live: LiveTable, rows: int, columns: _Columns, parts: list[str]
+) -> Any:
     chart = book.book.add_chart({"type": "column", **({"subtype": "stacked"} if parts else {})})
     colors = _PARTS if parts else (_STRONG, _QUIET)
     show = rows <= _MOST_LABELED and not parts
@@ -145,7 +147,7 @@ def _bars(book: Book, data: Sheet, live: Live, rows: int, columns: _Columns, par
     return chart
 
 
-def _lines(book: Book, data: Sheet, live: Live, rows: int, columns: _Columns) -> Any:
+def _lines(book: WorkbookWriter, data: WorkbookSheet, live: LiveTable, rows: int, columns: _Columns) -> Any:
     chart = book.book.add_chart({"type": "line"})
     categories = _range(data, columns.label, rows)
     said: dict[str, Any] = {}
@@ -194,7 +196,7 @@ def _lines(book: Book, data: Sheet, live: Live, rows: int, columns: _Columns) ->
     return chart
 
 
-def _dressed(bars: Any, live: Live, chart: Any) -> None:
+def _dressed(bars: Any, live: LiveTable, chart: Any) -> None:
     """Give the chart its titles, its axes and its legend."""
     bars.set_title({"name": f"='{live.sheet.name}'!$A$1", "name_font": {"size": 14, "color": _INK}, "overlay": False})
     bars.set_x_axis(
@@ -235,7 +237,7 @@ def workbook(sections: Sequence[Section], title: str = "") -> bytes:
     TargetError
         If a table has more rows than a sheet can hold.
     """
-    book = Book(
+    book = WorkbookWriter(
         title or (sections[0].title if sections else ""),
         sections[0].sentence if sections else "",
         local=_local(sections),
@@ -248,13 +250,13 @@ def workbook(sections: Sequence[Section], title: str = "") -> bytes:
     return book.content()
 
 
-def _local(sections: Sequence[Section]) -> Local:
+def _local(sections: Sequence[Section]) -> Localizer:
     """Return the language of sections, if it is one; English if they have several."""
     found = {one.local.tongue.code: one.local for one in sections if one.kind != "text"}
     return next(iter(found.values())) if len(found) == 1 else PLAIN
 
 
-def _section(book: Book, one: Section, *, alone: bool) -> list[str]:
+def _section(book: WorkbookWriter, one: Section, *, alone: bool) -> list[str]:
     if one.kind == "text":
         return []
     if one.live is not None and can_live(one.live):
@@ -267,12 +269,12 @@ def _section(book: Book, one: Section, *, alone: bool) -> list[str]:
     return _still(book, one, alone=alone)
 
 
-def _still(book: Book, one: Section, *, alone: bool) -> list[str]:
+def _still(book: WorkbookWriter, one: Section, *, alone: bool) -> list[str]:
     """Write tables as they are, and the charts beside them."""
     grids = one.grids()
     views = one.views()
     chart: Any = views[0].chart if views else None
-    sheet = book.sheet(one.title or Fixed("Table"))
+    sheet = book.sheet(one.title or FixedText("Table"))
     top = _headed(sheet, one)
     wide = len(grids[0].columns) if grids else 0
     if grids:
@@ -284,11 +286,13 @@ def _still(book: Book, one: Section, *, alone: bool) -> list[str]:
         more.table(grid, 2)
     if chart is None or not any(one.series for one in getattr(chart, "panels", (chart,))):
         return []
-    data = book.sheet(Fixed("Chart data") if alone else f"Data of {one.title}")
+    data = book.sheet(FixedText("Chart data") if alone else f"Data of {one.title}")
     return _charts(book, sheet, chart, data, (top, wide + 1))
 
 
-def _charts(book: Book, sheet: Sheet, chart: Any, data: Sheet, at: tuple[int, int]) -> list[str]:
+def _charts(
+    book: WorkbookWriter, sheet: WorkbookSheet, chart: Any, data: WorkbookSheet, at: tuple[int, int]
+) -> list[str]:
     """Write the chart of a section, or each of its panels, beside its table; return what differs from the picture."""
     said, row, head = [_FIXED], at[0], 0
     panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
@@ -315,7 +319,7 @@ def _titles(panels: Sequence[Any]) -> dict[str, str]:
     return found
 
 
-def _headed(sheet: Sheet, one: Section) -> int:
+def _headed(sheet: WorkbookSheet, one: Section) -> int:
     """Write title, sentence and base, and return the row of the headings."""
     sheet.text(0, 0, one.title, bold=True, font_size=14)
     row = 1
@@ -325,7 +329,7 @@ def _headed(sheet: Sheet, one: Section) -> int:
     return row + 1
 
 
-def _total(sheet: Sheet, grid: Table, row: int) -> None:
+def _total(sheet: WorkbookSheet, grid: Table, row: int) -> None:
     """Write what is below each column: sums as formulas where they are sums."""
     if not any(grid.total):
         return
@@ -347,18 +351,18 @@ def _near(one: float, other: float) -> bool:
     return abs(one - other) <= 0.5 * 0.1**decimals + 1e-9 * abs(one)
 
 
-def _findings(book: Book, sections: Sequence[Section]) -> None:
+def _findings(book: WorkbookWriter, sections: Sequence[Section]) -> None:
     """Write what the review says of each section."""
-    sheet = book.sheet(Fixed("Findings"))
+    sheet = book.sheet(FixedText("Findings"))
     several = len(sections) > 1
-    heads = list(map(Fixed, [*(["Section"] if several else []), "Severity", "Finding", "Fix", "Where", "Code"]))
+    heads = list(map(FixedText, [*(["Section"] if several else []), "Severity", "Finding", "Fix", "Where", "Code"]))
     rows = [
-        [*([part.title] if several else []), Fixed(one.severity), one.message, one.fix, one.where, one.code]
+        [*([part.title] if several else []), FixedText(one.severity), one.message, one.fix, one.where, one.code]
         for part in sections
         for one in part.findings
     ]
     sheet.headings(0, heads, frozenset(range(len(heads))))
-    nothing = [""] * heads.index(Fixed("Finding")) + [Fixed("Nothing was found.")]
+    nothing = [""] * heads.index(FixedText("Finding")) + [FixedText("Nothing was found.")]
     for line, row in enumerate(rows or [nothing], 1):
         for at, text in enumerate(row):
             sheet.text(line, at, text, text_wrap=True, valign="top")
@@ -367,16 +371,16 @@ def _findings(book: Book, sections: Sequence[Section]) -> None:
         sheet.page.set_column(at, at, wide)
 
 
-def _notes(book: Book, sections: Sequence[Section], remarks: Sequence[tuple[str, str]]) -> None:
-    sheet = book.sheet(Fixed("Notes"))
-    sheet.headings(0, [Fixed("What"), Fixed("Note")], frozenset({0, 1}))
+def _notes(book: WorkbookWriter, sections: Sequence[Section], remarks: Sequence[tuple[str, str]]) -> None:
+    sheet = book.sheet(FixedText("Notes"))
+    sheet.headings(0, [FixedText("What"), FixedText("Note")], frozenset({0, 1}))
     sheet.page.set_column(0, 0, 24)
     sheet.page.set_column(1, 1, 110)
     line = 1
     for one in sections:
-        said = [(Fixed("Shows"), one.sentence), (Fixed("Base"), one.base), *one.notes]
-        said += [(Fixed("Since last time"), text) for text in one.changed]
-        said += [(Fixed("Chart"), text) for title, text in remarks if title == one.title]
+        said = [(FixedText("Shows"), one.sentence), (FixedText("Base"), one.base), *one.notes]
+        said += [(FixedText("Since last time"), text) for text in one.changed]
+        said += [(FixedText("Chart"), text) for title, text in remarks if title == one.title]
         if len(sections) > 1:
             sheet.text(line, 0, one.title, bold=True)
             line += 1

@@ -9,7 +9,7 @@ from typing import Any
 from vantric.core.axes import Scale
 from vantric.core.charts import Chart, Series
 from vantric.core.numbers.number_format import distinct_lines, one_line
-from vantric.output.workbook_sheets import Book, Sheet, amount_form, reference
+from vantric.output.workbook_sheets import WorkbookSheet, WorkbookWriter, amount_form, reference
 from vantric.rendering.themes import LIGHT
 
 MOST_DRAWN = 2000  # categories
@@ -30,7 +30,7 @@ _TOGETHER = {"stacked": "stacked", "percent": "percent_stacked"}
 
 
 @dataclass(frozen=True)
-class Drawn:
+class NativeChart:
     """A native chart, and what of it differs from the picture."""
 
     chart: Any
@@ -41,7 +41,7 @@ class Drawn:
 class _Place:
     """Where the cells of a chart are: its sheet, the row of its headings, and how many rows are drawn."""
 
-    sheet: Sheet
+    sheet: WorkbookSheet
     head: int
     rows: int
 
@@ -52,7 +52,7 @@ class _Place:
         return reference(self.sheet.name, (self.head + 1, column), (self.head + self.rows, column))
 
 
-def native_chart(book: Book, chart: Chart, data: Sheet, head: int) -> Drawn:
+def native_chart(book: WorkbookWriter, chart: Chart, data: WorkbookSheet, head: int) -> NativeChart:
     """Write the series of a chart at a row of a sheet, and return the chart over them."""
     rows = min(len(chart.categories), MOST_DRAWN)
     where = _Place(data, head, rows)
@@ -81,7 +81,7 @@ def native_chart(book: Book, chart: Chart, data: Sheet, head: int) -> Drawn:
     first.set_title({"name": title, "name_font": {"size": 14}} if title else {"none": True})
     alone = len(chart.series) + len(chart.references) < 2
     first.set_legend({"none": True} if alone else {"position": "top", "delete_series": unlisted})
-    return Drawn(first, tuple(said))
+    return NativeChart(first, tuple(said))
 
 
 def _on_the_same_axes(made: Sequence[Any], where: _Place, written: int) -> list[int]:
@@ -148,7 +148,9 @@ def _groups(chart: Chart) -> list[tuple[str, list[Series]]]:
     return sorted(held, key=lambda pair: all(one.secondary for one in pair[1]))
 
 
-def _group(book: Book, chart: Chart, kind: str, series: Sequence[Series], where: _Place, *, flat: bool) -> Any:
+def _group(
+    book: WorkbookWriter, chart: Chart, kind: str, series: Sequence[Series], where: _Place, *, flat: bool
+) -> Any:
     mode = chart.mode_of("secondary" if all(one.secondary for one in series) else "primary")
     subtype = {"subtype": _TOGETHER[mode]} if kind == "column" and mode in _TOGETHER and len(series) > 1 else {}
     made = book.book.add_chart({"type": "bar" if flat else kind, **subtype})

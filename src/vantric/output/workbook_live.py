@@ -14,9 +14,9 @@ from typing import TYPE_CHECKING, Any
 
 from vantric.core.numbers.number_format import distinct_lines, one_line, readable
 from vantric.output.workbook_sheets import PERCENT as PERCENT_FORM
-from vantric.output.workbook_sheets import Book, Sheet, amount_form, decimals_in, half_up, place
+from vantric.output.workbook_sheets import WorkbookSheet, WorkbookWriter, amount_form, decimals_in, half_up, place
 from vantric.rendering.themes import LIGHT
-from vantric.tables.localize import Fixed, with_unit_of
+from vantric.tables.localize import FixedText, with_unit_of
 from vantric.tables.table import Column
 
 if TYPE_CHECKING:
@@ -31,7 +31,7 @@ TYPED_LABEL, TYPED_VALUE, TYPED_RANK, BESIDE = range(4)
 
 
 @dataclass(frozen=True)
-class Layout:
+class LiveLayout:
     """What formulas need to know of a table.
 
     Attributes
@@ -80,7 +80,7 @@ class Layout:
         return f"'{self.counts}'!{place(TYPED_FIRST + row, column)}"
 
 
-def rank(layout: Layout, row: int) -> str:
+def rank(layout: LiveLayout, row: int) -> str:
     """Return the rank of a typed count: how many are larger, and equal ones above it; nothing for an empty cell."""
     own, first = place(TYPED_FIRST + row, TYPED_VALUE), place(TYPED_FIRST, TYPED_VALUE, fixed=True)
     last = place(TYPED_FIRST + layout.ranked - 1, TYPED_VALUE, fixed=True)
@@ -88,14 +88,14 @@ def rank(layout: Layout, row: int) -> str:
     return f'=IFERROR(RANK({own},{first}:{last})+COUNTIF({first}:{above},{own})-1,"")'
 
 
-def rank_here(layout: Layout, row: int) -> str:
+def rank_here(layout: LiveLayout, row: int) -> str:
     """Return the rank of a row of a table that is not in the order of its frequency; equal ones have one rank."""
     last = FIRST + layout.rows - layout.held - 1
     rows = f"{place(FIRST, FREQUENCY, fixed=True)}:{place(last, FREQUENCY, fixed=True)}"
     return f"=RANK({place(FIRST + row, FREQUENCY)},{rows})"
 
 
-def looked_up(layout: Layout, row: int, column: int, otherwise: str, *, key: str = "") -> str:
+def looked_up(layout: LiveLayout, row: int, column: int, otherwise: str, *, key: str = "") -> str:
     """Return what is typed for the category of a rank; of a row that stays, what is typed for it.
 
     `key` is in front of the cell of the rank on another sheet than that of the table.
@@ -106,7 +106,7 @@ def looked_up(layout: Layout, row: int, column: int, otherwise: str, *, key: str
     return f"=IFERROR(INDEX({layout.typed(column)},{at}),{otherwise})"
 
 
-def percent(layout: Layout, row: int, of: int) -> str:
+def percent(layout: LiveLayout, row: int, of: int) -> str:
     """Return the share of a cell of a row in the total; nothing where nothing is counted."""
     return f'=IF({layout.total}=0,"",{place(FIRST + row, of)}/{layout.total})'
 
@@ -117,7 +117,7 @@ def running(row: int) -> str:
     return f"={place(FIRST + row - 1, RUNNING)}+{own}" if row else f"={own}"
 
 
-def classes(layout: Layout, row: int) -> str:
+def classes(layout: LiveLayout, row: int) -> str:
     """Return the class of a row: A for the vital few, B, C ... beyond each cutoff."""
     if layout.held and row == layout.rows - 1:
         return '=""'
@@ -127,7 +127,7 @@ def classes(layout: Layout, row: int) -> str:
     return f'=IF({layout.total}=0,"",{found})'
 
 
-def _inside(layout: Layout, row: int, at: int) -> str:
+def _inside(layout: LiveLayout, row: int, at: int) -> str:
     cut, slack = place(CUT_ROW, 1 + at, fixed=True), f"{layout.slack:.0E}".replace("E-0", "E-")
     if layout.rule == "within":
         meets = f"{place(FIRST + row, RUNNING)}<=({cut}+{slack})*{layout.total}"
@@ -140,7 +140,7 @@ def _inside(layout: Layout, row: int, at: int) -> str:
     return f'OR({meets},AND({tied},{place(FIRST + row - 1, CLASS)}="{chr(65 + at)}"))'
 
 
-def headline(layout: Layout, size: int, unit: str, decimals: int) -> str:
+def headline(layout: LiveLayout, size: int, unit: str, decimals: int) -> str:
     """Return what the table shows, in words that follow its cells; a text in a formula has at most 255 signs."""
     shares, last = place(FIRST, CLASS, fixed=True), place(FIRST + layout.rows - 1, CLASS, fixed=True)
     first, end = place(FIRST, FREQUENCY, fixed=True), place(FIRST + layout.rows - 1, FREQUENCY, fixed=True)
@@ -161,7 +161,7 @@ _HINT = "Type counts in the shaded cells: the ranks, the percents, the cutoff an
 
 
 @dataclass(frozen=True)
-class Source:
+class LiveSource:
     """What is typed beside the labels.
 
     Attributes
@@ -177,7 +177,7 @@ class Source:
 
 
 @dataclass(frozen=True)
-class Live:
+class LiveTable:
     """A table as its sheets hold it.
 
     Attributes
@@ -199,13 +199,13 @@ class Live:
     """
 
     table: ParetoTable
-    layout: Layout
+    layout: LiveLayout
     typed: tuple[int, ...]
     form: str
-    sheet: Sheet
+    sheet: WorkbookSheet
     labels: tuple[str, ...]
     unit: str
-    source: Source = Source()
+    source: LiveSource = LiveSource()
 
     def part(self, number: int, row: int) -> str:
         """Return what a row has in a stratum, as the expression of a formula."""
@@ -219,28 +219,30 @@ def can_live(table: ParetoTable) -> bool:
     return len(table) <= MOST_LIVE and largest < 2**53 and not table.within
 
 
-def live_sheets(book: Book, table: ParetoTable, title: str, style: Any, *, alone: bool = True) -> Live:
+def live_sheets(book: WorkbookWriter, table: ParetoTable, title: str, style: Any, *, alone: bool = True) -> LiveTable:
     """Write the sheet of the table and the sheet of its counts."""
-    sheet = book.sheet(Fixed("Pareto") if alone else title)
-    layout = _layout(table, book.free(Fixed("Counts") if alone else f"Counts of {table.origin.by or title}"))
+    sheet = book.sheet(FixedText("Pareto") if alone else title)
+    layout = _layout(table, book.free(FixedText("Counts") if alone else f"Counts of {table.origin.by or title}"))
     labels = tuple(distinct_lines(table.categories))
     amounts = [*table.frequency.values(), table.total]
     form = amount_form(amounts, style.prefix, style.suffix, most=4 if table.origin.per else 6)
-    live = Live(table, layout, _typed_order(table), form, sheet, labels, readable(table.origin.unit), _source(table))
+    live = LiveTable(
+        table, layout, _typed_order(table), form, sheet, labels, readable(table.origin.unit), _source(table)
+    )
     _table(live, title)
     _counts(book, live)
     return live
 
 
 def _fixed(*words: str) -> list[str]:
-    return [word if isinstance(word, Fixed) else Fixed(word) for word in words]
+    return [word if isinstance(word, FixedText) else FixedText(word) for word in words]
 
 
 def _what(table: ParetoTable) -> str:
-    return Fixed("Rate" if table.origin.per else "Frequency")
+    return FixedText("Rate" if table.origin.per else "Frequency")
 
 
-def _source(table: ParetoTable) -> Source:
+def _source(table: ParetoTable) -> LiveSource:
     """Return what is typed: the parts of a frequency where they add up to it, else the frequency itself."""
     values = table.frequency.values()
     if table.strata is not None:
@@ -250,14 +252,14 @@ def _source(table: ParetoTable) -> Source:
             for at, name in enumerate(distinct_lines(table.strata.columns))
         )
         if all(abs(sum(part) - value) <= 1e-12 * abs(value) for part, value in zip(parts, values, strict=True)):
-            return Source(columns, "=SUM({first}:{last})")
-        return Source(columns)
+            return LiveSource(columns, "=SUM({first}:{last})")
+        return LiveSource(columns)
     if table.tally.counts is None:
-        return Source()
-    counts = Column(Fixed("Count"), table.counts.values(), ())
+        return LiveSource()
+    counts = Column(FixedText("Count"), table.counts.values(), ())
     if not table.origin.per or table.tally.exposure is None or table.rest is not None:
-        return Source((counts,))
-    exposure = Column(Fixed("Exposure"), table.in_rows(table.tally.exposure).values(), ())
+        return LiveSource((counts,))
+    exposure = Column(FixedText("Exposure"), table.in_rows(table.tally.exposure).values(), ())
     units = next(
         (
             round(value * base / count, 9)
@@ -268,16 +270,16 @@ def _source(table: ParetoTable) -> Source:
     )
     made = [units * count / base if base else 0 for count, base in zip(counts.values, exposure.values, strict=True)]
     if all(abs(one - value) <= 1e-12 * abs(value) for one, value in zip(made, values, strict=True)):
-        return Source((counts, exposure), f"=IF({{1}}=0,0,{units:.15g}*{{0}}/{{1}})")
-    return Source((counts,))
+        return LiveSource((counts, exposure), f"=IF({{1}}=0,0,{units:.15g}*{{0}}/{{1}})")
+    return LiveSource((counts,))
 
 
-def _layout(table: ParetoTable, counts: str) -> Layout:
+def _layout(table: ParetoTable, counts: str) -> LiveLayout:
     rows, rest = len(table), int(table.rest is not None)
     ordered = table.ordering == "frequency"
     whole = table.tally.frequency.exact and table.tally.frequency.scale == 0
     slack = 1e-9 if not whole or table.total <= _SMALL else 1e-13
-    return Layout(
+    return LiveLayout(
         counts,
         rows - rest - table.pinned if ordered else rows,
         rows,
@@ -315,7 +317,7 @@ def frequencies(table: ParetoTable) -> list[Any]:
     return values
 
 
-def _counts(book: Book, live: Live) -> None:
+def _counts(book: WorkbookWriter, live: LiveTable) -> None:
     """Write the sheet of the typed counts."""
     sheet, table, typed = book.sheet(live.layout.counts), live.table, live.source
     sheet.text(0, 0, f"Counts: {one_line(table.origin.by or 'categories')}", bold=True, font_size=14)
@@ -346,7 +348,7 @@ def _counts(book: Book, live: Live) -> None:
     sheet.widths([(name, live.labels if not at else ()) for at, name in enumerate(heads)])
 
 
-def _check_input(sheet: Sheet, rows: int, first: int, last: int) -> None:
+def _check_input(sheet: WorkbookSheet, rows: int, first: int, last: int) -> None:
     sheet.page.data_validation(
         TYPED_FIRST,
         first,
@@ -363,7 +365,7 @@ def _check_input(sheet: Sheet, rows: int, first: int, last: int) -> None:
     )
 
 
-def _ranks(live: Live, values: Sequence[Any]) -> list[int]:
+def _ranks(live: LiveTable, values: Sequence[Any]) -> list[int]:
     """Return the ranks of the typed rows: their formulas' values."""
     typed = [values[at] for at in live.typed[: live.layout.ranked]]
     order = sorted(range(len(typed)), key=lambda at: -typed[at])
@@ -373,13 +375,13 @@ def _ranks(live: Live, values: Sequence[Any]) -> list[int]:
     return ranks
 
 
-def _table(live: Live, title: str) -> None:
+def _table(live: LiveTable, title: str) -> None:
     """Write the sheet of the table."""
     sheet, table, layout = live.sheet, live.table, live.layout
     sheet.text(0, 0, title, bold=True, font_size=14)
     if layout.cuts:
         sheet.formula(1, 0, headline(layout, table.size, live.unit, decimals_in(live.form)), _headline(live))
-        sheet.text(CUT_ROW, 0, Fixed("Cutoff" if layout.cuts == 1 else "Cutoffs"))
+        sheet.text(CUT_ROW, 0, FixedText("Cutoff" if layout.cuts == 1 else "Cutoffs"))
         for at, cut in enumerate(table.cuts):
             sheet.value(CUT_ROW, 1 + at, cut / 100, num_format="0.##%", **_INPUT)
     heads = _fixed(
@@ -397,14 +399,14 @@ def _table(live: Live, title: str) -> None:
     for at, row in enumerate(table.rows):
         _row(live, at, row, values[at])
     end = FIRST + layout.rows
-    sheet.text(end, LABEL, Fixed("Total"), bold=True, top=1)
+    sheet.text(end, LABEL, FixedText("Total"), bold=True, top=1)
     first, last = place(FIRST, FREQUENCY), place(end - 1, FREQUENCY)
     sheet.formula(end, FREQUENCY, f"=SUM({first}:{last})", table.total, bold=True, top=1, num_format=live.form)
     sheet.widths([(name, live.labels if at == LABEL else ()) for at, name in enumerate(heads)])
     _guard_percents(live)
 
 
-def _row(live: Live, at: int, row: Any, value: Any) -> None:
+def _row(live: LiveTable, at: int, row: Any, value: Any) -> None:
     sheet, layout, line = live.sheet, live.layout, FIRST + at
     if layout.ordered and at < layout.ranked:
         sheet.value(line, RANK, at + 1)
@@ -427,7 +429,7 @@ def _row(live: Live, at: int, row: Any, value: Any) -> None:
         sheet.formula(line, CLASS, classes(layout, at), row.abc or "")
 
 
-def _guard_percents(live: Live) -> None:
+def _guard_percents(live: LiveTable) -> None:
     """Have percents shown with more decimals where fewer would claim 0 or 100; the vital few stand out."""
     sheet, end = live.sheet, FIRST + live.layout.rows - 1
     fine = live.sheet.book.book.add_format({"num_format": "0.0000%"})
@@ -443,7 +445,7 @@ def _guard_percents(live: Live) -> None:
         )
 
 
-def _headline(live: Live) -> str:
+def _headline(live: LiveTable) -> str:
     table, cut = live.table, live.table.cutoff
     assert cut is not None
     share = half_up(cut.cumulative_percent, 1)

@@ -16,7 +16,7 @@ from xlsxwriter.worksheet import Worksheet
 from vantric.base.safe_text import markup
 from vantric.core.numbers.number_format import decimals_of
 from vantric.errors import TargetError
-from vantric.tables.localize import PLAIN, Local
+from vantric.tables.localize import PLAIN, Localizer
 from vantric.tables.table import Column, Table
 
 _ROWS, _LONGEST, _WIDEST, _NARROWEST = 1_048_000, 32_767, 60, 9
@@ -37,10 +37,10 @@ class _Page(Worksheet):  # type: ignore[misc]
         return formula.removeprefix("=")
 
 
-class Book:
+class WorkbookWriter:
     """A workbook that is being written."""
 
-    def __init__(self, title: str, about: str, local: Local = PLAIN) -> None:
+    def __init__(self, title: str, about: str, local: Localizer = PLAIN) -> None:
 
         self._out = io.BytesIO()
         plain = {"strings_to_formulas": False, "strings_to_numbers": False, "strings_to_urls": False}
@@ -59,11 +59,11 @@ class Book:
             self._formats[key] = self.book.add_format(given)
         return self._formats[key]
 
-    def sheet(self, name: str) -> Sheet:
+    def sheet(self, name: str) -> WorkbookSheet:
         """Return a new sheet whose name is as near to the wanted one as workbooks allow."""
         own = self.free(name)
         self._names.add(own.casefold())
-        return Sheet(self, own)
+        return WorkbookSheet(self, own)
 
     def free(self, name: str) -> str:
         """Return the name that a sheet would have."""
@@ -76,10 +76,10 @@ class Book:
         return self._out.getvalue()
 
 
-class Sheet:
+class WorkbookSheet:
     """One sheet: rows and columns are counted from zero."""
 
-    def __init__(self, book: Book, name: str) -> None:
+    def __init__(self, book: WorkbookWriter, name: str) -> None:
         self.book, self.name = book, name
         self.page: Any = book.book.add_worksheet(name, _Page)
         self.page.set_landscape()

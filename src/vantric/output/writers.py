@@ -16,11 +16,11 @@ from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
 from vantric.output.markup import csv_text, picture_line, section_markdown, tables_markdown
 from vantric.output.sections import Section
-from vantric.tables.localize import PLAIN, Local
+from vantric.tables.localize import PLAIN, Localizer
 from vantric.tables.table import Table, stacked
 
 if TYPE_CHECKING:
-    from vantric.output.sections import View
+    from vantric.output.sections import ChartView
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -44,9 +44,9 @@ class Content:
     """
 
     sections: Callable[[], tuple[Section, ...]]
-    tables: Callable[[Local], Sequence[Table]] | None = None
+    tables: Callable[[Localizer], Sequence[Table]] | None = None
     data: Callable[[], dict[str, Any]] = dict
-    local: Local = PLAIN
+    local: Localizer = PLAIN
     slide_tables: bool = False
     title: str = ""
     lead: str = ""
@@ -62,7 +62,7 @@ def _csv(content: Content) -> bytes:
     return csv_text(*stacked(_tables(content, PLAIN))).encode("utf-8", "backslashreplace")
 
 
-def _tables(content: Content, local: Local) -> Sequence[Table]:
+def _tables(content: Content, local: Localizer) -> Sequence[Table]:
     if content.tables is not None:
         return content.tables(local)
     return [table for section in content.sections() for table in section.grids()]
@@ -152,7 +152,7 @@ def beside_of(target: Path, pictures: Sequence[Path], number: int = 0) -> Path:
     return target.with_name(f"{target.stem}{f'-{number}' if number else ''}.svg")
 
 
-def picture_of(view: View, path: Path, sources: Sequence[str] = ()) -> bytes:
+def picture_of(view: ChartView, path: Path, sources: Sequence[str] = ()) -> bytes:
     """Return the picture of a view, to be written at a path that nobody named: a file of another kind stays."""
     from vantric.rendering.pictures import picture
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Any, Literal, TypeAlias
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.label_order import month_words, plain_word
 from vantric.core.numbers.periods import PERIODS, every_period, period_label, period_start
 from vantric.errors import OptionError, SourceError, unknown
@@ -56,7 +56,7 @@ class AmbiguousDateError(ValueError):
 
 
 @dataclass(frozen=True)
-class Written:
+class WrittenDate:
     """A date as it is written.
 
     Attributes
@@ -80,7 +80,7 @@ class Written:
         return date(self.year, self.month, self.day)
 
 
-def written(text: str) -> Written | None:
+def written(text: str) -> WrittenDate | None:
     """Return a date taken apart; None if it is none."""
     plain = " ".join(text.split())
     for form, made in _FORMS:
@@ -96,37 +96,37 @@ def _full_year(text: str) -> int:
     return number if number > 99 else number + (2000 if number < 69 else 1900)
 
 
-def _plain(found: re.Match[str]) -> Written | None:
+def _plain(found: re.Match[str]) -> WrittenDate | None:
     said = found.groupdict()
     return _valid(int(said["y"] or said["y2"]), int(said["m"] or said["m2"]), int(said.get("d") or 1))
 
 
-def _numbers(found: re.Match[str]) -> Written | None:
+def _numbers(found: re.Match[str]) -> WrittenDate | None:
     first, second, year = int(found["a"]), int(found["b"]), _full_year(found["y"])
     if found["s"] == ".":  # with points the day stands first, everywhere
         return _valid(year, second, first)
     if first > 12:
         one = _valid(year, second, first)
-        return one and Written(one.year, one.month, one.day, fixed="day")
+        return one and WrittenDate(one.year, one.month, one.day, fixed="day")
     if second > 12:
         one = _valid(year, first, second)
-        return one and Written(one.year, one.month, one.day, fixed="month")
-    return Written(year, second, first, either=True) if first and second else None
+        return one and WrittenDate(one.year, one.month, one.day, fixed="month")
+    return WrittenDate(year, second, first, either=True) if first and second else None
 
 
-def _week(found: re.Match[str]) -> Written | None:
+def _week(found: re.Match[str]) -> WrittenDate | None:
     try:
         day = date.fromisocalendar(int(found["y"]), int(found["w"]), 1)
     except ValueError:
         return None
-    return Written(day.year, day.month, day.day)
+    return WrittenDate(day.year, day.month, day.day)
 
 
-def _quarter(found: re.Match[str]) -> Written | None:
+def _quarter(found: re.Match[str]) -> WrittenDate | None:
     return _valid(int(found["y"] or found["y2"]), 3 * int(found["q"] or found["q2"]) - 2, 1)
 
 
-def _named(found: re.Match[str]) -> Written | None:
+def _named(found: re.Match[str]) -> WrittenDate | None:
     said = found.groupdict()
     month = month_words().get(plain_word(said["n"] or said.get("n2") or ""))
     if month is None:
@@ -134,15 +134,15 @@ def _named(found: re.Match[str]) -> Written | None:
     return _valid(_full_year(said["y"] or said.get("y2") or ""), month, int(said.get("d") or 1))
 
 
-def _valid(year: int, month: int, day: int) -> Written | None:
+def _valid(year: int, month: int, day: int) -> WrittenDate | None:
     try:
         date(year, month, day)
     except ValueError:
         return None
-    return Written(year, month, day)
+    return WrittenDate(year, month, day)
 
 
-_FORMS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], Written | None]], ...] = (
+_FORMS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], WrittenDate | None]], ...] = (
     (_YEAR_FIRST, _plain),
     (_SOLID, _plain),
     (_NUMBERS, _numbers),
@@ -285,7 +285,7 @@ def first_and_last(records: Records, column: str) -> tuple[date, date] | None:
         return None
 
 
-def partial_periods(records: Records, column: str, period: str) -> list[Remark]:
+def partial_periods(records: Records, column: str, period: str) -> list[Note]:
     """Report a first or a last period whose days at one end have no record: its sums look smaller than they are."""
     try:
         ends = _ends(records, column) if period != "day" else None
@@ -299,7 +299,7 @@ def partial_periods(records: Records, column: str, period: str) -> list[Remark]:
     return partial_remark(records, sure or partial_ends(ends, period), drawn=bool(sure))
 
 
-def partial_remark(records: Records, found: Sequence[tuple[str, str]], *, drawn: bool = False) -> list[Remark]:
+def partial_remark(records: Records, found: Sequence[tuple[str, str]], *, drawn: bool = False) -> list[Note]:
     """Return what there is to say of periods that records do not fill; a warning where they are drawn like others."""
     if not found:
         return []
@@ -307,8 +307,8 @@ def partial_remark(records: Records, found: Sequence[tuple[str, str]], *, drawn:
     verb = "it is" if len(found) == 1 else "they are"
     message = f"{records.place}: {told}: {verb} not complete"
     if not drawn:
-        return [Remark("partial-period", message)]
-    return [Remark("partial-period", message, "warning", "leave it out (--where), or say so beside the chart")]
+        return [Note("partial-period", message)]
+    return [Note("partial-period", message, "warning", "leave it out (--where), or say so beside the chart")]
 
 
 def partial_ends(ends: tuple[date, date] | None, period: str, *, gap: float = 0.0) -> list[tuple[str, str]]:

@@ -147,7 +147,7 @@ _FEW = 1 / 3  # of the cells of a header that may be numbers, such as the name 5
 
 
 @dataclass(frozen=True)
-class Heading:
+class HeaderBlock:
     """The header of a block.
 
     Attributes
@@ -177,7 +177,7 @@ def filled(cells: Sequence[Any]) -> list[Any]:
     return [cell for cell in cells if not is_blank(cell)]
 
 
-def heading_of(grid: Grid, part: Block, wanted: Sequence[str]) -> Heading | None:
+def heading_of(grid: Grid, part: Block, wanted: Sequence[str]) -> HeaderBlock | None:
     """Return the header of a block: the row that holds the wanted names, else the first that is wide and no data."""
     top = range(part.top, min(part.bottom, part.top + _HEADER_ROWS) + 1)
     for row in top if wanted else ():
@@ -186,7 +186,7 @@ def heading_of(grid: Grid, part: Block, wanted: Sequence[str]) -> Heading | None
     for row in top[:-1] if wanted else ():
         names = joined(cells_of(grid, row, part), cells_of(grid, row + 1, part))
         if set(wanted) <= set(names):
-            return Heading((row, row + 1), part.left, tuple(named(names)))
+            return HeaderBlock((row, row + 1), part.left, tuple(named(names)))
     widths = sorted(
         len(filled(cells_of(grid, row, part))) for row in range(part.top, min(part.bottom, part.top + 1000) + 1)
     )
@@ -209,7 +209,7 @@ def heading_of(grid: Grid, part: Block, wanted: Sequence[str]) -> Heading | None
             and len(filled(cells_of(grid, row + 1, part))) >= len(told)
         ):
             continue
-        return Heading((row,), part.left, tuple(named(cells)), doubt=_like_data(grid, part, row))
+        return HeaderBlock((row,), part.left, tuple(named(cells)), doubt=_like_data(grid, part, row))
     return None
 
 
@@ -233,25 +233,25 @@ def _is_banner(grid: Grid, part: Block, row: int) -> bool:
     )
 
 
-def _upwards(grid: Grid, part: Block, row: int) -> Heading:
+def _upwards(grid: Grid, part: Block, row: int) -> HeaderBlock:
     """Return the header of a row of known names; with the row above or below it, where names are needed twice."""
     names = named(cells_of(grid, row, part))
     if row > part.top and twice_named(names):
-        return Heading(
+        return HeaderBlock(
             (row - 1, row), part.left, tuple(named(joined(cells_of(grid, row - 1, part), cells_of(grid, row, part))))
         )
     if row < part.bottom:
         below = _two_rows(grid, part, row)
         if below is not None and len(set(below.names)) == len(below.names) and set(_units(below)) == set(names):
             return below
-    return Heading((row,), part.left, tuple(names), doubt=_like_data(grid, part, row))
+    return HeaderBlock((row,), part.left, tuple(names), doubt=_like_data(grid, part, row))
 
 
-def _units(heading: Heading) -> list[str]:
+def _units(heading: HeaderBlock) -> list[str]:
     return [unit_in(name)[0] for name in heading.names]
 
 
-def _two_rows(grid: Grid, part: Block, row: int) -> Heading | None:
+def _two_rows(grid: Grid, part: Block, row: int) -> HeaderBlock | None:
     """Return a header of two rows: a row of groups above one of names, or a row of names above one of units."""
     if row >= part.bottom:
         return None
@@ -275,7 +275,7 @@ def _two_rows(grid: Grid, part: Block, row: int) -> Heading | None:
     series = bool(plain) and is_series_of_headings(lower) and gaps and spread
     if not (units and numeric) and not (names and gaps) and not series:
         return None
-    return Heading((row, row + 1), part.left, tuple(named(joined(upper, _own(grid, part, row, lower)))))
+    return HeaderBlock((row, row + 1), part.left, tuple(named(joined(upper, _own(grid, part, row, lower)))))
 
 
 def _own(grid: Grid, part: Block, row: int, lower: Sequence[Any]) -> list[Any]:

@@ -11,13 +11,13 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from enum import Enum
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.counts.relabeling import is_missing_code
 from vantric.errors import AmountError
-from vantric.reading.number_style import STYLES, Cell, Style, cell_of, same_unit
+from vantric.reading.number_style import STYLES, DigitStyle, NumberCell, cell_of, same_unit
 
 DASHES = frozenset({"-", "–", "—", "−", "--"})
-PLAIN = Style()
+PLAIN = DigitStyle()
 _PLAIN = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?|[+-]?\.[0-9]+")
 _PLAIN_CELL = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?")
 _DECIMALS = re.compile(r"[+-]?([0-9]+\.([0-9]{1,2}|[0-9]{4,})|(0[0-9]*|[0-9]{4,})\.[0-9]+)")
@@ -62,7 +62,7 @@ class Doubt(Enum):
 class DoubtError(ValueError):
     """A column cannot be read in one way; `cells` show why."""
 
-    def __init__(self, doubt: Doubt, *cells: str, styles: Sequence[Style] = ()) -> None:
+    def __init__(self, doubt: Doubt, *cells: str, styles: Sequence[DigitStyle] = ()) -> None:
         super().__init__(doubt.value)
         self.doubt, self.cells, self.styles = doubt, cells, tuple(styles)
 
@@ -90,7 +90,7 @@ class NumberReading:
         Every kind of blank that is in the cells.
     """
 
-    style: Style = PLAIN
+    style: DigitStyle = PLAIN
     units: tuple[str, ...] = ()
     signs: bool = False
     powers: bool = False
@@ -160,7 +160,7 @@ def _escaped(text: str) -> str:
     return "".join(f"\\{sign}" if sign in r"\.^$*+?()[]{}|/-" else sign for sign in text)
 
 
-def decide(cells: Iterable[str], *, said: Style | None = None) -> NumberReading:
+def decide(cells: Iterable[str], *, said: DigitStyle | None = None) -> NumberReading:
     """Return how a column is read, from its different cells.
 
     Parameters
@@ -179,7 +179,7 @@ def decide(cells: Iterable[str], *, said: Style | None = None) -> NumberReading:
     plain = None if said is not None else _plainly(texts)
     if plain is not None:
         return plain
-    found: list[Cell] = []
+    found: list[NumberCell] = []
     dashes = False
     for text in texts:
         if not text.strip():
@@ -206,10 +206,10 @@ def _plainly(texts: Sequence[str]) -> NumberReading | None:
         return None
     if not any("." in text for text in texts):
         return NumberReading()
-    return NumberReading(Style("", ".")) if any(map(_DECIMALS.fullmatch, texts)) else None
+    return NumberReading(DigitStyle("", ".")) if any(map(_DECIMALS.fullmatch, texts)) else None
 
 
-def _one_unit(cells: Sequence[Cell]) -> tuple[str, ...]:
+def _one_unit(cells: Sequence[NumberCell]) -> tuple[str, ...]:
     """Return the spellings of the one unit that cells have."""
     spelled: dict[str, str] = {}
     for cell in cells:
@@ -227,21 +227,21 @@ def _one_unit(cells: Sequence[Cell]) -> tuple[str, ...]:
     return tuple(spelled)
 
 
-def _may_be_share(cell: Cell, unit: str) -> bool:
+def _may_be_share(cell: NumberCell, unit: str) -> bool:
     """Whether a bare number beside others in a unit may be another thing: 0.45 beside 62 %, 300 beside 1.2k."""
     if cell.is_zero:
         return False
     return unit not in {"%", "‰"} or cell.number.lstrip(" ")[0] in "0.," or cell.number == "1"
 
 
-def _check_brackets(cells: Sequence[Cell]) -> None:
+def _check_brackets(cells: Sequence[NumberCell]) -> None:
     """Refuse integers that are all in brackets: negative numbers, or numbers of footnotes and of a list."""
     told = [cell for cell in cells if not cell.is_zero]
     if told and all(cell.bracketed and cell.number.isdigit() and not cell.unit for cell in told):
         raise DoubtError(Doubt.BRACKETS, told[0].text.strip())
 
 
-def _one_style(cells: Sequence[Cell], said: Style | None) -> Style:
+def _one_style(cells: Sequence[NumberCell], said: DigitStyle | None) -> DigitStyle:
     marked = [cell for cell in cells if cell.number.strip("0123456789")]
     powers = [cell for cell in cells if cell.power]
     if said is not None:
@@ -254,7 +254,7 @@ def _one_style(cells: Sequence[Cell], said: Style | None) -> Style:
         fitting = [style for style in fitting if all(style.fits(cell.number) for cell in powers)]
     if not fitting:
         raise DoubtError(Doubt.STYLES, *_apart(marked))
-    readings: dict[tuple[Decimal, ...], Style] = {}
+    readings: dict[tuple[Decimal, ...], DigitStyle] = {}
     for style in fitting:
         readings.setdefault(tuple(style.value(cell.number) for cell in marked), style)
     if len(readings) > 1:
@@ -262,9 +262,9 @@ def _one_style(cells: Sequence[Cell], said: Style | None) -> Style:
     return next(iter(readings.values()))
 
 
-def _apart(marked: Sequence[Cell]) -> tuple[str, ...]:
+def _apart(marked: Sequence[NumberCell]) -> tuple[str, ...]:
     """Return a cell that fits no style, or two that fit no common one."""
-    fits: list[tuple[Cell, frozenset[Style]]] = []
+    fits: list[tuple[NumberCell, frozenset[DigitStyle]]] = []
     for cell in marked:
         here = frozenset(style for style in STYLES if style.fits(cell.number))
         if not here:
@@ -302,7 +302,7 @@ def chosen(doubt: DoubtError, cells: Iterable[str], *, counted: bool, delimiter:
     return None
 
 
-def _is_whole(text: str, style: Style) -> bool:
+def _is_whole(text: str, style: DigitStyle) -> bool:
     cell = cell_of(text)
     if cell is None:
         return text.strip() in DASHES
@@ -403,12 +403,12 @@ def way_on(text: str) -> str:
     return ""
 
 
-def supposition(place: str, column: str, reading: NumberReading) -> Remark:
+def supposition(place: str, column: str, reading: NumberReading) -> Note:
     """Return the warning that a style was chosen."""
     what = "whole numbers, since they are counts" if reading.supposed == "whole" else "decimals"
     value = reading.value(reading.before)
     other = "1,234.56" if reading.style.group != "," else "1.234,56"
-    return Remark(
+    return Note(
         "number-style",
         f"{place}: the numbers of '{column}' could be written in two styles; they were read as {what}: "
         f"'{reading.before}' is {value}",
@@ -417,8 +417,8 @@ def supposition(place: str, column: str, reading: NumberReading) -> Remark:
     )
 
 
-def styled(place: str, column: str, reading: NumberReading) -> Remark:
+def styled(place: str, column: str, reading: NumberReading) -> Note:
     """Return the note on how the cells of a column were read."""
     value = reading.value(reading.before)
     unit = f", in {reading.unit}" if reading.unit else ""
-    return Remark("read-numbers", f"{place}: column '{column}': '{reading.before}' was read as {value}{unit}")
+    return Note("read-numbers", f"{place}: column '{column}': '{reading.before}' was read as {value}{unit}")

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Sequence
 from decimal import Context, Decimal
 from typing import Any
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import Raw
 from vantric.core.numbers.parsing import parse_amount, parse_number
 from vantric.errors import AmountError
@@ -28,7 +28,7 @@ from vantric.reading.number_column import (
     supposition,
     way_on,
 )
-from vantric.reading.number_style import Style, read_style
+from vantric.reading.number_style import DigitStyle, read_style
 from vantric.reading.settings import CellRules
 
 
@@ -104,7 +104,7 @@ class NumberColumns(ABC):
     shown: str | None = None
     rules: CellRules = CellRules()
     delimiter: str = ""
-    _said: tuple[Remark, ...] = ()
+    _said: tuple[Note, ...] = ()
 
     @property
     @abstractmethod
@@ -120,19 +120,19 @@ class NumberColumns(ABC):
         """Yield (place in words, value) of every record, if the source has an order of records."""
 
     @property
-    def remarks(self) -> tuple[Remark, ...]:
+    def remarks(self) -> tuple[Note, ...]:
         """What there is to say of how it was read, so far."""
         noted = (remark for reading in self._known().values() for remark in reading[1])
         return tuple(dict.fromkeys((*self._said, *noted)))
 
-    def remark(self, said: Remark) -> None:
+    def remark(self, said: Note) -> None:
         """Note what was decided while the records were counted."""
         if said not in self._said:
             self._said = (*self._said, said)
 
-    def _known(self) -> dict[tuple[str, bool], tuple[NumberReading, tuple[Remark, ...]]]:
+    def _known(self) -> dict[tuple[str, bool], tuple[NumberReading, tuple[Note, ...]]]:
         """Return the readings of the columns that were decided so far."""
-        found: dict[tuple[str, bool], tuple[NumberReading, tuple[Remark, ...]]] = self.__dict__.setdefault("_found", {})
+        found: dict[tuple[str, bool], tuple[NumberReading, tuple[Note, ...]]] = self.__dict__.setdefault("_found", {})
         return found
 
     def number_reading(self, column: str, *, counted: bool = False) -> NumberReading:
@@ -158,7 +158,7 @@ class NumberColumns(ABC):
         """Return the different texts of a column."""
         return [value for value, _ in self.groups([column]) if isinstance(value, str) and not is_blank(value)]
 
-    def _style(self) -> Style | None:
+    def _style(self) -> DigitStyle | None:
         return None if self.rules.read_numbers is None else read_style(self.rules.read_numbers)
 
     def _decided(self, column: str, cells: Sequence[str], *, counted: bool) -> NumberReading:
@@ -179,7 +179,7 @@ class NumberColumns(ABC):
                         return supposed
                 raise doubtful(self.place, column, doubt, lambda text: self._place_of(column, text)) from None
 
-    def _noted(self, column: str, reading: NumberReading) -> tuple[NumberReading, tuple[Remark, ...]]:
+    def _noted(self, column: str, reading: NumberReading) -> tuple[NumberReading, tuple[Note, ...]]:
         if reading.supposed:
             return reading, (supposition(self.place, column, reading),)
         return reading, (styled(self.place, column, reading),) if reading.before and not reading.is_plain else ()

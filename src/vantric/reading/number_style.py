@@ -87,7 +87,7 @@ _SAME_UNIT = {
 
 
 @dataclass(frozen=True)
-class Style:
+class DigitStyle:
     """How the digits of a number are divided.
 
     Attributes
@@ -145,23 +145,23 @@ class Style:
 
 
 @cache
-def _compiled(style: Style) -> re.Pattern[str]:
+def _compiled(style: DigitStyle) -> re.Pattern[str]:
     return re.compile(style.pattern())
 
 
 #: Narrow ones first: of styles that read all cells alike, the first is taken.
-STYLES: tuple[Style, ...] = (
-    Style(),
-    *(Style("", decimal) for decimal in ".,"),
-    *(Style(group) for group in _GROUPS if group),
-    *(Style(group, decimal) for decimal in ".," for group in _GROUPS if group and group != decimal),
-    Style(",", "", indian=True),
-    Style(",", ".", indian=True),
+STYLES: tuple[DigitStyle, ...] = (
+    DigitStyle(),
+    *(DigitStyle("", decimal) for decimal in ".,"),
+    *(DigitStyle(group) for group in _GROUPS if group),
+    *(DigitStyle(group, decimal) for decimal in ".," for group in _GROUPS if group and group != decimal),
+    DigitStyle(",", "", indian=True),
+    DigitStyle(",", ".", indian=True),
 )
 
 
 @dataclass(frozen=True)
-class Cell:
+class NumberCell:
     """A cell that holds a number, taken apart.
 
     Attributes
@@ -188,16 +188,16 @@ class Cell:
         """Whether it is zero in any style."""
         return not any(sign in "123456789" for sign in self.number)
 
-    def value(self, style: Style) -> Decimal:
+    def value(self, style: DigitStyle) -> Decimal:
         """Return what it says in a style that it fits."""
         amount = style.value(self.number, self.power)
         return -amount if self.negative and amount else amount
 
 
-def cell_of(text: str) -> Cell | None:
+def cell_of(text: str) -> NumberCell | None:
     """Return a cell taken apart; None if it is no number in any style."""
     if text.isdecimal() and text.isascii():
-        return Cell(text, text)
+        return NumberCell(text, text)
     found = _CELL.fullmatch(text)
     if found is None or (found["open"] is None) != (found["close"] is None):
         return None
@@ -207,7 +207,7 @@ def cell_of(text: str) -> Cell | None:
         return None
     number = re.sub(BLANKS, " ", found["number"]).replace("’", "'")
     negative = bool(found["open"]) or any(sign != "+" for sign in signs)
-    return Cell(text, number, found["power"] or "", units[0] if units else "", negative, bool(found["open"]))
+    return NumberCell(text, number, found["power"] or "", units[0] if units else "", negative, bool(found["open"]))
 
 
 def is_number(text: str) -> bool:
@@ -224,7 +224,7 @@ def same_unit(unit: str) -> str:
     return _SAME_UNIT.get(plain, plain.upper() if plain.upper() in _CODES else unit.rstrip("."))
 
 
-def read_style(example: str) -> Style:
+def read_style(example: str) -> DigitStyle:
     """Return the style of a number that the user wrote as an example, such as ``1.234,56``.
 
     Raises
@@ -250,8 +250,8 @@ def read_style(example: str) -> Style:
         raise OptionError(f"read_numbers: '{example}' is no number as people write them; write 1,234.56", value=example)
     found = marked[0]
     if not found.decimal and found.group:  # 1 234 567: whole in the example, with a decimal sign in the cells perhaps
-        found = Style(found.group, "," if found.group == "." else ".", found.indian)
-    return found if found.decimal else Style("", ".")
+        found = DigitStyle(found.group, "," if found.group == "." else ".", found.indian)
+    return found if found.decimal else DigitStyle("", ".")
 
 
 _PARTS = re.compile(
@@ -266,7 +266,7 @@ _BUILT_IN = {9: "0%", 10: "0.00%"}
 
 
 @dataclass(frozen=True)
-class Shown:
+class FormatText:
     """What a format puts around a number.
 
     Attributes
@@ -293,7 +293,7 @@ def plain_text(value: Decimal) -> str:
     return text.rstrip("0").rstrip(".") if "." in text else text
 
 
-def shown_by(code: str) -> Shown | None:
+def shown_by(code: str) -> FormatText | None:
     """Return what a format shows around a number; None if that is nothing, or no unit."""
     section = _first_section(code)
     before, after, seen, percent = "", "", False, False
@@ -315,12 +315,12 @@ def shown_by(code: str) -> Shown | None:
             before += literal
     if not seen:
         return None
-    unit = Shown(percent, before.strip(" +-()"), after.strip(" +-()"))
+    unit = FormatText(percent, before.strip(" +-()"), after.strip(" +-()"))
     if not (percent or unit.before or unit.after):
         return None
     cell = cell_of(unit.text(Decimal(1)))
     if cell is None or not cell.unit:
-        return Shown(percent) if percent else None
+        return FormatText(percent) if percent else None
     return unit
 
 

@@ -8,7 +8,7 @@ from copy import copy
 from dataclasses import dataclass
 from typing import Any
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.counts.tally import exact_sum
 from vantric.core.counts.total_labels import may_be_total
 from vantric.core.numbers.amounts import Raw
@@ -228,11 +228,11 @@ class Records(NumberColumns):
         """Whether there are no more records than that, in an order."""
         return False
 
-    def without(self, places: Sequence[Sequence[Any]], remark: Remark) -> Records:
+    def without(self, places: Sequence[Sequence[Any]], remark: Note) -> Records:
         """Return the records without those in some places, file by file, and a remark on it."""
         raise NotImplementedError
 
-    def without_label(self, column: str, value: Any, remark: Remark) -> Records:
+    def without_label(self, column: str, value: Any, remark: Note) -> Records:
         """Return the records without those that have a value in a column, and a remark on it."""
         raise NotImplementedError
 
@@ -249,7 +249,7 @@ class Records(NumberColumns):
 
     _labeled: str | None = None
 
-    def _left(self, remark: Remark) -> Records:
+    def _left(self, remark: Note) -> Records:
         """Return a copy that holds fewer records: what was decided of the columns is decided anew."""
         found = copy(self)
         found.__dict__.update(_said=(*self._said, remark), _found={}, _summed={})

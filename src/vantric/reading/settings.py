@@ -8,7 +8,7 @@ from pathlib import Path
 from time import monotonic
 from typing import Literal, TypeAlias
 
-from vantric.core.counts.ordering import Measured, Ranking, read_names
+from vantric.core.counts.ordering import Measured, RankSettings, read_names
 from vantric.core.numbers.periods import Period
 from vantric.errors import ColumnError, unknown_column
 from vantric.options import NOTHING, Options, known_options, option
@@ -72,7 +72,7 @@ class FileReading(ReadingLimits, section="The source"):
     )
 
 
-class Chosen(Options, section="The source"):
+class RecordFilter(Options, section="The source"):
     """Which records of a source are read."""
 
     where: str | None = option(None, "A standard SQL condition that records must meet.", metavar="SQL")
@@ -111,7 +111,7 @@ class CellRules(Options, section="How cells are read"):
     )
 
 
-class Opening(CellRules, ReadingLimits, Chosen):
+class ReadSettings(CellRules, ReadingLimits, RecordFilter):
     """How a source is opened."""
 
     def asked(self) -> str | None:
@@ -122,7 +122,7 @@ class Opening(CellRules, ReadingLimits, Chosen):
         """Return how cells are read."""
         return CellRules(**{name: getattr(self, name) for name in CELLS})
 
-    def for_file(self) -> Opening:
+    def for_file(self) -> ReadSettings:
         """Return what says which records are read, without what reading may take."""
         return replace(self, timeout=None, memory=None, allow_functions=False)
 
@@ -139,7 +139,7 @@ CELLS: tuple[str, ...] = tuple(known_options(CellRules))
 TOTALS: tuple[tuple[str, object], ...] = (("keep_totals", False), ("keep_totals", True))
 
 
-class Counting(Options, section="What is counted"):
+class CountSettings(Options, section="What is counted"):
     """What is counted.
 
     Attributes
@@ -212,7 +212,7 @@ class Rates(RateUnits, Divisor):
     """Rates in place of frequencies."""
 
 
-class Parts(Options, section="Parts"):
+class SplitSettings(Options, section="Parts"):
     """How a tally is divided further."""
 
     split: str | None = option(None, "A second column: each category in parts.", metavar="COL")
@@ -225,7 +225,7 @@ class Parts(Options, section="Parts"):
     )
 
 
-class Analysis(Parts, Rates, Ranking):
+class ParetoSettings(SplitSettings, Rates, RankSettings):
     """How a Pareto table is made of what was counted."""
 
     def __post_init__(self) -> None:
@@ -239,7 +239,7 @@ class Analysis(Parts, Rates, Ranking):
             raise ColumnError("rates cannot be split: leave split or per out")
 
 
-class Trending(RateUnits, section="Over time"):
+class TrendSettings(RateUnits, section="Over time"):
     """What is looked at over the periods, and how."""
 
     period: Period = option("month", "The calendar period of the column of dates (--date).")
@@ -265,7 +265,7 @@ class Trending(RateUnits, section="Over time"):
             raise ColumnError(f"per is for rates, and measure is {self.measure}: leave one of them out")
 
 
-class Crossing(Options, section="Parts"):
+class CrosstabSettings(Options, section="Parts"):
     """The second column of a two-way table."""
 
     split: str | None = option(None, "A second column: a two-way table.", metavar="COL")
@@ -278,7 +278,7 @@ class Crossing(Options, section="Parts"):
     )
 
 
-class Sides(RateUnits, section="Before and after"):
+class ComparisonSettings(RateUnits, section="Before and after"):
     """What is before and what after."""
 
     split: str | None = option(None, "Of one source: the column that separates before from after.", metavar="COL")
@@ -295,7 +295,7 @@ def read_categories_order(text: str) -> str | tuple[str, ...]:
     return "frequency" if text == "value" else read_names(text) if "," in text else text
 
 
-class Categories(Options, section="What is drawn"):
+class CategorySettings(Options, section="What is drawn"):
     """The category axis of columns that are set side by side."""
 
     x: str = option(NOTHING, "The column of categories or dates.", metavar="COL")

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.counts.total_labels import is_strong
 from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.errors import SourceError
 from vantric.reading.grid import Block, Grid, blocks
-from vantric.reading.headers import Heading, cells_of, filled, heading_of
+from vantric.reading.headers import HeaderBlock, cells_of, filled, heading_of
 from vantric.reading.headings import apart, is_blank, is_data, lettered, one_line_name, twice_named
 
 _HEADER_ROWS = 100  # of a block, where wanted names are looked for
@@ -80,7 +80,7 @@ _MOST_NOTED = 3
 
 
 @dataclass(frozen=True)
-class Layout:
+class TableLayout:
     """A table in a grid.
 
     Attributes
@@ -103,16 +103,16 @@ class Layout:
     body: tuple[int, ...]
     header: tuple[int, ...]
     span: str
-    remarks: tuple[Remark, ...] = ()
+    remarks: tuple[Note, ...] = ()
 
 
 @dataclass(frozen=True)
 class _Table:
     block: Block
-    heading: Heading
+    heading: HeaderBlock
 
 
-def find_table(grid: Grid, wanted: Sequence[str] = (), *, header: bool | None = None) -> Layout:
+def find_table(grid: Grid, wanted: Sequence[str] = (), *, header: bool | None = None) -> TableLayout:
     """Find the table of a grid that has the wanted columns, or else the largest.
 
     Parameters
@@ -139,14 +139,14 @@ def find_table(grid: Grid, wanted: Sequence[str] = (), *, header: bool | None = 
     return _laid_out(whole, table, [one for one in tables if one is not table], parts, header=header, wanted=wanted)
 
 
-def _without_header(grid: Grid, parts: Sequence[Block]) -> Layout:
+def _without_header(grid: Grid, parts: Sequence[Block]) -> TableLayout:
     if not parts:
         raise SourceError(f"{grid.place} holds no table: it needs records")
     widest = max(parts, key=lambda one: (one.bottom - one.top + 1) * (one.right - one.left + 1))
     same = [one for one in parts if (one.left, one.right) == (widest.left, widest.right)]
     columns = range(widest.left, widest.right + 1)
     body = [row for one in same for row in range(one.top, one.bottom + 1)]
-    return Layout(tuple(lettered(columns)), tuple(columns), tuple(body), (), grid.span(widest))
+    return TableLayout(tuple(lettered(columns)), tuple(columns), tuple(body), (), grid.span(widest))
 
 
 def _tables(grid: Grid, parts: Sequence[Block], wanted: Sequence[str]) -> list[_Table]:
@@ -212,7 +212,7 @@ def _laid_out(
     *,
     header: bool | None,
     wanted: Sequence[str],
-) -> Layout:
+) -> TableLayout:
     block, heading = table.block, table.heading
     names = list(heading.names)
     while names and names[-1] == f"column {len(names)}" and _is_empty(grid, block, heading, len(names) - 1):
@@ -225,7 +225,7 @@ def _laid_out(
     if twice is not None and twice in wanted:
         raise _twice(grid, block, heading, names)
     names = apart(names)
-    remarks: list[Remark] = []
+    remarks: list[Note] = []
     body, notes = _below(grid, table, others, parts)
     again = [row for row in body if _repeats(grid, block, heading, row)]
     if again and width == 1 and header is None:
@@ -238,12 +238,12 @@ def _laid_out(
     body = [row for row in body if row not in left_out and filled(cells_of(grid, row, block)[:width])]
     if again:
         remarks.append(
-            Remark("header-again", f"{grid.place}: the header comes again in {_rows(grid, again)}; left out there")
+            Note("header-again", f"{grid.place}: the header comes again in {_rows(grid, again)}; left out there")
         )
     if notes:
         number = counted(len(notes), grid.unit)
         remarks.append(
-            Remark(
+            Note(
                 "notes-below",
                 f"{grid.place}: {number} of notes below the table, from {grid.unit} {grid.number(notes[0])}, left out",
             )
@@ -254,7 +254,7 @@ def _laid_out(
     if heading.doubt and header is None:
         shown = quoted([name for name in names if not name.startswith("column ")][:3])
         remarks.append(
-            Remark(
+            Note(
                 "header-like-data",
                 f"{grid.place}: the first row reads like a record ({shown}), and was taken for "
                 "the names of the columns",
@@ -263,7 +263,7 @@ def _laid_out(
             )
         )
     columns = tuple(block.left + at for at in kept)
-    return Layout(tuple(names), columns, tuple(body), heading.rows, grid.span(whole), tuple(remarks))
+    return TableLayout(tuple(names), columns, tuple(body), heading.rows, grid.span(whole), tuple(remarks))
 
 
 def _below(grid: Grid, table: _Table, others: Sequence[_Table], parts: Sequence[Block]) -> tuple[list[int], list[int]]:
@@ -284,16 +284,16 @@ def _below(grid: Grid, table: _Table, others: Sequence[_Table], parts: Sequence[
     return body, notes
 
 
-def _other_tables(grid: Grid, whole: Block, others: Sequence[_Table]) -> Remark:
+def _other_tables(grid: Grid, whole: Block, others: Sequence[_Table]) -> Note:
     listed = "; ".join(
         f"{grid.span(replace(one.block, top=one.heading.rows[0]))} ({', '.join(one.heading.names[:3])})"
         for one in others[:_MOST_NOTED]
     )
     more = "is another" if len(others) == 1 else f"are {len(others)} others"
-    return Remark("other-tables", f"{grid.place}: the table at {grid.span(whole)} was read; there {more}: {listed}")
+    return Note("other-tables", f"{grid.place}: the table at {grid.span(whole)} was read; there {more}: {listed}")
 
 
-def _is_copy(grid: Grid, block: Block, heading: Heading, first: int, at: int) -> bool:
+def _is_copy(grid: Grid, block: Block, heading: HeaderBlock, first: int, at: int) -> bool:
     """Whether a column holds the same cells as the first one of its name, or none: both are one merged column."""
     if first == at:
         return False
@@ -302,7 +302,7 @@ def _is_copy(grid: Grid, block: Block, heading: Heading, first: int, at: int) ->
     return all(is_blank(other) or one == other for one, other in pairs)
 
 
-def _twice(grid: Grid, block: Block, heading: Heading, names: Sequence[str]) -> SourceError:
+def _twice(grid: Grid, block: Block, heading: HeaderBlock, names: Sequence[str]) -> SourceError:
     """Return the error for two columns of one name, of which one is asked for."""
     twice = twice_named(names)
     at = [number for number, name in enumerate(names) if name == twice]
@@ -314,12 +314,12 @@ def _twice(grid: Grid, block: Block, heading: Heading, names: Sequence[str]) -> 
     return SourceError(f"{where}; rename one of them")
 
 
-def _is_empty(grid: Grid, block: Block, heading: Heading, at: int) -> bool:
+def _is_empty(grid: Grid, block: Block, heading: HeaderBlock, at: int) -> bool:
     rows = range(max(heading.rows) + 1, block.bottom + 1)
     return all(is_blank(grid.cell(row, block.left + at)) for row in rows)
 
 
-def _repeats(grid: Grid, block: Block, heading: Heading, row: int) -> bool:
+def _repeats(grid: Grid, block: Block, heading: HeaderBlock, row: int) -> bool:
     last = heading.rows[-1]
     first = next(at for at in range(block.left, block.right + 1) if not is_blank(grid.cell(last, at)))
     if grid.cell(row, first) != grid.cell(last, first):

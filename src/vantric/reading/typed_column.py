@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted
 from vantric.errors import AmountError
 from vantric.reading.headings import is_blank, label_text
@@ -21,7 +21,7 @@ from vantric.reading.number_column import (
     styled,
     supposition,
 )
-from vantric.reading.number_style import Shown, Style, plain_text, same_unit
+from vantric.reading.number_style import DigitStyle, FormatText, plain_text, same_unit
 
 
 @dataclass(frozen=True)
@@ -43,13 +43,19 @@ class TypedColumn:
 
     texts: tuple[str, ...] | None
     reading: NumberReading
-    remarks: tuple[Remark, ...] = ()
+    remarks: tuple[Note, ...] = ()
     refused: AmountError | None = None
     as_counts: bool = False
 
 
 def typed_column(
-    cells: Sequence[Any], shown: Mapping[int, Shown], *, place: str, name: str, rows: Sequence[str], said: Style | None
+    cells: Sequence[Any],
+    shown: Mapping[int, FormatText],
+    *,
+    place: str,
+    name: str,
+    rows: Sequence[str],
+    said: DigitStyle | None,
 ) -> TypedColumn | None:
     """Return the numbers of a column; None where no cell has a type: its text is read like that of any source.
 
@@ -86,7 +92,7 @@ def typed_column(
                 tuple(_plain(cell, None, NumberReading()) for cell in cells), NumberReading(), refused=refused
             )
         reading = supposed
-    remarks: list[Remark] = []
+    remarks: list[Note] = []
     if reading.before:
         remarks.append(supposition(place, name, reading) if reading.supposed else styled(place, name, reading))
     unit, problem = _unit(cells, shown, reading)
@@ -107,7 +113,7 @@ def _is_number(cell: Any) -> bool:
     return isinstance(cell, int | float) and not isinstance(cell, bool)
 
 
-def _reading(texts: Sequence[str], said: Style | None) -> NumberReading:
+def _reading(texts: Sequence[str], said: DigitStyle | None) -> NumberReading:
     left = list(texts)
     while True:
         try:
@@ -118,7 +124,9 @@ def _reading(texts: Sequence[str], said: Style | None) -> NumberReading:
             left = [text for text in left if text.strip() != doubt.cells[0]]
 
 
-def _unit(cells: Sequence[Any], shown: Mapping[int, Shown], reading: NumberReading) -> tuple[str, DoubtError | None]:
+def _unit(
+    cells: Sequence[Any], shown: Mapping[int, FormatText], reading: NumberReading
+) -> tuple[str, DoubtError | None]:
     """Return the one unit of a column, or why it has none."""
     seen: dict[str, str] = {reading.unit: reading.before} if reading.unit else {}
     bare: dict[str, str] = {}
@@ -139,13 +147,13 @@ def _unit(cells: Sequence[Any], shown: Mapping[int, Shown], reading: NumberReadi
     return next(iter(seen), ""), None
 
 
-def _percents(cells: Sequence[Any], shown: Mapping[int, Shown], place: str, name: str) -> list[Remark]:
+def _percents(cells: Sequence[Any], shown: Mapping[int, FormatText], place: str, name: str) -> list[Note]:
     hits = [at for at, around in shown.items() if around.percent and _is_number(cells[at])]
     if not hits:
         return []
     first = cells[hits[0]]
     return [
-        Remark(
+        Note(
             "percent-cells",
             f"{place}: {counted(len(hits), 'cell')} of '{name}' {'is' if len(hits) == 1 else 'are'} shown in percent: "
             f"{first:.6g} was read as {100 * first:.6g} %",
@@ -153,15 +161,15 @@ def _percents(cells: Sequence[Any], shown: Mapping[int, Shown], place: str, name
     ]
 
 
-def _seen(cell: Any, around: Shown | None) -> str:
+def _seen(cell: Any, around: FormatText | None) -> str:
     """Return a cell as it is seen."""
     if not _is_number(cell):
         return (label_text(cell) or "").strip()
     exact = Decimal(repr(cell))
-    return (around or Shown()).text(exact) if exact.is_finite() else ""
+    return (around or FormatText()).text(exact) if exact.is_finite() else ""
 
 
-def _plain(cell: Any, around: Shown | None, reading: NumberReading) -> str:
+def _plain(cell: Any, around: FormatText | None, reading: NumberReading) -> str:
     if is_blank(cell):
         return ""
     if _is_number(cell):
@@ -176,7 +184,7 @@ def _plain(cell: Any, around: Shown | None, reading: NumberReading) -> str:
     return label_text(cell) or ""
 
 
-def seen(cell: Any, around: Shown | None) -> str:
+def seen(cell: Any, around: FormatText | None) -> str:
     """Return a cell as a label: as it is seen."""
     kind = type(cell)
     if kind is str:

@@ -49,7 +49,7 @@ from vantric.rendering.themes import (
 _SHARES = {"left": 0.0, "center": 0.5, "right": 1.0}
 
 
-class Outlines:
+class TextOutlines:
     """Lines of text that are drawn together, color by color.
 
     Parameters
@@ -107,7 +107,7 @@ _MARKERS = {
 }
 
 
-class Pen:
+class MarkPainter:
     """Draws marks given in plan pixels."""
 
     def __init__(
@@ -120,7 +120,7 @@ class Pen:
         *,
         outlined: bool = False,
     ) -> None:
-        self._outlines = Outlines(families) if outlined else None
+        self._outlines = TextOutlines(families) if outlined else None
         self._home, self._theme = home, theme
         self._to_figure = Affine2D().translate(*origin).scale(1 / PER_INCH) + inches
         self._font = lru_cache(maxsize=None)(partial(font_properties, families))

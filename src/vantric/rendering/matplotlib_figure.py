@@ -27,7 +27,7 @@ from vantric.rendering.fonts import (
     linear_measure,
     renderer_measure,
 )
-from vantric.rendering.mark_painter import Pen
+from vantric.rendering.mark_painter import MarkPainter
 from vantric.rendering.render_warnings import Telling, warn
 from vantric.rendering.themes import Theme, theme_named
 
@@ -63,7 +63,7 @@ def bare_figure(chart: Drawn, *, tell: Telling = warn, outlined: bool = False) -
     theme = theme_named(chart.theme)
     plan, families = planned(chart, chart.size, linear_measure, tell=tell)
     figure = _new_figure(theme, chart.size)
-    Pen(figure, figure.dpi_scale_trans, (0.0, 0.0), theme, families, outlined=outlined).draw(plan)
+    MarkPainter(figure, figure.dpi_scale_trans, (0.0, 0.0), theme, families, outlined=outlined).draw(plan)
     return figure, plan
 
 
@@ -93,7 +93,7 @@ def draw_figure(chart: Drawn, *, ax: Axes | None = None) -> Figure:
         plan, families = planned(chart, size, renderer_measure)
     # Inches, and with them every mark, go where the figure goes when it is saved cut to what it shows.
     inches = figure.dpi_scale_trans + ScaledTranslation(0, 0, figure.transFigure)  # type: ignore[arg-type]
-    Pen(ax, inches, origin, theme, families).draw(plan)
+    MarkPainter(ax, inches, origin, theme, families).draw(plan)
     _hold_room(figure, inches, origin, size)
     if isinstance(plan, layout.Plan):
         _set_limits(ax, plan, _share(plan, figure, origin))

@@ -19,7 +19,7 @@ from vantric.core.layout.plan import PointMarks, RectMarks
 from vantric.core.layout.text_layout import Measure, table_measure
 from vantric.core.numbers.number_format import one_line
 from vantric.rendering import themes as strokes
-from vantric.rendering.svg_sheet import Mark, Sheet, attributes, element, number, rectangle, series_name, titled
+from vantric.rendering.svg_sheet import Mark, SvgSheet, attributes, element, number, rectangle, series_name, titled
 from vantric.rendering.themes import Theme
 
 
@@ -162,7 +162,7 @@ _DECLARATION = '<?xml version="1.0" encoding="utf-8"?>\n'
 
 def _panels(chart: PanelChart, plan: PanelPlan, theme: Theme, measure: Measure, embedded: Embedded | None) -> str:
     height, unit = plan.size[1], min(plan.size[0] / strokes.DEFAULT_SIZE[0], plan.size[1] / strokes.DEFAULT_SIZE[1])
-    around = Sheet(theme, height, unit, measure, "", letters=embedded is not None and embedded.letters)
+    around = SvgSheet(theme, height, unit, measure, "", letters=embedded is not None and embedded.letters)
     key = plan.legend
     around.rects("swatches", key.rects, strokes.BARS)
     samples: list[Mark] = [*key.areas, *key.paths, *key.points]
@@ -188,7 +188,7 @@ def _drawn(
     *,
     embedded: Embedded | None = None,
 ) -> str:
-    sheet = Sheet(theme, plan.size[1], strokes.unit_of(plan) if unit is None else unit, measure, prefix)
+    sheet = SvgSheet(theme, plan.size[1], strokes.unit_of(plan) if unit is None else unit, measure, prefix)
     if plan.clipped:
         left, bottom, right, top = plan.frame
         sheet.clip = f"{prefix}frame"
@@ -223,7 +223,7 @@ def _drawn(
     return f"{sheet.written()}\n{targets(chart, plan, sheet.keys, tips)}"
 
 
-def _bars(chart: Chart, plan: Plan, sheet: Sheet, words: Sequence[Sequence[str]]) -> None:
+def _bars(chart: Chart, plan: Plan, sheet: SvgSheet, words: Sequence[Sequence[str]]) -> None:
     """Add what is behind the series, and the bars."""
     sheet.rects("bands", plan.bands, strokes.BAND, shade=strokes.BAND_SHADE)
     sheet.rules(plan.rules)

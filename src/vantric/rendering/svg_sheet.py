@@ -173,7 +173,7 @@ def series_name(name: str) -> str:
 
 
 @dataclass
-class Sheet:
+class SvgSheet:
     """What is drawn so far, each piece with how far in front it is."""
 
     theme: Theme

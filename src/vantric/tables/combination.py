@@ -20,8 +20,8 @@ from vantric.core.composition.series_labels import value_texts
 from vantric.core.counts import Measures
 from vantric.core.numbers.number_format import counted, digits_text, distinct_lines, headed, number_texts, one_line
 from vantric.core.review import Finding, review_scales
-from vantric.tables.localize import PLAIN, Fixed, Local
-from vantric.tables.table import Column, Table, grid_lines, kind_of, numbers, percents, text_table, whole
+from vantric.tables.localize import PLAIN, FixedText, Localizer
+from vantric.tables.table import Column, Table, as_integer, grid_lines, kind_of, numbers, percents, text_table
 
 
 def chart_sentence(chart: Chart) -> str:
@@ -83,11 +83,11 @@ def scales_object(pair: ScalePair) -> dict[str, Any]:
 def scale_object(scale: Scale) -> dict[str, Any]:
     """Return one scale: its limits, its step and its ticks."""
     return {
-        "lower": whole(scale.lower),
-        "upper": whole(scale.upper),
-        "step": whole(scale.step),
+        "lower": as_integer(scale.lower),
+        "upper": as_integer(scale.upper),
+        "step": as_integer(scale.step),
         "kind": scale.kind,
-        "ticks": [whole(tick) for tick in scale.ticks],
+        "ticks": [as_integer(tick) for tick in scale.ticks],
     }
 
 
@@ -104,7 +104,7 @@ def scales_lines(pair: ScalePair) -> list[str]:
     for name, scale, covered in zip(
         ("Primary", "Secondary"), (pair.primary, pair.secondary), pair.coverage, strict=True
     ):
-        ticks = number_texts([whole(tick) for tick in scale.ticks], most_decimals=9)
+        ticks = number_texts([as_integer(tick) for tick in scale.ticks], most_decimals=9)
         kind = " (log)" if scale.kind == "log" else ""
         limits = f"{_limit(scale.lower)} to {_limit(scale.upper)}{kind}"
         lines.append(f"{name:9}  {limits}, data over {100 * covered:.1f} % of it")
@@ -129,7 +129,7 @@ def scales_table(pair: ScalePair) -> Table:
             name,
             f"{_limit(scale.lower)} to {_limit(scale.upper)}",
             scale.kind,
-            "  ".join(number_texts([whole(tick) for tick in scale.ticks], most_decimals=9)),
+            "  ".join(number_texts([as_integer(tick) for tick in scale.ticks], most_decimals=9)),
         )
         for name, scale in sides
     ]
@@ -168,7 +168,7 @@ def combined_object(
     for name, values, unit in zip(found.names, found.values, units_of(found), strict=True):
         one = drawn.get(name)
         said = {"kind": one.kind, "axis": one.axis, "unit": unit or None} if one else {}
-        plain = {"values": [None if value is None else whole(value) for value in values]}
+        plain = {"values": [None if value is None else as_integer(value) for value in values]}
         percents = {"percents": [None if value != value else value for value in shares[name]]} if name in shares else {}
         series.append({"name": name, **said, **plain, **percents})
     axes = _axes_object(chart) if chart else {}
@@ -245,13 +245,17 @@ def _bare_percents(values: Sequence[Any]) -> list[str]:
 def series_table(chart: Chart, subject: str = "") -> Table:
     """Return the series of a chart: a row a category, a column a series."""
     labels = distinct_lines(chart.categories)
-    columns = [Column(headed(subject) or one_line(chart.category_title) or Fixed("Category"), labels, labels, "text")]
+    columns = [
+        Column(headed(subject) or one_line(chart.category_title) or FixedText("Category"), labels, labels, "text")
+    ]
     heads = distinct_lines(
         [f"{one.name} ({one.unit})" if one.unit and one.unit != one.name else one.name for one in chart.series]
     )
     for name, one in zip(heads, chart.series, strict=True):
         style = one.style or (chart.secondary_style if one.secondary else chart.style)
-        values = [None if value != value else whole(value) if abs(value) < 2**53 else value for value in one.values]
+        values = [
+            None if value != value else as_integer(value) if abs(value) < 2**53 else value for value in one.values
+        ]
         texts = numbers(values, most_decimals=4)
         if chart.language == "en":  # another language writes them in its own way
             texts = [text if value is None else style.signed(text) for value, text in zip(values, texts, strict=True)]
@@ -269,7 +273,7 @@ def combined_notes(found: Measures) -> list[str]:
 
 
 def combined_view(
-    found: Measures, chart: Chart, relations: Sequence[str] = (), *, width: int, local: Local = PLAIN
+    found: Measures, chart: Chart, relations: Sequence[str] = (), *, width: int, local: Localizer = PLAIN
 ) -> list[str]:
     """Return the measures as lines for a terminal."""
     shown = combined_table(found, chart).in_language(local)

@@ -25,8 +25,8 @@ from vantric.core.numbers.number_format import (
 )
 from vantric.core.review import Finding
 from vantric.errors import RankError
-from vantric.tables.localize import PLAIN, Fixed, Local, joined, with_level
-from vantric.tables.table import NOTHING, Column, Kind, Table, grid_lines, kind_of, percents, six_digits, whole
+from vantric.tables.localize import PLAIN, FixedText, Localizer, joined, with_level
+from vantric.tables.table import NOTHING, Column, Kind, Table, as_integer, grid_lines, kind_of, percents, six_digits
 
 if TYPE_CHECKING:
     from vantric.core.counts import Comparison, ParetoTable
@@ -198,7 +198,7 @@ def comparison_object(found: Comparison, findings: Iterable[Finding]) -> dict[st
         "unit": found.unit,
         "before": _side(found.before, found.before_name, found.exposures[0] if found.exposures else None),
         "after": _side(found.after, found.after_name, found.exposures[1] if found.exposures else None),
-        "change": whole(found.change),
+        "change": as_integer(found.change),
         "changes": _changes_object(found),
         "rows": Table((), _data(found)).records(),
         "sentence": comparison_sentence(found),
@@ -253,9 +253,9 @@ def _side(table: ParetoTable, name: str, exposure: Any) -> dict[str, Any]:
         "name": name,
         "source": table.origin.source,
         "where": table.origin.where,
-        "records": whole(table.tally.records),
-        "total": whole(table.total),
-        "missing": {"records": whole(table.missing.records), "frequency": whole(table.missing.frequency)},
+        "records": as_integer(table.tally.records),
+        "total": as_integer(table.total),
+        "missing": {"records": as_integer(table.missing.records), "frequency": as_integer(table.missing.frequency)},
         "exposure": exposure,
     }
 
@@ -272,7 +272,7 @@ def comparison_table(found: Comparison) -> Table:
     """Return a comparison, a row a category; frequencies are rates where exposures are given."""
     before, after = one_line(found.before_name, longest=16), one_line(found.after_name, longest=16)
     data, rows = _data(found), found.rows
-    exact = {column.key: [whole(value) for value in column.values] for column in data}
+    exact = {column.key: [as_integer(value) for value in column.values] for column in data}
     totals = ["", "", ""]
     if not found.exposures:
         totals = [number_text(value) for value in (found.before.total, found.after.total, abs(found.change))]
@@ -286,16 +286,16 @@ def comparison_table(found: Comparison) -> Table:
 
     changes = amounts([abs(row.change) for row in rows])
     columns = [
-        column(Fixed("Category"), "category", distinct_lines(found.categories), Fixed("Total"), "text"),
+        column(FixedText("Category"), "category", distinct_lines(found.categories), FixedText("Total"), "text"),
         column(before, "before", amounts([row.before for row in rows]), totals[0]),
         column(after, "after", amounts([row.after for row in rows]), totals[1]),
-        column(Fixed("Change"), "change", _signed(changes, [row.change for row in rows]), totals[2]),
+        column(FixedText("Change"), "change", _signed(changes, [row.change for row in rows]), totals[2]),
         column(f"% {before}", "before_percent", percents(exact["before_percent"]), "100.0 %", "percent"),
         column(f"% {after}", "after_percent", percents(exact["after_percent"]), "100.0 %", "percent"),
-        column(Fixed("Points"), "percent_points", [_points(row.percent_points) for row in rows], ""),
-        _in_words(Fixed("Rank"), [_ranks(row.before_rank, row.after_rank) for row in rows]),
+        column(FixedText("Points"), "percent_points", [_points(row.percent_points) for row in rows], ""),
+        _in_words(FixedText("Rank"), [_ranks(row.before_rank, row.after_rank) for row in rows]),
         column(
-            Fixed("Share of change"),
+            FixedText("Share of change"),
             "share",
             [_share(row.share) for row in rows],
             "100.0 %" if found.change else NOTHING,
@@ -328,12 +328,12 @@ def _change_columns(found: Comparison) -> list[Column]:
         _in_words(
             name, [_limits(row, points) for row in changes.rows], "" if total is None else _limits(total, points)
         ),
-        _in_words(Fixed("Chance"), [_chance(row) for row in changes.rows], "" if total is None else _chance(total)),
+        _in_words(FixedText("Chance"), [_chance(row) for row in changes.rows], "" if total is None else _chance(total)),
     ]
 
 
 def _chance(row: CategoryChange) -> str:
-    return Fixed("beyond" if row.beyond_chance else "within")
+    return FixedText("beyond" if row.beyond_chance else "within")
 
 
 def _limits(row: CategoryChange, points: bool) -> str:
@@ -342,7 +342,7 @@ def _limits(row: CategoryChange, points: bool) -> str:
         return joined(_point(row.low), "to", _point(row.high or 0.0))
     low = f"{row.low:.2f}"
     if row.high is None:
-        return Fixed.of(f"{low} or more", lambda local: f"{local.number(low)} or more")
+        return FixedText.of(f"{low} or more", lambda local: f"{local.number(low)} or more")
     return joined(low, "to", f"{row.high:,.2f}")
 
 
@@ -369,7 +369,7 @@ def _points(value: float) -> str:
 
 def _ranks(before: int | None, after: int | None) -> str:
     ends = ["–" if rank is None else number_text(rank) for rank in (before, after)]
-    return Fixed.of(" → ".join(ends), lambda local: " → ".join(map(local.number, ends)))
+    return FixedText.of(" → ".join(ends), lambda local: " → ".join(map(local.number, ends)))
 
 
 def comparison_notes(found: Comparison) -> list[str]:
@@ -382,7 +382,7 @@ _SHORTEST_NAME = 12
 _LEAVES_FIRST = ("Share of change", "Rank", "Points", "Change")
 
 
-def comparison_view(found: Comparison, *, width: int, local: Local = PLAIN) -> list[str]:
+def comparison_view(found: Comparison, *, width: int, local: Localizer = PLAIN) -> list[str]:
     """Return a comparison as lines for a terminal; columns it has no room for are named under it."""
     by = found.before.origin.by
     title = local.titled("Comparison", one_line(by) if by else "")

@@ -12,10 +12,10 @@ from vantric.core.numbers.number_format import PLAIN_STYLE, NumberStyle, with_un
 
 _PERCENT = " %"
 #: Returns a text in a language.
-Form: TypeAlias = "Callable[[Local], str]"
+Form: TypeAlias = "Callable[[Localizer], str]"
 
 
-class Fixed(str):
+class FixedText(str):
     """A word of ours, not of the data: another language has another for it.
 
     A text that has a number, a date or a label in it says with `form` how another language writes it.
@@ -24,7 +24,7 @@ class Fixed(str):
     form: Form | None = None
 
     @classmethod
-    def of(cls, english: str, form: Form) -> Fixed:
+    def of(cls, english: str, form: Form) -> FixedText:
         """Return a text that is made of values: `form` writes them in a language."""
         made = cls(english)
         made.form = form
@@ -32,7 +32,7 @@ class Fixed(str):
 
 
 @dataclass(frozen=True)
-class Local:
+class Localizer:
     """A language, and how numbers are written in it.
 
     Attributes
@@ -46,18 +46,18 @@ class Local:
     style: NumberStyle = PLAIN_STYLE
 
     @classmethod
-    def of(cls, wording: Wording) -> Local:
+    def of(cls, wording: Wording) -> Localizer:
         """Return the language of the words of a chart."""
         return PLAIN if wording.tongue.plain else cls(wording.tongue, wording.style.bare())
 
     @classmethod
-    def named(cls, code: str, style: NumberStyle) -> Local:
+    def named(cls, code: str, style: NumberStyle) -> Localizer:
         """Return a language by its code; numbers as a style writes them."""
         return PLAIN if code == "en" else cls(language(code), style.bare())
 
     def word(self, text: str, /) -> str:
         """Return a fixed word in the language; names from the data stay as they are."""
-        if not isinstance(text, Fixed):
+        if not isinstance(text, FixedText):
             return text
         if self.tongue.plain:
             return str(text)
@@ -72,34 +72,34 @@ class Local:
 
     def joined(self, one: str, word: str, other: str) -> str:
         """Return two numbers with ``"to"`` or ``"of"`` between them."""
-        return f"{self.number(one)} {self.word(Fixed(word))} {self.number(other)}"
+        return f"{self.number(one)} {self.word(FixedText(word))} {self.number(other)}"
 
     def titled(self, kind: str, subject: str) -> str:
         """Return what kind of table it is, and of what: ``"Pareto table of defect"``."""
         form = self.tongue.tables.get("{kind} of {subject}", "{kind} of {subject}")
-        named = self.word(Fixed(kind))
+        named = self.word(FixedText(kind))
         return form.format_map({"kind": named, "subject": subject}) if subject else named
 
 
-PLAIN = Local()
+PLAIN = Localizer()
 
 
-def joined(one: str, word: str, other: str) -> Fixed:
+def joined(one: str, word: str, other: str) -> FixedText:
     """Return two numbers with ``"to"`` or ``"of"`` between them, in any language."""
-    return Fixed.of(PLAIN.joined(one, word, other), lambda local: local.joined(one, word, other))
+    return FixedText.of(PLAIN.joined(one, word, other), lambda local: local.joined(one, word, other))
 
 
-def with_level(word: str, level: float) -> Fixed:
+def with_level(word: str, level: float) -> FixedText:
     """Return a word with the level of an interval: ``"Low, 95 %"``."""
     share = f"{100 * level:g} %"
-    return Fixed.of(f"{word}, {share}", lambda local: f"{local.word(Fixed(word))}, {local.number(share)}")
+    return FixedText.of(f"{word}, {share}", lambda local: f"{local.word(FixedText(word))}, {local.number(share)}")
 
 
-def with_unit_of(word: str, unit: str) -> Fixed:
+def with_unit_of(word: str, unit: str) -> FixedText:
     """Return a word and what it is counted in: ``"Frequency (records)"``."""
 
-    def form(local: Local) -> str:
+    def form(local: Localizer) -> str:
         known = local.tongue.chart["records"] if unit == "records" else unit
-        return local.tongue.chart["with unit"].format_map({"name": local.word(Fixed(word)), "unit": known})
+        return local.tongue.chart["with unit"].format_map({"name": local.word(FixedText(word)), "unit": known})
 
-    return Fixed.of(f"{word} ({unit})", form)
+    return FixedText.of(f"{word} ({unit})", form)

@@ -23,15 +23,15 @@ from vantric.core.numbers.number_format import (
     readable,
 )
 from vantric.core.review import Finding
-from vantric.tables.localize import Fixed, with_level
+from vantric.tables.localize import FixedText, with_level
 from vantric.tables.table import (
     Column,
     Table,
+    as_integer,
     kind_of,
     numbers,
     percents,
     single_numbers,
-    whole,
     words,
 )
 
@@ -219,24 +219,24 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
     rates, rows = table.origin.per is not None, table.rows
     some = partial(numbers, most_decimals=4) if rates else numbers
     names = row_names(table)
-    rank = Column(Fixed("Rank"), [row.rank for row in rows], words, kind_of([row.rank for row in rows]), key="rank")
-    category = Column(Fixed("Category"), names, names, "text", total=Fixed("Total"))
+    rank = Column(FixedText("Rank"), [row.rank for row in rows], words, kind_of([row.rank for row in rows]), key="rank")
+    category = Column(FixedText("Category"), names, names, "text", total=FixedText("Total"))
     values = table.frequency.values()
     if rates:  # they do not add up, though their sum has its decimals
         texts = some([*values, table.total])[:-1]
-        frequency = Column(Fixed("Rate"), values, texts, kind_of(values), key="frequency")
+        frequency = Column(FixedText("Rate"), values, texts, kind_of(values), key="frequency")
     else:
-        frequency = Column(Fixed("Frequency"), values, None, kind_of(values), key="frequency", total=table.total)
+        frequency = Column(FixedText("Frequency"), values, None, kind_of(values), key="frequency", total=table.total)
     plain = table.counts.values()
-    count = Column(Fixed("Count"), plain, None, kind_of(plain), key="count", total=table.tally.records)
-    percent = Column(Fixed("Percent"), table.percents.tolist(), None, "percent", key="percent", total="100.0 %")
+    count = Column(FixedText("Count"), plain, None, kind_of(plain), key="count", total=table.tally.records)
+    percent = Column(FixedText("Percent"), table.percents.tolist(), None, "percent", key="percent", total="100.0 %")
     running = table.cumulative.values()
-    cumulative = Column(Fixed("Cumulative frequency"), running, some, kind_of(running), key="cumulative_frequency")
+    cumulative = Column(FixedText("Cumulative frequency"), running, some, kind_of(running), key="cumulative_frequency")
     marked = partial(percents, marks=[cut.percent for cut in table.cutoffs])
     share = Column(
-        Fixed("Cumulative percent"), table.cumulative_percents.tolist(), marked, "percent", key="cumulative_percent"
+        FixedText("Cumulative percent"), table.cumulative_percents.tolist(), marked, "percent", key="cumulative_percent"
     )
-    classes = Column(Fixed("Class"), [row.abc for row in rows], words, "text", key="abc")
+    classes = Column(FixedText("Class"), [row.abc for row in rows], words, "text", key="abc")
     strata = _strata(table)
     shown = (
         rank,
@@ -305,7 +305,7 @@ def row_names(table: ParetoTable) -> list[str]:
     if table.rest:
         name, held = names[-1], len(table.rest.categories)
         english = f"{name} ({counted(held, 'category', 'categories')})"
-        names[-1] = Fixed.of(english, lambda local: f"{name} ({local.number(number_text(held))})")
+        names[-1] = FixedText.of(english, lambda local: f"{name} ({local.number(number_text(held))})")
     return names
 
 
@@ -366,8 +366,8 @@ def pareto_object(
         **_more(table),
         "order": list(table.categories) if table.ordering == "listed" else table.ordering,
         "input_rows": origin.input_rows,
-        "records": whole(table.tally.records),
-        "total": whole(table.total),
+        "records": as_integer(table.tally.records),
+        "total": as_integer(table.total),
         "missing": _missing_object(table),
         "rows": _rows(table),
         "rest": rest
@@ -375,9 +375,9 @@ def pareto_object(
             "label": rest.label,
             "holds": len(rest.categories),
             "categories": list(rest.categories),
-            "frequency": whole(rest.frequency),
-            "count": whole(rest.count),
-            "percent": whole(rest.percent),
+            "frequency": as_integer(rest.frequency),
+            "count": as_integer(rest.count),
+            "percent": as_integer(rest.percent),
         },
         "cutoffs": cutoffs,
         "cutoff": cutoffs[0] if cutoffs else None,
@@ -405,11 +405,11 @@ def _said_of(table: ParetoTable, sure: Certainty | None, dense: Concentration | 
 
 def _missing_object(table: ParetoTable) -> dict[str, Any]:
     """Return what is missing, and the least frequency of it that could change the vital few."""
-    found = {"records": whole(table.missing.records), "frequency": whole(table.missing.frequency)}
+    found = {"records": as_integer(table.missing.records), "frequency": as_integer(table.missing.frequency)}
     if not table.missing.records:
         return found
     least = fewest_to_change(table)
-    return {**found, "could_change": None if least is None or least > table.missing.frequency else whole(least)}
+    return {**found, "could_change": None if least is None or least > table.missing.frequency else as_integer(least)}
 
 
 def _more(table: ParetoTable) -> dict[str, Any]:
@@ -420,7 +420,7 @@ def _more(table: ParetoTable) -> dict[str, Any]:
     if origin.within:
         found["within"] = origin.within
     if origin.missing_as:
-        found["missing_as_category"] = whole(origin.missing_as)
+        found["missing_as_category"] = as_integer(origin.missing_as)
     if origin.per:
         found["per"] = origin.per
     if table.strata is not None:
@@ -434,10 +434,10 @@ def _rows(table: ParetoTable) -> list[dict[str, Any]]:
     rows = replace(made, data=made.data[: len(made.data) - wide]).records()
     if strata is not None:
         for row, parts in zip(rows, table.strata_rows(), strict=True):
-            row["strata"] = [whole(part) for part in parts]
+            row["strata"] = [as_integer(part) for part in parts]
     if table.tally.exposure is not None and not table.rest:
         for row, value in zip(rows, table.in_rows(table.tally.exposure).values(), strict=True):
-            row["exposure"] = whole(value)
+            row["exposure"] = as_integer(value)
     return rows
 
 
@@ -449,10 +449,10 @@ def _within(table: ParetoTable) -> dict[str, Any]:
 
 def _cutoff_object(cut: Cutoff) -> dict[str, Any]:
     return {
-        "percent": whole(cut.percent),
+        "percent": as_integer(cut.percent),
         "rule": cut.rule,
         "count": cut.count,
         "categories": list(cut.categories),
-        "cumulative_percent": whole(cut.cumulative_percent),
+        "cumulative_percent": as_integer(cut.cumulative_percent),
         "tied": list(cut.tied),
     }

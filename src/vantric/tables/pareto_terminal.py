@@ -13,11 +13,11 @@ from rich.text import Text
 
 from vantric.base.safe_text import visible
 from vantric.core.charts.wording import PLAIN_WORDING, Wording
-from vantric.core.composition.pareto import worded
+from vantric.core.composition.pareto import localize
 from vantric.core.counts import Cutoff, ParetoTable
 from vantric.core.numbers.number_format import number_text, one_line, percent_text, with_unit
 from vantric.core.review import Finding
-from vantric.tables.localize import Fixed, Local
+from vantric.tables.localize import FixedText, Localizer
 from vantric.tables.pareto import cut_line, pareto_table, table_notes_beyond
 from vantric.tables.statements import parts_words, vital_of
 from vantric.tables.table import Table, fit, set_right
@@ -54,7 +54,7 @@ def pareto_view(
         The language of fixed words and numbers.
     """
     width = max(width, 40)
-    table = worded(table, wording.say("rest label"))
+    table = localize(table, wording.say("rest label"))
     lines = [
         *_head(table, width, wording),
         Text(""),
@@ -81,7 +81,7 @@ def _head(table: ParetoTable, width: int, wording: Wording) -> list[Text]:
     named = one_line(origin.by) if origin.by else ""
     if table.strata is not None and named and not wording.tongue.plain:
         named = wording.say("by", subject=named, split=one_line(table.strata.split))
-    subject = Local.of(wording).titled(kind, named)
+    subject = Localizer.of(wording).titled(kind, named)
     if table.strata is not None and wording.tongue.plain:
         subject += f" by {one_line(table.strata.split)}"
     stated = (wording.base(table.tally), one_line(wording.note(origin)))
@@ -122,12 +122,12 @@ def _stated(finding: Finding) -> str:
 
 def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list[Text]:
     found, gone = _narrowed(pareto_table(table), width)
-    short = {"Rank": "#", "Cumulative percent": Fixed("Cumulative")}
+    short = {"Rank": "#", "Cumulative percent": FixedText("Cumulative")}
     columns = [
-        replace(one, label=short.get(one.label, one.label)) if isinstance(one.label, Fixed) else one
+        replace(one, label=short.get(one.label, one.label)) if isinstance(one.label, FixedText) else one
         for one in found.columns
     ]
-    found = replace(found, columns=tuple(columns), local=Local.of(wording))
+    found = replace(found, columns=tuple(columns), local=Localizer.of(wording))
     head, rows, total = found.heads(), found.shown_rows(total=False), found.shown_total()
     widths = [max(cell_len(row[n]) for row in (head, total, *rows)) for n in range(len(head))]
     fixed = sum(widths) - widths[1] + 2 * len(widths)

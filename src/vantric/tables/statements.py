@@ -23,17 +23,17 @@ from vantric.core.numbers.number_format import (
 from vantric.core.review import Finding
 from vantric.core.statistics.phrases import chance_words, p_words
 from vantric.errors import RankError
-from vantric.tables.localize import PLAIN, Fixed, Local, joined, with_level
+from vantric.tables.localize import PLAIN, FixedText, Localizer, joined, with_level
 from vantric.tables.table import (
     NOTHING,
     Column,
     Table,
+    as_integer,
     grid_lines,
     kind_of,
     single_numbers,
     six_digits,
     text_table,
-    whole,
 )
 
 if TYPE_CHECKING:
@@ -54,7 +54,7 @@ def certainty_object(sure: Certainty) -> dict[str, Any]:
         "start": sure.start,
         "measure": sure.measure,
         "basis": sure.basis,
-        "records": whole(sure.records),
+        "records": as_integer(sure.records),
         "effective_records": six_digits(sure.effective),
         "declared": sure.declared,
         "first": {"p": six_digits(sure.first_p), "beyond_chance": sure.first_is_sure},
@@ -75,7 +75,7 @@ def certainty_object(sure: Certainty) -> dict[str, Any]:
 def _stated(name: str, value: Any) -> Any:
     """Return a value with no more digits than it bears: a chance from draws has two, a limit six."""
     if not isinstance(value, float) or name == "percent":
-        return whole(value)
+        return as_integer(value)
     return round(value, 2) if name == "chance" else six_digits(value)
 
 
@@ -99,7 +99,7 @@ def certainty_table(sure: Certainty) -> Table:
     """Return intervals, ranks and chances as people read them."""
     rates = sure.measure == "rate"
     interval = with_level("Rate" if rates else "Percent", sure.level)
-    head = (Fixed("Category"), interval, Fixed("Rank"), Fixed("Chance to be vital"))
+    head = (FixedText("Category"), interval, FixedText("Rank"), FixedText("Chance to be vital"))
     labels = distinct_lines([row.category for row in sure.rows])
     rows = [
         (
@@ -124,7 +124,7 @@ def _ranks(low: int, high: int) -> str:
 def _chance(chance: float) -> str:
     """Return a chance in whole percent; what is before the number stays English."""
     said, sign, number = chance_words(chance).rpartition("r ")
-    return Fixed.of(f"{said}{sign}{number}", lambda local: f"{said}{sign}{local.number(number)}")
+    return FixedText.of(f"{said}{sign}{number}", lambda local: f"{said}{sign}{local.number(number)}")
 
 
 def _limits(low: float, high: float, rates: bool) -> str:
@@ -152,11 +152,11 @@ def trend_object(found: Trend, findings: Iterable[Finding]) -> dict[str, Any]:
         "period": found.period,
         "measure": found.measure,
         "unit": found.unit,
-        "records": whole(found.tally.records),
-        "missing": {"records": whole(found.tally.missing.records)},
+        "records": as_integer(found.tally.records),
+        "missing": {"records": as_integer(found.tally.missing.records)},
         "periods": list(found.periods),
         "partial": list(found.partial),
-        "exposures": None if found.exposures is None else [whole(one) for one in found.exposures],
+        "exposures": None if found.exposures is None else [as_integer(one) for one in found.exposures],
         "categories": [_category(found, row) for row in found.rows],
         "counted": found.counted,
         "sentence": found.sentence(),
@@ -194,8 +194,8 @@ def _points(found: Trend, row: CategoryTrend) -> list[list[Any]]:
         [
             row.category,
             label,
-            whole(count),
-            None if found.exposures is None else whole(found.exposures[at]),
+            as_integer(count),
+            None if found.exposures is None else as_integer(found.exposures[at]),
             *map(six_digits, (point.value, row.chart.center, point.lower, point.upper)),
             point.whole,
             list(point.signals),
@@ -209,16 +209,16 @@ def trend_table(found: Trend) -> Table:
     points = [[*point[:-1], "; ".join(point[-1])] for row in found.rows for point in _points(found, row)]
     data = [Column("", [point[at] for point in points], key=name) for at, name in enumerate(TREND_COLUMNS)]
     names = distinct_lines([row.category for row in found.rows])
-    counts = [whole(sum(row.counts)) for row in found.rows]
-    centers = [None if row.chart.center is None else whole(float(f"{row.chart.center:.4g}")) for row in found.rows]
+    counts = [as_integer(sum(row.counts)) for row in found.rows]
+    centers = [None if row.chart.center is None else as_integer(float(f"{row.chart.center:.4g}")) for row in found.rows]
     signals = [len(row.chart.signals) for row in found.rows]
     columns = (
-        Column(Fixed("Category"), names, names, "text"),
-        Column(Fixed("Count"), counts, single_numbers, kind_of(counts)),
-        Column(Fixed("Center"), centers, _four_digits),
+        Column(FixedText("Category"), names, names, "text"),
+        Column(FixedText("Count"), counts, single_numbers, kind_of(counts)),
+        Column(FixedText("Center"), centers, _four_digits),
         _in_words(with_level(f"Change a {found.period}", 0.95), [_change(row) for row in found.rows]),
-        _in_words(Fixed("Trend"), [_verdict(row) for row in found.rows]),
-        Column(Fixed("Signals"), signals, single_numbers, "whole"),
+        _in_words(FixedText("Trend"), [_verdict(row) for row in found.rows]),
+        Column(FixedText("Signals"), signals, single_numbers, "whole"),
     )
     notes = (found.tally.base(), found.tally.origin.note())
     return Table(columns, tuple(data), keyed=0, labels=tuple(names), caption=found.sentence(), notes=notes)
@@ -249,10 +249,12 @@ def _verdict(row: CategoryTrend) -> str:
         return "–"
     verdict, p = "beyond chance" if row.beyond_chance else "within chance", p_words(row.p_adjusted)
     sign, _, number = p.rpartition(" ")
-    return Fixed.of(f"{verdict}, {p}", lambda local: f"{local.word(Fixed(verdict))}, {sign} {local.number(number)}")
+    return FixedText.of(
+        f"{verdict}, {p}", lambda local: f"{local.word(FixedText(verdict))}, {sign} {local.number(number)}"
+    )
 
 
-def trend_view(found: Trend, *, width: int, local: Local = PLAIN) -> list[str]:
+def trend_view(found: Trend, *, width: int, local: Localizer = PLAIN) -> list[str]:
     """Return trends as lines for a terminal."""
     shown = trend_table(found).in_language(local)
     title = (

@@ -11,7 +11,7 @@ from typing import Any, Literal, TypeAlias
 
 from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import distinct_lines, number_text, number_texts, percent_text
-from vantric.tables.localize import PLAIN, Fixed, Local
+from vantric.tables.localize import PLAIN, FixedText, Localizer
 
 _SHORTEST = 8
 _GAP = "  "
@@ -192,7 +192,7 @@ class Table:
     path: tuple[str, ...] = ()
     caption: str = ""
     notes: tuple[str, ...] = ()
-    local: Local = PLAIN
+    local: Localizer = PLAIN
 
     @property
     def rows(self) -> int:
@@ -220,7 +220,7 @@ class Table:
 
     def _cell(self, column: Column, text: str) -> str:
         """Return a cell in the language of the table: a fixed word, a number, or a text as it is."""
-        if isinstance(text, Fixed):
+        if isinstance(text, FixedText):
             return self.local.word(text)
         return text if column.kind == "text" else self.local.number(text)
 
@@ -240,7 +240,7 @@ class Table:
 
     def plain_rows(self) -> list[tuple[Any, ...]]:
         """Return the rows as plain values, nothing rounded."""
-        columns = (one.values if one.as_is else map(whole, one.values) for one in self.data or self.columns)
+        columns = (one.values if one.as_is else map(as_integer, one.values) for one in self.data or self.columns)
         return list(zip(*columns, strict=True))
 
     def records(self) -> list[dict[str, Any]]:
@@ -248,7 +248,7 @@ class Table:
         keys = self.keys()
         return [dict(zip(keys, row, strict=True)) for row in self.plain_rows()]
 
-    def in_language(self, local: Local) -> Table:
+    def in_language(self, local: Localizer) -> Table:
         """Return the table in a language."""
         return replace(self, local=local)
 
@@ -274,14 +274,14 @@ def stacked(tables: Sequence[Table]) -> tuple[list[str], list[tuple[Any, ...]]]:
     return ["within", *first.keys()], rows
 
 
-def whole(value: Any) -> Any:
+def as_integer(value: Any) -> Any:
     """Return whole floats as integers, and anything else as it is."""
     return int(value) if isinstance(value, float) and value.is_integer() else value
 
 
 def six_digits(value: Any) -> Any:
     """Return a float of a statement in six digits, more than it bears; whole ones as integers, others as they are."""
-    return whole(float(f"{value:.6g}")) if isinstance(value, float) else value
+    return as_integer(float(f"{value:.6g}")) if isinstance(value, float) else value
 
 
 def kind_of(values: Sequence[Any]) -> Kind:

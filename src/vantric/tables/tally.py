@@ -17,7 +17,7 @@ from typing import TYPE_CHECKING, Any
 from vantric.core.charts.wording import WORDS
 from vantric.core.counts import Crosstab
 from vantric.core.counts.crosstab import Base
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.number_format import (
@@ -34,9 +34,9 @@ from vantric.counting.count_records import FirstLook
 from vantric.errors import CountError
 from vantric.reading.headings import label_text
 from vantric.reading.profile import ColumnProfile
-from vantric.tables.localize import PLAIN, Fixed, Local
+from vantric.tables.localize import PLAIN, FixedText, Localizer
 from vantric.tables.statements import parts_words
-from vantric.tables.table import NOTHING, Column, Kind, Table, fit, grid_lines, kind_of, single_numbers, whole
+from vantric.tables.table import NOTHING, Column, Kind, Table, as_integer, fit, grid_lines, kind_of, single_numbers
 
 if TYPE_CHECKING:
     from vantric.core.counts.crosstab import Base, Crosstab
@@ -90,7 +90,7 @@ def _read(column: ColumnProfile) -> str:
     return f"{before} is read as {one_line(column.after, longest=_LONGEST_CELL)}" if column.before else ""
 
 
-def _remark(remark: Remark, width: int) -> list[str]:
+def _remark(remark: Note, width: int) -> list[str]:
     fix = f"; {remark.fix}" if remark.fix else ""
     said = f"{remark.severity}: {one_line(remark.message + fix, longest=1000)}"
     return wrap(said, max(width, 40), initial_indent="  ", subsequent_indent="    ")
@@ -159,14 +159,14 @@ def tally_table(tally: Tally, of: str | None = None) -> Table:
     shares: Sequence[float | None] = tally.frequency.plain_percents(total) if total else [None] * len(names)
 
     def ordered(values: Sequence[Any]) -> list[Any]:
-        return [whole(values[at]) for at in places]
+        return [as_integer(values[at]) for at in places]
 
     below = "" if base == RECORDS else "100.0 %" if tally.total else NOTHING
     columns = [
-        Column(Fixed("Category"), names, kind="text", key="category", total=Fixed("Total")),
+        Column(FixedText("Category"), names, kind="text", key="category", total=FixedText("Total")),
         _numbers("Frequency", "frequency", ordered(tally.frequency.values()), tally.total),
         Column(
-            Fixed(f"Percent of {base}" if base else "Percent"),
+            FixedText(f"Percent of {base}" if base else "Percent"),
             ordered(shares),
             kind="percent",
             key="percent",
@@ -179,7 +179,7 @@ def tally_table(tally: Tally, of: str | None = None) -> Table:
 
 
 def _numbers(label: str, key: str, values: Sequence[Any], total: Any) -> Column:
-    return Column(Fixed(label), values, kind=kind_of(values), key=key, total=total)
+    return Column(FixedText(label), values, kind=kind_of(values), key=key, total=total)
 
 
 def crosstab_table(table: Crosstab, of: Base | None = None) -> Table:
@@ -188,8 +188,8 @@ def crosstab_table(table: Crosstab, of: Base | None = None) -> Table:
     shares = counts if of is None else table.percents(of).tolist()
     below = table.column_totals.values()
     names, totals = distinct_lines(table.categories), table.row_totals.values()
-    label = Column(Fixed("Category"), names, kind="text", total=Fixed("Total"))
-    last = Column(Fixed("Total"), totals, single_numbers, kind_of(totals), key="total", total=table.total)
+    label = Column(FixedText("Category"), names, kind="text", total=FixedText("Total"))
+    last = Column(FixedText("Total"), totals, single_numbers, kind_of(totals), key="total", total=table.total)
     inner = []
     for at, name in enumerate(table.columns):
         values = [None if math.isnan(row[at]) else row[at] for row in shares]
@@ -225,13 +225,13 @@ def _crosstab_object(table: Crosstab, of: Base, findings: Iterable[Finding]) -> 
         "split": table.split,
         "columns": list(table.columns),
         "percent_of": of,
-        "column_totals": [whole(total) for total in table.column_totals.values()],
+        "column_totals": [as_integer(total) for total in table.column_totals.values()],
         "rows": [
             {
                 "category": name,
-                "frequencies": [whole(count) for count in counts],
-                "percents": [None if math.isnan(share) else whole(share) for share in shares],
-                "total": whole(total),
+                "frequencies": [as_integer(count) for count in counts],
+                "percents": [None if math.isnan(share) else as_integer(share) for share in shares],
+                "total": as_integer(total),
             }
             for name, counts, shares, total in rows
         ],
@@ -249,9 +249,9 @@ def _facts(tally: Tally) -> dict[str, Any]:
         "by": origin.by,
         **({"weight": origin.weight} if origin.weight else {}),
         "input_rows": origin.input_rows,
-        "records": whole(tally.records),
-        "total": whole(tally.total),
-        "missing": {"records": whole(tally.missing.records), "frequency": whole(tally.missing.frequency)},
+        "records": as_integer(tally.records),
+        "total": as_integer(tally.total),
+        "missing": {"records": as_integer(tally.missing.records), "frequency": as_integer(tally.missing.frequency)},
     }
 
 
@@ -269,12 +269,12 @@ def tally_sentence(tally: Tally) -> str:
     return f"{base} in {number}; {said} {verb} the largest with {number_text(frequencies[0])}{share}."
 
 
-def tally_view(tally: Tally, of: str | None, *, width: int, local: Local = PLAIN) -> list[str]:
+def tally_view(tally: Tally, of: str | None, *, width: int, local: Localizer = PLAIN) -> list[str]:
     """Return a tally as lines for a terminal."""
     return [*_title("Tally", tally, local), *_lines(tally_table(tally, of), width, local)]
 
 
-def crosstab_view(table: Crosstab, of: Base | None, *, width: int, local: Local = PLAIN) -> list[str]:
+def crosstab_view(table: Crosstab, of: Base | None, *, width: int, local: Localizer = PLAIN) -> list[str]:
     """Return a two-way table as lines for a terminal; the base of percents is named."""
     title = _title("Two-way table", table.tally(), local, split=table.split)
     bases = {
@@ -287,12 +287,12 @@ def crosstab_view(table: Crosstab, of: Base | None, *, width: int, local: Local 
     return [*title, *([bases[of], ""] if of else []), *lines, *(["", *said] if said else [])]
 
 
-def _lines(table: Table, width: int, local: Local) -> list[str]:
+def _lines(table: Table, width: int, local: Localizer) -> list[str]:
     shown = table.in_language(local)
     return grid_lines(shown.heads(), shown.shown_rows(), width=width)
 
 
-def _title(what: str, tally: Tally, local: Local, *, split: str = "") -> list[str]:
+def _title(what: str, tally: Tally, local: Localizer, *, split: str = "") -> list[str]:
     subject = local.titled(what, one_line(tally.origin.by) if tally.origin.by else "")
     if split:
         subject = local.tongue.chart.get("by", WORDS["by"]).format_map({"subject": subject, "split": one_line(split)})

@@ -15,7 +15,7 @@ from vantric.core.charts.wording import WORDS
 from vantric.core.numbers.number_format import NumberStyle, with_unit
 from vantric.demo import data_file
 from vantric.errors import VantricError
-from vantric.tables.localize import Local
+from vantric.tables.localize import Localizer
 from vantric.tables.table import Column, Table
 
 OTHERS = [code for code in LANGUAGES if code != "en"]
@@ -78,7 +78,7 @@ class Sets(unittest.TestCase):
         texts = ("0", "5", "999", "1,234", "-1,234.5", "12,480.25", "1,000,000", "0.001", "123,456,789.125", "+10.3")
         for code in OTHERS:
             found = language(code)
-            local = Local(found, NumberStyle(show_numbers=found.show_numbers, percent_sign=found.percent_sign))
+            local = Localizer(found, NumberStyle(show_numbers=found.show_numbers, percent_sign=found.percent_sign))
             for text in texts:
                 plain = Decimal(text.replace(",", ""))
                 self.assertEqual(

@@ -14,11 +14,11 @@ from hypothesis import strategies as st
 import vantric as vt
 from vantric.core.composition.categories import read_categories
 from vantric.core.layout.category_labels import MONTHS, set_period_labels, side_period_labels
-from vantric.core.layout.text_layout import Pen, Sizes, table_measure
+from vantric.core.layout.text_layout import Sizes, TextWriter, table_measure
 from vantric.core.numbers.periods import period_kind, period_label, period_labels, period_start
 from vantric.errors import ChartError, VantricError
 
-PEN, SIZES = Pen(table_measure), Sizes(1.0)
+PEN, SIZES = TextWriter(table_measure), Sizes(1.0)
 
 
 class Refusing(unittest.TestCase):

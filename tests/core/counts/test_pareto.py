@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.ranked import pareto
-from vantric.core.counts import Missing, Origin, ParetoTable, Tally
+from vantric.core.counts import Missing, ParetoTable, Provenance, Tally
 from vantric.core.counts.tally import make_tally
 from vantric.core.numbers.label_order import natural_key
 from vantric.core.review import review_pareto, review_tally
@@ -19,7 +19,7 @@ from vantric.tables.pareto import pareto_sentence
 
 def tally_of(counts: dict[str, object], missing: int = 0, by: str | None = "defect") -> Tally:
     groups = [*counts.items(), *([(None, missing)] if missing else [])]
-    return make_tally(groups, Origin(by=by, input_rows=len(groups)))  # type: ignore[arg-type]
+    return make_tally(groups, Provenance(by=by, input_rows=len(groups)))  # type: ignore[arg-type]
 
 
 SMALL = {
@@ -198,11 +198,11 @@ class Sentences(unittest.TestCase):
 
 class Tallies(unittest.TestCase):
     def test_equal_labels_are_added_up_and_blank_ones_are_missing(self) -> None:
-        tally = make_tally([("a", 1), ("b", 2), ("a", Decimal("0.5")), (" ", 3), (None, 4)], Origin(by="error"))
+        tally = make_tally([("a", 1), ("b", 2), ("a", Decimal("0.5")), (" ", 3), (None, 4)], Provenance(by="error"))
         self.assertEqual((tally.as_dict(), tally.missing), ({"a": 1.5, "b": 2}, Missing(7, 7)))
         self.assertEqual(tally.base(), "a total of 3.5, 7 without an error")
 
     def test_the_base_names_the_unit(self) -> None:
-        tally = make_tally([("a", 5), (None, 2)], Origin(by="defect", count="pieces"))
+        tally = make_tally([("a", 5), (None, 2)], Provenance(by="defect", count="pieces"))
         self.assertEqual((tally.base(), tally.unit), ("5 pieces, 2 without a defect", "pieces"))
         self.assertIsInstance(pareto(tally), ParetoTable)

@@ -13,7 +13,7 @@ from vantric.core.axes import proportional
 from vantric.core.charts import Bars, Chart, Line
 from vantric.core.composition import pareto_chart
 from vantric.core.layout import Box, Plan, TextMark, make_plan
-from vantric.core.layout.label_places import Places, crosses
+from vantric.core.layout.label_places import TakenPlaces, crosses
 from vantric.core.layout.mark_labels import crossing
 from vantric.core.layout.text_layout import broken, fitted, table_measure, wrapped
 from vantric.errors import ChartError
@@ -186,7 +186,7 @@ class Places_(unittest.TestCase):  # noqa: N801
         self.assertFalse(crosses(box, 11, 0, 11, 10))
 
     def test_owners_may_stand_on_their_own(self) -> None:
-        places = Places(Box(0, 0, 100, 100))
+        places = TakenPlaces(Box(0, 0, 100, 100))
         places.take(Box(10, 10, 50, 50), owner=1)
         self.assertTrue(places.free(Box(20, 20, 30, 30), owner=1))
         self.assertFalse(places.free(Box(20, 20, 30, 30), owner=2))

@@ -18,15 +18,15 @@ from PIL import Image
 import vantric as vt
 from tests.colors import distance
 from vantric.core.layout import make_plan
-from vantric.core.layout.label_places import Places, crosses, led, shifted, shows_ends
+from vantric.core.layout.label_places import TakenPlaces, crosses, led, shifted, shows_ends
 from vantric.core.layout.plan import Box, TextMark
-from vantric.core.layout.text_layout import Pen, Sizes, table_measure
+from vantric.core.layout.text_layout import Sizes, TextWriter, table_measure
 from vantric.rendering.fonts import BASE_FAMILY, installed
 from vantric.rendering.pictures import picture
 from vantric.rendering.themes import DARK, LIGHT, PRINT, THEMES
 
 PAGE = Box(0, 0, 400, 300)
-PEN, SIZES = Pen(table_measure), Sizes(1.0)
+PEN, SIZES = TextWriter(table_measure), Sizes(1.0)
 MONTHS = ["2026-01", "2026-02", "2026-03"]
 boxes = st.tuples(st.floats(0, 360), st.floats(0, 280), st.floats(2, 90), st.floats(2, 60)).map(
     lambda one: Box(one[0], one[1], one[0] + one[2], one[1] + one[3])
@@ -39,7 +39,7 @@ class Engine(unittest.TestCase):
     def test_it_says_what_a_look_at_everything_says(
         self, taken: list[Box], lines: list[tuple[float, ...]], asked: Box
     ) -> None:
-        places = Places(PAGE)
+        places = TakenPlaces(PAGE)
         for number, box in enumerate(taken):
             places.take(box, owner=number if number % 2 else None)
         for line in lines:
@@ -53,7 +53,7 @@ class Engine(unittest.TestCase):
 
     @given(st.lists(boxes, min_size=1, max_size=40))
     def test_what_is_placed_never_overlaps(self, wanted: list[Box]) -> None:
-        places, placed = Places(PAGE), []
+        places, placed = TakenPlaces(PAGE), []
         for box in wanted:
             higher = Box(box.left, box.bottom + 40, box.right, box.top + 40)
             chosen = places.first_free([(box, None), (higher, None)])
@@ -65,7 +65,7 @@ class Engine(unittest.TestCase):
 
     @given(st.lists(boxes, min_size=1, max_size=20), boxes)
     def test_going_back_frees_what_was_placed_since(self, wanted: list[Box], asked: Box) -> None:
-        places = Places(PAGE)
+        places = TakenPlaces(PAGE)
         places.take(Box(100, 100, 140, 140))
         before = places.free(asked), places.open_line(0, 0, 400, 300)
         moment = places.now()
@@ -76,7 +76,7 @@ class Engine(unittest.TestCase):
         self.assertEqual((places.free(asked), places.open_line(0, 0, 400, 300)), before)
 
     def test_a_path_is_taken_along_its_whole_length(self) -> None:
-        places = Places(PAGE)
+        places = TakenPlaces(PAGE)
         xs, ys = np.array([0.0, 200.0, 400.0]), np.array([0.0, 300.0, 0.0])
         places.take_path(xs, ys)
         for x, y in ((100, 150), (200, 290), (300, 150)):
@@ -96,7 +96,7 @@ class Leaders(unittest.TestCase):
         return PEN.line("123", x, y, 14, "value", ha="center", figures=True)
 
     def test_a_leader_ends_beside_its_label_and_crosses_no_other(self) -> None:
-        places = Places(PAGE)
+        places = TakenPlaces(PAGE)
         places.take_label(Box(80, 60, 120, 80))
         behind, beside = self.label(100, 120), self.label(200, 120)
         found = led(places, [behind, beside], lambda _: (100.0, 20.0), apart=2)
@@ -111,7 +111,7 @@ class Leaders(unittest.TestCase):
         self.assertIsNone(led(places, [beside], lambda _: (100.0, 20.0), apart=2))
 
     def test_what_is_placed_later_keeps_off_the_leader(self) -> None:
-        places = Places(PAGE)
+        places = TakenPlaces(PAGE)
         led(places, [self.label(100, 200)], lambda _: (100.0, 20.0), apart=0)
         self.assertFalse(places.free(Box(95, 100, 105, 110)))
 

@@ -12,7 +12,7 @@ import polars as pl
 
 import vantric as vt
 from tests.folder import InFolder
-from vantric.core.counts.tally import Moments, Part, joined, single, spread_of
+from vantric.core.counts.tally import Moments, RecordGroup, joined, single, spread_of
 from vantric.core.statistics.sample import Sample, rounded, sample_of
 from vantric.errors import RankError
 
@@ -102,7 +102,7 @@ class Spreads(InFolder):
         spread = vt.tally(["a;b", "a", "b;c", "a;b", None], separator=";").spread
         self.assertEqual(spread.of("b"), Moments(3, 3.0, 6.0))
         self.assertEqual((spread.records, spread.whole, spread.missing.records), (4, 1.0 + 3 * 4, 1))
-        twice = spread_of([Part(("F", "F"), 1, 1.0), Part(("G",), 1, 1.0)])
+        twice = spread_of([RecordGroup(("F", "F"), 1, 1.0), RecordGroup(("G",), 1, 1.0)])
         self.assertEqual(twice.of("F"), Moments(1, 4.0, 4.0))
 
     def test_parts_join_to_the_whole(self) -> None:

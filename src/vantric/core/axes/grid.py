@@ -24,7 +24,7 @@ _DECADE_STEPS = tuple((Fraction(decades), place, float(decades)) for place, deca
 
 
 @dataclass(frozen=True)
-class _Frame:
+class _StepFrame:
     """A side in steps, counted from a value that is a multiple of every step.
 
     Attributes
@@ -47,7 +47,7 @@ class _Frame:
 
 
 @dataclass(frozen=True)
-class _Found:
+class _GridFit:
     """A pair of steps: their places, the shift of the secondary, and where the height starts and ends, in steps."""
 
     first: int
@@ -80,7 +80,7 @@ def grid_scales(primary: Side, secondary: Side, headroom: float) -> tuple[Scale,
     return *scales, (covered[0] / height, covered[1] / height)
 
 
-def _framed(side: Side) -> _Frame:
+def _framed(side: Side) -> _StepFrame:
     limits = [end for end in side.fixed if end is not None]
     low, high = min([side.low, *limits]), max([side.high, *limits])
     base = Fraction(0)
@@ -104,7 +104,7 @@ def _framed(side: Side) -> _Frame:
         for _, _, size in steps
     )
     zeros = () if side.log or side.zero else tuple(-float(base / step) for step, _, _ in steps)
-    return _Frame(side, base, steps, ends, zeros)
+    return _StepFrame(side, base, steps, ends, zeros)
 
 
 @lru_cache(maxsize=1024)
@@ -118,9 +118,9 @@ def _steps(power: int) -> tuple[_Step, ...]:
     return tuple((step, place, as_float(step)) for step, place in found)
 
 
-def _search(one: _Frame, other: _Frame, headroom: float) -> _Found | None:
+def _search(one: _StepFrame, other: _StepFrame, headroom: float) -> _GridFit | None:
     """Return the best pair of steps; pairs whose lengths alone say that they cannot be better are passed over."""
-    best: tuple[tuple[float, ...], _Found] | None = None
+    best: tuple[tuple[float, ...], _GridFit] | None = None
     ends = (*one.side.free_ends(), *other.side.free_ends())
     for first, (a0, b0, l0, u0) in enumerate(one.ends):
         for second, (a1, b1, l1, u1) in enumerate(other.ends):
@@ -145,7 +145,7 @@ def _search(one: _Frame, other: _Frame, headroom: float) -> _Found | None:
                 simple = one.steps[first][1] + other.steps[second][1]
                 key = (-round(covers[0], 12), -round(covers[1], 12), ticks, simple)
                 if best is None or key < best[0]:
-                    best = key, _Found(first, second, shift, start, end)
+                    best = key, _GridFit(first, second, shift, start, end)
     return best[1] if best else None
 
 
@@ -213,8 +213,8 @@ def _clear(own: _Ends, their: _Ends, free: tuple[bool, ...], headroom: float, he
 
 
 def _shifts(
-    one: _Frame,
-    other: _Frame,
+    one: _StepFrame,
+    other: _StepFrame,
     data: tuple[float, float, float, float],
     fixed: tuple[float | None, ...],
     headroom: float,
@@ -245,7 +245,7 @@ def _shifts(
     return {math.floor(center) + more for center in centers for more in range(-further, further + 2)}
 
 
-def _scale(frame: _Frame, at: int, found: _Found, shift: int) -> Scale:
+def _scale(frame: _StepFrame, at: int, found: _GridFit, shift: int) -> Scale:
     """Write one side out in its own values; ticks are exact multiples of the step."""
     step, side = frame.steps[at][0], frame.side
     slack = _CLOSE * (found.end - found.start) + 1e-12

@@ -16,7 +16,13 @@ if TYPE_CHECKING:
     from vantric.core.charts.chart import Chart, CutMark, PanelChart
     from vantric.core.charts.references import Reference
     from vantric.core.charts.series import KINDS, Area, Bars, Line, Points, Series, Stems, Steps
-    from vantric.core.charts.settings import CombinationLook, Look, ParetoLook, TableLook, TallyLook
+    from vantric.core.charts.settings import (
+        ChartSettings,
+        CombinationChartSettings,
+        ParetoChartSettings,
+        TableChartSettings,
+        TallyChartSettings,
+    )
     from vantric.core.charts.wording import WORDS, Wording
 
 __all__ = [
@@ -25,19 +31,19 @@ __all__ = [
     "Area",
     "Bars",
     "Chart",
-    "CombinationLook",
+    "ChartSettings",
+    "CombinationChartSettings",
     "CutMark",
     "Line",
-    "Look",
     "PanelChart",
-    "ParetoLook",
+    "ParetoChartSettings",
     "Points",
     "Reference",
     "Series",
     "Stems",
     "Steps",
-    "TableLook",
-    "TallyLook",
+    "TableChartSettings",
+    "TallyChartSettings",
     "Wording",
 ]
 __getattr__ = on_first_use(
@@ -46,20 +52,20 @@ __getattr__ = on_first_use(
         "Area": "series",
         "Bars": "series",
         "Chart": "chart",
-        "CombinationLook": "settings",
+        "CombinationChartSettings": "settings",
         "CutMark": "chart",
         "KINDS": "series",
         "Line": "series",
-        "Look": "settings",
+        "ChartSettings": "settings",
         "PanelChart": "chart",
-        "ParetoLook": "settings",
+        "ParetoChartSettings": "settings",
         "Points": "series",
         "Reference": "references",
         "Series": "series",
         "Stems": "series",
         "Steps": "series",
-        "TableLook": "settings",
-        "TallyLook": "settings",
+        "TableChartSettings": "settings",
+        "TallyChartSettings": "settings",
         "WORDS": "wording",
         "Wording": "wording",
     },

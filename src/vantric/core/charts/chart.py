@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any, Unpack, overload
 
 from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.bar_places import BAR_SHARE, Arrangement, BarPlace, bar_places
-from vantric.core.charts.references import Moment, Reference
+from vantric.core.charts.references import DateMark, Reference
 from vantric.core.charts.series import Bars, Series
 from vantric.core.charts.settings import (
     GridSide,
@@ -21,7 +21,7 @@ from vantric.core.charts.settings import (
     TitlePlace,
     Together,
 )
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import PLAIN_STYLE, NumberStyle, one_line
 from vantric.core.results import Drawable
 from vantric.errors import ChartError
@@ -186,8 +186,8 @@ class Chart(Drawable):
     period: str = ""
     months: tuple[str, ...] = ()
     language: str = "en"
-    remarks: tuple[Remark, ...] = ()
-    moments: tuple[Moment, ...] = ()
+    remarks: tuple[Note, ...] = ()
+    moments: tuple[DateMark, ...] = ()
     guides: tuple[str, ...] = ()
 
     _inner = frozenset(

@@ -46,7 +46,7 @@ def read_mark(text: str) -> Mark:
 
 
 @dataclass(frozen=True)
-class Moment:
+class DateMark:
     """A line across the category axis.
 
     Attributes

@@ -56,7 +56,7 @@ def read_gap(text: str) -> Any:
         return text
 
 
-class Look(NumberOptions, section="How the chart looks"):
+class ChartSettings(NumberOptions, section="How the chart looks"):
     """The options that every kind of chart has."""
 
     theme: Theme = option("light", "The colors and lines of the whole picture.")
@@ -157,7 +157,7 @@ class Look(NumberOptions, section="How the chart looks"):
 _SHOWS = "What the chart shows"
 
 
-class TableLook(Look, section=_SHOWS):
+class TableChartSettings(ChartSettings, section=_SHOWS):
     """The options of the chart of a Pareto table or a comparison."""
 
     line_at: LinePlace = option(
@@ -183,7 +183,7 @@ class TableLook(Look, section=_SHOWS):
         _check_names(self.labels, names)
 
 
-class ParetoLook(TableLook):
+class ParetoChartSettings(TableChartSettings):
     """The options of the chart of a Pareto table."""
 
     panels: bool = option(
@@ -212,7 +212,7 @@ class BarsTogether(Options, section=_SHOWS):
     transpose: bool = option(False, "Exchange categories and series, or the rows and columns of a two-way table.")
 
 
-class TallyLook(Look, BarsTogether, section=_SHOWS):
+class TallyChartSettings(ChartSettings, BarsTogether, section=_SHOWS):
     """The options of the chart of a tally or a two-way table."""
 
     values: Values = option("frequency", "What the bars show.")
@@ -239,11 +239,11 @@ class TallyLook(Look, BarsTogether, section=_SHOWS):
     )
     label_place: SeriesLabelPlace = option("auto", "Where the numbers of the bars are.")
 
-    def combination(self, **texts: Any) -> CombinationLook:
+    def combination(self, **texts: Any) -> CombinationChartSettings:
         """Return the options as those of a combination chart; texts are where the user says nothing else."""
-        look = {one.name: getattr(self, one.name) for one in fields(Look)}
+        look = {one.name: getattr(self, one.name) for one in fields(ChartSettings)}
         said = {name: text for name, text in texts.items() if look.get(name) is None}
-        return CombinationLook(**{**look, **said}, gap=self.gap)
+        return CombinationChartSettings(**{**look, **said}, gap=self.gap)
 
     def labels_of(self, name: str) -> SeriesLabels:
         """Return what is written at a series of bars."""
@@ -254,7 +254,7 @@ class TallyLook(Look, BarsTogether, section=_SHOWS):
         _check_names(self.labels, names)
 
 
-class CombinationLook(Look, Scaling, BarsTogether, section=_SHOWS):
+class CombinationChartSettings(ChartSettings, Scaling, BarsTogether, section=_SHOWS):
     """The options of a combination chart."""
 
     secondary_together: Together | None = option(None, "The same for bars on the secondary axis, where it differs.")
@@ -276,7 +276,7 @@ class CombinationLook(Look, Scaling, BarsTogether, section=_SHOWS):
     )
 
 
-class TrendLook(Look, section=_SHOWS):
+class TrendChartSettings(ChartSettings, section=_SHOWS):
     """The options of the chart of categories over the periods."""
 
     marks: tuple[Mark, ...] = option(

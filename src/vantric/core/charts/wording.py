@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from string import Formatter
 
 from vantric.core.charts.languages import Language
-from vantric.core.counts.provenance import Origin
+from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.number_format import PLAIN_STYLE, NumberStyle, one_line, readable
@@ -172,7 +172,7 @@ class Wording:
             words += ", " + self.say("without", number=self.style.plain(tally.missing.records), label=lacking)
         return words
 
-    def counted(self, amount: Number, origin: Origin) -> str:
+    def counted(self, amount: Number, origin: Provenance) -> str:
         """Return ``"231 records"`` in the user's words."""
         unit = origin.counted_unit
         if unit == "records":
@@ -185,7 +185,7 @@ class Wording:
             return "".join(names)
         return self.say("and", one=", ".join(names[:-1]), other=names[-1])
 
-    def lacking(self, origin: Origin) -> str:
+    def lacking(self, origin: Provenance) -> str:
         """Return what a record without a label lacks."""
         if "a" not in self.own and "a label" not in self.own:
             return origin.without_words()
@@ -194,7 +194,7 @@ class Wording:
             return self.say("a label")
         return named[0] if len(named) == 1 else self.say("or", one=named[0], other=named[1])
 
-    def note(self, origin: Origin) -> str:
+    def note(self, origin: Provenance) -> str:
         """Return source, period, condition and what was done to the labels."""
         if self.plain:
             return origin.note()

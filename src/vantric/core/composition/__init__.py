@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from vantric.core.composition.combination import combination_chart, gap_series, scales_chart
     from vantric.core.composition.comparison import comparison_chart
     from vantric.core.composition.pareto import (
-        Spreads,
+        BarIntervals,
         chart_note,
         chart_title,
         cut_words,
@@ -28,7 +28,7 @@ if TYPE_CHECKING:
     from vantric.core.composition.trend import trend_panels
 
 __all__ = [
-    "Spreads",
+    "BarIntervals",
     "chart_note",
     "chart_title",
     "combination_chart",
@@ -46,7 +46,7 @@ __all__ = [
 __getattr__ = on_first_use(
     __name__,
     {
-        "Spreads": "pareto",
+        "BarIntervals": "pareto",
         "chart_note": "pareto",
         "chart_title": "pareto",
         "combination_chart": "combination",

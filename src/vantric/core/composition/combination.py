@@ -18,10 +18,10 @@ from vantric.core.axes import Scale, ScalePair
 from vantric.core.charts.bar_places import Arrangement, bar_places
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Area, Axis, Bars, Series, composed
-from vantric.core.charts.settings import Base, CombinationLook
+from vantric.core.charts.settings import Base, CombinationChartSettings
 from vantric.core.composition.categories import read_categories
 from vantric.core.composition.series_labels import labeled, stack_totals
-from vantric.core.composition.value_scales import Sides, choose_sides, scales_of
+from vantric.core.composition.value_scales import AxisChoice, choose_sides, scales_of
 from vantric.core.counts.gap import Gap, GapRow
 from vantric.core.numbers.amounts import Floats
 from vantric.core.numbers.number_format import NumberStyle, headed, one_line, readable, with_unit
@@ -30,7 +30,7 @@ from vantric.errors import ChartError
 _IN_FRONT = 0.55  # of the planned bar
 
 
-def gap_series(gap: Gap, categories: Sequence[str], look: CombinationLook, *, unit: str = "") -> list[Series]:
+def gap_series(gap: Gap, categories: Sequence[str], look: CombinationChartSettings, *, unit: str = "") -> list[Series]:
     """Return the planned bars, and narrower ones in front of them: those below the plan apart from the others.
 
     Each has the difference, and the percent with its base, as its label.
@@ -62,7 +62,7 @@ def gap_series(gap: Gap, categories: Sequence[str], look: CombinationLook, *, un
     return made
 
 
-def _text(row: GapRow, look: CombinationLook) -> str:
+def _text(row: GapRow, look: CombinationChartSettings) -> str:
     """Return the difference with its sign, and the percent with its base."""
     style = look.style
     size = style.amount(abs(row.difference))
@@ -144,14 +144,14 @@ _LONG_TITLE = 40  # signs of a title that says where its axis starts as well
 _START_DIGITS = 3
 
 
-_PLAIN = CombinationLook()
+_PLAIN = CombinationChartSettings()
 _PLAIN_ROLES = ("", "bar", "line")  # of series that have no role of their own yet
 
 
 def combination_chart(
     categories: Iterable[Any],
     series: Iterable[Series],
-    look: CombinationLook = _PLAIN,
+    look: CombinationChartSettings = _PLAIN,
     *,
     period: str | None = None,
     base: str = "",
@@ -224,7 +224,7 @@ def _bars(series: Sequence[Series]) -> list[Bars]:
     return [one for one in series if isinstance(one, Bars)]
 
 
-def _grid(look: CombinationLook, policy: str) -> str:
+def _grid(look: CombinationChartSettings, policy: str) -> str:
     """Return whose ticks the grid follows: the primary's, but where both axes share the percent axis' promise."""
     if look.grid != "auto":
         return look.grid
@@ -251,7 +251,7 @@ def _check(series: Sequence[Series], *, given: int) -> None:
             raise ChartError(f"series '{one.name}' holds no number; remove it")
 
 
-def _check_together(series: Sequence[Series], look: CombinationLook) -> None:
+def _check_together(series: Sequence[Series], look: CombinationChartSettings) -> None:
     """Refuse an arrangement that nothing in the chart has."""
     bars = _bars(series)
     said = (
@@ -288,7 +288,7 @@ def _transposed(labels: tuple[str, ...], series: Sequence[Series]) -> tuple[tupl
     ]
 
 
-def _dressed(series: Sequence[Series], labels: Sequence[str], look: CombinationLook) -> list[Series]:
+def _dressed(series: Sequence[Series], labels: Sequence[str], look: CombinationChartSettings) -> list[Series]:
     """Give each series its role in the theme: filled ones a color of the one sequence, others one of the other."""
     filled = marked = 0
     bars, found = len(_bars(series)), []
@@ -308,7 +308,7 @@ def _dressed(series: Sequence[Series], labels: Sequence[str], look: CombinationL
     return found
 
 
-def _axis_style(series: Sequence[Series], axis: str, look: CombinationLook) -> NumberStyle:
+def _axis_style(series: Sequence[Series], axis: str, look: CombinationChartSettings) -> NumberStyle:
     """Return how the numbers of an axis are written: as its series are, where they agree."""
     own = {one.style for one in series if (one.axis or "primary") == axis}
     if len(own) == 1 and (only := own.pop()) is not None:
@@ -318,7 +318,12 @@ def _axis_style(series: Sequence[Series], axis: str, look: CombinationLook) -> N
 
 
 def _texts(
-    series: Sequence[Series], sides: Sides, look: CombinationLook, base: str, source: str, percent: Set[str]
+    series: Sequence[Series],
+    sides: AxisChoice,
+    look: CombinationChartSettings,
+    base: str,
+    source: str,
+    percent: Set[str],
 ) -> dict[str, str]:
     """Return the texts around the frame: the user's own where there are such."""
     say = look.wording.say
@@ -337,7 +342,9 @@ def _texts(
     return {**texts, "note": note}
 
 
-def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, look: CombinationLook, percent: Set[str]) -> str:
+def _axis_title(
+    series: Sequence[Series], axis: Axis, sides: AxisChoice, look: CombinationChartSettings, percent: Set[str]
+) -> str:
     """Return what an axis shows: its series and their unit; a percent axis always says so."""
     own = [one for one in series if (one.axis or "primary") == axis]
     if percent and (look.transpose or any(one.name in percent for one in own)):
@@ -349,7 +356,7 @@ def _axis_title(series: Sequence[Series], axis: Axis, sides: Sides, look: Combin
     return headed(look.wording.titled(names, unit))
 
 
-def _with_start(title: str, scale: Scale, style: NumberStyle, unit: str, look: CombinationLook) -> str:
+def _with_start(title: str, scale: Scale, style: NumberStyle, unit: str, look: CombinationChartSettings) -> str:
     """Return the title of an axis that does not show zero with where it starts, or ends below zero."""
     if not title or scale.kind != "linear" or scale.lower <= 0 <= scale.upper:
         return title
@@ -359,7 +366,7 @@ def _with_start(title: str, scale: Scale, style: NumberStyle, unit: str, look: C
     return look.wording.say(word, title=one_line(title, longest=_LONG_TITLE), value=with_unit(shown, unit))
 
 
-def _percent_title(series: Sequence[Series], percent: Set[str], look: CombinationLook) -> str:
+def _percent_title(series: Sequence[Series], percent: Set[str], look: CombinationChartSettings) -> str:
     """Return what bars in percent are of."""
     say = look.wording.say
     others = [] if look.transpose else [readable(one.name) for one in series if one.name not in percent]

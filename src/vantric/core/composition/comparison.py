@@ -10,16 +10,20 @@ from typing import Any
 from vantric.core.axes import common
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, Line, composed
-from vantric.core.charts.settings import TableLook
+from vantric.core.charts.settings import TableChartSettings
 from vantric.core.counts.comparison import Comparison
 from vantric.core.numbers.number_format import distinct_lines, one_line, readable
 from vantric.errors import ChartError
 
-_PLAIN = TableLook()
+_PLAIN = TableChartSettings()
 
 
 def comparison_chart(
-    found: Comparison, look: TableLook = _PLAIN, *, description: str = "", beyond: Collection[str] | None = None
+    found: Comparison,
+    look: TableChartSettings = _PLAIN,
+    *,
+    description: str = "",
+    beyond: Collection[str] | None = None,
 ) -> Chart:
     """Return the chart of a comparison.
 
@@ -88,7 +92,9 @@ def _sides(found: Comparison) -> list[tuple[str, list[float]]]:
     ]
 
 
-def _standing_out(found: Comparison, name: str, beyond: Collection[str] | None, look: TableLook) -> dict[str, Any]:
+def _standing_out(
+    found: Comparison, name: str, beyond: Collection[str] | None, look: TableChartSettings
+) -> dict[str, Any]:
     """Return which bars of after stand out, and how the legend says so."""
     if beyond is None:
         return {}
@@ -100,18 +106,18 @@ def _standing_out(found: Comparison, name: str, beyond: Collection[str] | None, 
     }
 
 
-def _highest(look: TableLook, tops: list[float], sides: list[tuple[str, list[float]]]) -> float:
+def _highest(look: TableChartSettings, tops: list[float], sides: list[tuple[str, list[float]]]) -> float:
     """Return what the scale must reach: the totals, or without lines the tallest bar."""
     return max(tops) if look.cumulative != "none" else max(max(values) for _, values in sides)
 
 
-def _title(found: Comparison, subject: str, look: TableLook) -> str:
+def _title(found: Comparison, subject: str, look: TableChartSettings) -> str:
     named = subject[:1].upper() + subject[1:] or look.wording.say("frequency")
     before, after = one_line(found.before_name), one_line(found.after_name)
     return look.wording.say("before and after", subject=named, before=before, after=after)
 
 
-def _note(found: Comparison, look: TableLook) -> str:
+def _note(found: Comparison, look: TableChartSettings) -> str:
     if not isinstance(look.note, bool):
         return look.note
     if not look.note:
@@ -124,7 +130,7 @@ def _own(wished: str | None, plain: str) -> str:
     return plain if wished is None else wished
 
 
-def _base(found: Comparison, look: TableLook) -> str:
+def _base(found: Comparison, look: TableChartSettings) -> str:
     """Return the bases of both sides in the words of the chart."""
     sides = ((found.before_name, found.before.tally), (found.after_name, found.after.tally))
     return "; ".join(f"{name}: {look.wording.base(tally)}" for name, tally in sides)

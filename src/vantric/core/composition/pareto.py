@@ -12,30 +12,30 @@ from typing import Any
 from vantric.core.axes import common, proportional
 from vantric.core.charts.chart import Chart, CutMark, PanelChart
 from vantric.core.charts.series import Bars, Line, composed
-from vantric.core.charts.settings import DEFAULT_SIZE, TableLook
+from vantric.core.charts.settings import DEFAULT_SIZE, TableChartSettings
 from vantric.core.charts.wording import PLAIN_WORDING, Wording
 from vantric.core.counts.cutoff import Cutoff
 from vantric.core.counts.ordering import REST_LABEL
 from vantric.core.counts.pareto_table import ParetoTable
-from vantric.core.counts.provenance import Origin
+from vantric.core.counts.provenance import Provenance
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.number_format import distinct_lines, headed, one_line, readable, with_unit, without_unit
 from vantric.errors import ChartError
 
 
-def worded(table: ParetoTable, name: str) -> ParetoTable:
+def localize(table: ParetoTable, name: str) -> ParetoTable:
     """Return a table whose rest is called as a language says, where the user gave it no name of its own."""
     if name == REST_LABEL or table.rest_label != REST_LABEL or name in table.tally.categories:
         return table
-    within = tuple((label, worded(inner, name)) for label, inner in table.within)
+    within = tuple((label, localize(inner, name)) for label, inner in table.within)
     return replace(table, rest_label=name, within=within)
 
 
-_PLAIN = TableLook()
+_PLAIN = TableChartSettings()
 
 
 @dataclass(frozen=True)
-class Spreads:
+class BarIntervals:
     """The intervals of a table's rows, in what its bars show.
 
     Attributes
@@ -51,7 +51,7 @@ class Spreads:
 
 
 def pareto_chart(
-    table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "", spreads: Spreads | None = None
+    table: ParetoTable, look: TableChartSettings = _PLAIN, *, description: str = "", spreads: BarIntervals | None = None
 ) -> Chart:
     """Return the chart of a Pareto table.
 
@@ -84,7 +84,7 @@ def pareto_chart(
     )
 
 
-def _spread(bars: Bars, table: ParetoTable, spreads: Spreads, look: TableLook) -> Bars:
+def _spread(bars: Bars, table: ParetoTable, spreads: BarIntervals, look: TableChartSettings) -> Bars:
     """Give bars their intervals, and the band of chance where bars are ranks."""
     if table.strata is not None:
         raise ChartError(
@@ -111,7 +111,7 @@ def _names(bars: tuple[Bars, ...]) -> list[str]:
     return [name for one in bars for name in (one.name, one.strong_name, one.quiet_name)]
 
 
-def _bars(table: ParetoTable, look: TableLook) -> tuple[Bars, ...]:
+def _bars(table: ParetoTable, look: TableChartSettings) -> tuple[Bars, ...]:
     say = look.wording.say
     if table.strata is not None:
         names = distinct_lines(table.strata.columns)
@@ -149,7 +149,7 @@ def _bars(table: ParetoTable, look: TableLook) -> tuple[Bars, ...]:
     )
 
 
-def _labels(table: ParetoTable, look: TableLook, name: str) -> tuple[str, ...]:
+def _labels(table: ParetoTable, look: TableChartSettings, name: str) -> tuple[str, ...]:
     kind = look.labels_of(name)
     if kind == "none":
         return ()
@@ -162,7 +162,7 @@ def _decimals(table: ParetoTable) -> int:
     return 2 if table.origin.per and float(table.total) > 1 else 6
 
 
-def _line(table: ParetoTable, look: TableLook) -> Line | None:
+def _line(table: ParetoTable, look: TableChartSettings) -> Line | None:
     say, style = look.wording.say, look.style
     if look.cumulative == "none":
         return None
@@ -176,12 +176,12 @@ def _line(table: ParetoTable, look: TableLook) -> Line | None:
     return composed(Line, say("cumulative percent"), tuple(values), tuple(labels), axis="secondary")
 
 
-def _colored_line(line: Line, look: TableLook) -> Line:
+def _colored_line(line: Line, look: TableChartSettings) -> Line:
     color = look.colors.get(line.name)
     return replace(line, role=f"line:{color}") if color else line
 
 
-def _titles(table: ParetoTable, look: TableLook, *, whole: bool) -> dict[str, Any]:
+def _titles(table: ParetoTable, look: TableChartSettings, *, whole: bool) -> dict[str, Any]:
     """Return the texts around the frame: the user's own where there are such."""
     origin, say = table.origin, look.wording.say
     subject = readable(origin.by or "")
@@ -205,12 +205,12 @@ def _titles(table: ParetoTable, look: TableLook, *, whole: bool) -> dict[str, An
     return {name: text if own.get(name) is None else own[name] for name, text in found.items()}
 
 
-def _says_its_unit(origin: Origin, look: TableLook) -> bool:
+def _says_its_unit(origin: Provenance, look: TableChartSettings) -> bool:
     """Whether the column that is counted names its unit: then it titles the axis as it is."""
     return bool(without_unit(origin.count or "")) and not (origin.weight or origin.per or look.unit is not None)
 
 
-def _secondary_title(table: ParetoTable, look: TableLook, unit: str) -> str:
+def _secondary_title(table: ParetoTable, look: TableChartSettings, unit: str) -> str:
     say = look.wording.say
     if look.cumulative == "none":
         return ""
@@ -224,7 +224,7 @@ def _secondary_title(table: ParetoTable, look: TableLook, unit: str) -> str:
     return say("of total", name=name, total=_total(table, look), unit=plain).rstrip()
 
 
-def _total(table: ParetoTable, look: TableLook) -> str:
+def _total(table: ParetoTable, look: TableChartSettings) -> str:
     return look.style.amounts([table.total], most_decimals=_decimals(table))[0]
 
 
@@ -233,7 +233,7 @@ def subject_of(table: ParetoTable) -> str:
     return headed(table.origin.by or "")
 
 
-def chart_title(table: ParetoTable, look: TableLook) -> str:
+def chart_title(table: ParetoTable, look: TableChartSettings) -> str:
     """Return the title: the user's, or what the table is of."""
     subject = readable(table.origin.by or "")
     return _title(table, subject, look.wording) if look.title is None else look.title
@@ -248,7 +248,7 @@ def _title(table: ParetoTable, subject: str, wording: Wording) -> str:
     return wording.say(kind, subject=subject)
 
 
-def chart_note(table: ParetoTable, look: TableLook) -> str:
+def chart_note(table: ParetoTable, look: TableChartSettings) -> str:
     """Return the small line at the foot: source, period, filter, merges and folds."""
     if not isinstance(look.note, bool):
         return look.note
@@ -262,7 +262,7 @@ def chart_note(table: ParetoTable, look: TableLook) -> str:
     return "; ".join(filter(None, (look.wording.note(table.origin), held, sums)))
 
 
-def _cut_mark(cut: Cutoff, table: ParetoTable, look: TableLook) -> CutMark:
+def _cut_mark(cut: Cutoff, table: ParetoTable, look: TableChartSettings) -> CutMark:
     percent, style = float(cut.percent), look.style
     return CutMark(
         value=percent * float(table.total) / 100 if look.cumulative == "frequency" else percent,
@@ -281,7 +281,11 @@ def cut_words(cut: Cutoff, categories: int, wording: Wording = PLAIN_WORDING) ->
 
 
 def strata_panels(
-    table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "", spreads: Sequence[Spreads] | None = None
+    table: ParetoTable,
+    look: TableChartSettings = _PLAIN,
+    *,
+    description: str = "",
+    spreads: Sequence[BarIntervals] | None = None,
 ) -> PanelChart:
     """Return a panel a stratum.
 
@@ -331,7 +335,9 @@ def strata_panels(
     return _whole(table, look, panels, f"{look.wording.base(table.tally)}. {say('each total')}", description)
 
 
-def _whole(table: ParetoTable, look: TableLook, panels: Sequence[Chart], subtitle: str, description: str) -> PanelChart:
+def _whole(
+    table: ParetoTable, look: TableChartSettings, panels: Sequence[Chart], subtitle: str, description: str
+) -> PanelChart:
     """Return the panels under one head."""
     return PanelChart(
         tuple(panels),
@@ -358,7 +364,7 @@ def _percents(values: list[Number]) -> tuple[tuple[float, ...], tuple[float, ...
     return tuple(amounts.percents(total).tolist()), tuple(amounts.cumulative().percents(total).tolist())
 
 
-def _highest(parts: list[list[Number]], spreads: Sequence[Spreads] | None) -> float:
+def _highest(parts: list[list[Number]], spreads: Sequence[BarIntervals] | None) -> float:
     """Return the largest percent of any panel, or the end of the highest interval."""
     columns = zip(*parts, strict=True)
     bars = [max(_percents(list(column))[0]) for column in columns]
@@ -367,7 +373,11 @@ def _highest(parts: list[list[Number]], spreads: Sequence[Spreads] | None) -> fl
 
 
 def drill_panels(
-    table: ParetoTable, look: TableLook = _PLAIN, *, description: str = "", spreads: Sequence[Spreads] | None = None
+    table: ParetoTable,
+    look: TableChartSettings = _PLAIN,
+    *,
+    description: str = "",
+    spreads: Sequence[BarIntervals] | None = None,
 ) -> PanelChart:
     """Return the chart of a drill-down: the first table, then each table within it, every one with its own cutoff."""
     titled = [(subject_of(table), table), *_inner(table, ())]

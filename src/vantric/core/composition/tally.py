@@ -10,7 +10,7 @@ import numpy as np
 from vantric.core.axes import Scaling, align
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, composed
-from vantric.core.charts.settings import TallyLook
+from vantric.core.charts.settings import TallyChartSettings
 from vantric.core.composition.combination import combination_chart
 from vantric.core.counts.crosstab import Crosstab
 from vantric.core.counts.pareto import arranged, arranged_rows
@@ -19,10 +19,10 @@ from vantric.core.numbers.number_format import distinct_lines, readable
 from vantric.errors import ChartError
 
 _STRIP = 0.42  # of the height of the frame
-_PLAIN = TallyLook()
+_PLAIN = TallyChartSettings()
 
 
-def tally_chart(tally: Tally, look: TallyLook = _PLAIN, *, description: str = "") -> Chart:
+def tally_chart(tally: Tally, look: TallyChartSettings = _PLAIN, *, description: str = "") -> Chart:
     """Return the bars of a tally, the most frequent first; or its shares as one strip.
 
     Raises
@@ -72,7 +72,7 @@ def tally_chart(tally: Tally, look: TallyLook = _PLAIN, *, description: str = ""
     return _without_legend(chart)
 
 
-def crosstab_chart(table: Crosstab, look: TallyLook = _PLAIN, *, description: str = "") -> Chart:
+def crosstab_chart(table: Crosstab, look: TallyChartSettings = _PLAIN, *, description: str = "") -> Chart:
     """Return the bars of a two-way table: a series a column, grouped, stacked or stacked to 100 %.
 
     Raises
@@ -129,12 +129,12 @@ def _subject(tally: Tally) -> str:
     return readable(tally.origin.by or "")
 
 
-def _unit(tally: Tally, look: TallyLook) -> str:
+def _unit(tally: Tally, look: TallyChartSettings) -> str:
     unit = readable(tally.unit)
     return look.wording.say("records") if unit == "records" else unit
 
 
-def _value_title(tally: Tally, look: TallyLook, *, percent: bool) -> str:
+def _value_title(tally: Tally, look: TallyChartSettings, *, percent: bool) -> str:
     """Return what the bars show: a percent axis says of what."""
     say, unit = look.wording.say, _unit(tally, look)
     if percent:
@@ -147,7 +147,9 @@ def _without_legend(chart: Chart) -> Chart:
     return replace(chart, legend="none") if chart.legend == "above" else chart
 
 
-def _strip(tally: Tally, names: Sequence[str], shares: Sequence[float], look: TallyLook, description: str) -> Chart:
+def _strip(
+    tally: Tally, names: Sequence[str], shares: Sequence[float], look: TallyChartSettings, description: str
+) -> Chart:
     """Return one horizontal bar to 100 %, a part a category, each with its name and percent."""
     say, style = look.wording.say, look.style
     look.check_colors(list(names))

@@ -9,19 +9,19 @@ from datetime import date, timedelta
 
 from vantric.core.axes import common
 from vantric.core.charts.chart import Chart, PanelChart
-from vantric.core.charts.references import Moment
+from vantric.core.charts.references import DateMark
 from vantric.core.charts.series import Line, Points, Series, Steps, composed
-from vantric.core.charts.settings import DEFAULT_SIZE, TrendLook
+from vantric.core.charts.settings import DEFAULT_SIZE, TrendChartSettings
 from vantric.core.numbers.number_format import headed, one_line, readable
 from vantric.core.numbers.periods import period_start
 from vantric.core.statistics import CategoryTrend, Trend
 from vantric.errors import ChartError
 
-_PLAIN = TrendLook()
+_PLAIN = TrendChartSettings()
 _LETTERS = "abcdefghijklmnopqrstuvwxyz"
 
 
-def trend_panels(found: Trend, look: TrendLook = _PLAIN, *, description: str = "") -> PanelChart:
+def trend_panels(found: Trend, look: TrendChartSettings = _PLAIN, *, description: str = "") -> PanelChart:
     """Return a panel a category: its values over the periods, and what chance alone would do.
 
     Raises
@@ -70,12 +70,14 @@ def trend_panels(found: Trend, look: TrendLook = _PLAIN, *, description: str = "
     )
 
 
-def _titled(chart: Chart, look: TrendLook) -> Chart:
+def _titled(chart: Chart, look: TrendChartSettings) -> Chart:
     primary = chart.primary_title if look.primary_title is None else look.primary_title
     return replace(chart, primary_title=primary, category_title=look.category_title or "")
 
 
-def _series(row: CategoryTrend, look: TrendLook, value: str, *, signal: bool, partial: bool) -> tuple[Series, ...]:
+def _series(
+    row: CategoryTrend, look: TrendChartSettings, value: str, *, signal: bool, partial: bool
+) -> tuple[Series, ...]:
     """Return the line of values, the center line, the limits, and the points that stand out."""
     say, chart = look.wording.say, row.chart
 
@@ -131,7 +133,7 @@ def _highest(row: CategoryTrend) -> float:
     return max(ends, default=1.0) or 1.0
 
 
-def _moments(found: Trend, look: TrendLook) -> tuple[tuple[Moment, ...], str]:
+def _moments(found: Trend, look: TrendChartSettings) -> tuple[tuple[DateMark, ...], str]:
     """Return where marked dates are, each with a letter, and the letters with what they stand for."""
     marks = sorted(look.marks, key=lambda one: one.date)
     if len(marks) > len(_LETTERS):
@@ -139,8 +141,8 @@ def _moments(found: Trend, look: TrendLook) -> tuple[tuple[Moment, ...], str]:
     places = [_place(found, one.date) for one in marks]
     if len(found.rows) == 1:  # there is room for the words themselves
         texts = [one_line(one.text) or one.date.isoformat() for one in marks]
-        return tuple(map(Moment, places, texts)), ""
-    moments = list(map(Moment, places, _LETTERS))
+        return tuple(map(DateMark, places, texts)), ""
+    moments = list(map(DateMark, places, _LETTERS))
     words = "; ".join(
         f"{letter}: {' '.join(filter(None, (one.date.isoformat(), one_line(one.text))))}"
         for one, letter in zip(marks, _LETTERS, strict=False)
@@ -171,7 +173,7 @@ def _next(start: date, period: str) -> date:
     return date(min(year, date.max.year), month + 1, 1)
 
 
-def _note(found: Trend, look: TrendLook, legend: str) -> str:
+def _note(found: Trend, look: TrendChartSettings, legend: str) -> str:
     if not isinstance(look.note, bool):
         return look.note
     if not look.note:

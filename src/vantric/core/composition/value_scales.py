@@ -18,14 +18,14 @@ from vantric.core.axes.side import ZeroRule, checked_side, single_scale
 from vantric.core.charts.bar_places import Arrangement, bar_places
 from vantric.core.charts.references import Reference
 from vantric.core.charts.series import FROM_ZERO, Axis, Bars, Series
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import digits_text, listed, one_line
 from vantric.errors import ChartError, ScaleError
 from vantric.options import known_options
 
 
 @dataclass(frozen=True)
-class Sides:
+class AxisChoice:
     """The series, each on its axis.
 
     Attributes
@@ -39,7 +39,7 @@ class Sides:
     """
 
     series: tuple[Series, ...]
-    remarks: tuple[Remark, ...] = ()
+    remarks: tuple[Note, ...] = ()
     raw: tuple[Series, ...] = ()
 
     @property
@@ -59,7 +59,7 @@ class Sides:
 
 def choose_sides(
     series: Sequence[Series], how: Arrangement, *, percent: Set[str] = frozenset(), references: Sequence[Reference] = ()
-) -> Sides:
+) -> AxisChoice:
     """Put each series on an axis; those named in `percent` will be in percent.
 
     Raises
@@ -74,7 +74,7 @@ def choose_sides(
     if any(one.axis for one in series):
         if all(one.secondary for one in series):
             raise ChartError("every series is on the secondary axis; leave one at least on the primary")
-        found = Sides(tuple(replace(one, axis=one.axis or "primary") for one in series))
+        found = AxisChoice(tuple(replace(one, axis=one.axis or "primary") for one in series))
     else:
         found = _suggested(series, how)
     raw = tuple(replace(one, unit=units[one.name]) if one.name in percent else one for one in found.series)
@@ -83,7 +83,7 @@ def choose_sides(
     return replace(found, raw=raw)
 
 
-def _suggested(series: Sequence[Series], how: Arrangement) -> Sides:
+def _suggested(series: Sequence[Series], how: Arrangement) -> AxisChoice:
     """Let units and reach decide; bars of one stack stay together."""
     heaps: dict[str, list[Series]] = {}
     for one in sorted(series, key=lambda one: not isinstance(one, Bars)):  # bars are on the primary axis if they can
@@ -91,10 +91,10 @@ def _suggested(series: Sequence[Series], how: Arrangement) -> Sides:
         key = f"stack {one.stack}" if isinstance(one, Bars) and stacked else f"= {one.name}"
         heaps.setdefault(key, []).append(one)
     if len(heaps) == 1:
-        return Sides(tuple(replace(one, axis="primary") for one in series))
+        return AxisChoice(tuple(replace(one, axis="primary") for one in series))
     names = {key: listed([one.name for one in heap], most=3) for key, heap in heaps.items()}
     if all(isinstance(one, Bars) and not one.unit and _counts(one) for one in series):  # counts are of one unit
-        return Sides(tuple(replace(one, axis="primary") for one in series))
+        return AxisChoice(tuple(replace(one, axis="primary") for one in series))
     values = {names[key]: _summed(heap) for key, heap in heaps.items()}
     units = {names[key]: heap[0].unit for key, heap in heaps.items()}
     bars = {names[key] for key, heap in heaps.items() if isinstance(heap[0], Bars)}
@@ -102,10 +102,10 @@ def _suggested(series: Sequence[Series], how: Arrangement) -> Sides:
     other = {one.name for key, heap in heaps.items() if names[key] in right for one in heap}
     placed = tuple(replace(one, axis="secondary" if one.name in other else "primary") for one in series)
     if not other:
-        return Sides(placed)
+        return AxisChoice(placed)
     shown = listed([f"“{one_line(one.name, longest=40)}”" for one in series if one.name in other], most=4)
     stated = f"the secondary axis was chosen for {shown}: {said.reason.rstrip('.')}"
-    return Sides(placed, (Remark("axis-chosen", stated),))
+    return AxisChoice(placed, (Note("axis-chosen", stated),))
 
 
 def _bars_first(
@@ -142,7 +142,7 @@ _PLAIN_HEADROOM = Scaling().headroom
 
 def scales_of(
     series: Sequence[Series],
-    sides: Sides,
+    sides: AxisChoice,
     look: Scaling,
     categories: Sequence[str],
     *,

@@ -19,8 +19,8 @@ if TYPE_CHECKING:
     from vantric.core.counts.gap import Gap, GapRow, gap_of
     from vantric.core.counts.measures import Measures
     from vantric.core.counts.pareto import pareto
-    from vantric.core.counts.pareto_table import ParetoTable, Rest, Row
-    from vantric.core.counts.provenance import Missing, Origin, Remark
+    from vantric.core.counts.pareto_table import ParetoRow, ParetoTable, RestRow
+    from vantric.core.counts.provenance import Missing, Note, Provenance
     from vantric.core.counts.relabeling import Relabeling, relabeling
     from vantric.core.counts.tally import Tally
 
@@ -33,12 +33,12 @@ __all__ = [
     "GapRow",
     "Measures",
     "Missing",
-    "Origin",
+    "Note",
+    "ParetoRow",
     "ParetoTable",
+    "Provenance",
     "Relabeling",
-    "Remark",
-    "Rest",
-    "Row",
+    "RestRow",
     "Tally",
     "compare",
     "gap_of",
@@ -56,12 +56,12 @@ __getattr__ = on_first_use(
         "GapRow": "gap",
         "Measures": "measures",
         "Missing": "provenance",
-        "Origin": "provenance",
+        "Provenance": "provenance",
         "ParetoTable": "pareto_table",
         "Relabeling": "relabeling",
-        "Remark": "provenance",
-        "Rest": "pareto_table",
-        "Row": "pareto_table",
+        "Note": "provenance",
+        "RestRow": "pareto_table",
+        "ParetoRow": "pareto_table",
         "Tally": "tally",
         "compare": "comparison",
         "gap_of": "gap",

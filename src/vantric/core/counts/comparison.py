@@ -7,7 +7,7 @@ from itertools import chain
 from typing import TYPE_CHECKING, Any, Unpack
 
 from vantric.core.counts.measures import rated
-from vantric.core.counts.ordering import Ranking
+from vantric.core.counts.ordering import RankSettings
 from vantric.core.counts.pareto import pareto
 from vantric.core.counts.pareto_table import ParetoTable
 from vantric.core.counts.tally import Tally, base_words
@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from vantric.api.keywords import ComparisonChartOptions
     from vantric.core.charts import Chart
 
-_UNCUT = Ranking(cut=None)
+_UNCUT = RankSettings(cut=None)
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Any, Literal, NamedTuple, Unpack
 import numpy as np
 from numpy.typing import NDArray
 
-from vantric.core.counts.provenance import Missing, Origin
+from vantric.core.counts.provenance import Missing, Provenance
 from vantric.core.counts.ranking import rank_descending
 from vantric.core.counts.tally import MISSING_LABEL, Spread, Tally, exact_sum, joined, single, without_zeros
 from vantric.core.numbers.amounts import Amounts, Number, Raw
@@ -68,7 +68,7 @@ class Crosstab(TableResult):
     frequency: Amounts
     split: str
     missing: Missing
-    origin: Origin
+    origin: Provenance
     counts: Amounts | None = None
     sequence: tuple[str, ...] | None = None
     column_missing: tuple[Missing, ...] = ()
@@ -254,7 +254,7 @@ def make_crosstab(
     groups: Iterable[Pair],
     missing: Missing | None,
     split: str,
-    origin: Origin,
+    origin: Provenance,
     *,
     columns: Sequence[str] | None = None,
     weighted: bool = False,

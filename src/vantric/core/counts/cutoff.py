@@ -23,7 +23,7 @@ _MOST = 25  # cutoffs: the classes are letters
 _DEFAULT = 80
 
 
-class Default(Unset):
+class DefaultCutoff(Unset):
     """Stands for the cutoff that nobody asked for: 80 in the order of frequency, none in any other."""
 
     def __repr__(self) -> str:
@@ -34,7 +34,7 @@ class Default(Unset):
         return "DEFAULT_CUT"
 
 
-DEFAULT_CUT = Default()
+DEFAULT_CUT = DefaultCutoff()
 
 
 @dataclass(frozen=True, eq=False)
@@ -101,7 +101,7 @@ def cuts_in(cut: object, ordering: str) -> tuple[Number, ...]:
     ordering
         ``"frequency"``, or the name of another order.
     """
-    if isinstance(cut, Default):
+    if isinstance(cut, DefaultCutoff):
         return (_DEFAULT,) if ordering == "frequency" else ()
     percents = cut_percents(cut)
     if percents and ordering != "frequency":

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, Unpack
 
-from vantric.core.counts.provenance import Origin
+from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.tally import MISSING_LABEL, Tally
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.number_format import number_text, quoted
@@ -115,7 +115,7 @@ class Measures(TableResult):
     names: tuple[str, ...]
     values: tuple[tuple[Number | None, ...], ...]
     missing: int
-    origin: Origin
+    origin: Provenance
     units: tuple[str, ...] = ()
     about: str = ""
 

@@ -14,7 +14,7 @@ from dataclasses import replace
 from fractions import Fraction
 from typing import TYPE_CHECKING, Literal, TypeAlias
 
-from vantric.core.counts.cutoff import DEFAULT_CUT, Default, cuts_in
+from vantric.core.counts.cutoff import DEFAULT_CUT, DefaultCutoff, cuts_in
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import FLOAT_TOLERANCE, Amounts, Number
 from vantric.core.numbers.label_order import calendar_keys, natural_key, natural_places
@@ -227,7 +227,7 @@ def _pinned(tally: Tally, places: NDArray[np.intp], last: Sequence[str]) -> NDAr
 Rule: TypeAlias = Literal["reach", "within"]
 Measured: TypeAlias = Literal["frequency", "rate", "percent"]
 Ties: TypeAlias = Literal["exclude", "include"]
-Cut: TypeAlias = float | str | tuple[float | str, ...] | Default | None
+Cut: TypeAlias = float | str | tuple[float | str, ...] | DefaultCutoff | None
 
 
 def read_names(text: str) -> tuple[str, ...]:
@@ -246,7 +246,7 @@ def read_order(text: str) -> str | tuple[str, ...]:
     return text if text in NAMED or "," not in text else read_names(text)
 
 
-class Ranking(Options, section="How it is ranked, cut off and folded"):
+class RankSettings(Options, section="How it is ranked, cut off and folded"):
     """How the categories of a tally are ranked, cut off and folded."""
 
     cut: Cut = option(
@@ -280,6 +280,6 @@ class Ranking(Options, section="How it is ranked, cut off and folded"):
         """Check how the options fit together, before anything is read."""
         super().__post_init__()
         cuts = cuts_in(self.cut, order_name(self.order))
-        if self.cut is not None and not isinstance(self.cut, Default):
+        if self.cut is not None and not isinstance(self.cut, DefaultCutoff):
             object.__setattr__(self, "cut", cuts if len(cuts) > 1 else cuts[0])
         check_folding(self.keep, self.fold_below, self.rest_label)

@@ -14,7 +14,7 @@ from vantric.core.counts.cutoff import cuts_in
 from vantric.core.counts.ordering import (
     REST_LABEL,
     Order,
-    Ranking,
+    RankSettings,
     folded_places,
     order_name,
     ordered_places,
@@ -26,10 +26,10 @@ from vantric.core.counts.tally import Tally, check_rankable, without_zeros
 from vantric.core.numbers.amounts import Amounts
 from vantric.errors import RankError
 
-_PLAIN = Ranking()
+_PLAIN = RankSettings()
 
 
-def pareto(tally: Tally, wanted: Ranking = _PLAIN, *, strata: Crosstab | None = None) -> ParetoTable:
+def pareto(tally: Tally, wanted: RankSettings = _PLAIN, *, strata: Crosstab | None = None) -> ParetoTable:
     """Rank and cumulate a tally and decide its cutoffs.
 
     Parameters

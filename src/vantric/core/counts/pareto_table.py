@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from vantric.core.counts.cutoff import Cutoff, crossing_at, leading_count
 from vantric.core.counts.ordering import REST_LABEL
-from vantric.core.counts.provenance import Missing, Origin
-from vantric.core.counts.ranking import Ranking, rank_descending, tie_groups
+from vantric.core.counts.provenance import Missing, Provenance
+from vantric.core.counts.ranking import RankedAmounts, rank_descending, tie_groups
 from vantric.core.counts.tally import Tally
 from vantric.core.numbers.amounts import Amounts, Number
 from vantric.core.numbers.caching import cached_property
@@ -26,7 +26,7 @@ if TYPE_CHECKING:
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class ParetoRow:
     """One category of a Pareto table; `percent` and `cumulative_percent` are exact, not rounded.
 
     The rest has no `rank` and no `abc`. `rank` is by frequency, whatever the order of the rows.
@@ -43,7 +43,7 @@ class Row:
 
 
 @dataclass(frozen=True)
-class Rest:
+class RestRow:
     """The small categories, folded into one row.
 
     Attributes
@@ -116,7 +116,7 @@ class ParetoTable(TableResult):
     )
 
     tally: Tally
-    ranking: Ranking
+    ranking: RankedAmounts
     arranged: NDArray[np.intp] | None = None
     ordering: str = "frequency"
     cuts: tuple[Number, ...] = ()
@@ -205,7 +205,7 @@ class ParetoTable(TableResult):
         return self.tally.missing
 
     @property
-    def origin(self) -> Origin:
+    def origin(self) -> Provenance:
         """Where the counts come from."""
         return self.tally.origin
 
@@ -225,13 +225,13 @@ class ParetoTable(TableResult):
         return self.cutoffs[0] if self.cutoffs else None
 
     @cached_property
-    def rest(self) -> Rest | None:
+    def rest(self) -> RestRow | None:
         """The small categories together; None if none was folded."""
         if not len(self.folded):
             return None
         frequency, counts = self.tally.frequency.take(self.folded), self.tally.plain_counts.take(self.folded)
         held = tuple(map(self.tally.categories.__getitem__, self.folded.tolist()))
-        return Rest(self.rest_label, held, frequency.total, counts.total, float(self.percents[-1]))
+        return RestRow(self.rest_label, held, frequency.total, counts.total, float(self.percents[-1]))
 
     def strata_rows(self) -> list[list[Number]]:
         """Return for each row its frequency in each stratum; empty lists if there are none."""
@@ -251,7 +251,7 @@ class ParetoTable(TableResult):
         return ranks
 
     @cached_property
-    def rows(self) -> tuple[Row, ...]:
+    def rows(self) -> tuple[ParetoRow, ...]:
         """The table row by row."""
         rest = [None] if len(self.folded) else []
         columns = zip(
@@ -265,7 +265,7 @@ class ParetoTable(TableResult):
             [*self._classes(), *rest],
             strict=True,
         )
-        return tuple(Row(*values) for values in columns)
+        return tuple(ParetoRow(*values) for values in columns)
 
     def _classes(self) -> list[str | None]:
         """Return A for the vital few, B, C ... for what is between and beyond the cutoffs; None without one."""

@@ -10,7 +10,7 @@ from vantric.core.numbers.number_format import counted, unit_word, with_article
 
 
 @dataclass(frozen=True)
-class Remark:
+class Note:
     """A note on reading or counting: a row left out, a spelling merged, a column chosen.
 
     Attributes
@@ -48,7 +48,7 @@ class Missing:
 
 
 @dataclass(frozen=True)
-class Origin:
+class Provenance:
     """Where a tally comes from, so that every result can say so.
 
     Attributes
@@ -85,7 +85,7 @@ class Origin:
     where: str | None = None
     counted: str = "records"
     grouped: bool = False
-    remarks: tuple[Remark, ...] = ()
+    remarks: tuple[Note, ...] = ()
     weight: str | None = None
     split: str | None = None
     missing_as: Number = 0

@@ -19,7 +19,7 @@ _FEW = 2000
 
 
 @dataclass(frozen=True, eq=False)
-class Ranking:
+class RankedAmounts:
     """Amounts in descending order; made by `ranking`.
 
     Attributes
@@ -52,7 +52,7 @@ class Ranking:
         return order
 
 
-def ranking(amounts: Amounts, labels: Sequence[str]) -> Ranking:
+def ranking(amounts: Amounts, labels: Sequence[str]) -> RankedAmounts:
     """Rank amounts.
 
     Parameters
@@ -64,7 +64,7 @@ def ranking(amounts: Amounts, labels: Sequence[str]) -> Ranking:
         The n categories.
     """
     rough = _descending(amounts)
-    return Ranking(labels, rough, _tie_starts(amounts.units[rough], exact=amounts.exact))
+    return RankedAmounts(labels, rough, _tie_starts(amounts.units[rough], exact=amounts.exact))
 
 
 def rank_descending(amounts: Amounts, labels: Sequence[str]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:

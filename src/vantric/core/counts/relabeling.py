@@ -10,7 +10,7 @@ import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.label_order import natural_key
 from vantric.core.numbers.number_format import distinct_lines, number_text, quoted
@@ -70,7 +70,7 @@ class Relabeling:
     """
 
     names: Mapping[str, str]
-    remarks: tuple[Remark, ...] = ()
+    remarks: tuple[Note, ...] = ()
 
     def __call__(self, label: str) -> str:
         """Return the new name of a label."""
@@ -94,7 +94,7 @@ def relabeling(
         not matter either.
     """
     names = {label: label for label in frequencies}
-    remarks: list[Remark] = []
+    remarks: list[Note] = []
     if merge_spellings:
         merges = _merges(frequencies)
         names = {label: merges.get(same_spelling(label), label) for label in frequencies}
@@ -107,7 +107,7 @@ def relabeling(
         strays = sorted({names[label] for label, family in found.items() if family is None}, key=natural_key)
         names = {label: family if family is not None else names[label] for label, family in found.items()}
         if strays:
-            remarks.append(Remark("no-family", f"no family is given for {quoted(strays)}: they keep their names"))
+            remarks.append(Note("no-family", f"no family is given for {quoted(strays)}: they keep their names"))
     changed = {label: name for label, name in names.items() if name != label}
     return Relabeling(changed, tuple(remarks))
 
@@ -125,7 +125,7 @@ def _merges(frequencies: Mapping[str, Number]) -> dict[str, str]:
     return winners
 
 
-def _merge_remarks(names: Mapping[str, str], frequencies: Mapping[str, Number]) -> list[Remark]:
+def _merge_remarks(names: Mapping[str, str], frequencies: Mapping[str, Number]) -> list[Note]:
     taken: dict[str, list[str]] = {}
     for label, name in names.items():
         if label != name:
@@ -137,7 +137,7 @@ def _merge_remarks(names: Mapping[str, str], frequencies: Mapping[str, Number]) 
         words = ", ".join(
             f"'{line}' ({number_text(frequencies[label])})" for line, label in zip(shown[1:], labels, strict=True)
         )
-        remarks.append(Remark("merged-spellings", f"'{shown[0]}' ({number_text(frequencies[name])}) includes {words}"))
+        remarks.append(Note("merged-spellings", f"'{shown[0]}' ({number_text(frequencies[name])}) includes {words}"))
     return remarks
 
 

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any, NamedTuple, Unpack
 
-from vantric.core.counts.provenance import Missing, Origin
+from vantric.core.counts.provenance import Missing, Provenance
 from vantric.core.numbers.amounts import Amounts, Number, Raw
 from vantric.core.numbers.number_format import counted, headed, number_text, readable, without_unit
 from vantric.core.results import TableResult
@@ -73,7 +73,7 @@ class Spread:
         return Spread(known, self.records + self.missing.records, self.whole + self.missing.squares)
 
 
-class Part(NamedTuple):
+class RecordGroup(NamedTuple):
     """Records that are alike: the category of each of their labels, how many they are, the sum of their squares."""
 
     labels: tuple[str | None, ...]
@@ -81,7 +81,7 @@ class Part(NamedTuple):
     squares: float
 
 
-def spread_of(parts: Iterable[Part]) -> Spread:
+def spread_of(parts: Iterable[RecordGroup]) -> Spread:
     """Return the spread of records; each has its whole amount in each of its labels, twice if it names one twice."""
     found: dict[str | None, list[list[float]]] = {}
     wholes: list[float] = []
@@ -173,7 +173,7 @@ class Tally(TableResult):
     categories: tuple[str, ...]
     frequency: Amounts
     missing: Missing
-    origin: Origin
+    origin: Provenance
     counts: Amounts | None = None
     exposure: Amounts | None = None
     sequence: tuple[str, ...] | None = None
@@ -269,7 +269,7 @@ class Tally(TableResult):
         return f"<Tally of {self.base()}: {shown}{more}>"
 
 
-def base_words(amount: Number, origin: Origin) -> str:
+def base_words(amount: Number, origin: Provenance) -> str:
     """Return ``"231 records"``, or the amount in the unit that was counted."""
     if origin.count or origin.counted != "records":
         column = without_unit(origin.count or "")
@@ -278,7 +278,7 @@ def base_words(amount: Number, origin: Origin) -> str:
     return counted(amount, "record") if whole else f"a total of {number_text(amount)}"
 
 
-def make_tally(groups: Iterable[tuple[str | None, Raw]], origin: Origin) -> Tally:
+def make_tally(groups: Iterable[tuple[str | None, Raw]], origin: Provenance) -> Tally:
     """Return the tally of (label, frequency) groups; equal labels are added up.
 
     A label that is None or blank is missing. The amounts must have been checked (`parse_amount`).
@@ -298,7 +298,7 @@ def make_tally(groups: Iterable[tuple[str | None, Raw]], origin: Origin) -> Tall
     return Tally(tuple(labels), Amounts.of(amounts), Missing(left_out, left_out), origin)
 
 
-def make_weighted_tally(groups: Iterable[tuple[str | None, Raw, Raw]], origin: Origin) -> Tally:
+def make_weighted_tally(groups: Iterable[tuple[str | None, Raw, Raw]], origin: Provenance) -> Tally:
     """Return the tally of (label, count, count x weight) groups; the plain counts stay beside the frequency."""
     found = list(groups)
     weighed = make_tally(((label, amount) for label, _, amount in found), origin)

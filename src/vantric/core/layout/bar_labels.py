@@ -7,15 +7,15 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 
-from vantric.core.layout.label_places import Placed, Places, led, shifted
+from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, led, shifted
 from vantric.core.layout.plan import Box, Side, TextMark
 from vantric.core.layout.text_layout import (
     ASCENT,
     DESCENT,
     FIGURE_ASCENT,
     FIGURE_DESCENT,
-    Pen,
     Sizes,
+    TextWriter,
     figure_height,
     middle_drop,
 )
@@ -26,7 +26,7 @@ Candidate = tuple[TextMark, object]
 
 
 @dataclass(frozen=True)
-class Spot:
+class LabelTarget:
     """One bar that wants a number: the text, the bar, what it is, who owns its place, and how it is written.
 
     `reach` is where the farthest of the bars ends that it is in front of, `end` where its interval does.
@@ -38,7 +38,7 @@ class Spot:
     owner: object
     size: float
     gap: float
-    pen: Pen
+    pen: TextWriter
     reach: float = -math.inf
     end: float = -math.inf
 
@@ -71,10 +71,10 @@ class Spot:
         return self.middle + (FIGURE_ASCENT - FIGURE_DESCENT) / 2 * self.size
 
 
-Form = Callable[[Spot], Iterator[Candidate]]
+LabelPlacement = Callable[[LabelTarget], Iterator[Candidate]]
 
 
-def above(spot: Spot) -> Iterator[Candidate]:
+def above(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the places over a bar: a line that passes there may push the number a little aside."""
     x, y, gap = spot.middle, max(spot.bar.top, spot.end) + spot.gap + FIGURE_DESCENT * spot.size, spot.gap
     yield spot.line(x, y, ha="center"), None
@@ -82,7 +82,7 @@ def above(spot: Spot) -> Iterator[Candidate]:
     yield spot.line(x - 0.4 * gap, y + gap, ha="right"), None
 
 
-def inside(spot: Spot) -> Iterator[Candidate]:
+def inside(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the place under the upper end of a bar."""
     y = spot.bar.top - 1.8 * spot.gap - FIGURE_ASCENT * spot.size
     if (
@@ -92,33 +92,33 @@ def inside(spot: Spot) -> Iterator[Candidate]:
         yield spot.line(spot.middle, y, role=f"on-{spot.role}", ha="center"), spot.owner
 
 
-def foot(spot: Spot) -> Iterator[Candidate]:
+def foot(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the place at the foot of a bar."""
     y = spot.bar.bottom + spot.gap + FIGURE_DESCENT * spot.size
     if spot.width <= spot.bar.width - 0.4 * spot.gap and y + (FIGURE_ASCENT + 1) * spot.size <= spot.bar.top:
         yield spot.line(spot.middle, y, role=f"on-{spot.role}", ha="center"), spot.owner
 
 
-def beside(spot: Spot) -> Iterator[Candidate]:
+def beside(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the places to the left and right of a bar's upper end."""
     y = spot.bar.top - 1.8 * spot.gap - FIGURE_ASCENT * spot.size
     yield spot.line(spot.bar.left - spot.gap, y, ha="right"), None
     yield spot.line(spot.bar.right + spot.gap, y), None
 
 
-def turned_above(spot: Spot) -> Iterator[Candidate]:
+def turned_above(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the place over a narrow bar, the number turned."""
     yield spot.line(spot.turned_base, max(spot.bar.top, spot.end) + spot.gap, turned=True), None
 
 
-def turned_inside(spot: Spot) -> Iterator[Candidate]:
+def turned_inside(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the place inside a narrow bar, the number turned."""
     if figure_height(spot.size) <= spot.bar.width and spot.width + 3 * spot.gap <= spot.bar.height:
         y = spot.bar.top - 1.8 * spot.gap
         yield spot.line(spot.turned_base, y, role=f"on-{spot.role}", ha="right", turned=True), spot.owner
 
 
-def beyond(spot: Spot) -> Iterator[Candidate]:
+def beyond(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the places behind the end of a horizontal bar."""
     bar, gap, size = spot.bar, spot.gap, spot.size
     baseline = (bar.bottom + bar.top) / 2 - middle_drop(size)
@@ -131,32 +131,32 @@ def beyond(spot: Spot) -> Iterator[Candidate]:
     yield spot.line(bar.right - gap, below, ha="right"), None
 
 
-def beyond_all(spot: Spot) -> Iterator[Candidate]:
+def beyond_all(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the place behind the end of a horizontal bar and of all bars that it is in front of."""
     baseline = (spot.bar.bottom + spot.bar.top) / 2 - middle_drop(spot.size)
     yield spot.line(max(spot.bar.right, spot.reach) + spot.gap, baseline), None
 
 
-def before_end(spot: Spot) -> Iterator[Candidate]:
+def before_end(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the place inside a horizontal bar, before its end."""
     yield from _in_row(spot, spot.bar.right - 1.8 * spot.gap, "right")
 
 
-def after_foot(spot: Spot) -> Iterator[Candidate]:
+def after_foot(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the place inside a horizontal bar, at its foot."""
     yield from _in_row(spot, spot.bar.left + 1.8 * spot.gap, "left")
 
 
-def _in_row(spot: Spot, x: float, ha: Side) -> Iterator[Candidate]:
+def _in_row(spot: LabelTarget, x: float, ha: Side) -> Iterator[Candidate]:
     if spot.width + 3 * spot.gap <= spot.bar.width and figure_height(spot.size) <= spot.bar.height:
         baseline = (spot.bar.bottom + spot.bar.top) / 2 - middle_drop(spot.size)
         yield spot.line(x, baseline, role=f"on-{spot.role}", ha=ha), spot.owner
 
 
-def _first_of(one: Form, other: Form) -> Form:
+def _first_of(one: LabelPlacement, other: LabelPlacement) -> LabelPlacement:
     """Return the form of numbers that have the one place where it is wide and high enough, else the other."""
 
-    def either(spot: Spot) -> Iterator[Candidate]:
+    def either(spot: LabelTarget) -> Iterator[Candidate]:
         found = list(one(spot))
         yield from found or other(spot)
 
@@ -167,7 +167,7 @@ def _first_of(one: Form, other: Form) -> Form:
 _PARTS = (0.5, 0.86, 0.14)
 
 
-def middle_level(spot: Spot) -> Iterator[Candidate]:
+def middle_level(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the places in a part of a stack: the middle, or beside what is in front of it."""
     above_, below = _reach(spot)
     high, bar = (above_ + below) * spot.size, spot.bar
@@ -181,7 +181,7 @@ def middle_level(spot: Spot) -> Iterator[Candidate]:
             yield _part(spot, x, y, turned=False), spot.owner
 
 
-def middle_turned(spot: Spot) -> Iterator[Candidate]:
+def middle_turned(spot: LabelTarget) -> Iterator[Candidate]:
     """Yield the places in a narrow part of a stack, the number turned."""
     above_, below = _reach(spot)
     high, bar = (above_ + below) * spot.size, spot.bar
@@ -195,12 +195,12 @@ def middle_turned(spot: Spot) -> Iterator[Candidate]:
             yield _part(spot, x, y, turned=True), spot.owner
 
 
-def _reach(spot: Spot) -> tuple[float, float]:
+def _reach(spot: LabelTarget) -> tuple[float, float]:
     figures = not any(map(str.isalpha, spot.label))
     return (FIGURE_ASCENT, FIGURE_DESCENT) if figures else (ASCENT, DESCENT)
 
 
-def _part(spot: Spot, x: float, y: float, *, turned: bool) -> TextMark:
+def _part(spot: LabelTarget, x: float, y: float, *, turned: bool) -> TextMark:
     figures = not any(map(str.isalpha, spot.label))
     return spot.pen.line(
         spot.label, x, y, spot.size, f"on-{spot.role}", ha="center", rotation=90.0 if turned else 0.0, figures=figures
@@ -209,7 +209,7 @@ def _part(spot: Spot, x: float, y: float, *, turned: bool) -> TextMark:
 
 def forms_of(
     *, horizontal: bool, within: bool, turned: bool, only: str, inside_first: bool, may_inside: bool
-) -> Sequence[Form]:
+) -> Sequence[LabelPlacement]:
     """Return the forms that the numbers of a series may have, the best first.
 
     Parameters
@@ -254,7 +254,7 @@ _SMALLEST = 0.75  # of the usual letters
 
 
 @dataclass(frozen=True)
-class Labeled:
+class LabeledBars:
     """Bars with a number each.
 
     Attributes
@@ -311,8 +311,8 @@ class Labeled:
 
 
 def bar_labels(
-    wanted: Labeled, places: Places, pen: Pen, sizes: Sizes, *, horizontal: bool, leaders: bool = False
-) -> list[Placed]:
+    wanted: LabeledBars, places: TakenPlaces, pen: TextWriter, sizes: Sizes, *, horizontal: bool, leaders: bool = False
+) -> list[PlacedLabel]:
     """Place a label at each bar, all in the one form that serves most of them.
 
     Where bars are closer than even turned labels could, only the first bars get one: others could not be stated apart.
@@ -348,7 +348,7 @@ def bar_labels(
     return [replace(one, number=number) for number, one in found.items()]
 
 
-def _spots(wanted: Labeled, size: float, gap: float, pen: Pen, *, crowded: bool) -> dict[int, Spot]:
+def _spots(wanted: LabeledBars, size: float, gap: float, pen: TextWriter, *, crowded: bool) -> dict[int, LabelTarget]:
     """Return the bars that want a number, in the order in which they choose."""
     edges = wanted.edges.tolist()
     found = {}
@@ -358,19 +358,25 @@ def _spots(wanted: Labeled, size: float, gap: float, pen: Pen, *, crowded: bool)
         reach = max((bar.right for bar, *_ in wanted.behind[number]), default=0.0) if wanted.behind else 0.0
         owner, role = wanted.owners[number], wanted.roles[number]
         end = wanted.ends[number] if wanted.ends else -math.inf
-        found[number] = Spot(wanted.labels[number], Box(*edges[number]), role, owner, size, gap, pen, reach, end)
+        found[number] = LabelTarget(wanted.labels[number], Box(*edges[number]), role, owner, size, gap, pen, reach, end)
     return found
 
 
-def _is_down(wanted: Labeled, number: int) -> bool:
+def _is_down(wanted: LabeledBars, number: int) -> bool:
     return bool(wanted.down) and wanted.down[number]
 
 
 def _best(
-    forms: Sequence[Form], spots: Mapping[int, Spot], wanted: Labeled, places: Places, sizes: Sizes, *, horizontal: bool
-) -> dict[int, Placed]:
+    forms: Sequence[LabelPlacement],
+    spots: Mapping[int, LabelTarget],
+    wanted: LabeledBars,
+    places: TakenPlaces,
+    sizes: Sizes,
+    *,
+    horizontal: bool,
+) -> dict[int, PlacedLabel]:
     """Place the labels in the form in which most find a place, the first of those."""
-    most: tuple[int, Form | None] = (-1, None)
+    most: tuple[int, LabelPlacement | None] = (-1, None)
     for form in forms:
         moment = places.now()
         found = _placed(form, spots, wanted, places, sizes, horizontal=horizontal)
@@ -383,8 +389,14 @@ def _best(
 
 
 def _placed(
-    form: Form, spots: Mapping[int, Spot], wanted: Labeled, places: Places, sizes: Sizes, *, horizontal: bool
-) -> dict[int, Placed]:
+    form: LabelPlacement,
+    spots: Mapping[int, LabelTarget],
+    wanted: LabeledBars,
+    places: TakenPlaces,
+    sizes: Sizes,
+    *,
+    horizontal: bool,
+) -> dict[int, PlacedLabel]:
     """Place labels in one form; those that find no place are left out."""
     found = {}
     for number, spot in spots.items():
@@ -394,11 +406,13 @@ def _placed(
         chosen = places.first_free(((mark.box, holder) for mark, holder in candidates), apart=sizes.px(2))
         over = None if chosen is not None else _over_behind(candidates, wanted, number, places)
         if chosen is not None or over is not None:
-            found[number] = Placed(over or candidates[chosen or 0][0])
+            found[number] = PlacedLabel(over or candidates[chosen or 0][0])
     return found
 
 
-def _led(spot: Spot, down: bool, wanted: Labeled, places: Places, sizes: Sizes, *, horizontal: bool) -> Placed | None:
+def _led(
+    spot: LabelTarget, down: bool, wanted: LabeledBars, places: TakenPlaces, sizes: Sizes, *, horizontal: bool
+) -> PlacedLabel | None:
     """Place a label apart from its bar, with a line that leads to it."""
     far = _far(spot.label, spot.bar, spot.size, sizes.px(5), spot.pen, horizontal=horizontal, within=wanted.within)
     marks = (_mirrored(mark, spot.bar, horizontal=horizontal) if down else mark for mark in far)
@@ -406,7 +420,9 @@ def _led(spot: Spot, down: bool, wanted: Labeled, places: Places, sizes: Sizes, 
     return led(places, marks, end, apart=sizes.px(2))
 
 
-def _over_behind(candidates: Sequence[Candidate], wanted: Labeled, number: int, places: Places) -> TextMark | None:
+def _over_behind(
+    candidates: Sequence[Candidate], wanted: LabeledBars, number: int, places: TakenPlaces
+) -> TextMark | None:
     """Return a label over its bar that is on the bar behind, in the ink for that; None if none can."""
     for bar, owner, role in wanted.behind[number] if wanted.behind else ():
         for mark, holder in candidates:
@@ -434,7 +450,7 @@ def _end(bar: Box, label: Box, *, horizontal: bool, down: bool, within: bool) ->
 
 
 def _far(
-    label: str, bar: Box, size: float, gap: float, pen: Pen, *, horizontal: bool, within: bool
+    label: str, bar: Box, size: float, gap: float, pen: TextWriter, *, horizontal: bool, within: bool
 ) -> Iterator[TextMark]:
     """Yield places farther from a bar."""
     x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2

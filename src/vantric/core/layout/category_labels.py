@@ -15,8 +15,8 @@ from vantric.core.layout.plan import TextMark
 from vantric.core.layout.text_layout import (
     ASCENT,
     DESCENT,
-    Pen,
     Sizes,
+    TextWriter,
     broken,
     fitted,
     line_height,
@@ -44,7 +44,7 @@ class CategoryLabels:
     height: float
     size: float
 
-    def marks(self, centers: Floats, top: float, pen: Pen) -> list[TextMark]:
+    def marks(self, centers: Floats, top: float, pen: TextWriter) -> list[TextMark]:
         """Return the labels with their upper ends at height `top`."""
         size = self.size
         if self.rotation:
@@ -55,7 +55,7 @@ class CategoryLabels:
             for row, line in enumerate(lines)
         ]
 
-    def _turned(self, centers: Floats, top: float, size: float, pen: Pen) -> list[TextMark]:
+    def _turned(self, centers: Floats, top: float, size: float, pen: TextWriter) -> list[TextMark]:
         """Let each label end under its bar; its middle line points at the bar's center."""
         turn = math.radians(self.rotation)
         middle = (ASCENT - DESCENT) / 2 * size
@@ -74,7 +74,7 @@ def letter_sizes(sizes: Sizes) -> list[float]:
 
 
 def set_labels(
-    labels: Sequence[str], centers: Floats, slot: float, height: float, sizes: Sizes, pen: Pen
+    labels: Sequence[str], centers: Floats, slot: float, height: float, sizes: Sizes, pen: TextWriter
 ) -> CategoryLabels:
     """Choose how the labels of categories `slot` apart are set in a picture of the given height.
 
@@ -93,7 +93,7 @@ def set_labels(
     return [*whole[:1], *every[:1], found[-1][0]][0]
 
 
-def _level(labels: Sequence[str], slot: float, sizes: Sizes, pen: Pen) -> CategoryLabels | None:
+def _level(labels: Sequence[str], slot: float, sizes: Sizes, pen: TextWriter) -> CategoryLabels | None:
     """Return level labels in as many lines as they need; None if they need too many."""
     for size in letter_sizes(sizes):
         if slot >= 1.6 * line_height(size) and (lines := _wrapped_all(labels, slot - sizes.px(8), size, pen)):
@@ -111,7 +111,7 @@ def _in_lines(lines: tuple[tuple[str, ...], ...], size: float) -> CategoryLabels
 
 
 def _turned(
-    labels: Sequence[str], centers: Floats, slot: float, room: float, size: float, pen: Pen
+    labels: Sequence[str], centers: Floats, slot: float, room: float, size: float, pen: TextWriter
 ) -> tuple[CategoryLabels, bool]:
     """Return slanted or vertical labels of one size, and whether any is cut short."""
     slanted = slot * math.sin(math.radians(_SLANT)) >= text_height(size)
@@ -127,7 +127,7 @@ def _turned(
     return CategoryLabels(turned, rotation, stride, longest * sin + (ASCENT + DESCENT) * size * cos, size), cut
 
 
-def _turned_text(label: str, x: float, size: float, room: float, rotation: float, pen: Pen) -> str:
+def _turned_text(label: str, x: float, size: float, room: float, rotation: float, pen: TextWriter) -> str:
     """Cut a label to what fits below the axis and, slanted, to the left of its bar."""
     turn = math.radians(rotation)
     longest = (room - ASCENT * size * math.cos(turn)) / math.sin(turn)
@@ -136,7 +136,9 @@ def _turned_text(label: str, x: float, size: float, room: float, rotation: float
     return fitted(label, size, False, longest, pen.measure)
 
 
-def _wrapped_all(labels: Sequence[str], room: float, size: float, pen: Pen) -> tuple[tuple[str, ...], ...] | None:
+def _wrapped_all(
+    labels: Sequence[str], room: float, size: float, pen: TextWriter
+) -> tuple[tuple[str, ...], ...] | None:
     every = []
     for label in labels:
         lines = wrapped(label, size, False, room, pen.measure)
@@ -158,7 +160,7 @@ class SideLabels:
     width: float
     size: float
 
-    def marks(self, centers: Floats, right: float, pen: Pen) -> list[TextMark]:
+    def marks(self, centers: Floats, right: float, pen: TextWriter) -> list[TextMark]:
         """Return the labels with their right ends at `right`, each about the middle of its bar."""
         step, marks = line_height(self.size), []
         for place, (y, lines) in enumerate(zip(centers.tolist(), self.lines, strict=True)):
@@ -173,7 +175,7 @@ class SideLabels:
         return marks
 
 
-def set_side_labels(labels: Sequence[str], slot: float, width: float, sizes: Sizes, pen: Pen) -> SideLabels:
+def set_side_labels(labels: Sequence[str], slot: float, width: float, sizes: Sizes, pen: TextWriter) -> SideLabels:
     """Choose how the labels beside a horizontal chart are set, `slot` apart in a picture of the given width.
 
     They are broken into as many lines as their bars are high, no wider than three tenths of the picture, in smaller
@@ -196,7 +198,7 @@ MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", 
 
 
 @dataclass(frozen=True)
-class _Moment:
+class _CalendarDate:
     """A period taken apart; what it has not is zero."""
 
     year: int
@@ -206,11 +208,11 @@ class _Moment:
     quarter: int = 0
 
 
-def _moment(label: str) -> _Moment:
+def _moment(label: str) -> _CalendarDate:
     found = _PARTS.fullmatch(label)
     if not found:
-        return _Moment(0)
-    return _Moment(*(int(part or 0) for part in found.groups()))
+        return _CalendarDate(0)
+    return _CalendarDate(*(int(part or 0) for part in found.groups()))
 
 
 @dataclass(frozen=True)
@@ -230,7 +232,7 @@ class PeriodLabels:
     height: float
     size: float
 
-    def marks(self, centers: Floats, top: float, pen: Pen) -> list[TextMark]:
+    def marks(self, centers: Floats, top: float, pen: TextWriter) -> list[TextMark]:
         """Return the labels with their upper ends at height `top`."""
         size = self.size
         rows = ((self.fine, 0.0), (self.coarse, line_height(size)))
@@ -241,8 +243,8 @@ class PeriodLabels:
         ]
 
 
-_Chosen = Callable[[_Moment], bool]
-_Words = Callable[[_Moment], str]
+_Chosen = Callable[[_CalendarDate], bool]
+_Words = Callable[[_CalendarDate], str]
 #: Which periods are named, what they are called, and what is once below them.
 _Level = tuple[_Chosen, _Words, _Words]
 
@@ -255,16 +257,16 @@ def _every(part: str, count: int) -> _Chosen:
 def _levels(period: str, months: Sequence[str]) -> list[_Level]:
     """Return how labels may be set, from the finest to the coarsest."""
 
-    def year(moment: _Moment) -> str:
+    def year(moment: _CalendarDate) -> str:
         return str(moment.year)
 
-    def named(moment: _Moment) -> str:
+    def named(moment: _CalendarDate) -> str:
         return months[moment.month - 1]
 
-    def nothing(moment: _Moment) -> str:
+    def nothing(moment: _CalendarDate) -> str:
         return ""
 
-    def month_and_year(moment: _Moment) -> str:
+    def month_and_year(moment: _CalendarDate) -> str:
         return f"{named(moment)} {moment.year}"
 
     def years(count: int, first: _Chosen) -> _Level:
@@ -285,7 +287,7 @@ def _levels(period: str, months: Sequence[str]) -> list[_Level]:
     return [*days, *by_month, *coarsest]
 
 
-def _day(moment: _Moment) -> str:
+def _day(moment: _CalendarDate) -> str:
     return str(moment.day)
 
 
@@ -298,12 +300,12 @@ def _not_last(chosen: _Chosen, count: int) -> _Chosen:
     return lambda moment: chosen(moment) and (count == 1 or moment.day < 29)
 
 
-def _starts_year(moment: _Moment) -> bool:
+def _starts_year(moment: _CalendarDate) -> bool:
     return moment.month in (0, 1) and moment.day in (0, 1) and moment.week in (0, 1) and moment.quarter in (0, 1)
 
 
 def set_period_labels(
-    labels: Sequence[str], period: str, months: Sequence[str], slot: float, sizes: Sizes, pen: Pen
+    labels: Sequence[str], period: str, months: Sequence[str], slot: float, sizes: Sizes, pen: TextWriter
 ) -> PeriodLabels:
     """Choose the finest labels that are apart; what is once below them is left out where it would touch."""
     size, gap = sizes.label, sizes.px(9)
@@ -331,14 +333,16 @@ def set_period_labels(
     return PeriodLabels(tuple(fine), tuple(coarse), (rows - 1) * line_height(size) + text_height(size), size)
 
 
-def _apart(row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, pen: Pen) -> bool:
+def _apart(row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, pen: TextWriter) -> bool:
     widths = {text: pen.width(text, size) for _, text in row}
     return all(
         (after - at) * slot >= (widths[one] + widths[other]) / 2 + gap for (at, one), (after, other) in pairwise(row)
     )
 
 
-def _thinned(row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, pen: Pen) -> list[tuple[int, str]]:
+def _thinned(
+    row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, pen: TextWriter
+) -> list[tuple[int, str]]:
     """Leave out what would touch the one after it: a year that ends as the axis begins."""
     kept: list[tuple[int, str]] = []
     for at, text in reversed(row):

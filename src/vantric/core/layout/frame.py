@@ -22,8 +22,8 @@ from vantric.core.layout.category_labels import (
 )
 from vantric.core.layout.legend import Legend, ends_width, legend, legend_width
 from vantric.core.layout.plan import Box, LeftOut, PathMark, TextMark
-from vantric.core.layout.text_layout import ASCENT, DESCENT, Pen, Sizes, line_height, text_height
-from vantric.core.layout.titles import Field, head, note_line, rule, title_beside, title_under
+from vantric.core.layout.text_layout import ASCENT, DESCENT, Sizes, TextWriter, line_height, text_height
+from vantric.core.layout.titles import PlotArea, head, note_line, rule, title_beside, title_under
 from vantric.core.numbers.number_format import NumberStyle, with_unit
 from vantric.errors import ChartError
 
@@ -49,7 +49,7 @@ class ValueAxis:
     special: tuple[tuple[float, str, str], ...]
     primary: bool
 
-    def widest(self, sizes: Sizes, pen: Pen) -> float:
+    def widest(self, sizes: Sizes, pen: TextWriter) -> float:
         """Return the width of the widest text."""
         ticks = (pen.width(text, sizes.label) for text in self.texts)
         marked = (pen.width(text, sizes.label, bold=True) for _, text, _ in self.special)
@@ -79,7 +79,7 @@ def _axis(
     return ValueAxis(scale, texts, special, primary)
 
 
-def axis_texts(axis: ValueAxis, field: Field, sizes: Sizes, pen: Pen) -> tuple[list[TextMark], list[bool]]:
+def axis_texts(axis: ValueAxis, field: PlotArea, sizes: Sizes, pen: TextWriter) -> tuple[list[TextMark], list[bool]]:
     """Return what is written at an axis, and which ticks gave way to something marked, or to a neighbor."""
     special = [_text(axis, field, value, text, role, sizes, pen) for value, text, role in axis.special]
     kept: list[TextMark] = []
@@ -95,12 +95,14 @@ def axis_texts(axis: ValueAxis, field: Field, sizes: Sizes, pen: Pen) -> tuple[l
     return kept, hidden
 
 
-def _near(one: Box, other: Box, field: Field, sizes: Sizes) -> bool:
+def _near(one: Box, other: Box, field: PlotArea, sizes: Sizes) -> bool:
     apart = sizes.px(6) if field.horizontal else 0.0
     return Box(one.left - apart, one.bottom, one.right + apart, one.top).overlaps(other)
 
 
-def _text(axis: ValueAxis, field: Field, value: float, text: str, role: str, sizes: Sizes, pen: Pen) -> TextMark:
+def _text(
+    axis: ValueAxis, field: PlotArea, value: float, text: str, role: str, sizes: Sizes, pen: TextWriter
+) -> TextMark:
     size, gap, bold = sizes.label, sizes.px(9), role != "tick"
     at, frame = float(field.up(axis.scale.fraction(value))), field.frame
     if field.horizontal:
@@ -112,7 +114,7 @@ def _text(axis: ValueAxis, field: Field, value: float, text: str, role: str, siz
 
 
 def axis_rules(
-    chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], hidden: list[bool], field: Field, sizes: Sizes
+    chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], hidden: list[bool], field: PlotArea, sizes: Sizes
 ) -> list[PathMark]:
     """Return the one grid, the lines of all axes, their ticks and the total's, and zero where values are below it.
 
@@ -146,7 +148,7 @@ def axis_rules(
     return rules
 
 
-def _zeros(chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], field: Field) -> list[PathMark]:
+def _zeros(chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], field: PlotArea) -> list[PathMark]:
     """Return the line on which bars are where some of them hang down."""
     found: dict[float, PathMark] = {}
     for axis in axes:
@@ -157,14 +159,14 @@ def _zeros(chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], field: Field)
     return list(found.values())
 
 
-def _across(field: Field, axis: ValueAxis, value: float, role: str) -> PathMark:
+def _across(field: PlotArea, axis: ValueAxis, value: float, role: str) -> PathMark:
     at, frame = float(field.up(axis.scale.fraction(value))), field.frame
     return (
         rule(at, frame.bottom, at, frame.top, role) if field.horizontal else rule(frame.left, at, frame.right, at, role)
     )
 
 
-def _tick(field: Field, axis: ValueAxis, value: float, length: float, role: str) -> PathMark:
+def _tick(field: PlotArea, axis: ValueAxis, value: float, length: float, role: str) -> PathMark:
     at, frame = float(field.up(axis.scale.fraction(value))), field.frame
     if field.horizontal:
         start, end = (frame.bottom - length, frame.bottom) if axis.primary else (frame.top, frame.top + length)
@@ -178,21 +180,21 @@ _AT_END = 0.97  # of the axis: a tick beyond it writes its number over the end
 
 
 @dataclass(frozen=True)
-class Desk:
+class LayoutContext:
     """What every step of the planning needs."""
 
     chart: Chart
     size: tuple[float, float]
     sizes: Sizes
-    pen: Pen
+    pen: TextWriter
     scales: ScalePair
 
 
 @dataclass(frozen=True)
-class Page:
+class FrameLayout:
     """The page without the marks."""
 
-    field: Field
+    field: PlotArea
     texts: tuple[TextMark, ...]
     rules: tuple[PathMark, ...]
     legend: Legend
@@ -200,7 +202,7 @@ class Page:
 
 
 @dataclass(frozen=True)
-class _Room:
+class _Margins:
     """What is taken on each side of the frame."""
 
     left: float
@@ -210,7 +212,7 @@ class _Room:
     after: float = 0.0
 
 
-def lay_out(desk: Desk, *, remark: str = "") -> Page:
+def lay_out(desk: LayoutContext, *, remark: str = "") -> FrameLayout:
     """Set everything around the frame; `remark` is what found no place beside the marks.
 
     Raises
@@ -227,7 +229,7 @@ def lay_out(desk: Desk, *, remark: str = "") -> Page:
     column = chart.legend in ("left", "right")
     beside = _beside(desk)
     left, right = (beside, 0.0) if chart.legend == "left" else (0.0, beside)
-    room = _Room(margin + left, margin + right, above_note, height - below_head + sizes.px(10))
+    room = _Margins(margin + left, margin + right, above_note, height - below_head + sizes.px(10))
     room = _horizontal_room(desk, axes, room) if chart.horizontal else _upright_room(desk, axes, room)
     _check(desk, room)
     key = _legend(desk, room, remark, below_head, column=column)
@@ -258,10 +260,10 @@ def lay_out(desk: Desk, *, remark: str = "") -> Page:
         (LeftOut("", lacking),) if lacking and chart.category_labels and not chart.period else ()
     )
     missing += (LeftOut("legend", key.left_out),) if key.left_out else ()
-    return Page(field, texts, tuple(axis_rules(chart, axes, hidden, field, sizes)), key, missing)
+    return FrameLayout(field, texts, tuple(axis_rules(chart, axes, hidden, field, sizes)), key, missing)
 
 
-def _upright_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _Room) -> _Room:
+def _upright_room(desk: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None], room: _Margins) -> _Margins:
     """Add the value axes to the left and right, and the title of the category axis below."""
     sizes, pen, chart = desk.sizes, desk.pen, desk.chart
     title = text_height(sizes.axis_title) + sizes.px(12)
@@ -274,7 +276,7 @@ def _upright_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _R
     return replace(room, left=left, right=right, bottom=room.bottom + below)
 
 
-def _horizontal_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room: _Room) -> _Room:
+def _horizontal_room(desk: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None], room: _Margins) -> _Margins:
     """Add the value axes below and above, and the title of the category axis to the left."""
     sizes, pen, chart = desk.sizes, desk.pen, desk.chart
     ticks = sizes.px(9) + text_height(sizes.label)
@@ -286,10 +288,10 @@ def _horizontal_room(desk: Desk, axes: tuple[ValueAxis, ValueAxis | None], room:
     at_end = any(axis.scale.fraction(axis.scale.ticks[-1:]) > _AT_END for axis in axes if axis)
     beyond = widest / 2 + (sizes.px(6) if at_end else -sizes.px(10))
     right = max(room.right, beyond)
-    return _Room(left, right, bottom, top)
+    return _Margins(left, right, bottom, top)
 
 
-def _with_side_labels(desk: Desk, room: _Room) -> tuple[_Room, SideLabels]:
+def _with_side_labels(desk: LayoutContext, room: _Margins) -> tuple[_Margins, SideLabels]:
     sizes = desk.sizes
     slot = (desk.size[1] - room.top - room.bottom) / len(desk.chart.categories)
     if slot <= 0:
@@ -304,7 +306,7 @@ def _with_side_labels(desk: Desk, room: _Room) -> tuple[_Room, SideLabels]:
     return replace(room, left=room.left + labels.width + sizes.px(9)), labels
 
 
-def _labels(desk: Desk, room: _Room) -> CategoryLabels | PeriodLabels:
+def _labels(desk: LayoutContext, room: _Margins) -> CategoryLabels | PeriodLabels:
     width, height = desk.size
     chart = desk.chart
     slot = (width - room.left - room.right - room.after) / len(chart.categories)
@@ -314,14 +316,14 @@ def _labels(desk: Desk, room: _Room) -> CategoryLabels | PeriodLabels:
     return set_labels(desk.chart.categories, centers, slot, height, desk.sizes, desk.pen)
 
 
-def _beside(desk: Desk) -> float:
+def _beside(desk: LayoutContext) -> float:
     """Return the width of a legend beside the frame, with its margin."""
     if desk.chart.legend not in ("left", "right"):
         return 0.0
     return legend_width(desk.chart, desk.size[0], desk.sizes, desk.pen) + desk.sizes.px(24)
 
 
-def _legend(desk: Desk, room: _Room, remark: str, top: float, *, column: bool) -> Legend:
+def _legend(desk: LayoutContext, room: _Margins, remark: str, top: float, *, column: bool) -> Legend:
     width, sizes, margin = desk.size[0], desk.sizes, desk.sizes.px(24)
     if column:
         beside = _beside(desk)
@@ -333,7 +335,9 @@ def _legend(desk: Desk, room: _Room, remark: str, top: float, *, column: bool) -
     return legend(desk.chart, start, width - room.right, top - gap, sizes, desk.pen, extra=remark)
 
 
-def _titles(desk: Desk, field: Field, above_note: float, axes: tuple[ValueAxis, ValueAxis | None]) -> list[TextMark]:
+def _titles(
+    desk: LayoutContext, field: PlotArea, above_note: float, axes: tuple[ValueAxis, ValueAxis | None]
+) -> list[TextMark]:
     """Return the titles of the three axes."""
     chart, sizes, pen, frame = desk.chart, desk.sizes, desk.pen, field.frame
     inset, beside = sizes.px(18) + ASCENT * sizes.axis_title, _beside(desk)
@@ -354,14 +358,14 @@ def _titles(desk: Desk, field: Field, above_note: float, axes: tuple[ValueAxis, 
     return titles
 
 
-def _field(desk: Desk, room: _Room) -> Field:
+def _field(desk: LayoutContext, room: _Margins) -> PlotArea:
     _check(desk, room)
     width, height = desk.size
     frame = Box(room.left, room.bottom, width - room.right, height - room.top)
-    return Field(frame, len(desk.chart.categories), desk.chart.horizontal, room.after)
+    return PlotArea(frame, len(desk.chart.categories), desk.chart.horizontal, room.after)
 
 
-def _check(desk: Desk, room: _Room) -> None:
+def _check(desk: LayoutContext, room: _Margins) -> None:
     width, height = desk.size
     if (
         width - room.left - room.right - room.after < _SMALLEST_FRAME
@@ -370,6 +374,6 @@ def _check(desk: Desk, room: _Room) -> None:
         raise _too_small(desk)
 
 
-def _too_small(desk: Desk) -> ChartError:
+def _too_small(desk: LayoutContext) -> ChartError:
     width, height = desk.size
     return ChartError(f"a picture of {width:.0f} x {height:.0f} is too small for this chart; give it more room")

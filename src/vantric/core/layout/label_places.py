@@ -19,7 +19,7 @@ _Cell = tuple[int, int]
 _Segment = tuple[float, float, float, float]
 
 
-class Places:
+class TakenPlaces:
     """What is taken so far, kept by cells of the picture so that a look-up meets its neighbors only.
 
     Parameters
@@ -164,7 +164,7 @@ _GAP = 2.0  # pixels between a leader and its label
 
 
 @dataclass(frozen=True)
-class Placed:
+class PlacedLabel:
     """A label in its place, the line that leads to it where it is apart, whether it has a plate, and whose it is."""
 
     text: TextMark
@@ -174,8 +174,8 @@ class Placed:
 
 
 def led(
-    places: Places, marks: Iterable[TextMark], start: Callable[[Box], tuple[float, float]], *, apart: float
-) -> Placed | None:
+    places: TakenPlaces, marks: Iterable[TextMark], start: Callable[[Box], tuple[float, float]], *, apart: float
+) -> PlacedLabel | None:
     """Take the first free place to which a leader meets no other label; None if there is none.
 
     `start` tells where the leader of a label begins.
@@ -186,7 +186,7 @@ def led(
         if places.free(mark.box) and places.open_line(*anchor, *end):
             places.take_label(mark.box, apart=apart)
             places.take_segment(*anchor, *end)
-            return Placed(mark, PathMark(np.array([anchor[0], end[0]]), np.array([anchor[1], end[1]]), "leader"))
+            return PlacedLabel(mark, PathMark(np.array([anchor[0], end[0]]), np.array([anchor[1], end[1]]), "leader"))
     return None
 
 

@@ -8,15 +8,15 @@ from itertools import pairwise
 
 from vantric.core.charts.bar_places import BAR_SHARE
 from vantric.core.charts.chart import Chart
-from vantric.core.charts.references import Moment
+from vantric.core.charts.references import DateMark
 from vantric.core.charts.series import Bars, Series
-from vantric.core.layout.bar_labels import Labeled, bar_labels
-from vantric.core.layout.frame import Desk, Page
-from vantric.core.layout.label_places import Placed, Places
+from vantric.core.layout.bar_labels import LabeledBars, bar_labels
+from vantric.core.layout.frame import FrameLayout, LayoutContext
+from vantric.core.layout.label_places import PlacedLabel, TakenPlaces
 from vantric.core.layout.legend import legend_width
 from vantric.core.layout.mark_labels import (
     LineEnds,
-    Pointed,
+    PointLabels,
     cut_rules,
     cut_text,
     point_labels,
@@ -25,13 +25,13 @@ from vantric.core.layout.mark_labels import (
 )
 from vantric.core.layout.marks import Marks
 from vantric.core.layout.plan import Box, LeftOut, PathMark, PointMarks, TextMark, point_role
-from vantric.core.layout.text_layout import ASCENT, Pen, Sizes
-from vantric.core.layout.titles import Field, rule
+from vantric.core.layout.text_layout import ASCENT, Sizes, TextWriter
+from vantric.core.layout.titles import PlotArea, rule
 
 _HEIGHTS = 12
 
 
-def moment_rules(chart: Chart, field: Field) -> list[PathMark]:
+def moment_rules(chart: Chart, field: PlotArea) -> list[PathMark]:
     """Return the lines."""
     frame, found = field.frame, []
     for one in chart.moments:
@@ -41,14 +41,14 @@ def moment_rules(chart: Chart, field: Field) -> list[PathMark]:
     return found
 
 
-def moment_text(one: Moment, field: Field, places: Places, pen: Pen, sizes: Sizes) -> TextMark | None:
+def moment_text(one: DateMark, field: PlotArea, places: TakenPlaces, pen: TextWriter, sizes: Sizes) -> TextMark | None:
     """Write the name of a marked date beside its line in the first free place; None if there is none."""
     candidates = list(_options(one, field, pen, sizes))
     chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(2))
     return None if chosen is None else candidates[chosen]
 
 
-def _options(one: Moment, field: Field, pen: Pen, sizes: Sizes) -> Iterator[TextMark]:
+def _options(one: DateMark, field: PlotArea, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
     size, apart, frame = sizes.label, sizes.px(4), field.frame
     at, length = float(field.along(one.place)), pen.width(one.text, size, bold=True)
     for step in range(_HEIGHTS):
@@ -94,7 +94,7 @@ class Guides:
     moments: tuple[PathMark, ...]
 
 
-def guides_of(desk: Desk, page: Page, marks: Marks) -> Guides:
+def guides_of(desk: LayoutContext, page: FrameLayout, marks: Marks) -> Guides:
     """Return the lines of cutoffs, references and dates."""
     chart, field = desk.chart, page.field
     levels = [float(field.up(desk.scales.secondary.fraction(cut.value))) for cut in chart.cuts]
@@ -106,14 +106,14 @@ def guides_of(desk: Desk, page: Page, marks: Marks) -> Guides:
 
 
 def place_labels(
-    desk: Desk, page: Page, marks: Marks, ends: LineEnds, guides: Guides, *, with_names: bool = True
+    desk: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides, *, with_names: bool = True
 ) -> Labels | None:
     """Place every label; None if what a cutoff cuts, or a reference, finds no place for its name."""
     places = _taken(desk, page, marks, ends, guides)
     named = _names(desk, page, marks, guides, places)
     if with_names and None in named:
         return None
-    placed: list[Placed] = [Placed(text) for text in named if text] if with_names else []
+    placed: list[PlacedLabel] = [PlacedLabel(text) for text in named if text] if with_names else []
     missing: list[LeftOut] = []
     asked = 0
     many = sum(map(bool, (text for one in desk.chart.series if one.if_room for text in one.texts))) > _MANY
@@ -134,31 +134,33 @@ def place_labels(
 
 
 @dataclass(frozen=True)
-class _Wanted:
+class _LabelRequest:
     """The labels of one series: whose they are, and whether they are wanted where there is room only."""
 
     name: str
-    labeled: Labeled | Pointed
+    labeled: LabeledBars | PointLabels
     if_room: bool
 
 
-def _wanted(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
+def _wanted(desk: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
     """Return all labels at marks: stacks as wholes, bars, points."""
     points = [
-        _Wanted(one.name, _pointed(desk.chart, one, spots, page.field, marks), one.if_room)
+        _LabelRequest(one.name, _pointed(desk.chart, one, spots, page.field, marks), one.if_room)
         for one, spots in zip(desk.chart.marked, marks.points, strict=True)
         if one.texts
     ]
     return [*_stack_labels(desk, page, marks), *_bar_labels(desk, page, marks), *points]
 
 
-def _place(wanted: _Wanted, places: Places, desk: Desk, *, many: bool) -> tuple[list[Placed], bool]:
+def _place(
+    wanted: _LabelRequest, places: TakenPlaces, desk: LayoutContext, *, many: bool
+) -> tuple[list[PlacedLabel], bool]:
     """Place the labels of a series; wanted where there is room, only the telling ones if too many find none.
 
     Parts of stacks have a number each where it fits into the part.
     """
     labeled, combined = wanted.labeled, not desk.chart.cuts and not desk.chart.total_text
-    within = isinstance(labeled, Labeled) and labeled.within
+    within = isinstance(labeled, LabeledBars) and labeled.within
     if not wanted.if_room or within:
         return _labels_placed(labeled, places, desk, leaders=combined and not wanted.if_room), False
     if not many:
@@ -171,14 +173,18 @@ def _place(wanted: _Wanted, places: Places, desk: Desk, *, many: bool) -> tuple[
     return _labels_placed(replace(labeled, alone=True), places, desk, leaders=False), True
 
 
-def _labels_placed(labeled: Labeled | Pointed, places: Places, desk: Desk, *, leaders: bool) -> list[Placed]:
+def _labels_placed(
+    labeled: LabeledBars | PointLabels, places: TakenPlaces, desk: LayoutContext, *, leaders: bool
+) -> list[PlacedLabel]:
     horizontal = desk.chart.horizontal
-    if isinstance(labeled, Labeled):
+    if isinstance(labeled, LabeledBars):
         return bar_labels(labeled, places, desk.pen, desk.sizes, horizontal=horizontal, leaders=leaders)
     return point_labels(labeled, places, desk.pen, desk.sizes, horizontal=horizontal, leaders=leaders)
 
 
-def _names(desk: Desk, page: Page, marks: Marks, guides: Guides, places: Places) -> list[TextMark | None]:
+def _names(
+    desk: LayoutContext, page: FrameLayout, marks: Marks, guides: Guides, places: TakenPlaces
+) -> list[TextMark | None]:
     """Write what each cutoff cuts and what each reference is called; None for one that finds no place."""
     chart, field = desk.chart, page.field
     for lines in guides.cuts:
@@ -196,7 +202,7 @@ def _names(desk: Desk, page: Page, marks: Marks, guides: Guides, places: Places)
     return found
 
 
-def _stack_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
+def _stack_labels(desk: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
     """Return the stacks that are labeled as wholes."""
     field, found = page.field, []
     count = field.count
@@ -206,12 +212,12 @@ def _stack_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
         last = max(number for number, one in enumerate(marks.stacks) if one == stack)
         roles = marks.bars.roles[last * count : (last + 1) * count]
         owners = [f"stack {stack}"] * count
-        whole = Labeled(labels, marks.heaps[stack], roles, owners, field.slot, (False, False))
-        found.append(_Wanted("total", whole, False))
+        whole = LabeledBars(labels, marks.heaps[stack], roles, owners, field.slot, (False, False))
+        found.append(_LabelRequest("total", whole, False))
     return found
 
 
-def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
+def _bar_labels(desk: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
     """Return the bars that are labeled, a series after another."""
     chart, field = desk.chart, page.field
     count, found = field.count, []
@@ -236,7 +242,7 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
             behind = [
                 [(Box(*edges[n]), n, roles[n]) for n in (each * count + at for each in under)] for at in range(count)
             ]
-        labeled = Labeled(
+        labeled = LabeledBars(
             one.texts,
             marks.bars.edges[own],
             marks.bars.roles[own],
@@ -251,7 +257,7 @@ def _bar_labels(desk: Desk, page: Page, marks: Marks) -> list[_Wanted]:
             other_forms=_runs_over_bars(chart),
             ends=_spread_ends(chart, one, field),
         )
-        found.append(_Wanted(one.name, labeled, one.if_room))
+        found.append(_LabelRequest(one.name, labeled, one.if_room))
     return found
 
 
@@ -260,7 +266,7 @@ def _runs_over_bars(chart: Chart) -> bool:
     return bool(chart.total_text) or any(one.role.partition(":")[0] in ("line", "line-2") for one in chart.marked)
 
 
-def _spread_ends(chart: Chart, one: Bars, field: Field) -> tuple[float, ...]:
+def _spread_ends(chart: Chart, one: Bars, field: PlotArea) -> tuple[float, ...]:
     """Return where the interval of each bar ends along the value axis; nothing without intervals."""
     if not one.spreads:
         return ()
@@ -276,7 +282,7 @@ def _telling(series: Series) -> tuple[int, ...]:
     return tuple(dict.fromkeys((by_value[-1], by_value[0], there[-1], there[0])))
 
 
-def _pointed(chart: Chart, series: Series, points: PointMarks, field: Field, marks: Marks) -> Pointed:
+def _pointed(chart: Chart, series: Series, points: PointMarks, field: PlotArea, marks: Marks) -> PointLabels:
     count = len(chart.categories)
     telling = (0, *(max(cut.count - 1, 0) for cut in chart.cuts if cut.count <= count), count - 1)
     rising = series.kind == "line" and all(after >= one for one, after in pairwise(series.values))
@@ -289,7 +295,7 @@ def _pointed(chart: Chart, series: Series, points: PointMarks, field: Field, mar
     one_sided = rising and not only and bool(chart.total_text)
     under = () if chart.total_text or chart.horizontal else _bars_behind(marks, field.count)
     role = point_role(series.role, "-value")
-    return Pointed(labels, points, field.slot, telling, role, one_sided, only, under=under)
+    return PointLabels(labels, points, field.slot, telling, role, one_sided, only, under=under)
 
 
 def _bars_behind(marks: Marks, count: int) -> list[list[tuple[Box, object]]]:
@@ -298,7 +304,7 @@ def _bars_behind(marks: Marks, count: int) -> list[list[tuple[Box, object]]]:
     return [[(Box(*edges[at]), at) for at in range(place, len(edges), count)] for place in range(count)]
 
 
-def _open_width(desk: Desk) -> float:
+def _open_width(desk: LayoutContext) -> float:
     """Return how far labels may reach to the right of a horizontal chart."""
     width = desk.size[0]
     if desk.chart.legend != "right":
@@ -306,13 +312,13 @@ def _open_width(desk: Desk) -> float:
     return width - desk.sizes.px(24) - legend_width(desk.chart, width, desk.sizes, desk.pen)
 
 
-def _taken(desk: Desk, page: Page, marks: Marks, ends: LineEnds, guides: Guides) -> Places:
+def _taken(desk: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides) -> TakenPlaces:
     """Return the frame with everything in it that a label must not cover."""
     frame, over = page.field.frame, desk.sizes.px(7)
     horizontal = page.field.horizontal  # no axis is to the right then
     right = _open_width(desk) - 4 if horizontal else frame.right
     top = frame.top - (2 if desk.chart.secondary_axis else 0) if horizontal else frame.top + over
-    places = Places(Box(frame.left + (1 if horizontal else 2), frame.bottom + 1, right, top))
+    places = TakenPlaces(Box(frame.left + (1 if horizontal else 2), frame.bottom + 1, right, top))
     for number, edge in enumerate(marks.bars.edges.tolist()):
         places.take(Box(*edge), owner=number)
     for points in marks.points:

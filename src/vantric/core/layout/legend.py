@@ -9,7 +9,7 @@ import numpy as np
 from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, Series
 from vantric.core.layout.plan import AreaMark, PathMark, PointMarks, RectMarks, TextMark, point_role
-from vantric.core.layout.text_layout import Pen, Sizes, fitted, line_height
+from vantric.core.layout.text_layout import Sizes, TextWriter, fitted, line_height
 from vantric.core.numbers.number_format import readable
 
 _MOST_WIDTH = 0.24  # of the picture, for a column beside the frame
@@ -84,7 +84,7 @@ def at_end(series: Series) -> bool:
     return series.kind in ("line", "steps", "area") and any(value == value for value in series.values)
 
 
-def ends_width(chart: Chart, width: float, sizes: Sizes, pen: Pen) -> float:
+def ends_width(chart: Chart, width: float, sizes: Sizes, pen: TextWriter) -> float:
     """Return the room that names at the line ends take behind the last category."""
     names = [readable(one.name) for one in chart.marked if at_end(one)] if chart.legend == "ends" else []
     if not names:
@@ -98,7 +98,7 @@ def _common(roles: list[str], else_role: str) -> str:
     return roles[0] if len(set(roles)) == 1 else else_role
 
 
-def legend_width(chart: Chart, width: float, sizes: Sizes, pen: Pen) -> float:
+def legend_width(chart: Chart, width: float, sizes: Sizes, pen: TextWriter) -> float:
     """Return the width of a column beside the frame."""
     longest = max((pen.width(readable(one.name), sizes.label) for one in entries(chart)), default=0.0)
     return min(_MOST_WIDTH * width, longest + sizes.px(_WIDE + 8))
@@ -110,7 +110,7 @@ def legend(
     right: float,
     top: float,
     sizes: Sizes,
-    pen: Pen,
+    pen: TextWriter,
     *,
     extra: str = "",
     column: bool = False,

@@ -14,7 +14,7 @@ import numpy as np
 from vantric.core.charts.chart import Chart, CutMark
 from vantric.core.charts.references import Reference
 from vantric.core.charts.series import Series
-from vantric.core.layout.label_places import Placed, Places, led, shifted, shows_ends
+from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, led, shifted, shows_ends
 from vantric.core.layout.legend import END_LEAD, at_end
 from vantric.core.layout.plan import Box, PathMark, PointMarks, RectMarks, TextMark, point_role
 from vantric.core.layout.text_layout import (
@@ -22,19 +22,19 @@ from vantric.core.layout.text_layout import (
     DESCENT,
     FIGURE_ASCENT,
     FIGURE_DESCENT,
-    Pen,
     Sizes,
+    TextWriter,
     figure_height,
     fitted,
     line_height,
     middle_drop,
 )
-from vantric.core.layout.titles import Field, rule
+from vantric.core.layout.titles import PlotArea, rule
 from vantric.core.numbers.amounts import Floats
 from vantric.core.numbers.number_format import readable
 
 
-def cut_rules(cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field) -> list[PathMark]:
+def cut_rules(cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotArea) -> list[PathMark]:
     """Return the cutoff's lines.
 
     One runs at its level from the secondary axis to where the cumulative line crosses it, one from there on to the
@@ -59,7 +59,7 @@ def cut_rules(cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field) 
     return rules
 
 
-def boundary(cut: CutMark, field: Field) -> float:
+def boundary(cut: CutMark, field: PlotArea) -> float:
     """Return where the vital few end along the category axis, halfway between two bars."""
     return float(field.along(min(cut.count, field.count)))
 
@@ -74,7 +74,14 @@ def crossing(level: float, xs: Floats, ys: Floats) -> float:
 
 
 def cut_text(
-    cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field, places: Places, pen: Pen, sizes: Sizes
+    cut: CutMark,
+    level: float,
+    xs: Floats,
+    ys: Floats,
+    field: PlotArea,
+    places: TakenPlaces,
+    pen: TextWriter,
+    sizes: Sizes,
 ) -> TextMark | None:
     """Write what the cutoff cuts beside its line, in the first free place; None if there is none."""
     options = _horizontal_options if field.horizontal else _upright_options
@@ -84,7 +91,7 @@ def cut_text(
 
 
 def _upright_options(
-    cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field, pen: Pen, sizes: Sizes
+    cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotArea, pen: TextWriter, sizes: Sizes
 ) -> Iterator[TextMark]:
     size, gap, frame = sizes.label, sizes.px(8), field.frame
     below, above = level - gap - ASCENT * size, level + gap + DESCENT * size
@@ -96,7 +103,7 @@ def _upright_options(
 
 
 def _horizontal_options(
-    cut: CutMark, level: float, xs: Floats, ys: Floats, field: Field, pen: Pen, sizes: Sizes
+    cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotArea, pen: TextWriter, sizes: Sizes
 ) -> Iterator[TextMark]:
     size, gap, frame = sizes.label, sizes.px(8), field.frame
     border = boundary(cut, field)
@@ -111,14 +118,14 @@ def _horizontal_options(
         yield pen.line(cut.text, level - gap, down, size, "cut-text", ha="right", bold=True)
 
 
-def _levels(chart: Chart, one: Reference, field: Field) -> tuple[float, float]:
+def _levels(chart: Chart, one: Reference, field: PlotArea) -> tuple[float, float]:
     """Return where its lower and upper end are along the value axes."""
     scale = chart.scales.secondary if one.axis == "secondary" else chart.scales.primary
     low, high = field.up(np.clip(scale.fraction(np.array(one.ends)), 0.0, 1.0)).tolist()
     return low, high
 
 
-def reference_rules(chart: Chart, field: Field) -> list[PathMark]:
+def reference_rules(chart: Chart, field: PlotArea) -> list[PathMark]:
     """Return the lines; a band has one at either end."""
     frame, found = field.frame, []
     for one in chart.references:
@@ -128,7 +135,7 @@ def reference_rules(chart: Chart, field: Field) -> list[PathMark]:
     return found
 
 
-def reference_bands(chart: Chart, field: Field) -> RectMarks:
+def reference_bands(chart: Chart, field: PlotArea) -> RectMarks:
     """Return what is between the two ends of each band."""
     frame, edges = field.frame, []
     for one in chart.references:
@@ -140,7 +147,13 @@ def reference_bands(chart: Chart, field: Field) -> RectMarks:
 
 
 def reference_text(
-    chart: Chart, one: Reference, field: Field, places: Places, pen: Pen, sizes: Sizes, bars: Sequence[Box]
+    chart: Chart,
+    one: Reference,
+    field: PlotArea,
+    places: TakenPlaces,
+    pen: TextWriter,
+    sizes: Sizes,
+    bars: Sequence[Box],
 ) -> TextMark | None:
     """Write the name of a reference beside its line in the first free place, on bars if need be; None if none is."""
     candidates = list(_options(chart, one, field, pen, sizes))
@@ -152,7 +165,7 @@ def reference_text(
     return None if chosen is None else candidates[chosen]
 
 
-def _options(chart: Chart, one: Reference, field: Field, pen: Pen, sizes: Sizes) -> Iterator[TextMark]:
+def _options(chart: Chart, one: Reference, field: PlotArea, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
     size, gap, frame = sizes.label, sizes.px(5), field.frame
     low, high = _levels(chart, one, field)
     if field.horizontal:
@@ -185,7 +198,7 @@ class LineEnds:
     left_out: tuple[str, ...] = ()
 
 
-def line_ends(chart: Chart, field: Field, sizes: Sizes, pen: Pen) -> LineEnds:
+def line_ends(chart: Chart, field: PlotArea, sizes: Sizes, pen: TextWriter) -> LineEnds:
     """Set the name of each line behind its last point; names that would touch are moved apart."""
     named = [one for one in chart.marked if at_end(one)] if chart.legend == "ends" else []
     if not named:
@@ -240,7 +253,7 @@ _REACHES = (1.2, 2.1, 3.2, 4.6)  # of a leader, in letters
 
 
 @dataclass(frozen=True)
-class Pointed:
+class PointLabels:
     """Points with a number each.
 
     Attributes
@@ -277,8 +290,8 @@ class Pointed:
 
 
 def point_labels(
-    wanted: Pointed, places: Places, pen: Pen, sizes: Sizes, *, horizontal: bool, leaders: bool = False
-) -> list[Placed]:
+    wanted: PointLabels, places: TakenPlaces, pen: TextWriter, sizes: Sizes, *, horizontal: bool, leaders: bool = False
+) -> list[PlacedLabel]:
     """Place a label at each point beside it; where points are closer than figures are high, at the first ones only.
 
     With `leaders`, labels that find no place beside their points are led to them by a thin line.
@@ -305,7 +318,7 @@ def point_labels(
             )
         if chosen is not None:
             places.take_label(chosen.box, apart=sizes.px(5))
-            placed.append(Placed(chosen, plate=owner is not None, number=number))
+            placed.append(PlacedLabel(chosen, plate=owner is not None, number=number))
         elif leaders:
             anchor = _anchor(wanted, number)
             found = led(places, _far(wanted, number, pen, sizes), lambda _, at=anchor: at, apart=sizes.px(3))  # type: ignore[misc]
@@ -313,7 +326,9 @@ def point_labels(
     return placed
 
 
-def _first(marks: Iterable[TextMark], places: Places, seen: list[TextMark], owner: object = None) -> TextMark | None:
+def _first(
+    marks: Iterable[TextMark], places: TakenPlaces, seen: list[TextMark], owner: object = None
+) -> TextMark | None:
     """Return the first label in a free place; those before it are added to `seen`."""
     for mark in marks:
         if places.free(mark.box, owner):
@@ -322,11 +337,11 @@ def _first(marks: Iterable[TextMark], places: Places, seen: list[TextMark], owne
     return None
 
 
-def _anchor(wanted: Pointed, number: int) -> tuple[float, float]:
+def _anchor(wanted: PointLabels, number: int) -> tuple[float, float]:
     return float(wanted.points.xs[number]), float(wanted.points.ys[number])
 
 
-def _around(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
+def _around(wanted: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
     """Yield the places around a point: over a peak, under a valley, then beside it."""
     size, gap = sizes.value, sizes.px(3)
     radius = max(wanted.points.radius, sizes.px(1.5))
@@ -349,7 +364,7 @@ def _around(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bo
             yield shifted(label, -out, level)
 
 
-def _is_peak(wanted: Pointed, number: int) -> bool:
+def _is_peak(wanted: PointLabels, number: int) -> bool:
     """Whether a point is above the middle of its neighbors: its label then is over it."""
     ys = wanted.points.ys
     near = [float(ys[at]) for at in (number - 1, number + 1) if 0 <= at < len(ys)]
@@ -357,7 +372,7 @@ def _is_peak(wanted: Pointed, number: int) -> bool:
     return not near or float(ys[number]) >= sum(near) / len(near)
 
 
-def _far(wanted: Pointed, number: int, pen: Pen, sizes: Sizes) -> Iterator[TextMark]:
+def _far(wanted: PointLabels, number: int, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
     """Yield places farther from a point, near ones first."""
     size, (x, y) = sizes.value, _anchor(wanted, number)
     label = pen.line(wanted.labels[number], x, y, size, wanted.role, ha="center", figures=True)
@@ -369,7 +384,7 @@ def _far(wanted: Pointed, number: int, pen: Pen, sizes: Sizes) -> Iterator[TextM
                 yield shifted(label, aside * size, level)
 
 
-def _above(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
+def _above(wanted: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
     size, gap, radius, label, role = (
         sizes.value,
         sizes.px(3),
@@ -391,7 +406,9 @@ def _above(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: boo
         yield pen.line(label, beside, y + 2 * gap, size, role, figures=True)
 
 
-def _beside_horizontal(wanted: Pointed, number: int, pen: Pen, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
+def _beside_horizontal(
+    wanted: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool
+) -> Iterator[TextMark]:
     size, gap, radius, label, role = (
         sizes.value,
         sizes.px(3),

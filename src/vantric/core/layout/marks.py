@@ -11,7 +11,7 @@ from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Bars, Series
 from vantric.core.layout.plan import AreaMark, PathMark, PointMarks, RectMarks, point_role
 from vantric.core.layout.text_layout import Sizes
-from vantric.core.layout.titles import Field, rule
+from vantric.core.layout.titles import PlotArea, rule
 from vantric.core.numbers.amounts import Floats
 
 _SMALLEST_POINT = 1.2  # pixels of radius: below it a line's points are not drawn
@@ -55,7 +55,7 @@ class Marks:
     whiskers: tuple[PathMark, ...] = ()
 
 
-def set_marks(chart: Chart, field: Field, sizes: Sizes) -> Marks:
+def set_marks(chart: Chart, field: PlotArea, sizes: Sizes) -> Marks:
     """Turn the values of all series into marks."""
     bars, stacks = _bars(chart, field)
     areas: list[AreaMark] = []
@@ -95,7 +95,7 @@ def _shares(chart: Chart, series: Series) -> Floats:
     return chart.scale_of(series).fraction(series.values)
 
 
-def _bars(chart: Chart, field: Field) -> tuple[RectMarks, tuple[int | None, ...]]:
+def _bars(chart: Chart, field: PlotArea) -> tuple[RectMarks, tuple[int | None, ...]]:
     series = chart.bars
     if not series:
         return RectMarks(np.empty((0, 4)), ()), ()
@@ -113,7 +113,7 @@ def _bars(chart: Chart, field: Field) -> tuple[RectMarks, tuple[int | None, ...]
     return RectMarks(np.concatenate(edges), tuple(roles), tuple(levels), patterns), tuple(p.stack for p in places)
 
 
-def _spots(chart: Chart, series: Series, field: Field, sizes: Sizes, shares: Floats) -> PointMarks:
+def _spots(chart: Chart, series: Series, field: PlotArea, sizes: Sizes, shares: Floats) -> PointMarks:
     """Return the points of a series; without radius where they are too near to be seen, or not wanted."""
     places = np.arange(field.count) + (1.0 if chart.line_at == "edge" else 0.5)
     inside = np.where((shares >= -1e-9) & (shares <= 1 + 1e-9), shares, np.nan)  # limits may cut values off
@@ -130,7 +130,7 @@ def _spots(chart: Chart, series: Series, field: Field, sizes: Sizes, shares: Flo
     return PointMarks(xs, ys, radius, point_role(series.role), series.marker or "", front(series, 5))
 
 
-def _paths(chart: Chart, series: Series, field: Field, shares: Floats) -> list[PathMark]:
+def _paths(chart: Chart, series: Series, field: PlotArea, shares: Floats) -> list[PathMark]:
     """Return the line of a series: broken where a value is missing, unless it is bridged."""
     found = []
     for run in _runs(shares, series.bridge):
@@ -156,7 +156,7 @@ def _runs(shares: Floats, bridge: bool) -> list[NDArray[np.intp]]:
     return np.split(there, np.flatnonzero(np.diff(there) > 1) + 1)
 
 
-def _areas(chart: Chart, series: Series, field: Field, shares: Floats) -> list[AreaMark]:
+def _areas(chart: Chart, series: Series, field: PlotArea, shares: Floats) -> list[AreaMark]:
     found = []
     low = _floor(chart, series)
     for run in _runs(shares, series.bridge):
@@ -171,7 +171,7 @@ def _areas(chart: Chart, series: Series, field: Field, shares: Floats) -> list[A
     return found
 
 
-def _stems(chart: Chart, series: Series, field: Field, spots: PointMarks) -> list[PathMark]:
+def _stems(chart: Chart, series: Series, field: PlotArea, spots: PointMarks) -> list[PathMark]:
     floor = float(field.up(_floor(chart, series)))
     ends = zip(spots.xs.tolist(), spots.ys.tolist(), strict=True)
     return [
@@ -188,7 +188,7 @@ def _stems(chart: Chart, series: Series, field: Field, spots: PointMarks) -> lis
     ]
 
 
-def _whiskers(chart: Chart, field: Field) -> list[PathMark]:
+def _whiskers(chart: Chart, field: PlotArea) -> list[PathMark]:
     """Return the interval of each bar as a thin line with a short stroke at either end."""
     found = []
     for one, place in zip(chart.bars, chart.bar_places(field.slot), strict=True):
@@ -205,7 +205,7 @@ def _whiskers(chart: Chart, field: Field) -> list[PathMark]:
     return found
 
 
-def _bands(chart: Chart, field: Field) -> list[AreaMark]:
+def _bands(chart: Chart, field: PlotArea) -> list[AreaMark]:
     """Return the band of each series that has one, in steps from category to category, behind the bars."""
     found = []
     for one in chart.bars:
@@ -226,7 +226,7 @@ def _heaps(edges: Floats, count: int, stacks: tuple[int | None, ...]) -> dict[in
     return found
 
 
-def _partings(chart: Chart, edges: Floats, field: Field, stacks: tuple[int | None, ...]) -> tuple[PathMark, ...]:
+def _partings(chart: Chart, edges: Floats, field: PlotArea, stacks: tuple[int | None, ...]) -> tuple[PathMark, ...]:
     """Return thin lines between bars that touch: the parts of a stack, and neighbors where points are at the edges.
 
     Each is in front of its own bars and behind those that are in front of them.
@@ -252,7 +252,7 @@ def _partings(chart: Chart, edges: Floats, field: Field, stacks: tuple[int | Non
     return tuple(found)
 
 
-def _between(values: tuple[float, ...], edges: Floats, field: Field) -> list[PathMark]:
+def _between(values: tuple[float, ...], edges: Floats, field: PlotArea) -> list[PathMark]:
     """Return a line at the foot of each bar that is on another; a negative one hangs from its upper end."""
     found = []
     for value, (left, bottom, right, top) in zip(values, edges[: field.count].tolist(), strict=True):

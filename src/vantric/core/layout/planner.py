@@ -8,13 +8,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vantric.core.charts.chart import Chart, PanelChart
-from vantric.core.layout.frame import Desk, Page, lay_out
+from vantric.core.layout.frame import FrameLayout, LayoutContext, lay_out
 from vantric.core.layout.labels import Guides, Labels, guides_of, place_labels
 from vantric.core.layout.legend import Legend, legend
 from vantric.core.layout.mark_labels import LineEnds, line_ends, reference_bands
 from vantric.core.layout.marks import Marks, set_marks
 from vantric.core.layout.plan import Box, LeftOut, Plan, TextMark
-from vantric.core.layout.text_layout import Measure, Pen, Sizes, table_measure
+from vantric.core.layout.text_layout import Measure, Sizes, TextWriter, table_measure
 from vantric.core.layout.titles import head, note_line
 from vantric.core.numbers.amounts import Floats
 
@@ -49,7 +49,9 @@ def make_plan(
         If the picture is too small for the chart.
     """
     size = chart.size if size is None else size
-    desk = Desk(chart, size, Sizes.of(*size) if unit is None else Sizes(unit), Pen(measure), chart.scales)
+    desk = LayoutContext(
+        chart, size, Sizes.of(*size) if unit is None else Sizes(unit), TextWriter(measure), chart.scales
+    )
     page, marks, ends, guides = set_page(desk)
     labels = place_labels(desk, page, marks, ends, guides)
     if labels is None:  # no room beside the marks: names are in the legend's row
@@ -60,7 +62,7 @@ def make_plan(
     return _assemble(desk, page, marks, ends, guides, labels or Labels((), ()))
 
 
-def set_page(desk: Desk, remark: str = "") -> tuple[Page, Marks, LineEnds, Guides]:
+def set_page(desk: LayoutContext, remark: str = "") -> tuple[FrameLayout, Marks, LineEnds, Guides]:
     """Return the page, the marks, the names at line ends and the guides: all but the labels."""
     page = lay_out(desk, remark=remark)
     ends = line_ends(desk.chart, page.field, desk.sizes, desk.pen)
@@ -68,7 +70,9 @@ def set_page(desk: Desk, remark: str = "") -> tuple[Page, Marks, LineEnds, Guide
     return page, marks, ends, guides_of(desk, page, marks)
 
 
-def _assemble(desk: Desk, page: Page, marks: Marks, ends: LineEnds, guides: Guides, labels: Labels) -> Plan:
+def _assemble(
+    desk: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides, labels: Labels
+) -> Plan:
     chart, field = desk.chart, page.field
     rules = [*page.rules, *marks.partings, *(line for lines in guides.cuts for line in lines)]
     return Plan(
@@ -149,7 +153,7 @@ def make_panel_plan(
     """Resolve every position of small multiples; see `make_plan`."""
     size = chart.size if size is None else size
     width, height = size
-    sizes, pen = Sizes.of(*size), Pen(measure)
+    sizes, pen = Sizes.of(*size), TextWriter(measure)
     margin = sizes.px(24)
     above = replace(
         chart.panels[0],

@@ -225,7 +225,7 @@ class Sizes:
 
 
 @dataclass(frozen=True)
-class Pen:
+class TextWriter:
     """Writes lines of text, measured."""
 
     measure: Measure

@@ -8,12 +8,14 @@ import numpy as np
 
 from vantric.core.charts.chart import Chart
 from vantric.core.layout.plan import Box, PathMark, Side, TextMark
-from vantric.core.layout.text_layout import ASCENT, DESCENT, Pen, Sizes, fitted, line_height, wrapped
+from vantric.core.layout.text_layout import ASCENT, DESCENT, Sizes, TextWriter, fitted, line_height, wrapped
 from vantric.core.numbers.amounts import Floats
 from vantric.core.numbers.number_format import one_line
 
 
-def head(chart: Chart, width: float, top: float, left: float, sizes: Sizes, pen: Pen) -> tuple[list[TextMark], float]:
+def head(
+    chart: Chart, width: float, top: float, left: float, sizes: Sizes, pen: TextWriter
+) -> tuple[list[TextMark], float]:
     """Return title and subtitle and the height at which they end."""
     texts: list[TextMark] = []
     for text, size, bold, role, most in (
@@ -33,7 +35,7 @@ def _aligned(centerd: bool) -> Side:
     return "center" if centerd else "left"
 
 
-def head_lines(text: str, size: float, bold: bool, width: float, most: int, pen: Pen) -> list[str]:
+def head_lines(text: str, size: float, bold: bool, width: float, most: int, pen: TextWriter) -> list[str]:
     """Break a text into lines of the picture's width; what is beyond `most` lines is cut short."""
     plain = one_line(text, longest=400)
     lines = wrapped(plain, size, bold, width, pen.measure)
@@ -45,7 +47,7 @@ def head_lines(text: str, size: float, bold: bool, width: float, most: int, pen:
     return [*lines[: most - 1], fitted(tail, size, bold, width, pen.measure)]
 
 
-def note_line(chart: Chart, width: float, sizes: Sizes, pen: Pen) -> tuple[list[TextMark], float]:
+def note_line(chart: Chart, width: float, sizes: Sizes, pen: TextWriter) -> tuple[list[TextMark], float]:
     """Return the small line at the foot, and the height above it."""
     y = sizes.px(14)
     if not chart.note:
@@ -56,7 +58,7 @@ def note_line(chart: Chart, width: float, sizes: Sizes, pen: Pen) -> tuple[list[
     return [mark], y + line_height(sizes.note) + sizes.px(2)
 
 
-def title_under(text: str, left: float, right: float, bottom: float, sizes: Sizes, pen: Pen) -> list[TextMark]:
+def title_under(text: str, left: float, right: float, bottom: float, sizes: Sizes, pen: TextWriter) -> list[TextMark]:
     """Return an axis title that is level between `left` and `right`, its line from `bottom` upward."""
     if not text:
         return []
@@ -66,7 +68,7 @@ def title_under(text: str, left: float, right: float, bottom: float, sizes: Size
 
 
 def title_beside(
-    text: str, x: float, bottom: float, top: float, sizes: Sizes, pen: Pen, *, rotation: float
+    text: str, x: float, bottom: float, top: float, sizes: Sizes, pen: TextWriter, *, rotation: float
 ) -> list[TextMark]:
     """Return an axis title turned along its axis, its baseline at `x`."""
     if not text:
@@ -82,7 +84,7 @@ def rule(x0: float, y0: float, x1: float, y1: float, role: str) -> PathMark:
 
 
 @dataclass(frozen=True)
-class Field:
+class PlotArea:
     """Where categories and values are.
 
     In a vertical chart categories run from left to right and values upward; in a horizontal one from the top

@@ -15,7 +15,7 @@ from functools import cache
 from importlib.resources import files
 from typing import Any, Literal
 
-from vantric.core.counts.provenance import Remark
+from vantric.core.counts.provenance import Note
 from vantric.errors import OptionError, unknown
 
 
@@ -180,6 +180,6 @@ def note(code: str, *, message: str, fix: str, where: str) -> Finding:
     return Finding(code, "note", message, fix, where)
 
 
-def remarked(remark: Remark, where: str) -> Finding:
+def remarked(remark: Note, where: str) -> Finding:
     """Return what was remarked in reading or counting as a finding."""
     return Finding(remark.code, remark.severity, remark.message, remark.fix, where)

@@ -18,7 +18,7 @@ from vantric.core.results import DataResult
 from vantric.core.statistics.phrases import coefficient, named, p_words
 from vantric.core.statistics.sample import rounded
 from vantric.core.statistics.significance_tests import permutation_p
-from vantric.core.statistics.time_series import Timed, timed_relation
+from vantric.core.statistics.time_series import TimedRelation, timed_relation
 from vantric.errors import RankError, unknown
 
 _EXACT = 1e-9
@@ -68,7 +68,7 @@ class Relation(DataResult):
     p: float | None = None
     p_adjusted: float | None = None
     reason: str = ""
-    timed: Timed | None = None
+    timed: TimedRelation | None = None
     influence: tuple[int, float] | None = None
 
     _kind = "relation"

@@ -27,7 +27,7 @@ _MOST_CELLS = 20_000
 
 
 @dataclass(frozen=True)
-class StandsOut:
+class StandoutCell:
     """A cell that differs from what its row and column let expect.
 
     Attributes
@@ -81,7 +81,7 @@ class Strata:
     degrees: int
     p: float
     simulated: bool
-    cells: tuple[StandsOut, ...]
+    cells: tuple[StandoutCell, ...]
     reversals: tuple[Reversal, ...]
     counted: str
 
@@ -109,7 +109,7 @@ class Strata:
         return f". {self.counted[:1].upper()}{self.counted[1:]}" if self.counted else ""
 
 
-def _stands(one: StandsOut) -> str:
+def _stands(one: StandoutCell) -> str:
     more = "more" if one.residual > 0 else "fewer"
     return (
         f"{named(one.stratum)} has {more} of {named(one.category)} than its share "
@@ -161,12 +161,12 @@ def _tested(table: Crosstab, start: int) -> Strata | None:
 
 def standing_out(
     counts: Floats, names: list[str], strata: list[str], p: float
-) -> tuple[tuple[StandsOut, ...], tuple[Reversal, ...]]:
+) -> tuple[tuple[StandoutCell, ...], tuple[Reversal, ...]]:
     """Return the cells that stand out and the leads that turn round, where strata differ: else that would be chance."""
     return (_cells(counts, names, strata), _reversals(counts, names, strata)) if p <= _ALPHA else ((), ())
 
 
-def _cells(counts: Floats, names: list[str], strata: list[str]) -> tuple[StandsOut, ...]:
+def _cells(counts: Floats, names: list[str], strata: list[str]) -> tuple[StandoutCell, ...]:
     from scipy.special import ndtr
 
     expected = expected_of(counts)
@@ -175,7 +175,7 @@ def _cells(counts: Floats, names: list[str], strata: list[str]) -> tuple[StandsO
     residuals = (counts - expected) / np.sqrt(np.maximum(expected * (1 - row) * (1 - column), 1e-300))
     adjusted = np.minimum(1.0, 2 * ndtr(-np.abs(residuals)) * counts.size)
     found = [
-        StandsOut(
+        StandoutCell(
             names[r],
             strata[c],
             float(residuals[r, c]),

@@ -24,7 +24,7 @@ _YEAR = re.compile(r"(1[89]|20|21)\d\d")
 
 
 @dataclass(frozen=True)
-class Timed:
+class TimedRelation:
     """What the changes of two series say.
 
     Attributes
@@ -69,7 +69,7 @@ def time_of(labels: Sequence[str]) -> tuple[Period, list[int]] | None:
     return None
 
 
-def timed_relation(one: np.ndarray, other: np.ndarray, period: Period | None) -> Timed:
+def timed_relation(one: np.ndarray, other: np.ndarray, period: Period | None) -> TimedRelation:
     """Relate the changes of two series from one period to the next.
 
     Parameters
@@ -87,13 +87,13 @@ def timed_relation(one: np.ndarray, other: np.ndarray, period: Period | None) ->
     and R. M. Peterman, Can. J. Fish. Aquat. Sci. 55, 1998); p by Student's t. Simulated: docs/certainty.md.
     """
     if period is None:
-        return Timed(0, 0.0, None, None, "", "it is not known how far apart the values are: name the period")
+        return TimedRelation(0, 0.0, None, None, "", "it is not known how far apart the values are: name the period")
     x, y = np.diff(one), np.diff(other)
     valid = ~(np.isnan(x) | np.isnan(y))
     season = _SEASONS[period]
     n = int(valid.sum())
     if season > 1 and n < _CYCLES * season - 1:
-        return Timed(
+        return TimedRelation(
             n,
             0.0,
             None,
@@ -105,13 +105,13 @@ def timed_relation(one: np.ndarray, other: np.ndarray, period: Period | None) ->
     design = _design(places, season)
     left = [_without(values[valid], design) for values in (x, y)]
     if any(float(np.abs(one).max(initial=0.0)) == 0.0 for one in left):
-        return Timed(n, 0.0, None, None, period, "without trend and season one of them does not vary")
+        return TimedRelation(n, 0.0, None, None, period, "without trend and season one of them does not vary")
     a, b = (_ranked(values) for values in left)
     effective = (n - design.shape[1]) / _stretch(a, b)
     if effective < _FEWEST:
-        return Timed(n, max(effective, 0.0), None, None, period, f"{n} changes are too few")
+        return TimedRelation(n, max(effective, 0.0), None, None, period, f"{n} changes are too few")
     value = float(a @ b) / math.sqrt(float(a @ a) * float(b @ b))
-    return Timed(n, effective, value, _p(value, effective), period)
+    return TimedRelation(n, effective, value, _p(value, effective), period)
 
 
 def _design(places: np.ndarray, season: int) -> np.ndarray:

@@ -25,7 +25,7 @@ BEYOND, RUN = "beyond the limits", "run of nine on one side"
 
 
 @dataclass(frozen=True)
-class Point:
+class ChartPoint:
     """One period of a chart.
 
     Attributes
@@ -68,7 +68,7 @@ class ControlChart:
     """
 
     kind: str
-    points: tuple[Point, ...]
+    points: tuple[ChartPoint, ...]
     center: float | None
     dispersion_p: float | None
     widening: float
@@ -111,7 +111,7 @@ def control_chart(
     total, in_all = float(counts[whole].sum()), float(basis[whole].sum())
     if not total or int(whole.sum()) < _FEWEST_FOR_LIMITS:
         points = tuple(
-            Point(_some(scale * value), None, None, bool(one)) for value, one in zip(values, whole, strict=True)
+            ChartPoint(_some(scale * value), None, None, bool(one)) for value, one in zip(values, whole, strict=True)
         )
         return ControlChart(kind, points, None, None, 1.0, True)
     center = total / in_all
@@ -128,7 +128,7 @@ def control_chart(
         beyond &= _unlikely(counts / design, basis * center / design)
     run = np.zeros(len(values), dtype=bool) if rough else _runs(values, center, whole)
     points = tuple(
-        Point(
+        ChartPoint(
             _some(scale * values[at]),
             _some(scale * low[at]),
             _some(scale * high[at]),
