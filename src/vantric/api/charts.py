@@ -88,26 +88,26 @@ def combine(
     """
     axis, look, opening = split_options({**options, "x": x}, CategorySettings, CombinationChartSettings, ReadSettings)
     drawn = {"bars": bars, "area": area, "stems": stems, "steps": steps, "line": line, "points": points}
-    wanted = tuple((kind, text) for kind, texts in drawn.items() for text in listed(texts))
-    said: dict[str, Said] = {name: dict(own) for name, own in (series or {}).items()}
+    pairs = tuple((kind, text) for kind, texts in drawn.items() for text in listed(texts))
+    words: dict[str, Said] = {name: dict(own) for name, own in (series or {}).items()}
     for name, unit in (units or {}).items():
-        said.setdefault(name, {})["unit"] = unit
+        words.setdefault(name, {})["unit"] = unit
     for name, kind in labels.items() if isinstance(labels, Mapping) else ():
-        said.setdefault(name, {})["labels"] = kind
-    for _, text in wanted if isinstance(labels, str) else ():
-        said[text] = {"labels": labels, **said.get(text, {})}
-    combination = CombineSettings(axis, wanted, listed(secondary), said)
+        words.setdefault(name, {})["labels"] = kind
+    for _, text in pairs if isinstance(labels, str) else ():
+        words[text] = {"labels": labels, **words.get(text, {})}
+    combination = CombineSettings(axis, pairs, listed(secondary), words)
     look = combination.shown(look, options)
     columns = kind_named("combine")
-    made = columns.make(data, opening, {"combination": combination, "chart": look})
-    recipe = Recipe.of("combine", data, opening, {"combine": made.section, "chart": look})
-    chart: Any = columns.drawn_chart(made, look, recipe)
+    made_value = columns.make(data, opening, {"combination": combination, "chart": look})
+    recipe = Recipe.of("combine", data, opening, {"combine": made_value.section, "chart": look})
+    chart: Any = columns.drawn_chart(made_value, look, recipe)
     return cast("Chart", chart)
 
 
-def listed(one: Wanted) -> tuple[str, ...]:
+def listed(item: Wanted) -> tuple[str, ...]:
     """Return one name, or several, as several."""
-    return (one,) if isinstance(one, str) else tuple(one)
+    return (item,) if isinstance(item, str) else tuple(item)
 
 
 @shows(Scaling)
@@ -183,7 +183,7 @@ class ChartFileResult:
         return self.told(self.chart)
 
 
-def made_of_file(found: ChartFile, reach: AccessPolicy, look: Mapping[str, Any] = _NO_LOOK) -> ChartFileResult:
+def made_of_file(chart_file: ChartFile, reach: AccessPolicy, look: Mapping[str, Any] = _NO_LOOK) -> ChartFileResult:
     """Return what a file describes.
 
     Parameters
@@ -200,33 +200,35 @@ def made_of_file(found: ChartFile, reach: AccessPolicy, look: Mapping[str, Any] 
     VantricError
         As the function that makes such a chart.
     """
-    if reach.source is not None and found.kind in ("scales", "series"):
+    if reach.source is not None and chart_file.kind in ("scales", "series"):
         raise ChartFileError("this chart holds its numbers itself: leave the other source out")
-    made = _made(found, reach, _look(found, look))
-    notes = tuple(note("old-chart-file", message=said, fix="save the chart again", where="") for said in found.notes)
-    return made if not notes else replace(made, recipe=replace(made.recipe, notes=notes))
+    result = _made(chart_file, reach, _look(chart_file, look))
+    notes = tuple(
+        note("old-chart-file", message=text, fix="save the chart again", where="") for text in chart_file.notes
+    )
+    return result if not notes else replace(result, recipe=replace(result.recipe, notes=notes))
 
 
-def _look(found: ChartFile, look: Mapping[str, Any]) -> Any:
+def _look(chart_file: ChartFile, look: Mapping[str, Any]) -> Any:
     """Return the look of the file with options in place of its own."""
-    own = found.parts.get("chart")
+    own = chart_file.parts.get("chart")
     if own is None:
         return ChartSettings(**look) if look else None
     merged = {name: {**getattr(own, name), **look[name]} for name in ("words", "colors") if name in look}
     return replace(own, **{**look, **merged}) if look else own
 
 
-def _made(found: ChartFile, reach: AccessPolicy, look: Any) -> ChartFileResult:
-    kind = kind_named(found.kind)
-    data, opening = reach.data(found.parts["data"]) if "data" in found.parts else (None, ReadSettings())
-    parts = {**kind.parts_of(kind, found), "chart": look}
+def _made(chart_file: ChartFile, reach: AccessPolicy, look: Any) -> ChartFileResult:
+    kind = kind_named(chart_file.kind)
+    data, opening = reach.data(chart_file.parts["data"]) if "data" in chart_file.parts else (None, ReadSettings())
+    parts = {**kind.parts_of(kind, chart_file), "chart": look}
     if "counting" in parts:
         parts["counting"] = reach.counting(parts["counting"])
     result = kind.make(data, opening, parts)
     drawn = kind.chart(result, kind.plain_look if look is None else look)
     recipe = Recipe(kind.name, data, opening.for_file(), kind.recipe_parts(result, parts))
-    said = cache(lambda: tuple(kind.findings(result, look, drawn)))
-    told = SectionSource(kind.name, result, look)
+    wrapper = cache(lambda: tuple(kind.findings(result, look, drawn)))
+    source = SectionSource(kind.name, result, look)
     return ChartFileResult(
-        result=result, compared=kind.compared(result), chart=drawn, recipe=recipe, findings=said, told=told
+        result=result, compared=kind.compared(result), chart=drawn, recipe=recipe, findings=wrapper, told=source
     )

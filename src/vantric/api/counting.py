@@ -75,8 +75,8 @@ def trend(data: Any, by: str | None = None, **options: Unpack[TrendOptions]) -> 
     >>> vt.trend(log, "defect", date="date").sentence().partition(".")[0]
     'Over 4 months, “Pinhole” has no trend beyond chance'
     """
-    made: Trend = kind_named("trend").made(data, {**options, "by": by})
-    return made
+    trend: Trend = kind_named("trend").made(data, {**options, "by": by})
+    return trend
 
 
 def gap(
@@ -195,8 +195,8 @@ def tally(data: Any, by: str | None = None, **options: Unpack[TallyOptions]) -> 
     VantricError
         If the data cannot be read, lack a column, or hold a count that is missing, negative or not a number.
     """
-    made: Tally = kind_named("tally").made(data, {**options, "by": by})
-    return made
+    tally: Tally = kind_named("tally").made(data, {**options, "by": by})
+    return tally
 
 
 @shows(CountSettings, ReadSettings)
@@ -225,10 +225,10 @@ def crosstab(
     Crosstab
         With `frequencies()`, `percents(of)` of a row, a column or all, `row_totals`, `column_totals`, `transposed()`.
     """
-    made: Crosstab = kind_named("tally").made(
+    crosstab: Crosstab = kind_named("tally").made(
         data, {**options, "by": by}, crossing={"split": split, "split_columns": split_columns}
     )
-    return made
+    return crosstab
 
 
 @shows(ReadSettings)
@@ -260,13 +260,13 @@ def aggregate(
         As for `tally`; and for a date or number that cannot be read, naming the record.
     """
     [opening] = split_options(options, ReadSettings)
-    found = measure(data, by, measures, period, opening)
-    wanted = [
+    found_measures = measure(data, by, measures, period, opening)
+    texts = [
         {"what": f"{text}={name}" if ":" in text else text if text == "count" else f"{text}:{name}={name}"}
         for name, text in measures.items()
     ]
     axis = {"x": by, **({"period": period} if period else {})}
-    return found._made_by(Recipe.of("combine", data, opening, {"combine": {**axis, "series": wanted}}))
+    return found_measures._made_by(Recipe.of("combine", data, opening, {"combine": {**axis, "series": texts}}))
 
 
 @shows(CountSettings, ReadSettings, ParetoSettings)
@@ -293,8 +293,8 @@ def pareto(data: Any, by: str | None = None, **options: Unpack[ParetoOptions]) -
     >>> vt.pareto(["Pinhole", "Warping", "Pinhole", None]).sentence()
     'Of 3 records, it takes both categories to reach the cutoff of 80 %; 1 record without a label is left out.'
     """
-    made: ParetoTable = kind_named("pareto").made(data, {**options, "by": by})
-    return made
+    table: ParetoTable = kind_named("pareto").made(data, {**options, "by": by})
+    return table
 
 
 @shows(CountSettings, ReadSettings)
@@ -341,8 +341,8 @@ def compare(
     [sides] = split_options(
         {"before": first, "after": second, "per": per, "per_units": per_units, "per_name": per_name}, ComparisonSettings
     )
-    found = compare_sources((before, after), sides, counted, opening)
-    return found._made_by(Recipe.of("compare", (before, after), opening, {"counting": counted, "sides": sides}))
+    comparison = compare_sources((before, after), sides, counted, opening)
+    return comparison._made_by(Recipe.of("compare", (before, after), opening, {"counting": counted, "sides": sides}))
 
 
 def category_colors(table: ParetoTable, theme: str = "light") -> dict[str, str]:
@@ -390,10 +390,10 @@ def pareto_chart(data: Any, by: str | None = None, **options: Unpack[ParetoChart
         As for `pareto`; and for a color of something that is not in the chart.
     """
     looks = known_options(ParetoChartSettings)
-    known = known_options(CountSettings, ReadSettings, ParetoSettings, ParetoChartSettings)
-    strange = next((name for name in options if name not in known), None)
+    options_by_name = known_options(CountSettings, ReadSettings, ParetoSettings, ParetoChartSettings)
+    strange = next((name for name in options if name not in options_by_name), None)
     if strange is not None:
-        raise unknown_option(strange, known)
+        raise unknown_option(strange, options_by_name)
     [look] = split_options({name: value for name, value in options.items() if name in looks}, ParetoChartSettings)
     rest: Any = {name: value for name, value in options.items() if name not in looks}
     if not isinstance(data, counts.ParetoTable):
@@ -424,6 +424,6 @@ def read_chart(path: str | Path, **options: Unpack[ReadChartOptions]) -> Chart |
 
     [reading] = split_options(options, FileReading)
     file = Path(path)
-    found = read_chart_file(file)
-    made = made_of_file(found, AccessPolicy(file.parent, reading))
-    return made.chart._made_by(made.recipe)._told_by(made.told)
+    chart_file = read_chart_file(file)
+    result = made_of_file(chart_file, AccessPolicy(file.parent, reading))
+    return result.chart._made_by(result.recipe)._told_by(result.told)

@@ -71,23 +71,27 @@ def past_object(past: PastReport | None) -> dict[str, Any] | None:
     """Return the JSON object of a result, from which the next report says what changed."""
     if past is None:
         return None
-    found: dict[str, Any] = {"settings": dict(past.settings)}
+    content: dict[str, Any] = {"settings": dict(past.settings)}
     if past.tally is not None:
         tally = past.tally
         counts = None if tally.counts is None else tally.counts.values()
         names, values = tally.categories, tally.frequency.values()
-        found["rows"] = [
-            {"category": names[at], "frequency": values[at], **({} if counts is None else {"count": counts[at]})}
-            for at in ranked_places(tally.frequency, names)
+        content["rows"] = [
+            {
+                "category": names[index],
+                "frequency": values[index],
+                **({} if counts is None else {"count": counts[index]}),
+            }
+            for index in ranked_places(tally.frequency, names)
         ]
-        found["ready"] = tally.origin.ready or tally.spread is not None
+        content["ready"] = tally.origin.ready or tally.spread is not None
     else:
-        found["categories"] = list(past.categories)
-        found["series"] = {name: list(values) for name, values in past.series.items()}
-    return found
+        content["categories"] = list(past.categories)
+        content["series"] = {name: list(values) for name, values in past.series.items()}
+    return content
 
 
-def past_from(found: Any) -> PastReport:
+def past_from(content: Any) -> PastReport:
     """Return what a report's JSON says of a section.
 
     Raises
@@ -96,18 +100,18 @@ def past_from(found: Any) -> PastReport:
         If it is not what a report writes.
     """
     try:
-        settings = dict(found["settings"])
-        if "rows" not in found:
-            series = {str(name): tuple(values) for name, values in found["series"].items()}
-            return PastReport(settings, None, tuple(map(str, found["categories"])), series)
-        rows = found["rows"]
+        settings = dict(content["settings"])
+        if "rows" not in content:
+            series = {str(name): tuple(values) for name, values in content["series"].items()}
+            return PastReport(settings, None, tuple(map(str, content["categories"])), series)
+        rows = content["rows"]
         origin = Provenance(
             by=settings["by"],
             count=settings["count"],
             weight=settings["weight"],
             per=settings["per"],
             where=settings["where"],
-            ready=bool(found["ready"]),
+            ready=bool(content["ready"]),
             input_rows=max(1, len(rows)),
         )
         if any("count" in row for row in rows):
@@ -134,23 +138,23 @@ def changes_since(past: PastReport | None, now: PastReport | None) -> tuple[str,
         return ("It was not part of the report last time.",)
     other = [name for name in now.settings if name != "where" and past.settings.get(name) != now.settings[name]]
     if other:
-        said = listed(
+        text = listed(
             [f"{name} was {_said(past.settings.get(name))} and is {_said(now.settings[name])}" for name in other]
         )
-        return (f"Not compared with last time, when something else was counted: {said}.",)
+        return (f"Not compared with last time, when something else was counted: {text}.",)
     if past.tally is None or now.tally is None:
         return _measures(past, now)
     if not past.tally.total or not now.tally.total:
         return (f"Nothing was counted {_NOW if past.tally.total else _THEN}.",)
     try:
-        found = compare(past.tally, now.tally, names=(_THEN, _NOW))
+        comparison = compare(past.tally, now.tally, names=(_THEN, _NOW))
     except VantricError as error:
         return (f"Not compared with last time: {error}.",)
     found_out = (
         _conditions(past, now),
-        comparison_sentence(found),
+        comparison_sentence(comparison),
         _new_and_gone(past.tally, now.tally),
-        _moves(found),
+        _moves(comparison),
     )
     return tuple(filter(None, found_out))
 
@@ -169,19 +173,21 @@ def _said(value: Any) -> str:
 
 def _new_and_gone(then: Tally, now: Tally) -> str:
     """Return the names of categories that are new, and of those that did not occur again."""
-    held = [{name for name, value in tally.as_dict().items() if value} for tally in (then, now)]
-    new = [name for name in now.categories if name in held[1] - held[0]]
-    gone = [name for name in then.categories if name in held[0] - held[1]]
+    labels = [{name for name, value in tally.as_dict().items() if value} for tally in (then, now)]
+    new = [name for name in now.categories if name in labels[1] - labels[0]]
+    gone = [name for name in then.categories if name in labels[0] - labels[1]]
     return " ".join(
-        f"{what}: {listed([_name(one) for one in sorted(names, key=natural_key)], most=_MOST)}."
+        f"{what}: {listed([_name(name) for name in sorted(names, key=natural_key)], most=_MOST)}."
         for what, names in (("New", new), ("Gone", gone))
         if names
     )
 
 
-def _moves(found: Comparison) -> str:
+def _moves(comparison: Comparison) -> str:
     """Return who moved in rank among the leading ones, the largest move first; ranks say nothing of chance."""
-    rows = [row for row in found.rows if row.rank_change and min(row.before_rank or 0, row.after_rank or 0) <= _FEW]
+    rows = [
+        row for row in comparison.rows if row.rank_change and min(row.before_rank or 0, row.after_rank or 0) <= _FEW
+    ]
     rows.sort(key=lambda row: (-abs(row.rank_change or 0), row.after_rank or 0))
     if not rows:
         return "No rank among the leading ones changed."
@@ -192,39 +198,39 @@ def _moves(found: Comparison) -> str:
 
 def _measures(past: PastReport, now: PastReport) -> tuple[str, ...]:
     """Return which categories are new and gone, and which values are no longer what they were."""
-    said = []
+    texts = []
     for what, names in (
-        ("New", [one for one in now.categories if one not in past.categories]),
-        ("Gone", [one for one in past.categories if one not in now.categories]),
+        ("New", [category for category in now.categories if category not in past.categories]),
+        ("Gone", [category for category in past.categories if category not in now.categories]),
     ):
         if names:
-            said.append(f"{what}: {listed([_name(one) for one in names], most=_MOST)}.")
+            texts.append(f"{what}: {listed([_name(name) for name in names], most=_MOST)}.")
     revised = list(_revised(past, now))
     if revised:
         more = f", and {len(revised) - _MOST} more" if len(revised) > _MOST else ""
-        said.append(f"No longer what was said last time: {'; '.join(revised[:_MOST])}{more}.")
+        texts.append(f"No longer what was said last time: {'; '.join(revised[:_MOST])}{more}.")
     lost = [name for name in past.series if name not in now.series]
     if lost:
-        said.append(f"No longer drawn: {listed([_name(one) for one in lost], most=_MOST)}.")
-    return tuple(said) or ("Nothing changed.",)
+        texts.append(f"No longer drawn: {listed([_name(text) for text in lost], most=_MOST)}.")
+    return tuple(texts) or ("Nothing changed.",)
 
 
 def _revised(past: PastReport, now: PastReport) -> list[str]:
-    found = []
-    at = {name: place for place, name in enumerate(now.categories)}
+    lines = []
+    places = {name: place for place, name in enumerate(now.categories)}
     for name, values in past.series.items():
         for category, before in zip(past.categories, values, strict=False):
-            if name not in now.series or category not in at:
+            if name not in now.series or category not in places:
                 continue
-            after = now.series[name][at[category]]
+            after = now.series[name][places[category]]
             if (before is None) != (after is None):
-                texts = ["nothing" if one is None else f"{one:,}" for one in (before, after)]
+                texts = ["nothing" if item is None else f"{item:,}" for item in (before, after)]
             elif before is None or abs(before - after) <= _NOISE * max(abs(before), abs(after)):
                 continue
             else:
                 texts = list(ends_texts(before, after))
-            found.append(f"{_name(name)} of {one_line(category, longest=40)} was {texts[0]} and is {texts[1]}")
-    return found
+            lines.append(f"{_name(name)} of {one_line(category, longest=40)} was {texts[0]} and is {texts[1]}")
+    return lines
 
 
 def _name(label: str) -> str:

@@ -79,7 +79,7 @@ class ReportRequest:
     progress: Callable[[str], object] = lambda _: None
 
 
-def ready_sections(file: ReportFile, path: Path, asked: ReportRequest) -> list[ReadySection]:
+def ready_sections(file: ReportFile, path: Path, request: ReportRequest) -> list[ReadySection]:
     """Return the sections of a report.
 
     Raises
@@ -87,21 +87,21 @@ def ready_sections(file: ReportFile, path: Path, asked: ReportRequest) -> list[R
     VantricError
         If a section cannot be made, with its line; the others are then named too.
     """
-    for name in asked.data:
+    for name in request.data:
         if name not in file.sources:
             raise unknown(ChartFileError, f"the report has no source '{name}'", name, file.sources, every=True)
     with _shelf() as shelf:
-        work = _SectionContext(file, path, asked, shelf)
+        work = _SectionContext(file, path, request, shelf)
         before = work.compared()
-        found = []
-        for at, one in enumerate(file.sections):
-            asked.progress(f"section {at + 1} of {len(file.sections)}: {one.kind}")
-            found.append(work.ready(at, one, before))
-        failed = [one.failed for one in found if one.failed]
-        if failed and not asked.partial:
+        sections = []
+        for index, section in enumerate(file.sections):
+            request.progress(f"section {index + 1} of {len(file.sections)}: {section.kind}")
+            sections.append(work.ready(index, section, before))
+        failed = [ready_section.failed for ready_section in sections if ready_section.failed]
+        if failed and not request.partial:
             more = f"; and {len(failed) - 1} more of its sections fail" if len(failed) > 1 else ""
             raise ChartFileError(f"{failed[0]}{more}; --partial writes the others")
-        return found
+        return sections
 
 
 @contextmanager
@@ -111,8 +111,8 @@ def _shelf() -> Iterator[dict[str, SharedFile]]:
     try:
         yield shelf
     finally:
-        for one in shelf.values():
-            one.close()
+        for shared_file in shelf.values():
+            shared_file.close()
 
 
 @dataclass(frozen=True)
@@ -126,57 +126,64 @@ class _SectionContext:
     def reach(self) -> AccessPolicy:
         return AccessPolicy(self.path.parent, self.asked.reading, resolved=True)
 
-    def ready(self, at: int, one: ReportSection, before: Before | None) -> ReadySection:
-        if one.file is None:
-            return ReadySection(Section(kind="text", title=one.head.title or "", text=one.head.text), one.kind)
+    def ready(self, index: int, report_section: ReportSection, before: Before | None) -> ReadySection:
+        if report_section.file is None:
+            return ReadySection(
+                Section(kind="text", title=report_section.head.title or "", text=report_section.head.text),
+                report_section.kind,
+            )
         try:
-            made = made_of_file(with_source(one, self.file.sources, self._paths(one)), self.reach)
-            section = replace(made.section(), text=one.head.text)
+            result = made_of_file(
+                with_source(report_section, self.file.sources, self._paths(report_section)), self.reach
+            )
+            section = replace(result.section(), text=report_section.head.text)
             section.views()  # what cannot be drawn is said now, not when the page is written
-            past = past_of(one.kind, made.compared)
-            changed = self._changed(at, one, past, before)
+            past = past_of(report_section.kind, result.compared)
+            changed = self._changed(index, report_section, past, before)
         except VantricError as reason:
-            return self._failed(at, one, reason)
-        findings = tuple(dict.fromkeys([*made.reviewed(), *section.findings]))
+            return self._failed(index, report_section, reason)
+        findings = tuple(dict.fromkeys([*result.reviewed(), *section.findings]))
         whole = replace(section, changed=changed, findings=findings)
-        return ReadySection(whole, one.kind, one.head.title or "", past)
+        return ReadySection(whole, report_section.kind, report_section.head.title or "", past)
 
-    def _changed(self, at: int, one: ReportSection, now: PastReport | None, before: Before | None) -> tuple[str, ...]:
+    def _changed(
+        self, index: int, section: ReportSection, now: PastReport | None, before: Before | None
+    ) -> tuple[str, ...]:
         """Return what changed since last time; why it cannot be said, where what was named has other columns."""
         if before is None or now is None:
             return ()
         try:
-            compared, past = before(at, one)
+            compared, past = before(index, section)
         except ColumnError as reason:
             return (f"Not compared with last time: {reason}.",)
         return changes_since(past, now) if compared else ()
 
-    def _failed(self, at: int, one: ReportSection, reason: VantricError) -> ReadySection:
+    def _failed(self, index: int, report_section: ReportSection, reason: VantricError) -> ReadySection:
         text = self._text()
         ending = self.path.suffix.casefold()
-        line = line_with(text, ending, at, reason.value) or line_of(text, ending, ("sections", at))
+        line = line_with(text, ending, index, reason.value) or line_of(text, ending, ("sections", index))
         where = f"'{self.file.shown}'" + (f", line {line}" if line else "")
-        said = str(reason).removeprefix(f"{one.place}: ")
-        message = f"{where}: {one.place}: {said}"
+        words = str(reason).removeprefix(f"{report_section.place}: ")
+        message = f"{where}: {report_section.place}: {words}"
         finding = error(
             "section-failed",
-            message=f"{one.place} could not be made: {said}",
+            message=f"{report_section.place} could not be made: {words}",
             fix="put it right in the report file",
-            where=one.place,
+            where=report_section.place,
         )
-        title = one.head.title or f"{one.place[:1].upper()}{one.place[1:]}"
+        title = report_section.head.title or f"{report_section.place[:1].upper()}{report_section.place[1:]}"
         section = Section(kind="text", title=title, sentence="This section could not be made.", findings=(finding,))
-        return ReadySection(section, one.kind, one.head.title or "", failed=message)
+        return ReadySection(section, report_section.kind, report_section.head.title or "", failed=message)
 
-    def _paths(self, one: ReportSection, given: Mapping[str, str] | None = None) -> dict[str, str]:
+    def _paths(self, section: ReportSection, data: Mapping[str, str] | None = None) -> dict[str, str]:
         """Return what is read for each source of a section: held open where it is a file."""
-        given = self.asked.data if given is None else given
+        data = self.asked.data if data is None else data
         beside = AccessPolicy(self.path.parent, self.asked.reading)
-        found = {}
-        for name in one.sources:
-            source = given[name] if name in given else beside.seen(str(self.file.sources[name].source))
-            found[name] = self._held(source)
-        return found
+        paths = {}
+        for name in section.sources:
+            source = data[name] if name in data else beside.seen(str(self.file.sources[name].source))
+            paths[name] = self._held(source)
+        return paths
 
     def _held(self, source: str) -> str:
         plain = source == "-" or (not is_url(source) and source.casefold().endswith(_FILES))
@@ -210,45 +217,47 @@ class _SectionContext:
             for name in (*named, *named.values()):
                 if name not in self.file.sources:
                     raise unknown(ChartFileError, f"previous: there is no source '{name}'", name, self.file.sources)
-            return lambda at, one: self._on_another(one, named.get(one.sources[0], "") if one.sources else "")
+            return lambda position, section: self._on_another(
+                section, named.get(section.sources[0], "") if section.sources else ""
+            )
         if not named:
             return None
         if named in self.file.sources:
-            return lambda at, one: self._on_another(one, named)
+            return lambda position, section: self._on_another(section, named)
         place = named if self.asked.previous else AccessPolicy(self.path.parent, self.asked.reading).seen(named)
         if not Path(place).suffix:
             message = f"previous: there is no source '{named}', and it is no file"
             raise unknown(ChartFileError, message, named, self.file.sources)
         report = _report_in(Path(place)) if place.casefold().endswith(".json") else None
         if report is None:
-            return lambda at, one: self._on_file(one, place)
-        return lambda at, one: _in_report(report, at, one)
+            return lambda position, section: self._on_file(section, place)
+        return lambda index, section: _in_report(report, index, section)
 
-    def _on_another(self, one: ReportSection, name: str) -> tuple[bool, PastReport | None]:
+    def _on_another(self, section: ReportSection, name: str) -> tuple[bool, PastReport | None]:
         """Make a section again on another source of the report, under its conditions."""
-        if len(one.sources) != 1 or not name or one.sources == (name,):
+        if len(section.sources) != 1 or not name or section.sources == (name,):
             return False, None
-        other = replace(one, sources=(name,))
-        return self._again(one, with_source(other, self.file.sources, self._paths(other)))
+        other = replace(section, sources=(name,))
+        return self._again(section, with_source(other, self.file.sources, self._paths(other)))
 
-    def _on_file(self, one: ReportSection, place: str) -> tuple[bool, PastReport | None]:
+    def _on_file(self, section: ReportSection, place: str) -> tuple[bool, PastReport | None]:
         """Make a section again on a file in place of its source."""
-        if len(one.sources) != 1:
+        if len(section.sources) != 1:
             return False, None
-        return self._again(one, with_source(one, self.file.sources, {one.sources[0]: self._held(place)}))
+        return self._again(section, with_source(section, self.file.sources, {section.sources[0]: self._held(place)}))
 
-    def _again(self, one: ReportSection, file: ChartFile) -> tuple[bool, PastReport | None]:
+    def _again(self, section: ReportSection, file: ChartFile) -> tuple[bool, PastReport | None]:
         """Return a section on other data, whose condition is what it should be."""
-        past = past_of(one.kind, made_of_file(file, self.reach).compared)
+        past = past_of(section.kind, made_of_file(file, self.reach).compared)
         return past is not None, None if past is None else replace(past, settings={**past.settings, "where": None})
 
 
-def _in_report(report: Mapping[str, Any], at: int, one: ReportSection) -> tuple[bool, PastReport | None]:
+def _in_report(report: Mapping[str, Any], index: int, section: ReportSection) -> tuple[bool, PastReport | None]:
     """Return a section as an earlier report has it: that of the same title, or in the same place."""
-    same = [part for part in report["sections"] if part.get("kind") == one.kind]
-    titled = [part for part in same if one.head.title and part.get("asked_title") == one.head.title]
-    found = titled or [part for part in same if part.get("at") == at + 1] or same[:1]
-    return True, past_from(found[0]["past"]) if found and found[0].get("past") else None
+    same = [part for part in report["sections"] if part.get("kind") == section.kind]
+    titled = [part for part in same if section.head.title and part.get("asked_title") == section.head.title]
+    values = titled or [part for part in same if part.get("at") == index + 1] or same[:1]
+    return True, past_from(values[0]["past"]) if values and values[0].get("past") else None
 
 
 def _report_in(path: Path) -> Mapping[str, Any] | None:
@@ -260,14 +269,14 @@ def _report_in(path: Path) -> Mapping[str, Any] | None:
         If it cannot be read.
     """
     try:
-        found = json.loads(content_of(path, _LARGEST))
+        values = json.loads(content_of(path, _LARGEST))
     except (OSError, RuntimeError) as reason:
         raise ChartFileError(f"previous: cannot read '{path}': {reason_of(reason)}") from None
     except (ValueError, RecursionError) as reason:
         raise ChartFileError(f"previous: '{path}' is not JSON: {reason}") from None
-    if not isinstance(found, dict) or found.get("format") != RESULTS:
+    if not isinstance(values, dict) or values.get("format") != RESULTS:
         return None
-    sections = found.get("sections")
-    if not isinstance(sections, list) or not all(isinstance(one, dict) for one in sections):
+    sections = values.get("sections")
+    if not isinstance(sections, list) or not all(isinstance(section, dict) for section in sections):
         raise ChartFileError(f"previous: '{path}' is not what a report wrote: it has no list of sections")
-    return found
+    return values

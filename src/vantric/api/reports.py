@@ -60,39 +60,47 @@ def first_report(source: str, target: Path, opening: ReadSettings) -> str:
     VantricError
         If the source cannot be read, or holds nothing that could be counted.
     """
-    seen = first_look(source, opening, 1)
-    columns = seen.columns
-    labels = [one for one in columns if _is_label(one)]
+    look = first_look(source, opening, 1)
+    columns = look.columns
+    labels = [column for column in columns if _is_label(column)]
     if not labels:
-        held = ", ".join(f"'{one.name}' ({one.kind})" for one in columns[:20])
+        text = ", ".join(f"'{column.name}' ({column.kind})" for column in columns[:20])
         raise SourceError(
-            f"'{source}' has no column of labels that recur, so that there is nothing to count; it has {held}"
+            f"'{source}' has no column of labels that recur, so that there is nothing to count; it has {text}"
         )
-    by = max(labels, key=lambda one: (one.distinct > _FEWEST + 1, _told(one), -columns.index(one)))
-    parts = [one for one in labels if one is not by and one.distinct <= _MOST_PARTS]
-    dates = [one for one in columns if one.kind == "date" and not one.problem]
-    amounts = [one for one in columns if one.kind == "number" and not one.problem and not _is_number_of_rows(one)]
+    by = max(labels, key=lambda column: (column.distinct > _FEWEST + 1, _told(column), -columns.index(column)))
+    parts = [label for label in labels if label is not by and label.distinct <= _MOST_PARTS]
+    dates = [column for column in columns if column.kind == "date" and not column.problem]
+    amounts = [
+        column
+        for column in columns
+        if column.kind == "number" and not column.problem and not _is_number_of_rows(column)
+    ]
     return "\n".join(_lines(source, target, opening, by, parts, dates, amounts))
 
 
 def beside(source: str, target: Path) -> bool:
     """Whether a report file may read a source without being allowed to: it is in its folder or below."""
-    seen = seen_from(source, target.parent)
-    return source == "-" or not (is_url(source) or Path(seen).is_absolute() or seen.startswith(".."))
+    text = seen_from(source, target.parent)
+    return source == "-" or not (is_url(source) or Path(text).is_absolute() or text.startswith(".."))
 
 
-def _is_label(one: ColumnProfile) -> bool:
-    return one.countable and _FEWEST <= one.distinct <= max(_MOST_LABELS, one.valid // 20)
+def _is_label(column: ColumnProfile) -> bool:
+    return column.countable and _FEWEST <= column.distinct <= max(_MOST_LABELS, column.valid // 20)
 
 
-def _told(one: ColumnProfile) -> float:
+def _told(column: ColumnProfile) -> float:
     """Return how much a column of labels tells: many labels, each of them often."""
-    return min(one.distinct, 30) * min(1.0, one.valid / (5 * one.distinct))
+    return min(column.distinct, 30) * min(1.0, column.valid / (5 * column.distinct))
 
 
-def _is_number_of_rows(one: ColumnProfile) -> bool:
+def _is_number_of_rows(column: ColumnProfile) -> bool:
     """Whether numbers only number the records."""
-    return one.distinct == one.valid and one.valid > _MOST_PARTS and one.name.casefold() in ("id", "no", "nr", "number")
+    return (
+        column.distinct == column.valid
+        and column.valid > _MOST_PARTS
+        and column.name.casefold() in ("id", "no", "nr", "number")
+    )
 
 
 def _lines(
@@ -138,25 +146,27 @@ def _pareto(by: ColumnProfile, amounts: Sequence[ColumnProfile]) -> Iterator[str
         "[sections.counting]",
         f"by = {_text(by.name)}",
     )
-    for one in amounts[:3]:
-        yield f"# count = {_text(one.name)}   # if a record stands for several occurrences; or weight = ... for a cost"
+    for amount in amounts[:3]:
+        yield (
+            f"# count = {_text(amount.name)}   # if a record stands for several occurrences; or weight = ... for a cost"
+        )
     yield from ("[sections.analysis]", "cut = 80")
     yield "# keep = 12   # the others become Other"
 
 
 def _crosstab(by: ColumnProfile, parts: Sequence[ColumnProfile]) -> Iterator[str]:
     if parts:
-        one = parts[0]
+        column = parts[0]
         yield from (
             "",
-            f"# By {one_line(one.name)}: {_common(one)}.",
+            f"# By {one_line(column.name)}: {_common(column)}.",
             "[[sections]]",
             'kind = "crosstab"',
             f"data = {_text(NAME)}",
             "[sections.counting]",
             f"by = {_text(by.name)}",
             "[sections.crossing]",
-            f"split = {_text(one.name)}",
+            f"split = {_text(column.name)}",
         )
         yield from (f"# split = {_text(other.name)}" for other in parts[1:4])
 
@@ -187,8 +197,8 @@ def _over_time(by: ColumnProfile, dates: Sequence[ColumnProfile]) -> Iterator[st
     yield ""
 
 
-def _common(one: ColumnProfile) -> str:
-    return ", ".join(f"{one_line(label, longest=30)} ({number:,})" for label, number in one.commonest[:3])
+def _common(column: ColumnProfile) -> str:
+    return ", ".join(f"{one_line(label, longest=30)} ({number:,})" for label, number in column.commonest[:3])
 
 
 def _headed(name: str) -> str:
@@ -229,30 +239,32 @@ class Report(DataResult):
     @property
     def sections(self) -> tuple[Section, ...]:
         """What the report holds, in its order."""
-        return tuple(one.section for one in self.ready)
+        return tuple(section.section for section in self.ready)
 
     @property
     def failed(self) -> tuple[str, ...]:
         """Why sections could not be made, in words; only of a partial report."""
-        return tuple(one.failed for one in self.ready if one.failed)
+        return tuple(section.failed for section in self.ready if section.failed)
 
     @property
     def changed(self) -> tuple[str, ...]:
         """What changed since last time, a line a section; empty if nothing was named to compare with."""
-        return tuple(f"{one.title}: {' '.join(one.changed)}" for one in self.sections if one.changed)
+        return tuple(f"{section.title}: {' '.join(section.changed)}" for section in self.sections if section.changed)
 
     def headline(self) -> str:
         """Return the first thing to say: what changed since last time, or what the first section shows."""
-        return next(iter(self.changed), "") or next((one.sentence for one in self.sections if one.sentence), self.title)
+        return next(iter(self.changed), "") or next(
+            (section.sentence for section in self.sections if section.sentence), self.title
+        )
 
     def sentence(self) -> str:
         """Return what each section shows, in words."""
-        said = [f"{one.title}: {one.sentence}" for one in self.sections if one.sentence]
-        return "\n".join([*self.changed, *said])
+        texts = [f"{section.title}: {section.sentence}" for section in self.sections if section.sentence]
+        return "\n".join([*self.changed, *texts])
 
     def review(self) -> list[Finding]:
         """Return what is wrong or risky in the sections, each with its fix."""
-        return list(dict.fromkeys(finding for one in self.sections for finding in one.findings))
+        return list(dict.fromkeys(finding for section in self.sections for finding in section.findings))
 
     def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
         """Write the report by the path's ending.
@@ -299,13 +311,13 @@ class Report(DataResult):
     def _text(self, target: Path) -> list[tuple[Path, bytes]]:
         from vantric.output.markup import picture_line
 
-        shown, pictures = [], []
-        for at, one in enumerate(self.sections, 1):
-            views = one.views()
-            beside = beside_of(target, (), at)
-            shown.append(picture_line(one, views[0].chart, beside, target) if views else "")
+        texts, pictures = [], []
+        for index, section in enumerate(self.sections, 1):
+            views = section.views()
+            beside = beside_of(target, (), index)
+            texts.append(picture_line(section, views[0].chart, beside, target) if views else "")
             pictures += [(beside, picture_of(views[0], beside, self.inputs))] if views else []
-        return [(target, self.markdown(shown).encode("utf-8", "backslashreplace")), *pictures]
+        return [(target, self.markdown(texts).encode("utf-8", "backslashreplace")), *pictures]
 
     def markdown(self, shown: Sequence[str] = ()) -> str:
         """Return the report as Markdown; `shown` is what shows the picture of each section."""
@@ -314,15 +326,15 @@ class Report(DataResult):
         parts = [f"# {markdown_cell(self.title)}\n\n"]
         parts += [f"{self.text.strip()}\n\n"] if self.text.strip() else []
         if self.changed:
-            lines = "".join(f"- {markdown_cell(one)}\n" for one in self.changed)
+            lines = "".join(f"- {markdown_cell(text)}\n" for text in self.changed)
             parts.append(f"## Since last time\n\n{lines}\n")
         pictures = shown or ("",) * len(self.ready)
         return "".join(
             [
                 *parts,
                 *(
-                    f"{section_markdown(one, text, level=2)}\n"
-                    for one, text in zip(self.sections, pictures, strict=True)
+                    f"{section_markdown(section, text, level=2)}\n"
+                    for section, text in zip(self.sections, pictures, strict=True)
                 ),
             ]
         )
@@ -364,17 +376,17 @@ def report(
         If the file holds something that no report has, with its line; or if a section cannot be made.
     """
     [reading] = split_options(options, FileReading)
-    given = {name: str(one) for name, one in (data or {}).items()}
-    asked = ReportRequest(given, "" if previous is None else str(previous), reading, partial)
-    return made_report(Path(path), asked)
+    texts = {name: str(item) for name, item in (data or {}).items()}
+    request = ReportRequest(texts, "" if previous is None else str(previous), reading, partial)
+    return made_report(Path(path), request)
 
 
-def made_report(path: Path, asked: ReportRequest) -> Report:
+def made_report(path: Path, request: ReportRequest) -> Report:
     """Return the report of a file; see `report`."""
     file = read_report_file(path)
-    ready = ready_sections(file, path, asked)
-    sources = [str(one.source) for one in file.sources.values()]
-    read = [str(path), *(str(path.parent / one) for one in sources), *asked.data.values(), asked.previous]
+    ready = ready_sections(file, path, request)
+    sources = [str(source.source) for source in file.sources.values()]
+    read = [str(path), *(str(path.parent / source) for source in sources), *request.data.values(), request.previous]
     return Report(file.heading.title, file.heading.text, tuple(ready), tuple(filter(None, read)))
 
 
@@ -387,26 +399,26 @@ def report_object(report: Report) -> Plain:
         "changed": list(report.changed),
         "sections": [
             {
-                "at": at,
-                "kind": one.kind,
-                "title": one.section.title,
-                "asked_title": one.asked_title,
-                "sentence": one.section.sentence,
-                "base": one.section.base,
-                "notes": dict(one.section.notes),
-                "changed": list(one.section.changed),
-                "findings": [finding.to_dict() for finding in one.section.findings],
-                "failed": one.failed,
-                "past": past_object(one.past),
+                "at": index,
+                "kind": section.kind,
+                "title": section.section.title,
+                "asked_title": section.asked_title,
+                "sentence": section.section.sentence,
+                "base": section.section.base,
+                "notes": dict(section.section.notes),
+                "changed": list(section.section.changed),
+                "findings": [finding.to_dict() for finding in section.section.findings],
+                "failed": section.failed,
+                "past": past_object(section.past),
             }
-            for at, one in enumerate(report.ready, 1)
+            for index, section in enumerate(report.ready, 1)
         ],
     }
 
 
 def report_tables(report: Report, *_: object) -> list[Table]:
     """Return what each section shows."""
-    rows = [(one.title, one.sentence or one.text) for one in report.sections]
+    rows = [(section.title, section.sentence or section.text) for section in report.sections]
     return [text_table(("Section", "Shows"), rows, caption=report.title)]
 
 

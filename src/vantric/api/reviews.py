@@ -74,8 +74,8 @@ def review(result: Any, *, ignore: Sequence[str] = ()) -> Findings:
 
 def _review(result: object) -> list[Finding]:
     if isinstance(result, str | Path):
-        found = review_book(Path(result), ReadSettings()) if is_book(result) else review_path(Path(result))
-        return list(found.findings)
+        review_result = review_book(Path(result), ReadSettings()) if is_book(result) else review_path(Path(result))
+        return list(review_result.findings)
     if isinstance(result, TableResult | Drawable):
         return list(result.review())
     raise VantricError(
@@ -98,7 +98,7 @@ def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base
     checked = [*(check_sheet(based(sheet.table, base)) if sheet is not None else []), *_charts_unread(data)]
     if sheet is not None and counted.by is None:
         return ReviewResult(tuple(checked))
-    asked: list[Finding] = []
+    findings: list[Finding] = []
     try:
         tally = count_source(data, counted, opening)
     except AmountError:
@@ -109,18 +109,18 @@ def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base
     except SourceError as error:
         if error.hint is None or "keep_totals" not in error.hint or opening.keep_totals is not None:
             raise
-        asked = [total_asked(str(error))]
+        findings = [total_asked(str(error))]
         tally = count_source(data, counted, replace(opening, keep_totals=True))
     try:
-        found = review_pareto(pareto(tally))
+        found_findings = review_pareto(pareto(tally))
     except RankError:
-        found = review_tally(tally)
-    if asked and any(one.code == "total-as-category" for one in found):
-        asked = []
-    again = [remarked(one, str(counted.by or "records")) for one in copied_records(data, opening)]
-    if any(one.code == "repeated-records" for one in found):
+        found_findings = review_tally(tally)
+    if findings and any(found_finding.code == "total-as-category" for found_finding in found_findings):
+        findings = []
+    again = [remarked(copied_record, str(counted.by or "records")) for copied_record in copied_records(data, opening)]
+    if any(found_finding.code == "repeated-records" for found_finding in found_findings):
         again = []
-    return ReviewResult(tuple(dict.fromkeys([*checked, *asked, *again, *found])))
+    return ReviewResult(tuple(dict.fromkeys([*checked, *findings, *again, *found_findings])))
 
 
 def _negative(data: Any, counted: CountSettings, opening: ReadSettings) -> list[Finding]:
@@ -131,7 +131,7 @@ def _negative(data: Any, counted: CountSettings, opening: ReadSettings) -> list[
         sheet = sheet_of(data, counted.by, counted.count, None, None, opening)
     except VantricError:
         return []
-    return [one for one in check_sheet(sheet.table) if one.code == "negative-count"]
+    return [finding for finding in check_sheet(sheet.table) if finding.code == "negative-count"]
 
 
 def _charts_unread(data: Any) -> list[Finding]:
@@ -143,8 +143,8 @@ def _charts_unread(data: Any) -> list[Finding]:
     number = charts_unread(Path(data))
     verb = "it was" if number == 1 else "they were"
     what = f"{shown_count(number, 'chart')} of '{Path(data).name}' cannot be read here: {verb} not reviewed"
-    said = Note("unread-chart", what, "note", "save it as .xlsx to have its charts read")
-    return [remarked(said, "charts")] if number else []
+    note = Note("unread-chart", what, "note", "save it as .xlsx to have its charts read")
+    return [remarked(note, "charts")] if number else []
 
 
 def _sheet_beside(data: Any, counted: CountSettings, opening: ReadSettings) -> RawSheet | None:
@@ -176,16 +176,16 @@ def review_book(path: Path, opening: ReadSettings, base: float | None = None) ->
     """Review a finished workbook: the tables of its sheets, and its charts."""
     from vantric.audit.books import audited
 
-    found = audited(path, opening)
-    checked = {at: check_sheet(based(one.table, base)) for at, one in enumerate(found.found)}
+    audited_book = audited(path, opening)
+    checked = {index: check_sheet(based(table.table, base)) for index, table in enumerate(audited_book.found)}
     drawn: list[Finding] = []
-    for chart in found.charts:  # what is wrong in the cells that it draws is said once
-        of_cells = [at for at, one in enumerate(found.found) if chart.draws(one.sheet)]
-        told = frozenset(finding.code for at in of_cells for finding in checked[at])
-        drawn += review_drawn(replace(chart, told=told))
-    findings = [finding for at in checked for finding in checked[at]]
-    said = [remarked(one, path.name) for one in found.remarks]
-    return ReviewResult(tuple(dict.fromkeys([*findings, *drawn, *said])))
+    for chart in audited_book.charts:  # what is wrong in the cells that it draws is said once
+        of_cells = [index for index, table in enumerate(audited_book.found) if chart.draws(table.sheet)]
+        names = frozenset(finding.code for index in of_cells for finding in checked[index])
+        drawn += review_drawn(replace(chart, told=names))
+    findings = [finding for index in checked for finding in checked[index]]
+    said_findings = [remarked(remark, path.name) for remark in audited_book.remarks]
+    return ReviewResult(tuple(dict.fromkeys([*findings, *drawn, *said_findings])))
 
 
 def review_sheet(
@@ -211,27 +211,27 @@ def review_file(path: Path, reach: AccessPolicy) -> ReviewResult:
     from vantric.api.charts import made_of_file
     from vantric.files.chart_files import read_chart_file
 
-    found = read_chart_file(path)
-    made = made_of_file(found, reach)
-    chart = made.chart
-    plain = found.kind not in ("pareto", "compare")
-    return ReviewResult(made.reviewed(), tuple(series_words(chart)) if plain and isinstance(chart, Chart) else ())
+    chart_file = read_chart_file(path)
+    result = made_of_file(chart_file, reach)
+    chart = result.chart
+    plain = chart_file.kind not in ("pareto", "compare")
+    return ReviewResult(result.reviewed(), tuple(series_words(chart)) if plain and isinstance(chart, Chart) else ())
 
 
 def series_words(chart: Chart) -> list[str]:
     """Return the gap of what was planned and what was achieved, and the relation of every pair."""
-    said: list[str] = []
-    plain = [one for one in chart.series if "cumulative" not in one.name.casefold()]  # a sum goes with its bars
-    pairs = [(one, other) for at, one in enumerate(plain) for other in plain[at + 1 :]]
+    texts: list[str] = []
+    plain = [item for item in chart.series if "cumulative" not in item.name.casefold()]  # a sum goes with its bars
+    pairs = [(item, other) for index, item in enumerate(plain) for other in plain[index + 1 :]]
     if len(pairs) > _MOST_PAIRS:
         return []
-    for one, other in pairs:
-        if one.unit == other.unit and is_planned(one.name) != is_planned(other.name):
-            planned, achieved = (one, other) if is_planned(one.name) else (other, one)
+    for series, other in pairs:
+        if series.unit == other.unit and is_planned(series.name) != is_planned(other.name):
+            planned, achieved = (series, other) if is_planned(series.name) else (other, series)
             names = planned.name, achieved.name
             with suppress(VantricError):
-                said.append(gap_of(chart.categories, planned.values, achieved.values, names).sentence())
-    return [*said, *relations_of_all(chart, pairs)]
+                texts.append(gap_of(chart.categories, planned.values, achieved.values, names).sentence())
+    return [*texts, *relations_of_all(chart, pairs)]
 
 
 def errors_first(findings: Sequence[Finding]) -> list[Finding]:
@@ -271,11 +271,11 @@ def repaired(raw: RawSheet, target: Path, *, base: float | None = None) -> Repai
     base
         What percents are of, where that is not the sum of the counts.
     """
-    found = checked(based(raw.table, base)).corrections
-    if not found:
+    corrections = checked(based(raw.table, base)).corrections
+    if not corrections:
         return None
     make = repaired_csv if target.suffix.casefold() == ".csv" else repaired_sheet
-    return RepairResult(make(raw, found), found)
+    return RepairResult(make(raw, corrections), corrections)
 
 
 def repaired_workbook(
@@ -295,12 +295,12 @@ def repaired_workbook(
         raise TargetError(
             f"a workbook is repaired as a workbook: end '{target}' in .xlsx, or save its sheet as .csv first"
         )
-    found = {at: checked(based(table.table, base)).corrections for at, table in enumerate(book.found)}
-    every = tuple(one for corrections in found.values() for one in corrections)
+    values = {index: checked(based(table.table, base)).corrections for index, table in enumerate(book.found)}
+    every = tuple(correction for corrections in values.values() for correction in corrections)
     if not every:
         return None
     texts = chart_parts(path).alternatives
-    content = alike(with_alternatives(repaired_book(book.book, found, book.found), texts))
+    content = alike(with_alternatives(repaired_book(book.book, values, book.found), texts))
     return RepairResult(content, every, _lost(path, content))
 
 
@@ -312,8 +312,8 @@ def _lost(path: Path, content: bytes) -> tuple[str, ...]:
 
 def _kinds(names: Sequence[str]) -> set[str]:
     """Return the kinds of parts: their folders and names without numbers."""
-    kept = [name for name in names if name.startswith("xl/") and not name.endswith(".rels")]
-    return {name.rpartition(".")[0].rstrip("0123456789") for name in kept} - {"xl/sharedStrings"}
+    labels = [name for name in names if name.startswith("xl/") and not name.endswith(".rels")]
+    return {name.rpartition(".")[0].rstrip("0123456789") for name in labels} - {"xl/sharedStrings"}
 
 
 def target_ending(target: Any) -> None:
@@ -322,35 +322,35 @@ def target_ending(target: Any) -> None:
         raise TargetError(f"cannot repair to '{target}': its name ends in .xlsx or .csv")
 
 
-def data(found: ReviewResult, look: Any, findings: Any, *, source: str = "") -> dict[str, Any]:
+def data(result: ReviewResult, look: Any, findings: Any, *, source: str = "") -> dict[str, Any]:
     """Return its JSON object."""
     return {
         "format": "vantric/review",
         "version": 1,
         "source": masked(source),
-        "relations": list(found.relations),
+        "relations": list(result.relations),
         "findings": [finding.to_dict() for finding in findings],
     }
 
 
-def view(found: ReviewResult, look: Any, *, findings: Any, width: int) -> list[str]:
+def view(result: ReviewResult, look: Any, *, findings: Any, width: int) -> list[str]:
     """Return it for a terminal."""
     lines = list(findings_lines(findings, width))
-    return [headline(findings), *lines, *([""] if lines else []), *wrapped(found.relations, width)]
+    return [headline(findings), *lines, *([""] if lines else []), *wrapped(result.relations, width)]
 
 
-def markdown(found: ReviewResult, findings: Any) -> str:
+def markdown(result: ReviewResult, findings: Any) -> str:
     """Return it as Markdown."""
-    return findings_markdown(findings, found.relations)
+    return findings_markdown(findings, result.relations)
 
 
 KIND = Kind(
     name="review",
-    origin=lambda found: None,
-    sources=lambda found: [],
-    review=lambda found: found.findings,
-    sentence=lambda found: headline(found.findings),
-    tables=lambda found, *_: findings_tables(found.findings),
+    origin=lambda content: None,
+    sources=lambda content: [],
+    review=lambda content: content.findings,
+    sentence=lambda content: headline(content.findings),
+    tables=lambda content, *_: findings_tables(content.findings),
     data=data,
     view=view,
     verbs={"markdown": markdown},

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import partial
 from itertools import accumulate, pairwise
 
 from vantric.audit.causes import COMMON, Cause, Slip, base_slips, causes
@@ -60,21 +61,21 @@ def not_sorted(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
 
 def repeated_labels(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
     """Find labels that stand in several rows: one category is ranked as two."""
-    seen: dict[tuple[str, ...], list[SheetRow]] = {}
+    values: dict[tuple[str, ...], list[SheetRow]] = {}
     for row in body:
         if row.label.strip():
-            seen.setdefault((plain_spelling(row.label), *row.group), []).append(row)
-    again = [rows for rows in seen.values() if len(rows) > 1]
+            values.setdefault((plain_spelling(row.label), *row.group), []).append(row)
+    again = [rows for rows in values.values() if len(rows) > 1]
     if not again:
         return []
-    told = "; ".join(
+    text = "; ".join(
         f"{quoted([rows[0].label])} in {listed([row.place for row in rows], most=4)}" for rows in again[:_MOST]
     )
     more = f"; and {len(again) - _MOST} labels more" if len(again) > _MOST else ""
     return [
         warning(
             "repeated-label",
-            message=f"{table.where}one category stands in several rows, each ranked for itself: {told}{more}",
+            message=f"{table.where}one category stands in several rows, each ranked for itself: {text}{more}",
             fix="add the rows of one category up to one row, and rank again",
             where=again[0][1].place,
         )
@@ -88,8 +89,8 @@ def of_labels(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
         return []
     groups = [(label, int(count) if count.denominator == 1 else float(count)) for label, count in rows]
     tally = make_tally(groups, Provenance(by=table.by or None, ready=True, input_rows=len(rows)))
-    found = [*near_labels(tally), *several_labels(tally), *nothing_first(tally)]
-    return [replace(one, message=f"{table.where}{one.message}") for one in found]
+    findings = [*near_labels(tally), *several_labels(tally), *nothing_first(tally)]
+    return [replace(finding, message=f"{table.where}{finding.message}") for finding in findings]
 
 
 def negative_counts(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
@@ -142,33 +143,33 @@ def running_slips(
     own = _own(parted, column, right)
     sums = list(accumulate(own))
     if percents is not None:
-        said = _values(percents)
-        if said is not None:
+        values = _values(percents)
+        if values is not None:
             factor = column.scale / percents.scale
-            shown = list(accumulate(factor * value for value in said))
-            off = abs(shown[-1] - right[-1]) > Fraction(6, 1000) * abs(right[-1])
+            fractions = list(accumulate(factor * value for value in values))
+            off = abs(fractions[-1] - right[-1]) > Fraction(6, 1000) * abs(right[-1])
             words = "a running sum of wrong percents" if off else "a running sum of rounded percents"
-            if shown != list(right):
-                yield Slip(words, _FIX, lambda at: shown[at], single=not off)
-            yield Slip("the percent of its own row again", _FIX, lambda at: factor * said[at])
-    yield Slip("the percent of its own row again", _FIX, lambda at: own[at])
-    yield Slip("a sum in which its own row is not yet", _FIX, lambda at: sums[at] - own[at])
-    yield Slip("added up from the last row upward", _FIX, lambda at: sums[-1] - sums[at] + own[at])
+            if fractions != list(right):
+                yield Slip(words, _FIX, lambda index: fractions[index], single=not off)
+            yield Slip("the percent of its own row again", _FIX, lambda index: factor * values[index])
+    yield Slip("the percent of its own row again", _FIX, lambda index: own[index])
+    yield Slip("a sum in which its own row is not yet", _FIX, lambda index: sums[index] - own[index])
+    yield Slip("added up from the last row upward", _FIX, lambda index: sums[-1] - sums[index] + own[index])
     whole = sums[-1]
     for total in parted.totals:
         if total.kind == "total" and total.before == 0:
-            yield Slip("a sum that begins with the Total row", _FIX, lambda at: sums[at] + whole)
-    order = sorted(range(len(own)), key=lambda at: -own[at])
-    sorted_sums = dict(zip(order, accumulate(own[at] for at in order), strict=True))
+            yield Slip("a sum that begins with the Total row", _FIX, lambda index: sums[index] + whole)
+    order = sorted(range(len(own)), key=lambda index: -own[index])
+    sorted_sums = dict(zip(order, accumulate(own[index] for index in order), strict=True))
     yield Slip(
         "the sum of the rows in descending order, and they are not sorted",
         "sort all columns together",
-        lambda at: sorted_sums[at],
+        lambda index: sorted_sums[index],
     )
     yield Slip(
         "the sum of two rows only: the percent of its own row and of the one before",
         _FIX,
-        lambda at: own[at] + own[at - 1] if at else own[at],
+        lambda index: own[index] + own[index - 1] if index else own[index],
     )
     yield from _from_a_row_on(parted, column, right, own, wrong)
 
@@ -180,6 +181,10 @@ def _own(parted: SplitRows, column: SheetColumnCells, right: Sequence[Fraction])
 def _values(column: SheetColumnCells) -> list[Fraction] | None:
     values = [cell.value if cell is not None else None for cell in column.cells]
     return None if any(value is None for value in values) else [value for value in values if value is not None]
+
+
+def _shifted(right: Sequence[Fraction], first: int, off: Fraction, place: int) -> Fraction | None:
+    return right[place] + off if place >= first else None
 
 
 def _from_a_row_on(
@@ -205,7 +210,7 @@ def _from_a_row_on(
             if portion and abs(off - portion) <= slack:
                 words = f"a sum in which the row '{one_line(row.label, longest=30)}' is twice from {place} on"
                 break
-        yield Slip(words, _FIX, lambda at, first=first, off=off: right[at] + off if at >= first else None)  # type: ignore[misc]
+        yield Slip(words, _FIX, partial(_shifted, right, first, off))
 
 
 _MOST_PLACES = 6
@@ -261,44 +266,48 @@ def checked(table: SheetTable) -> CheckedSheet:
     about = [*negative_counts(table, rows), *repeated_labels(table, rows), *of_labels(table, rows)]
     if not rows or whole <= 0:
         return CheckedSheet(tuple(about))
-    wanted = [_wanted(table, parted, kind) for kind in KINDS if table.has(kind)]
-    found = [*misplaced(table, parted), *wrong_totals(table, parted)]
-    percent = next((one for one in wanted if one.kind == "percent"), None)
-    told: list[Finding] = []
-    for one in wanted:
-        told += _columns(table, parted, one, percent, told)
-    found += told
-    found += [finding for one in wanted for finding in totals_say(table, parted, one, found)]
-    found += [finding for one in wanted for finding in blanks(table, parted, one)]
-    found += ends(table, parted, wanted, found)
-    found += not_sorted(table, rows)
-    return CheckedSheet((*about, *found), _corrections(parted, wanted, found))
+    columns = [_wanted(table, parted, kind) for kind in KINDS if table.has(kind)]
+    findings = [*misplaced(table, parted), *wrong_totals(table, parted)]
+    percent = next((expected_column for expected_column in columns if expected_column.kind == "percent"), None)
+    told_findings: list[Finding] = []
+    for column in columns:
+        told_findings += _columns(table, parted, column, percent, told_findings)
+    findings += told_findings
+    findings += [
+        finding for expected_column in columns for finding in totals_say(table, parted, expected_column, findings)
+    ]
+    findings += [finding for expected_column in columns for finding in blanks(table, parted, expected_column)]
+    findings += ends(table, parted, columns, findings)
+    findings += not_sorted(table, rows)
+    return CheckedSheet((*about, *findings), _corrections(parted, columns, findings))
 
 
 def _corrections(
-    parted: SplitRows, wanted: Sequence[ExpectedColumn], found: Sequence[Finding]
+    parted: SplitRows, column_names: Sequence[ExpectedColumn], findings: Sequence[Finding]
 ) -> tuple[Correction, ...]:
     """Return the right value of every cell that was found wrong; what is perhaps of another base is left as it is."""
     right: dict[tuple[str, str], tuple[str, SheetRow, Fraction]] = {}
-    for one in wanted:
+    for column_name in column_names:
         rows = [
-            *zip(parted.body, one.right, strict=True),
-            *((total.row, of_total(total, one)) for total in parted.totals),
+            *zip(parted.body, column_name.right, strict=True),
+            *((total.row, of_total(total, column_name)) for total in parted.totals),
         ]
         for row, value in rows:
-            cell = row.cell(one.kind)
+            cell = row.cell(column_name.kind)
             if value is not None:
-                right[cell.place if cell is not None else row.place, one.name] = one.kind, row, value
+                right[cell.place if cell is not None else row.place, column_name.name] = column_name.kind, row, value
     for total in parted.totals:
         right[total.row.place, FREQUENCY] = "count", total.row, total.wanted
-    made = []
-    for finding in found:
+    corrections = []
+    for finding in findings:
         for wrong in finding.cells if finding.code != "other-base" else ():
-            known = right.get((wrong.place, wrong.column))
-            if known is not None:
-                kind, row, value = known
-                made.append(Correction(kind, row.place, wrong.place, wrong.label, wrong.column, wrong.says, value))
-    return tuple(dict.fromkeys(made))
+            known_values = right.get((wrong.place, wrong.column))
+            if known_values is not None:
+                kind, row, value = known_values
+                corrections.append(
+                    Correction(kind, row.place, wrong.place, wrong.label, wrong.column, wrong.says, value)
+                )
+    return tuple(dict.fromkeys(corrections))
 
 
 def _wanted(table: SheetTable, parted: SplitRows, kind: Kind) -> ExpectedColumn:
@@ -312,35 +321,37 @@ def _wanted(table: SheetTable, parted: SplitRows, kind: Kind) -> ExpectedColumn:
     for base in dict.fromkeys(filter(None, bases)):
         shares = [amount / base for amount in amounts]
         tried = scaled(column, shares)
-        one = ExpectedColumn(
+        expected_column = ExpectedColumn(
             kind, table.name(kind), tried, tuple(tried.scale * share for share in shares), tuple(amounts), base
         )
-        fits.append((-len(one.wrong()), len(fits), one))
+        fits.append((-len(expected_column.wrong()), len(fits), expected_column))
     return max(fits, key=lambda fit: (fit[0], -fit[1]))[2]
 
 
 def _columns(
-    table: SheetTable, parted: SplitRows, one: ExpectedColumn, percent: ExpectedColumn | None, before: list[Finding]
+    table: SheetTable, parted: SplitRows, column: ExpectedColumn, percent: ExpectedColumn | None, before: list[Finding]
 ) -> list[Finding]:
     """Return a finding a cause of what is wrong in a column; what follows from wrong percents joins their finding."""
-    wrong = one.wrong()
-    if not wrong or (one.kind == "cumulative" and wrong == [len(one.right) - 1] and one.nearly(wrong[0])):
+    wrong = column.wrong()
+    if not wrong or (column.kind == "cumulative" and wrong == [len(column.right) - 1] and column.nearly(wrong[0])):
         return []  # how it ends is said for itself
     slips: list[Slip] = []
-    if one.kind != "percent":
-        slips += running_slips(parted, one.column, one.right, percent.column if percent else None, wrong)
-    if one.kind != "running":
-        slips += base_slips(parted, one.amounts, one.column, wrong, one.base)
-    plain = _RUNNING if one.kind != "percent" else f"divide by {digits_text(float(one.base))}, the sum of the rows"
-    found = []
-    for cause in causes(one.column, wrong, slips, plain):
-        finding = _finding(table, parted, one, cause, claims=_says_all(parted, one, percent))
-        same = next((at for at, other in enumerate(before) if _is_same(other, cause)), None)
+    if column.kind != "percent":
+        slips += running_slips(parted, column.column, column.right, percent.column if percent else None, wrong)
+    if column.kind != "running":
+        slips += base_slips(parted, column.amounts, column.column, wrong, column.base)
+    plain = (
+        _RUNNING if column.kind != "percent" else f"divide by {digits_text(float(column.base))}, the sum of the rows"
+    )
+    findings = []
+    for cause in causes(column.column, wrong, slips, plain):
+        finding = _finding(table, parted, column, cause, claims=_says_all(parted, column, percent))
+        same = next((index for index, other in enumerate(before) if _is_same(other, cause)), None)
         if same is None:
-            found.append(finding)
+            findings.append(finding)
         else:
             before[same] = replace(before[same], cells=(*before[same].cells, *finding.cells))
-    return found
+    return findings
 
 
 def _is_same(finding: Finding, cause: Cause) -> bool:
@@ -349,17 +360,20 @@ def _is_same(finding: Finding, cause: Cause) -> bool:
     return bool(cause.words) and (follows or cause.words in finding.message)
 
 
-def _finding(table: SheetTable, parted: SplitRows, one: ExpectedColumn, cause: Cause, *, claims: bool) -> Finding:
-    rows = [parted.body[at] for at in cause.places]
-    cells = [cell_of(row, table, one.kind, one.right[at]) for at, row in zip(cause.places, rows, strict=True)]
-    code = "wrong-percent" if one.kind == "percent" else "wrong-cumulative"
-    reasons = list(dict.fromkeys(cell.why for row in rows if (cell := row.cell(one.kind)) and cell.why))
+def _finding(table: SheetTable, parted: SplitRows, column: ExpectedColumn, cause: Cause, *, claims: bool) -> Finding:
+    rows = [parted.body[place] for place in cause.places]
+    cells = [
+        cell_of(row, table, column.kind, column.right[place]) for place, row in zip(cause.places, rows, strict=True)
+    ]
+    code = "wrong-percent" if column.kind == "percent" else "wrong-cumulative"
+    reasons = list(dict.fromkeys(cell.why for row in rows if (cell := row.cell(column.kind)) and cell.why))
     formulas = f" ({listed(reasons, most=2)})" if reasons else ""
-    heading = table.heading(one.kind)
+    heading = table.heading(column.kind)
     if len(rows) == 1:
-        said = cells[0]
-        why = f": {cause.words or _digits_swapped(said)}".removesuffix(": ")
-        message = f"{rows[0].place} ('{said.label}'): {heading} says {said.says} and should be {said.should}{why}"
+        wrong_cell = cells[0]
+        why = f": {cause.words or _digits_swapped(wrong_cell)}".removesuffix(": ")
+        text = f"{heading} says {wrong_cell.says} and should be {wrong_cell.should}"
+        message = f"{rows[0].place} ('{wrong_cell.label}'): {text}{why}"
     else:
         places = _places([row.place for row in rows])
         first = f"{cells[0].place} says {cells[0].says} and should be {cells[0].should}"
@@ -375,14 +389,14 @@ def _finding(table: SheetTable, parted: SplitRows, one: ExpectedColumn, cause: C
     )
 
 
-def _says_all(parted: SplitRows, one: ExpectedColumn, percent: ExpectedColumn | None) -> bool:
+def _says_all(parted: SplitRows, column: ExpectedColumn, percent: ExpectedColumn | None) -> bool:
     """Whether a column claims to end at 100 %: in a row of totals, as a running sum, or by percents that do."""
-    if one.kind == "cumulative" and percent is not None and not percent.wrong():
+    if column.kind == "cumulative" and percent is not None and not percent.wrong():
         return True
-    totals = [total.row.cell(one.kind) for total in parted.totals]
+    totals = [total.row.cell(column.kind) for total in parted.totals]
     last = parted.body[-1].cumulative
     claims = [cell.value for cell in (*totals, last) if cell is not None and cell.value is not None]
-    return any(abs(value - one.column.scale) <= ROUNDED * one.column.scale for value in claims)
+    return any(abs(value - column.column.scale) <= ROUNDED * column.column.scale for value in claims)
 
 
 def _digits_swapped(cell: WrongCell) -> str:
@@ -404,5 +418,5 @@ def _places(places: Sequence[str]) -> str:
             runs[-1].append(number)
         else:
             runs.append([number])
-    shown = [str(run[0]) if len(run) == 1 else f"{run[0]}-{run[-1]}" for run in runs]
-    return f"{kind}s {listed(shown, most=_MOST_PLACES)}"
+    texts = [str(run[0]) if len(run) == 1 else f"{run[0]}-{run[-1]}" for run in runs]
+    return f"{kind}s {listed(texts, most=_MOST_PLACES)}"

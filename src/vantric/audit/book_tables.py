@@ -115,7 +115,7 @@ class Book:
         return None if cell is None else cell.value
 
 
-def read_book(path: Path, shown: str) -> Book:
+def read_book(path: Path, source_name: str) -> Book:
     """Return a workbook with its formulas and their results.
 
     Raises
@@ -123,17 +123,19 @@ def read_book(path: Path, shown: str) -> Book:
     SourceError
         If it cannot be read, or is larger than a sheet that people make by hand.
     """
-    open_bytes(path, shown).close()
-    check_workbook(path, shown)
+    open_bytes(path, source_name).close()
+    check_workbook(path, source_name)
     if path.stat().st_size > _MOST_BYTES:
-        raise SourceError(f"'{shown}' is larger than {_MOST_BYTES // 1_000_000} MB; review the sheet alone, as .csv")
-    native = _loaded(path, shown, data_only=False)
+        raise SourceError(
+            f"'{source_name}' is larger than {_MOST_BYTES // 1_000_000} MB; review the sheet alone, as .csv"
+        )
+    native = _loaded(path, source_name, data_only=False)
     if sum(sheet.max_row * sheet.max_column for sheet in native.worksheets) > _MOST_CELLS:
-        raise SourceError(f"'{shown}' has more than {_MOST_CELLS:,} cells; review the sheet alone, as .csv")
+        raise SourceError(f"'{source_name}' has more than {_MOST_CELLS:,} cells; review the sheet alone, as .csv")
     raw = _raw(native)
     shown_by = {}
     if any(isinstance(value, str) and value.startswith("=") for value in raw.values()):
-        shown_by = _raw(_loaded(path, shown, data_only=True))
+        shown_by = _raw(_loaded(path, source_name, data_only=True))
     rows: dict[str, int] = {}
     for name, row_number, _ in raw:
         rows[name] = max(rows.get(name, 0), row_number)
@@ -142,13 +144,16 @@ def read_book(path: Path, shown: str) -> Book:
     for sheet in native.worksheets:
         cells, failed = _cells(sheet, worked)
         unread += failed
-        hidden = frozenset(number - 1 for number, one in sheet.row_dimensions.items() if one.hidden)
+        hidden = frozenset(number - 1 for number, row_dimension in sheet.row_dimensions.items() if row_dimension.hidden)
         merged = tuple(
-            (one.min_row - 1, one.min_col - 1, one.max_row - 1, one.max_col - 1) for one in sheet.merged_cells.ranges
+            (item.min_row - 1, item.min_col - 1, item.max_row - 1, item.max_col - 1)
+            for item in sheet.merged_cells.ranges
         )
         sheets.append(BookSheet(sheet.title, cells, merged, hidden))
-    names = {name: str(one.attr_text or "") for name, one in native.defined_names.items()}
-    return Book(shown, tuple(sheets), names, native, tuple(unread), {one.name: one for one in sheets})
+    names = {name: str(defined_name.attr_text or "") for name, defined_name in native.defined_names.items()}
+    return Book(
+        source_name, tuple(sheets), names, native, tuple(unread), {book_sheet.name: book_sheet for book_sheet in sheets}
+    )
 
 
 def _raw(native: Any) -> dict[Place, Any]:
@@ -162,7 +167,7 @@ def _raw(native: Any) -> dict[Place, Any]:
     }
 
 
-def _loaded(path: Path, shown: str, *, data_only: bool) -> Any:
+def _loaded(path: Path, source_name: str, *, data_only: bool) -> Any:
     import openpyxl
 
     try:
@@ -170,7 +175,9 @@ def _loaded(path: Path, shown: str, *, data_only: bool) -> Any:
             return openpyxl.load_workbook(file, data_only=data_only)
     except Exception as error:  # whatever its reader stumbles over
         reason = str(error).splitlines()[0][:100] if str(error) else type(error).__name__
-        raise SourceError(f"'{shown}' is not a workbook that can be reviewed ({reason}); save it as .xlsx") from None
+        raise SourceError(
+            f"'{source_name}' is not a workbook that can be reviewed ({reason}); save it as .xlsx"
+        ) from None
 
 
 def _cells(sheet: Any, worked: FormulaResults) -> tuple[dict[tuple[int, int], BookCell], list[str]]:
@@ -224,12 +231,12 @@ class BookTable:
 
 def book_tables(sheet: BookSheet, where: str) -> list[BookTable]:
     """Return every table of a sheet in which there is something to check."""
-    found = []
+    tables = []
     for layout in _layouts(sheet):
-        made = _table(sheet, layout, where)
-        if made is not None:
-            found.append(made)
-    return found
+        table = _table(sheet, layout, where)
+        if table is not None:
+            tables.append(table)
+    return tables
 
 
 def _layouts(sheet: BookSheet) -> Iterator[TableLayout]:
@@ -256,19 +263,21 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
     rows = [row + 1 for row in layout.body]
     places = [column + 1 for column in layout.columns]
     columns = [_column(sheet, name, column, rows) for name, column in zip(layout.names, places, strict=True)]
-    seen = [
+    sheet_columns = [
         SheetColumn(
-            one.name,
-            tuple(one.values),
-            tuple(one.text(at) for at in range(len(rows))),
+            cells.name,
+            tuple(cells.values),
+            tuple(cells.text(index) for index in range(len(rows))),
             _in_percent(sheet, column, rows),
         )
-        for one, column in zip(columns, places, strict=True)
+        for cells, column in zip(columns, places, strict=True)
     ]
-    found = find_columns(seen)
-    if found is None:
+    found_columns = find_columns(sheet_columns)
+    if found_columns is None:
         return None
-    columns[found.count] = _column(sheet, layout.names[found.count], places[found.count], rows, whole=True)
+    columns[found_columns.count] = _column(
+        sheet, layout.names[found_columns.count], places[found_columns.count], rows, whole=True
+    )
 
     def place(row: int, column: int) -> str:
         return f"{letters(places[column] - 1)}{rows[row]}"
@@ -279,26 +288,28 @@ def _table(sheet: BookSheet, layout: TableLayout, where: str) -> BookTable | Non
     def adds(row: int, column: int) -> bool:
         return bool(SUM.match(why(row, column)))
 
-    made = sheet_table(columns, found, [f"row {row}" for row in rows], where=where, place=place, why=why, adds=adds)
-    stated = (*stated_numbers(seen, found), *_beside(sheet, rows, layout))
-    kinds = (
-        ("count", found.count),
-        ("percent", found.percent),
-        ("cumulative", found.cumulative),
-        ("running", found.running),
+    table = sheet_table(
+        columns, found_columns, [f"row {row}" for row in rows], where=where, place=place, why=why, adds=adds
     )
-    named = tuple((kind, places[at]) for kind, at in kinds if at is not None)
-    return BookTable(replace(made, stated=tuple(dict.fromkeys(stated))), sheet.name, tuple(rows), named)
+    stated = (*stated_numbers(sheet_columns, found_columns), *_beside(sheet, rows, layout))
+    kinds = (
+        ("count", found_columns.count),
+        ("percent", found_columns.percent),
+        ("cumulative", found_columns.cumulative),
+        ("running", found_columns.running),
+    )
+    named = tuple((kind, places[index]) for kind, index in kinds if index is not None)
+    return BookTable(replace(table, stated=tuple(dict.fromkeys(stated))), sheet.name, tuple(rows), named)
 
 
 def _cell(sheet: BookSheet, row: int, column: int) -> BookCell:
     """Return a cell; of merged ones the text in their first."""
-    found = sheet.cells.get((row, column))
-    if found is None:
+    cell = sheet.cells.get((row, column))
+    if cell is None:
         top, left = sheet.first_of(row, column)
-        found = sheet.cells.get((top, left), BookCell(None))
-        found = found if isinstance(found.value, str) else BookCell(None)
-    return found
+        cell = sheet.cells.get((top, left), BookCell(None))
+        cell = cell if isinstance(cell.value, str) else BookCell(None)
+    return cell
 
 
 def _column(sheet: BookSheet, name: str, column: int, rows: Sequence[int], *, whole: bool = False) -> ColumnCells:
@@ -317,14 +328,14 @@ def _shown(cell: BookCell) -> Any:
 
 
 def _in_percent(sheet: BookSheet, column: int, rows: Sequence[int]) -> bool:
-    held = [cell for row in rows if isinstance((cell := _cell(sheet, row, column)).value, int | float)]
-    return bool(held) and sum(cell.percent for cell in held) * 2 > len(held)
+    cells = [cell for row in rows if isinstance((cell := _cell(sheet, row, column)).value, int | float)]
+    return bool(cells) and sum(cell.percent for cell in cells) * 2 > len(cells)
 
 
 def _beside(sheet: BookSheet, rows: Sequence[int], layout: TableLayout) -> list[Fraction]:
     """Return whole numbers that stand above or below a table: units that were inspected, perhaps."""
     first, last = min((*layout.header, *layout.body)) + 1, max(rows)
-    found = []
+    values = []
     for (row, _), cell in sheet.cells.items():
         near = first - _NEARBY <= row < first or last < row <= last + _NEARBY
         if (
@@ -333,5 +344,5 @@ def _beside(sheet: BookSheet, rows: Sequence[int], layout: TableLayout) -> list[
             and not isinstance(cell.value, bool)
             and not is_blank(cell.value)
         ):
-            found += [value for value in numbers_of([cell.value]) if value is not None and value > 1]
-    return found
+            values += [value for value in numbers_of([cell.value]) if value is not None and value > 1]
+    return values

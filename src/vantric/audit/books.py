@@ -36,7 +36,7 @@ _MOST_CELLS, _MOST_BELOW = 100_000, 50
 def book_charts(book: Book, path: Path) -> tuple[list[DrawnChart], list[str]]:
     """Return the charts of a workbook, and what there is to say of charts that were not read."""
     parts = chart_parts(path)
-    found: list[DrawnChart] = []
+    drawn_charts: list[DrawnChart] = []
     unread = [f"the chart in {name} is of a kind that cannot be read here" for name in parts.unknown]
     for sheet, charts, kind in _sheets(book):
         texts, labels = parts.alternatives.get(sheet, ()), parts.labels.get(sheet, ())
@@ -45,13 +45,13 @@ def book_charts(book: Book, path: Path) -> tuple[list[DrawnChart], list[str]]:
             try:
                 text = texts[number] if number < len(texts) else ""
                 chart = _chart(book, sheet, native, place, text)
-                found.append(_labeled(book, sheet, chart, labels[number] if number < len(labels) else ()))
+                drawn_charts.append(_labeled(book, sheet, chart, labels[number] if number < len(labels) else ()))
             except (AttributeError, TypeError, ValueError, IndexError) as error:
                 unread.append(f"{place} cannot be read ({type(error).__name__})")
-    read = len(found) + len(unread) - len(parts.unknown)
+    read = len(drawn_charts) + len(unread) - len(parts.unknown)
     if read < parts.charts:
         unread.append(f"{_number(parts, read)} cannot be read")
-    return found, unread
+    return drawn_charts, unread
 
 
 def _number(parts: ChartParts, read: int) -> str:
@@ -86,7 +86,7 @@ def _chart(book: Book, sheet: str, native: Any, place: str, alternative: str) ->
         beside = axis is not None and axis.axId != first
         if beside and second is None:
             second = axis
-        series += [_series(book, sheet, part, one, beside=beside) for one in part.ser]
+        series += [_series(book, sheet, part, item, beside=beside) for item in part.ser]
     return DrawnChart(
         place,
         _title(book, native.title),
@@ -103,31 +103,31 @@ def _labeled(book: Book, sheet: str, chart: DrawnChart, labels: Sequence[str]) -
     if len(labels) != len(chart.series):
         return chart
     series = []
-    for one, text in zip(chart.series, labels, strict=True):
-        apart = bool(text) and _rows(book, sheet, text) != _rows(book, sheet, one.where)
-        series.append(replace(one, labels_apart=apart, labels_from=text))
+    for drawn_series, text in zip(chart.series, labels, strict=True):
+        apart = bool(text) and _rows(book, sheet, text) != _rows(book, sheet, drawn_series.where)
+        series.append(replace(drawn_series, labels_apart=apart, labels_from=text))
     return replace(chart, series=tuple(series))
 
 
 def _rows(book: Book, sheet: str, text: str) -> list[tuple[int, int]] | None:
     blocks = _blocks(book, sheet, text)
-    return None if blocks is None else [(one.top, one.bottom) for one in blocks]
+    return None if blocks is None else [(block.top, block.bottom) for block in blocks]
 
 
-def _series(book: Book, sheet: str, part: Any, one: Any, *, beside: bool) -> DrawnSeries:
-    drawn = one.yVal if part.tagname == "scatterChart" else one.val
-    named = one.xVal if part.tagname == "scatterChart" else one.cat
+def _series(book: Book, sheet: str, part: Any, item: Any, *, beside: bool) -> DrawnSeries:
+    drawn = item.yVal if part.tagname == "scatterChart" else item.val
+    named = item.xVal if part.tagname == "scatterChart" else item.cat
     values, where = _numbers(book, sheet, drawn)
-    texts, at = _texts(book, sheet, named)
+    texts, place = _texts(book, sheet, named)
     return DrawnSeries(
-        _name(book, sheet, one.tx),
+        _name(book, sheet, item.tx),
         _KINDS.get(part.tagname, "other"),
         texts,
         values,
         beside,
         where,
         getattr(part, "grouping", None) in _STACKED,
-        _left_out(book, sheet, where, at),
+        _left_out(book, sheet, where, place),
     )
 
 
@@ -136,10 +136,10 @@ def _blocks(book: Book, sheet: str, text: str | None) -> list[CellRange] | None:
 
 
 def _held(book: Book, blocks: Sequence[CellRange]) -> list[Any]:
-    size = sum((one.bottom - one.top + 1) * (one.right - one.left + 1) for one in blocks)
+    size = sum((block.bottom - block.top + 1) * (block.right - block.left + 1) for block in blocks)
     if size > _MOST_CELLS:
         raise ValueError("too many cells")
-    return [book.value(place) for one in blocks for place in cells_in(one)]
+    return [book.value(place) for block in blocks for place in cells_in(block)]
 
 
 def _numbers(book: Book, sheet: str, source: Any) -> tuple[tuple[float | None, ...], str]:
@@ -148,9 +148,9 @@ def _numbers(book: Book, sheet: str, source: Any) -> tuple[tuple[float | None, .
         return (), ""
     reference = getattr(source, "numRef", None)
     blocks = _blocks(book, sheet, reference.f if reference is not None else None)
-    if reference is not None and blocks is not None and all(book.sheet(one.sheet) for one in blocks):
-        held = _held(book, blocks)
-        return tuple(float(value) if isinstance(value, int | float) else None for value in held), reference.f
+    if reference is not None and blocks is not None and all(book.sheet(block.sheet) for block in blocks):
+        values = _held(book, blocks)
+        return tuple(float(value) if isinstance(value, int | float) else None for value in values), reference.f
     cache = reference.numCache if reference is not None else source.numLit
     return _remembered(cache), reference.f if reference is not None else ""
 
@@ -159,25 +159,25 @@ def _remembered(cache: Any) -> tuple[float | None, ...]:
     if cache is None:
         return ()
     size = int(getattr(cache, "ptCount", None) or 0)
-    found: list[float | None] = [None] * min(max(size, *(point.idx + 1 for point in cache.pt), 0), _MOST_CELLS)
+    values: list[float | None] = [None] * min(max(size, *(point.idx + 1 for point in cache.pt), 0), _MOST_CELLS)
     for point in cache.pt:
-        found[point.idx] = float(point.v)
-    return tuple(found)
+        values[point.idx] = float(point.v)
+    return tuple(values)
 
 
 def _texts(book: Book, sheet: str, source: Any) -> tuple[tuple[str, ...], str]:
     if source is None:
         return (), ""
-    for kind, kept in (("strRef", "strCache"), ("numRef", "numCache"), ("multiLvlStrRef", "multiLvlStrCache")):
+    for kind, text in (("strRef", "strCache"), ("numRef", "numCache"), ("multiLvlStrRef", "multiLvlStrCache")):
         reference = getattr(source, kind, None)
         if reference is None:
             continue
         blocks = _blocks(book, sheet, reference.f)
-        if blocks is not None and all(book.sheet(one.sheet) for one in blocks):
+        if blocks is not None and all(book.sheet(block.sheet) for block in blocks):
             if kind == "multiLvlStrRef":  # of several columns the last names the rows
-                blocks = [one._replace(left=one.right) for one in blocks]
+                blocks = [block._replace(left=block.right) for block in blocks]
             return tuple(label_text(value) or "" for value in _held(book, blocks)), reference.f
-        cache = getattr(reference, kept, None)
+        cache = getattr(reference, text, None)
         return tuple(str(point.v) for point in getattr(cache, "pt", None) or ()), reference.f
     written = getattr(source, "strLit", None) or getattr(source, "numLit", None)
     return tuple(str(point.v) for point in getattr(written, "pt", None) or ()), ""
@@ -188,14 +188,14 @@ def _left_out(book: Book, sheet: str, values: str, labels: str) -> tuple[str, ..
     blocks, named = _blocks(book, sheet, values), _blocks(book, sheet, labels)
     if not blocks or not named or len(blocks) != 1 or len(named) != 1 or blocks[0].left != blocks[0].right:
         return ()
-    found = []
+    texts = []
     for row in range(blocks[0].bottom + 1, blocks[0].bottom + _MOST_BELOW):
         label = label_text(book.value((named[0].sheet, row, named[0].right)))
         value = book.value((blocks[0].sheet, row, blocks[0].left))
         if label is None or not label.strip() or may_be_total(label) or not isinstance(value, int | float):
             break
-        found.append(label)
-    return tuple(found)
+        texts.append(label)
+    return tuple(texts)
 
 
 def _name(book: Book, sheet: str, source: Any) -> str:
@@ -203,7 +203,7 @@ def _name(book: Book, sheet: str, source: Any) -> str:
         return ""
     if source.strRef is not None:
         blocks = _blocks(book, sheet, source.strRef.f)
-        if blocks is not None and all(book.sheet(one.sheet) for one in blocks):
+        if blocks is not None and all(book.sheet(block.sheet) for block in blocks):
             return " ".join(str(value) for value in _held(book, blocks) if value is not None)
         return " ".join(str(point.v) for point in getattr(source.strRef.strCache, "pt", None) or ())
     return str(source.v or "")
@@ -264,33 +264,33 @@ def audited(path: Path, opening: ReadSettings) -> AuditedBook:
     """
     book = read_book(path, str(path))
     names = [sheet.name for sheet in book.sheets]
-    asked = names if not opening.sheet or opening.sheet == ("*",) else list(opening.sheet)
-    for name in asked:
+    texts = names if not opening.sheet or opening.sheet == ("*",) else list(opening.sheet)
+    for name in texts:
         if name not in names:
             raise unknown(SourceError, f"'{path}' has no sheet '{name}'", name, names, label="its sheets are")
-    several = len(asked) > 1
-    chosen = [sheet for sheet in book.sheets if sheet.name in asked]
+    several = len(texts) > 1
+    sheets = [sheet for sheet in book.sheets if sheet.name in texts]
     tables = [
         table
-        for sheet in chosen
+        for sheet in sheets
         if sheet.rows <= _MOST_ROWS
         for table in book_tables(sheet, f"sheet '{sheet.name}'" if several else "")
     ]
     charts, unread = book_charts(book, path)
     look = "look at it yourself"
-    said = [Note("unread-chart", f"{one}: it was not reviewed", "note", look) for one in unread]
-    logs = [sheet.name for sheet in chosen if sheet.rows > _MOST_ROWS]
+    notes = [Note("unread-chart", f"{item}: it was not reviewed", "note", look) for item in unread]
+    logs = [sheet.name for sheet in sheets if sheet.rows > _MOST_ROWS]
     if logs:
         what = (
             f"{quoted(logs)} {'has' if len(logs) == 1 else 'have'} more than {_MOST_ROWS:,} rows, as a log: the cells "
         )
-        said.append(Note("long-sheet", f"{what}were not worked out again", "note", "review it with --by and --count"))
+        notes.append(Note("long-sheet", f"{what}were not worked out again", "note", "review it with --by and --count"))
     if book.unread:
-        told = listed(list(book.unread), most=_MOST_TOLD)
-        what = f"formulas without a saved result cannot be worked out here: {told}"
-        said.append(Note("unread-formula", what, "note", "open the workbook, save it, and review it again"))
+        text = listed(list(book.unread), most=_MOST_TOLD)
+        what = f"formulas without a saved result cannot be worked out here: {text}"
+        notes.append(Note("unread-formula", what, "note", "open the workbook, save it, and review it again"))
     if not tables and not charts:
         what = "there is no chart, and no table of frequencies with percents or running sums beside them"
         fix = "name the columns: --by, --count, --percent-column, --cumulative-column"
-        said.append(Note("nothing-to-check", what, "note", fix))
-    return AuditedBook(book, tuple(tables), tuple(charts), tuple(said))
+        notes.append(Note("nothing-to-check", what, "note", fix))
+    return AuditedBook(book, tuple(tables), tuple(charts), tuple(notes))

@@ -67,45 +67,45 @@ def causes(column: SheetColumnCells, wrong: Sequence[int], slips: Iterable[Slip]
     plain
         The fix of cells that no slip explains.
     """
-    known = list(slips)
-    failed = tuple(at for at in wrong if (cell := column.cells[at]) is not None and cell.value is None)
-    left = [at for at in wrong if at not in failed]
-    found = [Cause(_failure(column, failed), plain, failed)] if failed else []
+    known_slips = list(slips)
+    failed = tuple(index for index in wrong if (cell := column.cells[index]) is not None and cell.value is None)
+    left = [index for index in wrong if index not in failed]
+    causes = [Cause(_failure(column, failed), plain, failed)] if failed else []
     while left:
-        explained = [(slip, *_explained(slip, column, left)) for slip in known]
-        fitting = [one for one in explained if one[2] and len(one[1]) >= (1 if one[0].single else _FEWEST)]
+        explained = [(slip, *_explained(slip, column, left)) for slip in known_slips]
+        fitting = [item for item in explained if item[2] and len(item[1]) >= (1 if item[0].single else _FEWEST)]
         if not fitting:
             break
-        named = [one for one in fitting if not one[0].vague and 2 * len(one[1]) >= len(left)]
-        slip, places, _ = max(named or fitting, key=lambda one: (len(one[1]), one[2]))
-        found.append(Cause(slip.words, slip.fix, tuple(places)))
-        left = [at for at in left if at not in places]
+        named = [item for item in fitting if not item[0].vague and 2 * len(item[1]) >= len(left)]
+        slip, places, _ = max(named or fitting, key=lambda item: (len(item[1]), item[2]))
+        causes.append(Cause(slip.words, slip.fix, tuple(places)))
+        left = [index for index in left if index not in places]
     if left:
-        found.append(Cause("", plain, tuple(left)))
-    return found
+        causes.append(Cause("", plain, tuple(left)))
+    return causes
 
 
 def _failure(column: SheetColumnCells, places: Sequence[int]) -> str:
     """Return why cells hold no number, as far as what they show tells."""
-    shown = {cell.text for at in places if (cell := column.cells[at]) is not None}
-    if shown == {"#DIV/0!"}:
+    names = {cell.text for place in places if (cell := column.cells[place]) is not None}
+    if names == {"#DIV/0!"}:
         return "divided by an empty cell: the base was not fixed when the formula was copied"
-    return "its formula fails" if all(text.startswith("#") for text in shown) else "it is not a number"
+    return "its formula fails" if all(text.startswith("#") for text in names) else "it is not a number"
 
 
 def _explained(slip: Slip, column: SheetColumnCells, wrong: Sequence[int]) -> tuple[list[int], int]:
     """Return the cells that a slip explains, and how many exactly: others may be rounded the other way."""
-    exactly = [at for at in wrong if _explains(slip, column, at)]
+    exactly = [index for index in wrong if _explains(slip, column, index)]
     if slip.single or slip.vague or not exactly:
         return exactly, len(exactly)
-    return [at for at in wrong if _explains(slip, column, at, times=_ROUNDED_BADLY)], len(exactly)
+    return [index for index in wrong if _explains(slip, column, index, times=_ROUNDED_BADLY)], len(exactly)
 
 
-def _explains(slip: Slip, column: SheetColumnCells, at: int, *, times: Fraction = Fraction(1)) -> bool:
-    value = slip.says(at)
-    if value is None or (slip.single and abs(value) <= column.slack(at)):  # zero tells nothing
+def _explains(slip: Slip, column: SheetColumnCells, index: int, *, times: Fraction = Fraction(1)) -> bool:
+    value = slip.says(index)
+    if value is None or (slip.single and abs(value) <= column.slack(index)):  # zero tells nothing
         return False
-    return column.is_right(at, value, times=slip.times * times)
+    return column.is_right(index, value, times=slip.times * times)
 
 
 COMMON = "divided by about "  # what begins the words of a base that all wrong cells agree on and nothing explains
@@ -150,35 +150,35 @@ def _amount(value: Fraction) -> str:
 def _divided(
     amounts: Sequence[Fraction], scale: Fraction, by: Callable[[int], Fraction | None]
 ) -> Callable[[int], Fraction | None]:
-    def says(at: int) -> Fraction | None:
-        base = by(at)
-        return scale * amounts[at] / base if base else None
+    def says(index: int) -> Fraction | None:
+        base = by(index)
+        return scale * amounts[index] / base if base else None
 
     return says
 
 
 def _sorted_in(parted: SplitRows, amounts: Sequence[Fraction], scale: Fraction, fix: str) -> Iterator[Slip]:
     """Yield running sums that begin with a Total row at the top, as a part of the base as well."""
-    for one in parted.totals:
-        top = one.row.count or Fraction()
-        if one.kind == "total" and one.before == 0 and top:
+    for total in parted.totals:
+        top = total.row.count or Fraction()
+        if total.kind == "total" and total.before == 0 and top:
             sums = [amount + top for amount in amounts]
-            words = f"divided by a sum that includes the {_row(one)}"
+            words = f"divided by a sum that includes the {_row(total)}"
             yield Slip(words, fix, _divided(sums, scale, lambda _, base=parted.whole + top: base))  # type: ignore[misc]
 
 
 def _named(parted: SplitRows) -> Iterator[tuple[Fraction, str]]:
     """Yield what people divide by, and how to say so; the likelier first."""
     whole = parted.whole
-    totals = [one for one in parted.totals if one.kind == "total"]
+    totals = [total_row for total_row in parted.totals if total_row.kind == "total"]
     if not parted.totals:
         yield 2 * whole, "divided by a sum that includes the Total row"
-    for one in totals:
-        yield whole + _count(one), f"divided by a sum that includes the {_row(one)}"
+    for total in totals:
+        yield whole + _count(total), f"divided by a sum that includes the {_row(total)}"
     yield from _with_subtotals(parted, totals)
-    for one in totals:
-        if one.row.count != whole:
-            yield _count(one), f"divided by the {_row(one)}, which is not the sum of the rows"
+    for total in totals:
+        if total.row.count != whole:
+            yield _count(total), f"divided by the {_row(total)}, which is not the sum of the rows"
     counts = [row.count or Fraction() for row in parted.body]
     yield max(counts), "divided by the largest row, not by the sum"
     yield Fraction(len(counts)), "divided by the number of rows"
@@ -187,17 +187,17 @@ def _named(parted: SplitRows) -> Iterator[tuple[Fraction, str]]:
 
 
 def _with_subtotals(parted: SplitRows, totals: Sequence[TotalRow]) -> Iterator[tuple[Fraction, str]]:
-    subtotals = [one for one in parted.totals if one.kind == "subtotal"]
+    subtotals = [total_row for total_row in parted.totals if total_row.kind == "subtotal"]
     if not subtotals:
         return
     inner = sum(map(_count, subtotals), Fraction())
     which = _row(subtotals[0]) if len(subtotals) == 1 else "rows of subtotals"
     yield parted.whole + inner, f"divided by a sum that includes the {which}"
-    for one in totals:
-        yield parted.whole + inner + _count(one), "divided by a sum that includes the rows of totals and subtotals"
-    for one in subtotals:
-        yield parted.whole + _count(one), f"divided by a sum that includes the {_row(one)}"
-        yield _count(one), f"divided by the {_row(one)}, not by the total"
+    for total in totals:
+        yield parted.whole + inner + _count(total), "divided by a sum that includes the rows of totals and subtotals"
+    for total in subtotals:
+        yield parted.whole + _count(total), f"divided by a sum that includes the {_row(total)}"
+        yield _count(total), f"divided by the {_row(total)}, not by the total"
 
 
 def _with_a_row_less(parted: SplitRows, counts: Sequence[Fraction]) -> Iterator[tuple[Fraction, str]]:
@@ -221,10 +221,10 @@ def _of_other_rows(right: Sequence[Fraction]) -> Iterator[Slip]:
     falling = sorted(right, reverse=True)
     rising = falling[::-1]
     below, above = [*right[1:], None], [None, *right[:-1]]
-    yield Slip("of the row below: the column was moved up by a row", fix, lambda at: below[at])
-    yield Slip("of the row above: the column was moved down by a row", fix, lambda at: above[at])
+    yield Slip("of the row below: the column was moved up by a row", fix, lambda index: below[index])
+    yield Slip("of the row above: the column was moved down by a row", fix, lambda index: above[index])
     for values in (falling, rising):
-        yield Slip("of another row: the column was sorted apart from the others", fix, lambda at, them=values: them[at])  # type: ignore[misc]
+        yield Slip("of another row: the column was sorted apart from the others", fix, values.__getitem__)
 
 
 def _row(total: TotalRow) -> str:
@@ -236,31 +236,36 @@ def _drifting(parted: SplitRows) -> Iterator[tuple[Callable[[int], Fraction | No
     counts = [row.count or Fraction() for row in parted.body]
     whole = sum(counts, Fraction())
     before = [Fraction(), *accumulate(counts)]
-    stated = next((one.row.count for one in parted.totals if one.kind == "total" and one.before == len(counts)), None)
+    stated = next(
+        (total.row.count for total in parted.totals if total.kind == "total" and total.before == len(counts)), None
+    )
     words = "divided by a base that drifts: the range was not fixed, and moves down with each row"
-    yield (lambda at: whole - before[at]), words
+    yield (lambda index: whole - before[index]), words
     if stated is not None:
-        yield (lambda at: whole - before[at] + (stated or 0) if at else whole), words
-    yield (lambda at: before[at + 1]), "divided by the running sum, not by the total"
-    yield (lambda at: counts[at - 1] if at else None), "divided by the row before, not by the total"
-    yield (lambda at: counts[at + 1] if at + 1 < len(counts) else None), "divided by the row below, not by the total"
+        yield (lambda index: whole - before[index] + (stated or 0) if index else whole), words
+    yield (lambda index: before[index + 1]), "divided by the running sum, not by the total"
+    yield (lambda index: counts[index - 1] if index else None), "divided by the row before, not by the total"
+    yield (
+        (lambda index: counts[index + 1] if index + 1 < len(counts) else None),
+        "divided by the row below, not by the total",
+    )
 
 
 def _common_base(amounts: Sequence[Fraction], column: SheetColumnCells, wrong: Sequence[int]) -> Fraction | None:
     """Return the base that all wrong cells agree on, as far as they are rounded; None if there is none."""
     low, high = Fraction(0), None
     used = 0
-    for at in wrong:
-        cell = column.cells[at]
-        if cell is None or cell.value is None or not amounts[at]:
+    for index in wrong:
+        cell = column.cells[index]
+        if cell is None or cell.value is None or not amounts[index]:
             continue
-        slack = column.slack(at)
+        slack = column.slack(index)
         if cell.value + slack <= 0:
             return None
         used += 1
-        low = max(low, column.scale * amounts[at] / (cell.value + slack))
+        low = max(low, column.scale * amounts[index] / (cell.value + slack))
         if cell.value > slack:
-            above = column.scale * amounts[at] / (cell.value - slack)
+            above = column.scale * amounts[index] / (cell.value - slack)
             high = above if high is None else min(high, above)
     if used < 3 or high is None or low > high:
         return None

@@ -18,12 +18,12 @@ _JOINED = ("line", "area", "points")
 _OF_CELLS = frozenset({"wrong-percent", "wrong-cumulative", "wrong-total", "total-as-category", "other-base"})
 
 
-def is_running(one: DrawnSeries, bars: Sequence[DrawnSeries]) -> bool:
+def is_running(series: DrawnSeries, bars: Sequence[DrawnSeries]) -> bool:
     """Whether a line is cumulative: by its name, or since it is the running share of the bars."""
-    values = there(one.values)
-    if one.kind not in _JOINED or len(values) < 2:
+    values = there(series.values)
+    if series.kind not in _JOINED or len(values) < 2:
         return False
-    if says_running(one.name):
+    if says_running(series.name):
         return True
     return any(_near(values, _shares(bar, whole)) for bar in bars for whole in (1.0, 100.0))
 
@@ -39,10 +39,10 @@ def _shares(bars: DrawnSeries, whole: float) -> list[float]:
     return [whole * part / total for part in accumulate(values)] if total > 0 and min(values) >= 0 else []
 
 
-def _near(values: Sequence[float], wanted: Sequence[float]) -> bool:
-    if not wanted or len(values) != len(wanted):
+def _near(values: Sequence[float], column_names: Sequence[float]) -> bool:
+    if not column_names or len(values) != len(column_names):
         return False
-    return all(abs(a - b) <= _ROUNDED * wanted[-1] for a, b in zip(values, wanted, strict=True))
+    return all(abs(a - b) <= _ROUNDED * column_names[-1] for a, b in zip(values, column_names, strict=True))
 
 
 def review_running(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, *, floats: bool) -> list[Finding]:
@@ -50,20 +50,20 @@ def review_running(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, *, f
     values, total = there(line.values), math.fsum(there(bars.values))
     if not values or total <= 0 or len(values) != len(bars.values):
         return []
-    found = []
+    findings = []
     counts = [total * part for part in _shares(bars, 1.0)]
-    if not any(_near(values, wanted) for wanted in (_shares(bars, 1.0), _shares(bars, 100.0), counts)):
-        found += _wrong(chart, bars, line, values)
+    if not any(_near(values, numbers) for numbers in (_shares(bars, 1.0), _shares(bars, 100.0), counts)):
+        findings += _wrong(chart, bars, line, values)
     elif floats and line.secondary != bars.secondary:
-        found += _floating(chart, line, total, values[-1])
+        findings += _floating(chart, line, total, values[-1])
     elif floats and not _near(values, counts):
-        found.append(_on_counts(chart, line, total))
+        findings.append(_on_counts(chart, line, total))
     rows = [(label, value) for label, value in zip(bars.categories, bars.values, strict=False) if value is not None]
     while rows and (is_rest(rows[-1][0]) or is_missing_code(rows[-1][0])):
         rows.pop()
     falls = all(before >= after for (_, before), (_, after) in pairwise(rows))
     if not falls and "not-sorted" not in chart.told and own_order([label for label, _ in rows]) != "yes":
-        found.append(
+        findings.append(
             warning(
                 "not-descending",
                 message=f"{chart.place}: a cumulative line runs over bars that are not in descending order: a cutoff "
@@ -72,26 +72,26 @@ def review_running(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, *, f
                 where=chart.place,
             )
         )
-    return found
+    return findings
 
 
 def _wrong(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, values: Sequence[float]) -> list[Finding]:
     if chart.told & _OF_CELLS:  # the cells are said to be wrong
         return []
     whole = 1.0 if max(values) <= 1.5 else 100.0
-    wanted = _shares(bars, whole)
-    if not wanted:
+    numbers = _shares(bars, whole)
+    if not numbers:
         return []
-    both = enumerate(zip(values, wanted, strict=True))
-    at = next((at for at, (a, b) in both if abs(a - b) > _ROUNDED * whole), None)
-    if at is None:
+    both = enumerate(zip(values, numbers, strict=True))
+    index = next((position for position, (a, b) in both if abs(a - b) > _ROUNDED * whole), None)
+    if index is None:
         return []
-    label = one_line(bars.categories[at], longest=40) if at < len(bars.categories) else f"bar {at + 1}"
+    label = one_line(bars.categories[index], longest=40) if index < len(bars.categories) else f"bar {index + 1}"
     return [
         error(
             "wrong-cumulative",
-            message=f"{chart.place}: the line says {100 * values[at] / whole:.1f} % at '{label}', and the bars add up "
-            f"to {100 * wanted[at] / whole:.1f} % there",
+            message=f"{chart.place}: the line says {100 * values[index] / whole:.1f} % at '{label}', and the bars "
+            f"add up to {100 * numbers[index] / whole:.1f} % there",
             fix="add the frequencies up and divide each sum by the total",
             where=f"{chart.place}, series '{one_line(line.name, longest=40)}'",
         )
@@ -147,18 +147,18 @@ _HIGHEST = 30.0  # of an axis that is in percent, at least
 
 def review_drawn(chart: DrawnChart) -> list[Finding]:
     """Return what is wrong or risky in a chart of a workbook."""
-    bars = [one for one in chart.series if one.kind == "bars"]
-    lines = [one for one in chart.series if is_running(one, bars)]
+    bars = [series for series in chart.series if series.kind == "bars"]
+    lines = [series for series in chart.series if is_running(series, bars)]
     ranges = _unlike_ranges(chart) or _rows_not_drawn(chart) or _labels_apart(chart)
     totals = _totals(chart, bars)
     axes = _axes(chart)
-    found = [*ranges, *totals, *axes]
+    findings = [*ranges, *totals, *axes]
     if bars and lines and not totals and not ranges:
-        small = any(one.code == "percents-too-small" for one in axes)
-        found += review_running(chart, bars[0], lines[0], floats=not small)
-    found += _unordered_line(chart, lines)
+        small = any(axis.code == "percents-too-small" for axis in axes)
+        findings += review_running(chart, bars[0], lines[0], floats=not small)
+    findings += _unordered_line(chart, lines)
     if not chart.alternative.strip():
-        found.append(
+        findings.append(
             note(
                 "no-alternative",
                 message=f"{chart.place} has no text alternative",
@@ -166,19 +166,19 @@ def review_drawn(chart: DrawnChart) -> list[Finding]:
                 where=chart.place,
             )
         )
-    return found
+    return findings
 
 
 def _unlike_ranges(chart: DrawnChart) -> list[Finding]:
     """Tell series of one chart that draw different rows: a line then stands over other bars than its own."""
-    drawn = [one for one in chart.series if one.values and one.kind != "other"]
+    drawn = [series for series in chart.series if series.values and series.kind != "other"]
     odd = [
-        one
-        for one in drawn
-        if len(one.values) != len(drawn[0].values)
-        or (one.categories and drawn[0].categories and one.categories != drawn[0].categories)
+        series
+        for series in drawn
+        if len(series.values) != len(drawn[0].values)
+        or (series.categories and drawn[0].categories and series.categories != drawn[0].categories)
     ]
-    short = [one for one in drawn if one.categories and len(one.categories) != len(one.values)]
+    short = [series for series in drawn if series.categories and len(series.categories) != len(series.values)]
     if not odd and not short:
         return []
     named = short[0] if short else odd[0]
@@ -198,7 +198,7 @@ def _unlike_ranges(chart: DrawnChart) -> list[Finding]:
 
 def _labels_apart(chart: DrawnChart) -> list[Finding]:
     """Tell texts at the marks that are taken from other rows than the marks."""
-    apart = next((one for one in chart.series if one.labels_apart), None)
+    apart = next((series for series in chart.series if series.labels_apart), None)
     if apart is None:
         return []
     return [
@@ -212,13 +212,13 @@ def _labels_apart(chart: DrawnChart) -> list[Finding]:
     ]
 
 
-def _range(one: DrawnSeries) -> str:
-    return one.where or f"{len(one.values)} values"
+def _range(series: DrawnSeries) -> str:
+    return series.where or f"{len(series.values)} values"
 
 
 def _rows_not_drawn(chart: DrawnChart) -> list[Finding]:
     """Tell rows of the table that the range of a series stops short of."""
-    short = next((one for one in chart.series if one.left_out), None)
+    short = next((series for series in chart.series if series.left_out), None)
     if short is None:
         return []
     return [
@@ -234,8 +234,8 @@ def _rows_not_drawn(chart: DrawnChart) -> list[Finding]:
 
 def _totals(chart: DrawnChart, bars: Sequence[DrawnSeries]) -> list[Finding]:
     """Tell a row of totals that is drawn as a category."""
-    for one in bars or [series for series in chart.series if series.kind == "pie"]:
-        values = dict(zip(one.categories, one.values, strict=False))
+    for bar in bars or [series for series in chart.series if series.kind == "pie"]:
+        values = dict(zip(bar.categories, bar.values, strict=False))
         for label, value in values.items():
             others = math.fsum(other or 0.0 for name, other in values.items() if name != label)
             adds = value is not None and others > 0 and abs(value - others) <= 1e-6 * others
@@ -243,7 +243,7 @@ def _totals(chart: DrawnChart, bars: Sequence[DrawnSeries]) -> list[Finding]:
                 return [
                     error(
                         "total-as-category",
-                        message=f"{chart.place}: '{one_line(one.name, longest=40)}' draws {_range(one)}, and the row "
+                        message=f"{chart.place}: '{one_line(bar.name, longest=40)}' draws {_range(bar)}, and the row "
                         f"'{one_line(label, longest=40)}' in it is the total of all others",
                         fix="let the range end above the Total row",
                         where=chart.place,
@@ -253,24 +253,28 @@ def _totals(chart: DrawnChart, bars: Sequence[DrawnSeries]) -> list[Finding]:
 
 
 def _axes(chart: DrawnChart) -> list[Finding]:
-    found = []
+    findings = []
     for name, axis in (("primary", chart.primary), ("secondary", chart.secondary)):
         on = [
-            one for one in chart.series if one.secondary == (name == "secondary") and one.kind not in ("pie", "other")
+            series
+            for series in chart.series
+            if series.secondary == (name == "secondary") and series.kind not in ("pie", "other")
         ]
         if axis is None or not on:
             continue
-        standing = any(one.kind in ("bars", "area") for one in on)
+        standing = any(series.kind in ("bars", "area") for series in on)
         if standing and axis.lower is not None and axis.lower > 0 and not axis.log:
             what = f"runs from {digits_text(axis.lower)}, and bars start there: their lengths do not compare"
-            found.append(_of_axis(chart, name, "bars-without-zero", what, "let the axis begin at zero"))
+            findings.append(_of_axis(chart, name, "bars-without-zero", what, "let the axis begin at zero"))
         if standing and axis.log and "log" not in axis.title.casefold():
             what = "is logarithmic under bars, and its title does not say so: twice as long is not twice as much"
-            found.append(_of_axis(chart, name, "log-bars", what, "take a linear axis, or say so in the title"))
+            findings.append(_of_axis(chart, name, "log-bars", what, "take a linear axis, or say so in the title"))
         if axis.shown and not axis.title.strip():
-            found.append(_of_axis(chart, name, "untitled-axis", "has no title", "say what it shows, and in what unit"))
-        found += _too_small(chart, name, axis, on)
-    return found
+            findings.append(
+                _of_axis(chart, name, "untitled-axis", "has no title", "say what it shows, and in what unit")
+            )
+        findings += _too_small(chart, name, axis, on)
+    return findings
 
 
 def _of_axis(chart: DrawnChart, name: str, code: str, what: str, fix: str) -> Finding:
@@ -280,40 +284,42 @@ def _of_axis(chart: DrawnChart, name: str, code: str, what: str, fix: str) -> Fi
 
 def _too_small(chart: DrawnChart, name: str, axis: DrawnAxis, on: Sequence[DrawnSeries]) -> list[Finding]:
     """Tell shares of 1 on an axis of percents or of counts: they lie on the floor."""
-    reach = {id(one): max(map(abs, there(one.values)), default=0.0) for one in on}
+    reach = {id(drawn_series): max(map(abs, there(drawn_series.values)), default=0.0) for drawn_series in on}
     top = axis.upper if axis.upper is not None else max(reach.values(), default=0.0)
-    for one in on:
-        if one.kind == "bars" or not 0 < reach[id(one)] <= 1.5:
+    for series in on:
+        if series.kind == "bars" or not 0 < reach[id(series)] <= 1.5:
             continue
-        shares = says_percent(one.name) or says_running(one.name)
+        shares = says_percent(series.name) or says_running(series.name)
         if top >= _HIGHEST and shares:
             alone = all(other.kind != "bars" for other in on)
             what = "100 times too small for its axis" if alone else "shares of 1 on an axis of counts"
             return [
                 error(
                     "percents-too-small",
-                    message=f"{chart.place}: '{one_line(one.name, longest=40)}' reaches "
-                    f"{digits_text(reach[id(one)], digits=3)} on a {name} axis up to {digits_text(top)}: {what}, "
+                    message=f"{chart.place}: '{one_line(series.name, longest=40)}' reaches "
+                    f"{digits_text(reach[id(series)], digits=3)} on a {name} axis up to {digits_text(top)}: {what}, "
                     "where the line lies on the floor",
                     fix="put the line on a secondary axis from 0 to 1 that is shown as percents",
                     where=f"{chart.place}, {name} axis",
                 )
             ]
-        if top > 0 and reach[id(one)] < _FLAT * top and len(on) > 1:
-            what = f"leaves less than a tenth of its height to '{one_line(one.name, longest=40)}'"
+        if top > 0 and reach[id(series)] < _FLAT * top and len(on) > 1:
+            what = f"leaves less than a tenth of its height to '{one_line(series.name, longest=40)}'"
             return [_of_axis(chart, name, "flat-series", what, "put it on the secondary axis")]
     return []
 
 
 def _unordered_line(chart: DrawnChart, running: Sequence[DrawnSeries]) -> list[Finding]:
-    lines = [one for one in chart.series if one.kind == "line" and one not in running and len(one.values) > 2]
-    lines = [one for one in lines if len(set(there(one.values))) > 1]  # a level line is a mark
+    lines = [
+        series for series in chart.series if series.kind == "line" and series not in running and len(series.values) > 2
+    ]
+    lines = [line for line in lines if len(set(there(line.values))) > 1]  # a level line is a mark
     if not lines or own_order(lines[0].categories or ("1", "2")) != "no":
         return []
     return [
         warning(
             "unordered-line",
-            message=f"{chart.place}: {quoted([one.name for one in lines])} joins categories that are neither numbers "
+            message=f"{chart.place}: {quoted([line.name for line in lines])} joins categories that are neither numbers "
             "nor times",
             fix="draw points or bars, unless the categories have an order of their own",
             where=chart.place,

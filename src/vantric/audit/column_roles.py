@@ -79,29 +79,35 @@ class FoundColumns:
 
 def find_columns(columns: Sequence[SheetColumn]) -> FoundColumns | None:
     """Return which columns are which; None where nothing is there to be checked: no percents and no running sums."""
-    rows = max((len(one.values) for one in columns), default=0)
-    numbers = [at for at, one in enumerate(columns) if one.filled >= max(_FEWEST - 1, rows / 2) and not one.is_text]
-    texts = [at for at, one in enumerate(columns) if one.is_text and at not in numbers]
-    different = {at: len({text for text in columns[at].texts if text.strip() and not is_strong(text)}) for at in texts}
-    telling = (at for at in texts if 2 * different[at] > rows)
-    by = next(telling, max(texts, key=lambda at: (different[at], -at), default=None))
+    rows = max((len(column.values) for column in columns), default=0)
+    numbers = [
+        index
+        for index, column in enumerate(columns)
+        if column.filled >= max(_FEWEST - 1, rows / 2) and not column.is_text
+    ]
+    texts = [index for index, column in enumerate(columns) if column.is_text and index not in numbers]
+    different = {
+        index: len({text for text in columns[index].texts if text.strip() and not is_strong(text)}) for index in texts
+    }
+    telling = (index for index in texts if 2 * different[index] > rows)
+    by = next(telling, max(texts, key=lambda index: (different[index], -index), default=None))
     if by is None and len(numbers) > _FEWEST - 1 and numbers[0] == 0:  # classes such as 1, 2, 3
         by, numbers = 0, numbers[1:]
     if by is None or rows < _FEWEST - 1:
         return None
-    sums = [at for at in numbers if says_running(columns[at].name)]
-    percents = [at for at in numbers if at not in sums and _is_percent(columns[at])]
-    left = [at for at in numbers if at not in (*sums, *percents)]
+    sums = [number for number in numbers if says_running(columns[number].name)]
+    percents = [number for number in numbers if number not in sums and _is_percent(columns[number])]
+    left = [number for number in numbers if number not in (*sums, *percents)]
     count = _fitting(columns, left, percents, sums)
     count = _count_column(columns, left) if count is None else count
     if count is None or not (sums or percents):
         return None
     values = [value or Fraction() for value in columns[count].values]
     totals = (sum(values, Fraction()), sum(values[:-1], Fraction()))  # the last row may be their total
-    in_percent = [at for at in sums if all(_in_percent(columns[at], one) for one in totals)]
-    running = [at for at in sums if at not in in_percent]
+    in_percent = [index for index in sums if all(_in_percent(columns[index], total) for total in totals)]
+    running = [index for index in sums if index not in in_percent]
     first = [next(iter(places), None) for places in (percents, in_percent, running)]
-    return FoundColumns(by, count, first[0], first[1], first[2], tuple(at for at in texts if at < by))
+    return FoundColumns(by, count, first[0], first[1], first[2], tuple(index for index in texts if index < by))
 
 
 def _fitting(
@@ -110,71 +116,78 @@ def _fitting(
     """Return the column whose shares the percents are, or whose running sums: several may stand beside them."""
     of_all = next(iter(percents), None)
     fits: dict[int, Fraction] = {}
-    for at in places:
-        values = [value or Fraction() for value in columns[at].values]
+    for place in places:
+        values = [value or Fraction() for value in columns[place].values]
         for body in (values, values[:-1]):  # the last row may be their total
             whole = sum(body, Fraction())
             if whole <= 0 or len(body) < _FEWEST - 1:
                 continue
-            wanted = [value / whole for value in body]
-            told = columns[of_all].values if of_all is not None else columns[sums[0]].values if sums else ()
+            fractions = [value / whole for value in body]
+            told_fractions = columns[of_all].values if of_all is not None else columns[sums[0]].values if sums else ()
             if of_all is None:
-                wanted = list(accumulate(wanted))
-            away = _away(told, wanted)
+                fractions = list(accumulate(fractions))
+            away = _away(told_fractions, fractions)
             if away is not None:
-                fits[at] = min(away, fits.get(at, away))
-    return min(fits, key=lambda at: fits[at], default=None)
+                fits[place] = min(away, fits.get(place, away))
+    return min(fits, key=lambda index: fits[index], default=None)
 
 
-def _away(told: Sequence[Fraction | None], wanted: Sequence[Fraction]) -> Fraction | None:
+def _away(values: Sequence[Fraction | None], column_names: Sequence[Fraction]) -> Fraction | None:
     """Return how far cells are from the shares that they may be, at most; None if that is more than a percent point."""
-    pairs = [(value, share) for value, share in zip(told, wanted, strict=False) if value is not None]
+    pairs = [(value, share) for value, share in zip(values, column_names, strict=False) if value is not None]
     if len(pairs) < _FEWEST - 1:
         return None
     away = min(max(abs(value / scale - share) for value, share in pairs) for scale in (1, 100))
     return away if away <= Fraction(1, 100) else None
 
 
-def _is_percent(one: SheetColumn) -> bool:
-    return (says_percent(one.name) or one.percents) and not _OF_OTHERS.search(_STATED.sub("", one.name))
+def _is_percent(column: SheetColumn) -> bool:
+    return (says_percent(column.name) or column.percents) and not _OF_OTHERS.search(_STATED.sub("", column.name))
 
 
-def _in_percent(one: SheetColumn, total: Fraction) -> bool:
+def _in_percent(column: SheetColumn, total: Fraction) -> bool:
     """Whether running sums are in percent, or in shares of 1, and no frequencies."""
-    if one.percents or says_percent(one.name):
+    if column.percents or says_percent(column.name):
         return True
-    values = [value for value in one.values if value is not None]
+    values = [value for value in column.values if value is not None]
     if not values or (abs(values[-1] - total) <= _NOISE * abs(total) and total != 100):
         return False
     fractions = any(value.denominator > 1 for value in values)
     return fractions or max(values) <= Fraction(3, 2) or max(values) <= _MOST_PERCENT
 
 
-def stated_numbers(columns: Sequence[SheetColumn], found: FoundColumns) -> tuple[Fraction, ...]:
+def stated_numbers(columns: Sequence[SheetColumn], found_columns: FoundColumns) -> tuple[Fraction, ...]:
     """Return what percents may be of: numbers that their headings state, or that a column repeats in every row."""
-    said = [columns[at].name for at in (found.percent, found.cumulative) if at is not None]
-    numbers = [Fraction(text.replace(",", "").replace(" ", "")) for name in said for text in _STATED.findall(name)]
-    for at, one in enumerate(columns):
-        values = {value for value in one.values if value is not None}
-        if at != found.count and len(values) == 1 and one.filled >= _FEWEST - 1 and one.filled >= len(one.values) - 2:
+    texts = [
+        columns[position].name for position in (found_columns.percent, found_columns.cumulative) if position is not None
+    ]
+    numbers = [Fraction(text.replace(",", "").replace(" ", "")) for name in texts for text in _STATED.findall(name)]
+    for index, column in enumerate(columns):
+        values = {value for value in column.values if value is not None}
+        if (
+            index != found_columns.count
+            and len(values) == 1
+            and column.filled >= _FEWEST - 1
+            and column.filled >= len(column.values) - 2
+        ):
             numbers += values
     return tuple(dict.fromkeys(number for number in numbers if number > 1 and number != 100))
 
 
 def _count_column(columns: Sequence[SheetColumn], places: Sequence[int]) -> int | None:
     """Return the column of frequencies: the one that is called so, or the only one left that is no rank."""
-    left = [at for at in places if not says_percent(columns[at].name) and not columns[at].percents]
-    left = [at for at in left if not _is_rank(columns[at])]
-    named = [at for at in left if _COUNTS.search(columns[at].name)]
-    measured = [at for at in left if is_measured(columns[at].name)]
+    left = [place for place in places if not says_percent(columns[place].name) and not columns[place].percents]
+    left = [index for index in left if not _is_rank(columns[index])]
+    named = [index for index in left if _COUNTS.search(columns[index].name)]
+    measured = [index for index in left if is_measured(columns[index].name)]
     for group in (named, left, measured):
         if len(group) == 1:
             return group[0]
     return named[0] if named else None
 
 
-def _is_rank(one: SheetColumn) -> bool:
+def _is_rank(column: SheetColumn) -> bool:
     """Whether numbers only count the rows: 1, 2, 3."""
-    values = [value for value in one.values if value is not None]
+    values = [value for value in column.values if value is not None]
     counting = values == [Fraction(number) for number in range(1, len(values) + 1)]
-    return counting and (bool(_RANK.search(one.name)) or not _COUNTS.search(one.name) or len(values) > _FEWEST)
+    return counting and (bool(_RANK.search(column.name)) or not _COUNTS.search(column.name) or len(values) > _FEWEST)

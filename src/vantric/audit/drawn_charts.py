@@ -105,7 +105,7 @@ class DrawnChart:
 
     def draws(self, sheet: str) -> bool:
         """Whether any series draws cells of a sheet."""
-        names = (one.where.lstrip("(").rpartition("!")[0] for one in self.series)
+        names = (series.where.lstrip("(").rpartition("!")[0] for series in self.series)
         return any(name.strip("'").replace("''", "'") == sheet for name in names)
 
 
@@ -142,9 +142,9 @@ def chart_parts(path: Path) -> ChartParts:
     try:
         with zipfile.ZipFile(path) as archive:
             names = archive.namelist()
-            known = [name for name in names if _CHART.fullmatch(name)]
+            labels = [name for name in names if _CHART.fullmatch(name)]
             unknown = [basename(name) for name in names if _UNKNOWN.fullmatch(name)]
-            return ChartParts(len(known), tuple(unknown), *_of_sheets(archive))
+            return ChartParts(len(labels), tuple(unknown), *_of_sheets(archive))
     except (zipfile.BadZipFile, ElementTree.ParseError, KeyError, ValueError, OSError):
         return ChartParts(0, (), {}, {})
 
@@ -163,15 +163,17 @@ def with_alternatives(content: bytes, texts: Mapping[str, Sequence[str]]) -> byt
     with zipfile.ZipFile(io.BytesIO(content)) as before, zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as after:
         drawings = {drawing: texts.get(sheet, ()) for sheet, drawing in _drawings(before)}
         for part in before.infolist():
-            held = before.read(part)
-            after.writestr(part, _described(held, drawings[part.filename]) if part.filename in drawings else held)
+            held_bytes = before.read(part)
+            after.writestr(
+                part, _described(held_bytes, drawings[part.filename]) if part.filename in drawings else held_bytes
+            )
     return out.getvalue()
 
 
 def _described(drawing: bytes, texts: Sequence[str]) -> bytes:
     root = ElementTree.fromstring(drawing)
     for frame, text in zip(root.iter(f"{_DRAWING}graphicFrame"), texts, strict=False):
-        named = next((one for one in frame.iter() if one.tag.endswith("}cNvPr")), None)
+        named = next((element for element in frame.iter() if element.tag.endswith("}cNvPr")), None)
         if named is not None and text:
             named.set("descr", text)
     return bytes(ElementTree.tostring(root, encoding="utf-8", xml_declaration=True))
@@ -215,9 +217,9 @@ def _of_drawing(archive: zipfile.ZipFile, drawing: str) -> tuple[tuple[str, ...]
     texts, labels = [], []
     parts = _targets(archive, drawing)
     for frame in ElementTree.fromstring(archive.read(drawing)).iter(f"{_DRAWING}graphicFrame"):
-        named = next((one for one in frame.iter() if one.tag.endswith("}cNvPr")), None)
+        named = next((element for element in frame.iter() if element.tag.endswith("}cNvPr")), None)
         texts.append("" if named is None else named.attrib.get("descr", ""))
-        chart = next((one for one in frame.iter() if one.tag.endswith("}chart")), None)
+        chart = next((element for element in frame.iter() if element.tag.endswith("}chart")), None)
         identifier = (
             "" if chart is None else next((text for name, text in chart.attrib.items() if name.endswith("}id")), "")
         )
@@ -228,13 +230,13 @@ def _of_drawing(archive: zipfile.ZipFile, drawing: str) -> tuple[tuple[str, ...]
 
 def _label_cells(content: bytes) -> tuple[str, ...]:
     """Return the cells that the labels of each series are taken from, in the order of the series."""
-    found = []
-    for one in ElementTree.fromstring(content).iter():
-        if one.tag.endswith("}ser"):
-            ranges = (part for part in one.iter() if part.tag.endswith("}datalabelsRange"))
-            formulas = (part.text or "" for held in ranges for part in held if part.tag.endswith("}f"))
-            found.append(next(formulas, ""))
-    return tuple(found)
+    label_cells = []
+    for element in ElementTree.fromstring(content).iter():
+        if element.tag.endswith("}ser"):
+            ranges = (part for part in element.iter() if part.tag.endswith("}datalabelsRange"))
+            formulas = (part.text or "" for held_element in ranges for part in held_element if part.tag.endswith("}f"))
+            label_cells.append(next(formulas, ""))
+    return tuple(label_cells)
 
 
 def _targets(archive: zipfile.ZipFile, part: str) -> dict[str, str]:
@@ -242,9 +244,9 @@ def _targets(archive: zipfile.ZipFile, part: str) -> dict[str, str]:
     name = join(dirname(part), "_rels", f"{basename(part)}.rels")
     if not part or name not in archive.namelist():
         return {}
-    found = {}
-    for one in ElementTree.fromstring(archive.read(name)):
-        target = one.attrib.get("Target", "")
+    targets = {}
+    for element in ElementTree.fromstring(archive.read(name)):
+        target = element.attrib.get("Target", "")
         path = target.lstrip("/") if target.startswith("/") else normpath(join(dirname(part), target))
-        found[one.attrib.get("Id", "")] = path
-    return found
+        targets[element.attrib.get("Id", "")] = path
+    return targets

@@ -39,17 +39,17 @@ class CellRange(NamedTuple):
 
 def parse_range(text: str, sheet: str = "") -> CellRange | None:
     """Return the block that a reference means; None for what is none."""
-    found = _RANGE.fullmatch(text.strip())
-    if found:
-        top, left = int(found["top"]), column_place(found["left"]) + 1
-        bottom = int(found["bottom"]) if found["bottom"] else top
-        right = column_place(found["right"]) + 1 if found["right"] else left
+    match = _RANGE.fullmatch(text.strip())
+    if match:
+        top, left = int(match["top"]), column_place(match["left"]) + 1
+        bottom = int(match["bottom"]) if match["bottom"] else top
+        right = column_place(match["right"]) + 1 if match["right"] else left
     else:
-        found = _COLUMNS.fullmatch(text.strip())
-        if not found:
+        match = _COLUMNS.fullmatch(text.strip())
+        if not match:
             return None
-        top, bottom, left, right = 1, _LAST_ROW, column_place(found["left"]) + 1, column_place(found["right"]) + 1
-    name = found["quoted"].replace("''", "'") if found["quoted"] else found["plain"] or sheet
+        top, bottom, left, right = 1, _LAST_ROW, column_place(match["left"]) + 1, column_place(match["right"]) + 1
+    name = match["quoted"].replace("''", "'") if match["quoted"] else match["plain"] or sheet
     if max(left, right) > _LAST_COLUMN or max(top, bottom) > _LAST_ROW:
         return None
     return CellRange(name, min(top, bottom), min(left, right), max(top, bottom), max(left, right))
@@ -61,9 +61,9 @@ def parse_reference(text: str, names: Mapping[str, str], sheet: str = "") -> lis
     plain = names.get(plain.rpartition("!")[2], plain)
     if plain.startswith("(") and plain.endswith(")"):
         plain = plain[1:-1]
-    found = [parse_range(part, sheet) for part in _parts(plain)]
-    known = [one for one in found if one is not None]
-    return known if known and len(known) == len(found) else None
+    cells = [parse_range(part, sheet) for part in _parts(plain)]
+    cell_ranges = [cell for cell in cells if cell is not None]
+    return cell_ranges if cell_ranges and len(cell_ranges) == len(cells) else None
 
 
 def _parts(text: str) -> Iterator[str]:
@@ -112,10 +112,10 @@ class FormulaResults:
             If a formula uses what is not worked out here, or refers to itself.
         """
         if place in self._known:
-            found = self._known[place]
-            if isinstance(found, FormulaError):
-                raise found
-            return found
+            formula_error = self._known[place]
+            if isinstance(formula_error, FormulaError):
+                raise formula_error
+            return formula_error
         raw = self._lookup(place)
         if not (isinstance(raw, str) and raw.startswith("=")):
             return raw
@@ -136,11 +136,11 @@ class FormulaResults:
 
     def cells(self, text: str, sheet: str) -> Iterator[Any]:
         """Yield what the cells of a range show."""
-        found = parse_range(text, sheet)
-        if found is None:
+        cells = parse_range(text, sheet)
+        if cells is None:
             raise FormulaError(f"refers to {text}")
-        found = found._replace(bottom=max(found.top, min(found.bottom, self._last_row(found.sheet))))
-        for number, place in enumerate(cells_in(found)):
+        cells = cells._replace(bottom=max(cells.top, min(cells.bottom, self._last_row(cells.sheet))))
+        for number, place in enumerate(cells_in(cells)):
             if number > _MOST_CELLS:
                 raise FormulaError("refers to too many cells")
             yield self.value(place)
@@ -235,25 +235,25 @@ class _Parser:
     def _call(self, name: str) -> Any:
         if name == "IFERROR":
             return self._if_error()
-        given: list[Any] = []
+        values: list[Any] = []
         while (token := self._peek()) is not None and not (token.type == "FUNC" and token.subtype == "CLOSE"):
             if token.type == "SEP":
                 self._at += 1
                 continue
-            given.append(self._sum())
+            values.append(self._sum())
         self._close("FUNC")
-        return _called(name, given)
+        return _called(name, values)
 
     def _if_error(self) -> Any:
-        start, depth, comma, at = self._at, 0, None, self._at
-        while at < len(self._tokens):  # where the two halves are, whatever fails in the first
-            token = self._tokens[at]
+        start, depth, comma, index = self._at, 0, None, self._at
+        while index < len(self._tokens):  # where the two halves are, whatever fails in the first
+            token = self._tokens[index]
             depth += {"OPEN": 1, "CLOSE": -1}.get(token.subtype, 0)
             if depth < 0:
                 break
             if depth == 0 and token.type == "SEP" and comma is None:
-                comma = at
-            at += 1
+                comma = index
+            index += 1
         if comma is None:
             raise FormulaError("uses IFERROR with one part")
         try:
@@ -264,23 +264,23 @@ class _Parser:
             if not str(error).startswith(_ERROR):
                 raise  # what is not worked out here is no error of the sheet
             self._at = comma + 1
-            value = self._sum() if self._at < at else ""
-        self._at = max(at, start)
+            value = self._sum() if self._at < index else ""
+        self._at = max(index, start)
         self._close("FUNC")
         return value
 
 
-def _called(name: str, given: list[Any]) -> Any:
+def _called(name: str, items: list[Any]) -> Any:
     if name in ("SUBTOTAL", "AGGREGATE"):
-        code, given = int(_number(given[0])) % 100, given[1 if name == "SUBTOTAL" else 2 :]
+        code, items = int(_number(items[0])) % 100, items[1 if name == "SUBTOTAL" else 2 :]
         name = {1: "AVERAGE", 2: "COUNT", 3: "COUNTA", 4: "MAX", 5: "MIN", 9: "SUM"}.get(code, name)
-    if name in ("ROUND", "ROUNDUP", "ROUNDDOWN") and given:
-        value, digits = _number(given[0]), int(_number(given[1])) if len(given) > 1 else 0
+    if name in ("ROUND", "ROUNDUP", "ROUNDDOWN") and items:
+        value, digits = _number(items[0]), int(_number(items[1])) if len(items) > 1 else 0
         if name == "ROUND":
             return math.floor(abs(value) * 10.0**digits + 0.5) / 10.0**digits * (1 if value >= 0 else -1)
         away = math.ceil if name == "ROUNDUP" else math.floor
         return away(abs(value) * 10.0**digits) / 10.0**digits * (1 if value >= 0 else -1)
-    values = [value for one in given for value in (one if isinstance(one, list) else [one])]
+    values = [value for item in items for value in (item if isinstance(item, list) else [item])]
     if any(isinstance(value, str) and value.startswith(_ERROR) for value in values):
         raise FormulaError(next(value for value in values if isinstance(value, str) and value.startswith(_ERROR)))
     numbers = [float(value) for value in values if isinstance(value, int | float) and not isinstance(value, bool)]

@@ -28,12 +28,12 @@ def repaired_csv(raw: RawSheet, corrections: Sequence[Correction]) -> bytes:
     writer = csv.writer(out, delimiter=raw.delimiter or ",", lineterminator="\n")
     writer.writerow([safe_text(cell) for cell in (*raw.names, name)])
     for row, place in zip(raw.rows, raw.places, strict=True):
-        here = [one for one in corrections if one.row == place]
+        here = [item for item in corrections if item.row == place]
         cells = list(row)
-        for one in here:
-            at = _column(raw, one)
-            cells[at] = written(one.value, [_text(other[at]) for other in raw.rows])
-        changed = "; ".join(f"{one.column} was {one.says}" for one in here)
+        for correction in here:
+            index = _column(raw, correction)
+            cells[index] = written(correction.value, [_text(other[index]) for other in raw.rows])
+        changed = "; ".join(f"{item.column} was {item.says}" for item in here)
         writer.writerow([safe_text(_text(cell)) for cell in (*cells, changed)])
     return out.getvalue().encode()
 
@@ -46,15 +46,15 @@ def repaired_sheet(raw: RawSheet, corrections: Sequence[Correction]) -> bytes:
     page = book.worksheets[0]
     page.title = "Repaired"
     page.append([_as_text(name) for name in raw.names])
-    columns = [numbers_of([row[at] for row in raw.rows]) for at in range(len(raw.names))]
+    columns = [numbers_of([row[position] for row in raw.rows]) for position in range(len(raw.names))]
     for number, row in enumerate(raw.rows):
         values = [_plain(column[number]) for column in columns]
         page.append([_as_text(cell) if value is None else value for cell, value in zip(row, values, strict=True)])
     listed = []
-    for one in corrections:
-        line, at = raw.places.index(one.row) + 2, _column(raw, one) + 1
-        _mark(page.cell(line, at), one)
-        listed.append(("Repaired", page.cell(line, at).coordinate, one))
+    for correction in corrections:
+        line, index = raw.places.index(correction.row) + 2, _column(raw, correction) + 1
+        _mark(page.cell(line, index), correction)
+        listed.append(("Repaired", page.cell(line, index).coordinate, correction))
     _list(book, listed)
     return _saved(book)
 
@@ -70,45 +70,45 @@ def repaired_book(book: Book, corrections: Mapping[int, Sequence[Correction]], t
     tables
     """
     listed = []
-    for number, found in corrections.items():
+    for number, correction in corrections.items():
         table = tables[number]
         page = book.native[table.sheet]
-        for one in found:
-            place = table.place(one.kind, one.row)
+        for item in correction:
+            place = table.place(item.kind, item.row)
             if place is None:
                 continue
             cell = page.cell(*place)
-            share = "%" in str(cell.number_format) and one.kind in ("percent", "cumulative")
-            _mark(cell, one, Fraction(1, 100) if share and _in_hundreds(table, one) else Fraction(1))
-            listed.append((table.sheet, cell.coordinate, one))
+            share = "%" in str(cell.number_format) and item.kind in ("percent", "cumulative")
+            _mark(cell, item, Fraction(1, 100) if share and _in_hundreds(table, item) else Fraction(1))
+            listed.append((table.sheet, cell.coordinate, item))
     _list(book.native, listed)
     return _saved(book.native)
 
 
-def _in_hundreds(table: BookTable, one: Correction) -> bool:
+def _in_hundreds(table: BookTable, correction: Correction) -> bool:
     """Whether a cell that is shown as a percent was read as what it shows: a hundred times what it holds."""
-    cells = [row.cell(one.kind) for row in table.table.rows]  # type: ignore[arg-type]
+    cells = [row.cell(correction.kind) for row in table.table.rows]  # type: ignore[arg-type]
     return any(cell is not None and cell.text.endswith("%") for cell in cells)
 
 
 def written(value: Fraction, others: Sequence[str]) -> str:
     """Return a number as the other cells of its column are written: their decimals, their decimal sign, their %."""
-    shown = [text.strip() for text in others if text.strip()]
-    sign = "," if sum("," in text for text in shown) > sum("." in text for text in shown) else "."
-    plain = [text.rstrip("% \u00a0") for text in shown]
+    texts = [text.strip() for text in others if text.strip()]
+    sign = "," if sum("," in text for text in texts) > sum("." in text for text in texts) else "."
+    plain = [text.rstrip("% \u00a0") for text in texts]
     decimals = max((len(text.rpartition(sign)[2]) for text in plain if sign in text), default=0)
     text = f"{float(round(value, min(decimals, _MOST_DECIMALS))):.{min(decimals, _MOST_DECIMALS)}f}"
-    percent = sum(text.endswith("%") for text in shown) * 2 > len(shown)
-    gap = " " if any(text.endswith(" %") for text in shown) else ""
+    percent = sum(text.endswith("%") for text in texts) * 2 > len(texts)
+    gap = " " if any(text.endswith(" %") for text in texts) else ""
     return text.replace(".", sign) + (f"{gap}%" if percent else "")
 
 
-def _mark(cell: Any, one: Correction, factor: Fraction = Fraction(1)) -> None:
+def _mark(cell: Any, correction: Correction, factor: Fraction = Fraction(1)) -> None:
     from openpyxl.comments import Comment
     from openpyxl.styles import PatternFill
 
-    was = cell.value if isinstance(cell.value, str) and cell.value.startswith("=") else one.says
-    cell.value = _plain(one.value * factor)
+    was = cell.value if isinstance(cell.value, str) and cell.value.startswith("=") else correction.says
+    cell.value = _plain(correction.value * factor)
     cell.fill = PatternFill("solid", fgColor=_FILL)
     cell.comment = Comment(f"was {was}", "Vantric")
 
@@ -117,9 +117,16 @@ def _list(book: Any, listed: Sequence[tuple[str, str, Correction]]) -> None:
     """Add a sheet that lists every change."""
     page = book.create_sheet(_free(_CHANGES, book.sheetnames))
     page.append(_HEAD)
-    for sheet, place, one in listed:
+    for sheet, place, correction in listed:
         page.append(
-            [_as_text(sheet), place, _as_text(one.label), _as_text(one.column), _as_text(one.says), _plain(one.value)]
+            [
+                _as_text(sheet),
+                place,
+                _as_text(correction.label),
+                _as_text(correction.column),
+                _as_text(correction.says),
+                _plain(correction.value),
+            ]
         )
     for letters, width in zip("ABCDEF", (16, 8, 28, 22, 14, 14), strict=True):
         page.column_dimensions[letters].width = width
@@ -129,20 +136,21 @@ def _list(book: Any, listed: Sequence[tuple[str, str, Correction]]) -> None:
 def change_lines(corrections: Sequence[Correction]) -> list[str]:
     """Return every change in a line."""
     return [
-        f"{one.place} ('{one.label}'): {one.column} {one.says} is now {digits_text(float(one.value))}"
-        for one in corrections
+        f"{correction.place} ('{correction.label}'): {correction.column} {correction.says} "
+        f"is now {digits_text(float(correction.value))}"
+        for correction in corrections
     ]
 
 
-def _column(raw: RawSheet, one: Correction) -> int:
-    return raw.names.index(dict(raw.columns)[one.kind])
+def _column(raw: RawSheet, correction: Correction) -> int:
+    return raw.names.index(dict(raw.columns)[correction.kind])
 
 
-def _free(name: str, taken: Sequence[str]) -> str:
-    number, found = 2, name
-    while found in taken:
-        found, number = f"{name} ({number})", number + 1
-    return found
+def _free(name: str, texts: Sequence[str]) -> str:
+    number, text = 2, name
+    while text in texts:
+        text, number = f"{name} ({number})", number + 1
+    return text
 
 
 def _text(cell: Any) -> str:

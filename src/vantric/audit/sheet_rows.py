@@ -30,7 +30,7 @@ _MOST_PERCENT, _LEAST_END, _MOST_STRAYS = 150, 99, 20
 
 
 def numbers_of(
-    cells: Sequence[Any], *, heading: str = "", whole: bool = False, said: DigitStyle | None = None
+    cells: Sequence[Any], *, heading: str = "", whole: bool = False, style: DigitStyle | None = None
 ) -> list[Fraction | None]:
     """Return the number of each cell; None where it holds none.
 
@@ -48,18 +48,18 @@ def numbers_of(
     texts = [cell for cell in cells if isinstance(cell, str) and not is_blank(cell)]
     counted = whole or not (says_percent(heading) or says_running(heading))
     sums = says_running(heading) and not says_percent(heading)
-    reading = _reading(texts, whole=counted, sums=sums, said=said)
+    reading = _reading(texts, whole=counted, sums=sums, digit_style=style)
     return [_number(cell, reading) for cell in cells]
 
 
-def _reading(texts: Sequence[str], *, whole: bool, sums: bool, said: DigitStyle | None) -> NumberReading:
+def _reading(texts: Sequence[str], *, whole: bool, sums: bool, digit_style: DigitStyle | None) -> NumberReading:
     left = [text for text in texts if cell_of(text) is not None]
     if 2 * len(left) < len(texts):
         return NumberReading()
     strays = 0
     while True:
         try:
-            return decide(left, said=said)
+            return decide(left, digit_style=digit_style)
         except DoubtError as doubt:
             if doubt.doubt is Doubt.AMBIGUOUS and doubt.styles:
                 return _likelier([NumberReading(style) for style in doubt.styles], left, whole=whole, sums=sums)
@@ -80,7 +80,9 @@ def _likelier(readings: Sequence[NumberReading], texts: Sequence[str], *, whole:
 
     small = max(readings, key=fits)
     if sums and max((_number(text, small) or Fraction() for text in texts), default=Fraction()) < _LEAST_END:
-        return max(readings, key=lambda one: -fits(one)[0])  # running counts of 1,200 ... 2,400, and no percents
+        return max(
+            readings, key=lambda reading: -fits(reading)[0]
+        )  # running counts of 1,200 ... 2,400, and no percents
     return small
 
 
@@ -100,14 +102,14 @@ def _number(cell: Any, reading: NumberReading) -> Fraction | None:
 
 
 def _of_text(text: str, reading: NumberReading) -> Fraction | None:
-    for one in (
+    for number_reading in (
         reading,
         NumberReading(DigitStyle("", ".")),
         NumberReading(DigitStyle("", ",")),
         NumberReading(units=("%",)),
     ):
         try:
-            value = one.value(text.rstrip("% ").strip() if one is not reading else text)
+            value = number_reading.value(text.rstrip("% ").strip() if number_reading is not reading else text)
         except ValueError:
             continue
         return None if value is None else Fraction(value)
@@ -132,15 +134,15 @@ class ColumnCells:
     raw: Sequence[Any]
     values: Sequence[Fraction | None]
 
-    def text(self, at: int) -> str:
+    def text(self, index: int) -> str:
         """Return a cell as it is written."""
-        cell = self.raw[at]
+        cell = self.raw[index]
         return "" if cell is None else cell if isinstance(cell, str) else repr(cell)
 
 
 def sheet_table(
     columns: Sequence[ColumnCells],
-    found: FoundColumns,
+    found_columns: FoundColumns,
     rows: Sequence[str],
     *,
     where: str = "",
@@ -163,26 +165,26 @@ def sheet_table(
     place, why, adds
         Return, of a row and a column, where the cell is, what its formula does wrong, and whether it adds up others.
     """
-    places = (found.percent, found.cumulative, found.running)
-    kinds: dict[Kind, int] = {kind: at for kind, at in zip(KINDS, places, strict=True) if at is not None}
-    made = []
+    places = (found_columns.percent, found_columns.cumulative, found_columns.running)
+    kinds: dict[Kind, int] = {kind: index for kind, index in zip(KINDS, places, strict=True) if index is not None}
+    sheet_rows = []
     for row, name in enumerate(rows):
-        label = label_text(columns[found.by].raw[row]) or ""
-        others = tuple(label_text(columns[at].raw[row]) or "" for at in found.texts)
+        label = label_text(columns[found_columns.by].raw[row]) or ""
+        others = tuple(label_text(columns[index].raw[row]) or "" for index in found_columns.texts)
         total = next((text for text in others if is_strong(text)), "")
         if total and not is_strong(label):  # "Kiln 1 total" beside a blank defect
             label = total
-        count = columns[found.count].values[row]
+        count = columns[found_columns.count].values[row]
         if not label.strip() and count is None:
             continue
         cells = {
-            kind: _cell(columns[at], row, place(row, at) if place else name, why(row, at) if why else "")
-            for kind, at in kinds.items()
+            kind: _cell(columns[index], row, place(row, index) if place else name, why(row, index) if why else "")
+            for kind, index in kinds.items()
         }
-        adding = bool(adds and adds(row, found.count))
-        made.append(SheetRow(name, label, count, **cells, adds=adding, group=others))
-    headings = tuple((kind, columns[at].name) for kind, at in kinds.items())
-    return SheetTable(tuple(made), where, columns[found.by].name, headings)
+        adding = bool(adds and adds(row, found_columns.count))
+        sheet_rows.append(SheetRow(name, label, count, **cells, adds=adding, group=others))
+    headings = tuple((kind, columns[index].name) for kind, index in kinds.items())
+    return SheetTable(tuple(sheet_rows), where, columns[found_columns.by].name, headings)
 
 
 def _cell(column: ColumnCells, row: int, place: str, why: str) -> SheetCell | None:
@@ -237,76 +239,88 @@ def sheet_of(
     SourceError, ColumnError, AmountError
         If it cannot be read, lacks a column, or has a row with a label and no frequency that is a number.
     """
-    wanted = [name for name in (by, count, percent, cumulative) if name is not None]
+    names = [name for name in (by, count, percent, cumulative) if name is not None]
 
     def work(records: Records) -> RawSheet:
-        columns, rows = _columns(records, wanted, count=count)
+        columns, rows = _columns(records, names, count=count)
         _check_counts(records, columns[1], columns[0], rows)
-        at = {name: place for place, name in enumerate(wanted)}
-        found = FoundColumns(
-            0, 1, None if percent is None else at[percent], None if cumulative is None else at[cumulative]
+        places = {name: place for place, name in enumerate(names)}
+        found_columns = FoundColumns(
+            0, 1, None if percent is None else places[percent], None if cumulative is None else places[cumulative]
         )
-        return _raw(records, sheet_table(columns, found, rows), columns, found, rows)
+        return _raw(records, sheet_table(columns, found_columns, rows), columns, found_columns, rows)
 
-    return with_records(data, opening, wanted, work)
+    return with_records(data, opening, names, work)
 
 
 def found_sheet(data: Any, opening: ReadSettings, by: str | None = None, count: str | None = None) -> RawSheet | None:
     """Return a sheet whose columns are found by their headings and cells; None where there is nothing to check."""
-    asked = [name for name in (by, count) if name is not None]
+    texts = [name for name in (by, count) if name is not None]
 
     def work(records: Records) -> RawSheet | None:
         if not records.is_short(_MOST_LOOKED) and len(records.head(_MOST_LOOKED + 1)) > _MOST_LOOKED:
             return None
         names = list(records.names())
         columns, rows = _columns(records, names, count=count)
-        seen = [_seen(one) for one in columns]
-        found = find_columns(seen)
-        if found is None:
+        sheet_columns = [_seen(column) for column in columns]
+        found_columns = find_columns(sheet_columns)
+        if found_columns is None:
             return None
-        places = (found.by if by is None else names.index(by), found.count if count is None else names.index(count))
-        if places[1] in (found.percent, found.cumulative, found.running):
+        places = (
+            found_columns.by if by is None else names.index(by),
+            found_columns.count if count is None else names.index(count),
+        )
+        if places[1] in (found_columns.percent, found_columns.cumulative, found_columns.running):
             return None
-        chosen = FoundColumns(*places, found.percent, found.cumulative, found.running)
-        table = replace(sheet_table(columns, chosen, rows), stated=stated_numbers(seen, found))
-        return _raw(records, table, columns, chosen, rows)
+        chosen_columns = FoundColumns(*places, found_columns.percent, found_columns.cumulative, found_columns.running)
+        table = replace(sheet_table(columns, chosen_columns, rows), stated=stated_numbers(sheet_columns, found_columns))
+        return _raw(records, table, columns, chosen_columns, rows)
 
-    return with_records(data, opening, asked, work)
+    return with_records(data, opening, texts, work)
 
 
 def _raw(
-    records: Records, table: SheetTable, columns: Sequence[ColumnCells], found: FoundColumns, rows: Sequence[str]
+    records: Records,
+    table: SheetTable,
+    columns: Sequence[ColumnCells],
+    found_columns: FoundColumns,
+    rows: Sequence[str],
 ) -> RawSheet:
-    kinds = {"count": found.count, "percent": found.percent, "cumulative": found.cumulative, "running": found.running}
-    named = tuple((kind, columns[at].name) for kind, at in kinds.items() if at is not None)
+    kinds = {
+        "count": found_columns.count,
+        "percent": found_columns.percent,
+        "cumulative": found_columns.cumulative,
+        "running": found_columns.running,
+    }
+    named = tuple((kind, columns[index].name) for kind, index in kinds.items() if index is not None)
     head = tuple(tuple(row) for row in records.head(_MOST))
     return RawSheet(table, tuple(records.names()), head, tuple(rows), named, records.delimiter)
 
 
-def _seen(one: ColumnCells) -> SheetColumn:
-    texts = tuple(one.text(at) for at in range(len(one.raw)))
+def _seen(cells: ColumnCells) -> SheetColumn:
+    texts = tuple(cells.text(index) for index in range(len(cells.raw)))
     percents = sum("%" in text for text in texts) * 2 > len(texts)
-    return SheetColumn(one.name, tuple(one.values), texts, percents)
+    return SheetColumn(cells.name, tuple(cells.values), texts, percents)
 
 
 def _columns(records: Records, names: Sequence[str], *, count: str | None) -> tuple[list[ColumnCells], list[str]]:
     places = list(records.names())
     head = records.head(_MOST)
-    said = None if records.rules.read_numbers is None else read_style(records.rules.read_numbers)
+    style = None if records.rules.read_numbers is None else read_style(records.rules.read_numbers)
     columns = []
     for name in names:
         raw = [row[places.index(name)] for row in head]
-        columns.append(ColumnCells(name, raw, numbers_of(raw, heading=name, whole=name == count, said=said)))
+        columns.append(ColumnCells(name, raw, numbers_of(raw, heading=name, whole=name == count, style=style)))
     placed = [place for place, _ in records.values_in_order(names[0], numbers=True)]
-    return columns, [placed[at] if at < len(placed) else f"record {at + 1}" for at in range(len(head))]
+    return columns, [placed[index] if index < len(placed) else f"record {index + 1}" for index in range(len(head))]
 
 
 def _check_counts(records: Records, counts: ColumnCells, labels: ColumnCells, rows: Sequence[str]) -> None:
     """Raise `AmountError` for the first row with a label whose frequency is no number."""
-    for at, value in enumerate(counts.values):
-        if value is not None or (is_blank(labels.raw[at]) and is_blank(counts.raw[at])):
+    for index, value in enumerate(counts.values):
+        if value is not None or (is_blank(labels.raw[index]) and is_blank(counts.raw[index])):
             continue
-        where = f"{records.place}, {rows[at]}, column '{counts.name}'"
-        if is_blank(counts.raw[at]):
+        where = f"{records.place}, {rows[index]}, column '{counts.name}'"
+        if is_blank(counts.raw[index]):
             raise AmountError(f"{where} is empty; give the frequency of every row")
-        raise AmountError(f"{where} is not a number: '{counts.text(at)}'; give the frequency of every row")
+        raise AmountError(f"{where} is not a number: '{counts.text(index)}'; give the frequency of every row")

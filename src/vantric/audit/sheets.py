@@ -74,8 +74,8 @@ class SheetRow:
 
     def cell(self, kind: Kind) -> SheetCell | None:
         """Return the cell of a column."""
-        found: SheetCell | None = getattr(self, kind)
-        return found
+        cell: SheetCell | None = getattr(self, kind)
+        return cell
 
 
 @dataclass(frozen=True)
@@ -163,13 +163,13 @@ def part(rows: Sequence[SheetRow]) -> SplitRows:
     """Tell rows of totals by what they are called and by what they add up; rows of means are neither."""
     rows = [row for row in rows if row.count is not None and not is_mean(row.label)]
     marked = _totals(rows)
-    body = tuple(row for at, row in enumerate(rows) if at not in marked)
+    body = tuple(row for number, row in enumerate(rows) if number not in marked)
     if not body:
         return SplitRows(tuple(rows), ())
     whole = sum((row.count or Fraction() for row in body), Fraction())
     totals, since, before = [], Fraction(), 0
-    for at, row in enumerate(rows):
-        if at not in marked:
+    for index, row in enumerate(rows):
+        if index not in marked:
             since, before = since + (row.count or 0), before + 1
             continue
         sub = row.count == since != whole and bool(since)
@@ -194,22 +194,22 @@ def _totals(rows: Sequence[SheetRow]) -> set[int]:
     if len(rows) < _FEWEST:
         return set()
     strong = [is_strong(row.label) for row in rows]
-    plain = [Fraction() if told else row.count or Fraction() for row, told in zip(rows, strong, strict=True)]
+    plain = [Fraction() if told_flag else row.count or Fraction() for row, told_flag in zip(rows, strong, strict=True)]
     every, plain_rows = sum(plain, Fraction()), len(rows) - sum(strong)
-    found: set[int] = set()
+    totals: set[int] = set()
     since, number = Fraction(), 0  # of the rows since the total before
-    for at, row in enumerate(rows):
-        if strong[at]:
-            found.add(at)
+    for index, row in enumerate(rows):
+        if strong[index]:
+            totals.add(index)
             since, number = Fraction(), 0
             continue
-        last = at == len(rows) - 1
-        if _adds_up(row, every - plain[at], plain_rows - 1, last=last) or (
+        last = index == len(rows) - 1
+        if _adds_up(row, every - plain[index], plain_rows - 1, last=last) or (
             _is_called_so(row, last=last) and (row.adds or (number > 1 and row.count == since))
         ):
-            found.add(at)
-        since, number = since + plain[at], number + 1
-    return found
+            totals.add(index)
+        since, number = since + plain[index], number + 1
+    return totals
 
 
 def _is_called_so(row: SheetRow, *, last: bool) -> bool:
@@ -245,21 +245,24 @@ class SheetColumnCells:
     cells: tuple[SheetCell | None, ...]
     scale: Fraction = Fraction(1)
 
-    def slack(self, at: int) -> Fraction:
+    def slack(self, index: int) -> Fraction:
         """Return half of the last digit of a cell."""
-        cell = self.cells[at]
+        cell = self.cells[index]
         return Fraction(1, 2 * 10 ** (_decimals(cell) if cell is not None else 0))
 
-    def is_right(self, at: int, wanted: Fraction, *, times: Fraction = Fraction(1)) -> bool:
+    def is_right(self, index: int, column_names: Fraction, *, times: Fraction = Fraction(1)) -> bool:
         """Whether a cell says a value, rounded as far as it is written; of one that is taken several times, with it."""
-        cell = self.cells[at]
+        cell = self.cells[index]
         if cell is None or (cell.value is None and not cell.text):  # blank, or not known
             return True
-        noise = _FLOAT_NOISE * max(Fraction(1), abs(wanted))
-        return cell.value is not None and abs(cell.value - wanted) <= self.slack(at) * max(times, Fraction(1)) + noise
+        noise = _FLOAT_NOISE * max(Fraction(1), abs(column_names))
+        return (
+            cell.value is not None
+            and abs(cell.value - column_names) <= self.slack(index) * max(times, Fraction(1)) + noise
+        )
 
 
-def scaled(column: SheetColumnCells, wanted: Sequence[Fraction]) -> SheetColumnCells:
+def scaled(column: SheetColumnCells, column_names: Sequence[Fraction]) -> SheetColumnCells:
     """Return a column with its scale, decided for all of its cells: the one that makes more of them right.
 
     Parameters
@@ -273,14 +276,16 @@ def scaled(column: SheetColumnCells, wanted: Sequence[Fraction]) -> SheetColumnC
     fits = []
     for scale in (Fraction(100), Fraction(1)):
         right = sum(
-            column.is_right(at, scale * share)
-            for at, share in enumerate(wanted)
-            if column.cells[at] is not None and scale * share > 2 * column.slack(at)
+            column.is_right(index, scale * share)
+            for index, share in enumerate(column_names)
+            if column.cells[index] is not None and scale * share > 2 * column.slack(index)
         )
         fits.append((right, scale))
     if fits[0][0] == fits[1][0]:
-        said = [abs(cell.value) for cell in column.cells if cell is not None and cell.value is not None]
-        small = bool(said) and max(said) <= Fraction(3, 2) and sum(said) <= Fraction(5, 2) * max(1, len(said) // 2)
+        values = [abs(cell.value) for cell in column.cells if cell is not None and cell.value is not None]
+        small = (
+            bool(values) and max(values) <= Fraction(3, 2) and sum(values) <= Fraction(5, 2) * max(1, len(values) // 2)
+        )
         return SheetColumnCells(column.cells, Fraction(1 if small else 100))
     return SheetColumnCells(column.cells, max(fits)[1])
 
@@ -295,8 +300,8 @@ def decimals_of(text: str) -> int:
     """Return how many decimals a number is written with; of one with an exponent, as many as it takes."""
     plain = text.strip().rstrip("%‰ \u00a0\u202f")
     mantissa, _, exponent = plain.lower().partition("e")
-    found = _DECIMALS.search(mantissa)
-    digits = len(found[1]) if found else 0
+    match = _DECIMALS.search(mantissa)
+    digits = len(match[1]) if match else 0
     if exponent.lstrip("+-").isdigit():
         return max(0, digits - int(exponent[:4]))
     return digits

@@ -28,23 +28,23 @@ class ExpectedColumn:
     amounts: tuple[Fraction, ...]
     base: Fraction
 
-    def nearly(self, at: int) -> bool:
+    def nearly(self, index: int) -> bool:
         """Whether a cell is off by no more than rounding does."""
-        cell = self.column.cells[at]
+        cell = self.column.cells[index]
         near = ROUNDED * self.column.scale
-        return cell is not None and cell.value is not None and abs(cell.value - self.right[at]) <= near
+        return cell is not None and cell.value is not None and abs(cell.value - self.right[index]) <= near
 
     def wrong(self) -> list[int]:
         """Return the places of wrong cells."""
-        return [at for at, wanted in enumerate(self.right) if not self.column.is_right(at, wanted)]
+        return [index for index, value in enumerate(self.right) if not self.column.is_right(index, value)]
 
 
-def cell_of(row: SheetRow, table: SheetTable, kind: Kind, wanted: Fraction) -> WrongCell:
+def cell_of(row: SheetRow, table: SheetTable, kind: Kind, column_names: Fraction) -> WrongCell:
     """Return a cell of a row with what it says and what it should be."""
     cell = row.cell(kind) or SheetCell(row.place, "")
     says = cell.text if cell.value is None else digits_text(float(cell.value))
     label = one_line(row.label, longest=40)
-    return WrongCell(cell.place, label, table.name(kind), says, digits_text(float(wanted), digits=4))
+    return WrongCell(cell.place, label, table.name(kind), says, digits_text(float(column_names), digits=4))
 
 
 def named(row: SheetRow) -> str:
@@ -74,13 +74,13 @@ def misplaced(table: SheetTable, parted: SplitRows) -> list[Finding]:
 
 def wrong_totals(table: SheetTable, parted: SplitRows) -> list[Finding]:
     """Find rows of totals that are not the sum of their rows."""
-    found = []
+    findings = []
     for total in parted.totals:
-        said = total.row.count
-        if said is None or said == 0 or abs(said - total.wanted) <= _NOISE * abs(total.wanted):
+        count = total.row.count
+        if count is None or count == 0 or abs(count - total.wanted) <= _NOISE * abs(total.wanted):
             continue
-        says, should = digits_text(float(said)), digits_text(float(total.wanted))
-        found.append(
+        says, should = digits_text(float(count)), digits_text(float(total.wanted))
+        findings.append(
             error(
                 "wrong-total",
                 message=f"{table.where}{named(total.row)}: the {total.kind} says {says} and should be {should}: it is "
@@ -90,95 +90,109 @@ def wrong_totals(table: SheetTable, parted: SplitRows) -> list[Finding]:
                 cells=[WrongCell(total.row.place, one_line(total.row.label, longest=40), FREQUENCY, says, should)],
             )
         )
-    return found
+    return findings
 
 
-def totals_say(table: SheetTable, parted: SplitRows, one: ExpectedColumn, before: list[Finding]) -> list[Finding]:
+def totals_say(
+    table: SheetTable, parted: SplitRows, expected_column: ExpectedColumn, before: list[Finding]
+) -> list[Finding]:
     """Check what the rows of totals say of percents and running sums; where all are of a wrong base, they join them."""
-    found = []
+    findings = []
     for total in parted.totals:
-        cell = total.row.cell(one.kind)
+        cell = total.row.cell(expected_column.kind)
         if cell is None or cell.value is None:
             continue
-        wanted = of_total(total, one)
-        column = replace(one.column, cells=(cell,))
-        if wanted is None or column.is_right(0, wanted) or cell.value == 0:  # zero: as good as blank
+        value = of_total(total, expected_column)
+        column = replace(expected_column.column, cells=(cell,))
+        if value is None or column.is_right(0, value) or cell.value == 0:  # zero: as good as blank
             continue
-        made = cell_of(total.row, table, one.kind, wanted)
+        wrong_cell = cell_of(total.row, table, expected_column.kind, value)
         same = next(
-            (at for at, other in enumerate(before) if other.code == "wrong-percent" and len(other.cells) > 1), None
+            (index for index, other in enumerate(before) if other.code == "wrong-percent" and len(other.cells) > 1),
+            None,
         )
-        if one.kind == "percent" and same is not None:
-            before[same] = replace(before[same], cells=(*before[same].cells, made))
+        if expected_column.kind == "percent" and same is not None:
+            before[same] = replace(before[same], cells=(*before[same].cells, wrong_cell))
             continue
-        small = abs(cell.value - wanted) <= ROUNDED * one.column.scale and one.kind != "running"
+        small = abs(cell.value - value) <= ROUNDED * expected_column.column.scale and expected_column.kind != "running"
         make = warning if small else error
         why = ": it adds up rounded percents" if small else ""
-        found.append(
+        findings.append(
             make(
-                "not-ending-at-100" if small else "wrong-percent" if one.kind == "percent" else "wrong-cumulative",
-                message=f"{table.where}{named(total.row)}: {table.heading(one.kind)} says {made.says} and should be "
-                f"{made.should}{why}",
+                "not-ending-at-100"
+                if small
+                else "wrong-percent"
+                if expected_column.kind == "percent"
+                else "wrong-cumulative",
+                message=f"{table.where}{named(total.row)}: {table.heading(expected_column.kind)} "
+                f"says {wrong_cell.says} and should be {wrong_cell.should}{why}",
                 fix="divide the total by itself"
-                if one.kind == "percent"
+                if expected_column.kind == "percent"
                 else "leave it blank, or repeat the last running sum",
-                where=f"{total.row.place}, {table.heading(one.kind)}",
-                cells=[made],
+                where=f"{total.row.place}, {table.heading(expected_column.kind)}",
+                cells=[wrong_cell],
             )
         )
-    return found
+    return findings
 
 
-def blanks(table: SheetTable, parted: SplitRows, one: ExpectedColumn) -> list[Finding]:
+def blanks(table: SheetTable, parted: SplitRows, column: ExpectedColumn) -> list[Finding]:
     """Tell cells that are blank where their column has a number in most rows."""
-    pairs = zip(parted.body, one.right, strict=True)
-    rows = [(row, right) for row, right in pairs if row.cell(one.kind) is None and row.count]
+    pairs = zip(parted.body, column.right, strict=True)
+    rows = [(row, right) for row, right in pairs if row.cell(column.kind) is None and row.count]
     if not rows or 2 * len(rows) > len(parted.body):
         return []
-    heading = table.heading(one.kind)
+    heading = table.heading(column.kind)
     return [
         warning(
             "blank-cell",
             message=f"{table.where}{heading} is blank in {listed([named(row) for row, _ in rows], most=3)}",
             fix="work it out as in the other rows",
             where=f"{rows[0][0].place}, {heading}",
-            cells=[cell_of(row, table, one.kind, right) for row, right in rows],
+            cells=[cell_of(row, table, column.kind, right) for row, right in rows],
         )
     ]
 
 
-def of_total(total: TotalRow, one: ExpectedColumn) -> Fraction | None:
+def of_total(total: TotalRow, column: ExpectedColumn) -> Fraction | None:
     """Return what a row of totals should say in a column; None where it need not say anything."""
-    if one.kind == "percent":
-        return one.column.scale * total.wanted / one.base
+    if column.kind == "percent":
+        return column.column.scale * total.wanted / column.base
     if total.kind == "subtotal" or total.before == 0:
-        return one.right[total.before - 1] if 0 < total.before <= len(one.right) else None
-    return one.right[-1]
+        return column.right[total.before - 1] if 0 < total.before <= len(column.right) else None
+    return column.right[-1]
 
 
 def ends(
-    table: SheetTable, parted: SplitRows, wanted: Sequence[ExpectedColumn], before: Sequence[Finding]
+    table: SheetTable, parted: SplitRows, column_names: Sequence[ExpectedColumn], before: Sequence[Finding]
 ) -> list[Finding]:
     """Tell a last cumulative percent that is nearly 100: it adds up rounded percents."""
-    one = next((column for column in wanted if column.kind == "cumulative"), None)
+    expected_column = next((column for column in column_names if column.kind == "cumulative"), None)
     last = parted.body[-1]
     cell = last.cumulative
-    if one is None or cell is None or cell.value is None or one.right[-1] != one.column.scale:
+    if (
+        expected_column is None
+        or cell is None
+        or cell.value is None
+        or expected_column.right[-1] != expected_column.column.scale
+    ):
         return []
-    made = cell_of(last, table, "cumulative", one.right[-1])
-    told = any(
-        (made.place, made.column) == (wrong.place, wrong.column) for finding in before for wrong in finding.cells
+    wrong_cell = cell_of(last, table, "cumulative", expected_column.right[-1])
+    told_flag = any(
+        (wrong_cell.place, wrong_cell.column) == (wrong.place, wrong.column)
+        for finding in before
+        for wrong in finding.cells
     )
-    exact = abs(cell.value - one.column.scale) <= Fraction(1, 10**9) * one.column.scale
-    if exact or told:
+    exact = abs(cell.value - expected_column.column.scale) <= Fraction(1, 10**9) * expected_column.column.scale
+    if exact or told_flag:
         return []
     return [
         warning(
             "not-ending-at-100",
             message=f"{table.where}the last cumulative percent says {digits_text(float(cell.value))}, and the last is "
-            f"always {one.column.scale}",
+            f"always {expected_column.column.scale}",
             fix="work it out from the frequencies, not from rounded percents",
             where=f"{last.place}, {table.heading('cumulative')}",
-            cells=[made],
+            cells=[wrong_cell],
         )
     ]

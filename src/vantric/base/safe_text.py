@@ -55,11 +55,11 @@ def _without(text: str, stars: str) -> str:
     if sign and "://" in place:
         from urllib.parse import parse_qsl, quote, urlencode  # slow to load, and needed by few sources
 
-        kept = [(name, value) for name, value in parse_qsl(query, keep_blank_values=True)]
-        hidden = [(name, stars if is_secret(name, value) else value) for name, value in kept]
-        if hidden != kept:
-            shown = [(name, value) for name, value in hidden if stars or (name, value) in kept]
-            query = urlencode(shown, quote_via=quote, safe="*/:")
+        pairs = [(name, value) for name, value in parse_qsl(query, keep_blank_values=True)]
+        hidden = [(name, stars if is_secret(name, value) else value) for name, value in pairs]
+        if hidden != pairs:
+            shown_pairs = [(name, value) for name, value in hidden if stars or (name, value) in pairs]
+            query = urlencode(shown_pairs, quote_via=quote, safe="*/:")
         plain = f"{place}{sign if query else ''}{query}"
     return _PAIR.sub(rf"\g<1>{_STARS}", plain)
 

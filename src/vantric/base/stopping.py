@@ -44,12 +44,12 @@ def stoppable(work: Callable[[], T], interrupt: Callable[[], object], until: flo
     if until is None and threading.current_thread() is not threading.main_thread():
         return work()
     done = threading.Event()
-    found: list[T] = []
+    ts: list[T] = []
     failed: list[BaseException] = []
 
     def run() -> None:
         try:
-            found.append(work())
+            ts.append(work())
         except BaseException as error:
             failed.append(error)
         finally:
@@ -68,4 +68,4 @@ def stoppable(work: Callable[[], T], interrupt: Callable[[], object], until: flo
         raise overdue()
     if failed:
         raise failed[0]
-    return found[0]
+    return ts[0]

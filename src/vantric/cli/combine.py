@@ -24,47 +24,49 @@ from vantric.reading.settings import CategorySettings, ReadSettings
 
 #: The classes whose options a series has.
 SERIES = (Bars, Line)
-_OF_SERIES = {name: one for name, one in known_options(*SERIES).items() if one.in_place("command")}
-_OF_NUMBERS = {name: one for name, one in known_options(NumberOptions).items() if name != "si"}
+_OF_SERIES = {
+    name: known_option for name, known_option in known_options(*SERIES).items() if known_option.in_place("command")
+}
+_OF_NUMBERS = {name: known_option for name, known_option in known_options(NumberOptions).items() if name != "si"}
 NAMED = (*_OF_SERIES, *_OF_NUMBERS)
 DrawnSeries = Sequence[tuple[str, str]]
 
 
-def number_options(given: OptionValues, series: DrawnSeries) -> OptionValues:
+def number_options(options: OptionValues, series: DrawnSeries) -> OptionValues:
     """Return what was typed, with those options of numbers that are for all series."""
-    plain = OptionValues(given)
-    for name, one in _OF_NUMBERS.items():
-        texts = [text for text in plain.pop(name, ()) if _split(one, text, series)[0] is None]
+    plain = OptionValues(options)
+    for name, number_option in _OF_NUMBERS.items():
+        texts = [text for text in plain.pop(name, ()) if _split(number_option, text, series)[0] is None]
         if len(texts) > 1:
-            raise click.UsageError(f"{one.flag} is given twice for all series: {texts[0]} and {texts[1]}")
+            raise click.UsageError(f"{number_option.flag} is given twice for all series: {texts[0]} and {texts[1]}")
         if texts:
-            plain[name] = from_text(one, _split(one, texts[0], series)[1])
+            plain[name] = from_text(number_option, _split(number_option, texts[0], series)[1])
     return plain
 
 
-def series_options(given: OptionValues, series: DrawnSeries, look: NumberOptions) -> dict[str, Said]:
+def series_options(options: OptionValues, series: DrawnSeries, look: NumberOptions) -> dict[str, Said]:
     """Return series -> option -> value, of the options that were typed for one series or for all."""
-    found: dict[str, Said] = {}
-    for name, one in _OF_SERIES.items():
-        for text in given.get(name, ()):
-            called, value = (text, True) if one.kind is bool else _split(one, text, series)
-            read = value if one.kind is bool else one.checked(from_text(one, value))
+    series_options: dict[str, Said] = {}
+    for name, item in _OF_SERIES.items():
+        for text in options.get(name, ()):
+            called, value = (text, True) if item.kind is bool else _split(item, text, series)
+            read = value if item.kind is bool else item.checked(from_text(item, value))
             for each in [called] if called is not None else _takers(name, series):
-                found.setdefault(each, {})[name] = read
-    for called, numbers in _styles(given, series).items():
+                series_options.setdefault(each, {})[name] = read
+    for called, numbers in _styles(options, series).items():
         base = {option: getattr(look, option) for option in _OF_NUMBERS}
-        found.setdefault(called, {})["style"] = NumberStyle(**{**base, **numbers})
-    return found
+        series_options.setdefault(called, {})["style"] = NumberStyle(**{**base, **numbers})
+    return series_options
 
 
-def _styles(given: OptionValues, series: DrawnSeries) -> dict[str, Said]:
-    found: dict[str, Said] = {}
-    for name, one in _OF_NUMBERS.items():
-        for text in given.get(name, ()):
-            called, value = _split(one, text, series)
+def _styles(options: OptionValues, series: DrawnSeries) -> dict[str, Said]:
+    styles: dict[str, Said] = {}
+    for name, number_option in _OF_NUMBERS.items():
+        for text in options.get(name, ()):
+            called, value = _split(number_option, text, series)
             if called is not None:
-                found.setdefault(called, {})[name] = from_text(one, value)
-    return found
+                styles.setdefault(called, {})[name] = from_text(number_option, value)
+    return styles
 
 
 def _takers(option: str, series: DrawnSeries) -> list[str]:
@@ -72,7 +74,7 @@ def _takers(option: str, series: DrawnSeries) -> list[str]:
     return [text for kind, text in series if option in known_options(KINDS[kind])]
 
 
-def _split(one: Option, text: str, series: DrawnSeries) -> tuple[str | None, str]:
+def _split(option: Option, text: str, series: DrawnSeries) -> tuple[str | None, str]:
     """Return the series that a text is for, None for all, and the value.
 
     It is split at the first ``=`` if the left side names a series; ``=TEXT`` is a text with nothing to split.
@@ -86,19 +88,19 @@ def _split(one: Option, text: str, series: DrawnSeries) -> tuple[str | None, str
     left, sign, _ = text.partition("=")
     if sign and (hint := nearest(left, names)):
         raise click.UsageError(
-            f"{one.flag} '{text}': there is no series '{left}'{hint} Write ={text} if that is the text."
+            f"{option.flag} '{text}': there is no series '{left}'{hint} Write ={text} if that is the text."
         )
     return None, text
 
 
 def _names(series: DrawnSeries) -> list[str]:
     """Return every name that a series may be called by: as it was written, and its name after or before the ``=``."""
-    found = [text for _, text in series]
+    texts = [text for _, text in series]
     for _, text in series:
         what, sign, name = text.rpartition("=")
         plain = (what if sign else text).strip()
-        found += [name.strip()] if sign else [plain.partition(":")[2]]
-    return [name for name in dict.fromkeys(found) if name]
+        texts += [name.strip()] if sign else [plain.partition(":")[2]]
+    return [name for name in dict.fromkeys(texts) if name]
 
 
 #: Options that say what the chart shows, whether a picture is drawn or not.
@@ -126,7 +128,7 @@ class SeriesColumns(Options, section="What is drawn"):
     )
 
 
-def run(source: str, given: OptionValues) -> int:
+def run(source: str, options: OptionValues) -> int:
     """Set columns side by side as bars, lines and other series on one category axis and two value axes.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
@@ -136,14 +138,14 @@ def run(source: str, given: OptionValues) -> int:
         relations_in,  # what cannot be related is refused before anything is written
     )
 
-    axis, opening, drawn, outputs, reviewing = given.split(
+    axis, opening, drawn, outputs, reviewing = options.split(
         CategorySettings, ReadSettings, SeriesColumns, OutputSettings, ReviewSettings
     )
     series = _as_typed(drawn)
     named = series or tuple(("bars", text) for text in axis.sides)
-    look = look_of(number_options(given, named), CombinationChartSettings, outputs, leave_out=_ALWAYS)
-    combination = CombineSettings(axis, series, drawn.secondary, series_options(given, named, look))
-    look = combination.shown(look, given)
+    look = look_of(number_options(options, named), CombinationChartSettings, outputs, leave_out=_ALWAYS)
+    combination = CombineSettings(axis, series, drawn.secondary, series_options(options, named, look))
+    look = combination.shown(look, options)
 
     return run_command(
         "combine",
@@ -152,7 +154,7 @@ def run(source: str, given: OptionValues) -> int:
         {"combination": combination, "chart": look},
         outputs,
         reviewing,
-        inputs=(given.get("words_file"),),
+        inputs=(options.get("words_file"),),
         check=lambda chart: relations_in(chart, drawn.relate),
         relate=drawn.relate,
     )

@@ -47,11 +47,13 @@ _ENDING = ".md"
 @cache
 def topic_names() -> dict[str, str]:
     """Return the topics that have prose, each with its first line, without the sign of a heading."""
-    found = {}
-    for one in sorted(files("vantric.cli").joinpath("topics").iterdir(), key=lambda one: one.name):
-        if one.name.endswith(_ENDING):
-            found[one.name.removesuffix(_ENDING)] = one.read_text(encoding="utf-8").partition("\n")[0].lstrip("# ")
-    return found
+    topic_names = {}
+    for path in sorted(files("vantric.cli").joinpath("topics").iterdir(), key=lambda traversable: traversable.name):
+        if path.name.endswith(_ENDING):
+            topic_names[path.name.removesuffix(_ENDING)] = (
+                path.read_text(encoding="utf-8").partition("\n")[0].lstrip("# ")
+            )
+    return topic_names
 
 
 def topic_text(name: str) -> str:
@@ -111,13 +113,17 @@ def made(
     more
         Flags that are no options of a result.
     """
-    wanted = tuple(named)
+    names = tuple(named)
 
     def callback(**values: Any) -> int | None:
-        plain = {one.name: values[str(one.name)] for one in (*arguments, *more) if str(one.name) in values}
-        return run(given=typed(values, kinds, named=wanted), **plain)
+        plain = {
+            parameter.name: values[str(parameter.name)]
+            for parameter in (*arguments, *more)
+            if str(parameter.name) in values
+        }
+        return run(options=typed(values, kinds, named=names), **plain)
 
-    params = [*arguments, *flags_of(kinds, named=wanted), *more, *([_help_all()] if first else [])]
+    params = [*arguments, *flags_of(kinds, named=names), *more, *([_help_all()] if first else [])]
     return Command(name, callback=callback, params=params, help=run.__doc__, examples=examples, first=first)
 
 
@@ -142,8 +148,8 @@ def _show_all(context: click.Context, parameter: click.Parameter, value: bool) -
 class Command(click.Command):
     """A command whose help shows the options most used, or all by section, and ends with examples."""
 
-    def __init__(self, *given: Any, examples: Sequence[str] = (), first: str = "", **more: Any) -> None:
-        super().__init__(*given, **more)
+    def __init__(self, *values: Any, examples: Sequence[str] = (), first: str = "", **more: Any) -> None:
+        super().__init__(*values, **more)
         self.examples = tuple(examples)
         self.first = tuple(f"--{word}" for word in first.split())
 
@@ -153,48 +159,58 @@ class Command(click.Command):
             if ctx.resilient_parsing and args[-1:] and args[-1] in self._takes(ctx):
                 args = args[:-1]  # a shell completes its value: what stands before it is complete
             plain = self._ranges_last(ctx, args)
-            ctx.meta[ORDER] = tuple(one.name for one in self.make_parser(ctx).parse_args(list(plain))[2])
+            ctx.meta[ORDER] = tuple(parse_arg.name for parse_arg in self.make_parser(ctx).parse_args(list(plain))[2])
             return super().parse_args(ctx, plain)
         except click.NoSuchOption as error:
             raise click.UsageError(self._no_option(error.option_name)) from None
 
     def _no_option(self, word: str) -> str:
         flags = [
-            flag for one in self.params if isinstance(one, click.Option) for flag in (*one.opts, *one.secondary_opts)
+            flag
+            for parameter in self.params
+            if isinstance(parameter, click.Option)
+            for flag in (*parameter.opts, *parameter.secondary_opts)
         ]
-        known = {flag.lstrip("-").replace("-", "_") for flag in flags}
+        names = {flag.lstrip("-").replace("-", "_") for flag in flags}
         from vantric.options.migrations import synonym  # needed by errors only
 
-        said = synonym(word, known, command=True)
-        hint = f"; use {said}" if said else nearest(word, [flag for flag in flags if flag.startswith("--")])
+        text = synonym(word, names, command=True)
+        hint = f"; use {text}" if text else nearest(word, [flag for flag in flags if flag.startswith("--")])
         return f"there is no option {word}{hint or f'; vantric {self.name} --help lists them'}"
 
     def _takes(self, ctx: click.Context) -> set[str]:
         """Return the flags that take a value."""
-        options = (one for one in self.get_params(ctx) if isinstance(one, click.Option) and not one.is_flag)
-        return {flag for one in options for flag in one.opts}
+        options = (
+            get_param
+            for get_param in self.get_params(ctx)
+            if isinstance(get_param, click.Option) and not get_param.is_flag
+        )
+        return {flag for option in options for flag in option.opts}
 
     def _ranges_last(self, ctx: click.Context, args: list[str]) -> list[str]:
         """Move ranges that begin with a minus behind all options, so that they are not taken for one."""
         takes = self._takes(ctx)
         moved = [
-            at
-            for at, arg in enumerate(args)
-            if _RANGE.match(arg) and ":" in arg and args[at - 1 : at] != ["--"] and not (at and args[at - 1] in takes)
+            index
+            for index, arg in enumerate(args)
+            if _RANGE.match(arg)
+            and ":" in arg
+            and args[index - 1 : index] != ["--"]
+            and not (index and args[index - 1] in takes)
         ]
         if not moved or "--" in args:
             return args
-        plain = [arg for at, arg in enumerate(args) if not (at in moved or _is_argument(args, at, takes))]
-        ranges = [arg for at, arg in enumerate(args) if at in moved or _is_argument(args, at, takes)]
+        plain = [arg for index, arg in enumerate(args) if not (index in moved or _is_argument(args, index, takes))]
+        ranges = [arg for index, arg in enumerate(args) if index in moved or _is_argument(args, index, takes)]
         return [*plain, "--", *ranges]
 
     def sections(self, ctx: click.Context) -> dict[str, list[click.Option]]:
         """Return the options by section, in the order of the help; what has none is under "Others"."""
-        found: dict[str, list[click.Option]] = {}
-        for one in self.get_params(ctx):
-            if isinstance(one, click.Option):
-                found.setdefault(getattr(one, "section", "Others"), []).append(one)
-        return dict(sorted(found.items(), key=lambda one: _LAST.index(one[0]) if one[0] in _LAST else -1))
+        values: dict[str, list[click.Option]] = {}
+        for get_param in self.get_params(ctx):
+            if isinstance(get_param, click.Option):
+                values.setdefault(getattr(get_param, "section", "Others"), []).append(get_param)
+        return dict(sorted(values.items(), key=lambda pair: _LAST.index(pair[0]) if pair[0] in _LAST else -1))
 
     def format_options(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
         """Write the options most used and what the others are for, or all of them by section."""
@@ -203,9 +219,11 @@ class Command(click.Command):
             for title, options in sections.items():
                 _write(ctx, formatter, title, options)
             return
-        by_flag = {flag: one for options in sections.values() for one in options for flag in one.opts}
+        by_flag = {flag: option for options in sections.values() for option in options for flag in option.opts}
         _write(ctx, formatter, "Most used", [by_flag[flag] for flag in self.first])
-        _write(ctx, formatter, "Others", [one for one in sections.pop("Others") if one.opts[0] not in self.first])
+        _write(
+            ctx, formatter, "Others", [option for option in sections.pop("Others") if option.opts[0] not in self.first]
+        )
         formatter.write(f"\nAll options, by what they are for: vantric {self.name} --help-all, or one part of them:\n")
         with formatter.indentation():
             words = {title: word for word, title in SECTIONS.items()}
@@ -222,16 +240,16 @@ class Command(click.Command):
 
 
 def _counted(title: str, options: Sequence[click.Option]) -> str:
-    shown = ", ".join(one.opts[-1] if one.opts[-1].startswith("--") else one.opts[0] for one in options[:3])
-    return f"{title}: {shown}{' ...' if len(options) > 3 else ''}"
+    text = ", ".join(option.opts[-1] if option.opts[-1].startswith("--") else option.opts[0] for option in options[:3])
+    return f"{title}: {text}{' ...' if len(options) > 3 else ''}"
 
 
 def _write(ctx: click.Context, formatter: click.HelpFormatter, title: str, options: Sequence[click.Option]) -> None:
-    records = [record for one in options if (record := one.get_help_record(ctx)) is not None]
+    records = [record for option in options if (record := option.get_help_record(ctx)) is not None]
     with formatter.section(title):
         formatter.write_dl(records)
 
 
-def _is_argument(args: Sequence[str], at: int, takes: set[str]) -> bool:
+def _is_argument(args: Sequence[str], index: int, takes: set[str]) -> bool:
     """Whether a word is an argument: neither a flag nor the value of one."""
-    return not args[at].startswith("-") and not (at and args[at - 1] in takes)
+    return not args[index].startswith("-") and not (index and args[index - 1] in takes)

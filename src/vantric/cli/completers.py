@@ -55,11 +55,11 @@ class _Shell(ShellComplete):
         """Return what fits; a value behind ``--option=`` is completed as one behind a blank."""
         flag, sign, value = incomplete.partition("=")
         if sign and flag.startswith("--"):
-            found = super().get_completions([*args, flag], value)
+            items = super().get_completions([*args, flag], value)
             return [
-                CompletionItem(f"{flag}={one.value}", type=one.type, help=one.help)
-                for one in found
-                if one.type != "file"
+                CompletionItem(f"{flag}={item.value}", type=item.type, help=item.help)
+                for item in items
+                if item.type != "file"
             ]
         return super().get_completions(args, incomplete)
 
@@ -82,8 +82,8 @@ class _Bash(_Shell):
         if last[:1] in ("'", '"'):
             return value
         signs = set(os.environ.get("VANTRIC_BREAKS", "")) & set(":=")
-        at = max((last.rfind(sign) for sign in signs), default=-1) + 1
-        return value[at:] if value.startswith(last[:at]) else value
+        place = max((last.rfind(sign) for sign in signs), default=-1) + 1
+        return value[place:] if value.startswith(last[:place]) else value
 
 
 class _Zsh(_Shell):
@@ -109,39 +109,41 @@ def values_of(ctx: click.Context, words: Sequence[str], metavar: str, incomplete
         What is typed of it.
     """
     if words:
-        return [CompletionItem(one) for one in words if one.startswith(incomplete)]
+        return [CompletionItem(word) for word in words if word.startswith(incomplete)]
     if "FILE" in metavar or metavar == "SOURCE":
         return [CompletionItem(incomplete, type="file")]
-    if metavar == "CODE" and "ignore" in {one.name for one in ctx.command.params}:
+    if metavar == "CODE" and "ignore" in {parameter.name for parameter in ctx.command.params}:
         from vantric.core.review.finding import known_codes
 
-        return [CompletionItem(one) for one in known_codes() if one.startswith(incomplete)]
+        return [CompletionItem(known_code) for known_code in known_codes() if known_code.startswith(incomplete)]
     if any(word in metavar for word in _OF_COLUMNS):
         return list(_columns(ctx, incomplete))
     if metavar == "NAME":
-        known = sheet_names(_source(ctx))
-        return [CompletionItem(one) for one in known if one.casefold().startswith(incomplete.casefold())]
+        names = sheet_names(_source(ctx))
+        return [CompletionItem(name) for name in names if name.casefold().startswith(incomplete.casefold())]
     return []
 
 
 def _columns(ctx: click.Context, incomplete: str) -> Iterator[CompletionItem]:
     """Yield columns that begin with what is typed; where a value holds several, with what is behind the last sign."""
     names = _names(ctx)
-    found = [name for name in names if name.casefold().startswith(incomplete.casefold())]
+    texts = [name for name in names if name.casefold().startswith(incomplete.casefold())]
     before = ""
-    if not found:
-        at = max(incomplete.rfind(sign) for sign in _SIGNS) + 1
-        before, rest = incomplete[:at], incomplete[at:]
-        found = [name for name in names if at and name.casefold().startswith(rest.casefold())]
-    for name in found:
+    if not texts:
+        index = max(incomplete.rfind(sign) for sign in _SIGNS) + 1
+        before, rest = incomplete[:index], incomplete[index:]
+        texts = [name for name in names if index and name.casefold().startswith(rest.casefold())]
+    for name in texts:
         if name.isprintable():
             yield CompletionItem(before + name)
 
 
 def _source(ctx: click.Context) -> str:
     """Return the source that is typed already, if it is a file: a database is not asked behind the user's back."""
-    given = ctx.params.get("source") or next(iter(ctx.params.get("sources") or ()), None) or ""
-    return "" if not given or given == "-" or is_url(str(given)) else str(Path(given).expanduser())
+    given_value = ctx.params.get("source") or next(iter(ctx.params.get("sources") or ()), None) or ""
+    return (
+        "" if not given_value or given_value == "-" or is_url(str(given_value)) else str(Path(given_value).expanduser())
+    )
 
 
 def _names(ctx: click.Context) -> list[str]:
@@ -150,11 +152,11 @@ def _names(ctx: click.Context) -> list[str]:
     from vantric.reading.settings import ReadSettings
 
     source = _source(ctx)
-    said = {name: value for name in ("sheet", "cells") if (value := ctx.params.get(name))}
-    if "cells" in said:
-        said["cells"] = said["cells"][0] if isinstance(said["cells"], tuple) else said["cells"]
+    content = {name: value for name in ("sheet", "cells") if (value := ctx.params.get(name))}
+    if "cells" in content:
+        content["cells"] = content["cells"][0] if isinstance(content["cells"], tuple) else content["cells"]
     try:
-        return list(with_records(source, ReadSettings.from_keywords(said), (), lambda records: records.names()))
+        return list(with_records(source, ReadSettings.from_keywords(content), (), lambda records: records.names()))
     except (VantricError, OSError):
         return []
 

@@ -22,18 +22,18 @@ class InstallSettings(Options, section="What is written"):
     install: bool = option(False, "Set it up for your shell: write the script, and have new shells read it.")
 
 
-def run(shell: str | None, given: OptionValues) -> None:
+def run(shell: str | None, options: OptionValues) -> None:
     """Have the shell complete commands, options, their values, files, and the columns of the source that is typed.
 
     SHELL is bash, zsh or fish; your own if it is left out. Without --install the script is printed.
     """
-    chosen = _shell(shell)
-    if not given.split(InstallSettings)[0].install:
-        hand_over(script(chosen))
+    text = _shell(shell)
+    if not options.split(InstallSettings)[0].install:
+        hand_over(script(text))
         return
-    for place in _installed(chosen):
+    for place in _installed(text):
         say(f"wrote {place}")
-    say(f"Open a new {chosen}, type 'vantric pareto ' and the name of a file, then --by and a blank, and press Tab.")
+    say(f"Open a new {text}, type 'vantric pareto ' and the name of a file, then --by and a blank, and press Tab.")
 
 
 def _shell(named: str | None) -> str:
@@ -81,7 +81,7 @@ def _add_line(start: Path, line: str) -> bool:
         before = start.read_bytes().decode("utf-8", "surrogateescape") if start.exists() else ""
     except OSError as error:
         raise TargetError(f"cannot read '{start}': {error.strerror}") from None
-    others = [one for one in before.splitlines() if not one.endswith(_MARK)]
+    others = [text for text in before.splitlines() if not text.endswith(_MARK)]
     if line in before.splitlines():
         return False
     write_whole(start, ("\n".join([*others, line]) + "\n").encode("utf-8", "surrogateescape"))

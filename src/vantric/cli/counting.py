@@ -39,22 +39,22 @@ from vantric.reading.settings import (
 )
 
 
-def run_pareto(source: str, given: OptionValues) -> int:
+def run_pareto(source: str, options: OptionValues) -> int:
     """Rank, cumulate and cut off the categories of a log.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The vital few are the
     fewest leading categories that reach the cutoff.
     """
-    counting, opening, analysis, outputs, reviewing = given.split(
+    counting, opening, analysis, outputs, reviewing = options.split(
         CountSettings, ReadSettings, ParetoSettings, OutputSettings, ReviewSettings
     )
     if analysis.drill and counting.by:
         raise click.UsageError("--drill names the columns itself: leave --by out")
-    if given.get("panels") and not analysis.split:
+    if options.get("panels") and not analysis.split:
         raise click.UsageError("--panels needs parts: name a second column with --split")
-    look = look_of(given, ParetoChartSettings, outputs, leave_out=("intervals", "concentration", "panels"))
+    look = look_of(options, ParetoChartSettings, outputs, leave_out=("intervals", "concentration", "panels"))
     parts = {"counting": counting, "analysis": analysis, "chart": look}
-    inputs = (counting.families, given.get("words_file"))
+    inputs = (counting.families, options.get("words_file"))
     return run_command("pareto", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
@@ -71,12 +71,12 @@ pareto_command = made(
 )
 
 
-def run_compare(sources: tuple[str, ...], given: OptionValues) -> int:
+def run_compare(sources: tuple[str, ...], options: OptionValues) -> int:
     """Set before and after side by side: two parts of one source, or two sources.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
-    counting, opening, sides, outputs, reviewing = given.split(
+    counting, opening, sides, outputs, reviewing = options.split(
         CountSettings, ReadSettings, ComparisonSettings, OutputSettings, ReviewSettings
     )
     if isinstance(sides.per, str) and "," in sides.per:
@@ -84,10 +84,10 @@ def run_compare(sources: tuple[str, ...], given: OptionValues) -> int:
         sides = sides if None in numbers else replace(sides, per=numbers)
     if sides.split and (sides.before is None or sides.after is None):
         raise click.UsageError("--split needs --before and --after: what the column holds on each side")
-    look = look_of(given, TableChartSettings, outputs)
+    look = look_of(options, TableChartSettings, outputs)
     source: Any = sources[0] if len(sources) == 1 else sources
     parts = {"counting": counting, "sides": sides, "chart": look}
-    inputs = (counting.families, given.get("words_file"))
+    inputs = (counting.families, options.get("words_file"))
     return run_command("compare", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
@@ -104,20 +104,20 @@ compare_command = made(
 )
 
 
-def run_trend(source: str, given: OptionValues) -> int:
+def run_trend(source: str, options: OptionValues) -> int:
     """Say which categories rise or fall over calendar periods, and draw them with limits of chance.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The column of dates is
     named with --date.
     """
-    counting, opening, wanted, outputs, reviewing = given.split(
+    counting, opening, wanted_value, outputs, reviewing = options.split(
         CountSettings, ReadSettings, TrendSettings, OutputSettings, ReviewSettings
     )
     if counting.date is None:
         raise click.UsageError("a trend is over a column of dates: name it with --date")
-    look = look_of(given, TrendChartSettings, outputs)
-    parts = {"counting": counting, "trend": wanted, "chart": look}
-    inputs = (counting.families, given.get("words_file"))
+    look = look_of(options, TrendChartSettings, outputs)
+    parts = {"counting": counting, "trend": wanted_value, "chart": look}
+    inputs = (counting.families, options.get("words_file"))
     return run_command("trend", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
@@ -134,15 +134,15 @@ trend_command = made(
 )
 
 
-def run_scales(primary: str, secondary: str, given: OptionValues) -> int:
+def run_scales(primary: str, secondary: str, options: OptionValues) -> int:
     """Scale two value axes together: the ranges of both sides in, limits and ticks out.
 
     A range is written 0:650, or -40:120.
     """
-    scaling, outputs, reviewing = given.split(Scaling, OutputSettings, ReviewSettings)
+    scaling, outputs, reviewing = options.split(Scaling, OutputSettings, ReviewSettings)
     ranges = read_range(primary), read_range(secondary)
-    said = {"primary": ranges[0], "secondary": ranges[1], **scaling.changed()}
-    return run_command("scales", None, ReadSettings(), {"scales": said}, outputs, reviewing)
+    words = {"primary": ranges[0], "secondary": ranges[1], **scaling.changed()}
+    return run_command("scales", None, ReadSettings(), {"scales": words}, outputs, reviewing)
 
 
 scales_command = made(
@@ -164,20 +164,20 @@ class TextOrJson(Options, section="What is written"):
     format: Literal["text", "json"] = option("text", "What standard output gets.")
 
 
-def run_columns(source: str, given: OptionValues) -> None:
+def run_columns(source: str, options: OptionValues) -> None:
     """Take a first look: columns, kinds, what is missing, the most common labels, the first records.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
     from vantric.tables.tally import profile_object, profile_view
 
-    opening, wanted = given.split(ReadSettings, TextOrJson)
+    opening, wanted_value = options.split(ReadSettings, TextOrJson)
     with reading(source):
-        looked = first_look(source, opening, _FIRST)
-    if wanted.format == "json":
-        hand_over(json_text(profile_object(masked(source), looked)))
+        look = first_look(source, opening, _FIRST)
+    if wanted_value.format == "json":
+        hand_over(json_text(profile_object(masked(source), look)))
     else:
-        say(lines(profile_view(masked(source), look_in_flags(looked), width=terminal()["width"]), []), end="")
+        say(lines(profile_view(masked(source), look_in_flags(look), width=terminal()["width"]), []), end="")
 
 
 columns_command = made(
@@ -203,22 +203,22 @@ class PercentSettings(Options, section="Parts"):
     )
 
 
-def run_tally(source: str, given: OptionValues) -> int:
+def run_tally(source: str, options: OptionValues) -> int:
     """Count records by category, or by two columns.
 
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database.
     """
-    counting, opening, crossing, percents, outputs, reviewing = given.split(
+    counting, opening, crossing, percents, outputs, reviewing = options.split(
         CountSettings, ReadSettings, CrosstabSettings, PercentSettings, OutputSettings, ReviewSettings
     )
-    of, transpose = percents.percent_of, bool(given.get("transpose"))
+    of, transpose = percents.percent_of, bool(options.get("transpose"))
     two_way = crossing.split is not None or bool(crossing.split_columns)
     _check(of, two_way=two_way, transpose=transpose)
-    plain = OptionValues({name: value for name, value in given.items() if name != "percent_of"})
+    plain = OptionValues({name: value for name, value in options.items() if name != "percent_of"})
     follows = {"values": "percent", "percent_of": of} if of in _TWO_WAY else {}  # the chart shows what is asked for
     look = look_of(plain, TallyChartSettings, outputs, leave_out=("transpose", "order", "keep"), **follows)
     parts = {"counting": counting, "crossing": crossing, "chart": look}
-    inputs = (counting.families, given.get("words_file"))
+    inputs = (counting.families, options.get("words_file"))
     return run_command("tally", source, opening, parts, outputs, reviewing, inputs=inputs, percent_of=of)
 
 

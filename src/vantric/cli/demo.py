@@ -32,13 +32,13 @@ class DemoSettings(Options, section="What is written"):
     )
 
 
-def run(given: OptionValues) -> None:
+def run(options: OptionValues) -> None:
     """Run the whole example with the demo data.
 
     Writes the data of a made-up tileworks into the folder, then runs each command there as you would type it: what each
     shows is said in a sentence, and its whole output is in a file of the folder "shown".
     """
-    folder: Path = given.split(DemoSettings)[0].to
+    folder: Path = options.split(DemoSettings)[0].to
     try:
         (folder / SHOWN).mkdir(parents=True, exist_ok=True)
     except OSError as error:
@@ -49,13 +49,13 @@ def run(given: OptionValues) -> None:
     with _inside(folder):
         for number, (purpose, arguments) in enumerate(STEPS, 1):
             say("\n" + (f"# {purpose}\n" if purpose else "") + f"$ vantric {_typed(arguments)}")
-            said = _ran(arguments, Path(SHOWN, f"{number:02d}-{arguments[0]}.txt"))
-            say(textwrap.fill(said, terminal()["width"], initial_indent="  ", subsequent_indent="  "))
+            text = _ran(arguments, Path(SHOWN, f"{number:02d}-{arguments[0]}.txt"))
+            say(textwrap.fill(text, terminal()["width"], initial_indent="  ", subsequent_indent="  "))
     say(f"\nEverything is in '{folder}', what each command shows in '{folder / SHOWN}'.")
     say(f"Open '{folder / OPENED}' in a browser: the report that a manager gets.")
 
 
-def _ran(arguments: Sequence[str], shown: Path) -> str:
+def _ran(arguments: Sequence[str], path: Path) -> str:
     """Run a command, put what it shows into a file, and return what that is in a sentence."""
     from vantric.cli.main import vantric
 
@@ -64,9 +64,9 @@ def _ran(arguments: Sequence[str], shown: Path) -> str:
         context = vantric.make_context("vantric", list(arguments))
         with context:
             vantric.invoke(context)
-            said = context.meta.get(SENTENCE)
-    write_whole(shown, f"$ vantric {_typed(arguments)}\n{out.getvalue()}".encode())
-    sentence = said() if said is not None else ""
+            said_value = context.meta.get(SENTENCE)
+    write_whole(path, f"$ vantric {_typed(arguments)}\n{out.getvalue()}".encode())
+    sentence = said_value() if said_value is not None else ""
     lines = [line for line in out.getvalue().splitlines() if line.strip() and not line.startswith(_TOLD)]
     return str(sentence) or next(iter(lines), "")
 

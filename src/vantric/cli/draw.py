@@ -57,17 +57,19 @@ def _print_schema(context: click.Context, parameter: click.Parameter, value: boo
         context.exit()
 
 
-def _look(given: OptionValues) -> dict[str, Any]:
+def _look(options: OptionValues) -> dict[str, Any]:
     """Return the options of looks and words that were typed, in place of those of the file."""
-    said = words_in(given, {name: value for name, value in given.items() if name in known_options(ChartSettings)})
-    if said:
+    content = words_in(
+        options, {name: value for name, value in options.items() if name in known_options(ChartSettings)}
+    )
+    if content:
         from vantric.kinds.appearance import ready
 
-        ready(ChartSettings.from_keywords(said))
-    return said
+        ready(ChartSettings.from_keywords(content))
+    return content
 
 
-def run(chart_file: Path, given: OptionValues) -> None:
+def run(chart_file: Path, options: OptionValues) -> None:
     """Draw a chart that was written as a file with --save-chart, or by hand.
 
     CHARTFILE is TOML or JSON. Its sources are seen from its own folder; without --allow-source it reads what is beside
@@ -80,20 +82,20 @@ def run(chart_file: Path, given: OptionValues) -> None:
     from vantric.kinds.access_policy import AccessPolicy
     from vantric.output.writers import Content, contents_of
 
-    files, other, pictures = given.split(FileReading, RedrawSettings, PictureSettings)
+    files, other, pictures = options.split(FileReading, RedrawSettings, PictureSettings)
     kinds = [ending(target, (*PICTURES, *HANDED)) for target in pictures.out]
     check_targets(OutputSettings(out=pictures.out), (chart_file, other.source))
-    look = _look(given)
+    look = _look(options)
     with reading(str(chart_file)):
-        found = read_chart_file(chart_file)
-        made = made_of_file(found, AccessPolicy(chart_file.parent, files, other.source), look)
-    chart = made.chart
-    for note in found.notes:
+        found_chart_file = read_chart_file(chart_file)
+        result = made_of_file(found_chart_file, AccessPolicy(chart_file.parent, files, other.source), look)
+    chart = result.chart
+    for note in found_chart_file.notes:
         warn(f"vantric: note: {note}; save it again to bring it up to date")
     drawings = [path for path, kind in zip(pictures.out, kinds, strict=True) if kind in PICTURES]
     contents: list[tuple[Path, bytes]] = []
     plans: list[Any] = []
-    content = Content(sections=cache(lambda: (made.section(),)))
+    content = Content(sections=cache(lambda: (result.section(),)))
     for target, kind in zip(pictures.out, kinds, strict=True):
         if kind in PICTURES:
             picture, plan = drawn(chart, kind)

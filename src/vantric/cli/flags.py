@@ -38,12 +38,12 @@ def in_flags(message: str) -> str:
 
 def findings_in_flags(findings: Iterable[F]) -> list[F]:
     """Return findings, or remarks of a reading, in the words of the command line."""
-    return [replace(one, message=in_flags(one.message), fix=in_flags(one.fix)) for one in findings]
+    return [replace(finding, message=in_flags(finding.message), fix=in_flags(finding.fix)) for finding in findings]
 
 
-def look_in_flags(looked: FirstLook) -> FirstLook:
+def look_in_flags(look: FirstLook) -> FirstLook:
     """Return a first look whose remarks are in the words of the command line."""
-    return replace(looked, remarks=tuple(findings_in_flags(looked.remarks)))
+    return replace(look, remarks=tuple(findings_in_flags(look.remarks)))
 
 
 def error_in_flags(error: VantricError) -> str:
@@ -57,8 +57,8 @@ def error_in_flags(error: VantricError) -> str:
     return f"--{name.replace('_', '-')}{message[len(name) :]}"
 
 
-def _as_flag(said: re.Match[str]) -> str:
-    name, value = (said[1] or said[3]).replace("_", "-"), said[2]
+def _as_flag(match: re.Match[str]) -> str:
+    name, value = (match[1] or match[3]).replace("_", "-"), match[2]
     if value in ("True", "False"):
         return f"--{name}" if value == "True" else f"--no-{name}"
     return f"--{name} {value}" if value else f"--{name}"
@@ -72,8 +72,8 @@ class OptionValues(dict[str, Any]):
 
     def split(self, *kinds: type) -> list[Any]:
         """Return one instance of each class of options."""
-        known = known_options(*kinds)
-        return split_options({name: value for name, value in self.items() if name in known}, *kinds, place="command")
+        options = known_options(*kinds)
+        return split_options({name: value for name, value in self.items() if name in options}, *kinds, place="command")
 
 
 def flags_of(kinds: Iterable[type], *, named: Iterable[str] = ()) -> list[click.Option]:
@@ -86,40 +86,42 @@ def flags_of(kinds: Iterable[type], *, named: Iterable[str] = ()) -> list[click.
     named
         Options that can be given for one series by its name: ``NAME=VALUE``.
     """
-    found: dict[str, list[click.Option]] = {}
+    values: dict[str, list[click.Option]] = {}
     for kind in kinds:
-        for one in known_options(kind).values():
-            if one.in_place("command") and one.name not in found:
-                found[one.name] = _flags(one, named=one.name in set(named))
-    return [flag for flags in found.values() for flag in flags]
+        for known_option in known_options(kind).values():
+            if known_option.in_place("command") and known_option.name not in values:
+                values[known_option.name] = _flags(known_option, named=known_option.name in set(named))
+    return [flag for flags in values.values() for flag in flags]
 
 
-def _flags(one: Option, *, named: bool) -> list[click.Option]:
-    said = one.declared
-    names = [*([said.short] if said.short else []), one.flag, one.name]
-    default = "" if any(one.default is plain or one.default == plain for plain in _UNSHOWN) else str(one.default)
-    shown = {"(1280.0, 800.0)": "1280x800"}.get(default, default)
-    about = f"{one.help.rstrip('.')}.{' Repeatable.' if named or _is_several(one) else ''}"
-    if one.default is NOTHING:
+def _flags(option: Option, *, named: bool) -> list[click.Option]:
+    declaration = option.declared
+    names = [*([declaration.short] if declaration.short else []), option.flag, option.name]
+    default = (
+        "" if any(option.default is plain or option.default == plain for plain in _UNSHOWN) else str(option.default)
+    )
+    text = {"(1280.0, 800.0)": "1280x800"}.get(default, default)
+    about = f"{option.help.rstrip('.')}.{' Repeatable.' if named or _is_several(option) else ''}"
+    if option.default is NOTHING:
         about += "  [required]"
-    elif shown and not isinstance(one.default, Unset):
-        about += f"  [default: {shown}]"
+    elif text and not isinstance(option.default, Unset):
+        about += f"  [default: {text}]"
     more: dict[str, Any] = {"help": about, "default": None}
-    kinds = [kind for kind in members(one.kind) if kind is not type(None)]
+    kinds = [kind for kind in members(option.kind) if kind is not type(None)]
     if kinds == [bool] and not named:
-        flag = _Flag(names, one.section, is_flag=True, **more)
-        return [flag, _off(one, f"The opposite of {one.flag}.")] if type(None) in members(one.kind) else [flag]
-    metavar = _metavar(one, named)
-    words = [word for word in literals(one.kind) if isinstance(word, str)]
+        flag = _Flag(names, option.section, is_flag=True, **more)
+        return [flag, _off(option, f"The opposite of {option.flag}.")] if type(None) in members(option.kind) else [flag]
+    metavar = _metavar(option, named)
+    words = [word for word in literals(option.kind) if isinstance(word, str)]
     flag = _Flag(
-        names, one.section, words=words, multiple=True, metavar=metavar, **more
+        names, option.section, words=words, multiple=True, metavar=metavar, **more
     )  # of single ones a second is refused
-    return [flag] if said.off is NOTHING else [flag, _off(one, f"No {one.name}.")]
+    return [flag] if declaration.off is NOTHING else [flag, _off(option, f"No {option.name}.")]
 
 
-def _off(one: Option, about: str) -> click.Option:
-    name = f"--no-{one.name.replace('_', '-')}"
-    return _Flag([name, f"no_{one.name}"], one.section, is_flag=True, default=None, help=about)
+def _off(option: Option, about: str) -> click.Option:
+    name = f"--no-{option.name.replace('_', '-')}"
+    return _Flag([name, f"no_{option.name}"], option.section, is_flag=True, default=None, help=about)
 
 
 class _Flag(click.Option):
@@ -159,73 +161,78 @@ class WordArgument(click.Argument):
         from click.shell_completion import CompletionItem
 
         words = self.words() if callable(self.words) else self.words
-        return [CompletionItem(one) for one in words if one.startswith(incomplete)]
+        return [CompletionItem(word) for word in words if word.startswith(incomplete)]
 
 
-def _metavar(one: Option, named: bool) -> str:
-    words = "|".join(word.replace(" ", "-") for word in literals(one.kind))
-    metavar = one.declared.metavar or (f"[{words}]" if words else "VALUE")
-    if named and members(one.kind) == (bool,):
+def _metavar(option: Option, named: bool) -> str:
+    words = "|".join(word.replace(" ", "-") for word in literals(option.kind))
+    metavar = option.declared.metavar or (f"[{words}]" if words else "VALUE")
+    if named and members(option.kind) == (bool,):
         return "NAME"
     return f"[NAME=]{metavar.removeprefix('[NAME=]')}" if named else metavar
 
 
-def _is_several(one: Option) -> bool:
+def _is_several(option: Option) -> bool:
     """Whether an option is typed once for each of its values."""
-    kinds = [kind for kind in members(one.kind) if kind is not type(None)]
+    kinds = [kind for kind in members(option.kind) if kind is not type(None)]
     if all(get_origin(kind) is tuple and Ellipsis in get_args(kind) for kind in kinds):
         return True
-    return is_mapping(one) and not any(kind in (str, Path, float) for kind in kinds)
+    return is_mapping(option) and not any(kind in (str, Path, float) for kind in kinds)
 
 
-def is_mapping(one: Option) -> bool:
+def is_mapping(option: Option) -> bool:
     """Whether an option takes names and values."""
     return any(
-        isinstance(get_origin(kind), type) and issubclass(get_origin(kind), Mapping) for kind in members(one.kind)
+        isinstance(get_origin(kind), type) and issubclass(get_origin(kind), Mapping) for kind in members(option.kind)
     )
 
 
 def typed(values: Mapping[str, Any], kinds: Iterable[type], *, named: Iterable[str] = ()) -> OptionValues:
     """Return the values of the flags that were typed; those of `named` options stay texts."""
-    given = OptionValues()
-    known = {name: one for kind in kinds for name, one in known_options(kind).items() if one.in_place("command")}
-    for name, one in known.items():
+    options = OptionValues()
+    options_by_name = {
+        name: known_option
+        for kind in kinds
+        for name, known_option in known_options(kind).items()
+        if known_option.in_place("command")
+    }
+    for name, option in options_by_name.items():
         value, off = values.get(name), values.get(f"no_{name}")
         if value not in (None, ()) and off:
             raise click.UsageError(
-                f"{one.flag} and --no-{name.replace('_', '-')} contradict each other: give one of them"
+                f"{option.flag} and --no-{name.replace('_', '-')} contradict each other: give one of them"
             )
         if off:
-            given[name] = False if one.declared.off is NOTHING else one.declared.off
+            options[name] = False if option.declared.off is NOTHING else option.declared.off
         elif value not in (None, ()):
-            given[name] = value if name in set(named) else from_flag(one, value)
-    return given
+            options[name] = value if name in set(named) else from_flag(option, value)
+    return options
 
 
-def from_flag(one: Option, value: Any) -> Any:
+def from_flag(option: Option, value: Any) -> Any:
     """Return what was typed for an option as a value of its type."""
     if not isinstance(value, tuple):
         return value
-    if not _is_several(one):
+    if not _is_several(option):
         if len(set(value)) > 1:
-            raise click.UsageError(f"{one.flag} is given twice, as {value[0]} and as {value[1]}: give it once")
-        return from_text(one, value[0])
-    if is_mapping(one):
-        return _pairs(one, value)
-    read = one.declared.read
+            raise click.UsageError(f"{option.flag} is given twice, as {value[0]} and as {value[1]}: give it once")
+        return from_text(option, value[0])
+    if is_mapping(option):
+        return _pairs(option, value)
+    read = option.declared.read
     if read is None:
         return value
-    found = [read(text) for text in value]
-    return tuple(item for part in found for item in (part if is_list(part) else (part,)))
+    values = [read(text) for text in value]
+    return tuple(item for part in values for item in (part if is_list(part) else (part,)))
 
 
-def from_text(one: Option, text: Any) -> Any:
+def from_text(option: Option, text: Any) -> Any:
     """Return a text as a number or a path where the type of the option is one; else as it is."""
-    kinds = members(one.kind)
+    kinds = members(option.kind)
     if not isinstance(text, str):
         return text
     if str in kinds:
-        return text if one.declared.read is None else one.declared.read(text)
+        return text if option.declared.read is None else option.declared.read(text)
     if Path in kinds:
         return Path(text)
     for kind in (int, float):
@@ -237,19 +244,20 @@ def from_text(one: Option, text: Any) -> Any:
     return text
 
 
-def _pairs(one: Option, texts: Sequence[str]) -> Any:
+def _pairs(option: Option, texts: Sequence[str]) -> Any:
     """Return what ``NAME=VALUE`` says, by name; a value alone is for all where the type has such."""
-    found: dict[str, str] = {}
+    words: dict[str, str] = {}
     for text in texts:
-        name, sign, value = text.partition("=") if one.flag == "--word" else text.rpartition("=")
-        if not sign and literals(one.kind):
-            found[""] = value or text
+        name, sign, value = text.partition("=") if option.flag == "--word" else text.rpartition("=")
+        if not sign and literals(option.kind):
+            words[""] = value or text
         elif not sign or not name.strip():
             raise click.UsageError(
-                f"{one.flag} takes a name and what it is, such as {one.declared.metavar}; '{text}' is not of that form"
+                f"{option.flag} takes a name and what it is, such as {option.declared.metavar}; "
+                f"'{text}' is not of that form"
             )
         else:
-            found[name.strip()] = value if one.flag == "--word" else value.strip()
-    if one.declared.read is not None:
-        found = {name: one.declared.read(value) for name, value in found.items()}
-    return found[""] if list(found) == [""] else found
+            words[name.strip()] = value if option.flag == "--word" else value.strip()
+    if option.declared.read is not None:
+        words = {name: option.declared.read(value) for name, value in words.items()}
+    return words[""] if list(words) == [""] else words

@@ -21,7 +21,7 @@ _WIDEST = 100
 _SHORTEST, _MOST_FOUND = 3, 25
 
 
-def run(topic: tuple[str, ...], given: OptionValues) -> None:
+def run(topic: tuple[str, ...], options: OptionValues) -> None:
     """Explain a topic, a command, an option, or the code of a finding.
 
     Without TOPIC the topics are listed.
@@ -40,12 +40,12 @@ def explained(topic: str) -> str:
         return _command(commands[name])
     if (name in topic_names() or name in SECTIONS) and not word.startswith("-"):
         return _topic(name)
-    found = _options(name) + (_code(known_codes()[name]) if name in known_codes() else "")
-    if found:
-        return found
-    said = _search(name.replace("-", " "))
-    if said:
-        return said
+    text = _options(name) + (_code(known_codes()[name]) if name in known_codes() else "")
+    if text:
+        return text
+    message = _search(name.replace("-", " "))
+    if message:
+        return message
     hint = nearest(name, [*_words(), *_flags()]) or "; vantric help lists the topics"
     raise OptionError(f"there is no help on '{topic}'{hint}", value=topic, hint=hint.removeprefix("; "))
 
@@ -55,23 +55,25 @@ def _search(words: str) -> str:
     if len(words) < _SHORTEST:
         return ""
     spoken = re.compile(rf"(?<!\w){re.escape(words)}(?!\w)", re.IGNORECASE).search
-    found = [(f"vantric help {name}", about) for name, about in topic_names().items() if spoken(topic_text(name))]
-    found += [(f"vantric help {flag}", str(one.help)) for flag, _, one in _every_flag() if spoken(one.help or "")]
+    pairs = [(f"vantric help {name}", about) for name, about in topic_names().items() if spoken(topic_text(name))]
+    pairs += [
+        (f"vantric help {flag}", str(option.help)) for flag, _, option in _every_flag() if spoken(option.help or "")
+    ]
     for code in known_codes().values():
         if spoken(f"{code.name.replace('-', ' ')} {code.example} {code.fires}"):
-            found.append((f"vantric help {code.name}", code.example))
-    if not found:
+            pairs.append((f"vantric help {code.name}", code.example))
+    if not pairs:
         return ""
     formatter = click.HelpFormatter(width=_width())
     formatter.write(f"Nothing is called '{words}'; it is spoken of in:\n")
     with formatter.indentation():
-        formatter.write_dl(list(dict.fromkeys(found))[:_MOST_FOUND])
+        formatter.write_dl(list(dict.fromkeys(pairs))[:_MOST_FOUND])
     return formatter.getvalue()
 
 
 def _whole(word: str) -> str:
     """Return the long name of a short option."""
-    longs = {short: flag for flag, _, one in _every_flag() for short in one.opts if not short.startswith("--")}
+    longs = {short: flag for flag, _, option in _every_flag() for short in option.opts if not short.startswith("--")}
     return longs.get(word, word)
 
 
@@ -115,21 +117,21 @@ def _prose(text: str) -> str:
 
 def _section(title: str) -> str:
     """Return the options under a heading, each once, with the commands that have it where not all do."""
-    found: dict[str, tuple[str, str]] = {}
+    values: dict[str, tuple[str, str]] = {}
     homes: dict[str, list[str]] = {}
     having: list[str] = []
     for name, command in every_command():
         context = click.Context(command)
-        for one in command.sections(context).get(title, ()):
-            record = one.get_help_record(context)
+        for option in command.sections(context).get(title, ()):
+            record = option.get_help_record(context)
             if record is not None:
-                found.setdefault(record[0], record)
+                values.setdefault(record[0], record)
                 homes.setdefault(record[0], []).append(name)
                 having.append(name)
     every = list(dict.fromkeys(having))
     formatter = click.HelpFormatter(width=_width())
     with formatter.section(f"{title} (options of {', '.join(every)})"):
-        formatter.write_dl([(flag, about + _only(homes[flag], every)) for flag, about in found.values()])
+        formatter.write_dl([(flag, about + _only(homes[flag], every)) for flag, about in values.values()])
     return formatter.getvalue()
 
 
@@ -145,14 +147,14 @@ def _command(command: Command) -> str:
 
 def _code(code: Code) -> str:
     lines = [f"{code.name} ({code.severity})", ""]
-    for head, said in (
+    for head, text in (
         ("What it says", code.example),
         ("Fix", code.fix),
         ("It is said for", code.fires),
         ("And not for", code.silent),
         ("Why so severe", code.why),
     ):
-        lines += textwrap.wrap(f"{head}: {said}", _width(), subsequent_indent="  ") if said else []
+        lines += textwrap.wrap(f"{head}: {text}", _width(), subsequent_indent="  ") if text else []
     return "\n".join(lines) + "\n"
 
 
@@ -166,23 +168,23 @@ def _flags() -> list[str]:
 
 def _every_flag() -> Iterator[tuple[str, str, click.Option]]:
     for name, command in every_command():
-        for one in command.params:
-            if isinstance(one, click.Option):
-                yield from ((flag, name, one) for flag in one.opts if flag.startswith("--"))
+        for parameter in command.params:
+            if isinstance(parameter, click.Option):
+                yield from ((flag, name, parameter) for flag in parameter.opts if flag.startswith("--"))
 
 
 def _options(name: str) -> str:
     """Return what an option does, on each command that has it where that differs."""
-    found: dict[tuple[str, str], list[str]] = {}
-    for flag, home, one in _every_flag():
-        record = one.get_help_record(click.Context(click.Command(home)))
+    values: dict[tuple[str, str], list[str]] = {}
+    for flag, home, option in _every_flag():
+        record = option.get_help_record(click.Context(click.Command(home)))
         if flag == f"--{name}" and record is not None:
-            found.setdefault(record, []).append(home)
+            values.setdefault(record, []).append(home)
     lines: list[str] = []
-    for (flag, about), homes in found.items():
+    for (flag, about), homes in values.items():
         lines.append(flag)
-        for said in (about, f"On {', '.join(homes)}."):
-            lines += textwrap.wrap(said, _width(), initial_indent="  ", subsequent_indent="  ")
+        for text in (about, f"On {', '.join(homes)}."):
+            lines += textwrap.wrap(text, _width(), initial_indent="  ", subsequent_indent="  ")
     return "\n".join(lines) + "\n" if lines else ""
 
 

@@ -99,9 +99,9 @@ class StopSignals:
 @contextlib.contextmanager
 def stops() -> Iterator[StopSignals]:
     """Listen to signals while a command runs; under nohup what is ignored stays so."""
-    found = StopSignals()
+    signals = StopSignals()
     if threading.current_thread() is not threading.main_thread():
-        yield found
+        yield signals
         return
     usual = {signal.SIG_DFL, signal.default_int_handler}
     numbers = [getattr(signal, name) for name in ("SIGINT", "SIGTERM", "SIGHUP") if hasattr(signal, name)]
@@ -110,10 +110,10 @@ def stops() -> Iterator[StopSignals]:
     try:
         for number, handler in before.items():
             if handler in usual:
-                signal.signal(number, found.stop)
-        yield found
+                signal.signal(number, signals.stop)
+        yield signals
     finally:
-        if not found.asked:  # once asked, further ones must not cut the tidying short
+        if not signals.asked:  # once asked, further ones must not cut the tidying short
             for number, handler in before.items():
                 signal.signal(number, handler)
         if outlet >= 0:
@@ -131,9 +131,9 @@ def _watched() -> int:
 
 
 def _watch(inlet: int, pid: int) -> None:
-    wanted = {signal.SIGINT, signal.SIGTERM, signal.SIGHUP}
+    signals = {signal.SIGINT, signal.SIGTERM, signal.SIGHUP}
     while content := os.read(inlet, 64):
-        if wanted.intersection(content):
+        if signals.intersection(content):
             time.sleep(_PATIENCE)
             end_now(pid)
     os.close(inlet)

@@ -81,9 +81,11 @@ def ask(question: Question) -> Any:
     """Return the value of the choice that a person makes; raise `KeyboardInterrupt` if they stop."""
     import questionary
 
-    choices = [questionary.Choice(visible(one.text), value=place) for place, one in enumerate(question.choices)]
-    chosen = questionary.select(visible(question.text), choices=choices, instruction="(arrow keys, then Enter)")
-    return question.choices[chosen.unsafe_ask()].value
+    choices = [questionary.Choice(visible(choice.text), value=place) for place, choice in enumerate(question.choices)]
+    chosen_question = questionary.select(
+        visible(question.text), choices=choices, instruction="(arrow keys, then Enter)"
+    )
+    return question.choices[chosen_question.unsafe_ask()].value
 
 
 #: Words of a heading whose labels are what people count, and of one whose numbers weigh rather than count.
@@ -172,13 +174,15 @@ class SourceProfile:
 
     def of_kind(self, *kinds: str) -> list[ColumnProfile]:
         """Return the columns of kinds, those that cannot be read left out."""
-        return [one for one in self.looked.columns if one.kind in kinds and one.valid]
+        return [column for column in self.looked.columns if column.kind in kinds and column.valid]
 
     @property
     def countable(self) -> list[ColumnProfile]:
         """The columns whose labels can be counted, the likeliest first."""
-        found = [one for one in self.looked.columns if one.countable and one.distinct > 1]
-        return sorted(found, key=lambda one: (not _named(one, _COUNTED), one.distinct > _NAMES, -one.distinct))
+        columns = [column for column in self.looked.columns if column.countable and column.distinct > 1]
+        return sorted(
+            columns, key=lambda column: (not _named(column, _COUNTED), column.distinct > _NAMES, -column.distinct)
+        )
 
     @property
     def numbers(self) -> list[ColumnProfile]:
@@ -188,12 +192,16 @@ class SourceProfile:
     @property
     def is_sheet(self) -> bool:
         """Whether it is a table of one row a category, not a log."""
-        return bool(self.numbers) and any(one.distinct == one.valid for one in self.countable[:1])
+        return bool(self.numbers) and any(column.distinct == column.valid for column in self.countable[:1])
 
     @property
     def places(self) -> list[ColumnProfile]:
         """The columns that can be a category axis of columns side by side: every row another label or date."""
-        return [one for one in self.of_kind("date", "text") if one.distinct == one.valid and one.valid <= _ROWS]
+        return [
+            column
+            for column in self.of_kind("date", "text")
+            if column.distinct == column.valid and column.valid <= _ROWS
+        ]
 
 
 def command_for(source: SourceProfile, asker: Asker) -> list[str]:
@@ -215,67 +223,73 @@ def command_for(source: SourceProfile, asker: Asker) -> list[str]:
 
 def _kinds(source: SourceProfile) -> list[Choice]:
     pareto = Choice("What occurs most: a Pareto chart, with the few that make most of it", "pareto")
-    found = [pareto] if source.countable else []
+    choices = [pareto] if source.countable else []
     if source.numbers and source.places:
         drawn = Choice("Columns of numbers side by side, as bars and a line", "combine")
-        found = [drawn, *found] if source.of_kind("date") and len(source.numbers) > 1 else [*found, drawn]
+        choices = [drawn, *choices] if source.of_kind("date") and len(source.numbers) > 1 else [*choices, drawn]
     if source.countable and not source.is_sheet:
         if len(source.countable) > 1:
-            found.append(Choice("What differs between two groups, such as two shifts", "compare"))
+            choices.append(Choice("What differs between two groups, such as two shifts", "compare"))
         if source.of_kind("date"):
-            found.append(Choice("What rises or falls from month to month", "trend"))
-    if source.is_sheet and any(_named(one, _SHARE) for one in source.numbers):
-        found.append(Choice("Whether the percents and sums in this sheet are right", "review"))
-    return found
+            choices.append(Choice("What rises or falls from month to month", "trend"))
+    if source.is_sheet and any(_named(number, _SHARE) for number in source.numbers):
+        choices.append(Choice("Whether the percents and sums in this sheet are right", "review"))
+    return choices
 
 
 def _pareto(source: SourceProfile, asker: Asker) -> list[str]:
     by = _by(source, asker)
-    found = ["pareto", source.name, "--by", by.name, *_amount(source, asker, by)]
-    parts = [one for one in source.countable if one.name != by.name and one.distinct <= _FEW]
+    texts = ["pareto", source.name, "--by", by.name, *_amount(source, asker, by)]
+    parts = [column for column in source.countable if column.name != by.name and column.distinct <= _FEW]
     if source.is_sheet or not parts:
-        return found
+        return texts
     choices = [
         Choice("All records in one ranking", None),
-        *(Choice(f"Side by side for each '{one.name}' ({_shown(one)})", one.name) for one in parts),
+        *(Choice(f"Side by side for each '{part.name}' ({_shown(part)})", part.name) for part in parts),
     ]
     split = asker.ask("Of what?", choices)
-    return [*found, "--split", split, "--panels"] if split else found
+    return [*texts, "--split", split, "--panels"] if split else texts
 
 
 def _by(source: SourceProfile, asker: Asker) -> ColumnProfile:
-    choices = [Choice(f"{one.name}: {_shown(one)}", one) for one in source.countable]
-    found: ColumnProfile = asker.ask("Which column holds what you count?", choices)
-    return found
+    choices = [
+        Choice(f"{column_profile.name}: {_shown(column_profile)}", column_profile)
+        for column_profile in source.countable
+    ]
+    column: ColumnProfile = asker.ask("Which column holds what you count?", choices)
+    return column
 
 
 def _amount(source: SourceProfile, asker: Asker, by: ColumnProfile) -> list[str]:
     """Return what each row stands for: once, or as much as a number in it."""
-    numbers = [one for one in source.numbers if one.name != by.name and not _named(one, _SHARE)]
+    numbers = [number for number in source.numbers if number.name != by.name and not _named(number, _SHARE)]
     numbers.sort(key=_is_key)
     once = Choice("Each row counts once", ())
-    named = [_number(one) for one in sorted(numbers, key=lambda one: (_named(one, _WEIGHED), not _named(one, _COUNTS)))]
+    named = [
+        _number(number)
+        for number in sorted(numbers, key=lambda column: (_named(column, _WEIGHED), not _named(column, _COUNTS)))
+    ]
     named = [*_range(source.numbers), *named]
     choices = [*named, once] if _is_counts(by, numbers) else [once, *named]
     return list(asker.ask("What does a row stand for?", choices))
 
 
-def _is_key(one: ColumnProfile) -> bool:
+def _is_key(column: ColumnProfile) -> bool:
     """Whether a heading says that its numbers name things and count none."""
     return bool(
         {"id", "no", "nr", "lot", "batch", "code", "row", "year", "jahr"}
-        & set(re.split(r"[\W_]+", one.name.casefold()))
+        & set(re.split(r"[\W_]+", column.name.casefold()))
     )
 
 
 def _range(numbers: Sequence[ColumnProfile]) -> list[Choice]:
     """Return that months, or weekdays, side by side are added up, if there are such columns."""
-    names = [one.name for one in numbers]
+    names = [number.name for number in numbers]
     for first in range(len(names)):
         for last in range(len(names), first + 1, -1):
             if calendar_keys(names[first:last]) is not None:
-                said = f"As many as its numbers from '{names[first]}' to '{names[last - 1]}', added up"
-                return [Choice(said, ("--count", f"{names[first]}:{names[last - 1]}"))]
+                text = f"As many as its numbers from '{names[first]}' to '{names[last - 1]}', added up"
+                return [Choice(text, ("--count", f"{names[first]}:{names[last - 1]}"))]
     return []
 
 
@@ -283,48 +297,52 @@ def _is_counts(by: ColumnProfile, numbers: Sequence[ColumnProfile]) -> bool:
     """Whether it is a sheet of counts and no log: each label once, or equally often beside a number called a count."""
     most = by.commonest[0][1] if by.commonest else 0
     even = by.valid == by.distinct * most and all(number == most for _, number in by.commonest)
-    return even and (most == 1 or any(_named(one, _COUNTS) for one in numbers))
+    return even and (most == 1 or any(_named(number, _COUNTS) for number in numbers))
 
 
-def _number(one: ColumnProfile) -> Choice:
-    if _named(one, _WEIGHED):
-        return Choice(f"Each row weighs its '{one.name}'", ("--weight", one.name))
-    return Choice(f"As many as its number in '{one.name}'", ("--count", one.name))
+def _number(column: ColumnProfile) -> Choice:
+    if _named(column, _WEIGHED):
+        return Choice(f"Each row weighs its '{column.name}'", ("--weight", column.name))
+    return Choice(f"As many as its number in '{column.name}'", ("--count", column.name))
 
 
 def _compare(source: SourceProfile, asker: Asker) -> list[str]:
     by = _by(source, asker)
-    apart = sorted((one for one in source.countable if one.name != by.name), key=lambda one: one.distinct)
-    choices = [Choice(f"{one.name}: {_shown(one)}", one.name) for one in apart]
+    apart = sorted(
+        (column for column in source.countable if column.name != by.name), key=lambda column: column.distinct
+    )
+    choices = [Choice(f"{column.name}: {_shown(column)}", column.name) for column in apart]
     split = asker.ask("Which column tells the two groups apart?", choices)
     pairs = list(combinations(source.labels(split), 2))[:_PAIRS]
     before, after = asker.ask(
-        "Which two?", [Choice(f"{one} (before), {other} (after)", (one, other)) for one, other in pairs]
+        "Which two?", [Choice(f"{text} (before), {other} (after)", (text, other)) for text, other in pairs]
     )
     return ["compare", source.name, "--by", by.name, "--split", split, "--before", before, "--after", after]
 
 
 def _trend(source: SourceProfile, asker: Asker) -> list[str]:
     by = _by(source, asker)
-    dates = [Choice(one.name, one.name) for one in source.of_kind("date")]
+    dates = [Choice(column.name, column.name) for column in source.of_kind("date")]
     return ["trend", source.name, "--by", by.name, "--date", asker.ask("Which column holds the dates?", dates)]
 
 
 def _combine(source: SourceProfile, asker: Asker) -> list[str]:
-    places = sorted(source.places, key=lambda one: one.kind != "date")
-    x = asker.ask("What is on the category axis?", [Choice(f"{one.name}: {_shown(one)}", one.name) for one in places])
-    names = [one.name for one in source.numbers if one.name != x]
-    bars = asker.ask("Which numbers are bars?", [Choice(one, one) for one in names])
-    others = [one for one in names if one != bars]
+    places = sorted(source.places, key=lambda column: column.kind != "date")
+    x = asker.ask(
+        "What is on the category axis?", [Choice(f"{place.name}: {_shown(place)}", place.name) for place in places]
+    )
+    names = [number.name for number in source.numbers if number.name != x]
+    bars = asker.ask("Which numbers are bars?", [Choice(name, name) for name in names])
+    others = [name for name in names if name != bars]
     line = asker.ask(
         "Which numbers are a line over them?",
         [
-            *(Choice(one, one) for one in others),
+            *(Choice(other, other) for other in others),
             Choice("None, bars alone", None),
         ],
     )
-    found = ["combine", source.name, "--x", x, "--bars", bars]
-    return [*found, "--line", line] if line else found
+    values = ["combine", source.name, "--x", x, "--bars", bars]
+    return [*values, "--line", line] if line else values
 
 
 def _review(source: SourceProfile, asker: Asker) -> list[str]:
@@ -359,14 +377,14 @@ def free_name(source: str, command: str, kind: str) -> Path:
     """Return the name of a file that does not exist yet: after the source and the command."""
     stem = "".join(sign if sign.isalnum() or sign in "-_" else "-" for sign in Path(source).name.partition(".")[0])
     stem = re.sub("-{2,}", "-", stem).strip("-")[:60] or "source"
-    names = (Path(f"{stem}-{command}{f'-{at}' if at else ''}.{kind}") for at in range(10_000))
-    return next(one for one in names if not one.exists())
+    names = (Path(f"{stem}-{command}{f'-{index}' if index else ''}.{kind}") for index in range(10_000))
+    return next(name for name in names if not name.exists())
 
 
-def _named(one: ColumnProfile, words: Sequence[str]) -> bool:
-    return any(word in one.name.casefold() for word in words)
+def _named(column: ColumnProfile, words: Sequence[str]) -> bool:
+    return any(word in column.name.casefold() for word in words)
 
 
-def _shown(one: ColumnProfile) -> str:
-    shown = ", ".join(one_line(label, longest=24) for label, _ in one.commonest)
-    return f"{shown} ..." if one.distinct > len(one.commonest) else shown
+def _shown(column: ColumnProfile) -> str:
+    text = ", ".join(one_line(label, longest=24) for label, _ in column.commonest)
+    return f"{text} ..." if column.distinct > len(column.commonest) else text

@@ -66,15 +66,15 @@ def _print_schema(context: click.Context, parameter: click.Parameter, value: boo
         context.exit()
 
 
-def run(report_file: Path | None, given: OptionValues, new: Path | None = None, source: str | None = None) -> int:
+def run(report_file: Path | None, options: OptionValues, new: Path | None = None, source: str | None = None) -> int:
     """Make a report of several sections from a report file, the same again every month.
 
     REPORTFILE is TOML or JSON. Its sources are seen from its own folder; without --allow-source it reads what is beside
     it, and what --data names. With --new a first report file is written from what a source holds.
     """
-    sources, outputs, reviewing, files = given.split(SourceSettings, ReportOutputs, ReviewSettings, FileReading)
+    sources, outputs, reviewing, files = options.split(SourceSettings, ReportOutputs, ReviewSettings, FileReading)
     if new is not None or source is not None:
-        if new is None or source is None or report_file is not None or given:
+        if new is None or source is None or report_file is not None or options:
             raise click.UsageError("a first report file is written with --new REPORTFILE --from SOURCE, and no more")
         return _start(new, source)
     if report_file is None:
@@ -82,12 +82,12 @@ def run(report_file: Path | None, given: OptionValues, new: Path | None = None, 
     from vantric.api.report_sections import ReportRequest
     from vantric.api.reports import REPORTS
 
-    data = dict(_pair(one) for one in sources.data)
+    data = dict(_pair(item) for item in sources.data)
     kinds = [ending(target, REPORTS) for target in outputs.out]
     _check_targets(outputs.out, [str(report_file), *data.values(), sources.previous])
-    asked = ReportRequest(data, sources.previous or "", files, outputs.partial, _progress())
+    request = ReportRequest(data, sources.previous or "", files, outputs.partial, _progress())
     with reading(str(report_file)):
-        report = kind_named("report").make(report_file, ReadSettings(), {"asked": asked})
+        report = kind_named("report").make(report_file, ReadSettings(), {"asked": request})
     for target in outputs.out:
         check_no_input(target, list(report.inputs))
     findings = reviewing.wanted(report.review())
@@ -137,7 +137,7 @@ def _check_targets(targets: Sequence[Path], inputs: Sequence[str | None]) -> Non
     """Refuse a target that cannot be written, or is read, before any work is done."""
     for place, target in enumerate(targets):
         check_target(target)
-        check_no_input(target, [one for one in inputs if one])
+        check_no_input(target, [text for text in inputs if text])
         if target in targets[:place]:
             raise TargetError(f"'{target}' is named twice; name each file once")
 
@@ -166,19 +166,19 @@ def _lines(report: Report) -> list[str]:
     import textwrap
 
     width = terminal()["width"]
-    found = [report.title, ""]
-    for one in report.sections:
-        if one.kind == "text" and not one.findings:
+    texts = [report.title, ""]
+    for section in report.sections:
+        if section.kind == "text" and not section.findings:
             continue
-        found += [one.title, *textwrap.wrap(one.sentence, width, initial_indent="  ", subsequent_indent="  ")]
-        for said in one.changed:
-            found += textwrap.wrap(said, width, initial_indent="  since last time: ", subsequent_indent="    ")
-        worst = [finding for finding in one.findings if finding.severity != "note"]
+        texts += [section.title, *textwrap.wrap(section.sentence, width, initial_indent="  ", subsequent_indent="  ")]
+        for message in section.changed:
+            texts += textwrap.wrap(message, width, initial_indent="  since last time: ", subsequent_indent="    ")
+        worst = [finding for finding in section.findings if finding.severity != "note"]
         for finding in worst:
             text = f"{finding.severity}: {finding.message}"
-            found += textwrap.wrap(text, width, initial_indent="  ", subsequent_indent="    ")
-        found.append("")
-    return found[:-1]
+            texts += textwrap.wrap(text, width, initial_indent="  ", subsequent_indent="    ")
+        texts.append("")
+    return texts[:-1]
 
 
 _SCHEMA = click.Option(

@@ -87,7 +87,7 @@ class ReviewSettings(Options, section="What is said"):
 
     def sorted(self, findings: Iterable[Finding]) -> list[Finding]:
         """Return the findings whose codes are not ignored, errors first."""
-        return sorted(self.wanted(findings), key=lambda one: ("error", "warning", "note").index(one.severity))
+        return sorted(self.wanted(findings), key=lambda finding: ("error", "warning", "note").index(finding.severity))
 
     def refuses(self, findings: Iterable[Finding]) -> bool:
         """Whether an error among the findings stops the command."""
@@ -123,10 +123,10 @@ class _CommandRun:
         """Return what a terminal shows, the findings in the words of the command line."""
         findings = findings_in_flags(self.findings)
         more = {**self.how, "chart": self.chart} if self.kind.drawn else self.how
-        shown = self.kind.shown(self.result, self.look)
+        shown_value = self.kind.shown(self.result, self.look)
         if self.kind.styled:
-            return str(self.kind.view(shown, self.look, findings=findings, **more, **terminal()))
-        return lines(self.kind.view(shown, self.look, **more, **terminal()), findings)
+            return str(self.kind.view(shown_value, self.look, findings=findings, **more, **terminal()))
+        return lines(self.kind.view(shown_value, self.look, **more, **terminal()), findings)
 
 
 def run_command(
@@ -164,7 +164,7 @@ def run_command(
     kind = kind_named(name)
     endings = [ending(target, (*PICTURES, *WRITERS)) for target in outputs.out]
     first = source[0] if isinstance(source, tuple) else source
-    read = tuple(one for one in ((*source, *inputs) if isinstance(source, tuple) else (source, *inputs)) if one)
+    read = tuple(item for item in ((*source, *inputs) if isinstance(source, tuple) else (source, *inputs)) if item)
     check_targets(outputs, read)
     look = parts.get("chart") or kind.plain_look
     with reading(first or ""):
@@ -179,7 +179,7 @@ def run_command(
         tell_findings(run.findings)
         return 1
     recipe = Recipe(name, source, opening, kind.recipe_parts(result, parts))
-    _write(run, outputs, endings, recipe, [str(one) for one in read if isinstance(one, str | Path)])
+    _write(run, outputs, endings, recipe, [str(item) for item in read if isinstance(item, str | Path)])
     tell_wrong(run.findings, [path for path, end in zip(outputs.out, endings, strict=True) if end in PICTURES])
     if outputs.format == "text":
         say(run.view(), end="", styled=kind.styled)
@@ -210,14 +210,16 @@ def _write(
     tell_left_out(plans)
 
 
-def refuse_without_picture(given: Iterable[str], flags: Iterable[str], outputs: OutputSettings) -> None:
+def refuse_without_picture(texts: Iterable[str], flags: Iterable[str], outputs: OutputSettings) -> None:
     """Raise an error for an option of the chart where none is drawn, so that none is ignored in silence."""
     if outputs.draws:
         return
-    looks = {str(name): name for name in given}
-    for one in click.get_current_context().command.params:
-        if one.name in looks and one.name in set(flags):
-            raise click.UsageError(f"{one.opts[-1]} is for a chart: name a picture with --out, such as --out chart.png")
+    looks = {str(name): name for name in texts}
+    for parameter in click.get_current_context().command.params:
+        if parameter.name in looks and parameter.name in set(flags):
+            raise click.UsageError(
+                f"{parameter.opts[-1]} is for a chart: name a picture with --out, such as --out chart.png"
+            )
 
 
 @contextlib.contextmanager
@@ -251,7 +253,7 @@ def _show_reading(source: str, done: threading.Event) -> None:
 def check_targets(outputs: OutputSettings, inputs: Iterable[object]) -> None:
     """Raise `TargetError` for the first target that cannot or must not be written, before any work is done."""
     targets = [*outputs.out, *([outputs.save_chart] if outputs.save_chart else [])]
-    read = [str(one) for one in inputs if isinstance(one, str | Path)]
+    read = [str(item) for item in inputs if isinstance(item, str | Path)]
     for place, target in enumerate(targets):
         check_target(target)
         check_no_input(target, read)
@@ -266,12 +268,12 @@ def write_all(contents: Iterable[tuple[Path, bytes]]) -> None:
         warn(f"wrote {path}")
 
 
-def lines(shown: Sequence[str], findings: Sequence[Finding]) -> str:
+def lines(texts: Sequence[str], findings: Sequence[Finding]) -> str:
     """Return lines for the terminal, the findings under them, in the words of the command line."""
     from vantric.tables.pareto_terminal import finding_lines
 
-    said = finding_lines(findings_in_flags(findings), terminal()["width"])
-    return "\n".join([*shown, *(["", *said] if said else [])]) + "\n"
+    lines = finding_lines(findings_in_flags(findings), terminal()["width"])
+    return "\n".join([*texts, *(["", *lines] if lines else [])]) + "\n"
 
 
 def tell_findings(findings: Iterable[Finding]) -> None:
@@ -294,22 +296,22 @@ def drawn(chart: Any, kind: str) -> tuple[bytes, Any]:
     """Return the picture of a chart and its plan; what drawing it warns of goes to standard error, one line each."""
     from vantric.rendering.pictures import picture_and_plan
 
-    said: list[str] = []
-    made = picture_and_plan(chart, kind, tell=said.append)
-    for message in dict.fromkeys(said):
+    texts: list[str] = []
+    pair = picture_and_plan(chart, kind, tell=texts.append)
+    for message in dict.fromkeys(texts):
         warn(f"vantric: warning: {message}")
-    return made
+    return pair
 
 
 def tell_left_out(plans: Iterable[Any]) -> None:
     """Say which labels found no place in pictures, as their plans know; panels do not say it."""
-    missing = tuple(dict.fromkeys(one for plan in plans for one in getattr(plan, "missing", ())))
+    missing = tuple(dict.fromkeys(item for plan in plans for item in getattr(plan, "missing", ())))
     if missing:
-        number = sum(len(one.categories) for one in missing)
+        number = sum(len(item.categories) for item in missing)
         words = "1 label is" if number == 1 else f"{number:,} labels are" if number else "some labels are"
-        said = "; ".join(map(str, missing[:_MOST_TOLD]))
+        text = "; ".join(map(str, missing[:_MOST_TOLD]))
         more = f"; and of {len(missing) - _MOST_TOLD} series more" if len(missing) > _MOST_TOLD else ""
-        warn(f"vantric: note: {words} left out of the picture for want of room: {said}{more}")
+        warn(f"vantric: note: {words} left out of the picture for want of room: {text}{more}")
 
 
 L = TypeVar("L", bound=ChartSettings)
@@ -321,13 +323,13 @@ class WordsFile(Options, section="What the chart says"):
     words_file: Path | None = option(None, "Fixed words of the chart in a TOML or JSON file.", metavar="FILE")
 
 
-def words_in(given: OptionValues, said: dict[str, Any]) -> dict[str, Any]:
+def words_in(options: OptionValues, content: dict[str, Any]) -> dict[str, Any]:
     """Return options with the words of the file that was named, under those that were typed."""
-    [words] = given.split(WordsFile)
+    [words] = options.split(WordsFile)
     if words.words_file is None:
-        return said
+        return content
     own = read_pairs(words.words_file, "words", "a name and a text in pairs")
-    return {**said, "words": {**own, **said.get("words", {})}}
+    return {**content, "words": {**own, **content.get("words", {})}}
 
 
 def local_of(look: ChartSettings) -> Localizer:
@@ -336,16 +338,16 @@ def local_of(look: ChartSettings) -> Localizer:
 
 
 def look_of(
-    given: OptionValues, kind: type[L], outputs: OutputSettings, *, leave_out: tuple[str, ...] = (), **follows: Any
+    options: OptionValues, kind: type[L], outputs: OutputSettings, *, leave_out: tuple[str, ...] = (), **follows: Any
 ) -> L:
     """Return the look that was asked for; raise an error if there is one but no chart.
 
     `follows` are options that follow from others, where they are not typed.
     """
     names = [name for name in (*known_options(kind), "words_file") if name not in (*leave_out, "language")]
-    refuse_without_picture(given, names, outputs)
-    said: Any = {**follows, **{name: value for name, value in given.items() if name in known_options(kind)}}
-    look = kind.from_keywords(words_in(given, said))
+    refuse_without_picture(options, names, outputs)
+    said_value: Any = {**follows, **{name: value for name, value in options.items() if name in known_options(kind)}}
+    look = kind.from_keywords(words_in(options, said_value))
     if outputs.draws:
         from vantric.kinds.appearance import ready
 

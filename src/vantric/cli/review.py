@@ -45,42 +45,42 @@ class RepairSettings(Options, section="What is written"):
     )
 
 
-def run(source: str, given: OptionValues) -> int:
+def run(source: str, options: OptionValues) -> int:
     """Say what is wrong or risky, and the fix: in a source, a sheet or workbook made elsewhere, or a chart file.
 
     Of a workbook the sheets and the charts in them are read, of a sheet the columns are found by their headings.
     Nothing is changed; --repair writes another file.
     """
-    output, reviewing = given.split(RepairSettings, ReviewSettings)
+    output, reviewing = options.split(RepairSettings, ReviewSettings)
     target = output.repair
     if target is not None:
         _check_repair(source, target, strict=reviewing.strict)
     with reading(source):
-        found = _reviewed(source, given)
-        fixed = None if target is None else _repaired(source, given, target)
-    findings = reviewing.sorted(found.findings)
+        result = _reviewed(source, options)
+        fixed = None if target is None else _repaired(source, options, target)
+    findings = reviewing.sorted(result.findings)
     kind = kind_named("review")
     if output.format == "json":
-        hand_over(json_text(kind.data(found, None, findings, source=source)))
+        hand_over(json_text(kind.data(result, None, findings, source=source)))
     elif output.format == "markdown":
-        hand_over(kind.verbs["markdown"](found, findings))
+        hand_over(kind.verbs["markdown"](result, findings))
     else:
         width = terminal()["width"]
-        say("\n".join(kind.view(found, None, findings=findings_in_flags(findings), width=width)))
+        say("\n".join(kind.view(result, None, findings=findings_in_flags(findings), width=width)))
     if target is not None:
         _write_repair(target, fixed)
     return int(reviewing.refuses(findings))
 
 
-def _reviewed(source: str, given: OptionValues) -> ReviewResult:
+def _reviewed(source: str, options: OptionValues) -> ReviewResult:
     from vantric.api.reviews import is_book, review_book, review_file, review_sheet, review_source
     from vantric.kinds.access_policy import AccessPolicy
 
-    counting, opening, sheet, files = given.split(CountSettings, ReadSettings, SheetColumnSettings, FileReading)
+    counting, opening, sheet, files = options.split(CountSettings, ReadSettings, SheetColumnSettings, FileReading)
     if is_chart_file(source):
         own = known_options(CountSettings, ReadSettings, SheetColumnSettings)
         strange = next(
-            (own[name].flag for name in given if name in own and name not in known_options(FileReading)), None
+            (own[name].flag for name in options if name in own and name not in known_options(FileReading)), None
         )
         if strange:
             raise click.UsageError(f"a chart file names its source and columns itself: leave {strange} out")
@@ -125,11 +125,11 @@ def _check_repair(source: str, target: Path, *, strict: bool) -> None:
     check_no_input(target, [source])
 
 
-def _repaired(source: str, given: OptionValues, target: Path) -> RepairResult | None:
+def _repaired(source: str, options: OptionValues, target: Path) -> RepairResult | None:
     from vantric.api.reviews import is_book, repaired, repaired_workbook
     from vantric.audit.sheet_rows import found_sheet, sheet_of
 
-    counting, opening, sheet = given.split(CountSettings, ReadSettings, SheetColumnSettings)
+    counting, opening, sheet = options.split(CountSettings, ReadSettings, SheetColumnSettings)
     percent, cumulative = sheet.percent_column, sheet.cumulative_column
     if is_book(source) and not counting.changed() and percent is None and cumulative is None:
         return repaired_workbook(Path(source), opening, target, base=sheet.percent_base)

@@ -42,7 +42,7 @@ _SAID = {
 }
 
 
-def run(source: str, given: OptionValues) -> int:
+def run(source: str, options: OptionValues) -> int:
     """Look at a source, ask at most five questions, make the result, and show the command that makes it again.
 
     SOURCE is a file, a pattern of files, or the URL of a database. Without a terminal nothing is asked: the command
@@ -51,7 +51,7 @@ def run(source: str, given: OptionValues) -> int:
     if source.casefold().endswith(f".{CHART_FILES[0]}"):
         raise VantricError(f"'{source}' is a chart file or a report file: use vantric draw or vantric report")
     asker = Asker(ask if can_ask() else default)
-    start = _Start(source, dict(given), asker)
+    start = _Start(source, dict(options), asker)
     command = start.asked()
     if not can_ask():
         say(typed([*command, *start.options()]))
@@ -65,8 +65,8 @@ def run(source: str, given: OptionValues) -> int:
 class _Start:
     """A source with the options that say how it is read; an answer to an ambiguous reading adds one."""
 
-    def __init__(self, source: str, given: dict[str, Any], asker: Asker) -> None:
-        self.source, self.given, self.asker = source, given, asker
+    def __init__(self, source: str, content: dict[str, Any], asker: Asker) -> None:
+        self.source, self.given, self.asker = source, content, asker
 
     def settled(self, work: Callable[[], T]) -> T:
         """Return what some work returns; where a reading is ambiguous, the user chooses, and it is done again."""
@@ -79,13 +79,13 @@ class _Start:
                 self._choose(error)
 
     def _choose(self, error: VantricError) -> None:
-        said = _WAY_ON.sub("", str(error).partition(error.hint)[0] if error.hint else str(error))
+        text = _WAY_ON.sub("", str(error).partition(error.hint)[0] if error.hint else str(error))
         choices = [Choice(_answer(name, value), (name, value)) for name, value in error.asks]
         self.asker.left = max(self.asker.left, 1)  # a reading is never left to a default
-        chosen = self.asker.ask(said, [*choices, Choice("Stop here, to look at the file first", None)])
-        if chosen is None:
+        chosen_value = self.asker.ask(text, [*choices, Choice("Stop here, to look at the file first", None)])
+        if chosen_value is None:
             raise error
-        name, value = chosen
+        name, value = chosen_value
         if name == "na":
             value = (*self.given.get(name, ()), value)
         elif name == "where" and self.given.get(name):
@@ -104,24 +104,24 @@ class _Start:
             self._ask_sheet()
         if is_database(self.source) and not is_cluster(self.source) and not (self.given.keys() & {"table", "query"}):
             self._ask_table()
-        looked = self._looked()
+        look = self._looked()
         if can_ask():
-            say(lines(profile_view(masked(self.source), look_in_flags(looked), width=terminal()["width"]), []))
-        command = command_for(SourceProfile(self.source, looked, self.labels), self.asker)
+            say(lines(profile_view(masked(self.source), look_in_flags(look), width=terminal()["width"]), []))
+        command = command_for(SourceProfile(self.source, look, self.labels), self.asker)
         command += self._settled_labels(command)
         slides = importlib.util.find_spec("pptx") is not None
         return [*command, *outputs_for(command, self.asker, slides=slides)]
 
     def _looked(self) -> FirstLook:
         """Return a first look; where the first row may be a record, it is asked what it is, and looked again."""
-        looked = self.settled(self._look)
-        if self.given.get("header") is None and any(one.code == "header-like-data" for one in looked.remarks):
-            names = ", ".join(one_line(one.name, longest=24) for one in looked.columns[:4])
+        look = self.settled(self._look)
+        if self.given.get("header") is None and any(remark.code == "header-like-data" for remark in look.remarks):
+            names = ", ".join(one_line(column.name, longest=24) for column in look.columns[:4])
             kinds = [Choice(_SAID["header", named], named) for named in (True, False)]
             if not self.asker.ask(f"What is the first row ({names})?", kinds):
                 self.given["header"] = False
-                looked = self.settled(self._look)
-        return looked
+                look = self.settled(self._look)
+        return look
 
     def _look(self) -> FirstLook:
         with reading(self.source):
@@ -154,19 +154,19 @@ class _Start:
         """Ask what the review of the labels would warn of: several in one cell, and several spellings of one."""
         if "--by" not in command:
             return []
-        said = {flag: command[command.index(flag) + 1] for flag in ("--by", "--count", "--weight") if flag in command}
-        counting = CountSettings.from_keywords({flag.removeprefix("--"): name for flag, name in said.items()})
+        words = {flag: command[command.index(flag) + 1] for flag in ("--by", "--count", "--weight") if flag in command}
+        counting = CountSettings.from_keywords({flag.removeprefix("--"): name for flag, name in words.items()})
         tally = self.settled(lambda: count_source(self.source, counting, self.opening()))
-        found = {one.code: one for one in review_tally(tally)}
-        several = _SIGN.search(found["several-labels"].fix) if "several-labels" in found else None
+        findings = {finding.code: finding for finding in review_tally(tally)}
+        several = _SIGN.search(findings["several-labels"].fix) if "several-labels" in findings else None
         if several is not None:
             kinds = [Choice("Yes: count each of them", several[1]), Choice("No: each cell is one label", "")]
             sign = self.asker.ask(f"Do cells hold several labels, with '{several[1]}' between them?", kinds)
             return ["--separator", sign] if sign else []
-        if "merge_spellings" in (found["similar-labels"].fix if "similar-labels" in found else ""):
-            shown = found["similar-labels"].message.partition(": ")[2]
+        if "merge_spellings" in (findings["similar-labels"].fix if "similar-labels" in findings else ""):
+            text = findings["similar-labels"].message.partition(": ")[2]
             kinds = [Choice("Yes: merge them", "--merge-spellings"), Choice("No: they are different", "")]
-            merged = self.asker.ask(f"Do labels that differ only in case or blanks mean the same ({shown})?", kinds)
+            merged = self.asker.ask(f"Do labels that differ only in case or blanks mean the same ({text})?", kinds)
             return [merged] if merged else []
         return []
 
@@ -179,16 +179,16 @@ class _Start:
 
     def options(self) -> list[str]:
         """Return the options of reading as they are typed."""
-        known = known_options(ReadSettings)
-        found: list[str] = []
+        options = known_options(ReadSettings)
+        texts: list[str] = []
         for name, value in self.given.items():
-            one = known[name]
+            option = options[name]
             if isinstance(value, bool):
-                found.append(one.flag if value else f"--no-{name.replace('_', '-')}")
+                texts.append(option.flag if value else f"--no-{name.replace('_', '-')}")
             else:
                 for text in value if isinstance(value, tuple) else (value,):
-                    found += [one.flag, str(text)]
-        return found
+                    texts += [option.flag, str(text)]
+        return texts
 
 
 def _answer(name: str, value: object) -> str:

@@ -49,12 +49,12 @@ class DataResult(Result):
 
     def to_dict(self) -> dict[str, Any]:
         """Return the object that the command line prints with ``--format json``."""
-        found: dict[str, Any] = self._of_kind().to_dict(self)
-        return found
+        content: dict[str, Any] = self._of_kind().to_dict(self)
+        return content
 
     def _repr_html_(self) -> str:
-        found: str = self._of_kind().html(self)
-        return found
+        text: str = self._of_kind().html(self)
+        return text
 
 
 class TableResult(DataResult):
@@ -64,18 +64,18 @@ class TableResult(DataResult):
         """Return what the review says, worked out once."""
         if "_findings" not in self.__dict__:
             object.__setattr__(self, "_findings", self.review())
-        found: list[Finding] = self.__dict__["_findings"]
-        return found
+        findings: list[Finding] = self.__dict__["_findings"]
+        return findings
 
     def review(self) -> list[Finding]:
         """Return what is wrong or risky, each with its fix; see `vantric.review`."""
-        found: list[Finding] = self._of_kind().reviewed(self)
-        return found
+        findings: list[Finding] = self._of_kind().reviewed(self)
+        return findings
 
     def sentence(self) -> str:
         """Return what it shows, in words that can be read out."""
-        said: str = self._of_kind().sentence(self)
-        return said
+        sentence: str = self._of_kind().sentence(self)
+        return sentence
 
     def to_frame(self) -> Any:
         """Return its rows as a frame of the library that the data came in, else of one that is installed."""
@@ -118,10 +118,10 @@ class Drawable(Result):
     #: What hands the picture over with the table it was made of.
     _told: Any = None
 
-    def _told_by(self, told: Any) -> Self:
+    def _told_by(self, told_value: Any) -> Self:
         """Return the picture with what hands it over."""
         drawn = copy(self)
-        object.__setattr__(drawn, "_told", told)
+        object.__setattr__(drawn, "_told", told_value)
         return drawn
 
     def _section(self) -> Any:
@@ -134,8 +134,8 @@ class Drawable(Result):
 
     def review(self) -> list[Finding]:
         """Return what is wrong or risky, each with its fix; see `vantric.review`."""
-        found: list[Finding] = self._of_kind().reviewed(self)
-        return found
+        findings: list[Finding] = self._of_kind().reviewed(self)
+        return findings
 
     def save(self, path: str | Path, *, slide_tables: bool = False) -> Path:
         """Write the chart by the path's ending: ``.png``, ``.svg`` or ``.pdf`` a picture of its size.
@@ -183,5 +183,5 @@ class Drawable(Result):
 
     def _repr_mimebundle_(self, include: Any = None, exclude: Any = None) -> dict[str, Any]:
         """Show the picture in a notebook, with what it shows in words beside it; pointed at, it shows its values."""
-        shown: dict[str, Any] = self._of_kind().verbs["notebook"](self)
-        return shown
+        content: dict[str, Any] = self._of_kind().verbs["notebook"](self)
+        return content

@@ -39,7 +39,7 @@ WITH_BASE = ("ratio", "percent", "growth", "share", "running-share")
 Sums = Sequence[Fraction | None]
 
 
-def operands(rest: str, kind: str, known: Sequence[str] = ()) -> tuple[str, str] | None:
+def operands(rest: str, kind: str, names: Sequence[str] = ()) -> tuple[str, str] | None:
     """Return the two columns of a measure, which may hold the sign between them; None if there are not two.
 
     Parameters
@@ -53,22 +53,22 @@ def operands(rest: str, kind: str, known: Sequence[str] = ()) -> tuple[str, str]
     """
     sign = OF_TWO[kind]
     parts = rest.split(sign)
-    pairs = [(sign.join(parts[:at]).strip(), sign.join(parts[at:]).strip()) for at in range(1, len(parts))]
+    pairs = [(sign.join(parts[:index]).strip(), sign.join(parts[index:]).strip()) for index in range(1, len(parts))]
     pairs = [pair for pair in pairs if all(pair)]
-    fitting = [pair for pair in pairs if pair[0] in known and pair[1] in known]
+    fitting = [pair for pair in pairs if pair[0] in names and pair[1] in names]
     return next(iter(fitting or pairs), None)
 
 
-def derived(kind: str, one: Sums, other: Sums = ()) -> list[Number | None]:
+def derived(kind: str, values: Sums, other: Sums = ()) -> list[Number | None]:
     """Return a measure of each category; None where a number or the base is missing, or the base is zero."""
     if kind in OF_ALL:
-        return _whole(kind, one)
+        return _whole(kind, values)
     work = _TWO[kind]
     return [
         None
         if left is None or right is None or (kind in WITH_BASE and not right)
         else _derived_number(work(left, right), kind)
-        for left, right in zip(one, other, strict=True)
+        for left, right in zip(values, other, strict=True)
     ]
 
 
@@ -76,7 +76,7 @@ _TWO: Mapping[str, Callable[[Fraction, Fraction], Fraction]] = {
     "ratio": lambda upper, lower: upper / lower,
     "percent": lambda upper, lower: 100 * upper / lower,
     "growth": lambda new, old: 100 * (new - old) / abs(old),
-    "difference": lambda one, other: one - other,
+    "difference": lambda value, other: value - other,
 }
 
 
@@ -86,9 +86,11 @@ def _whole(kind: str, sums: Sums) -> list[Number | None]:
     total = sum(plain, Fraction())
     if kind != "running" and not total:
         return [None] * len(sums)
-    found = plain if kind == "share" else list(accumulate(plain))
-    scaled = found if kind == "running" else [100 * value / total for value in found]
-    return [None if known is None else _derived_number(value, kind) for value, known in zip(scaled, sums, strict=True)]
+    values = plain if kind == "share" else list(accumulate(plain))
+    scaled = values if kind == "running" else [100 * value / total for value in values]
+    return [
+        None if fraction is None else _derived_number(value, kind) for value, fraction in zip(scaled, sums, strict=True)
+    ]
 
 
 def _derived_number(value: Fraction, kind: str) -> Number:
@@ -132,15 +134,15 @@ def read_measures(measures: Mapping[str, str]) -> list[Measure]:
     return [read_measure(name, text) for name, text in measures.items()]
 
 
-def read_measure(name: str, text: str, known: Sequence[str] = ()) -> Measure:
+def read_measure(name: str, text: str, names: Sequence[str] = ()) -> Measure:
     """Read one measure; its column is its name if none is said. The `known` columns say where two are parted."""
-    found = _MEASURE.fullmatch(text)
-    kind = found[1].casefold() if found else ""
-    if not found or kind not in KINDS:
+    match = _MEASURE.fullmatch(text)
+    kind = match[1].casefold() if match else ""
+    if not match or kind not in KINDS:
         raise unknown(ColumnError, f"'{text}' is not a measure", kind, KINDS, every=True)
-    rest = found[2].strip() if found[2] else ""
+    rest = match[2].strip() if match[2] else ""
     if kind in OF_TWO:
-        columns = operands(rest, kind, known)
+        columns = operands(rest, kind, names)
         if columns is None:
             raise ColumnError(f"'{text}' names no two columns: write {kind}:rejected{OF_TWO[kind]}fired")
         return Measure(name, kind, columns)
@@ -149,12 +151,12 @@ def read_measure(name: str, text: str, known: Sequence[str] = ()) -> Measure:
 
 def measure_records(records: Records, by: str, measures: Sequence[Measure], period: str | None) -> Measures:
     """Work out measures by category, or by calendar period, without totals."""
-    measures = [with_columns(one, records.names()) for one in measures]
-    check_columns([name for one in measures for name in one.columns if name], records.names(), records.place)
-    looked = TotalSearch(
-        by, tuple(dict.fromkeys(name for one in measures for name in one.columns if name)), counted=False
+    measures = [with_columns(measure, records.names()) for measure in measures]
+    check_columns([name for measure in measures for name in measure.columns if name], records.names(), records.place)
+    search = TotalSearch(
+        by, tuple(dict.fromkeys(name for measure in measures for name in measure.columns if name)), counted=False
     )
-    return without_totals(records, looked, lambda left: _measured(left, by, measures, period), measured_labels)
+    return without_totals(records, search, lambda left: _measured(left, by, measures, period), measured_labels)
 
 
 def measured_labels(measures: Measures) -> list[str | None]:
@@ -175,12 +177,12 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
     if not rows:
         raise SourceError(f"{records.place}: '{by}' is empty in every record: there is nothing to work out")
     categories = all_periods(records, by, period) if period else in_label_order(rows)
-    found = [values_of(records, by, place, measure, categories, rows) for measure in measures]
+    values = [values_of(records, by, place, measure, categories, rows) for measure in measures]
     remarks = (
         *records.remarks,
         *missing_values(records, by, measures, sum(n for _, n in groups)),
         *same_spellings(categories, by),
-        *without_base(measures, found, categories),
+        *without_base(measures, values, categories),
         *(partial_periods(records, by, period) if period else ()),
     )
     return Measures(
@@ -188,7 +190,7 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
         period=period,
         categories=tuple(categories),
         names=tuple(measure.name for measure in measures),
-        values=tuple(map(tuple, found)),
+        values=tuple(map(tuple, values)),
         missing=sum(number for label, number in groups if label is None),
         origin=Provenance(records.shown, by, None, sum(n for _, n in groups), records.where, remarks=remarks),
     )
@@ -196,9 +198,21 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
 
 def prepare(records: Records, by: str, measures: Iterable[Measure]) -> None:
     """Tell a source at once what will be asked of it."""
-    wanted = list(measures)
-    added = dict.fromkeys(name for one in wanted if one.kind not in _NOT_ADDED for name in one.columns if name)
-    ends = dict.fromkeys(name for one in wanted if one.kind in _NOT_ADDED for name in one.columns if name)
+    wanted_measures = list(measures)
+    added = dict.fromkeys(
+        name
+        for wanted_measure in wanted_measures
+        if wanted_measure.kind not in _NOT_ADDED
+        for name in wanted_measure.columns
+        if name
+    )
+    ends = dict.fromkeys(
+        name
+        for wanted_measure in wanted_measures
+        if wanted_measure.kind in _NOT_ADDED
+        for name in wanted_measure.columns
+        if name
+    )
     records.prepare([by], list(added), list(ends))
 
 
@@ -209,44 +223,44 @@ def sure_columns(measure: Measure) -> list[str]:
     return [] if several else [name for name in measure.columns if name]
 
 
-def with_columns(measure: Measure, known: Sequence[str]) -> Measure:
+def with_columns(measure: Measure, names: Sequence[str]) -> Measure:
     """Return a measure with its two columns parted where both are columns of the source."""
-    if measure.kind not in OF_TWO or all(name in known for name in measure.columns):
+    if measure.kind not in OF_TWO or all(name in names for name in measure.columns):
         return measure
     whole = OF_TWO[measure.kind].join(measure.columns)
-    return replace(measure, columns=operands(whole, measure.kind, known) or measure.columns)
+    return replace(measure, columns=operands(whole, measure.kind, names) or measure.columns)
 
 
 def without_base(
     measures: Iterable[Measure], values: Sequence[Sequence[Number | None]], categories: Sequence[str]
 ) -> list[Note]:
     """Report measures that have no value somewhere because their base is zero or missing."""
-    found = []
-    for one, own in zip(measures, values, strict=True):
+    notes = []
+    for measure, own in zip(measures, values, strict=True):
         gaps = [label for label, value in zip(categories, own, strict=True) if value is None]
-        if one.kind in WITH_BASE and gaps:
-            base = one.columns[-1]
-            found.append(
-                Note("zero-base", f"'{one.name}' has no value at {quoted(gaps)}: '{base}' is zero or missing there")
+        if measure.kind in WITH_BASE and gaps:
+            base = measure.columns[-1]
+            notes.append(
+                Note("zero-base", f"'{measure.name}' has no value at {quoted(gaps)}: '{base}' is zero or missing there")
             )
-    return found
+    return notes
 
 
 def missing_values(records: Records, by: str, measures: Sequence[Measure], every: int) -> list[Note]:
     """Report columns whose values were missing in some of all records: they are left out, and no zeros."""
-    found = []
+    notes = []
     for column in dict.fromkeys(name for measure in measures for name in measure.columns if name):
-        known = records.__dict__.get("_summed", {}).get((by, column))
-        valid = records.valid([by], column) if known is None else sum(int(group[-2]) for group in known)
+        known_value = records.__dict__.get("_summed", {}).get((by, column))
+        valid = records.valid([by], column) if known_value is None else sum(int(group[-2]) for group in known_value)
         if valid < every:
-            found.append(
+            notes.append(
                 Note(
                     "missing-values",
                     f"'{column}' is missing in {every - valid:,} of "
                     f"{counted(every, 'record')}; left out, not taken as zero",
                 )
             )
-    return found
+    return notes
 
 
 def same_spellings(categories: Sequence[str], by: str) -> list[Note]:
@@ -257,11 +271,11 @@ def same_spellings(categories: Sequence[str], by: str) -> list[Note]:
     alike = [labels for labels in groups.values() if len(labels) > 1]
     if not alike:
         return []
-    shown = "; ".join(quoted(distinct_lines(labels)) for labels in alike[:3])
+    text = "; ".join(quoted(distinct_lines(labels)) for labels in alike[:3])
     return [
         Note(
             "similar-labels",
-            f"labels of '{by}' that differ only in case or blanks are apart: {shown}",
+            f"labels of '{by}' that differ only in case or blanks are apart: {text}",
             "warning",
             "give them one spelling in the source, if they mean the same",
         )
@@ -313,10 +327,10 @@ def values_of(
 
 def _summed(records: Records, by: str, column: str) -> list[tuple[Any, ...]]:
     """Return the sums of a column by the values of another one; several measures ask for the same ones."""
-    known = records.__dict__.setdefault("_summed", {})
-    if (by, column) not in known:
-        known[by, column] = records.sums([by], column, free=True)
-    return list(known[by, column])
+    known_value = records.__dict__.setdefault("_summed", {})
+    if (by, column) not in known_value:
+        known_value[by, column] = records.sums([by], column, free=True)
+    return list(known_value[by, column])
 
 
 def sums_by(records: Records, by: str, place: Placer, column: str) -> tuple[dict[str, Fraction], dict[str, int]]:
@@ -350,8 +364,8 @@ def _median(heap: list[tuple[Fraction, int]]) -> Number:
     """Return the middle of values that occur several times; of two middle ones their mean."""
     count, below, middles = sum(number for _, number in heap), 0, []
     for value, number in sorted(heap):
-        for wanted in {(count - 1) // 2, count // 2}:
-            if below <= wanted < below + number:
+        for index in {(count - 1) // 2, count // 2}:
+            if below <= index < below + number:
                 middles.append(value)
         below += number
     return _number(sum(middles, Fraction()) / len(middles))
@@ -360,12 +374,12 @@ def _median(heap: list[tuple[Fraction, int]]) -> Number:
 def _ends(
     records: Records, by: str, place: Placer, column: str, categories: Sequence[str], *, smallest: bool
 ) -> list[Number | None]:
-    found: dict[str, Raw] = {}
+    values: dict[str, Raw] = {}
     for value, low, high in records.extremes([by], column):
         label, end = place(value), low if smallest else high
-        if label is not None and (label not in found or (end < found[label]) == smallest):
-            found[label] = end
-    return [_number(Fraction(found[label])) if label in found else None for label in categories]
+        if label is not None and (label not in values or (end < values[label]) == smallest):
+            values[label] = end
+    return [_number(Fraction(values[label])) if label in values else None for label in categories]
 
 
 def _quotient(upper: Fraction, lower: Fraction | None) -> Number | None:

@@ -39,11 +39,11 @@ def columns_of(texts: Sequence[str], records: Records) -> tuple[str, ...]:
         If there is no such column, or a range ends before it begins.
     """
     names = records.names()
-    found: dict[str, None] = {}
+    values: dict[str, None] = {}
     for text in texts:
         for name in [text] if text in names else _meant(text, names, records.place):
-            found[name] = None
-    return _without_totals(tuple(found), records)
+            values[name] = None
+    return _without_totals(tuple(values), records)
 
 
 def _without_totals(names: tuple[str, ...], records: Records) -> tuple[str, ...]:
@@ -125,16 +125,16 @@ def read_pairs(path: Path, what: str, needed: str) -> dict[str, str]:
 
     text, ending = _text(path, what), path.suffix.casefold()
     try:
-        found: Any = tomllib.loads(text) if ending == ".toml" else json.loads(text)
+        pairs: Any = tomllib.loads(text) if ending == ".toml" else json.loads(text)
     except RecursionError:
         raise SourceError(f"'{path}' is nested too deeply for {what}") from None
     except ValueError as error:
         raise SourceError(f"'{path}' is not valid {ending[1:].upper() or 'JSON'}: {error}") from None
-    if isinstance(found, dict) and len(found) == 1 and isinstance(next(iter(found.values())), dict):
-        found = next(iter(found.values()))  # a TOML table with a name
-    if not isinstance(found, dict) or not all(isinstance(value, str) for value in found.values()):
+    if isinstance(pairs, dict) and len(pairs) == 1 and isinstance(next(iter(pairs.values())), dict):
+        pairs = next(iter(pairs.values()))  # a TOML table with a name
+    if not isinstance(pairs, dict) or not all(isinstance(value, str) for value in pairs.values()):
         raise SourceError(f"'{path}' gives no {what}: it needs {needed}")
-    return found
+    return pairs
 
 
 def _text(path: Path, what: str) -> str:
@@ -207,7 +207,7 @@ def spread_over(cells: Iterable[LabelCell], counting: CountSettings, rename: Rel
     """Return how the amounts of cells, each with all of its labels under their new names, are spread over records."""
     parts = []
     for cell in cells:
-        labels = [one.label for one in split_cells([cell], counting.separator)]
+        labels = [split_cell.label for split_cell in split_cells([cell], counting.separator)]
         named = tuple(None if label is None else rename(label) for label in labels)
         parts.append(RecordGroup(named, cell.rows, cell.squares))
     return spread_of(parts)

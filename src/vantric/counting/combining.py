@@ -51,22 +51,22 @@ _MOST_ROWS, _MOST_COLUMNS, _FEWEST = 2000, 12, 4
 _TIMES = {1: "ratio", 100: "percent", 1000: "ratio", 1_000_000: "ratio"}
 
 
-def means_of_rates(records: Records, asked: Iterable[Measure], rows: Mapping[str, int]) -> list[Note]:
+def means_of_rates(records: Records, measures: Iterable[Measure], rows: Mapping[str, int]) -> list[Note]:
     """Report a mean of rates of unlike bases, which weighs small bases like large ones.
 
     A column is one of rates if it is one column over another in every record, if it makes whole numbers of a column of
     counts, or if it is called so or has the unit percent.
     """
-    means = [one for one in asked if one.kind == "mean"]
+    means = [measure for measure in measures if measure.kind == "mean"]
     if not means or max(rows.values()) == 1:
         return []
-    found = []
-    for one in means:
-        fix = _fix(records, one.columns[0])
+    notes = []
+    for mean in means:
+        fix = _fix(records, mean.columns[0])
         if fix is not None:
-            stated = f"{quoted([one.name])} is a mean of rates, which weighs small bases like large ones"
-            found.append(Note("mean-of-rates", stated, "warning", fix))
-    return found
+            stated = f"{quoted([mean.name])} is a mean of rates, which weighs small bases like large ones"
+            notes.append(Note("mean-of-rates", stated, "warning", fix))
+    return notes
 
 
 def _fix(records: Records, column: str) -> str | None:
@@ -94,23 +94,23 @@ def _numbers(records: Records, column: str) -> dict[str, Floats]:
     names = [column, *(name for name in records.names() if name != column)][: _MOST_COLUMNS + 1]
     places = {name: records.names().index(name) for name in names}
     head = [row for row in records.head(_MOST_ROWS) if not is_blank(row[places[column]])]
-    found: dict[str, Floats] = {}
-    for name, at in places.items():
+    arrays: dict[str, Floats] = {}
+    for name, place in places.items():
         try:
-            found[name] = np.array([float(records.number(name, row[at]) or 0) for row in head], dtype=np.float64)
+            arrays[name] = np.array([float(records.number(name, row[place]) or 0) for row in head], dtype=np.float64)
         except (ValueError, TypeError, AmountError, OverflowError):
             continue
-    return found if len(head) >= _FEWEST else {}
+    return arrays if len(head) >= _FEWEST else {}
 
 
 def _is_ratio(rate: Floats, above: Floats, below: Floats, slack: float) -> bool:
     import numpy as np
 
-    held = below != 0
-    if held.sum() < _FEWEST or np.ptp(below[held]) == 0 or np.ptp(rate[held]) == 0:
+    held_value = below != 0
+    if held_value.sum() < _FEWEST or np.ptp(below[held_value]) == 0 or np.ptp(rate[held_value]) == 0:
         return False
-    wanted = above[held] / below[held]
-    return bool(np.all(np.abs(rate[held] - wanted) <= slack + 1e-9 * np.abs(wanted)))
+    wanted_value = above[held_value] / below[held_value]
+    return bool(np.all(np.abs(rate[held_value] - wanted_value) <= slack + 1e-9 * np.abs(wanted_value)))
 
 
 def _makes_whole(share: Floats, base: Floats, slack: float) -> bool:
@@ -128,10 +128,10 @@ def _makes_whole(share: Floats, base: Floats, slack: float) -> bool:
 
 def unlike_bases(stacked: Sequence[Measure]) -> list[Note]:
     """Report ratios of different bases that are stacked: their sum is of nothing."""
-    rates = [one for one in stacked if one.kind in _RATIOS]
-    if len(rates) < 2 or len({one.columns[1] for one in rates}) == 1:
+    rates = [measure for measure in stacked if measure.kind in _RATIOS]
+    if len(rates) < 2 or len({rate.columns[1] for rate in rates}) == 1:
         return []
-    names = quoted([one.name for one in rates])
+    names = quoted([rate.name for rate in rates])
     return [
         Note(
             "stacked-rates",
@@ -195,25 +195,31 @@ def combine(data: Any, combining: CombineRequest, opening: ReadSettings) -> tupl
 
 def combine_records(records: Records, combining: CombineRequest) -> tuple[Measures, dict[str, str]]:
     """Work out each series by category or period, without totals; where nothing is known there is no value, no zero."""
-    asked = [read_wanted(text, records.names(), records.place) for text in combining.wanted]
-    looked = TotalSearch(
-        combining.axis.x, tuple(dict.fromkeys(name for one in asked for name in one.columns if name)), counted=False
+    measures = [read_wanted(text, records.names(), records.place) for text in combining.wanted]
+    search = TotalSearch(
+        combining.axis.x,
+        tuple(dict.fromkeys(name for measure in measures for name in measure.columns if name)),
+        counted=False,
     )
     return without_totals(
-        records, looked, lambda left: _combined(left, combining), lambda found: measured_labels(found[0])
+        records, search, lambda left: _combined(left, combining), lambda pair: measured_labels(pair[0])
     )
 
 
 def _combined(records: Records, combining: CombineRequest) -> tuple[Measures, dict[str, str]]:
     x, period = combining.axis.x, combining.axis.period
-    asked = _without_units({text: read_wanted(text, records.names(), records.place) for text in combining.wanted})
-    _check_names(asked)
+    measures_by_name = _without_units(
+        {text: read_wanted(text, records.names(), records.place) for text in combining.wanted}
+    )
+    _check_names(measures_by_name)
     check_columns(
-        [x, *(name for one in asked.values() for name in one.columns if name)], records.names(), records.place
+        [x, *(name for measure in measures_by_name.values() for name in measure.columns if name)],
+        records.names(),
+        records.place,
     )
     if period is not None:
         check_period(period)
-    prepare(records, x, asked.values())
+    prepare(records, x, measures_by_name.values())
     place = placer(records, x, period)
     groups = [(place(value), int(number)) for value, number in records.groups([x])]
     rows = _records_by_label(groups)
@@ -223,21 +229,21 @@ def _combined(records: Records, combining: CombineRequest) -> tuple[Measures, di
     def values(measure: Measure, labels: Sequence[str]) -> list[Number | None]:
         return _values(records, x, place, measure, labels, rows)
 
-    first = next(iter(asked.values()))
+    first = next(iter(measures_by_name.values()))
     categories = (
         all_periods(records, x, period)
         if period
         else _in_order(records, x, rows, combining.axis.order, lambda labels: values(first, labels))
     )
-    found = {one.name: values(one, categories) for one in asked.values()}
+    entries = {measure.name: values(measure, categories) for measure in measures_by_name.values()}
     remarks = (
         *records.remarks,
-        *_added_up(asked.values(), rows, period),
-        *means_of_rates(records, asked.values(), rows),
-        *unlike_bases([one for text, one in asked.items() if text in combining.stacked]),
-        *missing_values(records, x, list(asked.values()), sum(n for _, n in groups)),
+        *_added_up(measures_by_name.values(), rows, period),
+        *means_of_rates(records, measures_by_name.values(), rows),
+        *unlike_bases([measure for text, measure in measures_by_name.items() if text in combining.stacked]),
+        *missing_values(records, x, list(measures_by_name.values()), sum(n for _, n in groups)),
         *same_spellings(categories, x),
-        *without_base(asked.values(), list(found.values()), categories),
+        *without_base(measures_by_name.values(), list(entries.values()), categories),
         *(partial_periods(records, x, period) if period else ()),
     )
     origin = Provenance(records.shown, x, None, sum(n for _, n in groups), records.where, remarks=remarks)
@@ -245,13 +251,13 @@ def _combined(records: Records, combining: CombineRequest) -> tuple[Measures, di
         by=x,
         period=period,
         categories=tuple(categories),
-        names=tuple(found),
-        values=tuple(map(tuple, found.values())),
+        names=tuple(entries),
+        values=tuple(map(tuple, entries.values())),
         missing=sum(number for label, number in groups if label is None),
         origin=origin,
-        units=tuple(_unit(records, one) for one in asked.values()),
+        units=tuple(_unit(records, measure) for measure in measures_by_name.values()),
     )
-    return measures, {text: one.name for text, one in asked.items()}
+    return measures, {text: measure.name for text, measure in measures_by_name.items()}
 
 
 def _records_by_label(groups: Sequence[tuple[str | None, int]]) -> dict[str, int]:
@@ -272,37 +278,40 @@ def read_wanted(text: str, names: Sequence[str], where: str) -> Measure:
     head = head.strip()
     kind = _MEASURE.match(head)
     if head in names:
-        found = Measure(head, "value", (head,))
+        measure = Measure(head, "value", (head,))
     elif head == "count":
-        found = Measure("records", "count", ("",))
+        measure = Measure("records", "count", ("",))
     elif kind:
-        found = read_measure(head, head, names)
-        plain = _NAMES.get(found.kind, found.kind + " of {}" if len(found.columns) == 1 else "{} / {}")
-        found = replace(found, name=plain.format(*found.columns))
+        measure = read_measure(head, head, names)
+        plain = _NAMES.get(measure.kind, measure.kind + " of {}" if len(measure.columns) == 1 else "{} / {}")
+        measure = replace(measure, name=plain.format(*measure.columns))
     else:
         hint = nearest(head, KINDS) if ":" in head else ""
         raise ColumnError(f"'{head}' is not a measure{hint}") if hint else unknown_column(head, names, where)
-    return replace(found, name=name.strip()) if name.strip() else found
+    return replace(measure, name=name.strip()) if name.strip() else measure
 
 
-def _without_units(asked: Mapping[str, Measure]) -> dict[str, Measure]:
+def _without_units(measures: Mapping[str, Measure]) -> dict[str, Measure]:
     """Return measures under their headings without the units in them, where these stay apart."""
     short = {
-        text: unit_in(one.name)[0] if one.kind in _OF_UNIT and one.name == one.columns[0] else one.name
-        for text, one in asked.items()
+        text: unit_in(measure.name)[0]
+        if measure.kind in _OF_UNIT and measure.name == measure.columns[0]
+        else measure.name
+        for text, measure in measures.items()
     }
     apart = len(set(short.values())) == len(short)
-    return {text: replace(one, name=short[text]) if apart else one for text, one in asked.items()}
+    return {text: replace(measure, name=short[text]) if apart else measure for text, measure in measures.items()}
 
 
-def _check_names(asked: Mapping[str, Measure]) -> None:
-    seen: dict[str, str] = {}
-    for text, one in asked.items():
-        if one.name in seen:
+def _check_names(measures: Mapping[str, Measure]) -> None:
+    texts: dict[str, str] = {}
+    for text, measure in measures.items():
+        if measure.name in texts:
             raise ColumnError(
-                f"two series are called '{one.name}' ('{seen[one.name]}' and '{text}'); rename one: '{text}=NAME'"
+                f"two series are called '{measure.name}' ('{texts[measure.name]}' and '{text}'); "
+                f"rename one: '{text}=NAME'"
             )
-        seen[one.name] = text
+        texts[measure.name] = text
 
 
 def _in_order(
@@ -332,13 +341,13 @@ def _in_order(
                 f"order calendar is for months and weekdays, and '{x}' holds others; take label, or a period"
             )
         return in_label_order(rows)
-    given = _given(records, x, rows) if order in ("given", None) else None
+    texts = _given(records, x, rows) if order in ("given", None) else None
     if order is None and _all_numbers(rows):
         return sorted(rows, key=float)
-    if given is None:
+    if texts is None:
         return sorted(rows, key=float) if _all_numbers(rows) else in_label_order(rows)
-    keys = calendar_keys(given) if order is None else None
-    return given if keys is None or is_turned(keys) else in_label_order(given)
+    keys = calendar_keys(texts) if order is None else None
+    return texts if keys is None or is_turned(keys) else in_label_order(texts)
 
 
 def _unit(records: Records, measure: Measure) -> str:
@@ -380,9 +389,9 @@ def _values(
     return [value if valid.get(label) else None for label, value in zip(categories, sums, strict=True)]
 
 
-def _added_up(asked: Any, rows: Mapping[str, int], period: str | None) -> list[Note]:
+def _added_up(asked_value: Any, rows: Mapping[str, int], period: str | None) -> list[Note]:
     """Report where several records share a category and a bare column was added up."""
-    bare = [one.name for one in asked if one.kind == "value"]
+    bare = [item.name for item in asked_value if item.kind == "value"]
     if not bare or max(rows.values()) == 1:
         return []
     what = period or "category"

@@ -64,8 +64,8 @@ def count_source(
     SourceError, ColumnError, AmountError
         If the source cannot be read, lacks a column, or holds a count that does not exist.
     """
-    given, data = data, adopted(data)
-    if isinstance(data, Mapping) and (columns or data is not given):  # records as mappings, or a structured array
+    given_value, data = data, adopted(data)
+    if isinstance(data, Mapping) and (columns or data is not given_value):  # records as mappings, or a structured array
         return _from_records(data, counting, opening)
     if isinstance(data, Tally):
         _refuse(counting, opening, _EVERY, "a tally is counted already")
@@ -89,8 +89,8 @@ def cross(
     """Return the two-way table of any data that have columns."""
     from vantric.counting.crosstabs import cross_records
 
-    wanted = counting.columns(split)
-    return with_records(_table(data), opening, wanted, lambda records: cross_records(records, counting, split, period))
+    names = counting.columns(split)
+    return with_records(_table(data), opening, names, lambda records: cross_records(records, counting, split, period))
 
 
 def crossed(data: Any, counting: CountSettings, opening: ReadSettings, crossing: CrosstabSettings) -> Crosstab:
@@ -102,17 +102,21 @@ def crossed(data: Any, counting: CountSettings, opening: ReadSettings, crossing:
         raise ColumnError("a two-way table has a second column (split), or columns in its place (split_columns)")
     if not columns:
         return cross(data, counting, opening, split=str(crossing.split))
-    wanted = counting.columns(*columns)
-    return with_records(_table(data), opening, wanted, lambda records: cross_columns(records, counting, columns))
+    names = counting.columns(*columns)
+    return with_records(_table(data), opening, names, lambda records: cross_columns(records, counting, columns))
 
 
 def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None, opening: ReadSettings) -> Measures:
     """Return measures of any data that have columns, by category or period."""
     from vantric.counting.aggregation import measure_records, read_measures, sure_columns
 
-    asked = read_measures(measures)
-    wanted = list(dict.fromkeys([by, *(column for one in asked for column in sure_columns(one))]))
-    return with_records(_table(data), opening, wanted, lambda records: measure_records(records, by, asked, period))
+    asked_measures = read_measures(measures)
+    names = list(
+        dict.fromkeys([by, *(column for asked_measure in asked_measures for column in sure_columns(asked_measure))])
+    )
+    return with_records(
+        _table(data), opening, names, lambda records: measure_records(records, by, asked_measures, period)
+    )
 
 
 def first_look(data: Any, opening: ReadSettings, rows: int) -> FirstLook:
@@ -140,19 +144,19 @@ class FirstLook:
 
 def _looked(records: Records, rows: int) -> FirstLook:
     columns = profile(records)
-    said: list[Note] = []
+    notes: list[Note] = []
     by = next((column.name for column in columns if column.kind == "text"), None)
     amounts = tuple(column.name for column in columns if column.kind == "number" and not column.problem)
     if by is not None and amounts and columns[0].valid + columns[0].missing <= _SHORT:
         try:
             left = totals_left_out(records, TotalSearch(by, amounts, counted=False))
         except SourceError as error:
-            said.append(Note("total-row", str(error), "warning"))
+            notes.append(Note("total-row", str(error), "warning"))
         else:
             if left is not records:
                 columns, records = profile(left), left
-    said += [Note("unread-column", column.problem, "warning") for column in columns if column.problem]
-    said += [
+    notes += [Note("unread-column", column.problem, "warning") for column in columns if column.problem]
+    notes += [
         Note(
             "missing-code",
             f"{records.place}: '{column.name}' holds {_codes(column)}: codes for what is missing?",
@@ -162,7 +166,7 @@ def _looked(records: Records, rows: int) -> FirstLook:
         for column in columns
         if column.codes
     ]
-    return FirstLook(tuple(columns), tuple(records.head(rows)), (*records.remarks, *said))
+    return FirstLook(tuple(columns), tuple(records.head(rows)), (*records.remarks, *notes))
 
 
 def _codes(column: ColumnProfile) -> str:
@@ -180,8 +184,8 @@ def _refuse(
     counting: CountSettings, opening: ReadSettings, names: Sequence[str], why: str, *, able: Sequence[str] = ()
 ) -> None:
     """Raise `ColumnError` for an option that such data cannot follow, so that none is passed over in silence."""
-    given = {name: getattr(counting, name) for name in names} | opening.changed()
-    for name, value in given.items():
+    content = {name: getattr(counting, name) for name in names} | opening.changed()
+    for name, value in content.items():
         if value and name not in able:
             raise ColumnError(f"{why}: leave {name}={value!r} out, or give a table")
 
@@ -190,9 +194,9 @@ def _from_records(data: Any, counting: CountSettings, opening: ReadSettings) -> 
     def work(records: Records) -> Tally:
         if counting.by or counting.by_columns:
             return tally_records(records, counting)
-        chosen = only_countable(records)
-        said = Note("chosen-column", f"no column was named; '{chosen}' is the only one that can be counted")
-        return tally_records(records, replace(counting, by=chosen), [said])
+        text = only_countable(records)
+        note = Note("chosen-column", f"no column was named; '{text}' is the only one that can be counted")
+        return tally_records(records, replace(counting, by=text), [note])
 
     return with_records(data, opening, counting.columns(), work)
 
@@ -205,9 +209,9 @@ def _from_frame(data: Any, counting: CountSettings, opening: ReadSettings) -> Ta
     counts = ready_counts(data)
     if counts is not None:
         name = data.index.name
-        given = replace(counting, by=None) if counting.by == name else counting
-        _refuse(given, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells", able=_OF_LABELS)
-        tally = _from_counts(counts, given, opening)
+        settings = replace(counting, by=None) if counting.by == name else counting
+        _refuse(settings, opening, (*_COLUMNS, "separator"), "ready counts have no columns or cells", able=_OF_LABELS)
+        tally = _from_counts(counts, settings, opening)
         return replace(tally, origin=replace(tally.origin, by=name if isinstance(name, str) else None))
     framed = framed_series(data, "label")
     if framed is None:
@@ -225,8 +229,8 @@ def _from_counts(data: Mapping[Any, Any], counting: CountSettings, opening: Read
         for name, value in zip(labels, data.values(), strict=True)
     ]
     records = PlainRecords({_LABEL: labels, _COUNT: amounts}, opening.rules())
-    asked = replace(counting, by=_LABEL, count=_COUNT, in_order=True)
-    tally = tally_records(records, asked)
+    settings = replace(counting, by=_LABEL, count=_COUNT, in_order=True)
+    tally = tally_records(records, settings)
     return replace(tally, origin=replace(tally.origin, by=None, count=None))
 
 

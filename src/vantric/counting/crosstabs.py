@@ -36,12 +36,12 @@ from vantric.reading.settings import CountSettings
 
 def cross_records(records: Records, counting: CountSettings, split: str, period: str | None = None) -> Crosstab:
     """Count records by two columns, without their totals; by the calendar periods of the second if one is named."""
-    asked = resolved(counting, records)
+    settings = resolved(counting, records)
 
     def labels(table: Crosstab) -> list[str | None]:
-        return seen_labels(table.tally(), asked)
+        return seen_labels(table.tally(), settings)
 
-    return without_totals(records, looked_at(asked), lambda left: _crossed(left, asked, split, period), labels)
+    return without_totals(records, looked_at(settings), lambda left: _crossed(left, settings, split, period), labels)
 
 
 def cross_columns(records: Records, counting: CountSettings, columns: Sequence[str]) -> Crosstab:
@@ -67,8 +67,8 @@ def cross_columns(records: Records, counting: CountSettings, columns: Sequence[s
             pairs, None, "column", stated, columns=list(names), sequence=sequence(left, counting, rename)
         )
 
-    looked = TotalSearch(counting.by, names, counted=False)
-    return without_totals(records, looked, crossed, lambda table: most_frequent(table.tally().as_dict()))
+    search = TotalSearch(counting.by, names, counted=False)
+    return without_totals(records, search, crossed, lambda table: most_frequent(table.tally().as_dict()))
 
 
 def _crossed(records: Records, counting: CountSettings, split: str, period: str | None) -> Crosstab:
@@ -84,7 +84,9 @@ def _crossed(records: Records, counting: CountSettings, split: str, period: str 
         rows += number
         cell, label = LabelCell(label_text(value), number, count, amount, squares), named(other)
         cells.append((cell, label))
-        pairs += [Pair(one.label, label, count, amount) for one in split_cells([cell], counting.separator)]
+        pairs += [
+            Pair(split_cell.label, label, count, amount) for split_cell in split_cells([cell], counting.separator)
+        ]
     rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
     renamed = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
     ends = first_and_last(records, split) if period and any(pair.label for pair in pairs) else None
@@ -96,30 +98,32 @@ def _crossed(records: Records, counting: CountSettings, split: str, period: str 
     if order is not None:  # what never has the second label is not a category here; a level without a record is
         lacking = {pair.category for pair in renamed} - {pair.category for pair in renamed if _has(pair.label)}
         order = tuple(name for name in order if name not in lacking)
-    said = [*records.remarks, *rename.remarks, *partial_remark(records, partial)]
-    origin = origin_of(records, counting, rows, said)
+    notes = [*records.remarks, *rename.remarks, *partial_remark(records, partial)]
+    origin = origin_of(records, counting, rows, notes)
     plain = [cell for cell, _ in cells]
     stated = replace(origin, split=split, ready=came_ready(counting, plain))
-    found = make_crosstab(
+    crosstab = make_crosstab(
         renamed, None, split, stated, columns=columns, weighted=counting.weight is not None, sequence=order
     )
     if period:
-        found = replace(found, period=period, partial=tuple(dict.fromkeys(label for label, _ in partial)))
-    return replace(found, spreads=_spreads(found, cells, counting, rename)) if unequal(counting, plain) else found
+        crosstab = replace(crosstab, period=period, partial=tuple(dict.fromkeys(label for label, _ in partial)))
+    return (
+        replace(crosstab, spreads=_spreads(crosstab, cells, counting, rename)) if unequal(counting, plain) else crosstab
+    )
 
 
 def _spreads(
-    found: Crosstab, cells: Sequence[tuple[LabelCell, str | None]], counting: CountSettings, rename: Relabeling
+    crosstab: Crosstab, cells: Sequence[tuple[LabelCell, str | None]], counting: CountSettings, rename: Relabeling
 ) -> tuple[Spread, ...]:
     """Return how the amounts of each column are spread over its records."""
-    here: dict[str, list[LabelCell]] = {label: [] for label in found.columns}
+    here: dict[str, list[LabelCell]] = {label: [] for label in crosstab.columns}
     for cell, label in cells:
         name = str(label) if _has(label) else MISSING_LABEL
         if name in here:
             here[name].append(cell)
-    spreads = [spread_over(here[label], counting, rename) for label in found.columns]
+    spreads = [spread_over(here[label], counting, rename) for label in crosstab.columns]
     if counting.missing == "category":
-        spreads = [one.with_missing(MISSING_LABEL) if one.missing.records else one for one in spreads]
+        spreads = [spread.with_missing(MISSING_LABEL) if spread.missing.records else spread for spread in spreads]
     return tuple(spreads)
 
 

@@ -53,28 +53,28 @@ def exposure_of(
     rename = relabeling(
         count_source(data, plain, opening).as_dict(), **naming(counting)
     )  # the names that the tally has
-    by, asked = str(counting.by), per
-    once, said = with_records(data, opening, [by, per.removeprefix(ONCE)], lambda records: _once(records, by, asked))
+    by, text = str(counting.by), per
+    once, notes = with_records(data, opening, [by, per.removeprefix(ONCE)], lambda records: _once(records, by, text))
     heaps: dict[str, list[Raw]] = {}
     if once is not None:
         for label, amount in once.items():
             name = MISSING_LABEL if label is None or not label.strip() else rename(label)
             heaps.setdefault(name, []).append(amount)
-        return {name: Amounts.of(heap).total for name, heap in heaps.items()}, per.removeprefix(ONCE), said
-    found = count_source(data, replace(plain, count=per, weight=None), opening)
-    for label, amount in found.as_dict().items():
+        return {name: Amounts.of(heap).total for name, heap in heaps.items()}, per.removeprefix(ONCE), notes
+    tally = count_source(data, replace(plain, count=per, weight=None), opening)
+    for label, amount in tally.as_dict().items():
         heaps.setdefault(rename(label), []).append(amount)
     exposure = {name: Amounts.of(heap).total for name, heap in heaps.items()}
-    if found.missing.records:
-        exposure[MISSING_LABEL] = found.missing.records
-    return exposure, per, said
+    if tally.missing.records:
+        exposure[MISSING_LABEL] = tally.missing.records
+    return exposure, per, notes
 
 
 def _once(records: Records, key: str, per: str) -> tuple[dict[str | None, Raw] | None, Remarks]:
     """Return label -> exposure where it is taken once a group, else None, and what there is to say of it."""
     if is_once(per, records.names()):
-        found, said = taken_once(records, key, per.removeprefix(ONCE))
-        return found, tuple(said)
+        values, notes = taken_once(records, key, per.removeprefix(ONCE))
+        return values, tuple(notes)
     check_columns([per], records.names(), records.place)
     return None, tuple(repeated(records, [key], per))
 
@@ -87,8 +87,8 @@ def total_exposure(data: Any, opening: ReadSettings, per: str) -> Number:
         if len(values) != 1:
             raise ColumnError(f"'{column}' is not one value in each source; give the exposures as two numbers")
         return Amounts.of(list(values)).total
-    found = with_records(data, opening, [per], lambda records: records.sums([], per))
-    return Amounts.of([found[0][-1]] if found else []).total
+    items = with_records(data, opening, [per], lambda records: records.sums([], per))
+    return Amounts.of([items[0][-1]] if items else []).total
 
 
 def exposures_of(sides: Sequence[Any], opening: ReadSettings, per: object) -> tuple[tuple[Number, Number] | None, str]:
@@ -114,19 +114,19 @@ def exposures_within(
         return (*exposures_of((data, data), opening, per), ())
     if data == "-":
         raise ColumnError("standard input can be read once only: rates per a column need a file")
-    asked = per
-    once, said = with_records(
-        data, opening, [split, per.removeprefix(ONCE)], lambda records: _once(records, split, asked)
+    text = per
+    once, notes = with_records(
+        data, opening, [split, per.removeprefix(ONCE)], lambda records: _once(records, split, text)
     )
     if once is not None:
-        found = [Amounts.of([once[label]] if label in once else []).total for label in labels]
-        return (found[0], found[1]), per.removeprefix(ONCE), said
+        values = [Amounts.of([once[label]] if label in once else []).total for label in labels]
+        return (values[0], values[1]), per.removeprefix(ONCE), notes
     sums = with_records(data, opening, [split, per], lambda records: records.sums([split], per))
     heaps: dict[str | None, list[Raw]] = {}
     for value, _, total in sums:
         heaps.setdefault(label_text(value), []).append(total)
     totals = [Amounts.of(heaps.get(label, [])).total for label in labels]
-    return (totals[0], totals[1]), per, said
+    return (totals[0], totals[1]), per, notes
 
 
 def as_number(value: object) -> Number | None:
@@ -136,7 +136,7 @@ def as_number(value: object) -> Number | None:
     if isinstance(value, int | float):
         return value
     try:
-        found = float(str(value))
+        number = float(str(value))
     except ValueError:
         return None
-    return int(found) if found.is_integer() else found
+    return int(number) if number.is_integer() else number

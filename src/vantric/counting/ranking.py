@@ -52,14 +52,14 @@ def rank(data: Any, analysis: ParetoSettings, counting: CountSettings, opening: 
     """
     from vantric.core.counts.pareto import pareto
 
-    given, data = data, adopted(data)  # what can be read once is read twice
+    given_value, data = data, adopted(data)  # what can be read once is read twice
     counting = replace(counting, in_order=counting.in_order or analysis.order == "given")
     if analysis.drill:
         return _drilled(data, analysis, counting, opening)
     if analysis.split:
         strata = cross(data, counting, opening, split=analysis.split, period=analysis.period)
         return pareto(strata.tally(), analysis, strata=strata)
-    tally = count_source(data, counting, opening, columns=data is not given)
+    tally = count_source(data, counting, opening, columns=data is not given_value)
     return pareto(tally if analysis.per is None else _rated(tally, data, analysis, counting, opening), analysis)
 
 
@@ -67,9 +67,9 @@ def _rated(tally: Tally, data: Any, analysis: ParetoSettings, counting: CountSet
     from vantric.core.counts.measures import rated
     from vantric.counting.exposures import exposure_of
 
-    asked = replace(counting, by=counting.by or tally.origin.by)
-    exposure, name, said = exposure_of(data, asked, opening, analysis.per)
-    tally = replace(tally, origin=replace(tally.origin, remarks=(*tally.origin.remarks, *said)))
+    settings = replace(counting, by=counting.by or tally.origin.by)
+    exposure, name, notes = exposure_of(data, settings, opening, analysis.per)
+    tally = replace(tally, origin=replace(tally.origin, remarks=(*tally.origin.remarks, *notes)))
     return rated(tally, exposure, units=analysis.per_units, of=analysis.per_name or name)
 
 
@@ -105,8 +105,8 @@ def compare_sources(
     """
     if len(sources) > 2:
         raise CountError(f"before and after are two sources at most; {len(sources)} are given")
-    found = _parts if len(sources) == 1 else _two
-    return found([adopted(one) for one in sources], sides, counting, opening)
+    function = _parts if len(sources) == 1 else _two
+    return function([adopted(source) for source in sources], sides, counting, opening)
 
 
 def _parts(
@@ -119,8 +119,8 @@ def _parts(
         raise CountError("rates of two periods need their exposures as numbers of two sources: leave period or per out")
     table = cross(sources[0], counting, opening, split=split, period=sides.period)
     first, second = table.column(before), table.column(after)
-    exposures, of, said = exposures_within(sources[0], opening, sides.per, split, (before, after))
-    tallies = replace(first, origin=replace(first.origin, remarks=(*first.origin.remarks, *said))), second
+    exposures, of, notes = exposures_within(sources[0], opening, sides.per, split, (before, after))
+    tallies = replace(first, origin=replace(first.origin, remarks=(*first.origin.remarks, *notes))), second
     name = sides.per_name or of
     return compare(*tallies, names=(before, after), exposures=exposures, units=sides.per_units, of=name)
 
@@ -179,20 +179,20 @@ def drill_levels(data: Any, columns: Sequence[str], counting: CountSettings, ope
     by_family = counting.families is not None and names[0] == FAMILY
     keys = list(names[1:] if by_family else names)
     stated = replace(counting, by=keys[0])
-    wanted = [*stated.columns(), *keys]
+    column_names = [*stated.columns(), *keys]
 
     def work(records: Records) -> DrillLevels:
-        asked = resolved(stated, records)
-        looked = replace(looked_at(asked), by=keys[0])
+        settings = resolved(stated, records)
+        search = replace(looked_at(settings), by=keys[0])
 
-        def labels(found: DrillLevels) -> list[str | None]:
-            return seen_labels(found.tally_at(()), asked)
+        def labels(levels: DrillLevels) -> list[str | None]:
+            return seen_labels(levels.tally_at(()), settings)
 
         return without_totals(
-            records, looked, lambda left: _levels(left, keys, asked, names, by_family=by_family), labels
+            records, search, lambda left: _levels(left, keys, settings, names, by_family=by_family), labels
         )
 
-    return with_records(data, opening, list(dict.fromkeys(wanted)), work)
+    return with_records(data, opening, list(dict.fromkeys(column_names)), work)
 
 
 def _levels(
@@ -243,8 +243,8 @@ def _with_family(cells: list[_Cell], counting: CountSettings) -> tuple[list[_Cel
         replace(cell, labels=(None if cell.labels[0] is None else families(cell.labels[0]), *cell.labels))
         for cell in cells
     ]
-    said = (*(merged.remarks if merged else ()), *families.remarks)
-    return placed, Relabeling({}, said)
+    notes = (*(merged.remarks if merged else ()), *families.remarks)
+    return placed, Relabeling({}, notes)
 
 
 def _renamed(cells: list[_Cell], counting: CountSettings) -> tuple[list[_Cell], Relabeling]:

@@ -131,7 +131,7 @@ def is_once(per: str, names: Sequence[str]) -> bool:
 
 def values_by(records: Records, keys: Sequence[str], column: str) -> Values:
     """Return the different numbers of a column in each group."""
-    found: dict[tuple[Any, ...], dict[Raw, int]] = {}
+    values: dict[tuple[Any, ...], dict[Raw, int]] = {}
     for *labels, cell, rows in records.groups([*keys, column]):
         if is_blank(cell):
             continue
@@ -141,9 +141,9 @@ def values_by(records: Records, keys: Sequence[str], column: str) -> Values:
             raise records.wrong_amount(column, str(reason), labels, free=False, counted=True) from None
         if number is None:
             continue
-        group = found.setdefault(tuple(map(label_text, labels)), {})
+        group = values.setdefault(tuple(map(label_text, labels)), {})
         group[number] = group.get(number, 0) + int(rows)
-    return found
+    return values
 
 
 def taken_once(records: Records, key: str, column: str) -> tuple[dict[str | None, Raw], list[Note]]:
@@ -157,30 +157,32 @@ def taken_once(records: Records, key: str, column: str) -> tuple[dict[str | None
     whole = values_by(records, [key], column)
     if all(len(values) == 1 for values in whole.values()):
         return {label: next(iter(values)) for (label,), values in whole.items()}, []
-    found: dict[str, dict[str | None, Raw]] = {}
+    entries: dict[str, dict[str | None, Raw]] = {}
     for name in _others(records, (key, column)):
         parts = values_by(records, [key, name], column)
         if all(len(values) == 1 for values in parts.values()) and _repeats(parts):
             heaps: dict[str | None, Raw] = {}
             for (label, _), values in parts.items():
                 heaps[label] = heaps.get(label, 0) + next(iter(values))  # type: ignore[operator]
-            found[name] = heaps
-    totals = {tuple(sorted((str(label), Fraction(value)) for label, value in one.items())) for one in found.values()}
+            entries[name] = heaps
+    totals = {
+        tuple(sorted((str(label), Fraction(value)) for label, value in entry.items())) for entry in entries.values()
+    }
     if len(totals) == 1:
-        name = next(iter(found))
-        said = f"{records.place}: '{column}' is the same in all records of one {name}: it was taken once for each"
-        return found[name], [Note("once-a-group", said)]
-    label, shown = next((label, values) for (label,), values in whole.items() if len(values) > 1)
-    two = " and ".join(str(value) for value in list(shown)[:2])
-    which = f": {', '.join(found)} divide it differently" if found else ""
+        name = next(iter(entries))
+        text = f"{records.place}: '{column}' is the same in all records of one {name}: it was taken once for each"
+        return entries[name], [Note("once-a-group", text)]
+    label, counts = next((label, values) for (label,), values in whole.items() if len(values) > 1)
+    two = " and ".join(str(value) for value in list(counts)[:2])
+    which = f": {', '.join(entries)} divide it differently" if entries else ""
     raise AmountError(
         f"{records.place}: '{column}' is not one value for '{one_line(str(label))}' ({two}){which}; give the exposure "
         "as numbers"
     )
 
 
-def _others(records: Records, taken: Sequence[str]) -> list[str]:
-    return [name for name in records.names() if name not in taken][:_MOST_COLUMNS]
+def _others(records: Records, texts: Sequence[str]) -> list[str]:
+    return [name for name in records.names() if name not in texts][:_MOST_COLUMNS]
 
 
 def _repeats(parts: Values) -> bool:
@@ -198,9 +200,9 @@ def repeated(records: Records, keys: Sequence[str], column: str) -> list[Note]:
         several = {group: values for group, values in parts.items() if sum(values.values()) > 1}
         if len(parts) > _MOST_GROUPS or len(several) < 2 or not _repeats(parts):
             continue
-        told = {next(iter(values)) for values in several.values()}
-        if len(told) > 1 and all(len(values) == 1 for values in several.values()):
-            value = str(next(iter(told)))
+        items = {next(iter(values)) for values in several.values()}
+        if len(items) > 1 and all(len(values) == 1 for values in several.values()):
+            value = str(next(iter(items)))
             what = " and ".join([*keys, *more])
             return [
                 Note(

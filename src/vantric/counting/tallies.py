@@ -36,25 +36,25 @@ _SHORT_SHEET = 20_000  # records of a sheet, beyond which it is a log
 
 def missing_codes(records: Records, by: str, labels: Iterable[tuple[str | None, int]]) -> list[Note]:
     """Report labels that look like codes for what is missing."""
-    found = [(label, rows) for label, rows in labels if label is not None and is_missing_code(label)]
-    if not found:
+    pairs = [(label, rows) for label, rows in labels if label is not None and is_missing_code(label)]
+    if not pairs:
         return []
-    shown = ", ".join(f"'{one_line(label)}' ({rows:,})" for label, rows in found[:3])
+    text = ", ".join(f"'{one_line(label)}' ({rows:,})" for label, rows in pairs[:3])
     return [
         Note(
             "missing-code",
-            f"{records.place}: '{by}' holds {shown}: a code for what is missing?",
+            f"{records.place}: '{by}' holds {text}: a code for what is missing?",
             "warning",
-            f'if it is, say na="{one_line(found[0][0])}"',
+            f'if it is, say na="{one_line(pairs[0][0])}"',
         )
     ]
 
 
 def outer_labels(records: Records, by: str, cells: Iterable[tuple[str | None, int]]) -> list[Note]:
     """Report labels that stand once above blank cells: they may hold for the records below."""
-    found = list(cells)
-    labeled = [rows for label, rows in found if label is not None and label.strip()]
-    blank = sum(rows for _, rows in found) - sum(labeled)
+    pairs = list(cells)
+    labeled = [rows for label, rows in pairs if label is not None and label.strip()]
+    blank = sum(rows for _, rows in pairs) - sum(labeled)
     if len(labeled) < 2 or not blank or blank > _SHORT_SHEET or len(records.names()) < 3 or max(labeled) > 1:
         return []
     return [
@@ -142,13 +142,13 @@ Groups = list[tuple[str | None, Raw, Raw]]
 
 def tally_records(records: Records, counting: CountSettings, remarks: Iterable[Note] = ()) -> Tally:
     """Count records as asked, without their totals."""
-    asked = resolved(counting, records)
-    said = list(remarks)
+    settings = resolved(counting, records)
+    notes = list(remarks)
 
     def labels(tally: Tally) -> list[str | None]:
-        return seen_labels(tally, asked)
+        return seen_labels(tally, settings)
 
-    return without_totals(records, looked_at(asked), lambda left: _tally(left, asked, said), labels)
+    return without_totals(records, looked_at(settings), lambda left: _tally(left, settings, notes), labels)
 
 
 def looked_at(counting: CountSettings) -> TotalSearch:
@@ -167,20 +167,20 @@ def seen_labels(tally: Tally, counting: CountSettings) -> list[str | None]:
 
 
 def _tally(records: Records, counting: CountSettings, remarks: Sequence[Note]) -> Tally:
-    said = list(remarks)
+    notes = list(remarks)
     rename = Relabeling({})
     cells: list[LabelCell] = []
     if counting.by_columns:
         groups, rows = _column_sums(records, counting.by_columns)
     elif counting.unique:
         groups, rows, rename, more = _unit_counts(records, counting)
-        said += more
+        notes += more
     else:
         cells = _cells(records, counting)
         rows = sum(cell.rows for cell in cells)
         if len(cells) <= _SHORT:
             labeled = [(cell.label, cell.rows) for cell in cells]
-            said += [
+            notes += [
                 *outer_labels(records, str(counting.by), labeled),
                 *missing_codes(records, str(counting.by), labeled),
                 *counted_again(records, cells, counting.separator, None if not counting.count else str(counting.count)),
@@ -189,10 +189,10 @@ def _tally(records: Records, counting: CountSettings, remarks: Sequence[Note]) -
         groups = [(cell.label, cell.counted, cell.amount) for cell in split_cells(cells, counting.separator)]
     if not counting.unique:
         rename, groups = renamed(groups, counting)
-    said += mixed_units(records, (*counting.added, None if counting.added else counting.count, counting.weight))  # type: ignore[arg-type]
+    notes += mixed_units(records, (*counting.added, None if counting.added else counting.count, counting.weight))  # type: ignore[arg-type]
     if counting.by and not (counting.count or counting.weight or counting.unique) and len(groups) == rows:
-        said += counts_beside(records, counting.by, rows)
-    origin = origin_of(records, counting, rows, [*records.remarks, *said, *rename.remarks])
+        notes += counts_beside(records, counting.by, rows)
+    origin = origin_of(records, counting, rows, [*records.remarks, *notes, *rename.remarks])
     origin = replace(origin, ready=came_ready(counting, cells))
     spread = spread_over(cells, counting, rename) if unequal(counting, cells) else None
     return finished_tally(groups, origin, counting, sequence(records, counting, rename), spread)
@@ -355,12 +355,12 @@ def frequencies(groups: Iterable[tuple[str | None, Raw]]) -> dict[str, Number]:
 
 def _column_sums(records: Records, columns: tuple[str, ...]) -> tuple[Groups, int]:
     """Take each column as a category; a blank cell is no occurrence."""
-    found: Groups = []
+    values: Groups = []
     for column in columns:
         check_not_negative(records, column)
-        found.extend((column, total, total) for *_, total in records.sums([], column, free=True))
+        values.extend((column, total, total) for *_, total in records.sums([], column, free=True))
     rows = sum(int(group[-1]) for group in records.groups(()))
-    return found, rows
+    return values, rows
 
 
 def _unit_counts(records: Records, counting: CountSettings) -> tuple[Groups, int, Relabeling, list[Note]]:
@@ -372,17 +372,17 @@ def _unit_counts(records: Records, counting: CountSettings) -> tuple[Groups, int
     labeled = ((cell.label, cell.amount) for cell in split_cells(cells, counting.separator))
     rename = relabeling(frequencies(labeled), **naming(counting))
     if not rename.names and counting.separator is None:
-        found = records.units([by], unit)
-        groups: Groups = [(label_text(value), int(units), int(units)) for value, units, _ in found]
-        without = sum(int(blank) for *_, blank in found)
+        values = records.units([by], unit)
+        groups: Groups = [(label_text(value), int(units), int(units)) for value, units, _ in values]
+        without = sum(int(blank) for *_, blank in values)
     else:
         groups, without = _shared_units(records, counting, rename.names)
-    said = [Note("no-unit", f"{counted(without, 'record')} without a {unit} left out")] if without else []
-    return groups, rows, rename, said
+    notes = [Note("no-unit", f"{counted(without, 'record')} without a {unit} left out")] if without else []
+    return groups, rows, rename, notes
 
 
 def _shared_units(records: Records, counting: CountSettings, names: Mapping[str, str]) -> tuple[Groups, int]:
-    found: dict[str | None, set[str]] = {}
+    values: dict[str | None, set[str]] = {}
     without = 0
     for value, unit, number in records.groups([str(counting.by), str(counting.unique)]):
         serial = label_text(unit)
@@ -392,5 +392,5 @@ def _shared_units(records: Records, counting: CountSettings, names: Mapping[str,
         for cell in split_cells([LabelCell(label_text(value), 1, 1, 1, 0.0)], counting.separator):
             label = cell.label
             name = None if label is None or not label.strip() else names.get(label, label)
-            found.setdefault(name, set()).add(serial)
-    return [(label, len(serials), len(serials)) for label, serials in found.items()], without
+            values.setdefault(name, set()).add(serial)
+    return [(label, len(serials), len(serials)) for label, serials in values.items()], without

@@ -55,7 +55,7 @@ class TotalSearch:
 
 
 def without_totals(
-    records: Records, looked: TotalSearch, work: Callable[[Records], T], labels: Callable[[T], Iterable[Any]]
+    records: Records, search: TotalSearch, work: Callable[[Records], T], labels: Callable[[T], Iterable[Any]]
 ) -> T:
     """Return what some work on records returns, done again without totals if their labels show that there are any.
 
@@ -72,72 +72,73 @@ def without_totals(
     SourceError
         If a row may be a total: the user must say.
     """
-    records = records.labeled_by(looked.by)
+    records = records.labeled_by(search.by)
     if records.rules.keep_totals:
         return work(records)
     try:
         result = work(records)
     except (AmountError, SourceError):  # a total often lacks what records have
-        left = totals_left_out(records, looked)
+        left = totals_left_out(records, search)
         if left is records:
             raise
         return work(left)
-    hidden = looked.amounts and records.is_short(_SHORT)  # beside a label of another kind: in merged cells
-    if not hidden and not any(_suspect(label, looked) for label in labels(result)):
+    hidden = search.amounts and records.is_short(_SHORT)  # beside a label of another kind: in merged cells
+    if not hidden and not any(_suspect(label, search) for label in labels(result)):
         return result
-    left = totals_left_out(records, looked)
+    left = totals_left_out(records, search)
     return result if left is records else work(left)
 
 
-def _suspect(label: Any, looked: TotalSearch) -> bool:
+def _suspect(label: Any, search: TotalSearch) -> bool:
     if label is None:  # one record without a label
-        return bool(looked.amounts)
+        return bool(search.amounts)
     return may_be_total(label)
 
 
-def totals_left_out(records: Records, looked: TotalSearch) -> Records:
+def totals_left_out(records: Records, search: TotalSearch) -> Records:
     """Return the records without their totals; the records themselves if there are none."""
-    rows = records.rows_in_order([name for name in (looked.by, *looked.amounts) if name is not None], _MOST_ROWS)
+    rows = records.rows_in_order([name for name in (search.by, *search.amounts) if name is not None], _MOST_ROWS)
     if rows is None:
-        return _without_order(records, looked)
+        return _without_order(records, search)
     places: list[list[Any]] = []
-    said: dict[str, bool] = {}
+    words: dict[str, bool] = {}
     for part in rows:
-        if not any(_may_matter(row, looked) for row in part):
+        if not any(_may_matter(row, search) for row in part):
             places.append([])
             continue
-        labeled = [_labeled(records, looked, row) for row in part]
+        labeled = [_labeled(records, search, row) for row in part]
         verdicts = totals_among(labeled)
         _ask(records, part, labeled, verdicts)
-        places.append([part[at].place for at in verdicts])
-        said |= {
-            f"{part[at].where} ('{one_line(_shown(labeled[at], part[at]), longest=40)}')": verdicts[at] == "total"
-            for at in sorted(verdicts)
+        places.append([part[index].place for index in verdicts])
+        words |= {
+            f"{part[index].where} ('{one_line(_shown(labeled[index], part[index]), longest=40)}')": verdicts[index]
+            == "total"
+            for index in sorted(verdicts)
         }
-    if not said:
+    if not words:
         return records
-    return records.without(places, Note("total-row", f"{records.place}: {_left_out(said)}"))
+    return records.without(places, Note("total-row", f"{records.place}: {_left_out(words)}"))
 
 
-def _left_out(said: Mapping[str, bool]) -> str:
+def _left_out(words: Mapping[str, bool]) -> str:
     """Return which rows are left out, and why: they add up others, or the user said so."""
-    found = []
+    texts = []
     for sums, one_is, several_are in (
         (True, "adds up the others and is left out", "add up others and are left out"),
         (False, f"reads as a total and is left out{_AS_SAID}", f"read as totals and are left out{_AS_SAID}"),
     ):
-        rows = [row for row, adds in said.items() if adds is sums]
-        shown = ", ".join(rows[:_MOST_SHOWN])
-        shown += f" and {len(rows) - _MOST_SHOWN} more" if len(rows) > _MOST_SHOWN else ""
-        found += [f"{shown} {one_is}" if len(rows) == 1 else f"{counted(len(rows), 'row')} {several_are}: {shown}"] * (
+        rows = [row for row, adds in words.items() if adds is sums]
+        text = ", ".join(rows[:_MOST_SHOWN])
+        text += f" and {len(rows) - _MOST_SHOWN} more" if len(rows) > _MOST_SHOWN else ""
+        texts += [f"{text} {one_is}" if len(rows) == 1 else f"{counted(len(rows), 'row')} {several_are}: {text}"] * (
             len(rows) > 0
         )
-    return "; ".join(found)
+    return "; ".join(texts)
 
 
-def _may_matter(row: PlacedRow, looked: TotalSearch) -> bool:
+def _may_matter(row: PlacedRow, search: TotalSearch) -> bool:
     """Whether a record may be a total: by its label, by the lack of one, or by what another column says."""
-    if row.total is not None or row.sums or looked.by is None:
+    if row.total is not None or row.sums or search.by is None:
         return row.total is not None or bool(row.sums)
     label = label_text(row.values[0])
     return label is None or not label.strip() or may_be_total(label)
@@ -147,15 +148,15 @@ def _shown(labeled: LabeledRow, row: Any) -> str:
     return labeled.label or "without a label"
 
 
-def _labeled(records: Records, looked: TotalSearch, row: Any) -> LabeledRow:
-    label = (row.total or _NO_LABEL) if looked.by is None else label_text(row.values[0])
+def _labeled(records: Records, search: TotalSearch, row: Any) -> LabeledRow:
+    label = (row.total or _NO_LABEL) if search.by is None else label_text(row.values[0])
     if label is None or not label.strip():
         label = row.total
-    cells = row.values[0 if looked.by is None else 1 :]
+    cells = row.values[0 if search.by is None else 1 :]
     amounts, decimals = [], 0
-    for name, cell in zip(looked.amounts, cells, strict=True):
+    for name, cell in zip(search.amounts, cells, strict=True):
         try:
-            number = None if is_blank(cell) else records.number(name, cell, counted=looked.counted)
+            number = None if is_blank(cell) else records.number(name, cell, counted=search.counted)
         except ValueError:
             number = None
         amounts.append(None if number is None else Fraction(number))
@@ -163,18 +164,18 @@ def _labeled(records: Records, looked: TotalSearch, row: Any) -> LabeledRow:
             number = Decimal(repr(number))
         if isinstance(number, Decimal) and isinstance(exponent := number.as_tuple().exponent, int):
             decimals = max(decimals, -exponent)
-    rounded = any(records.unit_of(name) in ("%", "‰") for name in looked.amounts)
+    rounded = any(records.unit_of(name) in ("%", "‰") for name in search.amounts)
     other = row.total if label != row.total and row.total is not None and is_strong(row.total) else None
-    return LabeledRow(label, tuple(amounts), bool(set(row.sums) & set(looked.amounts)), decimals, rounded, other)
+    return LabeledRow(label, tuple(amounts), bool(set(row.sums) & set(search.amounts)), decimals, rounded, other)
 
 
 def _ask(records: Records, part: Sequence[Any], labeled: Sequence[LabeledRow], verdicts: dict[int, Verdict]) -> None:
     """Raise `SourceError` for the first row that may be a total, unless the user said what becomes of such rows."""
     if records.rules.keep_totals is False:
         return
-    for at in sorted(verdicts):
-        if verdicts[at] == "ask":
-            row, label = part[at], labeled[at].label
+    for index in sorted(verdicts):
+        if verdicts[index] == "ask":
+            row, label = part[index], labeled[index].label
             named = f"'{one_line(label, longest=40)}'" if label else "a row without a label"
             why = "adds up the others: is it a total?"
             if label is not None and is_mean(label):
@@ -189,23 +190,23 @@ def _ask(records: Records, part: Sequence[Any], labeled: Sequence[LabeledRow], v
             )
 
 
-def _without_order(records: Records, looked: TotalSearch) -> Records:
+def _without_order(records: Records, search: TotalSearch) -> Records:
     """Leave out totals of records that have no order: the amount of one is the sum of all others."""
-    if looked.by is None:
+    if search.by is None:
         return records
-    groups = [(label_text(group[0]), *group) for group in records.groups([looked.by])]
+    groups = [(label_text(group[0]), *group) for group in records.groups([search.by])]
     strong = [(label, value) for label, value, _ in groups if label is not None and is_strong(label)]
     for label, value in strong:
-        adds = bool(looked.amounts) and _is_rest(records, looked.by, looked.amounts[0], value)
+        adds = bool(search.amounts) and _is_rest(records, search.by, search.amounts[0], value)
         if not adds and records.rules.keep_totals is None:
             raise SourceError(
-                f"{records.place}: '{one_line(label)}' in '{looked.by}' is the label of a total: is it one? say "
+                f"{records.place}: '{one_line(label)}' in '{search.by}' is the label of a total: is it one? say "
                 "keep_totals=False to leave it out, keep_totals=True to count it",
                 asks=TOTALS,
             )
         why = "adds up the others and is left out" if adds else f"reads as a total and is left out{_AS_SAID}"
-        said = Note("total-row", f"{records.place}: '{one_line(label)}' {why}")
-        records = records.without_label(looked.by, value, said)
+        note = Note("total-row", f"{records.place}: '{one_line(label)}' {why}")
+        records = records.without_label(search.by, value, note)
     return records
 
 
@@ -218,21 +219,21 @@ def _is_rest(records: Records, by: str, amount: str, value: Any) -> bool:
 
 def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
     """Return cells of plain labels without totals; what is called so cannot add up others, and the user must say."""
-    found = [cell for cell in cells if cell.label is not None and is_strong(cell.label)]
-    if not found or rules.keep_totals:
+    cs = [cell for cell in cells if cell.label is not None and is_strong(cell.label)]
+    if not cs or rules.keep_totals:
         return cells
     if rules.keep_totals is None:
         raise SourceError(
-            f"the labels: '{one_line(str(found[0].label))}' is the label of a total: is it one? say keep_totals=False "
+            f"the labels: '{one_line(str(cs[0].label))}' is the label of a total: is it one? say keep_totals=False "
             "to leave it out, keep_totals=True to count it",
             asks=TOTALS,
         )
-    return [cell for cell in cells if cell not in found]
+    return [cell for cell in cells if cell not in cs]
 
 
 def most_frequent(frequencies: Mapping[str, Any], *, missing: Any = 0) -> list[str | None]:
     """Return labels, the most frequent of many; None among them if some of a short table have none."""
-    found = list(frequencies)
-    if len(found) > _MOST_LABELS:
-        found = nlargest(_MOST_LABELS // 20, frequencies, key=lambda label: float(frequencies[label]))
-    return [*found, *([None] if missing else [])]
+    texts = list(frequencies)
+    if len(texts) > _MOST_LABELS:
+        texts = nlargest(_MOST_LABELS // 20, frequencies, key=lambda label: float(frequencies[label]))
+    return [*texts, *([None] if missing else [])]

@@ -24,7 +24,7 @@ if TYPE_CHECKING:  # with NumPy and SciPy, after the reading
 _MOST = 12  # categories, where none is named
 
 
-def trends_in(data: Any, wanted: TrendSettings, counting: CountSettings, opening: ReadSettings) -> Trend:
+def trends_in(data: Any, settings: TrendSettings, counting: CountSettings, opening: ReadSettings) -> Trend:
     """Read, count by category and period, and work out the trends.
 
     Raises
@@ -39,26 +39,26 @@ def trends_in(data: Any, wanted: TrendSettings, counting: CountSettings, opening
     if counting.by is None:
         raise ColumnError("a trend is of the labels of a column: name it with by (--by)")
     data = adopted(data)  # what can be read once is read twice
-    table = cross(data, counting, opening, split=counting.date, period=wanted.period)
-    measure = wanted.measure or ("frequency" if wanted.per is None else "rate")
-    exposures, of = _exposures(data, table, wanted, counting.date, opening)
+    table = cross(data, counting, opening, split=counting.date, period=settings.period)
+    measure = settings.measure or ("frequency" if settings.per is None else "rate")
+    exposures, of = _exposures(data, table, settings, counting.date, opening)
     return trends_of(
         table,
-        _categories(table, wanted),
+        _categories(table, settings),
         measure=measure,
         exposures=exposures,
-        units=float(wanted.per_units),
-        of=wanted.per_name or of,
+        units=float(settings.per_units),
+        of=settings.per_name or of,
     )
 
 
-def _categories(table: Crosstab, wanted: TrendSettings) -> tuple[str, ...]:
+def _categories(table: Crosstab, settings: TrendSettings) -> tuple[str, ...]:
     """Return the categories that are named, else the vital few."""
-    for name in wanted.categories:
+    for name in settings.categories:
         if name not in table.categories:
             raise unknown(ColumnError, f"'{table.origin.by}' has no '{name}'", name, table.categories)
-    if wanted.categories:
-        return tuple(dict.fromkeys(wanted.categories))
+    if settings.categories:
+        return tuple(dict.fromkeys(settings.categories))
     from vantric.core.counts.pareto import pareto
 
     cut = pareto(table.tally(), RankSettings(cut=80)).cutoff
@@ -66,10 +66,10 @@ def _categories(table: Crosstab, wanted: TrendSettings) -> tuple[str, ...]:
 
 
 def _exposures(
-    data: Any, table: Crosstab, wanted: TrendSettings, date: str, opening: ReadSettings
+    data: Any, table: Crosstab, settings: TrendSettings, date: str, opening: ReadSettings
 ) -> tuple[tuple[float, ...] | None, str]:
     """Return what each period was counted in, and what that is called."""
-    per = wanted.per
+    per = settings.per
     if per is None:
         return None, ""
     if isinstance(per, Mapping):
@@ -84,7 +84,10 @@ def _exposures(
         raise ColumnError("standard input can be read once only: rates per a column need a file")
     column = str(per)
     sums = with_records(
-        data, opening, [date, column.removeprefix(ONCE)], lambda records: _summed(records, date, column, wanted.period)
+        data,
+        opening,
+        [date, column.removeprefix(ONCE)],
+        lambda records: _summed(records, date, column, settings.period),
     )
     return tuple(float(Amounts.of(sums.get(label, [])).total) for label in table.columns), column.removeprefix(ONCE)
 
@@ -94,8 +97,8 @@ def _summed(records: Records, date: str, per: str, period: str) -> dict[str | No
     named = period_of(records, date, period)
     heaps: dict[str | None, list[Raw]] = {}
     if is_once(per, records.names()):
-        found, _ = taken_once(records, date, per.removeprefix(ONCE))
-        for day, amount in found.items():
+        values, _ = taken_once(records, date, per.removeprefix(ONCE))
+        for day, amount in values.items():
             heaps.setdefault(named(day), []).append(amount)
         return heaps
     check_columns([per], records.names(), records.place)

@@ -45,13 +45,13 @@ class SparkTable(NarwhalsTable):
 
         native = view.to_native()
         plain = native.toDF(*(f"c{place}" for place in range(len(native.columns))))
-        shown = [
+        values = [
             self._functions.col(field.name).cast("timestamp_ntz").alias(field.name)
             if field.dataType.typeName() == "timestamp"
             else self._functions.col(field.name)
             for field in plain.schema.fields
         ]
-        return nw.from_native(plain.select(*shown))
+        return nw.from_native(plain.select(*values))
 
     def column(self, name: str) -> Column:
         """Return a column; see `Table.column`."""
@@ -63,8 +63,8 @@ class SparkTable(NarwhalsTable):
 
     def real(self, column: Column, *, clean: bool = False) -> Column:
         """Return 64-bit floats; see `Table.real`."""
-        found = column.cast("double")
-        return self._functions.when(~self._functions.isnan(found), found) if clean else found
+        found_value = column.cast("double")
+        return self._functions.when(~self._functions.isnan(found_value), found_value) if clean else found_value
 
     def floor(self, column: Column) -> Column:
         """Return the integers below; what is beyond is missing."""
@@ -78,9 +78,9 @@ class SparkTable(NarwhalsTable):
         """Return decimals; see `Table.decimal`."""
         return column.cast(f"decimal({digits}, {scale})")
 
-    def times(self, one: Column, other: Column) -> Column:
+    def times(self, item: Column, other: Column) -> Column:
         """Return a product, missing where it is too large."""
-        return self._functions.try_multiply(one, other)
+        return self._functions.try_multiply(item, other)
 
     def refer(self, name: str, column: Column) -> Column:
         """Return a column by its name; see `Table.refer`."""
@@ -94,17 +94,17 @@ class SparkTable(NarwhalsTable):
         return ColumnType({"bigint": "whole", "double": "real"}.get(kind.simpleString(), "other"))  # type: ignore[arg-type]
 
     def grouped(
-        self, keys: Sequence[str], made: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
+        self, keys: Sequence[str], contents: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
     ) -> list[Group]:
         """Group in Spark, in one job; see `Table.grouped`."""
         plain = [f"k{place}" for place in range(len(keys))]
-        chosen = [self.column(key).alias(own) for key, own in zip(keys, plain, strict=True)]
+        values = [self.column(key).alias(own) for key, own in zip(keys, plain, strict=True)]
         frame = self._frame.to_native()
-        for at, step in enumerate(made or [{}]):
+        for index, step in enumerate(contents or [{}]):
             own = [column.alias(name) for name, column in step.items()]
-            frame = frame.select("*", *own) if at else frame.select(*chosen, *own) if chosen or own else frame
-        wanted = [self._result(kind, name).alias(f"r{place}") for place, (kind, name) in enumerate(results)]
-        return self._collected(frame.groupBy(*plain).agg(*wanted))
+            frame = frame.select("*", *own) if index else frame.select(*values, *own) if values or own else frame
+        items = [self._result(kind, name).alias(f"r{place}") for place, (kind, name) in enumerate(results)]
+        return self._collected(frame.groupBy(*plain).agg(*items))
 
     def _result(self, kind: Result, name: str) -> Column:
         f = self._functions
@@ -158,8 +158,8 @@ class DaskTable(FrameTable):
 
     def real(self, column: Column, *, clean: bool = False) -> Column:
         """Return 64-bit floats: NaN is what is missing there."""
-        found = column.astype("Float64").astype("float64") if _may_miss(column) else column.astype("float64")
-        return found
+        found_value = column.astype("Float64").astype("float64") if _may_miss(column) else column.astype("float64")
+        return found_value
 
     def floor(self, column: Column) -> Column:
         """Return the integers below; see `Table.floor`."""
@@ -184,26 +184,26 @@ class DaskTable(FrameTable):
         return type_named(nw.from_native(pd.DataFrame({"x": pd.Series(dtype=column.dtype)})).collect_schema()["x"])
 
     def grouped(
-        self, keys: Sequence[str], made: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
+        self, keys: Sequence[str], contents: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
     ) -> list[Group]:
         """Group in the partitions, and put their groups together; see `Table.grouped`."""
         frame = self._frame
         plain = [f"k{place}" for place in range(len(keys))]
         columns = {own: self.column(key) for own, key in zip(plain, keys, strict=True)}
-        every = {name: column for step in made for name, column in step.items()}
+        every = {name: column for step in contents for name, column in step.items()}
         frame = frame.assign(**{"one": 1, **columns, **every})[["one", *columns, *every]]
-        wanted: dict[str, list[str]] = {"one": ["sum"]}
+        values: dict[str, list[str]] = {"one": ["sum"]}
         for kind, name in results:
             if kind != "rows":
-                wanted.setdefault(name, []).append(_RESULTS[kind])
+                values.setdefault(name, []).append(_RESULTS[kind])
         if not plain:
             frame, plain = frame.assign(k0=0), ["k0"]
-        found = frame.groupby(plain, dropna=False, observed=True).agg(wanted).compute()
-        if not len(found) and not keys:
+        found_value = frame.groupby(plain, dropna=False, observed=True).agg(values).compute()
+        if not len(found_value) and not keys:
             return [tuple(0 if kind in ("rows", "valid") else None for kind, _ in results)]
         places = [("one", "sum") if kind == "rows" else (name, _RESULTS[kind]) for kind, name in results]
-        labels = [_plain(found.index.get_level_values(at)) for at in range(len(keys))]
-        return list(zip(*labels, *(_plain(found[place]) for place in places), strict=True))
+        labels = [_plain(found_value.index.get_level_values(index)) for index in range(len(keys))]
+        return list(zip(*labels, *(_plain(found_value[place]) for place in places), strict=True))
 
     def head(self, rows: int) -> list[Group]:
         """Return the first records."""
@@ -211,12 +211,12 @@ class DaskTable(FrameTable):
 
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Count different texts; the pairs of keys and units come over."""
-        found: dict[Group, list[int]] = {}
+        values: dict[Group, list[int]] = {}
         for *labels, value, rows in self.grouped([*keys, unit], [], [("rows", "")]):
-            heap = found.setdefault(tuple(labels), [0, 0])
+            heap = values.setdefault(tuple(labels), [0, 0])
             blank = value is None or value != value or not str(value).strip()
             heap[1 if blank else 0] += rows if blank else 1
-        return [(*labels, *heap) for labels, heap in found.items()]
+        return [(*labels, *heap) for labels, heap in values.items()]
 
     def without_codes(self, codes: Sequence[str]) -> FrameTable:
         """Return the frame with codes as missing; see `Table.without_codes`."""

@@ -61,17 +61,17 @@ def read_url(url: str) -> ClusterUrl:
     scheme, _, rest = head.partition("://")
     scheme = scheme.casefold()
     place, _, own = rest.partition("/")
-    hosts = tuple(_host(one, scheme, url) for one in place.split(","))
+    hosts = tuple(_host(part, scheme, url) for part in place.split(","))
     own = own.strip("/")
     if own and not (scheme == "sc" and own.startswith(";")):
         raise SourceError(
             f"'{masked(url)}': the path of files stands behind ?path=, as in {scheme}://{place}/?path=/{own}"
         )
-    given = [(name, unquote(value)) for name, _, value in (one.partition("=") for one in query.split("&") if one)]
-    for name, _ in given:
+    pairs = [(name, unquote(value)) for name, _, value in (part.partition("=") for part in query.split("&") if part)]
+    for name, _ in pairs:
         if name not in _PARAMETERS:
             raise unknown(SourceError, f"'{masked(url)}': '{name}' is not a part of it", name, _PARAMETERS, every=True)
-    parts = dict(given)
+    parts = dict(pairs)
     address = f"{scheme}://{place}{'/' + own if own else ''}"
     path, kind = parts.get("path", ""), parts.get("format", "").casefold()
     if path and not kind:
@@ -97,7 +97,7 @@ def _format_of(path: str) -> str:
     return {"jsonl": "json", "ndjson": "json", "tsv": "csv", "txt": "csv"}.get(ending, ending) or "parquet"
 
 
-def open_cluster(url: str, opening: ReadSettings, wanted: Sequence[str]) -> Records:
+def open_cluster(url: str, opening: ReadSettings, column_names: Sequence[str]) -> Records:
     """Open a table of a cluster, or files that it reaches.
 
     Raises
@@ -110,10 +110,10 @@ def open_cluster(url: str, opening: ReadSettings, wanted: Sequence[str]) -> Reco
     parts = read_url(url)
     _check_opening(parts, opening)
     session = opened_session(parts.address, parts.hosts, opening.limits())
-    shown = masked(url) if opening.table is None else f"{masked(url)} {opening.table}"
+    text = masked(url) if opening.table is None else f"{masked(url)} {opening.table}"
     try:
-        records = ClusterRecords(session, parts, opening, shown)
-        check_columns(wanted, records.names(), f"'{shown}'")
+        records = ClusterRecords(session, parts, opening, text)
+        check_columns(column_names, records.names(), f"'{text}'")
     except BaseException:
         session.close()
         raise
@@ -139,8 +139,8 @@ def _check_opening(parts: ClusterUrl, opening: ReadSettings) -> None:
 class ClusterRecords(FrameRecords):
     """The records of a table of a cluster, or of files that it reaches, under a condition."""
 
-    def __init__(self, session: Session, parts: ClusterUrl, opening: ReadSettings, shown: str) -> None:
-        self._session, self.shown, self.where = session, shown, opening.where
+    def __init__(self, session: Session, parts: ClusterUrl, opening: ReadSettings, source_name: str) -> None:
+        self._session, self.shown, self.where = session, source_name, opening.where
         self._condition = "" if opening.where is None else _translated(opening.where)
         self._frame = self._asked(lambda: _frame(session.spark, parts, opening))
         if self._condition and parts.format == "csv":
@@ -157,10 +157,10 @@ class ClusterRecords(FrameRecords):
         try:
             return self._session.run(work)
         except Exception as error:
-            said = in_one_line(error)
-            if said is None:
+            text = in_one_line(error)
+            if text is None:
                 raise
-            raise SourceError(f"'{self.shown}': {said}") from None
+            raise SourceError(f"'{self.shown}': {text}") from None
 
     def _filtered(self, label: str | None = None) -> SparkTable:
         import narwhals as nw
@@ -188,10 +188,10 @@ class ClusterRecords(FrameRecords):
 
     def labeled_by(self, column: str | None) -> Records:
         """Return the records with those that lack a label among them, where the condition names it."""
-        found = super().labeled_by(column)
-        if found is self or column not in self.names():
+        records = super().labeled_by(column)
+        if records is self or column not in self.names():
             return self
-        again = copy(found)
+        again = copy(records)
         again.__dict__.update(_table=self._as_said(self._asked(lambda: self._filtered(column))), _ready={})
         return again
 
@@ -207,7 +207,7 @@ def _quoted(name: str) -> str:
 def _frame(spark: Any, parts: ClusterUrl, opening: ReadSettings) -> Any:
     """Return the frame of a table, or of files; a schema is asked for, so that what is not there is found out."""
     if opening.table is not None:
-        found = spark.table(".".join(_quoted(part) for part in opening.table.split(".")))
+        found_value = spark.table(".".join(_quoted(part) for part in opening.table.split(".")))
     else:
         reader = spark.read
         if parts.format == "csv":
@@ -215,10 +215,10 @@ def _frame(spark: Any, parts: ClusterUrl, opening: ReadSettings) -> Any:
             reader = reader.options(
                 header=opening.header is not False, multiLine=False, escape='"', sep="\t" if tabs else ","
             )
-        found = reader.format(parts.format).load(parts.path)
-    if not found.columns:
+        found_value = reader.format(parts.format).load(parts.path)
+    if not found_value.columns:
         raise SourceError("there are no columns")
-    return found
+    return found_value
 
 
 def _translated(where: str) -> str:

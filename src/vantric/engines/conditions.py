@@ -22,7 +22,7 @@ from vantric.reading.records import Group
 _SAMPLE, _MOST_SHOWN = 20_000, 200
 
 
-def day_lookup(ask: Callable[[str], list[Group]], part: Part, name: str, table: str, said: str | None) -> str | None:
+def day_lookup(ask: Callable[[str], list[Group]], part: Part, name: str, table: str, message: str | None) -> str | None:
     """Return the SQL of the days in a column of text; None if it is no column of dates.
 
     Every different cell is read once, and looked up in a table of its day.
@@ -45,12 +45,12 @@ def day_lookup(ask: Callable[[str], list[Group]], part: Part, name: str, table: 
     """
     value = part.number(name)
     first = ask(f"SELECT DISTINCT v FROM (SELECT {value} AS v FROM {part.table} LIMIT {_SAMPLE}) LIMIT {_MOST_SHOWN}")
-    told = [text for (text,) in first if text is not None]
-    if not told or is_number(told[0]) or not all(map(written, told)):
+    values = [text for (text,) in first if text is not None]
+    if not values or is_number(values[0]) or not all(map(written, values)):
         return None
     cells = [text for (text,) in ask(f"SELECT DISTINCT {value} FROM {part.table}") if text is not None]
     try:
-        order = order_of(cells, said)
+        order = order_of(cells, message)
         days = [(text, day_of(text, order)) for text in cells]
     except AmbiguousDateError as reason:
         raise SourceError(f"'{part.shown}': column '{name}' {reason}", asks=reason.asks) from None
@@ -128,7 +128,7 @@ def check_condition(engine: DuckDBEngine, where: str, *, any_function: bool = Fa
     """
     if not where.strip():
         raise SourceError("where is empty: give a condition such as \"kiln = 'Kiln 2'\", or leave it out")
-    if any(engine.statements(f"SELECT 1 WHERE {one}") != 1 for one in (where, f"({where}\n)")):
+    if any(engine.statements(f"SELECT 1 WHERE {text}") != 1 for text in (where, f"({where}\n)")):
         raise SourceError(f"where is one condition, not several statements: {where}")
     if not any_function:
         checked_condition(where, engine.serialized(f"SELECT 1 WHERE ({where}\n)"))
@@ -147,18 +147,18 @@ def checked_condition(where: str, serialized: str) -> None:
     if len(where) > _LONGEST:
         raise SourceError(f"where is longer than {_LONGEST:,} signs; put the values into a column of the source")
     try:
-        found = json.loads(serialized)
+        found_value = json.loads(serialized)
     except RecursionError:
         raise SourceError("where is nested too deeply for a condition; put the result into a column") from None
-    if found["error"]:
-        raise SourceError(f"where: {found['error_message']}; the condition is: {' '.join(where.split())}")
-    node = found["statements"][0]["node"] if len(found["statements"]) == 1 else {}
+    if found_value["error"]:
+        raise SourceError(f"where: {found_value['error_message']}; the condition is: {' '.join(where.split())}")
+    node = found_value["statements"][0]["node"] if len(found_value["statements"]) == 1 else {}
     plain = node.get("type") == "SELECT_NODE" and node["from_table"]["type"] in ("EMPTY", "EMPTY_TABLE")
     more = node.get("group_expressions") or node.get("having") or node.get("qualify") or node.get("modifiers")
     if not plain or more or node.get("sample") or not node.get("where_clause"):
         raise SourceError(f"where is one condition, not several statements: {where}")
-    for one in _expressions(node["where_clause"]):
-        _check_one(one)
+    for expression in _expressions(node["where_clause"]):
+        _check_one(expression)
     try:
         growth = _growth(node["where_clause"])
     except RecursionError:
@@ -170,30 +170,37 @@ def checked_condition(where: str, serialized: str) -> None:
 def _expressions(node: Any) -> Iterator[dict[str, Any]]:
     waiting = [node]
     while waiting:
-        one = waiting.pop()
-        if isinstance(one, dict):
-            if "class" in one:
-                yield one
-            waiting.extend(one.values())
-        elif isinstance(one, list):
-            waiting.extend(one)
+        values = waiting.pop()
+        if isinstance(values, dict):
+            if "class" in values:
+                yield values
+            waiting.extend(values.values())
+        elif isinstance(values, list):
+            waiting.extend(values)
 
 
-def _check_one(one: dict[str, Any]) -> None:
-    kind = one["class"]
-    if kind not in _CLASSES or one.get("type") in ("ARRAY_EXTRACT", "ARRAY_SLICE", "STRUCT_EXTRACT"):
-        said = "subscript" if kind == "OPERATOR" else kind.lower().replace("_", " ")
-        raise SourceError(f"where: a {said} is not for a condition; use columns, constants and ordinary functions")
+def _check_one(content: dict[str, Any]) -> None:
+    kind = content["class"]
+    if kind not in _CLASSES or content.get("type") in ("ARRAY_EXTRACT", "ARRAY_SLICE", "STRUCT_EXTRACT"):
+        said_value = "subscript" if kind == "OPERATOR" else kind.lower().replace("_", " ")
+        raise SourceError(
+            f"where: a {said_value} is not for a condition; use columns, constants and ordinary functions"
+        )
     if kind == "FUNCTION":
-        name = str(one["function_name"]).casefold()
-        if name not in _FUNCTIONS or one.get("schema") not in _OWN or one.get("filter") or one.get("distinct"):
+        name = str(content["function_name"]).casefold()
+        if (
+            name not in _FUNCTIONS
+            or content.get("schema") not in _OWN
+            or content.get("filter")
+            or content.get("distinct")
+        ):
             raise SourceError(
                 f"where: the function {name}() is not for a condition; use ordinary functions of text, numbers and "
                 "dates, such as upper(), round() and date_trunc()"
             )
-    wanted = one.get("cast_type") or one.get("type_expr") if kind == "CAST" else None
-    if wanted is not None:
-        name = str(wanted.get("type_name") or wanted.get("id") or "").casefold()
+    wanted_value = content.get("cast_type") or content.get("type_expr") if kind == "CAST" else None
+    if wanted_value is not None:
+        name = str(wanted_value.get("type_name") or wanted_value.get("id") or "").casefold()
         if name.removesuffix(" with time zone") not in _TYPES and "time" not in name:
             raise SourceError(
                 f"where: a cast to {name or 'that type'} is not for a condition; use a number, text or date"
@@ -209,25 +216,25 @@ def _growth(node: Any) -> float:
     if node.get("class") == "COLUMN_REF":
         return 1.0
     if node.get("class") == "FUNCTION":
-        name, given = str(node["function_name"]).casefold(), node.get("arguments") or node.get("children") or []
+        name, given_value = str(node["function_name"]).casefold(), node.get("arguments") or node.get("children") or []
         if name in _JOINING:
-            return sum(map(_growth, given))
+            return sum(map(_growth, given_value))
         if name in _REPLACING:
-            return _growth(given) * _lengthening(given, whole=name == "replace")
+            return _growth(given_value) * _lengthening(given_value, whole=name == "replace")
     return max(map(_growth, node.values()), default=0.0)
 
 
-def _lengthening(given: list[dict[str, Any]], *, whole: bool) -> float:
+def _lengthening(contents: list[dict[str, Any]], *, whole: bool) -> float:
     """Return how many times longer a replacement makes a text; `whole`: it replaces the second argument as it is."""
-    sought, placed = (_constant(one) for one in given[1:3]) if len(given) > 2 else ("", "")
+    sought, placed = (_constant(content) for content in contents[1:3]) if len(contents) > 2 else ("", "")
     if placed is None:
         raise SourceError("where: a replacement is literal text, not a column or another expression")
     return max(1.0, len(placed) / (len(sought) if whole and sought else 1))
 
 
 def _constant(node: dict[str, Any]) -> str | None:
-    one = node.get("expression", node)
-    if one.get("class") != "CONSTANT":
+    item = node.get("expression", node)
+    if item.get("class") != "CONSTANT":
         return None
-    literal = one.get("literal") or one.get("value") or {}
+    literal = item.get("literal") or item.get("value") or {}
     return str(literal.get("text", literal.get("value", "")))

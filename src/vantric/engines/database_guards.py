@@ -16,7 +16,7 @@ CONNECT_TIMEOUT = 10  # seconds
 STATEMENT_TIMEOUT = 600  # seconds
 
 
-def read_only(url: Any, shown: str) -> Any:
+def read_only(url: Any, source_name: str) -> Any:
     """Return the URL of a SQLite file opened for reading only; a file that is not there must not be made."""
     if url.get_backend_name() != "sqlite" or not url.database or url.database == ":memory:":
         return url
@@ -93,10 +93,10 @@ def connect_options(query: Any, seconds: float = STATEMENT_TIMEOUT) -> dict[str,
     seconds
         How long a statement may take.
     """
-    said = query.get("options", "")
+    said_value = query.get("options", "")
     own = f"-c default_transaction_read_only=on -c statement_timeout={max(1, int(seconds * 1000))}"
     timeout = {} if "connect_timeout" in query else {"connect_timeout": CONNECT_TIMEOUT}
-    return {**timeout, "options": f"{said} {own}".strip(), "prepare_threshold": 0}
+    return {**timeout, "options": f"{said_value} {own}".strip(), "prepare_threshold": 0}
 
 
 def check_parsed(connection: Any, sql: str, what: str) -> None:
@@ -127,9 +127,9 @@ def check_functions(connection: Any, text: str, what: str) -> None:
         raise SourceError(f"the {what} holds a U& escape; write the names and texts as they are")
     named = {name.casefold() for name in _NAMES.findall(text)}
     risky = {row[0] for row in connection.exec_driver_sql(_RISKY)} - _HARMLESS
-    found = sorted(named & risky) or sorted(name for name in named if _INDIRECT.fullmatch(name))
-    if found:
-        raise SourceError(f"the {what} names {found[0]}(), a function with side effects; remove it")
+    values = sorted(named & risky) or sorted(name for name in named if _INDIRECT.fullmatch(name))
+    if values:
+        raise SourceError(f"the {what} names {values[0]}(), a function with side effects; remove it")
 
 
 def cut_at_semicolons(query: str) -> Iterator[str]:

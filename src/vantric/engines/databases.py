@@ -57,14 +57,14 @@ def table_names(url: str) -> list[str]:
     import sqlalchemy as sa
 
     parsed = parsed_url(url)
-    shown = masked(parsed.render_as_string(hide_password=True))
+    text = masked(parsed.render_as_string(hide_password=True))
     try:
-        engine = sa.create_engine(read_only(parsed, shown))
+        engine = sa.create_engine(read_only(parsed, text))
         with engine.connect() as connection:
             inspector = sa.inspect(connection)
             return sorted([*inspector.get_table_names(), *inspector.get_view_names()])
     except (sa.exc.SQLAlchemyError, ModuleNotFoundError) as error:
-        raise SourceError(f"'{shown}' cannot be read: {' '.join(str(error).split())[:200]}") from None
+        raise SourceError(f"'{text}' cannot be read: {' '.join(str(error).split())[:200]}") from None
 
 
 _INT64_MAX = 2**63 - 1
@@ -72,7 +72,7 @@ _COMMENTS = re.compile(r"\A(?:\s|--[^\n]*(?:\n|\Z)|/\*.*?\*/)+", re.DOTALL)
 _READS = re.compile(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
 
 
-def open_database(url: str, opening: ReadSettings, wanted: Sequence[str]) -> Records:
+def open_database(url: str, opening: ReadSettings, column_names: Sequence[str]) -> Records:
     """Open a table or the result of a query.
 
     Raises
@@ -88,7 +88,7 @@ def open_database(url: str, opening: ReadSettings, wanted: Sequence[str]) -> Rec
     parsed = parsed_url(url)
     records = _connected(parsed, opening)
     try:
-        check_columns(wanted, records.names(), f"'{records.shown}'")
+        check_columns(column_names, records.names(), f"'{records.shown}'")
     except BaseException:
         records.close()
         raise
@@ -111,7 +111,7 @@ def _connected(parsed: Any, opening: ReadSettings) -> DatabaseRecords:
     """Return the records of a database that is opened for reading only."""
     import sqlalchemy
 
-    shown = masked(parsed.render_as_string(hide_password=True))
+    text = masked(parsed.render_as_string(hide_password=True))
     try:
         if parsed.drivername == "postgresql" and find_spec("psycopg") is not None:
             parsed = parsed.set(drivername="postgresql+psycopg")
@@ -120,18 +120,18 @@ def _connected(parsed: Any, opening: ReadSettings) -> DatabaseRecords:
             wished["connect_args"] = postgresguard.connect_options(
                 parsed.query, opening.timeout or postgresguard.STATEMENT_TIMEOUT
             )
-        engine = sqlalchemy.create_engine(read_only(parsed, shown), **wished)
-        return DatabaseRecords(engine, shown, opening)
+        engine = sqlalchemy.create_engine(read_only(parsed, text), **wished)
+        return DatabaseRecords(engine, text, opening)
     except sqlalchemy.exc.NoSuchModuleError:
         raise SourceError(f"no kind of database is called '{parsed.drivername}' here; check the URL") from None
     except ModuleNotFoundError as error:
-        raise SourceError(f"reading '{shown}' needs the driver '{error.name}': install it with pip") from None
+        raise SourceError(f"reading '{text}' needs the driver '{error.name}': install it with pip") from None
 
 
 class DatabaseRecords(Records):
     """The records of a table or a query, under a condition."""
 
-    def __init__(self, engine: Engine, shown: str, opening: ReadSettings) -> None:
+    def __init__(self, engine: Engine, source_name: str, opening: ReadSettings) -> None:
         import sqlalchemy as sa
 
         self._engine, self.where, self.rules = engine, opening.where, opening.rules()
@@ -139,7 +139,7 @@ class DatabaseRecords(Records):
         secrets = [engine.url.password, *(value for name, value in options if is_secret(name, value))]
         self._hidden = [str(secret) for secret in secrets if secret]
         what = opening.table if opening.table is not None else "query"
-        self.shown = f"{shown} {what}"
+        self.shown = f"{source_name} {what}"
         self._quote = engine.dialect.identifier_preparer.quote
         self._connection: Connection | None = None
         try:
@@ -170,7 +170,7 @@ class DatabaseRecords(Records):
             self._check_reads(
                 self.where,
                 "condition",
-                *(f"SELECT 1 FROM {self._from} WHERE {one}" for one in (self.where, f"({self.where}\n)")),
+                *(f"SELECT 1 FROM {self._from} WHERE {text}" for text in (self.where, f"({self.where}\n)")),
             )
             self._ask(f"SELECT 1 FROM {self._filtered()} AND 1 = 0")
 
@@ -192,13 +192,13 @@ class DatabaseRecords(Records):
 
         inspector: Any = inspect(self._connection)
         schema, _, name = table.rpartition(".")
-        known = [*inspector.get_table_names(schema or None), *inspector.get_view_names(schema or None)]
+        values = [*inspector.get_table_names(schema or None), *inspector.get_view_names(schema or None)]
         if self._engine.dialect.name == "postgresql":
-            known += inspector.get_materialized_view_names(schema or None)
-            known += inspector.get_foreign_table_names(schema or None)
-        if name not in known:
-            message = f"the database has no table '{table}'{'' if known else '; it has no tables'}"
-            raise unknown(SourceError, message, name, known, label="its tables are")
+            values += inspector.get_materialized_view_names(schema or None)
+            values += inspector.get_foreign_table_names(schema or None)
+        if name not in values:
+            message = f"the database has no table '{table}'{'' if values else '; it has no tables'}"
+            raise unknown(SourceError, message, name, values, label="its tables are")
         return f"{self._quote(schema)}.{self._quote(name)}" if schema else self._quote(name)
 
     def _query(self, query: str) -> str:
@@ -232,8 +232,8 @@ class DatabaseRecords(Records):
             return None
 
         def first() -> list[Group]:
-            result, at = self._run(str(self._query_text)), self._names.index(column)
-            return [(value,) for value in dict.fromkeys(row[at] for row in result)]
+            result, index = self._run(str(self._query_text)), self._names.index(column)
+            return [(value,) for value in dict.fromkeys(row[index] for row in result)]
 
         return [row[0] for row in self._decoded(self._safely(first))]
 
@@ -256,7 +256,9 @@ class DatabaseRecords(Records):
         codes = {code.strip() for code in self.rules.na}
         if not codes:
             return groups
-        return [tuple(None if isinstance(one, str) and one.strip() in codes else one for one in row) for row in groups]
+        return [
+            tuple(None if isinstance(text, str) and text.strip() in codes else text for text in row) for row in groups
+        ]
 
     def sums(
         self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
@@ -274,9 +276,9 @@ class DatabaseRecords(Records):
         columns = "".join(f"{self._quote(key)}, " for key in keys)
         grouped = f" GROUP BY {columns[:-2]}" if keys else ""
         results = f"count({column}), sum({column}){f', sum(1.0 * {column} * {column})' if squares else ''}"
-        found = self._ask(f"SELECT {columns}{results} FROM {self._filtered()}{grouped}")
-        sums = [tuple(one or 0 for one in group[len(keys) :]) for group in found]
-        return [(*group[: len(keys)], *own) for group, own in zip(self._decoded(found), sums, strict=True)]
+        values = self._ask(f"SELECT {columns}{results} FROM {self._filtered()}{grouped}")
+        sums = [tuple(item or 0 for item in group[len(keys) :]) for group in values]
+        return [(*group[: len(keys)], *own) for group, own in zip(self._decoded(values), sums, strict=True)]
 
     def _adds_exactly(self, low: Any, high: Any, rows: int) -> bool:
         if isinstance(low, int) and isinstance(high, int):
@@ -286,11 +288,11 @@ class DatabaseRecords(Records):
 
     def without_label(self, column: str, value: Any, remark: Note) -> DatabaseRecords:
         """Return the records without those that have a text in a column."""
-        found = self._left(remark)
+        records = self._left(remark)
         text = str(value).replace("'", "''")
         quoted = self._quote(column)
-        found.__dict__["_less"] = f"{self._less} AND ({quoted} IS NULL OR {quoted} <> '{text}')"
-        return found  # type: ignore[return-value]
+        records.__dict__["_less"] = f"{self._less} AND ({quoted} IS NULL OR {quoted} <> '{text}')"
+        return records  # type: ignore[return-value]
 
     _less = ""
 

@@ -36,9 +36,9 @@ class TypedNumbers(TextNumbers):
         if results is None:
             return None
         if squares and not free and self.where is None:
-            found = self._without_checks(keys, amount)
-            if found is not None:
-                return found
+            typed_sums = self._without_checks(keys, amount)
+            if typed_sums is not None:
+                return typed_sums
         return self._exactly(self._sums_sql(keys, amount, results))
 
     def _without_checks(self, keys: Sequence[str], amount: str) -> list[Group] | None:
@@ -52,9 +52,9 @@ class TypedNumbers(TextNumbers):
             total = self._total(amount)
             return self._exactly(self._sums_sql(keys, amount, f"count(*), {total}, {squared_sql('v::DOUBLE')}, true"))
         both = f"count(*), sum(v::BIGINT * (v::BIGINT * {1 << bits} + 1)), true"
-        found = self._exactly(self._sums_sql(keys, amount, both)) or []
+        values = self._exactly(self._sums_sql(keys, amount, both)) or []
         mask = (1 << bits) - 1
-        return [(*group[:-1], int(group[-1]) & mask, float(int(group[-1]) >> bits)) for group in found]
+        return [(*group[:-1], int(group[-1]) & mask, float(int(group[-1]) >> bits)) for group in values]
 
     def _total(self, amount: str) -> str:
         return "fsum(v::DOUBLE)" if self._kinds(amount) <= set(_FLOATS) else "sum(v)"
@@ -79,13 +79,13 @@ class TypedNumbers(TextNumbers):
         kinds = {part.kinds[name] for part in self._parts for name in (count, weight)}
         if all(INTEGERS.fullmatch(kind) for kind in kinds):
             plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0"
-            one, other = "v::HUGEINT", "w::HUGEINT"
+            text, other = "v::HUGEINT", "w::HUGEINT"
         elif kinds <= {*_FLOATS, *(kind for kind in kinds if INTEGERS.fullmatch(kind))}:
             plain = "v IS NOT NULL AND w IS NOT NULL AND v >= 0 AND w >= 0 AND abs(v::DOUBLE * w::DOUBLE) <= 1e300"
             return f"count(*), fsum(v::DOUBLE), fsum(v::DOUBLE * w::DOUBLE), {squares}, bool_and({plain})"
         else:
             return None
-        return f"count(*), coalesce(sum({one}), 0), coalesce(sum({one} * {other}), 0), {squares}, bool_and({plain})"
+        return f"count(*), coalesce(sum({text}), 0), coalesce(sum({text} * {other}), 0), {squares}, bool_and({plain})"
 
 
 #: What a condition may compare as numbers or dates: nothing that loses a sign it was typed with.
@@ -192,12 +192,12 @@ class DuckRecords(ConditionedFiles):
         self,
         engine: DuckDBEngine,
         parts: Sequence[Part],
-        shown: str,
+        source_name: str,
         opening: ReadSettings,
         workshop: TempFiles,
         remarks: Sequence[Note] = (),
     ) -> None:
-        self.shown, self.where, self._said = shown, opening.where, tuple(remarks)
+        self.shown, self.where, self._said = source_name, opening.where, tuple(remarks)
         self.rules, self.delimiter = opening.rules(), next((part.delimiter for part in parts), "")
         self._evidence: dict[str, dict[str, None]] = {}
         self._tables: list[str] = []
@@ -209,12 +209,12 @@ class DuckRecords(ConditionedFiles):
     def under(self, opening: ReadSettings) -> DuckRecords:
         """Return the same records under a condition, with nothing that was worked out without it, and new time."""
         self._engine.until = opening.limits().until
-        found = copy(self)
-        found.where = opening.where
-        found.__dict__.update(_evidence={}, _found={}, _summed={})
+        records = copy(self)
+        records.where = opening.where
+        records.__dict__.update(_evidence={}, _found={}, _summed={})
         if opening.where is not None:
-            found._check_where(opening.where, any_function=opening.allow_functions)
-        return found
+            records._check_where(opening.where, any_function=opening.allow_functions)
+        return records
 
     def close(self) -> None:
         """Let go of the files and of what was written."""
@@ -225,10 +225,10 @@ class DuckRecords(ConditionedFiles):
         """Return the names of the columns."""
         return tuple(self._parts[0].columns)
 
-    def check(self, wanted: Sequence[str]) -> None:
+    def check(self, column_names: Sequence[str]) -> None:
         """Raise `ColumnError` if no file has a wanted column; report one that some lack."""
-        check_columns(wanted, self.names(), f"'{self.shown if len(self._parts) > 1 else self._parts[0].shown}'")
-        for name in dict.fromkeys(wanted):
+        check_columns(column_names, self.names(), f"'{self.shown if len(self._parts) > 1 else self._parts[0].shown}'")
+        for name in dict.fromkeys(column_names):
             lacking = [part.shown for part in self._parts if name in part.lacking]
             if lacking:
                 self.remark(without_column(name, lacking, len(self._parts)))
@@ -245,12 +245,12 @@ class DuckRecords(ConditionedFiles):
 
     def head(self, rows: int) -> list[Group]:
         """Return the first records."""
-        found: list[Group] = []
+        values: list[Group] = []
         for part in self._parts:
-            if len(found) < rows:
-                chosen = ", ".join(part.columns.values())
-                found += self._ask(f"SELECT {chosen} FROM {self._filtered(part)} LIMIT {rows - len(found)}")
-        return found
+            if len(values) < rows:
+                text = ", ".join(part.columns.values())
+                values += self._ask(f"SELECT {text} FROM {self._filtered(part)} LIMIT {rows - len(values)}")
+        return values
 
     def sums(
         self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
@@ -259,30 +259,30 @@ class DuckRecords(ConditionedFiles):
         if not free:
             self._check_every_file(amount)
         if self._all_text(amount):
-            wanted = partial(text_results, free=free, squares=squares)
-            found = self._fused(keys, {amount: counted and not free}, wanted)
+            wanted_partial = partial(text_results, free=free, squares=squares)
+            sums = self._fused(keys, {amount: counted and not free}, wanted_partial)
         else:
-            found = self._typed_sums(keys, amount, free=free, squares=squares)
-        if found is None:
+            sums = self._typed_sums(keys, amount, free=free, squares=squares)
+        if sums is None:
             return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
-        return found
+        return sums
 
     def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
         """Return all records of each file; see `Records.rows_in_order`."""
-        found = []
-        for part in (one.entire or one for one in self._parts):
-            wanted = [
+        placed_rows = []
+        for part in (item.entire or item for item in self._parts):
+            names = [
                 part.number(name) if place and part.is_text(name) else part.columns[name]
                 for place, name in enumerate(columns)
             ]
             others = [part.columns[name] for name in part.columns if part.is_text(name) and name not in columns[:1]]
-            chosen = ", ".join([NUMBER, *wanted, *others[:_MOST_TEXTS]])
-            rows = self._ask(f"SELECT {chosen} FROM {part.numbered()} ORDER BY {NUMBER} LIMIT {most + 1}")
+            text = ", ".join([NUMBER, *names, *others[:_MOST_TEXTS]])
+            rows = self._ask(f"SELECT {text} FROM {part.numbered()} ORDER BY {NUMBER} LIMIT {most + 1}")
             if len(rows) > most:
                 return None
-            width = 1 + len(wanted)
+            width = 1 + len(names)
             within = part.within(several=len(self._parts) > 1)
-            found.append(
+            placed_rows.append(
                 [
                     PlacedRow(
                         row[0],
@@ -294,20 +294,20 @@ class DuckRecords(ConditionedFiles):
                     for row in rows
                 ]
             )
-        return found
+        return placed_rows
 
     def is_short(self, most: int) -> bool:
         """Whether no file has more records than that."""
         if len(self._parts) > _MOST_FILES:
             return False  # a log in pieces
-        asked = (f"SELECT count(*) FROM (SELECT 1 FROM {part.table} LIMIT {most + 1})" for part in self._parts)
-        return all(self._ask(sql)[0][0] <= most for sql in asked)
+        texts = (f"SELECT count(*) FROM (SELECT 1 FROM {part.table} LIMIT {most + 1})" for part in self._parts)
+        return all(self._ask(sql)[0][0] <= most for sql in texts)
 
     def without(self, places: Sequence[Sequence[Any]], remark: Note) -> DuckRecords:
         """Return the records without those in some places; see `Records.without`."""
-        found = self._left(remark)
-        found.__dict__["_parts"] = [part.without(rows) for part, rows in zip(self._parts, places, strict=True)]
-        return found  # type: ignore[return-value]
+        records = self._left(remark)
+        records.__dict__["_parts"] = [part.without(rows) for part, rows in zip(self._parts, places, strict=True)]
+        return records  # type: ignore[return-value]
 
     def _sums_sql(self, keys: Sequence[str], amount: str, results: str, second: str | None = None) -> str:
         values = "".join(f"k{place}, " for place in range(len(keys)))
@@ -318,21 +318,21 @@ class DuckRecords(ConditionedFiles):
         """Multiply and add up in the engine where that is exact; see `Records.products`."""
         self._check_every_file(count, weight)
         if self._all_text(count, weight) and count != weight:
-            found = self._fused(keys, {count: True, weight: False}, product_results)
+            values = self._fused(keys, {count: True, weight: False}, product_results)
         else:
             results = self._typed_products(count, weight)
-            found = None if results is None else self._exactly(self._sums_sql(keys, count, results, weight))
-        return self._products_here(keys, count, weight) if found is None else found
+            values = None if results is None else self._exactly(self._sums_sql(keys, count, results, weight))
+        return self._products_here(keys, count, weight) if values is None else values
 
     def first_values(self, column: str) -> Sequence[Any]:
         """Return the different values in the order of their first records, file by file."""
-        found: dict[Any, None] = {}
+        first_values: dict[Any, None] = {}
         for part in self._parts:
             value, source = part.columns[column], self._filtered(part)
             numbered = f"SELECT {value} AS k, row_number() OVER () AS n FROM {source}"
             for label, _ in self._ask(f"SELECT k, min(n) AS first FROM ({numbered}) GROUP BY k ORDER BY first"):
-                found.setdefault(label, None)
-        return list(found)
+                first_values.setdefault(label, None)
+        return list(first_values)
 
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Return numbers of different units; see `Records.units`."""
@@ -353,8 +353,8 @@ class DuckRecords(ConditionedFiles):
     def _odd_values(self, part: Part, column: str, numbers: bool) -> Iterable[tuple[str, Any]]:
         within = part.within(several=len(self._parts) > 1)
         value = part.number(column) if part.is_text(column) else part.columns[column]
-        known = next((reading for (name, _), (reading, _) in self._known().items() if name == column), None)
-        plain = _PLAIN if known is None else known.pattern()
+        number_reading = next((reading for (name, _), (reading, _) in self._known().items() if name == column), None)
+        plain = _PLAIN if number_reading is None else number_reading.pattern()
         odd = "true" if numbers else f"NOT regexp_full_match(v::VARCHAR, {literal(plain)})"
         row = part.row_column or "row_number() OVER ()"
         rows = self._ask(
@@ -366,12 +366,12 @@ class DuckRecords(ConditionedFiles):
         """Return the SQL of all files together: the keys as k0, k1 ..., the amount as v, a second one as w."""
         selects = []
         for part in together(self._parts):
-            chosen = [f"{part.columns[key]} AS k{place}" for place, key in enumerate(keys)]
+            texts = [f"{part.columns[key]} AS k{place}" for place, key in enumerate(keys)]
             for name, alias in ((amount, "v"), (second, "w")):
                 if name is not None:
                     value = part.number(name) if part.is_text(name) else part.columns[name]
-                    chosen.append(f"{value} AS {alias}")
-            selects.append(f"SELECT {', '.join(chosen) or '1 AS one'} FROM {self._filtered(part)}")
+                    texts.append(f"{value} AS {alias}")
+            selects.append(f"SELECT {', '.join(texts) or '1 AS one'} FROM {self._filtered(part)}")
         return f"({' UNION ALL '.join(selects)})"
 
     def _failed(self, error: duckdb.Error) -> SourceError:

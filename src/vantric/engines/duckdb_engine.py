@@ -22,7 +22,7 @@ from vantric.reading.settings import Limits
 _KINDS = re.compile(r"^(Binder|Parser|Catalog|Conversion|Invalid Input|Permission|IO|Out of Range) Error: ")
 
 
-def in_words(message: str, shown: str, where: str | None, columns: Iterable[str] = ()) -> str:
+def in_words(message: str, source_name: str, where: str | None, columns: Iterable[str] = ()) -> str:
     """Return the engine's message as one line that says where and how to fix it.
 
     Parameters
@@ -37,31 +37,31 @@ def in_words(message: str, shown: str, where: str | None, columns: Iterable[str]
         The columns that the condition can name.
     """
     place = re.search(r"CSV Error on Line: (\d+)", message)
-    at = f"'{shown}'" + (f", line {place[1]}" if place else "")
+    key = f"'{source_name}'" + (f", line {place[1]}" if place else "")
     width = re.search(r"Expected Number of Columns: (\d+) Found: (\d+)", message)
     if width:
-        return f"{at}: {counted(int(width[2]), 'column')} where the header has {width[1]}; fix that line"
+        return f"{key}: {counted(int(width[2]), 'column')} where the header has {width[1]}; fix that line"
     if "unterminated quote" in message or "quote should be followed" in message:
-        return f"{at}: a quotation mark is not closed; close or double it"
+        return f"{key}: a quotation mark is not closed; close or double it"
     if "state machine reached an invalid state" in message:
-        return f"{at}: line ends of two kinds, or a stray quotation mark; save it again with one kind"
+        return f"{key}: line ends of two kinds, or a stray quotation mark; save it again with one kind"
     if "Maximum line size" in message:
-        return f"{at}: a line is longer than two million signs; is a quotation mark not closed?"
+        return f"{key}: a line is longer than two million signs; is a quotation mark not closed?"
     if message.startswith("Out of Memory"):
         disk = "max_temp_directory_size" in message or "No space left" in message
         most = "the disk for what the memory does not hold is full" if disk else "it takes more memory than is allowed"
-        return f"{at}: {most}; filter the source, or give it more memory"
+        return f"{key}: {most}; filter the source, or give it more memory"
     first = _KINDS.sub("", message.splitlines()[0]).rstrip(" .")
     unknown = re.search(r'Referenced column "([^"]*)" not found', message)
     if where is not None and unknown:
-        known = list(columns)
-        hint = suggestion(unknown[1], known, label="the columns are")
+        names = list(columns)
+        hint = suggestion(unknown[1], names, label="the columns are")
         quoted = f"; text stands in single quotes: '{unknown[1]}'" if _names_no_column(unknown[1], where) else ""
         return f"where: there is no column '{unknown[1]}'{quoted}{hint}"
     if where is not None and not place:
         reason = "files other than the source cannot be read" if message.startswith("Permission") else first
         return f"where: {reason}; the condition is: {' '.join(where.split())}"
-    return f"{at}: {first}"
+    return f"{key}: {first}"
 
 
 def _names_no_column(name: str, where: str) -> bool:
@@ -78,12 +78,12 @@ def is_undecodable(message: str) -> bool:
 
 def without_column(name: str, files: Sequence[str], every: int) -> Note:
     """Return what there is to say of files that lack a column which other files of the same source have."""
-    one = len(files) == 1
-    these = f"'{files[0]}' has" if one else f"{len(files):,} of {every:,} files have"
-    more = "" if one else f" ('{files[0]}' is the first)"
-    said = f"{these} no column '{name}'{more}: it is missing in all of their records"
+    item = len(files) == 1
+    these = f"'{files[0]}' has" if item else f"{len(files):,} of {every:,} files have"
+    more = "" if item else f" ('{files[0]}' is the first)"
+    text = f"{these} no column '{name}'{more}: it is missing in all of their records"
     return Note(
-        "missing-column", said, "warning", "leave such files out, or give the column the name that it has in the others"
+        "missing-column", text, "warning", "leave such files out, or give the column the name that it has in the others"
     )
 
 

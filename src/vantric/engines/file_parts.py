@@ -124,17 +124,17 @@ class Part:
             return self
         listed = ", ".join(literal(code.strip()) for code in codes)
         texts = {sql for name, sql in self.columns.items() if self.is_text(name)}
-        texts |= {one.column for one in self.read.values()}
+        texts |= {column.column for column in self.read.values()}
         replaced = ", ".join(f"CASE WHEN trim({sql}) IN ({listed}) THEN NULL ELSE {sql} END AS {sql}" for sql in texts)
         return replace(self, table=f"(SELECT * REPLACE ({replaced}) FROM {self.table})") if texts else self
 
     def filled_down(self, names: Sequence[str]) -> Part:
         """Return the part with the blank cells of some columns holding what the last filled cell above holds."""
-        chosen = [self.columns[name] for name in names if name in self.columns]
-        if not chosen:
+        texts = [self.columns[name] for name in names if name in self.columns]
+        if not texts:
             return self
         order = f"OVER (ORDER BY {NUMBER} ROWS UNBOUNDED PRECEDING)"
-        filled = ", ".join(f"last_value(nullif(trim({sql}), '') IGNORE NULLS) {order} AS {sql}" for sql in chosen)
+        filled = ", ".join(f"last_value(nullif(trim({sql}), '') IGNORE NULLS) {order} AS {sql}" for sql in texts)
         return replace(self, table=f"(SELECT * REPLACE ({filled}) FROM {self.numbered()})", row_column=NUMBER)
 
 
@@ -143,13 +143,13 @@ def together(parts: Sequence[Part]) -> list[Part]:
 
     Records have no place in what comes together: it is for counting alone.
     """
-    found: dict[tuple[object, ...], list[Part]] = {}
+    values: dict[tuple[object, ...], list[Part]] = {}
     for part in parts:
         alike = part.table.replace(literal(str(part.path)), _PATHS)
         single = part.row_column is not None or alike.count(_PATHS) != 1 or " OVER " in alike
         key = (part.path, part.table) if single else (alike, *part.columns.items(), *part.kinds.items(), *part.read)
-        found.setdefault(key, []).append(part)
-    return [same[0] if len(same) == 1 else _joined(same) for same in found.values()]
+        values.setdefault(key, []).append(part)
+    return [same[0] if len(same) == 1 else _joined(same) for same in values.values()]
 
 
 def _joined(parts: Sequence[Part]) -> Part:
@@ -177,7 +177,7 @@ def _with_columns(part: Part, names: Sequence[str], kinds: Mapping[str, str]) ->
     )
 
 
-def csv_part(path: Path, shown: str, shape: CsvShape) -> Part:
+def csv_part(path: Path, source_name: str, shape: CsvShape) -> Part:
     """Return a CSV file as a part: every column is text, and columns go by position."""
     raw = {name: f"vantric:{place}" for place, name in enumerate(shape.columns)}
     columns = ", ".join(f"{literal(name)}: 'VARCHAR'" for name in raw.values())
@@ -191,17 +191,17 @@ def csv_part(path: Path, shown: str, shape: CsvShape) -> Part:
         "nullstr": "''",
         "strict_mode": "true",
     }
-    said = ", ".join(f"{name}={value}" for name, value in options.items())
+    text = ", ".join(f"{name}={value}" for name, value in options.items())
     return Part(
-        shown,
+        source_name,
         path,
-        f"read_csv({literal(str(path))}, {said})",
+        f"read_csv({literal(str(path))}, {text})",
         {name: identifier(column) for name, column in raw.items()},
         dict.fromkeys(raw, TEXT),
         delimiter=shape.delimiter,
     )
 
 
-def typed_part(path: Path, shown: str, table: str, kinds: Mapping[str, str]) -> Part:
+def typed_part(path: Path, source_name: str, table: str, kinds: Mapping[str, str]) -> Part:
     """Return a file whose columns have types, such as Parquet."""
-    return Part(shown, path, table, {name: identifier(name) for name in kinds}, dict(kinds))
+    return Part(source_name, path, table, {name: identifier(name) for name in kinds}, dict(kinds))

@@ -67,11 +67,11 @@ class PlainRecords(Records):
     def _groups(self, keys: Sequence[str]) -> list[Group]:
         if not keys:
             return [(len(next(iter(self._columns.values()), ())),)]
-        found: dict[tuple[Any, ...], list[Any]] = {}
+        entries: dict[tuple[Any, ...], list[Any]] = {}
         for values in zip(*(self._columns[key] for key in keys), strict=True):
-            group = found.setdefault(tuple(map(_identity, values)), [*values, 0])
+            group = entries.setdefault(tuple(map(_identity, values)), [*values, 0])
             group[-1] += 1
-        return [tuple(group) for group in found.values()]
+        return [tuple(group) for group in entries.values()]
 
     def sums(
         self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
@@ -83,8 +83,8 @@ class PlainRecords(Records):
             return super().sums(keys, amount, free=free, counted=counted, squares=squares)
         of_records = self._labels(keys)
         if isinstance(of_records, list) and len(set(of_records)) == len(of_records):  # counts by label
-            more = [(square(one),) for one in values] if squares else repeat((), len(values))
-            return [(label, 1, one, *own) for label, one, own in zip(of_records, values, more, strict=True)]
+            more = [(square(item),) for item in values] if squares else repeat((), len(values))
+            return [(label, 1, item, *own) for label, item, own in zip(of_records, values, more, strict=True)]
         heaps: dict[Any, tuple[Group, list[Any]]] = {}
         for labels, value in zip(of_records, values, strict=True):
             key = labels if type(labels) is str else tuple(map(_identity, labels))
@@ -110,10 +110,10 @@ class PlainRecords(Records):
         """Return the different values in the order they were given."""
         if set(map(type, self._columns[column])) <= {str}:
             return list(dict.fromkeys(self._columns[column]))
-        found: dict[Any, Any] = {}
+        values: dict[Any, Any] = {}
         for value in self._columns[column]:
-            found.setdefault(_identity(value), value)
-        return list(found.values())
+            values.setdefault(_identity(value), value)
+        return list(values.values())
 
     def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
         """Return all records in their order."""
@@ -121,8 +121,8 @@ class PlainRecords(Records):
         rows = zip(*(self._columns[name] for name in columns), strict=True)
         return [
             [
-                PlacedRow(at, f"record {at + 1}", values, total_in(column[at] for column in others))
-                for at, values in enumerate(rows)
+                PlacedRow(index, f"record {index + 1}", values, total_in(column[index] for column in others))
+                for index, values in enumerate(rows)
             ]
         ]
 
@@ -132,11 +132,12 @@ class PlainRecords(Records):
 
     def without(self, places: Sequence[Sequence[Any]], remark: Note) -> PlainRecords:
         """Return the records without those in some places."""
-        found, left = self._left(remark), set(places[0])
-        found.__dict__["_columns"] = {
-            name: [value for at, value in enumerate(values) if at not in left] for name, values in self._columns.items()
+        records, left = self._left(remark), set(places[0])
+        records.__dict__["_columns"] = {
+            name: [value for index, value in enumerate(values) if index not in left]
+            for name, values in self._columns.items()
         }
-        return found  # type: ignore[return-value]
+        return records  # type: ignore[return-value]
 
     def values_in_order(self, column: str, *, numbers: bool = False) -> Iterable[tuple[str, Any]]:
         """Yield the values of a frame that has an order."""
@@ -169,9 +170,9 @@ def filled(values: list[Any], rules: CellRules, name: str) -> list[Any]:
         values = [None if isinstance(value, str) and value.strip() in codes else value for value in values]
     if name in rules.fill_down:
         last: Any = None
-        for at, value in enumerate(values):
+        for index, value in enumerate(values):
             last = last if is_blank(value) else value
-            values[at] = last
+            values[index] = last
     return values
 
 
@@ -186,11 +187,11 @@ KnownHeads = dict[tuple[str | bool, ...], tuple[str, ...]]
 
 def text_part(
     path: Path,
-    shown: str,
+    source_name: str,
     opening: ReadSettings,
-    wanted: Sequence[str],
+    column_names: Sequence[str],
     workshop: TempFiles,
-    known: KnownHeads,
+    known_values: KnownHeads,
     *,
     anew: bool,
 ) -> tuple[Part, list[Note]]:
@@ -211,26 +212,26 @@ def text_part(
     anew
         Whether it is no UTF-8, as the engine found.
     """
-    wanted = plain_names(wanted)
-    head, remarks = None if anew else first_text(path, shown), []
+    column_names = plain_names(column_names)
+    head, remarks = None if anew else first_text(path, source_name), []
     if head is None:
-        path, remark = as_utf8(path, shown, workshop)
+        path, remark = as_utf8(path, source_name, workshop)
         remarks.append(remark)
-        head = first_text(path, shown) or ("", True)
+        head = first_text(path, source_name) or ("", True)
     text, whole = head
-    shape = csv_shape(text, shown)
+    shape = csv_shape(text, source_name)
     if opening.header is False and opening.cells is None and not whole:
         names = tuple(lettered(range(len(shape.columns))))
-        return csv_part(path, shown, CsvShape(shape.delimiter, names, header=False)), remarks
-    rows = _rows_to_lay_out(path, text, shape, shown, opening, wanted, known, whole=whole)
+        return csv_part(path, source_name, CsvShape(shape.delimiter, names, header=False)), remarks
+    rows = _rows_to_lay_out(path, text, shape, source_name, opening, column_names, known_values, whole=whole)
     if isinstance(rows, CsvShape):
-        return csv_part(path, shown, rows), remarks
-    grid = Grid(rows[0], f"'{shown}'", "line", numbers=rows[1])
+        return csv_part(path, source_name, rows), remarks
+    grid = Grid(rows[0], f"'{source_name}'", "line", numbers=rows[1])
     if opening.cells is not None:
         grid = grid.cropped(opening.cells)
-    layout = find_table(grid, wanted, header=opening.header)
+    layout = find_table(grid, column_names, header=opening.header)
     _check_widths(grid, layout)
-    part = table_part(FoundTable(grid, layout), shown, workshop, delimiter=shape.delimiter)
+    part = table_part(FoundTable(grid, layout), source_name, workshop, delimiter=shape.delimiter)
     return part, [*remarks, *layout.remarks]
 
 
@@ -241,39 +242,39 @@ def _rows_to_lay_out(
     path: Path,
     text: str,
     shape: CsvShape,
-    shown: str,
+    source_name: str,
     opening: ReadSettings,
-    wanted: Sequence[str],
-    known: KnownHeads,
+    column_names: Sequence[str],
+    known_values: KnownHeads,
     *,
     whole: bool,
 ) -> Rows | CsvShape:
     """Return the rows in which a table must be found; or the shape of a file that the engine can read as it is."""
-    said = opening.header is False or opening.cells is not None
-    alike = _as_before(text, shape.delimiter, known) if whole and not said else None
+    said_flag = opening.header is False or opening.cells is not None
+    alike = _as_before(text, shape.delimiter, known_values) if whole and not said_flag else None
     if alike is not None:
         return alike
-    found = numbered_rows(text if whole else _complete(text[:_FIRST_SIGNS]), shape.delimiter)
-    if found is None:  # an open quotation mark: the engine names its line
+    pair = numbered_rows(text if whole else _complete(text[:_FIRST_SIGNS]), shape.delimiter)
+    if pair is None:  # an open quotation mark: the engine names its line
         return shape
-    if not said and (whole or _ends_plainly(path, shown, shape.delimiter, found[0])):
-        plain = _plain_shape(_without_end(found[0]), shape.delimiter, shown, wanted, known)
+    if not said_flag and (whole or _ends_plainly(path, source_name, shape.delimiter, pair[0])):
+        plain = _plain_shape(_without_end(pair[0]), shape.delimiter, source_name, column_names, known_values)
         if plain is not None:
             return plain
     if whole:
-        return found
+        return pair
     if path.stat().st_size > _LARGEST:
         return shape
-    return numbered_rows(whole_text(path, shown), shape.delimiter) or shape
+    return numbered_rows(whole_text(path, source_name), shape.delimiter) or shape
 
 
-def _as_before(text: str, delimiter: str, known: KnownHeads) -> CsvShape | None:
+def _as_before(text: str, delimiter: str, known_values: KnownHeads) -> CsvShape | None:
     """Return the shape of a whole file without quotation marks that begins like one before, and is as plain."""
-    if not known or '"' in text:
+    if not known_values or '"' in text:
         return None
     lines = text.replace("\r\n", "\n").rstrip("\n").split("\n")
     rows = [line.split(delimiter) for line in lines[:_ALIKE]]
-    names = known.get(_head(rows))
+    names = known_values.get(_head(rows))
     if names is None:
         return None
     marks, header = len(rows[0]) - 1, lines[0]
@@ -302,7 +303,11 @@ def _without_end(rows: list[list[str]]) -> list[list[str]]:
 
 
 def _plain_shape(
-    rows: Sequence[Sequence[str]], delimiter: str, shown: str, wanted: Sequence[str], known: KnownHeads
+    rows: Sequence[Sequence[str]],
+    delimiter: str,
+    source_name: str,
+    column_names: Sequence[str],
+    known_values: KnownHeads,
 ) -> CsvShape | None:
     """Return the shape of a table that fills all lines, with its header in the first; None if it is not so plain."""
     header = rows[0] if rows else []
@@ -313,22 +318,22 @@ def _plain_shape(
         if len(row) != width or row == header or not any(map(str.strip, row)):
             return None
     head = _head(rows)
-    if head in known:
-        return CsvShape(delimiter, known[head])
-    layout = find_table(Grid(rows[:_SHOWN_ROWS], f"'{shown}'", "line"), wanted)
+    if head in known_values:
+        return CsvShape(delimiter, known_values[head])
+    layout = find_table(Grid(rows[:_SHOWN_ROWS], f"'{source_name}'", "line"), column_names)
     if layout.header != (0,) or layout.remarks or len(layout.names) != width:
         return None
-    known[head] = layout.names
+    known_values[head] = layout.names
     return CsvShape(delimiter, layout.names)
 
 
-def _ends_plainly(path: Path, shown: str, delimiter: str, rows: Sequence[Sequence[str]]) -> bool:
+def _ends_plainly(path: Path, source_name: str, delimiter: str, rows: Sequence[Sequence[str]]) -> bool:
     """Whether the last lines of a long file are records: none blank, none with a note."""
     width = len(rows[0])
-    found = numbered_rows(last_text(path, shown), delimiter)
-    if found is None:
+    pair = numbered_rows(last_text(path, source_name), delimiter)
+    if pair is None:
         return True
-    filled = [sum(bool(cell.strip()) for cell in row) for row in found[0]]
+    filled = [sum(bool(cell.strip()) for cell in row) for row in pair[0]]
     return width < 2 or all(number > 1 for number in filled[:-1])
 
 
@@ -350,7 +355,9 @@ _SHEETS = (".xlsx", ".xlsm", ".ods")
 _ENDINGS = (*_TEXT, *_JSON, ".parquet", *_SHEETS)
 
 
-def open_file(source: str | Path, opening: ReadSettings, wanted: Sequence[str], *, anew: bool = False) -> DuckRecords:
+def open_file(
+    source: str | Path, opening: ReadSettings, column_names: Sequence[str], *, anew: bool = False
+) -> DuckRecords:
     """Open a file, the files a pattern names, or ``-`` for CSV on standard input.
 
     Parameters
@@ -366,17 +373,19 @@ def open_file(source: str | Path, opening: ReadSettings, wanted: Sequence[str], 
     """
     workshop, limits = TempFiles(), opening.limits()
     engine: DuckDBEngine | None = None
-    known: KnownHeads = {}
+    known_values: KnownHeads = {}
     try:
         ready = [
-            _prepared(path, name, opening, wanted, workshop, limits, known, anew=anew)
+            _prepared(path, name, opening, column_names, workshop, limits, known_values, anew=anew)
             for path, name in _paths(str(source), workshop)
         ]
-        engine = DuckDBEngine([file for one in ready for file in one.files], workshop.new_path(".spill"), limits)
-        parts = [_as_said(part, opening) for one in ready for part in one.parts(engine)]
-        remarks = [remark for one in ready for remark in one.remarks]
+        engine = DuckDBEngine(
+            [file for prepared in ready for file in prepared.files], workshop.new_path(".spill"), limits
+        )
+        parts = [_as_said(part, opening) for prepared in ready for part in prepared.parts(engine)]
+        remarks = [remark for prepared in ready for remark in prepared.remarks]
         records = DuckRecords(engine, parts, masked(source), opening, workshop, remarks)
-        records.check(wanted)
+        records.check(column_names)
     except BaseException:
         if engine is not None:
             engine.close()
@@ -397,57 +406,59 @@ class _Prepared:
 def _as_said(part: Part, opening: ReadSettings) -> Part:
     """Return a part with codes that mean missing as missing values, and labels that are filled down."""
     whole = part.without_codes(opening.na)
-    found = whole.filled_down(opening.fill_down)
-    found = found.without(found.hidden)
-    return found if found == whole else replace(found, entire=whole)
+    found_part = whole.filled_down(opening.fill_down)
+    found_part = found_part.without(found_part.hidden)
+    return found_part if found_part == whole else replace(found_part, entire=whole)
 
 
-def _paths(shown: str, workshop: TempFiles) -> list[tuple[Path, str]]:
+def _paths(source_name: str, workshop: TempFiles) -> list[tuple[Path, str]]:
     """Return (path, what messages call it) of every file that a source names."""
-    if shown == "-":
+    if source_name == "-":
         return [(from_standard_input(workshop), "standard input")]
-    paths = named_paths(shown)
+    paths = named_paths(source_name)
     return [(path, masked(path)) for path in paths]
 
 
 def _prepared(
     path: Path,
-    shown: str,
+    source_name: str,
     opening: ReadSettings,
-    wanted: Sequence[str],
+    column_names: Sequence[str],
     workshop: TempFiles,
     limits: Limits,
-    known: KnownHeads,
+    known_values: KnownHeads,
     *,
     anew: bool,
 ) -> _Prepared:
     ending = _ending(path)
-    open_bytes(path, shown).close()
+    open_bytes(path, source_name).close()
     if ending not in _ENDINGS:
-        message = f"cannot read '{shown}': its ending is not one of {', '.join(_ENDINGS)}{nearest(ending, _ENDINGS)}"
+        message = (
+            f"cannot read '{source_name}': its ending is not one of {', '.join(_ENDINGS)}{nearest(ending, _ENDINGS)}"
+        )
         raise SourceError(message, value=ending, known=_ENDINGS)
-    _check_fitting(opening, ending, shown)
+    _check_fitting(opening, ending, source_name)
     if ending in _SHEETS:
         from vantric.engines.sheets import sheet_parts
 
-        found, remarks = sheet_parts(path, shown, opening, wanted, workshop, limits.until)
-        return _Prepared([part.path for part in found], lambda _: found, remarks)
+        parts, remarks = sheet_parts(path, source_name, opening, column_names, workshop, limits.until)
+        return _Prepared([part.path for part in parts], lambda _: parts, remarks)
     plain = plain_name(path, workshop)
     if ending in _TEXT:
-        part, remarks = text_part(plain, shown, opening, wanted, workshop, known, anew=anew)
+        part, remarks = text_part(plain, source_name, opening, column_names, workshop, known_values, anew=anew)
         return _Prepared([part.path], lambda _: [part], remarks)
     make = _json_part if ending in _JSON else _parquet_part
-    return _Prepared([plain], lambda engine: [make(plain, shown, engine)])
+    return _Prepared([plain], lambda engine: [make(plain, source_name, engine)])
 
 
-def _check_fitting(opening: ReadSettings, ending: str, shown: str) -> None:
+def _check_fitting(opening: ReadSettings, ending: str, source_name: str) -> None:
     """Refuse what such a file does not have, so that no option is passed over in silence."""
     if ending not in _SHEETS and opening.sheet:
-        raise SourceError(f"'{shown}' has no sheets: leave the sheet out")
+        raise SourceError(f"'{source_name}' has no sheets: leave the sheet out")
     if ending not in _SHEETS and opening.visible_only:
-        raise SourceError(f"'{shown}' has no hidden rows: leave visible_only out")
+        raise SourceError(f"'{source_name}' has no hidden rows: leave visible_only out")
     if ending not in (*_SHEETS, *_TEXT) and (opening.cells is not None or opening.header is not None):
-        raise SourceError(f"'{shown}' has named columns: leave cells and header out")
+        raise SourceError(f"'{source_name}' has named columns: leave cells and header out")
 
 
 def _ending(path: Path) -> str:
@@ -456,12 +467,12 @@ def _ending(path: Path) -> str:
     return name.suffix.casefold()
 
 
-def _json_part(path: Path, shown: str, engine: DuckDBEngine) -> Part:
+def _json_part(path: Path, source_name: str, engine: DuckDBEngine) -> Part:
     """Read values as text: numbers and truths in the form they have in the file."""
     table = f"read_json({literal(str(path))}, sample_size=-1, maximum_object_size={1 << 26})"
-    kinds = _describe(table, shown, engine)
+    kinds = _describe(table, source_name, engine)
     if list(kinds) == ["json"]:
-        raise SourceError(f"'{shown}' holds no records: it needs a list of objects, or an object a line")
+        raise SourceError(f"'{source_name}' holds no records: it needs a list of objects, or an object a line")
     columns = ", ".join(f"{literal(name)}: 'VARCHAR'" for name in kinds)
     text = f"read_json({literal(str(path))}, columns={{{columns}}}, maximum_object_size={1 << 26})"
     raw = {name: identifier(f"vantric:{place}") for place, name in enumerate(kinds)}
@@ -469,7 +480,7 @@ def _json_part(path: Path, shown: str, engine: DuckDBEngine) -> Part:
     typed = {
         name: ReadColumn(raw[name], NumberReading(DigitStyle("", "."))) for name in kinds if _is_number(kinds[name])
     }
-    return Part(shown, path, f"(SELECT {renamed} FROM {text})", raw, dict.fromkeys(kinds, TEXT), read=typed)
+    return Part(source_name, path, f"(SELECT {renamed} FROM {text})", raw, dict.fromkeys(kinds, TEXT), read=typed)
 
 
 def _is_number(kind: str) -> bool:
@@ -483,14 +494,14 @@ def _json_value(name: str, kind: str) -> str:
     return f"CASE {column} WHEN 'true' THEN 'True' WHEN 'false' THEN 'False' END" if kind == "BOOLEAN" else column
 
 
-def _parquet_part(path: Path, shown: str, engine: DuckDBEngine) -> Part:
+def _parquet_part(path: Path, source_name: str, engine: DuckDBEngine) -> Part:
     table = f"read_parquet({literal(str(path))})"
-    return typed_part(path, shown, table, _describe(table, shown, engine))
+    return typed_part(path, source_name, table, _describe(table, source_name, engine))
 
 
-def _describe(table: str, shown: str, engine: DuckDBEngine) -> dict[str, str]:
+def _describe(table: str, source_name: str, engine: DuckDBEngine) -> dict[str, str]:
     """Return column -> type of a table."""
     try:
         return {row[0]: row[1] for row in engine.ask(f"DESCRIBE SELECT * FROM {table}")}
     except duckdb.Error as error:
-        raise SourceError(in_words(str(error), shown, None)) from None
+        raise SourceError(in_words(str(error), source_name, None)) from None

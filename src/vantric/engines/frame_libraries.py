@@ -48,11 +48,11 @@ class ArrowTable(NarwhalsTable):
 
     def real(self, column: Column, *, clean: bool = False) -> Column:
         """Return 64-bit floats; see `Table.real`."""
-        found = column.cast(self._arrow.float64(), safe=False)
+        found_value = column.cast(self._arrow.float64(), safe=False)
         if not clean:
-            return found
+            return found_value
         nothing = self._arrow.scalar(None, self._arrow.float64())
-        return self._compute.if_else(self._compute.is_nan(found), nothing, found)
+        return self._compute.if_else(self._compute.is_nan(found_value), nothing, found_value)
 
     def floor(self, column: Column) -> Column:
         """Return the integers below; see `Table.floor`."""
@@ -73,8 +73,8 @@ class ArrowTable(NarwhalsTable):
         import narwhals as nw
 
         none = self._projected([column], ["x"], self._frame.head(0).to_native())
-        made = nw.from_native(none.to_table(use_threads=False))
-        return type_named(made.collect_schema()["x"])
+        made_value = nw.from_native(none.to_table(use_threads=False))
+        return type_named(made_value.collect_schema()["x"])
 
     def _projected(self, columns: Sequence[Column], names: Sequence[str], native: Any) -> Any:
         acero = self._acero
@@ -82,29 +82,29 @@ class ArrowTable(NarwhalsTable):
         return acero.Declaration("project", acero.ProjectNodeOptions(columns, names), [source])
 
     def grouped(
-        self, keys: Sequence[str], made: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
+        self, keys: Sequence[str], contents: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
     ) -> list[Group]:
         """Group in the engine; see `Table.grouped`."""
-        if not any(made):
-            return super().grouped(keys, made, results)
+        if not any(contents):
+            return super().grouped(keys, contents, results)
         plain = [f"k{place}" for place in range(len(keys))]
         acero = self._acero
         columns = {own: self._decoded(key) for own, key in zip(plain, keys, strict=True)}
-        columns |= made[0]
+        columns |= contents[0]
         plan = self._projected(list(columns.values()), list(columns), self._frame.to_native())
-        for step in made[1:]:
+        for step in contents[1:]:
             columns = {**{name: self._compute.field(name) for name in columns}, **step}
             plan = acero.Declaration("project", acero.ProjectNodeOptions(list(columns.values()), list(columns)), [plan])
         hashed = "hash_" if plain else ""
-        wanted = [
+        values = [
             ([], f"{hashed}count_all", None, f"r{place}")
             if kind == "rows"
             else (name, f"{hashed}{_ARROW_FUNCTIONS[kind]}", None, f"r{place}")
             for place, (kind, name) in enumerate(results)
         ]
-        plan = acero.Declaration("aggregate", acero.AggregateNodeOptions(wanted, plain), [plan])
-        found = plan.to_table().select([*plain, *(f"r{place}" for place in range(len(results)))])
-        return list(zip(*(column.to_pylist() for column in found.columns), strict=True))
+        plan = acero.Declaration("aggregate", acero.AggregateNodeOptions(values, plain), [plan])
+        found_value = plan.to_table().select([*plain, *(f"r{place}" for place in range(len(results)))])
+        return list(zip(*(column.to_pylist() for column in found_value.columns), strict=True))
 
     def _decoded(self, key: str) -> Column:
         """Return a key as plain values: labels that stand once in a dictionary are no keys of the engine's."""
@@ -124,15 +124,15 @@ class DuckTable(NarwhalsTable):
         self.compensates = True
 
     def grouped(
-        self, keys: Sequence[str], made: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
+        self, keys: Sequence[str], contents: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
     ) -> list[Group]:
         """Group in the engine; see `Table.grouped`."""
-        if not any(made):
-            return super().grouped(keys, made, results)
+        if not any(contents):
+            return super().grouped(keys, contents, results)
         plain = [f"k{place}" for place in range(len(keys))]
-        native = self._staged(keys, made).to_native()
+        native = self._staged(keys, contents).to_native()
         kinds = dict(zip(native.columns, map(str, native.types), strict=True))
-        wanted = [
+        names = [
             "count(*)"
             if kind == "rows"
             else f"{'fsum' if kinds[name] == 'DOUBLE' and keys else 'sum'}({name})"
@@ -140,7 +140,7 @@ class DuckTable(NarwhalsTable):
             else f"{_DUCKDB_FUNCTIONS[kind]}({name})"
             for kind, name in results
         ]
-        return list(native.aggregate(", ".join([*plain, *wanted]), ", ".join(plain)).fetchall())
+        return list(native.aggregate(", ".join([*plain, *names]), ", ".join(plain)).fetchall())
 
 
 def table_of(data: Any) -> FrameTable:

@@ -32,12 +32,12 @@ class FrameRecords(Records):
         """Return the frame with codes that mean missing as missing, and with labels that are filled down."""
         if self.rules.na:
             table = table.without_codes(
-                list(dict.fromkeys(one for code in self.rules.na for one in (code, code.strip())))
+                list(dict.fromkeys(text for code in self.rules.na for text in (code, code.strip())))
             )
-        known = [name for name in self.rules.fill_down if name in table.names]
-        if known and not table.ordered:
+        names = [name for name in self.rules.fill_down if name in table.names]
+        if names and not table.ordered:
             raise SourceError("fill_down needs records in an order: a lazy frame has none; collect it first")
-        return table.filled_down(known) if known else table
+        return table.filled_down(names) if names else table
 
     def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
         """Return all records of a frame that has an order."""
@@ -47,16 +47,21 @@ class FrameRecords(Records):
         others = [name for name in kinds if name not in columns and kinds[name].kind in ("text", "mixed")]
         rows = self._table.records([*columns, *others[:_MOST_TEXTS]]) if columns else ()
         width = len(columns)
-        return [[PlacedRow(at, f"record {at + 1}", row[:width], total_in(row[width:])) for at, row in enumerate(rows)]]
+        return [
+            [
+                PlacedRow(index, f"record {index + 1}", row[:width], total_in(row[width:]))
+                for index, row in enumerate(rows)
+            ]
+        ]
 
     def is_short(self, most: int) -> bool:
         """Whether there are no more records than that."""
         return self._table.ordered and self._table.rows() <= most
 
     def _with(self, table: FrameTable, remark: Note) -> FrameRecords:
-        found = self._left(remark)
-        found.__dict__.update(_table=table, _ready={})
-        return found  # type: ignore[return-value]
+        records = self._left(remark)
+        records.__dict__.update(_table=table, _ready={})
+        return records  # type: ignore[return-value]
 
     def without(self, places: Sequence[Sequence[Any]], remark: Note) -> FrameRecords:
         """Return the records without those in some places."""
@@ -91,20 +96,26 @@ class FrameRecords(Records):
     def prepare(self, keys: Sequence[str], columns: Sequence[str], ends: Sequence[str] = ()) -> None:
         """Add up several columns in one aggregation; see `Records.prepare`."""
         names = [name for name in dict.fromkeys((*columns, *ends)) if self._is_number(name)]
-        wanted = [
-            replace(self._addition((name,)), added=name in columns, name=str(at)) for at, name in enumerate(names)
+        additions = [
+            replace(self._addition((name,)), added=name in columns, name=str(index)) for index, name in enumerate(names)
         ]
-        found = summed(self._table, keys, wanted, ends=bool(ends)) if wanted and len(set(keys)) == len(keys) else None
-        if found is not None:
-            self._keep(keys, [name if one.added else None for name, one in zip(names, wanted, strict=True)], found)
+        groups = (
+            summed(self._table, keys, additions, ends=bool(ends)) if additions and len(set(keys)) == len(keys) else None
+        )
+        if groups is not None:
+            self._keep(
+                keys,
+                [name if addition.added else None for name, addition in zip(names, additions, strict=True)],
+                groups,
+            )
 
-    def _keep(self, keys: Sequence[str], columns: Sequence[str | None], found: SummedGroups) -> None:
+    def _keep(self, keys: Sequence[str], columns: Sequence[str | None], groups: SummedGroups) -> None:
         """Keep what came over: the same groups are asked for again."""
-        self.__dict__.setdefault("_ready", {})[tuple(keys)] = (columns, found)
+        self.__dict__.setdefault("_ready", {})[tuple(keys)] = (columns, groups)
 
     def _prepared(self, keys: Sequence[str]) -> tuple[Sequence[str | None], SummedGroups] | None:
-        found: dict[tuple[str, ...], tuple[Sequence[str | None], SummedGroups]] = self.__dict__.get("_ready", {})
-        return found.get(tuple(keys))
+        values: dict[tuple[str, ...], tuple[Sequence[str | None], SummedGroups]] = self.__dict__.get("_ready", {})
+        return values.get(tuple(keys))
 
     def _is_number(self, name: str) -> bool:
         return self._table.types[name].kind in _NUMBERS
@@ -116,38 +127,38 @@ class FrameRecords(Records):
         self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
     ) -> list[Group]:
         """Add up numbers in the engine, text here; see `Records.sums`."""
-        different, at = list(dict.fromkeys(keys)), 0
+        different, index = list(dict.fromkeys(keys)), 0
         ready = self._prepared(keys)
-        found: SummedGroups | None
+        groups: SummedGroups | None
         if ready is not None and amount in ready[0] and not squares:
-            at, found = ready[0].index(amount), ready[1]
+            index, groups = ready[0].index(amount), ready[1]
         else:
-            wanted = [self._addition((amount,), squares=squares)]
-            found = summed(self._table, different, wanted) if self._is_number(amount) else None
-            if found is not None:
-                self._keep(different, [amount], found)
-        if found is not None:
-            self._check(found, amount, free=free, counted=counted)
-        if found is None or not _all_added(found, at):
+            additions = [self._addition((amount,), squares=squares)]
+            groups = summed(self._table, different, additions) if self._is_number(amount) else None
+            if groups is not None:
+                self._keep(different, [amount], groups)
+        if groups is not None:
+            self._check(groups, amount, free=free, counted=counted)
+        if groups is None or not _all_added(groups, index):
             return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
         places = [different.index(key) for key in keys]
         return [
             (
-                *(one.labels[place] for place in places),
-                one.spans[amount].valid,
-                one.totals[at],
-                *((one.squares[at],) if squares else ()),
+                *(group.labels[place] for place in places),
+                group.spans[amount].valid,
+                group.totals[index],
+                *((group.squares[index],) if squares else ()),
             )
-            for one in found.groups
+            for group in groups.groups
         ]
 
-    def _check(self, found: SummedGroups, amount: str, *, free: bool, counted: bool) -> None:
+    def _check(self, groups: SummedGroups, amount: str, *, free: bool, counted: bool) -> None:
         """Raise `AmountError` for the first group that holds an amount that is none."""
-        if not _doubtful(found.whole[amount], found.rows, free=free) and all(
-            group.spans[amount].finite for group in found.groups
+        if not _doubtful(groups.whole[amount], groups.rows, free=free) and all(
+            group.spans[amount].finite for group in groups.groups
         ):
             return
-        for group in found.groups:
+        for group in groups.groups:
             for value in _doubtful(group.spans[amount], group.rows, free=free):
                 try:
                     _ = self.number(amount, value) if free else self._amount(amount, value, counted=counted)
@@ -158,30 +169,30 @@ class FrameRecords(Records):
         """Multiply and add up numbers in the engine, text here; see `Records.products`."""
         if not self._is_number(count) or not self._is_number(weight) or count == weight or len(set(keys)) < len(keys):
             return self._products_here(keys, count, weight)
-        wanted = [self._addition((count,)), self._addition((count, weight), squares=True, name="1")]
-        found = summed(self._table, keys, wanted)
-        if found is None:
+        additions = [self._addition((count,)), self._addition((count, weight), squares=True, name="1")]
+        groups = summed(self._table, keys, additions)
+        if groups is None:
             return self._products_here(keys, count, weight)
-        self._keep(keys, [count], found)
+        self._keep(keys, [count], groups)
         for name in (count, weight):
-            self._check(found, name, free=False, counted=name == count)
-        if not all(_all_added(found, at) for at in (0, 1)):
+            self._check(groups, name, free=False, counted=name == count)
+        if not all(_all_added(groups, literal) for literal in (0, 1)):
             return self._products_here(keys, count, weight)
-        return [(*one.labels, one.rows, *one.totals, one.squares[1]) for one in found.groups]
+        return [(*group.labels, group.rows, *group.totals, group.squares[1]) for group in groups.groups]
 
     def extremes(self, keys: Sequence[str], value: str) -> list[Group]:
         """Return the smallest and largest numbers; see `Records.extremes`."""
-        found = self._ends(keys, value) if self._is_number(value) else None
-        if found is None:
+        groups = self._ends(keys, value) if self._is_number(value) else None
+        if groups is None:
             return super().extremes(keys, value)
-        self._check(found, value, free=True, counted=False)
-        spans = ((one.labels, one.spans[value]) for one in found.groups)
+        self._check(groups, value, free=True, counted=False)
+        spans = ((group.labels, group.spans[value]) for group in groups.groups)
         return [(*labels, _plain(span.least), _plain(span.most)) for labels, span in spans if span.valid]
 
     def _ends(self, keys: Sequence[str], value: str) -> SummedGroups | None:
         """Return groups that know the ends of a column; None if the engine has none."""
-        for asked in (False, True):
-            if asked:
+        for literal in (False, True):
+            if literal:
                 self.prepare(keys, (), [value])
             ready = self._prepared(keys)
             if ready is not None and value in ready[1].whole:
@@ -221,15 +232,15 @@ class FrameRecords(Records):
         return levels if levels is not None else self._table.different(column)
 
 
-def _all_added(found: SummedGroups, at: int) -> bool:
+def _all_added(groups: SummedGroups, index: int) -> bool:
     """Whether the engine's sum is exact in every group; none at all is no proof."""
-    return bool(found.groups) and all(one.totals[at] is not None for one in found.groups)
+    return bool(groups.groups) and all(group.totals[index] is not None for group in groups.groups)
 
 
 def _doubtful(span: ValueRange, rows: int, *, free: bool) -> list[Any]:
     """Return what a column holds that may be no amount: a missing one, a negative one, one that is too large."""
-    found = [end for end in (span.least, span.most) if end is not None and not _is_fine(end, free=free)]
-    return found if free or span.valid == rows else [*found, None]
+    values = [end for end in (span.least, span.most) if end is not None and not _is_fine(end, free=free)]
+    return values if free or span.valid == rows else [*values, None]
 
 
 def _is_fine(end: Any, *, free: bool) -> bool:

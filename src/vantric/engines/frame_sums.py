@@ -96,38 +96,38 @@ def summed(
 
 
 def _columns(additions: Sequence[Addition]) -> list[str]:
-    return list(dict.fromkeys(name for one in additions for name in one.columns))
+    return list(dict.fromkeys(name for addition in additions for name in addition.columns))
 
 
 def _apart(table: FrameTable, keys: Sequence[str], additions: Sequence[Addition], *, ends: bool) -> SummedGroups:
     """Ask for the extremes first: they say at once which way is right."""
     names, nothing = _columns(additions), [None] * len(additions)
     run = _Aggregation((), _bare(additions), nothing, dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
-    found = _asked(table, run)
-    if not _is_finite(found):
+    sums = _asked(table, run)
+    if not _is_finite(sums):
         run = replace(run, clean=True)
-        found = _asked(table, run)
-    whole, rows = found[0].spans, found[0].rows
-    asked: dict[str, tuple[Result, ...]] = {
+        sums = _asked(table, run)
+    whole, rows = sums[0].spans, sums[0].rows
+    values: dict[str, tuple[Result, ...]] = {
         name: (*(("valid",) if whole[name].valid < rows else ()), *(_ENDS if ends or not _fine(whole[name]) else ()))
         for name in names
     }
-    run = replace(run, keys=keys, additions=additions, asked=asked, known=whole)
-    if not _is_finite(found):
+    run = replace(run, keys=keys, additions=additions, asked=values, known=whole)
+    if not _is_finite(sums):
         return SummedGroups(_asked(table, run), whole, rows)
     ways = _ways(table, run, whole, rows)
-    found = _asked(table, replace(run, ways=ways))
-    if not run.clean and not _is_finite(found):  # NaN that extremes pass over
+    sums = _asked(table, replace(run, ways=ways))
+    if not run.clean and not _is_finite(sums):  # NaN that extremes pass over
         return _cleaned(table, run)
-    wrong = _wrong(found)
+    wrong = _wrong(sums)
     if wrong:
-        most = max(group.rows for group in found)
+        most = max(group.rows for group in sums)
         ways = [
-            one.next_way(table, whole, most, clean=run.clean) if at in wrong else ways[at]
-            for at, one in enumerate(additions)
+            addition.next_way(table, whole, most, clean=run.clean) if index in wrong else ways[index]
+            for index, addition in enumerate(additions)
         ]
-        found = _asked(table, replace(run, ways=ways))
-    return SummedGroups(found, whole, rows)
+        sums = _asked(table, replace(run, ways=ways))
+    return SummedGroups(sums, whole, rows)
 
 
 def _cleaned(table: FrameTable, run: _Aggregation) -> SummedGroups:
@@ -152,32 +152,35 @@ def _together(table: FrameTable, keys: Sequence[str], additions: Sequence[Additi
     run = _Aggregation(keys, additions, [], dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
     ways = _first(table, additions, clean=False)
     whole: dict[str, ValueRange] = {}
-    rows, found = 0, []
+    rows, sums = 0, []
     for _ in range(_MOST_RUNS):
         try:
-            found = _asked(table, replace(run, ways=ways))
+            sums = _asked(table, replace(run, ways=ways))
         except Exception:
             if not table.complains or all(way is None for way in ways):
                 raise
             ways = [None] * len(additions)
             continue
-        whole, rows = _joined(found, names)
-        if not run.clean and not _is_finite(found):
+        whole, rows = _joined(sums, names)
+        if not run.clean and not _is_finite(sums):
             run, ways = replace(run, clean=True), _first(table, additions, clean=True)
             continue
-        wrong = [at for at in _wrong(found) if tried[at] < 2]
-        if not wrong or not _is_finite(found):
+        wrong = [position for position in _wrong(sums) if tried[position] < 2]
+        if not wrong or not _is_finite(sums):
             break
-        most = max(group.rows for group in found)
-        for at in wrong:
-            one, tried[at] = additions[at], tried[at] + 1
-            make = one.next_way if tried[at] > 1 else partial(one.known_way, grouped=bool(keys))
-            ways[at] = _tried(table, partial(make, table, whole, most, clean=run.clean))
-    return SummedGroups(found, whole, rows)
+        most = max(group.rows for group in sums)
+        for index in wrong:
+            addition, tried[index] = additions[index], tried[index] + 1
+            make = addition.next_way if tried[index] > 1 else partial(addition.known_way, grouped=bool(keys))
+            ways[index] = _tried(table, partial(make, table, whole, most, clean=run.clean))
+    return SummedGroups(sums, whole, rows)
 
 
 def _first(table: FrameTable, additions: Sequence[Addition], *, clean: bool) -> list[SumStrategy | None]:
-    return [_tried(table, partial(one.first_way, table, clean=clean)) if one.added else None for one in additions]
+    return [
+        _tried(table, partial(addition.first_way, table, clean=clean)) if addition.added else None
+        for addition in additions
+    ]
 
 
 def _tried(table: FrameTable, make: Callable[[], SumStrategy | None]) -> SumStrategy | None:
@@ -191,7 +194,7 @@ def _tried(table: FrameTable, make: Callable[[], SumStrategy | None]) -> SumStra
 
 
 def _bare(additions: Sequence[Addition]) -> list[Addition]:
-    return [replace(one, squares=False) for one in additions]
+    return [replace(addition, squares=False) for addition in additions]
 
 
 def _fine(span: ValueRange) -> bool:
@@ -200,7 +203,7 @@ def _fine(span: ValueRange) -> bool:
 
 def _wrong(groups: Sequence[GroupSums]) -> list[int]:
     """Return the numbers of the additions whose sums are not exact in some group."""
-    return sorted({at for group in groups for at, total in enumerate(group.totals) if total is None})
+    return sorted({index for group in groups for index, total in enumerate(group.totals) if total is None})
 
 
 def _is_finite(groups: Sequence[GroupSums]) -> bool:
@@ -223,36 +226,36 @@ def _joined(groups: Sequence[GroupSums], names: Sequence[str]) -> tuple[dict[str
 def _ways(table: FrameTable, run: _Aggregation, whole: dict[str, ValueRange], rows: int) -> list[SumStrategy | None]:
     """Return the quickest ways that are right."""
     return [
-        one.known_way(table, whole, rows, grouped=bool(run.keys), clean=run.clean) if one.added else None
-        for one in run.additions
+        addition.known_way(table, whole, rows, grouped=bool(run.keys), clean=run.clean) if addition.added else None
+        for addition in run.additions
     ]
 
 
 def _asked(table: FrameTable, run: _Aggregation) -> list[GroupSums]:
     """Return the groups of one aggregation."""
-    types = {name: of for one in run.additions for name, of in zip(one.columns, one.types, strict=True)}
-    made: tuple[dict[str, Column], dict[str, Column], dict[str, Column]] = ({}, {}, {})
+    types = {name: of for item in run.additions for name, of in zip(item.columns, item.types, strict=True)}
+    made_values: tuple[dict[str, Column], dict[str, Column], dict[str, Column]] = ({}, {}, {})
     results: list[tuple[Result, str]] = [("rows", "")]
-    for at, (name, kinds) in enumerate(run.asked.items()):
+    for index, (name, kinds) in enumerate(run.asked.items()):
         if kinds:
             column = table.column(name)
-            made[0][f"x{at}"] = table.real(column, clean=run.clean) if types[name].kind == "real" else column
-            results += [(kind, f"x{at}") for kind in kinds]
-    for one, way in zip(run.additions, run.ways, strict=True):
-        if one.squares or (way is not None and one.kind == "real"):
-            made[0][f"n{one.name}"] = one.made_number(table, clean=run.clean)
+            made_values[0][f"x{index}"] = table.real(column, clean=run.clean) if types[name].kind == "real" else column
+            results += [(kind, f"x{index}") for kind in kinds]
+    for addition, way in zip(run.additions, run.ways, strict=True):
+        if addition.squares or (way is not None and addition.kind == "real"):
+            made_values[0][f"n{addition.name}"] = addition.made_number(table, clean=run.clean)
         if way is not None:
-            parts = {f"p{one.name}_{place}": column for place, (_, column) in enumerate(way.parts)}
-            made[1 if one.kind == "real" else 0].update(parts)
+            parts = {f"p{addition.name}_{place}": column for place, (_, column) in enumerate(way.parts)}
+            made_values[1 if addition.kind == "real" else 0].update(parts)
             results += [("sum", name) for name in parts]
             if way.rest is not None:
-                made[2][f"r{one.name}"] = way.rest
-                results.append(("sum", f"r{one.name}"))
-        if one.squares:
-            number = one.number(table, clean=run.clean)
-            made[1][f"s{one.name}"] = number * number
-            results.append(("sum", f"s{one.name}"))
-    return [_group(row, run) for row in table.grouped(run.keys, [step for step in made if step], results)]
+                made_values[2][f"r{addition.name}"] = way.rest
+                results.append(("sum", f"r{addition.name}"))
+        if addition.squares:
+            number = addition.number(table, clean=run.clean)
+            made_values[1][f"s{addition.name}"] = number * number
+            results.append(("sum", f"s{addition.name}"))
+    return [_group(row, run) for row in table.grouped(run.keys, [step for step in made_values if step], results)]
 
 
 def _group(row: Group, run: _Aggregation) -> GroupSums:
@@ -260,18 +263,20 @@ def _group(row: Group, run: _Aggregation) -> GroupSums:
     rows = int(next(values))
     spans = {}
     for name, kinds in run.asked.items():
-        given = {kind: next(values) for kind in kinds}
-        valid = int(given.get("valid", rows))
-        spans[name] = ValueRange(valid, given.get("least"), given.get("most")) if valid else ValueRange()
+        entries = {kind: next(values) for kind in kinds}
+        valid = int(entries.get("valid", rows))
+        spans[name] = ValueRange(valid, entries.get("least"), entries.get("most")) if valid else ValueRange()
     within = {name: replace(run.known.get(name, span), valid=span.valid) for name, span in spans.items()}
     totals: list[Raw | None] = []
     squares = []
-    for one, way in zip(run.additions, run.ways, strict=True):
+    for addition, way in zip(run.additions, run.ways, strict=True):
         sums = [next(values) for _ in way.parts] if way is not None else []
         rest = next(values) if way is not None and way.rest is not None else None
         try:
-            totals.append(0 if not one.added else None if way is None else one.total(way, sums, rest, within, rows))
+            totals.append(
+                0 if not addition.added else None if way is None else addition.total(way, sums, rest, within, rows)
+            )
         except InexactError:
             totals.append(math.nan if isinstance(rest, float) and not math.isfinite(rest) else None)
-        squares.append(float(next(values) or 0.0) if one.squares else 0.0)
+        squares.append(float(next(values) or 0.0) if addition.squares else 0.0)
     return GroupSums(tuple(row[: len(run.keys)]), rows, spans, tuple(totals), tuple(squares))

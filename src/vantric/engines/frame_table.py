@@ -88,9 +88,9 @@ class FrameTable(ABC):
     def decimal(self, column: Column, digits: int, scale: int) -> Column:
         """Return integers or decimals as decimals of so many digits; an error, now or later, if the library cannot."""
 
-    def times(self, one: Column, other: Column) -> Column:
+    def times(self, item: Column, other: Column) -> Column:
         """Return a product; beyond 64 bits it is missing, another number, or an error."""
-        return one * other
+        return item * other
 
     def refer(self, name: str, column: Column) -> Column:
         """Return a column that is made in an earlier step of an aggregation, by the name it has there."""
@@ -102,7 +102,7 @@ class FrameTable(ABC):
 
     @abstractmethod
     def grouped(
-        self, keys: Sequence[str], made: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
+        self, keys: Sequence[str], columns: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
     ) -> list[Group]:
         """Return (value of each key, each result) for every combination of values, missing ones too.
 
@@ -218,8 +218,8 @@ class NarwhalsTable(FrameTable):
 
     def real(self, column: Column, *, clean: bool = False) -> Column:
         """Return 64-bit floats; see `Table.real`."""
-        found = column.cast(nw.Float64)
-        return nw.when(~found.is_nan()).then(found) if clean else found
+        found_value = column.cast(nw.Float64)
+        return nw.when(~found_value.is_nan()).then(found_value) if clean else found_value
 
     def floor(self, column: Column) -> Column:
         """Return the integers below; see `Table.floor`."""
@@ -245,25 +245,25 @@ class NarwhalsTable(FrameTable):
         return type_named(frame.select(column.alias(_AT)).collect_schema()[_AT])
 
     def grouped(
-        self, keys: Sequence[str], made: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
+        self, keys: Sequence[str], contents: Sequence[Mapping[str, Column]], results: Sequence[tuple[Result, str]]
     ) -> list[Group]:
         """Group in the engine; see `Table.grouped`."""
-        wanted = [_result(kind, name).alias(f"r{place}") for place, (kind, name) in enumerate(results)]
-        if not keys and not any(made):
-            return self._rows(self._frame.select(*wanted))
-        frame = self._staged(keys, made)
+        values = [_result(kind, name).alias(f"r{place}") for place, (kind, name) in enumerate(results)]
+        if not keys and not any(contents):
+            return self._rows(self._frame.select(*values))
+        frame = self._staged(keys, contents)
         if not keys:
-            return self._rows(frame.select(*wanted))
+            return self._rows(frame.select(*values))
         plain = [f"k{place}" for place in range(len(keys))]
-        return self._rows(frame.group_by(*plain, drop_null_keys=False).agg(*wanted))
+        return self._rows(frame.group_by(*plain, drop_null_keys=False).agg(*values))
 
-    def _staged(self, keys: Sequence[str], made: Sequence[Mapping[str, Column]]) -> Any:
+    def _staged(self, keys: Sequence[str], contents: Sequence[Mapping[str, Column]]) -> Any:
         """Return a frame of the keys, as k0, k1 ..., and of what is computed, step by step."""
         frame = self._frame.lazy() if self.ordered and self._frame.implementation.is_polars() else self._frame
-        chosen = [self._col(key).alias(f"k{place}") for place, key in enumerate(keys)]
-        for at, step in enumerate(made or [{}]):
+        values = [self._col(key).alias(f"k{place}") for place, key in enumerate(keys)]
+        for index, step in enumerate(contents or [{}]):
             own = [column.alias(name) for name, column in step.items()]
-            frame = frame.with_columns(*own) if at else frame.select(*chosen, *own)
+            frame = frame.with_columns(*own) if index else frame.select(*values, *own)
         return frame
 
     def head(self, rows: int) -> list[Group]:
@@ -283,20 +283,20 @@ class NarwhalsTable(FrameTable):
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Count different texts in the engine; see `Table.units`."""
         plain = [f"k{place}" for place in range(len(keys))]
-        chosen = [self._col(key).alias(own) for key, own in zip(keys, plain, strict=True)]
+        values = [self._col(key).alias(own) for key, own in zip(keys, plain, strict=True)]
         text = self._col(unit).cast(nw.String)
         blank = (text.is_null() | (text.str.strip_chars() == "")).alias("blank")
-        pairs = self._frame.select(*chosen, text.alias("u"), blank)
+        pairs = self._frame.select(*values, text.alias("u"), blank)
         pairs = pairs.group_by(*plain, "u", "blank", drop_null_keys=False).agg(nw.len().alias("n"))
-        one, without = (
+        expr, without = (
             nw.when(~nw.col("blank")).then(1).otherwise(0).alias("one"),
             nw.when(nw.col("blank")).then(nw.col("n")).otherwise(0).alias("without"),
         )
-        counted = pairs.select(*plain, one, without)
-        wanted = (nw.col("one").sum(), nw.col("without").sum())
+        counted = pairs.select(*plain, expr, without)
+        pair = (nw.col("one").sum(), nw.col("without").sum())
         if not plain:
-            return self._rows(counted.select(*wanted))
-        return self._rows(counted.group_by(*plain, drop_null_keys=False).agg(*wanted))
+            return self._rows(counted.select(*pair))
+        return self._rows(counted.group_by(*plain, drop_null_keys=False).agg(*pair))
 
     def without_codes(self, codes: Sequence[str]) -> FrameTable:
         """Return the frame with codes as missing; see `Table.without_codes`."""
@@ -320,8 +320,8 @@ class NarwhalsTable(FrameTable):
 
     def records(self, names: Sequence[str]) -> Iterable[Group]:
         """Return values record by record; see `Table.records`."""
-        found: Iterable[Group] = self._frame.select(*map(self._col, names)).iter_rows() if names else ()
-        return found
+        records: Iterable[Group] = self._frame.select(*map(self._col, names)).iter_rows() if names else ()
+        return records
 
     def filled_down(self, names: Sequence[str]) -> FrameTable:
         """Return the frame filled down; see `Table.filled_down`."""

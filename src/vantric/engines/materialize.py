@@ -23,10 +23,10 @@ def adopted(data: Any) -> Any:
     """
     if isinstance(data, str | os.PathLike):
         return data
-    if isinstance(data, list | tuple) and data and all(isinstance(one, Mapping) for one in data):
+    if isinstance(data, list | tuple) and data and all(isinstance(item, Mapping) for item in data):
         return _of_mappings(data)
-    if isinstance(data, list | tuple) and data and all(hasattr(one, "_fields") for one in data):
-        return _of_mappings([one._asdict() for one in data])
+    if isinstance(data, list | tuple) and data and all(hasattr(item, "_fields") for item in data):
+        return _of_mappings([item._asdict() for item in data])
     home = _home(data)
     if home == "numpy" and data.dtype.names:  # a structured array
         return {name: data[name].tolist() for name in data.dtype.names}
@@ -83,8 +83,8 @@ def _of_pandas(frame: Any) -> Any:
     plain = isinstance(index, pandas.RangeIndex) or (index.names == [None] and index.inferred_type == "integer")
     if plain and index.names == [None]:
         return frame
-    taken = [name for name in index.names if name is not None and name in frame.columns]
-    if taken:
+    values = [name for name in index.names if name is not None and name in frame.columns]
+    if values:
         return frame.reset_index(drop=True)
     frame = frame.reset_index()
     frame.columns = [str(name) for name in frame.columns]

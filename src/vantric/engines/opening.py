@@ -37,31 +37,31 @@ class SharedFile(str):
         super().__init__()
         self._open = {}
 
-    def work(self, opening: ReadSettings, wanted: Sequence[str], work: Callable[[DuckRecords], T]) -> T:
+    def work(self, opening: ReadSettings, column_names: Sequence[str], work: Callable[[DuckRecords], T]) -> T:
         """Do some work on the records that meet a condition."""
         from vantric.engines.duck_records import UndecodableError
 
         try:
-            return work(self._records(opening, wanted, anew=False).under(opening))
+            return work(self._records(opening, column_names, anew=False).under(opening))
         except UndecodableError:
             if self == "-":
                 raise
             self.close()
-            return work(self._records(opening, wanted, anew=True).under(opening))
+            return work(self._records(opening, column_names, anew=True).under(opening))
 
-    def _records(self, opening: ReadSettings, wanted: Sequence[str], *, anew: bool) -> DuckRecords:
+    def _records(self, opening: ReadSettings, column_names: Sequence[str], *, anew: bool) -> DuckRecords:
         plain = replace(opening, where=None)
-        found = self._opened(plain, (), anew=anew)
-        if all(name in found.names() for name in wanted):
-            return found
-        return self._opened(plain, tuple(dict.fromkeys(wanted)), anew=anew)
+        records = self._opened(plain, (), anew=anew)
+        if all(name in records.names() for name in column_names):
+            return records
+        return self._opened(plain, tuple(dict.fromkeys(column_names)), anew=anew)
 
-    def _opened(self, opening: ReadSettings, wanted: tuple[str, ...], *, anew: bool) -> DuckRecords:
+    def _opened(self, opening: ReadSettings, column_names: tuple[str, ...], *, anew: bool) -> DuckRecords:
         from vantric.engines.files import open_file
 
-        key = opening, wanted
+        key = opening, column_names
         if key not in self._open:
-            self._open[key] = open_file(str(self), opening, wanted, anew=anew)
+            self._open[key] = open_file(str(self), opening, column_names, anew=anew)
         return self._open[key]
 
     def close(self) -> None:
@@ -95,7 +95,7 @@ def is_database(data: object) -> bool:
     return isinstance(data, str) and is_url(data)
 
 
-def with_records(data: Any, opening: ReadSettings, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+def with_records(data: Any, opening: ReadSettings, column_names: Sequence[str], work: Callable[[Records], T]) -> T:
     """Open a source, do some work on its records, and close it whatever happens.
 
     Parameters
@@ -115,37 +115,37 @@ def with_records(data: Any, opening: ReadSettings, wanted: Sequence[str], work: 
         If it cannot be opened or lacks a column.
     """
     if is_database(data):
-        return _done(_open(data, opening, wanted), work)
+        return _done(_open(data, opening, column_names), work)
     if isinstance(data, SharedFile) and not opening.allow_functions:
-        return data.work(opening, wanted, work)
+        return data.work(opening, column_names, work)
     if not isinstance(data, str | Path):
-        return _of_memory(adopted(data), opening, wanted, work)
+        return _of_memory(adopted(data), opening, column_names, work)
     if opening.allow_functions:
         from vantric.engines.subprocess_reader import apart
 
-        return apart(lambda: _with_file(data, opening, wanted, work), opening.limits())
-    return _with_file(data, opening, wanted, work)
+        return apart(lambda: _with_file(data, opening, column_names, work), opening.limits())
+    return _with_file(data, opening, column_names, work)
 
 
-def _with_file(data: str | Path, opening: ReadSettings, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+def _with_file(data: str | Path, opening: ReadSettings, column_names: Sequence[str], work: Callable[[Records], T]) -> T:
     from vantric.engines.duck_records import UndecodableError
     from vantric.engines.files import open_file
 
     try:
-        return _done(open_file(data, opening, wanted), work)
+        return _done(open_file(data, opening, column_names), work)
     except UndecodableError:
         if str(data) == "-":
             raise
-        return _done(open_file(data, opening, wanted, anew=True), work)
+        return _done(open_file(data, opening, column_names, anew=True), work)
     except OSError as error:  # no room in the folder for what must be written to be read
         place = f" ({error.filename})" if error.filename else ""
         raise SourceError(f"cannot read '{masked(data)}': {reason_of(error)}{place}") from None
 
 
-def _of_memory(data: Any, opening: ReadSettings, wanted: Sequence[str], work: Callable[[Records], T]) -> T:
+def _of_memory(data: Any, opening: ReadSettings, column_names: Sequence[str], work: Callable[[Records], T]) -> T:
     """Work on the records of a mapping or a frame; what its library complains of becomes one line."""
     try:
-        return _done(_open(data, opening, wanted), work)
+        return _done(_open(data, opening, column_names), work)
     except VantricError:
         raise
     except Exception as error:  # every library has exceptions of its own
@@ -160,18 +160,18 @@ def _done(records: Records, work: Callable[[Records], T]) -> T:
         records.close()
 
 
-def _open(data: Any, opening: ReadSettings, wanted: Sequence[str]) -> Records:
+def _open(data: Any, opening: ReadSettings, column_names: Sequence[str]) -> Records:
     if is_database(data) and is_cluster(data):
         from vantric.engines.clusters import open_cluster
 
-        return open_cluster(data, opening, wanted)
+        return open_cluster(data, opening, column_names)
     if is_database(data):
         from vantric.engines.databases import open_database
 
-        return open_database(str(data), opening, wanted)
-    asked = opening.asked()
-    if asked:
-        raise SourceError(f"{asked}= is for files and databases; filter or choose the data before you hand them over")
+        return open_database(str(data), opening, column_names)
+    text = opening.asked()
+    if text:
+        raise SourceError(f"{text}= is for files and databases; filter or choose the data before you hand them over")
     records: Records
     if isinstance(data, Mapping):
         from vantric.engines.files import PlainRecords
@@ -182,5 +182,5 @@ def _open(data: Any, opening: ReadSettings, wanted: Sequence[str]) -> Records:
         from vantric.engines.frame_records import FrameRecords
 
         records, place = FrameRecords(table_of(data), opening.rules()), "the frame"
-    check_columns(wanted, records.names(), place)
+    check_columns(column_names, records.names(), place)
     return records

@@ -37,9 +37,9 @@ class _Sheet:
 
 def sheet_parts(
     path: Path,
-    shown: str,
+    source_name: str,
     opening: ReadSettings,
-    wanted: Sequence[str],
+    column_names: Sequence[str],
     workshop: TempFiles,
     until: float | None = None,
 ) -> tuple[list[Part], list[Note]]:
@@ -58,26 +58,26 @@ def sheet_parts(
     until
         When the time for it is over.
     """
-    open_bytes(path, shown).close()
-    book = stoppable(lambda: _Book(path, shown, opening, plain_names(wanted)), lambda: None, until)
+    open_bytes(path, source_name).close()
+    book = stoppable(lambda: _Book(path, source_name, opening, plain_names(column_names)), lambda: None, until)
     sheets = stoppable(book.chosen, lambda: None, until)
     several = len(sheets) > 1
     parts, remarks = [], []
     for sheet in sheets:
         assert sheet.layout is not None
-        hidden, said = _hidden(sheet, visible_only=opening.visible_only)
+        hidden, notes = _hidden(sheet, visible_only=opening.visible_only)
         layout = sheet.layout
-        found = FoundTable(
+        table = FoundTable(
             sheet.grid,
             layout,
             sheet.details.shown,
             frozenset(sheet.details.sums),
             None if opening.read_numbers is None else read_style(opening.read_numbers),
         )
-        label = f"{shown}, sheet {sheet.name}"
-        part = table_part(found, label, workshop, sheet=sheet.name if several else None)
+        label = f"{source_name}, sheet {sheet.name}"
+        part = table_part(table, label, workshop, sheet=sheet.name if several else None)
         parts.append(replace(part, hidden=hidden, sheet=sheet.name))
-        remarks += [*layout.remarks, *said]
+        remarks += [*layout.remarks, *notes]
     return parts, [*remarks, *book.others(sheets)]
 
 
@@ -103,64 +103,66 @@ def _hidden(sheet: _Sheet, *, visible_only: bool) -> tuple[tuple[int, ...], list
     number = counted(len(hidden), "hidden or filtered row")
     are = "is" if len(hidden) == 1 else "are"
     if visible_only:
-        said = Note("hidden-rows", f"{sheet.grid.place}: {number} {are} left out")
-        return tuple(sheet.grid.number(row) for row in hidden), [said]
-    said = Note(
+        note = Note("hidden-rows", f"{sheet.grid.place}: {number} {are} left out")
+        return tuple(sheet.grid.number(row) for row in hidden), [note]
+    note = Note(
         "hidden-rows",
         f"{sheet.grid.place}: {number} {are} counted with the others; visible_only leaves out what is not shown",
     )
-    return (), [said]
+    return (), [note]
 
 
 class _Book:
     """The sheets of one workbook, each read once."""
 
-    def __init__(self, path: Path, shown: str, opening: ReadSettings, wanted: Sequence[str]) -> None:
-        check_workbook(path, shown)
+    def __init__(self, path: Path, source_name: str, opening: ReadSettings, column_names: Sequence[str]) -> None:
+        check_workbook(path, source_name)
         several = opening.sheet == _ALL or len(opening.sheet) > 1  # then the name of the sheet is a column as well
-        self._path, self._shown, self._opening = path, shown, opening
-        self._wanted = [name for name in wanted if not (several and name == SHEET)]
+        self._path, self._shown, self._opening = path, source_name, opening
+        self._wanted = [name for name in column_names if not (several and name == SHEET)]
         self._small = path.stat().st_size <= _MOST_LOOKED_AT
         self._read: dict[str, _Sheet | None] = {}
         self._book = self._safely(lambda: _calamine().CalamineWorkbook.from_path(str(path)))
         self._names: list[str] = list(self._book.sheet_names)
-        kinds = {one.name: one for one in self._book.sheets_metadata}
+        kinds = {item.name: item for item in self._book.sheets_metadata}
         self._seen = [name for name in self._names if _is_shown(kinds.get(name))]
 
     def chosen(self) -> list[_Sheet]:
         """Return the sheets that are read: those that are named, or the first with a table that has what is wanted."""
-        asked = self._opening.sheet
-        for name in asked if asked != _ALL else ():
+        sheet = self._opening.sheet
+        for name in sheet if sheet != _ALL else ():
             if name not in self._names:
                 message = f"'{self._shown}' has no sheet '{name}'"
                 raise unknown(SourceError, message, name, self._names, label="its sheets are")
-        if asked == _ALL or len(asked) > 1:
-            return self._of_one_shape(self._seen if asked == _ALL else asked, every=asked != _ALL)
-        if asked:
-            return [self._with_table(asked[0])]
+        if sheet == _ALL or len(sheet) > 1:
+            return self._of_one_shape(self._seen if sheet == _ALL else sheet, every=sheet != _ALL)
+        if sheet:
+            return [self._with_table(sheet[0])]
         return [self._first()]
 
     def _first(self) -> _Sheet:
-        held: list[_Sheet] = []
+        sheets: list[_Sheet] = []
         for name in self._seen or self._names:
             sheet = self._sheet(name)
             if sheet is None or sheet.layout is None:
                 continue
-            held.append(sheet)
+            sheets.append(sheet)
             fits = set(self._wanted) <= set(sheet.layout.names) if self._wanted else len(sheet.layout.names) > 1
             if fits:
                 return sheet
-        if not held:
-            why = next((one.why for one in self._read.values() if one is not None and one.why is not None), None)
+        if not sheets:
+            why = next((item.why for item in self._read.values() if item is not None and item.why is not None), None)
             raise why or SourceError(f"'{self._shown}' is empty: every sheet is")
-        if len(held) == 1 or not self._wanted:
-            return next((one for one in held if one.layout and len(one.layout.names) > 1), held[0])
-        missing = next(name for name in self._wanted if name not in held[0].layout.names)  # type: ignore[union-attr]
-        listed = "; ".join(f"'{one.name}' has {', '.join(one.layout.names[:6])}" for one in held[:4] if one.layout)
+        if len(sheets) == 1 or not self._wanted:
+            return next((item for item in sheets if item.layout and len(item.layout.names) > 1), sheets[0])
+        missing = next(name for name in self._wanted if name not in sheets[0].layout.names)  # type: ignore[union-attr]
+        listed = "; ".join(
+            f"'{item.name}' has {', '.join(item.layout.names[:6])}" for item in sheets[:4] if item.layout
+        )
         raise type(unknown_column(missing, (), ""))(
             f"'{self._shown}': no sheet has the columns {quoted(list(self._wanted))}: {listed}",
             value=missing,
-            known=[name for one in held if one.layout for name in one.layout.names],
+            known=[name for item in sheets if item.layout for name in item.layout.names],
         )
 
     def _with_table(self, name: str) -> _Sheet:
@@ -168,48 +170,48 @@ class _Book:
         if sheet is None:
             raise SourceError(f"'{self._shown}', sheet '{name}' is empty: it holds no table")
         if sheet.why is not None:
-            with_tables = [one.name for other in self._names if (one := self._sheet(other)) and one.layout]
+            with_tables = [item.name for other in self._names if (item := self._sheet(other)) and item.layout]
             more = f"; sheets with a table: {', '.join(with_tables)}" if with_tables else ""
             raise SourceError(f"{sheet.why}{more}")
         return sheet
 
     def _of_one_shape(self, names: Sequence[str], *, every: bool) -> list[_Sheet]:
-        found = [sheet for name in names if (sheet := self._with_table(name) if every else self._sheet(name))]
-        found = [sheet for sheet in found if sheet.layout is not None]
-        fitting = [sheet for sheet in found if sheet.layout and set(self._wanted) <= set(sheet.layout.names)]
+        sheets = [sheet for name in names if (sheet := self._with_table(name) if every else self._sheet(name))]
+        sheets = [sheet for sheet in sheets if sheet.layout is not None]
+        fitting = [sheet for sheet in sheets if sheet.layout and set(self._wanted) <= set(sheet.layout.names)]
         if not fitting:
             return [self._first()]
-        if every and len(fitting) < len(found):
-            odd = next(sheet for sheet in found if sheet not in fitting)
+        if every and len(fitting) < len(sheets):
+            odd = next(sheet for sheet in sheets if sheet not in fitting)
             missing = next(name for name in self._wanted if odd.layout and name not in odd.layout.names)
             raise unknown_column(missing, odd.layout.names if odd.layout else (), odd.grid.place)
         if not self._wanted:
             fitting = [
-                one
-                for one in fitting
-                if one.layout and fitting[0].layout and one.layout.names == fitting[0].layout.names
+                item
+                for item in fitting
+                if item.layout and fitting[0].layout and item.layout.names == fitting[0].layout.names
             ]
         return fitting
 
-    def others(self, chosen: Sequence[_Sheet]) -> list[Note]:
+    def others(self, sheets: Sequence[_Sheet]) -> list[Note]:
         """Return what there is to say of the sheets that are not read."""
-        left = [name for name in self._seen if name not in {sheet.name for sheet in chosen}]
+        left = [name for name in self._seen if name not in {sheet.name for sheet in sheets}]
         if self._small:
-            least = 1 if chosen[0].layout and len(chosen[0].layout.names) == 1 else 2  # a cover is no table
+            least = 1 if sheets[0].layout and len(sheets[0].layout.names) == 1 else 2  # a cover is no table
             left = [
-                name for name in left if (one := self._sheet(name)) and one.layout and len(one.layout.names) >= least
+                name for name in left if (item := self._sheet(name)) and item.layout and len(item.layout.names) >= least
             ]
-        if len(chosen) > 1:
-            names = quoted([sheet.name for sheet in chosen])
+        if len(sheets) > 1:
+            names = quoted([sheet.name for sheet in sheets])
             more = f"; not {quoted(left)}" if left else ""
-            return [Note("sheets-read", f"'{self._shown}': {len(chosen)} sheets are read together, {names}{more}")]
+            return [Note("sheets-read", f"'{self._shown}': {len(sheets)} sheets are read together, {names}{more}")]
         if not left:
             return []
         which = "another sheet with a table" if len(left) == 1 else f"{len(left)} other sheets"
         return [
             Note(
                 "other-sheets",
-                f"'{self._shown}': the sheet '{chosen[0].name}' was read; there "
+                f"'{self._shown}': the sheet '{sheets[0].name}' was read; there "
                 f'{"is" if len(left) == 1 else "are"} {which}: {quoted(left)} (sheet="*" reads all of one shape)',
             )
         ]

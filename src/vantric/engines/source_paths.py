@@ -33,12 +33,12 @@ def named_paths(source: str) -> list[Path]:
     try:
         if not glob.has_magic(source) or path.exists():
             return [path]
-        found = _matching(source)
+        paths = _matching(source)
     except (OSError, ValueError, RuntimeError) as error:
         raise SourceError(f"cannot read '{masked(source)}': {reason_of(error)}") from None
-    if not found:
+    if not paths:
         raise SourceError(f"no file matches '{masked(source)}'")
-    return found
+    return paths
 
 
 def check_no_input(target: Path, sources: Iterable[str]) -> None:
@@ -58,8 +58,8 @@ def _matching(pattern: str) -> list[Path]:
         names = glob.glob(pattern)  # noqa: PTH207 (a pattern may be absolute)
         return [Path(name) for name in sorted(names) if Path(name).is_file()]
     anchor = Path(pattern).anchor
-    found = set(_below(anchor, list(Path(pattern).relative_to(anchor).parts), _Budget(pattern)))
-    return [Path(name) for name in sorted(found) if Path(name).is_file()]
+    labels = set(_below(anchor, list(Path(pattern).relative_to(anchor).parts), _Budget(pattern)))
+    return [Path(name) for name in sorted(labels) if Path(name).is_file()]
 
 
 class _Budget:
@@ -71,8 +71,8 @@ class _Budget:
     def entries(self, folder: str) -> list[os.DirEntry[str]]:
         """Return what a folder holds; nothing where it cannot be read."""
         try:
-            with os.scandir(folder or ".") as found:
-                entries = [entry for entry in found if not entry.name.startswith(".")]
+            with os.scandir(folder or ".") as texts:
+                entries = [entry for entry in texts if not entry.name.startswith(".")]
         except OSError:
             return []
         self._left -= len(entries)

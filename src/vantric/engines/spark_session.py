@@ -38,8 +38,8 @@ def in_one_line(error: BaseException) -> str | None:
     text = _CODE.sub("", _TAIL.sub("", text)).strip().rstrip(";.")
     if not text or text == "Job aborted due to stage failure:":
         text = type(error).__name__
-    shown = text if len(text) <= _LONGEST else f"{text[:_LONGEST]}..."
-    return f"Spark says: {shown}"
+    shown_text = text if len(text) <= _LONGEST else f"{text[:_LONGEST]}..."
+    return f"Spark says: {shown_text}"
 
 
 T = TypeVar("T")
@@ -187,7 +187,7 @@ def _check_workers(session: Session, address: str, limits: Limits) -> None:
             f"no worker of '{masked(address)}' takes a job: are there any, with memory to spare?"
         ) from None
     except Exception as error:
-        said = in_one_line(error)
-        if said is None:
+        text = in_one_line(error)
+        if text is None:
             raise
-        raise SourceError(f"'{masked(address)}': {said}") from None
+        raise SourceError(f"'{masked(address)}': {text}") from None

@@ -54,8 +54,8 @@ def apart(work: Callable[[], T], limits: Limits) -> T:
             with contextlib.suppress(ProcessLookupError):
                 os.kill(pid, signal.SIGKILL)
             os.waitpid(pid, 0)
-    found: T = _opened(content, limits)
-    return found
+    t: T = _opened(content, limits)
+    return t
 
 
 def _child(work: Callable[[], Any], limits: Limits, folder: str, outlet: int) -> NoReturn:
@@ -91,27 +91,27 @@ def _bound(megabytes: int) -> None:
 
 
 def _received(inlet: int, until: float | None) -> bytes:
-    found = io.BytesIO()
+    bytes_io = io.BytesIO()
     while True:
         left = None if until is None else max(0.0, until - monotonic())
         if not select.select([inlet], [], [], left)[0]:
             raise overdue()
         chunk = os.read(inlet, _MEGABYTE)
         if not chunk:
-            return found.getvalue()
-        found.write(chunk)
+            return bytes_io.getvalue()
+        bytes_io.write(chunk)
 
 
 def _opened(content: bytes, limits: Limits) -> Any:
     try:
-        fine, found = pickle.loads(content)
+        fine, found_value = pickle.loads(content)
     except (pickle.UnpicklingError, EOFError):
         raise _too_large(limits) from None
-    if isinstance(found, MemoryError):
+    if isinstance(found_value, MemoryError):
         raise _too_large(limits)
     if not fine:
-        raise found
-    return found
+        raise found_value
+    return found_value
 
 
 def _too_large(limits: Limits) -> SourceError:

@@ -45,7 +45,9 @@ class ValueRange:
 
     def joined(self, other: ValueRange) -> ValueRange:
         """Return the span of both."""
-        ends = [end for one in (self, other) for end in (one.least, one.most) if end is not None]
+        ends = [
+            end for value_range in (self, other) for end in (value_range.least, value_range.most) if end is not None
+        ]
         return ValueRange(self.valid + other.valid, min(ends, default=None), max(ends, default=None))
 
 
@@ -151,7 +153,7 @@ class Addition:
     @property
     def kind(self) -> str:
         """Return what is added up: floats if one column has them, else decimals, else integers."""
-        kinds = {one.kind for one in self.types}
+        kinds = {column_type.kind for column_type in self.types}
         return "real" if "real" in kinds else "exact" if "exact" in kinds else "whole"
 
     def number(self, table: FrameTable, *, clean: bool) -> Column:
@@ -160,11 +162,11 @@ class Addition:
 
     def made_number(self, table: FrameTable, *, clean: bool) -> Column:
         """Return how the number is made."""
-        found = [
+        values = [
             table.real(table.column(name), clean=clean and of.kind == "real")
             for name, of in zip(self.columns, self.types, strict=True)
         ]
-        return found[0] if len(found) == 1 else found[0] * found[1]
+        return values[0] if len(values) == 1 else values[0] * values[1]
 
     def first_way(self, table: FrameTable, *, clean: bool = False) -> SumStrategy | None:
         """Return the quickest way where nothing is known of the columns; None if their extremes must be known first."""
@@ -237,17 +239,17 @@ class Addition:
 
     def _keeps(self, table: FrameTable, product: Column) -> bool:
         """Whether a product of decimals has all their digits after the point."""
-        made = table.type_of(product)
-        return made.kind == "exact" and made.scale == sum(one.scale for one in self.types)
+        column_type = table.type_of(product)
+        return column_type.kind == "exact" and column_type.scale == sum(item.scale for item in self.types)
 
     def _fitting(self, table: FrameTable, sizes: list[Fraction], rows: int) -> SumStrategy | None:
         """Return decimals of no more digits than they need, so that the product has room for all of them."""
-        digits = [len(str(int(size))) + one.scale for size, one in zip(sizes, self.types, strict=True)]
+        digits = [len(str(int(size))) + column_type.scale for size, column_type in zip(sizes, self.types, strict=True)]
         if sum(digits) + 1 + len(str(rows)) > _DIGITS:
             return None
         columns = [
-            table.decimal(table.column(name), most, one.scale)
-            for name, most, one in zip(self.columns, digits, self.types, strict=True)
+            table.decimal(table.column(name), most, column_type.scale)
+            for name, most, column_type in zip(self.columns, digits, self.types, strict=True)
         ]
         product = columns[0] if len(columns) == 1 else table.times(*columns)
         return SumStrategy(((1, product),), kind="exact") if len(columns) == 1 or self._keeps(table, product) else None
@@ -261,14 +263,14 @@ class Addition:
             return in_halves(table, [(1, columns[0] if wide and sizes[0] >= 2**63 else table.whole(columns[0]))])
         if max(sizes) >= 2**63:
             return None
-        small, large = sorted(zip(sizes, columns, strict=True), key=lambda one: one[0])
-        one, other = table.whole(small[1]), table.whole(large[1])
+        small, large = sorted(zip(sizes, columns, strict=True), key=lambda pair: pair[0])
+        item, other = table.whole(small[1]), table.whole(large[1])
         if sizes[0] * sizes[1] < 2**63:
-            return in_halves(table, [(1, table.times(one, other))])
+            return in_halves(table, [(1, table.times(item, other))])
         if small[0] >= 2**31:
             return None
         upper, lower = table.halves(other)
-        return in_halves(table, [(2**32, table.times(one, upper)), (1, table.times(one, lower))])
+        return in_halves(table, [(2**32, table.times(item, upper)), (1, table.times(item, lower))])
 
     def total(self, way: SumStrategy, sums: list[Any], rest: Any, spans: Mapping[str, ValueRange], rows: int) -> Raw:
         """Return the exact sum of a group.
@@ -279,13 +281,13 @@ class Addition:
             If the extremes do not promise that it is.
         """
         mine = [spans[name] for name in self.columns]
-        if not all(one.valid for one in mine):
+        if not all(value_range.valid for value_range in mine):
             return 0.0 if self.kind == "real" else 0
         if self.kind == "real":
             return self._real(way, sums, rest, mine, rows)
-        most = math.prod(one.size for one in mine) * rows
+        most = math.prod(value_range.size for value_range in mine) * rows
         if way.kind == "exact":
-            digits = sum(one.scale for one in self.types)
+            digits = sum(column_type.scale for column_type in self.types)
             if most * 10**digits >= 10**_DIGITS or not isinstance(sums[0], Decimal | int):
                 raise InexactError
             return sums[0]
@@ -294,12 +296,12 @@ class Addition:
         return int(sum(factor * whole_of(own) for (factor, _), own in zip(way.parts, sums, strict=True)))
 
     def _real(self, way: SumStrategy, sums: list[Any], rest: Any, mine: list[ValueRange], rows: int) -> float:
-        if rest is None or not math.isfinite(rest) or not all(one.finite for one in mine):
+        if rest is None or not math.isfinite(rest) or not all(value_range.finite for value_range in mine):
             raise InexactError
         if way.kind == "whole floats":
             return float(rest)
         bits = _FLOAT_BITS - 2 if way.kind == "steps" else _BITS - 1
-        if math.prod(one.size for one in mine) * rows >= way.step * 2**bits:
+        if math.prod(value_range.size for value_range in mine) * rows >= way.step * 2**bits:
             raise InexactError
         if way.kind == "steps":
             whole = sum(map(Fraction, sums), Fraction())
@@ -307,7 +309,7 @@ class Addition:
             parts = zip(way.parts, sums, strict=True)
             whole = sum((Fraction(factor) * whole_of(own) for (factor, _), own in parts), Fraction())
         total = whole + Fraction(rest)
-        if not total and not rest and all((one.least or 0) >= 0 for one in mine):
+        if not total and not rest and all((value_range.least or 0) >= 0 for value_range in mine):
             return 0.0  # of numbers that are not negative: all of them are zero
         left = min(rows * way.rest_step, abs(Fraction(rest)) if way.kind == "cut" else rows * way.rest_step)
         if rows * _EPSILON * left > _MOST_ERROR * abs(total):

@@ -82,17 +82,19 @@ def plain_name(path: Path, workshop: TempFiles) -> Path:
     return link
 
 
-def open_bytes(path: Path, shown: str) -> IO[bytes]:
+def open_bytes(path: Path, source_name: str) -> IO[bytes]:
     """Open a file, unpacked if its name says that it is packed, or say why it cannot be."""
     try:
         check_regular(path)
         return _unpacking(path.suffix.casefold())(path)
     except FileNotFoundError:
-        raise SourceError(f"there is no file '{shown}'") from None
+        raise SourceError(f"there is no file '{source_name}'") from None
     except IsADirectoryError:
-        raise SourceError(f"'{shown}' is a folder; give a file, or a pattern such as '{shown}/*.csv'") from None
+        raise SourceError(
+            f"'{source_name}' is a folder; give a file, or a pattern such as '{source_name}/*.csv'"
+        ) from None
     except (OSError, RuntimeError) as error:  # a loop of links may be either
-        raise SourceError(f"cannot read '{shown}': {reason_of(error)}") from None
+        raise SourceError(f"cannot read '{source_name}': {reason_of(error)}") from None
 
 
 def _broken(path: Path) -> tuple[type[Exception], ...]:
@@ -115,9 +117,9 @@ def _unpacking(suffix: str) -> Callable[[Path], IO[bytes]]:
     return lambda path: path.open("rb")
 
 
-def first_text(path: Path, shown: str) -> tuple[str, bool] | None:
+def first_text(path: Path, source_name: str) -> tuple[str, bool] | None:
     """Return the beginning of a file as text, and whether that is all; None if it is not UTF-8."""
-    with open_bytes(path, shown) as file:
+    with open_bytes(path, source_name) as file:
         try:
             head = file.read(_FIRST_BYTES)
             while head.count(b"\n") < _FIRST_LINES and len(head) < _MOST_FIRST_BYTES:  # a wide table
@@ -127,7 +129,7 @@ def first_text(path: Path, shown: str) -> tuple[str, bool] | None:
                 head += more
             whole = not file.read(1)
         except _broken(path):
-            raise SourceError(f"cannot read '{shown}': its compression is broken; pack it again") from None
+            raise SourceError(f"cannot read '{source_name}': its compression is broken; pack it again") from None
     if head.startswith((codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)) or _is_wide(head):
         return None
     try:  # the last sign may be cut in two
@@ -136,19 +138,19 @@ def first_text(path: Path, shown: str) -> tuple[str, bool] | None:
         return None
 
 
-def last_text(path: Path, shown: str) -> str:
+def last_text(path: Path, source_name: str) -> str:
     """Return the last whole lines of a file as text; empty where it is packed, and its end cannot be reached."""
     if path.suffix.casefold() in PACKED:
         return ""
-    with open_bytes(path, shown) as file:
+    with open_bytes(path, source_name) as file:
         file.seek(max(0, path.stat().st_size - _LAST_BYTES))
         tail = file.read()
     return tail.partition(b"\n")[2].decode("utf-8", "replace")
 
 
-def whole_text(path: Path, shown: str) -> str:
+def whole_text(path: Path, source_name: str) -> str:
     """Return a file in UTF-8 as text."""
-    with open_bytes(path, shown) as file:
+    with open_bytes(path, source_name) as file:
         return file.read().decode("utf-8-sig", "replace")
 
 
@@ -158,7 +160,7 @@ def _is_wide(head: bytes) -> bool:
     return len(sample) >= 8 and max(sample[::2].count(0), sample[1::2].count(0)) > 0.4 * len(sample)
 
 
-def as_utf8(path: Path, shown: str, workshop: TempFiles) -> tuple[Path, Note]:
+def as_utf8(path: Path, source_name: str, workshop: TempFiles) -> tuple[Path, Note]:
     """Write a file again in UTF-8 and say what it was read as.
 
     UTF-16 is reported by its mark. What has bytes that are no UTF-8, and no sign that is, is Latin-1: in the form of
@@ -169,17 +171,17 @@ def as_utf8(path: Path, shown: str, workshop: TempFiles) -> tuple[Path, Note]:
     SourceError
         If the file mixes UTF-8 with other bytes, naming the line.
     """
-    encoding = _encoding(path, shown)
+    encoding = _encoding(path, source_name)
     target = workshop.new_path("".join(suffix for suffix in path.suffixes if suffix.casefold() not in PACKED) or ".csv")
     decoder = codecs.getincrementaldecoder(encoding)()
-    with open_bytes(path, shown) as file, target.open("wb") as out:
+    with open_bytes(path, source_name) as file, target.open("wb") as out:
         try:
             while chunk := file.read(_CHUNK):
                 out.write(decoder.decode(chunk).encode())
             out.write(decoder.decode(b"", final=True).encode())
         except UnicodeError:
-            raise SourceError(f"'{shown}' is broken {_NAMES[encoding]} text; save it as UTF-8") from None
-    return target, Note("encoding", f"'{shown}' is not UTF-8; it was read as {_NAMES[encoding]}")
+            raise SourceError(f"'{source_name}' is broken {_NAMES[encoding]} text; save it as UTF-8") from None
+    return target, Note("encoding", f"'{source_name}' is not UTF-8; it was read as {_NAMES[encoding]}")
 
 
 _NAMES = {
@@ -191,10 +193,10 @@ _NAMES = {
 }
 
 
-def _encoding(path: Path, shown: str) -> str:
+def _encoding(path: Path, source_name: str) -> str:
     undefined = False
     line = 1
-    with open_bytes(path, shown) as file:
+    with open_bytes(path, source_name) as file:
         start = file.read(2)
         if start in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE):
             return "utf-16"
@@ -206,7 +208,7 @@ def _encoding(path: Path, shown: str) -> str:
             whole = rest + chunk
             if _has_utf8(whole):
                 raise SourceError(
-                    f"'{shown}', line {line + _broken_line(whole)}: bytes that are not UTF-8 in a file that is; "
+                    f"'{source_name}', line {line + _broken_line(whole)}: bytes that are not UTF-8 in a file that is; "
                     "save it as UTF-8"
                 )
             undefined = undefined or any(byte in whole for byte in (b"\x81", b"\x8d", b"\x8f", b"\x90", b"\x9d"))
@@ -255,7 +257,7 @@ class FoundTable:
 
 
 def table_part(
-    found: FoundTable, shown: str, workshop: TempFiles, *, delimiter: str = "", sheet: str | None = None
+    table: FoundTable, source_name: str, workshop: TempFiles, *, delimiter: str = "", sheet: str | None = None
 ) -> Part:
     """Write a table and return it as a part of a source.
 
@@ -271,19 +273,19 @@ def table_part(
     sheet
         The name of the sheet, as a column of its own, where several are read together.
     """
-    grid, layout = found.grid, found.layout
+    grid, layout = table.grid, table.layout
     rows = [[grid.cell(row, column) for column in layout.columns] for row in layout.body]
     around = [
-        {at: found.shown[row, column] for at, row in enumerate(layout.body) if (row, column) in found.shown}
-        if found.shown
+        {place: table.shown[row, column] for place, row in enumerate(layout.body) if (row, column) in table.shown}
+        if table.shown
         else {}
         for column in layout.columns
     ]
     places = [f"{grid.unit} {grid.number(row)}" for row in layout.body]
     typed: dict[str, TypedColumn] = {}
-    for at, name in enumerate(layout.names):
+    for index, name in enumerate(layout.names):
         column = typed_column(
-            [row[at] for row in rows], around[at], place=grid.place, name=name, rows=places, said=found.said
+            [row[index] for row in rows], around[index], place=grid.place, name=name, rows=places, style=table.said
         )
         if column is not None:
             typed[name] = column
@@ -294,15 +296,15 @@ def table_part(
     with target.open("w", encoding="utf-8", newline="") as file:
         writer = csv.writer(file, quoting=csv.QUOTE_ALL, lineterminator="\n")
         writer.writerow(names)
-        for at, (number, row) in enumerate(zip(layout.body, rows, strict=True)):
-            labels = [seen(cell, around[place].get(at)) for place, cell in enumerate(row)]
-            numbers = [texts[at] for texts in numbered.values()]
+        for index, (number, row) in enumerate(zip(layout.body, rows, strict=True)):
+            labels = [seen(cell, around[place].get(index)) for place, cell in enumerate(row)]
+            numbers = [texts[index] for texts in numbered.values()]
             writer.writerow([grid.number(number), *labels, *([sheet] if more else []), *numbers])
-    return _part(found, csv_part(target, shown, CsvShape(_COMMA, tuple(names))), typed, more, delimiter)
+    return _part(table, csv_part(target, source_name, CsvShape(_COMMA, tuple(names))), typed, more, delimiter)
 
 
-def _part(found: FoundTable, part: Part, typed: Mapping[str, TypedColumn], more: Sequence[str], delimiter: str) -> Part:
-    grid, layout = found.grid, found.layout
+def _part(table: FoundTable, part: Part, typed: Mapping[str, TypedColumn], more: Sequence[str], delimiter: str) -> Part:
+    grid, layout = table.grid, table.layout
     read = {
         name: ReadColumn(
             part.columns[name if column.texts is None else f"vantric:number {name}"],
@@ -313,14 +315,14 @@ def _part(found: FoundTable, part: Part, typed: Mapping[str, TypedColumn], more:
         )
         for name, column in typed.items()
     }
-    kept = {name: part.columns[name] for name in (*layout.names, *more)}
+    texts = {name: part.columns[name] for name in (*layout.names, *more)}
     sums: dict[str, frozenset[int]] = {}
     for name, column in zip(layout.names, layout.columns, strict=True):
-        sums[name] = frozenset(grid.number(row) for row in layout.body if (row, column) in found.sums)
+        sums[name] = frozenset(grid.number(row) for row in layout.body if (row, column) in table.sums)
     return replace(
         part,
-        columns=kept,
-        kinds={name: part.kinds[name] for name in kept},
+        columns=texts,
+        kinds={name: part.kinds[name] for name in texts},
         read=read,
         row_column=f"{part.columns[_ROW]}::BIGINT",
         delimiter=delimiter,

@@ -46,14 +46,15 @@ def squared_sql(number: str) -> str:
     return f"coalesce(sum({number} * {number}), 0)"
 
 
-def product_results(one: NumberReading, other: NumberReading) -> str:
+def product_results(number_reading: NumberReading, other: NumberReading) -> str:
     """Return the SQL of (records, counts, products, squares, whether all fit); a product has as many digits as both."""
     fits = " AND ".join(
         f"coalesce(regexp_full_match({value}, {literal(reading.pattern(whole='{1,9}', decimals='{0,5}'))}), false)"
-        for value, reading in (("v", one), ("w", other))
+        for value, reading in (("v", number_reading), ("w", other))
     )
     first, second = (
-        f"TRY_CAST({number_sql(reading, value)} AS DECIMAL(14, 5))" for value, reading in (("v", one), ("w", other))
+        f"TRY_CAST({number_sql(reading, value)} AS DECIMAL(14, 5))"
+        for value, reading in (("v", number_reading), ("w", other))
     )
     squares = squared_sql(f"({first}::DOUBLE * {second}::DOUBLE)")
     return f"count(*), coalesce(sum({first}), 0), coalesce(sum({first} * {second}), 0), {squares}, bool_and({fits})"
@@ -131,11 +132,11 @@ class TextNumbers(Records):
             readings = [self._guess(name, counted=counted) for name, counted in columns.items()]
             if any(reading.powers or reading.dashes for reading in readings):
                 return None
-            found = self._exactly(self._sums_sql(keys, names[0], results(*readings), *names[1:]))
-            if found is not None:
+            values = self._exactly(self._sums_sql(keys, names[0], results(*readings), *names[1:]))
+            if values is not None:
                 for (name, counted), reading in zip(columns.items(), readings, strict=True):
                     self._known()[name, counted] = self._noted(name, reading)
-                return found
+                return values
             if not any(self._learn(name, reading) for name, reading in zip(names, readings, strict=True)):
                 return None
         return None
@@ -162,7 +163,9 @@ class TextNumbers(Records):
         cells = self._evidence[column]
         while True:
             try:
-                return decide([text for text in cells if cell_of(text) or text.strip() in DASHES], said=self._style())
+                return decide(
+                    [text for text in cells if cell_of(text) or text.strip() in DASHES], digit_style=self._style()
+                )
             except DoubtError as doubt:
                 if doubt.doubt is not Doubt.AMBIGUOUS or not self._decider(column, doubt):
                     return self._decided(column, list(cells), counted=counted)
@@ -175,25 +178,26 @@ class TextNumbers(Records):
 
     def _decider(self, column: str, doubt: DoubtError) -> bool:
         """Look through the whole column for a cell that fits one style only, or that has no mark."""
-        one, other = doubt.styles[0], doubt.styles[-1]
-        mark = one.group or other.group
+        digit_style, other = doubt.styles[0], doubt.styles[-1]
+        mark = digit_style.group or other.group
         alike = [
-            NumberReading(style, decide(doubt.cells, said=style).units).pattern(free=True) for style in (one, other)
+            NumberReading(style, decide(doubt.cells, digit_style=style).units).pattern(free=True)
+            for style in (digit_style, other)
         ]
         unlike = " OR ".join(f"NOT regexp_full_match(v, {literal(kind)})" for kind in alike)
-        found = self._more(column, unlike, _MOST_CELLS) + self._more(column, f"NOT contains(v, {literal(mark)})", 1)
+        texts = self._more(column, unlike, _MOST_CELLS) + self._more(column, f"NOT contains(v, {literal(mark)})", 1)
         before = len(self._evidence[column])
-        self._evidence[column].update(dict.fromkeys(found))
+        self._evidence[column].update(dict.fromkeys(texts))
         return len(self._evidence[column]) > before
 
     def _learn(self, column: str, reading: NumberReading) -> bool:
         """Take cells that do not fit a reading among the evidence; return whether there are new ones."""
-        found = self._more(column, f"NOT regexp_full_match(v, {literal(reading.pattern(free=True))})", _MOST_CELLS)
-        known = self._evidence.setdefault(column, {})
-        if not known:  # a sample was plain throughout: now its cells count as well
-            known.update(dict.fromkeys(self._more(column, "true", _MOST_CELLS)))
-        fresh = [text for text in found if text not in known and not _fits(reading, text)]
-        known.update(dict.fromkeys(fresh))
+        texts = self._more(column, f"NOT regexp_full_match(v, {literal(reading.pattern(free=True))})", _MOST_CELLS)
+        known_values = self._evidence.setdefault(column, {})
+        if not known_values:  # a sample was plain throughout: now its cells count as well
+            known_values.update(dict.fromkeys(self._more(column, "true", _MOST_CELLS)))
+        fresh = [text for text in texts if text not in known_values and not _fits(reading, text)]
+        known_values.update(dict.fromkeys(fresh))
         return bool(fresh)
 
     def _more(self, column: str, condition: str, most: int) -> list[str]:
@@ -214,12 +218,12 @@ class TextNumbers(Records):
         return self._known()[column, counted][0]
 
     def _noted(self, column: str, reading: NumberReading) -> tuple[NumberReading, tuple[Note, ...]]:
-        before, said = super()._noted(column, reading)
+        before, notes = super()._noted(column, reading)
         read = [remark for part in self._parts if column in part.read for remark in part.read[column].remarks]
         units = {part.read[column].reading.units for part in self._parts if column in part.read} - {()}
         if units and not before.units:
             before = replace(before, units=next(iter(units)))
-        return before, (*said, *dict.fromkeys(read))
+        return before, (*notes, *dict.fromkeys(read))
 
     def _unfiltered(self, column: str) -> str:
         selects = [f"SELECT {part.number(column)} AS v FROM {part.table}" for part in together(self._parts)]

@@ -107,24 +107,24 @@ class _Table:
         return False
 
 
-def _take(found: WorkbookDetails, cell: Any, row: int, column: int) -> None:
+def _take(details: WorkbookDetails, cell: Any, row: int, column: int) -> None:
     wide, high = _times(cell, "columns", "spanned"), _times(cell, "rows", "spanned")
     if wide > 1 or high > 1:
-        found.merged.append((row, column, row + high - 1, column + wide - 1))
+        details.merged.append((row, column, row + high - 1, column + wide - 1))
     kind = _said(cell, "value-type")
     text = "".join(cell.itertext()).strip()
     formula = _said(cell, "formula")
-    shown = FormatText(percent=True) if kind == "percentage" else _currency(cell) if kind == "currency" else None
+    format_text = FormatText(percent=True) if kind == "percentage" else _currency(cell) if kind == "currency" else None
     places = [(row, column + more) for more in range(min(_times(cell, "columns"), 200))] if kind else [(row, column)]
     for place in places:
-        if shown is not None:
-            found.shown[place] = shown
+        if format_text is not None:
+            details.shown[place] = format_text
         if text.startswith("#") and text.endswith(("!", "?", "A")) and formula:
-            found.errors[place] = text
+            details.errors[place] = text
         if formula and SUM.match(formula.partition(":")[2] or formula):
-            found.sums.add(place)
+            details.sums.add(place)
         if formula and not kind and not text:
-            found.uncalculated[place] = "=" + formula.partition("=")[2]
+            details.uncalculated[place] = "=" + formula.partition("=")[2]
 
 
 def _currency(cell: Any) -> FormatText | None:
@@ -141,8 +141,8 @@ def _said(element: Any, name: str) -> str:
 
 
 def _times(element: Any, what: str, how: str = "repeated") -> int:
-    said = _said(element, f"number-{what}-{how}")
-    return max(1, int(said[:9])) if said.isdecimal() else 1
+    text = _said(element, f"number-{what}-{how}")
+    return max(1, int(text[:9])) if text.isdecimal() else 1
 
 
 _TAG = r"<(?:\w+:)?"
@@ -184,9 +184,9 @@ class _Workbook:
         identifier = next(
             (
                 value
-                for one in _SHEET.findall(book)
-                if unescape(_attributes(one).get("name", "")) == sheet
-                for name, value in _attributes(one).items()
+                for item in _SHEET.findall(book)
+                if unescape(_attributes(item).get("name", "")) == sheet
+                for name, value in _attributes(item).items()
                 if name.endswith(":id")
             ),
             None,
@@ -194,9 +194,9 @@ class _Workbook:
         relations = self._text("xl/_rels/workbook.xml.rels")
         target = next(
             (
-                said["Target"]
-                for one in re.findall(r"<(?:\w+:)?Relationship\s([^>]*)>", relations)
-                if (said := _attributes(one)).get("Id") == identifier
+                words["Target"]
+                for item in re.findall(r"<(?:\w+:)?Relationship\s([^>]*)>", relations)
+                if (words := _attributes(item)).get("Id") == identifier
             ),
             None,
         )
@@ -207,47 +207,49 @@ class _Workbook:
         return self._of_sheet(self._archive.read(name), recalculated)
 
     def _of_sheet(self, content: bytes, recalculated: bool) -> WorkbookDetails:
-        found = WorkbookDetails()
+        details = WorkbookDetails()
         formats = self._formats()
         words = (b"hidden", b"mergeCell ", b't="e"', b"t='e'", b"<f", b":f>", b":f ")
         hits = {word for word in words if word in content}
-        styled = {at for at in formats if any(f"s={sign}{at}{sign}".encode() in content for sign in "'\"")}
+        styled = {index for index in formats if any(f"s={sign}{index}{sign}".encode() in content for sign in "'\"")}
         if not hits and not styled:
-            return found
+            return details
         text = content.decode("utf-8", "replace")
         if b"mergeCell " in hits:
             for left, top, right, bottom in _MERGE.findall(text):
-                found.merged.append((int(top) - 1, column_place(left), int(bottom) - 1, column_place(right)))
+                details.merged.append((int(top) - 1, column_place(left), int(bottom) - 1, column_place(right)))
         if b"hidden" in hits:
-            found.hidden = _hidden_rows(text)
+            details.hidden = _hidden_rows(text)
         if styled or hits - {b"hidden", b"mergeCell "}:
-            formulas, all_zero = self._cells(text, formats, found)
+            formulas, all_zero = self._cells(text, formats, details)
             if recalculated and formulas and all_zero:  # written by a program that does not calculate
-                found.uncalculated = formulas
-        return found
+                details.uncalculated = formulas
+        return details
 
-    def _cells(self, text: str, formats: dict[int, FormatText], found: WorkbookDetails) -> tuple[dict[Cell, str], bool]:
+    def _cells(
+        self, text: str, formats: dict[int, FormatText], details: WorkbookDetails
+    ) -> tuple[dict[Cell, str], bool]:
         """Go through the cells; return the formulas, and whether all of them hold zero."""
         formulas: dict[Cell, str] = {}
         all_zero = True
-        for place, said, inside in _each_cell(text, _of_interest(formats)):
-            style = said.get("s")
+        for place, words, inside in _each_cell(text, _of_interest(formats)):
+            style = words.get("s")
             if style is not None and style.isdecimal() and int(style) in formats:
-                found.shown[place] = formats[int(style)]
+                details.shown[place] = formats[int(style)]
             if not inside:
                 continue
             formula = _FORMULA.search(inside)
             value = _VALUE.search(inside)
-            if said.get("t") == "e" and value and value[1]:
-                found.errors[place] = value[1].strip()
+            if words.get("t") == "e" and value and value[1]:
+                details.errors[place] = value[1].strip()
             if formula is None:
                 continue
             written = "=" + unescape(formula[1] or "")
             formulas[place] = written
             if SUM.match(written):
-                found.sums.add(place)
+                details.sums.add(place)
             if value is None:
-                found.uncalculated[place] = written
+                details.uncalculated[place] = written
             elif (value[1] or "").strip() != "0":
                 all_zero = False
         return formulas, all_zero
@@ -259,31 +261,31 @@ class _Workbook:
         except KeyError:
             return {}
         codes = {
-            int(said["numFmtId"]): unescape(said.get("formatCode", ""))
-            for one in re.findall(rf"{_TAG}numFmt\s([^>]*)>", text)
-            if (said := _attributes(one)).get("numFmtId", "").isdecimal()
+            int(words["numFmtId"]): unescape(words.get("formatCode", ""))
+            for entry in re.findall(rf"{_TAG}numFmt\s([^>]*)>", text)
+            if (words := _attributes(entry)).get("numFmtId", "").isdecimal()
         }
         used = re.search(rf"{_TAG}cellXfs\b.*?</(?:\w+:)?cellXfs>", text, re.DOTALL)
-        found = {}
-        for at, one in enumerate(re.findall(rf"{_TAG}xf\b([^>]*)>", used[0]) if used else ()):
-            number = _attributes(one).get("numFmtId", "0")
+        format_texts = {}
+        for index, item in enumerate(re.findall(rf"{_TAG}xf\b([^>]*)>", used[0]) if used else ()):
+            number = _attributes(item).get("numFmtId", "0")
             code = codes.get(int(number), built_in(int(number))) if number.isdecimal() else ""
-            shown = shown_by(code) if code else None
-            if shown is not None:
-                found[at] = shown
-        return found
+            format_text = shown_by(code) if code else None
+            if format_text is not None:
+                format_texts[index] = format_text
+        return format_texts
 
 
 def _attributes(text: str) -> dict[str, str]:
-    return {one or other: value or more for one, value, other, more in _ATTRIBUTE.findall(text)}
+    return {item or other: value or more for item, value, other, more in _ATTRIBUTE.findall(text)}
 
 
 def _hidden_rows(text: str) -> set[int]:
     hidden, last = set(), -1
-    for one in _ROW_TAG.findall(text):
-        said = _attributes(one)
-        last = int(said["r"]) - 1 if said.get("r", "").isdecimal() else last + 1
-        if said.get("hidden") in _TRUE:
+    for item in _ROW_TAG.findall(text):
+        words = _attributes(item)
+        last = int(words["r"]) - 1 if words.get("r", "").isdecimal() else last + 1
+        if words.get("hidden") in _TRUE:
             hidden.add(last)
     return hidden
 
@@ -296,16 +298,16 @@ def _of_interest(formats: Iterable[int]) -> re.Pattern[str]:
     )
 
 
-def _each_cell(text: str, wanted: re.Pattern[str]) -> Iterator[tuple[Cell, dict[str, str], str]]:
+def _each_cell(text: str, column_names: re.Pattern[str]) -> Iterator[tuple[Cell, dict[str, str], str]]:
     """Yield the place, the attributes and the content of cells; one that does not say where it is follows on."""
     if text.count("<c ") == text.count('<c r="') and ":c " not in text and "<c>" not in text:
-        for letters, number, attributes, inside in wanted.findall(text):
+        for letters, number, attributes, inside in column_names.findall(text):
             yield (int(number) - 1, column_place(letters)), _attributes(attributes), inside
         return
     row = -1
     for tag, cells in _ROW.findall(text):
-        said = _attributes(tag)
-        row = int(said["r"]) - 1 if said.get("r", "").isdecimal() else row + 1
+        words = _attributes(tag)
+        row = int(words["r"]) - 1 if words.get("r", "").isdecimal() else row + 1
         column = -1
         for attributes, inside in _C.findall(cells):
             own = _attributes(attributes)

@@ -37,7 +37,7 @@ _ENTRY = re.compile(rb"<(?:\w+:)?si[\s>]")
 _CELLS = ("table-cell", "covered-table-cell")
 
 
-def check_workbook(path: Path, shown: str) -> None:
+def check_workbook(path: Path, source_name: str) -> None:
     """Raise `SourceError` for a workbook that would take more memory than a table has.
 
     Parameters
@@ -49,7 +49,7 @@ def check_workbook(path: Path, shown: str) -> None:
     """
     try:
         with zipfile.ZipFile(path) as archive:
-            _Guard(archive, shown).check()
+            _Guard(archive, source_name).check()
     except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, OSError):
         return  # broken or locked: its reader says so
 
@@ -57,8 +57,8 @@ def check_workbook(path: Path, shown: str) -> None:
 class _Guard:
     """The parts of one workbook, counted."""
 
-    def __init__(self, archive: zipfile.ZipFile, shown: str) -> None:
-        self._archive, self._shown = archive, shown
+    def __init__(self, archive: zipfile.ZipFile, source_name: str) -> None:
+        self._archive, self._shown = archive, source_name
         self._left = _MOST_BYTES
 
     def check(self) -> None:
@@ -107,10 +107,10 @@ class _Guard:
         left = self._left
         rows = width = cells = lone = 0
         for piece in self._overlapping(name):
-            wide, last, found, referenced = _extent(piece)
+            wide, last, index, referenced = _extent(piece)
             width, rows = max(width, wide), max(rows + piece.count(b"<row"), last)
-            cells += found
-            if found > referenced:  # cells without a reference follow one another
+            cells += index
+            if index > referenced:  # cells without a reference follow one another
                 lone = max(lone, *(len(_CELL.findall(row)) for row in piece.split(b"<row")))
             if rows > _MOST_ROWS:
                 break
@@ -140,7 +140,9 @@ class _Guard:
         lengths = [len(entry) for entry in _ENTRY.split(shared)[1:]]
         total = 0
         for piece in self._overlapping(name):
-            total += sum(lengths[int(at)] for at in _SHARED.findall(piece) if len(at) < 9 and int(at) < len(lengths))
+            total += sum(
+                lengths[int(place)] for place in _SHARED.findall(piece) if len(place) < 9 and int(place) < len(lengths)
+            )
         if total > _MOST_TEXT:
             raise self._refused(f"its cells hold {total:,} signs")
 
@@ -217,9 +219,9 @@ class _Table:
 
 
 def _repeats(element: Element, what: str) -> int:
-    wanted = f"number-{what}-repeated"
-    found = next((value for name, value in element.attrib.items() if name.endswith(wanted)), "1")
-    return int(found[:18]) if found.isdecimal() else 1
+    text = f"number-{what}-repeated"
+    found_text = next((value for name, value in element.attrib.items() if name.endswith(text)), "1")
+    return int(found_text[:18]) if found_text.isdecimal() else 1
 
 
 def _extent(piece: bytes) -> tuple[int, int, int, int]:
@@ -231,8 +233,8 @@ def _extent(piece: bytes) -> tuple[int, int, int, int]:
     usual = piece.count(b' r="')
     others = sum(piece.count(sign) for sign in (b'r="', b"r='", b"r =", b"r\t", b"r\n", b"r\r")) - usual
     if not others and b":row" not in piece and not _FAR.search(piece):
-        found = piece.count(b"<c ") + piece.count(b"<c>") + piece.count(b"<c/")
-        return _NEAR_WIDTH, _NEAR_ROWS, found, usual - piece.count(b"<row")
+        index = piece.count(b"<c ") + piece.count(b"<c>") + piece.count(b"<c/")
+        return _NEAR_WIDTH, _NEAR_ROWS, index, usual - piece.count(b"<row")
     letters, numbers = _LETTERS.findall(piece), set(_NUMBERS.findall(piece))
     width, last = max(map(_column, set(letters)), default=0), max(map(int, numbers), default=0)
     return width, last, len(_CELL.findall(piece)), len(letters)

@@ -41,21 +41,21 @@ _VALUES = {
 _RENAMED = {"combine": {"achieved": "actual"}}
 
 
-def renamed_options(found: Mapping[str, Any]) -> tuple[dict[str, Any], list[str]]:
+def renamed_options(content: Mapping[str, Any]) -> tuple[dict[str, Any], list[str]]:
     """Return the content of a file with options of the second edition under the names they have now, and which."""
-    parts, said = dict(found), []
+    parts, texts = dict(content), []
     for section, names in _RENAMED.items():
         part = parts.get(section)
         for old, new in names.items():
             if isinstance(part, Mapping) and old in part and new not in part:
                 part = parts[section] = {new if name == old else name: value for name, value in part.items()}
-                said.append(f"'{old}' is called '{new}' now")
-    return parts, said
+                texts.append(f"'{old}' is called '{new}' now")
+    return parts, texts
 
 
-def upgraded(found: Mapping[str, Any]) -> dict[str, Any]:
+def upgraded(content: Mapping[str, Any]) -> dict[str, Any]:
     """Return the content of a file of version 1 as version 2 has it; what it does not know stays as it is."""
-    parts: dict[str, Any] = {**found, "version": 2}
+    parts: dict[str, Any] = {**content, "version": 2}
     for name in ("counting", "chart", "combine", "given", "scales"):
         if isinstance(parts.get(name), Mapping):
             parts[name] = _section(parts[name], inside=name)
@@ -63,16 +63,16 @@ def upgraded(found: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def _section(part: Mapping[str, Any], *, inside: str) -> dict[str, Any]:
-    made: dict[str, Any] = {}
+    content: dict[str, Any] = {}
     for name, value in part.items():
         if name in ("log", "zero", "without_zero") and isinstance(value, list):
-            made.update(_sides(name, value))
+            content.update(_sides(name, value))
         elif name == "series" and isinstance(value, list):
-            made[name] = [_series(one) if isinstance(one, Mapping) else one for one in value]
+            content[name] = [_series(values) if isinstance(values, Mapping) else values for values in value]
         elif name not in ("thousands", "decimal"):
-            said = _VALUES.get((name, value), value) if isinstance(value, str) else value
-            made[_NAMES.get(name, name) if inside != "given" else name] = said
-    return {**made, **_marks(part)}
+            said_value = _VALUES.get((name, value), value) if isinstance(value, str) else value
+            content[_NAMES.get(name, name) if inside != "given" else name] = said_value
+    return {**content, **_marks(part)}
 
 
 def _sides(name: str, sides: list[Any]) -> dict[str, Any]:
@@ -87,18 +87,18 @@ def _marks(part: Mapping[str, Any]) -> dict[str, str]:
     return {"show_numbers": f"1{part.get('thousands', ',')}234{part.get('decimal', '.')}56"}
 
 
-def _series(one: Mapping[str, Any]) -> dict[str, Any]:
-    made: dict[str, Any] = {}
-    for name, value in one.items():
+def _series(content: Mapping[str, Any]) -> dict[str, Any]:
+    fields: dict[str, Any] = {}
+    for name, value in content.items():
         if name == "width":
-            made["bar_width" if one.get("kind") == "bars" else "line_width"] = value
+            fields["bar_width" if content.get("kind") == "bars" else "line_width"] = value
         elif name == "order":
-            made["layer"] = value
+            fields["layer"] = value
         elif name == "style" and isinstance(value, Mapping):
-            made[name] = _section(value, inside="style")
+            fields[name] = _section(value, inside="style")
         else:
-            made["color" if name == "colour" else name] = value
-    return made
+            fields["color" if name == "colour" else name] = value
+    return fields
 
 
 #: Keys that say what is drawn, besides ``series``: a kind of series, and what is said of series by name.
@@ -113,31 +113,31 @@ def named_series(part: Mapping[str, Any], place: str) -> list[dict[str, Any]]:
     ChartFileError
         For something that is not a name, and for what is said of a series that is not named.
     """
-    found: list[dict[str, Any]] = []
+    contents: list[dict[str, Any]] = []
     for kind in KINDS:
-        found += [{"kind": kind, "what": text} for text in _texts(part.get(kind, ()), f"{place}.{kind}")]
-    if not found:
+        contents += [{"kind": kind, "what": text} for text in _texts(part.get(kind, ()), f"{place}.{kind}")]
+    if not contents:
         strange = next((name for name in SPELLED if name in part), None)
         if strange is not None:
             raise ChartFileError(f"{place}.{strange} is of series that {place}.bars, {place}.line and the like name")
         return []
-    called = {name: one for one in found for name in (one["what"], one["what"].rpartition("=")[2])}
+    called = {name: content for content in contents for name in (content["what"], content["what"].rpartition("=")[2])}
     for name in _texts(part.get("secondary", ()), f"{place}.secondary"):
         _named(called, name, f"{place}.secondary")["axis"] = "secondary"
     for option, key in (("unit", "units"), ("labels", "labels")):
-        said = part.get(key, {})
-        if isinstance(said, str) and key == "labels":
-            said = {one["what"]: said for one in found}
-        if not isinstance(said, Mapping):
-            raise ChartFileError(f"{place}.{key} is a table of series and texts, not {str(said)[:40]!r}")
-        for name, text in said.items():
+        words = part.get(key, {})
+        if isinstance(words, str) and key == "labels":
+            words = {content["what"]: words for content in contents}
+        if not isinstance(words, Mapping):
+            raise ChartFileError(f"{place}.{key} is a table of series and texts, not {str(words)[:40]!r}")
+        for name, text in words.items():
             _named(called, name, f"{place}.{key}")[option] = text
-    return found
+    return contents
 
 
 def _texts(value: Any, place: str) -> tuple[str, ...]:
     texts = (value,) if isinstance(value, str) else value
-    if not isinstance(texts, (list, tuple)) or not all(isinstance(one, str) for one in texts):
+    if not isinstance(texts, (list, tuple)) or not all(isinstance(text, str) for text in texts):
         raise ChartFileError(f"{place} is a text or a list of texts, not {str(value)[:40]!r}")
     return tuple(texts)
 
@@ -162,8 +162,8 @@ def read_chart_file(path: Path) -> ChartFile:
     """
     if path.suffix.casefold() not in ENDINGS:
         raise ChartFileError(f"'{path}' is not a chart file: its ending is not one of {', '.join(ENDINGS)}")
-    found, _ = parsed_file(path)
-    return chart_file_of(found, str(path))
+    found_value, _ = parsed_file(path)
+    return chart_file_of(found_value, str(path))
 
 
 def parsed_file(path: Path) -> tuple[Any, str]:
@@ -183,34 +183,36 @@ def parsed_file(path: Path) -> tuple[Any, str]:
         raise ChartFileError(f"'{path}' is nested too deeply for a chart file") from None
 
 
-def chart_file_of(found: Any, shown: str) -> ChartFile:
+def chart_file_of(content: Any, source_name: str) -> ChartFile:
     """Return the checked form of parsed TOML or JSON; `shown` names the file in messages."""
-    if not isinstance(found, dict) or found.get("format") != FORMAT:
-        other = isinstance(found, dict) and found.get("format") == "vantric/report"
-        said = (
+    if not isinstance(content, dict) or content.get("format") != FORMAT:
+        other = isinstance(content, dict) and content.get("format") == "vantric/report"
+        text = (
             "it is a report file: vantric report makes it" if other else f'it does not begin with format = "{FORMAT}"'
         )
-        raise ChartFileError(f"'{shown}' is not a chart file: {said}")
-    kind, version = found.get("kind"), found.get("version")
+        raise ChartFileError(f"'{source_name}' is not a chart file: {text}")
+    kind, version = content.get("kind"), content.get("version")
     if not isinstance(kind, str) or kind not in SHAPES:
-        said = f"'{kind}' is not a kind of chart" if kind else "it names no kind of chart"
-        raise unknown(ChartFileError, f"'{shown}': kind: {said}", kind, SHAPES, every=True)
+        text = f"'{kind}' is not a kind of chart" if kind else "it names no kind of chart"
+        raise unknown(ChartFileError, f"'{source_name}': kind: {text}", kind, SHAPES, every=True)
     if version not in (1, VERSION) or isinstance(version, bool):
-        raise ChartFileError(f"'{shown}': version is 1 or {VERSION}, not {version!r}")
+        raise ChartFileError(f"'{source_name}': version is 1 or {VERSION}, not {version!r}")
     notes: tuple[str, ...] = ()
     if version == 1:
-        found = upgraded(found)
-        notes = (f"'{shown}' is a chart file of version 1: its options are read under the names they have now",)
-    found, renamed = renamed_options(found)
-    notes += tuple(f"'{shown}': {said}" for said in renamed)
+        content = upgraded(content)
+        notes = (f"'{source_name}' is a chart file of version 1: its options are read under the names they have now",)
+    content, renamed = renamed_options(content)
+    notes += tuple(f"'{source_name}': {message}" for message in renamed)
     try:
-        return _checked(found, SHAPES[kind], kind, notes)
+        return _checked(content, SHAPES[kind], kind, notes)
     except ChartFileError as error:
-        raise ChartFileError(f"'{shown}': {error}", value=error.value, known=error.known, hint=error.hint) from None
+        raise ChartFileError(
+            f"'{source_name}': {error}", value=error.value, known=error.known, hint=error.hint
+        ) from None
 
 
-def _checked(found: Mapping[str, Any], shape: FileShape, kind: str, notes: tuple[str, ...]) -> ChartFile:
-    for name in found:
+def _checked(content: Mapping[str, Any], shape: FileShape, kind: str, notes: tuple[str, ...]) -> ChartFile:
+    for name in content:
         if name not in shape.sections and name not in _FIRST:
             raise _placed_at(unknown(ChartFileError, f"the file has no key '{name}'", name, shape.sections), name)
     place, what = shape.series
@@ -218,17 +220,17 @@ def _checked(found: Mapping[str, Any], shape: FileShape, kind: str, notes: tuple
     series: tuple[SeriesEntry, ...] = ()
     categories: tuple[Any, ...] = ()
     for name, options in shape.sections.items():
-        part = _table(found.get(name, {}), name)
+        part = _table(content.get(name, {}), name)
         if name == place:
             part, series, categories = _with_series(part, name, what)
         parts[name] = read_section(part, options, name)
-    look = {name: getattr(parts["chart"], name) for name in found.get("chart", {})} if "chart" in parts else {}
+    look = {name: getattr(parts["chart"], name) for name in content.get("chart", {})} if "chart" in parts else {}
     return ChartFile(kind, parts, series, categories, look, notes)
 
 
-def checked_chart(found: Mapping[str, Any], kind: str) -> ChartFile:
+def checked_chart(content: Mapping[str, Any], kind: str) -> ChartFile:
     """Return the checked form of the tables of a chart of a kind, without what is ahead of them in a file."""
-    return _checked(found, SHAPES[kind], kind, ())
+    return _checked(content, SHAPES[kind], kind, ())
 
 
 def _table(value: Any, place: str) -> Mapping[str, Any]:
@@ -258,12 +260,19 @@ def read_section(part: Mapping[str, Any], options: type[Options], place: str) ->
     ChartFileError
         For a key that it does not have, one that is missing, or a value of another type: with the place.
     """
-    known = {name: one for name, one in known_options(options).items() if one.in_place("file")}
-    missing = next((name for name, one in known.items() if one.default is NOTHING and name not in part), None)
+    options_by_name = {
+        name: known_option for name, known_option in known_options(options).items() if known_option.in_place("file")
+    }
+    missing = next(
+        (name for name, option in options_by_name.items() if option.default is NOTHING and name not in part), None
+    )
     if missing is not None:
         raise _placed_at(ChartFileError(f"{_inside(place)}{missing} is missing; add it"), place)
-    given = {name: from_file(known[name], value) if name in known else value for name, value in part.items()}
-    return _placed(lambda: split_options(given, options, place="file")[0], place)
+    content = {
+        name: from_file(options_by_name[name], value) if name in options_by_name else value
+        for name, value in part.items()
+    }
+    return _placed(lambda: split_options(content, options, place="file")[0], place)
 
 
 def _inside(place: str) -> str:
@@ -277,18 +286,18 @@ def _placed(work: Any, place: str) -> Any:
     except UnknownOptionError as error:
         hint = f"; {error.hint}" if error.hint else ""
         message = f"{place} has no key '{error.option}'{hint}"
-        told = ChartFileError(message, value=error.value, known=error.known, hint=error.hint)
-        raise _placed_at(told, place, error.option) from None
+        chart_file_error = ChartFileError(message, value=error.value, known=error.known, hint=error.hint)
+        raise _placed_at(chart_file_error, place, error.option) from None
     except OptionError as error:
         words = in_plain_words(str(error))
         message = f"{_inside(place)}{words}" if error.option else f"{place}: {words}"
-        told = ChartFileError(message, value=error.value, known=error.known, hint=error.hint)
-        raise _placed_at(told, place, error.option) from None
+        chart_file_error = ChartFileError(message, value=error.value, known=error.known, hint=error.hint)
+        raise _placed_at(chart_file_error, place, error.option) from None
     except ChartFileError:
         raise
     except VantricError as error:
-        told = ChartFileError(f"{place}: {error}", value=error.value, known=error.known, hint=error.hint)
-        raise _placed_at(told, place) from None
+        chart_file_error = ChartFileError(f"{place}: {error}", value=error.value, known=error.known, hint=error.hint)
+        raise _placed_at(chart_file_error, place) from None
 
 
 def _with_series(
@@ -301,36 +310,40 @@ def _with_series(
     if not isinstance(entries, list) or not (entries or own or part.get("planned")):
         raise ChartFileError(f"{place}.series is a list of at least one series; add it")
     entries = [*own, *entries]
-    series = tuple(_entry(one, f"{place}.series[{at}]", what) for at, one in enumerate(entries, 1))
+    series = tuple(_entry(entry, f"{place}.series[{index}]", what) for index, entry in enumerate(entries, 1))
     if what == "what":
         return rest, series, ()
     categories = rest.pop("categories", None)
     if not isinstance(categories, list) or not categories:
         raise ChartFileError(f"{place}.categories is a list of at least one category; add it")
-    if not all(isinstance(one, (str, int, float)) and not isinstance(one, bool) for one in categories):
+    if not all(isinstance(category, (str, int, float)) and not isinstance(category, bool) for category in categories):
         raise ChartFileError(f"{place}.categories is a list of texts or numbers")
     return rest, series, tuple(categories)
 
 
-def _entry(found: Any, place: str, what: str) -> SeriesEntry:
-    one = dict(_table(found, place))
+def _entry(content: Any, place: str, what: str) -> SeriesEntry:
+    fields = dict(_table(content, place))
     needed = ("kind", what, *(("values",) if what == "name" else ()))
-    missing = next((name for name in needed if name not in one), None)
+    missing = next((name for name in needed if name not in fields), None)
     if missing is not None:
         raise ChartFileError(f"{place}.{missing} is missing; add it")
-    kind, name = one.pop("kind"), one.pop(what)
+    kind, name = fields.pop("kind"), fields.pop(what)
     if not isinstance(kind, str) or kind not in KINDS:
         raise unknown(ChartFileError, f"{place}.kind: '{kind}' is not a kind of series", kind, KINDS, every=True)
     if not isinstance(name, str):
         raise ChartFileError(f"{place}.{what} is a text, not {str(name)[:40]!r}")
-    values = _values(one.pop("values"), place) if what == "name" else ()
-    known = {option: said for option, said in known_options(KINDS[kind]).items() if said.in_place("file")}
+    values = _values(fields.pop("values"), place) if what == "name" else ()
+    options_by_name = {
+        option: known_option
+        for option, known_option in known_options(KINDS[kind]).items()
+        if known_option.in_place("file")
+    }
 
     def options() -> dict[str, Any]:
-        strange = next((option for option in one if option not in known), None)
+        strange = next((option for option in fields if option not in options_by_name), None)
         if strange is not None:
             split_options({strange: None}, KINDS[kind], place="file")
-        return {option: known[option].checked(value) for option, value in one.items()}
+        return {option: options_by_name[option].checked(value) for option, value in fields.items()}
 
     return SeriesEntry(kind, name, _placed(options, place), values)
 
@@ -338,9 +351,9 @@ def _entry(found: Any, place: str, what: str) -> SeriesEntry:
 def _values(values: Any, place: str) -> tuple[float | None, ...]:
     if not isinstance(values, list):
         raise ChartFileError(f"{place}.values is a list of numbers, not {str(values)[:40]!r}")
-    for at, value in enumerate(values, 1):
+    for index, value in enumerate(values, 1):
         if value != "" and (isinstance(value, bool) or not isinstance(value, (int, float))):
             raise ChartFileError(
-                f"{place}.values[{at}] is a number, or '' where one is missing, not {str(value)[:40]!r}"
+                f"{place}.values[{index}] is a number, or '' where one is missing, not {str(value)[:40]!r}"
             )
     return tuple(None if value == "" else value for value in values)

@@ -46,7 +46,7 @@ def from_file(option: Option, value: Any) -> Any:
     if value == _NONE and option.declared.off is None:
         return None
     if isinstance(value, list) and "None" in str(option.kind):
-        return [None if one == FREE else one for one in value]
+        return [None if item == FREE else item for item in value]
     return value
 
 
@@ -62,9 +62,9 @@ def plain(value: Any) -> Any:
     if isinstance(value, Options):
         return section(value)
     if isinstance(value, Mapping):
-        return {str(name): plain(one) for name, one in value.items()}
+        return {str(name): plain(item) for name, item in value.items()}
     if isinstance(value, (list, tuple)):
-        return [FREE if one is None else plain(one) for one in value]
+        return [FREE if item is None else plain(item) for item in value]
     if isinstance(value, float) and value.is_integer() and abs(value) < _LARGEST:
         return int(value)
     if isinstance(value, date):
@@ -76,9 +76,11 @@ def section(options: Options) -> dict[str, Any]:
     """Return the options that are not as they are by default, as a section of a file."""
     from vantric.options import known_options
 
-    known = known_options(type(options))
+    options_by_name = known_options(type(options))
     return {
-        name: to_file(known[name], value) for name, value in options.changed().items() if known[name].in_place("file")
+        name: to_file(options_by_name[name], value)
+        for name, value in options.changed().items()
+        if options_by_name[name].in_place("file")
     }
 
 
@@ -277,7 +279,7 @@ class ReportFile:
 
     def charts(self) -> Iterator[ReportSection]:
         """Yield the sections that are not text."""
-        return (one for one in self.sections if one.file is not None)
+        return (section for section in self.sections if section.file is not None)
 
 
 def shape_of(kind: str) -> dict[str, Any]:

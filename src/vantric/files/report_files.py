@@ -49,10 +49,10 @@ def line_of(text: str, ending: str, path: Sequence[str | int]) -> int | None:
     path
         Keys and places in lists, from 0: ``("sections", 1, "counting", "by")``.
     """
-    found = _lines(text, ending)
+    counts = _lines(text, ending)
     for length in range(len(path), 0, -1):
-        if tuple(path[:length]) in found:
-            return found[tuple(path[:length])]
+        if tuple(path[:length]) in counts:
+            return counts[tuple(path[:length])]
     return None
 
 
@@ -66,7 +66,7 @@ def _lines(text: str, ending: str) -> dict[tuple[str | int, ...], int]:
 
 
 def _toml_lines(text: str) -> dict[tuple[str | int, ...], int]:
-    found: dict[tuple[str | int, ...], int] = {}
+    toml_lines: dict[tuple[str | int, ...], int] = {}
     counts: dict[tuple[str | int, ...], int] = {}
     here: tuple[str | int, ...] = ()
     closes = ""
@@ -78,21 +78,21 @@ def _toml_lines(text: str) -> dict[tuple[str | int, ...], int]:
         if header:
             names = [part.strip().strip("\"'") for part in header[2].split(".")]
             here = _placed(names, counts, opens=header[1] == "[[")
-            found.setdefault(here, number)
+            toml_lines.setdefault(here, number)
         elif key:
-            found.setdefault((*here, key[1].strip("\"'")), number)
+            toml_lines.setdefault((*here, key[1].strip("\"'")), number)
             for mark in _TEXT_MARKS:
                 if line.count(mark) % 2:
                     closes = mark
-    return found
+    return toml_lines
 
 
 def _placed(names: Sequence[str], counts: dict[tuple[str | int, ...], int], *, opens: bool) -> tuple[str | int, ...]:
     """Return the path of a header: behind the name of a list is the place of the element it is in."""
     here: tuple[str | int, ...] = ()
-    for at, name in enumerate(names):
+    for index, name in enumerate(names):
         here = (*here, name)
-        if opens and at == len(names) - 1:
+        if opens and index == len(names) - 1:
             counts[here] = counts.get(here, -1) + 1
         if here in counts:
             here = (*here, counts[here])
@@ -101,37 +101,37 @@ def _placed(names: Sequence[str], counts: dict[tuple[str | int, ...], int], *, o
 
 def _json_lines(text: str) -> dict[tuple[str | int, ...], int]:
     """Return the lines of all keys of a JSON text that can be read."""
-    found: dict[tuple[str | int, ...], int] = {}
+    json_lines: dict[tuple[str | int, ...], int] = {}
     stack: list[tuple[str, str | int]] = []  # (kind of bracket, key or place)
     key: str | None = None
-    line, at = 1, 0
+    line, index = 1, 0
     strings = re.compile(r'"(?:[^"\\]|\\.)*"', re.DOTALL)
-    while at < len(text):
-        sign = text[at]
+    while index < len(text):
+        sign = text[index]
         if sign == '"':
-            match = strings.match(text, at)
+            match = strings.match(text, index)
             if match is None:
                 break
             after = text[match.end() :].lstrip()[:1]
             if stack and stack[-1][0] == "{" and after == ":":
                 key = str(json.loads(match[0]))
                 stack[-1] = ("{", key)
-                found.setdefault(tuple(one for _, one in stack), line)
+                json_lines.setdefault(tuple(item for _, item in stack), line)
             line += match[0].count("\n")
-            at = match.end()
+            index = match.end()
             continue
         if sign in "{[":
             stack.append((sign, 0 if sign == "[" else ""))
             if sign == "[":
-                found.setdefault(tuple(one for _, one in stack), line)
+                json_lines.setdefault(tuple(item for _, item in stack), line)
         elif sign in "}]" and stack:
             stack.pop()
         elif sign == "," and stack and stack[-1][0] == "[":
             stack[-1] = ("[", int(stack[-1][1]) + 1)
         elif sign == "\n":
             line += 1
-        at += 1
-    return found
+        index += 1
+    return json_lines
 
 
 def line_with(text: str, ending: str, section: int, value: object) -> int | None:
@@ -143,7 +143,8 @@ def line_with(text: str, ending: str, section: int, value: object) -> int | None
     lines = text.splitlines()
     stop = end - 1 if end is not None and end > start else len(lines)
     return next(
-        (at + 1 for at in range(start - 1, stop) if f'"{value}"' in lines[at] or f"'{value}'" in lines[at]), None
+        (index + 1 for index in range(start - 1, stop) if f'"{value}"' in lines[index] or f"'{value}'" in lines[index]),
+        None,
     )
 
 
@@ -161,9 +162,9 @@ def read_report_file(path: Path) -> ReportFile:
     """
     if path.suffix.casefold() not in ENDINGS:
         raise ChartFileError(f"'{path}' is not a report file: its ending is not one of {', '.join(ENDINGS)}")
-    found, text = parsed_file(path)
+    found_value, text = parsed_file(path)
     try:
-        return report_of(found, str(path))
+        return report_of(found_value, str(path))
     except ChartFileError as error:
         line = _line(text, path.suffix.casefold(), error.place) if error.place else None
         where = f"'{path}'" + (f", line {line}" if line else "")
@@ -179,34 +180,34 @@ def _line(text: str, ending: str, place: tuple[str | int, ...]) -> int | None:
     return line_of(text, ending, place)
 
 
-def report_of(found: Any, shown: str) -> ReportFile:
+def report_of(content: Any, source_name: str) -> ReportFile:
     """Return the checked form of parsed TOML or JSON; `shown` names the file in messages."""
-    if not isinstance(found, dict) or found.get("format") != REPORT_FORMAT:
-        other = isinstance(found, dict) and found.get("format") == FORMAT
-        said = (
+    if not isinstance(content, dict) or content.get("format") != REPORT_FORMAT:
+        other = isinstance(content, dict) and content.get("format") == FORMAT
+        text = (
             "it is a chart file: vantric draw draws it"
             if other
             else f'it does not begin with format = "{REPORT_FORMAT}"'
         )
-        raise ChartFileError(f"it is not a report file: {said}")
-    if found.get("version") != REPORT_VERSION or isinstance(found.get("version"), bool):
-        raise _at(ChartFileError(f"version is {REPORT_VERSION}, not {found.get('version')!r}"), "version")
-    for name in found:
+        raise ChartFileError(f"it is not a report file: {text}")
+    if content.get("version") != REPORT_VERSION or isinstance(content.get("version"), bool):
+        raise _at(ChartFileError(f"version is {REPORT_VERSION}, not {content.get('version')!r}"), "version")
+    for name in content:
         if name not in _HEAD:
             raise _at(unknown(ChartFileError, f"a report has no key '{name}'", name, _HEAD), name)
     heading = _within(
         (),
         lambda: read_section(
-            {name: found[name] for name in known_options(ReportHeading) if name in found}, ReportHeading, ""
+            {name: content[name] for name in known_options(ReportHeading) if name in content}, ReportHeading, ""
         ),
     )
-    shared = _shared(_table(found.get("shared", {}), "shared"))
-    sources = _sources(_table(found.get("sources", {}), "sources"), shared.get("data", {}))
-    listed = found.get("sections", [])
+    shared = _shared(_table(content.get("shared", {}), "shared"))
+    sources = _sources(_table(content.get("sources", {}), "sources"), shared.get("data", {}))
+    listed = content.get("sections", [])
     if not isinstance(listed, list) or not listed:
         raise _at(ChartFileError("a report has at least one section; add [[sections]]"), "sections")
-    sections = tuple(_section(one, at, shared, sources) for at, one in enumerate(listed))
-    return ReportFile(shown, heading, sources, sections)
+    sections = tuple(_section(item, index, shared, sources) for index, item in enumerate(listed))
+    return ReportFile(source_name, heading, sources, sections)
 
 
 def _at(error: ChartFileError, *path: str | int) -> ChartFileError:
@@ -229,51 +230,51 @@ def _table(value: Any, *path: str | int) -> Mapping[str, Any]:
     return value
 
 
-def _shared(found: Mapping[str, Any]) -> dict[str, Mapping[str, Any]]:
+def _shared(content: Mapping[str, Any]) -> dict[str, Mapping[str, Any]]:
     """Return what sections share, each key of which some kind of section must have."""
-    data = {one.name for one in known_options(DataSection).values() if one.in_place("file")}
-    known: dict[str, set[str]] = {"data": data - {"source"}}
+    data = {known_option.name for known_option in known_options(DataSection).values() if known_option.in_place("file")}
+    known_values: dict[str, set[str]] = {"data": data - {"source"}}
     for kind in KINDS:
         for name, options in shape_of(kind).items():
-            known.setdefault(name, set()).update(
-                one.name for one in known_options(options).values() if one.in_place("file")
+            known_values.setdefault(name, set()).update(
+                known_option.name for known_option in known_options(options).values() if known_option.in_place("file")
             )
     checked = {}
-    for name, part in found.items():
-        if name not in known:
-            raise _at(unknown(ChartFileError, f"shared has no table '{name}'", name, known), "shared", name)
+    for name, part in content.items():
+        if name not in known_values:
+            raise _at(unknown(ChartFileError, f"shared has no table '{name}'", name, known_values), "shared", name)
         for key in _table(part, "shared", name):
-            if key not in known[name]:
+            if key not in known_values[name]:
                 message = f"shared.{name} has no key '{key}'"
-                raise _at(unknown(ChartFileError, message, key, sorted(known[name])), "shared", name, key)
+                raise _at(unknown(ChartFileError, message, key, sorted(known_values[name])), "shared", name, key)
         checked[name] = part
     return checked
 
 
-def _sources(found: Mapping[str, Any], shared: Mapping[str, Any]) -> dict[str, DataSection]:
-    made = {}
-    for name, part in found.items():
+def _sources(content: Mapping[str, Any], shared: Mapping[str, Any]) -> dict[str, DataSection]:
+    fields = {}
+    for name, part in content.items():
         own = _merged(shared, _table(part, "sources", name))
         own = _joined(own, shared.get("where"), part.get("where"))
-        made[name] = _within(
+        fields[name] = _within(
             ("sources", name), lambda own=own, name=name: read_section(own, DataSection, f"sources.{name}")
         )
-        if isinstance(made[name].source, tuple):
+        if isinstance(fields[name].source, tuple):
             message = f"sources.{name}.source is one file, pattern or URL; a comparison names two sources"
             raise _at(ChartFileError(message), "sources", name, "source")
-    return made
+    return fields
 
 
 def _joined(part: Mapping[str, Any], *conditions: Any) -> dict[str, Any]:
     """Return a table whose conditions all hold: joined by AND."""
-    given = [str(one) for one in conditions if one is not None]
+    texts = [str(condition) for condition in conditions if condition is not None]
     rest = {name: value for name, value in part.items() if name != "where"}
-    return {**rest, "where": joined_conditions(given)} if given else rest
+    return {**rest, "where": joined_conditions(texts)} if texts else rest
 
 
-def joined_conditions(given: Sequence[str]) -> str:
+def joined_conditions(texts: Sequence[str]) -> str:
     """Return conditions as one that holds where all do."""
-    return given[0] if len(given) == 1 else " AND ".join(f"({one})" for one in given)
+    return texts[0] if len(texts) == 1 else " AND ".join(f"({text})" for text in texts)
 
 
 def _merged(shared: Mapping[str, Any], own: Mapping[str, Any]) -> dict[str, Any]:
@@ -286,15 +287,17 @@ def _merged(shared: Mapping[str, Any], own: Mapping[str, Any]) -> dict[str, Any]
     return {**shared, **own, **both}
 
 
-def _section(found: Any, at: int, shared: Mapping[str, Any], sources: Mapping[str, DataSection]) -> ReportSection:
-    part = _table(found, "sections", at)
+def _section(content: Any, index: int, shared: Mapping[str, Any], sources: Mapping[str, DataSection]) -> ReportSection:
+    part = _table(content, "sections", index)
     kind = part.get("kind")
     if not isinstance(kind, str) or kind not in KINDS:
-        said = f"'{kind}' is not a kind of section" if kind else "it names no kind"
-        raise _at(unknown(ChartFileError, f"section {at + 1}: {said}", kind, KINDS, every=True), "sections", at, "kind")
-    place = f"section {at + 1} ({kind})"
+        text = f"'{kind}' is not a kind of section" if kind else "it names no kind"
+        raise _at(
+            unknown(ChartFileError, f"section {index + 1}: {text}", kind, KINDS, every=True), "sections", index, "kind"
+        )
+    place = f"section {index + 1} ({kind})"
     try:
-        return _within(("sections", at), lambda: _checked(part, kind, place, shared, sources))  # type: ignore[no-any-return]
+        return _within(("sections", index), lambda: _checked(part, kind, place, shared, sources))  # type: ignore[no-any-return]
     except ChartFileError as error:
         named = ChartFileError(f"{place}: {error}", value=error.value, known=error.known, hint=error.hint)
         named.place = error.place
@@ -329,8 +332,8 @@ def _checked(
 def _own_table(part: Mapping[str, Any], name: str, options: Any, shared: Mapping[str, Any]) -> dict[str, Any]:
     """Return a table of a section over what is shared, of which this kind has only some keys."""
     own = _table(part.get(name, {}), name)
-    known = known_options(options)
-    return _merged({key: value for key, value in shared.get(name, {}).items() if key in known}, own)
+    options_by_name = known_options(options)
+    return _merged({key: value for key, value in shared.get(name, {}).items() if key in options_by_name}, own)
 
 
 def _named_sources(
@@ -343,19 +346,19 @@ def _named_sources(
         return ()
     if not sources:
         raise ChartFileError("the report has no source; add [sources.NAME] with source = FILE")
-    given = () if head.data is None else (head.data,) if isinstance(head.data, str) else head.data
-    if not given and len(sources) == 1:
-        given = tuple(sources)
-    if not given:
+    named_sources = () if head.data is None else (head.data,) if isinstance(head.data, str) else head.data
+    if not named_sources and len(sources) == 1:
+        named_sources = tuple(sources)
+    if not named_sources:
         raise unknown(ChartFileError, "data is missing; name one of the sources", None, sources, every=True)
-    for name in given:
+    for name in named_sources:
         if name not in sources:
             raise _at(unknown(ChartFileError, f"there is no source '{name}'", name, sources), "data")
-    if len(given) > (2 if kind == "compare" else 1):
+    if len(named_sources) > (2 if kind == "compare" else 1):
         raise _at(ChartFileError("data is one source, or two of a comparison"), "data")
     if kind == "compare":
-        _check_sides(part, len(given))
-    return given
+        _check_sides(part, len(named_sources))
+    return named_sources
 
 
 def _check_sides(part: Mapping[str, Any], number: int) -> None:
@@ -396,13 +399,13 @@ def with_source(section: ReportSection, sources: Mapping[str, DataSection], path
     if not section.sources:
         return section.file
     opened = [sources[name] for name in section.sources]
-    plain = [replace(one, source=_OPEN) for one in opened]
-    if any(one != plain[0] for one in plain[1:]):
+    plain = [replace(data_section, source=_OPEN) for data_section in opened]
+    if any(data_section != plain[0] for data_section in plain[1:]):
         names = " and ".join(f"'{name}'" for name in section.sources)
         message = f"{section.place}: sources {names} are opened in different ways; give them the same keys but source"
         raise ChartFileError(message)
-    given = [one for one in (opened[0].where, section.head.where) if one is not None]
-    where = joined_conditions(given) if given else None
+    texts = [text for text in (opened[0].where, section.head.where) if text is not None]
+    where = joined_conditions(texts) if texts else None
     read = tuple(paths[name] for name in section.sources)
     data = replace(opened[0], source=read if len(read) > 1 else read[0], where=where)
     return replace(section.file, parts={**section.file.parts, "data": data})

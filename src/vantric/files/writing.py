@@ -37,31 +37,31 @@ def chart_file_bytes(kind: str, parts: Mapping[str, Any], target: Path) -> bytes
     if ending not in ENDINGS:
         raise TargetError(f"cannot write the chart file '{target}': its ending is not one of {', '.join(ENDINGS)}")
     order = list(SHAPES[kind].sections)
-    known = sorted(parts, key=lambda name: order.index(name) if name in order else len(order))
-    filled = {name: said for name in known if (said := plain(parts[name]))}
+    names = sorted(parts, key=lambda name: order.index(name) if name in order else len(order))
+    filled = {name: said_value for name in names if (said_value := plain(parts[name]))}
     families = filled.get("counting", {}).get("families")
     source = filled.get("data", {}).get("source", [])
     named = [*([source] if isinstance(source, str) else source), families]
-    check_no_input(target, [one for one in named if isinstance(one, str)])
+    check_no_input(target, [text for text in named if isinstance(text, str)])
     if "data" in filled:
         filled["data"] = {**filled["data"], "source": _sources(source, target.parent)}
     if isinstance(families, str):
         filled["counting"] = {**filled["counting"], "families": seen_from(families, target.parent)}
-    found = {"format": FORMAT, "version": VERSION, "kind": kind, **filled}
-    chart_file_of(found, str(target))  # what is written can be read
+    content = {"format": FORMAT, "version": VERSION, "kind": kind, **filled}
+    chart_file_of(content, str(target))  # what is written can be read
     if ending == ".json":
-        return json_text(found).encode()
+        return json_text(content).encode()
     import tomli_w
 
     try:
-        return tomli_w.dumps(found).encode()
+        return tomli_w.dumps(content).encode()
     except UnicodeEncodeError:
         message = f"cannot write the chart file '{target}': TOML cannot hold lone surrogates; use .json"
         raise TargetError(message) from None
 
 
 def _sources(source: str | list[str], folder: Path) -> str | list[str]:
-    return [seen_from(one, folder) for one in source] if isinstance(source, list) else seen_from(source, folder)
+    return [seen_from(text, folder) for text in source] if isinstance(source, list) else seen_from(source, folder)
 
 
 def seen_from(source: str, folder: Path) -> str:

@@ -37,5 +37,5 @@ NAMES = {
 def kind_named(name: str) -> Kind:
     """Return a kind by its name."""
     module, row = NAMES[name]
-    found: Kind = getattr(importlib.import_module(module if "." in module else f"{__name__}.{module}"), row)
-    return found
+    kind: Kind = getattr(importlib.import_module(module if "." in module else f"{__name__}.{module}"), row)
+    return kind

@@ -41,15 +41,15 @@ class AccessPolicy:
 
     def data(self, data: DataSection) -> tuple[Any, ReadSettings]:
         """Return what is read, and how it is opened."""
-        said = {name: getattr(data, name) for name in known_options(ReadSettings)}
+        content = {name: getattr(data, name) for name in known_options(ReadSettings)}
         limits = {name: getattr(self.reading, name) for name in known_options(ReadingLimits)}
-        opening = ReadSettings(**{**said, **limits})
+        opening = ReadSettings(**{**content, **limits})
         if self.source is not None:
             return self.source, opening
         if self.resolved:
             return data.source, opening
         if isinstance(data.source, tuple):
-            return tuple(self.seen(one) for one in data.source), opening
+            return tuple(self.seen(text) for text in data.source), opening
         return self.seen(data.source), opening
 
     def counting(self, counting: CountSettings) -> CountSettings:
@@ -81,8 +81,8 @@ class AccessPolicy:
             return False
         home = self.folder.resolve()
         try:
-            found = named_paths(path)
-            return all(one.resolve().is_relative_to(home) for one in found)
+            paths = named_paths(path)
+            return all(item.resolve().is_relative_to(home) for item in paths)
         except (OSError, RuntimeError, UnicodeError):
             return False
         except SourceError:  # nothing is there; reading says so, unless it looks elsewhere

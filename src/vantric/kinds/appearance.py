@@ -45,7 +45,7 @@ def _lacks_names(chart: Chart) -> bool:
         return True
     names = [mark.text for mark in plan.texts if mark.role == "category"]
     cut = any(name.endswith("…") for name in names) and not any(name.endswith("…") for name in chart.categories)
-    return cut or any(not one.name for one in plan.missing)
+    return cut or any(not out.name for out in plan.missing)
 
 
 L = TypeVar("L", bound=ChartSettings)

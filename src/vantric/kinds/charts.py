@@ -50,52 +50,52 @@ class GivenSeries:
 
 def make(data: Any, opening: ReadSettings, parts: Parts) -> GivenSeries:
     """Return the series that the options hold."""
-    given = parts["given"]
+    part = parts["given"]
     series = [
-        KINDS[one["kind"]](
-            one["name"],
-            [None if value == "" else value for value in one["values"]],
-            **{name: value for name, value in one.items() if name not in ("kind", "name", "values")},
+        KINDS[item["kind"]](
+            item["name"],
+            [None if value == "" else value for value in item["values"]],
+            **{name: value for name, value in item.items() if name not in ("kind", "name", "values")},
         )
-        for one in given["series"]
+        for item in part["series"]
     ]
-    return GivenSeries(tuple(given["categories"]), tuple(series), given.get("period"))
+    return GivenSeries(tuple(part["categories"]), tuple(series), part.get("period"))
 
 
-def parts_of(kind: Kind, found: ChartFile) -> Parts:
+def parts_of(kind: Kind, chart_file: ChartFile) -> Parts:
     """Return the categories and the series of a chart file, as it holds them."""
-    period = found.parts["given"].period
-    given = {
-        "categories": found.categories,
+    period = chart_file.parts["given"].period
+    content = {
+        "categories": chart_file.categories,
         **({"period": period} if period else {}),
-        "series": list(map(_entry, found.series)),
+        "series": list(map(_entry, chart_file.series)),
     }
-    return {"given": given}
+    return {"given": content}
 
 
-def _entry(one: SeriesEntry) -> dict[str, Any]:
-    values = ["" if value is None else value for value in one.values]
-    return {"kind": one.kind, "name": one.what, "values": values, **one.options}
+def _entry(entry: SeriesEntry) -> dict[str, Any]:
+    values = ["" if value is None else value for value in entry.values]
+    return {"kind": entry.kind, "name": entry.what, "values": values, **entry.options}
 
 
 def chart_of_series(
     categories: Iterable[Any], series: Iterable[Any], look: CombinationChartSettings, period: str | None = None
 ) -> Chart:
     """Return the chart of series that are given as numbers."""
-    shown = [colored(one) if isinstance(one, Series) else one for one in series]
-    made = composition.combination_chart(categories, shown, ready(look), period=period)
-    return shaped(replace(made, description=chart_sentence(made)), look)
+    values = [colored(item) if isinstance(item, Series) else item for item in series]
+    chart = composition.combination_chart(categories, values, ready(look), period=period)
+    return shaped(replace(chart, description=chart_sentence(chart)), look)
 
 
 def chart_section(chart: Chart | PanelChart, findings: Any) -> Section:
     """Return a chart of series that were given as numbers as a section."""
     panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
-    titled = [replace(series_table(one), title=one.title if len(panels) > 1 else "") for one in panels]
-    said = chart.description
+    titled = [replace(series_table(panel), title=panel.title if len(panels) > 1 else "") for panel in panels]
+    description = chart.description
     return Section(
         kind="series",
         title=chart.title,
-        sentence=f"{said[:1].upper()}{said[1:]}",
+        sentence=f"{description[:1].upper()}{description[1:]}",
         base=chart.subtitle,
         views=lambda: (ChartView("values", chart),),
         grids=lambda: tuple(titled),
@@ -108,12 +108,12 @@ SERIES = Kind(
     name="series",
     options={"given": AxisPeriod, "chart": CombinationChartSettings},
     make=make,
-    origin=lambda given: None,
-    sources=lambda given: [],
+    origin=lambda result: None,
+    sources=lambda result: [],
     drawn=True,
     parts_of=parts_of,
-    chart=lambda given, look: chart_of_series(given.categories, given.series, look, given.period),
-    section=lambda given, look, findings, *, chart=None: chart_section(chart, findings),
+    chart=lambda result, look: chart_of_series(result.categories, result.series, look, result.period),
+    section=lambda result, look, findings, *, chart=None: chart_section(chart, findings),
 )
 
 
@@ -135,8 +135,8 @@ def cell_html(chart: Chart | PanelChart) -> str:
     """Return the picture of a chart as part of a page that others wrote: a notebook."""
     measure, plan = planned(chart)
     panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
-    labels = [label for one in panels for label in one.categories]
-    keys = {label: at for at, label in enumerate(dict.fromkeys(labels), 1)}
+    labels = [label for panel in panels for label in panel.categories]
+    keys = {label: index for index, label in enumerate(dict.fromkeys(labels), 1)}
     part = Embedded("vantric", keys, title=chart.title)
     svg = svg_text(chart, plan, theme_named(chart.theme), measure, chart.font, embedded=part)
     script = f"(() => {{{shipped('pointing.js')}\n{_START}}})();"
@@ -189,7 +189,7 @@ def save(chart: Any, target: Path, *, slide_tables: bool) -> Path:
 def _sources(chart: Any) -> list[str]:
     """Return the files it was made of, which saving must not replace."""
     source = chart._recipe.source if chart._recipe else None
-    return [str(one) for one in (source if isinstance(source, tuple) else (source,)) if isinstance(one, str | Path)]
+    return [str(item) for item in (source if isinstance(source, tuple) else (source,)) if isinstance(item, str | Path)]
 
 
 def draw(chart: Any, ax: Any) -> Any:
@@ -215,8 +215,8 @@ def notebook(chart: Any) -> Plain:
 
 def frame(chart: Chart) -> Any:
     """Return a row a category, a column a series as a frame."""
-    rows = list(zip(chart.categories, *(one.values for one in chart.series), strict=True))
-    names = [one.name for one in chart.series]
+    rows = list(zip(chart.categories, *(series.values for series in chart.series), strict=True))
+    names = [series.name for series in chart.series]
     return frame_of(["category", *names], rows, like=chart._recipe and chart._recipe.library, floats=names)
 
 
@@ -228,16 +228,16 @@ def _given(categories: list[Any], series: list[charts.Series], period: str | Non
     from vantric.options import plain_value
 
     plain = [plain_value(value) for value in categories]
-    if period is None and all(isinstance(one, date) for one in plain):
+    if period is None and all(isinstance(item, date) for item in plain):
         period = read_categories(plain).period
     entries = [
         {
-            "kind": one.kind,
-            "name": one.name,
-            "values": ["" if value != value else value for value in one.values],
-            **one.changed(),
+            "kind": item.kind,
+            "name": item.name,
+            "values": ["" if value != value else value for value in item.values],
+            **item.changed(),
         }
-        for one in series
+        for item in series
     ]
     return {"categories": plain, **({"period": period} if period else {}), "series": entries}
 

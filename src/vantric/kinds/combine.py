@@ -57,36 +57,36 @@ def relations_in(chart: Chart, names: Sequence[str]) -> list[str]:
     """
     if len(names) % 2:
         raise ChartError(f"relate takes two series, as in relate NAME,NAME; '{names[-1]}' stands alone")
-    series = {one.name: one for one in chart.series}
+    series = {item.name: item for item in chart.series}
     for name in names:
         if name not in series:
             raise unknown(ChartError, f"the chart has no series '{name}' to relate", name, series)
-    pairs = [(series[one], series[other]) for one, other in zip(names[::2], names[1::2], strict=True)]
-    itself = next((one.name for one, other in pairs if one is other), None)
+    pairs = [(series[text], series[other]) for text, other in zip(names[::2], names[1::2], strict=True)]
+    itself = next((item.name for item, other in pairs if item is other), None)
     if itself is not None:
         raise ChartError(f"'{itself}' is related to itself; name two series")
-    return [one.sentence() for one in together([_relation(chart, *pair) for pair in pairs])]
+    return [relation.sentence() for relation in together([_relation(chart, *pair) for pair in pairs])]
 
 
-def _relation(chart: Chart, one: Series, other: Series) -> Relation:
+def _relation(chart: Chart, item: Series, other: Series) -> Relation:
     """Relate two series of a chart: in time where its categories are periods or dates."""
-    names = (one.name, other.name)
-    found = time_of(chart.categories)
-    if chart.period or found is None:
+    names = (item.name, other.name)
+    pair = time_of(chart.categories)
+    if chart.period or pair is None:
         period: Any = chart.period or None
-        return relation_of(one.values, other.values, names=names, in_time=bool(period), period=period)
-    period, order = found
-    x, y = ([series.values[at] for at in order] for series in (one, other))
+        return relation_of(item.values, other.values, names=names, in_time=bool(period), period=period)
+    period, order = pair
+    x, y = ([series.values[index] for index in order] for series in (item, other))
     return relation_of(x, y, names=names, period=period)
 
 
 def relations_of_all(chart: Chart, pairs: Sequence[tuple[Series, Series]]) -> list[str]:
     """Return how pairs of series go together, decided together; what cannot be related is passed over."""
-    found = []
+    relations = []
     for pair in pairs:
         with suppress(VantricError):
-            found.append(_relation(chart, *pair))
-    return [one.sentence() for one in together(found)]
+            relations.append(_relation(chart, *pair))
+    return [relation.sentence() for relation in together(relations)]
 
 
 def with_gap(
@@ -111,8 +111,8 @@ def with_gap(
     gap = gap_of(measures.categories, planned, achieved, sides)
     rows = {row.category: row for row in gap.rows}
     order = [*rows, *gap.missing] if ranked and not measures.period else list(measures.categories)
-    at = [measures.categories.index(label) for label in order]
-    found = [tuple(measures[name][place] for place in at) for name in sides]
+    numbers = [measures.categories.index(label) for label in order]
+    values = [tuple(measures[name][place] for place in numbers) for name in sides]
     more = [
         tuple(getattr(rows[label], name) if label in rows else None for label in order)
         for name in ("difference", "percent")
@@ -123,16 +123,16 @@ def with_gap(
         remarks = (*remarks, Note("one-side-only", f"{quoted(gap.missing)} {verb} only one of {quoted(sides)}"))
     origin = replace(measures.origin, remarks=remarks)
     names = (*sides, "difference", f"percent of {sides[0]}")
-    made = replace(
+    made_measures = replace(
         measures,
         categories=tuple(order),
         names=names,
-        values=(*found, *more),
+        values=(*values, *more),
         units=(unit, unit, unit, "%"),
         about=gap.sentence(),
         origin=origin,
     )
-    return made, gap_series(gap, order, look, unit=unit)
+    return made_measures, gap_series(gap, order, look, unit=unit)
 
 
 FOR_LABELS = 0.2  # of the length of the axis: what is written behind the bars of planned and achieved
@@ -189,18 +189,18 @@ class CombineSettings:
         """
         if self.axis.sides:
             return self._gap(data, opening, look)
-        wanted = tuple(text for _, text in self.series)
-        twice = next((text for place, text in enumerate(wanted) if text in wanted[:place]), None)
+        labels = tuple(text for _, text in self.series)
+        twice = next((text for place, text in enumerate(labels) if text in labels[:place]), None)
         if twice is not None:
             raise ChartError(f"'{twice}' is drawn twice; rename one of them: '{twice}=NAME'")
-        measures, names = combine(data, CombineRequest(self.axis, wanted, self._stacked(look)), opening)
+        measures, names = combine(data, CombineRequest(self.axis, labels, self._stacked(look)), opening)
         units = dict(zip(measures.names, measures.units, strict=True))
         options = self._options(names, units)
-        own = {names[text]: str(said.get("unit", "")) for text, said in options.items()}
+        own = {names[text]: str(option.get("unit", "")) for text, option in options.items()}
         measures = replace(measures, units=tuple(own[name] for name in measures.names))
-        made = [_series(kind, names[text], measures[names[text]], options[text]) for kind, text in self.series]
+        series = [_series(kind, names[text], measures[names[text]], options[text]) for kind, text in self.series]
         entries = [{"kind": kind, "what": text, **self._said(text, names)} for kind, text in self.series]
-        return CombinedColumns(measures, tuple(made), {**self.axis.changed(), "series": entries})
+        return CombinedColumns(measures, tuple(series), {**self.axis.changed(), "series": entries})
 
     def _stacked(self, look: CombinationChartSettings) -> tuple[str, ...]:
         """Return the series of bars that stand on each other, as they were written."""
@@ -214,48 +214,48 @@ class CombineSettings:
             raise ChartError("planned and actual are drawn as bars of their own: leave bars, line and the others out")
         measures, names = combine(data, CombineRequest(self.axis, self.axis.sides), opening)
         called = {**{name: name for name in names.values()}, **names}
-        said = {_known(name, called, "given options"): own for name, own in self.options.items()}
-        strange = next((option for own in said.values() for option in own if option != "unit"), None)
+        contents = {_known(name, called, "given options"): own for name, own in self.options.items()}
+        strange = next((option for own in contents.values() for option in own if option != "unit"), None)
         if strange is not None:
             raise ChartError(f"planned and actual have a unit and no other options, not {strange}")
         sides = names[self.axis.sides[0]], names[self.axis.sides[1]]
-        known = dict(zip(measures.names, measures.units, strict=True))
-        units = [str(own["unit"]) for own in said.values()] + [known[name] for name in sides]
-        found, made = with_gap(
+        known_values = dict(zip(measures.names, measures.units, strict=True))
+        units = [str(own["unit"]) for own in contents.values()] + [known_values[name] for name in sides]
+        found_measures, series = with_gap(
             measures, sides, look, ranked=self.axis.order is None, unit=next(filter(None, units), "")
         )
         entries = [{"kind": "bars", "what": name, **own} for name, own in self.options.items()]
-        return CombinedColumns(found, tuple(made), {**self.axis.changed(), "series": entries})
+        return CombinedColumns(found_measures, tuple(series), {**self.axis.changed(), "series": entries})
 
-    def shown(self, look: CombinationChartSettings, said: Container[str]) -> CombinationChartSettings:
+    def shown(self, look: CombinationChartSettings, container: Container[str]) -> CombinationChartSettings:
         """Return the look of the chart; of a gap, horizontal and overlaid where the user says nothing else."""
         if not self.axis.sides:
             return look
         for name in ("together", "transpose", "percent_of", "secondary_together", "totals"):
-            if name in said:
+            if name in container:
                 raise ChartError(f"planned and actual have bars of their own: leave {name} out")
-        orientation = look.orientation if "orientation" in said else "horizontal"
-        room = look.headroom if "headroom" in said else FOR_LABELS
+        orientation = look.orientation if "orientation" in container else "horizontal"
+        room = look.headroom if "headroom" in container else FOR_LABELS
         return replace(look, together="overlaid", orientation=orientation, headroom=room)
 
     def _options(self, names: Mapping[str, str], units: Mapping[str, str]) -> dict[str, Said]:
         """Return what the user wrote for each series -> its options, with those that follow from it."""
-        found = {}
+        options = {}
         for _, text in self.series:
             own = self._said(text, names)
             if units[names[text]]:
                 own = {"unit": units[names[text]], **own}
-            found[text] = own
-        return found
+            options[text] = own
+        return options
 
     def _said(self, text: str, names: Mapping[str, str]) -> Said:
         """Return the options that the user gives for a series, by its name or as it was written."""
         called = {**{name: name for name in names.values()}, **names}
         second = {_known(name, called, "named for the secondary axis") for name in self.secondary}
         own: Said = {}
-        for name, said in self.options.items():
+        for name, option in self.options.items():
             if _known(name, called, "given options") == names[text]:
-                own.update(said)
+                own.update(option)
         if second:
             own["axis"] = "secondary" if names[text] in second else "primary"
         return own
@@ -269,16 +269,16 @@ def _known(name: str, called: Mapping[str, str], what: str) -> str:
 
 
 def _series(kind: str, name: str, values: Sequence[Any], options: Mapping[str, Any]) -> Series:
-    made = KINDS[kind]
-    known = known_options(made)
+    made_type = KINDS[kind]
+    options_by_name = known_options(made_type)
     for option in options:
-        if option not in known:
-            said = synonym(option, known)
+        if option not in options_by_name:
+            text = synonym(option, options_by_name)
             message = f"{kind} '{name}' have no option '{option}'"
-            if said:
-                raise ChartError(f"{message}; use {said}", value=option, known=known, hint=f"use {said}")
-            raise unknown(ChartError, message, option, known)
-    return made(name, tuple(values), **options)
+            if text:
+                raise ChartError(f"{message}; use {text}", value=option, known=options_by_name, hint=f"use {text}")
+            raise unknown(ChartError, message, option, options_by_name)
+    return made_type(name, tuple(values), **options)
 
 
 def make(data: Any, opening: ReadSettings, parts: Parts) -> CombinedColumns:
@@ -287,22 +287,22 @@ def make(data: Any, opening: ReadSettings, parts: Parts) -> CombinedColumns:
     return combination.work_out(data, opening, parts["chart"])
 
 
-def parts_of(kind: Kind, found: ChartFile) -> Parts:
+def parts_of(kind: Kind, chart_file: ChartFile) -> Parts:
     """Return what a chart file draws of its columns."""
-    options = {one.what: dict(one.options) for one in found.series}
-    second = tuple(one.what for one in found.series if options[one.what].pop("axis", None) == "secondary")
-    wanted = tuple((one.kind, one.what) for one in found.series)
-    axis = found.parts["combine"]
-    return {"combination": CombineSettings(axis, () if axis.sides else wanted, second, options)}
+    options = {series.what: dict(series.options) for series in chart_file.series}
+    second = tuple(series.what for series in chart_file.series if options[series.what].pop("axis", None) == "secondary")
+    pairs = tuple((series.kind, series.what) for series in chart_file.series)
+    axis = chart_file.parts["combine"]
+    return {"combination": CombineSettings(axis, () if axis.sides else pairs, second, options)}
 
 
-def shown(found: CombinedColumns, look: CombinationChartSettings) -> CombinedColumns:
+def shown(combined: CombinedColumns, look: CombinationChartSettings) -> CombinedColumns:
     """Return the measures as they are drawn."""
-    return replace(found, measures=found.measures.transposed()) if look.transpose else found
+    return replace(combined, measures=combined.measures.transposed()) if look.transpose else combined
 
 
 def tables(
-    found: CombinedColumns,
+    combined: CombinedColumns,
     look: CombinationChartSettings,
     local: Localizer,
     *,
@@ -310,18 +310,18 @@ def tables(
     relate: Sequence[str] = (),
 ) -> Sequence[Table]:
     """Return the table of its measures."""
-    return (combined_table(found.measures, chart, relations_in(chart, relate)),)
+    return (combined_table(combined.measures, chart, relations_in(chart, relate)),)
 
 
 def data(
-    found: CombinedColumns, look: CombinationChartSettings, findings: Any, *, chart: Any, relate: Sequence[str] = ()
+    combined: CombinedColumns, look: CombinationChartSettings, findings: Any, *, chart: Any, relate: Sequence[str] = ()
 ) -> dict[str, Any]:
     """Return its JSON object."""
-    return combined_object(found.measures, chart, findings, relations_in(chart, relate))
+    return combined_object(combined.measures, chart, findings, relations_in(chart, relate))
 
 
 def view(
-    found: CombinedColumns,
+    combined: CombinedColumns,
     look: CombinationChartSettings,
     *,
     width: int,
@@ -330,7 +330,7 @@ def view(
     **_: Any,
 ) -> list[str]:
     """Return it for a terminal."""
-    return combined_view(found.measures, chart, relations_in(chart, relate), width=width, local=local_of(look))
+    return combined_view(combined.measures, chart, relations_in(chart, relate), width=width, local=local_of(look))
 
 
 def chart_of_measures(measures: Measures, series: Sequence[Any], look: CombinationChartSettings) -> Any:
@@ -341,13 +341,13 @@ def chart_of_measures(measures: Measures, series: Sequence[Any], look: Combinati
     if measures.missing:
         lacking = wording.say("without", number=look.style.plain(measures.missing), label=wording.lacking(origin))
         base = f"{base}, {lacking}"
-    said = replace(look, subject=look.subject or measures.by)
+    settings = replace(look, subject=look.subject or measures.by)
     if measures.about:
-        said = _titled(said, measures)
+        settings = _titled(settings, measures)
     chart = composition.combination_chart(
         measures.categories,
-        [colored(one) for one in series],
-        said,
+        [colored(item) for item in series],
+        settings,
         period=measures.period,
         base=base,
         source=wording.note(origin),
@@ -371,7 +371,7 @@ def _titled(look: CombinationChartSettings, measures: Measures) -> CombinationCh
 
 
 def section(
-    found: CombinedColumns,
+    combined: CombinedColumns,
     look: CombinationChartSettings,
     findings: Any,
     *,
@@ -379,13 +379,13 @@ def section(
     relate: Sequence[str] = (),
 ) -> Section:
     """Return what is handed over of it."""
-    drawn = KIND.chart(found, look) if chart is None else chart
-    measures = shown(found, look).measures
-    said = " ".join([*filter(None, (upper_first(drawn.description),)), *relations_in(drawn, relate)])
+    drawn = KIND.chart(combined, look) if chart is None else chart
+    measures = shown(combined, look).measures
+    text = " ".join([*filter(None, (upper_first(drawn.description),)), *relations_in(drawn, relate)])
     return Section(
         kind="combine",
         title=drawn.title,
-        sentence=said,
+        sentence=text,
         base=upper_first(combined_notes(measures)[0]),
         views=lambda: (ChartView("values", drawn),),
         grids=cache(lambda: (series_table(drawn, one_line(measures.by)),)),
@@ -401,9 +401,9 @@ def _measures_chart(measures: Measures, **options: Any) -> Any:
     series = [kind(name, values) for name, values in zip(measures.names, measures.values, strict=True)]
     recipe: Recipe | None = measures._recipe
     if recipe is not None:
-        wanted = recipe.parts["combine"]
-        entries = [{"kind": kind.kind, **one} for one in wanted["series"]]
-        recipe = recipe.with_parts(combine={**wanted, "series": entries}, chart=look)
+        part = recipe.parts["combine"]
+        entries = [{"kind": kind.kind, **item} for item in part["series"]]
+        recipe = recipe.with_parts(combine={**part, "series": entries}, chart=look)
     return KIND.drawn_chart(CombinedColumns(measures, tuple(series), {}), look, recipe)
 
 
@@ -422,18 +422,18 @@ KIND = Kind(
     name="combine",
     options={"combine": CategorySettings, "chart": CombinationChartSettings},
     make=make,
-    origin=lambda found: found.measures.origin,
-    sentence=lambda found: found.measures.about,
+    origin=lambda result: result.measures.origin,
+    sentence=lambda result: result.measures.about,
     tables=tables,
     data=data,
     view=view,
-    chart=lambda found, look: chart_of_measures(found.measures, found.series, look),
+    chart=lambda result, look: chart_of_measures(result.measures, result.series, look),
     section=section,
     drawn=True,
     shown=shown,
-    compared=lambda found: found.measures,
+    compared=lambda result: result.measures,
     parts_of=parts_of,
-    recipe_parts=lambda found, parts: {"combine": found.section, "chart": parts["chart"]},
+    recipe_parts=lambda result, parts: {"combine": result.section, "chart": parts["chart"]},
 )
 
 MEASURES = Kind(

@@ -36,47 +36,47 @@ def make(data: Any, opening: ReadSettings, parts: Parts) -> Comparison:
     return compare_sources(sources, parts["sides"], parts["counting"], opening)
 
 
-def tables(found: Comparison, look: TableChartSettings, local: Localizer) -> Sequence[Table]:
+def tables(comparison: Comparison, look: TableChartSettings, local: Localizer) -> Sequence[Table]:
     """Return its table."""
-    return (comparison_table(found),)
+    return (comparison_table(comparison),)
 
 
-def data(found: Comparison, look: TableChartSettings, findings: Any) -> dict[str, Any]:
+def data(comparison: Comparison, look: TableChartSettings, findings: Any) -> dict[str, Any]:
     """Return its JSON object."""
-    return comparison_object(found, findings)
+    return comparison_object(comparison, findings)
 
 
-def view(found: Comparison, look: TableChartSettings, *, width: int, **_: Any) -> list[str]:
+def view(comparison: Comparison, look: TableChartSettings, *, width: int, **_: Any) -> list[str]:
     """Return it for a terminal."""
-    return comparison_view(found, width=width, local=local_of(look))
+    return comparison_view(comparison, width=width, local=local_of(look))
 
 
-def chart(found: Comparison, look: TableChartSettings) -> Any:
+def chart(comparison: Comparison, look: TableChartSettings) -> Any:
     """Return its chart, the changes that are no chance standing out."""
-    changes = changes_known(found)
+    changes = changes_known(comparison)
     beyond = None if changes is None else {row.category for row in changes.beyond}
-    said = comparison_sentence(found)
-    return shaped(composition.comparison_chart(found, ready(look), description=said, beyond=beyond), look)
+    text = comparison_sentence(comparison)
+    return shaped(composition.comparison_chart(comparison, ready(look), description=text, beyond=beyond), look)
 
 
-def section(found: Comparison, look: TableChartSettings, findings: Any, *, chart: Any = None) -> Section:
+def section(comparison: Comparison, look: TableChartSettings, findings: Any, *, chart: Any = None) -> Section:
     """Return what is handed over of it."""
-    drawn = cache(lambda: KIND.chart(found, look) if chart is None else chart)
-    sides = list(dict.fromkeys([*notes_of(found.before), *notes_of(found.after)]))
+    drawn = cache(lambda: KIND.chart(comparison, look) if chart is None else chart)
+    sides = list(dict.fromkeys([*notes_of(comparison.before), *notes_of(comparison.after)]))
     return Section(
         kind="compare",
         title=drawn().title,
-        sentence=comparison_sentence(found),
-        base=one_line(found.base()),
+        sentence=comparison_sentence(comparison),
+        base=one_line(comparison.base()),
         views=lambda: (ChartView("values", drawn()),),
-        grids=cache(lambda: (comparison_table(found),)),
+        grids=cache(lambda: (comparison_table(comparison),)),
         findings=tuple(findings),
         notes=tuple(sides),
     ).in_language(Localizer.of(look.wording))
 
 
-def _sources(found: Comparison) -> list[str]:
-    return [side.origin.source for side in (found.before, found.after) if side.origin.source]
+def _sources(comparison: Comparison) -> list[str]:
+    return [side.origin.source for side in (comparison.before, comparison.after) if side.origin.source]
 
 
 shows(TableChartSettings)(Comparison.chart)
@@ -85,7 +85,7 @@ KIND = Kind(
     name="compare",
     options={"counting": CountSettings, "sides": ComparisonSettings, "chart": TableChartSettings},
     make=make,
-    origin=lambda found: found.before.origin,
+    origin=lambda result: result.before.origin,
     review=review_comparison,
     sentence=comparison_sentence,
     tables=tables,

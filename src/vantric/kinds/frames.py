@@ -39,7 +39,7 @@ def frame_of(
         If no library of frames is installed.
     """
     library = _library(like)
-    columns = {name: [row[at] for row in rows] for at, name in enumerate(head)}
+    columns = {name: [row[number] for row in rows] for number, name in enumerate(head)}
     columns = {name: _typed(values, name in floats) for name, values in columns.items()}
     if library == "polars":
         import polars

@@ -37,7 +37,7 @@ class Findings(list[Finding]):
 
     def to_dict(self) -> Plain:
         """Return the findings as the command line prints them."""
-        return {"format": "vantric/review", "version": 1, "findings": [one.to_dict() for one in self]}
+        return {"format": "vantric/review", "version": 1, "findings": [finding.to_dict() for finding in self]}
 
     def sentence(self) -> str:
         """Return how many of each severity there are."""
@@ -66,14 +66,14 @@ def save_content(
     return target
 
 
-def ending(target: Path, known: Sequence[str]) -> str:
+def ending(target: Path, names: Sequence[str]) -> str:
     """Return a path's ending, or raise `TargetError` if it is not one of those known."""
     kind = ending_of(target)
-    if kind in known:
+    if kind in names:
         return kind
-    hint = nearest(kind, known) if kind else ""
-    message = f"cannot write '{target}': its ending is not one of .{', .'.join(known)}{hint}"
-    raise TargetError(message, value=str(target), known=known, hint=hint.removeprefix("; "))
+    hint = nearest(kind, names) if kind else ""
+    message = f"cannot write '{target}': its ending is not one of .{', .'.join(names)}{hint}"
+    raise TargetError(message, value=str(target), known=names, hint=hint.removeprefix("; "))
 
 
 Parts: TypeAlias = Mapping[str, Any]
@@ -83,8 +83,8 @@ def _nothing(*_: Any, **__: Any) -> Any:
     return ()
 
 
-def _sections(kind: Kind, found: ChartFile) -> dict[str, Any]:
-    return {name: found.parts[name] for name in kind.options if name in found.parts}
+def _sections(kind: Kind, chart_file: ChartFile) -> dict[str, Any]:
+    return {name: chart_file.parts[name] for name in kind.options if name in chart_file.parts}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -176,12 +176,14 @@ class Kind:
         Options of a part that is optional come `apart`, under its name.
         """
         names = [name for name in self.options if name not in ("chart", *self.optional)]
-        *found, opening = split_options(options, *(self.options[name] for name in names), ReadSettings)
-        parts = dict(zip(names, found, strict=True))
-        parts |= {name: split_options(given, self.options[name])[0] for name, given in apart.items()}
-        recipe, known = Recipe.of(self.name, data, opening, parts), getattr(data, "_recipe", None)
-        if known is not None:  # a result that was made of something
-            recipe = Recipe(self.name, known.source, known.opening, {**parts, "counting": known.parts["counting"]})
+        *values, opening = split_options(options, *(self.options[name] for name in names), ReadSettings)
+        parts = dict(zip(names, values, strict=True))
+        parts |= {name: split_options(content, self.options[name])[0] for name, content in apart.items()}
+        recipe, known_value = Recipe.of(self.name, data, opening, parts), getattr(data, "_recipe", None)
+        if known_value is not None:  # a result that was made of something
+            recipe = Recipe(
+                self.name, known_value.source, known_value.opening, {**parts, "counting": known_value.parts["counting"]}
+            )
         return self.make(data, opening, parts)._made_by(recipe)
 
     def findings(self, result: Any, look: Any, chart: Any) -> list[Finding]:
@@ -204,12 +206,12 @@ class Kind:
         **how: Any,
     ) -> Content:
         """Return what files of a result are written from; `chart` if it is drawn already."""
-        shown = self.shown(result, look)
+        shown_value = self.shown(result, look)
         more = {**how, "chart": chart} if self.drawn else how
         return Content(
             sections=cache(lambda: (self.section(result, look, findings, chart=chart, **how),)),
-            tables=lambda local: [one.in_language(local) for one in self.tables(shown, look, local, **more)],
-            data=lambda: self.data(shown, look, findings, **more),
+            tables=lambda local: [table.in_language(local) for table in self.tables(shown_value, look, local, **more)],
+            data=lambda: self.data(shown_value, look, findings, **more),
             local=local,
             slide_tables=slide_tables,
         )
@@ -252,8 +254,8 @@ class Kind:
     def public_chart(self, result: Any, **options: Any) -> Chart | PanelChart:
         """Return the chart of a result that users hold; what is handed over of it is found again by its kind."""
         if "chart" in self.verbs:
-            made: Chart = self.verbs["chart"](result, **options)
-            return made
+            chart: Chart = self.verbs["chart"](result, **options)
+            return chart
         [look] = split_options(options, self.options["chart"])
         return self.drawn_chart(result, look, result._recipe and result._recipe.with_parts(chart=look))
 

@@ -99,12 +99,12 @@ def chart(table: ParetoTable, look: ParetoChartSettings) -> Any:
     dense = _dense(table, look)
     if dense is not None:
         description = f"{description} {dense.sentence()}"
-    known = _spreads(table, look) if look.intervals else None
-    if known is not None:
-        description = f"{description} {known.sentence}"
+    known_value = _spreads(table, look) if look.intervals else None
+    if known_value is not None:
+        description = f"{description} {known_value.sentence}"
         if look.note is True:
-            look = replace(look, note="; ".join(filter(None, (composition.chart_note(table, look), known.note))))
-    panels = None if known is None else known.panels
+            look = replace(look, note="; ".join(filter(None, (composition.chart_note(table, look), known_value.note))))
+    panels = None if known_value is None else known_value.panels
     if look.panels:
         return composition.strata_panels(table, look, description=description, spreads=panels)
     if table.within:
@@ -190,40 +190,44 @@ def spreads_of(table: ParetoTable, look: ParetoChartSettings) -> PanelIntervals:
     if look.panels and table.strata is not None:
         from vantric.core.counts.pareto import pareto
 
-        parts = [part for at in range(len(table.strata.columns)) if (part := _stratum(table, table.strata, at)).total]
-        known = {part.origin.within: certainty_of(pareto(part, RankSettings(cut=None))) for part in parts}
-        shown = [
-            BarIntervals({row.category: (row.low, row.high) for row in known[label].rows} if label in known else {})
+        parts = [
+            part for index in range(len(table.strata.columns)) if (part := _stratum(table, table.strata, index)).total
+        ]
+        certainties = {part.origin.within: certainty_of(pareto(part, RankSettings(cut=None))) for part in parts}
+        intervals = [
+            BarIntervals(
+                {row.category: (row.low, row.high) for row in certainties[label].rows} if label in certainties else {}
+            )
             for label in table.strata.columns
         ]
-        return PanelIntervals(tuple(shown), "", f"{_note(next(iter(known.values())))}, within each panel")
+        return PanelIntervals(tuple(intervals), "", f"{_note(next(iter(certainties.values())))}, within each panel")
     tables = [table, *_inner(table)]
-    sure = [certainty_of(one) for one in tables]
+    sure = [certainty_of(pareto_table) for pareto_table in tables]
     more = ", within each panel" if len(tables) > 1 else ""
-    spreads = tuple(spreads_from(one, known) for one, known in zip(tables, sure, strict=True))
+    spreads = tuple(spreads_from(pareto_table, certainty) for pareto_table, certainty in zip(tables, sure, strict=True))
     return PanelIntervals(spreads, sure[0].sentence(), _note(sure[0]) + more)
 
 
-def _stratum(table: ParetoTable, strata: Crosstab, at: int) -> Tally:
+def _stratum(table: ParetoTable, strata: Crosstab, index: int) -> Tally:
     """Return one stratum as a tally of the table's rows, the folded ones together."""
-    label = strata.columns[at]
-    frequency = Amounts.of([row[at] for row in table.strata_rows()])
+    label = strata.columns[index]
+    frequency = Amounts.of([row[index] for row in table.strata_rows()])
     spread = None
     if strata.spreads:
-        own = strata.spreads[at]
+        own = strata.spreads[index]
         moments = {name: own.of(name) for name in table.categories}
         if table.rest is not None:
-            held = single({name: own.of(name) for name in table.rest.categories})
-            moments[table.rest_label] = Moments(held.records, held.whole, held.whole)
+            held_spread = single({name: own.of(name) for name in table.rest.categories})
+            moments[table.rest_label] = Moments(held_spread.records, held_spread.whole, held_spread.whole)
         spread = Spread(moments, own.records, own.whole)
     origin = replace(table.origin, within=label)
     return Tally(table.categories, frequency, Missing(), origin, spread=spread)
 
 
 def _inner(table: ParetoTable) -> Iterator[ParetoTable]:
-    for _, one in table.within:
-        yield one
-        yield from _inner(one)
+    for _, pareto_table in table.within:
+        yield pareto_table
+        yield from _inner(pareto_table)
 
 
 def spreads_from(table: ParetoTable, sure: Certainty) -> BarIntervals:
@@ -331,38 +335,38 @@ def _views(
     if sure is not None:
         look = ready(look)
         description = f"{pareto_sentence(table)} {sure.sentence()}"
-        made = composition.pareto_chart(table, look, description=description, spreads=spreads_from(table, sure))
-        views.append(ChartView("intervals", shaped(made, look), tips))
+        chart = composition.pareto_chart(table, look, description=description, spreads=spreads_from(table, sure))
+        views.append(ChartView("intervals", shaped(chart, look), tips))
     return tuple(views)
 
 
 def _tips(table: ParetoTable, look: ParetoChartSettings, sure: Certainty | None) -> tuple[str, ...]:
     """Return what a page says of each row: exact values, more digits than the table has."""
-    known = {} if sure is None else {row.category: (row.low, row.high) for row in sure.rows}
+    known_values = {} if sure is None else {row.category: (row.low, row.high) for row in sure.rows}
     names, local = distinct_lines(table.categories), Localizer.of(look.wording)
-    unit, found = readable(table.origin.unit), []
+    unit, tips = readable(table.origin.unit), []
     unit = look.wording.say("records") if unit == "records" else unit
     what, marks = "Rate" if table.origin.per else "Frequency", [float(cut.percent) for cut in table.cutoffs]
     for name, label, row in zip(names, table.categories, table.rows, strict=True):
-        said = [(FixedText(what), f"{local.number(number_text(row.frequency))} {unit}")]
+        pairs = [(FixedText(what), f"{local.number(number_text(row.frequency))} {unit}")]
         if table.tally.counts is not None:
-            said.append((FixedText("Count"), local.number(number_text(row.count))))
+            pairs.append((FixedText("Count"), local.number(number_text(row.count))))
         share = local.joined(percent_text(row.percent, decimals=3), "of", number_text(table.total))
-        said.append((FixedText("Percent"), share))
-        if label in known and sure is not None:
+        pairs.append((FixedText("Percent"), share))
+        if label in known_values and sure is not None:
             ends = [
                 number_text(end, most_decimals=4) if sure.measure == "rate" else percent_text(end)
-                for end in known[label]
+                for end in known_values[label]
             ]
-            said.append((FixedText(f"{100 * sure.level:g} % interval"), local.joined(ends[0], "to", ends[1])))
+            pairs.append((FixedText(f"{100 * sure.level:g} % interval"), local.joined(ends[0], "to", ends[1])))
         running = local.number(percent_text(row.cumulative_percent, decimals=3, marks=marks))
-        said.append((FixedText("Cumulative"), f"{local.number(number_text(row.cumulative_frequency))}, {running}"))
+        pairs.append((FixedText("Cumulative"), f"{local.number(number_text(row.cumulative_frequency))}, {running}"))
         if row.rank is None and table.rest is not None:
-            said.append((FixedText("Holds"), counted(len(table.rest.categories), "category", "categories")))
+            pairs.append((FixedText("Holds"), counted(len(table.rest.categories), "category", "categories")))
         else:
-            said.append((FixedText("Rank"), local.joined(str(row.rank), "of", str(table.size))))
-        found.append("\n".join([name, *(f"{local.word(head)}: {text}" for head, text in said)]))
-    return tuple(found)
+            pairs.append((FixedText("Rank"), local.joined(str(row.rank), "of", str(table.size))))
+        tips.append("\n".join([name, *(f"{local.word(head)}: {text}" for head, text in pairs)]))
+    return tuple(tips)
 
 
 def recut_of(table: ParetoTable) -> CutoffRecalculation | None:
@@ -372,19 +376,19 @@ def recut_of(table: ParetoTable) -> CutoffRecalculation | None:
         return None
     amounts = table.tally.frequency.take(table.order)
     if amounts.exact:
-        units = [int(one) for one in amounts.plain()]
+        units = [int(item) for item in amounts.plain()]
         total = int(table.tally.frequency.total_units)
     else:
-        parts = [Fraction(one) for one in [*amounts.plain(), float(table.tally.frequency.total_units)]]
+        parts = [Fraction(item) for item in [*amounts.plain(), float(table.tally.frequency.total_units)]]
         scale = lcm(*(part.denominator for part in parts))
         *units, total = (int(part * scale) for part in parts)
-    named = {int(place): at for at, place in enumerate(table.order)}
+    named = {int(place): index for index, place in enumerate(table.order)}
     places = [named[int(place)] for place in table.named]
     return CutoffRecalculation(
         percent=str(cut.percent),
         units=tuple(units),
         total=total,
-        labels=tuple(distinct_lines([table.tally.categories[at] for at in table.order.tolist()])),
+        labels=tuple(distinct_lines([table.tally.categories[place] for place in table.order.tolist()])),
         places=tuple(places),
         tied=tuple(table.tied_after(count) for count in range(table.size + 1)),
         rule=table.rule,

@@ -29,16 +29,16 @@ def upper_first(text: str) -> str:
     return f"{text[:1].upper()}{text[1:]}"
 
 
-def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...]:
+def notes_of(result: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...]:
     """Return (what, text) of where a tally or a table comes from."""
-    origin = found.origin
-    said = [
+    origin = result.origin
+    pairs = [
         (FixedText("Source"), one_line(origin.source)) if origin.source else None,
         (FixedText("Dates"), _days(origin.days)) if origin.days else _changed_on(origin.source),
         (FixedText("Filter"), one_line(origin.where)) if origin.where else None,
         (FixedText("Part"), one_line(origin.within)) if origin.within else None,
     ]
-    kept = [pair for pair in said if pair is not None]
+    kept_pairs = [pair for pair in pairs if pair is not None]
     left = [
         part
         for line in more
@@ -47,7 +47,7 @@ def notes_of(found: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ...
         and part not in (f"Source: {origin.source}", f"where {origin.where}", origin.within)
         and not (origin.days and part == " to ".join(dict.fromkeys(origin.days)))
     ]
-    return (*kept, *((FixedText("Note"), f"{part[:1].upper()}{part[1:]}") for part in left))
+    return (*kept_pairs, *((FixedText("Note"), f"{part[:1].upper()}{part[1:]}") for part in left))
 
 
 def _days(days: Sequence[str]) -> FixedText:
@@ -139,7 +139,7 @@ class Recipe:
                     f"cannot write the chart file '{target}': the data were in memory; make the chart from a file or "
                     "a database"
                 )
-            names = [str(one) for one in sources]
+            names = [str(source) for source in sources]
             parts = {"data": {"source": names if len(names) > 1 else names[0], **section(self.opening)}, **parts}
         return chart_file_bytes(self.kind, parts, target)
 
@@ -147,5 +147,5 @@ class Recipe:
 def _named(data: Any) -> Any:
     """Return the names of data: None for those in memory, so that no result holds its caller's frame."""
     if isinstance(data, tuple):
-        return tuple(_named(one) for one in data)
+        return tuple(_named(item) for item in data)
     return data if isinstance(data, (str, Path)) else None

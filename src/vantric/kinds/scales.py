@@ -23,14 +23,14 @@ from vantric.tables.table import Table
 
 def make(data: Any, opening: ReadSettings, parts: Parts) -> ScalePair:
     """Return the scales of two ranges."""
-    said = dict(parts["scales"])
-    ranges = said.pop("primary"), said.pop("secondary")
-    return align(*ranges, Scaling(**said))
+    words = dict(parts["scales"])
+    ranges = words.pop("primary"), words.pop("secondary")
+    return align(*ranges, Scaling(**words))
 
 
-def parts_of(kind: Kind, found: ChartFile) -> Parts:
+def parts_of(kind: Kind, chart_file: ChartFile) -> Parts:
     """Return the ranges and how they are scaled."""
-    ranges = found.parts["scales"]
+    ranges = chart_file.parts["scales"]
     scaling = Scaling(**{name: getattr(ranges, name) for name in known_options(Scaling)})
     return {"scales": {"primary": ranges.primary, "secondary": ranges.secondary, **scaling.changed()}}
 
@@ -52,10 +52,10 @@ def view(pair: ScalePair, look: ChartSettings, **_: Any) -> list[str]:
 
 def chart(pair: ScalePair, look: ChartSettings) -> Any:
     """Return the chart of two empty axes."""
-    made = composition.scales_chart(pair, description=" ".join(scales_words(pair)))
+    chart = composition.scales_chart(pair, description=" ".join(scales_words(pair)))
     named = ("title", "subtitle", "category_title", "primary_title", "secondary_title")
-    said = {name: text for name in named if (text := getattr(look, name)) is not None}
-    return replace(made, **{**look.furniture(two=True), "legend": "none", **said})
+    content = {name: text for name in named if (text := getattr(look, name)) is not None}
+    return replace(chart, **{**look.furniture(two=True), "legend": "none", **content})
 
 
 def section(pair: ScalePair, look: ChartSettings, findings: Any, *, chart: Any = None) -> Section:

@@ -56,11 +56,11 @@ def _gap_frame(gap: Gap) -> Any:
 
 
 def _gap_chart(gap: Gap, **options: Any) -> Any:
-    said = {"orientation": "horizontal", "headroom": FOR_LABELS, **options, "together": "overlaid"}
-    [look] = split_options(said, CombinationChartSettings)
+    content = {"orientation": "horizontal", "headroom": FOR_LABELS, **options, "together": "overlaid"}
+    [look] = split_options(content, CombinationChartSettings)
     labels = [row.category for row in gap.rows]
-    made = chart_of_series(labels, gap_series(gap, labels, look), look)
-    return replace(made, description=f"{gap.sentence()} {made.description}")
+    chart = chart_of_series(labels, gap_series(gap, labels, look), look)
+    return replace(chart, description=f"{gap.sentence()} {chart.description}")
 
 
 shows(CombinationChartSettings)(Gap.chart)

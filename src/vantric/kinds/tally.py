@@ -29,29 +29,29 @@ from vantric.tables.tally import crosstab_view, tally_object, tally_sentence, ta
 
 def make(data: Any, opening: ReadSettings, parts: Parts) -> Tally | counts.Crosstab:
     """Return the tally of a source, or its two-way table."""
-    look, crossing, wanted = parts.get("chart"), parts.get("crossing"), parts["counting"]
-    wanted = replace(wanted, in_order=look is not None and look.order == "given") if look else wanted
+    look, crossing, wanted_value = parts.get("chart"), parts.get("crossing"), parts["counting"]
+    wanted_value = replace(wanted_value, in_order=look is not None and look.order == "given") if look else wanted_value
     if crossing is not None and (crossing.split is not None or crossing.split_columns):
-        return crossed(data, wanted, opening, crossing)
-    return count_source(data, wanted, opening)
+        return crossed(data, wanted_value, opening, crossing)
+    return count_source(data, wanted_value, opening)
 
 
-def as_tally(found: Any) -> Tally:
+def as_tally(tally: Any) -> Tally:
     """Return a tally itself, and that of the categories of a two-way table."""
-    return found if isinstance(found, Tally) else found.tally()
+    return tally if isinstance(tally, Tally) else tally.tally()
 
 
-def check(found: Any) -> None:
+def check(result: Any) -> None:
     """Raise an error for a tally without a category."""
-    if not as_tally(found).categories:
-        check_rankable(as_tally(found))
+    if not as_tally(result).categories:
+        check_rankable(as_tally(result))
 
 
-def shown(found: Any, look: TallyChartSettings) -> Any:
+def shown(tally: Any, look: TallyChartSettings) -> Any:
     """Return what was counted in the order of a look."""
-    if isinstance(found, Tally):
-        return arranged(found, look.order, look.keep)
-    return arranged_rows(found.transposed() if look.transpose else found, look.order, look.keep)
+    if isinstance(tally, Tally):
+        return arranged(tally, look.order, look.keep)
+    return arranged_rows(tally.transposed() if look.transpose else tally, look.order, look.keep)
 
 
 def review(found: Any) -> list[Finding]:
@@ -59,88 +59,93 @@ def review(found: Any) -> list[Finding]:
     return [*review_tally(as_tally(found)), *([] if isinstance(found, Tally) else review_strata(found))]
 
 
-def tables(found: Any, look: TallyChartSettings, local: Localizer, percent_of: Any = None) -> Sequence[Table]:
+def tables(result: Any, look: TallyChartSettings, local: Localizer, percent_of: Any = None) -> Sequence[Table]:
     """Return its table."""
-    return tally_tables(found, percent_of)
+    return tally_tables(result, percent_of)
 
 
-def data(found: Any, look: TallyChartSettings, findings: Any, percent_of: Any = None) -> dict[str, Any]:
+def data(result: Any, look: TallyChartSettings, findings: Any, percent_of: Any = None) -> dict[str, Any]:
     """Return its JSON object."""
-    return tally_object(found, findings, percent_of)
+    return tally_object(result, findings, percent_of)
 
 
-def view(found: Any, look: TallyChartSettings, percent_of: Any = None, *, width: int, **_: Any) -> list[str]:
+def view(result: Any, look: TallyChartSettings, percent_of: Any = None, *, width: int, **_: Any) -> list[str]:
     """Return it for a terminal."""
-    show: Any = tally_view if isinstance(found, Tally) else crosstab_view
-    lines: list[str] = show(found, percent_of, width=width, local=local_of(look))
+    show: Any = tally_view if isinstance(result, Tally) else crosstab_view
+    lines: list[str] = show(result, percent_of, width=width, local=local_of(look))
     return lines
 
 
-def chart(found: Any, look: TallyChartSettings) -> Any:
+def chart(tally: Any, look: TallyChartSettings) -> Any:
     """Return its chart."""
     look = ready(look)
-    made = composition.tally_chart(found, look) if isinstance(found, Tally) else composition.crosstab_chart(found, look)
-    title = made.primary_title
-    shown = f", {title[:1].lower()}{title[1:]}" if "(" in title else f" ({title})" if title else ""
-    return shaped(replace(made, description=f"{made.title}{shown}: {chart_sentence(made)}"), look)
+    chart = (
+        composition.tally_chart(tally, look) if isinstance(tally, Tally) else composition.crosstab_chart(tally, look)
+    )
+    title = chart.primary_title
+    text = f", {title[:1].lower()}{title[1:]}" if "(" in title else f" ({title})" if title else ""
+    return shaped(replace(chart, description=f"{chart.title}{text}: {chart_sentence(chart)}"), look)
 
 
 def section(
-    found: Any, look: TallyChartSettings, findings: Any, percent_of: Any = None, *, chart: Any = None
+    result: Any, look: TallyChartSettings, findings: Any, percent_of: Any = None, *, chart: Any = None
 ) -> Section:
     """Return what is handed over of it; `percent_of` is what its percents are of."""
-    tally = as_tally(found)
+    tally = as_tally(result)
 
     @cache
     def views() -> tuple[ChartView, ...]:
         if not tally.total and chart is None:
             return ()  # there is nothing to draw
-        first = KIND.chart(found, look) if chart is None else chart
+        first = KIND.chart(result, look) if chart is None else chart
         name, other = ("percents", "frequency") if look.values == "percent" else ("values", "percent")
         if not tally.total or look.strip:
             return (ChartView(name, first),)
-        second = KIND.chart(found, replace(look, values=other))  # type: ignore[arg-type]
+        second = KIND.chart(result, replace(look, values=other))  # type: ignore[arg-type]
         return ChartView(name, first), ChartView("percents" if name == "values" else "values", second)
 
     subject = f"Tally of {tally.origin.by}" if tally.origin.by else "Tally"
     return Section(
         kind="tally",
         title=views()[0].chart.title if views() else subject,
-        sentence=upper_first(sentence(found)),
+        sentence=upper_first(sentence(result)),
         base=upper_first(base_of(tally, look)),
         views=views,
-        grids=cache(lambda: tally_tables(found, percent_of)),
+        grids=cache(lambda: tally_tables(result, percent_of)),
         findings=tuple(findings),
         notes=notes_of(tally, [tally.origin.note()]),
     ).in_language(Localizer.of(look.wording))
 
 
-def sentence(found: Any) -> str:
+def sentence(tally: Any) -> str:
     """Return what it shows: the largest categories, or how the parts differ."""
-    return tally_sentence(found) if isinstance(found, Tally) else parts_words(found)
+    return tally_sentence(tally) if isinstance(tally, Tally) else parts_words(tally)
 
 
-def origin(found: Any) -> Provenance:
+def origin(result: Any) -> Provenance:
     """Return where it comes from."""
-    return as_tally(found).origin
+    return as_tally(result).origin
 
 
-def exchanged(found: Any) -> Recipe | None:
+def exchanged(result: Any) -> Recipe | None:
     """Return the recipe of a two-way table with the two columns exchanged, where both are plain columns."""
-    recipe: Recipe = found._recipe
+    recipe: Recipe = result._recipe
     if recipe.parts["counting"].families is not None or recipe.parts["counting"].merge_spellings:
         return None
     plain = replace(recipe.parts["counting"], by=recipe.parts["crossing"].split)
-    return recipe.with_parts(counting=plain, crossing=CrosstabSettings(split=found.origin.by))
+    return recipe.with_parts(counting=plain, crossing=CrosstabSettings(split=result.origin.by))
 
 
-def frame(found: Any, percent_of: Any) -> Any:
+def frame(result: Any, percent_of: Any) -> Any:
     """Return a two-way table as a frame."""
     from vantric.kinds.frames import frame_of
 
-    cells = found.frequencies() if percent_of is None else found.percents(percent_of).tolist()
-    rows, by = [(name, *row) for name, row in zip(found.categories, cells, strict=True)], found.origin.by or "category"
-    return frame_of([by, *found.columns], rows, like=found._recipe and found._recipe.library, index=by)
+    cells = result.frequencies() if percent_of is None else result.percents(percent_of).tolist()
+    rows, by = (
+        [(name, *row) for name, row in zip(result.categories, cells, strict=True)],
+        result.origin.by or "category",
+    )
+    return frame_of([by, *result.columns], rows, like=result._recipe and result._recipe.library, index=by)
 
 
 def compare(found: Any, before: str, after: str, per: Any, per_units: float, per_name: str) -> Any:
@@ -156,7 +161,7 @@ def compare(found: Any, before: str, after: str, per: Any, per_units: float, per
     )
     recipe = found._recipe
     if recipe is not None:
-        wanted = ComparisonSettings(
+        settings = ComparisonSettings(
             split=recipe.parts["crossing"].split,
             before=before,
             after=after,
@@ -165,7 +170,7 @@ def compare(found: Any, before: str, after: str, per: Any, per_units: float, per
             per_name=None if exposures is None else per_name,
         )
         recipe = Recipe(
-            "compare", recipe.source, recipe.opening, {"counting": recipe.parts["counting"], "sides": wanted}
+            "compare", recipe.source, recipe.opening, {"counting": recipe.parts["counting"], "sides": settings}
         )
     return sides._made_by(recipe)
 

@@ -27,38 +27,38 @@ def make(data: Any, opening: ReadSettings, parts: Parts) -> Trend:
     return trends_in(data, parts["trend"], parts["counting"], opening)
 
 
-def tables(found: Trend, look: TrendChartSettings, local: Localizer) -> Sequence[Table]:
+def tables(trend: Trend, look: TrendChartSettings, local: Localizer) -> Sequence[Table]:
     """Return its table."""
-    return (trend_table(found),)
+    return (trend_table(trend),)
 
 
-def data(found: Trend, look: TrendChartSettings, findings: Any) -> dict[str, Any]:
+def data(trend: Trend, look: TrendChartSettings, findings: Any) -> dict[str, Any]:
     """Return its JSON object."""
-    return trend_object(found, findings)
+    return trend_object(trend, findings)
 
 
-def view(found: Trend, look: TrendChartSettings, *, width: int, **_: Any) -> list[str]:
+def view(trend: Trend, look: TrendChartSettings, *, width: int, **_: Any) -> list[str]:
     """Return it for a terminal."""
-    return trend_view(found, width=width, local=local_of(look))
+    return trend_view(trend, width=width, local=local_of(look))
 
 
-def chart(found: Trend, look: TrendChartSettings) -> Any:
+def chart(trend: Trend, look: TrendChartSettings) -> Any:
     """Return its small lines."""
-    return composition.trend_panels(found, ready(look), description=found.sentence())
+    return composition.trend_panels(trend, ready(look), description=trend.sentence())
 
 
-def section(found: Trend, look: TrendChartSettings, findings: Any, *, chart: Any = None) -> Section:
+def section(trend: Trend, look: TrendChartSettings, findings: Any, *, chart: Any = None) -> Section:
     """Return what is handed over of it."""
-    drawn = cache(lambda: KIND.chart(found, look) if chart is None else chart)
+    drawn = cache(lambda: KIND.chart(trend, look) if chart is None else chart)
     return Section(
         kind="trend",
         title=drawn().title,
-        sentence=found.sentence(),
-        base=upper_first(base_of(found.tally, look)),
+        sentence=trend.sentence(),
+        base=upper_first(base_of(trend.tally, look)),
         views=lambda: (ChartView("values", drawn()),),
-        grids=cache(lambda: (trend_table(found),)),
+        grids=cache(lambda: (trend_table(trend),)),
         findings=tuple(findings),
-        notes=notes_of(found.tally, [found.tally.origin.note()]),
+        notes=notes_of(trend.tally, [trend.tally.origin.note()]),
     ).in_language(Localizer.of(look.wording))
 
 
@@ -68,7 +68,7 @@ KIND = Kind(
     name="trend",
     options={"counting": CountSettings, "trend": TrendSettings, "chart": TrendChartSettings},
     make=make,
-    origin=lambda found: found.tally.origin,
+    origin=lambda result: result.tally.origin,
     review=review_trends,
     tables=tables,
     data=data,

@@ -82,7 +82,7 @@ def option(
     places
         Where it can be given: ``"command"``, ``"python"``, ``"file"``.
     """
-    said = Declared(
+    declaration = Declared(
         help=help,
         section=section,
         metavar=metavar,
@@ -96,7 +96,7 @@ def option(
         below=below,
         places=frozenset(places.split()),
     )
-    metadata = {KEY: said}
+    metadata = {KEY: declaration}
     if default is NOTHING:
         return field(metadata=metadata)
     if isinstance(default, dict):
@@ -137,35 +137,37 @@ class Option:
             If its type or range does not take the value.
         """
         try:
-            found = taken(self._read(value), self.kind)
+            values = taken(self._read(value), self.kind)
         except MisfitError:
             raise self._misfit(value) from None
         except OptionError as error:
             raise error if error.option else self.error(f"{self.name}: {error}", value) from None
-        for number in found if isinstance(found, tuple) else (found,):
+        for number in values if isinstance(values, tuple) else (values,):
             self._check_range(number)
-        return found
+        return values
 
     def _read(self, value: Any) -> Any:
         read = self.declared.read
         if read is None:
             return value
-        if isinstance(value, str) and not any(isinstance(value, one) for one in members(self.kind) if one is str):
+        if isinstance(value, str) and not any(
+            isinstance(value, member) for member in members(self.kind) if member is str
+        ):
             return value if value in literals(self.kind) else read(value)
         if is_list(value) and self._of_read():
-            return [read(one) if isinstance(one, str) else one for one in value]
+            return [read(text) if isinstance(text, str) else text for text in value]
         return value
 
     def _of_read(self) -> bool:
         """Whether it is a list whose items can be read from texts; texts themselves are taken as they are."""
-        inner = [get_args(one) for one in members(self.kind)]
+        inner = [get_args(member) for member in members(self.kind)]
         return any(Ellipsis in kinds and str not in kinds for kinds in inner)
 
     def _misfit(self, value: Any) -> OptionError:
-        shown = " ".join(repr(value).split())
-        shown = f"{shown[:57]}..." if len(shown) > 60 else shown
+        text = " ".join(repr(value).split())
+        text = f"{text[:57]}..." if len(text) > 60 else text
         words = literals(self.kind)
-        message = f"{self.name} is {wanted(self.kind)}, not {shown}"
+        message = f"{self.name} is {wanted(self.kind)}, not {text}"
         if words and isinstance(value, str):
             near = unknown(OptionError, message, value, words).hint
             message += f"; {near}" if near.startswith("did") else ""
@@ -176,31 +178,31 @@ class Option:
     def _check_range(self, number: Any) -> None:
         if isinstance(number, bool) or not isinstance(number, (int, float)):
             return
-        said = self.declared
+        declaration = self.declared
         fits = (
             number == number
-            and (said.least is None or number >= said.least)
-            and (said.most is None or number <= said.most)
-            and (said.above is None or number > said.above)
-            and (said.below is None or number < said.below)
+            and (declaration.least is None or number >= declaration.least)
+            and (declaration.most is None or number <= declaration.most)
+            and (declaration.above is None or number > declaration.above)
+            and (declaration.below is None or number < declaration.below)
         )
         if not fits:
             raise self.error(f"{self.name} is {self.range_words()}, not {number}", number)
 
     def range_words(self) -> str:
         """Return the range in words: ``"at least 1"``."""
-        said = self.declared
+        declaration = self.declared
         bounds = [
-            *([f"at least {said.least:,.12g}"] if said.least is not None else []),
-            *([f"above {said.above:,.12g}"] if said.above is not None else []),
-            *([f"at most {said.most:,.12g}"] if said.most is not None else []),
-            *([f"below {said.below:,.3f}".rstrip("0").rstrip(".")] if said.below is not None else []),
+            *([f"at least {declaration.least:,.12g}"] if declaration.least is not None else []),
+            *([f"above {declaration.above:,.12g}"] if declaration.above is not None else []),
+            *([f"at most {declaration.most:,.12g}"] if declaration.most is not None else []),
+            *([f"below {declaration.below:,.3f}".rstrip("0").rstrip(".")] if declaration.below is not None else []),
         ]
         what = "a whole number" if int in members(self.kind) else "a number"
         return f"{what} {' and '.join(bounds)}".rstrip()
 
-    def error(self, message: str, value: object = None, known: tuple[str, ...] = ()) -> OptionError:
+    def error(self, message: str, value: object = None, names: tuple[str, ...] = ()) -> OptionError:
         """Return an error that names the option."""
-        made = OptionError(message, value=value, known=known)
-        made.option = self.name
-        return made
+        error = OptionError(message, value=value, known=names)
+        error.option = self.name
+        return error

@@ -165,7 +165,7 @@ SYNONYMS: dict[str, tuple[str, ...]] = {
 }
 
 
-def synonym(word: str, known: Container[str], *, command: bool = False) -> str:
+def synonym(word: str, container: Container[str], *, command: bool = False) -> str:
     """Return what an option of another name is called here, as it is written; empty if none is known.
 
     Parameters
@@ -178,9 +178,9 @@ def synonym(word: str, known: Container[str], *, command: bool = False) -> str:
         Whether the answer is for the command line.
     """
     plain = word.lstrip("-").replace("-", "_").casefold()
-    for said in SYNONYMS.get(plain, ()):
-        name, sign, value = said.partition("=")
-        if name not in known:
+    for text in SYNONYMS.get(plain, ()):
+        name, sign, value = text.partition("=")
+        if name not in container:
             continue
         if command:
             return f"--{name.replace('_', '-')}{f' {value}' if sign else ''}"

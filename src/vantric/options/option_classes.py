@@ -16,28 +16,30 @@ from vantric.options.declaration import KEY, NOTHING, Option
 from vantric.options.option_types import spelled
 
 
-def parameter_of(one: Option) -> inspect.Parameter:
+def parameter_of(option: Option) -> inspect.Parameter:
     """Return an option as a keyword."""
-    default = inspect.Parameter.empty if one.default is NOTHING else one.default
+    default = inspect.Parameter.empty if option.default is NOTHING else option.default
     return inspect.Parameter(
-        one.name, inspect.Parameter.KEYWORD_ONLY, default=default, annotation=spelled(one.kind, stub=True)
+        option.name, inspect.Parameter.KEYWORD_ONLY, default=default, annotation=spelled(option.kind, stub=True)
     )
 
 
-def signature_of(fields: Iterable[Field[Any]], known: Mapping[str, Option]) -> inspect.Signature:
+def signature_of(fields: Iterable[Field[Any]], options: Mapping[str, Option]) -> inspect.Signature:
     """Return the signature of a class of options: what has a place, then the options by name."""
     placed = [
         inspect.Parameter(
-            one.name,
+            field.name,
             inspect.Parameter.POSITIONAL_OR_KEYWORD,
-            default=inspect.Parameter.empty if one.default is MISSING else one.default,
-            annotation=spelled(known[one.name].kind, stub=True) if one.name in known else one.type,
+            default=inspect.Parameter.empty if field.default is MISSING else field.default,
+            annotation=spelled(options[field.name].kind, stub=True) if field.name in options else field.type,
         )
-        for one in fields
-        if not one.kw_only
+        for field in fields
+        if not field.kw_only
     ]
-    named = {one.name for one in placed}
-    return inspect.Signature([*placed, *(parameter_of(one) for name, one in known.items() if name not in named)])
+    named = {parameter.name for parameter in placed}
+    return inspect.Signature(
+        [*placed, *(parameter_of(option) for name, option in options.items() if name not in named)]
+    )
 
 
 class _Signature:
@@ -71,10 +73,10 @@ class Options:
         if section:
             cls.section = section
         inherited = [getattr(base, "sections", {}) for base in reversed(cls.__bases__)]
-        own = {name: cls.section for name, one in vars(cls).items() if isinstance(one, Field)}
+        own = {name: cls.section for name, var in vars(cls).items() if isinstance(var, Field)}
         cls.sections = {name: title for part in (*inherited, own) for name, title in part.items()}
         dataclass(init=False, repr=False, eq=False, kw_only=kw_only)(cls)
-        cls._made_of = tuple((one.name, one.default, one.default_factory, one.kw_only) for one in fields(cls))  # type: ignore[arg-type, misc]
+        cls._made_of = tuple((field.name, field.default, field.default_factory, field.kw_only) for field in fields(cls))  # type: ignore[arg-type, misc]
 
     def __init__(self, *values: Any, **named: Any) -> None:
         if values:
@@ -94,8 +96,8 @@ class Options:
             else:
                 raise TypeError(f"{type(self).__name__} is missing the argument '{name}'")
         if left:
-            known = known_options(type(self))
-            raise unknown_option(next(name for name in named if name not in own), known)
+            options = known_options(type(self))
+            raise unknown_option(next(name for name in named if name not in own), options)
         self.__post_init__()
 
     def __setattr__(self, name: str, value: object) -> None:
@@ -114,20 +116,20 @@ class Options:
         return hash(self._key())
 
     def __repr__(self) -> str:
-        said = ", ".join(f"{name}={value!r}" for name, value in self.changed().items())
-        return f"{type(self).__name__}({said})"
+        text = ", ".join(f"{name}={value!r}" for name, value in self.changed().items())
+        return f"{type(self).__name__}({text})"
 
     def __post_init__(self) -> None:
         """Check every value that is not the default."""
-        for one in known_options(type(self)).values():
-            value = getattr(self, one.name)
-            if value is not one.default:
-                checked = one.checked(value)
+        for known_option in known_options(type(self)).values():
+            value = getattr(self, known_option.name)
+            if value is not known_option.default:
+                checked = known_option.checked(value)
                 if checked is not value:
-                    object.__setattr__(self, one.name, checked)
+                    object.__setattr__(self, known_option.name, checked)
 
     @classmethod
-    def from_keywords(cls, given: Mapping[str, Any]) -> Self:
+    def from_keywords(cls, content: Mapping[str, Any]) -> Self:
         """Return the options from names and values.
 
         Raises
@@ -137,48 +139,58 @@ class Options:
         OptionError
             For a value of another type, or outside its range.
         """
-        return split_options(given, cls)[0]  # type: ignore[no-any-return]
+        return split_options(content, cls)[0]  # type: ignore[no-any-return]
 
     def changed(self) -> dict[str, Any]:
         """Return the names and values of the options that are not as they are by default."""
         return {
             name: value
-            for name, one in known_options(type(self)).items()
-            if (value := getattr(self, name)) is not one.default and value != one.default
+            for name, known_option in known_options(type(self)).items()
+            if (value := getattr(self, name)) is not known_option.default and value != known_option.default
         }
 
 
 def known_options(*kinds: type) -> dict[str, Option]:
     """Return the options of classes by name, in their order."""
     loose: tuple[Any, ...] = kinds
-    return {name: one for kind in loose for name, one in _known(kind).items()} if len(loose) > 1 else _known(*loose)
+    return (
+        {name: option for kind in loose for name, option in _known(kind).items()} if len(loose) > 1 else _known(*loose)
+    )
 
 
 @cache
 def _known(kind: Any) -> dict[str, Option]:
     hints = get_type_hints(kind)
     sections: dict[str, str] = getattr(kind, "sections", {})
-    declared = [(one, one.metadata[KEY]) for one in fields(kind) if KEY in one.metadata]
+    declared = [(field, field.metadata[KEY]) for field in fields(kind) if KEY in field.metadata]
     return {
-        one.name: Option(one.name, hints[one.name], _default(one), said, said.section or sections.get(one.name, ""))
-        for one, said in declared
+        field.name: Option(
+            field.name,
+            hints[field.name],
+            _default(field),
+            said_value,
+            said_value.section or sections.get(field.name, ""),
+        )
+        for field, said_value in declared
     }
 
 
-def _default(one: Field[Any]) -> Any:
-    if one.default is not MISSING:
-        return one.default
-    return one.default_factory() if one.default_factory is not MISSING else NOTHING
+def _default(field: Field[Any]) -> Any:
+    if field.default is not MISSING:
+        return field.default
+    return field.default_factory() if field.default_factory is not MISSING else NOTHING
 
 
 @cache
 def _known_in(place: str, *kinds: Any) -> tuple[dict[str, Option], tuple[str, ...]]:
     """Return the options that can be given in a place, and the names of those that must be."""
-    known = {name: one for name, one in known_options(*kinds).items() if one.in_place(place)}
-    return known, tuple(name for name, one in known.items() if one.default is NOTHING)
+    options = {
+        name: known_option for name, known_option in known_options(*kinds).items() if known_option.in_place(place)
+    }
+    return options, tuple(name for name, option in options.items() if option.default is NOTHING)
 
 
-def split_options(given: Mapping[str, Any], *kinds: type, place: str = "python") -> list[Any]:
+def split_options(content: Mapping[str, Any], *kinds: type, place: str = "python") -> list[Any]:
     """Return one instance of each class from names and values.
 
     Parameters
@@ -197,26 +209,26 @@ def split_options(given: Mapping[str, Any], *kinds: type, place: str = "python")
     OptionError
         For a value of another type, or outside its range.
     """
-    known, required = _known_in(place, *kinds)
-    for name in given:
-        if name not in known:
-            raise unknown_option(name, known)
+    options, required = _known_in(place, *kinds)
+    for name in content:
+        if name not in options:
+            raise unknown_option(name, options)
     for name in required:
-        if name not in given:
-            one = known[name]
-            raise one.error(f"{name} is missing; give {'it' if place != 'command' else one.flag}: {one.help}")
-    return [kind(**{name: given[name] for name in known_options(kind) if name in given}) for kind in kinds]
+        if name not in content:
+            option = options[name]
+            raise option.error(f"{name} is missing; give {'it' if place != 'command' else option.flag}: {option.help}")
+    return [kind(**{name: content[name] for name in known_options(kind) if name in content}) for kind in kinds]
 
 
-def unknown_option(name: str, known: Mapping[str, Option]) -> UnknownOptionError:
+def unknown_option(name: str, options: Mapping[str, Option]) -> UnknownOptionError:
     """Return the error for a name that is not known: with what it is called here, the nearest, or all names."""
     from vantric.options.migrations import synonym  # needed by errors only
 
     message = f"unexpected keyword argument '{name}'"
-    said = synonym(name, known)
-    if said:
-        made = UnknownOptionError(f"{message}; use {said}", value=name, known=known, hint=f"use {said}")
+    text = synonym(name, options)
+    if text:
+        error = UnknownOptionError(f"{message}; use {text}", value=name, known=options, hint=f"use {text}")
     else:
-        made = unknown(UnknownOptionError, message, name, sorted(known))
-    made.option = name
-    return made
+        error = unknown(UnknownOptionError, message, name, sorted(options))
+    error.option = name
+    return error

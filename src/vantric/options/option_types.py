@@ -37,7 +37,7 @@ def members(kind: Any) -> tuple[Any, ...]:
 
 def literals(kind: Any) -> tuple[str, ...]:
     """Return the words that a type offers to choose from."""
-    return tuple(word for one in members(kind) if get_origin(one) is Literal for word in get_args(one))
+    return tuple(word for member in members(kind) if get_origin(member) is Literal for word in get_args(member))
 
 
 def plain_value(value: Any) -> Any:
@@ -84,12 +84,12 @@ def _only(value: Any, fits: bool) -> Any:
 
 
 def _of_union(value: Any, kinds: Sequence[Any]) -> Any:
-    words = isinstance(value, str) and any(get_origin(one) is Literal for one in kinds)
-    for one in kinds:
-        if words and get_origin(one) is tuple:
+    words = isinstance(value, str) and any(get_origin(item) is Literal for item in kinds)
+    for kind in kinds:
+        if words and get_origin(kind) is tuple:
             continue  # a word that is not offered is a slip, not a list of one
         try:
-            return taken(value, one)
+            return taken(value, kind)
         except MisfitError:
             continue
     raise MisfitError
@@ -103,14 +103,14 @@ def _of_tuple(value: Any, inner: tuple[Any, ...]) -> tuple[Any, ...]:
         raise MisfitError
     plain = plain_value(value)
     return tuple(
-        taken(one, kind) for one, kind in zip(plain, inner[:1] * len(plain) if several else inner, strict=True)
+        taken(item, kind) for item, kind in zip(plain, inner[:1] * len(plain) if several else inner, strict=True)
     )
 
 
 def _of_mapping(value: Any, inner: tuple[Any, ...]) -> dict[Any, Any]:
     if not isinstance(value, Mapping):
         raise MisfitError
-    return {taken(key, inner[0]): taken(one, inner[1]) for key, one in value.items()}
+    return {taken(key, inner[0]): taken(item, inner[1]) for key, item in value.items()}
 
 
 def _of_class(value: Any, kind: Any) -> Any:
@@ -122,18 +122,18 @@ def _of_class(value: Any, kind: Any) -> Any:
     if kind is Path:
         return Path(_only(value, isinstance(value, (str, PathLike))))
     if is_dataclass(kind) and isinstance(value, Mapping):
-        made: Any = kind
-        return made.from_keywords(value) if hasattr(made, "from_keywords") else made(**value)
+        made_value: Any = kind
+        return made_value.from_keywords(value) if hasattr(made_value, "from_keywords") else made_value(**value)
     return _only(value, isinstance(value, kind))
 
 
 def wanted(kind: Any) -> str:
     """Return what a type is called in a message: ``"a whole number or None"``."""
     if is_union(kind):
-        shown = dict.fromkeys(map(wanted, filter(_is_shown, get_args(kind))))
-        known = [word for word in shown if word != "None"]
-        left = " or None" if "None" in shown and not known[0].startswith("a pair") else ""
-        return " or ".join(known) + left
+        values = dict.fromkeys(map(wanted, filter(_is_shown, get_args(kind))))
+        names = [word for word in values if word != "None"]
+        left = " or None" if "None" in values and not names[0].startswith("a pair") else ""
+        return " or ".join(names) + left
     origin, inner = get_origin(kind), get_args(kind)
     if origin is Literal:
         return f"one of {', '.join(map(repr, inner))}"
@@ -157,7 +157,7 @@ def in_plain_words(message: str) -> str:
 
 def _several(kind: Any) -> str:
     if is_union(kind):
-        return " or ".join(dict.fromkeys(_several(one) for one in get_args(kind) if one is not type(None)))
+        return " or ".join(dict.fromkeys(_several(get_arg) for get_arg in get_args(kind) if get_arg is not type(None)))
     if get_origin(kind) is Literal:
         return f"one of {', '.join(map(repr, get_args(kind)))}"
     return _PLURALS.get(kind) or (f"{kind.__name__}s" if isinstance(kind, type) else "values")
@@ -166,18 +166,20 @@ def _several(kind: Any) -> str:
 def spelled(kind: Any, *, stub: bool = False) -> str:
     """Return a type as it is written: short for people, or as a type checker reads it in a stub."""
     if is_union(kind):
-        return " | ".join(dict.fromkeys(spelled(one, stub=stub) for one in get_args(kind) if _is_shown(one)))
+        return " | ".join(
+            dict.fromkeys(spelled(get_arg, stub=stub) for get_arg in get_args(kind) if _is_shown(get_arg))
+        )
     origin, inner = get_origin(kind), get_args(kind)
     if origin is Literal:
         return f"Literal[{', '.join(map(_quoted, inner))}]"
     if kind is type(None) or kind is None:
         return "None"
     if origin is tuple:
-        names = list(dict.fromkeys(spelled(one, stub=stub) for one in inner if one is not Ellipsis))
-        one = " | ".join(names)
-        return f"Sequence[{one}] | str" if stub and names == ["str"] else f"Sequence[{one}]"
+        names = list(dict.fromkeys(spelled(item, stub=stub) for item in inner if item is not Ellipsis))
+        text = " | ".join(names)
+        return f"Sequence[{text}] | str" if stub and names == ["str"] else f"Sequence[{text}]"
     if origin is not None and issubclass(origin, Mapping):
-        return f"Mapping[{', '.join(spelled(one, stub=stub) for one in inner)}]"
+        return f"Mapping[{', '.join(spelled(item, stub=stub) for item in inner)}]"
     if kind is Path:
         return "str | PathLike[str]" if stub else "path"
     return "object" if kind is object else "Any" if kind is Any else kind.__name__

@@ -30,9 +30,13 @@ def shows(*kinds: type, leave_out: tuple[str, ...] = ()) -> Callable[[F], F]:
     def decorate(function: F) -> F:
         target: Any = function.__init__ if inspect.isclass(function) else function
         plain = inspect.signature(target)
-        own = [one for one in plain.parameters.values() if one.kind is not one.VAR_KEYWORD]
-        named = {one.name for one in own} | set(leave_out)
-        more = [one for name, one in known_options(*kinds).items() if name not in named and one.in_place("python")]
+        own = [parameter for parameter in plain.parameters.values() if parameter.kind is not parameter.VAR_KEYWORD]
+        named = {parameter.name for parameter in own} | set(leave_out)
+        more = [
+            known_option
+            for name, known_option in known_options(*kinds).items()
+            if name not in named and known_option.in_place("python")
+        ]
         target.__options__ = more
         target.__signature__ = plain.replace(parameters=[*own, *map(parameter_of, more)])
         if function.__doc__:
@@ -55,16 +59,16 @@ def _with_options(doc: str, options: list[Option]) -> str:
     indent = re.search(r"\n( *)Parameters\n", doc)
     lead = indent[1] if indent else "    "
     lines = []
-    for one in options:
-        lines.append(f"{lead}{one.name} : {spelled(one.kind)}, default {_shown(one.default)}")
+    for option in options:
+        lines.append(f"{lead}{option.name} : {spelled(option.kind)}, default {_shown(option.default)}")
         lines += textwrap.wrap(
-            one.help, 116, initial_indent=f"{lead}    ", subsequent_indent=f"{lead}    ", break_on_hyphens=False
+            option.help, 116, initial_indent=f"{lead}    ", subsequent_indent=f"{lead}    ", break_on_hyphens=False
         )
     entry = "\n".join(lines)
-    found = _SECTIONS.search(doc)
-    at = found.start() if found else len(doc.rstrip())
+    match = _SECTIONS.search(doc)
+    index = match.start() if match else len(doc.rstrip())
     head = "" if indent else f"\n\n{lead}Parameters\n{lead}----------"
-    return f"{doc[:at].rstrip()}{head}\n{entry}\n{doc[at:]}"
+    return f"{doc[:index].rstrip()}{head}\n{entry}\n{doc[index:]}"
 
 
 def _shown(default: Any) -> str:

@@ -19,22 +19,22 @@ def headline(findings: Sequence[Finding]) -> str:
     """Return how many findings of each severity there are."""
     if not findings:
         return "Nothing was found."
-    numbers = [(kind, sum(one.severity == kind for one in findings)) for kind in ("error", "warning", "note")]
+    numbers = [(kind, sum(finding.severity == kind for finding in findings)) for kind in ("error", "warning", "note")]
     return ", ".join(counted(number, kind) for kind, number in numbers if number) + "."
 
 
 def findings_lines(findings: Iterable[Finding], width: int) -> Iterator[str]:
     """Yield each finding with its code, the fix and the wrong cells below it, in lines of a width."""
-    for one in findings:
+    for finding in findings:
         yield ""
-        yield from wrapped([f"{one.severity} ({one.code}): {one.message}"], width)
-        if one.fix:
-            yield from wrapped([f"  Fix: {one.fix}"], width)
-        if len(one.cells) > 1:
-            rows = list(map(wrong_cell, one.cells[:_MOST_CELLS]))
+        yield from wrapped([f"{finding.severity} ({finding.code}): {finding.message}"], width)
+        if finding.fix:
+            yield from wrapped([f"  Fix: {finding.fix}"], width)
+        if len(finding.cells) > 1:
+            rows = list(map(wrong_cell, finding.cells[:_MOST_CELLS]))
             yield from (f"    {line}" for line in grid_lines(WRONG_HEAD, rows, width=width - 4, left=_LEFT))
-            if len(one.cells) > _MOST_CELLS:
-                yield f"    and {len(one.cells) - _MOST_CELLS} more (--format json and markdown list all)"
+            if len(finding.cells) > _MOST_CELLS:
+                yield f"    and {len(finding.cells) - _MOST_CELLS} more (--format json and markdown list all)"
 
 
 def wrapped(texts: Iterable[str], width: int) -> list[str]:
@@ -46,25 +46,25 @@ def findings_markdown(findings: Sequence[Finding], relations: Sequence[str] = ()
     """Return findings as Markdown: one table of all, and one of the wrong cells of each that has any."""
     parts = [f"{markdown_cell(headline(findings))}\n"]
     if findings:
-        rows = [(one.severity, one.code, one.message, one.fix, one.where) for one in findings]
+        rows = [(item.severity, item.code, item.message, item.fix, item.where) for item in findings]
         parts.append(markdown_table(("Severity", "Code", "Message", "Fix", "Where"), rows, left=frozenset(range(5))))
-    for one in findings:
-        if one.cells:
-            table = markdown_table(WRONG_HEAD, list(map(wrong_cell, one.cells)), left=_LEFT)
-            parts.append(f"{markdown_cell(one.code)}, {markdown_cell(one.where)}:\n\n{table}")
+    for finding in findings:
+        if finding.cells:
+            table = markdown_table(WRONG_HEAD, list(map(wrong_cell, finding.cells)), left=_LEFT)
+            parts.append(f"{markdown_cell(finding.code)}, {markdown_cell(finding.where)}:\n\n{table}")
     parts += [f"{markdown_cell(words)}\n" for words in relations]
     return "\n".join(parts)
 
 
 def findings_tables(findings: Sequence[Finding]) -> list[Table]:
     """Return one table of all findings, and one of the wrong cells of each that has several."""
-    rows = [(one.severity, one.code, one.message, one.fix, one.where) for one in findings]
+    rows = [(item.severity, item.code, item.message, item.fix, item.where) for item in findings]
     head = ("Severity", "Code", "Message", "Fix", "Where")
     tables = [text_table(head, rows, left=range(5), caption=headline(findings))]
-    for one in findings:
-        if len(one.cells) > 1:
-            cells = list(map(wrong_cell, one.cells))
-            tables.append(text_table(WRONG_HEAD, cells, left=_LEFT, caption=f"{one.code}, {one.where}"))
+    for finding in findings:
+        if len(finding.cells) > 1:
+            cells = list(map(wrong_cell, finding.cells))
+            tables.append(text_table(WRONG_HEAD, cells, left=_LEFT, caption=f"{finding.code}, {finding.where}"))
     return tables
 
 

@@ -35,19 +35,19 @@ if TYPE_CHECKING:
 def pareto_html(table: ParetoTable, *, most: int = 60) -> str:
     """Return the table as HTML, its sentence as the caption; at most `most` rows, the others counted."""
     more = f"... and {len(table) - most} more categories" if len(table) > most else ""
-    found = table_html(pareto_table(table), caption=pareto_sentence(table), most=most, more=more)
+    text = table_html(pareto_table(table), caption=pareto_sentence(table), most=most, more=more)
     note = table_note(table)
-    return found + (f'<p class="note">{escaped(note)}</p>' if note else "")
+    return text + (f'<p class="note">{escaped(note)}</p>' if note else "")
 
 
 def table_html(table: Table, *, caption: str = "", most: int | None = None, more: str = "") -> str:
     """Return a table as HTML; its strong rows stand out, the total is the foot."""
-    sides = [f"text-align:{'left' if one.plain else 'right'}" for one in table.columns]
+    sides = [f"text-align:{'left' if column.plain else 'right'}" for column in table.columns]
     head = "".join(
         f'<th scope="col" style="{side}">{escaped(name)}</th>' for name, side in zip(table.heads(), sides, strict=True)
     )
     rows = range(table.rows)[:most]
-    body = [_row(table.shown(at), sides, strong=at < table.strong) for at in rows]
+    body = [_row(table.shown(row), sides, strong=row < table.strong) for row in rows]
     if more:
         body.append(f'<tr><td></td><td colspan="{len(sides) - 1}">{escaped(more)}</td></tr>')
     foot = _row(table.shown_total(), sides, strong=False) if table.total else ""
@@ -60,8 +60,14 @@ def table_html(table: Table, *, caption: str = "", most: int | None = None, more
 def plain_html(head: Sequence[str], rows: Sequence[Sequence[str]], *, caption: str) -> str:
     """Return cells as an HTML table, the first column to the left, the last row as the foot."""
     columns = [
-        Column(name, texts := [row[at] for row in rows[:-1]], texts, "number" if at else "text", total=rows[-1][at])
-        for at, name in enumerate(head)
+        Column(
+            name,
+            texts := [row[index] for row in rows[:-1]],
+            texts,
+            "number" if index else "text",
+            total=rows[-1][index],
+        )
+        for index, name in enumerate(head)
     ]
     return table_html(Table(tuple(columns)), caption=caption)
 
@@ -89,8 +95,8 @@ def safe_text(value: Any) -> Any:
     if not isinstance(value, str) or value[:1].isalnum():
         return value
     value = value.replace("\0", "\ufffd")
-    seen = next((sign for sign in value if not (sign.isspace() or unicodedata.category(sign) in _UNSEEN)), "")
-    return f"'{value}" if value.startswith(_STARTS) or seen in _STARTS else value
+    seen_value = next((sign for sign in value if not (sign.isspace() or unicodedata.category(sign) in _UNSEEN)), "")
+    return f"'{value}" if value.startswith(_STARTS) or seen_value in _STARTS else value
 
 
 def csv_text(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:
@@ -127,9 +133,9 @@ def markdown_cell(text: str) -> str:
 def picture_line(section: Section, chart: Chart | PanelChart, picture: Path, target: Path) -> str:
     """Return what shows a picture in a text that is written at `target`, and the sentence of its section."""
     place = Path(os.path.relpath(picture, target.parent)).as_posix()
-    said = f"{markdown_cell(section.sentence)}\n\n" if section.sentence else ""
+    text = f"{markdown_cell(section.sentence)}\n\n" if section.sentence else ""
     name = markdown_cell(one_line(chart.title) or section.title)
-    return f"![{name}]({quote(place, errors='surrogateescape')})\n\n{said}"
+    return f"![{name}]({quote(place, errors='surrogateescape')})\n\n{text}"
 
 
 def section_markdown(section: Section, picture: str = "", *, level: int = 1) -> str:
@@ -142,16 +148,16 @@ def section_markdown(section: Section, picture: str = "", *, level: int = 1) -> 
         parts.append(f"**{markdown_cell(grid.title)}**\n\n" if grid.title else "")
         parts.append(f"{table_markdown(grid)}\n")
     if section.findings:
-        lines = (f"- {_finding(one, section.local)}" for one in section.findings)
+        lines = (f"- {_finding(finding, section.local)}" for finding in section.findings)
         parts.append("\n".join(lines) + "\n\n")
     base = [(FixedText("Base"), section.base)] if section.base else []
     parts += [f"{section.local.word(name)}: {markdown_cell(text)}  \n" for name, text in (*base, *section.notes)]
     return "".join(parts)
 
 
-def _finding(one: Finding, local: Localizer) -> str:
-    fix = f" ({markdown_cell(one.fix)})" if one.fix else ""
-    return f"{local.word(FixedText(one.severity))}: {markdown_cell(one.message)}{fix}"
+def _finding(finding: Finding, local: Localizer) -> str:
+    fix = f" ({markdown_cell(finding.fix)})" if finding.fix else ""
+    return f"{local.word(FixedText(finding.severity))}: {markdown_cell(finding.message)}{fix}"
 
 
 def table_markdown(table: Table) -> str:
@@ -162,7 +168,7 @@ def table_markdown(table: Table) -> str:
 def tables_markdown(tables: Sequence[Table]) -> str:
     """Return tables as Markdown, each with its notes under it; those of a drill-down behind their category."""
     parts = []
-    for one in tables:
-        parts.append(f"\n**{markdown_cell(one.path[-1])}**\n\n" if one.path else "")
-        parts += [table_markdown(one), *(f"\n{markdown_cell(note)}\n" for note in one.notes)]
+    for table in tables:
+        parts.append(f"\n**{markdown_cell(table.path[-1])}**\n\n" if table.path else "")
+        parts += [table_markdown(table), *(f"\n{markdown_cell(note)}\n" for note in table.notes)]
     return "".join(parts)

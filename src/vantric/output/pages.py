@@ -46,7 +46,7 @@ def font_faces(texts: Iterable[tuple[str, bool]]) -> str:
     signs: dict[bool, set[str]] = {False: set(_ALWAYS), True: set()}
     for text, bold in texts:
         signs[bold].update(text)
-    return "".join(_face(bold, "".join(sorted(found))) for bold, found in signs.items() if found)
+    return "".join(_face(bold, "".join(sorted(sign))) for bold, sign in signs.items() if sign)
 
 
 def _face(bold: bool, signs: str) -> str:
@@ -84,10 +84,10 @@ def _subset(name: str, signs: str) -> bytes:
 
 def _path(name: str) -> Path:
     """Return where the font is, without loading the library that it ships with."""
-    found = find_spec("matplotlib")
-    assert found is not None
-    assert found.origin is not None
-    return Path(found.origin).parent / "mpl-data" / "fonts" / "ttf" / name
+    spec = find_spec("matplotlib")
+    assert spec is not None
+    assert spec.origin is not None
+    return Path(spec.origin).parent / "mpl-data" / "fonts" / "ttf" / name
 
 
 @dataclass
@@ -110,14 +110,14 @@ def figure(views: Sequence[ChartView], name: str, ink: Ink) -> str:
     """Return the views of a chart, of which the first is shown; a page's script shows the others."""
     if not views:
         return ""
-    shown = []
-    for at, view in enumerate(views):
-        svg = _svg(view, f"{name}-{view.name}", ink, told=at == 0)
-        shown.append(f'<div class="view" data-view="{view.name}"{" hidden" if at else ""}>\n{svg}</div>')
-    return f"<figure>{''.join(shown)}</figure>"
+    texts = []
+    for index, view in enumerate(views):
+        svg = _svg(view, f"{name}-{view.name}", ink, told_flag=index == 0)
+        texts.append(f'<div class="view" data-view="{view.name}"{" hidden" if index else ""}>\n{svg}</div>')
+    return f"<figure>{''.join(texts)}</figure>"
 
 
-def _svg(view: ChartView, name: str, ink: Ink, *, told: bool) -> str:
+def _svg(view: ChartView, name: str, ink: Ink, *, told_flag: bool) -> str:
     """Return a chart without what the page itself says; what is said of its categories is in the first view."""
     chart = replace(view.chart, title="", subtitle="", note="")
     measure, plan = planned(chart)
@@ -125,14 +125,14 @@ def _svg(view: ChartView, name: str, ink: Ink, *, told: bool) -> str:
         ink.key(label)
     theme = SchemeTheme.named(chart.theme, ink.palette)
     ink.letters += [] if chart.font else [(mark.text, mark.bold) for mark in _texts(plan)]
-    tips = view.tips if told else ("",) * len(getattr(chart, "categories", ()))
+    tips = view.tips if told_flag else ("",) * len(getattr(chart, "categories", ()))
     part = Embedded(name, ink.keys, tips, title=view.chart.title, letters=not chart.font)
     return svg_text(chart, plan, theme, measure, chart.font or FAMILY, embedded=part)
 
 
 def _labels(chart: Chart | PanelChart) -> Iterator[str]:
-    for one in chart.panels if isinstance(chart, PanelChart) else (chart,):
-        yield from one.categories
+    for panel in chart.panels if isinstance(chart, PanelChart) else (chart,):
+        yield from panel.categories
 
 
 def _texts(plan: Plan | PanelPlan) -> Iterator[TextMark]:
@@ -152,8 +152,8 @@ def table(grid: Table, caption: str, ink: Ink, *, cut: bool = False) -> str:
     """Return a table; rows of a category carry its number, `cut` says that the strong rows are the vital few."""
     strong = grid.strong if cut else 0
     heads = zip(grid.heads(), grid.columns, strict=True)
-    head = "".join(f'<th scope="col"{_classes(one)}>{escaped(name)}</th>' for name, one in heads)
-    rows = [_row(grid, at, ink, strong=at < strong) for at in range(grid.rows)]
+    head = "".join(f'<th scope="col"{_classes(column)}>{escaped(name)}</th>' for name, column in heads)
+    rows = [_row(grid, index, ink, strong=index < strong) for index in range(grid.rows)]
     body, last = (rows[: -grid.last], rows[-grid.last :]) if grid.last else (rows, [])
     parts = [
         f"<caption>{escaped(caption)}</caption>" if caption else "",
@@ -163,25 +163,27 @@ def table(grid: Table, caption: str, ink: Ink, *, cut: bool = False) -> str:
     ]
     if any(grid.total):
         pairs = zip(grid.columns, grid.shown_total(), strict=True)
-        cells = (f"<td{_classes(one)}>{escaped(text)}</td>" for one, text in pairs)
+        cells = (f"<td{_classes(column)}>{escaped(text)}</td>" for column, text in pairs)
         parts.append(f"<tfoot><tr>{''.join(cells)}</tr></tfoot>")
     name = escaped(caption or grid.local.word(FixedText("Table")))
     return f'<div class="scroll" tabindex="0" role="region" aria-label="{name}"><table>{"".join(parts)}</table></div>'
 
 
-def _row(grid: Table, at: int, ink: Ink, *, strong: bool) -> str:
-    key = f' data-category="{ink.key(grid.labels[at])}"' if grid.keyed >= 0 and grid.labels else ""
+def _row(grid: Table, index: int, ink: Ink, *, strong: bool) -> str:
+    key = f' data-category="{ink.key(grid.labels[index])}"' if grid.keyed >= 0 and grid.labels else ""
     vital = ' class="vital"' if strong else ""
-    texts = grid.shown(at)
-    cells = "".join(_cell(one, at, texts[place], scope=place == grid.keyed) for place, one in enumerate(grid.columns))
+    texts = grid.shown(index)
+    cells = "".join(
+        _cell(column, index, texts[place], scope=place == grid.keyed) for place, column in enumerate(grid.columns)
+    )
     return f"<tr{key}{vital}>{cells}</tr>"
 
 
-def _cell(column: Column, at: int, shown: str, *, scope: bool) -> str:
-    text = escaped(shown)
+def _cell(column: Column, index: int, shown_text: str, *, scope: bool) -> str:
+    text = escaped(shown_text)
     if scope:
         return f'<th scope="row">{text}</th>'
-    value = column.values[at]
+    value = column.values[index]
     number = "" if column.kind == "text" or not isinstance(value, (int, float)) else f' data-v="{value!r}"'
     return f"<td{_classes(column)}{number}>{text}</td>"
 
@@ -193,14 +195,16 @@ def _classes(column: Column) -> str:
     return f' class="{" ".join(names)}"' if names else ""
 
 
-def findings(found: Sequence[Finding], local: Localizer = PLAIN) -> str:
+def findings(findings: Sequence[Finding], local: Localizer = PLAIN) -> str:
     """Return what the review says, errors first, each with its reason and its fix, and the cells that are wrong."""
-    if not found:
+    if not findings:
         return ""
     order = ("error", "warning", "note")
-    items = "".join(_finding(one, local) for one in sorted(found, key=lambda one: order.index(one.severity)))
-    said = f"<summary{english(local)}>{escaped(headline(found))}</summary>"
-    return f'<details class="findings" open>{said}<ul>{items}</ul></details>'
+    items = "".join(
+        _finding(finding, local) for finding in sorted(findings, key=lambda finding: order.index(finding.severity))
+    )
+    text = f"<summary{english(local)}>{escaped(headline(findings))}</summary>"
+    return f'<details class="findings" open>{text}<ul>{items}</ul></details>'
 
 
 def english(local: Localizer) -> str:
@@ -208,14 +212,14 @@ def english(local: Localizer) -> str:
     return "" if local.tongue.plain else ' lang="en"'
 
 
-def _finding(one: Finding, local: Localizer) -> str:
-    where = f' <span class="where">({escaped(one.where)})</span>' if one.where else ""
-    kind, mark = local.word(FixedText(one.severity)), english(local)
-    way = f"{escaped(local.word(FixedText('Fix')))}: {_marked(one.fix, mark)}"
-    fix = f'<br><span class="fix">{way}</span>' if one.fix else ""
-    wrong = _wrong_cells(one) if len(one.cells) > 1 else ""
-    said = _marked(one.message, mark)
-    return f'<li class="{one.severity}"><b>{escaped(kind)}</b> {said}{where}{fix}{wrong}</li>'
+def _finding(finding: Finding, local: Localizer) -> str:
+    where = f' <span class="where">({escaped(finding.where)})</span>' if finding.where else ""
+    kind, mark = local.word(FixedText(finding.severity)), english(local)
+    way = f"{escaped(local.word(FixedText('Fix')))}: {_marked(finding.fix, mark)}"
+    fix = f'<br><span class="fix">{way}</span>' if finding.fix else ""
+    wrong = _wrong_cells(finding) if len(finding.cells) > 1 else ""
+    text = _marked(finding.message, mark)
+    return f'<li class="{finding.severity}"><b>{escaped(kind)}</b> {text}{where}{fix}{wrong}</li>'
 
 
 def _tongue_of(text: str, name: str, local: Localizer) -> str:
@@ -227,22 +231,22 @@ def _marked(text: str, mark: str) -> str:
     return f"<span{mark}>{escaped(text)}</span>" if mark else escaped(text)
 
 
-def _wrong_cells(one: Finding) -> str:
+def _wrong_cells(finding: Finding) -> str:
     head = "".join(f'<th scope="col">{escaped(name)}</th>' for name in WRONG_HEAD)
-    cells = map(wrong_cell, one.cells[:_MOST_CELLS])
+    cells = map(wrong_cell, finding.cells[:_MOST_CELLS])
     rows = "".join(f"<tr>{''.join(f'<td>{escaped(cell)}</td>' for cell in row)}</tr>" for row in cells)
-    more = len(one.cells) - _MOST_CELLS
+    more = len(finding.cells) - _MOST_CELLS
     rest = f"<p>and {counted(more, 'cell')} more</p>" if more > 0 else ""
     return f"<table><thead><tr>{head}</tr></thead><tbody>{rows}</tbody></table>{rest}"
 
 
-def notes(said: Sequence[tuple[str, str]], local: Localizer = PLAIN) -> str:
+def notes(pairs: Sequence[tuple[str, str]], local: Localizer = PLAIN) -> str:
     """Return where the numbers come from, and what was done with them."""
-    if not said:
+    if not pairs:
         return ""
     items = "".join(
         f"<dt>{escaped(local.word(name))}</dt><dd{_tongue_of(text, name, local)}>{escaped(local.word(text))}</dd>"
-        for name, text in said
+        for name, text in pairs
     )
     return f'<dl class="notes">{items}</dl>'
 
@@ -310,8 +314,8 @@ class Page:
     @property
     def local(self) -> Localizer:
         """The language of its sections, if it is one; English if they have several."""
-        found = {one.local.tongue.code: one.local for one in self.sections if one.kind != "text"}
-        return next(iter(found.values())) if len(found) == 1 else PLAIN
+        localizers = {section.local.tongue.code: section.local for section in self.sections if section.kind != "text"}
+        return next(iter(localizers.values())) if len(localizers) == 1 else PLAIN
 
 
 #: What the script of a page writes.
@@ -336,8 +340,13 @@ def _words(local: Localizer) -> dict[str, str]:
 def page_text(page: Page) -> str:
     """Return a page as HTML (WHATWG)."""
     ink, local = Ink(), page.local
-    body = [_section(one, f"s{at}", ink, alone=len(page.sections) == 1) for at, one in enumerate(page.sections, 1)]
-    data = {f"s{at}": found for at, one in enumerate(page.sections, 1) if (found := _recut(one.recut()))}
+    body = [
+        _section(section, f"s{index}", ink, alone=len(page.sections) == 1)
+        for index, section in enumerate(page.sections, 1)
+    ]
+    data = {
+        f"s{index}": content for index, section in enumerate(page.sections, 1) if (content := _recut(section.recut()))
+    }
     style = f"{font_faces(ink.letters) if ink.letters else ''}{_variables(page, ink)}{shipped('page.css')}"
     script = f"{shipped('pointing.js')}\n{shipped('page.js')}"
     return (
@@ -355,48 +364,50 @@ def page_text(page: Page) -> str:
 
 def _head(page: Page) -> str:
     lead = prose(page.lead)
-    changed = "".join(f"<li>{escaped(one)}</li>" for one in page.changed)
+    changed = "".join(f"<li>{escaped(item)}</li>" for item in page.changed)
     since = escaped(page.local.word(FixedText("Since last time")))
-    told = f'<div class="changed"><h2>{since}</h2><ul{english(page.local)}>{changed}</ul></div>' if changed else ""
+    text = f'<div class="changed"><h2>{since}</h2><ul{english(page.local)}>{changed}</ul></div>' if changed else ""
     links = "".join(
-        f'<li><a href="#s{at}">{escaped(one.title)}</a></li>' for at, one in enumerate(page.sections, 1) if one.title
+        f'<li><a href="#s{index}">{escaped(section.title)}</a></li>'
+        for index, section in enumerate(page.sections, 1)
+        if section.title
     )
     named = escaped(page.local.word(FixedText("Contents")))
     contents = f'<nav class="contents" aria-label="{named}"><ol>{links}</ol></nav>' if len(page.sections) > 1 else ""
-    kind = ' class="told"' if told else ""
-    return f"<header{kind}><h1>{escaped(page.title)}</h1>{lead}{told}{contents}</header>"
+    kind = ' class="told"' if text else ""
+    return f"<header{kind}><h1>{escaped(page.title)}</h1>{lead}{text}{contents}</header>"
 
 
 def _foot(local: Localizer) -> str:
-    said = "Made with Vantric. The file needs no network; it shows the same on any machine."
-    return f"<footer{english(local)}>{said}</footer>"
+    text = "Made with Vantric. The file needs no network; it shows the same on any machine."
+    return f"<footer{english(local)}>{text}</footer>"
 
 
-def _section(one: Section, name: str, ink: Ink, *, alone: bool) -> str:
-    views = one.views()
-    shown = figure(views, name, ink)
-    grids = one.grids()
+def _section(section: Section, name: str, ink: Ink, *, alone: bool) -> str:
+    views = section.views()
+    text = figure(views, name, ink)
+    grids = section.grids()
     cut = bool(grids) and bool(grids[0].strong)
     parts = [
-        "" if alone or not one.title else f'<h2 id="{name}-title">{escaped(one.title)}</h2>',
-        f'<p class="sentence"{english(one.local)}>{escaped(one.sentence)}</p>' if one.sentence else "",
-        prose(one.text),
-        '<div class="controls"></div>' if one.recut() or len(views) > 1 else "",
-        f'<a class="skip" href="#{name}-after">{escaped(one.local.word(FixedText("Skip the chart")))}</a>'
-        if shown
+        "" if alone or not section.title else f'<h2 id="{name}-title">{escaped(section.title)}</h2>',
+        f'<p class="sentence"{english(section.local)}>{escaped(section.sentence)}</p>' if section.sentence else "",
+        prose(section.text),
+        '<div class="controls"></div>' if section.recut() or len(views) > 1 else "",
+        f'<a class="skip" href="#{name}-after">{escaped(section.local.word(FixedText("Skip the chart")))}</a>'
+        if text
         else "",
-        shown,
-        f'<div id="{name}-after"></div>' if shown else "",
+        text,
+        f'<div id="{name}-after"></div>' if text else "",
         *(
-            table(grid, grid.title or (one.base if not at else ""), ink, cut=cut and not at)
-            for at, grid in enumerate(grids)
+            table(grid, grid.title or (section.base if not index else ""), ink, cut=cut and not index)
+            for index, grid in enumerate(grids)
         ),
-        findings(one.findings, one.local),
-        notes(one.notes, one.local),
+        findings(section.findings, section.local),
+        notes(section.notes, section.local),
     ]
-    named = escaped(one.title or one.local.word(FixedText("Result")))
+    named = escaped(section.title or section.local.word(FixedText("Result")))
     label = f' aria-label="{named}"' if alone else f' aria-labelledby="{name}-title"'
-    label = label if alone or one.title else ""
+    label = label if alone or section.title else ""
     wide = ' class="views-wide"' if _is_wide(views) else ""
     return f'<section id="{name}"{label}{wide}>\n{"".join(filter(None, parts))}\n</section>\n'
 
@@ -406,19 +417,19 @@ def _is_wide(views: Sequence[ChartView]) -> bool:
     return any(view.chart.size[0] > 900 for view in views)
 
 
-def _recut(found: CutoffRecalculation | None) -> dict[str, Any] | None:
-    if found is None:
+def _recut(recalculation: CutoffRecalculation | None) -> dict[str, Any] | None:
+    if recalculation is None:
         return None
     return {
-        "percent": found.percent,
-        "units": [str(one) for one in found.units],
-        "total": str(found.total),
-        "labels": [markup(one) for one in found.labels],
-        "places": list(found.places),
-        "tied": list(found.tied),
-        "rule": found.rule,
-        "include": found.include,
-        "slack": found.slack,
+        "percent": recalculation.percent,
+        "units": [str(unit) for unit in recalculation.units],
+        "total": str(recalculation.total),
+        "labels": [markup(label) for label in recalculation.labels],
+        "places": list(recalculation.places),
+        "tied": list(recalculation.tied),
+        "rule": recalculation.rule,
+        "include": recalculation.include,
+        "slack": recalculation.slack,
     }
 
 
@@ -430,7 +441,7 @@ def _json(data: Any) -> str:
 
 def _variables(page: Page, ink: Ink) -> str:
     """Return the colors of both schemes; a page whose charts are all dark is dark in any scheme but on paper."""
-    themes = {view.chart.theme for one in page.sections for view in one.views()[:1]}
+    themes = {view.chart.theme for section in page.sections for view in section.views()[:1]}
     theme = "dark" if themes == {"dark"} else "light"
     named = "".join(f"--{name}:{ink.palette.of(role, theme)};" for name, role in _ROLES.items())
     light, dark = ink.palette.declared(dark=False), ink.palette.declared(dark=True)

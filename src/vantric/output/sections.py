@@ -123,4 +123,4 @@ class Section:
         if local.tongue.plain:
             return self
         grids = self.grids
-        return replace(self, local=local, grids=cache(lambda: tuple(one.in_language(local) for one in grids())))
+        return replace(self, local=local, grids=cache(lambda: tuple(grid.in_language(local) for grid in grids())))

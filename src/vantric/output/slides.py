@@ -48,10 +48,10 @@ def slides(title: str, sections: Sequence[Section], *, tables: bool = False, lea
     show.core_properties.last_modified_by = "Vantric"
     if len(sections) > 1:
         _opening(show, title, lead, sections)
-    for one in sections:
-        _slide(show, one)
-        for grid in one.grids() if tables else ():
-            _table(show, one, grid)
+    for section in sections:
+        _slide(show, section)
+        for grid in section.grids() if tables else ():
+            _table(show, section, grid)
     out = io.BytesIO()
     show.save(out)
     return alike(out.getvalue())
@@ -61,17 +61,17 @@ def _opening(show: Any, title: str, lead: str, sections: Sequence[Section]) -> N
     """Write the first slide: what it is about, and what changed since last time."""
     slide = _blank(show, title)
     texts = [lead] if lead else []
-    texts += [f"{one.title}: {said}" for one in sections for said in one.changed]
-    _text(slide, "\n".join(texts or [one.title for one in sections]), 1.5, _HIGH - 2.2, size=16)
+    texts += [f"{section.title}: {text}" for section in sections for text in section.changed]
+    _text(slide, "\n".join(texts or [section.title for section in sections]), 1.5, _HIGH - 2.2, size=16)
 
 
-def _slide(show: Any, one: Section) -> None:
+def _slide(show: Any, section: Section) -> None:
     from pptx.util import Inches
 
-    slide = _blank(show, one.title)
-    views = one.views()
+    slide = _blank(show, section.title)
+    views = section.views()
     if not views:
-        _text(slide, one.text or one.sentence, 1.3, _HIGH - 2, size=16)
+        _text(slide, section.text or section.sentence, 1.3, _HIGH - 2, size=16)
     else:
         from vantric.rendering.pictures import picture
 
@@ -82,10 +82,10 @@ def _slide(show: Any, one: Section) -> None:
         drawn = slide.shapes.add_picture(
             io.BytesIO(picture(chart, "png", tell=lambda _: None)), Inches(left), Inches(1.05), Inches(width * scale)
         )
-        drawn._element.nvPicPr.cNvPr.set("descr", markup(chart.description or one.sentence))
+        drawn._element.nvPicPr.cNvPr.set("descr", markup(chart.description or section.sentence))
         drawn.name = "Chart"
-        _text(slide, one.sentence, 1.15 + _PICTURE_HIGH, _HIGH - 1.3 - _PICTURE_HIGH, size=14)
-    slide.notes_slide.notes_text_frame.text = _notes(one)
+        _text(slide, section.sentence, 1.15 + _PICTURE_HIGH, _HIGH - 1.3 - _PICTURE_HIGH, size=14)
+    slide.notes_slide.notes_text_frame.text = _notes(section)
 
 
 def _blank(show: Any, title: str) -> Any:
@@ -126,8 +126,8 @@ def _text(slide: Any, text: str, top: float, high: float, *, size: int) -> None:
     frame.word_wrap, frame.vertical_anchor = True, MSO_ANCHOR.TOP
     while size > 9 and _lines(text, wide, size) * size * 1.25 / 72 > high:
         size -= 1
-    for at, line in enumerate(markup(text).split("\n")):
-        paragraph = frame.paragraphs[0] if not at else frame.add_paragraph()
+    for index, line in enumerate(markup(text).split("\n")):
+        paragraph = frame.paragraphs[0] if not index else frame.add_paragraph()
         paragraph.text = line
         paragraph.font.size, paragraph.font.color.rgb = Pt(size), _color(RGBColor)
 
@@ -138,21 +138,25 @@ def _lines(text: str, wide: float, size: int) -> int:
     return sum(1 + len(line) // signs for line in text.split("\n"))
 
 
-def _notes(one: Section) -> str:
-    said = [
-        one.sentence,
-        *(f"{one.local.word(name)}: {text}" for name, text in [(FixedText("Base"), one.base), *one.notes] if text),
+def _notes(section: Section) -> str:
+    texts = [
+        section.sentence,
+        *(
+            f"{section.local.word(name)}: {text}"
+            for name, text in [(FixedText("Base"), section.base), *section.notes]
+            if text
+        ),
     ]
-    said += [f"{finding.severity}: {finding.message}; {finding.fix}" for finding in one.findings]
-    return markup("\n".join(filter(None, said)))
+    texts += [f"{finding.severity}: {finding.message}; {finding.fix}" for finding in section.findings]
+    return markup("\n".join(filter(None, texts)))
 
 
-def _table(show: Any, one: Section, grid: Table) -> None:
+def _table(show: Any, section: Section, grid: Table) -> None:
     """Write a table as real tables, so many rows a slide."""
     for first in range(0, max(1, grid.rows), _MOST_ROWS):
         rows = range(first, min(grid.rows, first + _MOST_ROWS))
         more = f" ({first + 1} to {rows[-1] + 1})" if grid.rows > _MOST_ROWS else ""
-        slide = _blank(show, f"{grid.title or one.title}{more}")
+        slide = _blank(show, f"{grid.title or section.title}{more}")
         last = rows[-1] == grid.rows - 1 and any(grid.total)
         _cells(slide, grid, [*rows], last=last)
 
@@ -160,20 +164,20 @@ def _table(show: Any, one: Section, grid: Table) -> None:
 def _cells(slide: Any, grid: Table, rows: Sequence[int], *, last: bool) -> None:
     from pptx.util import Inches
 
-    shown = [one for one in grid.columns if not one.view]
+    columns = [item for item in grid.columns if not item.view]
     high = 0.36 * (len(rows) + 1 + last)
     frame = slide.shapes.add_table(
-        len(rows) + 1 + last, len(shown), Inches(_MARGIN), Inches(1.2), Inches(_WIDE - 2 * _MARGIN), Inches(high)
+        len(rows) + 1 + last, len(columns), Inches(_MARGIN), Inches(1.2), Inches(_WIDE - 2 * _MARGIN), Inches(high)
     )
     table = frame.table
-    for at, column in enumerate(shown):
+    for index, column in enumerate(columns):
         right = column.kind != "text"
         own = grid.columns.index(column)
-        _cell(table.cell(0, at), grid.heads()[own], right=right, bold=True)
+        _cell(table.cell(0, index), grid.heads()[own], right=right, bold=True)
         for line, row in enumerate(rows, 1):
-            _cell(table.cell(line, at), grid.shown(row)[own], right=right, bold=row < grid.strong)
+            _cell(table.cell(line, index), grid.shown(row)[own], right=right, bold=row < grid.strong)
         if last:
-            _cell(table.cell(len(rows) + 1, at), grid.shown_total()[own], right=right, bold=True)
+            _cell(table.cell(len(rows) + 1, index), grid.shown_total()[own], right=right, bold=True)
 
 
 def _cell(cell: Any, text: str, *, right: bool, bold: bool) -> None:

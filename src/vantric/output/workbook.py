@@ -65,20 +65,20 @@ def _data(sheet: WorkbookSheet, live: LiveTable, rows: int, columns: _Columns, p
     table, layout = live.table, live.layout
     bars = ("Vital few", "Useful many") if layout.cuts else ("Frequency",)
     heads = [FixedText("Category"), *(parts or map(FixedText, bars)), FixedText("Cumulative")]
-    for at, name in enumerate(heads):
-        sheet.text(_HEAD, at, name, bold=True)
+    for index, name in enumerate(heads):
+        sheet.text(_HEAD, index, name, bold=True)
     sheet.text(_HEAD, columns.said, FixedText("Cumulative percent"), bold=True)
     pareto, strata = live.sheet.name, table.strata_rows()
-    for at, row in enumerate(table.rows[:rows]):
-        line, own = _TOP + at, FIRST + at
+    for index, row in enumerate(table.rows[:rows]):
+        line, own = _TOP + index, FIRST + index
 
         def cell(column: int, own: int = own) -> str:
             return f"'{pareto}'!{place(own, column)}"
 
-        sheet.formula(line, columns.label, f"={cell(LABEL)}", live.labels[at])
+        sheet.formula(line, columns.label, f"={cell(LABEL)}", live.labels[index])
         if parts:
             for number, column in enumerate(columns.bars):
-                sheet.formula(line, column, f"={live.part(number, at)}", strata[at][number], num_format=live.form)
+                sheet.formula(line, column, f"={live.part(number, index)}", strata[index][number], num_format=live.form)
         else:
             inside = row.abc == "A"
             vital = f'=IF({cell(CLASS)}="A",{cell(FREQUENCY)},0)' if layout.cuts else f"={cell(FREQUENCY)}"
@@ -90,8 +90,9 @@ def _data(sheet: WorkbookSheet, live: LiveTable, rows: int, columns: _Columns, p
                 useful = f'=IF({cell(CLASS)}="A",0,{cell(FREQUENCY)})'
                 sheet.formula(line, columns.bars[1], useful, 0 if inside else amount, num_format=live.form)
         sheet.formula(line, columns.running, f"={cell(RUNNING)}", row.cumulative_frequency, num_format=live.form)
-        shown = cell(RUNNING_PERCENT)
-        text = f'=IF({shown}="","",IF(AND({shown}<1-1E-12,ROUND({shown},3)=1),"> 99.9 %",ROUND(100*{shown},1)&" %"))'
+        share = cell(RUNNING_PERCENT)
+        almost = f'IF(AND({share}<1-1E-12,ROUND({share},3)=1),"> 99.9 %",ROUND(100*{share},1)&" %")'
+        text = f'=IF({share}="","",{almost})'
         rounded = half_up(row.cumulative_percent, 1)
         near = row.cumulative_percent < 100 and rounded == 100
         plain = f"{rounded:.15g} %"
@@ -150,11 +151,11 @@ def _bars(
 def _lines(book: WorkbookWriter, data: WorkbookSheet, live: LiveTable, rows: int, columns: _Columns) -> Any:
     chart = book.book.add_chart({"type": "line"})
     categories = _range(data, columns.label, rows)
-    said: dict[str, Any] = {}
+    content: dict[str, Any] = {}
     if rows <= _MOST_LABELED:
-        custom = [{"value": f"={reference(data.name, (_TOP + at, columns.said))}"} for at in range(1, rows)]
+        custom = [{"value": f"={reference(data.name, (_TOP + index, columns.said))}"} for index in range(1, rows)]
         first, last = {"delete": True}, {"delete": True}  # the first would be on the label of its bar
-        said = {
+        content = {
             "data_labels": {
                 "value": True,
                 "position": "above",
@@ -169,7 +170,7 @@ def _lines(book: WorkbookWriter, data: WorkbookSheet, live: LiveTable, rows: int
             "values": _range(data, columns.running, rows),
             "line": {"color": _LINE, "width": 2},
             "marker": {"type": "circle", "size": 5, "fill": {"color": _LINE}, "border": {"color": "#FFFFFF"}},
-            **said,
+            **content,
         }
     )
     if live.layout.cuts:
@@ -218,8 +219,8 @@ def _dressed(bars: Any, live: LiveTable, chart: Any) -> None:
             "line": {"color": _AXIS},
         }
     )
-    shown = len(bars.series) + 1 + bool(live.layout.cuts)
-    bars.set_legend({"position": "top", "delete_series": list(range(shown, shown + len(_SCALE)))})
+    number = len(bars.series) + 1 + bool(live.layout.cuts)
+    bars.set_legend({"position": "top", "delete_series": list(range(number, number + len(_SCALE)))})
     bars.set_plotarea({"layout": {"x": 0.09, "y": 0.16, "width": 0.83, "height": 0.58}})
     bars.show_blanks_as("gap")
 
@@ -243,8 +244,8 @@ def workbook(sections: Sequence[Section], title: str = "") -> bytes:
         local=_local(sections),
     )
     remarks: list[tuple[str, str]] = []
-    for one in sections:
-        remarks += [(one.title, said) for said in _section(book, one, alone=len(sections) == 1)]
+    for section in sections:
+        remarks += [(section.title, text) for text in _section(book, section, alone=len(sections) == 1)]
     _findings(book, sections)
     _notes(book, sections, remarks)
     return book.content()
@@ -252,78 +253,78 @@ def workbook(sections: Sequence[Section], title: str = "") -> bytes:
 
 def _local(sections: Sequence[Section]) -> Localizer:
     """Return the language of sections, if it is one; English if they have several."""
-    found = {one.local.tongue.code: one.local for one in sections if one.kind != "text"}
-    return next(iter(found.values())) if len(found) == 1 else PLAIN
+    localizers = {section.local.tongue.code: section.local for section in sections if section.kind != "text"}
+    return next(iter(localizers.values())) if len(localizers) == 1 else PLAIN
 
 
-def _section(book: WorkbookWriter, one: Section, *, alone: bool) -> list[str]:
-    if one.kind == "text":
+def _section(book: WorkbookWriter, section: Section, *, alone: bool) -> list[str]:
+    if section.kind == "text":
         return []
-    if one.live is not None and can_live(one.live):
-        views = one.views()
+    if section.live is not None and can_live(section.live):
+        views = section.views()
         chart = views[0].chart
         if not isinstance(chart, PanelChart):
-            live = live_sheets(book, one.live, one.title, chart.style, alone=alone)
-            live_chart(book, live, chart, one.sentence, alone=alone)
+            live = live_sheets(book, section.live, section.title, chart.style, alone=alone)
+            live_chart(book, live, chart, section.sentence, alone=alone)
             return ["What is said here is of the counts as they were when this was written."]
-    return _still(book, one, alone=alone)
+    return _still(book, section, alone=alone)
 
 
-def _still(book: WorkbookWriter, one: Section, *, alone: bool) -> list[str]:
+def _still(book: WorkbookWriter, section: Section, *, alone: bool) -> list[str]:
     """Write tables as they are, and the charts beside them."""
-    grids = one.grids()
-    views = one.views()
+    grids = section.grids()
+    views = section.views()
     chart: Any = views[0].chart if views else None
-    sheet = book.sheet(one.title or FixedText("Table"))
-    top = _headed(sheet, one)
+    sheet = book.sheet(section.title or FixedText("Table"))
+    top = _headed(sheet, section)
     wide = len(grids[0].columns) if grids else 0
     if grids:
         sheet.table(grids[0], top)
         _total(sheet, grids[0], top + 1 + grids[0].rows)
     for grid in grids[1:]:
-        more = book.sheet(grid.title or one.title)
-        more.text(0, 0, grid.title or one.title, bold=True, font_size=14)
+        more = book.sheet(grid.title or section.title)
+        more.text(0, 0, grid.title or section.title, bold=True, font_size=14)
         more.table(grid, 2)
-    if chart is None or not any(one.series for one in getattr(chart, "panels", (chart,))):
+    if chart is None or not any(item.series for item in getattr(chart, "panels", (chart,))):
         return []
-    data = book.sheet(FixedText("Chart data") if alone else f"Data of {one.title}")
+    data = book.sheet(FixedText("Chart data") if alone else f"Data of {section.title}")
     return _charts(book, sheet, chart, data, (top, wide + 1))
 
 
 def _charts(
-    book: WorkbookWriter, sheet: WorkbookSheet, chart: Any, data: WorkbookSheet, at: tuple[int, int]
+    book: WorkbookWriter, sheet: WorkbookSheet, chart: Any, data: WorkbookSheet, pair: tuple[int, int]
 ) -> list[str]:
     """Write the chart of a section, or each of its panels, beside its table; return what differs from the picture."""
-    said, row, head = [_FIXED], at[0], 0
+    texts, row, head = [_FIXED], pair[0], 0
     panels = chart.panels if isinstance(chart, PanelChart) else (chart,)
     titles = _titles(panels)
     for panel in panels:
         titled = replace(panel, **{name: getattr(panel, name) or text for name, text in titles.items()})
         drawn = native_chart(book, titled, data, head)
-        said += drawn.remarks
+        texts += drawn.remarks
         high = _HIGH if len(panels) == 1 else _HIGH * 2 // 3
         drawn.chart.set_size({"width": _WIDE, "height": high})
         text = panel.description or chart.description or panel.title
-        sheet.page.insert_chart(row, at[1], drawn.chart, {"description": text[:2000], "object_position": 2})
+        sheet.page.insert_chart(row, pair[1], drawn.chart, {"description": text[:2000], "object_position": 2})
         row += high // 20 + 2
         head += len(panel.categories) + 2
-    return list(dict.fromkeys(said))
+    return list(dict.fromkeys(texts))
 
 
 def _titles(panels: Sequence[Any]) -> dict[str, str]:
     """Return the titles of the axes for panels that leave them to others: theirs, or the names of the series."""
-    found = {name: next((text for one in panels if (text := getattr(one, name))), "") for name in _TITLES}
+    titles = {name: next((text for panel in panels if (text := getattr(panel, name))), "") for name in _TITLES}
     for side, second in (("primary", False), ("secondary", True)):
-        names = (series.name for one in panels for series in one.series if series.secondary == second)
-        found[f"{side}_title"] = found[f"{side}_title"] or next(names, "")
-    return found
+        names = (series.name for panel in panels for series in panel.series if series.secondary == second)
+        titles[f"{side}_title"] = titles[f"{side}_title"] or next(names, "")
+    return titles
 
 
-def _headed(sheet: WorkbookSheet, one: Section) -> int:
+def _headed(sheet: WorkbookSheet, section: Section) -> int:
     """Write title, sentence and base, and return the row of the headings."""
-    sheet.text(0, 0, one.title, bold=True, font_size=14)
+    sheet.text(0, 0, section.title, bold=True, font_size=14)
     row = 1
-    for text in filter(None, (one_line(one.sentence), one.base)):
+    for text in filter(None, (one_line(section.sentence), section.base)):
         sheet.text(row, 0, text, font_color=LIGHT.color("note"))
         row += 1
     return row + 1
@@ -333,22 +334,22 @@ def _total(sheet: WorkbookSheet, grid: Table, row: int) -> None:
     """Write what is below each column: sums as formulas where they are sums."""
     if not any(grid.total):
         return
-    for at, (text, column) in enumerate(zip(grid.total, grid.columns, strict=True)):
-        there = [one for one in column.values if isinstance(one, (int, float)) and not isinstance(one, bool)]
-        shown = shown_number(text)
-        if column.kind in ("whole", "number") and there and shown is not None and _near(sum(there), shown):
-            cells = f"{place(row - grid.rows, at)}:{place(row - 1, at)}"
-            sheet.formula(row, at, f"=SUM({cells})", sum(there), bold=True, top=1, num_format=form_of(column))
-        elif text.endswith(" %") and shown is not None:
-            sheet.value(row, at, shown / 100, bold=True, top=1, num_format="0.0%")
+    for index, (text, column) in enumerate(zip(grid.total, grid.columns, strict=True)):
+        there = [value for value in column.values if isinstance(value, (int, float)) and not isinstance(value, bool)]
+        shown_value = shown_number(text)
+        if column.kind in ("whole", "number") and there and shown_value is not None and _near(sum(there), shown_value):
+            cells = f"{place(row - grid.rows, index)}:{place(row - 1, index)}"
+            sheet.formula(row, index, f"=SUM({cells})", sum(there), bold=True, top=1, num_format=form_of(column))
+        elif text.endswith(" %") and shown_value is not None:
+            sheet.value(row, index, shown_value / 100, bold=True, top=1, num_format="0.0%")
         else:
-            sheet.text(row, at, text, bold=True, top=1, align="right" if column.kind != "text" else "left")
+            sheet.text(row, index, text, bold=True, top=1, align="right" if column.kind != "text" else "left")
 
 
-def _near(one: float, other: float) -> bool:
+def _near(value: float, other: float) -> bool:
     """Whether a number is the other within its shown digits."""
     decimals = len(f"{other!r}".partition(".")[2])
-    return abs(one - other) <= 0.5 * 0.1**decimals + 1e-9 * abs(one)
+    return abs(value - other) <= 0.5 * 0.1**decimals + 1e-9 * abs(value)
 
 
 def _findings(book: WorkbookWriter, sections: Sequence[Section]) -> None:
@@ -357,18 +358,25 @@ def _findings(book: WorkbookWriter, sections: Sequence[Section]) -> None:
     several = len(sections) > 1
     heads = list(map(FixedText, [*(["Section"] if several else []), "Severity", "Finding", "Fix", "Where", "Code"]))
     rows = [
-        [*([part.title] if several else []), FixedText(one.severity), one.message, one.fix, one.where, one.code]
+        [
+            *([part.title] if several else []),
+            FixedText(finding.severity),
+            finding.message,
+            finding.fix,
+            finding.where,
+            finding.code,
+        ]
         for part in sections
-        for one in part.findings
+        for finding in part.findings
     ]
     sheet.headings(0, heads, frozenset(range(len(heads))))
     nothing = [""] * heads.index(FixedText("Finding")) + [FixedText("Nothing was found.")]
     for line, row in enumerate(rows or [nothing], 1):
-        for at, text in enumerate(row):
-            sheet.text(line, at, text, text_wrap=True, valign="top")
-    for at, name in enumerate(heads):
+        for index, text in enumerate(row):
+            sheet.text(line, index, text, text_wrap=True, valign="top")
+    for index, name in enumerate(heads):
         wide = {"Finding": 70, "Fix": 50, "Section": 28, "Where": 20, "Code": 24}.get(name, 10)
-        sheet.page.set_column(at, at, wide)
+        sheet.page.set_column(index, index, wide)
 
 
 def _notes(book: WorkbookWriter, sections: Sequence[Section], remarks: Sequence[tuple[str, str]]) -> None:
@@ -377,14 +385,14 @@ def _notes(book: WorkbookWriter, sections: Sequence[Section], remarks: Sequence[
     sheet.page.set_column(0, 0, 24)
     sheet.page.set_column(1, 1, 110)
     line = 1
-    for one in sections:
-        said = [(FixedText("Shows"), one.sentence), (FixedText("Base"), one.base), *one.notes]
-        said += [(FixedText("Since last time"), text) for text in one.changed]
-        said += [(FixedText("Chart"), text) for title, text in remarks if title == one.title]
+    for section in sections:
+        pairs = [(FixedText("Shows"), section.sentence), (FixedText("Base"), section.base), *section.notes]
+        pairs += [(FixedText("Since last time"), text) for text in section.changed]
+        pairs += [(FixedText("Chart"), text) for title, text in remarks if title == section.title]
         if len(sections) > 1:
-            sheet.text(line, 0, one.title, bold=True)
+            sheet.text(line, 0, section.title, bold=True)
             line += 1
-        for name, text in said:
+        for name, text in pairs:
             if text:
                 sheet.text(line, 0, name, valign="top")
                 sheet.text(line, 1, text, text_wrap=True, valign="top")

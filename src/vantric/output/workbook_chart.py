@@ -57,41 +57,41 @@ def native_chart(book: WorkbookWriter, chart: Chart, data: WorkbookSheet, head: 
     rows = min(len(chart.categories), MOST_DRAWN)
     where = _Place(data, head, rows)
     _write(chart, where)
-    said = [] if rows == len(chart.categories) else [f"The chart shows the first {rows:,} categories."]
+    texts = [] if rows == len(chart.categories) else [f"The chart shows the first {rows:,} categories."]
     groups = _groups(chart)
     if chart.horizontal and len(groups) > 1:
-        said.append("Bars to the right and lines cannot be one chart in a workbook: its bars are vertical.")
+        texts.append("Bars to the right and lines cannot be one chart in a workbook: its bars are vertical.")
     flat = chart.horizontal and len(groups) == 1 and groups[0][0] == "column"
-    if any(one.kind == "area" for one in chart.series) and not any(kind == "area" for kind, _ in groups):
-        said.append("Bars, areas and lines cannot be one chart in a workbook: its areas are lines.")
-    if any(one.kind in ("steps", "stems") for one in chart.series):
-        said.append("Steps are drawn as lines and stems as narrow bars: a workbook has no others.")
-    made = [_group(book, chart, kind, series, where, flat=flat) for kind, series in groups]
-    first = made[0]
+    if any(series.kind == "area" for series in chart.series) and not any(kind == "area" for kind, _ in groups):
+        texts.append("Bars, areas and lines cannot be one chart in a workbook: its areas are lines.")
+    if any(series.kind in ("steps", "stems") for series in chart.series):
+        texts.append("Steps are drawn as lines and stems as narrow bars: a workbook has no others.")
+    values = [_group(book, chart, kind, series, where, flat=flat) for kind, series in groups]
+    first = values[0]
     if chart.references:
-        line = made[1] if len(made) > 1 else book.book.add_chart({"type": "line"})
+        line = values[1] if len(values) > 1 else book.book.add_chart({"type": "line"})
         _references(chart, where, line)
-        made = [first, line]
+        values = [first, line]
     unlisted: list[int] = []
-    if len(made) > 1 and not flat:
-        unlisted = _on_the_same_axes(made, where, len(chart.series) + len(chart.references))
-        first.combine(made[1])
-    _axes(chart, made, flat=flat)
+    if len(values) > 1 and not flat:
+        unlisted = _on_the_same_axes(values, where, len(chart.series) + len(chart.references))
+        first.combine(values[1])
+    _axes(chart, values, flat=flat)
     title = one_line(chart.title)
     first.set_title({"name": title, "name_font": {"size": 14}} if title else {"none": True})
     alone = len(chart.series) + len(chart.references) < 2
     first.set_legend({"none": True} if alone else {"position": "top", "delete_series": unlisted})
-    return NativeChart(first, tuple(said))
+    return NativeChart(first, tuple(texts))
 
 
-def _on_the_same_axes(made: Sequence[Any], where: _Place, written: int) -> list[int]:
+def _on_the_same_axes(values: Sequence[Any], where: _Place, written: int) -> list[int]:
     """Have both kinds share two pairs of axes where either has series on both; return what the legend leaves out.
 
     The library gives the second kind axes of its own as soon as one of its series is on the secondary side, and writes
     those of the secondary side only: a series of it on the primary side would then have none.
     """
-    first, second = made
-    mixed = any(not one["y2_axis"] for one in second.series)
+    first, second = values
+    mixed = any(not series["y2_axis"] for series in second.series)
     if not second.is_secondary or not (mixed or first.is_secondary):
         return []
     second.is_secondary = False
@@ -110,27 +110,31 @@ def _write(chart: Chart, where: _Place) -> None:
     sheet.text(where.head, 0, one_line(chart.category_title) or "Category", bold=True)
     for row, label in enumerate(chart.categories, where.head + 1):
         sheet.text(row, 0, label)
-    names = distinct_lines([_named(one) for one in chart.series])
-    for at, (name, one) in enumerate(zip(names, chart.series, strict=True), 1):
-        sheet.text(where.head, at, name, bold=True)
-        form = series_form(chart, one)
-        for row, value in enumerate(one.values, where.head + 1):
+    names = distinct_lines([_named(item) for item in chart.series])
+    for index, (name, series) in enumerate(zip(names, chart.series, strict=True), 1):
+        sheet.text(where.head, index, name, bold=True)
+        form = series_form(chart, series)
+        for row, value in enumerate(series.values, where.head + 1):
             if value == value:  # a blank cell would be saved beside the chart as zero: there is none
-                sheet.value(row, at, value, num_format=form)
-    for at, line in enumerate(chart.references, 1 + len(chart.series)):
-        sheet.text(where.head, at, one_line(line.text) or "Reference", bold=True)
+                sheet.value(row, index, value, num_format=form)
+    for index, line in enumerate(chart.references, 1 + len(chart.series)):
+        sheet.text(where.head, index, one_line(line.text) or "Reference", bold=True)
         for row in range(where.head + 1, where.head + where.rows + 1):
-            sheet.value(row, at, line.ends[0])
+            sheet.value(row, index, line.ends[0])
 
 
-def _named(one: Series) -> str:
-    return f"{one.name} ({one.unit})" if one.unit and one.unit.casefold() != one.name.casefold() else one.name
+def _named(series: Series) -> str:
+    return (
+        f"{series.name} ({series.unit})"
+        if series.unit and series.unit.casefold() != series.name.casefold()
+        else series.name
+    )
 
 
-def series_form(chart: Chart, one: Series) -> str:
+def series_form(chart: Chart, series: Series) -> str:
     """Return the number format of a series; percents are numbers up to 100, as they are drawn."""
-    style = one.style or (chart.secondary_style if one.secondary else chart.style)
-    return amount_form([value for value in one.values if value == value], style.prefix, style.suffix, most=4)
+    style = series.style or (chart.secondary_style if series.secondary else chart.style)
+    return amount_form([value for value in series.values if value == value], style.prefix, style.suffix, most=4)
 
 
 def _groups(chart: Chart) -> list[tuple[str, list[Series]]]:
@@ -138,85 +142,85 @@ def _groups(chart: Chart) -> list[tuple[str, list[Series]]]:
 
     What is drawn first has a series on the primary side: the library would put all others on that of a first kind.
     """
-    bars = [one for one in chart.series if one.kind in _BARS]
-    areas = [one for one in chart.series if one.kind == "area"]
-    lines = [one for one in chart.series if one.kind not in (*_BARS, "area")]
+    bars = [series for series in chart.series if series.kind in _BARS]
+    areas = [series for series in chart.series if series.kind == "area"]
+    lines = [series for series in chart.series if series.kind not in (*_BARS, "area")]
     if bars and areas and (lines or chart.references):
         lines, areas = [*areas, *lines], []
-    found = [("area", areas), ("column", bars), ("line", lines)]
-    held = [(kind, series) for kind, series in found if series]
-    return sorted(held, key=lambda pair: all(one.secondary for one in pair[1]))
+    pairs = [("area", areas), ("column", bars), ("line", lines)]
+    groups = [(kind, series) for kind, series in pairs if series]
+    return sorted(groups, key=lambda pair: all(series.secondary for series in pair[1]))
 
 
 def _group(
     book: WorkbookWriter, chart: Chart, kind: str, series: Sequence[Series], where: _Place, *, flat: bool
 ) -> Any:
-    mode = chart.mode_of("secondary" if all(one.secondary for one in series) else "primary")
+    mode = chart.mode_of("secondary" if all(entry.secondary for entry in series) else "primary")
     subtype = {"subtype": _TOGETHER[mode]} if kind == "column" and mode in _TOGETHER and len(series) > 1 else {}
-    made = book.book.add_chart({"type": "bar" if flat else kind, **subtype})
-    for one in series:
-        column = 1 + chart.series.index(one)
-        made.add_series(
+    made_value = book.book.add_chart({"type": "bar" if flat else kind, **subtype})
+    for item in series:
+        column = 1 + chart.series.index(item)
+        made_value.add_series(
             {
                 "name": where.name(column),
                 "categories": where.cells(0),
                 "values": where.cells(column),
-                **({"y2_axis": True} if one.secondary and chart.secondary_axis else {}),
-                **_look(chart, kind, one, where),
+                **({"y2_axis": True} if item.secondary and chart.secondary_axis else {}),
+                **_look(chart, kind, item, where),
             }
         )
-    return made
+    return made_value
 
 
-def _look(chart: Chart, kind: str, one: Series, where: _Place) -> dict[str, Any]:
-    alike = [other for other in chart.series if (other.kind in _BARS) == (one.kind in _BARS)]
-    at = alike.index(one)
-    own = one.color
-    labels = _labels(chart, one, where)
+def _look(chart: Chart, kind: str, series: Series, where: _Place) -> dict[str, Any]:
+    alike = [other for other in chart.series if (other.kind in _BARS) == (series.kind in _BARS)]
+    index = alike.index(series)
+    own = series.color
+    labels = _labels(chart, series, where)
     if kind == "line":
-        color = own or _LINES[at % len(_LINES)]
-        dashed = _DASHES.get(getattr(one, "pattern", "") or "")
+        color = own or _LINES[index % len(_LINES)]
+        dashed = _DASHES.get(getattr(series, "pattern", "") or "")
         pattern = {"dash_type": dashed} if dashed else {}
-        line = {"none": True} if one.kind == "points" else {"color": color, "width": 2, **pattern}
-        shape = _MARKERS.get(getattr(one, "marker", "") or "round", "circle")
+        line = {"none": True} if series.kind == "points" else {"color": color, "width": 2, **pattern}
+        shape = _MARKERS.get(getattr(series, "marker", "") or "round", "circle")
         marker = {"type": shape, "size": 6, "fill": {"color": color}, "border": {"color": "#FFFFFF"}}
         return {"line": line, "marker": marker, **labels}
-    color = own or _PALETTE[at % len(_PALETTE)]
+    color = own or _PALETTE[index % len(_PALETTE)]
     fill = {"color": color, "transparency": 50} if kind == "area" else {"color": color}
     if kind == "area":
         return {"fill": fill}
     overlap = (
         {"overlap": 100}
-        if chart.mode_of("secondary" if one.secondary else "primary") in ("stacked", "percent", "overlaid")
+        if chart.mode_of("secondary" if series.secondary else "primary") in ("stacked", "percent", "overlaid")
         else {}
     )
-    return {"fill": fill, "border": {"none": True}, "gap": 400 if one.kind == "stems" else 40, **overlap, **labels}
+    return {"fill": fill, "border": {"none": True}, "gap": 400 if series.kind == "stems" else 40, **overlap, **labels}
 
 
-def _labels(chart: Chart, one: Series, where: _Place) -> dict[str, Any]:
+def _labels(chart: Chart, series: Series, where: _Place) -> dict[str, Any]:
     """Return the labels of a series where the picture has some and there is room."""
-    if where.rows > _MOST_LABELED or not one.texts or len(chart.series) > 3:
+    if where.rows > _MOST_LABELED or not series.texts or len(chart.series) > 3:
         return {}
-    return {"data_labels": {"value": True, "font": {"size": 8}, "num_format": series_form(chart, one)}}
+    return {"data_labels": {"value": True, "font": {"size": 8}, "num_format": series_form(chart, series)}}
 
 
 def _references(chart: Chart, where: _Place, line: Any) -> None:
-    for at, one in enumerate(chart.references, 1 + len(chart.series)):
+    for index, line_reference in enumerate(chart.references, 1 + len(chart.series)):
         line.add_series(
             {
-                "name": where.name(at),
+                "name": where.name(index),
                 "categories": where.cells(0),
-                "values": where.cells(at),
+                "values": where.cells(index),
                 "line": {"color": LIGHT.color("reference"), "width": 1.5, "dash_type": "dash"},
                 "marker": {"type": "none"},
-                **({"y2_axis": True} if one.axis == "secondary" and chart.secondary_axis else {}),
+                **({"y2_axis": True} if line_reference.axis == "secondary" and chart.secondary_axis else {}),
             }
         )
 
 
-def _axes(chart: Chart, made: Sequence[Any], *, flat: bool) -> None:
+def _axes(chart: Chart, values: Sequence[Any], *, flat: bool) -> None:
     """Give the axes their solved limits and steps, and their titles."""
-    first = made[0]
+    first = values[0]
     category = {
         "name": one_line(chart.category_title),
         "name_font": {"bold": False},
@@ -235,9 +239,9 @@ def _axes(chart: Chart, made: Sequence[Any], *, flat: bool) -> None:
         "name": _axis_title(chart.secondary_title, chart.scales.secondary),
         "name_font": {"bold": False},
     }
-    for one in made:
-        if one.is_secondary:
-            one.set_y2_axis(second)
+    for item in values:
+        if item.is_secondary:
+            item.set_y2_axis(second)
 
 
 def _axis_title(title: str, scale: Scale) -> str:

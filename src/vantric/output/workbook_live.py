@@ -102,8 +102,8 @@ def looked_up(layout: LiveLayout, row: int, column: int, otherwise: str, *, key:
     """
     if not layout.ordered or row >= layout.ranked:
         return f"={layout.one(column, row)}"
-    at = f"MATCH({key}{place(FIRST + row, RANK)},{layout.typed(TYPED_RANK)},0)"
-    return f"=IFERROR(INDEX({layout.typed(column)},{at}),{otherwise})"
+    position = f"MATCH({key}{place(FIRST + row, RANK)},{layout.typed(TYPED_RANK)},0)"
+    return f"=IFERROR(INDEX({layout.typed(column)},{position}),{otherwise})"
 
 
 def percent(layout: LiveLayout, row: int, of: int) -> str:
@@ -121,14 +121,14 @@ def classes(layout: LiveLayout, row: int) -> str:
     """Return the class of a row: A for the vital few, B, C ... beyond each cutoff."""
     if layout.held and row == layout.rows - 1:
         return '=""'
-    found = f'"{chr(65 + layout.cuts)}"'
-    for at in reversed(range(layout.cuts)):
-        found = f'IF({_inside(layout, row, at)},"{chr(65 + at)}",{found})'
-    return f'=IF({layout.total}=0,"",{found})'
+    text = f'"{chr(65 + layout.cuts)}"'
+    for index in reversed(range(layout.cuts)):
+        text = f'IF({_inside(layout, row, index)},"{chr(65 + index)}",{text})'
+    return f'=IF({layout.total}=0,"",{text})'
 
 
-def _inside(layout: LiveLayout, row: int, at: int) -> str:
-    cut, slack = place(CUT_ROW, 1 + at, fixed=True), f"{layout.slack:.0E}".replace("E-0", "E-")
+def _inside(layout: LiveLayout, row: int, index: int) -> str:
+    cut, slack = place(CUT_ROW, 1 + index, fixed=True), f"{layout.slack:.0E}".replace("E-0", "E-")
     if layout.rule == "within":
         meets = f"{place(FIRST + row, RUNNING)}<=({cut}+{slack})*{layout.total}"
     else:
@@ -137,7 +137,7 @@ def _inside(layout: LiveLayout, row: int, at: int) -> str:
     if not layout.include or not row or row >= layout.ranked:
         return meets
     tied = f"{place(FIRST + row, FREQUENCY)}={place(FIRST + row - 1, FREQUENCY)}"
-    return f'OR({meets},AND({tied},{place(FIRST + row - 1, CLASS)}="{chr(65 + at)}"))'
+    return f'OR({meets},AND({tied},{place(FIRST + row - 1, CLASS)}="{chr(65 + index)}"))'
 
 
 def headline(layout: LiveLayout, size: int, unit: str, decimals: int) -> str:
@@ -215,7 +215,7 @@ class LiveTable:
 
 def can_live(table: ParetoTable) -> bool:
     """Whether a table can work itself out again: its numbers are exact in a cell, and ranking them is quick."""
-    largest = max(abs(float(table.total)), *(abs(float(one)) for one in table.frequency.values()))
+    largest = max(abs(float(table.total)), *(abs(float(item)) for item in table.frequency.values()))
     return len(table) <= MOST_LIVE and largest < 2**53 and not table.within
 
 
@@ -248,8 +248,8 @@ def _source(table: ParetoTable) -> LiveSource:
     if table.strata is not None:
         parts = table.strata_rows()
         columns = tuple(
-            Column(name, [part[at] for part in parts], ())
-            for at, name in enumerate(distinct_lines(table.strata.columns))
+            Column(name, [part[index] for part in parts], ())
+            for index, name in enumerate(distinct_lines(table.strata.columns))
         )
         if all(abs(sum(part) - value) <= 1e-12 * abs(value) for part, value in zip(parts, values, strict=True)):
             return LiveSource(columns, "=SUM({first}:{last})")
@@ -268,8 +268,8 @@ def _source(table: ParetoTable) -> LiveSource:
         ),
         0.0,
     )
-    made = [units * count / base if base else 0 for count, base in zip(counts.values, exposure.values, strict=True)]
-    if all(abs(one - value) <= 1e-12 * abs(value) for one, value in zip(made, values, strict=True)):
+    items = [units * count / base if base else 0 for count, base in zip(counts.values, exposure.values, strict=True)]
+    if all(abs(item - value) <= 1e-12 * abs(value) for item, value in zip(items, values, strict=True)):
         return LiveSource((counts, exposure), f"=IF({{1}}=0,0,{units:.15g}*{{0}}/{{1}})")
     return LiveSource((counts,))
 
@@ -311,9 +311,9 @@ def frequencies(table: ParetoTable) -> list[Any]:
         return values
     tied = {label: group for group in table.ties for label in group}
     first: dict[tuple[str, ...], Any] = {}
-    for at, label in enumerate(table.categories):
+    for index, label in enumerate(table.categories):
         if label in tied:
-            values[at] = first.setdefault(tied[label], values[at])
+            values[index] = first.setdefault(tied[label], values[index])
     return values
 
 
@@ -322,30 +322,37 @@ def _counts(book: WorkbookWriter, live: LiveTable) -> None:
     sheet, table, typed = book.sheet(live.layout.counts), live.table, live.source
     sheet.text(0, 0, f"Counts: {one_line(table.origin.by or 'categories')}", bold=True, font_size=14)
     sheet.text(1, 0, _HINT, font_color=LIGHT.color("note"))
-    heads = [*_fixed("Category", with_unit_of(_what(table), live.unit), "Rank"), *(one.label for one in typed.columns)]
+    heads = [
+        *_fixed("Category", with_unit_of(_what(table), live.unit), "Rank"),
+        *(item.label for item in typed.columns),
+    ]
     sheet.headings(TYPED_FIRST - 1, heads)
     values = frequencies(table)
     ranks = _ranks(live, values)
-    for row, at in enumerate(live.typed):
+    for row, index in enumerate(live.typed):
         line = TYPED_FIRST + row
-        sheet.text(line, 0, live.labels[at])
+        sheet.text(line, 0, live.labels[index])
         if typed.formula:
             cells = [place(line, BESIDE + number) for number in range(len(typed.columns))]
             sheet.formula(
-                line, 1, typed.formula.format(*cells, first=cells[0], last=cells[-1]), values[at], num_format=live.form
+                line,
+                1,
+                typed.formula.format(*cells, first=cells[0], last=cells[-1]),
+                values[index],
+                num_format=live.form,
             )
         else:
-            sheet.value(line, 1, values[at], num_format=live.form, **_INPUT)
+            sheet.value(line, 1, values[index], num_format=live.form, **_INPUT)
         if live.layout.ordered and row < live.layout.ranked:
             sheet.formula(line, 2, rank(live.layout, row), ranks[row])
-        for number, one in enumerate(typed.columns):
-            form = {"num_format": amount_form(list(one.values))}
-            sheet.value(line, BESIDE + number, one.values[at], **form, **(_INPUT if typed.formula else {}))
+        for number, column in enumerate(typed.columns):
+            form = {"num_format": amount_form(list(column.values))}
+            sheet.value(line, BESIDE + number, column.values[index], **form, **(_INPUT if typed.formula else {}))
     if typed.formula:
         _check_input(sheet, len(live.typed), BESIDE, BESIDE + len(typed.columns) - 1)
     else:
         _check_input(sheet, len(live.typed), 1, 1)
-    sheet.widths([(name, live.labels if not at else ()) for at, name in enumerate(heads)])
+    sheet.widths([(name, live.labels if not place else ()) for place, name in enumerate(heads)])
 
 
 def _check_input(sheet: WorkbookSheet, rows: int, first: int, last: int) -> None:
@@ -367,11 +374,11 @@ def _check_input(sheet: WorkbookSheet, rows: int, first: int, last: int) -> None
 
 def _ranks(live: LiveTable, values: Sequence[Any]) -> list[int]:
     """Return the ranks of the typed rows: their formulas' values."""
-    typed = [values[at] for at in live.typed[: live.layout.ranked]]
-    order = sorted(range(len(typed)), key=lambda at: -typed[at])
+    typed = [values[position] for position in live.typed[: live.layout.ranked]]
+    order = sorted(range(len(typed)), key=lambda position: -typed[position])
     ranks = [0] * len(typed)
-    for place_, at in enumerate(order, 1):
-        ranks[at] = place_
+    for place_, index in enumerate(order, 1):
+        ranks[index] = place_
     return ranks
 
 
@@ -382,8 +389,8 @@ def _table(live: LiveTable, title: str) -> None:
     if layout.cuts:
         sheet.formula(1, 0, headline(layout, table.size, live.unit, decimals_in(live.form)), _headline(live))
         sheet.text(CUT_ROW, 0, FixedText("Cutoff" if layout.cuts == 1 else "Cutoffs"))
-        for at, cut in enumerate(table.cuts):
-            sheet.value(CUT_ROW, 1 + at, cut / 100, num_format="0.##%", **_INPUT)
+        for index, cut in enumerate(table.cuts):
+            sheet.value(CUT_ROW, 1 + index, cut / 100, num_format="0.##%", **_INPUT)
     heads = _fixed(
         "Rank",
         "Category",
@@ -396,37 +403,37 @@ def _table(live: LiveTable, title: str) -> None:
     heads = heads if layout.cuts else heads[:-1]
     sheet.headings(HEAD_ROW, heads, frozenset({LABEL, CLASS}))
     values = frequencies(table)
-    for at, row in enumerate(table.rows):
-        _row(live, at, row, values[at])
+    for index, row in enumerate(table.rows):
+        _row(live, index, row, values[index])
     end = FIRST + layout.rows
     sheet.text(end, LABEL, FixedText("Total"), bold=True, top=1)
     first, last = place(FIRST, FREQUENCY), place(end - 1, FREQUENCY)
     sheet.formula(end, FREQUENCY, f"=SUM({first}:{last})", table.total, bold=True, top=1, num_format=live.form)
-    sheet.widths([(name, live.labels if at == LABEL else ()) for at, name in enumerate(heads)])
+    sheet.widths([(name, live.labels if number == LABEL else ()) for number, name in enumerate(heads)])
     _guard_percents(live)
 
 
-def _row(live: LiveTable, at: int, row: Any, value: Any) -> None:
-    sheet, layout, line = live.sheet, live.layout, FIRST + at
-    if layout.ordered and at < layout.ranked:
-        sheet.value(line, RANK, at + 1)
+def _row(live: LiveTable, index: int, row: Any, value: Any) -> None:
+    sheet, layout, line = live.sheet, live.layout, FIRST + index
+    if layout.ordered and index < layout.ranked:
+        sheet.value(line, RANK, index + 1)
     elif row.rank is not None and not layout.ordered:
         larger = sum(other > value for other in live.table.frequency.values()[: layout.rows - layout.held])
-        sheet.formula(line, RANK, rank_here(layout, at), larger + 1)
-    label, amount = (looked_up(layout, at, column, otherwise) for column, otherwise in ((0, '""'), (1, "0")))
-    sheet.formula(line, LABEL, label, live.labels[at])
+        sheet.formula(line, RANK, rank_here(layout, index), larger + 1)
+    label, amount = (looked_up(layout, index, column, otherwise) for column, otherwise in ((0, '""'), (1, "0")))
+    sheet.formula(line, LABEL, label, live.labels[index])
     sheet.formula(line, FREQUENCY, amount, value, num_format=live.form)
-    sheet.formula(line, PERCENT, percent(layout, at, FREQUENCY), row.percent / 100, num_format=PERCENT_FORM)
-    sheet.formula(line, RUNNING, running(at), row.cumulative_frequency, num_format=live.form)
+    sheet.formula(line, PERCENT, percent(layout, index, FREQUENCY), row.percent / 100, num_format=PERCENT_FORM)
+    sheet.formula(line, RUNNING, running(index), row.cumulative_frequency, num_format=live.form)
     sheet.formula(
         line,
         RUNNING_PERCENT,
-        percent(layout, at, RUNNING),
+        percent(layout, index, RUNNING),
         row.cumulative_percent / 100,
         num_format=PERCENT_FORM,
     )
     if layout.cuts:
-        sheet.formula(line, CLASS, classes(layout, at), row.abc or "")
+        sheet.formula(line, CLASS, classes(layout, index), row.abc or "")
 
 
 def _guard_percents(live: LiveTable) -> None:

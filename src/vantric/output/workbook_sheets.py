@@ -52,11 +52,11 @@ class WorkbookWriter:
         self._names: set[str] = set()
         self.local = local
 
-    def format(self, **given: Any) -> Any:
+    def format(self, **content: Any) -> Any:
         """Return a format, made once."""
-        key = tuple(sorted(given.items()))
+        key = tuple(sorted(content.items()))
         if key not in self._formats:
-            self._formats[key] = self.book.add_format(given)
+            self._formats[key] = self.book.add_format(content)
         return self._formats[key]
 
     def sheet(self, name: str) -> WorkbookSheet:
@@ -114,18 +114,20 @@ class WorkbookSheet:
 
     def headings(self, row: int, names: Sequence[str], left: frozenset[int] = frozenset({0})) -> None:
         """Write the row of headings, which stays in view and is printed on every page."""
-        for at, name in enumerate(names):
-            side = "left" if at in left else "right"
-            self.text(row, at, name, bold=True, bottom=2, text_wrap=True, valign="bottom", align=side)
+        for index, name in enumerate(names):
+            side = "left" if index in left else "right"
+            self.text(row, index, name, bold=True, bottom=2, text_wrap=True, valign="bottom", align=side)
         self.page.freeze_panes(row + 1, 0)
         self.page.repeat_rows(row)
 
     def widths(self, columns: Sequence[tuple[str, Sequence[str]]]) -> None:
         """Set the width of each column by its heading and the texts in it."""
-        for at, (name, texts) in enumerate(columns):
+        for index, (name, texts) in enumerate(columns):
             words = max((len(word) for word in name.split()), default=0)
             longest = max((len(text) for text in texts), default=0)
-            self.page.set_column(at, at, min(_WIDEST, max(_NARROWEST, words + 2, longest + 2, min(len(name), 14) + 1)))
+            self.page.set_column(
+                index, index, min(_WIDEST, max(_NARROWEST, words + 2, longest + 2, min(len(name), 14) + 1))
+            )
 
     def table(self, grid: Table, top: int) -> int:
         """Write a table with its headings at a row, and return the row below it.
@@ -139,15 +141,15 @@ class WorkbookSheet:
             raise TargetError(
                 f"a sheet of a workbook holds {_ROWS:,} rows, and the table has {grid.rows:,}: write a .csv"
             )
-        left = frozenset(at for at, one in enumerate(grid.columns) if one.kind == "text")
+        left = frozenset(place for place, item in enumerate(grid.columns) if item.kind == "text")
         self.headings(top, grid.heads(), left)
-        for at, column in enumerate(grid.columns):
+        for index, column in enumerate(grid.columns):
             form = {"num_format": form_of(column)} if column.kind != "text" else {}
             scale = 100 if column.kind == "percent" else 1
             for row, value in enumerate(column.values, top + 1):
                 number = isinstance(value, (int, float)) and not isinstance(value, bool)
-                self.value(row, at, value / scale if scale > 1 and number else value, **(form if number else {}))
-        self.widths([(one.label, _shown(one)) for one in grid.columns])
+                self.value(row, index, value / scale if scale > 1 and number else value, **(form if number else {}))
+        self.widths([(item.label, _shown(item)) for item in grid.columns])
         return top + 1 + grid.rows
 
 
@@ -166,7 +168,9 @@ def form_of(column: Column) -> str:
     """Return the number format of a column: thousands, as many decimals as it has, its currency or unit."""
     if column.kind == "percent":
         return PERCENT
-    there = [one for one in column.values if isinstance(one, (int, float)) and one is not None and one == one]
+    there = [
+        value for value in column.values if isinstance(value, (int, float)) and value is not None and value == value
+    ]
     return amount_form(there, column.prefix, column.suffix)
 
 
@@ -198,13 +202,13 @@ def _text(value: str) -> str:
     return markup(value)[:_LONGEST]
 
 
-def sheet_name(wanted: str, taken: set[str]) -> str:
+def sheet_name(text: str, names: set[str]) -> str:
     """Return a name that a workbook takes: 31 signs, none of those it keeps for itself, none twice."""
-    plain = "".join("_" if sign in "[]:*?/\\'" or not sign.isprintable() else sign for sign in wanted).strip()
+    plain = "".join("_" if sign in "[]:*?/\\'" or not sign.isprintable() else sign for sign in text).strip()
     plain = plain[:31].strip() or "Sheet"
     plain = f"{plain}_" if plain.casefold() == "history" else plain  # a name that workbooks keep for themselves
     name, number = plain, 2
-    while name.casefold() in taken:
+    while name.casefold() in names:
         name = f"{plain[: 28 - len(str(number))]} ({number})"
         number += 1
     return name

@@ -136,17 +136,21 @@ def contents_of(
         return [(target, written(content, kind))]
     section = content.sections()[0]
     views, beside = section.views(), beside_of(target, pictures)
-    shown = picture_line(section, views[0].chart, beside, target) if views else ""
-    text = section_markdown(section, shown) if content.tables is None else shown + written(content, kind).decode()
-    found = [(target, text.encode("utf-8", "backslashreplace"))]
+    shown_text = picture_line(section, views[0].chart, beside, target) if views else ""
+    text = (
+        section_markdown(section, shown_text)
+        if content.tables is None
+        else shown_text + written(content, kind).decode()
+    )
+    pairs = [(target, text.encode("utf-8", "backslashreplace"))]
     if not views or beside in pictures:
-        return found
-    return [*found, (beside, picture_of(views[0], beside, sources))]
+        return pairs
+    return [*pairs, (beside, picture_of(views[0], beside, sources))]
 
 
 def beside_of(target: Path, pictures: Sequence[Path], number: int = 0) -> Path:
     """Return the picture that a text shows: one that is written anyway, or one beside it of the same name."""
-    own = [one for one in pictures if ending_of(one) in PICTURES[:2]]
+    own = [picture for picture in pictures if ending_of(picture) in PICTURES[:2]]
     if own:
         return own[0]
     return target.with_name(f"{target.stem}{f'-{number}' if number else ''}.svg")

@@ -83,11 +83,11 @@ class WrittenDate:
 def written(text: str) -> WrittenDate | None:
     """Return a date taken apart; None if it is none."""
     plain = " ".join(text.split())
-    for form, made in _FORMS:
-        found = form.fullmatch(plain)
-        one = made(found) if found else None
-        if one is not None:
-            return one
+    for form, function in _FORMS:
+        match = form.fullmatch(plain)
+        date = function(match) if match else None
+        if date is not None:
+            return date
     return None
 
 
@@ -96,42 +96,42 @@ def _full_year(text: str) -> int:
     return number if number > 99 else number + (2000 if number < 69 else 1900)
 
 
-def _plain(found: re.Match[str]) -> WrittenDate | None:
-    said = found.groupdict()
-    return _valid(int(said["y"] or said["y2"]), int(said["m"] or said["m2"]), int(said.get("d") or 1))
+def _plain(match: re.Match[str]) -> WrittenDate | None:
+    words = match.groupdict()
+    return _valid(int(words["y"] or words["y2"]), int(words["m"] or words["m2"]), int(words.get("d") or 1))
 
 
-def _numbers(found: re.Match[str]) -> WrittenDate | None:
-    first, second, year = int(found["a"]), int(found["b"]), _full_year(found["y"])
-    if found["s"] == ".":  # with points the day stands first, everywhere
+def _numbers(match: re.Match[str]) -> WrittenDate | None:
+    first, second, year = int(match["a"]), int(match["b"]), _full_year(match["y"])
+    if match["s"] == ".":  # with points the day stands first, everywhere
         return _valid(year, second, first)
     if first > 12:
-        one = _valid(year, second, first)
-        return one and WrittenDate(one.year, one.month, one.day, fixed="day")
+        date = _valid(year, second, first)
+        return date and WrittenDate(date.year, date.month, date.day, fixed="day")
     if second > 12:
-        one = _valid(year, first, second)
-        return one and WrittenDate(one.year, one.month, one.day, fixed="month")
+        date = _valid(year, first, second)
+        return date and WrittenDate(date.year, date.month, date.day, fixed="month")
     return WrittenDate(year, second, first, either=True) if first and second else None
 
 
-def _week(found: re.Match[str]) -> WrittenDate | None:
+def _week(match: re.Match[str]) -> WrittenDate | None:
     try:
-        day = date.fromisocalendar(int(found["y"]), int(found["w"]), 1)
+        day = date.fromisocalendar(int(match["y"]), int(match["w"]), 1)
     except ValueError:
         return None
     return WrittenDate(day.year, day.month, day.day)
 
 
-def _quarter(found: re.Match[str]) -> WrittenDate | None:
-    return _valid(int(found["y"] or found["y2"]), 3 * int(found["q"] or found["q2"]) - 2, 1)
+def _quarter(match: re.Match[str]) -> WrittenDate | None:
+    return _valid(int(match["y"] or match["y2"]), 3 * int(match["q"] or match["q2"]) - 2, 1)
 
 
-def _named(found: re.Match[str]) -> WrittenDate | None:
-    said = found.groupdict()
-    month = month_words().get(plain_word(said["n"] or said.get("n2") or ""))
+def _named(match: re.Match[str]) -> WrittenDate | None:
+    words = match.groupdict()
+    month = month_words().get(plain_word(words["n"] or words.get("n2") or ""))
     if month is None:
         return None
-    return _valid(_full_year(said["y"] or said.get("y2") or ""), month, int(said.get("d") or 1))
+    return _valid(_full_year(words["y"] or words.get("y2") or ""), month, int(words.get("d") or 1))
 
 
 def _valid(year: int, month: int, day: int) -> WrittenDate | None:
@@ -156,7 +156,7 @@ _FORMS: tuple[tuple[re.Pattern[str], Callable[[re.Match[str]], WrittenDate | Non
 )
 
 
-def order_of(values: Iterable[Any], said: str | None) -> Order:
+def order_of(values: Iterable[Any], text: str | None) -> Order:
     """Return which comes first in a column of dates.
 
     Parameters
@@ -171,30 +171,30 @@ def order_of(values: Iterable[Any], said: str | None) -> Order:
     AmbiguousDateError
         If either could, or both do: its message shows cells.
     """
-    if said is not None:
-        return read_order(said)
-    seen: dict[str, str] = {}
+    if text is not None:
+        return read_order(text)
+    texts: dict[str, str] = {}
     either = ""
     for value in values:
-        one = written(value) if isinstance(value, str) else None
-        if one is None:
+        date = written(value) if isinstance(value, str) else None
+        if date is None:
             continue
-        if one.fixed is not None:
-            seen.setdefault(one.fixed, value.strip())
-        elif one.either and one.day != one.month:
+        if date.fixed is not None:
+            texts.setdefault(date.fixed, value.strip())
+        elif date.either and date.day != date.month:
             either = either or value.strip()
-    if len(seen) > 1:
+    if len(texts) > 1:
         raise AmbiguousDateError(
-            f"holds '{seen['day']}' and '{seen['month']}': in one the day stands first, in the other the month; write "
-            "all dates in one way"
+            f"holds '{texts['day']}' and '{texts['month']}': in one the day stands first, in the other the month; "
+            "write all dates in one way"
         )
-    if not seen and either:
+    if not texts and either:
         raise AmbiguousDateError(
             f"holds '{either}', and no date that tells whether the day or the month stands first; say it by example, "
             'read_dates="31/12/2026" or read_dates="12/31/2026"',
             asks=[("read_dates", "31/12/2026"), ("read_dates", "12/31/2026")],
         )
-    return "day" if "day" in seen else "month" if seen else None
+    return "day" if "day" in texts else "month" if texts else None
 
 
 def read_order(example: str) -> Order:
@@ -205,16 +205,16 @@ def read_order(example: str) -> Order:
     OptionError
         If it is no date, or its day could be the month.
     """
-    one = written(example)
-    if one is None:
+    date = written(example)
+    if date is None:
         raise OptionError(f"read_dates is a date as an example, such as 31/12/2026, not '{example}'", value=example)
-    if one.either:
+    if date.either:
         raise OptionError(
             f"read_dates: in '{example}' the first number could be the day or the month: write a last day of the year, "
             "31/12/2026 or 12/31/2026",
             value=example,
         )
-    return one.fixed
+    return date.fixed
 
 
 def day_of(value: Any, order: Order) -> date:
@@ -229,10 +229,10 @@ def day_of(value: Any, order: Order) -> date:
         return value.date()
     if isinstance(value, date):
         return value
-    one = written(str(value))
-    if one is not None:
+    written_date = written(str(value))
+    if written_date is not None:
         try:
-            return one.on(order)
+            return written_date.on(order)
         except ValueError:
             pass
     raise ValueError(f"is not a date: '{str(value).strip()[:40]}'; write dates as 2026-12-31")
@@ -299,13 +299,13 @@ def partial_periods(records: Records, column: str, period: str) -> list[Note]:
     return partial_remark(records, sure or partial_ends(ends, period), drawn=bool(sure))
 
 
-def partial_remark(records: Records, found: Sequence[tuple[str, str]], *, drawn: bool = False) -> list[Note]:
+def partial_remark(records: Records, pairs: Sequence[tuple[str, str]], *, drawn: bool = False) -> list[Note]:
     """Return what there is to say of periods that records do not fill; a warning where they are drawn like others."""
-    if not found:
+    if not pairs:
         return []
-    told = "; ".join(words for _, words in found)
-    verb = "it is" if len(found) == 1 else "they are"
-    message = f"{records.place}: {told}: {verb} not complete"
+    text = "; ".join(words for _, words in pairs)
+    verb = "it is" if len(pairs) == 1 else "they are"
+    message = f"{records.place}: {text}: {verb} not complete"
     if not drawn:
         return [Note("partial-period", message)]
     return [Note("partial-period", message, "warning", "leave it out (--where), or say so beside the chart")]
@@ -329,14 +329,14 @@ def partial_ends(ends: tuple[date, date] | None, period: str, *, gap: float = 0.
     if last == period_start(period_label(last, period)):  # dates that name the period only
         return []
     slack = max(_SLACK, (end - period_start(period_label(last, period))).days // 10, _GAPS * gap)
-    found = []
+    pairs = []
     if (first - start).days > slack:
         label = period_label(first, period)
-        found.append((label, f"the first {period}, {label}, begins with {first}"))
+        pairs.append((label, f"the first {period}, {label}, begins with {first}"))
     if (end - last).days > slack:
         label = period_label(last, period)
-        found.append((label, f"the last {period}, {label}, ends with {last}"))
-    return found
+        pairs.append((label, f"the last {period}, {label}, ends with {last}"))
+    return pairs
 
 
 def _last_day(day: date, period: str) -> date:
@@ -344,9 +344,9 @@ def _last_day(day: date, period: str) -> date:
         return day
     later = next(
         (
-            one
+            date
             for more in range(1, 400)
-            if period_label(one := day + timedelta(days=more), period) != period_label(day, period)
+            if period_label(date := day + timedelta(days=more), period) != period_label(day, period)
         ),
         day,
     )

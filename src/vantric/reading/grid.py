@@ -63,7 +63,9 @@ class Grid:
         if first >= len(self.rows):
             raise SourceError(f"{self.place} has {len(self.rows)} rows: there is nothing at cells {cells}")
         rows = [
-            [cell if left <= at <= right else None for at, cell in enumerate(row)] if first <= number <= last else []
+            [cell if left <= index <= right else None for index, cell in enumerate(row)]
+            if first <= number <= last
+            else []
             for number, row in enumerate(self.rows)
         ]
         return replace(self, rows=rows)
@@ -87,11 +89,11 @@ class Grid:
 
 def range_of(cells: str) -> tuple[int, int, int, int]:
     """Return (first row, last row, first column, last column), from 0, of a range such as ``A3:K9``."""
-    found = _RANGE.fullmatch(cells.strip())
-    if not found:
+    match = _RANGE.fullmatch(cells.strip())
+    if not match:
         raise SourceError(f"cells is a range such as A3:K9, not '{cells}'")
-    columns = sorted((column_place(found[1]), column_place(found[3])))
-    rows = sorted((int(found[2]) - 1, int(found[4]) - 1))
+    columns = sorted((column_place(match[1]), column_place(match[3])))
+    rows = sorted((int(match[2]) - 1, int(match[4]) - 1))
     if rows[0] < 0:
         raise SourceError(f"cells is a range such as A3:K9, not '{cells}': rows are counted from 1")
     return rows[0], rows[1], columns[0], columns[1]
@@ -127,15 +129,15 @@ def blocks(grid: Grid) -> list[Block]:
         for number in range(top, min(bottom, len(masks) - 1) + 1):
             if top < len(masks) and masks[top] >> left & 1 and right - left < _WIDE_MERGE:
                 masks[number] |= ((1 << (right - left + 1)) - 1) << left
-    found: list[Block] = []
+    blocks: list[Block] = []
     start: int | None = None
     for number, mask in enumerate([*masks, 0]):
         if mask and start is None:
             start = number
         elif not mask and start is not None:
-            found.extend(_bands(masks, start, number - 1))
+            blocks.extend(_bands(masks, start, number - 1))
             start = None
-    return found
+    return blocks
 
 
 _WIDE_MERGE = 400  # columns: beyond, it is a banner
@@ -153,7 +155,7 @@ def _bands(masks: Sequence[int], top: int, bottom: int) -> list[Block]:
     whole = 0
     for mask in set(masks[top : bottom + 1]):
         whole |= mask
-    found = []
+    blocks = []
     left = None
     for column in range(whole.bit_length() + 1):
         filled = whole >> column & 1
@@ -162,6 +164,6 @@ def _bands(masks: Sequence[int], top: int, bottom: int) -> list[Block]:
         elif not filled and left is not None:
             band = ((1 << (column - left)) - 1) << left
             rows = [number for number in range(top, bottom + 1) if masks[number] & band]
-            found.append(Block(rows[0], rows[-1], left, column - 1))
+            blocks.append(Block(rows[0], rows[-1], left, column - 1))
             left = None
-    return found
+    return blocks

@@ -52,7 +52,7 @@ class CsvShape:
     header: bool = True
 
 
-def csv_shape(head: str, shown: str) -> CsvShape:
+def csv_shape(head: str, source_name: str) -> CsvShape:
     """Tell the shape of a file from its beginning.
 
     Raises
@@ -61,11 +61,11 @@ def csv_shape(head: str, shown: str) -> CsvShape:
         If there is nothing.
     """
     if not head.strip():
-        raise SourceError(f"'{shown}' is empty: it needs a header line and records below it")
+        raise SourceError(f"'{source_name}' is empty: it needs a header line and records below it")
     delimiter = delimiter_of(head)
     rows = _rows(head, delimiter, _SAMPLED_LINES)
     if not rows[0]:
-        raise SourceError(f"'{shown}' has no header that can be read: its first line is too long; is it a table?")
+        raise SourceError(f"'{source_name}' has no header that can be read: its first line is too long; is it a table?")
     columns = tuple(named(rows[0]))
     return CsvShape(delimiter, tuple(apart(columns)))
 
@@ -85,7 +85,7 @@ def _evidence(head: str, delimiter: str) -> tuple[bool, int, int]:
     widths = Counter(len(row) for row in complete if len(row) > 1)
     if not widths:
         return False, 0, len(rows[0])
-    width, alike = max(widths.items(), key=lambda one: (one[1], one[0]))
+    width, alike = max(widths.items(), key=lambda pair: (pair[1], pair[0]))
     every = len(rows[0]) > 1 and all(len(row) == len(rows[0]) for row in complete)
     if not every and not _is_run([row for row in complete if any(row)], width, delimiter):
         return False, 0, len(rows[0]) if delimiter == "," and len(rows[0]) > 1 else 0
@@ -177,15 +177,15 @@ def filled(cells: Sequence[Any]) -> list[Any]:
     return [cell for cell in cells if not is_blank(cell)]
 
 
-def heading_of(grid: Grid, part: Block, wanted: Sequence[str]) -> HeaderBlock | None:
+def heading_of(grid: Grid, part: Block, column_names: Sequence[str]) -> HeaderBlock | None:
     """Return the header of a block: the row that holds the wanted names, else the first that is wide and no data."""
     top = range(part.top, min(part.bottom, part.top + _HEADER_ROWS) + 1)
-    for row in top if wanted else ():
-        if set(wanted) <= {one_line_name(cell) for cell in filled(cells_of(grid, row, part))}:
+    for row in top if column_names else ():
+        if set(column_names) <= {one_line_name(cell) for cell in filled(cells_of(grid, row, part))}:
             return _upwards(grid, part, row)
-    for row in top[:-1] if wanted else ():
+    for row in top[:-1] if column_names else ():
         names = joined(cells_of(grid, row, part), cells_of(grid, row + 1, part))
-        if set(wanted) <= set(names):
+        if set(column_names) <= set(names):
             return HeaderBlock((row, row + 1), part.left, tuple(named(names)))
     widths = sorted(
         len(filled(cells_of(grid, row, part))) for row in range(part.top, min(part.bottom, part.top + 1000) + 1)
@@ -193,20 +193,20 @@ def heading_of(grid: Grid, part: Block, wanted: Sequence[str]) -> HeaderBlock | 
     usual = widths[len(widths) // 2]
     for row in top:
         cells = cells_of(grid, row, part)
-        told = filled(cells)
-        if not told or len(told) < 0.5 * usual or _is_banner(grid, part, row):
+        values = filled(cells)
+        if not values or len(values) < 0.5 * usual or _is_banner(grid, part, row):
             continue
         lone = _names_one_of_two(grid, part, row, usual)
-        if usual > 1 and len(told) < 2 and not lone:
+        if usual > 1 and len(values) < 2 and not lone:
             continue
         below = _two_rows(grid, part, row)
         if below is not None:
             return below
         if (
             not lone
-            and len(told) < 0.75 * usual
+            and len(values) < 0.75 * usual
             and row < part.bottom
-            and len(filled(cells_of(grid, row + 1, part))) >= len(told)
+            and len(filled(cells_of(grid, row + 1, part))) >= len(values)
         ):
             continue
         return HeaderBlock((row,), part.left, tuple(named(cells)), doubt=_like_data(grid, part, row))
@@ -225,10 +225,10 @@ def _names_one_of_two(grid: Grid, part: Block, row: int, usual: int) -> bool:
 
 def _is_banner(grid: Grid, part: Block, row: int) -> bool:
     """Whether a row is one title that is merged over the table."""
-    told = filled(cells_of(grid, row, part))
+    values = filled(cells_of(grid, row, part))
     return (
-        len(told) > 1
-        and len({str(cell) for cell in told}) == 1
+        len(values) > 1
+        and len({str(cell) for cell in values}) == 1
         and any(top <= row <= bottom and right > left for top, left, bottom, right in grid.merged)
     )
 
@@ -258,20 +258,20 @@ def _two_rows(grid: Grid, part: Block, row: int) -> HeaderBlock | None:
     upper, lower = cells_of(grid, row, part), cells_of(grid, row + 1, part)
     below = range(row + 2, min(part.bottom, row + 1 + _SAMPLED_ROWS) + 1)
     numeric = [
-        at
-        for at in range(len(lower))
-        if (cells := filled([grid.cell(number, part.left + at) for number in below]))
+        index
+        for index in range(len(lower))
+        if (cells := filled([grid.cell(number, part.left + index) for number in below]))
         and sum(map(is_data, cells)) > len(cells) / 2
     ]
     plain = [cell for cell in filled(lower) if not (isinstance(cell, str) and not is_data(cell))]
     if not filled(lower) or not below:
         return None
-    told = [one_line_name(cell) for cell in filled(lower)]
-    over = all(at in numeric for at, cell in enumerate(lower) if not is_blank(cell))
-    units = over and all(is_unit(text.strip("()[] ")) for text in told) and not any(map(is_data, filled(upper)))
+    texts = [one_line_name(cell) for cell in filled(lower)]
+    over = all(index in numeric for index, cell in enumerate(lower) if not is_blank(cell))
+    units = over and all(is_unit(text.strip("()[] ")) for text in texts) and not any(map(is_data, filled(upper)))
     spread = any(top == row and right > left for top, left, bottom, right in grid.merged)
     gaps = len(filled(upper)) < len(filled(lower)) or spread or twice_named([n for n in map(one_line_name, lower) if n])
-    names = not plain and numeric and all(not is_blank(lower[at]) for at in numeric)
+    names = not plain and numeric and all(not is_blank(lower[index]) for index in numeric)
     series = bool(plain) and is_series_of_headings(lower) and gaps and spread
     if not (units and numeric) and not (names and gaps) and not series:
         return None
@@ -283,7 +283,7 @@ def _own(grid: Grid, part: Block, row: int, lower: Sequence[Any]) -> list[Any]:
     both = {
         column for top, left, bottom, right in grid.merged if top <= row < bottom for column in range(left, right + 1)
     }
-    return [None if part.left + at in both else cell for at, cell in enumerate(lower)]
+    return [None if part.left + index in both else cell for index, cell in enumerate(lower)]
 
 
 def _like_data(grid: Grid, part: Block, row: int) -> bool:
@@ -296,13 +296,13 @@ def _like_data(grid: Grid, part: Block, row: int) -> bool:
         for number in range(row + 1, min(part.bottom, row + _SAMPLED_ROWS) + 1)
         if cells_of(grid, number, part) != cells
     ]  # a header that comes again is no record
-    told, alike, again = len(filled(cells)), 0, 0
-    for at, cell in enumerate(cells):
+    index, alike, again = len(filled(cells)), 0, 0
+    for place, cell in enumerate(cells):
         if is_blank(cell):
             continue
-        column = filled([grid.cell(number, part.left + at) for number in below])
+        column = filled([grid.cell(number, part.left + place) for number in below])
         if is_data(cell) and column and sum(map(is_data, column)) > len(column) / 2:
             alike += 1
-        elif not is_data(cell) and any(one == cell for one in column):
+        elif not is_data(cell) and any(item == cell for item in column):
             again += 1
-    return told > 0 and (alike > _FEW * told or 0 < again < told or (again == told == 1))
+    return index > 0 and (alike > _FEW * index or 0 < again < index or (again == index == 1))

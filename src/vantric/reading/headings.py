@@ -52,9 +52,9 @@ def is_unit(text: str) -> bool:
 def unit_in(heading: str) -> tuple[str, str]:
     """Return a heading without the unit it names, and the unit; empty if it names none."""
     for form in (_BEHIND, _COMMA):
-        found = form.fullmatch(heading)
-        if found and is_unit(found["unit"].removeprefix("in ")):
-            return found["name"].strip(), found["unit"].removeprefix("in ").strip()
+        match = form.fullmatch(heading)
+        if match and is_unit(match["unit"].removeprefix("in ")):
+            return match["name"].strip(), match["unit"].removeprefix("in ").strip()
     return heading, ""
 
 
@@ -116,13 +116,13 @@ def is_data(cell: Any) -> bool:
 
 def is_series_of_headings(cells: Sequence[Any]) -> bool:
     """Whether numbers or dates are headings of columns: years, dates, or 1, 2, 3 ... in order."""
-    told = [cell for cell in cells if is_data(cell)]
-    if len(told) < 2:
+    values = [cell for cell in cells if is_data(cell)]
+    if len(values) < 2:
         return False
-    if all(isinstance(cell, date) or (isinstance(cell, str) and _DATES.fullmatch(cell.strip())) for cell in told):
-        return len({str(cell) for cell in told}) == len(told)
+    if all(isinstance(cell, date) or (isinstance(cell, str) and _DATES.fullmatch(cell.strip())) for cell in values):
+        return len({str(cell) for cell in values}) == len(values)
     try:
-        numbers = [float(str(cell)) for cell in told]
+        numbers = [float(str(cell)) for cell in values]
     except ValueError:
         return False
     steps = {after - before for before, after in itertools.pairwise(numbers)}
@@ -168,12 +168,12 @@ def letters(column: int) -> str:
 
 def apart(names: Sequence[str]) -> list[str]:
     """Return names that all differ: a second one of a name is called "Note (2)"."""
-    seen: Counter[str] = Counter()
-    found = []
+    seen_value: Counter[str] = Counter()
+    texts = []
     for name in names:
-        seen[name] += 1
-        found.append(name if seen[name] == 1 else f"{name} ({seen[name]})")
-    return found
+        seen_value[name] += 1
+        texts.append(name if seen_value[name] == 1 else f"{name} ({seen_value[name]})")
+    return texts
 
 
 def twice_named(names: Sequence[str]) -> str | None:

@@ -160,7 +160,7 @@ def _escaped(text: str) -> str:
     return "".join(f"\\{sign}" if sign in r"\.^$*+?()[]{}|/-" else sign for sign in text)
 
 
-def decide(cells: Iterable[str], *, said: DigitStyle | None = None) -> NumberReading:
+def decide(cells: Iterable[str], *, digit_style: DigitStyle | None = None) -> NumberReading:
     """Return how a column is read, from its different cells.
 
     Parameters
@@ -176,10 +176,10 @@ def decide(cells: Iterable[str], *, said: DigitStyle | None = None) -> NumberRea
         If there is no reading, or several that differ.
     """
     texts = list(cells)
-    plain = None if said is not None else _plainly(texts)
+    plain = None if digit_style is not None else _plainly(texts)
     if plain is not None:
         return plain
-    found: list[NumberCell] = []
+    number_cells: list[NumberCell] = []
     dashes = False
     for text in texts:
         if not text.strip():
@@ -190,14 +190,14 @@ def decide(cells: Iterable[str], *, said: DigitStyle | None = None) -> NumberRea
         cell = cell_of(text)
         if cell is None:
             raise DoubtError(Doubt.CODE if is_missing_code(text) else Doubt.NO_NUMBER, text.strip())
-        found.append(cell)
-    units = _one_unit(found)
-    _check_brackets(found)
-    style = _one_style(found, said)
-    changed = next((cell.text.strip() for cell in found if not _PLAIN.fullmatch(cell.text.strip())), "")
-    signs = any(cell.bracketed or (cell.negative and not _LEADING.match(cell.text)) for cell in found)
-    blanks = "".join(sorted({sign for cell in found for sign in cell.text if sign.isspace()}))
-    return NumberReading(style, units, signs, any(cell.power for cell in found), changed, "", dashes, blanks)
+        number_cells.append(cell)
+    units = _one_unit(number_cells)
+    _check_brackets(number_cells)
+    style = _one_style(number_cells, digit_style)
+    changed = next((cell.text.strip() for cell in number_cells if not _PLAIN.fullmatch(cell.text.strip())), "")
+    signs = any(cell.bracketed or (cell.negative and not _LEADING.match(cell.text)) for cell in number_cells)
+    blanks = "".join(sorted({sign for cell in number_cells for sign in cell.text if sign.isspace()}))
+    return NumberReading(style, units, signs, any(cell.power for cell in number_cells), changed, "", dashes, blanks)
 
 
 def _plainly(texts: Sequence[str]) -> NumberReading | None:
@@ -236,19 +236,19 @@ def _may_be_share(cell: NumberCell, unit: str) -> bool:
 
 def _check_brackets(cells: Sequence[NumberCell]) -> None:
     """Refuse integers that are all in brackets: negative numbers, or numbers of footnotes and of a list."""
-    told = [cell for cell in cells if not cell.is_zero]
-    if told and all(cell.bracketed and cell.number.isdigit() and not cell.unit for cell in told):
-        raise DoubtError(Doubt.BRACKETS, told[0].text.strip())
+    number_cells = [cell for cell in cells if not cell.is_zero]
+    if number_cells and all(cell.bracketed and cell.number.isdigit() and not cell.unit for cell in number_cells):
+        raise DoubtError(Doubt.BRACKETS, number_cells[0].text.strip())
 
 
-def _one_style(cells: Sequence[NumberCell], said: DigitStyle | None) -> DigitStyle:
+def _one_style(cells: Sequence[NumberCell], digit_style: DigitStyle | None) -> DigitStyle:
     marked = [cell for cell in cells if cell.number.strip("0123456789")]
     powers = [cell for cell in cells if cell.power]
-    if said is not None:
-        odd = next((cell for cell in marked if not said.fits(cell.number)), None)
+    if digit_style is not None:
+        odd = next((cell for cell in marked if not digit_style.fits(cell.number)), None)
         if odd is not None:
-            raise DoubtError(Doubt.STYLES, odd.text.strip(), styles=(said,))
-        return said
+            raise DoubtError(Doubt.STYLES, odd.text.strip(), styles=(digit_style,))
+        return digit_style
     fitting = [style for style in STYLES if all(style.fits(cell.number) for cell in marked)]
     if powers:  # scientific notation is plain, whatever the others are
         fitting = [style for style in fitting if all(style.fits(cell.number) for cell in powers)]
@@ -274,14 +274,14 @@ def _apart(marked: Sequence[NumberCell]) -> tuple[str, ...]:
     pair = next(
         (
             (a, b)
-            for at, (one, a) in enumerate(kinds.items())
-            for other, b in list(kinds.items())[at + 1 :]
-            if not one & other
+            for index, (styles, a) in enumerate(kinds.items())
+            for other, b in list(kinds.items())[index + 1 :]
+            if not styles & other
         ),
         None,
     )
-    shown = pair or tuple(kinds.values())[:3]
-    return tuple(cell.text.strip() for cell in shown)
+    cells = pair or tuple(kinds.values())[:3]
+    return tuple(cell.text.strip() for cell in cells)
 
 
 def chosen(doubt: DoubtError, cells: Iterable[str], *, counted: bool, delimiter: str) -> NumberReading | None:
@@ -296,9 +296,9 @@ def chosen(doubt: DoubtError, cells: Iterable[str], *, counted: bool, delimiter:
     if counted and grouped:
         whole = [style for style in grouped if all(_is_whole(text, style) for text in texts)]
         if len(whole) == 1:
-            return replace(decide(texts, said=whole[0]), supposed="whole", before=doubt.cells[0])
+            return replace(decide(texts, digit_style=whole[0]), supposed="whole", before=doubt.cells[0])
     if delimiter == "," and plain and plain[0].decimal == "." and all("." in text for text in texts):
-        return replace(decide(texts, said=plain[0]), supposed="decimals", before=doubt.cells[0])
+        return replace(decide(texts, digit_style=plain[0]), supposed="decimals", before=doubt.cells[0])
     return None
 
 
@@ -326,16 +326,16 @@ def doubtful(place: str, column: str, doubt: DoubtError, locate: Locate) -> Amou
     locate
         Tells where the first cell of a text is.
     """
-    shown = [f"'{text[:40]}'{_in_brackets(locate(text))}" for text in doubt.cells]
-    both = " and ".join(shown)
+    texts = [f"'{text[:40]}'{_in_brackets(locate(text))}" for text in doubt.cells]
+    both = " and ".join(texts)
     where = f"{place}, column '{column}'"
     if doubt.doubt is Doubt.AMBIGUOUS:
-        one, other = (doubt.styles[0], doubt.styles[-1])
+        style, other = (doubt.styles[0], doubt.styles[-1])
         low, high = _values(doubt)
         return _error(
             f"{where}: {both} can be read as {low} or as {high}",
-            f'say how numbers are written there with read_numbers="{one.example}" or read_numbers="{other.example}"',
-            asks=[("read_numbers", one.example), ("read_numbers", other.example)],
+            f'say how numbers are written there with read_numbers="{style.example}" or read_numbers="{other.example}"',
+            asks=[("read_numbers", style.example), ("read_numbers", other.example)],
         )
     if doubt.doubt is Doubt.STYLES and len(doubt.styles) == 1:
         return _error(f"{where}: {both} is not written as {doubt.styles[0].example}", "say how with read_numbers")
@@ -369,8 +369,8 @@ def _values(doubt: DoubtError) -> tuple[str, str]:
 
     cell = cell_of(doubt.cells[0])
     assert cell is not None
-    found = [str(cell.value(style)) for style in (doubt.styles[0], doubt.styles[-1])]
-    return found[0], found[1]
+    texts = [str(cell.value(style)) for style in (doubt.styles[0], doubt.styles[-1])]
+    return texts[0], texts[1]
 
 
 def _in_brackets(place: str) -> str:

@@ -54,8 +54,8 @@ def bad_amount(
     asks
         The answers between which the user can choose, as in `VantricError`.
     """
-    what, wanted = ("value", "a number") if free else ("count", "a number of zero or more")
-    fix = way_on or f"give {wanted}"
+    what, text = ("value", "a number") if free else ("count", "a number of zero or more")
+    fix = way_on or f"give {text}"
     return AmountError(f"{place}: the {what} {reason}; {fix}", hint=fix, asks=asks)
 
 
@@ -75,14 +75,14 @@ def square(amount: Raw) -> float:
         return math.inf
 
 
-def product(one: Raw, other: Raw) -> Raw:
+def product(item: Raw, other: Raw) -> Raw:
     """Return one amount x another: exact for integers and Decimals of any length, a float if one is."""
-    if isinstance(one, float) or isinstance(other, float):
-        return float(one) * float(other)
-    if isinstance(one, int) and isinstance(other, int):
-        return one * other
-    digits = sum(len(Decimal(amount).as_tuple().digits) for amount in (one, other))
-    return Context(prec=max(digits, 1)).multiply(Decimal(one), Decimal(other))
+    if isinstance(item, float) or isinstance(other, float):
+        return float(item) * float(other)
+    if isinstance(item, int) and isinstance(other, int):
+        return item * other
+    digits = sum(len(Decimal(amount).as_tuple().digits) for amount in (item, other))
+    return Context(prec=max(digits, 1)).multiply(Decimal(item), Decimal(other))
 
 
 _MOST_STRAYS = 200  # cells that are no numbers, of a column that is read as numbers
@@ -125,15 +125,15 @@ class NumberColumns(ABC):
         noted = (remark for reading in self._known().values() for remark in reading[1])
         return tuple(dict.fromkeys((*self._said, *noted)))
 
-    def remark(self, said: Note) -> None:
+    def remark(self, note: Note) -> None:
         """Note what was decided while the records were counted."""
-        if said not in self._said:
-            self._said = (*self._said, said)
+        if note not in self._said:
+            self._said = (*self._said, note)
 
     def _known(self) -> dict[tuple[str, bool], tuple[NumberReading, tuple[Note, ...]]]:
         """Return the readings of the columns that were decided so far."""
-        found: dict[tuple[str, bool], tuple[NumberReading, tuple[Note, ...]]] = self.__dict__.setdefault("_found", {})
-        return found
+        values: dict[tuple[str, bool], tuple[NumberReading, tuple[Note, ...]]] = self.__dict__.setdefault("_found", {})
+        return values
 
     def number_reading(self, column: str, *, counted: bool = False) -> NumberReading:
         """Return how the text of a column is read as numbers, decided from all its cells.
@@ -149,10 +149,12 @@ class NumberColumns(ABC):
         AmountError
             If there is none, or several that differ: it names two cells.
         """
-        known = self._known()
-        if (column, counted) not in known:
-            known[column, counted] = self._noted(column, self._decided(column, self._cells(column), counted=counted))
-        return known[column, counted][0]
+        known_values = self._known()
+        if (column, counted) not in known_values:
+            known_values[column, counted] = self._noted(
+                column, self._decided(column, self._cells(column), counted=counted)
+            )
+        return known_values[column, counted][0]
 
     def _cells(self, column: str) -> list[str]:
         """Return the different texts of a column."""
@@ -166,7 +168,7 @@ class NumberColumns(ABC):
         left = list(cells)
         while True:
             try:
-                return decide(left, said=self._style())
+                return decide(left, digit_style=self._style())
             except DoubtError as doubt:
                 if doubt.doubt in (Doubt.NO_NUMBER, Doubt.CODE):
                     left = [text for text in left if text.strip() != doubt.cells[0]]
@@ -185,8 +187,8 @@ class NumberColumns(ABC):
         return reading, (styled(self.place, column, reading),) if reading.before and not reading.is_plain else ()
 
     def _place_of(self, column: str, text: str) -> str:
-        found = (place for place, value in self.values_in_order(column, numbers=True) if str(value).strip() == text)
-        return next(found, "")
+        texts = (place for place, value in self.values_in_order(column, numbers=True) if str(value).strip() == text)
+        return next(texts, "")
 
     def number(self, column: str, value: Any, *, counted: bool = False) -> Raw | None:
         """Return a cell of a column as a number, None if it stands for none.
@@ -201,21 +203,23 @@ class NumberColumns(ABC):
         reading = self.number_reading(column, counted=counted)
         if reading.is_plain:
             return parse_number(value)
-        found = reading.value(value)
-        return None if found is None else parse_number(found)
+        decimal = reading.value(value)
+        return None if decimal is None else parse_number(decimal)
 
     def unit_of(self, column: str) -> str:
         """Return the unit of a column: that of its cells, as far as they were read, or that of its heading."""
-        read = next((one.unit for (name, _), (one, _) in self._known().items() if name == column and one.unit), "")
+        read = next(
+            (reading.unit for (name, _), (reading, _) in self._known().items() if name == column and reading.unit), ""
+        )
         return read or unit_in(column)[1]
 
     def _amount(self, column: str, value: Any, *, counted: bool) -> Raw:
-        found = self.number(column, value, counted=counted)
-        if found is None:
+        found_value = self.number(column, value, counted=counted)
+        if found_value is None:
             raise ValueError(f"is missing: '{str(value).strip()}'")
-        if found < 0:
+        if found_value < 0:
             raise ValueError(f"is negative: {value}")
-        return found
+        return found_value
 
     def wrong_amount(
         self, column: str, reason: str, labels: Sequence[Any], *, free: bool, counted: bool = False

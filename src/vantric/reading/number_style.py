@@ -140,8 +140,8 @@ class DigitStyle:
 
     def value(self, number: str, power: str = "") -> Decimal:
         """Return the value of a number that fits."""
-        kept = "".join(sign for sign in number if sign.isdigit() or sign == self.decimal)
-        return Decimal((kept.replace(self.decimal, ".") if self.decimal else kept) + power)
+        text = "".join(sign for sign in number if sign.isdigit() or sign == self.decimal)
+        return Decimal((text.replace(self.decimal, ".") if self.decimal else text) + power)
 
 
 @cache
@@ -198,16 +198,16 @@ def cell_of(text: str) -> NumberCell | None:
     """Return a cell taken apart; None if it is no number in any style."""
     if text.isdecimal() and text.isascii():
         return NumberCell(text, text)
-    found = _CELL.fullmatch(text)
-    if found is None or (found["open"] is None) != (found["close"] is None):
+    match = _CELL.fullmatch(text)
+    if match is None or (match["open"] is None) != (match["close"] is None):
         return None
-    signs = [sign for sign in (found["sign"], found["inner"], found["behind"]) if sign]
-    units = [unit for unit in (found["before"], found["after"]) if unit]
-    if len(signs) > 1 or len(units) > 1 or (signs and found["open"]):
+    signs = [sign for sign in (match["sign"], match["inner"], match["behind"]) if sign]
+    units = [unit for unit in (match["before"], match["after"]) if unit]
+    if len(signs) > 1 or len(units) > 1 or (signs and match["open"]):
         return None
-    number = re.sub(BLANKS, " ", found["number"]).replace("’", "'")
-    negative = bool(found["open"]) or any(sign != "+" for sign in signs)
-    return NumberCell(text, number, found["power"] or "", units[0] if units else "", negative, bool(found["open"]))
+    number = re.sub(BLANKS, " ", match["number"]).replace("’", "'")
+    negative = bool(match["open"]) or any(sign != "+" for sign in signs)
+    return NumberCell(text, number, match["power"] or "", units[0] if units else "", negative, bool(match["open"]))
 
 
 def is_number(text: str) -> bool:
@@ -248,10 +248,12 @@ def read_style(example: str) -> DigitStyle:
         )
     if not marked:
         raise OptionError(f"read_numbers: '{example}' is no number as people write them; write 1,234.56", value=example)
-    found = marked[0]
-    if not found.decimal and found.group:  # 1 234 567: whole in the example, with a decimal sign in the cells perhaps
-        found = DigitStyle(found.group, "," if found.group == "." else ".", found.indian)
-    return found if found.decimal else DigitStyle("", ".")
+    digit_style = marked[0]
+    if (
+        not digit_style.decimal and digit_style.group
+    ):  # 1 234 567: whole in the example, with a decimal sign in the cells perhaps
+        digit_style = DigitStyle(digit_style.group, "," if digit_style.group == "." else ".", digit_style.indian)
+    return digit_style if digit_style.decimal else DigitStyle("", ".")
 
 
 _PARTS = re.compile(
@@ -296,12 +298,12 @@ def plain_text(value: Decimal) -> str:
 def shown_by(code: str) -> FormatText | None:
     """Return what a format shows around a number; None if that is nothing, or no unit."""
     section = _first_section(code)
-    before, after, seen, percent = "", "", False, False
+    before, after, seen_flag, percent = "", "", False, False
     for quoted, escaped, currency, digits, other in _PARTS.findall(section):
         if digits:
             if digits.rstrip().endswith(","):  # it shows thousands or millions, and the cell holds all of it
                 return None
-            seen = True
+            seen_flag = True
             continue
         if other == "%":
             percent = True
@@ -309,11 +311,11 @@ def shown_by(code: str) -> FormatText | None:
         if other in _DATE_SIGNS:
             return None
         literal = quoted or escaped or currency or (other if other in _SHOWN_BARE else "")
-        if seen:
+        if seen_flag:
             after += literal
         else:
             before += literal
-    if not seen:
+    if not seen_flag:
         return None
     unit = FormatText(percent, before.strip(" +-()"), after.strip(" +-()"))
     if not (percent or unit.before or unit.after):

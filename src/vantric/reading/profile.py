@@ -76,7 +76,7 @@ def profile(records: Records) -> list[ColumnProfile]:
 
 
 def _column(records: Records, name: str, groups: Iterable[tuple[Any, ...]]) -> ColumnProfile:
-    found: Counter[str] = Counter()
+    found_value: Counter[str] = Counter()
     codes: Counter[str] = Counter()
     missing, kinds, texts = 0, set(), []
     for value, number in groups:
@@ -84,23 +84,23 @@ def _column(records: Records, name: str, groups: Iterable[tuple[Any, ...]]) -> C
             missing += int(number)
             continue
         label = str(label_text(value))
-        found[label] += int(number)
+        found_value[label] += int(number)
         if isinstance(value, str) and is_missing_code(value):
             codes[label] += int(number)
             continue
         kinds.add(_kind(value))
         if isinstance(value, str):
             texts.append(value)
-    kind = next(iter(kinds)) if len(kinds) == 1 else "text" if found else "empty"
+    kind = next(iter(kinds)) if len(kinds) == 1 else "text" if found_value else "empty"
     if not kinds and codes:
         kind = "text"
-    commonest = sorted(found.items(), key=lambda item: (-item[1], natural_key(item[0])))[:_COMMONEST]
+    commonest = sorted(found_value.items(), key=lambda item: (-item[1], natural_key(item[0])))[:_COMMONEST]
     plain = ColumnProfile(
         name,
         kind,
-        sum(found.values()),
+        sum(found_value.values()),
         missing,
-        len(found),
+        len(found_value),
         tuple(commonest),
         unit_in(name)[1],
         codes=tuple(codes.most_common(_COMMONEST)),
@@ -118,11 +118,11 @@ def _as_read(records: Records, column: ColumnProfile) -> ColumnProfile:
         reading = records.number_reading(column.name)
     except VantricError as error:
         return replace(column, problem=str(error))
-    shown = reading.value(reading.before) if reading.before and not reading.is_plain else None
+    value = reading.value(reading.before) if reading.before and not reading.is_plain else None
     unit = records.unit_of(column.name)
-    if shown is None:
+    if value is None:
         return replace(column, unit=unit)
-    return replace(column, unit=unit, before=reading.before, after=f"{shown} {unit}".strip())
+    return replace(column, unit=unit, before=reading.before, after=f"{value} {unit}".strip())
 
 
 def _kind(value: Any) -> str:
@@ -135,8 +135,8 @@ def _kind(value: Any) -> str:
     text = str(value).strip()
     cell = cell_of(text)
     if cell is not None and is_number(text) and not re.match(r"0[0-9]", text):
-        known = not cell.unit or is_unit(cell.unit) or not cell.unit.isalpha() or len(cell.unit) == _CODE
-        if known:
+        is_known = not cell.unit or is_unit(cell.unit) or not cell.unit.isalpha() or len(cell.unit) == _CODE
+        if is_known:
             return "number"
     return "date" if not text.isdigit() and written(text) else "text"
 

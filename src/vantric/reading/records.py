@@ -84,11 +84,11 @@ class Records(NumberColumns):
     def groups(self, keys: Sequence[str]) -> list[Group]:
         """Return (value of each key, number of records) for every combination of values."""
         different = list(dict.fromkeys(keys))
-        found = self._groups(different)
+        groups = self._groups(different)
         if len(different) == len(keys):
-            return found
+            return groups
         places = [different.index(key) for key in keys]
-        return [(*(group[place] for place in places), group[-1]) for group in found]
+        return [(*(group[place] for place in places), group[-1]) for group in groups]
 
     def sums(
         self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
@@ -160,9 +160,9 @@ class Records(NumberColumns):
         """Multiply and add up in Python, one group a different pair of count and weight."""
         heaps: dict[tuple[Hashable, ...], tuple[list[int], list[Raw], list[Raw]]] = {}
         squared: dict[tuple[Hashable, ...], float] = {}
-        for *labels, one, other, records in self.groups([*keys, count, weight]):
+        for *labels, item, other, records in self.groups([*keys, count, weight]):
             amounts = []
-            for column, value in ((count, one), (weight, other)):
+            for column, value in ((count, item), (weight, other)):
                 try:
                     amounts.append(self._amount(column, value, counted=column == count))
                 except ValueError as reason:
@@ -183,15 +183,15 @@ class Records(NumberColumns):
 
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Return (value of each key, number of different units, records without a unit) for every combination."""
-        found: dict[tuple[Hashable, ...], list[int]] = {}
+        values: dict[tuple[Hashable, ...], list[int]] = {}
         for *labels, value, records in self.groups([*keys, unit]):
-            heap = found.setdefault(_key(labels), [0, 0])
+            heap = values.setdefault(_key(labels), [0, 0])
             heap[1 if is_blank(value) else 0] += int(records) if is_blank(value) else 1
-        return [(*_labels(key), *heap) for key, heap in found.items()]
+        return [(*_labels(key), *heap) for key, heap in values.items()]
 
     def extremes(self, keys: Sequence[str], value: str) -> list[Group]:
         """Return (value of each key, smallest, largest number) for every combination that has a number."""
-        found: dict[tuple[Hashable, ...], list[Raw]] = {}
+        values: dict[tuple[Hashable, ...], list[Raw]] = {}
         for *labels, cell, _ in self.groups([*keys, value]):
             if is_blank(cell):
                 continue
@@ -200,8 +200,8 @@ class Records(NumberColumns):
             except ValueError as reason:
                 raise self.wrong_amount(value, str(reason), labels, free=True) from None
             if number is not None:
-                found.setdefault(_key(labels), []).append(number)
-        return [(*_labels(key), min(heap), max(heap)) for key, heap in found.items()]
+                values.setdefault(_key(labels), []).append(number)
+        return [(*_labels(key), min(heap), max(heap)) for key, heap in values.items()]
 
     def valid(self, keys: Sequence[str], value: str) -> int:
         """Return how many records have a number in a column; asked beside its sums by the keys."""
@@ -209,8 +209,8 @@ class Records(NumberColumns):
 
     def least(self, column: str) -> Raw | None:
         """Return the smallest number of a column; None if it has none."""
-        found = self.extremes([], column)
-        return found[0][0] if found else None
+        values = self.extremes([], column)
+        return values[0][0] if values else None
 
     def rows_in_order(self, columns: Sequence[str], most: int) -> list[list[PlacedRow]] | None:
         """Return all records in their order, file by file, whatever the condition; None if there is no order.
@@ -243,17 +243,17 @@ class Records(NumberColumns):
         """
         if self.where is None or column is None or column.casefold() not in self.where.casefold():
             return self
-        found = copy(self)
-        found.__dict__.update(_labeled=column)
-        return found
+        records = copy(self)
+        records.__dict__.update(_labeled=column)
+        return records
 
     _labeled: str | None = None
 
     def _left(self, remark: Note) -> Records:
         """Return a copy that holds fewer records: what was decided of the columns is decided anew."""
-        found = copy(self)
-        found.__dict__.update(_said=(*self._said, remark), _found={}, _summed={})
-        return found
+        records = copy(self)
+        records.__dict__.update(_said=(*self._said, remark), _found={}, _summed={})
+        return records
 
     def close(self) -> None:
         """Let go of what is held open."""

@@ -329,17 +329,17 @@ class CategorySettings(Options, section="What is drawn"):
         return (self.planned, self.actual) if self.planned is not None and self.actual is not None else ()
 
 
-def check_columns(wanted: Sequence[str], known: Sequence[str], where: str) -> None:
+def check_columns(column_names: Sequence[str], names: Sequence[str], where: str) -> None:
     """Raise `ColumnError` for the first wanted column that is not known; of a range, for its ends."""
-    for name in wanted:
-        if name in known:
+    for name in column_names:
+        if name in names:
             continue
-        parts = [part.strip() for one in ([name] if "," not in name else read_names(name)) for part in one.split(":")]
-        for part in parts if len(parts) > 1 and any(part in known for part in parts) else [name]:
-            if part not in known:
-                raise unknown_column(part, known, where)
+        parts = [part.strip() for text in ([name] if "," not in name else read_names(name)) for part in text.split(":")]
+        for part in parts if len(parts) > 1 and any(part in names for part in parts) else [name]:
+            if part not in names:
+                raise unknown_column(part, names, where)
 
 
-def plain_names(wanted: Sequence[str]) -> list[str]:
+def plain_names(column_names: Sequence[str]) -> list[str]:
     """Return the wanted columns that are names for sure, and no ranges: by these a header is known."""
-    return [name for name in wanted if ":" not in name and "," not in name]
+    return [name for name in column_names if ":" not in name and "," not in name]

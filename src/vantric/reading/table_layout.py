@@ -17,21 +17,21 @@ _HEADER_ROWS = 100  # of a block, where wanted names are looked for
 _GAP = 3  # rows between a header and its records
 
 
-def joined_blocks(grid: Grid, parts: Sequence[Block], wanted: Sequence[str]) -> list[Block]:
+def joined_blocks(grid: Grid, parts: Sequence[Block], column_names: Sequence[str]) -> list[Block]:
     """Join blocks side by side whose rows are the same, or that hold the wanted names together."""
-    found: list[Block] = []
+    blocks: list[Block] = []
     for part in parts:
-        before = found[-1] if found else None
+        before = blocks[-1] if blocks else None
         if before is not None and _is_header_apart(grid, before, part):
-            found[-1] = Block(before.top, part.bottom, before.left, part.right)
+            blocks[-1] = Block(before.top, part.bottom, before.left, part.right)
             continue
         if before is not None and before.right < part.left and part.top <= before.bottom:
             whole = Block(min(before.top, part.top), max(before.bottom, part.bottom), before.left, part.right)
-            if _is_one(grid, before, part, whole, wanted):
-                found[-1] = whole
+            if _is_one(grid, before, part, whole, column_names):
+                blocks[-1] = whole
                 continue
-        found.append(part)
-    return found
+        blocks.append(part)
+    return blocks
 
 
 def _is_header_apart(grid: Grid, row: Block, part: Block) -> bool:
@@ -46,27 +46,27 @@ def _is_header_apart(grid: Grid, row: Block, part: Block) -> bool:
     return len(filled(names)) > 1 and not any(map(is_data, filled(names))) and any(map(is_data, filled(first)))
 
 
-def _is_one(grid: Grid, one: Block, other: Block, whole: Block, wanted: Sequence[str]) -> bool:
+def _is_one(grid: Grid, block: Block, other: Block, whole: Block, column_names: Sequence[str]) -> bool:
     names = [
-        [name for at in range(part.left, part.right + 1) if (name := one_line_name(grid.cell(row, at)))]
-        for part in (one, other)
+        [name for index in range(part.left, part.right + 1) if (name := one_line_name(grid.cell(row, index)))]
+        for part in (block, other)
         for row in (part.top,)
     ]
-    if wanted:
-        apart = any(set(wanted) <= set(_names_within(grid, part)) for part in (one, other))
-        together = set(wanted) <= {*_names_within(grid, one), *_names_within(grid, other)}
+    if column_names:
+        apart = any(set(column_names) <= set(_names_within(grid, part)) for part in (block, other))
+        together = set(column_names) <= {*_names_within(grid, block), *_names_within(grid, other)}
         if apart or together:
             return together and not apart
-    return (one.top, one.bottom) == (other.top, other.bottom) and not set(names[0]) & set(names[1])
+    return (block.top, block.bottom) == (other.top, other.bottom) and not set(names[0]) & set(names[1])
 
 
 def _names_within(grid: Grid, part: Block) -> set[str]:
     rows = range(part.top, min(part.bottom, part.top + _HEADER_ROWS) + 1)
     return {
-        one_line_name(grid.cell(row, at))
+        one_line_name(grid.cell(row, index))
         for row in rows
-        for at in range(part.left, part.right + 1)
-        if isinstance(grid.cell(row, at), str)
+        for index in range(part.left, part.right + 1)
+        if isinstance(grid.cell(row, index), str)
     }
 
 
@@ -112,7 +112,7 @@ class _Table:
     heading: HeaderBlock
 
 
-def find_table(grid: Grid, wanted: Sequence[str] = (), *, header: bool | None = None) -> TableLayout:
+def find_table(grid: Grid, column_names: Sequence[str] = (), *, header: bool | None = None) -> TableLayout:
     """Find the table of a grid that has the wanted columns, or else the largest.
 
     Parameters
@@ -132,37 +132,43 @@ def find_table(grid: Grid, wanted: Sequence[str] = (), *, header: bool | None = 
     whole = grid.spread()
     if header is False:
         return _without_header(whole, parts)
-    tables = _tables(whole, parts, wanted)
+    tables = _tables(whole, parts, column_names)
     if not tables:
         raise SourceError(f"{grid.place} holds no table: it needs a header row and records below it")
-    table = _chosen(whole, tables, wanted)
-    return _laid_out(whole, table, [one for one in tables if one is not table], parts, header=header, wanted=wanted)
+    table = _chosen(whole, tables, column_names)
+    return _laid_out(
+        whole, table, [item for item in tables if item is not table], parts, header=header, column_names=column_names
+    )
 
 
 def _without_header(grid: Grid, parts: Sequence[Block]) -> TableLayout:
     if not parts:
         raise SourceError(f"{grid.place} holds no table: it needs records")
-    widest = max(parts, key=lambda one: (one.bottom - one.top + 1) * (one.right - one.left + 1))
-    same = [one for one in parts if (one.left, one.right) == (widest.left, widest.right)]
+    widest = max(parts, key=lambda block: (block.bottom - block.top + 1) * (block.right - block.left + 1))
+    same = [part for part in parts if (part.left, part.right) == (widest.left, widest.right)]
     columns = range(widest.left, widest.right + 1)
-    body = [row for one in same for row in range(one.top, one.bottom + 1)]
+    body = [row for block in same for row in range(block.top, block.bottom + 1)]
     return TableLayout(tuple(lettered(columns)), tuple(columns), tuple(body), (), grid.span(widest))
 
 
-def _tables(grid: Grid, parts: Sequence[Block], wanted: Sequence[str]) -> list[_Table]:
+def _tables(grid: Grid, parts: Sequence[Block], column_names: Sequence[str]) -> list[_Table]:
     """Return the blocks that have a header and records, side by side ones joined where they are one table."""
-    found: list[_Table] = []
-    for part in joined_blocks(grid, parts, wanted):
+    tables: list[_Table] = []
+    for part in joined_blocks(grid, parts, column_names):
         if all(
-            is_remark(one[0]) for row in range(part.top, part.bottom + 1) if (one := filled(cells_of(grid, row, part)))
+            is_remark(values[0])
+            for row in range(part.top, part.bottom + 1)
+            if (values := filled(cells_of(grid, row, part)))
         ):
             continue
-        heading = heading_of(grid, part, wanted)
+        heading = heading_of(grid, part, column_names)
         if heading is not None and (found_rows := part.bottom - max(heading.rows)) >= 0:
-            follows = found and _goes_on(grid, found[-1], part)
-            if not follows and (found_rows or len(parts) == 1 or (wanted and set(wanted) <= set(heading.names))):
-                found.append(_Table(part, heading))
-    return found
+            follows = tables and _goes_on(grid, tables[-1], part)
+            if not follows and (
+                found_rows or len(parts) == 1 or (column_names and set(column_names) <= set(heading.names))
+            ):
+                tables.append(_Table(part, heading))
+    return tables
 
 
 def _goes_on(grid: Grid, table: _Table, part: Block) -> bool:
@@ -171,10 +177,10 @@ def _goes_on(grid: Grid, table: _Table, part: Block) -> bool:
     if part.left < block.left or part.right > block.right or part.top <= block.bottom:
         return False
     rows = {row: filled(cells_of(grid, row, block)) for row in range(part.top, part.bottom + 1)}
-    top = next((row for row, told in rows.items() if len(told) > 1), None)
+    top = next((row for row, values in rows.items() if len(values) > 1), None)
     if top is None:
         return block.left == block.right
-    if all(is_remark(told[0]) for told in rows.values()):
+    if all(is_remark(row[0]) for row in rows.values()):
         return False
     if part.top == part.bottom:
         return True  # a lone record: what is wrong with it is said when it is read
@@ -182,26 +188,26 @@ def _goes_on(grid: Grid, table: _Table, part: Block) -> bool:
     if names == [name for name in heading.names if name in names]:
         return False
     above = range(max(heading.rows, default=block.top) + 1, block.bottom + 1)[:_SAMPLE]
-    for at, cell in enumerate(cells_of(grid, top, block)):
-        column = filled([grid.cell(number, block.left + at) for number in above])
+    for index, cell in enumerate(cells_of(grid, top, block)):
+        column = filled([grid.cell(number, block.left + index) for number in above])
         if not is_blank(cell) and column and sum(map(is_data, column)) > len(column) / 2 and not is_data(cell):
-            below = filled([grid.cell(number, block.left + at) for number in range(top + 1, part.bottom + 1)])
+            below = filled([grid.cell(number, block.left + index) for number in range(top + 1, part.bottom + 1)])
             return not any(map(is_data, below))  # no numbers below either: they are wrong in both rows
     return any(map(is_data, rows[top])) or not any(is_data(c) for row in above for c in cells_of(grid, row, block))
 
 
-def _chosen(grid: Grid, tables: Sequence[_Table], wanted: Sequence[str]) -> _Table:
-    fitting = [one for one in tables if wanted and set(wanted) <= set(one.heading.names)]
+def _chosen(grid: Grid, tables: Sequence[_Table], column_names: Sequence[str]) -> _Table:
+    fitting = [table for table in tables if column_names and set(column_names) <= set(table.heading.names)]
     if len(fitting) > 1:
-        places = " and ".join(grid.span(one.block) for one in fitting[:2])
+        places = " and ".join(grid.span(table.block) for table in fitting[:2])
         more = f" and {len(fitting) - 2} more" if len(fitting) > 2 else ""
         how = f'say which with cells, such as cells="{fitting[0].block.cells}"'
         raise SourceError(
-            f"{grid.place} has {len(fitting)} tables with {quoted(list(wanted))}, at {places}{more}; {how}"
+            f"{grid.place} has {len(fitting)} tables with {quoted(list(column_names))}, at {places}{more}; {how}"
         )
     if fitting:
         return fitting[0]
-    return max(tables, key=lambda one: (one.block.bottom - max(one.heading.rows)) * len(one.heading.names))
+    return max(tables, key=lambda table: (table.block.bottom - max(table.heading.rows)) * len(table.heading.names))
 
 
 def _laid_out(
@@ -211,18 +217,18 @@ def _laid_out(
     parts: Sequence[Block],
     *,
     header: bool | None,
-    wanted: Sequence[str],
+    column_names: Sequence[str],
 ) -> TableLayout:
     block, heading = table.block, table.heading
     names = list(heading.names)
     while names and names[-1] == f"column {len(names)}" and _is_empty(grid, block, heading, len(names) - 1):
         names.pop()
     width = len(names)
-    first = {name: at for at, name in reversed(list(enumerate(names)))}
-    kept = [at for at in range(width) if not _is_copy(grid, block, heading, first[names[at]], at)]
-    names = [names[at] for at in kept]
+    first = {name: index for index, name in reversed(list(enumerate(names)))}
+    numbers = [index for index in range(width) if not _is_copy(grid, block, heading, first[names[index]], index)]
+    names = [names[index] for index in numbers]
     twice = twice_named(names)
-    if twice is not None and twice in wanted:
+    if twice is not None and twice in column_names:
         raise _twice(grid, block, heading, names)
     names = apart(names)
     remarks: list[Note] = []
@@ -252,17 +258,16 @@ def _laid_out(
     if others:
         remarks.append(_other_tables(grid, whole, others))
     if heading.doubt and header is None:
-        shown = quoted([name for name in names if not name.startswith("column ")][:3])
+        text = quoted([name for name in names if not name.startswith("column ")][:3])
         remarks.append(
             Note(
                 "header-like-data",
-                f"{grid.place}: the first row reads like a record ({shown}), and was taken for "
-                "the names of the columns",
+                f"{grid.place}: the first row reads like a record ({text}), and was taken for the names of the columns",
                 "warning",
                 "say header=False if the file has no header",
             )
         )
-    columns = tuple(block.left + at for at in kept)
+    columns = tuple(block.left + index for index in numbers)
     return TableLayout(tuple(names), columns, tuple(body), heading.rows, grid.span(whole), tuple(remarks))
 
 
@@ -286,42 +291,42 @@ def _below(grid: Grid, table: _Table, others: Sequence[_Table], parts: Sequence[
 
 def _other_tables(grid: Grid, whole: Block, others: Sequence[_Table]) -> Note:
     listed = "; ".join(
-        f"{grid.span(replace(one.block, top=one.heading.rows[0]))} ({', '.join(one.heading.names[:3])})"
-        for one in others[:_MOST_NOTED]
+        f"{grid.span(replace(other.block, top=other.heading.rows[0]))} ({', '.join(other.heading.names[:3])})"
+        for other in others[:_MOST_NOTED]
     )
     more = "is another" if len(others) == 1 else f"are {len(others)} others"
     return Note("other-tables", f"{grid.place}: the table at {grid.span(whole)} was read; there {more}: {listed}")
 
 
-def _is_copy(grid: Grid, block: Block, heading: HeaderBlock, first: int, at: int) -> bool:
+def _is_copy(grid: Grid, block: Block, heading: HeaderBlock, first: int, index: int) -> bool:
     """Whether a column holds the same cells as the first one of its name, or none: both are one merged column."""
-    if first == at:
+    if first == index:
         return False
     rows = range(max(heading.rows) + 1, block.bottom + 1)
-    pairs = ((grid.cell(row, block.left + first), grid.cell(row, block.left + at)) for row in rows)
-    return all(is_blank(other) or one == other for one, other in pairs)
+    pairs = ((grid.cell(row, block.left + first), grid.cell(row, block.left + index)) for row in rows)
+    return all(is_blank(other) or item == other for item, other in pairs)
 
 
 def _twice(grid: Grid, block: Block, heading: HeaderBlock, names: Sequence[str]) -> SourceError:
     """Return the error for two columns of one name, of which one is asked for."""
     twice = twice_named(names)
-    at = [number for number, name in enumerate(names) if name == twice]
+    numbers = [number for number, name in enumerate(names) if name == twice]
     where = f"{grid.place} has two columns named '{twice}'"
     half = len(names) // 2
-    if grid.unit == "row" and len(at) == 2 and names[:half] == names[at[1] : at[1] + half]:
-        cut = replace(block, right=block.left + at[1] - 1, top=heading.rows[0])
+    if grid.unit == "row" and len(numbers) == 2 and names[:half] == names[numbers[1] : numbers[1] + half]:
+        cut = replace(block, right=block.left + numbers[1] - 1, top=heading.rows[0])
         return SourceError(f'{where}; if these are two tables side by side, say cells="{cut.cells}"')
     return SourceError(f"{where}; rename one of them")
 
 
-def _is_empty(grid: Grid, block: Block, heading: HeaderBlock, at: int) -> bool:
+def _is_empty(grid: Grid, block: Block, heading: HeaderBlock, index: int) -> bool:
     rows = range(max(heading.rows) + 1, block.bottom + 1)
-    return all(is_blank(grid.cell(row, block.left + at)) for row in rows)
+    return all(is_blank(grid.cell(row, block.left + index)) for row in rows)
 
 
 def _repeats(grid: Grid, block: Block, heading: HeaderBlock, row: int) -> bool:
     last = heading.rows[-1]
-    first = next(at for at in range(block.left, block.right + 1) if not is_blank(grid.cell(last, at)))
+    first = next(index for index in range(block.left, block.right + 1) if not is_blank(grid.cell(last, index)))
     if grid.cell(row, first) != grid.cell(last, first):
         return False
     return [one_line_name(cell) for cell in cells_of(grid, row, block)] == [
@@ -330,6 +335,6 @@ def _repeats(grid: Grid, block: Block, heading: HeaderBlock, row: int) -> bool:
 
 
 def _rows(grid: Grid, rows: Sequence[int]) -> str:
-    shown = ", ".join(str(grid.number(row)) for row in rows[:_MOST_NOTED])
+    text = ", ".join(str(grid.number(row)) for row in rows[:_MOST_NOTED])
     more = f" and {len(rows) - _MOST_NOTED} more" if len(rows) > _MOST_NOTED else ""
-    return f"{grid.unit} {shown}{more}"
+    return f"{grid.unit} {text}{more}"

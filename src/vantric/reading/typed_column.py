@@ -50,12 +50,12 @@ class TypedColumn:
 
 def typed_column(
     cells: Sequence[Any],
-    shown: Mapping[int, FormatText],
+    format_texts: Mapping[int, FormatText],
     *,
     place: str,
     name: str,
     rows: Sequence[str],
-    said: DigitStyle | None,
+    style: DigitStyle | None,
 ) -> TypedColumn | None:
     """Return the numbers of a column; None where no cell has a type: its text is read like that of any source.
 
@@ -74,7 +74,11 @@ def typed_column(
     kinds = set(map(type, cells))
     if not kinds & {int, float}:
         return None
-    if not shown and kinds <= _PLAIN and (str not in kinds or all(not cell for cell in cells if type(cell) is str)):
+    if (
+        not format_texts
+        and kinds <= _PLAIN
+        and (str not in kinds or all(not cell for cell in cells if type(cell) is str))
+    ):
         return TypedColumn(None, NumberReading(), as_counts=True)
     texts = list(dict.fromkeys(cell for cell in cells if isinstance(cell, str) and not is_blank(cell)))
 
@@ -83,7 +87,7 @@ def typed_column(
 
     refused = None
     try:
-        reading = _reading(texts, said)
+        reading = _reading(texts, style)
     except DoubtError as doubt:
         refused = doubtful(place, name, doubt, locate)
         supposed = chosen(doubt, texts, counted=True, delimiter="") if doubt.doubt is Doubt.AMBIGUOUS else None
@@ -95,15 +99,15 @@ def typed_column(
     remarks: list[Note] = []
     if reading.before:
         remarks.append(supposition(place, name, reading) if reading.supposed else styled(place, name, reading))
-    unit, problem = _unit(cells, shown, reading)
+    unit, problem = _unit(cells, format_texts, reading)
     if problem is not None:
         refused = doubtful(place, name, problem, locate)
         return TypedColumn(
             tuple(_plain(cell, None, NumberReading()) for cell in cells), NumberReading(), refused=refused
         )
-    remarks += _percents(cells, shown, place, name)
-    found = tuple(_plain(cell, shown.get(at), reading) for at, cell in enumerate(cells))
-    return TypedColumn(found, NumberReading(units=(unit,) if unit else ()), tuple(remarks), refused, as_counts=True)
+    remarks += _percents(cells, format_texts, place, name)
+    lines = tuple(_plain(cell, format_texts.get(index), reading) for index, cell in enumerate(cells))
+    return TypedColumn(lines, NumberReading(units=(unit,) if unit else ()), tuple(remarks), refused, as_counts=True)
 
 
 _PLAIN = {int, float, str, type(None)}
@@ -113,11 +117,11 @@ def _is_number(cell: Any) -> bool:
     return isinstance(cell, int | float) and not isinstance(cell, bool)
 
 
-def _reading(texts: Sequence[str], said: DigitStyle | None) -> NumberReading:
+def _reading(texts: Sequence[str], style: DigitStyle | None) -> NumberReading:
     left = list(texts)
     while True:
         try:
-            return decide(left, said=said)
+            return decide(left, digit_style=style)
         except DoubtError as doubt:
             if doubt.doubt not in (Doubt.NO_NUMBER, Doubt.CODE):
                 raise
@@ -125,30 +129,30 @@ def _reading(texts: Sequence[str], said: DigitStyle | None) -> NumberReading:
 
 
 def _unit(
-    cells: Sequence[Any], shown: Mapping[int, FormatText], reading: NumberReading
+    cells: Sequence[Any], format_texts: Mapping[int, FormatText], reading: NumberReading
 ) -> tuple[str, DoubtError | None]:
     """Return the one unit of a column, or why it has none."""
-    seen: dict[str, str] = {reading.unit: reading.before} if reading.unit else {}
+    texts: dict[str, str] = {reading.unit: reading.before} if reading.unit else {}
     bare: dict[str, str] = {}
-    for at, cell in enumerate(cells):
+    for index, cell in enumerate(cells):
         if not _is_number(cell) or cell == 0 or cell != cell:
             continue
-        around = shown.get(at)
+        around = format_texts.get(index)
         if around is None:
             if abs(cell) <= 1:  # beside percents a share, and not one of them
                 bare.setdefault("", _seen(cell, None))
         else:
             unit = "%" if around.percent else same_unit((around.before or around.after).strip())
-            seen.setdefault(unit, _seen(cell, around))
-    if len(seen) > 1:
-        return "", DoubtError(Doubt.UNITS, *list(seen.values())[:2])
-    if bare and next(iter(seen), "") in ("%", "‰"):
-        return "", DoubtError(Doubt.PERCENTS, next(iter(seen.values())), bare[""])
-    return next(iter(seen), ""), None
+            texts.setdefault(unit, _seen(cell, around))
+    if len(texts) > 1:
+        return "", DoubtError(Doubt.UNITS, *list(texts.values())[:2])
+    if bare and next(iter(texts), "") in ("%", "‰"):
+        return "", DoubtError(Doubt.PERCENTS, next(iter(texts.values())), bare[""])
+    return next(iter(texts), ""), None
 
 
-def _percents(cells: Sequence[Any], shown: Mapping[int, FormatText], place: str, name: str) -> list[Note]:
-    hits = [at for at, around in shown.items() if around.percent and _is_number(cells[at])]
+def _percents(cells: Sequence[Any], format_texts: Mapping[int, FormatText], place: str, name: str) -> list[Note]:
+    hits = [index for index, around in format_texts.items() if around.percent and _is_number(cells[index])]
     if not hits:
         return []
     first = cells[hits[0]]

@@ -49,8 +49,8 @@ def families_for(texts: Iterable[str], wished: str = "", *, tell: Telling = warn
         _look_again()
         lacking = _filled(families, lacking)
     if lacking:
-        shown = " ".join(f"U+{ord(sign):04X}" for sign in sorted(lacking)[:8])
-        tell(f"no installed font has {len(lacking)} of the signs in the labels: {shown}")
+        shown_text = " ".join(f"U+{ord(sign):04X}" for sign in sorted(lacking)[:8])
+        tell(f"no installed font has {len(lacking)} of the signs in the labels: {shown_text}")
         families += [] if BASE_FAMILY in families else [BASE_FAMILY]
     return tuple(families)
 
@@ -73,20 +73,20 @@ def drawable(families: tuple[str, ...]) -> Callable[[str, bool], str]:
 
 def installed(wished: str) -> str:
     """Return the name of an installed family, in its own capitals."""
-    known = {entry.name.casefold(): entry.name for entry in fontManager.ttflist}
-    if wished.casefold() not in known:
-        hint = nearest(wished, known.values()) or "; leave it out for the theme's own"
+    known_values = {entry.name.casefold(): entry.name for entry in fontManager.ttflist}
+    if wished.casefold() not in known_values:
+        hint = nearest(wished, known_values.values()) or "; leave it out for the theme's own"
         raise ChartError(f"no font '{wished}' is installed{hint}")
-    return known[wished.casefold()]
+    return known_values[wished.casefold()]
 
 
 def _filled(families: list[str], lacking: set[str]) -> set[str]:
     """Add families that hold what is lacking, and return what none of them holds."""
     for family, path in _others():
-        found = {sign for sign in lacking if ord(sign) in _signs(path)}
-        if found:
+        names = {sign for sign in lacking if ord(sign) in _signs(path)}
+        if names:
             families.append(family)
-            lacking = lacking - found
+            lacking = lacking - names
         if not lacking:
             break
     return lacking
@@ -95,9 +95,9 @@ def _filled(families: list[str], lacking: set[str]) -> set[str]:
 @cache
 def _look_again() -> None:
     """Add fonts that were installed after Matplotlib made its list; once a process, where a sign is lacking."""
-    known = {entry.fname for entry in fontManager.ttflist}
+    names = {entry.fname for entry in fontManager.ttflist}
     for path in findSystemFonts():
-        if path not in known:
+        if path not in names:
             with contextlib.suppress(OSError, RuntimeError, KeyError, ValueError):  # a file that is no font
                 fontManager.addfont(path)
 
@@ -140,12 +140,12 @@ def linear_measure(families: tuple[str, ...]) -> Measure:
             return 1.0
         return _advance(path, sign) + (_parting(path, before, sign) if before and holder(before, bold) == path else 0.0)
 
-    shown, base = drawable(families), families == (BASE_FAMILY,)
+    function, base = drawable(families), families == (BASE_FAMILY,)
 
     def measure(text: str, size: float, bold: bool) -> float:
         if base and is_measured(text):
             return table_measure(text, size, bold)
-        text = shown(text, bold)
+        text = function(text, bold)
         return size * sum(map(advance, ("", *text), text, repeat(bold)))
 
     return measure
@@ -259,11 +259,11 @@ if hasattr(os, "register_at_fork"):
 
 def renderer_measure(families: tuple[str, ...]) -> Measure:
     """Return the renderer's own measure of text, with whatever hinting the caller's settings ask for."""
-    renderer, shown = RendererAgg(1, 1, PER_INCH), drawable(families)
+    renderer, function = RendererAgg(1, 1, PER_INCH), drawable(families)
 
     def measure(text: str, size: float, bold: bool) -> float:
         font = font_properties(families, size, bold=bold)
-        return float(renderer.get_text_width_height_descent(shown(text, bold), font, False)[0])
+        return float(renderer.get_text_width_height_descent(function(text, bold), font, False)[0])
 
     return measure
 

@@ -78,21 +78,24 @@ class TextOutlines:
     def shapes(self) -> Iterator[tuple[str, Path]]:
         """Yield each color and the shape of all its lines."""
         for color, lines in self._lines.items():
-            yield color, Path(np.concatenate([one for one, _ in lines]), np.concatenate([codes for _, codes in lines]))
+            yield (
+                color,
+                Path(np.concatenate([array for array, _ in lines]), np.concatenate([codes for _, codes in lines])),
+            )
 
 
 @lru_cache(maxsize=2048)
 def _line(text: str, bold: bool) -> tuple[NDArray[Any], NDArray[Any], float]:
     """Return the corners of a line of text in ems from its left end, their codes, and its width."""
-    corners, codes, at = [np.empty((0, 2))], [np.empty(0, dtype=np.uint8)], 0.0
+    corners, codes, position = [np.empty((0, 2))], [np.empty(0, dtype=np.uint8)], 0.0
     before = ""
     for sign in text:
         shape, own, _ = outline(sign, bold)
-        at += stride(before, sign, bold)
-        corners.append(shape + np.array([at, 0.0]))
+        position += stride(before, sign, bold)
+        corners.append(shape + np.array([position, 0.0]))
         codes.append(own)
         before = sign
-    return np.concatenate(corners), np.concatenate(codes), at + (outline(before, bold)[2] if before else 0.0)
+    return np.concatenate(corners), np.concatenate(codes), position + (outline(before, bold)[2] if before else 0.0)
 
 
 _POINTS = 72 / PER_INCH  # points of a plan pixel
@@ -151,10 +154,10 @@ class MarkPainter:
         for text in plan.texts:
             self._text(text)
         whole, self._unit = self._to_figure, self._unit * 0.8
-        for box, one in plan.panels:
+        for box, item in plan.panels:
             self._to_figure = Affine2D().translate(box.left, box.bottom) + whole
             self._corner = (box.left, box.bottom)
-            self._draw_one(one)
+            self._draw_one(item)
         self._to_figure, self._corner = whole, (0.0, 0.0)
 
     def _draw_one(self, plan: Plan) -> None:

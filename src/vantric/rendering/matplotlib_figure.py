@@ -52,7 +52,11 @@ def _texts(chart: Drawn) -> list[str]:
     if isinstance(chart, PanelChart):
         return [chart.title, chart.subtitle, chart.note, *(text for panel in chart.panels for text in _texts(panel))]
     titles = [chart.title, chart.subtitle, chart.note, chart.category_title, chart.primary_title, chart.secondary_title]
-    titles += [*(one.text for one in chart.references), *(one.text for one in chart.moments), *chart.months]
+    titles += [
+        *(reference.text for reference in chart.references),
+        *(moment.text for moment in chart.moments),
+        *chart.months,
+    ]
     units = [chart.primary_unit, chart.secondary_unit, chart.total_text, *(cut.text for cut in chart.cuts)]
     labels = [text for series in chart.series for text in (series.name, *series.texts[:1])]
     return [*titles, *units, *labels, *chart.categories]

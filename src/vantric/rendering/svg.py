@@ -44,9 +44,9 @@ def targets(chart: Chart, plan: Plan, keys: Sequence[str], tips: Sequence[str]) 
     middles = (centers[1:] + centers[:-1]) / 2
     ends = [high, *middles, low] if plan.horizontal else [low, *middles, high]
     shapes = []
-    for at, (key, tip) in enumerate(zip(keys, tips, strict=True)):
-        one, other = sorted((float(ends[at]), float(ends[at + 1])))
-        box = _box(plan, one, other)
+    for index, (key, tip) in enumerate(zip(keys, tips, strict=True)):
+        value, other = sorted((float(ends[index]), float(ends[index + 1])))
+        box = _box(plan, value, other)
         shapes.append(rectangle(*box, titled(tip), data_category=key, class_="target", role="graphics-symbol"))
     return element("g", "".join(shapes), class_="targets", fill="none", pointer_events="all", **_cutoff(chart, plan))
 
@@ -171,10 +171,10 @@ def _panels(chart: PanelChart, plan: PanelPlan, theme: Theme, measure: Measure, 
     for text in plan.texts:
         around.text(text)
     parts, before = [around.written()], f"{embedded.name}-" if embedded else ""
-    for at, ((box, one), panel) in enumerate(zip(plan.panels, chart.panels, strict=True), start=1):
+    for index, ((box, item), panel) in enumerate(zip(plan.panels, chart.panels, strict=True), start=1):
         place = f"translate({number(box.left)} {number(height - box.top)})"
-        inner = _drawn(panel, one, theme, measure, f"{before}panel-{at}-", 0.8 * unit, embedded=embedded)
-        parts.append(element("g", inner, id=f"{before}panel-{at}", class_="panel", transform=place))
+        inner = _drawn(panel, item, theme, measure, f"{before}panel-{index}-", 0.8 * unit, embedded=embedded)
+        parts.append(element("g", inner, id=f"{before}panel-{index}", class_="panel", transform=place))
     return "\n".join(parts)
 
 
@@ -203,10 +203,10 @@ def _drawn(
     sheet.rects("plates", RectMarks(plan.plates, ("ground",) * len(plan.plates)), strokes.LEADER)
     marks: list[Mark] = [*plan.areas, *plan.paths, *plan.point_sets]
     for mark in marks:
-        one = chart.series[mark.series]
-        sheet.series(mark.series, one.name, one.kind)
-        said = words[mark.series] if isinstance(mark, PointMarks) else [series_name(one.name)]
-        sheet.mark(mark, "", [] if embedded else said, clipped=not isinstance(mark, PointMarks))
+        series = chart.series[mark.series]
+        sheet.series(mark.series, series.name, series.kind)
+        word = words[mark.series] if isinstance(mark, PointMarks) else [series_name(series.name)]
+        sheet.mark(mark, "", [] if embedded else word, clipped=not isinstance(mark, PointMarks))
     sheet.series(-1, "", "")
     samples: list[Mark] = [*plan.swatch_areas, *plan.swatch_paths, *plan.swatch_points]
     for sample in samples:
@@ -228,9 +228,9 @@ def _bars(chart: Chart, plan: Plan, sheet: SvgSheet, words: Sequence[Sequence[st
     sheet.rects("bands", plan.bands, strokes.BAND, shade=strokes.BAND_SHADE)
     sheet.rules(plan.rules)
     sheet.rects("clear", RectMarks(plan.clear, ("ground",) * len(plan.clear)), strokes.GRID)
-    count, own = len(chart.categories), [at for at, one in enumerate(chart.series) if one.kind == "bars"]
-    for at, series in enumerate(own):
-        part = slice(at * count, (at + 1) * count)
+    count, own = len(chart.categories), [number for number, item in enumerate(chart.series) if item.kind == "bars"]
+    for index, series in enumerate(own):
+        part = slice(index * count, (index + 1) * count)
         rects = RectMarks(
             plan.bars.edges[part], plan.bars.roles[part], plan.bars.levels[part], plan.bars.patterns[part]
         )
@@ -241,25 +241,25 @@ def _bars(chart: Chart, plan: Plan, sheet: SvgSheet, words: Sequence[Sequence[st
 
 def _words(chart: Chart) -> list[list[str]]:
     """Return what is said of each mark: its category, its series and its value; empty where it is missing."""
-    found = []
+    words = []
     labels = [one_line(label, longest=120) for label in chart.categories]
-    for one in chart.series:
-        style = one.style or (chart.secondary_style if one.secondary else chart.style)
-        texts = value_texts(one.values, style, percent=one.unit == "%" or _is_percent(chart, one.secondary))
-        unit = f" {one_line(one.unit)}" if one.unit and one.unit != "%" else ""
-        name = series_name(one.name)
-        found.append(
+    for series in chart.series:
+        style = series.style or (chart.secondary_style if series.secondary else chart.style)
+        texts = value_texts(series.values, style, percent=series.unit == "%" or _is_percent(chart, series.secondary))
+        unit = f" {one_line(series.unit)}" if series.unit and series.unit != "%" else ""
+        name = series_name(series.name)
+        words.append(
             [f"{label}, {name}: {text}{unit}" if text else "" for label, text in zip(labels, texts, strict=True)]
         )
-    return found
+    return words
 
 
 def _tips(chart: Chart, words: Sequence[Sequence[str]]) -> list[str]:
     """Return what is said of each category: its label, and a line a series."""
     labels = [one_line(label, longest=120) for label in chart.categories]
     return [
-        "\n".join([label, *(own[at].removeprefix(f"{label}, ") for own in words if own[at])])
-        for at, label in enumerate(labels)
+        "\n".join([label, *(own[index].removeprefix(f"{label}, ") for own in words if own[index])])
+        for index, label in enumerate(labels)
     ]
 
 

@@ -26,18 +26,18 @@ def number(value: float) -> str:
     return "0" if text == "-0" else text
 
 
-def attributes(**given: object) -> str:
+def attributes(**content: object) -> str:
     """Return attributes with a blank before each; what is None or empty is left out, and ``_`` is a hyphen."""
     return "".join(
         f' {name.rstrip("_").replace("_", "-")}="{value if isinstance(value, str) else number(float(str(value)))}"'
-        for name, value in given.items()
+        for name, value in content.items()
         if value is not None and value != ""
     )
 
 
-def element(name: str, content: str = "", **given: object) -> str:
+def element(name: str, content: str = "", **fields: object) -> str:
     """Return an element."""
-    return f"<{name}{attributes(**given)}>{content}</{name}>" if content else f"<{name}{attributes(**given)}/>"
+    return f"<{name}{attributes(**fields)}>{content}</{name}>" if content else f"<{name}{attributes(**fields)}/>"
 
 
 def titled(text: str) -> str:
@@ -45,9 +45,9 @@ def titled(text: str) -> str:
     return f"<title>{escaped(text)}</title>" if text else ""
 
 
-def rectangle(left: float, top: float, width: float, height: float, content: str = "", **given: object) -> str:
+def rectangle(left: float, top: float, width: float, height: float, content: str = "", **fields: object) -> str:
     """Return a rectangle."""
-    return element("rect", content, x=left, y=top, width=width, height=height, **given)
+    return element("rect", content, x=left, y=top, width=width, height=height, **fields)
 
 
 def polyline(points: Sequence[tuple[float, float]], *, closed: bool = False) -> str:
@@ -56,14 +56,14 @@ def polyline(points: Sequence[tuple[float, float]], *, closed: bool = False) -> 
     return f"M{steps}Z" if closed else f"M{steps}"
 
 
-def marker(shape: str, x: float, y: float, radius: float, content: str = "", **given: object) -> str:
+def marker(shape: str, x: float, y: float, radius: float, content: str = "", **fields: object) -> str:
     """Return a marker of a shape about a point."""
     if shape == "square":
-        return rectangle(x - radius, y - radius, 2 * radius, 2 * radius, content, **given)
+        return rectangle(x - radius, y - radius, 2 * radius, 2 * radius, content, **fields)
     if shape == "round":
-        return element("circle", content, cx=x, cy=y, r=radius, **given)
+        return element("circle", content, cx=x, cy=y, r=radius, **fields)
     corners = [(x + u * radius, y + v * radius) for u, v in _CORNERS[shape]]
-    return element("path", content, d=polyline(corners, closed=True), **given)
+    return element("path", content, d=polyline(corners, closed=True), **fields)
 
 
 _H = math.sqrt(2)
@@ -198,10 +198,12 @@ class SvgSheet:
         defs = [element("defs", "".join(self.defs))] if self.defs else []
         return "\n".join([*defs, *(piece for _, piece in sorted(self.pieces, key=lambda piece: piece[0]))])
 
-    def series(self, at: int, name: str, kind: str) -> None:
+    def series(self, index: int, name: str, kind: str) -> None:
         """Begin with the marks of a series; -1 for those of none."""
         self._group = (
-            {} if at < 0 else {"id": f"{self.prefix}series-{at + 1}-{kind}", "data_series": escaped(series_name(name))}
+            {}
+            if index < 0
+            else {"id": f"{self.prefix}series-{index + 1}-{kind}", "data_series": escaped(series_name(name))}
         )
 
     def add(self, level: float, content: str, name: str = "", **more: object) -> None:
@@ -243,31 +245,31 @@ class SvgSheet:
     ) -> None:
         """Add rectangles, in groups of one level; those without extent are left out. Those with `words` are data."""
         groups: dict[float, list[str]] = {}
-        for at, (left, bottom, right, top) in enumerate(rects.edges.tolist()):
+        for index, (left, bottom, right, top) in enumerate(rects.edges.tolist()):
             if right <= left or top <= bottom:
                 continue
-            fill, edge = self._fill(rects.roles[at], rects.patterns[at] if rects.patterns else "")
+            fill, edge = self._fill(rects.roles[index], rects.patterns[index] if rects.patterns else "")
             shape = rectangle(
                 left,
                 self.height - top,
                 right - left,
                 top - bottom,
-                titled(words[at]) if words else "",
+                titled(words[index]) if words else "",
                 fill=fill,
                 stroke=edge or None,
                 stroke_width=strokes.OUTLINE if edge else None,
-                data_category=None if words is None else self._key(at),
-                class_=rects.roles[at] if words is not None and rects.roles[at] in _CUT_APART else None,
+                data_category=None if words is None else self._key(index),
+                class_=rects.roles[index] if words is not None and rects.roles[index] in _CUT_APART else None,
             )
-            groups.setdefault(level + (rects.levels[at] if rects.levels else 0), []).append(shape)
+            groups.setdefault(level + (rects.levels[index] if rects.levels else 0), []).append(shape)
         plain = f' fill="{self.theme.ground}"' if self.letters and name == "clear" else ""
         for front, shapes in groups.items():
             content = "".join(shapes).replace(plain, "") if plain else "".join(shapes)
             self.add(front, content, name, fill_opacity=shade, fill=self.theme.ground if plain else None)
 
-    def _key(self, at: int) -> str:
+    def _key(self, index: int) -> str:
         """Return the number of a category in the picture, or in the page that it is part of."""
-        return self.keys[at] if self.keys else str(at + 1)
+        return self.keys[index] if self.keys else str(index + 1)
 
     def _fill(self, role: str, pattern: str) -> tuple[str, str]:
         """Return the fill of a rectangle and the color of its edge."""
@@ -291,9 +293,9 @@ class SvgSheet:
         if not len(mark.xs):
             return
         points = [(x, self.height - y) for x, y in zip(mark.xs.tolist(), mark.ys.tolist(), strict=True)]
-        said = titled(words[0]) if words else ""
+        text = titled(words[0]) if words else ""
         if isinstance(mark, AreaMark):
-            shape = element("path", said, d=polyline(points, closed=True))
+            shape = element("path", text, d=polyline(points, closed=True))
             self.add(
                 mark.level,
                 shape,
@@ -309,7 +311,7 @@ class SvgSheet:
         halo = element("path", d=line, stroke=self.theme.ground, stroke_width=width + 2 * strokes.HALO)
         ink = element(
             "path",
-            said,
+            text,
             d=line,
             stroke=self.theme.outline(mark.role),
             stroke_width=width,
@@ -329,10 +331,10 @@ class SvgSheet:
                 x,
                 self.height - y,
                 radius,
-                titled(words[at]) if words else "",
-                data_category=self._key(at) if self.keys else None,
+                titled(words[index]) if words else "",
+                data_category=self._key(index) if self.keys else None,
             )
-            for at, (x, y) in enumerate(zip(points.xs.tolist(), points.ys.tolist(), strict=True))
+            for index, (x, y) in enumerate(zip(points.xs.tolist(), points.ys.tolist(), strict=True))
             if x == x and y == y
         ]
         self.add(

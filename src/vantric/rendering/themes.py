@@ -50,9 +50,9 @@ def luminance(color: str) -> float:
     return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
 
 
-def contrast(one: str, other: str) -> float:
+def contrast(text: str, other: str) -> float:
     """Return the contrast ratio of two colors, from 1 to 21 (WCAG 2.2)."""
-    low, high = sorted((luminance(one), luminance(other)))
+    low, high = sorted((luminance(text), luminance(other)))
     return (high + 0.05) / (low + 0.05)
 
 
@@ -60,11 +60,11 @@ def readable(color: str, ground: str) -> str:
     """Return a color made darker or lighter until text in it can be read on its ground."""
     hue, light, saturation = colorsys.rgb_to_hls(*(int(color[place : place + 2], 16) / 255 for place in (1, 3, 5)))
     step = -0.02 if luminance(ground) > 0.2 else 0.02
-    found = color
-    while contrast(found, ground) < _READABLE and 0 < light < 1:
+    text = color
+    while contrast(text, ground) < _READABLE and 0 < light < 1:
         light = min(1.0, max(0.0, light + step))
-        found = "#" + "".join(f"{round(255 * part):02x}" for part in colorsys.hls_to_rgb(hue, light, saturation))
-    return found
+        text = "#" + "".join(f"{round(255 * part):02x}" for part in colorsys.hls_to_rgb(hue, light, saturation))
+    return text
 
 
 DEFAULT_SIZE = (1280.0, 800.0)
@@ -427,7 +427,7 @@ class SchemeTheme(Theme):
     def named(cls, name: str, palette: Palette) -> SchemeTheme:
         """Return a theme for a page."""
         light, dark = PAIRS[name]
-        plain = {one.name: getattr(light, one.name) for one in fields(Theme)}
+        plain = {field.name: getattr(light, field.name) for field in fields(Theme)}
         edges = {role: palette.variable(edge, dark.edges.get(role, edge)) for role, edge in light.edges.items()}
         plain |= {"ground": palette.variable(light.ground, dark.ground), "edges": MappingProxyType(edges)}
         return cls(**plain, palette=palette)

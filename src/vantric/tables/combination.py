@@ -30,37 +30,37 @@ def chart_sentence(chart: Chart) -> str:
     span = (
         f"from {first} to {last}" if chart.period else "in " + counted(len(chart.categories), "category", "categories")
     )
-    parts = [_series(chart, one) for one in chart.series[:12]]
+    parts = [_series(chart, series) for series in chart.series[:12]]
     if len(chart.series) > 12:
         parts.append(f"{len(chart.series) - 12} series more")
     lines = [_reference(chart, number) for number in range(len(chart.references))]
     return f"{'; '.join([*parts, *lines])}; {span}."
 
 
-def _series(chart: Chart, one: Series) -> str:
-    style = one.style or (chart.secondary_style if one.secondary else chart.style)
-    texts = value_texts(one.values, style, percent=one.unit == "%")
-    there = [place for place, value in enumerate(one.values) if value == value]
-    side = f" on the {one.axis} axis" if chart.secondary_axis else ""
-    name = f"{one.kind} {one_line(one.name, longest=60)}{side}"
+def _series(chart: Chart, series: Series) -> str:
+    style = series.style or (chart.secondary_style if series.secondary else chart.style)
+    texts = value_texts(series.values, style, percent=series.unit == "%")
+    there = [place for place, value in enumerate(series.values) if value == value]
+    side = f" on the {series.axis} axis" if chart.secondary_axis else ""
+    name = f"{series.kind} {one_line(series.name, longest=60)}{side}"
     if not there:
         return f"{name}: no values"
-    low, high = (end(there, key=lambda place: one.values[place]) for end in (min, max))
-    unit = f" {one_line(one.unit)}" if one.unit and one.unit != "%" else ""
-    gaps = len(one.values) - len(there)
+    low, high = (end(there, key=lambda place: series.values[place]) for end in (min, max))
+    unit = f" {one_line(series.unit)}" if series.unit and series.unit != "%" else ""
+    gaps = len(series.values) - len(there)
     missing = f", {counted(gaps, 'value')} missing" if gaps else ""
-    if one.values[low] == one.values[high]:
+    if series.values[low] == series.values[high]:
         return f"{name}: {texts[low]}{unit}{missing}"
-    ends = [f"{texts[at]}{unit} ({one_line(chart.categories[at], longest=40)})" for at in (low, high)]
+    ends = [f"{texts[index]}{unit} ({one_line(chart.categories[index], longest=40)})" for index in (low, high)]
     return f"{name}: {ends[0]} to {ends[1]}{missing}"
 
 
 def _reference(chart: Chart, number: int) -> str:
-    one = chart.references[number]
-    style = chart.secondary_style if one.axis == "secondary" else chart.style
-    low, high = one.ends
+    reference = chart.references[number]
+    style = chart.secondary_style if reference.axis == "secondary" else chart.style
+    low, high = reference.ends
     values = [style.amount(int(end) if end == int(end) else end) for end in dict.fromkeys((low, high))]
-    return f"{one_line(one.text) or ('line' if one.upto is None else 'band')} at {' to '.join(values)}"
+    return f"{one_line(reference.text) or ('line' if reference.upto is None else 'band')} at {' to '.join(values)}"
 
 
 def scales_object(pair: ScalePair) -> dict[str, Any]:
@@ -93,9 +93,9 @@ def scale_object(scale: Scale) -> dict[str, Any]:
 
 def _map(pair: ScalePair) -> tuple[float, float]:
     """Return what one unit of the secondary is in the primary, and what the primary reads at its zero."""
-    one, other = pair.primary, pair.secondary
-    per = (one.upper - one.lower) / (other.upper - other.lower)
-    return per, one.lower - per * other.lower
+    scale, other = pair.primary, pair.secondary
+    per = (scale.upper - scale.lower) / (other.upper - other.lower)
+    return per, scale.lower - per * other.lower
 
 
 def scales_lines(pair: ScalePair) -> list[str]:
@@ -136,10 +136,10 @@ def scales_table(pair: ScalePair) -> Table:
     ticks = [(name.lower(), tick, float(scale.fraction(tick))) for name, scale in sides for tick in scale.ticks]
     side, tick, height = zip(*ticks, strict=True) if ticks else ((), (), ())
     data = (Column("", side, key="side"), Column("", tick, key="tick"), Column("", height, key="height", as_is=True))
-    shown = text_table(
+    table = text_table(
         ("Axis", "Limits", "Kind", "Ticks"), rows, left=(0, 2, 3), caption=f"Scales, policy {pair.policy}"
     )
-    return replace(shown, data=data, notes=tuple(scales_words(pair)))
+    return replace(table, data=data, notes=tuple(scales_words(pair)))
 
 
 def _grid_words(pair: ScalePair) -> str:
@@ -159,31 +159,31 @@ def _short(value: float) -> str:
 
 
 def combined_object(
-    found: Measures, chart: Chart | None, findings: Sequence[Finding], relations: Sequence[str] = ()
+    measures: Measures, chart: Chart | None, findings: Sequence[Finding], relations: Sequence[str] = ()
 ) -> dict[str, Any]:
     """Return the JSON object of measures and of how they are drawn; a missing value is null."""
-    drawn = {one.name: one for one in chart.series} if chart else {}
-    shares = dict(_percents(found, chart))
+    drawn = {entry.name: entry for entry in chart.series} if chart else {}
+    shares = dict(_percents(measures, chart))
     series = []
-    for name, values, unit in zip(found.names, found.values, units_of(found), strict=True):
-        one = drawn.get(name)
-        said = {"kind": one.kind, "axis": one.axis, "unit": unit or None} if one else {}
+    for name, values, unit in zip(measures.names, measures.values, units_of(measures), strict=True):
+        item = drawn.get(name)
+        texts = {"kind": item.kind, "axis": item.axis, "unit": unit or None} if item else {}
         plain = {"values": [None if value is None else as_integer(value) for value in values]}
         percents = {"percents": [None if value != value else value for value in shares[name]]} if name in shares else {}
-        series.append({"name": name, **said, **plain, **percents})
+        series.append({"name": name, **texts, **plain, **percents})
     axes = _axes_object(chart) if chart else {}
     return {
         "format": "vantric/combination",
         "version": 1,
-        "source": found.origin.source,
-        "where": found.origin.where,
-        "x": found.by,
-        "period": found.period,
-        "input_rows": found.origin.input_rows,
-        "missing": found.missing,
+        "source": measures.origin.source,
+        "where": measures.origin.where,
+        "x": measures.by,
+        "period": measures.period,
+        "input_rows": measures.origin.input_rows,
+        "missing": measures.missing,
         **axes,
-        **({"sentence": found.about} if found.about else {}),
-        "categories": list(found.categories),
+        **({"sentence": measures.about} if measures.about else {}),
+        "categories": list(measures.categories),
         "series": series,
         **({"relations": list(relations)} if relations else {}),
         "findings": [finding.to_dict() for finding in findings],
@@ -202,35 +202,37 @@ def _axes_object(chart: Chart) -> dict[str, Any]:
     }
 
 
-def units_of(found: Measures) -> tuple[str, ...]:
+def units_of(measures: Measures) -> tuple[str, ...]:
     """Return what each measure is in; empty where nothing says it."""
-    return found.units or ("",) * len(found.names)
+    return measures.units or ("",) * len(measures.names)
 
 
-def _percents(found: Measures, chart: Chart | None) -> list[tuple[str, Sequence[float]]]:
+def _percents(measures: Measures, chart: Chart | None) -> list[tuple[str, Sequence[float]]]:
     """Return the measures that are drawn in percent of a base, with these percents."""
-    units = dict(zip(found.names, units_of(found), strict=True))
+    units = dict(zip(measures.names, units_of(measures), strict=True))
     series = chart.series if chart else ()
-    return [(one.name, one.values) for one in series if one.unit == "%" and units.get(one.name, "%") != "%"]
+    return [(item.name, item.values) for item in series if item.unit == "%" and units.get(item.name, "%") != "%"]
 
 
-def combined_table(found: Measures, chart: Chart | None, relations: Sequence[str] = ()) -> Table:
+def combined_table(measures: Measures, chart: Chart | None, relations: Sequence[str] = ()) -> Table:
     """Return measures, the units in the head; behind those that are drawn in percent are these percents."""
-    names = distinct_lines(found.categories)
+    names = distinct_lines(measures.categories)
     columns, titled = [], []
-    for name, values, unit in zip(found.names, found.values, units_of(found), strict=True):
+    for name, values, unit in zip(measures.names, measures.values, units_of(measures), strict=True):
         columns.append(Column("", values, partial(numbers, most_decimals=4)))
         titled.append(PLAIN_WORDING.titled(name, unit))
-    for name, shares in _percents(found, chart):
+    for name, shares in _percents(measures, chart):
         columns.append(Column("", [None if value != value else value for value in shares], _bare_percents))
         titled.append(f"{name} (%)")
-    labels = Column(one_line(found.by), names, names, "text")
-    shown = (replace(one, label=title) for one, title in zip(columns, distinct_lines(titled), strict=True))
-    data = [Column("", values, key=name) for name, values in zip(found.names, found.values, strict=True)]
-    notes = combined_notes(found)
+    labels = Column(one_line(measures.by), names, names, "text")
+    shown_columns = (
+        replace(column, label=title) for column, title in zip(columns, distinct_lines(titled), strict=True)
+    )
+    data = [Column("", values, key=name) for name, values in zip(measures.names, measures.values, strict=True)]
+    notes = combined_notes(measures)
     return Table(
-        (labels, *shown),
-        (Column("", found.categories, key=found.by), *data),
+        (labels, *shown_columns),
+        (Column("", measures.categories, key=measures.by), *data),
         keyed=0,
         labels=tuple(names),
         caption=notes[0],
@@ -249,12 +251,12 @@ def series_table(chart: Chart, subject: str = "") -> Table:
         Column(headed(subject) or one_line(chart.category_title) or FixedText("Category"), labels, labels, "text")
     ]
     heads = distinct_lines(
-        [f"{one.name} ({one.unit})" if one.unit and one.unit != one.name else one.name for one in chart.series]
+        [f"{item.name} ({item.unit})" if item.unit and item.unit != item.name else item.name for item in chart.series]
     )
-    for name, one in zip(heads, chart.series, strict=True):
-        style = one.style or (chart.secondary_style if one.secondary else chart.style)
+    for name, series in zip(heads, chart.series, strict=True):
+        style = series.style or (chart.secondary_style if series.secondary else chart.style)
         values = [
-            None if value != value else as_integer(value) if abs(value) < 2**53 else value for value in one.values
+            None if value != value else as_integer(value) if abs(value) < 2**53 else value for value in series.values
         ]
         texts = numbers(values, most_decimals=4)
         if chart.language == "en":  # another language writes them in its own way
@@ -264,20 +266,20 @@ def series_table(chart: Chart, subject: str = "") -> Table:
     return Table(tuple(columns), keyed=0, labels=tuple(chart.categories))
 
 
-def combined_notes(found: Measures) -> list[str]:
+def combined_notes(measures: Measures) -> list[str]:
     """Return the base and where it comes from."""
-    base = counted(found.origin.input_rows - found.missing, "record")
-    if found.missing:
-        base += f", {counted(found.missing, 'record')} without {found.origin.without_words()} left out"
-    return [note for note in (base, found.origin.note()) if note]
+    base = counted(measures.origin.input_rows - measures.missing, "record")
+    if measures.missing:
+        base += f", {counted(measures.missing, 'record')} without {measures.origin.without_words()} left out"
+    return [note for note in (base, measures.origin.note()) if note]
 
 
 def combined_view(
-    found: Measures, chart: Chart, relations: Sequence[str] = (), *, width: int, local: Localizer = PLAIN
+    measures: Measures, chart: Chart, relations: Sequence[str] = (), *, width: int, local: Localizer = PLAIN
 ) -> list[str]:
     """Return the measures as lines for a terminal."""
-    shown = combined_table(found, chart).in_language(local)
-    stated = [line for note in combined_notes(found) for line in textwrap.wrap(note, width, subsequent_indent="  ")]
-    said = textwrap.wrap(chart.description[:1].upper() + chart.description[1:], width)
-    said += [line for one in relations for line in ("", *textwrap.wrap(one, width))]
-    return [one_line(chart.title), *stated, "", *grid_lines(shown.heads(), shown.shown_rows(), width=width), "", *said]
+    table = combined_table(measures, chart).in_language(local)
+    stated = [line for note in combined_notes(measures) for line in textwrap.wrap(note, width, subsequent_indent="  ")]
+    texts = textwrap.wrap(chart.description[:1].upper() + chart.description[1:], width)
+    texts += [line for relation in relations for line in ("", *textwrap.wrap(relation, width))]
+    return [one_line(chart.title), *stated, "", *grid_lines(table.heads(), table.shown_rows(), width=width), "", *texts]

@@ -38,51 +38,52 @@ _MOST_NAMED = 3
 _NOISE = 1e-9
 
 
-def comparison_sentence(found: Comparison) -> str:
+def comparison_sentence(comparison: Comparison) -> str:
     """Return what changed beyond chance, the totals, what is new and gone, and what the records count as."""
     from vantric.core.statistics.changes import changes_of
 
     try:
-        changes = changes_of(found)
+        changes = changes_of(comparison)
     except RankError as reason:
         return (
-            ". ".join(_sentences([f"whether a change is beyond chance is not known: {reason}", *_plain(found)])) + "."
+            ". ".join(_sentences([f"whether a change is beyond chance is not known: {reason}", *_plain(comparison)]))
+            + "."
         )
-    said = [_verdict(found, changes), *_plain(found, changes), changes.counted]
-    return ". ".join(_sentences(said)) + "."
+    texts = [_verdict(comparison, changes), *_plain(comparison, changes), changes.counted]
+    return ". ".join(_sentences(texts)) + "."
 
 
 def _sentences(parts: list[str]) -> list[str]:
     return [f"{part[:1].upper()}{part[1:]}" for part in parts if part]
 
 
-def _verdict(found: Comparison, changes: Changes) -> str:
+def _verdict(comparison: Comparison, changes: Changes) -> str:
     from vantric.core.statistics.phrases import p_words
 
     beyond = changes.beyond
-    if len(found) == 1 and changes.measure == "percent_points":
+    if len(comparison) == 1 and changes.measure == "percent_points":
         return "there is one category: its share cannot change; give what each side was counted in to compare rates"
     if not beyond and changes.mix_differs:
         return f"the mix differs ({p_words(changes.mix_p)}), but no single category can be named"
     if not beyond:
         return "within chance: no category changed beyond it"
-    rows = {row.category: row for row in found.rows}
-    named = [_named(found, rows[one.category], one, changes) for one in beyond[:_MOST_NAMED]]
+    rows = {row.category: row for row in comparison.rows}
+    named = [_named(comparison, rows[change.category], change, changes) for change in beyond[:_MOST_NAMED]]
     more = len(beyond) - _MOST_NAMED
     if more > 0:
         others = "category" if more == 1 else "categories"
         return f"beyond chance: {'; '.join(named)}; and {number_text(more)} {others} more"
-    if len(beyond) == len(found):
+    if len(beyond) == len(comparison):
         return f"{'; '.join(named)}; all beyond chance"
     return f"{'; '.join(named)}{',' if len(named) == 1 else '; all'} beyond chance; nothing else did"
 
 
-def _named(found: Comparison, row: Change, change: CategoryChange, changes: Changes) -> str:
+def _named(comparison: Comparison, row: Change, change: CategoryChange, changes: Changes) -> str:
     name, level = f"“{one_line(row.category, longest=_LONGEST)}”", f"{100 * changes.level:g} % interval"
     if changes.measure == "rate_ratio":
         before, after = ends_texts(float(row.before), float(row.after))
         verb = "rose" if float(row.after) > float(row.before) else "fell"
-        return f"{name} {verb} from {before} to {after} {_per(found)}{_ratio(change, level)}"
+        return f"{name} {verb} from {before} to {after} {_per(comparison)}{_ratio(change, level)}"
     before, after = _percents(row.before_percent, row.after_percent)
     verb = "rose" if row.percent_points > 0 else "fell"
     low, high = sorted((abs(change.low), abs(change.high or 0.0)))
@@ -94,7 +95,7 @@ def _ratio(change: CategoryChange, level: str) -> str:
         return ""
     if change.high is None:
         return f" ({level} of after as a multiple of before: {digits_text(change.low, digits=3)} or more)"
-    ends = [_two_digits(one) for one in (change.estimate, change.low, change.high)]
+    ends = [_two_digits(value) for value in (change.estimate, change.low, change.high)]
     what = "of" if change.estimate < 1 else "times"
     return f", to {ends[0]} {what} what it was ({level} {ends[1]} to {ends[2]})"
 
@@ -103,28 +104,32 @@ def _two_digits(value: float) -> str:
     return f"{value:.2f}" if 0.005 <= value < 10 or not value else digits_text(value, digits=3)
 
 
-def _plain(found: Comparison, changes: Changes | None = None) -> list[str]:
-    rates = found.exposures is not None
-    before, after = float(found.before.total), float(found.after.total)
-    what = f"the rate of all categories in {readable(found.unit)}" if rates else f"the total in {readable(found.unit)}"
+def _plain(comparison: Comparison, changes: Changes | None = None) -> list[str]:
+    rates = comparison.exposures is not None
+    before, after = float(comparison.before.total), float(comparison.after.total)
+    what = (
+        f"the rate of all categories in {readable(comparison.unit)}"
+        if rates
+        else f"the total in {readable(comparison.unit)}"
+    )
     if abs(after - before) <= _NOISE * max(before, after):
-        said = f"{what} is {_whole(before, before, rates)[0]} on both sides"
+        text = f"{what} is {_whole(before, before, rates)[0]} on both sides"
     else:
         ends = _whole(before, after, rates)
-        said = f"{what} {'rose' if after > before else 'fell'} from {ends[0]} ({one_line(found.before_name)})"
-        said += f" to {ends[1]} ({one_line(found.after_name)})"
-        said += f" ({abs(100 * (after - before) / before):.1f} %)" if before and not rates else ""
+        text = f"{what} {'rose' if after > before else 'fell'} from {ends[0]} ({one_line(comparison.before_name)})"
+        text += f" to {ends[1]} ({one_line(comparison.after_name)})"
+        text += f" ({abs(100 * (after - before) / before):.1f} %)" if before and not rates else ""
         total = changes.total if changes else None
         if total is not None:
-            said += _ratio(total, f"{100 * changes.level:g} % interval" if changes else "")
-            said += ", beyond chance" if total.beyond_chance else ", within chance"
-    fresh = sum(row.before_rank is None and row.after_rank is not None for row in found.rows)
-    gone = sum(row.after_rank is None and row.before_rank is not None for row in found.rows)
-    parts = [said]
+            text += _ratio(total, f"{100 * changes.level:g} % interval" if changes else "")
+            text += ", beyond chance" if total.beyond_chance else ", within chance"
+    fresh = sum(row.before_rank is None and row.after_rank is not None for row in comparison.rows)
+    gone = sum(row.after_rank is None and row.before_rank is not None for row in comparison.rows)
+    parts = [text]
     parts += (
         [
             f"{number_text(fresh)} {'category is' if fresh == 1 else 'categories are'} only in"
-            f" {one_line(found.after_name)}"
+            f" {one_line(comparison.after_name)}"
         ]
         if fresh
         else []
@@ -132,7 +137,7 @@ def _plain(found: Comparison, changes: Changes | None = None) -> list[str]:
     parts += (
         [
             f"{number_text(gone)} {'category is' if gone == 1 else 'categories are'} only in"
-            f" {one_line(found.before_name)}"
+            f" {one_line(comparison.before_name)}"
         ]
         if gone
         else []
@@ -140,9 +145,9 @@ def _plain(found: Comparison, changes: Changes | None = None) -> list[str]:
     return ["; ".join(parts)]
 
 
-def _per(found: Comparison) -> str:
+def _per(comparison: Comparison) -> str:
     """Return what rates are per: ``"per 1,000 pieces"``."""
-    return found.after.origin.per or ""
+    return comparison.after.origin.per or ""
 
 
 def _between(low: float, high: float) -> str:
@@ -153,18 +158,18 @@ def _between(low: float, high: float) -> str:
     return f"{ends[0]} to {ends[1]} percent points"
 
 
-def _whole(one: float, other: float, rates: bool) -> tuple[str, str]:
+def _whole(number: float, other: float, rates: bool) -> tuple[str, str]:
     """Return two totals as they are written, with more digits where they would look the same."""
-    texts = [number_text(value, most_decimals=4 if rates else 6) for value in (one, other)]
-    return (texts[0], texts[1]) if texts[0] != texts[1] or one == other else ends_texts(one, other, digits=8)
+    texts = [number_text(value, most_decimals=4 if rates else 6) for value in (number, other)]
+    return (texts[0], texts[1]) if texts[0] != texts[1] or number == other else ends_texts(number, other, digits=8)
 
 
-def _percents(one: float, other: float) -> tuple[str, str]:
+def _percents(value: float, other: float) -> tuple[str, str]:
     """Return two percents with one decimal, or as many as tell them apart."""
-    texts = percent_text(one), percent_text(other)
+    texts = percent_text(value), percent_text(other)
     if texts[0] != texts[1]:
         return texts
-    ends = ends_texts(one, other)
+    ends = ends_texts(value, other)
     return f"{ends[0]} %", f"{ends[1]} %"
 
 
@@ -188,36 +193,40 @@ SURE = ("low", "high", "p", "p_adjusted", "beyond_chance")
 PERCENTS = frozenset({"before_percent", "after_percent", "percent_points", "share"})
 
 
-def comparison_object(found: Comparison, findings: Iterable[Finding]) -> dict[str, Any]:
+def comparison_object(comparison: Comparison, findings: Iterable[Finding]) -> dict[str, Any]:
     """Return the JSON object of a comparison."""
-    origin = found.before.origin
+    origin = comparison.before.origin
     return {
         "format": "vantric/comparison",
         "version": 1,
         "by": origin.by,
-        "unit": found.unit,
-        "before": _side(found.before, found.before_name, found.exposures[0] if found.exposures else None),
-        "after": _side(found.after, found.after_name, found.exposures[1] if found.exposures else None),
-        "change": as_integer(found.change),
-        "changes": _changes_object(found),
-        "rows": Table((), _data(found)).records(),
-        "sentence": comparison_sentence(found),
+        "unit": comparison.unit,
+        "before": _side(
+            comparison.before, comparison.before_name, comparison.exposures[0] if comparison.exposures else None
+        ),
+        "after": _side(
+            comparison.after, comparison.after_name, comparison.exposures[1] if comparison.exposures else None
+        ),
+        "change": as_integer(comparison.change),
+        "changes": _changes_object(comparison),
+        "rows": Table((), _data(comparison)).records(),
+        "sentence": comparison_sentence(comparison),
         "findings": [finding.to_dict() for finding in findings],
     }
 
 
-def changes_known(found: Comparison) -> Changes | None:
+def changes_known(comparison: Comparison) -> Changes | None:
     """Return how sure the changes are; None where that cannot be said."""
     from vantric.core.statistics.changes import changes_of
 
     try:
-        return changes_of(found)
+        return changes_of(comparison)
     except RankError:
         return None
 
 
-def _changes_object(found: Comparison) -> dict[str, Any] | None:
-    changes = changes_known(found)
+def _changes_object(comparison: Comparison) -> dict[str, Any] | None:
+    changes = changes_known(comparison)
     if changes is None:
         return None
     total = changes.total
@@ -241,10 +250,10 @@ def _changes_object(found: Comparison) -> dict[str, Any] | None:
     }
 
 
-def _sure(found: Comparison) -> list[list[Any]]:
-    changes = changes_known(found)
+def _sure(comparison: Comparison) -> list[list[Any]]:
+    changes = changes_known(comparison)
     if changes is None:
-        return [[None] * len(SURE) for _ in found.categories]
+        return [[None] * len(SURE) for _ in comparison.categories]
     return [[six_digits(getattr(row, name)) for name in SURE] for row in changes.rows]
 
 
@@ -260,33 +269,35 @@ def _side(table: ParetoTable, name: str, exposure: Any) -> dict[str, Any]:
     }
 
 
-def _data(found: Comparison) -> tuple[Column, ...]:
+def _data(comparison: Comparison) -> tuple[Column, ...]:
     """Return the columns that programs read."""
-    sure = list(zip(*_sure(found), strict=True)) or [()] * len(SURE)
-    columns = [(name, [getattr(row, name) for row in found.rows]) for name in COLUMNS]
+    sure = list(zip(*_sure(comparison), strict=True)) or [()] * len(SURE)
+    columns = [(name, [getattr(row, name) for row in comparison.rows]) for name in COLUMNS]
     columns += [(name, list(values)) for name, values in zip(SURE, sure, strict=True)]
     return tuple(Column("", values, key=name) for name, values in columns)
 
 
-def comparison_table(found: Comparison) -> Table:
+def comparison_table(comparison: Comparison) -> Table:
     """Return a comparison, a row a category; frequencies are rates where exposures are given."""
-    before, after = one_line(found.before_name, longest=16), one_line(found.after_name, longest=16)
-    data, rows = _data(found), found.rows
+    before, after = one_line(comparison.before_name, longest=16), one_line(comparison.after_name, longest=16)
+    data, rows = _data(comparison), comparison.rows
     exact = {column.key: [as_integer(value) for value in column.values] for column in data}
     totals = ["", "", ""]
-    if not found.exposures:
-        totals = [number_text(value) for value in (found.before.total, found.after.total, abs(found.change))]
-        totals[2] = _signed([totals[2]], [found.change])[0]
+    if not comparison.exposures:
+        totals = [
+            number_text(value) for value in (comparison.before.total, comparison.after.total, abs(comparison.change))
+        ]
+        totals[2] = _signed([totals[2]], [comparison.change])[0]
 
     def amounts(values: Sequence[Any]) -> list[str]:
-        return number_texts(values, most_decimals=4 if found.exposures else 6)
+        return number_texts(values, most_decimals=4 if comparison.exposures else 6)
 
     def column(label: str, name: str, texts: Sequence[str], total: str, kind: Kind | None = None) -> Column:
         return Column(label, exact[name], texts, kind or kind_of(exact[name]), total=total)
 
     changes = amounts([abs(row.change) for row in rows])
     columns = [
-        column(FixedText("Category"), "category", distinct_lines(found.categories), FixedText("Total"), "text"),
+        column(FixedText("Category"), "category", distinct_lines(comparison.categories), FixedText("Total"), "text"),
         column(before, "before", amounts([row.before for row in rows]), totals[0]),
         column(after, "after", amounts([row.after for row in rows]), totals[1]),
         column(FixedText("Change"), "change", _signed(changes, [row.change for row in rows]), totals[2]),
@@ -298,18 +309,18 @@ def comparison_table(found: Comparison) -> Table:
             FixedText("Share of change"),
             "share",
             [_share(row.share) for row in rows],
-            "100.0 %" if found.change else NOTHING,
+            "100.0 %" if comparison.change else NOTHING,
             "percent",
         ),
     ]
-    labels = tuple(distinct_lines(found.categories))
+    labels = tuple(distinct_lines(comparison.categories))
     return Table(
-        (*columns, *_change_columns(found)),
+        (*columns, *_change_columns(comparison)),
         data,
         keyed=0,
         labels=labels,
-        caption=comparison_sentence(found),
-        notes=tuple(comparison_notes(found)),
+        caption=comparison_sentence(comparison),
+        notes=tuple(comparison_notes(comparison)),
     )
 
 
@@ -317,9 +328,9 @@ def _in_words(label: str, texts: Sequence[str], total: str = "") -> Column:
     return Column(label, texts, texts, "text", total=total, right=True)
 
 
-def _change_columns(found: Comparison) -> list[Column]:
+def _change_columns(comparison: Comparison) -> list[Column]:
     """Return how sure each change is, in words; nothing where that cannot be said."""
-    changes = changes_known(found)
+    changes = changes_known(comparison)
     if changes is None:
         return []
     points, total = changes.measure == "percent_points", changes.total
@@ -372,27 +383,27 @@ def _ranks(before: int | None, after: int | None) -> str:
     return FixedText.of(" → ".join(ends), lambda local: " → ".join(map(local.number, ends)))
 
 
-def comparison_notes(found: Comparison) -> list[str]:
+def comparison_notes(comparison: Comparison) -> list[str]:
     """Return the bases of both sides, and where they come from."""
-    notes = [table.origin.note() for table in (found.before, found.after)]
-    return [*found.base().split("; ", 1), *dict.fromkeys(filter(None, notes))]
+    notes = [table.origin.note() for table in (comparison.before, comparison.after)]
+    return [*comparison.base().split("; ", 1), *dict.fromkeys(filter(None, notes))]
 
 
 _SHORTEST_NAME = 12
 _LEAVES_FIRST = ("Share of change", "Rank", "Points", "Change")
 
 
-def comparison_view(found: Comparison, *, width: int, local: Localizer = PLAIN) -> list[str]:
+def comparison_view(comparison: Comparison, *, width: int, local: Localizer = PLAIN) -> list[str]:
     """Return a comparison as lines for a terminal; columns it has no room for are named under it."""
-    by = found.before.origin.by
+    by = comparison.before.origin.by
     title = local.titled("Comparison", one_line(by) if by else "")
-    table, gone = _narrowed(comparison_table(found), width)
-    shown = table.in_language(local)
-    lines = grid_lines(shown.heads(), shown.shown_rows(), width=width, left=shown.left)
-    notes = [*comparison_notes(found), *([f"Not shown for want of room: {', '.join(gone)}"] if gone else [])]
+    table, gone = _narrowed(comparison_table(comparison), width)
+    shown_table = table.in_language(local)
+    lines = grid_lines(shown_table.heads(), shown_table.shown_rows(), width=width, left=shown_table.left)
+    notes = [*comparison_notes(comparison), *([f"Not shown for want of room: {', '.join(gone)}"] if gone else [])]
     stated = [line for note in notes for line in textwrap.wrap(note, width, subsequent_indent="  ")]
-    said = textwrap.wrap(comparison_sentence(found), width)
-    return [title, *stated[:2], "", *lines, *stated[2:], "", *said]
+    texts = textwrap.wrap(comparison_sentence(comparison), width)
+    return [title, *stated[:2], "", *lines, *stated[2:], "", *texts]
 
 
 def _narrowed(table: Table, width: int) -> tuple[Table, list[str]]:
@@ -400,12 +411,12 @@ def _narrowed(table: Table, width: int) -> tuple[Table, list[str]]:
     from rich.cells import cell_len  # for terminals only
 
     gone: list[str] = []
-    kept = table.columns
+    columns = table.columns
     for name in ("", *_LEAVES_FIRST):
         if name:
             gone.append(name)
-        kept = tuple(one for one in table.columns if one.label not in gone)
-        fixed = sum(max(map(cell_len, (one.label, one.total_text, *one.texts))) + 2 for one in kept[1:])
+        columns = tuple(column for column in table.columns if column.label not in gone)
+        fixed = sum(max(map(cell_len, (column.label, column.total_text, *column.texts))) + 2 for column in columns[1:])
         if fixed + _SHORTEST_NAME <= width:
             break
-    return replace(table, columns=kept), gone
+    return replace(table, columns=columns), gone

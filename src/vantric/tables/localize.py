@@ -26,9 +26,9 @@ class FixedText(str):
     @classmethod
     def of(cls, english: str, form: Form) -> FixedText:
         """Return a text that is made of values: `form` writes them in a language."""
-        made = cls(english)
-        made.form = form
-        return made
+        text = cls(english)
+        text.form = form
+        return text
 
 
 @dataclass(frozen=True)
@@ -70,9 +70,9 @@ class Localizer:
         number = self.style.signed(text.removesuffix(_PERCENT))
         return with_unit(number, self.style.percent_unit) if text.endswith(_PERCENT) else number
 
-    def joined(self, one: str, word: str, other: str) -> str:
+    def joined(self, text: str, word: str, other: str) -> str:
         """Return two numbers with ``"to"`` or ``"of"`` between them."""
-        return f"{self.number(one)} {self.word(FixedText(word))} {self.number(other)}"
+        return f"{self.number(text)} {self.word(FixedText(word))} {self.number(other)}"
 
     def titled(self, kind: str, subject: str) -> str:
         """Return what kind of table it is, and of what: ``"Pareto table of defect"``."""
@@ -84,9 +84,9 @@ class Localizer:
 PLAIN = Localizer()
 
 
-def joined(one: str, word: str, other: str) -> FixedText:
+def joined(text: str, word: str, other: str) -> FixedText:
     """Return two numbers with ``"to"`` or ``"of"`` between them, in any language."""
-    return FixedText.of(PLAIN.joined(one, word, other), lambda local: local.joined(one, word, other))
+    return FixedText.of(PLAIN.joined(text, word, other), lambda local: local.joined(text, word, other))
 
 
 def with_level(word: str, level: float) -> FixedText:
@@ -99,7 +99,7 @@ def with_unit_of(word: str, unit: str) -> FixedText:
     """Return a word and what it is counted in: ``"Frequency (records)"``."""
 
     def form(local: Localizer) -> str:
-        known = local.tongue.chart["records"] if unit == "records" else unit
-        return local.tongue.chart["with unit"].format_map({"name": local.word(FixedText(word)), "unit": known})
+        text = local.tongue.chart["records"] if unit == "records" else unit
+        return local.tongue.chart["with unit"].format_map({"name": local.word(FixedText(word)), "unit": text})
 
     return FixedText.of(f"{word} ({unit})", form)

@@ -45,8 +45,8 @@ _LONGEST_NAME = 60
 def pareto_sentence(table: ParetoTable) -> str:
     """Return base, cutoff with its rule, the vital few by name, ties, folds, merges and what was left out."""
     cut = table.cutoff
-    said = _without_cut(table) if cut is None else _with_cut(table, cut)
-    parts = [said, *_classes(table), *_folded(table), *_counted_in(table), *_merged(table), *_left_out(table)]
+    sentence = _without_cut(table) if cut is None else _with_cut(table, cut)
+    parts = [sentence, *_classes(table), *_folded(table), *_counted_in(table), *_merged(table), *_left_out(table)]
     return "; ".join(parts) + "."
 
 
@@ -75,23 +75,23 @@ def _with_cut(table: ParetoTable, cut: Cutoff) -> str:
         )
     if cut.count == table.size and cut.rule == "reach":
         every = "both categories" if table.size == 2 else f"all {of_all}"
-        said = f"Of {base}, it takes {every} to reach the cutoff of {number}"
+        text = f"Of {base}, it takes {every} to reach the cutoff of {number}"
     elif cut.count == 1:
         does = "reaches" if cut.rule == "reach" else "stays within"
-        said = f"Of {base}, {reached} belong to one of {of_all}, {names}, which alone {does} the cutoff of {number}"
+        text = f"Of {base}, {reached} belong to one of {of_all}, {names}, which alone {does} the cutoff of {number}"
     else:
         does = "the fewest that reach" if cut.rule == "reach" else "the most that stay within"
-        said = f"Of {base}, {reached} belong to {number_text(cut.count)} of {of_all} ({names}), {does}"
-        said += f" the cutoff of {number}"
+        text = f"Of {base}, {reached} belong to {number_text(cut.count)} of {of_all} ({names}), {does}"
+        text += f" the cutoff of {number}"
     if cut.tied:
         verb = "is" if len(cut.tied) == 1 else "are"
-        said += (
+        text += (
             f", though {listed([_name(label) for label in cut.tied], most=4)} {verb} as frequent as the last of them"
         )
-    return said
+    return text
 
 
-def _with_ties_taken_in(cut: Cutoff, said: str) -> str:
+def _with_ties_taken_in(cut: Cutoff, text: str) -> str:
     leading = cut.count - len(cut.tied)
     does = "reach" if cut.rule == "reach" else "stay within"
     if leading == 1:
@@ -99,7 +99,7 @@ def _with_ties_taken_in(cut: Cutoff, said: str) -> str:
     verb = "is" if len(cut.tied) == 1 else "are"
     tied = listed([_name(label) for label in cut.tied], most=4)
     return (
-        f"{said}: {number_text(leading)} {does} the cutoff of {number_text(cut.percent)} %, and {tied} {verb} taken "
+        f"{text}: {number_text(leading)} {does} the cutoff of {number_text(cut.percent)} %, and {tied} {verb} taken "
         "in, as frequent as the last of them"
     )
 
@@ -121,38 +121,38 @@ def _without_cut(table: ParetoTable) -> str:
     tied = next((group for group in table.ties if group[0] == names[first]), ())
     if tied:
         leading = f"{listed([_name(label) for label in tied])} with {percent_text(share)} each"
-    said = f"Of {base} in {counted(table.size, 'category', 'categories')}, the largest share has {leading}"
-    return f"{said}; {_middle(table)}" if table.ordering in {"given", "listed"} and table.size > 2 else said
+    text = f"Of {base} in {counted(table.size, 'category', 'categories')}, the largest share has {leading}"
+    return f"{text}; {_middle(table)}" if table.ordering in {"given", "listed"} and table.size > 2 else text
 
 
 def _middle(table: ParetoTable) -> str:
     """Return where the middle of the records is in an order that means something."""
     running = table.cumulative_percents.tolist()
-    at = next(place for place, value in enumerate(running) if value >= 50 - 1e-9)
-    if abs(running[at] - 50) <= 1e-9:
-        after = next(place for place in range(at + 1, len(running)) if running[place] > running[at])
-        return f"the middle lies between {_name(table.categories[at])} and {_name(table.categories[after])}"
-    return f"the middle one falls on {_name(table.categories[at])}"
+    index = next(place for place, value in enumerate(running) if value >= 50 - 1e-9)
+    if abs(running[index] - 50) <= 1e-9:
+        after = next(place for place in range(index + 1, len(running)) if running[place] > running[index])
+        return f"the middle lies between {_name(table.categories[index])} and {_name(table.categories[after])}"
+    return f"the middle one falls on {_name(table.categories[index])}"
 
 
 def _classes(table: ParetoTable) -> list[str]:
     """Say what the further cutoffs of an ABC analysis take in."""
-    found = []
+    classes = []
     for cut in table.cutoffs[1:]:
         reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
         does = "reach" if cut.rule == "reach" else "stay within"
         does = (does + "es" if does == "reach" else "stays within") if cut.count == 1 else does
-        found.append(f"{number_text(cut.count)} {does} {number_text(cut.percent)} % ({reached})")
-    return found
+        classes.append(f"{number_text(cut.count)} {does} {number_text(cut.percent)} % ({reached})")
+    return classes
 
 
 def _folded(table: ParetoTable) -> list[str]:
     rest = table.rest
     if rest is None:
         return []
-    held = counted(len(rest.categories), "small category", "small categories")
+    text = counted(len(rest.categories), "small category", "small categories")
     verb = "is" if len(rest.categories) == 1 else "are"
-    return [f"{held} with {percent_text(rest.percent)} {verb} folded into {_name(rest.label)}"]
+    return [f"{text} with {percent_text(rest.percent)} {verb} folded into {_name(rest.label)}"]
 
 
 def _counted_in(table: ParetoTable) -> list[str]:
@@ -165,12 +165,12 @@ def _counted_in(table: ParetoTable) -> list[str]:
 
 def _merged(table: ParetoTable) -> list[str]:
     merged = sum(remark.code == "merged-spellings" for remark in table.origin.remarks)
-    found = []
+    texts = []
     if merged:
-        found.append(f"{counted(merged, 'label')} {'takes' if merged == 1 else 'take'} in other spellings")
+        texts.append(f"{counted(merged, 'label')} {'takes' if merged == 1 else 'take'} in other spellings")
     if any(remark.code == "total-row" for remark in table.origin.remarks):
-        found.append("a Total row is left out")
-    return found
+        texts.append("a Total row is left out")
+    return texts
 
 
 def _left_out(table: ParetoTable) -> list[str]:
@@ -208,10 +208,10 @@ def pareto_tables(
     table: ParetoTable, sure: Certainty | None = None, path: tuple[str, ...] = (), *, limits: bool = True
 ) -> tuple[Table, ...]:
     """Return the table, with its certainty if it is known, and the tables of a drill-down."""
-    made = pareto_table(table, sure, limits=limits)
+    made_table = pareto_table(table, sure, limits=limits)
     title = f"{one_line(path[-1])}: {one_line(table.origin.by or '')}" if path else ""
-    inner = [one for name, found in table.within for one in pareto_tables(found, None, (*path, name))]
-    return (replace(made, path=path, title=title), *inner)
+    inner = [item for name, pareto_table in table.within for item in pareto_tables(pareto_table, None, (*path, name))]
+    return (replace(made_table, path=path, title=title), *inner)
 
 
 def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: bool = True) -> Table:
@@ -238,7 +238,7 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
     )
     classes = Column(FixedText("Class"), [row.abc for row in rows], words, "text", key="abc")
     strata = _strata(table)
-    shown = (
+    columns = (
         rank,
         category,
         frequency,
@@ -258,7 +258,7 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
         data = (*data, *certainty_columns(table.categories, sure))
     inside = table.cutoff.count if table.cutoff else 0
     return Table(
-        shown,
+        columns,
         data,
         keyed=1,
         labels=tuple(distinct_lines(table.categories)),
@@ -272,30 +272,30 @@ def _strata(table: ParetoTable) -> list[Column]:
     if table.strata is None:
         return []
     rows, below = table.strata_rows(), table.strata.column_totals.values()
-    found = []
-    for at, name in enumerate(table.strata.columns):
-        values = [row[at] for row in rows]
-        total = number_text(below[at])
-        found.append(Column(one_line(name), values, single_numbers, kind_of(values), key=name, total=total))
-    return found
+    columns = []
+    for index, name in enumerate(table.strata.columns):
+        values = [row[index] for row in rows]
+        total = number_text(below[index])
+        columns.append(Column(one_line(name), values, single_numbers, kind_of(values), key=name, total=total))
+    return columns
 
 
 def _limits(table: ParetoTable, sure: Certainty) -> list[Column]:
     """Return the limits of each share, or rate, as two columns that a page shows with the intervals."""
-    known = {row.category: (row.low, row.high) for row in sure.rows}
+    known_values = {row.category: (row.low, row.high) for row in sure.rows}
     if table.rest is not None and sure.rest is not None:
-        known[table.rest.label] = sure.rest
+        known_values[table.rest.label] = sure.rest
     rates = sure.measure == "rate"
     form = partial(numbers, most_decimals=4) if rates else percents
     return [
         Column(
             with_level(name, sure.level),
-            [known[label][at] if label in known else None for label in table.categories],
+            [known_values[label][index] if label in known_values else None for label in table.categories],
             form,
             "number" if rates else "percent",
             view="intervals",
         )
-        for at, name in enumerate(("Low", "High"))
+        for index, name in enumerate(("Low", "High"))
     ]
 
 
@@ -303,9 +303,9 @@ def row_names(table: ParetoTable) -> list[str]:
     """Return the labels of the rows in one line each; the rest says how many it holds."""
     names = distinct_lines(table.categories)
     if table.rest:
-        name, held = names[-1], len(table.rest.categories)
-        english = f"{name} ({counted(held, 'category', 'categories')})"
-        names[-1] = FixedText.of(english, lambda local: f"{name} ({local.number(number_text(held))})")
+        name, number = names[-1], len(table.rest.categories)
+        english = f"{name} ({counted(number, 'category', 'categories')})"
+        names[-1] = FixedText.of(english, lambda local: f"{name} ({local.number(number_text(number))})")
     return names
 
 
@@ -313,9 +313,9 @@ def table_notes(table: ParetoTable) -> list[str]:
     """Return source, period, filter, merges and folds, the cutoffs, and what is said of the bases."""
     notes = [table_note(table)]
     for cut in table.cutoffs:
-        said = cut_line(cut.rule, cut.count, table.size)
+        text = cut_line(cut.rule, cut.count, table.size)
         reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
-        notes.append(f"Cutoff {number_text(cut.percent)} % ({cut.rule}): {said}, {reached}")
+        notes.append(f"Cutoff {number_text(cut.percent)} % ({cut.rule}): {text}, {reached}")
     return [note for note in notes if note]
 
 
@@ -346,8 +346,8 @@ def fold_words(table: ParetoTable) -> str:
     if rest is None:
         return ""
     number = counted(len(rest.categories), "smallest category", "smallest categories")
-    held = f"“{one_line(rest.label)}” holds the {number}"
-    return held if len(rest.categories) > 4 else f"{held}: {quoted(rest.categories)}"
+    text = f"“{one_line(rest.label)}” holds the {number}"
+    return text if len(rest.categories) > 4 else f"{text}: {quoted(rest.categories)}"
 
 
 def pareto_object(
@@ -355,7 +355,7 @@ def pareto_object(
 ) -> dict[str, Any]:
     """Return the JSON object of a Pareto table."""
     cutoffs, origin, rest = [_cutoff_object(cut) for cut in table.cutoffs], table.origin, table.rest
-    found = {
+    content = {
         "format": "vantric/pareto",
         "version": 1,
         "source": origin.source,
@@ -384,54 +384,54 @@ def pareto_object(
         **_within(table),
         "findings": [finding.to_dict() for finding in findings],
     }
-    return found | _said_of(table, sure, dense)
+    return content | _said_of(table, sure, dense)
 
 
 def _said_of(table: ParetoTable, sure: Certainty | None, dense: Concentration | None) -> dict[str, Any]:
     """Return what a JSON object says of the parts, and how sure and how concentrated the table is."""
-    found: dict[str, Any] = {}
+    content: dict[str, Any] = {}
     if table.strata is not None:
         from vantric.tables.statements import parts_object, vital_of
 
-        found |= parts_object(table.strata, vital_of(table))
+        content |= parts_object(table.strata, vital_of(table))
     if dense is not None:
-        found |= {"concentration": {**asdict(dense), "sentence": dense.sentence()}}
+        content |= {"concentration": {**asdict(dense), "sentence": dense.sentence()}}
     if sure is not None:
         from vantric.tables.statements import certainty_object
 
-        found |= {"certainty": certainty_object(sure)}
-    return found
+        content |= {"certainty": certainty_object(sure)}
+    return content
 
 
 def _missing_object(table: ParetoTable) -> dict[str, Any]:
     """Return what is missing, and the least frequency of it that could change the vital few."""
-    found = {"records": as_integer(table.missing.records), "frequency": as_integer(table.missing.frequency)}
+    content = {"records": as_integer(table.missing.records), "frequency": as_integer(table.missing.frequency)}
     if not table.missing.records:
-        return found
+        return content
     least = fewest_to_change(table)
-    return {**found, "could_change": None if least is None or least > table.missing.frequency else as_integer(least)}
+    return {**content, "could_change": None if least is None or least > table.missing.frequency else as_integer(least)}
 
 
 def _more(table: ParetoTable) -> dict[str, Any]:
     """Return what only some tables have: a period, a part, rates, strata."""
-    origin, found = table.origin, dict[str, Any]()
+    origin, content = table.origin, dict[str, Any]()
     if origin.days:
-        found["days"] = list(origin.days)
+        content["days"] = list(origin.days)
     if origin.within:
-        found["within"] = origin.within
+        content["within"] = origin.within
     if origin.missing_as:
-        found["missing_as_category"] = as_integer(origin.missing_as)
+        content["missing_as_category"] = as_integer(origin.missing_as)
     if origin.per:
-        found["per"] = origin.per
+        content["per"] = origin.per
     if table.strata is not None:
-        found |= {"split": table.strata.split, "strata": list(table.strata.columns)}
-    return found
+        content |= {"split": table.strata.split, "strata": list(table.strata.columns)}
+    return content
 
 
 def _rows(table: ParetoTable) -> list[dict[str, Any]]:
-    made, strata = pareto_table(table), table.strata
+    made_table, strata = pareto_table(table), table.strata
     wide = 0 if strata is None else len(strata.columns)
-    rows = replace(made, data=made.data[: len(made.data) - wide]).records()
+    rows = replace(made_table, data=made_table.data[: len(made_table.data) - wide]).records()
     if strata is not None:
         for row, parts in zip(rows, table.strata_rows(), strict=True):
             row["strata"] = [as_integer(part) for part in parts]

@@ -61,8 +61,8 @@ def pareto_view(
         *_body(table, width, plain, wording),
         *_within(table, width, plain, wording),
     ]
-    said = parts_words(table.strata, vital_of(table)) if table.strata is not None else ""
-    lines += [Text(""), *map(Text, textwrap.wrap(said, width))] if said else []
+    text = parts_words(table.strata, vital_of(table)) if table.strata is not None else ""
+    lines += [Text(""), *map(Text, textwrap.wrap(text, width))] if text else []
     lines += _foot(findings, width)
     out = io.StringIO()
     console = Console(
@@ -85,7 +85,7 @@ def _head(table: ParetoTable, width: int, wording: Wording) -> list[Text]:
     if table.strata is not None and wording.tongue.plain:
         subject += f" by {one_line(table.strata.split)}"
     stated = (wording.base(table.tally), one_line(wording.note(origin)))
-    lines = [part for one in stated for part in _wrapped(one, width)]
+    lines = [part for text in stated for part in _wrapped(text, width)]
     return [Text(subject, style="bold"), *map(Text, lines)]
 
 
@@ -121,14 +121,14 @@ def _stated(finding: Finding) -> str:
 
 
 def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list[Text]:
-    found, gone = _narrowed(pareto_table(table), width)
+    found_table, gone = _narrowed(pareto_table(table), width)
     short = {"Rank": "#", "Cumulative percent": FixedText("Cumulative")}
     columns = [
-        replace(one, label=short.get(one.label, one.label)) if isinstance(one.label, FixedText) else one
-        for one in found.columns
+        replace(column, label=short.get(column.label, column.label)) if isinstance(column.label, FixedText) else column
+        for column in found_table.columns
     ]
-    found = replace(found, columns=tuple(columns), local=Localizer.of(wording))
-    head, rows, total = found.heads(), found.shown_rows(total=False), found.shown_total()
+    found_table = replace(found_table, columns=tuple(columns), local=Localizer.of(wording))
+    head, rows, total = found_table.heads(), found_table.shown_rows(total=False), found_table.shown_total()
     widths = [max(cell_len(row[n]) for row in (head, total, *rows)) for n in range(len(head))]
     fixed = sum(widths) - widths[1] + 2 * len(widths)
     widths[1] = max(_SHORTEST_NAME, min(widths[1], width - fixed - _SHORTEST_BAR))
@@ -155,13 +155,16 @@ def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list
 
 def _narrowed(table: Table, width: int) -> tuple[Table, list[str]]:
     """Leave out what a terminal has no room for, and name it; the cumulative frequency and the class always."""
-    names = [one.label for one in table.columns]
+    names = [column.label for column in table.columns]
     first = {name: place for place, name in reversed(list(enumerate(names)))}  # a stratum may have the same name
     always = {"Rank", "Category", "Frequency", "Rate", "Count", "Percent", "Cumulative percent"}
     hidden = {first[name] for name in ("Cumulative frequency", "Class") if name in first}
     fixed = {first[name] for name in always if name in first}
     places = [place for place in range(len(names)) if place not in hidden]
-    wide = {n: 2 + max(map(cell_len, (one.label, one.total_text, *one.texts))) for n, one in enumerate(table.columns)}
+    wide = {
+        n: 2 + max(map(cell_len, (column.label, column.total_text, *column.texts)))
+        for n, column in enumerate(table.columns)
+    }
     wide[first["Category"]] = _SHORTEST_NAME + 2
     extra = [place for place in places if place not in fixed]
     needed = sum(wide[place] for place in places) - 2
@@ -169,9 +172,9 @@ def _narrowed(table: Table, width: int) -> tuple[Table, list[str]]:
     while extra and needed > width:
         gone.append(extra.pop())
         needed -= wide[gone[-1]]
-    chosen = sorted(set(places) - set(gone))
-    kept = replace(table, columns=tuple(table.columns[n] for n in chosen))
-    return kept, [names[place] for place in reversed(gone)]
+    numbers = sorted(set(places) - set(gone))
+    kept_table = replace(table, columns=tuple(table.columns[n] for n in numbers))
+    return kept_table, [names[place] for place in reversed(gone)]
 
 
 def _joined(cells: list[str], widths: list[int]) -> str:
@@ -194,8 +197,10 @@ def _cut_line(table: ParetoTable, cut: Cutoff, width: int, plain: bool, wording:
         words = f" {number_text(cut.percent)} %: {cut_line(cut.rule, cut.count, table.size)}: {reached} "
     if not wording.tongue.plain:
         style, form = wording.style, "cut of one" if table.size == 1 else "cut"
-        at = with_unit(style.plain(cut.percent), style.percent_unit)
+        place = with_unit(style.plain(cut.percent), style.percent_unit)
         share = style.percents(cut.cumulative_percent, (cut.percent,))
-        words = f" {at}: {wording.say(form, count=style.plain(cut.count), all=style.plain(table.size), percent=share)} "
+        words = (
+            f" {place}: {wording.say(form, count=style.plain(cut.count), all=style.plain(table.size), percent=share)} "
+        )
     sign = "-" if plain else "─"
     return Text(sign * 3 + words + sign * max(3, width - len(words) - 3), style=_CUT)

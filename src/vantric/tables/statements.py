@@ -81,12 +81,16 @@ def _stated(name: str, value: Any) -> Any:
 
 def certainty_columns(labels: Sequence[str], sure: Certainty) -> list[Column]:
     """Return the columns of certainty; empty beside a row that stands for several categories."""
-    known = {row.category: [_stated(name, getattr(row, name)) for name in CERTAINTY_COLUMNS] for row in sure.rows}
+    known_values = {
+        row.category: [_stated(name, getattr(row, name)) for name in CERTAINTY_COLUMNS] for row in sure.rows
+    }
     nothing: list[Any] = [None] * len(CERTAINTY_COLUMNS)
     if sure.rest is not None:
         nothing[:2] = map(six_digits, sure.rest)
-    rows = [known.get(label, nothing) for label in labels]
-    return [Column("", [row[at] for row in rows], key=name, as_is=True) for at, name in enumerate(CERTAINTY_COLUMNS)]
+    rows = [known_values.get(label, nothing) for label in labels]
+    return [
+        Column("", [row[index] for row in rows], key=name, as_is=True) for index, name in enumerate(CERTAINTY_COLUMNS)
+    ]
 
 
 def certainty_lines(sure: Certainty, *, width: int) -> list[str]:
@@ -123,8 +127,8 @@ def _ranks(low: int, high: int) -> str:
 
 def _chance(chance: float) -> str:
     """Return a chance in whole percent; what is before the number stays English."""
-    said, sign, number = chance_words(chance).rpartition("r ")
-    return FixedText.of(f"{said}{sign}{number}", lambda local: f"{said}{sign}{local.number(number)}")
+    text, sign, number = chance_words(chance).rpartition("r ")
+    return FixedText.of(f"{text}{sign}{number}", lambda local: f"{text}{sign}{local.number(number)}")
 
 
 def _limits(low: float, high: float, rates: bool) -> str:
@@ -139,32 +143,32 @@ def _limits(low: float, high: float, rates: bool) -> str:
 TREND_COLUMNS = ("category", "period", "count", "exposure", "value", "center", "lower", "upper", "whole", "signals")
 
 
-def trend_object(found: Trend, findings: Iterable[Finding]) -> dict[str, Any]:
+def trend_object(trend: Trend, findings: Iterable[Finding]) -> dict[str, Any]:
     """Return the JSON object of trends."""
-    origin = found.tally.origin
+    origin = trend.tally.origin
     return {
         "format": "vantric/trend",
         "version": 1,
         "source": origin.source,
         "where": origin.where,
-        "by": found.by,
-        "date": found.split,
-        "period": found.period,
-        "measure": found.measure,
-        "unit": found.unit,
-        "records": as_integer(found.tally.records),
-        "missing": {"records": as_integer(found.tally.missing.records)},
-        "periods": list(found.periods),
-        "partial": list(found.partial),
-        "exposures": None if found.exposures is None else [as_integer(one) for one in found.exposures],
-        "categories": [_category(found, row) for row in found.rows],
-        "counted": found.counted,
-        "sentence": found.sentence(),
+        "by": trend.by,
+        "date": trend.split,
+        "period": trend.period,
+        "measure": trend.measure,
+        "unit": trend.unit,
+        "records": as_integer(trend.tally.records),
+        "missing": {"records": as_integer(trend.tally.missing.records)},
+        "periods": list(trend.periods),
+        "partial": list(trend.partial),
+        "exposures": None if trend.exposures is None else [as_integer(exposure) for exposure in trend.exposures],
+        "categories": [_category(trend, row) for row in trend.rows],
+        "counted": trend.counted,
+        "sentence": trend.sentence(),
         "findings": [finding.to_dict() for finding in findings],
     }
 
 
-def _category(found: Trend, row: CategoryTrend) -> dict[str, Any]:
+def _category(trend: Trend, row: CategoryTrend) -> dict[str, Any]:
     slope, chart = row.slope, row.chart
     return {
         "category": row.category,
@@ -185,43 +189,43 @@ def _category(found: Trend, row: CategoryTrend) -> dict[str, Any]:
             "dispersion_p": six_digits(chart.dispersion_p),
             "rough": chart.rough,
         },
-        "points": [dict(zip(TREND_COLUMNS[1:], point[1:], strict=True)) for point in _points(found, row)],
+        "points": [dict(zip(TREND_COLUMNS[1:], point[1:], strict=True)) for point in _points(trend, row)],
     }
 
 
-def _points(found: Trend, row: CategoryTrend) -> list[list[Any]]:
+def _points(trend: Trend, row: CategoryTrend) -> list[list[Any]]:
     return [
         [
             row.category,
             label,
             as_integer(count),
-            None if found.exposures is None else as_integer(found.exposures[at]),
+            None if trend.exposures is None else as_integer(trend.exposures[index]),
             *map(six_digits, (point.value, row.chart.center, point.lower, point.upper)),
             point.whole,
             list(point.signals),
         ]
-        for at, (label, count, point) in enumerate(zip(found.periods, row.counts, row.chart.points, strict=True))
+        for index, (label, count, point) in enumerate(zip(trend.periods, row.counts, row.chart.points, strict=True))
     ]
 
 
-def trend_table(found: Trend) -> Table:
+def trend_table(trend: Trend) -> Table:
     """Return a row a category as people read it; as data a row a category and period."""
-    points = [[*point[:-1], "; ".join(point[-1])] for row in found.rows for point in _points(found, row)]
-    data = [Column("", [point[at] for point in points], key=name) for at, name in enumerate(TREND_COLUMNS)]
-    names = distinct_lines([row.category for row in found.rows])
-    counts = [as_integer(sum(row.counts)) for row in found.rows]
-    centers = [None if row.chart.center is None else as_integer(float(f"{row.chart.center:.4g}")) for row in found.rows]
-    signals = [len(row.chart.signals) for row in found.rows]
+    points = [[*point[:-1], "; ".join(point[-1])] for row in trend.rows for point in _points(trend, row)]
+    data = [Column("", [point[index] for point in points], key=name) for index, name in enumerate(TREND_COLUMNS)]
+    names = distinct_lines([row.category for row in trend.rows])
+    counts = [as_integer(sum(row.counts)) for row in trend.rows]
+    centers = [None if row.chart.center is None else as_integer(float(f"{row.chart.center:.4g}")) for row in trend.rows]
+    signals = [len(row.chart.signals) for row in trend.rows]
     columns = (
         Column(FixedText("Category"), names, names, "text"),
         Column(FixedText("Count"), counts, single_numbers, kind_of(counts)),
         Column(FixedText("Center"), centers, _four_digits),
-        _in_words(with_level(f"Change a {found.period}", 0.95), [_change(row) for row in found.rows]),
-        _in_words(FixedText("Trend"), [_verdict(row) for row in found.rows]),
+        _in_words(with_level(f"Change a {trend.period}", 0.95), [_change(row) for row in trend.rows]),
+        _in_words(FixedText("Trend"), [_verdict(row) for row in trend.rows]),
         Column(FixedText("Signals"), signals, single_numbers, "whole"),
     )
-    notes = (found.tally.base(), found.tally.origin.note())
-    return Table(columns, tuple(data), keyed=0, labels=tuple(names), caption=found.sentence(), notes=notes)
+    notes = (trend.tally.base(), trend.tally.origin.note())
+    return Table(columns, tuple(data), keyed=0, labels=tuple(names), caption=trend.sentence(), notes=notes)
 
 
 def _in_words(label: str, texts: Sequence[str]) -> Column:
@@ -254,18 +258,25 @@ def _verdict(row: CategoryTrend) -> str:
     )
 
 
-def trend_view(found: Trend, *, width: int, local: Localizer = PLAIN) -> list[str]:
+def trend_view(trend: Trend, *, width: int, local: Localizer = PLAIN) -> list[str]:
     """Return trends as lines for a terminal."""
-    shown = trend_table(found).in_language(local)
+    table = trend_table(trend).in_language(local)
     title = (
-        f"Trend of {one_line(found.by)} by {found.period}"
+        f"Trend of {one_line(trend.by)} by {trend.period}"
         if local.tongue.plain
-        else local.titled("Trend", one_line(found.by))
+        else local.titled("Trend", one_line(trend.by))
     )
-    about = [found.tally.base(), one_line(found.tally.origin.note())]
+    about = [trend.tally.base(), one_line(trend.tally.origin.note())]
     stated = [line for text in about for line in textwrap.wrap(text, width, subsequent_indent="  ")]
-    said = textwrap.wrap(found.sentence(), width)
-    return [title, *stated, "", *grid_lines(shown.heads(), shown.shown_rows(), width=width, left=shown.left), "", *said]
+    texts = textwrap.wrap(trend.sentence(), width)
+    return [
+        title,
+        *stated,
+        "",
+        *grid_lines(table.heads(), table.shown_rows(), width=width, left=table.left),
+        "",
+        *texts,
+    ]
 
 
 _MOST = 12  # categories, where there is no cutoff
@@ -273,8 +284,8 @@ _MOST = 12  # categories, where there is no cutoff
 
 def vital_of(table: ParetoTable) -> tuple[str, ...]:
     """Return the categories whose trends are told: the vital few, or the first of a table without a cutoff."""
-    found = table.cutoff.categories if table.cutoff else table.tally.categories
-    return tuple(found[:_MOST])
+    categories = table.cutoff.categories if table.cutoff else table.tally.categories
+    return tuple(categories[:_MOST])
 
 
 def parts_of(table: Crosstab, vital: Sequence[str] = ()) -> Strata | Trend | None:
@@ -297,10 +308,10 @@ def parts_words(table: Crosstab | None, vital: Sequence[str] = ()) -> str:
     if table is None:
         return ""
     try:
-        found = parts_of(table, vital)
+        parts = parts_of(table, vital)
     except RankError as reason:
         return f"Whether the parts differ is not known: {reason}."
-    return "" if found is None else found.sentence()
+    return "" if parts is None else parts.sentence()
 
 
 def parts_object(table: Crosstab | None, vital: Sequence[str] = ()) -> dict[str, Any]:
@@ -308,27 +319,27 @@ def parts_object(table: Crosstab | None, vital: Sequence[str] = ()) -> dict[str,
     if table is None:
         return {}
     try:
-        found = parts_of(table, vital)
+        parts = parts_of(table, vital)
     except RankError as reason:
         return {"trends" if table.period else "strata_test": {"reason": str(reason)}}
-    if found is None:
+    if parts is None:
         return {}
     from vantric.core.statistics import Trend
 
-    if isinstance(found, Trend):
-        said = trend_object(found, ())
-        return {"trends": {name: said[name] for name in ("measure", "partial", "categories", "counted", "sentence")}}
-    plain = {name: six_digits(value) for name, value in asdict(found).items() if name not in ("cells", "reversals")}
+    if isinstance(parts, Trend):
+        content = trend_object(parts, ())
+        return {"trends": {name: content[name] for name in ("measure", "partial", "categories", "counted", "sentence")}}
+    plain = {name: six_digits(value) for name, value in asdict(parts).items() if name not in ("cells", "reversals")}
     return {
         "strata_test": {
             **plain,
-            "differ": found.differ,
-            "cells": [_object(one) for one in found.cells],
-            "reversals": [_object(one) for one in found.reversals],
-            "sentence": found.sentence(),
+            "differ": parts.differ,
+            "cells": [_object(cell) for cell in parts.cells],
+            "reversals": [_object(reversal) for reversal in parts.reversals],
+            "sentence": parts.sentence(),
         }
     }
 
 
-def _object(one: Any) -> dict[str, Any]:
-    return {name: six_digits(value) for name, value in asdict(one).items()}
+def _object(item: Any) -> dict[str, Any]:
+    return {name: six_digits(value) for name, value in asdict(item).items()}

@@ -45,9 +45,9 @@ def grid_lines(
     widths = [max(cell_len(row[place]) for row in (head, *rows)) for place in range(len(head))]
     over = sum(widths) + len(_GAP) * (len(widths) - 1) - width
     for place in sorted(left, key=lambda place: -widths[place]):
-        taken = max(0, min(over, widths[place] - _SHORTEST))
-        widths[place] -= taken
-        over -= taken
+        number = max(0, min(over, widths[place] - _SHORTEST))
+        widths[place] -= number
+        over -= number
     return [
         _GAP.join(
             fit(cell, widths[place]) if place in left else set_right(cell, widths[place])
@@ -65,23 +65,23 @@ NOTHING = "–"
 
 def numbers(values: Sequence[Any], *, most_decimals: int = 6) -> list[str]:
     """Return numbers with the same decimals throughout."""
-    shown = iter(number_texts([one for one in values if one is not None], most_decimals=most_decimals))
-    return [NOTHING if one is None else next(shown) for one in values]
+    texts = iter(number_texts([value for value in values if value is not None], most_decimals=most_decimals))
+    return [NOTHING if value is None else next(texts) for value in values]
 
 
 def single_numbers(values: Sequence[Any]) -> list[str]:
     """Return numbers, each with its own decimals."""
-    return [NOTHING if one is None else number_text(one) for one in values]
+    return [NOTHING if value is None else number_text(value) for value in values]
 
 
 def percents(values: Sequence[Any], marks: Iterable[Any] = ()) -> list[str]:
     """Return percents; one that is next to a mark has the decimals that tell them apart."""
-    return [NOTHING if one is None else percent_text(one, marks=marks) for one in values]
+    return [NOTHING if value is None else percent_text(value, marks=marks) for value in values]
 
 
 def words(values: Sequence[Any]) -> list[str]:
     """Return short texts; empty for None."""
-    return ["" if one is None else str(one) for one in values]
+    return ["" if value is None else str(value) for value in values]
 
 
 _FORMATS: dict[str, Format] = {"text": distinct_lines, "percent": percents, "whole": numbers, "number": numbers}
@@ -202,21 +202,21 @@ class Table:
     @property
     def left(self) -> frozenset[int]:
         """The columns that are set to the left: those of text."""
-        return frozenset(at for at, one in enumerate(self.columns) if one.plain)
+        return frozenset(index for index, column in enumerate(self.columns) if column.plain)
 
     @property
     def total(self) -> tuple[str, ...]:
         """What is below each column, as people read it; empty if nothing is."""
-        found = tuple(one.total_text for one in self.columns)
-        return found if any(found) else ()
+        texts = tuple(column.total_text for column in self.columns)
+        return texts if any(texts) else ()
 
     def heads(self) -> list[str]:
         """Return what heads each column, in the language of the table."""
-        return [self.local.word(one.label) for one in self.columns]
+        return [self.local.word(column.label) for column in self.columns]
 
-    def shown(self, at: int) -> list[str]:
+    def shown(self, index: int) -> list[str]:
         """Return the cells of a row as they are shown."""
-        return [self._cell(one, one.texts[at]) for one in self.columns]
+        return [self._cell(column, column.texts[index]) for column in self.columns]
 
     def _cell(self, column: Column, text: str) -> str:
         """Return a cell in the language of the table: a fixed word, a number, or a text as it is."""
@@ -227,20 +227,22 @@ class Table:
     def shown_total(self) -> list[str]:
         """Return what is below each column as it is shown."""
         pairs = zip(self.total, self.columns, strict=True)
-        return [self._cell(one, text) for text, one in pairs] if self.total else []
+        return [self._cell(column, text) for text, column in pairs] if self.total else []
 
     def shown_rows(self, *, total: bool = True) -> list[list[str]]:
         """Return all rows as they are shown, the total last."""
-        body = [self.shown(at) for at in range(self.rows)]
+        body = [self.shown(index) for index in range(self.rows)]
         return [*body, self.shown_total()] if total and self.total else body
 
     def keys(self) -> list[str]:
         """Return the names of its columns in data."""
-        return [one.key for one in self.data or self.columns]
+        return [column.key for column in self.data or self.columns]
 
     def plain_rows(self) -> list[tuple[Any, ...]]:
         """Return the rows as plain values, nothing rounded."""
-        columns = (one.values if one.as_is else map(as_integer, one.values) for one in self.data or self.columns)
+        columns = (
+            column.values if column.as_is else map(as_integer, column.values) for column in self.data or self.columns
+        )
         return list(zip(*columns, strict=True))
 
     def records(self) -> list[dict[str, Any]]:
@@ -258,8 +260,8 @@ def text_table(
 ) -> Table:
     """Return texts as a table; the columns of `left` are labels, the others numbers in words."""
     columns = (
-        Column(name, texts := [row[at] for row in rows], texts, "text", right=at not in left)
-        for at, name in enumerate(head)
+        Column(name, texts := [row[index] for row in rows], texts, "text", right=index not in left)
+        for index, name in enumerate(head)
     )
     return Table(tuple(columns), keyed=0, labels=tuple(row[0] for row in rows), caption=caption)
 
@@ -270,7 +272,9 @@ def stacked(tables: Sequence[Table]) -> tuple[list[str], list[tuple[Any, ...]]]:
     if len(tables) == 1:
         return first.keys(), first.plain_rows()
     wide = len(first.keys())
-    rows = [(" / ".join(one.path), *row, *[None] * (wide - len(row))) for one in tables for row in one.plain_rows()]
+    rows = [
+        (" / ".join(table.path), *row, *[None] * (wide - len(row))) for table in tables for row in table.plain_rows()
+    ]
     return ["within", *first.keys()], rows
 
 
@@ -286,10 +290,10 @@ def six_digits(value: Any) -> Any:
 
 def kind_of(values: Sequence[Any]) -> Kind:
     """Return what plain values are: text, whole numbers, or numbers."""
-    there = [one for one in values if one is not None]
-    if any(isinstance(one, (str, bool)) for one in there):
+    there = [value for value in values if value is not None]
+    if any(isinstance(item, (str, bool)) for item in there):
         return "text"
-    return "whole" if all(isinstance(one, int) for one in there) else "number"
+    return "whole" if all(isinstance(item, int) for item in there) else "number"
 
 
 def shown_number(text: str) -> Any:

@@ -44,9 +44,9 @@ if TYPE_CHECKING:
 _LONGEST_CELL = 24
 
 
-def profile_view(shown: str, looked: FirstLook, *, width: int) -> list[str]:
+def profile_view(text: str, look: FirstLook, *, width: int) -> list[str]:
     """Return a line a column, the first records, and what can be done with the columns."""
-    columns, head = looked.columns, looked.first
+    columns, head = look.columns, look.first
     records = columns[0].valid + columns[0].missing if columns else 0
     rows = [
         (
@@ -67,7 +67,7 @@ def profile_view(shown: str, looked: FirstLook, *, width: int) -> list[str]:
     cells = [[one_line(label_text(cell) or "", longest=_LONGEST_CELL) for cell in row] for row in head]
     first = grid_lines(names, cells, width=10_000, left=frozenset(range(len(names))))
     return [
-        f"{one_line(shown)}: {number_text(records)} records, {len(columns)} columns",
+        f"{one_line(text)}: {number_text(records)} records, {len(columns)} columns",
         "",
         *grid_lines(titles, rows, width=width, left=frozenset({0, 1, 5})),
         "",
@@ -76,8 +76,8 @@ def profile_view(shown: str, looked: FirstLook, *, width: int) -> list[str]:
         "",
         _sentence("Can be counted (--by)", [column.name for column in columns if column.countable]),
         _sentence("Can be added up (--count)", [column.name for column in columns if column.summable]),
-        *(["", "How it was read:"] if looked.remarks else []),
-        *(line for remark in looked.remarks for line in _remark(remark, width)),
+        *(["", "How it was read:"] if look.remarks else []),
+        *(line for remark in look.remarks for line in _remark(remark, width)),
     ]
 
 
@@ -92,20 +92,20 @@ def _read(column: ColumnProfile) -> str:
 
 def _remark(remark: Note, width: int) -> list[str]:
     fix = f"; {remark.fix}" if remark.fix else ""
-    said = f"{remark.severity}: {one_line(remark.message + fix, longest=1000)}"
-    return wrap(said, max(width, 40), initial_indent="  ", subsequent_indent="    ")
+    text = f"{remark.severity}: {one_line(remark.message + fix, longest=1000)}"
+    return wrap(text, max(width, 40), initial_indent="  ", subsequent_indent="    ")
 
 
 def _sentence(what: str, names: Sequence[str]) -> str:
     return f"{what}: {', '.join(map(one_line, names)) if names else 'none'}"
 
 
-def profile_object(shown: str, looked: FirstLook) -> dict[str, Any]:
+def profile_object(text: str, look: FirstLook) -> dict[str, Any]:
     """Return a first look as data."""
     return {
         "format": "vantric/columns",
         "version": 1,
-        "source": shown,
+        "source": text,
         "columns": [
             {
                 "name": column.name,
@@ -121,10 +121,10 @@ def profile_object(shown: str, looked: FirstLook) -> dict[str, Any]:
                 "codes": [{"label": label, "records": number} for label, number in column.codes],
                 "problem": column.problem or None,
             }
-            for column in looked.columns
+            for column in look.columns
         ],
-        "first": [[label_text(cell) for cell in row] for row in looked.first],
-        "remarks": [asdict(remark) for remark in looked.remarks],
+        "first": [[label_text(cell) for cell in row] for row in look.first],
+        "remarks": [asdict(remark) for remark in look.remarks],
     }
 
 
@@ -146,20 +146,20 @@ def base_of(tally: Tally, of: str | None) -> str | None:
     return None
 
 
-def tally_tables(found: Tally | Crosstab, of: Any = None) -> tuple[Table, ...]:
+def tally_tables(found_value: Tally | Crosstab, of: Any = None) -> tuple[Table, ...]:
     """Return the table of a tally or of a two-way table; `of` is what its percents are of."""
-    return (tally_table(found, of) if isinstance(found, Tally) else crosstab_table(found, of),)
+    return (tally_table(found_value, of) if isinstance(found_value, Tally) else crosstab_table(found_value, of),)
 
 
 def tally_table(tally: Tally, of: str | None = None) -> Table:
     """Return a tally, the most frequent first, ties in natural label order; percents are None where all is zero."""
     base, places, total = base_of(tally, of), tally.places(), tally.frequency.total_units
     total = tally.labeled_rows if base == RECORDS else total
-    names = [tally.categories[at] for at in places]
+    names = [tally.categories[place] for place in places]
     shares: Sequence[float | None] = tally.frequency.plain_percents(total) if total else [None] * len(names)
 
     def ordered(values: Sequence[Any]) -> list[Any]:
-        return [as_integer(values[at]) for at in places]
+        return [as_integer(values[place]) for place in places]
 
     below = "" if base == RECORDS else "100.0 %" if tally.total else NOTHING
     columns = [
@@ -191,27 +191,27 @@ def crosstab_table(table: Crosstab, of: Base | None = None) -> Table:
     label = Column(FixedText("Category"), names, kind="text", total=FixedText("Total"))
     last = Column(FixedText("Total"), totals, single_numbers, kind_of(totals), key="total", total=table.total)
     inner = []
-    for at, name in enumerate(table.columns):
-        values = [None if math.isnan(row[at]) else row[at] for row in shares]
+    for index, name in enumerate(table.columns):
+        values = [None if math.isnan(row[index]) else row[index] for row in shares]
         kind: Kind = kind_of(values) if of is None else "percent"
-        total = number_text(below[at])
+        total = number_text(below[index])
         inner.append(Column(one_line(name), values, single_numbers if of is None else None, kind, total=total))
     data = [Column("", table.categories, key=table.origin.by or "category")]
-    data += [Column("", [row[at] for row in counts], key=name) for at, name in enumerate(table.columns)]
+    data += [Column("", [row[number] for row in counts], key=name) for number, name in enumerate(table.columns)]
     return Table((label, *inner, last), (*data, last), keyed=0, labels=tuple(names), caption=table.tally().base())
 
 
-def tally_object(found: Tally | Crosstab, findings: Iterable[Finding] = (), of: Any = None) -> dict[str, Any]:
+def tally_object(found_value: Tally | Crosstab, findings: Iterable[Finding] = (), of: Any = None) -> dict[str, Any]:
     """Return the JSON object of a tally or of a two-way table."""
-    if not isinstance(found, Tally):
+    if not isinstance(found_value, Tally):
         from vantric.tables.statements import parts_object
 
-        return _crosstab_object(found, of or "all", findings) | parts_object(found)
-    base = base_of(found, of)
+        return _crosstab_object(found_value, of or "all", findings) | parts_object(found_value)
+    base = base_of(found_value, of)
     return {
-        **_facts(found),
+        **_facts(found_value),
         **({"percent_of": base} if base else {}),
-        "rows": tally_table(found, of).records(),
+        "rows": tally_table(found_value, of).records(),
         "findings": [finding.to_dict() for finding in findings],
     }
 
@@ -260,13 +260,13 @@ def tally_sentence(tally: Tally) -> str:
     base = tally.base()
     if not tally.categories or not tally.total:
         return f"{base}."
-    names, frequencies, shares = (tally_table(tally).columns[at].values for at in (0, 1, -1))
-    top: Sequence[Number] = [one for one in frequencies if one == frequencies[0]]
+    names, frequencies, shares = (tally_table(tally).columns[literal].values for literal in (0, 1, -1))
+    top: Sequence[Number] = [frequency for frequency in frequencies if frequency == frequencies[0]]
     each = " each" if len(top) > 1 else ""
     share = "" if shares[0] is None else f" ({percent_text(shares[0])}{each})"
-    said = listed([f"“{one_line(name, longest=40)}”" for name in names[: len(top)]], most=4)
+    sentence = listed([f"“{one_line(name, longest=40)}”" for name in names[: len(top)]], most=4)
     number, verb = counted(len(names), "category", "categories"), "is" if len(top) == 1 else "are"
-    return f"{base} in {number}; {said} {verb} the largest with {number_text(frequencies[0])}{share}."
+    return f"{base} in {number}; {sentence} {verb} the largest with {number_text(frequencies[0])}{share}."
 
 
 def tally_view(tally: Tally, of: str | None, *, width: int, local: Localizer = PLAIN) -> list[str]:
@@ -283,13 +283,13 @@ def crosstab_view(table: Crosstab, of: Base | None, *, width: int, local: Locali
         "all": f"Percents of {number_text(table.total)} {readable(table.tally().unit)}.",
     }
     lines = _lines(crosstab_table(table, of), width, local)
-    said = textwrap.wrap(parts_words(table), width)
-    return [*title, *([bases[of], ""] if of else []), *lines, *(["", *said] if said else [])]
+    texts = textwrap.wrap(parts_words(table), width)
+    return [*title, *([bases[of], ""] if of else []), *lines, *(["", *texts] if texts else [])]
 
 
 def _lines(table: Table, width: int, local: Localizer) -> list[str]:
-    shown = table.in_language(local)
-    return grid_lines(shown.heads(), shown.shown_rows(), width=width)
+    shown_table = table.in_language(local)
+    return grid_lines(shown_table.heads(), shown_table.shown_rows(), width=width)
 
 
 def _title(what: str, tally: Tally, local: Localizer, *, split: str = "") -> list[str]:

@@ -56,8 +56,8 @@ class ScalePair(TableResult):
 
     def chart(self) -> Chart:
         """Return the chart of two empty axes."""
-        made: Chart = self._of_kind().public_chart(self)
-        return made
+        chart: Chart = self._of_kind().public_chart(self)
+        return chart
 
 
 def align(
@@ -91,10 +91,10 @@ def align(
     The grid is an optimum over all pairs of nice steps; see ``docs/axes.md`` for the method and its sources.
     """
     check_wishes(scaling)
-    shown, hidden = "shown", "hidden"
+    text, hidden = "shown", "hidden"
     rules = [
-        rule if wish is None else shown if wish else hidden
-        for wish, rule in zip(scaling.zeros, zeros or (shown, shown), strict=True)
+        rule if wish is None else text if wish else hidden
+        for wish, rule in zip(scaling.zeros, zeros or (text, text), strict=True)
     ]
     pair, sides = _aligned((primary, secondary), scaling, rules)  # type: ignore[arg-type]
     _check_held(pair, sides, scaling)
@@ -130,14 +130,14 @@ def _aligned(data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule
         return _common(data, scaling, zeros)
     sides = [
         checked_side(
-            at,
-            data[at],
-            kind="log" if scaling.logs[at] else "linear",
-            zero="shown" if policy == "proportional" else zeros[at],
-            limits=limits[at],
+            literal,
+            data[literal],
+            kind="log" if scaling.logs[literal] else "linear",
+            zero="shown" if policy == "proportional" else zeros[literal],
+            limits=limits[literal],
             clip=scaling.clip,
         )
-        for at in (0, 1)
+        for literal in (0, 1)
     ]
     if policy == "proportional":
         return _meeting(sides[0], sides[1], scaling.meet or (data[0][1], data[1][1]), headroom), sides
@@ -183,8 +183,8 @@ def _common(data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule]
         limits=scaling.primary_limits or scaling.secondary_limits,
         clip=scaling.clip,
     )
-    for at in (0, 1):  # each by itself, so that the message names the side
-        checked(at, data[at], zero=rule)
+    for literal in (0, 1):  # each by itself, so that the message names the side
+        checked(literal, data[literal], zero=rule)
     union = min(data[0][0], data[1][0]), max(data[0][1], data[1][1])
     whole = checked(0, union, zero=rule)
     scale = single_scale(whole, scaling.headroom)

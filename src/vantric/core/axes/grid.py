@@ -70,13 +70,15 @@ def grid_scales(primary: Side, secondary: Side, headroom: float) -> tuple[Scale,
     ScaleError
         If limits are fixed so that no grid serves both sides.
     """
-    one, other = _framed(primary), _framed(secondary)
-    found = _search(one, other, headroom)
-    if found is None:
+    step_frame, other = _framed(primary), _framed(secondary)
+    fit = _search(step_frame, other, headroom)
+    if fit is None:
         raise ScaleError(_conflict(primary, secondary))
-    height = found.end - found.start
-    covered = [frame.ends[at][1] - frame.ends[at][0] for frame, at in ((one, found.first), (other, found.second))]
-    scales = _scale(one, found.first, found, 0), _scale(other, found.second, found, found.shift)
+    height = fit.end - fit.start
+    covered = [
+        frame.ends[index][1] - frame.ends[index][0] for frame, index in ((step_frame, fit.first), (other, fit.second))
+    ]
+    scales = _scale(step_frame, fit.first, fit, 0), _scale(other, fit.second, fit, fit.shift)
     return *scales, (covered[0] / height, covered[1] / height)
 
 
@@ -110,39 +112,39 @@ def _framed(side: Side) -> _StepFrame:
 @lru_cache(maxsize=1024)
 def _steps(power: int) -> tuple[_Step, ...]:
     """Return the nice steps about a power of ten, ascending, each with how simple it is, and as a float."""
-    found = [
+    pairs = [
         (mantissa * Fraction(10) ** exponent, place)
         for exponent in (power - 1, power, power + 1)
         for place, mantissa in enumerate(MANTISSAS)
     ]
-    return tuple((step, place, as_float(step)) for step, place in found)
+    return tuple((step, place, as_float(step)) for step, place in pairs)
 
 
-def _search(one: _StepFrame, other: _StepFrame, headroom: float) -> _GridFit | None:
+def _search(frame: _StepFrame, other: _StepFrame, headroom: float) -> _GridFit | None:
     """Return the best pair of steps; pairs whose lengths alone say that they cannot be better are passed over."""
     best: tuple[tuple[float, ...], _GridFit] | None = None
-    ends = (*one.side.free_ends(), *other.side.free_ends())
-    for first, (a0, b0, l0, u0) in enumerate(one.ends):
+    ends = (*frame.side.free_ends(), *other.side.free_ends())
+    for first, (a0, b0, l0, u0) in enumerate(frame.ends):
         for second, (a1, b1, l1, u1) in enumerate(other.ends):
             length0, length1 = b0 - a0, b1 - a1
             most = min(length0, length1) / max(length0, length1)
             if best is not None and most + 1e-12 < -best[0][0]:
                 continue
             fixed = (l0, u0, l1, u1)
-            near = _near(one.zeros, first, a0, b0) or _near(other.zeros, second, a1, b1)
-            for shift in _shifts(one, other, (a0, b0, a1, b1), fixed, headroom, near=near):
+            near = _near(frame.zeros, first, a0, b0) or _near(other.zeros, second, a1, b1)
+            for shift in _shifts(frame, other, (a0, b0, a1, b1), fixed, headroom, near=near):
                 own = (a0, b0, l0, u0)
                 moved = (a1 - shift, b1 - shift, _less(l1, shift), _less(u1, shift))
                 height = _laid(own, moved, ends, headroom)
                 if height is None or not _clear(own, moved, ends, headroom, height):
                     continue
-                if (one.zeros and _holds(height, one.zeros[first])) or (
+                if (frame.zeros and _holds(height, frame.zeros[first])) or (
                     other.zeros and _holds(height, other.zeros[second] - shift)
                 ):
                     continue
                 start, end, ticks = height
                 covers = sorted((length0 / (end - start), length1 / (end - start)))
-                simple = one.steps[first][1] + other.steps[second][1]
+                simple = frame.steps[first][1] + other.steps[second][1]
                 key = (-round(covers[0], 12), -round(covers[1], 12), ticks, simple)
                 if best is None or key < best[0]:
                     best = key, _GridFit(first, second, shift, start, end)
@@ -193,8 +195,8 @@ def _laid(own: _Ends, their: _Ends, free: tuple[bool, ...], headroom: float) -> 
     ticks = math.floor(end + slack) - math.ceil(start - slack) + 1
     if not FEWEST_TICKS <= ticks <= MOST_TICKS or start > low + slack or end < high - slack or height <= 0:
         return None
-    for one, other in ((own[2], their[2]), (own[3], their[3])):
-        if one is not None and other is not None and abs(one - other) > slack:
+    for value, other in ((own[2], their[2]), (own[3], their[3])):
+        if value is not None and other is not None and abs(value - other) > slack:
             return None
     return start, end, ticks
 
@@ -204,16 +206,16 @@ def _clear(own: _Ends, their: _Ends, free: tuple[bool, ...], headroom: float, he
     start, end, _ = height
     room = headroom * (end - start) * (1 - _CLOSE)
     lower, upper = own[2] is not None or their[2] is not None, own[3] is not None or their[3] is not None
-    for at, side in ((0, own), (2, their)):
-        if lower and free[at] and side[0] - start < room:
+    for index, side in ((0, own), (2, their)):
+        if lower and free[index] and side[0] - start < room:
             return False
-        if upper and free[at + 1] and end - side[1] < room:
+        if upper and free[index + 1] and end - side[1] < room:
             return False
     return True
 
 
 def _shifts(
-    one: _StepFrame,
+    frame: _StepFrame,
     other: _StepFrame,
     data: tuple[float, float, float, float],
     fixed: tuple[float | None, ...],
@@ -225,7 +227,7 @@ def _shifts(
 
     With `near`, all that fit: the one that wastes least may show a zero that is not to be shown.
     """
-    if one.side.zero and other.side.zero:
+    if frame.side.zero and other.side.zero:
         return (0,)
     a0, b0, a1, b1 = data
     l0, u0, l1, u1 = fixed
@@ -238,22 +240,22 @@ def _shifts(
         if own is not None and their is not None:
             centers.append(their - own)
     further = 0
-    if headroom and not all((*one.side.free_ends(), *other.side.free_ends())):
+    if headroom and not all((*frame.side.free_ends(), *other.side.free_ends())):
         further = math.ceil(2 * headroom * MOST_TICKS)  # an end without headroom may stand outside and spare some
     if near:
         further = MOST_TICKS + 1
     return {math.floor(center) + more for center in centers for more in range(-further, further + 2)}
 
 
-def _scale(frame: _StepFrame, at: int, found: _GridFit, shift: int) -> Scale:
+def _scale(frame: _StepFrame, index: int, fit: _GridFit, shift: int) -> Scale:
     """Write one side out in its own values; ticks are exact multiples of the step."""
-    step, side = frame.steps[at][0], frame.side
-    slack = _CLOSE * (found.end - found.start) + 1e-12
+    step, side = frame.steps[index][0], frame.side
+    slack = _CLOSE * (fit.end - fit.start) + 1e-12
     first = shift + (int(frame.base / step) if frame.base else 0)
-    places = range(math.ceil(found.start - slack) + first, math.floor(found.end + slack) + first + 1)
+    places = range(math.ceil(fit.start - slack) + first, math.floor(fit.end + slack) + first + 1)
     up, down = step.numerator, step.denominator
     base, size = as_float(frame.base), up / down
-    limits = base + size * (found.start + shift), base + size * (found.end + shift)
+    limits = base + size * (fit.start + shift), base + size * (fit.end + shift)
     lower = side.fixed[0] if side.fixed[0] is not None else min(limits[0], side.low)  # by a rounding error
     upper = side.fixed[1] if side.fixed[1] is not None else max(limits[1], side.high)
     if not side.log:

@@ -100,15 +100,15 @@ class Scale:
 
         On a log scale what is not above zero is at minus infinity.
         """
-        found = np.asarray(value, dtype=np.float64)
+        array = np.asarray(value, dtype=np.float64)
         lower, upper = self.lower, self.upper
         if self.kind == "log":
             with np.errstate(divide="ignore", invalid="ignore"):
-                found = np.where(found > 0, np.log10(found), -np.inf)
+                array = np.where(array > 0, np.log10(array), -np.inf)
             lower, upper = math.log10(lower), math.log10(upper)
         elif max(abs(lower), abs(upper)) > 1e300:  # their difference might pass the largest float
-            found, lower, upper = found / 4, lower / 4, upper / 4
-        return np.asarray((found - lower) / (upper - lower))
+            array, lower, upper = array / 4, lower / 4, upper / 4
+        return np.asarray((array - lower) / (upper - lower))
 
 
 def linear_scale(

@@ -113,9 +113,9 @@ def _reaches_zero(low: float, high: float, fixed: tuple[float | None, float | No
 
 def _zero_inside(name: str, low: float, high: float, fixed: tuple[float | None, float | None]) -> str:
     what, ends = ("data", (low, high)) if low <= 0 <= high else ("limits", fixed)
-    shown = " to ".join(digits_text(low if end is None else end) for end in ends)
+    text = " to ".join(digits_text(low if end is None else end) for end in ends)
     return (
-        f"{name}_zero=False and the {what} of the {name} side conflict: they run from {shown}, and zero is among them; "
+        f"{name}_zero=False and the {what} of the {name} side conflict: they run from {text}, and zero is among them; "
         f"leave {name}_zero out"
     )
 
@@ -128,8 +128,8 @@ def _range(data: tuple[float, float], name: str, what: str) -> tuple[float, floa
     if not (math.isfinite(low) and math.isfinite(high)):
         raise ScaleError(f"the {what} of the {name} side are not finite: {low} and {high}")
     if low > high:
-        shown = f"{digits_text(low)} is above {digits_text(high)}"
-        raise ScaleError(f"the {what} of the {name} side run downward: {shown}; exchange them")
+        text = f"{digits_text(low)} is above {digits_text(high)}"
+        raise ScaleError(f"the {what} of the {name} side run downward: {text}; exchange them")
     if max(abs(low), abs(high)) > _LARGEST:
         raise ScaleError(
             f"the {what} of the {name} side are too large for an axis: {digits_text(low)} and {digits_text(high)}"

@@ -65,13 +65,13 @@ def suggest_axes(series: Mapping[str, Iterable[float]], *, units: Mapping[str, s
     reach = _reach(ends)
     kinds = list(dict.fromkeys(named.get(name, "") for name in ends))
     if len(kinds) > 2:
-        shown = listed([f"'{one_line(kind)}'" if kind else "none" for kind in kinds])
-        raise ScaleError(f"{len(kinds)} units ({shown}) need more than two axes: draw them in two charts")
+        text = listed([f"'{one_line(kind)}'" if kind else "none" for kind in kinds])
+        raise ScaleError(f"{len(kinds)} units ({text}) need more than two axes: draw them in two charts")
     if len(kinds) == 2:
         first = tuple(name for name in ends if named.get(name, "") == kinds[0])
         second = tuple(name for name in ends if named.get(name, "") == kinds[1])
-        one, other = (f"in {kind}" if kind else "without a unit" for kind in kinds)
-        reason = f"{_names(second)} {_is(second)} {other} and {_names(first)} {_is(first)} {one}"
+        item, other = (f"in {kind}" if kind else "without a unit" for kind in kinds)
+        reason = f"{_names(second)} {_is(second)} {other} and {_names(first)} {_is(first)} {item}"
         reason += ": different units share no axis."
         return Suggestion(first, second, "grid", reason, reach)
     if kinds[0]:
@@ -81,8 +81,8 @@ def suggest_axes(series: Mapping[str, Iterable[float]], *, units: Mapping[str, s
     large = tuple(name for name in ends if name not in small)
     if not small or not large:
         least = min(reach, key=lambda name: reach[name])
-        kept = f"even {_names((least,))} keeps {_percent(reach[least])} of the height"
-        reason = f"one unit and like reach share one scale: {kept}."
+        kept_text = f"even {_names((least,))} keeps {_percent(reach[least])} of the height"
+        reason = f"one unit and like reach share one scale: {kept_text}."
         return Suggestion(tuple(ends), (), "common", reason, reach)
     most = ("at most " if len(small) > 1 else "") + _percent(max(reach[name] for name in small))
     reason = f"{_names(small)} would use {most} of the height beside {_names(large)}: less than a tenth."

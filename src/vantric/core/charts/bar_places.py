@@ -36,9 +36,9 @@ class Arrangement:
     gap: float = 0.0
     share: float = BAR_SHARE
 
-    def mode(self, one: Bars) -> str:
+    def mode(self, bars: Bars) -> str:
         """Return how a series shares its place with others of its axis."""
-        return self.secondary_together if one.secondary else self.together
+        return self.secondary_together if bars.secondary else self.together
 
 
 @dataclass(frozen=True, eq=False)
@@ -88,18 +88,18 @@ def bar_places(bars: Sequence[Bars], how: Arrangement) -> list[BarPlace]:
     Bars of one stack share a place: positive values upward, negative ones downward. Bars on different axes never do:
     those of the secondary axis are narrower and in front, or beside.
     """
-    heaps = [_heap(one, number, how) for number, one in enumerate(bars)]
+    heaps = [_heap(bar, number, how) for number, bar in enumerate(bars)]
     depth = len({heap for heap in heaps if not heap[0]}) if how.together == "overlaid" else 1
-    slots = _slots([_place(one, heap, how) for one, heap in zip(bars, heaps, strict=True)], how, depth)
+    slots = _slots([_place(bar, heap, how) for bar, heap in zip(bars, heaps, strict=True)], how, depth)
     stacks = [heap for heap in dict.fromkeys(heaps) if heaps.count(heap) > 1]
     bases: dict[_Heap, tuple[Floats, Floats]] = {}
     places = []
-    for number, (one, heap) in enumerate(zip(bars, heaps, strict=True)):
+    for number, (item, heap) in enumerate(zip(bars, heaps, strict=True)):
         slot = slots[number]
-        overlaid = how.mode(one) == "overlaid"
-        at = list(dict.fromkeys(key for key in heaps if key[0] == one.secondary)).index(heap) if overlaid else 0
-        own = one.width if one.width is not None else _NARROWER**at
-        values = np.array(one.values, dtype=np.float64)
+        overlaid = how.mode(item) == "overlaid"
+        index = list(dict.fromkeys(key for key in heaps if key[0] == item.secondary)).index(heap) if overlaid else 0
+        own = item.width if item.width is not None else _NARROWER**index
+        values = np.array(item.values, dtype=np.float64)
         below = np.zeros(len(values))
         if heap in stacks:
             up, down = bases.setdefault(heap, (np.zeros(len(values)), np.zeros(len(values))))
@@ -107,21 +107,21 @@ def bar_places(bars: Sequence[Bars], how: Arrangement) -> list[BarPlace]:
             plain = np.nan_to_num(values)
             bases[heap] = up + np.maximum(plain, 0), down + np.minimum(plain, 0)
         low, high = np.where(np.isnan(values), np.nan, below), below + values
-        width, front = slot.width * own, slot.front + at
+        width, front = slot.width * own, slot.front + index
         stack = stacks.index(heap) if heap in stacks else None
         places.append(BarPlace(slot.middle - width / 2, width, low, high, stack, front))
     return places
 
 
-def _heap(one: Bars, number: int, how: Arrangement) -> _Heap:
+def _heap(bars: Bars, number: int, how: Arrangement) -> _Heap:
     """Return what bars share that are one on the other."""
-    stacked = one.stack or how.mode(one) in ("stacked", "percent")
-    return one.secondary, f"stack {one.stack}" if stacked else number
+    stacked = bars.stack or how.mode(bars) in ("stacked", "percent")
+    return bars.secondary, f"stack {bars.stack}" if stacked else number
 
 
-def _place(one: Bars, heap: _Heap, how: Arrangement) -> _Heap:
+def _place(bars: Bars, heap: _Heap, how: Arrangement) -> _Heap:
     """Return what bars share that have one place: overlaid ones have that of their axis."""
-    return (one.secondary, "all") if how.mode(one) == "overlaid" else heap
+    return (bars.secondary, "all") if how.mode(bars) == "overlaid" else heap
 
 
 def _slots(places: Sequence[_Heap], how: Arrangement, depth: int) -> list[_Slot]:
@@ -135,9 +135,9 @@ def _slots(places: Sequence[_Heap], how: Arrangement, depth: int) -> list[_Slot]
     most = min(slots[behind[0]].width, how.share / len(before))
     width = _NARROWER**depth * most  # each one behind is seen at its sides
     edge = (1 - how.share) / 2
-    for at, key in enumerate(before):
+    for index, key in enumerate(before):
         same = len(before) == len(behind)
-        middle = slots[behind[at]].middle if same else edge + how.share * (at + 0.5) / len(before)
+        middle = slots[behind[index]].middle if same else edge + how.share * (index + 0.5) / len(before)
         slots[key] = _Slot(middle, width, len(places))
     return [slots[key] for key in places]
 
@@ -145,4 +145,4 @@ def _slots(places: Sequence[_Heap], how: Arrangement, depth: int) -> list[_Slot]
 def _beside(count: int, how: Arrangement) -> list[_Slot]:
     width = how.share / (count + how.gap * (count - 1)) if count else how.share
     start = (1 - how.share) / 2 + width / 2
-    return [_Slot(start + at * width * (1 + how.gap), width) for at in range(count)]
+    return [_Slot(start + index * width * (1 + how.gap), width) for index in range(count)]

@@ -61,14 +61,14 @@ class Language:
 
     def day(self, text: str) -> str:
         """Return a date written as ``2026-01-05`` as the language writes it; another text as it is."""
-        found = _DAY.fullmatch(text)
-        if not self.date or found is None:
+        match = _DAY.fullmatch(text)
+        if not self.date or match is None:
             return text
-        year, month, day = map(int, found.groups())
-        return "".join(self._field(one, year, month, day) for one in _FIELD.finditer(self.date))
+        year, month, day = map(int, match.groups())
+        return "".join(self._field(item, year, month, day) for item in _FIELD.finditer(self.date))
 
-    def _field(self, found: re.Match[str], year: int, month: int, day: int) -> str:
-        quoted, signs, plain = found.groups()
+    def _field(self, match: re.Match[str], year: int, month: int, day: int) -> str:
+        quoted, signs, plain = match.groups()
         if signs is None:
             return plain if quoted is None else quoted
         if signs.startswith("MMM"):

@@ -136,13 +136,13 @@ def _numbers(values: Iterable[Any], name: str) -> tuple[float, ...]:
         raise ChartError(f"the values of series '{name}' are text; give a number a category")
     if type(values) is tuple and all(type(value) is float and value - value == 0 for value in values):
         return values
-    found = []
+    numbers = []
     try:
         for place, value in enumerate(values, start=1):
-            found.append(_number(value, name, place))
+            numbers.append(_number(value, name, place))
     except TypeError:
         raise ChartError(f"the values of series '{name}' are not a list; give a number a category") from None
-    return tuple(found)
+    return tuple(numbers)
 
 
 def _number(value: Any, name: str, place: int) -> float:

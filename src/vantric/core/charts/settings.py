@@ -148,10 +148,12 @@ class ChartSettings(NumberOptions, section="How the chart looks"):
 
     def check_colors(self, names: Iterable[str]) -> None:
         """Raise `ChartError` for the color of something that is not in the chart."""
-        known = list(names)
+        labels = list(names)
         for name in self.colors:
-            if name not in known:
-                raise unknown(ChartError, f"the chart has nothing called '{name}' that could have a color", name, known)
+            if name not in labels:
+                raise unknown(
+                    ChartError, f"the chart has nothing called '{name}' that could have a color", name, labels
+                )
 
 
 _SHOWS = "What the chart shows"
@@ -241,9 +243,9 @@ class TallyChartSettings(ChartSettings, BarsTogether, section=_SHOWS):
 
     def combination(self, **texts: Any) -> CombinationChartSettings:
         """Return the options as those of a combination chart; texts are where the user says nothing else."""
-        look = {one.name: getattr(self, one.name) for one in fields(ChartSettings)}
-        said = {name: text for name, text in texts.items() if look.get(name) is None}
-        return CombinationChartSettings(**{**look, **said}, gap=self.gap)
+        look = {field.name: getattr(self, field.name) for field in fields(ChartSettings)}
+        content = {name: text for name, text in texts.items() if look.get(name) is None}
+        return CombinationChartSettings(**{**look, **content}, gap=self.gap)
 
     def labels_of(self, name: str) -> SeriesLabels:
         """Return what is written at a series of bars."""
@@ -295,7 +297,7 @@ class AxisPeriod(Options, section=_SHOWS):
 
 
 def _check_names(labels: object, names: Iterable[str]) -> None:
-    known = list(names)
+    column_names = list(names)
     for name in labels if isinstance(labels, Mapping) else ():
-        if name and name not in known:
-            raise unknown(ChartError, f"the chart has no series '{name}' that could have labels", name, known)
+        if name and name not in column_names:
+            raise unknown(ChartError, f"the chart has no series '{name}' that could have labels", name, column_names)

@@ -96,11 +96,11 @@ _PERCENTS = frozenset({"percent", "pct", "percentage", "prozent", "pourcentage",
 def _gaps_of(text: str) -> set[str] | None:
     """Return the gaps of a word; None if one is not a plain name: a width in it, or a part of a value, is no word."""
     try:
-        found = [one for one in Formatter().parse(text) if one[1] is not None]
+        values = [item for item in Formatter().parse(text) if item[1] is not None]
     except ValueError:
         return None
-    plain = all(name and name.isidentifier() and not form and kind is None for _, name, form, kind in found)
-    return {str(name) for _, name, _, _ in found} if plain else None
+    plain = all(name and name.isidentifier() and not form and kind is None for _, name, form, kind in values)
+    return {str(name) for _, name, _, _ in values} if plain else None
 
 
 @dataclass(frozen=True)
@@ -131,8 +131,8 @@ class Wording:
             gaps = _gaps_of(WORDS[name]) or set()
             named = _gaps_of(text)
             if named is None or not named <= gaps:
-                known = f"; its gaps are: {', '.join(f'{{{gap}}}' for gap in sorted(gaps))}" if gaps else ""
-                raise ChartError(f"the word for '{name}' has a gap that nothing fills: {text[:200]}{known}")
+                known_text = f"; its gaps are: {', '.join(f'{{{gap}}}' for gap in sorted(gaps))}" if gaps else ""
+                raise ChartError(f"the word for '{name}' has a gap that nothing fills: {text[:200]}{known_text}")
 
     @property
     def plain(self) -> bool:
@@ -145,10 +145,10 @@ class Wording:
 
     def titled(self, name: str, unit: str) -> str:
         """Return ``"Energy (kWh)"``; the unit is left out where the name says it already."""
-        said = set(_WORDS.findall(name.casefold()))
+        values = set(_WORDS.findall(name.casefold()))
         words = _WORDS.findall(unit.casefold())
-        percent = unit.strip() == "%" and said & _PERCENTS
-        if not unit or percent or unit.casefold() in name.casefold().split() or (words and said.issuperset(words)):
+        percent = unit.strip() == "%" and values & _PERCENTS
+        if not unit or percent or unit.casefold() in name.casefold().split() or (words and values.issuperset(words)):
             return name
         return self.say("with unit", name=name, unit=unit)
 

@@ -40,15 +40,15 @@ class Categories:
         """Return a series in the order of the axis; where no category was given, its value is missing."""
         if self.places == tuple(range(len(series.values))):
             return series
-        values = tuple(math.nan if at is None else series.values[at] for at in self.places)
+        values = tuple(math.nan if place is None else series.values[place] for place in self.places)
         if not series.texts:
             return replace(series, values=values)
         return replace(
-            series, values=values, labels=tuple("" if at is None else series.texts[at] for at in self.places)
+            series, values=values, labels=tuple("" if place is None else series.texts[place] for place in self.places)
         )
 
 
-def read_categories(given: Iterable[Any], period: str | None = None, style: NumberStyle = PLAIN_STYLE) -> Categories:
+def read_categories(items: Iterable[Any], period: str | None = None, style: NumberStyle = PLAIN_STYLE) -> Categories:
     """Return categories in order: dates and periods by the calendar, none left out; numbers ascending; text as given.
 
     Parameters
@@ -66,8 +66,8 @@ def read_categories(given: Iterable[Any], period: str | None = None, style: Numb
     ChartError
         For a category that is not a date though a period is given, or that appears twice.
     """
-    values = [value.item() if hasattr(value, "item") and hasattr(value, "dtype") else value for value in given]
-    if isinstance(given, str) or not values:
+    values = [value.item() if hasattr(value, "item") and hasattr(value, "dtype") else value for value in items]
+    if isinstance(items, str) or not values:
         raise ChartError("a chart needs at least one category; give a list of them")
     if period is not None and period not in PERIODS:
         raise ChartError(f"'{period}' is not a period; there are: {', '.join(PERIODS)}")
@@ -121,19 +121,19 @@ def _day(value: Any) -> date:
 def _filled(days: Sequence[date], labels: Sequence[str], period: str) -> Categories:
     """Return every period from the first to the last."""
     _refuse_twice(labels)
-    given = {label: number for number, label in enumerate(labels)}
+    counts = {label: number for number, label in enumerate(labels)}
     try:
         every = every_period(min(days), max(days), period)
     except ValueError as reason:
         raise ChartError(str(reason)) from None
-    return Categories(tuple(every), period, tuple(given.get(label) for label in every))
+    return Categories(tuple(every), period, tuple(counts.get(label) for label in every))
 
 
 def _numbers(values: Sequence[Number], style: NumberStyle) -> Categories:
     texts = style.amounts(values) if any(isinstance(value, float) for value in values) else [str(v) for v in values]
     _refuse_twice(texts)
-    order = sorted(range(len(values)), key=lambda at: (float(values[at]), natural_key(texts[at])))
-    return Categories(tuple(texts[at] for at in order), "", tuple(order))
+    order = sorted(range(len(values)), key=lambda index: (float(values[index]), natural_key(texts[index])))
+    return Categories(tuple(texts[index] for index in order), "", tuple(order))
 
 
 def _refuse_twice(labels: Sequence[str]) -> None:

@@ -42,16 +42,16 @@ def gap_series(gap: Gap, categories: Sequence[str], look: CombinationChartSettin
     texts = ["" if row is None else _text(row, look) for row in own]
 
     bar = composed(Bars, planned, [row.planned if row else math.nan for row in own], "none", unit=unit, role="quiet")
-    made: list[Series] = [bar]
+    series: list[Series] = [bar]
     for low, words, role in ((True, "below plan", "under"), (False, "not below plan", "strong")):
         here = [row is not None and is_low == low for row, is_low in zip(own, under, strict=True)]
         if any(here):
-            made.append(
+            series.append(
                 composed(
                     Bars,
                     look.wording.say(words, name=readable(achieved)),
-                    [row.achieved if row and shown else math.nan for row, shown in zip(own, here, strict=True)],
-                    tuple(text if shown else "" for text, shown in zip(texts, here, strict=True)),
+                    [row.achieved if row and is_shown else math.nan for row, is_shown in zip(own, here, strict=True)],
+                    tuple(text if is_shown else "" for text, is_shown in zip(texts, here, strict=True)),
                     unit=unit,
                     role=role,
                     bar_width=_IN_FRONT,
@@ -59,7 +59,7 @@ def gap_series(gap: Gap, categories: Sequence[str], look: CombinationChartSettin
                     label_place="beside",
                 )
             )
-    return made
+    return series
 
 
 def _text(row: GapRow, look: CombinationChartSettings) -> str:
@@ -93,13 +93,13 @@ def scales_chart(pair: ScalePair, *, description: str = "") -> Chart:
 
 def in_percent(series: Sequence[Series], how: Arrangement, of: Base | None) -> set[str]:
     """Return the names of the series that are drawn in percent: those of one stack, or all bars of one unit."""
-    bars = [one for one in series if isinstance(one, Bars)]
+    bars = [item for item in series if isinstance(item, Bars)]
     if of is not None:
         unit = bars[0].unit if bars else ""
-        return {one.name for one in bars if one.unit == unit}
-    wanted = [one for one in bars if how.mode(one) == "percent"]
-    heaps = [_stack(one) for one in wanted]
-    return {one.name for one, heap in zip(wanted, heaps, strict=True) if heaps.count(heap) > 1}
+        return {bar.name for bar in bars if bar.unit == unit}
+    wanted_bars = [bar for bar in bars if how.mode(bar) == "percent"]
+    heaps = [_stack(wanted_bar) for wanted_bar in wanted_bars]
+    return {wanted_bar.name for wanted_bar, heap in zip(wanted_bars, heaps, strict=True) if heaps.count(heap) > 1}
 
 
 def percent_values(series: Sequence[Series], names: set[str], of: Base | None) -> list[Series]:
@@ -111,31 +111,31 @@ def percent_values(series: Sequence[Series], names: set[str], of: Base | None) -
         For a value below zero: it is no part of a whole.
     """
     key: Callable[[Series], Any] = _stack if of is None else _axis
-    parts = [one for one in series if one.name in names]
+    parts = [item for item in series if item.name in names]
     wholes: dict[Any, Floats] = {}
-    for one in parts:
-        values = np.nan_to_num(np.array(one.values))
+    for part in parts:
+        values = np.nan_to_num(np.array(part.values))
         if (values < 0).any():
             raise ChartError(
-                f"series '{one.name}' holds values below zero, which are not parts of 100 %; stack the bars"
+                f"series '{part.name}' holds values below zero, which are not parts of 100 %; stack the bars"
             )
-        wholes[key(one)] = wholes.get(key(one), np.zeros(len(values))) + values
-    return [_shares(one, wholes[key(one)], of) if one.name in names else one for one in series]
+        wholes[key(part)] = wholes.get(key(part), np.zeros(len(values))) + values
+    return [_shares(item, wholes[key(item)], of) if item.name in names else item for item in series]
 
 
-def _shares(one: Series, whole: Floats, of: Base | None) -> Series:
-    values = np.array(one.values)
+def _shares(series: Series, whole: Floats, of: Base | None) -> Series:
+    values = np.array(series.values)
     base = np.nansum(values) if of == "column" else whole.sum() if of == "all" else whole
     share = 100 * values / np.where(base == 0, np.nan, base)
-    return replace(one, values=tuple(share.tolist()), unit="%")
+    return replace(series, values=tuple(share.tolist()), unit="%")
 
 
-def _axis(one: Series) -> Any:
-    return one.secondary
+def _axis(series: Series) -> Any:
+    return series.secondary
 
 
-def _stack(one: Series) -> Any:
-    return one.axis, one.stack if isinstance(one, Bars) else ""
+def _stack(series: Series) -> Any:
+    return series.axis, series.stack if isinstance(series, Bars) else ""
 
 
 _MOST_NAMES = 4  # in the title of a chart
@@ -179,28 +179,28 @@ def combination_chart(
         If the parts do not fit together.
     """
     axis = read_categories(categories, period, look.style)
-    found = list(series)
-    _check(found, given=max((at for at in axis.places if at is not None), default=-1) + 1)
-    found = [axis.sorted(one) for one in found]
-    labels, period, titled = axis.labels, axis.period, found
+    found_series = list(series)
+    _check(found_series, number=max((place for place in axis.places if place is not None), default=-1) + 1)
+    found_series = [axis.sorted(item) for item in found_series]
+    labels, period, titled = axis.labels, axis.period, found_series
     if look.transpose:
-        labels, found, period = *_transposed(labels, found), ""
-    look.check_colors([*(one.name for one in found), *(labels if len(found) == 1 else ())])
+        labels, found_series, period = *_transposed(labels, found_series), ""
+    look.check_colors([*(item.name for item in found_series), *(labels if len(found_series) == 1 else ())])
     how = Arrangement(look.together, look.secondary_together or look.together, look.secondary_bars, look.gap)
-    percent = in_percent(found, how, look.percent_of)
-    sides = choose_sides(found, how, percent=percent, references=look.references)
+    percent = in_percent(found_series, how, look.percent_of)
+    sides = choose_sides(found_series, how, percent=percent, references=look.references)
     _check_together(sides.raw, look)
     placed = _dressed(sides.raw, labels, look)
     drawn = percent_values(placed, percent, look.percent_of)
     scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
     say, texts = look.wording.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
-    units = tuple(look.style.percent_unit if sides.unit(one) == "%" else "" for one in ("primary", "secondary"))
+    units = tuple(look.style.percent_unit if sides.unit(literal) == "%" else "" for literal in ("primary", "secondary"))
     texts["secondary_title"] = _with_start(texts["secondary_title"], scales.secondary, styles[1], units[1], look)
-    raw = {one.name: one for one in placed}
+    raw = {item.name: item for item in placed}
     return Chart(
         categories=labels,
-        series=tuple(labeled(one, raw[one.name], placed, look.style, styles) for one in drawn),
+        series=tuple(labeled(item, raw[item.name], placed, look.style, styles) for item in drawn),
         scales=scales,
         secondary_axis=sides.two,
         together=look.together,
@@ -221,7 +221,7 @@ def combination_chart(
 
 
 def _bars(series: Sequence[Series]) -> list[Bars]:
-    return [one for one in series if isinstance(one, Bars)]
+    return [item for item in series if isinstance(item, Bars)]
 
 
 def _grid(look: CombinationChartSettings, policy: str) -> str:
@@ -231,39 +231,39 @@ def _grid(look: CombinationChartSettings, policy: str) -> str:
     return "secondary" if policy == "proportional" else "primary"
 
 
-def _check(series: Sequence[Series], *, given: int) -> None:
+def _check(series: Sequence[Series], *, number: int) -> None:
     if not series:
         raise ChartError("a chart needs at least one series; give it bars, a line or another kind")
     names: set[str] = set()
-    for one in series:
-        if not isinstance(one, Series) or not one.kind:
-            raise ChartError(f"'{str(one)[:40]}' is not a series; give Bars, Line, Area, Points, Stems or Steps")
-        if not one.name.strip():
+    for item in series:
+        if not isinstance(item, Series) or not item.kind:
+            raise ChartError(f"'{str(item)[:40]}' is not a series; give Bars, Line, Area, Points, Stems or Steps")
+        if not item.name.strip():
             raise ChartError("a series has no name; give each one")
-        if one.name in names:
-            raise ChartError(f"two series are called '{one.name}'; give them different names")
-        names.add(one.name)
-        if len(one.values) != given:
+        if item.name in names:
+            raise ChartError(f"two series are called '{item.name}'; give them different names")
+        names.add(item.name)
+        if len(item.values) != number:
             raise ChartError(
-                f"series '{one.name}' has {len(one.values)} values for {given} categories; give one a category"
+                f"series '{item.name}' has {len(item.values)} values for {number} categories; give one a category"
             )
-        if all(value != value for value in one.values):
-            raise ChartError(f"series '{one.name}' holds no number; remove it")
+        if all(value != value for value in item.values):
+            raise ChartError(f"series '{item.name}' holds no number; remove it")
 
 
 def _check_together(series: Sequence[Series], look: CombinationChartSettings) -> None:
     """Refuse an arrangement that nothing in the chart has."""
     bars = _bars(series)
-    said = (
+    text = (
         "secondary_together" if look.secondary_together else "secondary_bars" if look.secondary_bars != "front" else ""
     )
-    if said and not any(one.secondary for one in bars):
-        raise ChartError(f"{said} is for bars on the secondary axis; put some there, or leave it out")
+    if text and not any(bar.secondary for bar in bars):
+        raise ChartError(f"{text} is for bars on the secondary axis; put some there, or leave it out")
     if look.percent_of and not bars:
         raise ChartError("percent_of is for bars; give bars, or write percent:A/B for a line")
     if look.together != "grouped" and len(bars) < 2:
         word = "overlaid" if look.together == "overlaid" else "stacked"
-        others = sorted({one.kind for one in series if not isinstance(one, Bars)})
+        others = sorted({item.kind for item in series if not isinstance(item, Bars)})
         hint = f"; {' and '.join(others)} cannot be {word}" if others else ""
         raise ChartError(f"only bars are {word}, and two series of them or more{hint}: give bars, or group them")
 
@@ -271,49 +271,50 @@ def _check_together(series: Sequence[Series], look: CombinationChartSettings) ->
 def _transposed(labels: tuple[str, ...], series: Sequence[Series]) -> tuple[tuple[str, ...], list[Series]]:
     """Exchange categories and series, which must all be of one kind, axis and unit."""
     first = series[0]
-    for one in series[1:]:
+    for item in series[1:]:
         for option, mine, other in (
-            ("kind", one.kind, first.kind),
-            ("axis", one.axis, first.axis),
-            ("unit", one.unit, first.unit),
+            ("kind", item.kind, first.kind),
+            ("axis", item.axis, first.axis),
+            ("unit", item.unit, first.unit),
         ):
             if mine != other:
                 raise ChartError(
                     f"series of more than one {option} cannot be exchanged with categories: '{first.name}' and "
-                    f"'{one.name}' differ"
+                    f"'{item.name}' differ"
                 )
     plain = replace(first, color="", labels=first.labels if isinstance(first.labels, str) else "auto")
-    return tuple(one_line(one.name) for one in series), [
-        replace(plain, name=label, values=tuple(one.values[at] for one in series)) for at, label in enumerate(labels)
+    return tuple(one_line(entry.name) for entry in series), [
+        replace(plain, name=label, values=tuple(entry.values[index] for entry in series))
+        for index, label in enumerate(labels)
     ]
 
 
 def _dressed(series: Sequence[Series], labels: Sequence[str], look: CombinationChartSettings) -> list[Series]:
     """Give each series its role in the theme: filled ones a color of the one sequence, others one of the other."""
     filled = marked = 0
-    bars, found = len(_bars(series)), []
-    for one in series:
-        if isinstance(one, Bars):
+    bars, found_series = len(_bars(series)), []
+    for item in series:
+        if isinstance(item, Bars):
             role, filled = f"series-{filled % 7 + 1}", filled + 1
-        elif isinstance(one, Area):
+        elif isinstance(item, Area):
             role, bars = f"series-{bars % 7 + 1}", bars + 1
         else:
             role, marked = f"mark-{marked % 5 + 1}", marked + 1
-        role = one.role if one.role not in _PLAIN_ROLES else role
-        color = one.color or look.colors.get(one.name, "")
-        dressed = replace(one, role=f"{role}:{color}" if color else role)
+        role = item.role if item.role not in _PLAIN_ROLES else role
+        color = item.color or look.colors.get(item.name, "")
+        dressed = replace(item, role=f"{role}:{color}" if color else role)
         if isinstance(dressed, Bars) and any(label in look.colors for label in labels):
             dressed = replace(dressed, colors=tuple(look.colors.get(label, color) for label in labels))
-        found.append(dressed)
-    return found
+        found_series.append(dressed)
+    return found_series
 
 
 def _axis_style(series: Sequence[Series], axis: str, look: CombinationChartSettings) -> NumberStyle:
     """Return how the numbers of an axis are written: as its series are, where they agree."""
-    own = {one.style for one in series if (one.axis or "primary") == axis}
+    own = {item.style for item in series if (item.axis or "primary") == axis}
     if len(own) == 1 and (only := own.pop()) is not None:
         return only
-    units = {one.unit for one in series if (one.axis or "primary") == axis}
+    units = {item.unit for item in series if (item.axis or "primary") == axis}
     return look.style.bare() if "%" in units else look.style
 
 
@@ -327,17 +328,17 @@ def _texts(
 ) -> dict[str, str]:
     """Return the texts around the frame: the user's own where there are such."""
     say = look.wording.say
-    named = [readable(one.name) for one in series]
+    named = [readable(item.name) for item in series]
     names = look.wording.listed(named) if len(named) <= _MOST_NAMES else f"{', '.join(named[: _MOST_NAMES - 1])} …"
     subject = readable(look.subject)
-    found = {
+    words = {
         "title": headed(say("series by", names=names, subject=subject) if subject and names else names),
         "subtitle": base,
         "category_title": "" if look.transpose else headed(subject),
         "primary_title": _axis_title(series, "primary", sides, look, percent),
         "secondary_title": _axis_title(series, "secondary", sides, look, percent) if sides.two else "",
     }
-    texts = {name: text if (own := getattr(look, name)) is None else own for name, text in found.items()}
+    texts = {name: text if (own := getattr(look, name)) is None else own for name, text in words.items()}
     note = look.note if isinstance(look.note, str) else source if look.note else ""
     return {**texts, "note": note}
 
@@ -346,10 +347,10 @@ def _axis_title(
     series: Sequence[Series], axis: Axis, sides: AxisChoice, look: CombinationChartSettings, percent: Set[str]
 ) -> str:
     """Return what an axis shows: its series and their unit; a percent axis always says so."""
-    own = [one for one in series if (one.axis or "primary") == axis]
-    if percent and (look.transpose or any(one.name in percent for one in own)):
+    own = [item for item in series if (item.axis or "primary") == axis]
+    if percent and (look.transpose or any(item.name in percent for item in own)):
         return _percent_title(own, percent, look)
-    names = look.wording.listed([readable(one.name) for one in series if (one.axis or "primary") == axis])
+    names = look.wording.listed([readable(item.name) for item in series if (item.axis or "primary") == axis])
     unit = one_line(sides.unit(axis))
     if len(names) > _MOST_TITLE:
         names = unit or names  # what is too long is cut short where it is set
@@ -362,14 +363,14 @@ def _with_start(title: str, scale: Scale, style: NumberStyle, unit: str, look: C
         return title
     word, end = ("axis starts at", scale.lower) if scale.lower > 0 else ("axis ends at", scale.upper)
     decimals = max(0, _START_DIGITS - 1 - math.floor(math.log10(abs(end))))
-    shown = style.amounts([round(end, decimals) if decimals else round(end)], most_decimals=decimals)[0]
-    return look.wording.say(word, title=one_line(title, longest=_LONG_TITLE), value=with_unit(shown, unit))
+    amount = style.amounts([round(end, decimals) if decimals else round(end)], most_decimals=decimals)[0]
+    return look.wording.say(word, title=one_line(title, longest=_LONG_TITLE), value=with_unit(amount, unit))
 
 
 def _percent_title(series: Sequence[Series], percent: Set[str], look: CombinationChartSettings) -> str:
     """Return what bars in percent are of."""
     say = look.wording.say
-    others = [] if look.transpose else [readable(one.name) for one in series if one.name not in percent]
+    others = [] if look.transpose else [readable(item.name) for item in series if item.name not in percent]
     subject = "" if look.transpose else readable(look.subject)
     bases = {
         "row": say("percent of each", name=subject) if subject else say("percent of category"),

@@ -19,7 +19,7 @@ _PLAIN = TableChartSettings()
 
 
 def comparison_chart(
-    found: Comparison,
+    comparison: Comparison,
     look: TableChartSettings = _PLAIN,
     *,
     description: str = "",
@@ -37,43 +37,43 @@ def comparison_chart(
     """
     if look.line_at == "edge":
         raise ChartError("in a comparison points are over the bars: remove line_at='edge'")
-    say, style, rates = look.wording.say, look.style, found.exposures is not None
-    origin = found.before.origin
+    say, style, rates = look.wording.say, look.style, comparison.exposures is not None
+    origin = comparison.before.origin
     subject = readable(origin.by or "")
-    sides = _sides(found)
+    sides = _sides(comparison)
     running = say("cumulative rate") if rates else say("cumulative percent")
-    tops = [float(table.total) if rates else 100.0 for table in (found.before, found.after)]
+    tops = [float(table.total) if rates else 100.0 for table in (comparison.before, comparison.after)]
     names = distinct_lines([name for name, _ in sides])
     look.check_labels(names)
     look.check_colors([*names, *(f"{running}, {name}" for name in names)])
     bars, lines = [], []
     for number, ((_, values), name, top) in enumerate(zip(sides, names, tops, strict=True)):
         labels = style.amounts(values, most_decimals=2) if rates else [style.percents(value) for value in values]
-        shown = tuple(label if value else "" for label, value in zip(labels, values, strict=True))
+        texts = tuple(label if value else "" for label, value in zip(labels, values, strict=True))
         own = look.colors.get(name, "")
         bars.append(
             composed(
                 Bars,
                 name,
                 tuple(values),
-                shown if look.labels_of(name) != "none" else (),
+                texts if look.labels_of(name) != "none" else (),
                 role=("quiet", "strong")[number],
                 colors=(own,) * len(values) if own else (),
-                **(_standing_out(found, name, beyond, look) if number and not own else {}),
+                **(_standing_out(comparison, name, beyond, look) if number and not own else {}),
             )
         )
         sums = [min(value, top) for value in accumulate(values)]
         title, role = f"{running}, {name}", ("line-2", "line")[number]
         color = look.colors.get(title)
         lines.append(composed(Line, title, (*sums[:-1], top), role=f"{role}:{color}" if color else role))
-    per = f"{say('rate')} ({readable(found.unit)})" if rates else say("own total")
+    per = f"{say('rate')} ({readable(comparison.unit)})" if rates else say("own total")
     return Chart(
-        categories=tuple(distinct_lines(found.categories)),
+        categories=tuple(distinct_lines(comparison.categories)),
         series=(*bars, *(lines if look.cumulative != "none" else ())),
         scales=common(_highest(look, tops, sides)),
-        title=_own(look.title, _title(found, subject, look)),
-        subtitle=_base(found, look) if look.subtitle is None else look.subtitle,
-        note=_note(found, look),
+        title=_own(look.title, _title(comparison, subject, look)),
+        subtitle=_base(comparison, look) if look.subtitle is None else look.subtitle,
+        note=_note(comparison, look),
         category_title=_own(look.category_title, subject[:1].upper() + subject[1:]),
         primary_title=_own(look.primary_title, per),
         primary_unit="" if rates else style.percent_unit,
@@ -83,23 +83,23 @@ def comparison_chart(
     )
 
 
-def _sides(found: Comparison) -> list[tuple[str, list[float]]]:
+def _sides(comparison: Comparison) -> list[tuple[str, list[float]]]:
     """Return what either side is called, and its rates, or the percents of its own total."""
-    rates = found.exposures is not None
+    rates = comparison.exposures is not None
     return [
-        (found.before_name, [float(row.before) if rates else row.before_percent for row in found.rows]),
-        (found.after_name, [float(row.after) if rates else row.after_percent for row in found.rows]),
+        (comparison.before_name, [float(row.before) if rates else row.before_percent for row in comparison.rows]),
+        (comparison.after_name, [float(row.after) if rates else row.after_percent for row in comparison.rows]),
     ]
 
 
 def _standing_out(
-    found: Comparison, name: str, beyond: Collection[str] | None, look: TableChartSettings
+    comparison: Comparison, name: str, beyond: Collection[str] | None, look: TableChartSettings
 ) -> dict[str, Any]:
     """Return which bars of after stand out, and how the legend says so."""
     if beyond is None:
         return {}
     return {
-        "strong": tuple(at for at, category in enumerate(found.categories) if category in beyond),
+        "strong": tuple(index for index, category in enumerate(comparison.categories) if category in beyond),
         "strong_name": look.wording.say("beyond chance", name=name),
         "quiet_name": look.wording.say("within chance", name=name),
         "quiet_role": "series-5",
@@ -111,18 +111,18 @@ def _highest(look: TableChartSettings, tops: list[float], sides: list[tuple[str,
     return max(tops) if look.cumulative != "none" else max(max(values) for _, values in sides)
 
 
-def _title(found: Comparison, subject: str, look: TableChartSettings) -> str:
+def _title(comparison: Comparison, subject: str, look: TableChartSettings) -> str:
     named = subject[:1].upper() + subject[1:] or look.wording.say("frequency")
-    before, after = one_line(found.before_name), one_line(found.after_name)
+    before, after = one_line(comparison.before_name), one_line(comparison.after_name)
     return look.wording.say("before and after", subject=named, before=before, after=after)
 
 
-def _note(found: Comparison, look: TableChartSettings) -> str:
+def _note(comparison: Comparison, look: TableChartSettings) -> str:
     if not isinstance(look.note, bool):
         return look.note
     if not look.note:
         return ""
-    notes = [look.wording.note(replace(table.origin, within=None)) for table in (found.before, found.after)]
+    notes = [look.wording.note(replace(table.origin, within=None)) for table in (comparison.before, comparison.after)]
     return "; ".join(dict.fromkeys(part for note in notes for part in note.split("; ") if part))
 
 
@@ -130,7 +130,7 @@ def _own(wished: str | None, plain: str) -> str:
     return plain if wished is None else wished
 
 
-def _base(found: Comparison, look: TableChartSettings) -> str:
+def _base(comparison: Comparison, look: TableChartSettings) -> str:
     """Return the bases of both sides in the words of the chart."""
-    sides = ((found.before_name, found.before.tally), (found.after_name, found.after.tally))
+    sides = ((comparison.before_name, comparison.before.tally), (comparison.after_name, comparison.after.tally))
     return "; ".join(f"{name}: {look.wording.base(tally)}" for name, tally in sides)

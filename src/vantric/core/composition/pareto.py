@@ -62,8 +62,8 @@ def pareto_chart(
     total, by_frequency, style = float(table.total), look.cumulative == "frequency", look.style
     whole = all(isinstance(value, int) for value in table.frequency.values())
     line = _line(table, look)
-    bars = tuple(_spread(one, table, spreads, look) if spreads else one for one in _bars(table, look))
-    look.check_labels([] if table.strata is not None else [one.name for one in bars])  # parts of bars have none
+    bars = tuple(_spread(bar, table, spreads, look) if spreads else bar for bar in _bars(table, look))
+    look.check_labels([] if table.strata is not None else [bar.name for bar in bars])  # parts of bars have none
     look.check_colors([*table.categories, *_names(bars), *([line.name] if line else [])])
     categories = distinct_lines(table.categories)
     return Chart(
@@ -108,7 +108,7 @@ def _mixed_rates(table: ParetoTable) -> bool:
 
 
 def _names(bars: tuple[Bars, ...]) -> list[str]:
-    return [name for one in bars for name in (one.name, one.strong_name, one.quiet_name)]
+    return [name for bar in bars for name in (bar.name, bar.strong_name, bar.quiet_name)]
 
 
 def _bars(table: ParetoTable, look: TableChartSettings) -> tuple[Bars, ...]:
@@ -120,11 +120,11 @@ def _bars(table: ParetoTable, look: TableChartSettings) -> tuple[Bars, ...]:
             composed(
                 Bars,
                 name,
-                tuple(float(part[at]) for part in parts),
-                role=f"series-{at % 7 + 1}",
+                tuple(float(part[index]) for part in parts),
+                role=f"series-{index % 7 + 1}",
                 colors=(look.colors[name],) * len(parts) if name in look.colors else (),
             )
-            for at, name in enumerate(names)
+            for index, name in enumerate(names)
         )
     cut = table.cutoff
     name = say("rate") if table.origin.per else say("frequency")
@@ -191,7 +191,7 @@ def _titles(table: ParetoTable, look: TableChartSettings, *, whole: bool) -> dic
         unit = say("records")
     unit = readable(unit) if look.unit is None else one_line(look.unit)
     frequency = say("rate") if origin.per else say("frequency")
-    found = {
+    texts = {
         "title": _title(table, subject, look.wording),
         "subtitle": look.wording.base(table.tally),
         "note": chart_note(table, look),
@@ -201,8 +201,8 @@ def _titles(table: ParetoTable, look: TableChartSettings, *, whole: bool) -> dic
         else look.wording.titled(frequency, unit),
         "secondary_title": _secondary_title(table, look, unit),
     }
-    own = {name: getattr(look, name) for name in found if name != "note"}
-    return {name: text if own.get(name) is None else own[name] for name, text in found.items()}
+    own = {name: getattr(look, name) for name in texts if name != "note"}
+    return {name: text if own.get(name) is None else own[name] for name, text in texts.items()}
 
 
 def _says_its_unit(origin: Provenance, look: TableChartSettings) -> bool:
@@ -254,12 +254,12 @@ def chart_note(table: ParetoTable, look: TableChartSettings) -> str:
         return look.note
     if not look.note:
         return ""
-    rest, held = table.rest, ""
+    rest, text = table.rest, ""
     if rest:
         kind = "rest of one" if len(rest.categories) == 1 else "rest"
-        held = look.wording.say(kind, rest=one_line(rest.label), number=look.style.plain(len(rest.categories)))
+        text = look.wording.say(kind, rest=one_line(rest.label), number=look.style.plain(len(rest.categories)))
     sums = look.wording.say("sum of rates") if _mixed_rates(table) else ""
-    return "; ".join(filter(None, (look.wording.note(table.origin), held, sums)))
+    return "; ".join(filter(None, (look.wording.note(table.origin), text, sums)))
 
 
 def _cut_mark(cut: Cutoff, table: ParetoTable, look: TableChartSettings) -> CutMark:
@@ -307,15 +307,15 @@ def strata_panels(
     own = tuple(look.colors.get(category, look.colors.get(percent, "")) for category in table.categories)
     role = f"line:{look.colors[running]}" if running in look.colors else "line"
     panels = []
-    for at, name in enumerate(names):
-        values = [part[at] for part in parts]
+    for index, name in enumerate(names):
+        values = [part[index] for part in parts]
         shares, sums = _percents(values)
         labels = tuple(style.percents(share) if share else "" for share in shares)
         bars = composed(
             Bars, percent, shares, labels if look.labels_of(name) != "none" else (), colors=own if any(own) else ()
         )
         if spreads is not None:
-            ends = tuple(spreads[at].ends.get(label, (0.0, 0.0)) for label in table.categories)
+            ends = tuple(spreads[index].ends.get(label, (0.0, 0.0)) for label in table.categories)
             bars = replace(bars, spread_name=say("interval"), spreads=ends)
         line = (composed(Line, running, sums, role=role),) if look.cumulative != "none" else ()
         unit = say("records") if table.tally.unit == "records" else readable(table.tally.unit)
@@ -368,7 +368,7 @@ def _highest(parts: list[list[Number]], spreads: Sequence[BarIntervals] | None) 
     """Return the largest percent of any panel, or the end of the highest interval."""
     columns = zip(*parts, strict=True)
     bars = [max(_percents(list(column))[0]) for column in columns]
-    ends = [high for one in spreads or () for _, high in one.ends.values()]
+    ends = [high for spread in spreads or () for _, high in spread.ends.values()]
     return max([*bars, *ends], default=100.0) or 100.0
 
 
@@ -383,10 +383,10 @@ def drill_panels(
     titled = [(subject_of(table), table), *_inner(table, ())]
     say, line = look.wording.say, "" if look.cumulative == "none" else f"cumulative {look.cumulative}"
     shared = [say("frequency"), say("vital few"), say("useful many"), *([say(line)] if line else [])]
-    look.check_colors([*shared, *(name for _, one in titled for name in one.categories)])
+    look.check_colors([*shared, *(name for _, item in titled for name in item.categories)])
     panels = []
-    for at, (name, one) in enumerate(titled):
-        own = {label: color for label, color in look.colors.items() if label in {*shared, *one.categories}}
+    for index, (name, pareto_table) in enumerate(titled):
+        own = {label: color for label, color in look.colors.items() if label in {*shared, *pareto_table.categories}}
         plain = replace(
             look,
             title=None,
@@ -399,15 +399,15 @@ def drill_panels(
             category_title=None,
             colors=own,
         )
-        made = pareto_chart(one, plain, spreads=spreads[at] if spreads else None)
-        panels.append(replace(made, title=name, category_title="", secondary_title=""))
+        chart = pareto_chart(pareto_table, plain, spreads=spreads[index] if spreads else None)
+        panels.append(replace(chart, title=name, category_title="", secondary_title=""))
     return _whole(table, look, panels, look.wording.base(table.tally), description)
 
 
 def _inner(table: ParetoTable, above: tuple[str, ...]) -> list[tuple[str, ParetoTable]]:
-    found = []
-    for name, one in table.within:
+    pairs = []
+    for name, pareto_table in table.within:
         path = (*above, one_line(name))
-        found.append((" / ".join(path), one))
-        found += _inner(one, path)
-    return found
+        pairs.append((" / ".join(path), pareto_table))
+        pairs += _inner(pareto_table, path)
+    return pairs

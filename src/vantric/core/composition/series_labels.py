@@ -55,15 +55,15 @@ def labeled(
 def _shares(series: Series, every: Sequence[Series], of: str) -> list[float]:
     """Return a series in percent of itself, of all like it in each category, or of all of them."""
     values = np.array(series.values)
-    alike = [one for one in every if one.kind == series.kind and one.secondary == series.secondary]
-    table = np.nan_to_num(np.array([one.values for one in alike]))
+    alike = [item for item in every if item.kind == series.kind and item.secondary == series.secondary]
+    table = np.nan_to_num(np.array([item.values for item in alike]))
     if of == "percent of series":
         whole = np.nansum(values)
     else:
         whole = table.sum(axis=0) if of == "percent of category" else table.sum()
     with np.errstate(divide="ignore", invalid="ignore"):
-        found = 100 * values / whole
-    return [float(value) if math.isfinite(value) else math.nan for value in found]
+        found_value = 100 * values / whole
+    return [float(value) if math.isfinite(value) else math.nan for value in found_value]
 
 
 def value_texts(values: Sequence[float], style: NumberStyle, *, percent: bool = False) -> list[str]:
@@ -104,9 +104,9 @@ def _decimals(values: Sequence[Number], digits: int, *, short: bool) -> int:
 def _apart(values: Sequence[Number], least: int, most: int) -> int:
     """Return with how many decimals values that differ are written differently; `most` if with none."""
     for decimals in range(least, most) if len(values) <= _MANY else ():
-        shown: dict[float, Number] = {}
+        entries: dict[float, Number] = {}
         if all(
-            math.isclose(shown.setdefault(round(value, decimals), value), value, rel_tol=_NOISE) for value in values
+            math.isclose(entries.setdefault(round(value, decimals), value), value, rel_tol=_NOISE) for value in values
         ):
             return decimals
     return max(least, most) if len(values) <= _MANY else least
@@ -122,12 +122,12 @@ def stack_totals(
     """Return the total of each stack, category by category, in the style of its axis."""
     stacks: dict[int, list[BarPlace]] = {}
     style: dict[int, NumberStyle] = {}
-    for one, place in zip(bars, places, strict=True):
+    for bar, place in zip(bars, places, strict=True):
         if place.stack is not None:
             stacks.setdefault(place.stack, []).append(place)
-            style[place.stack] = styles[1 if one.secondary else 0]
-    found = []
+            style[place.stack] = styles[1 if bar.secondary else 0]
+    stack_totals = []
     for number in sorted(stacks):
         sums = sum(np.nan_to_num(place.high - place.low) for place in stacks[number])
-        found.append(tuple(value_texts(np.asarray(sums).tolist(), style[number])))
-    return tuple(found)
+        stack_totals.append(tuple(value_texts(np.asarray(sums).tolist(), style[number])))
+    return tuple(stack_totals)

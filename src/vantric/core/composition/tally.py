@@ -37,10 +37,10 @@ def tally_chart(tally: Tally, look: TallyChartSettings = _PLAIN, *, description:
         raise ChartError("grouping, stacking and transposing are for two-way tables: give a second column as split")
     tally = arranged(tally, look.order, look.keep)
     places = tally.places()
-    names = distinct_lines([tally.categories[at] for at in places])
+    names = distinct_lines([tally.categories[place] for place in places])
     shares = np.array(tally.frequency.plain_percents(tally.frequency.total_units))
     if look.strip:
-        return _strip(tally, names, [float(shares[at]) for at in places], look, description)
+        return _strip(tally, names, [float(shares[place]) for place in places], look, description)
     percent = look.values == "percent"
     values = shares if percent else tally.frequency.floats()
     say = look.wording.say
@@ -49,14 +49,14 @@ def tally_chart(tally: Tally, look: TallyChartSettings = _PLAIN, *, description:
     bars = composed(
         Bars,
         name,
-        tuple(float(values[at]) for at in places),
+        tuple(float(values[place]) for place in places),
         look.labels_of(name),
         unit="%" if percent else "",
         label_place=look.label_place,
     )
     subject = _subject(tally)
     title = say("frequency chart", subject=subject) if subject else say("frequency chart without subject")
-    made = look.combination(
+    settings = look.combination(
         title=title,
         category_title=subject[:1].upper() + subject[1:],
         primary_title=_value_title(tally, look, percent=percent),
@@ -64,7 +64,7 @@ def tally_chart(tally: Tally, look: TallyChartSettings = _PLAIN, *, description:
     chart = combination_chart(
         names,
         [bars],
-        made,
+        settings,
         base=look.wording.base(tally),
         source=look.wording.note(tally.origin),
         description=description,
@@ -84,41 +84,41 @@ def crosstab_chart(table: Crosstab, look: TallyChartSettings = _PLAIN, *, descri
     """
     if look.strip:
         raise ChartError("a strip shows the shares of one tally: remove the second column, or stack bars to 100 %")
-    found = arranged_rows(table.transposed() if look.transpose else table, look.order, look.keep)
-    tally, say = found.tally(), look.wording.say
+    crosstab = arranged_rows(table.transposed() if look.transpose else table, look.order, look.keep)
+    tally, say = crosstab.tally(), look.wording.say
     check_rankable(tally)
     percent = look.values == "percent" and look.together != "percent"
     base = look.percent_of
-    cells = found.percents(base).tolist() if percent else found.frequencies()
-    look.check_labels(distinct_lines(found.columns))
+    cells = crosstab.percents(base).tolist() if percent else crosstab.frequencies()
+    look.check_labels(distinct_lines(crosstab.columns))
     series = [
         composed(
             Bars,
             name,
-            tuple(row[at] for row in cells),
+            tuple(row[index] for row in cells),
             look.labels_of(name),
             unit="%" if percent else "",
             axis="primary",
             label_place=look.label_place,
         )
-        for at, name in enumerate(distinct_lines(found.columns))
+        for index, name in enumerate(distinct_lines(crosstab.columns))
     ]
-    subject, split = _subject(tally), readable(found.split)
+    subject, split = _subject(tally), readable(crosstab.split)
     title = say("by", subject=subject[:1].upper() + subject[1:], split=split)
     own = {"row": subject, "column": split}
     axis = say("percent of each", name=own[base]) if percent and base != "all" else None
     if look.together == "percent":
         axis = say("percent of each", name=subject)
-    made = look.combination(
+    settings = look.combination(
         title=title,
         category_title=subject[:1].upper() + subject[1:],
         primary_title=axis or _value_title(tally, look, percent=percent),
     )
-    made = replace(made, together=look.together if len(series) > 1 else "grouped", totals=look.totals)
+    settings = replace(settings, together=look.together if len(series) > 1 else "grouped", totals=look.totals)
     return combination_chart(
-        distinct_lines(found.categories),
+        distinct_lines(crosstab.categories),
         series,
-        made,
+        settings,
         base=look.wording.base(tally),
         source=look.wording.note(tally.origin),
         description=description,
@@ -163,9 +163,9 @@ def _strip(
             axis="primary",
             unit="%",
             bar_width=_STRIP,
-            role=_part_role(at, look.colors.get(name, "")),
+            role=_part_role(index, look.colors.get(name, "")),
         )
-        for at, (name, share) in enumerate(zip(names, shares, strict=True))
+        for index, (name, share) in enumerate(zip(names, shares, strict=True))
         if share > 0
     )
     subject = _subject(tally)
@@ -194,6 +194,6 @@ def _strip(
     )
 
 
-def _part_role(at: int, color: str) -> str:
-    role = f"series-{at % 7 + 1}"
+def _part_role(index: int, color: str) -> str:
+    role = f"series-{index % 7 + 1}"
     return f"{role}:{color}" if color else role

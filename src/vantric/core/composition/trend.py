@@ -21,7 +21,7 @@ _PLAIN = TrendChartSettings()
 _LETTERS = "abcdefghijklmnopqrstuvwxyz"
 
 
-def trend_panels(found: Trend, look: TrendChartSettings = _PLAIN, *, description: str = "") -> PanelChart:
+def trend_panels(trend: Trend, look: TrendChartSettings = _PLAIN, *, description: str = "") -> PanelChart:
     """Return a panel a category: its values over the periods, and what chance alone would do.
 
     Raises
@@ -30,36 +30,36 @@ def trend_panels(found: Trend, look: TrendChartSettings = _PLAIN, *, description
         If a marked date is not within the periods, or there are too many.
     """
     say = look.wording.say
-    value = say("rate") if found.measure == "rate" else say("percent" if found.measure == "percent" else "frequency")
-    some_signal = any(row.chart.signals for row in found.rows)
-    some_partial = any(not point.whole for row in found.rows for point in row.chart.points)
-    known = [value, say("center line"), say("upper limit"), say("lower limit"), say("signal"), say("partial")]
-    look.check_colors(known)
-    moments, legend = _moments(found, look)
-    unit = readable(found.unit) if found.unit != "records" else say("records")
+    value = say("rate") if trend.measure == "rate" else say("percent" if trend.measure == "percent" else "frequency")
+    some_signal = any(row.chart.signals for row in trend.rows)
+    some_partial = any(not point.whole for row in trend.rows for point in row.chart.points)
+    names = [value, say("center line"), say("upper limit"), say("lower limit"), say("signal"), say("partial")]
+    look.check_colors(names)
+    moments, legend = _moments(trend, look)
+    unit = readable(trend.unit) if trend.unit != "records" else say("records")
     panels = [
         Chart(
-            categories=found.periods,
+            categories=trend.periods,
             series=_series(row, look, value, signal=some_signal, partial=some_partial),
             scales=common(_highest(row)),
             title=one_line(row.category),
-            primary_title="" if found.measure == "percent" else look.wording.titled(value, unit),
-            primary_unit=look.style.percent_unit if found.measure == "percent" else "",
+            primary_title="" if trend.measure == "percent" else look.wording.titled(value, unit),
+            primary_unit=look.style.percent_unit if trend.measure == "percent" else "",
             secondary_axis=False,
-            period=found.period,
+            period=trend.period,
             months=tuple(say("months").split()),
             moments=moments,
-            guides=tuple(known[1:]),
+            guides=tuple(names[1:]),
             **{**look.furniture(), "legend": "none"},
         )
-        for row in found.rows
+        for row in trend.rows
     ]
-    subject = readable(found.by)
+    subject = readable(trend.by)
     return PanelChart(
-        tuple(_titled(one, look) for one in panels),
+        tuple(_titled(panel, look) for panel in panels),
         title=headed(say("trend", subject=subject)) if look.title is None else look.title,
-        subtitle=look.wording.base(found.tally) if look.subtitle is None else look.subtitle,
-        note=_note(found, look, legend),
+        subtitle=look.wording.base(trend.tally) if look.subtitle is None else look.subtitle,
+        note=_note(trend, look, legend),
         description=" ".join(filter(None, (description, f"Marked dates: {legend}." if legend else ""))),
         legend=look.legend != "none",
         title_place=look.title_place,
@@ -82,18 +82,18 @@ def _series(
     say, chart = look.wording.say, row.chart
 
     def numbers(of: Callable[[int], float | None]) -> tuple[float, ...]:
-        return tuple(math.nan if (found := of(at)) is None else found for at in range(len(chart.points)))
+        return tuple(math.nan if (value := of(index)) is None else value for index in range(len(chart.points)))
 
     def colored(name: str, role: str) -> str:
         color = look.colors.get(name)
         return f"{role}:{color}" if color else role
 
     points, upper, lower = chart.points, say("upper limit"), say("lower limit")
-    made: list[Series] = [
+    series: list[Series] = [
         composed(
             Steps,
             upper,
-            numbers(lambda at: points[at].upper),
+            numbers(lambda index: points[index].upper),
             (),
             role=colored(upper, "line-2"),
             line_width=1.8,
@@ -102,7 +102,7 @@ def _series(
         composed(
             Steps,
             lower,
-            numbers(lambda at: points[at].lower),
+            numbers(lambda index: points[index].lower),
             (),
             role=colored(lower, "line-2"),
             line_width=2.0,
@@ -111,21 +111,21 @@ def _series(
         composed(
             Steps,
             say("center line"),
-            numbers(lambda at: chart.center if points[at].whole else None),
+            numbers(lambda index: chart.center if points[index].whole else None),
             (),
             role=colored(say("center line"), "cut"),
             line_width=1.4,
             pattern="solid",
         ),
-        composed(Line, value, numbers(lambda at: points[at].value), (), role=colored(value, "bar")),
+        composed(Line, value, numbers(lambda index: points[index].value), (), role=colored(value, "bar")),
     ]
     if signal:
-        here = numbers(lambda at: points[at].value if points[at].signals else None)
-        made.append(composed(Points, say("signal"), here, (), role=colored(say("signal"), "line")))
+        here = numbers(lambda index: points[index].value if points[index].signals else None)
+        series.append(composed(Points, say("signal"), here, (), role=colored(say("signal"), "line")))
     if partial:
-        here = numbers(lambda at: None if points[at].whole else points[at].value)
-        made.append(composed(Points, say("partial"), here, (), role=colored(say("partial"), "mark-2")))
-    return tuple(made)
+        here = numbers(lambda index: None if points[index].whole else points[index].value)
+        series.append(composed(Points, say("partial"), here, (), role=colored(say("partial"), "mark-2")))
+    return tuple(series)
 
 
 def _highest(row: CategoryTrend) -> float:
@@ -133,35 +133,35 @@ def _highest(row: CategoryTrend) -> float:
     return max(ends, default=1.0) or 1.0
 
 
-def _moments(found: Trend, look: TrendChartSettings) -> tuple[tuple[DateMark, ...], str]:
+def _moments(trend: Trend, look: TrendChartSettings) -> tuple[tuple[DateMark, ...], str]:
     """Return where marked dates are, each with a letter, and the letters with what they stand for."""
-    marks = sorted(look.marks, key=lambda one: one.date)
+    marks = sorted(look.marks, key=lambda mark: mark.date)
     if len(marks) > len(_LETTERS):
         raise ChartError(f"{len(marks)} marked dates are too many; mark at most {len(_LETTERS)}")
-    places = [_place(found, one.date) for one in marks]
-    if len(found.rows) == 1:  # there is room for the words themselves
-        texts = [one_line(one.text) or one.date.isoformat() for one in marks]
+    places = [_place(trend, mark.date) for mark in marks]
+    if len(trend.rows) == 1:  # there is room for the words themselves
+        texts = [one_line(mark.text) or mark.date.isoformat() for mark in marks]
         return tuple(map(DateMark, places, texts)), ""
     moments = list(map(DateMark, places, _LETTERS))
     words = "; ".join(
-        f"{letter}: {' '.join(filter(None, (one.date.isoformat(), one_line(one.text))))}"
-        for one, letter in zip(marks, _LETTERS, strict=False)
+        f"{letter}: {' '.join(filter(None, (mark.date.isoformat(), one_line(mark.text))))}"
+        for mark, letter in zip(marks, _LETTERS, strict=False)
     )
     return tuple(moments), words
 
 
-def _place(found: Trend, day: date) -> float:
+def _place(trend: Trend, day: date) -> float:
     """Return where a day is along the periods."""
-    starts = [period_start(label) for label in found.periods]
+    starts = [period_start(label) for label in trend.periods]
     last = starts[-1]
-    after = _next(last, found.period)
+    after = _next(last, trend.period)
     if not starts[0] <= day < after:
         raise ChartError(
-            f"{day} is not within the periods, {found.periods[0]} to {found.periods[-1]}: leave its mark out"
+            f"{day} is not within the periods, {trend.periods[0]} to {trend.periods[-1]}: leave its mark out"
         )
-    at = max(place for place, start in enumerate(starts) if start <= day)
-    end = starts[at + 1] if at + 1 < len(starts) else after
-    return at + (day - starts[at]).days / max((end - starts[at]).days, 1)
+    index = max(place for place, start in enumerate(starts) if start <= day)
+    end = starts[index + 1] if index + 1 < len(starts) else after
+    return index + (day - starts[index]).days / max((end - starts[index]).days, 1)
 
 
 def _next(start: date, period: str) -> date:
@@ -173,14 +173,14 @@ def _next(start: date, period: str) -> date:
     return date(min(year, date.max.year), month + 1, 1)
 
 
-def _note(found: Trend, look: TrendChartSettings, legend: str) -> str:
+def _note(trend: Trend, look: TrendChartSettings, legend: str) -> str:
     if not isinstance(look.note, bool):
         return look.note
     if not look.note:
         return ""
-    kinds = {row.chart.kind for row in found.rows if row.chart.center is not None}
+    kinds = {row.chart.kind for row in trend.rows if row.chart.center is not None}
     say = look.wording.say
     named = look.wording.listed([say("control chart", kind=kind) for kind in sorted(kinds)])
     limits = say("limits", charts=named) if kinds else ""
-    wide = say("widened") if any(row.chart.widening > 1 for row in found.rows) else ""
-    return "; ".join(filter(None, (legend, limits + wide, look.wording.note(found.tally.origin))))
+    wide = say("widened") if any(row.chart.widening > 1 for row in trend.rows) else ""
+    return "; ".join(filter(None, (legend, limits + wide, look.wording.note(trend.tally.origin))))

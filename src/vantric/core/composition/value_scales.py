@@ -45,15 +45,15 @@ class AxisChoice:
     @property
     def two(self) -> bool:
         """Whether there is a secondary axis."""
-        return any(one.secondary for one in self.series)
+        return any(series.secondary for series in self.series)
 
     def on(self, axis: str) -> list[Series]:
         """Return the series of an axis."""
-        return [one for one in self.series if one.secondary == (axis == "secondary")]
+        return [series for series in self.series if series.secondary == (axis == "secondary")]
 
     def unit(self, axis: str) -> str:
         """Return the one unit of an axis; empty if there are several or none."""
-        units = {one.unit for one in self.on(axis)}
+        units = {series.unit for series in self.on(axis)}
         return units.pop() if len(units) == 1 else ""
 
 
@@ -69,42 +69,44 @@ def choose_sides(
     ScaleError
         If there are more than two units to choose for.
     """
-    units = {one.name: one.unit for one in series}
-    series = [replace(one, unit="%") if one.name in percent else one for one in series]
-    if any(one.axis for one in series):
-        if all(one.secondary for one in series):
+    units = {item.name: item.unit for item in series}
+    series = [replace(item, unit="%") if item.name in percent else item for item in series]
+    if any(item.axis for item in series):
+        if all(item.secondary for item in series):
             raise ChartError("every series is on the secondary axis; leave one at least on the primary")
-        found = AxisChoice(tuple(replace(one, axis=one.axis or "primary") for one in series))
+        choice = AxisChoice(tuple(replace(item, axis=item.axis or "primary") for item in series))
     else:
-        found = _suggested(series, how)
-    raw = tuple(replace(one, unit=units[one.name]) if one.name in percent else one for one in found.series)
-    if not found.two and any(one.axis == "secondary" for one in references):
+        choice = _suggested(series, how)
+    raw = tuple(replace(item, unit=units[item.name]) if item.name in percent else item for item in choice.series)
+    if not choice.two and any(reference.axis == "secondary" for reference in references):
         raise ChartError("the secondary axis has no series, but a reference; put a series on it too")
-    return replace(found, raw=raw)
+    return replace(choice, raw=raw)
 
 
 def _suggested(series: Sequence[Series], how: Arrangement) -> AxisChoice:
     """Let units and reach decide; bars of one stack stay together."""
     heaps: dict[str, list[Series]] = {}
-    for one in sorted(series, key=lambda one: not isinstance(one, Bars)):  # bars are on the primary axis if they can
-        stacked = isinstance(one, Bars) and (one.stack or how.mode(one) != "grouped")
-        key = f"stack {one.stack}" if isinstance(one, Bars) and stacked else f"= {one.name}"
-        heaps.setdefault(key, []).append(one)
+    for item in sorted(
+        series, key=lambda entry: not isinstance(entry, Bars)
+    ):  # bars are on the primary axis if they can
+        stacked = isinstance(item, Bars) and (item.stack or how.mode(item) != "grouped")
+        key = f"stack {item.stack}" if isinstance(item, Bars) and stacked else f"= {item.name}"
+        heaps.setdefault(key, []).append(item)
     if len(heaps) == 1:
-        return AxisChoice(tuple(replace(one, axis="primary") for one in series))
-    names = {key: listed([one.name for one in heap], most=3) for key, heap in heaps.items()}
-    if all(isinstance(one, Bars) and not one.unit and _counts(one) for one in series):  # counts are of one unit
-        return AxisChoice(tuple(replace(one, axis="primary") for one in series))
+        return AxisChoice(tuple(replace(entry, axis="primary") for entry in series))
+    names = {key: listed([entry.name for entry in heap], most=3) for key, heap in heaps.items()}
+    if all(isinstance(entry, Bars) and not entry.unit and _counts(entry) for entry in series):  # counts are of one unit
+        return AxisChoice(tuple(replace(entry, axis="primary") for entry in series))
     values = {names[key]: _summed(heap) for key, heap in heaps.items()}
     units = {names[key]: heap[0].unit for key, heap in heaps.items()}
     bars = {names[key] for key, heap in heaps.items() if isinstance(heap[0], Bars)}
-    said, right = _bars_first(values, units, bars)
-    other = {one.name for key, heap in heaps.items() if names[key] in right for one in heap}
-    placed = tuple(replace(one, axis="secondary" if one.name in other else "primary") for one in series)
+    suggestion, right = _bars_first(values, units, bars)
+    other = {entry.name for key, heap in heaps.items() if names[key] in right for entry in heap}
+    placed = tuple(replace(entry, axis="secondary" if entry.name in other else "primary") for entry in series)
     if not other:
         return AxisChoice(placed)
-    shown = listed([f"“{one_line(one.name, longest=40)}”" for one in series if one.name in other], most=4)
-    stated = f"the secondary axis was chosen for {shown}: {said.reason.rstrip('.')}"
+    text = listed([f"“{one_line(entry.name, longest=40)}”" for entry in series if entry.name in other], most=4)
+    stated = f"the secondary axis was chosen for {text}: {suggestion.reason.rstrip('.')}"
     return AxisChoice(placed, (Note("axis-chosen", stated),))
 
 
@@ -112,25 +114,25 @@ def _bars_first(
     values: Mapping[str, Sequence[float]], units: Mapping[str, str], bars: Set[str]
 ) -> tuple[Suggestion, Set[str]]:
     """Return what is suggested, and who goes to the secondary axis: no bars beside lines because they are small."""
-    said = suggest_axes(values, units=units)
-    small = set(said.secondary)
+    suggestion = suggest_axes(values, units=units)
+    small = set(suggestion.secondary)
     if any(units.values()) or not bars & small or bars == set(values):
-        return said, small
+        return suggestion, small
     if bars <= small:  # the large ones give way
-        return said, set(values) - small
+        return suggestion, set(values) - small
     rest = {name: numbers for name, numbers in values.items() if name not in bars & small}
-    said = suggest_axes(rest)
-    return said, set(said.secondary)
+    suggestion = suggest_axes(rest)
+    return suggestion, set(suggestion.secondary)
 
 
-def _counts(one: Series) -> bool:
-    return all(value >= 0 and value == int(value) for value in one.values if value == value)
+def _counts(series: Series) -> bool:
+    return all(value >= 0 and value == int(value) for value in series.values if value == value)
 
 
 def _summed(heap: Sequence[Series]) -> list[float]:
     if len(heap) == 1:
         return list(heap[0].values)
-    columns = zip(*(one.values for one in heap), strict=True)
+    columns = zip(*(series.values for series in heap), strict=True)
     return [sum(value for value in column if value == value) for column in columns]
 
 
@@ -185,8 +187,8 @@ def _relaxed(rules: Sequence[ZeroRule]) -> Iterator[tuple[ZeroRule, ZeroRule]]:
 
 def _is_whole(series: Sequence[Series], axis: str, how: Arrangement, look: Scaling) -> bool:
     """Whether an axis shows stacks to 100 %, and nothing beyond them: it ends there."""
-    own = [one for one in series if one.secondary == (axis == "secondary")]
-    bars = all(isinstance(one, Bars) and how.mode(one) == "percent" and one.unit == "%" for one in own)
+    own = [item for item in series if item.secondary == (axis == "secondary")]
+    bars = all(isinstance(item, Bars) and how.mode(item) == "percent" and item.unit == "%" for item in own)
     return bool(own) and bars and not getattr(look, "totals", False)
 
 
@@ -199,10 +201,10 @@ def _two(
 ) -> ScalePair:
     """Return the scales of two axes that each have series."""
     policy = policy_of(look)
-    units = {one.unit for one in series if one.unit}
+    units = {item.unit for item in series if item.unit}
     if policy == "common" and len(units) > 1:
-        shown = " and ".join(f"'{unit}'" for unit in sorted(units)[:2])
-        raise ScaleError(f"one common scale and two units ({shown}) conflict: take policy grid, or give one unit")
+        text = " and ".join(f"'{unit}'" for unit in sorted(units)[:2])
+        raise ScaleError(f"one common scale and two units ({text}) conflict: take policy grid, or give one unit")
     if policy != "grid":
         return align(ranges[0], ranges[1], _scaling(look), zeros)
     linear = [
@@ -249,7 +251,7 @@ def _one(series: Sequence[Series], reach: Pair, zero: ZeroRule, look: Scaling) -
     log, limits = look.primary_log, look.primary_limits
     scaling = _scaling(look, policy="common", secondary_limits=limits, secondary_log=log)
     plain = align(reach, reach, scaling, (zero, zero))
-    if not all(value == int(value) for one in series for value in one.values if value == value):
+    if not all(value == int(value) for item in series for value in item.values if value == value):
         return plain
     rule: ZeroRule = "shown" if look.primary_zero else zero
     side = checked_side(0, reach, kind="log" if log else "linear", zero=rule, limits=limits, clip=look.clip)
@@ -265,8 +267,8 @@ def _zero_rule(series: Sequence[Series], axis: Axis, look: Scaling, reach: Pair,
         return "free"
     if wish is not None:
         return "shown" if wish else "hidden"
-    own = [one for one in series if one.secondary == (axis == "secondary")]
-    if any(one.kind in FROM_ZERO for one in own):
+    own = [item for item in series if item.secondary == (axis == "secondary")]
+    if any(item.kind in FROM_ZERO for item in own):
         return "shown"
     return "shown" if two and _zero_is_cheap(reach, look.limits[place]) else "free"
 
@@ -287,32 +289,32 @@ def _range(
     how: Arrangement,
 ) -> Pair:
     """Return the lowest and the highest value of an axis, stacks and references included."""
-    own = [one for one in series if one.secondary == (axis == "secondary")]
-    values = [value for one in own if not isinstance(one, Bars) for value in one.values]
-    bars = [one for one in own if isinstance(one, Bars)]
+    own = [item for item in series if item.secondary == (axis == "secondary")]
+    values = [value for item in own if not isinstance(item, Bars) for value in item.values]
+    bars = [item for item in own if isinstance(item, Bars)]
     for place in bar_places(bars, how):
         values += place.high.tolist()
-    values += [end for one in references if one.axis == axis for end in one.ends]
+    values += [end for reference in references if reference.axis == axis for end in reference.ends]
     there = np.array([value for value in values if value == value])
     if not len(there):
         return 0.0, 1.0
     low, high = float(there.min()), float(there.max())
-    if any(how.mode(one) == "percent" for one in bars) and 99.999 < high < 100.001:
-        high = max(100.0, *(end for one in references if one.axis == axis for end in one.ends), 100.0)
+    if any(how.mode(bar) == "percent" for bar in bars) and 99.999 < high < 100.001:
+        high = max(100.0, *(end for reference in references if reference.axis == axis for end in reference.ends), 100.0)
     return low, high
 
 
 def _check_log(series: Sequence[Series], look: Scaling, categories: Sequence[str], how: Arrangement) -> None:
-    for at, axis in enumerate(AXES):
-        if not look.logs[at]:
+    for index, axis in enumerate(AXES):
+        if not look.logs[index]:
             continue
-        own = [one for one in series if one.secondary == bool(at)]
-        for one in own:
-            for label, value in zip(categories, one.values, strict=True):
+        own = [entry for entry in series if entry.secondary == bool(index)]
+        for item in own:
+            for label, value in zip(categories, item.values, strict=True):
                 if value <= 0:
-                    held = f"series '{one.name}' holds {digits_text(value)} at '{label}'"
+                    text = f"series '{item.name}' holds {digits_text(value)} at '{label}'"
                     fix = f"take a linear {axis} axis, or leave that category out"
-                    raise ChartError(f"a log axis shows values above zero only, and {held}; {fix}")
-        places = bar_places([one for one in own if isinstance(one, Bars)], how)
+                    raise ChartError(f"a log axis shows values above zero only, and {text}; {fix}")
+        places = bar_places([entry for entry in own if isinstance(entry, Bars)], how)
         if any(place.stack is not None for place in places):
             raise ChartError("stacked bars do not add up on a log axis; take a linear one, or group the bars")

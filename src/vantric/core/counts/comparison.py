@@ -87,8 +87,8 @@ class Comparison(TableResult):
 
     def chart(self, **options: Unpack[ComparisonChartOptions]) -> Chart:
         """Return the chart: paired bars, each side in percent of its own total, with both cumulative lines."""
-        made: Chart = self._of_kind().public_chart(self, **options)
-        return made
+        chart: Chart = self._of_kind().public_chart(self, **options)
+        return chart
 
     @cached_property
     def categories(self) -> tuple[str, ...]:
@@ -100,14 +100,14 @@ class Comparison(TableResult):
         """The comparison row by row."""
         sides = [{row.category: row for row in table.rows} for table in (self.before, self.after)]
         total = _difference(self.after.total, self.before.total)
-        found = []
+        changes = []
         for name in self.categories:
-            one, other = (rows.get(name) for rows in sides)
-            before, after = (row.frequency if row else 0 for row in (one, other))
-            percents = [row.percent if row else 0.0 for row in (one, other)]
-            ranks = [row.rank if row and row.frequency else None for row in (one, other)]
+            pareto_row, other = (rows.get(name) for rows in sides)
+            before, after = (row.frequency if row else 0 for row in (pareto_row, other))
+            percents = [row.percent if row else 0.0 for row in (pareto_row, other)]
+            ranks = [row.rank if row and row.frequency else None for row in (pareto_row, other)]
             change = _difference(after, before)
-            found.append(
+            changes.append(
                 Change(
                     name,
                     before,
@@ -120,11 +120,11 @@ class Comparison(TableResult):
                     percents[1] - percents[0],
                     None if None in ranks else ranks[0] - ranks[1],  # type: ignore[operator]
                     100 * change / total if total else None,
-                    one.count if one else 0,
+                    pareto_row.count if pareto_row else 0,
                     other.count if other else 0,
                 )
             )
-        return tuple(found)
+        return tuple(changes)
 
     @property
     def unit(self) -> str:
@@ -163,8 +163,8 @@ def _difference(after: Number, before: Number) -> Number:
     """Return after less before: of decimals without the noise of binary floats."""
     if isinstance(after, int) and isinstance(before, int):
         return after - before
-    found = after - before
-    return round(found, 12) if abs(found) < 1e3 else found
+    found_value = after - before
+    return round(found_value, 12) if abs(found_value) < 1e3 else found_value
 
 
 def compare(

@@ -150,8 +150,8 @@ class Crosstab(TableResult):
         per_units, per_name
             Rates are per so many, of what.
         """
-        found: Comparison = self._of_kind().verbs["compare"](self, before, after, per, per_units, per_name)
-        return found
+        comparison: Comparison = self._of_kind().verbs["compare"](self, before, after, per, per_units, per_name)
+        return comparison
 
     def to_frame(self, percent_of: Base | None = None) -> Any:
         """Return frequencies, or percents of a base, as a frame: a row a category, a column a label."""
@@ -159,8 +159,8 @@ class Crosstab(TableResult):
 
     def to_dict(self, percent_of: Base = "all") -> dict[str, Any]:
         """Return the object that ``vantric tally --split ... --format json`` prints."""
-        found: dict[str, Any] = self._of_kind().to_dict(self, percent_of=percent_of)
-        return found
+        content: dict[str, Any] = self._of_kind().to_dict(self, percent_of=percent_of)
+        return content
 
     def save(self, path: str | Path, percent_of: Base | None = None, *, slide_tables: bool = False) -> Path:
         """Write the table by the path's ending; see `Tally.save`. `percent_of` is what its percents are of."""
@@ -170,8 +170,8 @@ class Crosstab(TableResult):
 
     def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
         """Return the bars of the table: a place a row, a series a column."""
-        made: Chart = self._of_kind().public_chart(self, **options)
-        return made
+        chart: Chart = self._of_kind().public_chart(self, **options)
+        return chart
 
     def _turned(self) -> Crosstab:
         turned = replace(self.origin, by=self.split, split=self.origin.by)
@@ -182,14 +182,14 @@ class Crosstab(TableResult):
                 product(self.categories, self.columns), plain.values(), self.frequency.values(), strict=True
             )
         ]
-        made = make_crosstab(groups, self.missing, self.origin.by or "", turned, weighted=self.counts is not None)
+        crosstab = make_crosstab(groups, self.missing, self.origin.by or "", turned, weighted=self.counts is not None)
         if not self.spreads:
-            return made
+            return crosstab
         rows = (
-            {label: one.of(name) for label, one in zip(self.columns, self.spreads, strict=True)}
-            for name in made.columns
+            {label: spread.of(name) for label, spread in zip(self.columns, self.spreads, strict=True)}
+            for name in crosstab.columns
         )
-        return replace(made, spreads=tuple(map(single, rows)))
+        return replace(crosstab, spreads=tuple(map(single, rows)))
 
     def tally(self) -> Tally:
         """Return the totals of the categories as a tally."""
@@ -213,12 +213,12 @@ class Crosstab(TableResult):
         """
         if label not in self.columns:
             raise unknown(CountError, f"'{self.split}' has no '{label}'", label, self.columns)
-        at = self.columns.index(label)
-        frequency = Amounts(self._units[:, at], self.frequency.scale)
-        counts = None if self.counts is None else Amounts(self._in_rows(self.counts)[:, at], self.counts.scale)
+        index = self.columns.index(label)
+        frequency = Amounts(self._units[:, index], self.frequency.scale)
+        counts = None if self.counts is None else Amounts(self._in_rows(self.counts)[:, index], self.counts.scale)
         origin = replace(self.origin, within=f"{self.split} is {one_line(label)}", split=None)
-        missing = self.column_missing[at] if self.column_missing else Missing()
-        spread = self.spreads[at] if self.spreads else None
+        missing = self.column_missing[index] if self.column_missing else Missing()
+        spread = self.spreads[index] if self.spreads else None
         return without_zeros(Tally(self.categories, frequency, missing, origin, counts, spread=spread))
 
     def _in_rows(self, amounts: Amounts) -> NDArray[Any]:
@@ -296,10 +296,10 @@ def make_crosstab(
         where = origin.source or "the data"
         raise RankError(f"{where}: no record has both '{origin.by}' and '{split}': there is nothing to count")
     if columns is None:
-        found = {label for _, label in cells}
-        columns = [*in_label_order(found - {MISSING_LABEL}), *(found & {MISSING_LABEL})]
+        labels = {label for _, label in cells}
+        columns = [*in_label_order(labels - {MISSING_LABEL}), *(labels & {MISSING_LABEL})]
     names = in_label_order({category for category, _ in cells})
-    sums = {pair: exact_sum([one.amount for one in heap]) for pair, heap in cells.items()}
+    sums = {pair: exact_sum([item.amount for item in heap]) for pair, heap in cells.items()}
     totals = Amounts.of(
         [exact_sum([sums[name, label] for label in columns if (name, label) in sums]) for name in names]
     )
@@ -308,10 +308,10 @@ def make_crosstab(
     every = list(product(ranked, columns))
     counts = None
     if weighted:
-        plain = {pair: exact_sum([one.counted for one in heap]) for pair, heap in cells.items()}
+        plain = {pair: exact_sum([item.counted for item in heap]) for pair, heap in cells.items()}
         counts = Amounts.of([plain.get(pair, 0) for pair in every])
-    known = missing is not None
-    in_columns = () if known else tuple(_left_out(p for p in without if p.label == label) for label in columns)
+    is_known = missing is not None
+    in_columns = () if is_known else tuple(_left_out(p for p in without if p.label == label) for label in columns)
     return Crosstab(
         tuple(ranked),
         tuple(columns),
@@ -326,5 +326,7 @@ def make_crosstab(
 
 
 def _left_out(pairs: Iterable[Pair]) -> Missing:
-    found = list(pairs)
-    return Missing(Amounts.of([p.counted for p in found]).total, Amounts.of([p.amount for p in found]).total)
+    found_pairs = list(pairs)
+    return Missing(
+        Amounts.of([p.counted for p in found_pairs]).total, Amounts.of([p.amount for p in found_pairs]).total
+    )

@@ -123,10 +123,10 @@ def cut_percents(cut: object) -> tuple[Number, ...]:
     if cut is None:
         return ()
     if isinstance(cut, str):
-        wanted: list[Any] = [part.strip() for part in cut.split(",")]
+        values: list[Any] = [part.strip() for part in cut.split(",")]
     else:
-        wanted = list(cut) if isinstance(cut, Iterable) else [cut]
-    percents = tuple(cut_percent(one) for one in wanted)
+        values = list(cut) if isinstance(cut, Iterable) else [cut]
+    percents = tuple(cut_percent(value) for value in values)
     for lower, upper in pairwise(percents):
         if upper <= lower:
             raise RankError(f"cutoffs ascend, such as 80,95; {upper} is not above {lower}")
@@ -280,30 +280,30 @@ class _Leading:
         )
 
 
-def _candidates(found: _Leading, cut: Cutoff, step: Fraction) -> list[Fraction]:
+def _candidates(leading: _Leading, cut: Cutoff, step: Fraction) -> list[Fraction]:
     """Return amounts each of which changes the vital few, the least of all among them."""
     share = Fraction(repr(cut.percent)) / 100
-    least = _overtaken(found, cut, step)
+    least = _overtaken(leading, cut, step)
     if cut.rule == "reach":
-        if found.few > 1:
-            least.append((share * found.total - found.inside + found.last) / (1 - share))
-        least.append(_above(found.inside / share - found.total, step))
+        if leading.few > 1:
+            least.append((share * leading.total - leading.inside + leading.last) / (1 - share))
+        least.append(_above(leading.inside / share - leading.total, step))
     else:
-        if found.few:
-            least.append(_above((share * found.total - found.inside) / (1 - share), step))
-        if found.few < found.size:
-            least.append((found.inside + found.after) / share - found.total)
-    return [max(one, step) for one in least]
+        if leading.few:
+            least.append(_above((share * leading.total - leading.inside) / (1 - share), step))
+        if leading.few < leading.size:
+            least.append((leading.inside + leading.after) / share - leading.total)
+    return [max(value, step) for value in least]
 
 
-def _overtaken(found: _Leading, cut: Cutoff, step: Fraction) -> list[Fraction]:
+def _overtaken(leading: _Leading, cut: Cutoff, step: Fraction) -> list[Fraction]:
     """Return what takes one outside past the last inside, or out of its tie."""
     if not cut.count:
         return []
-    gap = found.taken - found.beyond
+    gap = leading.taken - leading.beyond
     if cut.ties_included:  # level is enough to be taken in; and what is taken in by a tie falls out with it
         return [gap, *([step] if cut.tied_count else [])]
-    return [gap + (_NOTHING if found.first_of_level else step)]
+    return [gap + (_NOTHING if leading.first_of_level else step)]
 
 
 def _above(bound: Fraction, step: Fraction) -> Fraction:

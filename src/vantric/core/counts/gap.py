@@ -71,8 +71,8 @@ class Gap(DataResult):
 
     def chart(self, **options: Unpack[MeasuresChartOptions]) -> Chart:
         """Return the bars of planned and achieved, the largest difference first; what is below the plan stands out."""
-        made: Chart = self._of_kind().public_chart(self, **options)
-        return made
+        chart: Chart = self._of_kind().public_chart(self, **options)
+        return chart
 
     def to_frame(self) -> Any:
         """Return a row a category as a frame, the largest difference first."""
@@ -87,18 +87,18 @@ class Gap(DataResult):
         under, over = ([row for row in self.rows if sign * row.difference > 0] for sign in (-1, 1))
         if not under and not over:
             return f"{counted(len(self.rows), 'category', 'categories')}: no difference from {planned}."
-        said = [self._largest(first)]
+        texts = [self._largest(first)]
         low = min((row for row in under if row.percent is not None), key=lambda row: row.percent or 0.0, default=first)
         if low.category != first.category and low.percent != first.percent:
             alike = [row for row in under if row.percent == low.percent]
             names = listed([_named(row) for row in alike], most=_MOST_NAMED)
-            said.append(f"the lowest percent is that of {names}: {self._base(low)}")
+            texts.append(f"the lowest percent is that of {names}: {self._base(low)}")
         level = len(self.rows) - len(under) - len(over)
         shares = f"{len(under) or 'none'} below {planned}, {len(over) or 'none'} above"
         shares += f", {level} level with it" if level else ""
-        said.append(f"of {counted(len(self.rows), 'category', 'categories')}: {shares}")
-        said += [*self._lacking(), *self._turned()]
-        return "; ".join(said) + "."
+        texts.append(f"of {counted(len(self.rows), 'category', 'categories')}: {shares}")
+        texts += [*self._lacking(), *self._turned()]
+        return "; ".join(texts) + "."
 
     def _largest(self, first: GapRow) -> str:
         """Say which difference is the largest, and of which categories if several have it."""
@@ -108,10 +108,10 @@ class Gap(DataResult):
         if len(alike) == 1:
             return f"The largest difference is {signed} at {_named(first)}: {self._base(first)}"
         sides = [(sign, [row for row in alike if (row.difference < 0) == (sign == "-")]) for sign in "-+"]
-        told = [(sign, listed([_named(row) for row in rows], most=_MOST_NAMED)) for sign, rows in sides if rows]
-        if len(told) == 1:
-            return f"The largest difference is {signed}, at {told[0][1]} alike"
-        where = ", ".join(f"{sign}{size} at {names}" for sign, names in told)
+        pairs = [(sign, listed([_named(row) for row in rows], most=_MOST_NAMED)) for sign, rows in sides if rows]
+        if len(pairs) == 1:
+            return f"The largest difference is {signed}, at {pairs[0][1]} alike"
+        where = ", ".join(f"{sign}{size} at {names}" for sign, names in pairs)
         return f"The largest difference is {size}, both ways: {where}"
 
     def _lacking(self) -> list[str]:
@@ -172,10 +172,10 @@ def gap_of(
         GapRow(name, p, a, size, 100 * a / p if p > 0 else None, 100 * abs(size) / whole if whole else 0.0)
         for name, p, a, size in both
     ]
-    held = {name for name, *_ in both}
-    missing = tuple(name for name in categories if name not in held)
+    column_names = {name for name, *_ in both}
+    missing = tuple(name for name in categories if name not in column_names)
     labels = in_label_order({row.category for row in rows})
-    places = {name: at for at, name in enumerate(labels)}
+    places = {name: index for index, name in enumerate(labels)}
     return Gap(tuple(sorted(rows, key=lambda row: (-abs(row.difference), places[row.category]))), names, missing)
 
 

@@ -144,8 +144,8 @@ class Measures(TableResult):
 
         `vantric.combine` draws each measure as the options say.
         """
-        made: Chart = self._of_kind().public_chart(self, **options)
-        return made
+        chart: Chart = self._of_kind().public_chart(self, **options)
+        return chart
 
     def transposed(self) -> Measures:
         """Return the measures as categories: their categories are the measures of each, all in one unit.

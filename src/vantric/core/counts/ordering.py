@@ -67,12 +67,14 @@ def folded_places(
     """
     import numpy as np
 
-    held = {*pinned}
-    places = [place for place in ranked.tolist() if tally.categories[place] not in held]
+    names = {*pinned}
+    places = [place for place in ranked.tolist() if tally.categories[place] not in names]
     if keep is not None:
-        if keep < len(held):
-            raise RankError(f"keep={keep} is fewer than the {counted(len(held), 'category', 'categories')} pinned last")
-        gone = places[keep - len(held) :]
+        if keep < len(names):
+            raise RankError(
+                f"keep={keep} is fewer than the {counted(len(names), 'category', 'categories')} pinned last"
+            )
+        gone = places[keep - len(names) :]
     else:
         assert fold_below is not None
         gone = [place for place in places if _below(tally, place, fold_below)]
@@ -80,7 +82,7 @@ def folded_places(
         return np.empty(0, dtype=np.intp)
     lost = {tally.categories[place] for place in gone} & set(vital)
     if lost:
-        least = len(set(vital) | held)
+        least = len(set(vital) | names)
         raise RankError(f"folding would hide {quoted(sorted(lost))} of the vital few; use keep={least} or more")
     if rest_label in tally.categories:
         raise RankError(f"'{rest_label}' is a category already; give the rest another name with rest_label")
@@ -120,8 +122,8 @@ def with_listed(tally: Tally, order: Order) -> Tally:
     named = order if not isinstance(order, str) else tally.sequence if order == "given" else None
     if not named:
         return tally
-    known = set(tally.categories)
-    more = [name for name in dict.fromkeys(named) if name not in known]
+    names = set(tally.categories)
+    more = [name for name in dict.fromkeys(named) if name not in names]
     if not more:
         return tally
 
@@ -173,8 +175,10 @@ def ordered_places(tally: Tally, order: Order, ranked: NDArray[np.intp], last: S
         places = np.array(every, dtype=np.intp)
     else:
         sequence = _given(tally) if isinstance(order, str) else _listed(tally, order)
-        at = {label: place for place, label in enumerate(tally.categories)}
-        places = np.array([at[label] for label in sequence if label in at], dtype=np.intp)  # zeros may be dropped
+        positions = {label: place for place, label in enumerate(tally.categories)}
+        places = np.array(
+            [positions[label] for label in sequence if label in positions], dtype=np.intp
+        )  # zeros may be dropped
     return _pinned(tally, places, last) if last else places
 
 
@@ -212,15 +216,15 @@ def check_listed(order: Sequence[str], categories: Iterable[str]) -> Sequence[st
 def _pinned(tally: Tally, places: NDArray[np.intp], last: Sequence[str]) -> NDArray[np.intp]:
     import numpy as np
 
-    at = {label: place for place, label in enumerate(tally.categories)}
+    positions = {label: place for place, label in enumerate(tally.categories)}
     for label in last:
-        if label not in at:
+        if label not in positions:
             message = f"'{label}' cannot be pinned to the end: it is not a category"
-            raise unknown(RankError, message, label, at, label="the categories are")
+            raise unknown(RankError, message, label, positions, label="the categories are")
     twice = [label for label, times in Counter(last).items() if times > 1]
     if twice:
         raise RankError(f"{quoted(twice)} is pinned to the end twice; name it once")
-    ends = np.array([at[label] for label in last], dtype=np.intp)
+    ends = np.array([positions[label] for label in last], dtype=np.intp)
     return np.concatenate((places[~np.isin(places, ends)], ends))
 
 

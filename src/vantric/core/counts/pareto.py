@@ -63,12 +63,12 @@ def pareto(tally: Tally, wanted: RankSettings = _PLAIN, *, strata: Crosstab | No
     counted_tally = without_zeros(tally) if wanted.drop_zero else with_listed(tally, order)
     if wanted.drop_zero and name == "listed":
         order = tuple(label for label in order if label in set(counted_tally.categories))
-    found = ranking(counted_tally.frequency, counted_tally.categories)
+    amounts = ranking(counted_tally.frequency, counted_tally.categories)
     plain = name == "frequency" and not last
     table = ParetoTable(
         counted_tally,
-        found,
-        None if plain else ordered_places(counted_tally, order, found.order, last),
+        amounts,
+        None if plain else ordered_places(counted_tally, order, amounts.order, last),
         name,
         cuts,
         wanted.rule,
@@ -82,7 +82,7 @@ def pareto(tally: Tally, wanted: RankSettings = _PLAIN, *, strata: Crosstab | No
     vital = table.cutoff.categories if table.cutoff else ()
     folded = folded_places(
         counted_tally,
-        found.order,
+        amounts.order,
         keep=wanted.keep,
         fold_below=wanted.fold_below,
         pinned=last,
@@ -113,14 +113,14 @@ def arranged(tally: Tally, order: Order | None, keep: int | None, rest_label: st
     ranked = np.array(ranked_places(full.frequency, full.categories), dtype=np.intp)
     places = ordered_places(full, order or "frequency", ranked)
     gone = _folded(full, ranked, keep, rest_label)
-    kept = places[~np.isin(places, gone)]
-    names = tuple(full.categories[at] for at in kept.tolist())
+    place = places[~np.isin(places, gone)]
+    names = tuple(full.categories[position] for position in place.tolist())
 
-    def amounts(given: Amounts | None) -> Amounts | None:
-        if given is None:
+    def amounts(amounts: Amounts | None) -> Amounts | None:
+        if amounts is None:
             return None
-        own = given.take(kept)
-        return own.joined(given.take(gone).total) if len(gone) else own
+        own = amounts.take(place)
+        return own.joined(amounts.take(gone).total) if len(gone) else own
 
     frequency, exposure = amounts(full.frequency), full.exposure
     assert frequency is not None
@@ -129,7 +129,7 @@ def arranged(tally: Tally, order: Order | None, keep: int | None, rest_label: st
         categories=(*names, rest_label) if len(gone) else names,
         frequency=frequency,
         counts=amounts(full.counts),
-        exposure=None if exposure is None else exposure.take(kept),
+        exposure=None if exposure is None else exposure.take(place),
         arranged=True,
     )
 
@@ -147,17 +147,17 @@ def arranged_rows(table: Crosstab, order: Order | None, keep: int | None, rest_l
     if order is None and keep is None:
         return table
     rows = arranged(table.tally(), order, keep, rest_label)
-    at = {label: place for place, label in enumerate(table.categories)}
-    named = [at[label] for label in rows.categories if label in at and not (keep and label == rest_label)]
+    places = {label: place for place, label in enumerate(table.categories)}
+    named = [places[label] for label in rows.categories if label in places and not (keep and label == rest_label)]
     gone = [place for place in range(len(table.categories)) if place not in set(named)] if keep else []
     width = len(table.columns)
 
-    def cells(given: Amounts | None) -> Amounts | None:
-        if given is None:
+    def cells(amounts: Amounts | None) -> Amounts | None:
+        if amounts is None:
             return None
-        grid = given.units.reshape(-1, width)
+        grid = amounts.units.reshape(-1, width)
         parts = [grid[named], *([grid[gone].sum(axis=0, keepdims=True)] if gone else [])]
-        return Amounts(np.concatenate(parts).ravel(), given.scale)
+        return Amounts(np.concatenate(parts).ravel(), amounts.scale)
 
     frequency = cells(table.frequency)
     assert frequency is not None

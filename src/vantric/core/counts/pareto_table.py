@@ -151,8 +151,8 @@ class ParetoTable(TableResult):
     @cached_property
     def categories(self) -> tuple[str, ...]:
         """The labels of the rows, in order; the rest is the last."""
-        found = tuple(map(self.tally.categories.__getitem__, self.named.tolist()))
-        return (*found, self.rest_label) if len(self.folded) else found
+        texts = tuple(map(self.tally.categories.__getitem__, self.named.tolist()))
+        return (*texts, self.rest_label) if len(self.folded) else texts
 
     @cached_property
     def frequency(self) -> Amounts:
@@ -179,10 +179,10 @@ class ParetoTable(TableResult):
     @cached_property
     def cumulative(self) -> Amounts:
         """Cumulative frequencies; the last is exactly the total."""
-        found = self.frequency.cumulative()
-        if not found.exact and len(self.folded):
-            found.units[-1] = self.tally.frequency.total_units
-        return found
+        amounts = self.frequency.cumulative()
+        if not amounts.exact and len(self.folded):
+            amounts.units[-1] = self.tally.frequency.total_units
+        return amounts
 
     @cached_property
     def percents(self) -> NDArray[np.float64]:
@@ -230,18 +230,18 @@ class ParetoTable(TableResult):
         if not len(self.folded):
             return None
         frequency, counts = self.tally.frequency.take(self.folded), self.tally.plain_counts.take(self.folded)
-        held = tuple(map(self.tally.categories.__getitem__, self.folded.tolist()))
-        return RestRow(self.rest_label, held, frequency.total, counts.total, float(self.percents[-1]))
+        names = tuple(map(self.tally.categories.__getitem__, self.folded.tolist()))
+        return RestRow(self.rest_label, names, frequency.total, counts.total, float(self.percents[-1]))
 
     def strata_rows(self) -> list[list[Number]]:
         """Return for each row its frequency in each stratum; empty lists if there are none."""
         if self.strata is None:
             return [[] for _ in range(len(self))]
         strata = self.strata
-        at = {label: row for row, label in enumerate(strata.categories)}
-        named = [[at.get(label)] for label in map(self.tally.categories.__getitem__, self.named.tolist())]
-        held = [[at.get(label) for label in self.rest.categories]] if self.rest else []
-        return [strata.sum_of([row for row in rows if row is not None]) for rows in (*named, *held)]
+        places = {label: row for row, label in enumerate(strata.categories)}
+        named = [[places.get(label)] for label in map(self.tally.categories.__getitem__, self.named.tolist())]
+        numbers = [[places.get(label) for label in self.rest.categories]] if self.rest else []
+        return [strata.sum_of([row for row in rows if row is not None]) for rows in (*named, *numbers)]
 
     @cached_property
     def ranks(self) -> NDArray[np.intp]:
@@ -272,8 +272,8 @@ class ParetoTable(TableResult):
         inside = [cut.count for cut in self.cutoffs]
         if not inside:
             return [None] * len(self.named)
-        at = np.flatnonzero(~np.isin(self.order, self.folded)) if len(self.folded) else np.arange(self.size)
-        classes = np.searchsorted(inside, at, side="right")
+        place = np.flatnonzero(~np.isin(self.order, self.folded)) if len(self.folded) else np.arange(self.size)
+        classes = np.searchsorted(inside, place, side="right")
         return [chr(65 + beyond) for beyond in classes.tolist()]
 
     @cached_property
@@ -357,8 +357,8 @@ class ParetoTable(TableResult):
         RankError
             For weights that came added up, one row a category: which records they are made of is not known.
         """
-        found: Certainty = self._of_kind().verbs["certainty"](self, level=level, resamples=resamples, start=start)
-        return found
+        certainty: Certainty = self._of_kind().verbs["certainty"](self, level=level, resamples=resamples, start=start)
+        return certainty
 
     def concentration(self, *, level: float = 0.95) -> Concentration:
         """Return how concentrated the frequencies are: the effective number of categories, and Gini, with intervals.
@@ -373,13 +373,13 @@ class ParetoTable(TableResult):
         RankError
             For rates, and for weights that came added up.
         """
-        found: Concentration = self._of_kind().verbs["concentration"](self, level=level)
-        return found
+        concentration: Concentration = self._of_kind().verbs["concentration"](self, level=level)
+        return concentration
 
     def sentence(self) -> str:
         """Return what the table shows in one sentence that can be read out."""
-        said: str = self._of_kind().sentence(self)
-        return said
+        sentence: str = self._of_kind().sentence(self)
+        return sentence
 
     def to_frame(self) -> Any:
         """Return the rows as a frame, in the columns of the contract, percents unrounded.
@@ -391,8 +391,8 @@ class ParetoTable(TableResult):
 
     def chart(self, **options: Unpack[ParetoTableChartOptions]) -> Chart | PanelChart:
         """Return the Pareto chart of the table; see `vantric.pareto_chart`."""
-        made: Chart | PanelChart = self._of_kind().public_chart(self, **options)
-        return made
+        chart: Chart | PanelChart = self._of_kind().public_chart(self, **options)
+        return chart
 
     def _key(self) -> tuple[Any, ...]:
         counts = None if self.tally.counts is None else tuple(self.counts.values())

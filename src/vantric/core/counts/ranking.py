@@ -69,8 +69,8 @@ def ranking(amounts: Amounts, labels: Sequence[str]) -> RankedAmounts:
 
 def rank_descending(amounts: Amounts, labels: Sequence[str]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
     """Return the order of `ranking`, tied amounts in natural label order, and where its runs start."""
-    found = ranking(amounts, labels)
-    return found.order, found.starts
+    ranked_amounts = ranking(amounts, labels)
+    return ranked_amounts.order, ranked_amounts.starts
 
 
 def ranked_places(amounts: Amounts, labels: Sequence[str]) -> list[int]:
@@ -136,4 +136,4 @@ def tie_groups(
 
     runs = np.flatnonzero(np.diff(starts) > 1)[:most]
     bounds = zip(starts[runs].tolist(), starts[runs + 1].tolist(), strict=True)
-    return tuple(tuple(labels[at] for at in ranked[start:end].tolist()) for start, end in bounds)
+    return tuple(tuple(labels[place] for place in ranked[start:end].tolist()) for start, end in bounds)

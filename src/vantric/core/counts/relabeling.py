@@ -100,12 +100,12 @@ def relabeling(
         names = {label: merges.get(same_spelling(label), label) for label in frequencies}
         remarks += _merge_remarks(names, frequencies)
     if families is not None:
-        known = dict(families)
+        known_values = dict(families)
         if merge_spellings:
-            known = {same_spelling(label): family for label, family in families.items()} | known
-        found = {label: _family(label, name, known) for label, name in names.items()}
-        strays = sorted({names[label] for label, family in found.items() if family is None}, key=natural_key)
-        names = {label: family if family is not None else names[label] for label, family in found.items()}
+            known_values = {same_spelling(label): family for label, family in families.items()} | known_values
+        texts = {label: _family(label, name, known_values) for label, name in names.items()}
+        strays = sorted({names[label] for label, family in texts.items() if family is None}, key=natural_key)
+        names = {label: family if family is not None else names[label] for label, family in texts.items()}
         if strays:
             remarks.append(Note("no-family", f"no family is given for {quoted(strays)}: they keep their names"))
     changed = {label: name for label, name in names.items() if name != label}
@@ -126,23 +126,23 @@ def _merges(frequencies: Mapping[str, Number]) -> dict[str, str]:
 
 
 def _merge_remarks(names: Mapping[str, str], frequencies: Mapping[str, Number]) -> list[Note]:
-    taken: dict[str, list[str]] = {}
+    values: dict[str, list[str]] = {}
     for label, name in names.items():
         if label != name:
-            taken.setdefault(name, []).append(label)
+            values.setdefault(name, []).append(label)
     remarks = []
-    for name in sorted(taken, key=natural_key):
-        labels = sorted(taken[name], key=natural_key)
-        shown = distinct_lines([name, *labels])
+    for name in sorted(values, key=natural_key):
+        labels = sorted(values[name], key=natural_key)
+        texts = distinct_lines([name, *labels])
         words = ", ".join(
-            f"'{line}' ({number_text(frequencies[label])})" for line, label in zip(shown[1:], labels, strict=True)
+            f"'{line}' ({number_text(frequencies[label])})" for line, label in zip(texts[1:], labels, strict=True)
         )
-        remarks.append(Note("merged-spellings", f"'{shown[0]}' ({number_text(frequencies[name])}) includes {words}"))
+        remarks.append(Note("merged-spellings", f"'{texts[0]}' ({number_text(frequencies[name])}) includes {words}"))
     return remarks
 
 
-def _family(label: str, name: str, known: Mapping[str, str]) -> str | None:
+def _family(label: str, name: str, known_values: Mapping[str, str]) -> str | None:
     for spelling in (label, name, same_spelling(label)):
-        if spelling in known:
-            return known[spelling]
+        if spelling in known_values:
+            return known_values[spelling]
     return None

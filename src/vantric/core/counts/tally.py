@@ -69,8 +69,8 @@ class Spread:
 
     def with_missing(self, label: str) -> Spread:
         """Return the spread with what had no label as a category."""
-        known = {**self.categories, label: self.missing}
-        return Spread(known, self.records + self.missing.records, self.whole + self.missing.squares)
+        known_values = {**self.categories, label: self.missing}
+        return Spread(known_values, self.records + self.missing.records, self.whole + self.missing.squares)
 
 
 class RecordGroup(NamedTuple):
@@ -83,7 +83,7 @@ class RecordGroup(NamedTuple):
 
 def spread_of(parts: Iterable[RecordGroup]) -> Spread:
     """Return the spread of records; each has its whole amount in each of its labels, twice if it names one twice."""
-    found: dict[str | None, list[list[float]]] = {}
+    values: dict[str | None, list[list[float]]] = {}
     wholes: list[float] = []
     records = 0
     for labels, number, squares in parts:
@@ -94,36 +94,38 @@ def spread_of(parts: Iterable[RecordGroup]) -> Spread:
             wholes.append(squares * size * size)
         for label in dict.fromkeys(valid) if valid else (None,):
             times = valid.count(label) if label is not None else 1
-            heaps = found.setdefault(label, [[], [], []])
+            heaps = values.setdefault(label, [[], [], []])
             heaps[0].append(number)
             heaps[1].append(squares * times * times)
             heaps[2].append(squares * times * max(size, 1))
-    moments = {label: Moments(int(sum(one)), _sum(two), _sum(three)) for label, (one, two, three) in found.items()}
+    moments = {
+        label: Moments(int(sum(numbers)), _sum(two), _sum(three)) for label, (numbers, two, three) in values.items()
+    }
     missing = moments.pop(None, NOTHING)
-    return Spread({str(label): one for label, one in moments.items()}, records, _sum(wholes), missing)
+    return Spread({str(label): moment for label, moment in moments.items()}, records, _sum(wholes), missing)
 
 
 def joined(spreads: Iterable[Spread]) -> Spread:
     """Return the spread of several parts that have no record in common."""
     parts = list(spreads)
-    names = dict.fromkeys(name for one in parts for name in one.categories)
-    moments = {name: _added([one.of(name) for one in parts]) for name in names}
-    missing = _added([one.missing for one in parts])
-    return Spread(moments, sum(one.records for one in parts), _sum([one.whole for one in parts]), missing)
+    names = dict.fromkeys(name for part in parts for name in part.categories)
+    moments = {name: _added([part.of(name) for part in parts]) for name in names}
+    missing = _added([part.missing for part in parts])
+    return Spread(moments, sum(part.records for part in parts), _sum([part.whole for part in parts]), missing)
 
 
 def single(moments: Mapping[str, Moments]) -> Spread:
     """Return the spread of records that have one label each."""
-    plain = {name: Moments(one.records, one.squares, one.squares) for name, one in moments.items()}
-    whole = _sum([one.squares for one in plain.values()])
-    return Spread(plain, sum(one.records for one in plain.values()), whole)
+    plain = {name: Moments(moment.records, moment.squares, moment.squares) for name, moment in moments.items()}
+    whole = _sum([item.squares for item in plain.values()])
+    return Spread(plain, sum(item.records for item in plain.values()), whole)
 
 
 def _added(moments: list[Moments]) -> Moments:
     return Moments(
-        sum(one.records for one in moments),
-        _sum([one.squares for one in moments]),
-        _sum([one.crossed for one in moments]),
+        sum(moment.records for moment in moments),
+        _sum([moment.squares for moment in moments]),
+        _sum([moment.crossed for moment in moments]),
     )
 
 
@@ -236,8 +238,8 @@ class Tally(TableResult):
 
     def sentence(self) -> str:
         """Return the base, and the largest categories, in one sentence."""
-        said: str = self._of_kind().sentence(self)
-        return said
+        sentence: str = self._of_kind().sentence(self)
+        return sentence
 
     def to_frame(self, percent_of: str | None = None) -> Any:
         """Return category, frequency and percent as a frame, the most frequent first.
@@ -249,8 +251,8 @@ class Tally(TableResult):
 
     def chart(self, **options: Unpack[TallyChartOptions]) -> Chart:
         """Return the bars of the tally, the most frequent first, or its shares as one strip."""
-        made: Chart = self._of_kind().public_chart(self, **options)
-        return made
+        chart: Chart = self._of_kind().public_chart(self, **options)
+        return chart
 
     def _key(self) -> tuple[Any, ...]:
         counts = None if self.counts is None else frozenset(zip(self.categories, self.counts.values(), strict=True))
@@ -264,9 +266,9 @@ class Tally(TableResult):
 
     def __repr__(self) -> str:
         leading = sorted(self.as_dict().items(), key=lambda item: (-item[1], item[0]))[:5]
-        shown = ", ".join(f"{label!r}: {frequency}" for label, frequency in leading)
+        text = ", ".join(f"{label!r}: {frequency}" for label, frequency in leading)
         more = f", and {len(self.categories) - 5} more" if len(self.categories) > 5 else ""
-        return f"<Tally of {self.base()}: {shown}{more}>"
+        return f"<Tally of {self.base()}: {text}{more}>"
 
 
 def base_words(amount: Number, origin: Provenance) -> str:
@@ -300,9 +302,9 @@ def make_tally(groups: Iterable[tuple[str | None, Raw]], origin: Provenance) -> 
 
 def make_weighted_tally(groups: Iterable[tuple[str | None, Raw, Raw]], origin: Provenance) -> Tally:
     """Return the tally of (label, count, count x weight) groups; the plain counts stay beside the frequency."""
-    found = list(groups)
-    weighed = make_tally(((label, amount) for label, _, amount in found), origin)
-    plain = make_tally(((label, count) for label, count, _ in found), origin)
+    values = list(groups)
+    weighed = make_tally(((label, amount) for label, _, amount in values), origin)
+    plain = make_tally(((label, count) for label, count, _ in values), origin)
     missing = Missing(plain.missing.records, weighed.missing.frequency)
     return replace(weighed, counts=plain.frequency, missing=missing)
 
@@ -348,27 +350,27 @@ def exact_sum(amounts: list[Raw]) -> Raw:
 
 def without_zeros(tally: Tally) -> Tally:
     """Return the tally without the categories that never occurred."""
-    held = [place for place, units in enumerate(tally.frequency.plain()) if units]
-    if len(held) == len(tally.categories):
+    numbers = [place for place, units in enumerate(tally.frequency.plain()) if units]
+    if len(numbers) == len(tally.categories):
         return tally
 
     def taken(amounts: Amounts | None) -> Amounts | None:
         if amounts is None:
             return None
         units = amounts.plain()
-        return Amounts([units[place] for place in held], amounts.scale)
+        return Amounts([units[place] for place in numbers], amounts.scale)
 
     frequency = taken(tally.frequency)
     assert frequency is not None
-    names = tuple(tally.categories[place] for place in held)
-    kept = None if tally.sequence is None else tuple(name for name in tally.sequence if name in set(names))
+    names = tuple(tally.categories[place] for place in numbers)
+    labels = None if tally.sequence is None else tuple(name for name in tally.sequence if name in set(names))
     return replace(
         tally,
         categories=names,
         frequency=frequency,
         counts=taken(tally.counts),
         exposure=taken(tally.exposure),
-        sequence=kept,
+        sequence=labels,
     )
 
 

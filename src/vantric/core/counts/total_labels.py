@@ -124,10 +124,10 @@ def _is_time(text: str) -> bool:
         return True
     numbers = 0
     for part in parts:
-        found = re.fullmatch(r"(\d*)([^\W\d_]*)(\d*)", part)
-        if found is None or (found[2] and found[2] not in _TIMES and not _is_month(found[2])):
+        match = re.fullmatch(r"(\d*)([^\W\d_]*)(\d*)", part)
+        if match is None or (match[2] and match[2] not in _TIMES and not _is_month(match[2])):
             return False
-        numbers += bool(found[1]) + bool(found[3])
+        numbers += bool(match[1]) + bool(match[3])
     return bool(numbers) and any(not part.isdigit() for part in parts)
 
 
@@ -147,8 +147,8 @@ def _is_month(word: str) -> bool:
 
 def _first_number(text: str) -> tuple[float, int]:
     """Return the first number of a label; of equal ones an open range (``<5``) is first, or last (``20+``)."""
-    found = re.search(r"\d+(?:[.,]\d+)?", text)
-    number = float(found[0].replace(",", ".")) if found else 0.0
+    match = re.search(r"\d+(?:[.,]\d+)?", text)
+    number = float(match[0].replace(",", ".")) if match else 0.0
     sign = -1.0 if re.match(r"\s*[-−]\s*\d", text) else 1.0
     least, most = ("<", "≤", "up to", "under", "below", "less", "unter", "bis"), (">", "over", "above", "more", "über")
     return sign * number, -1 if text.startswith(least) else int(text.startswith(most) or text.endswith("+"))
@@ -163,18 +163,20 @@ def _on_a_scale(plain: Sequence[str]) -> bool:
 
 
 def _monotone(places: Sequence[Any]) -> bool:
-    return all(one < other for one, other in pairwise(places)) or all(one > other for one, other in pairwise(places))
+    return all(item < other for item, other in pairwise(places)) or all(
+        item > other for item, other in pairwise(places)
+    )
 
 
 def _numbered(plain: Sequence[str]) -> Ordered:
     """Return what numbers in labels tell: weeks and lots follow each other, kilns do not."""
-    found = [_NUMBERED.fullmatch(text) for text in plain]
-    if not all(found):
+    matches = [_NUMBERED.fullmatch(text) for text in plain]
+    if not all(matches):
         return "no"
-    heads = {one["before"] for one in found if one}
+    heads = {match["before"] for match in matches if match}
     if heads & _PLACES:
         return "no"
-    if not _monotone([int(one["number"][:15]) for one in found if one]):
+    if not _monotone([int(match["number"][:15]) for match in matches if match]):
         return "no"
     return "yes" if heads <= _TIMES else "perhaps"
 
@@ -369,30 +371,35 @@ def totals_among(rows: Sequence[LabeledRow]) -> dict[int, Verdict]:
         In their order.
     """
     kinds = [_kind(row) for row in rows]
-    found: dict[int, Verdict] = {}
+    literals: dict[int, Verdict] = {}
     adding = _adding_up(rows, kinds)
-    beside = [at for at, kind in enumerate(kinds) if kind == "beside"]
-    if beside and not all(adding[at] or rows[at].sums for at in beside):  # a column of its own, such as a scope
+    beside = [number for number, kind in enumerate(kinds) if kind == "beside"]
+    if beside and not all(
+        adding[position] or rows[position].sums for position in beside
+    ):  # a column of its own, such as a scope
         kinds = ["" if kind == "beside" else kind for kind in kinds]
         adding = _adding_up(rows, kinds)
-    found |= {at: "total" for at in beside if kinds[at]}
+    literals |= {position: "total" for position in beside if kinds[position]}
     last = len(rows) - 1
-    closed = any(at == last and (adding[at] or rows[at].sums) and kinds[at] == "strong" for at in adding)
-    for at, kind in enumerate(kinds):
+    closed = any(
+        position == last and (adding[position] or rows[position].sums) and kinds[position] == "strong"
+        for position in adding
+    )
+    for index, kind in enumerate(kinds):
         if kind == "strong":
-            counted = bool(rows[at].amounts)
-            sure = counted and (rows[at].sums or (adding[at] and (closed or at in (0, last))))
-            found[at] = "total" if sure else "ask"
+            counted = bool(rows[index].amounts)
+            sure = counted and (rows[index].sums or (adding[index] and (closed or index in (0, last))))
+            literals[index] = "total" if sure else "ask"
         elif kind == "loose":
-            if rows[at].sums and rows[at].amounts:
-                found[at] = "total"
-            elif adding[at] or (at == last and _counts_things(rows[at])):
-                found[at] = "ask"
-        elif kind == "mean" and _is_mean(rows, kinds, at):
-            found[at] = "ask"
-        elif kind == "blank" and at == last and (adding[at] or rows[at].sums):
-            found |= _blank_total(rows)
-    return found
+            if rows[index].sums and rows[index].amounts:
+                literals[index] = "total"
+            elif adding[index] or (index == last and _counts_things(rows[index])):
+                literals[index] = "ask"
+        elif kind == "mean" and _is_mean(rows, kinds, index):
+            literals[index] = "ask"
+        elif kind == "blank" and index == last and (adding[index] or rows[index].sums):
+            literals |= _blank_total(rows)
+    return literals
 
 
 def _kind(row: LabeledRow) -> str:
@@ -405,12 +412,16 @@ def _kind(row: LabeledRow) -> str:
     return "mean" if is_mean(row.label) else "loose" if is_loose(row.label) else ""
 
 
-def _is_mean(rows: Sequence[LabeledRow], kinds: Sequence[str], at: int) -> bool:
+def _is_mean(rows: Sequence[LabeledRow], kinds: Sequence[str], index: int) -> bool:
     """Whether a row that is called a mean is that of the records."""
-    for place, stated in enumerate(rows[at].amounts):
+    for place, stated in enumerate(rows[index].amounts):
         others = [row.amounts[place] for row, kind in zip(rows, kinds, strict=True) if not kind]
-        told = [amount for amount in others if amount is not None]
-        if stated is not None and len(told) > 1 and abs(stated - sum(told, Fraction()) / len(told)) <= Fraction(1, 2):
+        values = [amount for amount in others if amount is not None]
+        if (
+            stated is not None
+            and len(values) > 1
+            and abs(stated - sum(values, Fraction()) / len(values)) <= Fraction(1, 2)
+        ):
             return True
     return False
 
@@ -430,26 +441,26 @@ def _blank_total(rows: Sequence[LabeledRow]) -> dict[int, Verdict]:
 
 def _adding_up(rows: Sequence[LabeledRow], kinds: Sequence[str]) -> dict[int, bool]:
     """Return for each row that may be a total whether it is the sum of two rows or more."""
-    found = {}
+    values = {}
     every, since, labeled = _Sums(rows), _Sums(rows), _Sums(rows)
-    for at, row in enumerate(rows):
-        if kinds[at]:
+    for index, row in enumerate(rows):
+        if kinds[index]:
             below = _Sums(rows)
             if not every.number:  # it stands first
-                for other in range(at + 1, len(rows)):
+                for other in range(index + 1, len(rows)):
                     if not kinds[other]:
                         below.add(rows[other])
-            found[at] = any(sums.equal(row) for sums in (since, every, labeled, below))
-            if found[at] or row.sums:
+            values[index] = any(sums.equal(row) for sums in (since, every, labeled, below))
+            if values[index] or row.sums:
                 since = _Sums(rows)
                 continue
-            if kinds[at] in ("strong", "mean"):
+            if kinds[index] in ("strong", "mean"):
                 continue
         every.add(row)
         since.add(row)
-        if kinds[at] != "blank":
+        if kinds[index] != "blank":
             labeled.add(row)
-    return found
+    return values
 
 
 class _Sums:
@@ -464,7 +475,7 @@ class _Sums:
         """Add a row."""
         self.number += 1
         self._decimals = max(self._decimals, row.decimals)
-        self._sums = [one + (other or 0) for one, other in zip(self._sums, row.amounts, strict=True)]
+        self._sums = [value + (other or 0) for value, other in zip(self._sums, row.amounts, strict=True)]
 
     def equal(self, row: LabeledRow) -> bool:
         """Whether a row is the sum of two rows or more in a counted column, within what is shown."""

@@ -153,12 +153,12 @@ def _in_row(spot: LabelTarget, x: float, ha: Side) -> Iterator[Candidate]:
         yield spot.line(x, baseline, role=f"on-{spot.role}", ha=ha), spot.owner
 
 
-def _first_of(one: LabelPlacement, other: LabelPlacement) -> LabelPlacement:
+def _first_of(function: LabelPlacement, other: LabelPlacement) -> LabelPlacement:
     """Return the form of numbers that have the one place where it is wide and high enough, else the other."""
 
     def either(spot: LabelTarget) -> Iterator[Candidate]:
-        found = list(one(spot))
-        yield from found or other(spot)
+        pairs = list(function(spot))
+        yield from pairs or other(spot)
 
     return either
 
@@ -311,7 +311,7 @@ class LabeledBars:
 
 
 def bar_labels(
-    wanted: LabeledBars, places: TakenPlaces, pen: TextWriter, sizes: Sizes, *, horizontal: bool, leaders: bool = False
+    bars: LabeledBars, places: TakenPlaces, pen: TextWriter, sizes: Sizes, *, horizontal: bool, leaders: bool = False
 ) -> list[PlacedLabel]:
     """Place a label at each bar, all in the one form that serves most of them.
 
@@ -320,56 +320,56 @@ def bar_labels(
     """
     size = sizes.value
     if horizontal:  # letters may be a little smaller where bars are low
-        size *= min(1.0, max(_SMALLEST, 0.94 * wanted.pitch / figure_height(size)))
-    crowded = wanted.pitch < figure_height(size) - 1e-6
-    spots = _spots(wanted, size, sizes.px(5), pen, crowded=crowded)
+        size *= min(1.0, max(_SMALLEST, 0.94 * bars.pitch / figure_height(size)))
+    crowded = bars.pitch < figure_height(size) - 1e-6
+    spots = _spots(bars, size, sizes.px(5), pen, crowded=crowded)
     if not spots:
         return []
-    room = wanted.pitch - sizes.px(3)
+    room = bars.pitch - sizes.px(3)
     turned = not horizontal and not crowded and max(spot.width for spot in spots.values()) > room
     forms = forms_of(
         horizontal=horizontal,
-        within=wanted.within,
+        within=bars.within,
         turned=turned,
-        only=wanted.only,
-        inside_first=wanted.inside[1],
-        may_inside=wanted.inside[0],
+        only=bars.only,
+        inside_first=bars.inside[1],
+        may_inside=bars.inside[0],
     )
-    found = _best(forms, spots, wanted, places, sizes, horizontal=horizontal)
-    for number, spot in spots.items() if wanted.other_forms else ():
+    placed_labels = _best(forms, spots, bars, places, sizes, horizontal=horizontal)
+    for number, spot in spots.items() if bars.other_forms else ():
         for form in forms:
-            if number not in found:
-                found |= _placed(form, {number: spot}, wanted, places, sizes, horizontal=horizontal)
+            if number not in placed_labels:
+                placed_labels |= _placed(form, {number: spot}, bars, places, sizes, horizontal=horizontal)
     for number, spot in spots.items() if leaders else ():
-        if number not in found:
-            led_to = _led(spot, _is_down(wanted, number), wanted, places, sizes, horizontal=horizontal)
+        if number not in placed_labels:
+            led_to = _led(spot, _is_down(bars, number), bars, places, sizes, horizontal=horizontal)
             if led_to:
-                found[number] = led_to
-    return [replace(one, number=number) for number, one in found.items()]
+                placed_labels[number] = led_to
+    return [replace(placed_label, number=number) for number, placed_label in placed_labels.items()]
 
 
-def _spots(wanted: LabeledBars, size: float, gap: float, pen: TextWriter, *, crowded: bool) -> dict[int, LabelTarget]:
+def _spots(bars: LabeledBars, size: float, gap: float, pen: TextWriter, *, crowded: bool) -> dict[int, LabelTarget]:
     """Return the bars that want a number, in the order in which they choose."""
-    edges = wanted.edges.tolist()
-    found = {}
-    for number in wanted.order():
-        if not wanted.labels[number] or (crowded and number and number not in wanted.first):
+    edges = bars.edges.tolist()
+    targets = {}
+    for number in bars.order():
+        if not bars.labels[number] or (crowded and number and number not in bars.first):
             continue
-        reach = max((bar.right for bar, *_ in wanted.behind[number]), default=0.0) if wanted.behind else 0.0
-        owner, role = wanted.owners[number], wanted.roles[number]
-        end = wanted.ends[number] if wanted.ends else -math.inf
-        found[number] = LabelTarget(wanted.labels[number], Box(*edges[number]), role, owner, size, gap, pen, reach, end)
-    return found
+        reach = max((bar.right for bar, *_ in bars.behind[number]), default=0.0) if bars.behind else 0.0
+        owner, role = bars.owners[number], bars.roles[number]
+        end = bars.ends[number] if bars.ends else -math.inf
+        targets[number] = LabelTarget(bars.labels[number], Box(*edges[number]), role, owner, size, gap, pen, reach, end)
+    return targets
 
 
-def _is_down(wanted: LabeledBars, number: int) -> bool:
-    return bool(wanted.down) and wanted.down[number]
+def _is_down(bars: LabeledBars, number: int) -> bool:
+    return bool(bars.down) and bars.down[number]
 
 
 def _best(
     forms: Sequence[LabelPlacement],
     spots: Mapping[int, LabelTarget],
-    wanted: LabeledBars,
+    bars: LabeledBars,
     places: TakenPlaces,
     sizes: Sizes,
     *,
@@ -379,52 +379,52 @@ def _best(
     most: tuple[int, LabelPlacement | None] = (-1, None)
     for form in forms:
         moment = places.now()
-        found = _placed(form, spots, wanted, places, sizes, horizontal=horizontal)
-        if len(found) == len(spots):
-            return found
+        placed_labels = _placed(form, spots, bars, places, sizes, horizontal=horizontal)
+        if len(placed_labels) == len(spots):
+            return placed_labels
         places.back_to(moment)
-        if len(found) > most[0]:
-            most = len(found), form
-    return {} if most[1] is None else _placed(most[1], spots, wanted, places, sizes, horizontal=horizontal)
+        if len(placed_labels) > most[0]:
+            most = len(placed_labels), form
+    return {} if most[1] is None else _placed(most[1], spots, bars, places, sizes, horizontal=horizontal)
 
 
 def _placed(
     form: LabelPlacement,
     spots: Mapping[int, LabelTarget],
-    wanted: LabeledBars,
+    bars: LabeledBars,
     places: TakenPlaces,
     sizes: Sizes,
     *,
     horizontal: bool,
 ) -> dict[int, PlacedLabel]:
     """Place labels in one form; those that find no place are left out."""
-    found = {}
+    placed_labels = {}
     for number, spot in spots.items():
         candidates = list(form(spot))
-        if _is_down(wanted, number):
+        if _is_down(bars, number):
             candidates = [(_mirrored(mark, spot.bar, horizontal=horizontal), holder) for mark, holder in candidates]
-        chosen = places.first_free(((mark.box, holder) for mark, holder in candidates), apart=sizes.px(2))
-        over = None if chosen is not None else _over_behind(candidates, wanted, number, places)
-        if chosen is not None or over is not None:
-            found[number] = PlacedLabel(over or candidates[chosen or 0][0])
-    return found
+        index = places.first_free(((mark.box, holder) for mark, holder in candidates), apart=sizes.px(2))
+        over = None if index is not None else _over_behind(candidates, bars, number, places)
+        if index is not None or over is not None:
+            placed_labels[number] = PlacedLabel(over or candidates[index or 0][0])
+    return placed_labels
 
 
 def _led(
-    spot: LabelTarget, down: bool, wanted: LabeledBars, places: TakenPlaces, sizes: Sizes, *, horizontal: bool
+    spot: LabelTarget, down: bool, bars: LabeledBars, places: TakenPlaces, sizes: Sizes, *, horizontal: bool
 ) -> PlacedLabel | None:
     """Place a label apart from its bar, with a line that leads to it."""
-    far = _far(spot.label, spot.bar, spot.size, sizes.px(5), spot.pen, horizontal=horizontal, within=wanted.within)
+    far = _far(spot.label, spot.bar, spot.size, sizes.px(5), spot.pen, horizontal=horizontal, within=bars.within)
     marks = (_mirrored(mark, spot.bar, horizontal=horizontal) if down else mark for mark in far)
-    end = partial(_end, spot.bar, horizontal=horizontal, down=down, within=wanted.within)
+    end = partial(_end, spot.bar, horizontal=horizontal, down=down, within=bars.within)
     return led(places, marks, end, apart=sizes.px(2))
 
 
 def _over_behind(
-    candidates: Sequence[Candidate], wanted: LabeledBars, number: int, places: TakenPlaces
+    candidates: Sequence[Candidate], bars: LabeledBars, number: int, places: TakenPlaces
 ) -> TextMark | None:
     """Return a label over its bar that is on the bar behind, in the ink for that; None if none can."""
-    for bar, owner, role in wanted.behind[number] if wanted.behind else ():
+    for bar, owner, role in bars.behind[number] if bars.behind else ():
         for mark, holder in candidates:
             if holder is None and mark.box.within(bar) and places.free(mark.box, owner):
                 places.take_label(mark.box)
@@ -470,9 +470,9 @@ def _far(
                 )
         elif horizontal:
             for rise in (0.0, 1.1, -1.1):
-                at = y + rise * size - middle_drop(size)
-                yield pen.line(label, bar.right + gap + reach, at, size, "value", figures=True)
+                position = y + rise * size - middle_drop(size)
+                yield pen.line(label, bar.right + gap + reach, position, size, "value", figures=True)
         else:
             for aside in (0.0, 1.5, -1.5, 3.0, -3.0):
-                at = bar.top + gap + reach
-                yield pen.line(label, x + aside * size, at, size, "value", ha="center", figures=True)
+                position = bar.top + gap + reach
+                yield pen.line(label, x + aside * size, position, size, "value", ha="center", figures=True)

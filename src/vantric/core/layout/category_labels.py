@@ -87,10 +87,10 @@ def set_labels(
     level = _level(plain, slot, sizes, pen)
     if level is not None:
         return level
-    found = [_turned(plain, centers, slot, _MOST_HEIGHT * height, size, pen) for size in letter_sizes(sizes)]
-    whole = [one for one, cut in found if one.stride == 1 and not cut]
-    every = [one for one, _ in found if one.stride == 1]
-    return [*whole[:1], *every[:1], found[-1][0]][0]
+    pairs = [_turned(plain, centers, slot, _MOST_HEIGHT * height, size, pen) for size in letter_sizes(sizes)]
+    whole = [category_labels for category_labels, cut in pairs if category_labels.stride == 1 and not cut]
+    every = [category_labels for category_labels, _ in pairs if category_labels.stride == 1]
+    return [*whole[:1], *every[:1], pairs[-1][0]][0]
 
 
 def _level(labels: Sequence[str], slot: float, sizes: Sizes, pen: TextWriter) -> CategoryLabels | None:
@@ -182,7 +182,7 @@ def set_side_labels(labels: Sequence[str], slot: float, width: float, sizes: Siz
     letters where bars are low; where bars are lower than even those, every second, third ... is left out.
     """
     room, every = _MOST_WIDTH * width, letter_sizes(sizes)
-    size = next((one for one in every if text_height(one) + 1 <= slot), every[-1])
+    size = next((value for value in every if text_height(value) + 1 <= slot), every[-1])
     stride = max(1, math.ceil((text_height(size) + 1) / slot))
     most = max(1, min(_MOST_LINES, math.floor((slot - sizes.px(4) - text_height(size)) / line_height(size)) + 1))
     lines = tuple(
@@ -209,10 +209,10 @@ class _CalendarDate:
 
 
 def _moment(label: str) -> _CalendarDate:
-    found = _PARTS.fullmatch(label)
-    if not found:
+    match = _PARTS.fullmatch(label)
+    if not match:
         return _CalendarDate(0)
-    return _CalendarDate(*(int(part or 0) for part in found.groups()))
+    return _CalendarDate(*(int(part or 0) for part in match.groups()))
 
 
 @dataclass(frozen=True)
@@ -237,9 +237,9 @@ class PeriodLabels:
         size = self.size
         rows = ((self.fine, 0.0), (self.coarse, line_height(size)))
         return [
-            pen.line(text, float(centers[at]), top - ASCENT * size - drop, size, "category", ha="center")
+            pen.line(text, float(centers[index]), top - ASCENT * size - drop, size, "category", ha="center")
             for row, drop in rows
-            for at, text in row
+            for index, text in row
         ]
 
 
@@ -291,13 +291,13 @@ def _day(moment: _CalendarDate) -> str:
     return str(moment.day)
 
 
-def _first_day(chosen: _Chosen) -> _Chosen:
-    return lambda moment: moment.day <= 1 and chosen(moment)
+def _first_day(function: _Chosen) -> _Chosen:
+    return lambda moment: moment.day <= 1 and function(moment)
 
 
-def _not_last(chosen: _Chosen, count: int) -> _Chosen:
+def _not_last(function: _Chosen, count: int) -> _Chosen:
     """Return what passes over the last days of a month, which are too near to the first of the next."""
-    return lambda moment: chosen(moment) and (count == 1 or moment.day < 29)
+    return lambda moment: function(moment) and (count == 1 or moment.day < 29)
 
 
 def _starts_year(moment: _CalendarDate) -> bool:
@@ -312,22 +312,22 @@ def set_period_labels(
     moments = [_moment(label) for label in labels]
     fine: list[tuple[int, str]] = []
     coarse: list[tuple[int, str]] = []
-    for chosen, name, below in _levels(period, months):
-        shown = [at for at, moment in enumerate(moments) if chosen(moment)]
-        fine = [(at, name(moments[at])) for at in shown]
+    for function, name, below in _levels(period, months):
+        numbers = [index for index, moment in enumerate(moments) if function(moment)]
+        fine = [(index, name(moments[index])) for index in numbers]
         if len(fine) < min(2, len(labels)) or not _apart(fine, slot, size, gap, pen):
             continue
         coarse, last = [], ""
-        for at in shown:
-            text = below(moments[at])
+        for number in numbers:
+            text = below(moments[number])
             if text and text != last:
-                stated = coarse and moments[coarse[-1][0]].year == moments[at].year
-                coarse.append((at, text.removesuffix(f" {moments[at].year}") if stated else text))
+                stated = coarse and moments[coarse[-1][0]].year == moments[number].year
+                coarse.append((number, text.removesuffix(f" {moments[number].year}") if stated else text))
             last = text
         break
     else:
         stride = max(1, math.ceil((pen.width(labels[0], size) + gap) / slot))
-        fine, coarse = [(at, labels[at]) for at in range(0, len(labels), stride)], []
+        fine, coarse = [(index, labels[index]) for index in range(0, len(labels), stride)], []
     coarse = _thinned(coarse, slot, size, gap, pen)
     rows = 2 if coarse else 1
     return PeriodLabels(tuple(fine), tuple(coarse), (rows - 1) * line_height(size) + text_height(size), size)
@@ -336,7 +336,8 @@ def set_period_labels(
 def _apart(row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, pen: TextWriter) -> bool:
     widths = {text: pen.width(text, size) for _, text in row}
     return all(
-        (after - at) * slot >= (widths[one] + widths[other]) / 2 + gap for (at, one), (after, other) in pairwise(row)
+        (after - index) * slot >= (widths[text] + widths[other]) / 2 + gap
+        for (index, text), (after, other) in pairwise(row)
     )
 
 
@@ -344,17 +345,17 @@ def _thinned(
     row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, pen: TextWriter
 ) -> list[tuple[int, str]]:
     """Leave out what would touch the one after it: a year that ends as the axis begins."""
-    kept: list[tuple[int, str]] = []
-    for at, text in reversed(row):
+    pairs: list[tuple[int, str]] = []
+    for index, text in reversed(row):
         width = pen.width(text, size)
-        if not kept or (kept[-1][0] - at) * slot >= (width + pen.width(kept[-1][1], size)) / 2 + gap:
-            kept.append((at, text))
-    return kept[::-1]
+        if not pairs or (pairs[-1][0] - index) * slot >= (width + pen.width(pairs[-1][1], size)) / 2 + gap:
+            pairs.append((index, text))
+    return pairs[::-1]
 
 
 def side_period_labels(labels: Sequence[str], period: str, months: Sequence[str]) -> list[str]:
     """Return the labels beside a horizontal chart: the year, or the month of a day, where it changes."""
-    found, last = [], None
+    side_period_labels, last = [], None
     for label in labels:
         moment = _moment(label)
         head = (moment.year, moment.month if period == "day" else 0)
@@ -369,6 +370,6 @@ def side_period_labels(labels: Sequence[str], period: str, months: Sequence[str]
             text = str(moment.day) + (f" {months[moment.month - 1]} {moment.year}" if year else "")
         else:
             text = label
-        found.append(text)
+        side_period_labels.append(text)
         last = head
-    return found
+    return side_period_labels

@@ -82,35 +82,35 @@ def _axis(
 def axis_texts(axis: ValueAxis, field: PlotArea, sizes: Sizes, pen: TextWriter) -> tuple[list[TextMark], list[bool]]:
     """Return what is written at an axis, and which ticks gave way to something marked, or to a neighbor."""
     special = [_text(axis, field, value, text, role, sizes, pen) for value, text, role in axis.special]
-    kept: list[TextMark] = []
+    text_marks: list[TextMark] = []
     for mark in special:
-        if not any(_near(mark.box, other.box, field, sizes) for other in kept):
-            kept.append(mark)
+        if not any(_near(mark.box, other.box, field, sizes) for other in text_marks):
+            text_marks.append(mark)
     hidden = []
     for value, text in zip(axis.scale.ticks, axis.texts, strict=True):
         mark = _text(axis, field, value, text, "tick", sizes, pen)
-        hidden.append(any(_near(mark.box, other.box, field, sizes) for other in kept))
+        hidden.append(any(_near(mark.box, other.box, field, sizes) for other in text_marks))
         if not hidden[-1]:
-            kept.append(mark)
-    return kept, hidden
+            text_marks.append(mark)
+    return text_marks, hidden
 
 
-def _near(one: Box, other: Box, field: PlotArea, sizes: Sizes) -> bool:
+def _near(box: Box, other: Box, field: PlotArea, sizes: Sizes) -> bool:
     apart = sizes.px(6) if field.horizontal else 0.0
-    return Box(one.left - apart, one.bottom, one.right + apart, one.top).overlaps(other)
+    return Box(box.left - apart, box.bottom, box.right + apart, box.top).overlaps(other)
 
 
 def _text(
     axis: ValueAxis, field: PlotArea, value: float, text: str, role: str, sizes: Sizes, pen: TextWriter
 ) -> TextMark:
     size, gap, bold = sizes.label, sizes.px(9), role != "tick"
-    at, frame = float(field.up(axis.scale.fraction(value))), field.frame
+    position, frame = float(field.up(axis.scale.fraction(value))), field.frame
     if field.horizontal:
         y = frame.bottom - gap - ASCENT * size if axis.primary else frame.top + gap + DESCENT * size
-        return pen.line(text, at, y, size, role, ha="center", bold=bold)
+        return pen.line(text, position, y, size, role, ha="center", bold=bold)
     if axis.primary:
-        return pen.middle(text, frame.left - gap, at, size, role, ha="right", bold=bold)
-    return pen.middle(text, frame.right + gap, at, size, role, bold=bold)
+        return pen.middle(text, frame.left - gap, position, size, role, ha="right", bold=bold)
+    return pen.middle(text, frame.right + gap, position, size, role, bold=bold)
 
 
 def axis_rules(
@@ -150,29 +150,31 @@ def axis_rules(
 
 def _zeros(chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], field: PlotArea) -> list[PathMark]:
     """Return the line on which bars are where some of them hang down."""
-    found: dict[float, PathMark] = {}
+    marks: dict[float, PathMark] = {}
     for axis in axes:
         if axis and axis.scale.kind == "linear" and axis.scale.lower < 0 < axis.scale.upper:
             share = round(float(axis.scale.fraction(0.0)), 9)
-            if any(one.kind in FROM_ZERO and one.secondary != axis.primary for one in chart.series):
-                found.setdefault(share, _across(field, axis, 0.0, "zero"))
-    return list(found.values())
+            if any(series.kind in FROM_ZERO and series.secondary != axis.primary for series in chart.series):
+                marks.setdefault(share, _across(field, axis, 0.0, "zero"))
+    return list(marks.values())
 
 
 def _across(field: PlotArea, axis: ValueAxis, value: float, role: str) -> PathMark:
-    at, frame = float(field.up(axis.scale.fraction(value))), field.frame
+    position, frame = float(field.up(axis.scale.fraction(value))), field.frame
     return (
-        rule(at, frame.bottom, at, frame.top, role) if field.horizontal else rule(frame.left, at, frame.right, at, role)
+        rule(position, frame.bottom, position, frame.top, role)
+        if field.horizontal
+        else rule(frame.left, position, frame.right, position, role)
     )
 
 
 def _tick(field: PlotArea, axis: ValueAxis, value: float, length: float, role: str) -> PathMark:
-    at, frame = float(field.up(axis.scale.fraction(value))), field.frame
+    position, frame = float(field.up(axis.scale.fraction(value))), field.frame
     if field.horizontal:
         start, end = (frame.bottom - length, frame.bottom) if axis.primary else (frame.top, frame.top + length)
-        return rule(at, start, at, end, role)
+        return rule(position, start, position, end, role)
     start, end = (frame.left - length, frame.left) if axis.primary else (frame.right, frame.right + length)
-    return rule(start, at, end, at, role)
+    return rule(start, position, end, position, role)
 
 
 _SMALLEST_FRAME = 60.0

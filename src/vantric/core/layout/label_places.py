@@ -45,9 +45,9 @@ class TakenPlaces:
             self._journal.pop().pop()
 
     def _put(self, cells: dict[_Cell, list[Any]], cell: _Cell, what: object) -> None:
-        held = cells.setdefault(cell, [])
-        held.append(what)
-        self._journal.append(held)
+        values = cells.setdefault(cell, [])
+        values.append(what)
+        self._journal.append(values)
 
     def take(self, box: Box, owner: object = None) -> None:
         """Mark a rectangle as taken; labels of the same `owner` may be on it."""

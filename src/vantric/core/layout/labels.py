@@ -33,34 +33,40 @@ _HEIGHTS = 12
 
 def moment_rules(chart: Chart, field: PlotArea) -> list[PathMark]:
     """Return the lines."""
-    frame, found = field.frame, []
-    for one in chart.moments:
-        at = float(field.along(one.place))
-        ends = (frame.left, at, frame.right, at) if field.horizontal else (at, frame.bottom, at, frame.top)
-        found.append(rule(*ends, "reference"))
-    return found
+    frame, marks = field.frame, []
+    for moment in chart.moments:
+        position = float(field.along(moment.place))
+        ends = (
+            (frame.left, position, frame.right, position)
+            if field.horizontal
+            else (position, frame.bottom, position, frame.top)
+        )
+        marks.append(rule(*ends, "reference"))
+    return marks
 
 
-def moment_text(one: DateMark, field: PlotArea, places: TakenPlaces, pen: TextWriter, sizes: Sizes) -> TextMark | None:
+def moment_text(
+    date_mark: DateMark, field: PlotArea, places: TakenPlaces, pen: TextWriter, sizes: Sizes
+) -> TextMark | None:
     """Write the name of a marked date beside its line in the first free place; None if there is none."""
-    candidates = list(_options(one, field, pen, sizes))
-    chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(2))
-    return None if chosen is None else candidates[chosen]
+    candidates = list(_options(date_mark, field, pen, sizes))
+    number = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(2))
+    return None if number is None else candidates[number]
 
 
-def _options(one: DateMark, field: PlotArea, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
+def _options(mark: DateMark, field: PlotArea, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
     size, apart, frame = sizes.label, sizes.px(4), field.frame
-    at, length = float(field.along(one.place)), pen.width(one.text, size, bold=True)
+    position, length = float(field.along(mark.place)), pen.width(mark.text, size, bold=True)
     for step in range(_HEIGHTS):
         if field.horizontal:
             start = frame.right - apart - length - step * (frame.right - frame.left) / _HEIGHTS
-            yield pen.line(one.text, start, at + apart, size, "reference-text", bold=True)
+            yield pen.line(mark.text, start, position + apart, size, "reference-text", bold=True)
             continue
         y = frame.top - apart - ASCENT * size - step * (frame.top - frame.bottom) / _HEIGHTS
-        if at + apart + length <= frame.right:
-            yield pen.line(one.text, at + apart, y, size, "reference-text", bold=True)
-        if at - apart - length >= frame.left:
-            yield pen.line(one.text, at - apart, y, size, "reference-text", ha="right", bold=True)
+        if position + apart + length <= frame.right:
+            yield pen.line(mark.text, position + apart, y, size, "reference-text", bold=True)
+        if position - apart - length >= frame.left:
+            yield pen.line(mark.text, position - apart, y, size, "reference-text", ha="right", bold=True)
 
 
 _MANY = 40  # labels of all series that are wanted where there is room: of more, only the telling ones
@@ -115,22 +121,26 @@ def place_labels(
         return None
     placed: list[PlacedLabel] = [PlacedLabel(text) for text in named if text] if with_names else []
     missing: list[LeftOut] = []
-    asked = 0
-    many = sum(map(bool, (text for one in desk.chart.series if one.if_room for text in one.texts))) > _MANY
-    for one in _wanted(desk, page, marks):
-        found, thinned = _place(one, places, desk, many=many)
-        placed += found
-        held = {each.number for each in found}
+    index = 0
+    many = sum(map(bool, (text for series in desk.chart.series if series.if_room for text in series.texts))) > _MANY
+    for request in _wanted(desk, page, marks):
+        placed_labels, thinned = _place(request, places, desk, many=many)
+        placed += placed_labels
+        numbers = {each.number for each in placed_labels}
         lacking = tuple(
             name
-            for number, (name, text) in enumerate(zip(desk.chart.categories, one.labeled.labels, strict=True))
-            if text and number not in held
+            for number, (name, text) in enumerate(zip(desk.chart.categories, request.labeled.labels, strict=True))
+            if text and number not in numbers
         )
-        asked += 0 if one.if_room else len(lacking)
-        missing += [LeftOut(one.name, () if thinned else lacking, thinned)] if lacking else []
-    leaders = tuple(one.leader for one in placed if one.leader is not None)
-    plates = tuple(one.text.box for one in placed if one.plate or one.text.role == "reference-text")
-    return Labels(tuple(one.text for one in placed), leaders, asked, plates, tuple(missing))
+        index += 0 if request.if_room else len(lacking)
+        missing += [LeftOut(request.name, () if thinned else lacking, thinned)] if lacking else []
+    leaders = tuple(placed_label.leader for placed_label in placed if placed_label.leader is not None)
+    plates = tuple(
+        placed_label.text.box
+        for placed_label in placed
+        if placed_label.plate or placed_label.text.role == "reference-text"
+    )
+    return Labels(tuple(placed_label.text for placed_label in placed), leaders, index, plates, tuple(missing))
 
 
 @dataclass(frozen=True)
@@ -145,28 +155,28 @@ class _LabelRequest:
 def _wanted(desk: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
     """Return all labels at marks: stacks as wholes, bars, points."""
     points = [
-        _LabelRequest(one.name, _pointed(desk.chart, one, spots, page.field, marks), one.if_room)
-        for one, spots in zip(desk.chart.marked, marks.points, strict=True)
-        if one.texts
+        _LabelRequest(series.name, _pointed(desk.chart, series, spots, page.field, marks), series.if_room)
+        for series, spots in zip(desk.chart.marked, marks.points, strict=True)
+        if series.texts
     ]
     return [*_stack_labels(desk, page, marks), *_bar_labels(desk, page, marks), *points]
 
 
 def _place(
-    wanted: _LabelRequest, places: TakenPlaces, desk: LayoutContext, *, many: bool
+    request: _LabelRequest, places: TakenPlaces, desk: LayoutContext, *, many: bool
 ) -> tuple[list[PlacedLabel], bool]:
     """Place the labels of a series; wanted where there is room, only the telling ones if too many find none.
 
     Parts of stacks have a number each where it fits into the part.
     """
-    labeled, combined = wanted.labeled, not desk.chart.cuts and not desk.chart.total_text
+    labeled, combined = request.labeled, not desk.chart.cuts and not desk.chart.total_text
     within = isinstance(labeled, LabeledBars) and labeled.within
-    if not wanted.if_room or within:
-        return _labels_placed(labeled, places, desk, leaders=combined and not wanted.if_room), False
+    if not request.if_room or within:
+        return _labels_placed(labeled, places, desk, leaders=combined and not request.if_room), False
     if not many:
         moment = places.now()
-        found = _labels_placed(labeled, places, desk, leaders=False)
-        if len(found) >= _ENOUGH * sum(map(bool, labeled.labels)):
+        placed_labels = _labels_placed(labeled, places, desk, leaders=False)
+        if len(placed_labels) >= _ENOUGH * sum(map(bool, labeled.labels)):
             places.back_to(moment)
             return _labels_placed(labeled, places, desk, leaders=combined), False
         places.back_to(moment)
@@ -190,87 +200,90 @@ def _names(
     for lines in guides.cuts:
         for line in lines:
             places.take_segment(*line.xs[:1], *line.ys[:1], *line.xs[1:], *line.ys[1:])
-    found: list[TextMark | None] = []
+    text_marks: list[TextMark | None] = []
     for cut in chart.cuts if guides.cuts else ():
         path, level = marks.paths[0], float(field.up(desk.scales.secondary.fraction(cut.value)))
-        found.append(cut_text(cut, level, path.xs, path.ys, field, places, desk.pen, desk.sizes))
+        text_marks.append(cut_text(cut, level, path.xs, path.ys, field, places, desk.pen, desk.sizes))
     bars = [Box(*edge) for edge in marks.bars.edges.tolist()]
-    for one in chart.references:
-        if one.text:
-            found.append(reference_text(chart, one, field, places, desk.pen, desk.sizes, bars))
-    found += [moment_text(one, field, places, desk.pen, desk.sizes) for one in chart.moments if one.text]
-    return found
+    for reference in chart.references:
+        if reference.text:
+            text_marks.append(reference_text(chart, reference, field, places, desk.pen, desk.sizes, bars))
+    text_marks += [moment_text(moment, field, places, desk.pen, desk.sizes) for moment in chart.moments if moment.text]
+    return text_marks
 
 
 def _stack_labels(desk: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
     """Return the stacks that are labeled as wholes."""
-    field, found = page.field, []
+    field, requests = page.field, []
     count = field.count
     for stack, labels in enumerate(desk.chart.totals):
         if stack not in marks.heaps or not labels:
             continue
-        last = max(number for number, one in enumerate(marks.stacks) if one == stack)
+        last = max(number for number, index in enumerate(marks.stacks) if index == stack)
         roles = marks.bars.roles[last * count : (last + 1) * count]
         owners = [f"stack {stack}"] * count
         whole = LabeledBars(labels, marks.heaps[stack], roles, owners, field.slot, (False, False))
-        found.append(_LabelRequest("total", whole, False))
-    return found
+        requests.append(_LabelRequest("total", whole, False))
+    return requests
 
 
 def _bar_labels(desk: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
     """Return the bars that are labeled, a series after another."""
     chart, field = desk.chart, page.field
-    count, found = field.count, []
+    count, requests = field.count, []
     places = chart.bar_places(field.slot)
     distinct = len({round(place.start + place.width / 2, 6) for place in places}) or 1
     share = 1.0 if distinct == 1 or chart.line_at == "edge" else BAR_SHARE
     pitch = share * field.slot / distinct
-    for number, (one, stack) in enumerate(zip(chart.bars, marks.stacks, strict=True)):
-        if not one.texts:
+    for number, (bars, stack) in enumerate(zip(chart.bars, marks.stacks, strict=True)):
+        if not bars.texts:
             continue
         own = slice(number * count, (number + 1) * count)
-        within = stack is not None and one.label_place not in ("above", "beside")
-        inside = one.label_place == "inside" or (one.label_place == "auto" and chart.label_place == "inside")
+        within = stack is not None and bars.label_place not in ("above", "beside")
+        inside = bars.label_place == "inside" or (bars.label_place == "auto" and chart.label_place == "inside")
         owners: list[object] = list(range(own.start, own.stop))
         behind: list[list[tuple[Box, object, str]]] = []
         under = [
-            at for at, place in enumerate(places) if place.front < places[number].front and place.meets(places[number])
+            index
+            for index, place in enumerate(places)
+            if place.front < places[number].front and place.meets(places[number])
         ]
         if under:  # what is in front may cover what is behind
-            owners = [frozenset(each * count + at for each in (number, *under)) for at in range(count)]
+            owners = [frozenset(each * count + index for each in (number, *under)) for index in range(count)]
             edges, roles = marks.bars.edges.tolist(), marks.bars.roles
             behind = [
-                [(Box(*edges[n]), n, roles[n]) for n in (each * count + at for each in under)] for at in range(count)
+                [(Box(*edges[n]), n, roles[n]) for n in (each * count + index for each in under)]
+                for index in range(count)
             ]
         labeled = LabeledBars(
-            one.texts,
+            bars.texts,
             marks.bars.edges[own],
             marks.bars.roles[own],
             owners,
             pitch,
             (True, inside),
-            tuple(value < 0 for value in one.values),
+            tuple(value < 0 for value in bars.values),
             within,
-            one.label_place if one.label_place in ("above", "below", "beside") else "",
-            _telling(one) if one.if_room else (),
+            bars.label_place if bars.label_place in ("above", "below", "beside") else "",
+            _telling(bars) if bars.if_room else (),
             behind=behind,
             other_forms=_runs_over_bars(chart),
-            ends=_spread_ends(chart, one, field),
+            ends=_spread_ends(chart, bars, field),
         )
-        found.append(_LabelRequest(one.name, labeled, one.if_room))
-    return found
+        requests.append(_LabelRequest(bars.name, labeled, bars.if_room))
+    return requests
 
 
 def _runs_over_bars(chart: Chart) -> bool:
     """Whether a cumulative line begins where the number of the first bar would be."""
-    return bool(chart.total_text) or any(one.role.partition(":")[0] in ("line", "line-2") for one in chart.marked)
+    return bool(chart.total_text) or any(series.role.partition(":")[0] in ("line", "line-2") for series in chart.marked)
 
 
-def _spread_ends(chart: Chart, one: Bars, field: PlotArea) -> tuple[float, ...]:
+def _spread_ends(chart: Chart, bars: Bars, field: PlotArea) -> tuple[float, ...]:
     """Return where the interval of each bar ends along the value axis; nothing without intervals."""
-    if not one.spreads:
+    if not bars.spreads:
         return ()
-    return tuple(field.up(chart.scale_of(one).fraction([high for _, high in one.spreads])).tolist())
+    return tuple(field.up(chart.scale_of(bars).fraction([high for _, high in bars.spreads])).tolist())
 
 
 def _telling(series: Series) -> tuple[int, ...]:
@@ -285,7 +298,7 @@ def _telling(series: Series) -> tuple[int, ...]:
 def _pointed(chart: Chart, series: Series, points: PointMarks, field: PlotArea, marks: Marks) -> PointLabels:
     count = len(chart.categories)
     telling = (0, *(max(cut.count - 1, 0) for cut in chart.cuts if cut.count <= count), count - 1)
-    rising = series.kind == "line" and all(after >= one for one, after in pairwise(series.values))
+    rising = series.kind == "line" and all(after >= value for value, after in pairwise(series.values))
     if series.if_room or not rising:
         telling = _telling(series)
     only = series.label_place if series.label_place in ("above", "below", "beside") else ""
@@ -301,7 +314,7 @@ def _pointed(chart: Chart, series: Series, points: PointMarks, field: PlotArea, 
 def _bars_behind(marks: Marks, count: int) -> list[list[tuple[Box, object]]]:
     """Return the bars of each category, with their owners."""
     edges = marks.bars.edges.tolist()
-    return [[(Box(*edges[at]), at) for at in range(place, len(edges), count)] for place in range(count)]
+    return [[(Box(*edges[index]), index) for index in range(place, len(edges), count)] for place in range(count)]
 
 
 def _open_width(desk: LayoutContext) -> float:

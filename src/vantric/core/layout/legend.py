@@ -68,15 +68,15 @@ def entries(chart: Chart) -> list[Entry]:
         if series.strong is None:
             named.append(Entry("bars", _common(roles, series.role), series.name, series))
         else:
-            strong = [role for at, role in enumerate(roles) if at in series.strong_places]
-            quiet = [role for at, role in enumerate(roles) if at not in series.strong_places]
+            strong = [role for index, role in enumerate(roles) if index in series.strong_places]
+            quiet = [role for index, role in enumerate(roles) if index not in series.strong_places]
             named += [Entry("bars", _common(strong, "strong"), series.strong_name, series)] if strong else []
             named += [Entry("bars", _common(quiet, series.quiet_role), series.quiet_name, series)] if quiet else []
     for series in chart.bars:
         named += [Entry("interval", "interval", series.spread_name, series)] if series.spread_name else []
         named += [Entry("band", "band", series.band_name, series)] if series.band_name else []
-    others = [one for one in chart.marked if chart.legend != "ends" or not at_end(one)]
-    return [*named, *(Entry(one.kind, one.role, one.name, one) for one in others)]
+    others = [item for item in chart.marked if chart.legend != "ends" or not at_end(item)]
+    return [*named, *(Entry(other.kind, other.role, other.name, other) for other in others)]
 
 
 def at_end(series: Series) -> bool:
@@ -86,7 +86,7 @@ def at_end(series: Series) -> bool:
 
 def ends_width(chart: Chart, width: float, sizes: Sizes, pen: TextWriter) -> float:
     """Return the room that names at the line ends take behind the last category."""
-    names = [readable(one.name) for one in chart.marked if at_end(one)] if chart.legend == "ends" else []
+    names = [readable(series.name) for series in chart.marked if at_end(series)] if chart.legend == "ends" else []
     if not names:
         return 0.0
     longest = max(pen.width(name, sizes.label, bold=True) for name in names)
@@ -100,7 +100,7 @@ def _common(roles: list[str], else_role: str) -> str:
 
 def legend_width(chart: Chart, width: float, sizes: Sizes, pen: TextWriter) -> float:
     """Return the width of a column beside the frame."""
-    longest = max((pen.width(readable(one.name), sizes.label) for one in entries(chart)), default=0.0)
+    longest = max((pen.width(readable(entry.name), sizes.label) for entry in entries(chart)), default=0.0)
     return min(_MOST_WIDTH * width, longest + sizes.px(_WIDE + 8))
 
 
@@ -140,12 +140,12 @@ def legend(
         remark = entry.role == "cut-text"
         sample = sizes.px(entry.width)
         gap = sizes.px(8) if sample else 0.0
-        shown = fitted(readable(entry.name), size, remark, right - left - sample - gap, pen.measure)
-        needed = sample + gap + pen.width(shown, size, bold=remark)
+        text = fitted(readable(entry.name), size, remark, right - left - sample - gap, pen.measure)
+        needed = sample + gap + pen.width(text, size, bold=remark)
         if x > left and (column or x + needed > right):
             x, y = left, y - row
         _sample(out, entry, x, y, sample, sizes)
-        out.texts.append(pen.middle(shown, x + sample + gap, y, size, entry.role if remark else "legend", bold=remark))
+        out.texts.append(pen.middle(text, x + sample + gap, y, size, entry.role if remark else "legend", bold=remark))
         x += needed + sizes.px(28)
     rects = RectMarks(np.array(out.rects, dtype=np.float64).reshape(-1, 4), tuple(out.roles), (), tuple(out.patterns))
     height = top - y + row / 2 if out.texts else 0.0
@@ -183,6 +183,6 @@ def _sample(out: _Samples, entry: Entry, x: float, y: float, width: float, sizes
     bare = entry.kind in ("area", "steps") and series.marker is None
     if not bare and series.marker != "none":
         radius = sizes.px(5 if series.marker_size is None else min(series.marker_size, _SMALL) / 2)
-        at = high - radius if entry.kind == "stems" else y
+        position = high - radius if entry.kind == "stems" else y
         shape = series.marker or ""
-        out.points.append(PointMarks(np.array([middle]), np.array([at]), radius, point_role(entry.role), shape))
+        out.points.append(PointMarks(np.array([middle]), np.array([position]), radius, point_role(entry.role), shape))

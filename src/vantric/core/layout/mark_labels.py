@@ -86,8 +86,8 @@ def cut_text(
     """Write what the cutoff cuts beside its line, in the first free place; None if there is none."""
     options = _horizontal_options if field.horizontal else _upright_options
     candidates = list(options(cut, level, xs, ys, field, pen, sizes))
-    chosen = places.first_free((mark.box, None) for mark in candidates)
-    return None if chosen is None else candidates[chosen]
+    number = places.first_free((mark.box, None) for mark in candidates)
+    return None if number is None else candidates[number]
 
 
 def _upright_options(
@@ -118,29 +118,33 @@ def _horizontal_options(
         yield pen.line(cut.text, level - gap, down, size, "cut-text", ha="right", bold=True)
 
 
-def _levels(chart: Chart, one: Reference, field: PlotArea) -> tuple[float, float]:
+def _levels(chart: Chart, reference: Reference, field: PlotArea) -> tuple[float, float]:
     """Return where its lower and upper end are along the value axes."""
-    scale = chart.scales.secondary if one.axis == "secondary" else chart.scales.primary
-    low, high = field.up(np.clip(scale.fraction(np.array(one.ends)), 0.0, 1.0)).tolist()
+    scale = chart.scales.secondary if reference.axis == "secondary" else chart.scales.primary
+    low, high = field.up(np.clip(scale.fraction(np.array(reference.ends)), 0.0, 1.0)).tolist()
     return low, high
 
 
 def reference_rules(chart: Chart, field: PlotArea) -> list[PathMark]:
     """Return the lines; a band has one at either end."""
-    frame, found = field.frame, []
-    for one in chart.references:
-        for at in dict.fromkeys(_levels(chart, one, field)):
-            ends = (at, frame.bottom, at, frame.top) if field.horizontal else (frame.left, at, frame.right, at)
-            found.append(rule(*ends, "reference" if one.upto is None else "band-edge"))
-    return found
+    frame, marks = field.frame, []
+    for reference in chart.references:
+        for fromkey in dict.fromkeys(_levels(chart, reference, field)):
+            ends = (
+                (fromkey, frame.bottom, fromkey, frame.top)
+                if field.horizontal
+                else (frame.left, fromkey, frame.right, fromkey)
+            )
+            marks.append(rule(*ends, "reference" if reference.upto is None else "band-edge"))
+    return marks
 
 
 def reference_bands(chart: Chart, field: PlotArea) -> RectMarks:
     """Return what is between the two ends of each band."""
     frame, edges = field.frame, []
-    for one in chart.references:
-        if one.upto is not None:
-            low, high = _levels(chart, one, field)
+    for reference in chart.references:
+        if reference.upto is not None:
+            low, high = _levels(chart, reference, field)
             horizontal = (low, frame.bottom, high, frame.top)
             edges.append(horizontal if field.horizontal else (frame.left, low, frame.right, high))
     return RectMarks(np.array(edges, dtype=np.float64).reshape(-1, 4), ("band",) * len(edges))
@@ -148,7 +152,7 @@ def reference_bands(chart: Chart, field: PlotArea) -> RectMarks:
 
 def reference_text(
     chart: Chart,
-    one: Reference,
+    reference: Reference,
     field: PlotArea,
     places: TakenPlaces,
     pen: TextWriter,
@@ -156,30 +160,30 @@ def reference_text(
     bars: Sequence[Box],
 ) -> TextMark | None:
     """Write the name of a reference beside its line in the first free place, on bars if need be; None if none is."""
-    candidates = list(_options(chart, one, field, pen, sizes))
-    chosen = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(4))
-    if chosen is None and bars:
+    candidates = list(_options(chart, reference, field, pen, sizes))
+    number = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(4))
+    if number is None and bars:
         every: object = frozenset(range(len(bars)))
         candidates = [mark for mark in candidates if shows_ends(mark.box, bars, horizontal=field.horizontal)]
-        chosen = places.first_free(((mark.box, every) for mark in candidates), apart=sizes.px(4))
-    return None if chosen is None else candidates[chosen]
+        number = places.first_free(((mark.box, every) for mark in candidates), apart=sizes.px(4))
+    return None if number is None else candidates[number]
 
 
-def _options(chart: Chart, one: Reference, field: PlotArea, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
+def _options(chart: Chart, reference: Reference, field: PlotArea, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
     size, gap, frame = sizes.label, sizes.px(5), field.frame
-    low, high = _levels(chart, one, field)
+    low, high = _levels(chart, reference, field)
     if field.horizontal:
         for step in range(12):
             y = frame.top - gap - ASCENT * size - step * field.slot / 2
-            yield pen.line(one.text, high + gap, y, size, "reference-text", bold=True)
-            yield pen.line(one.text, low - gap, y, size, "reference-text", ha="right", bold=True)
+            yield pen.line(reference.text, high + gap, y, size, "reference-text", bold=True)
+            yield pen.line(reference.text, low - gap, y, size, "reference-text", ha="right", bold=True)
         return
     heights = [high + gap + DESCENT * size, low - gap - ASCENT * size]
-    if one.upto is not None:
+    if reference.upto is not None:
         heights = [high - gap - ASCENT * size, *heights]
-    for start in _starts(frame.left + gap, frame.right - gap, field.slot, pen.width(one.text, size, bold=True)):
+    for start in _starts(frame.left + gap, frame.right - gap, field.slot, pen.width(reference.text, size, bold=True)):
         for y in heights:
-            yield pen.line(one.text, start, y, size, "reference-text", bold=True)
+            yield pen.line(reference.text, start, y, size, "reference-text", bold=True)
 
 
 def _starts(left: float, right: float, slot: float, width: float) -> Floats:
@@ -200,26 +204,26 @@ class LineEnds:
 
 def line_ends(chart: Chart, field: PlotArea, sizes: Sizes, pen: TextWriter) -> LineEnds:
     """Set the name of each line behind its last point; names that would touch are moved apart."""
-    named = [one for one in chart.marked if at_end(one)] if chart.legend == "ends" else []
+    named = [item for item in chart.marked if at_end(item)] if chart.legend == "ends" else []
     if not named:
         return LineEnds((), ())
     size, frame = sizes.label, field.frame
     most = max(1, int(frame.height / line_height(size)))
-    named, left_out = named[:most], tuple(one.name for one in named[most:])
-    last = [float(field.up(chart.scale_of(one).fraction(_last(one)))) for one in named]
-    order = sorted(range(len(named)), key=lambda at: last[at])
+    named, left_out = named[:most], tuple(item.name for item in named[most:])
+    last = [float(field.up(chart.scale_of(item).fraction(_last(item)))) for item in named]
+    order = sorted(range(len(named)), key=lambda position: last[position])
     half = line_height(size) / 2
-    heights = spread([last[at] for at in order], 2 * half, frame.bottom + half, frame.top - half)
+    heights = spread([last[position] for position in order], 2 * half, frame.bottom + half, frame.top - half)
     texts, leaders = [], []
     x = frame.right - field.after + sizes.px(END_LEAD)
-    for at, y in zip(order, heights, strict=True):
-        one = named[at]
-        name = fitted(readable(one.name), size, True, frame.right - x - sizes.px(4), pen.measure)
-        role = point_role(one.role, "-value")
+    for index, y in zip(order, heights, strict=True):
+        series = named[index]
+        name = fitted(readable(series.name), size, True, frame.right - x - sizes.px(4), pen.measure)
+        role = point_role(series.role, "-value")
         texts.append(pen.line(name, x, y - middle_drop(size), size, role, bold=True))
-        if abs(y - last[at]) > half / 2:
-            start = float(field.along(_last_place(one) + (1.0 if one.kind == "steps" else 0.5)))
-            leaders.append(rule(start + sizes.px(6), last[at], x - sizes.px(3), y, "leader"))
+        if abs(y - last[index]) > half / 2:
+            start = float(field.along(_last_place(series) + (1.0 if series.kind == "steps" else 0.5)))
+            leaders.append(rule(start + sizes.px(6), last[index], x - sizes.px(3), y, "leader"))
     return LineEnds(tuple(texts), tuple(leaders), left_out)
 
 
@@ -241,12 +245,12 @@ def spread(wished: Sequence[float], apart: float, low: float, high: float) -> li
     for number, place in enumerate(wished):
         mean, count = place - number * apart, 1
         while pools and pools[-1][0] > mean:
-            before, held = pools.pop()
-            mean, count = (before * held + mean * count) / (held + count), held + count
+            before, index = pools.pop()
+            mean, count = (before * index + mean * count) / (index + count), index + count
         pools.append((mean, count))
-    found = np.repeat([mean for mean, _ in pools], [count for _, count in pools])
+    array = np.repeat([mean for mean, _ in pools], [count for _, count in pools])
     room = max(high - (len(wished) - 1) * apart, low)
-    return list((np.clip(found, low, room) + apart * np.arange(len(wished))).tolist())
+    return list((np.clip(array, low, room) + apart * np.arange(len(wished))).tolist())
 
 
 _REACHES = (1.2, 2.1, 3.2, 4.6)  # of a leader, in letters
@@ -290,73 +294,74 @@ class PointLabels:
 
 
 def point_labels(
-    wanted: PointLabels, places: TakenPlaces, pen: TextWriter, sizes: Sizes, *, horizontal: bool, leaders: bool = False
+    labels: PointLabels, places: TakenPlaces, pen: TextWriter, sizes: Sizes, *, horizontal: bool, leaders: bool = False
 ) -> list[PlacedLabel]:
     """Place a label at each point beside it; where points are closer than figures are high, at the first ones only.
 
     With `leaders`, labels that find no place beside their points are led to them by a thin line.
     """
     size = sizes.value
-    telling = list(dict.fromkeys(wanted.first))
-    crowded = wanted.pitch < figure_height(size)
-    others = [] if crowded or wanted.alone else [n for n in range(len(wanted.labels)) if n not in set(telling)]
+    telling = list(dict.fromkeys(labels.first))
+    crowded = labels.pitch < figure_height(size)
+    others = [] if crowded or labels.alone else [n for n in range(len(labels.labels)) if n not in set(telling)]
     options: Callable[..., Iterator[TextMark]] = _around
-    if wanted.rising:
+    if labels.rising:
         options = _beside_horizontal if horizontal else _above
     placed = []
     for number in (*telling, *others):
-        if not wanted.labels[number]:
+        if not labels.labels[number]:
             continue
         marks: list[TextMark] = []
         owner: object = None
-        chosen = _first(options(wanted, number, pen, sizes, telling=number in telling), places, marks)
-        if chosen is None and wanted.under:
-            bars = [bar for bar, _ in wanted.under[number]]
-            owner = frozenset(one for _, one in wanted.under[number])
-            chosen = _first(
+        text_mark = _first(options(labels, number, pen, sizes, telling=number in telling), places, marks)
+        if text_mark is None and labels.under:
+            bars = [bar for bar, _ in labels.under[number]]
+            owner = frozenset(item for _, item in labels.under[number])
+            text_mark = _first(
                 (mark for mark in marks if shows_ends(mark.box, bars, horizontal=horizontal)), places, [], owner
             )
-        if chosen is not None:
-            places.take_label(chosen.box, apart=sizes.px(5))
-            placed.append(PlacedLabel(chosen, plate=owner is not None, number=number))
+        if text_mark is not None:
+            places.take_label(text_mark.box, apart=sizes.px(5))
+            placed.append(PlacedLabel(text_mark, plate=owner is not None, number=number))
         elif leaders:
-            anchor = _anchor(wanted, number)
-            found = led(places, _far(wanted, number, pen, sizes), lambda _, at=anchor: at, apart=sizes.px(3))  # type: ignore[misc]
-            placed += [replace(found, number=number)] if found else []
+            anchor = _anchor(labels, number)
+            candidates = _far(labels, number, pen, sizes)
+            placed_label = led(places, candidates, lambda _: anchor, apart=sizes.px(3))  # noqa: B023 - called at once
+            placed += [replace(placed_label, number=number)] if placed_label else []
     return placed
 
 
 def _first(
-    marks: Iterable[TextMark], places: TakenPlaces, seen: list[TextMark], owner: object = None
+    marks: Iterable[TextMark], places: TakenPlaces, text_marks: list[TextMark], owner: object = None
 ) -> TextMark | None:
     """Return the first label in a free place; those before it are added to `seen`."""
     for mark in marks:
         if places.free(mark.box, owner):
             return mark
-        seen.append(mark)
+        text_marks.append(mark)
     return None
 
 
-def _anchor(wanted: PointLabels, number: int) -> tuple[float, float]:
-    return float(wanted.points.xs[number]), float(wanted.points.ys[number])
+def _anchor(labels: PointLabels, number: int) -> tuple[float, float]:
+    return float(labels.points.xs[number]), float(labels.points.ys[number])
 
 
-def _around(wanted: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
+def _around(labels: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
     """Yield the places around a point: over a peak, under a valley, then beside it."""
     size, gap = sizes.value, sizes.px(3)
-    radius = max(wanted.points.radius, sizes.px(1.5))
-    x, y = _anchor(wanted, number)
-    label = pen.line(wanted.labels[number], x, y, size, wanted.role, ha="center", figures=True)
+    radius = max(labels.points.radius, sizes.px(1.5))
+    x, y = _anchor(labels, number)
+    label = pen.line(labels.labels[number], x, y, size, labels.role, ha="center", figures=True)
     over, under = radius + gap + FIGURE_DESCENT * size, -radius - gap - FIGURE_ASCENT * size
-    levels = [over, under] if _is_peak(wanted, number) else [under, over]
-    if wanted.only in ("above", "below"):
-        levels = [over if wanted.only == "above" else under]
+    levels = [over, under] if _is_peak(labels, number) else [under, over]
+    if labels.only in ("above", "below"):
+        levels = [over if labels.only == "above" else under]
     half = label.box.width / 2
-    if wanted.only != "beside":
+    if labels.only != "beside":
         for level in levels:
             for aside in (0.0, 0.5, -0.5, 0.9, -0.9):
                 yield shifted(label, aside * half, level)
-    if wanted.only in ("", "beside"):
+    if labels.only in ("", "beside"):
         out = half + radius + 1.5 * gap
         for rise in (0.0, 0.45, -0.45):
             level = rise * size - middle_drop(size)
@@ -364,19 +369,19 @@ def _around(wanted: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, 
             yield shifted(label, -out, level)
 
 
-def _is_peak(wanted: PointLabels, number: int) -> bool:
+def _is_peak(labels: PointLabels, number: int) -> bool:
     """Whether a point is above the middle of its neighbors: its label then is over it."""
-    ys = wanted.points.ys
-    near = [float(ys[at]) for at in (number - 1, number + 1) if 0 <= at < len(ys)]
+    ys = labels.points.ys
+    near = [float(ys[index]) for index in (number - 1, number + 1) if 0 <= index < len(ys)]
     near = [y for y in near if not math.isnan(y)]
     return not near or float(ys[number]) >= sum(near) / len(near)
 
 
-def _far(wanted: PointLabels, number: int, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
+def _far(labels: PointLabels, number: int, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
     """Yield places farther from a point, near ones first."""
-    size, (x, y) = sizes.value, _anchor(wanted, number)
-    label = pen.line(wanted.labels[number], x, y, size, wanted.role, ha="center", figures=True)
-    up = _is_peak(wanted, number)
+    size, (x, y) = sizes.value, _anchor(labels, number)
+    label = pen.line(labels.labels[number], x, y, size, labels.role, ha="center", figures=True)
+    up = _is_peak(labels, number)
     for reach in _REACHES:
         for side in (1, -1) if up else (-1, 1):
             level = side * (reach + 0.5) * size - middle_drop(size)
@@ -384,15 +389,15 @@ def _far(wanted: PointLabels, number: int, pen: TextWriter, sizes: Sizes) -> Ite
                 yield shifted(label, aside * size, level)
 
 
-def _above(wanted: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
+def _above(labels: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
     size, gap, radius, label, role = (
         sizes.value,
         sizes.px(3),
-        wanted.points.radius,
-        wanted.labels[number],
-        wanted.role,
+        labels.points.radius,
+        labels.labels[number],
+        labels.role,
     )
-    x, y = float(wanted.points.xs[number]), float(wanted.points.ys[number])
+    x, y = float(labels.points.xs[number]), float(labels.points.ys[number])
     baseline = y + radius + gap + FIGURE_DESCENT * size
     yield pen.line(label, x + 0.5 * radius, baseline, size, role, ha="right", figures=True)
     yield pen.line(label, x, baseline, size, role, ha="center", figures=True)
@@ -401,22 +406,22 @@ def _above(wanted: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, t
         yield pen.line(label, x + radius + gap, y - middle_drop(size) - 0.3 * size, size, role, figures=True)
         for rise in (1.1, 2.0):
             yield pen.line(label, x, baseline + rise * size, size, role, ha="center", figures=True)
-        beside = x + wanted.pitch / 2 + gap
+        beside = x + labels.pitch / 2 + gap
         yield pen.line(label, beside, y - middle_drop(size), size, role, figures=True)
         yield pen.line(label, beside, y + 2 * gap, size, role, figures=True)
 
 
 def _beside_horizontal(
-    wanted: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool
+    labels: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool
 ) -> Iterator[TextMark]:
     size, gap, radius, label, role = (
         sizes.value,
         sizes.px(3),
-        wanted.points.radius,
-        wanted.labels[number],
-        wanted.role,
+        labels.points.radius,
+        labels.labels[number],
+        labels.role,
     )
-    x, y = float(wanted.points.xs[number]), float(wanted.points.ys[number])
+    x, y = float(labels.points.xs[number]), float(labels.points.ys[number])
     right = x + radius + 1.5 * gap
     yield pen.line(label, right, y - middle_drop(size) + 0.25 * size, size, role, figures=True)
     yield pen.line(label, right, y + gap, size, role, figures=True)

@@ -62,18 +62,18 @@ def set_marks(chart: Chart, field: PlotArea, sizes: Sizes) -> Marks:
     paths: list[PathMark] = []
     points: list[PointMarks] = []
     stems: list[PathMark] = []
-    for number, one in enumerate(chart.series):
-        if isinstance(one, Bars):
+    for number, series in enumerate(chart.series):
+        if isinstance(series, Bars):
             continue
-        shares = _shares(chart, one)
-        spots = replace(_spots(chart, one, field, sizes, shares), series=number)
+        shares = _shares(chart, series)
+        spots = replace(_spots(chart, series, field, sizes, shares), series=number)
         points.append(spots)
-        if one.kind in ("line", "steps", "area"):
-            paths += [replace(mark, series=number) for mark in _paths(chart, one, field, shares)]
-        if one.kind == "area":
-            areas += [replace(mark, series=number) for mark in _areas(chart, one, field, shares)]
-        if one.kind == "stems":
-            stems += [replace(mark, series=number) for mark in _stems(chart, one, field, spots)]
+        if series.kind in ("line", "steps", "area"):
+            paths += [replace(mark, series=number) for mark in _paths(chart, series, field, shares)]
+        if series.kind == "area":
+            areas += [replace(mark, series=number) for mark in _areas(chart, series, field, shares)]
+        if series.kind == "stems":
+            stems += [replace(mark, series=number) for mark in _stems(chart, series, field, spots)]
     areas += _bands(chart, field)
     heaps = _heaps(bars.edges, field.count, stacks)
     partings = _partings(chart, bars.edges, field, stacks)
@@ -101,15 +101,15 @@ def _bars(chart: Chart, field: PlotArea) -> tuple[RectMarks, tuple[int | None, .
         return RectMarks(np.empty((0, 4)), ()), ()
     edges, roles, levels = [], [], []
     places = chart.bar_places(field.slot)
-    for one, place in zip(series, places, strict=True):
-        scale = chart.scale_of(one)
+    for bars, place in zip(series, places, strict=True):
+        scale = chart.scale_of(bars)
         starts = np.arange(field.count) + place.start
         ends = [np.clip(scale.fraction(values), 0.0, 1.0) for values in (place.low, place.high)]
-        low, high = (np.where(np.isnan(end), _floor(chart, one), end) for end in ends)
+        low, high = (np.where(np.isnan(end), _floor(chart, bars), end) for end in ends)
         edges.append(field.rects(starts, starts + place.width, np.minimum(low, high), np.maximum(low, high)))
-        roles += one.roles()
-        levels += [front(one, place.front)] * field.count
-    patterns = tuple(one.pattern or "" for one in series for _ in range(field.count))
+        roles += bars.roles()
+        levels += [front(bars, place.front)] * field.count
+    patterns = tuple(item.pattern or "" for item in series for _ in range(field.count))
     return RectMarks(np.concatenate(edges), tuple(roles), tuple(levels), patterns), tuple(p.stack for p in places)
 
 
@@ -132,7 +132,7 @@ def _spots(chart: Chart, series: Series, field: PlotArea, sizes: Sizes, shares: 
 
 def _paths(chart: Chart, series: Series, field: PlotArea, shares: Floats) -> list[PathMark]:
     """Return the line of a series: broken where a value is missing, unless it is bridged."""
-    found = []
+    marks = []
     for run in _runs(shares, series.bridge):
         if series.kind == "steps":
             places, heights = np.column_stack((run, run + 1.0)).ravel(), np.repeat(shares[run], 2)
@@ -144,8 +144,8 @@ def _paths(chart: Chart, series: Series, field: PlotArea, shares: Floats) -> lis
         xs, ys = field.points(places, np.clip(heights, -1.0, 2.0))
         line = PathMark(xs, ys, series.role, series.width, series.pattern or "", front(series))
         if len(xs) > 1 or series.kind == "line":
-            found.append(line)
-    return found
+            marks.append(line)
+    return marks
 
 
 def _runs(shares: Floats, bridge: bool) -> list[NDArray[np.intp]]:
@@ -157,7 +157,7 @@ def _runs(shares: Floats, bridge: bool) -> list[NDArray[np.intp]]:
 
 
 def _areas(chart: Chart, series: Series, field: PlotArea, shares: Floats) -> list[AreaMark]:
-    found = []
+    marks = []
     low = _floor(chart, series)
     for run in _runs(shares, series.bridge):
         places = run + 0.5
@@ -167,8 +167,8 @@ def _areas(chart: Chart, series: Series, field: PlotArea, shares: Floats) -> lis
         xs, ys = field.points(
             np.concatenate((places[:1], places, places[-1:])), np.concatenate(([low], heights, [low]))
         )
-        found.append(AreaMark(xs, ys, series.role, front(series)))
-    return found
+        marks.append(AreaMark(xs, ys, series.role, front(series)))
+    return marks
 
 
 def _stems(chart: Chart, series: Series, field: PlotArea, spots: PointMarks) -> list[PathMark]:
@@ -190,40 +190,40 @@ def _stems(chart: Chart, series: Series, field: PlotArea, spots: PointMarks) -> 
 
 def _whiskers(chart: Chart, field: PlotArea) -> list[PathMark]:
     """Return the interval of each bar as a thin line with a short stroke at either end."""
-    found = []
-    for one, place in zip(chart.bars, chart.bar_places(field.slot), strict=True):
+    marks = []
+    for bar, place in zip(chart.bars, chart.bar_places(field.slot), strict=True):
         middle, half = place.start + place.width / 2, min(place.width / 6, 0.06)
-        for at, (low, high) in enumerate(one.spreads):
-            ends = np.clip(chart.scale_of(one).fraction(np.array([low, high])), 0.0, 1.0)
+        for index, (low, high) in enumerate(bar.spreads):
+            ends = np.clip(chart.scale_of(bar).fraction(np.array([low, high])), 0.0, 1.0)
             for across, along in (
                 ([middle, middle], ends),
                 ([middle - half, middle + half], ends[[0, 0]]),
                 ([middle - half, middle + half], ends[[1, 1]]),
             ):
-                xs, ys = field.points(at + np.array(across), along)
-                found.append(PathMark(xs, ys, "interval"))
-    return found
+                xs, ys = field.points(index + np.array(across), along)
+                marks.append(PathMark(xs, ys, "interval"))
+    return marks
 
 
 def _bands(chart: Chart, field: PlotArea) -> list[AreaMark]:
     """Return the band of each series that has one, in steps from category to category, behind the bars."""
-    found = []
-    for one in chart.bars:
-        if one.band:
+    marks = []
+    for bar in chart.bars:
+        if bar.band:
             places = np.repeat(np.arange(field.count + 1.0), 2)[1:-1]
-            low, high = (chart.scale_of(one).fraction(np.repeat(ends, 2)) for ends in zip(*one.band, strict=True))
+            low, high = (chart.scale_of(bar).fraction(np.repeat(ends, 2)) for ends in zip(*bar.band, strict=True))
             xs, ys = field.points(np.concatenate((places, places[::-1])), np.concatenate((low, high[::-1])))
-            found.append(AreaMark(xs, ys, "band", _FRONT["area"]))
-    return found
+            marks.append(AreaMark(xs, ys, "band", _FRONT["area"]))
+    return marks
 
 
 def _heaps(edges: Floats, count: int, stacks: tuple[int | None, ...]) -> dict[int, Floats]:
-    found: dict[int, Floats] = {}
+    arrays: dict[int, Floats] = {}
     parts = edges.reshape(-1, count, 4) if len(edges) else edges
-    for stack in dict.fromkeys(one for one in stacks if one is not None):
-        own = parts[[number for number, one in enumerate(stacks) if one == stack]]
-        found[stack] = np.concatenate((own[:, :, :2].min(axis=0), own[:, :, 2:].max(axis=0)), axis=1)
-    return found
+    for stack in dict.fromkeys(number for number in stacks if number is not None):
+        own = parts[[number for number, index in enumerate(stacks) if index == stack]]
+        arrays[stack] = np.concatenate((own[:, :, :2].min(axis=0), own[:, :, 2:].max(axis=0)), axis=1)
+    return arrays
 
 
 def _partings(chart: Chart, edges: Floats, field: PlotArea, stacks: tuple[int | None, ...]) -> tuple[PathMark, ...]:
@@ -231,36 +231,36 @@ def _partings(chart: Chart, edges: Floats, field: PlotArea, stacks: tuple[int | 
 
     Each is in front of its own bars and behind those that are in front of them.
     """
-    found: list[PathMark] = []
-    seen: set[int] = set()
+    marks: list[PathMark] = []
+    numbers: set[int] = set()
     places = chart.bar_places(field.slot)
     for number, stack in enumerate(stacks):
-        if stack is not None and stack in seen:
+        if stack is not None and stack in numbers:
             level = front(chart.bars[number], places[number].front) + _OVER
             between = _between(chart.bars[number].values, edges[number * field.count :], field)
-            found += [replace(mark, level=level) for mark in between]
+            marks += [replace(mark, level=level) for mark in between]
         elif stack is not None:
-            seen.add(stack)
+            numbers.add(stack)
     if chart.line_at == "edge" and len(edges):
         whole = edges.reshape(-1, field.count, 4)
         heaps = np.concatenate((whole[:, :, :2].min(axis=0), whole[:, :, 2:].max(axis=0)), axis=1)
         for (left, bottom, right, top), after in zip(heaps[:-1].tolist(), heaps[1:].tolist(), strict=True):
             if field.horizontal:
-                found.append(rule(left, bottom, max(right, after[2]), bottom, "parting"))
+                marks.append(rule(left, bottom, max(right, after[2]), bottom, "parting"))
             else:
-                found.append(rule(right, bottom, right, max(top, after[3]), "parting"))
-    return tuple(found)
+                marks.append(rule(right, bottom, right, max(top, after[3]), "parting"))
+    return tuple(marks)
 
 
 def _between(values: tuple[float, ...], edges: Floats, field: PlotArea) -> list[PathMark]:
     """Return a line at the foot of each bar that is on another; a negative one hangs from its upper end."""
-    found = []
+    marks = []
     for value, (left, bottom, right, top) in zip(values, edges[: field.count].tolist(), strict=True):
         if right > left and top > bottom:
             if field.horizontal:
                 x = right if value < 0 else left
-                found.append(rule(x, bottom, x, top, "parting"))
+                marks.append(rule(x, bottom, x, top, "parting"))
             else:
                 y = top if value < 0 else bottom
-                found.append(rule(left, y, right, y, "parting"))
-    return found
+                marks.append(rule(left, y, right, y, "parting"))
+    return marks

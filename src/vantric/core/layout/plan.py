@@ -173,12 +173,12 @@ class LeftOut:
     thinned: bool = False
 
     def __str__(self) -> str:
-        at = listed([one_line(name, longest=40) for name in self.categories], most=6)
+        place = listed([one_line(name, longest=40) for name in self.categories], most=6)
         if not self.name:
-            return f"the names of {at}"
+            return f"the names of {place}"
         if self.thinned:
             return f"'{one_line(self.name, longest=40)}' but for its highest, lowest, first and last value"
-        return f"'{one_line(self.name, longest=40)}' at {at}"
+        return f"'{one_line(self.name, longest=40)}' at {place}"
 
 
 @dataclass(frozen=True, eq=False)

@@ -55,8 +55,8 @@ def make_plan(
     page, marks, ends, guides = set_page(desk)
     labels = place_labels(desk, page, marks, ends, guides)
     if labels is None:  # no room beside the marks: names are in the legend's row
-        names = [*(cut.text for cut in chart.cuts), *(one.text for one in chart.references)]
-        names += [one.text for one in chart.moments]
+        names = [*(cut.text for cut in chart.cuts), *(reference.text for reference in chart.references)]
+        names += [moment.text for moment in chart.moments]
         page, marks, ends, guides = set_page(desk, remark="; ".join(filter(None, names)))
         labels = place_labels(desk, page, marks, ends, guides, with_names=False)
     return _assemble(desk, page, marks, ends, guides, labels or Labels((), ()))
@@ -166,8 +166,8 @@ def make_panel_plan(
     )
     heads, top = head(above, width - 2 * margin, height - sizes.px(18), margin, sizes, pen)
     notes, bottom = note_line(above, width, sizes, pen)
-    shown = above if chart.legend else replace(above, legend="none")
-    key = legend(shown, margin, width - margin, top - sizes.px(8), sizes, pen)
+    shown_chart = above if chart.legend else replace(above, legend="none")
+    key = legend(shown_chart, margin, width - margin, top - sizes.px(8), sizes, pen)
     top -= key.height + sizes.px(10)
     panels = _set_panels(chart, Box(margin - sizes.px(8), bottom, width - margin + sizes.px(8), top), sizes, measure)
     return PanelPlan(size, tuple(panels), (*heads, *notes, *key.texts), key, chart.title, chart.description)
@@ -180,7 +180,7 @@ def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: Measure) ->
     unit = sizes.unit * (1.0 if count == 1 else _LETTERS if count <= 6 else _SMALL_LETTERS)
     across = room.width / columns
     named = 0.0  # the height of the labels under the lowest panels
-    shared = rows > 1 and not chart.panels[0].horizontal and len({one.categories for one in chart.panels}) == 1
+    shared = rows > 1 and not chart.panels[0].horizontal and len({entry.categories for entry in chart.panels}) == 1
     if shared:
         trial = make_plan(chart.panels[0], (across, room.height / rows), measure, unit=unit)
         bare = make_plan(
@@ -189,11 +189,11 @@ def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: Measure) ->
         named = trial.frame.bottom - bare.frame.bottom
     down = (room.height - named) / rows
     placed = []
-    for number, one in enumerate(chart.panels):
+    for number, item in enumerate(chart.panels):
         row, column = divmod(number, columns)
         lowest = number + columns >= count
         left, upper, height = room.left + column * across, room.top - row * down, down + (named if lowest else 0.0)
-        panel = replace(one, category_labels=lowest or not shared)
+        panel = replace(item, category_labels=lowest or not shared)
         plan = make_plan(panel, (across, height), measure, unit=unit)
         placed.append((Box(left, upper - height, left + across, upper), plan))
     return placed

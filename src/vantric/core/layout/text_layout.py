@@ -42,15 +42,15 @@ class Measure(Protocol):
 def _advances(bold: bool) -> Mapping[str, float]:
     """Return the width of each sign that the table holds, in ems; and by how much kerning parts a pair of them."""
     runs, parted = (BOLD, BOLD_PARTED) if bold else (REGULAR, REGULAR_PARTED)
-    found = {}
+    amounts = {}
     for first, digits in runs:
-        for at in range(0, len(digits), 3):
-            width = int(digits[at : at + 3], 16)
+        for index in range(0, len(digits), 3):
+            width = int(digits[index : index + 3], 16)
             if width != _LACKING:
-                found[chr(first + at // 3)] = width / _EM
-    for at in range(0, len(parted), 5):
-        found[parted[at : at + 2]] = int(parted[at + 2 : at + 5], 16) / _EM
-    return found
+                amounts[chr(first + index // 3)] = width / _EM
+    for index in range(0, len(parted), 5):
+        amounts[parted[index : index + 2]] = int(parted[index + 2 : index + 5], 16) / _EM
+    return amounts
 
 
 def table_measure(text: str, size: float, bold: bool) -> float:
@@ -59,9 +59,9 @@ def table_measure(text: str, size: float, bold: bool) -> float:
     Kerning is counted where it parts signs, not where it brings them nearer. Signs that the table lacks are taken to be
     as wide as most: full width in East Asian scripts.
     """
-    known = _advances(bold)
-    ems = sum([known[sign] if sign in known else _sign_width(sign, bold) for sign in text])
-    parted = sum([known[one + other] for one, other in pairwise(text) if one + other in known])
+    known_values = _advances(bold)
+    ems = sum([known_values[sign] if sign in known_values else _sign_width(sign, bold) for sign in text])
+    parted = sum([known_values[item + other] for item, other in pairwise(text) if item + other in known_values])
     return (ems + parted) * size
 
 
@@ -116,11 +116,11 @@ def broken(text: str, size: float, bold: bool, room: float, most: int, measure: 
 
 def _after(text: str, lines: tuple[str, ...]) -> str:
     """Return what follows the first lines of a text."""
-    taken, at = sum(len(line.replace(" ", "")) for line in lines), 0
-    while taken:
-        taken -= not text[at].isspace()
-        at += 1
-    return text[at:].strip()
+    number, index = sum(len(line.replace(" ", "")) for line in lines), 0
+    while number:
+        number -= not text[index].isspace()
+        index += 1
+    return text[index:].strip()
 
 
 #: A word, and what is between it and the one before on the same line.

@@ -140,10 +140,10 @@ class Amounts:
 
     def take(self, order: NDArray[np.intp]) -> Amounts:
         """Return the amounts at the places `order`, in that order."""
-        taken = Amounts(self.units[order], self.scale)
+        amounts = Amounts(self.units[order], self.scale)
         if len(order) == len(self) and "total_units" in vars(self):  # all of them, reordered: the sum is known
-            vars(taken)["total_units"] = self.total_units
-        return taken
+            vars(amounts)["total_units"] = self.total_units
+        return amounts
 
     def cumulative(self) -> Amounts:
         """Return the running sums; the last is exactly the total."""

@@ -62,14 +62,14 @@ def _names(language: str, *, days: bool) -> dict[str, int]:
 @cache
 def month_words() -> dict[str, int]:
     """Return the spelling of a month -> its number, 1 to 12; one that two languages use for two months is left out."""
-    found: dict[str, int] = {}
+    counts: dict[str, int] = {}
     twice: set[str] = set()
     for language in WORDS:
         for word, place in _names(language, days=False).items():
-            if found.setdefault(word, place) != place and language != "en":
+            if counts.setdefault(word, place) != place and language != "en":
                 twice.add(word)
     english = _names("en", days=False)
-    return {word: english.get(word, place) for word, place in found.items() if word not in twice or word in english}
+    return {word: english.get(word, place) for word, place in counts.items() if word not in twice or word in english}
 
 
 def calendar_keys(labels: Sequence[str]) -> list[tuple[int, int]] | None:
@@ -80,17 +80,17 @@ def calendar_keys(labels: Sequence[str]) -> list[tuple[int, int]] | None:
     if not 2 <= len(labels) <= _MOST:
         return None
     plain = [plain_word(label) for label in labels]
-    found = _places(plain)
-    if found is not None:
-        return [(0, place) for place in found]
+    numbers = _places(plain)
+    if numbers is not None:
+        return [(0, place) for place in numbers]
     parts = [_YEAR.fullmatch(text) for text in plain]
     if not all(parts):
         return None
-    told = [(part["name"] or part["later"], int(part["year"] or part["first"])) for part in parts if part]
-    months = _places([name.strip(" -/'’") for name, _ in told], days=False)
+    pairs = [(part["name"] or part["later"], int(part["year"] or part["first"])) for part in parts if part]
+    months = _places([name.strip(" -/'’") for name, _ in pairs], days=False)
     if months is None:
         return None
-    years = [year if year > 99 else year + (2000 if year < 69 else 1900) for _, year in told]
+    years = [year if year > 99 else year + (2000 if year < 69 else 1900) for _, year in pairs]
     return list(zip(years, months, strict=True))
 
 

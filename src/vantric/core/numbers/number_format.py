@@ -85,19 +85,19 @@ def digits_text(value: Number, *, digits: int = 6) -> str:
     return short_text(value) if power < -digits else number_text(value, most_decimals=max(0, digits - 1 - power))
 
 
-def ends_texts(one: Number, other: Number, *, digits: int = 4) -> tuple[str, str]:
+def ends_texts(item: Number, other: Number, *, digits: int = 4) -> tuple[str, str]:
     """Return two numbers with the same decimals, so many digits or as many as tell them apart: ``("12.1", "8.4")``.
 
     The whole part stays whole, and neither is further from its number than half of its last digit.
     """
-    sizes = [Decimal(value).adjusted() for value in (one, other) if value and math.isfinite(value)]
-    texts = [repr(one), repr(other)]
+    sizes = [Decimal(value).adjusted() for value in (item, other) if value and math.isfinite(value)]
+    texts = [repr(item), repr(other)]
     for more in range(digits, _MOST_DIGITS + 1):
         decimals = max(0, more - 1 - min(sizes, default=0))
-        texts = number_texts([_plainest(one), _plainest(other)], most_decimals=decimals)
-        if one == other or texts[0] != texts[1]:
+        texts = number_texts([_plainest(item), _plainest(other)], most_decimals=decimals)
+        if item == other or texts[0] != texts[1]:
             return texts[0], texts[1]
-    return (texts[0], texts[1]) if one == other else (repr(one), repr(other))
+    return (texts[0], texts[1]) if item == other else (repr(item), repr(other))
 
 
 def _plainest(value: Number) -> Number:
@@ -174,14 +174,14 @@ def readable(name: str) -> str:
 
 def unit_word(name: str) -> str:
     """Return what amounts of a column are called: the unit that its name ends with, else the name."""
-    found = _NAMED_UNIT.fullmatch(name.strip())
-    return found[2] if found else name
+    match = _NAMED_UNIT.fullmatch(name.strip())
+    return match[2] if match else name
 
 
 def without_unit(name: str) -> str:
     """Return the name of a column without the unit that it ends with; empty where it has none."""
-    found = _NAMED_UNIT.fullmatch(name.strip())
-    return found[1].strip() if found else ""
+    match = _NAMED_UNIT.fullmatch(name.strip())
+    return match[1].strip() if match else ""
 
 
 def headed(name: str) -> str:
@@ -196,9 +196,9 @@ def distinct_lines(labels: Sequence[str]) -> list[str]:
     plain = [one_line(label) for label in labels]
     if len(set(plain)) == len(plain):
         return plain
-    seen = Counter(plain)
+    seen_value = Counter(plain)
     return [
-        text if seen[text] == 1 or text == label else one_line(_OUTER_BLANKS.sub(_visible, label))
+        text if seen_value[text] == 1 or text == label else one_line(_OUTER_BLANKS.sub(_visible, label))
         for text, label in zip(plain, labels, strict=True)
     ]
 
@@ -235,9 +235,9 @@ def marks_of(example: str) -> tuple[str, str]:
     """
     import re
 
-    found = re.fullmatch(_EXAMPLE, example, re.ASCII) or re.fullmatch(_WITHOUT_THOUSANDS, example, re.ASCII)
-    marks = ("", "") if found is None else (found["mark"] or "", found["decimal"])
-    if found is None or marks[0] == marks[1]:
+    match = re.fullmatch(_EXAMPLE, example, re.ASCII) or re.fullmatch(_WITHOUT_THOUSANDS, example, re.ASCII)
+    marks = ("", "") if match is None else (match["mark"] or "", match["decimal"])
+    if match is None or marks[0] == marks[1]:
         hint = "write a number with decimals, such as '1,234.56', '1.234,56', '1 234,56' or '1234.56'"
         raise OptionError(
             f"show_numbers='{example}' does not show which mark is which: {hint}", value=example, hint=hint
@@ -298,12 +298,12 @@ class NumberStyle(NumberOptions):
     @classmethod
     def of(cls, options: NumberOptions, *, marks: str | None = None, percent: str | None = None) -> Self:
         """Return the style that the options of a chart describe; marks and percents where these say nothing."""
-        said = {one.name: getattr(options, one.name) for one in fields(NumberOptions)}
-        found = {"show_numbers": said["show_numbers"] or marks, "percent_sign": percent}
-        if said["percent_sign"] is not None:
-            found["percent_sign"] = said["percent_sign"]
+        content = {field.name: getattr(options, field.name) for field in fields(NumberOptions)}
+        values = {"show_numbers": content["show_numbers"] or marks, "percent_sign": percent}
+        if content["percent_sign"] is not None:
+            values["percent_sign"] = content["percent_sign"]
         plain = {"show_numbers": _PLAIN_MARKS, "percent_sign": _PLAIN_PERCENT}
-        return cls(**said | {name: None if value == plain[name] else value for name, value in found.items()})
+        return cls(**content | {name: None if value == plain[name] else value for name, value in values.items()})
 
     @property
     def percent_unit(self) -> str:

@@ -15,12 +15,12 @@ from vantric.errors import OptionError
 def read_number(text: str) -> float:
     """Return a finite number, or raise `OptionError`."""
     try:
-        found = float(text)
+        nan = float(text)
     except ValueError:
-        found = math.nan
-    if not math.isfinite(found):
+        nan = math.nan
+    if not math.isfinite(nan):
         raise OptionError(f"'{text.strip()}' is not a number; write it as 600 or 4.5", value=text)
-    return int(found) if found.is_integer() and "." not in text else found
+    return int(nan) if nan.is_integer() and "." not in text else nan
 
 
 def read_range(text: str) -> tuple[float, float]:
@@ -109,5 +109,5 @@ def _from_text(text: str) -> Raw:
 
 
 def _quoted(value: object) -> str:
-    shown = " ".join(str(value).split())
-    return f"'{shown[:40]}...'" if len(shown) > 43 else f"'{shown}'"
+    text = " ".join(str(value).split())
+    return f"'{text[:40]}...'" if len(text) > 43 else f"'{text}'"

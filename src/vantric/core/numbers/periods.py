@@ -26,10 +26,10 @@ def parse_day(value: object) -> date:
         return value.date()
     if isinstance(value, date):
         return value
-    found = _ISO.fullmatch(str(value).strip())
-    if found:
+    match = _ISO.fullmatch(str(value).strip())
+    if match:
         try:
-            return date(int(found[1]), int(found[2]), int(found[3] or 1))
+            return date(int(match[1]), int(match[2]), int(match[3] or 1))
         except ValueError:
             pass
     raise ValueError(f"is not a date: '{str(value)[:40]}'; write dates as 2026-12-31")
@@ -58,10 +58,10 @@ def period_start(label: str) -> date:
     ValueError
         If it is none.
     """
-    found = _LABEL.fullmatch(label)
-    if not found:
+    match = _LABEL.fullmatch(label)
+    if not match:
         raise ValueError(f"is not a period: '{label[:40]}'")
-    year, month, day, week, quarter = (int(part or 0) for part in found.groups())
+    year, month, day, week, quarter = (int(part or 0) for part in match.groups())
     if week:
         return date.fromisocalendar(year, week, 1)
     return date(year, month or 3 * (quarter or 1) - 2, day or 1)
@@ -71,12 +71,12 @@ def period_kind(labels: Iterable[str]) -> str:
     """Return the kind of period that all labels are; empty if they are none, or bare years: numbers like others."""
     kinds = set()
     for label in labels:
-        found = _LABEL.fullmatch(label)
+        match = _LABEL.fullmatch(label)
         try:
             period_start(label)
         except ValueError:
             return ""
-        _, month, day, week, quarter = found.groups() if found else (None,) * 5
+        _, month, day, week, quarter = match.groups() if match else (None,) * 5
         kinds.add("day" if day else "month" if month else "week" if week else "quarter" if quarter else "")
     return kinds.pop() if len(kinds) == 1 else ""
 
@@ -84,14 +84,14 @@ def period_kind(labels: Iterable[str]) -> str:
 def period_labels(first: date, last: date, period: str) -> Iterator[str]:
     """Yield every period from that of the first day to that of the last, none left out."""
     day: date | None = first
-    seen = ""
+    text = ""
     while day is not None and day <= last:
         label = period_label(day, period)
-        if label != seen:
+        if label != text:
             yield label
-            seen = label
+            text = label
         day = _onward(day, period)
-    if period_label(last, period) != seen:
+    if period_label(last, period) != text:
         yield period_label(last, period)
 
 
@@ -103,10 +103,10 @@ def every_period(first: date, last: date, period: str) -> list[str]:
     ValueError
         With the reason as its message, if there are more than a chart or a table has: a year is mistyped.
     """
-    found = list(islice(period_labels(first, last, period), _MOST + 1))
-    if len(found) > _MOST:
+    texts = list(islice(period_labels(first, last, period), _MOST + 1))
+    if len(texts) > _MOST:
         raise ValueError(f"from {first} to {last} there are more than {_MOST:,} {period}s; take a longer period")
-    return found
+    return texts
 
 
 def _onward(day: date, period: str) -> date | None:

@@ -29,7 +29,7 @@ SIDES = ("primary", "secondary")
 
 def series_on(chart: Chart, side: str) -> list[Series]:
     """Return the series of one axis."""
-    return [one for one in chart.series if one.secondary == (side == "secondary")]
+    return [series for series in chart.series if series.secondary == (side == "secondary")]
 
 
 def scale_on(chart: Chart, side: str) -> Scale:
@@ -39,12 +39,12 @@ def scale_on(chart: Chart, side: str) -> Scale:
 
 def review_axes(chart: Chart) -> list[Finding]:
     """Return what is risky in the axes of a chart."""
-    found = []
+    findings = []
     for side in SIDES if chart.secondary_axis else SIDES[:1]:
-        found += [*_without_zero(chart, side), *_log_bars(chart, side), *_flat(chart, side), *_untitled(chart, side)]
-        found += _stretched(chart, side)
+        findings += [*_without_zero(chart, side), *_log_bars(chart, side), *_flat(chart, side), *_untitled(chart, side)]
+        findings += _stretched(chart, side)
     return [
-        *found,
+        *findings,
         *_one_unit(chart),
         *_two_grids(chart),
         *_zeros_apart(chart),
@@ -61,7 +61,7 @@ def _zeros_apart(chart: Chart) -> list[Finding]:
     zeros = [float(scale.fraction(0.0)) for scale in (pair.primary, pair.secondary)]
     if not all(0 <= zero <= 1 for zero in zeros) or abs(zeros[0] - zeros[1]) <= _APART:
         return []
-    standing = [one for side in SIDES for one in series_on(chart, side) if one.kind in _FROM_ZERO]
+    standing = [series for side in SIDES for series in series_on(chart, side) if series.kind in _FROM_ZERO]
     what = "bars stand on two zeros" if len(standing) > 1 else "the two zeros of the axes are"
     harm = "their lengths do not compare" if len(standing) > 1 else "what is above one zero may be below the other"
     return [
@@ -77,9 +77,9 @@ def _zeros_apart(chart: Chart) -> list[Finding]:
 def _starts_above(chart: Chart) -> list[Finding]:
     """Report a secondary axis that does not show zero beside a primary axis that does."""
     primary, secondary = chart.scales.primary, chart.scales.secondary
-    lines = [one for one in series_on(chart, "secondary") if one.kind not in _FROM_ZERO]
-    shown = secondary.kind != "linear" or secondary.lower <= 0 <= secondary.upper
-    if not chart.secondary_axis or shown or not lines or not primary.lower <= 0 <= primary.upper:
+    lines = [series for series in series_on(chart, "secondary") if series.kind not in _FROM_ZERO]
+    is_shown = secondary.kind != "linear" or secondary.lower <= 0 <= secondary.upper
+    if not chart.secondary_axis or is_shown or not lines or not primary.lower <= 0 <= primary.upper:
         return []
     end = (
         f"starts at {digits_text(secondary.lower)}"
@@ -105,18 +105,18 @@ def _stretched(chart: Chart, side: str) -> list[Finding]:
     other = series_on(chart, "secondary" if side == "primary" else "primary")
     level: float = max(abs(scale.lower), abs(scale.upper))
     part = (scale.upper - scale.lower) / level if level else 1.0
-    beside = any(one.kind in _FROM_ZERO for one in other) and not any(one.kind in _FROM_ZERO for one in lines)
+    beside = any(series.kind in _FROM_ZERO for series in other) and not any(line.kind in _FROM_ZERO for line in lines)
     if not lines or not beside or scale.kind != "linear" or scale.lower <= 0 <= scale.upper or part >= _PART:
         return []
     fixed = chart.scales.fixed[SIDES.index(side)]
-    if any("°" in one.unit or one.unit in ("K", "C", "F") for one in lines) or not (fixed or part < _SMALL_PART):
+    if any("°" in line.unit or line.unit in ("K", "C", "F") for line in lines) or not (fixed or part < _SMALL_PART):
         return []
     make = warning if fixed else note
     ends = f"{digits_text(scale.lower)} to {digits_text(scale.upper)}"
     return [
         make(
             "stretched-axis",
-            message=f"the {side} axis runs from {ends} only: {quoted([one.name for one in lines])} "
+            message=f"the {side} axis runs from {ends} only: {quoted([line.name for line in lines])} "
             f"{'seems' if len(lines) == 1 else 'seem'} to vary more than the bars, and varies by "
             f"{_spread(lines):.1f} % of its level",
             fix=f"include zero ({side}_zero=True, --{side}-zero), or say beside the chart what the axis shows",
@@ -126,7 +126,7 @@ def _stretched(chart: Chart, side: str) -> list[Finding]:
 
 
 def _spread(lines: Sequence[Series]) -> float:
-    values = np.abs(np.concatenate([np.asarray(one.values, dtype=np.float64) for one in lines]))
+    values = np.abs(np.concatenate([np.asarray(line.values, dtype=np.float64) for line in lines]))
     highest = float(np.nanmax(values))
     return 100 * (highest - float(np.nanmin(values))) / highest if highest else 0.0
 
@@ -136,7 +136,7 @@ def _one_unit(chart: Chart) -> list[Finding]:
     pair = chart.scales
     if not chart.secondary_axis or _alike(pair.primary, pair.secondary):
         return []
-    units = [{one.unit for one in series_on(chart, side) if one.unit} for side in SIDES]
+    units = [{series.unit for series in series_on(chart, side) if series.unit} for side in SIDES]
     both = sorted(units[0] & units[1])
     if not both:
         return []
@@ -150,16 +150,16 @@ def _one_unit(chart: Chart) -> list[Finding]:
     ]
 
 
-def _alike(one: Scale, other: Scale) -> bool:
+def _alike(scale: Scale, other: Scale) -> bool:
     """Whether two scales have the same limits."""
-    span = one.upper - one.lower
-    near = max(abs(one.lower - other.lower), abs(one.upper - other.upper)) <= 1e-9 * span
-    return one.kind == other.kind and near
+    span = scale.upper - scale.lower
+    near = max(abs(scale.lower - other.lower), abs(scale.upper - other.upper)) <= 1e-9 * span
+    return scale.kind == other.kind and near
 
 
 def _without_zero(chart: Chart, side: str) -> list[Finding]:
     scale = scale_on(chart, side)
-    standing = [one for one in series_on(chart, side) if one.kind in _FROM_ZERO]
+    standing = [series for series in series_on(chart, side) if series.kind in _FROM_ZERO]
     if not standing or scale.kind != "linear" or scale.lower <= 0 <= scale.upper:
         return []
     lower, kind = digits_text(scale.lower), standing[0].kind
@@ -174,7 +174,7 @@ def _without_zero(chart: Chart, side: str) -> list[Finding]:
 
 
 def _log_bars(chart: Chart, side: str) -> list[Finding]:
-    standing = [one for one in series_on(chart, side) if one.kind in _FROM_ZERO]
+    standing = [series for series in series_on(chart, side) if series.kind in _FROM_ZERO]
     if scale_on(chart, side).kind != "log" or not standing:
         return []
     return [
@@ -193,17 +193,17 @@ def _flat(chart: Chart, side: str) -> list[Finding]:
     if scale.kind != "linear" or len(chart.categories) < 2 or chart.mode_of(side) in ("stacked", "percent"):
         return []
     flat = []
-    for one in chart.series if scale == chart.scales.primary == chart.scales.secondary else series_on(chart, side):
-        there = [value for value in one.values if not math.isnan(value)]
-        if not there or (side == "secondary" and not one.secondary) or one.name in chart.guides:
+    for series in chart.series if scale == chart.scales.primary == chart.scales.secondary else series_on(chart, side):
+        there = [value for value in series.values if not math.isnan(value)]
+        if not there or (side == "secondary" and not series.secondary) or series.name in chart.guides:
             continue
         low, high = min(there), max(there)
-        if one.kind in _FROM_ZERO:
+        if series.kind in _FROM_ZERO:
             low, high = min(low, 0.0), max(high, 0.0)
         else:
             low = min(low, max(0.0, scale.lower))
         if (high - low) / (scale.upper - scale.lower) < _LEAST and high != low and len(chart.series) > 1:
-            flat.append(one.name)
+            flat.append(series.name)
     if not flat:
         return []
     return [
@@ -223,7 +223,7 @@ def _untitled(chart: Chart, side: str) -> list[Finding]:
     own = series_on(chart, side)
     if not own:
         return []
-    percent = any(one.unit == "%" for one in own)
+    percent = any(series.unit == "%" for series in own)
     if not title.strip():
         code, what = "untitled-axis", f"the {side} axis has no title"
         fix = f"name it: {side}_title=, --{side}-title"
@@ -254,13 +254,13 @@ def _crossings(chart: Chart) -> list[Finding]:
     pair = chart.scales
     if not chart.secondary_axis or pair.primary == pair.secondary or pair.policy == "proportional":
         return []
-    left = [one for one in series_on(chart, "primary") if one.kind in _JOINED]
-    right = [one for one in series_on(chart, "secondary") if one.kind in _JOINED]
-    for one in left:
+    left = [item for item in series_on(chart, "primary") if item.kind in _JOINED]
+    right = [item for item in series_on(chart, "secondary") if item.kind in _JOINED]
+    for series in left:
         for other in right:
-            heights = pair.primary.fraction(one.values) - pair.secondary.fraction(other.values)
+            heights = pair.primary.fraction(series.values) - pair.secondary.fraction(other.values)
             apart = [distance for distance in heights.tolist() if not math.isnan(distance)]
-            names = f"“{one_line(one.name, longest=40)}” and “{one_line(other.name, longest=40)}”"
+            names = f"“{one_line(series.name, longest=40)}” and “{one_line(other.name, longest=40)}”"
             if len(apart) > _FEW and max(map(abs, apart)) < _NEAR:
                 return [_on_two_axes("coinciding-lines", f"{names} coincide", "the agreement", warning)]
             if any(a * b < 0 for a, b in pairwise(apart)):
@@ -293,7 +293,7 @@ def review_scales(pair: ScalePair) -> list[Finding]:
 
 def review_chart(chart: Chart) -> list[Finding]:
     """Return what is risky in a chart, and what was decided for the user."""
-    said = [remarked(remark, "chart") for remark in chart.remarks]
+    findings = [remarked(remark, "chart") for remark in chart.remarks]
     clipped = review_scales(chart.scales)[: None if chart.secondary_axis else 1]
     units = [*several_units(chart), *marks_on_wrong_axis(chart)]
-    return [*clipped, *review_axes(chart), *units, *review_marks(chart), *said]
+    return [*clipped, *review_axes(chart), *units, *review_marks(chart), *findings]

@@ -30,18 +30,18 @@ _UNEVEN = 1.5
 _FEWEST_DAYS = 7
 
 
-def review_comparison(found: Comparison) -> list[Finding]:
+def review_comparison(comparison: Comparison) -> list[Finding]:
     """Return what is risky in a comparison and in the tallies under it."""
-    under = [finding for table in (found.before, found.after) for finding in review_tally(table.tally)]
-    unlike = _unlike_periods(found)
-    return [*dict.fromkeys(under), *unlike, *([] if unlike else _uneven(found))]
+    under = [finding for table in (comparison.before, comparison.after) for finding in review_tally(table.tally)]
+    unlike = _unlike_periods(comparison)
+    return [*dict.fromkeys(under), *unlike, *([] if unlike else _uneven(comparison))]
 
 
-def _unlike_periods(found: Comparison) -> list[Finding]:
+def _unlike_periods(comparison: Comparison) -> list[Finding]:
     """Tell sides whose dates span unlike times: a quarter has three times the records of a month."""
-    if found.exposures is not None:
+    if comparison.exposures is not None:
         return []
-    before, after = (_days(table.tally.origin.days) for table in (found.before, found.after))
+    before, after = (_days(table.tally.origin.days) for table in (comparison.before, comparison.after))
     if before is None or after is None:
         return []
     if max(before, after) <= _UNEVEN * min(before, after) or max(before, after) < _FEWEST_DAYS:
@@ -49,10 +49,10 @@ def _unlike_periods(found: Comparison) -> list[Finding]:
     return [
         warning(
             "unlike-periods",
-            message=f"the two sides are of unlike periods: {found.before_name} spans {counted(before, 'day')}, "
-            f"{found.after_name} {counted(after, 'day')}; frequencies compare the time as well",
+            message=f"the two sides are of unlike periods: {comparison.before_name} spans {counted(before, 'day')}, "
+            f"{comparison.after_name} {counted(after, 'day')}; frequencies compare the time as well",
             fix="compare periods of one length, percents, or rates (per=, --per)",
-            where=found.before.origin.by or "labels",
+            where=comparison.before.origin.by or "labels",
         )
     ]
 
@@ -64,24 +64,24 @@ def _days(days: tuple[str, str] | None) -> int | None:
     return (last - first).days + 1
 
 
-def _uneven(found: Comparison) -> list[Finding]:
+def _uneven(comparison: Comparison) -> list[Finding]:
     """Tell totals that differ so much that frequencies compare the amount of work, not the trouble in it."""
-    before, after = found.before.total, found.after.total
-    if found.exposures is not None or max(before, after) <= _UNEVEN * min(before, after):
+    before, after = comparison.before.total, comparison.after.total
+    if comparison.exposures is not None or max(before, after) <= _UNEVEN * min(before, after):
         return []
     return [
         note(
             "uneven-totals",
             message="the two totals differ by half or more: a change in frequency may be a change in the work done",
             fix="compare percents, or give what each side was counted in (per=, --per) and compare rates",
-            where=found.before.origin.by or "labels",
+            where=comparison.before.origin.by or "labels",
         )
     ]
 
 
-def review_trends(found: Trend) -> list[Finding]:
+def review_trends(trend: Trend) -> list[Finding]:
     """Return what is risky in trends: what is of the tally under them, partial periods among it."""
-    return review_tally(found.tally)
+    return review_tally(trend.tally)
 
 
 _ALPHA = 0.01  # of missing shares: looked at in every table
@@ -99,27 +99,27 @@ def _missing(table: Crosstab) -> list[Finding]:
     """Tell labels that are missing in some strata more than in others: their mixes do not compare."""
     if not table.column_missing or not 2 <= len(table.columns) <= _MOST_STRATA:
         return []
-    lacking = np.array([float(one.frequency) for one in table.column_missing])
+    lacking = np.array([float(missing.frequency) for missing in table.column_missing])
     there = table.column_totals.floats()
     both = lacking + there
-    held = both > 0
-    if lacking.sum() == 0 or held.sum() < 2:
+    array = both > 0
+    if lacking.sum() == 0 or array.sum() < 2:
         return []
-    shares = 100 * lacking[held] / both[held]
-    names = [name for name, has in zip(table.columns, held, strict=True) if has]
+    shares = 100 * lacking[array] / both[array]
+    names = [name for name, has in zip(table.columns, array, strict=True) if has]
     if np.ptp(shares) < _POINTS:
         return []
     try:
         sample = sample_of(table.tally())
     except RankError:
         return []
-    counts = np.stack([lacking[held], there[held]]) * (sample.effective / sample.total)
+    counts = np.stack([lacking[array], there[array]]) * (sample.effective / sample.total)
     p = chi_square(counts, np.random.default_rng(1))[1]
     if p > _ALPHA:
         return []
     less, more = (
-        f"{percent_text(float(shares[at]), decimals=0)} of {quoted(names[at : at + 1])}"
-        for at in (int(shares.argmin()), int(shares.argmax()))
+        f"{percent_text(float(shares[index]), decimals=0)} of {quoted(names[index : index + 1])}"
+        for index in (int(shares.argmin()), int(shares.argmax()))
     )
     return [
         warning(
@@ -141,12 +141,12 @@ def _turned(table: Crosstab) -> list[Finding]:
         return []
     if strata is None or not strata.reversals:
         return []
-    told = [f"{quoted([one.first_there])} in {quoted([one.stratum])}" for one in strata.reversals]
+    texts = [f"{quoted([reversal.first_there])} in {quoted([reversal.stratum])}" for reversal in strata.reversals]
     return [
         warning(
             "stratum-reversal",
             message=f"{quoted([strata.reversals[0].first])} leads overall, but beyond chance "
-            f"{listed(told, most=_MOST)}",
+            f"{listed(texts, most=_MOST)}",
             fix="name the vital few of each part (--where, or --panels), not of the whole alone",
             where=table.split,
         )

@@ -62,13 +62,17 @@ def plain_unit(unit: str) -> str:
 def several_units(chart: Chart) -> list[Finding]:
     """Find series of different units on one axis: equal heights are then unlike things."""
     for side in ("primary", "secondary"):
-        on = [one for one in chart.series if one.secondary == (side == "secondary") and one.name not in chart.guides]
-        units = {plain_unit(one.unit): one for one in on if plain_unit(one.unit)}
+        on = [
+            series
+            for series in chart.series
+            if series.secondary == (side == "secondary") and series.name not in chart.guides
+        ]
+        units = {plain_unit(series.unit): series for series in on if plain_unit(series.unit)}
         stacked = chart.mode_of(side) in ("stacked", "percent")
-        bars = {plain_unit(one.unit) for one in on if one.kind == "bars"}
+        bars = {plain_unit(series.unit) for series in on if series.kind == "bars"}
         if len(units) < 2 or (stacked and len(bars) > 1):  # then the stack is what is wrong
             continue
-        names = quoted([f"{one_line(one.name, longest=30)} ({one.unit})" for one in units.values()])
+        names = quoted([f"{one_line(unit.name, longest=30)} ({unit.unit})" for unit in units.values()])
         return [
             warning(
                 "several-units",
@@ -82,31 +86,35 @@ def several_units(chart: Chart) -> list[Finding]:
 
 def marks_on_wrong_axis(chart: Chart) -> list[Finding]:
     """Find a mark in percent on an axis that counts: 80 % drawn at a count of 80, as a mark or as a level line."""
-    marks = [(one.value, one.text, one.axis == "secondary") for one in chart.references if one.upto is None]
-    marks += [
-        (one.values[0], one.name, one.secondary)
-        for one in chart.series
-        if one.kind == "line" and len(one.values) > 1 and len(set(one.values)) == 1 and not one.unit
+    marks = [
+        (reference.value, reference.text, reference.axis == "secondary")
+        for reference in chart.references
+        if reference.upto is None
     ]
-    found = []
+    marks += [
+        (series.values[0], series.name, series.secondary)
+        for series in chart.series
+        if series.kind == "line" and len(series.values) > 1 and len(set(series.values)) == 1 and not series.unit
+    ]
+    findings = []
     for value, text, secondary in marks:
-        own = [one for one in chart.series if one.secondary == secondary]
+        own = [series for series in chart.series if series.secondary == secondary]
         unit = chart.secondary_unit if secondary else chart.primary_unit
-        in_percent = unit == "%" or any(one.unit == "%" for one in own)
-        elsewhere = any(one.unit == "%" for one in chart.series if one not in own)
+        in_percent = unit == "%" or any(series.unit == "%" for series in own)
+        elsewhere = any(series.unit == "%" for series in chart.series if series not in own)
         says = bool(_PERCENT_MARK.search(text)) or (not text.strip() and value in _USUAL)
         if not in_percent and elsewhere and says:
-            found.append(_on_wrong_axis(value, text, secondary=secondary))
-    return found
+            findings.append(_on_wrong_axis(value, text, secondary=secondary))
+    return findings
 
 
 def _on_wrong_axis(value: float, text: str, *, secondary: bool) -> Finding:
     side, other = ("secondary", "primary") if secondary else ("primary", "secondary")
-    shown = f" (“{one_line(text, longest=40)}”)" if text else ""
+    shown_text = f" (“{one_line(text, longest=40)}”)" if text else ""
     return warning(
         "mark-on-wrong-axis",
-        message=f"the mark at {value:g}{shown} is on the {side} axis, which shows no percents: it cuts at a count of "
-        f"{value:g}",
+        message=f"the mark at {value:g}{shown_text} is on the {side} axis, which shows no percents: "
+        f"it cuts at a count of {value:g}",
         fix=f"draw it on the {other} axis: {value:g}@{other}",
         where=f"{side} axis",
     )
@@ -116,16 +124,16 @@ _FEWEST = 3
 _ROUNDED = 0.6  # percent points, of shares rounded and added up
 
 
-def is_running(chart: Chart, one: Series) -> bool:
+def is_running(chart: Chart, series: Series) -> bool:
     """Whether a line is cumulative: its name says so, or it is the running share of the bars to rounding."""
-    if one.kind not in ("line", "steps", "points"):
+    if series.kind not in ("line", "steps", "points"):
         return False
-    return says_running(one.name) or (one.unit == "%" and _fits(one, _shares(chart, 100.0)))
+    return says_running(series.name) or (series.unit == "%" and _fits(series, _shares(chart, 100.0)))
 
 
 def review_running(chart: Chart) -> list[Finding]:
     """Return what is wrong with a cumulative line and the bars under it."""
-    lines = [one for one in chart.series if is_running(chart, one)]
+    lines = [series for series in chart.series if is_running(chart, series)]
     if len(lines) != 1 or not _countable(chart):
         return []
     line = lines[0]
@@ -135,30 +143,30 @@ def review_running(chart: Chart) -> list[Finding]:
 
 def _countable(chart: Chart) -> bool:
     """Whether there are bars that can be added up: no negative one among them, and no value missing."""
-    values = [value for one in chart.bars for value in one.values]
+    values = [value for bar in chart.bars for value in bar.values]
     return bool(values) and all(not math.isnan(value) and value >= 0 for value in values) and math.fsum(values) > 0
 
 
 def _sums(chart: Chart) -> list[list[float]]:
     """Return the running sums that a line may follow: of each series of bars, and of all of one axis together."""
-    columns = [list(one.values) for one in chart.bars if not one.secondary]
+    columns = [list(bar.values) for bar in chart.bars if not bar.secondary]
     if len(columns) > 1:
         columns.append([math.fsum(values) for values in zip(*columns, strict=True)])
-    return [list(accumulate(values)) for values in columns or [list(one.values) for one in chart.bars]]
+    return [list(accumulate(values)) for values in columns or [list(bar.values) for bar in chart.bars]]
 
 
 def _shares(chart: Chart, whole: float) -> list[list[float]]:
     return [[whole * value / sums[-1] for value in sums] for sums in _sums(chart) if sums and sums[-1] > 0]
 
 
-def _fits(one: Series, wanted: Sequence[Sequence[float]]) -> bool:
-    there = [value for value in one.values if not math.isnan(value)]
-    if len(there) < _FEWEST or len(there) < len(one.values):
+def _fits(series: Series, values: Sequence[Sequence[float]]) -> bool:
+    there = [value for value in series.values if not math.isnan(value)]
+    if len(there) < _FEWEST or len(there) < len(series.values):
         return False
     slack = max(0.5 * 10.0 ** -max(map(decimals_of, there)), 1e-9)
     slack = max(slack, _ROUNDED if len(there) > _FEWEST else slack)
     return any(
-        all(abs(a - b) <= slack * max(1.0, abs(b) / 100) for a, b in zip(there, right, strict=True)) for right in wanted
+        all(abs(a - b) <= slack * max(1.0, abs(b) / 100) for a, b in zip(there, right, strict=True)) for right in values
     )
 
 
@@ -169,31 +177,31 @@ def _wrong(chart: Chart, line: Series) -> list[Finding]:
     in_percent = line.unit == "%" or says_percent(line.name)
     if in_percent and _near(line, _shares(chart, 100.0)):
         return []
-    for wanted, what, fix in (
+    for values, what, fix in (
         (_sums(chart), "frequencies", "divide each running sum by the total, or take the unit % away"),
         (_shares(chart, 1.0), "shares of 1", "multiply them by 100, or take the unit % away"),
     ):
-        if _near(line, wanted):
-            said = f"the line is in percent and says {digits_text(line.values[-1])} at its end: it holds {what}"
-            return [_finding(line, said, fix)] if in_percent else []
+        if _near(line, values):
+            text = f"the line is in percent and says {digits_text(line.values[-1])} at its end: it holds {what}"
+            return [_finding(line, text, fix)] if in_percent else []
     if not in_percent and not _mostly(line, _sums(chart)):
         return []  # running sums of something else
     return _first_difference(chart, line)
 
 
-def _mostly(line: Series, wanted: Sequence[Sequence[float]]) -> bool:
+def _mostly(line: Series, values: Sequence[Sequence[float]]) -> bool:
     """Whether half of a line or more is what the bars add up to, so that the rest is wrong."""
     return any(
         2 * sum(abs(a - b) <= _ROUNDED * abs(right[-1]) / 100 for a, b in zip(line.values, right, strict=True))
         >= len(right)
-        for right in wanted
+        for right in values
     )
 
 
-def _near(line: Series, wanted: Sequence[Sequence[float]]) -> bool:
+def _near(line: Series, values: Sequence[Sequence[float]]) -> bool:
     return any(
         all(abs(a - b) <= _ROUNDED * max(abs(right[-1]), 1e-300) / 100 for a, b in zip(line.values, right, strict=True))
-        for right in wanted
+        for right in values
     )
 
 
@@ -204,22 +212,22 @@ def _first_difference(chart: Chart, line: Series) -> list[Finding]:
     rights = min(sums, key=lambda right: sum(abs(a - b) > _ROUNDED for a, b in zip(line.values, right, strict=True)))
     if in_percent and _of_more(line, rights):
         return []
-    at = next(
+    index = next(
         place
-        for place, (said, right) in enumerate(zip(line.values, rights, strict=True))
-        if abs(said - right) > _ROUNDED * rights[-1] / 100
+        for place, (number, right) in enumerate(zip(line.values, rights, strict=True))
+        if abs(number - right) > _ROUNDED * rights[-1] / 100
     )
-    name, times = one_line(chart.categories[at], longest=40), 100 / whole if in_percent else 1.0
+    name, times = one_line(chart.categories[index], longest=40), 100 / whole if in_percent else 1.0
     sign, digits = (" %", ".1f") if in_percent else ("", "g")
-    said, right = times * line.values[at], times * rights[at]
-    message = f"the line says {said:{digits}}{sign} at '{name}', and the bars add up to {right:{digits}}{sign} there"
+    value, right = times * line.values[index], times * rights[index]
+    message = f"the line says {value:{digits}}{sign} at '{name}', and the bars add up to {right:{digits}}{sign} there"
     fix = "work the cumulative percents out of these bars, in their order" if in_percent else "add the bars up again"
     return [_finding(line, message, fix)]
 
 
 def _of_more(line: Series, shares: Sequence[float]) -> bool:
     """Whether a line is the running sum in percent of something larger that it names: of the plan, of all units."""
-    ratios = [said / right for said, right in zip(line.values, shares, strict=True) if right]
+    ratios = [value / right for value, right in zip(line.values, shares, strict=True) if right]
     even = bool(ratios) and max(ratios) - min(ratios) <= 0.02 * max(ratios)
     return even and max(ratios) < 1 and " of " in f" {line.name.casefold()} "
 
@@ -294,12 +302,12 @@ def _unordered_line(chart: Chart) -> list[Finding]:
         return []
     order = own_order(chart.categories)
     lines = [
-        one.name
-        for one in chart.series
-        if one.kind in ("line", "steps")
-        and not is_running(chart, one)
-        and one.name not in chart.guides
-        and len(set(one.values)) > 1  # a level line is a mark
+        series.name
+        for series in chart.series
+        if series.kind in ("line", "steps")
+        and not is_running(chart, series)
+        and series.name not in chart.guides
+        and len(set(series.values)) > 1  # a level line is a mark
     ]
     if not lines or order == "yes":
         return []
@@ -317,22 +325,22 @@ def _unordered_line(chart: Chart) -> list[Finding]:
 
 def _stacks(chart: Chart) -> list[list[Bars]]:
     """Return the series of bars that stand on each other."""
-    found: dict[tuple[bool, str], list[Bars]] = {}
-    for one in chart.bars:
-        if one.stack or chart.mode_of(one.axis or "primary") in ("stacked", "percent"):
-            found.setdefault((one.secondary, one.stack), []).append(one)
-    return [bars for bars in found.values() if len(bars) > 1]
+    values: dict[tuple[bool, str], list[Bars]] = {}
+    for bar in chart.bars:
+        if bar.stack or chart.mode_of(bar.axis or "primary") in ("stacked", "percent"):
+            values.setdefault((bar.secondary, bar.stack), []).append(bar)
+    return [bars for bars in values.values() if len(bars) > 1]
 
 
 def _unlike_stack(chart: Chart) -> list[Finding]:
-    unlike = [sorted(units) for bars in _stacks(chart) if len(units := {plain_unit(one.unit) for one in bars}) > 1]
+    unlike = [sorted(units) for bars in _stacks(chart) if len(units := {plain_unit(bar.unit) for bar in bars}) > 1]
     if not unlike:
         return []
-    told = quoted([unit or "none" for unit in unlike[0]])
+    text = quoted([unit or "none" for unit in unlike[0]])
     return [
         error(
             "unlike-stack",
-            message=f"bars of different units ({told}) are stacked: their sum has no meaning",
+            message=f"bars of different units ({text}) are stacked: their sum has no meaning",
             fix="group them, or put one of them on the secondary axis",
             where="bars",
         )
@@ -342,14 +350,14 @@ def _unlike_stack(chart: Chart) -> list[Finding]:
 def _stacked_rates(chart: Chart) -> list[Finding]:
     """Tell rates that are stacked though each has a base of its own: they pass 100 %, or are called rates."""
     for bars in _stacks(chart):
-        if {one.unit for one in bars} != {"%"} or any(remark.code == "stacked-rates" for remark in chart.remarks):
+        if {bar.unit for bar in bars} != {"%"} or any(remark.code == "stacked-rates" for remark in chart.remarks):
             continue
         sums = [
             math.fsum(value for value in values if value > 0)
-            for values in zip(*(one.values for one in bars), strict=True)
+            for values in zip(*(bar.values for bar in bars), strict=True)
         ]
-        if max(sums, default=0.0) > _WHOLE or all(says_rate(one.name) for one in bars):
-            names = quoted([one.name for one in bars])
+        if max(sums, default=0.0) > _WHOLE or all(says_rate(bar.name) for bar in bars):
+            names = quoted([bar.name for bar in bars])
             return [
                 warning(
                     "stacked-rates",
@@ -362,7 +370,7 @@ def _stacked_rates(chart: Chart) -> list[Finding]:
 
 
 def _many_series(chart: Chart) -> list[Finding]:
-    if len(chart.series) <= _MOST or not any(len(one.values) > 1 for one in chart.series):
+    if len(chart.series) <= _MOST or not any(len(series.values) > 1 for series in chart.series):
         return []
     return [
         warning(
@@ -379,10 +387,10 @@ def _hidden_bars(chart: Chart) -> list[Finding]:
     hidden = []
     placed = list(zip(chart.bars, chart.bar_places(), strict=True))
     for behind, place in placed:
-        for one, front in placed:
+        for bars, front in placed:
             start, end = front.start, front.start + front.width
             covers = start <= place.start + 1e-9 and end >= place.start + place.width - 1e-9
-            if front.front > place.front and covers and _taller(chart, (one, front), (behind, place)):
+            if front.front > place.front and covers and _taller(chart, (bars, front), (behind, place)):
                 hidden.append(behind.name)
                 break
     if not hidden:
@@ -399,18 +407,18 @@ def _hidden_bars(chart: Chart) -> list[Finding]:
 
 def _taller(chart: Chart, front: tuple[Series, BarPlace], behind: tuple[Series, BarPlace]) -> bool:
     """Whether a bar in front is anywhere as high as the one behind."""
-    ends = [np.nan_to_num(chart.scale_of(one).fraction(place.high), nan=0.0) for one, place in (front, behind)]
+    ends = [np.nan_to_num(chart.scale_of(series).fraction(place.high), nan=0.0) for series, place in (front, behind)]
     return bool(np.any((ends[0] >= ends[1]) & (ends[1] > 0)))
 
 
 def _hidden_area(chart: Chart) -> list[Finding]:
     """Tell areas that another one in front covers wherever both are drawn."""
-    areas = [one for one in chart.series if one.kind == "area"]
+    areas = [series for series in chart.series if series.kind == "area"]
     hidden = []
-    for at, behind in enumerate(areas):
+    for index, behind in enumerate(areas):
         for place, front in enumerate(areas):
-            in_front = (front.layer, place) > (behind.layer, at)
-            if place != at and in_front and _covers(chart, front, behind):
+            in_front = (front.layer, place) > (behind.layer, index)
+            if place != index and in_front and _covers(chart, front, behind):
                 hidden.append(behind.name)
                 break
     if not hidden:
@@ -426,6 +434,6 @@ def _hidden_area(chart: Chart) -> list[Finding]:
 
 
 def _covers(chart: Chart, front: Series, behind: Series) -> bool:
-    heights = [chart.scale_of(one).fraction(one.values) for one in (front, behind)]
+    heights = [chart.scale_of(series).fraction(series.values) for series in (front, behind)]
     both = np.isfinite(heights[0]) & np.isfinite(heights[1])
     return bool(both.any() and np.all(heights[0][both] >= heights[1][both]))

@@ -79,7 +79,7 @@ _CONFUSED = frozenset(
 )
 
 
-def slip_between(one: str, other: str, share: float) -> Literal["sure", "unsure"] | None:
+def slip_between(text: str, other: str, share: float) -> Literal["sure", "unsure"] | None:
     """Return whether two labels seem to be one.
 
     Parameters
@@ -94,7 +94,7 @@ def slip_between(one: str, other: str, share: float) -> Literal["sure", "unsure"
     "sure", "unsure" or None
         None where what differs tells them apart on purpose: digits, single letters, sizes, Roman numbers, codes.
     """
-    differing = _differing_words(one, other)
+    differing = _differing_words(text, other)
     if differing is None:
         return None
     a, b = sorted(differing, key=len)
@@ -111,20 +111,20 @@ def slip_between(one: str, other: str, share: float) -> Literal["sure", "unsure"
 
 
 def _one_more(a: str, b: str, share: float) -> Literal["sure", "unsure"] | None:
-    at = _first_difference(a, b)
-    if a[at:] != b[at + 1 :]:
+    index = _first_difference(a, b)
+    if a[index:] != b[index + 1 :]:
         return None
-    limit = _RARER if at == 0 or _of_one_ending(a, b) or len(b) <= _SHORT else _RARE
+    limit = _RARER if index == 0 or _of_one_ending(a, b) or len(b) <= _SHORT else _RARE
     if len(b) < _SHORT:
         return "sure" if share <= _RAREST else None
     return "sure" if share <= limit else "unsure"
 
 
 def _one_other(a: str, b: str, share: float) -> Literal["sure", "unsure"] | None:
-    at = _first_difference(a, b)
-    if at == 0 or a[at + 1 :] != b[at + 1 :]:
+    index = _first_difference(a, b)
+    if index == 0 or a[index + 1 :] != b[index + 1 :]:
         return None  # cracks and tracks: slips seldom begin a word
-    confused = frozenset((a[at], b[at])) in _CONFUSED
+    confused = frozenset((a[index], b[index])) in _CONFUSED
     if len(b) < _SHORT - 1:
         return "sure" if confused and share <= _RAREST else None
     limit = _RAREST / 2 if not confused else _RAREST if _of_one_ending(a, b) else _RARE_OTHER
@@ -135,9 +135,9 @@ def _first_difference(a: str, b: str) -> int:
     return next((place for place, (x, y) in enumerate(zip(a, b, strict=False)) if x != y), len(a))
 
 
-def _differing_words(one: str, other: str) -> tuple[str, str] | None:
+def _differing_words(text: str, other: str) -> tuple[str, str] | None:
     """Return the one word in which two labels differ; None if they differ in more, or in signs only."""
-    words, others = _WORDS.findall(one), _WORDS.findall(other)
+    words, others = _WORDS.findall(text), _WORDS.findall(other)
     if len(words) != len(others):
         return None
     differ = [(a, b) for a, b in zip(words, others, strict=True) if a.casefold() != b.casefold()]
@@ -155,8 +155,13 @@ def _swapped(a: str, b: str) -> bool:
     """Whether two neighboring letters changed places."""
     if len(a) != len(b):
         return False
-    at = [place for place, (x, y) in enumerate(zip(a, b, strict=True)) if x != y]
-    return len(at) == 2 and at[1] == at[0] + 1 and a[at[0]] == b[at[1]] and a[at[1]] == b[at[0]]
+    numbers = [place for place, (x, y) in enumerate(zip(a, b, strict=True)) if x != y]
+    return (
+        len(numbers) == 2
+        and numbers[1] == numbers[0] + 1
+        and a[numbers[0]] == b[numbers[1]]
+        and a[numbers[1]] == b[numbers[0]]
+    )
 
 
 def _without_accents(word: str) -> str:

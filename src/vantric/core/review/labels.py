@@ -34,19 +34,19 @@ def total_labels(tally: Tally) -> list[Finding]:
         return []
     amounts: Mapping[str, Number] = tally.as_dict()
     others = sum((Fraction(value) for label, value in amounts.items() if label not in named), Fraction())
-    found = []
+    findings = []
     for label in named:
         value = Fraction(amounts[label])
         adds = (
             others > 0 and len(tally.categories) > len(named) + 1 and abs(value - others) <= others * Fraction(1, 10**9)
         )
         if adds:
-            found.append(_total(tally, label, "and it is the total of all others", sure=True))
+            findings.append(_total(tally, label, "and it is the total of all others", sure=True))
         elif is_strong(label) or (
             is_loose(label) and others and abs(value - others) <= others / 10 and len(amounts) > 3
         ):
-            found.append(_total(tally, label, _no_sum(value, others), sure=False))
-    return found
+            findings.append(_total(tally, label, _no_sum(value, others), sure=False))
+    return findings
 
 
 def _named_total(label: str) -> bool:
@@ -64,7 +64,7 @@ def _looked_at(tally: Tally) -> Sequence[str]:
     import numpy as np
 
     places = np.argpartition(-tally.frequency.floats(), _MOST_LABELS)[:_MOST_LABELS]
-    return [tally.categories[at] for at in places.tolist()]
+    return [tally.categories[place] for place in places.tolist()]
 
 
 def total_asked(question: str) -> Finding:
@@ -120,18 +120,18 @@ def several_labels(tally: Tally) -> list[Finding]:
     """Find cells that seem to hold several labels, where no sign between them was named: "Leak; Jam"."""
     if len(tally.categories) > _MOST_LABELS:
         return []
-    known = {label.strip().casefold() for label in tally.categories}
+    names = {label.strip().casefold() for label in tally.categories}
     for sign in _BETWEEN:
         pieces = {label: [piece.strip() for piece in label.split(sign)] for label in tally.categories if sign in label}
         several = {label: parts for label, parts in pieces.items() if len(parts) > 1 and all(parts)}
         if not several:
             continue
-        parts = [part.casefold() for one in several.values() for part in one]
-        first = {one[0].casefold() for one in several.values()}
-        later = {part.casefold() for one in several.values() for part in one[1:]}
+        parts = [part.casefold() for texts in several.values() for part in texts]
+        first = {texts[0].casefold() for texts in several.values()}
+        later = {part.casefold() for texts in several.values() for part in texts[1:]}
         loose = sign in _ONLY_BETWEEN  # "Crack, cooling" and "Crack, drying" are names of one family
         again = sum(
-            part in known or (parts.count(part) > 1 and (loose or (part in first and part in later))) for part in parts
+            part in names or (parts.count(part) > 1 and (loose or (part in first and part in later))) for part in parts
         )
         only = sign in _ONLY_BETWEEN and (again or len(several) > 1)
         if again * 2 >= len(parts) or only:
@@ -152,19 +152,19 @@ def nothing_first(tally: Tally) -> list[Finding]:
     if len(tally.categories) < 2 or len(tally.categories) > _MANY_LABELS or not tally.total:
         return []
     amounts = tally.as_dict()
-    label = max(amounts, key=lambda one: amounts[one])
-    large = [one for one, value in amounts.items() if float(value) >= _LARGE * float(tally.total) and _unknown(one)]
+    label = max(amounts, key=lambda item: amounts[item])
+    large = [item for item, value in amounts.items() if float(value) >= _LARGE * float(tally.total) and _unknown(item)]
     first = "the most frequent category" if label in large or not large else "a frequent category"
     label = label if label in large or not large else large[0]
     share = f"{percent_text(100 * float(amounts[label]) / float(tally.total), decimals=0)} of all"
     where = tally.origin.by or "labels"
-    shown = one_line(label, longest=40)
+    text = one_line(label, longest=40)
     if _unknown(label):
         return [
             warning(
                 "unknown-first",
-                message=f"{first}, '{shown}' ({share}), says that nothing is known: it is no cause",
-                fix=f'count it as missing (na="{shown}", --na), and find out what these records are',
+                message=f"{first}, '{text}' ({share}), says that nothing is known: it is no cause",
+                fix=f'count it as missing (na="{text}", --na), and find out what these records are',
                 where=where,
             )
         ]
@@ -172,8 +172,8 @@ def nothing_first(tally: Tally) -> list[Finding]:
         return [
             warning(
                 "rest-first",
-                message=f"the largest category, '{shown}' ({share}), is a rest: nobody can act on it",
-                fix=f'count it by what it is made of, or put it last (last="{shown}", --last) and say how large it is',
+                message=f"the largest category, '{text}' ({share}), is a rest: nobody can act on it",
+                fix=f'count it by what it is made of, or put it last (last="{text}", --last) and say how large it is',
                 where=where,
             )
         ]

@@ -96,7 +96,7 @@ def _rates_unsure(table: ParetoTable) -> list[Finding]:
     _, last = rank_ranges(sample)
     if last[0] == 1:
         return []
-    names = [table.tally.categories[at] for at in table.ranked[: int(last[0])].tolist()]
+    names = [table.tally.categories[place] for place in table.ranked[: int(last[0])].tolist()]
     first, worst = quoted(names[:1]), int(last[0])
     return [
         warning(
@@ -113,16 +113,16 @@ def _rest_above_vital(table: ParetoTable) -> list[Finding]:
     rest, cut = table.rest, table.cutoff
     if rest is None or cut is None or not cut.count:
         return []
-    held, least = (
+    value, least = (
         float(table.frequency.values()[-1]),
         float(table.frequency.values()[min(cut.count, len(table) - 1) - 1]),
     )
-    if held <= least:
+    if value <= least:
         return []
     return [
         warning(
             "rest-above-vital",
-            message=f"“{one_line(rest.label)}” ({number_text(held)}) is larger than a vital category "
+            message=f"“{one_line(rest.label)}” ({number_text(value)}) is larger than a vital category "
             f"({number_text(least)})",
             fix="keep more categories (keep=, --keep), or say what is in the rest",
             where=table.origin.by or "labels",
@@ -220,12 +220,12 @@ def _ties(table: ParetoTable) -> list[Finding]:
     if not number:
         return []
     first = tie_groups(table.tally.categories, table.ranked, table.tie_starts, _MOST_TIES)
-    shown = "; ".join(quoted(group) for group in first)
+    text = "; ".join(quoted(group) for group in first)
     more = f"; and {counted(number - _MOST_TIES, 'more group')}" if number > _MOST_TIES else ""
     return [
         note(
             "ties",
-            message=f"equally frequent: {shown}{more}",
+            message=f"equally frequent: {text}{more}",
             fix="their ranks have no meaning: they are in the natural order of their labels",
             where=table.origin.by or "labels",
         )
@@ -238,13 +238,11 @@ def _rank_by_count(table: ParetoTable) -> list[Finding]:
     if not moved:
         return []
     by = "as a rate" if table.origin.per else f"by {one_line(table.origin.weight or 'frequency')}"
-    shown = listed(
-        [f"'{one_line(name, longest=40)}' ({here}, {plain} by count)" for name, here, plain in moved], most=5
-    )
+    text = listed([f"'{one_line(name, longest=40)}' ({here}, {plain} by count)" for name, here, plain in moved], most=5)
     return [
         note(
             "rank-by-count",
-            message=f"ranked {by} otherwise than by count: {shown}",
+            message=f"ranked {by} otherwise than by count: {text}",
             fix="say which of the two is meant when you name the vital few",
             where=table.origin.by or "labels",
         )

@@ -39,7 +39,7 @@ def similar_labels(tally: Tally) -> list[Finding]:
     groups.sort()
     if not groups:
         return []
-    shown = "; ".join(quoted(distinct_lines(group)) for group in groups[:3])
+    text = "; ".join(quoted(distinct_lines(group)) for group in groups[:3])
     more = f"; and {len(groups) - 3} more such groups" if len(groups) > 3 else ""
     plain = all(len({same_spelling(label) for label in group}) == 1 for group in groups)
     what, merged = "case or blanks", "give them one spelling in the source, if they mean the same"
@@ -50,7 +50,7 @@ def similar_labels(tally: Tally) -> list[Finding]:
     return [
         warning(
             "similar-labels",
-            message=f"labels that differ only in {what} are counted separately: {shown}{more}",
+            message=f"labels that differ only in {what} are counted separately: {text}{more}",
             fix=merged,
             where=tally.origin.by or "labels",
         )
@@ -94,11 +94,11 @@ def near_labels(tally: Tally) -> list[Finding]:
     labels = [label for label in counts if _SHORTEST <= len(label) <= _LONGEST]
     sure: list[list[str]] = []
     unsure: list[list[str]] = []
-    for one, other in _near_pairs(labels):
-        rare, common = sorted((counts[one], counts[other]))
-        slip = slip_between(one, other, rare / common if common else 1.0)
+    for text, other in _near_pairs(labels):
+        rare, common = sorted((counts[text], counts[other]))
+        slip = slip_between(text, other, rare / common if common else 1.0)
         if slip is not None:
-            (sure if slip == "sure" else unsure).append(sorted((one, other)))
+            (sure if slip == "sure" else unsure).append(sorted((text, other)))
     return [
         *_told(sure, tally, "labels that seem to be one are counted separately"),
         *([] if sure else _told(unsure, tally, "labels that differ by one letter are counted separately")),
@@ -113,20 +113,20 @@ def _most_frequent(tally: Tally) -> dict[str, float]:
     import numpy as np
 
     places = np.sort(np.argpartition(-amounts, _MOST)[:_MOST])
-    return {tally.categories[at]: float(amounts[at]) for at in places.tolist()}
+    return {tally.categories[place]: float(amounts[place]) for place in places.tolist()}
 
 
 def _told(pairs: list[list[str]], tally: Tally, words: str) -> list[Finding]:
     if not pairs:
         return []
     pairs.sort()
-    shown = "; ".join(quoted(pair) for pair in pairs[:3])
+    text = "; ".join(quoted(pair) for pair in pairs[:3])
     more = f"; and {len(pairs) - 3} more pairs" if len(pairs) > 3 else ""
     make = warning if "seem" in words else note
     return [
         make(
             "near-labels",
-            message=f"{words}: {shown}{more}",
+            message=f"{words}: {text}{more}",
             fix="give them one spelling in the source, if they mean the same",
             where=tally.origin.by or "labels",
         )
@@ -140,35 +140,37 @@ def _near_pairs(labels: Sequence[str]) -> Iterator[tuple[str, str]]:
     a last half in common: sorted forward or backward they stand beside each other, in a time of n log n.
     """
     plains = [" ".join(_SIGNS.sub(" ", label.casefold()).split()) for label in labels]
-    seen: set[tuple[int, int]] = set()
+    pairs: set[tuple[int, int]] = set()
     for pair in chain(_sharing_a_shape(plains) if len(labels) <= _EXACTLY else (), _neighbors(plains)):
-        if pair not in seen and _nearly(plains[pair[0]], plains[pair[1]]):
-            seen.add(pair)
+        if pair not in pairs and _nearly(plains[pair[0]], plains[pair[1]]):
+            pairs.add(pair)
             yield labels[pair[0]], labels[pair[1]]
 
 
-def _nearly(one: str, other: str) -> bool:
+def _nearly(text: str, other: str) -> bool:
     """Whether two texts differ in a few letters at one place only."""
-    if one == other or abs(len(one) - len(other)) > _FEW:
+    if text == other or abs(len(text) - len(other)) > _FEW:
         return False
-    short, long = sorted((one, other), key=len)
+    short, long = sorted((text, other), key=len)
     start = _alike(short, long)
     return len(long) - start - _alike(short[start:][::-1], long[start:][::-1]) <= _FEW
 
 
-def _alike(one: str, other: str) -> int:
+def _alike(text: str, other: str) -> int:
     """Return how many signs two texts begin with in common."""
-    return next((at for at, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), min(len(one), len(other)))
+    return next(
+        (index for index, (a, b) in enumerate(zip(text, other, strict=False)) if a != b), min(len(text), len(other))
+    )
 
 
 def _sharing_a_shape(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
-    known: dict[str, list[int]] = {}
+    known_values: dict[str, list[int]] = {}
     for place, plain in enumerate(plains):
         if len(plain) > _SHAPED:
             continue
-        shapes = {plain, without_plurals(plain), *(plain[:at] + plain[at + 1 :] for at in range(len(plain)))}
+        shapes = {plain, without_plurals(plain), *(plain[:index] + plain[index + 1 :] for index in range(len(plain)))}
         for shape in shapes:
-            others = known.setdefault(shape, [])
+            others = known_values.setdefault(shape, [])
             for other in others:
                 yield other, place
             others.append(place)
@@ -178,5 +180,5 @@ def _neighbors(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
     for texts in (plains, [plain[::-1] for plain in plains], [without_plurals(plain) for plain in plains]):
         order = sorted(range(len(texts)), key=texts.__getitem__)
         for step in (1, 2):
-            for one, other in zip(order, order[step:], strict=False):
-                yield min(one, other), max(one, other)
+            for number, other in zip(order, order[step:], strict=False):
+                yield min(number, other), max(number, other)

@@ -97,24 +97,24 @@ def one_record(tally: Tally) -> list[Finding]:
     spread, total = tally.spread, float(tally.total)
     if spread is None or tally.origin.ready or tally.origin.per or total <= 0 or not math.isfinite(spread.whole):
         return []
-    held = {
+    amounts = {
         label: spread.of(label).squares / float(value) for label, value in tally.as_dict().items() if float(value) > 0
     }
-    name = max(held, key=held.__getitem__, default="")
-    least = held.get(name, 0.0)
+    name = max(amounts, key=amounts.__getitem__, default="")
+    least = amounts.get(name, 0.0)
     share = least / total
     if share < _LEAST_SHARE or share * spread.records < _TIMES_MEAN:
         return []
     most = _at_most(spread.of(name), float(tally.as_dict()[name]))
     near = most <= _NEAR * least
-    shown = min(most, total) if near else least
+    number = min(most, total) if near else least
     words = "" if math.isclose(least, most, rel_tol=1e-9) else "about " if near else "at least "
     unit = tally.origin.amount_unit
     return [
         warning(
             "one-record",
             message=f"one record of '{one_line(name, longest=40)}' holds {words}"
-            f"{percent_text(100 * shown / total, decimals=0)} of all {unit} ({number_text(round(shown, 2))} of "
+            f"{percent_text(100 * number / total, decimals=0)} of all {unit} ({number_text(round(number, 2))} of "
             f"{number_text(round(total, 2))} in {counted(spread.records, 'record')}): the ranking is that of this "
             "record",
             fix="check that record; if it is right, show it apart and rank the others",
@@ -139,7 +139,7 @@ _MUCH_MISSING, _SOME_MISSING = 0.25, 0.1  # of all records; the lesser where the
 
 def review_tally(tally: Tally) -> list[Finding]:
     """Return what is risky in a tally, and what was done on the way to it."""
-    nothing, said = _one_cause(nothing_first(tally), _remarks(tally))
+    nothing, findings = _one_cause(nothing_first(tally), _remarks(tally))
     return [
         *total_labels(tally),
         *similar_labels(tally),
@@ -151,18 +151,18 @@ def review_tally(tally: Tally) -> list[Finding]:
         *percents_as_counts(tally),
         *mixed_values(tally),
         *one_record(tally),
-        *said,
+        *findings,
     ]
 
 
-def _one_cause(nothing: list[Finding], said: list[Finding]) -> tuple[list[Finding], list[Finding]]:
+def _one_cause(nothing: list[Finding], findings: list[Finding]) -> tuple[list[Finding], list[Finding]]:
     """Return what is said of a label that names no cause once: reading may have asked whether it means missing."""
-    codes = [one for one in said if one.code == "missing-code"]
+    codes = [finding for finding in findings if finding.code == "missing-code"]
     if not codes or not nothing or nothing[0].code != "unknown-first":
-        return nothing, said
+        return nothing, findings
     first = nothing[0].message
     more = f"{codes[0].message} {first[:1].upper()}{first[1:]}"
-    return [], [replace(one, message=more) if one is codes[0] else one for one in said]
+    return [], [replace(finding, message=more) if finding is codes[0] else finding for finding in findings]
 
 
 def _more_missing(tally: Tally) -> list[Finding]:

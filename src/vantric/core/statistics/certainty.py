@@ -138,9 +138,9 @@ class Certainty(DataResult):
 def _words(sure: Certainty) -> str:
     """Return what can be said of a ranking."""
     parts = [_nothing(sure)] if _nothing(sure) else [_first(sure), *_even(sure), *_vital_sentence(sure), *_needed(sure)]
-    said = "; ".join(part for part in parts if part)
+    message = "; ".join(part for part in parts if part)
     basis = [sure.counted, *_unseen(sure)]
-    return ". ".join(f"{text[:1].upper()}{text[1:]}" for text in (said, *filter(None, basis))) + "."
+    return ". ".join(f"{text[:1].upper()}{text[1:]}" for text in (message, *filter(None, basis))) + "."
 
 
 def _nothing(sure: Certainty) -> str:
@@ -293,10 +293,10 @@ def last_inside(shares: Floats, cut: float, rule: str) -> Floats:
 
 def _averaged(chances: Floats, sample: Sample) -> Floats:
     """Return chances averaged over categories of which exactly the same is known."""
-    known = np.stack([sample.values, sample.design, *([] if sample.exposure is None else [sample.exposure])], axis=1)
+    array = np.stack([sample.values, sample.design, *([] if sample.exposure is None else [sample.exposure])], axis=1)
     if sample.exposure is None:
-        known = known[:, :1]
-    _, inverse = np.unique(known, axis=0, return_inverse=True)
+        array = array[:, :1]
+    _, inverse = np.unique(array, axis=0, return_inverse=True)
     inverse = inverse.reshape(-1)
     return np.asarray(np.bincount(inverse, chances)[inverse] / np.bincount(inverse)[inverse])
 
@@ -396,7 +396,7 @@ def certainty_of(table: ParetoTable, *, level: float = 0.95, resamples: int = 10
     chances = None if cut is None else vital_chances(sample, float(cut.percent), cut.rule, rng, most=resamples)
     band = even_band(sample, level, rng)
     rows = _rows(table, sample, (low * scale, high * scale), rank_ranges(sample, level), chances, band)
-    found = Certainty(
+    certainty = Certainty(
         rows,
         level,
         draws_for(size, resamples),
@@ -413,10 +413,10 @@ def certainty_of(table: ParetoTable, *, level: float = 0.95, resamples: int = 10
         _rest(table, sample, each, extra),
         _declared(table),
     )
-    if cut is None or found.settled:
-        return found
+    if cut is None or certainty.settled:
+        return certainty
     needed = settling_records(sample, float(cut.percent), cut.rule, start)
-    return replace(found, needed=needed)
+    return replace(certainty, needed=needed)
 
 
 def _rows(
@@ -431,7 +431,7 @@ def _rows(
     percents = tally.frequency.take(table.ranked).percents(tally.frequency.total_units)
     return tuple(
         CertaintyRow(
-            category=tally.categories[at],
+            category=tally.categories[position],
             percent=float(percents[place]),
             low=float(limits[0][place]),
             high=float(limits[1][place]),
@@ -442,7 +442,7 @@ def _rows(
             even_low=None if band is None else 100 * float(band[0][place]),
             even_high=None if band is None else 100 * float(band[1][place]),
         )
-        for place, at in enumerate(table.ranked.tolist())
+        for place, position in enumerate(table.ranked.tolist())
     )
 
 
@@ -450,18 +450,18 @@ def _units(table: ParetoTable, sample: Sample) -> float:
     """Return how many units of the exposure rates are per."""
     if sample.exposure is None:
         return 1.0
-    at = int(np.argmax(sample.values))
+    index = int(np.argmax(sample.values))
     rates = table.tally.frequency.floats()
-    return float(rates[at] * sample.exposure[at] / sample.values[at])
+    return float(rates[index] * sample.exposure[index] / sample.values[index])
 
 
 def _rest(table: ParetoTable, sample: Sample, level: float, extra: int) -> tuple[float, float] | None:
     """Return the interval of the folded categories together, in percent."""
     if not extra or sample.exposure is not None:
         return None
-    held = np.isin(table.ranked, table.folded)
-    share, trials = float(sample.values[held].sum()) / sample.total, float(sample.sizes[held].min())
-    low, high = binomial_limits(share * trials, trials, 1 - (1 - level) / len(held))
+    array = np.isin(table.ranked, table.folded)
+    share, trials = float(sample.values[array].sum()) / sample.total, float(sample.sizes[array].min())
+    low, high = binomial_limits(share * trials, trials, 1 - (1 - level) / len(array))
     return 100 * float(low), 100 * float(high)
 
 

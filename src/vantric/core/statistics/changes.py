@@ -87,7 +87,7 @@ class Changes:
         return self.mix_p <= 1 - self.level
 
 
-def changes_of(found: Comparison, *, level: float = _LEVEL, start: int = 1) -> Changes:
+def changes_of(comparison: Comparison, *, level: float = _LEVEL, start: int = 1) -> Changes:
     """Return how sure the changes of a comparison are.
 
     Parameters
@@ -113,27 +113,27 @@ def changes_of(found: Comparison, *, level: float = _LEVEL, start: int = 1) -> C
     change. Records that stand for several occurrences: both sides divided by the pooled sum of squares over the sum.
     The mix: `chi_square`.
     """
-    return remembered(found, f"_changes {level} {start}", lambda: _worked_out(found, level, start))
+    return remembered(comparison, f"_changes {level} {start}", lambda: _worked_out(comparison, level, start))
 
 
-def _worked_out(found: Comparison, level: float, start: int) -> Changes:
-    names = found.categories
-    before, after = (_values(table.tally, names) for table in (found.before, found.after))
+def _worked_out(comparison: Comparison, level: float, start: int) -> Changes:
+    names = comparison.categories
+    before, after = (_values(table.tally, names) for table in (comparison.before, comparison.after))
     if not before.sum() + after.sum():
         raise RankError("how sure a change is cannot be said: all frequencies are zero")
-    pooled = _pooled(found, names, before + after)
+    pooled = _pooled(comparison, names, before + after)
     mix = _mix(before, after, pooled, np.random.default_rng(start))
-    counted = _words(found, pooled, before, after)
+    counted = _words(comparison, pooled, before, after)
     each = 1 - (1 - level) / len(names)
-    if found.exposures is None:
+    if comparison.exposures is None:
         scale = pooled.sizes / pooled.total
         rows = _shares(names, before, after, scale, each)
         return Changes("percent_points", rows, mix, None, level, counted)
-    exposures = tuple(map(float, found.exposures))
+    exposures = tuple(map(float, comparison.exposures))
     rows = _rates(names, before / pooled.design, after / pooled.design, exposures, each)
     design = pooled.total / pooled.effective
-    one, other = (np.array([side.sum() / design]) for side in (before, after))
-    total = _rates(("",), one, other, exposures, level)[0]
+    array, other = (np.array([side.sum() / design]) for side in (before, after))
+    total = _rates(("",), array, other, exposures, level)[0]
     return Changes("rate_ratio", rows, mix, total, level, counted)
 
 
@@ -143,15 +143,15 @@ def _values(tally: Tally, names: tuple[str, ...]) -> Floats:
     values = amounts.floats()
     if tally.exposure is not None and tally.origin.weight is not None:
         values = values * tally.exposure.floats()
-    held = dict(zip(tally.categories, values.tolist(), strict=True))
-    return np.array([held.get(name, 0.0) for name in names])
+    content = dict(zip(tally.categories, values.tolist(), strict=True))
+    return np.array([content.get(name, 0.0) for name in names])
 
 
-def _pooled(found: Comparison, names: tuple[str, ...], values: Floats) -> Sample:
+def _pooled(comparison: Comparison, names: tuple[str, ...], values: Floats) -> Sample:
     """Return both sides together as one sample: how much a record weighs is the same on both."""
     from vantric.core.counts.tally import Moments, Spread, joined
 
-    tallies = [table.tally for table in (found.before, found.after)]
+    tallies = [table.tally for table in (comparison.before, comparison.after)]
     if not np.isfinite(values).all():
         raise RankError("how sure a change is cannot be said: a number is out of range")
     for tally in tallies:
@@ -175,8 +175,8 @@ def _pooled(found: Comparison, names: tuple[str, ...], values: Floats) -> Sample
     return clustered_sample(values, names, joined(map(spread, tallies)))
 
 
-def _words(found: Comparison, pooled: Sample, before: Floats, after: Floats) -> str:
-    unit = found.before.origin.amount_unit
+def _words(comparison: Comparison, pooled: Sample, before: Floats, after: Floats) -> str:
+    unit = comparison.before.origin.amount_unit
     if not pooled.clustered or pooled.effective >= pooled.total:
         return pooled.words(unit)
     sides = " and ".join(rounded(float(side.sum()) * pooled.effective / pooled.total) for side in (before, after))
@@ -192,11 +192,11 @@ def _shares(
     if not min(sums):
         raise RankError("how sure a change is cannot be said: one side has no records")
     trials = [np.maximum(1.0, np.floor(side * scale + 1e-9)) for side in sums]
-    hits = [np.round(one / side * tried) for one, side, tried in zip((before, after), sums, trials, strict=True)]
+    hits = [np.round(array / side * tried) for array, side, tried in zip((before, after), sums, trials, strict=True)]
     both = hits[0] + hits[1]
     lower, upper = hypergeometric_tails(hits[1], both, trials[1], trials[0] + trials[1])
     chances = np.minimum(1.0, 2 * np.minimum(lower, upper))
-    shares = [one / side for one, side in zip((before, after), sums, strict=True)]
+    shares = [array / side for array, side in zip((before, after), sums, strict=True)]
     change = shares[1] - shares[0]
     low, high = _newcombe(shares, [side * scale for side in sums], level)
     return _agreed(names, 100 * change, 100 * low, 100 * high, chances, 0.0, level)

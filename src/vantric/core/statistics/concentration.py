@@ -55,13 +55,13 @@ class Concentration(DataResult):
             return "There is one category: all is concentrated in it."
         level = f"{100 * self.level:g} % interval"
         low, high = self.effective_interval
-        said = (
+        sentence = (
             f"The {self.categories:,} categories are as concentrated as {number_text(round(self.effective, 1))} "
             f"equally frequent ones would be ({level} {low:.1f} to {high:.1f}); the Gini coefficient is "
             f"{coefficient(self.gini)} ({level} {' to '.join(map(coefficient, self.gini_interval))})"
         )
         counted = f". {self.counted[:1].upper()}{self.counted[1:]}" if self.counted else ""
-        return f"{said}{counted}."
+        return f"{sentence}{counted}."
 
 
 def concentration_of(table: ParetoTable, *, level: float = 0.95) -> Concentration:

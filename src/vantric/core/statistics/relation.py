@@ -78,58 +78,60 @@ class Relation(DataResult):
         return _words(self)
 
 
-def _words(found: Relation) -> str:
+def _words(relation: Relation) -> str:
     """Return whether two series go together, and what must be said with it."""
-    pair = " and ".join(map(named, found.names))
-    parts = [_said(found, pair), _influence(found), found.caution]
+    pair = " and ".join(map(named, relation.names))
+    parts = [_said(relation, pair), _influence(relation), relation.caution]
     return "; ".join(filter(None, parts)) + "."
 
 
-def _said(found: Relation, pair: str) -> str:
-    if found.verdict == "cannot be said":
-        return f"Whether {pair} go together cannot be said: {found.reason}"
-    if found.timed is not None:
-        return _time_sentence(found, pair)
-    assert found.spearman is not None
-    numbers = f"Spearman correlation {coefficient(found.spearman)}{_interval_phrase(found)}"
-    if found.verdict == "related":
-        how = "together" if found.spearman > 0 else "against each other"
-        return f"{pair} go {how} beyond chance ({_p(found)}): over {number_text(found.n)} pairs, {numbers}"
-    return f"Over {number_text(found.n)} pairs no relation of {pair} is shown beyond chance ({_p(found)}; {numbers})"
+def _said(relation: Relation, pair: str) -> str:
+    if relation.verdict == "cannot be said":
+        return f"Whether {pair} go together cannot be said: {relation.reason}"
+    if relation.timed is not None:
+        return _time_sentence(relation, pair)
+    assert relation.spearman is not None
+    numbers = f"Spearman correlation {coefficient(relation.spearman)}{_interval_phrase(relation)}"
+    if relation.verdict == "related":
+        how = "together" if relation.spearman > 0 else "against each other"
+        return f"{pair} go {how} beyond chance ({_p(relation)}): over {number_text(relation.n)} pairs, {numbers}"
+    return (
+        f"Over {number_text(relation.n)} pairs no relation of {pair} is shown beyond chance ({_p(relation)}; {numbers})"
+    )
 
 
-def _time_sentence(found: Relation, pair: str) -> str:
-    timed = found.timed
+def _time_sentence(relation: Relation, pair: str) -> str:
+    timed = relation.timed
     assert timed is not None
     counted = f"{number_text(timed.changes)} changes count as about {rounded(timed.effective)}"
     numbers = f"correlation of their ranks {coefficient(timed.correlation or 0.0)}, {counted}"
     what = "trend" if timed.period == "year" else "trend and season"
     beyond = f"from {timed.period} to {timed.period}, beyond {what}"
-    if found.verdict == "related":
+    if relation.verdict == "related":
         how = "together" if (timed.correlation or 0.0) > 0 else "against each other"
-        return f"The changes of {pair} {beyond}, go {how} beyond chance ({_p(found)}; {numbers})"
-    return f"No relation of the changes of {pair} {beyond}, is shown beyond chance ({_p(found)}; {numbers})"
+        return f"The changes of {pair} {beyond}, go {how} beyond chance ({_p(relation)}; {numbers})"
+    return f"No relation of the changes of {pair} {beyond}, is shown beyond chance ({_p(relation)}; {numbers})"
 
 
-def _p(found: Relation) -> str:
-    assert found.p is not None
-    assert found.p_adjusted is not None
-    more = ", with the other pairs in mind" if found.p_adjusted > found.p * (1 + 1e-9) else ""
-    return f"{p_words(found.p_adjusted)}{more}"
+def _p(relation: Relation) -> str:
+    assert relation.p is not None
+    assert relation.p_adjusted is not None
+    more = ", with the other pairs in mind" if relation.p_adjusted > relation.p * (1 + 1e-9) else ""
+    return f"{p_words(relation.p_adjusted)}{more}"
 
 
-def _interval_phrase(found: Relation) -> str:
-    if found.spearman_interval is None:
-        exact = found.spearman is not None and abs(found.spearman) > 1 - _EXACT
+def _interval_phrase(relation: Relation) -> str:
+    if relation.spearman_interval is None:
+        exact = relation.spearman is not None and abs(relation.spearman) > 1 - _EXACT
         return ", every pair in the same order" if exact else ""
-    low, high = found.spearman_interval
-    return f", {100 * found.level:g} % interval {coefficient(low)} to {coefficient(high)}"
+    low, high = relation.spearman_interval
+    return f", {100 * relation.level:g} % interval {coefficient(low)} to {coefficient(high)}"
 
 
-def _influence(found: Relation) -> str:
-    if found.influence is None:
+def _influence(relation: Relation) -> str:
+    if relation.influence is None:
         return ""
-    place, without = found.influence
+    place, without = relation.influence
     return f"it hangs on one pair, number {place}: without it the correlation is {coefficient(without)}"
 
 
@@ -139,7 +141,7 @@ _FEWEST_LEFT, _MOST_LEFT = 8, 500  # pairs, among which one can count for much
 
 
 def relation_of(
-    one: Sequence[float],
+    values: Sequence[float],
     other: Sequence[float],
     *,
     names: tuple[str, str],
@@ -173,13 +175,13 @@ def relation_of(
     transformation (Metron 1, 1921); for ranks with the variance of D. G. Bonett and T. A. Wright (Psychometrika 65,
     2000) and a quantile of t. In time: `timed_relation`.
     """
-    if len(one) != len(other):
-        raise RankError(f"the two series have {len(one)} and {len(other)} values: give as many of each")
+    if len(values) != len(other):
+        raise RankError(f"the two series have {len(values)} and {len(other)} values: give as many of each")
     if not 0 < level < 1:
         raise RankError(f"a level is between 0 and 1, such as 0.95, not {level}")
     if period is not None and period not in PERIODS:
         raise unknown(RankError, f"'{period}' is not a period", period, PERIODS, every=True)
-    x, y = np.asarray(one, dtype=np.float64), np.asarray(other, dtype=np.float64)
+    x, y = np.asarray(values, dtype=np.float64), np.asarray(other, dtype=np.float64)
     both = ~(np.isnan(x) | np.isnan(y))
     a, b = x[both], y[both]
     n = len(a)
@@ -196,22 +198,22 @@ def relation_of(
     plain = replace(plain, pearson_interval=intervals[0], spearman_interval=intervals[1])
     if n < _FEWEST:
         return replace(plain, reason=f"{n} pairs are too few: no order of so few is beyond chance")
-    found = decided(replace(plain, p=permutation_p(_ranks(a), _ranks(b))), 1.0)
-    return _with_influence(found, a, b, np.flatnonzero(both))
+    relation = decided(replace(plain, p=permutation_p(_ranks(a), _ranks(b))), 1.0)
+    return _with_influence(relation, a, b, np.flatnonzero(both))
 
 
-def decided(found: Relation, factor: float) -> Relation:
+def decided(relation: Relation, factor: float) -> Relation:
     """Return a relation with its verdict, its p-value times what other pairs of series looked at beside it ask for."""
-    if found.p is None:
-        return found
-    adjusted = min(1.0, found.p * factor)
-    interval = found.spearman_interval
+    if relation.p is None:
+        return relation
+    adjusted = min(1.0, relation.p * factor)
+    interval = relation.spearman_interval
     related = adjusted <= _ALPHA and not (interval and interval[0] <= 0 <= interval[1])
     if interval and not related:
         interval = min(interval[0], 0.0), max(interval[1], 0.0)
     caution = "; a relation does not show a cause" if related else ""
     return replace(
-        found,
+        relation,
         p_adjusted=adjusted,
         verdict="related" if related else "not shown",
         spearman_interval=interval,
@@ -219,47 +221,50 @@ def decided(found: Relation, factor: float) -> Relation:
     )
 
 
-def together(found: Sequence[Relation]) -> list[Relation]:
+def together(relations: Sequence[Relation]) -> list[Relation]:
     """Return relations that were looked at together, each decided with the others in mind.
 
     Notes
     -----
     S. Holm, Scand. J. Statist. 6, 1979.
     """
-    order = sorted((one.p, at) for at, one in enumerate(found) if one.p is not None)
+    order = sorted((relation.p, number) for number, relation in enumerate(relations) if relation.p is not None)
     adjusted: dict[int, float] = {}
     highest = 0.0
-    for place, (p, at) in enumerate(order):
+    for place, (p, index) in enumerate(order):
         highest = max(highest, min(1.0, p * (len(order) - place)))
-        adjusted[at] = highest / p if p else 1.0
-    return [decided(one, adjusted[at]) if at in adjusted else one for at, one in enumerate(found)]
+        adjusted[index] = highest / p if p else 1.0
+    return [
+        decided(relation, adjusted[number]) if number in adjusted else relation
+        for number, relation in enumerate(relations)
+    ]
 
 
-def _in_time(found: Relation, x: np.ndarray, y: np.ndarray, period: Period | None) -> Relation:
+def _in_time(relation: Relation, x: np.ndarray, y: np.ndarray, period: Period | None) -> Relation:
     timed = timed_relation(x, y, period)
     if timed.reason:
-        return replace(found, timed=timed, reason=timed.reason)
-    return decided(replace(found, timed=timed, p=timed.p), 1.0)
+        return replace(relation, timed=timed, reason=timed.reason)
+    return decided(replace(relation, timed=timed, p=timed.p), 1.0)
 
 
-def _with_influence(found: Relation, a: np.ndarray, b: np.ndarray, places: np.ndarray) -> Relation:
+def _with_influence(relation: Relation, a: np.ndarray, b: np.ndarray, places: np.ndarray) -> Relation:
     """Say which pair the verdict hangs on, if it hangs on one."""
-    assert found.spearman is not None
+    assert relation.spearman is not None
     n = len(a)
     if not _FEWEST_LEFT <= n <= _MOST_LEFT:
-        return found
-    left = [_correlation(_ranks(np.delete(a, at)), _ranks(np.delete(b, at))) for at in range(n)]
-    if found.verdict == "related":
+        return relation
+    left = [_correlation(_ranks(np.delete(a, number)), _ranks(np.delete(b, number))) for number in range(n)]
+    if relation.verdict == "related":
         chances = [_t_p(value, n - 1) for value in left]
-        at = int(np.argmax(chances))
-        hangs = chances[at] > _ALPHA or left[at] * found.spearman < 0
+        index = int(np.argmax(chances))
+        hangs = chances[index] > _ALPHA or left[index] * relation.spearman < 0
     else:
         chances = [_t_p(value, n - 1) for value in left]
-        at = int(np.argmin(chances))
-        hangs = chances[at] <= _ALPHA / 5 and abs(left[at]) < 1 - _EXACT
+        index = int(np.argmin(chances))
+        hangs = chances[index] <= _ALPHA / 5 and abs(left[index]) < 1 - _EXACT
     if not hangs:
-        return found
-    return replace(found, influence=(int(places[at]) + 1, left[at]))
+        return relation
+    return replace(relation, influence=(int(places[index]) + 1, left[index]))
 
 
 def _t_p(value: float, n: int) -> float:
@@ -279,7 +284,7 @@ def _ranks(values: np.ndarray) -> np.ndarray:
 
 def _correlation(x: np.ndarray, y: np.ndarray) -> float:
     """Return the product-moment correlation, whatever the magnitudes."""
-    a, b = (one / max(float(np.abs(one).max()), 1e-300) for one in (x - x.mean(), y - y.mean()))
+    a, b = (item / max(float(np.abs(item).max()), 1e-300) for item in (x - x.mean(), y - y.mean()))
     size = math.sqrt(float(a @ a) * float(b @ b))
     return max(-1.0, min(1.0, float(a @ b) / size)) if size else math.nan
 

@@ -157,7 +157,9 @@ def clustered_sample(
 ) -> Sample:
     """Return values of categories whose records stand for several occurrences as a sample; see `sample_of`."""
     moments = [spread.of(name) for name in names]
-    records, squares, crossed = (np.array([one[at] for one in moments], dtype=np.float64) for at in range(3))
+    records, squares, crossed = (
+        np.array([moment[index] for moment in moments], dtype=np.float64) for index in range(3)
+    )
     if not np.isfinite([*squares, *crossed, spread.whole]).all():
         raise RankError("how sure this is cannot be said: the squares of the amounts are out of range")
     total = float(values.sum())

@@ -34,7 +34,7 @@ def hypergeometric_tails(
         How many are drawn, of how many; for all, or for each.
     """
     each = np.broadcast_arrays(hits, marked, drawn, total)
-    pairs = [_tails(*given) for given in zip(*(one.tolist() for one in each), strict=True)]
+    pairs = [_tails(*values) for values in zip(*(array.tolist() for array in each), strict=True)]
     lower, upper = np.array(pairs, dtype=np.float64).reshape(-1, 2).T
     return lower, upper
 
@@ -48,16 +48,16 @@ def _tails(hit: float, marked: float, drawn: float, total: float) -> tuple[float
     if last - first > _MOST_TERMS:
         from scipy.stats import hypergeom
 
-        given = total, marked, drawn
-        return float(hypergeom.cdf(hit, *given)), float(hypergeom.sf(hit - 1, *given))
+        given_values = total, marked, drawn
+        return float(hypergeom.cdf(hit, *given_values)), float(hypergeom.sf(hit - 1, *given_values))
     steps = np.arange(first, last)
     ratios = np.log(marked - steps) + np.log(drawn - steps) - np.log(steps + 1)
     ratios -= np.log(total - marked - drawn + steps + 1)
     logs = np.concatenate([[0.0], np.cumsum(ratios)])
     weights = np.exp(logs - logs.max())
-    whole, at = weights.sum(), int(hit - first)
-    lower = weights[: at + 1].sum() / whole if at >= 0 else 0.0
-    upper = weights[max(at, 0) :].sum() / whole if at < len(weights) else 0.0
+    whole, index = weights.sum(), int(hit - first)
+    lower = weights[: index + 1].sum() / whole if index >= 0 else 0.0
+    upper = weights[max(index, 0) :].sum() / whole if index < len(weights) else 0.0
     return float(min(1.0, lower)), float(min(1.0, upper))
 
 
@@ -69,7 +69,7 @@ _MOST_PERMUTED = 1_000  # pairs that are permuted
 _SEED = 1
 
 
-def permutation_p(one: np.ndarray, other: np.ndarray) -> float:
+def permutation_p(array: np.ndarray, other: np.ndarray) -> float:
     """Return the two-sided p-value of the sum of products of two series, whatever the order of the pairs.
 
     Parameters
@@ -82,12 +82,12 @@ def permutation_p(one: np.ndarray, other: np.ndarray) -> float:
     E. J. G. Pitman, "Significance tests which may be applied to samples from any populations II", JRSS suppl. 4, 1937;
     by orders drawn at random beyond eight pairs, and by Student's t beyond a thousand, where that is the same.
     """
-    if len(one) > _MOST_PERMUTED:
-        return _t_p(one, other)
-    order = np.lexsort((other, one))
-    x, y = one[order] - one.mean(), np.sort(other) - other.mean()
-    seen = abs(float(x @ (other[order] - other.mean())))
-    least = seen - _NEAR * max(seen, float(np.abs(x) @ np.abs(y)))
+    if len(array) > _MOST_PERMUTED:
+        return _t_p(array, other)
+    order = np.lexsort((other, array))
+    x, y = array[order] - array.mean(), np.sort(other) - other.mean()
+    value = abs(float(x @ (other[order] - other.mean())))
+    least = value - _NEAR * max(value, float(np.abs(x) @ np.abs(y)))
     if len(x) <= _EVERY:
         sums = np.abs(np.array(list(permutations(y))) @ x)
         return float((sums >= least).mean())
@@ -103,11 +103,11 @@ def permutation_p(one: np.ndarray, other: np.ndarray) -> float:
     return (1 + hits) / (_DRAWS + 1)
 
 
-def _t_p(one: np.ndarray, other: np.ndarray) -> float:
+def _t_p(array: np.ndarray, other: np.ndarray) -> float:
     """Return the p-value of the correlation of many pairs."""
     from scipy.special import stdtr
 
-    x, y = one - one.mean(), other - other.mean()
+    x, y = array - array.mean(), other - other.mean()
     size = float(np.sqrt((x @ x) * (y @ y)))
     value = float(x @ y) / size if size else 0.0
     degrees = len(x) - 2
@@ -159,14 +159,14 @@ def _drawn_p(counts: Floats, statistic: float, rng: np.random.Generator) -> floa
     expected = np.outer(rows, columns) / rows.sum()
     total = np.zeros(draws)
     left = np.broadcast_to(rows, (draws, len(rows))).copy()
-    for at in range(len(columns) - 1):
-        wanted = np.full(draws, columns[at])
+    for index in range(len(columns) - 1):
+        array = np.full(draws, columns[index])
         after = left.sum(axis=1)
         for row in range(len(rows)):
             after = after - left[:, row]
-            taken = rng.hypergeometric(left[:, row], after, wanted) if row < len(rows) - 1 else wanted
-            wanted = wanted - taken
-            left[:, row] -= taken
-            total += (taken - expected[row, at]) ** 2 / expected[row, at]
+            ndarray = rng.hypergeometric(left[:, row], after, array) if row < len(rows) - 1 else array
+            array = array - ndarray
+            left[:, row] -= ndarray
+            total += (ndarray - expected[row, index]) ** 2 / expected[row, index]
     total += ((left - expected[:, -1]) ** 2 / expected[:, -1]).sum(axis=1)
     return (1 + int((total >= statistic * (1 - 1e-9)).sum())) / (draws + 1)

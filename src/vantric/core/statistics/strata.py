@@ -94,26 +94,27 @@ class Strata:
         """Return whether the strata differ, and where."""
         split = f"“{one_line(self.split)}”"
         if not self.differ:
-            said = f"The labels of {split} do not differ beyond chance in their mix (chi-square, {p_words(self.p)})"
-            return f"{said}{self._basis()}."
-        said = f"The labels of {split} differ in their mix beyond chance (chi-square, {p_words(self.p)})"
+            sentence = f"The labels of {split} do not differ beyond chance in their mix (chi-square, {p_words(self.p)})"
+            return f"{sentence}{self._basis()}."
+        sentence = f"The labels of {split} differ in their mix beyond chance (chi-square, {p_words(self.p)})"
         if self.cells:
-            said += f": {listed([_stands(one) for one in self.cells], most=_MOST_NAMED)}"
+            sentence += f": {listed([_stands(cell) for cell in self.cells], most=_MOST_NAMED)}"
         else:
-            said += ", though no single cell stands out"
-        for one in self.reversals[:_MOST_NAMED]:
-            said += f"; {named(one.first)} leads overall, but in {named(one.stratum)} {named(one.first_there)} does"
-        return f"{said}{self._basis()}."
+            sentence += ", though no single cell stands out"
+        for reversal in self.reversals[:_MOST_NAMED]:
+            leader = named(reversal.first_there)
+            sentence += f"; {named(reversal.first)} leads overall, but in {named(reversal.stratum)} {leader} does"
+        return f"{sentence}{self._basis()}."
 
     def _basis(self) -> str:
         return f". {self.counted[:1].upper()}{self.counted[1:]}" if self.counted else ""
 
 
-def _stands(one: StandoutCell) -> str:
-    more = "more" if one.residual > 0 else "fewer"
+def _stands(cell: StandoutCell) -> str:
+    more = "more" if cell.residual > 0 else "fewer"
     return (
-        f"{named(one.stratum)} has {more} of {named(one.category)} than its share "
-        f"({percent_text(one.percent)} there, {percent_text(one.expected_percent)} of all)"
+        f"{named(cell.stratum)} has {more} of {named(cell.category)} than its share "
+        f"({percent_text(cell.percent)} there, {percent_text(cell.expected_percent)} of all)"
     )
 
 
@@ -149,8 +150,8 @@ def _tested(table: Crosstab, start: int) -> Strata | None:
     counts = values[rows][:, columns] * scale
     if min(counts.shape) < 2:
         return None
-    names = [name for name, held in zip(table.categories, rows, strict=True) if held]
-    strata = [name for name, held in zip(table.columns, columns, strict=True) if held]
+    names = [name for name, row in zip(table.categories, rows, strict=True) if row]
+    strata = [name for name, column in zip(table.columns, columns, strict=True) if column]
     statistic, p, simulated = chi_square(counts, np.random.default_rng(start))
     degrees = (counts.shape[0] - 1) * (counts.shape[1] - 1)
     cells, reversals = standing_out(counts, names, strata, p)
@@ -174,7 +175,7 @@ def _cells(counts: Floats, names: list[str], strata: list[str]) -> tuple[Standou
     row, column = counts.sum(axis=1, keepdims=True) / total, counts.sum(axis=0, keepdims=True) / total
     residuals = (counts - expected) / np.sqrt(np.maximum(expected * (1 - row) * (1 - column), 1e-300))
     adjusted = np.minimum(1.0, 2 * ndtr(-np.abs(residuals)) * counts.size)
-    found = [
+    cells = [
         StandoutCell(
             names[r],
             strata[c],
@@ -185,22 +186,22 @@ def _cells(counts: Floats, names: list[str], strata: list[str]) -> tuple[Standou
         )
         for r, c in np.argwhere((adjusted <= _ALPHA) & (np.maximum(expected, counts) >= _SMALL)).tolist()
     ]
-    return tuple(sorted(found, key=lambda one: (one.p_adjusted, -abs(one.residual), one.category, one.stratum)))
+    return tuple(sorted(cells, key=lambda cell: (cell.p_adjusted, -abs(cell.residual), cell.category, cell.stratum)))
 
 
 def _reversals(counts: Floats, names: list[str], strata: list[str]) -> tuple[Reversal, ...]:
     """Return the strata in which another category is before the first of all, beyond chance."""
     sums = counts.sum(axis=1)
     first = int(sums.argmax())
-    found = []
-    for at, stratum in enumerate(strata):
-        there = int(counts[:, at].argmax())
-        a, b = counts[there, at], counts[first, at]
+    reversals = []
+    for index, stratum in enumerate(strata):
+        there = int(counts[:, index].argmax())
+        a, b = counts[there, index], counts[first, index]
         if there == first or a <= b:
             continue
         p = min(
             1.0, 2 * float(binomial_tail(np.array(a), np.array(b))) * len(strata) * (len(names) - 1)
         )  # any other might have led there
         if p <= _ALPHA:
-            found.append(Reversal(names[first], stratum, names[there], p))
-    return tuple(found)
+            reversals.append(Reversal(names[first], stratum, names[there], p))
+    return tuple(reversals)

@@ -57,19 +57,19 @@ def time_of(labels: Sequence[str]) -> tuple[Period, list[int]] | None:
     """
     kind = period_kind(labels)
     if kind in get_args(Period):
-        found: Any = kind
-        return found, sorted(range(len(labels)), key=lambda at: period_start(labels[at]))
+        found_value: Any = kind
+        return found_value, sorted(range(len(labels)), key=lambda index: period_start(labels[index]))
     keys = calendar_keys(labels)
     if keys is not None:
         named: Period = "month" if any(word in month_words() for word in plain_word(labels[0]).split()) else "day"
         order = list(range(len(labels))) if is_turned(keys) else sorted(range(len(labels)), key=keys.__getitem__)
         return named, order
     if len(labels) > 1 and all(_YEAR.fullmatch(label.strip()) for label in labels):
-        return "year", sorted(range(len(labels)), key=lambda at: int(labels[at]))
+        return "year", sorted(range(len(labels)), key=lambda index: int(labels[index]))
     return None
 
 
-def timed_relation(one: np.ndarray, other: np.ndarray, period: Period | None) -> TimedRelation:
+def timed_relation(array: np.ndarray, other: np.ndarray, period: Period | None) -> TimedRelation:
     """Relate the changes of two series from one period to the next.
 
     Parameters
@@ -88,7 +88,7 @@ def timed_relation(one: np.ndarray, other: np.ndarray, period: Period | None) ->
     """
     if period is None:
         return TimedRelation(0, 0.0, None, None, "", "it is not known how far apart the values are: name the period")
-    x, y = np.diff(one), np.diff(other)
+    x, y = np.diff(array), np.diff(other)
     valid = ~(np.isnan(x) | np.isnan(y))
     season = _SEASONS[period]
     n = int(valid.sum())
@@ -104,7 +104,7 @@ def timed_relation(one: np.ndarray, other: np.ndarray, period: Period | None) ->
     places = np.flatnonzero(valid)
     design = _design(places, season)
     left = [_without(values[valid], design) for values in (x, y)]
-    if any(float(np.abs(one).max(initial=0.0)) == 0.0 for one in left):
+    if any(float(np.abs(ndarray).max(initial=0.0)) == 0.0 for ndarray in left):
         return TimedRelation(n, 0.0, None, None, period, "without trend and season one of them does not vary")
     a, b = (_ranked(values) for values in left)
     effective = (n - design.shape[1]) / _stretch(a, b)
@@ -128,8 +128,8 @@ def _without(values: np.ndarray, design: np.ndarray) -> np.ndarray:
     if size == 0.0:
         return values
     scaled = values / size
-    found, *_ = np.linalg.lstsq(design, scaled, rcond=None)
-    left = scaled - design @ found
+    found_value, *_ = np.linalg.lstsq(design, scaled, rcond=None)
+    left = scaled - design @ found_value
     return np.where(np.abs(left) > _FLAT, left, 0.0)
 
 
@@ -144,7 +144,8 @@ def _stretch(a: np.ndarray, b: np.ndarray) -> float:
     """Return by how much the likeness of each series to itself shrinks their number."""
     n = len(a)
     own = [
-        [float(one[k:] @ one[:-k]) / float(one @ one) for k in range(1, min(n // 4, _MOST_LAGS) + 1)] for one in (a, b)
+        [float(array[k:] @ array[:-k]) / float(array @ array) for k in range(1, min(n // 4, _MOST_LAGS) + 1)]
+        for array in (a, b)
     ]
     likeness = math.fsum((1 - k / n) * r * s for k, (r, s) in enumerate(zip(*own, strict=True), start=1))
     return max(1.0, 1 + 2 * likeness)

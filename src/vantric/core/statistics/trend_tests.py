@@ -77,7 +77,7 @@ class ControlChart:
     @property
     def signals(self) -> tuple[tuple[int, str], ...]:
         """The place of each signal, and its rule."""
-        return tuple((at, rule) for at, point in enumerate(self.points) for rule in point.signals)
+        return tuple((index, rule) for index, point in enumerate(self.points) for rule in point.signals)
 
 
 def control_chart(
@@ -111,7 +111,7 @@ def control_chart(
     total, in_all = float(counts[whole].sum()), float(basis[whole].sum())
     if not total or int(whole.sum()) < _FEWEST_FOR_LIMITS:
         points = tuple(
-            ChartPoint(_some(scale * value), None, None, bool(one)) for value, one in zip(values, whole, strict=True)
+            ChartPoint(_some(scale * value), None, None, bool(item)) for value, item in zip(values, whole, strict=True)
         )
         return ControlChart(kind, points, None, None, 1.0, True)
     center = total / in_all
@@ -129,13 +129,13 @@ def control_chart(
     run = np.zeros(len(values), dtype=bool) if rough else _runs(values, center, whole)
     points = tuple(
         ChartPoint(
-            _some(scale * values[at]),
-            _some(scale * low[at]),
-            _some(scale * high[at]),
-            bool(whole[at]),
-            (*((BEYOND,) if beyond[at] else ()), *((RUN,) if run[at] else ())),
+            _some(scale * values[index]),
+            _some(scale * low[index]),
+            _some(scale * high[index]),
+            bool(whole[index]),
+            (*((BEYOND,) if beyond[index] else ()), *((RUN,) if run[index] else ())),
         )
-        for at in range(len(values))
+        for index in range(len(values))
     )
     return ControlChart(kind, points, scale * center, p, widening, rough)
 
@@ -170,16 +170,16 @@ def _unlikely(counts: Floats, expected: Floats) -> Mask:
 
 def _runs(values: Floats, center: float, whole: Mask) -> Mask:
     """Return the points that end nine or more in a row on one side of the center line."""
-    found = np.zeros(len(values), dtype=bool)
+    array = np.zeros(len(values), dtype=bool)
     length, before = 0, 0.0
-    for at, value in enumerate(values.tolist()):
-        if not whole[at] or not np.isfinite(value):
+    for index, value in enumerate(values.tolist()):
+        if not whole[index] or not np.isfinite(value):
             continue
         side = float(np.sign(value - center))
         length = length + 1 if side and side == before else (1 if side else 0)
         before = side
-        found[at] = length >= _RUN
-    return found
+        array[index] = length >= _RUN
+    return array
 
 
 _FEWEST_FOR_SLOPE = 4  # periods
@@ -262,7 +262,7 @@ def slope_of(counts: Floats, basis: Floats, whole: Mask, *, percent: bool, start
         return Slope(None, None, None, p, dispersion, len(time))
     half = quantile * error * float(np.sqrt(dispersion))
     low, high = (min(beta - half, 0.0), max(beta + half, 0.0)) if p > 0.05 else (beta - half, beta + half)
-    ends = [float(np.exp(np.clip(one, -_STEEPEST, _STEEPEST))) for one in (beta, low, high)]
+    ends = [float(np.exp(np.clip(value, -_STEEPEST, _STEEPEST))) for value in (beta, low, high)]
     return Slope(ends[0], ends[1], ends[2], p, dispersion, len(time))
 
 

@@ -113,8 +113,8 @@ class Trend(TableResult):
 
     def chart(self, **options: Unpack[TrendChartOptions]) -> PanelChart:
         """Return small lines, a panel a category: center line, limits of chance, signals, marked dates."""
-        made: PanelChart = self._of_kind().public_chart(self, **options)
-        return made
+        chart: PanelChart = self._of_kind().public_chart(self, **options)
+        return chart
 
     def _key(self) -> tuple[Any, ...]:
         return self.by, self.split, self.period, self.periods, self.partial, self.measure, self.exposures, self.rows
@@ -129,24 +129,24 @@ class Trend(TableResult):
         return f"<Trend of {len(self.rows)} categories over {len(self.periods)} periods: {self.tally.base()}>"
 
 
-def _words(found: Trend) -> str:
+def _words(trend: Trend) -> str:
     """Return which categories have a trend, the signals, partial periods, and what the records count as."""
-    parts = [_trends(found), _signals(found), _partial(found), _basis_sentence(found), found.counted]
+    parts = [_trends(trend), _signals(trend), _partial(trend), _basis_sentence(trend), trend.counted]
     return ". ".join(f"{part[:1].upper()}{part[1:]}" for part in parts if part) + "."
 
 
-def _trends(found: Trend) -> str:
-    whole = sum(point.whole for point in found.rows[0].chart.points)
-    over = f"over {counted(whole, found.period if whole == len(found.periods) else f'whole {found.period}')}"
-    if found.reason:
-        return f"whether there is a trend cannot be said: {found.reason}"
-    tested = [row for row in found.rows if row.slope is not None]
-    beyond = found.beyond
+def _trends(trend: Trend) -> str:
+    whole = sum(point.whole for point in trend.rows[0].chart.points)
+    over = f"over {counted(whole, trend.period if whole == len(trend.periods) else f'whole {trend.period}')}"
+    if trend.reason:
+        return f"whether there is a trend cannot be said: {trend.reason}"
+    tested = [row for row in trend.rows if row.slope is not None]
+    beyond = trend.beyond
     if not beyond:
         what = f"{named(tested[0].category)} has no trend" if len(tested) == 1 else "no category has a trend"
         return f"{over}, {what} beyond chance"
-    told = listed([_change(row, found.period) for row in beyond], most=_MOST)
-    return f"{over}, beyond chance: {told}{'' if len(beyond) == len(tested) else '; no other has a trend'}"
+    text = listed([_change(row, trend.period) for row in beyond], most=_MOST)
+    return f"{over}, beyond chance: {text}{'' if len(beyond) == len(tested) else '; no other has a trend'}"
 
 
 def _change(row: CategoryTrend, period: str) -> str:
@@ -156,7 +156,7 @@ def _change(row: CategoryTrend, period: str) -> str:
     if slope.change is None or slope.low is None or slope.high is None:
         return f"{named(row.category)} changes ({p_words(row.p_adjusted)})"
     verb = "rises" if slope.change > 1 else "falls"
-    ends = sorted(abs(100 * (one - 1)) for one in (slope.low, slope.high))
+    ends = sorted(abs(100 * (value - 1)) for value in (slope.low, slope.high))
     low, high = ends_texts(ends[0], ends[1], digits=2)
     return (
         f"{named(row.category)} {verb} by {digits_text(abs(100 * (slope.change - 1)), digits=2)} % a {period} "
@@ -164,33 +164,33 @@ def _change(row: CategoryTrend, period: str) -> str:
     )
 
 
-def _signals(found: Trend) -> str:
-    told = []
-    for row in found.rows:
-        beyond = [found.periods[at] for at, rule in row.chart.signals if rule == BEYOND]
-        runs = [found.periods[at] for at, rule in row.chart.signals if rule != BEYOND]
+def _signals(trend: Trend) -> str:
+    texts = []
+    for row in trend.rows:
+        beyond = [trend.periods[index] for index, rule in row.chart.signals if rule == BEYOND]
+        runs = [trend.periods[index] for index, rule in row.chart.signals if rule != BEYOND]
         parts = [f"{listed(beyond, most=_MOST)} beyond the limits of chance"] if beyond else []
         parts += [f"nine or more in a row on one side up to {runs[-1]}"] if runs else []
         if parts:
-            told.append(f"{named(row.category)}: {', '.join(parts)}")
-    if told:
-        return f"signals: {'; '.join(told)}"
-    charted = any(row.chart.center is not None for row in found.rows)
+            texts.append(f"{named(row.category)}: {', '.join(parts)}")
+    if texts:
+        return f"signals: {'; '.join(texts)}"
+    charted = any(row.chart.center is not None for row in trend.rows)
     return "no period is beyond the limits of chance" if charted else ""
 
 
-def _partial(found: Trend) -> str:
-    if not found.partial:
+def _partial(trend: Trend) -> str:
+    if not trend.partial:
         return ""
-    verb = "is a partial period" if len(found.partial) == 1 else "are partial periods"
-    out = " and left out of trend and limits" if found.measure == "frequency" else ""
-    return f"{listed([one_line(label) for label in found.partial])} {verb}{out}"
+    verb = "is a partial period" if len(trend.partial) == 1 else "are partial periods"
+    out = " and left out of trend and limits" if trend.measure == "frequency" else ""
+    return f"{listed([one_line(label) for label in trend.partial])} {verb}{out}"
 
 
-def _basis_sentence(found: Trend) -> str:
-    if found.measure != "frequency":
+def _basis_sentence(trend: Trend) -> str:
+    if trend.measure != "frequency":
         return ""
-    return f"what each {found.period} was counted in is not known: with it (per) rates could be compared"
+    return f"what each {trend.period} was counted in is not known: with it (per) rates could be compared"
 
 
 Floats = NDArray[np.float64]
@@ -284,13 +284,13 @@ def _divisors(table: Crosstab, measure: Measured, exposures: Sequence[float] | N
         return np.ones(len(table.columns))
     if exposures is None:
         raise RankError("rates need what each period was counted in: give per")
-    found = np.array(exposures, dtype=np.float64)
+    array = np.array(exposures, dtype=np.float64)
     some = table.column_totals.floats() > 0
-    wrong = [label for label, bad in zip(table.columns, some & ~(found > 0), strict=True) if bad]
-    if wrong or not np.isfinite(found).all():
+    wrong = [label for label, bad in zip(table.columns, some & ~(array > 0), strict=True) if bad]
+    if wrong or not np.isfinite(array).all():
         where = f" in {wrong[0]}" if wrong else ""
         raise RankError(f"the exposure{where} is not a number above zero, though something was counted")
-    return found
+    return array
 
 
 def _scale(measure: Measured, units: float) -> float:
@@ -305,9 +305,9 @@ def _unit(unit: str, measure: Measured, units: float, of: str) -> str:
 
 def adjusted(rows: Sequence[CategoryTrend]) -> list[CategoryTrend]:
     """Return rows with their p-values adjusted for having been looked at together (Benjamini and Hochberg 1995)."""
-    tested = sorted(((row.slope.p, at) for at, row in enumerate(rows) if row.slope is not None), reverse=True)
-    found, least = list(rows), 1.0
-    for place, (p, at) in enumerate(tested):
+    tested = sorted(((row.slope.p, number) for number, row in enumerate(rows) if row.slope is not None), reverse=True)
+    trends, least = list(rows), 1.0
+    for place, (p, index) in enumerate(tested):
         least = min(least, p * len(tested) / (len(tested) - place))
-        found[at] = replace(rows[at], p_adjusted=least)
-    return found
+        trends[index] = replace(rows[index], p_adjusted=least)
+    return trends
