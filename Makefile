@@ -68,7 +68,7 @@ screenshots: $(READY)
 data: $(READY)
 	$(BIN)/python -m tools.demo.make_data
 
-# What is made from the option classes: stubs, the JSON Schema of chart files, the options page (a test holds them to it).
+# What is made from the code (installing the project makes what the package needs): typed dictionaries, schemas, pages.
 generated: $(READY)
 	$(BIN)/python -m tools.generate
 
@@ -78,6 +78,7 @@ test-browser: $(READY)
 
 # The documentation, without a network, warnings as errors: docs/_build/html.
 docs: $(READY)
+	$(BIN)/python -m tools.generate
 	$(BIN)/python -m sphinx -W --keep-going -q -b html docs docs/_build/html
 
 # Every command, block and link of the documentation, and the site in a real browser; after `make docs`.

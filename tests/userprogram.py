@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import vantric as vt
+from vantric.typing import ParetoOptions
 
 
 def main(log: Path, firings: Path, to: Path) -> list[str]:
@@ -14,7 +15,7 @@ def main(log: Path, firings: Path, to: Path) -> list[str]:
     said.append(counted.sentence())
     counted.chart(values="percent", labels="value").save(to / "tally.png")
 
-    options: vt.ParetoOptions = {"keep": 9, "cut": [60, 80], "order": "frequency", "last": ["Other"][:0]}
+    options: ParetoOptions = {"keep": 9, "cut": [60, 80], "order": "frequency", "last": ["Other"][:0]}
     table = vt.pareto(log, "defect", **options)
     vital: int = table.cutoff.count
     names: tuple[str, ...] = table.cutoff.categories

@@ -1,28 +1,64 @@
-"""Write what is made from the code: stubs of the options, the schema of chart files, the options page of the docs."""
+"""Write what is made from the code and from data of others: ``python -m tools.generate [--package]``.
+
+What the package needs is not committed: typed dictionaries, the JSON Schemas of files, words of calendars, widths of
+letters and forms of numbers. They are made when the project is installed or built (`hatch_build.py`), and again by
+`make generated`. With ``--package`` only these are written; else the pages and schemas of the documentation too.
+"""
 
 from __future__ import annotations
 
 import json
+import sys
 from pathlib import Path
+from typing import Any
 
-from tools import advances, calendarwords, findingspage, keywords, languages, manpage, optionspage, schema, shapes
+from tools import advances, calendarwords, languages
 
 
-def generated() -> dict[Path, str]:
-    """Return the path and the content of every generated file."""
-    written = {schema.PATH: schema.schema(), schema.REPORT_PATH: schema.report_schema(), **shapes.schemas()}
+def data_files() -> dict[Path, str]:
+    """Return the path and the content of what is made from the Unicode locale data and from the base font."""
     return {
-        **keywords.files(),
-        **{path: json.dumps(shape, indent=2, ensure_ascii=False) + "\n" for path, shape in written.items()},
-        optionspage.PATH: optionspage.text(),
         calendarwords.PATH: calendarwords.text(),
         advances.PATH: advances.text(),
         languages.PATH: languages.text(),
+    }
+
+
+def package_files() -> dict[Path, str]:
+    """Return the path and the content of what is made from the option classes for the package."""
+    from tools import keywords, manpage, schema
+
+    return {
+        **keywords.files(),
+        schema.PATH: _json(schema.schema()),
+        schema.REPORT_PATH: _json(schema.report_schema()),
         manpage.PATH: manpage.text(),
+    }
+
+
+def page_files() -> dict[Path, str]:
+    """Return the path and the content of every generated file of the documentation."""
+    from tools import findingspage, optionspage, shapes
+
+    return {
+        **{path: _json(shape) for path, shape in shapes.schemas().items()},
+        optionspage.PATH: optionspage.text(),
         findingspage.PATH: findingspage.text(),
     }
 
 
-if __name__ == "__main__":
-    for path, text in generated().items():
+def _json(shape: dict[str, Any]) -> str:
+    return json.dumps(shape, indent=2, ensure_ascii=False) + "\n"
+
+
+def _write(files: dict[Path, str]) -> None:
+    for path, text in files.items():
+        path.parent.mkdir(parents=True, exist_ok=True)
         path.write_text(text, encoding="utf-8")
+
+
+if __name__ == "__main__":
+    _write(data_files())  # the package cannot be imported without them
+    _write(package_files())
+    if "--package" not in sys.argv[1:]:
+        _write(page_files())

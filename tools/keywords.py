@@ -16,7 +16,8 @@ from vantric.options.option_types import spelled
 SOURCE = Path(vantric.__file__).parent
 _HEAD = '''"""The options of {what} by name and type, for type checkers.
 
-Made by `make generated`; do not edit. To hold options in a variable: ``options: vantric.{first} = {{...}}``.
+Made by `make generated`; do not edit. To hold options in a variable:
+``options: vantric.typing.{first} = {{...}}``.
 """
 
 from __future__ import annotations
@@ -127,8 +128,5 @@ def _class(name: str, fields: list[str], bases: str, about: str) -> str:
 
 
 def files() -> dict[Path, str]:
-    """Return the path and the content of every module of stubs."""
-    return {
-        SOURCE / "core/charts/keywords.py": text_of(series_stubs(), "series"),
-        SOURCE / "api/keywords.py": text_of(stubs(), "the public functions"),
-    }
+    """Return the path and the content of the module of typed dictionaries."""
+    return {SOURCE / "typing.py": text_of({**stubs(), **series_stubs()}, "the public functions and of series")}

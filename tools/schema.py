@@ -25,7 +25,7 @@ from vantric.files.models import KINDS as REPORT_KINDS
 from vantric.options import NOTHING, Option, Options, known_options
 from vantric.options.option_types import FREE, Unset, is_union
 
-PATH = Path(vantric.__file__).parent / "chartfile/chart.schema.json"
+PATH = Path(vantric.__file__).parent / "files/chart.schema.json"
 REPORT_PATH = PATH.with_name("report.schema.json")
 Number = int | float
 

@@ -28,20 +28,6 @@ if TYPE_CHECKING:
     from vantric.api.counting import relate as relate
     from vantric.api.counting import tally as tally
     from vantric.api.counting import trend as trend
-    from vantric.api.keywords import AggregateOptions as AggregateOptions
-    from vantric.api.keywords import ChartOptions as ChartOptions
-    from vantric.api.keywords import CombineOptions as CombineOptions
-    from vantric.api.keywords import ComparisonChartOptions as ComparisonChartOptions
-    from vantric.api.keywords import MeasuresChartOptions as MeasuresChartOptions
-    from vantric.api.keywords import ParetoChartOptions as ParetoChartOptions
-    from vantric.api.keywords import ParetoOptions as ParetoOptions
-    from vantric.api.keywords import ParetoTableChartOptions as ParetoTableChartOptions
-    from vantric.api.keywords import ReadChartOptions as ReadChartOptions
-    from vantric.api.keywords import ScalingOptions as ScalingOptions
-    from vantric.api.keywords import TallyChartOptions as TallyChartOptions
-    from vantric.api.keywords import TallyOptions as TallyOptions
-    from vantric.api.keywords import TrendChartOptions as TrendChartOptions
-    from vantric.api.keywords import TrendOptions as TrendOptions
     from vantric.api.reports import Report as Report
     from vantric.api.reports import report as report
     from vantric.api.reviews import review as review
@@ -51,8 +37,6 @@ if TYPE_CHECKING:
     from vantric.core.axes.suggestion import suggest_axes as suggest_axes
     from vantric.core.charts.chart import Chart as Chart
     from vantric.core.charts.chart import PanelChart as PanelChart
-    from vantric.core.charts.keywords import BarsOptions as BarsOptions
-    from vantric.core.charts.keywords import LineOptions as LineOptions
     from vantric.core.charts.references import Mark as Mark
     from vantric.core.charts.references import Reference as Reference
     from vantric.core.charts.series import Area as Area
@@ -78,48 +62,32 @@ if TYPE_CHECKING:
 
 #: Public name -> the module it is in.
 _HOMES = {
-    "AggregateOptions": "api.keywords",
     "Area": "core.charts.series",
     "Bars": "core.charts.series",
-    "BarsOptions": "core.charts.keywords",
     "Certainty": "core.statistics.certainty",
     "Chart": "core.charts.chart",
-    "ChartOptions": "api.keywords",
-    "CombineOptions": "api.keywords",
     "Comparison": "core.counts.comparison",
-    "ComparisonChartOptions": "api.keywords",
     "Concentration": "core.statistics.concentration",
     "Crosstab": "core.counts.crosstab",
     "Finding": "core.review.finding",
     "Gap": "core.counts.gap",
     "Line": "core.charts.series",
-    "LineOptions": "core.charts.keywords",
     "Mark": "core.charts.references",
     "Measures": "core.counts.measures",
-    "MeasuresChartOptions": "api.keywords",
     "NumberStyle": "core.numbers.number_format",
     "PanelChart": "core.charts.chart",
-    "ParetoChartOptions": "api.keywords",
-    "ParetoOptions": "api.keywords",
     "ParetoTable": "core.counts.pareto_table",
-    "ParetoTableChartOptions": "api.keywords",
     "Points": "core.charts.series",
-    "ReadChartOptions": "api.keywords",
     "Reference": "core.charts.references",
     "Relation": "core.statistics.relation",
     "Scale": "core.axes.scale",
     "ScalePair": "core.axes.alignment",
     "Report": "api.reports",
-    "ScalingOptions": "api.keywords",
     "Stems": "core.charts.series",
     "Steps": "core.charts.series",
     "Suggestion": "core.axes.suggestion",
     "Tally": "core.counts.tally",
-    "TallyChartOptions": "api.keywords",
-    "TallyOptions": "api.keywords",
     "Trend": "core.statistics.trends",
-    "TrendChartOptions": "api.keywords",
-    "TrendOptions": "api.keywords",
     "VantricError": "errors",
     "WORDS": "core.charts.wording",
     "aggregate": "api.counting",
@@ -144,10 +112,12 @@ __all__ = ["__version__", *_HOMES]
 
 def __getattr__(name: str) -> Any:
     """Load a public name from its room when it is first asked for."""
-    if name not in _HOMES:
-        raise AttributeError(f"module 'vantric' has no attribute '{name}'")
     import importlib
 
+    if name.endswith("Options"):  # their home until 0.3
+        return getattr(importlib.import_module("vantric.typing"), name)
+    if name not in _HOMES:
+        raise AttributeError(f"module 'vantric' has no attribute '{name}'")
     value = getattr(importlib.import_module(f"vantric.{_HOMES[name]}"), name)
     if hasattr(value, "from_keywords"):  # a class of options says what they are
         importlib.import_module("vantric.options.signatures").document(value)

@@ -132,8 +132,8 @@ class OneLine(unittest.TestCase):
             """Draw."""
             return Look.from_keywords(options)
 
-        def run(given: Any) -> None:
-            click.echo(f"glaze: {given.split(Look)[0].glaze}")
+        def run(options: Any) -> None:
+            click.echo(f"glaze: {options.split(Look)[0].glaze}")
 
         command = made("draw", run, [], (Look,), examples=())
         self.assertRegex(CliRunner().invoke(command, ["--help"]).output, r"--glaze GLAZE +How the chart shines\.")
@@ -158,8 +158,9 @@ class OneLine(unittest.TestCase):
                 draw(**look)
 
     def test_what_is_generated_is_up_to_date(self) -> None:
-        for path, text in generate.generated().items():
-            if path != schema.PATH:  # versions of pydantic differ; test_chart_files compares it
+        written = {**generate.data_files(), **generate.package_files(), **generate.page_files()}
+        for path, text in written.items():
+            if path.suffix == ".md" or (path.suffix == ".py" and "typing" in path.name):  # pydantic's versions differ
                 self.assertEqual(path.read_text(encoding="utf-8"), text, f"{path.name}: run make generated")
 
     def test_every_option_explains_itself(self) -> None:

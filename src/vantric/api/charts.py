@@ -32,8 +32,8 @@ from vantric.output.sections import Section
 from vantric.reading.settings import CategorySettings, ReadSettings
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import CombineOptions, ScalingOptions
     from vantric.core.charts import Chart
+    from vantric.typing import CombineOptions, ScalingOptions
 
 Wanted = str | Sequence[str]
 

@@ -37,7 +37,8 @@ from vantric.reading.settings import (
 )
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import (
+    from vantric.core.statistics import Trend
+    from vantric.typing import (
         AggregateOptions,
         ParetoChartOptions,
         ParetoOptions,
@@ -45,7 +46,6 @@ if TYPE_CHECKING:
         TallyOptions,
         TrendOptions,
     )
-    from vantric.core.statistics import Trend
 
 
 @shows(CountSettings, ReadSettings, TrendSettings)

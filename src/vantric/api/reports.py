@@ -35,7 +35,7 @@ from vantric.reading.settings import FileReading, ReadSettings
 from vantric.tables.table import Table, text_table
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import ReadChartOptions
+    from vantric.typing import ReadChartOptions
 
 _MOST_LABELS, _FEWEST = 200, 2
 _MOST_PARTS = 12

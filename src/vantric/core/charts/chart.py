@@ -27,9 +27,9 @@ from vantric.core.results import Drawable
 from vantric.errors import ChartError
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import ChartOptions
     from vantric.core.layout import PanelPlan, Plan
     from vantric.core.layout.text_layout import Measure
+    from vantric.typing import ChartOptions
 
 
 _SMALLEST, _LARGEST = 200.0, 20000.0

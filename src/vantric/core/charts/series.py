@@ -14,7 +14,7 @@ from vantric.options import Options, option
 from vantric.options.option_types import is_list
 
 if TYPE_CHECKING:
-    from vantric.core.charts.keywords import BarsOptions, LineOptions, SeriesOptions
+    from vantric.typing import BarsOptions, LineOptions, SeriesOptions
 
 Axis: TypeAlias = Literal["primary", "secondary"]
 SeriesLabels: TypeAlias = Literal[

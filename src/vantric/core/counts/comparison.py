@@ -18,8 +18,8 @@ from vantric.core.results import TableResult
 from vantric.errors import CountError
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import ComparisonChartOptions
     from vantric.core.charts import Chart
+    from vantric.typing import ComparisonChartOptions
 
 _UNCUT = RankSettings(cut=None)
 

@@ -22,9 +22,9 @@ from vantric.core.results import TableResult
 from vantric.errors import CountError, RankError, unknown
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import TallyChartOptions
     from vantric.core.charts import Chart
     from vantric.core.counts.comparison import Comparison
+    from vantric.typing import TallyChartOptions
 
 Base = Literal["row", "column", "all"]
 

@@ -15,8 +15,8 @@ from vantric.core.results import DataResult
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import MeasuresChartOptions
     from vantric.core.charts import Chart
+    from vantric.typing import MeasuresChartOptions
 
 _PLAN = re.compile(
     r"plan|target|budget|promis|goal|quota|forecast|nominal|required|expected|soll\b|ziel", re.IGNORECASE

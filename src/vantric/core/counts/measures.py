@@ -18,8 +18,8 @@ from vantric.core.results import TableResult
 from vantric.errors import AmountError, CountError, RankError
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import MeasuresChartOptions
     from vantric.core.charts import Chart
+    from vantric.typing import MeasuresChartOptions
 
 Exposure = Number | Mapping[str, Number]
 

@@ -19,10 +19,10 @@ from vantric.core.numbers.number_format import counted
 from vantric.core.results import TableResult
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import ParetoTableChartOptions
     from vantric.core.charts import Chart, PanelChart
     from vantric.core.counts.crosstab import Crosstab
     from vantric.core.statistics import Certainty, Concentration
+    from vantric.typing import ParetoTableChartOptions
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,8 +14,8 @@ from vantric.core.results import TableResult
 from vantric.errors import CountError, RankError
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import TallyChartOptions
     from vantric.core.charts import Chart
+    from vantric.typing import TallyChartOptions
 
 
 _DIGITS = 11  # behind the first: sums of squares of floats, in whatever order, agree in more

@@ -21,10 +21,10 @@ from vantric.core.statistics.trend_tests import BEYOND, ControlChart, Slope, con
 from vantric.errors import RankError
 
 if TYPE_CHECKING:
-    from vantric.api.keywords import TrendChartOptions
     from vantric.core.charts import PanelChart
     from vantric.core.counts.crosstab import Crosstab
     from vantric.core.counts.tally import Tally
+    from vantric.typing import TrendChartOptions
 
 _MOST = 3
 _ALPHA = 0.05

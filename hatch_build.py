@@ -1,0 +1,28 @@
+"""The build makes what is generated, where it is not there yet or the sources may have changed since."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+from hatchling.builders.hooks.plugin.interface import BuildHookInterface
+
+
+class GeneratedFiles(BuildHookInterface):
+    """Runs ``tools.generate`` before anything is packed; a source distribution has the files already."""
+
+    def initialize(self, version: str, build_data: dict[str, Any]) -> None:
+        """Write the generated files of the package into the tree."""
+        root = Path(self.root)
+        if not (root / ".git").exists() and (root / "src/vantric/typing.py").exists():
+            return
+        path = os.pathsep.join((str(root / "src"), str(root)))
+        subprocess.run(
+            [sys.executable, "-m", "tools.generate", "--package"],
+            check=True,
+            cwd=root,
+            env={**os.environ, "PYTHONPATH": path},
+        )
