@@ -2,6 +2,7 @@
 
 import gzip
 import json
+import sys
 import unittest
 from pathlib import Path
 from unittest import mock
@@ -14,7 +15,7 @@ import vantric as vt
 from tests.cli.test_cli import Result
 from tests.folder import InFolder
 from vantric.engines.duckdb_engine import DuckDBEngine
-from vantric.errors import ColumnError, SourceError
+from vantric.errors import ColumnError, MissingExtraError, SourceError
 
 
 class ManyFiles(InFolder):
@@ -126,6 +127,11 @@ class ManyFiles(InFolder):
         records = Path(self.folder) / "log.ndjson.zst"
         records.write_bytes(zstandard.compress(b'{"defect": "a"}\n{"defect": "b"}\n'))
         self.assertEqual(vt.tally(records, "defect").as_dict(), {"a": 1, "b": 1})
+        with (
+            mock.patch.dict(sys.modules, {"zstandard": None}),
+            self.assertRaisesRegex(MissingExtraError, r"pip install 'vantric\[zstd\]'"),
+        ):
+            vt.tally(path, "defect")
 
 
 if __name__ == "__main__":

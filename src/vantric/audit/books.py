@@ -61,9 +61,14 @@ def _number(parts: ChartParts, read: int) -> str:
 
 def _sheets(book: Book) -> Iterator[tuple[str, Sequence[Any], str]]:
     for sheet in book.native.worksheets:
-        yield sheet.title, sheet._charts, "sheet"
+        yield sheet.title, _charts(sheet), "sheet"
     for sheet in book.native.chartsheets:
-        yield sheet.title, sheet._charts, "chart sheet"
+        yield sheet.title, _charts(sheet), "chart sheet"
+
+
+def _charts(holder: Any) -> list[Any]:
+    """Return the charts of a sheet, or those that a chart combines: openpyxl has no public name for either."""
+    return list(getattr(holder, "_charts", ()))
 
 
 def _place(sheet: str, native: Any, kind: str) -> str:
@@ -74,7 +79,7 @@ def _place(sheet: str, native: Any, kind: str) -> str:
 
 
 def _chart(book: Book, sheet: str, native: Any, place: str, alternative: str) -> DrawnChart:
-    parts = list(native._charts)
+    parts = _charts(native) or [native]
     first = getattr(getattr(parts[0], "y_axis", None), "axId", None)
     main = next((part for part in parts if part.tagname in ("barChart", "bar3DChart")), parts[0])
     primary = getattr(main, "y_axis", None)

@@ -16,12 +16,12 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import IO
+from typing import IO, Any
 
 from vantric.base.safe_files import check_regular, reason_of
 from vantric.core.counts.provenance import Note
 from vantric.engines.file_parts import Part, ReadColumn, csv_part
-from vantric.errors import SourceError
+from vantric.errors import MissingExtraError, SourceError
 from vantric.reading.grid import Grid
 from vantric.reading.headers import CsvShape
 from vantric.reading.number_style import DigitStyle, FormatText
@@ -101,9 +101,7 @@ def _broken(path: Path) -> tuple[type[Exception], ...]:
     """Return the errors that say that a packed file is broken."""
     if path.suffix.casefold() != ".zst":
         return OSError, EOFError, zlib.error
-    import zstandard
-
-    return OSError, EOFError, zstandard.ZstdError
+    return OSError, EOFError, _zstandard().ZstdError
 
 
 def _unpacking(suffix: str) -> Callable[[Path], IO[bytes]]:
@@ -111,10 +109,16 @@ def _unpacking(suffix: str) -> Callable[[Path], IO[bytes]]:
     if suffix == ".gz":
         return lambda path: gzip.open(path, "rb")  # type: ignore[return-value]
     if suffix == ".zst":
-        import zstandard
-
-        return lambda path: zstandard.open(path, "rb")
+        return lambda path: _zstandard().open(path, "rb")
     return lambda path: path.open("rb")
+
+
+def _zstandard() -> Any:
+    try:
+        import zstandard
+    except ImportError:
+        raise MissingExtraError("reading a .zst file needs zstandard: pip install 'vantric[zstd]'") from None
+    return zstandard
 
 
 def first_text(path: Path, source_name: str) -> tuple[str, bool] | None:

@@ -82,7 +82,7 @@ def _slide(show: Any, section: Section) -> None:
         drawn = slide.shapes.add_picture(
             io.BytesIO(picture(chart, "png", tell=lambda _: None)), Inches(left), Inches(1.05), Inches(width * scale)
         )
-        drawn._element.nvPicPr.cNvPr.set("descr", markup(chart.description or section.sentence))
+        drawn.element.nvPicPr.cNvPr.set("descr", markup(chart.description or section.sentence))
         drawn.name = "Chart"
         _text(slide, section.sentence, 1.15 + _PICTURE_HIGH, _HIGH - 1.3 - _PICTURE_HIGH, size=14)
     slide.notes_slide.notes_text_frame.text = _notes(section)
