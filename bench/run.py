@@ -209,7 +209,8 @@ def tables() -> list[Line]:
     """Rank, cumulate and cut off a million categories, beside the bare ranking and running sum of their numbers."""
     import numpy as np
 
-    from vantric.core.counts import Missing, Provenance, Tally, pareto
+    from vantric.core.counts import Missing, Provenance, Tally
+    from vantric.core.counts.pareto import pareto
     from vantric.core.numbers.amounts import Amounts
 
     chance = np.random.default_rng(7)

@@ -3,8 +3,8 @@
 from typing import Any
 
 from vantric.core.counts import ParetoTable, Tally
-from vantric.core.counts import pareto as table_of
 from vantric.core.counts.ordering import RankSettings
+from vantric.core.counts.pareto import pareto as table_of
 
 
 def pareto(tally: Tally, *, strata: Any = None, **options: Any) -> ParetoTable:

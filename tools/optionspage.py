@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import vantric
-from vantric.core.charts import KINDS
+from vantric.core.charts.series import KINDS
 from vantric.core.charts.settings import AxisPeriod, CombinationChartSettings, ParetoChartSettings, TallyChartSettings
 from vantric.files.models import SHAPES
 from vantric.options import NOTHING, Option, known_options

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal, get_args, get_origin
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, create_model
 
 import vantric
-from vantric.core.charts import KINDS
+from vantric.core.charts.series import KINDS
 from vantric.files.models import (
     FORMAT,
     REPORT_FORMAT,

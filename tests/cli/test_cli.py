@@ -248,7 +248,7 @@ class Errors(InFolder):
         self.assertIn("cannot make the folder", self.failed("demo", "--to", self.file(SMALL) / "below"))
 
     def test_stopping(self) -> None:
-        with mock.patch("vantric.counting.ranking.gather", side_effect=KeyboardInterrupt):
+        with mock.patch("vantric.counting.ranking.count_source", side_effect=KeyboardInterrupt):
             result = Result("pareto", self.file(SMALL), "--by", "defect")
         self.assertEqual((result.status, result.err), (130, "\nvantric: stopped\n"))
 

@@ -23,7 +23,7 @@ from tools import generate, keywords, optionspage, schema
 
 import vantric as vt
 from vantric.cli.command import made
-from vantric.core.charts import KINDS
+from vantric.core.charts.series import KINDS
 from vantric.core.charts.settings import CombinationChartSettings, ParetoChartSettings, TallyChartSettings
 from vantric.errors import ChartFileError, OptionError, UnknownOptionError
 from vantric.files.chart_files import chart_file_of

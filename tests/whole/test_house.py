@@ -13,6 +13,7 @@ ROOT = Path(vantric.__file__).parent
 #: Rooms in their order; the longest name that fits a module is its room.
 STREET = [
     "errors",
+    "typing",
     "base",
     "options",
     "core.results",

@@ -1,9 +1,4 @@
-"""What a chart file describes: the result, its chart and recipe, and what is handed over of it.
-
-``vantric.combine``: columns of a source as bars, lines and other series.
-
-``vantric.align``: two value axes that are scaled together.
-"""
+"""The functions that draw columns or read chart files: ``vantric.combine``, ``vantric.align``, charts of files."""
 
 from __future__ import annotations
 

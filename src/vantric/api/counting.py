@@ -1,9 +1,4 @@
-"""The public functions that count, and those that make Pareto charts or read chart files.
-
-``vantric.trend``: categories over calendar periods.
-
-``vantric.gap`` and ``vantric.relate``: two series side by side.
-"""
+"""The public functions that count, rank, compare and relate, and those that make Pareto charts or read chart files."""
 
 from __future__ import annotations
 

@@ -1,9 +1,4 @@
-"""``vantric.report``, and the report that users hold.
-
-A first report file, written from what a source holds: to be read, and changed.
-
-Reports: several results on one page.
-"""
+"""``vantric.report``, the report that users hold, and a first report file written from what a source holds."""
 
 from __future__ import annotations
 

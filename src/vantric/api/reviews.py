@@ -1,9 +1,4 @@
-"""``vantric.review``, and what a review says of a source, a sheet or a chart file.
-
-A sheet or workbook made elsewhere with the right numbers in place of the wrong ones.
-
-Reviews: what is wrong or risky in a source, a sheet, a workbook or a chart file.
-"""
+"""``vantric.review``: what it says of a source, a sheet, a workbook or a chart file, and repaired sheets."""
 
 from __future__ import annotations
 
@@ -25,8 +20,8 @@ from vantric.audit.sheet_rows import RawSheet, found_sheet, sheet_of
 from vantric.audit.sheets import SheetTable
 from vantric.base.safe_text import masked
 from vantric.core.charts import Chart
-from vantric.core.counts import pareto
 from vantric.core.counts.gap import gap_of, is_planned
+from vantric.core.counts.pareto import pareto
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.number_format import counted as shown_count
 from vantric.core.results import Drawable, TableResult

@@ -1,7 +1,4 @@
-"""The cells of a finished workbook: values, formulas and formats, formulas worked out where no result was saved.
-
-The tables of a sheet of a workbook that hold percents or running sums beside frequencies.
-"""
+"""The cells of a finished workbook, formulas worked out where no result was saved, and its tables of percents."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""What people divide by instead of the total.
-
-Causes: what slip explains wrong cells, the likely one first, each cell for one cause only.
-"""
+"""What slip explains wrong cells: another base, another row; the likely one first, each cell for one cause."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""What the reader of workbooks does not keep of charts: text alternatives, and charts of kinds it does not know.
-
-A chart of a workbook as it is: its series with the cells that they draw, and its axes.
-"""
+"""The charts of a workbook as they are: their series with the cells they draw, and what its reader leaves out."""
 
 from __future__ import annotations
 

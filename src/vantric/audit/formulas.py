@@ -1,9 +1,8 @@
 """Formulas of sheets, worked out as far as tables of counts need: sums, quotients, rounding.
 
 A workbook that was written by a library holds formulas and no results, or zeros in their place. So what can be worked
-out is; of any other formula the saved result is taken, and where there is none, that is said.
-
-References to cells as formulas and charts write them: ``Pareto!$B$2:$B$9``, unions, names.
+out is; of any other formula the saved result is taken, and where there is none, that is said. References are read as
+formulas and charts write them: ``Pareto!$B$2:$B$9``, unions, names.
 """
 
 from __future__ import annotations

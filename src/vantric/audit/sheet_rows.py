@@ -1,9 +1,4 @@
-"""The table of a source as a sheet made elsewhere: its rows as they are.
-
-The cells of a column of a sheet as numbers: what cannot be read stays text, and nothing is asked.
-
-A sheet of columns of cells, whatever they were read from.
-"""
+"""The table of a source as a sheet made elsewhere: its rows as they are; what cannot be read as a number stays text."""
 
 from __future__ import annotations
 

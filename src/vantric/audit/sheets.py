@@ -1,9 +1,4 @@
-"""A sheet as it is: rows with what their cells say.
-
-Which rows of a sheet are totals, and what each of them should add up.
-
-What the cells of a column say, as far as they are rounded, and whether as percents or as shares of 1.
-"""
+"""A sheet as it is: its rows, which of them are totals of which, and what their cells say when rounded."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""What the rows of totals say, and where the running sums end.
-
-What a column of a sheet should say, and its wrong cells.
-"""
+"""What the rows of totals should say, and where the running sums should end."""
 
 from __future__ import annotations
 

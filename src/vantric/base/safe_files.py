@@ -1,7 +1,4 @@
-"""Writing a file whole or not at all.
-
-Files that have an end: regular ones, and no larger than what is expected.
-"""
+"""Files are read only if they have an end, and written whole or not at all."""
 
 from __future__ import annotations
 

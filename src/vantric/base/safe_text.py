@@ -1,7 +1,4 @@
-"""Text as a format or a terminal can hold it: one place for every writer.
-
-Sources named without their secrets: one function for every message, page, table and picture.
-"""
+"""Text as a format or a terminal can hold it, and sources named without their secrets: one place for every writer."""
 
 from __future__ import annotations
 

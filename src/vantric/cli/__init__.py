@@ -1,4 +1,10 @@
-"""The command line: one small file a command."""
+"""The command line.
+
+In come arguments; out go results on standard output and remarks on standard error. `main` finds the command and turns
+errors into one line; `command` makes a command of option classes, `flags` derives its flags, `results` runs it in the
+one order of all commands: check, read, review, write, report. Commands that only hand over a result are in `counting`;
+the others have a file each. Start with `counting.run_tally`.
+"""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""``vantric combine``.
-
-The flags of ``vantric combine`` that can be given for one series: ``--marker Energy=square``.
-"""
+"""``vantric combine``, with the flags that can be given for one series: ``--marker Energy=square``."""
 
 from __future__ import annotations
 

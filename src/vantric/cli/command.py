@@ -1,9 +1,4 @@
-"""How a command is made: its arguments, the flags of its options, and a help with sections and examples.
-
-What ``vantric help`` explains in prose: one Markdown file a topic, shown here and in the documentation.
-
-In come names of topics; out go their texts. Start with `topic_names`.
-"""
+"""How a command is made: its arguments, the flags of its options, a help with sections, and topics in prose."""
 
 from __future__ import annotations
 

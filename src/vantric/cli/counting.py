@@ -1,15 +1,4 @@
-"""``vantric tally``.
-
-``vantric pareto``.
-
-``vantric compare``.
-
-``vantric trend``.
-
-``vantric scales``.
-
-``vantric columns``.
-"""
+"""The commands that count and hand over one result: tally, pareto, compare, trend, scales and columns."""
 
 from __future__ import annotations
 

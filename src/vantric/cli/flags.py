@@ -1,7 +1,4 @@
-"""The flags of the command line, derived from the option classes, and the values that were typed.
-
-Messages in the words of the command line: options by their flags.
-"""
+"""The flags of the command line, derived from the option classes; typed values, and messages that name flags."""
 
 from __future__ import annotations
 

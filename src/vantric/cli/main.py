@@ -1,7 +1,4 @@
-"""The way in: commands, loaded when they are called, and errors in one line.
-
-The commands: what each is called and does, and where its file is.
-"""
+"""The way in: what commands there are, each loaded when it is called, and errors in one line."""
 
 from __future__ import annotations
 

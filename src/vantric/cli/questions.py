@@ -1,9 +1,4 @@
-"""Which questions a first look leads to, and the command that their answers make.
-
-Questions with choices, and who answers them.
-
-Asking a person at a terminal.
-"""
+"""Which questions a first look leads to, who answers them, and the command that the answers make."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""What every command with a result does, in one order: check, read, review, write, report.
-
-The options of charts that only the command line has.
-"""
+"""What every command with a result does, in one order: check, read, review, write, report."""
 
 from __future__ import annotations
 

@@ -1,8 +1,10 @@
-"""Sources: anything that holds records becomes a tally, a two-way table or measures.
+"""Counting: anything that holds records becomes a tally, a two-way table or measures.
 
-In comes data of any kind with what is counted and how it is opened (`options`); out go the results of
-`vantric.core.counts`. `reading` says what cells mean, `engines` open files, sheets, databases and frames, `tallying`
-makes the results. Start with `tallying.count_source`.
+In comes data of any kind with what is counted and how it is opened (`vantric.reading.settings`); out go the results of
+`vantric.core.counts`. Start with `count_records.count_source`. Groups of records become `tallies`, `crosstabs` and
+`aggregation`; `cells` splits labels, `total_rows` leaves out rows of totals before anything is counted, `exposures`
+adds up what rates are per, `repeated_records` finds what stands twice; `ranking`, `trends` and `combining` make
+results of several tallies.
 """
 
 from vantric.counting.count_records import count_source, crossed, first_look, measure

@@ -1,7 +1,4 @@
-"""Measures of records by category or calendar period, worked out from groups.
-
-Measures worked out from sums of columns: ratios, growth, differences, shares and running sums.
-"""
+"""Measures of records by category or calendar period: sums, ratios, growth, shares, worked out from groups."""
 
 from __future__ import annotations
 

@@ -1,9 +1,4 @@
-"""Records that hold the same in their cell: one label or several, and how their amounts are spread over the records.
-
-Columns by name or as a range: ``Jan:Mar`` are the columns from Jan to Mar.
-
-Which family a label belongs to, from a file of two columns.
-"""
+"""Which columns hold labels, how one cell holds several, and which family a label belongs to."""
 
 from __future__ import annotations
 

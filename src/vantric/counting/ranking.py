@@ -1,9 +1,4 @@
-"""Drill-down: the tally of one column, and within each of its labels that of the next.
-
-A source becomes a Pareto table: counted, divided by an exposure or drilled down, ranked and cut off.
-
-Before and after: of two parts of one source, or of two sources.
-"""
+"""A source becomes a Pareto table, drilled down if wanted, or the comparison of two of its parts."""
 
 from __future__ import annotations
 

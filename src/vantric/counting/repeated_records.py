@@ -1,7 +1,4 @@
-"""An exposure that stands in every row of a group, where it belongs to the group once.
-
-Records that stand twice: a log that was pasted or joined again counts everything double.
-"""
+"""Records that stand twice, and exposures that stand in every row of a group but belong to it once."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""From groups of records to a tally: cells separated, labels renamed, what is missing set aside.
-
-What a sheet looks like that is counted in another way than it was meant.
-"""
+"""From groups of records to a tally: cells separated, labels renamed, what is missing set aside."""
 
 from __future__ import annotations
 

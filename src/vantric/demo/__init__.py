@@ -1,4 +1,8 @@
-"""The full example: commands as a user types them, run in a folder that holds the demo data."""
+"""The demo: the data of the scenario, and the full example that runs every command on them.
+
+In comes the name of a data file; out go its bytes, and the steps of the example as a user types them. Start with
+`STEPS`.
+"""
 
 from __future__ import annotations
 

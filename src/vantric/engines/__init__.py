@@ -1,9 +1,14 @@
 """Engines: files, sheets, databases and frames, each opened as `Records`.
 
 In comes a path, a pattern, a URL, a frame or a mapping; out goes an object that groups and adds up its records where
-they are. Start with `opening.with_records`. `duckrecords` reads files (`textnumbers` columns of text that are
-numbers); `sheets` and `files` find tables and write them for it (`tabletext`); `workbookdetails` and `sheetdetails`
-say what a sheet holds beside values; `databases` asks SQL databases, `frames` asks frame libraries, `adopting` takes
-whatever else Python holds. What an engine may do is bounded by `engine`, `conditions`, `postgresguard`,
-`sqliteguard`, `workbookguard` and `apart`.
+they are. Start with `opening.with_records`.
+
+- Files: `source_paths` finds them, `files` makes parts of them that the engine reads (`file_parts`, `text_files`,
+  `sheets` with `workbook_details`), `duck_records` has DuckDB group and add them up (`text_numbers` where numbers are
+  text).
+- Databases: `databases` through SQLAlchemy.
+- Frames: `materialize` takes what Python holds, `frame_records` counts frames of any library in their own engine
+  (`frame_table`, `frame_libraries`, `cluster_tables`), exactly (`frame_sums`, `sum_strategy`); `clusters` opens Spark.
+- Bounds: what an engine may do is held by `duckdb_engine`, `conditions`, `database_guards`, `workbook_guard` and
+  `subprocess_reader`.
 """

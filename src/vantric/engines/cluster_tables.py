@@ -1,7 +1,4 @@
-"""Frames of Dask through Dask's own functions: narwhals gives Dask up to a package of its own.
-
-Frames of Spark, classic and Connect, through Spark's own functions: what does not fit is missing there, no error.
-"""
+"""Frames of Dask and Spark through their own functions: narwhals cannot ask them exactly."""
 
 from __future__ import annotations
 

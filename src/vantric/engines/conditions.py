@@ -1,9 +1,8 @@
 """What a condition on a file may be: one expression of columns, constants and ordinary functions.
 
 The engine's memory limit does not bound what a function makes, nor does an interrupt stop one: so those that can make
-much of little are left out, and so are those whose value differs from one reading to the next.
-
-Columns of dates that are not written as ISO 8601 has them, so that a condition can compare them.
+much of little are left out, and so are those whose value differs from one reading to the next. Dates that are not
+written as ISO 8601 has them are read first, so that a condition can compare them.
 """
 
 from __future__ import annotations

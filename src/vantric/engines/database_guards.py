@@ -1,7 +1,4 @@
-"""What a query or condition may do on a PostgreSQL server: read, and call nothing that has side effects.
-
-SQLite, opened for reading only and watched while it reads.
-"""
+"""What a query or condition may do on a PostgreSQL server or in a SQLite file: read, and nothing with side effects."""
 
 from __future__ import annotations
 

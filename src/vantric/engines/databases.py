@@ -1,7 +1,4 @@
-"""Databases through SQLAlchemy: the filter and the group-by run there, and nothing is written.
-
-URLs of databases, and the tables behind one.
-"""
+"""Databases through SQLAlchemy: the filter and the group-by run there, and nothing is written."""
 
 from __future__ import annotations
 

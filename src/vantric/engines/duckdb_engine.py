@@ -1,7 +1,4 @@
-"""DuckDB, locked down: it may read the files it is given, and nothing else.
-
-What the engine says of a broken file or condition, in one line for people.
-"""
+"""DuckDB, locked down: it may read the files it is given, and nothing else; what it complains of is one line."""
 
 from __future__ import annotations
 

@@ -1,9 +1,4 @@
-"""From a frame of any library to what it can be asked; the library is told by narwhals.
-
-Tables of Arrow through Arrow's own query engine, which computes and groups on all processors at once.
-
-Relations of DuckDB: grouped by its own SQL, whose sum of floats can be compensated.
-"""
+"""From a frame of any library to what it can be asked: Arrow and DuckDB by themselves, others by narwhals."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""What a frame can be asked, whichever library it is of.
-
-Frames through narwhals: pandas, Polars, Arrow, DuckDB relations, Ibis, SQLFrame and their like.
-"""
+"""What a frame can be asked, whichever library it is of, and how narwhals answers."""
 
 from __future__ import annotations
 

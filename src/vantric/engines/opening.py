@@ -1,7 +1,4 @@
-"""The one door: whatever the user hands over is opened as records.
-
-A file that is opened once, and read by several results.
-"""
+"""The one door: whatever the user hands over is opened as records; a file that several results read is opened once."""
 
 from __future__ import annotations
 

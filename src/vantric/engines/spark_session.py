@@ -1,7 +1,4 @@
-"""Sessions of Spark: begun when a source names a cluster, quiet, and ended with it.
-
-What Spark complains of, as one line without its plan and its traces.
-"""
+"""Sessions of Spark: begun when a source names a cluster, quiet, ended with it; its complaints are one line."""
 
 from __future__ import annotations
 

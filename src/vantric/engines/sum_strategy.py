@@ -2,10 +2,8 @@
 
 Integers are added up as they are, or in two halves of 32 bits. Decimals are added up as decimals, if the engine's
 product has all their digits. Floats are rounded to multiples of 2**-k, whose sum is exact in 53 bits (or as integers in
-63), and what the rounding left is added up beside: it is too small for its own rounding to show. What is right is told
-by the extremes of the columns; if it is not, the next way is taken.
-
-What is asked of an engine for one exact sum: its columns, and what the extremes of a column say.
+63), and what the rounding left is added up beside: it is too small for its own rounding to show. The extremes of the
+columns tell whether a strategy is right; if it is not, the next one is taken.
 """
 
 from __future__ import annotations

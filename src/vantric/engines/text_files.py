@@ -1,7 +1,4 @@
-"""Text files as the engine wants them: UTF-8, on disk, under a name that is not a pattern.
-
-A table that was found in a grid, written as text that the engine reads, each record with its row.
-"""
+"""Text files as the engine wants them: UTF-8, on disk, under a plain name; tables of grids written as such."""
 
 from __future__ import annotations
 

@@ -2,8 +2,6 @@
 
 The parts of the archive are looked through for the few words that tell whether there is any of it; only then are the
 cells gone through one by one.
-
-What a sheet says beside the values of its cells.
 """
 
 from __future__ import annotations

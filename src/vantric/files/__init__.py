@@ -1,6 +1,6 @@
-"""Chart files: a chart with its source and every option, as TOML or JSON.
+"""Files: charts and reports as text, TOML or JSON.
 
-In comes a path or a recipe; out goes the checked content of a chart file, or the text of one. `model` says which
-sections each kind of chart has; they are the option classes of the rooms themselves. Start with `reading` and
-`writing`.
+In comes a path or a recipe; out goes the checked content of a chart or report file, or the text of one. `models` says
+which sections each kind has; they are the option classes of the rooms themselves. Start with `chart_files` (reading,
+of earlier editions too) and `writing`; `report_files` reads reports and names the line of what is wrong.
 """

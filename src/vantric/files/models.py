@@ -1,9 +1,4 @@
-"""What a chart file holds: the sections of each kind of chart are the option classes themselves.
-
-What a report file holds: sources by name, what its sections share, and the sections.
-
-How the value of an option is spelled in a chart file, which has no null: both ways.
-"""
+"""What chart and report files hold: their sections are the option classes themselves, values spelled without null."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Reading a report file: what is wrong is named by its line and its place, with the nearest right thing.
-
-Where in a file a key is: the line of it, for messages.
-"""
+"""Reading a report file: what is wrong is named by its line and its place, with the nearest right thing."""
 
 from __future__ import annotations
 

@@ -1,7 +1,8 @@
 """Kinds of results, one row each: all that commands, chart files, reports and the public functions ask of one.
 
 In comes a name; out goes the `Kind` that makes such a result of a source, reviews, tells, draws and writes it. Start
-with `kind.Kind`; `tally` and `pareto` are two of them.
+with `kind.Kind`; `tally` and `pareto` are two of them. `recipe` is how a result can be made again, `access_policy`
+what a file may read, `appearance` readies a chart for its renderer, `frames` makes data frames.
 """
 
 from __future__ import annotations

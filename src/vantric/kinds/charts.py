@@ -1,9 +1,4 @@
-"""Charts themselves: composed of series, planned, drawn, written, shown in notebooks.
-
-Charts of series that are given as numbers, or held by a chart file.
-
-A chart in a notebook: the semantic SVG, which shows its values where scripts run, and stays where they do not.
-"""
+"""Charts themselves: composed, planned, drawn, written, shown in notebooks; charts of series given as numbers."""
 
 from __future__ import annotations
 
@@ -15,8 +10,9 @@ from typing import Any
 
 from vantric.base.safe_files import CHART_FILES, HANDED, PICTURES, check_target, write_whole
 from vantric.base.safe_text import Plain
-from vantric.core import charts, composition, layout
-from vantric.core.charts import KINDS, Chart, PanelChart, Series
+from vantric.core import composition, layout
+from vantric.core.charts import Chart, PanelChart
+from vantric.core.charts.series import KINDS, Series
 from vantric.core.charts.settings import AxisPeriod, CombinationChartSettings
 from vantric.core.layout.text_layout import table_measure
 from vantric.core.review import Finding, review_chart
@@ -220,7 +216,7 @@ def frame(chart: Chart) -> Any:
     return frame_of(["category", *names], rows, like=chart._recipe and chart._recipe.library, floats=names)
 
 
-def _given(categories: list[Any], series: list[charts.Series], period: str | None) -> Plain:
+def _given(categories: list[Any], series: list[Series], period: str | None) -> Plain:
     """Return the categories and series as a chart file holds them."""
     from datetime import date
 

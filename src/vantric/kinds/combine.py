@@ -1,9 +1,4 @@
-"""The series of a combination chart from the columns of a source.
-
-Columns side by side: measures by category or period, and the series that are drawn of them.
-
-How the series of a chart go together, in words: where it is asked for.
-"""
+"""Columns side by side: measures by category or period, the series drawn of them, and how these go together."""
 
 from __future__ import annotations
 
@@ -15,7 +10,8 @@ from functools import cache
 from typing import Any, TypeAlias
 
 from vantric.core import composition
-from vantric.core.charts import KINDS, Bars, Chart, Line, Series
+from vantric.core.charts import Chart
+from vantric.core.charts.series import KINDS, Bars, Line, Series
 from vantric.core.charts.settings import CombinationChartSettings
 from vantric.core.composition import gap_series
 from vantric.core.counts import Measures

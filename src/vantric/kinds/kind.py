@@ -1,9 +1,4 @@
-"""What a kind of result is: how it is made of a source, reviewed, told, drawn and written.
-
-The findings of a review as users hold them.
-
-Saving results by the ending of their path.
-"""
+"""What a kind of result is: how it is made of a source, reviewed, told, drawn, written and saved."""
 
 from __future__ import annotations
 

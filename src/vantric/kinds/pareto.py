@@ -1,9 +1,4 @@
-"""A Pareto table as a section: views with values, percents and intervals, and what its page cuts anew.
-
-Pareto tables.
-
-The intervals of a table's chart: of the table, or of every panel.
-"""
+"""Pareto tables: their rows for every format, intervals, panels, and what their page cuts anew."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Recipes: the source and the options from which a result can be made again.
-
-Where a result comes from, and what its percents are of, in words.
-"""
+"""Recipes, the source and options from which a result can be made again, and notes on where it comes from."""
 
 from __future__ import annotations
 

@@ -1,6 +1,6 @@
 """Options: one option is one line, and everything else about it is derived from that line.
 
-    class Ranking(Options, section="How categories are ranked"):
+    class RankSettings(Options, section="How categories are ranked"):
         keep: int | None = option(None, "How many categories keep their names.", metavar="N", least=1)
 
 The line gives the name, the type, the default and the help. From it come the flag of the command line, the keyword in
@@ -8,8 +8,8 @@ the signature and the docstring of every function that takes it, its `TypedDict`
 Schema of chart files, and its row on the options page of the docs. Values are checked against the type and the range
 wherever an instance is made: by a function, a command or a chart file.
 
-Start with `declaring` (what an option is), then `holding` (the classes that hold options) and `kinds` (what a type
-takes). `signing` and `showing` make signatures and docstrings; `synonyms` holds what people call an option that has
+Start with `declaration` (what an option is), then `option_classes` (the classes that hold options) and `option_types`
+(what a type takes). `signatures` shows options in functions; `migrations` holds what people call an option that has
 another name here.
 """
 

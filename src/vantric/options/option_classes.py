@@ -1,7 +1,4 @@
-"""The classes that hold options, and how they are made from names and values.
-
-The signatures of what takes options: parameters with their types and defaults.
-"""
+"""The classes that hold options, how they are made from names and values, and the signatures that follow."""
 
 from __future__ import annotations
 

@@ -1,9 +1,4 @@
-"""Tables and sections in Markdown.
-
-Tables as HTML, for notebooks: their style is in them.
-
-CSV and text cells that no spreadsheet runs as a formula.
-"""
+"""Tables and sections as Markdown and as HTML for notebooks; cells of CSV that no spreadsheet runs as a formula."""
 
 from __future__ import annotations
 

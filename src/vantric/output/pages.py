@@ -1,7 +1,4 @@
-"""A whole page: one file without a network, whose picture and table stay when scripts do not run.
-
-The letters that the charts of a page use, as a font inside the page: texts are as wide as they were measured.
-"""
+"""A whole page: one file without a network, with the font its charts were measured in; it works without scripts."""
 
 from __future__ import annotations
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from vantric.core.axes import Scale
-from vantric.core.charts import Chart, Series
+from vantric.core.charts import Chart
+from vantric.core.charts.series import Series
 from vantric.core.numbers.number_format import distinct_lines, one_line
 from vantric.output.workbook_sheets import WorkbookSheet, WorkbookWriter, amount_form, reference
 from vantric.rendering.themes import LIGHT

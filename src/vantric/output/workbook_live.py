@@ -1,7 +1,5 @@
 """A live Pareto table: typed counts on one sheet, the ranked table and its chart on another, all else formulas.
 
-The formulas of a live Pareto table: ranks, sums, percents and the cutoff follow from the counts alone.
-
 Only functions of the open standard OpenDocument 1.3, part 4 (OpenFormula, small group), which every reader knows.
 Ties stand in the order of the typed rows, which is the natural order of the labels.
 """

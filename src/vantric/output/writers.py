@@ -1,7 +1,4 @@
-"""Results as the content of files: one writer for every ending.
-
-What is written for one target: the file, and a picture beside it where its format holds none.
-"""
+"""Results as the content of files: one writer for every ending, and a picture beside it where a format holds none."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Dates as people write them, read in one style for a whole column.
-
-Columns of dates: the period a record belongs to, the first day and the last.
-"""
+"""Dates as people write them, read in one style for a whole column, and the calendar period each belongs to."""
 
 from __future__ import annotations
 

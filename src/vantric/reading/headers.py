@@ -1,7 +1,4 @@
-"""The header of a block of cells: one row of names or two, or none that reads like one.
-
-The shape of a CSV file, found from its first lines: delimiter and column names.
-"""
+"""The header of a block of cells, one row of names or two, and the shape of a CSV file."""
 
 from __future__ import annotations
 

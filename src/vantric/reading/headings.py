@@ -1,9 +1,4 @@
-"""Headings of columns, and the labels of cells: on one line, from one row or two, with their unit.
-
-Cells that hold nothing.
-
-Units of measurement that headings name.
-"""
+"""Headings of columns with their units, labels of cells on one line, and cells that hold nothing."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""A column of numbers as text: one style and one unit for all its cells, or a reason why not.
-
-What is said of a column of numbers that cannot be read in one way, and of one that was.
-"""
+"""A column of numbers as text: one style and one unit for all its cells, or a question that says why not."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Columns as numbers: how each is read is decided once, for all its cells, and reported.
-
-Counts as they are read: checked one by one, multiplied exactly.
-"""
+"""Columns as numbers: how each is read is decided once for all its cells; counts are checked one by one."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""How numbers are written: marks between thousands, the decimal sign, and what stands around them.
-
-Number formats of sheets: what a reader sees around a number that the cell holds without it.
-"""
+"""How numbers are written: marks, decimal sign, what stands around them, and the number formats of sheets."""
 
 from __future__ import annotations
 

@@ -1,7 +1,7 @@
-"""Drawing: a plan becomes a picture; renderers decide nothing.
+"""Rendering: a plan becomes a picture; renderers decide nothing.
 
-In comes a chart; out go the bytes of a picture with its text alternative (`save`), or a Matplotlib figure (`figure`).
-Start with `save.picture`: it plans the chart and hands it to one of two renderers. `svg` writes a semantic SVG by
-itself, with `svgshapes`; `pen` draws with Matplotlib, which is loaded for it only, with the fonts that `fonts` finds.
-`strokes` holds what both share, `theme` the looks, `colors` what colors are called and how far apart they are.
+In comes a chart; out go the bytes of a picture with its text alternative, or a Matplotlib figure. Start with
+`pictures.picture`: it plans the chart and hands it to one of two renderers. `svg` writes a semantic SVG by itself,
+with `svg_sheet`; `matplotlib_figure` draws with Matplotlib (`mark_painter`), which is loaded for it only, with the
+fonts that `fonts` finds. `themes` holds colors and strokes of both, `render_warnings` who hears what a picture lacks.
 """

@@ -1,7 +1,4 @@
-"""A plan becomes a Matplotlib figure.
-
-Pictures that Matplotlib draws, with their text alternative inside.
-"""
+"""A plan becomes a Matplotlib figure, and the bytes of a PNG or PDF with its text alternative inside."""
 
 from __future__ import annotations
 

@@ -1,6 +1,6 @@
 """A plan becomes a semantic SVG: groups by series, a title for every mark, real text; no scripts and no styles.
 
-`svgsheet` draws the marks; what is over what, and how large marks look, is what the Matplotlib picture has (`strokes`).
+`svg_sheet` draws the marks; what is over what, and how large marks look, is what the Matplotlib picture has (`themes`).
 As part of a page (`Embedded`) the image scales with it, and every category has a target with its values.
 """
 

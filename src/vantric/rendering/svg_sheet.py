@@ -1,7 +1,4 @@
-"""The sheet on which a semantic SVG is drawn: each piece with how far in front it is.
-
-The elements of a semantic SVG: shapes, texts and fills, as text.
-"""
+"""The sheet of a semantic SVG: each piece as text, with how far in front it is."""
 
 from __future__ import annotations
 

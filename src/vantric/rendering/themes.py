@@ -1,11 +1,4 @@
-"""The look: glazes on unfired clay, on a dark slip, and for print without color.
-
-Colors by number: what a user names, and how far one stands out from another.
-
-Colors that follow the reader's scheme: each is a variable of the page, one value for light and one for dark.
-
-What both renderers share: what is over what, how lines are dashed, how large marks look.
-"""
+"""The look: colors and strokes of both renderers, light, dark, for print, and following the reader's scheme."""
 
 from __future__ import annotations
 

@@ -1,6 +1,6 @@
-"""Reports: results as sentences, tables, terminal views, pages and workbooks.
+"""Tables: what a result says, as tables, JSON objects, sentences and lines for a terminal.
 
-In comes a result and its findings; out goes text or the bytes of a file. Start with `written`, which writes each kind
-of result by the ending of its file. The `...data` files hold rows and JSON objects, the `...view` files what a terminal
-shows, the `...sentence` files what a result says in words; `workbook`, `markdown` and `tablehtml` write the formats.
+In comes a result with a language (`localize`); out go `Table`s, of which every format is written, and texts. Start
+with `table.Table`; there is a file for each kind of result, `statements` for what is said of several, and
+`pareto_terminal` for the Pareto table with its bars.
 """

@@ -1,9 +1,4 @@
-"""What a combination chart is drawn of, as data, as cells and as the content of a file.
-
-What a combination chart shows, in words.
-
-A pair of scales as data and as lines.
-"""
+"""What a combination chart is drawn of, and a pair of scales: as data, tables, sentences and lines."""
 
 from __future__ import annotations
 
@@ -14,7 +9,8 @@ from functools import partial
 from typing import Any
 
 from vantric.core.axes import Scale, ScalePair
-from vantric.core.charts import Chart, Series
+from vantric.core.charts import Chart
+from vantric.core.charts.series import Series
 from vantric.core.charts.wording import PLAIN_WORDING
 from vantric.core.composition.series_labels import value_texts
 from vantric.core.counts import Measures

@@ -1,9 +1,4 @@
-"""A comparison as data and as cells.
-
-What changed, in sentences that can be read out: the verdict first, then the totals.
-
-A comparison in a terminal.
-"""
+"""A comparison as data, tables, lines for a terminal, and sentences: the verdict first, then the totals."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""A Pareto table: its tables, its JSON object, the lines that are under it.
-
-What a Pareto table shows, in one sentence that can be read out.
-"""
+"""A Pareto table: its tables, its JSON object, the lines under it, and the one sentence that can be read out."""
 
 from __future__ import annotations
 

@@ -1,9 +1,4 @@
-"""Trends as data, as cells and as lines for a terminal.
-
-How sure a ranking is, as data and as lines.
-
-What there is to say of the parts of a two-way table: whether strata differ, or which categories have a trend.
-"""
+"""What is said of certainty, trends and parts: as data, tables and lines for a terminal."""
 
 from __future__ import annotations
 

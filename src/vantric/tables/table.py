@@ -1,7 +1,4 @@
-"""A table: its columns, their values as they are and as people read them. Every format is written from it.
-
-Cells set in columns, for terminals.
-"""
+"""A table: its columns, their values as they are and as people read them. Every format is written from it."""
 
 from __future__ import annotations
 

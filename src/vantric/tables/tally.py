@@ -1,9 +1,4 @@
-"""Tallies and two-way tables: their tables, their JSON objects, their sentence.
-
-Tallies and two-way tables in a terminal.
-
-A first look at a source, for a terminal and as data.
-"""
+"""Tallies, two-way tables and first looks: as tables, JSON objects, sentences and lines for a terminal."""
 
 from __future__ import annotations
 

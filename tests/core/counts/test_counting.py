@@ -20,7 +20,7 @@ from hypothesis import strategies as st
 
 import vantric as vt
 from tests.folder import InFolder
-from vantric.core.counts import relabeling
+from vantric.core.counts.relabeling import relabeling
 from vantric.core.numbers.periods import PERIODS, parse_day, period_label, period_labels
 from vantric.demo import data_file
 from vantric.errors import ColumnError, VantricError

@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 from tests.core.counts.test_pareto import SMALL, tally_of
 from tests.ranked import pareto
 from vantric.core.axes import proportional
-from vantric.core.charts import Bars, Chart, Line
+from vantric.core.charts import Chart
+from vantric.core.charts.series import Bars, Line
 from vantric.core.composition import pareto_chart
 from vantric.core.layout import Box, Plan, TextMark, make_plan
 from vantric.core.layout.label_places import TakenPlaces, crosses

@@ -261,7 +261,8 @@ class Words(unittest.TestCase):
         self.assertIn("line 'b'", repr(one))
 
     def test_a_core_chart_is_drawn_as_it_stands(self) -> None:
-        from vantric.core.charts import Bars, Chart
+        from vantric.core.charts import Chart
+        from vantric.core.charts.series import Bars
         from vantric.core.layout import make_plan
 
         plan = make_plan(Chart(("x",), (Bars("a", (2.0,)),), scales=proportional(2, 100)))

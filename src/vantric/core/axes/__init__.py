@@ -1,8 +1,8 @@
 """Axes: the scale of one value axis, and the alignment of two.
 
-In come ranges of data and the options of `options.Scaling`; out go limits and ticks: a `Scale`, or a `ScalePair` with
-what its policy promises. Start with `align`: it checks each side (`side`), then the policy takes over: `grid` searches
-the best pair of nice steps, `single` scales one side by itself. `suggest` says which series belongs on which axis.
+In come ranges of data and the options of `scale.Scaling`; out go limits and ticks: a `Scale`, or a `ScalePair` with
+what its policy promises. Start with `alignment.align`: it checks each side (`side`), then the policy takes over;
+`grid` searches the best pair of nice steps. `suggestion` says which series belongs on which axis.
 """
 
 from __future__ import annotations

@@ -1,7 +1,4 @@
-"""One axis: its limits and its ticks.
-
-The options of how two value axes are scaled.
-"""
+"""One axis: its limits and its ticks, and the options of how two axes are scaled."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""One side of a pair: the range of its data, what is wanted of it, and both in its own measure.
-
-A scale for one side by itself, linear or log.
-"""
+"""One side of a pair: the range of its data, what is wanted of it, and its scale where it stands by itself."""
 
 from __future__ import annotations
 

@@ -1,9 +1,9 @@
-"""Composing: results become charts.
+"""Composition: results become charts.
 
-In come a tally, a two-way table, a Pareto table, a comparison, or series of values, with the options of a chart; out
-goes a `Chart`: series with their axis, scales, titles, labels and remarks, but no position yet. One file for each kind
-of result (`pareto`, `comparison`, `tally`, `panels`, `scales`); `combination` makes the chart of plain series:
-start with it. `axischoice` and `valuescales` decide which series is on which axis and how the two agree.
+In come a tally, a two-way table, a Pareto table, a comparison, trends, or series of values, with the settings of a
+chart; out goes a `Chart`: series with their axis, scales, titles, labels and notes, but no position yet. One file for
+each kind of result; `combination` makes the chart of plain series: start with it. `value_scales` decides which series
+is on which axis and how the two agree, `categories` the category axis, `series_labels` the texts at marks.
 """
 
 from __future__ import annotations

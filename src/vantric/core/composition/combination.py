@@ -1,9 +1,4 @@
-"""From series to a combination chart: which axis, which scales, which titles.
-
-Planned and achieved as bars: what is below the plan and what is not are series of their own.
-
-Two empty axes, to look at their alignment.
-"""
+"""From series to a combination chart: which axis, which scales, which titles; planned and actual; empty axes."""
 
 from __future__ import annotations
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from dataclasses import replace
 from itertools import accumulate
 from typing import Any
@@ -48,18 +48,17 @@ def comparison_chart(
     look.check_colors([*names, *(f"{running}, {name}" for name in names)])
     bars, lines = [], []
     for number, ((_, values), name, top) in enumerate(zip(sides, names, tops, strict=True)):
-        labels = style.amounts(values, most_decimals=2) if rates else [style.percents(value) for value in values]
-        texts = tuple(label if value else "" for label, value in zip(labels, values, strict=True))
         own = look.colors.get(name, "")
+        standing_out = _standing_out(comparison, name, beyond, look) if number and not own else {}
         bars.append(
             composed(
                 Bars,
                 name,
                 tuple(values),
-                texts if look.labels_of(name) != "none" else (),
+                _texts(values, look, rates=rates) if look.labels_of(name) != "none" else (),
                 role=("quiet", "strong")[number],
                 colors=(own,) * len(values) if own else (),
-                **(_standing_out(comparison, name, beyond, look) if number and not own else {}),
+                **standing_out,
             )
         )
         sums = [min(value, top) for value in accumulate(values)]
@@ -81,6 +80,12 @@ def comparison_chart(
         description=description,
         **look.looks(),
     )
+
+
+def _texts(values: Sequence[float], look: TableChartSettings, *, rates: bool) -> tuple[str, ...]:
+    style = look.style
+    labels = style.amounts(values, most_decimals=2) if rates else [style.percents(value) for value in values]
+    return tuple(label if value else "" for label, value in zip(labels, values, strict=True))
 
 
 def _sides(comparison: Comparison) -> list[tuple[str, list[float]]]:

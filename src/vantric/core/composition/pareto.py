@@ -1,7 +1,4 @@
-"""From a Pareto table to its chart.
-
-Small multiples of a table: a panel a stratum, or a panel a table of a drill-down.
-"""
+"""From a Pareto table to its chart, or to small multiples: a panel a stratum, or a panel a table of a drill-down."""
 
 from __future__ import annotations
 

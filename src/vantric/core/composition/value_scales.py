@@ -1,7 +1,4 @@
-"""The two scales of a combination chart, from the reach of what is on them.
-
-Which series is on which axis: as the user says, or as units and reach suggest.
-"""
+"""Which series is on which axis, as the user says or as units and reach suggest, and the two scales that follow."""
 
 from __future__ import annotations
 

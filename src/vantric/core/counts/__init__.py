@@ -1,9 +1,10 @@
-"""Counting: tallies, two-way tables, Pareto tables and their cutoffs, comparisons, measures.
+"""Counts: tallies, two-way tables, Pareto tables and their cutoffs, comparisons, measures.
 
 In come labels and exact amounts; out go frozen results. Start with `tally.Tally`, categories with their frequencies,
-and `paretomaking.pareto`, which ranks (`ranking`, `ordering`), cumulates and cuts off (`cutoff`), and folds (`folding`)
-into a `paretotable.ParetoTable`. `options` holds what can be asked of it. A tally does without NumPy, a table does not:
-names are loaded on first use.
+and `pareto.pareto`, which ranks (`ranking`), orders and folds (`ordering`) and cuts off (`cutoff`) into a
+`pareto_table.ParetoTable`. `total_labels` knows totals by their words and sums, `relabeling` gives labels one name,
+`provenance` holds where a result comes from and what was noted on the way. A tally does without NumPy, a table does
+not: names are loaded on first use.
 """
 
 from __future__ import annotations
@@ -18,10 +19,9 @@ if TYPE_CHECKING:
     from vantric.core.counts.cutoff import Cutoff
     from vantric.core.counts.gap import Gap, GapRow, gap_of
     from vantric.core.counts.measures import Measures
-    from vantric.core.counts.pareto import pareto
     from vantric.core.counts.pareto_table import ParetoRow, ParetoTable, RestRow
     from vantric.core.counts.provenance import Missing, Note, Provenance
-    from vantric.core.counts.relabeling import Relabeling, relabeling
+    from vantric.core.counts.relabeling import Relabeling
     from vantric.core.counts.tally import Tally
 
 __all__ = [
@@ -42,8 +42,6 @@ __all__ = [
     "Tally",
     "compare",
     "gap_of",
-    "pareto",
-    "relabeling",
 ]
 __getattr__ = on_first_use(
     __name__,
@@ -65,7 +63,5 @@ __getattr__ = on_first_use(
         "Tally": "tally",
         "compare": "comparison",
         "gap_of": "gap",
-        "pareto": "pareto",
-        "relabeling": "relabeling",
     },
 )

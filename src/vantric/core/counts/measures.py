@@ -1,7 +1,4 @@
-"""Measures by category or by calendar period.
-
-Frequencies divided by what they happened in: pieces inspected, hours run.
-"""
+"""Measures by category or calendar period, and frequencies divided by what they happened in."""
 
 from __future__ import annotations
 

@@ -1,9 +1,4 @@
-"""The order of a table's rows: by frequency, as given, by label, or as listed; some pinned to the end.
-
-Which small categories are folded into the rest.
-
-The options of a Pareto table that is made of a tally.
-"""
+"""The order of a table's rows, which small categories are folded into the rest, and the options of both."""
 
 from __future__ import annotations
 

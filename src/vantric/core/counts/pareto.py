@@ -1,7 +1,4 @@
-"""A tally or a two-way table in the order that is wanted, its small categories folded into one.
-
-From a tally to its Pareto table.
-"""
+"""From a tally to its Pareto table, and tallies in the order that is wanted with their small categories folded."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Giving several labels one name: spellings that differ by accident, and families.
-
-Labels without a name of their own: words for a rest, and codes for what is missing.
-"""
+"""Giving several labels one name; labels that have none: words for a rest, codes for what is missing."""
 
 from __future__ import annotations
 

@@ -1,9 +1,10 @@
-"""Planning: every position of a chart is worked out.
+"""Layout: every position of a chart is worked out.
 
-In comes a `Chart` and a text measure; out goes a `Plan`: plain arrays of rectangles, lines, points and texts in pixels,
-which every renderer draws and every test reads. Start with `planner.make_plan`, which calls the steps in order: the
-frame with its axes, titles and legend (`frame/`), the marks of the series (`marks`), the labels (`labels/`);
-`make_panel_plan` sets several plans in one picture. `measure` holds the metrics of text, `lettering` its sizes.
+In comes a `Chart` and a text measure; out goes a `Plan`: plain arrays of rectangles, lines, points and texts in
+pixels, which every renderer draws and every test reads. Start with `planner.make_plan`, which calls the steps in
+order: the frame with its axes (`frame`, `category_labels`, `titles`, `legend`), the marks of the series (`marks`),
+then all labels inside the frame (`labels`, with `bar_labels`, `mark_labels` and the free places of `label_places`).
+`text_layout` measures text and sets its sizes.
 """
 
 from __future__ import annotations

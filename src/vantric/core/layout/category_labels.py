@@ -1,7 +1,4 @@
-"""The labels of calendar periods: short, the year (or the month of a day) once below; thinned at calendar places.
-
-The labels of the category axis: wrapped, slanted, vertical or thinned; beside a horizontal chart wrapped.
-"""
+"""The labels of the category axis: wrapped, slanted, vertical or thinned; periods short, with their year once below."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""The numbers at points, and the names at the ends of lines.
-
-The lines of cutoffs and references, and their names: a target, a limit, what a cutoff takes in.
-"""
+"""The numbers at points, the names at the ends of lines, and the lines of cutoffs and references with their names."""
 
 from __future__ import annotations
 

@@ -1,10 +1,4 @@
-"""How wide text is.
-
-In comes a line of text with its size; out goes its width, from the table of the base font's advances (`advances`), or
-the text broken into lines. Start with `table_measure`; whoever draws with other fonts gives a `Measure` of their own.
-
-Font sizes and lines of text with the boxes they cover.
-"""
+"""How wide and high text is, by the table of the base font's advances, and lines of text with their boxes."""
 
 from __future__ import annotations
 

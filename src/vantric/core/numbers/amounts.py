@@ -1,7 +1,4 @@
-"""Exact sums and comparisons for integers of any size, decimals and floats.
-
-Arrays of numbers as the core passes them on.
-"""
+"""Exact sums and comparisons for integers of any size, decimals and floats."""
 
 from __future__ import annotations
 

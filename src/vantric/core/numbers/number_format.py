@@ -1,7 +1,4 @@
-"""How numbers and labels are shown to people.
-
-How a reader wants numbers written: marks, decimals, what is before and after them.
-"""
+"""How numbers and labels are shown to people: digits, marks, decimals, and what is before and after them."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Numbers from text and from the numbers of any library, exactly.
-
-Numbers and ranges as people write them: ``0:650``.
-"""
+"""Numbers and ranges from text (``0:650``) and from the numbers of any library, exactly."""
 
 from __future__ import annotations
 

@@ -1,9 +1,9 @@
-"""Reviewing: what is wrong or risky in counts, tables and charts, and how to fix it.
+"""Review: what is wrong or risky in counts, tables and charts, and how to fix it.
 
-In comes a tally, a Pareto table, a comparison, a chart, a pair of scales, or the rows of a sheet made elsewhere; out
-goes a list of `Finding`, each with a code, a severity, a message and the fix. One file for each kind of result; start
-with `tally` and `pareto`. `labels` looks at names (totals among them, near misses), `axes` and `drawnseries` at what a
-chart draws. Nothing here changes what it reviews.
+In comes a tally, a Pareto table, a comparison, a two-way table, a chart or a pair of scales; out goes a list of
+`Finding`, each with a code of ``codes.toml``, a severity, a message and the fix. Start with `tally` and `pareto`;
+`labels` looks at names, `spellings` at names that seem to be one (`error_patterns`), `chart` and `drawn_series` at
+what a chart draws. Nothing here changes what it reviews; sheets made elsewhere are reviewed by `vantric.audit`.
 """
 
 from __future__ import annotations

@@ -9,16 +9,17 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from vantric.core.charts.series import FROM_ZERO
 from vantric.core.numbers.number_format import digits_text, one_line, quoted
 from vantric.core.review.drawn_series import marks_on_wrong_axis, review_marks, several_units
 from vantric.core.review.finding import Finding, note, remarked, warning
 
 if TYPE_CHECKING:
     from vantric.core.axes import Scale, ScalePair
-    from vantric.core.charts import Chart, Series
+    from vantric.core.charts import Chart
+    from vantric.core.charts.series import Series
 
 
-_FROM_ZERO = ("bars", "area", "stems")
 _JOINED = ("line", "steps", "area")
 _LEAST = 0.1  # of the height
 _PART, _SMALL_PART = 0.25, 0.1  # of its level that an axis shows
@@ -61,7 +62,7 @@ def _zeros_apart(chart: Chart) -> list[Finding]:
     zeros = [float(scale.fraction(0.0)) for scale in (pair.primary, pair.secondary)]
     if not all(0 <= zero <= 1 for zero in zeros) or abs(zeros[0] - zeros[1]) <= _APART:
         return []
-    standing = [series for side in SIDES for series in series_on(chart, side) if series.kind in _FROM_ZERO]
+    standing = [series for side in SIDES for series in series_on(chart, side) if series.kind in FROM_ZERO]
     what = "bars stand on two zeros" if len(standing) > 1 else "the two zeros of the axes are"
     harm = "their lengths do not compare" if len(standing) > 1 else "what is above one zero may be below the other"
     return [
@@ -77,7 +78,7 @@ def _zeros_apart(chart: Chart) -> list[Finding]:
 def _starts_above(chart: Chart) -> list[Finding]:
     """Report a secondary axis that does not show zero beside a primary axis that does."""
     primary, secondary = chart.scales.primary, chart.scales.secondary
-    lines = [series for series in series_on(chart, "secondary") if series.kind not in _FROM_ZERO]
+    lines = [series for series in series_on(chart, "secondary") if series.kind not in FROM_ZERO]
     is_shown = secondary.kind != "linear" or secondary.lower <= 0 <= secondary.upper
     if not chart.secondary_axis or is_shown or not lines or not primary.lower <= 0 <= primary.upper:
         return []
@@ -105,7 +106,7 @@ def _stretched(chart: Chart, side: str) -> list[Finding]:
     other = series_on(chart, "secondary" if side == "primary" else "primary")
     level: float = max(abs(scale.lower), abs(scale.upper))
     part = (scale.upper - scale.lower) / level if level else 1.0
-    beside = any(series.kind in _FROM_ZERO for series in other) and not any(line.kind in _FROM_ZERO for line in lines)
+    beside = any(series.kind in FROM_ZERO for series in other) and not any(line.kind in FROM_ZERO for line in lines)
     if not lines or not beside or scale.kind != "linear" or scale.lower <= 0 <= scale.upper or part >= _PART:
         return []
     fixed = chart.scales.fixed[SIDES.index(side)]
@@ -159,7 +160,7 @@ def _alike(scale: Scale, other: Scale) -> bool:
 
 def _without_zero(chart: Chart, side: str) -> list[Finding]:
     scale = scale_on(chart, side)
-    standing = [series for series in series_on(chart, side) if series.kind in _FROM_ZERO]
+    standing = [series for series in series_on(chart, side) if series.kind in FROM_ZERO]
     if not standing or scale.kind != "linear" or scale.lower <= 0 <= scale.upper:
         return []
     lower, kind = digits_text(scale.lower), standing[0].kind
@@ -174,7 +175,7 @@ def _without_zero(chart: Chart, side: str) -> list[Finding]:
 
 
 def _log_bars(chart: Chart, side: str) -> list[Finding]:
-    standing = [series for series in series_on(chart, side) if series.kind in _FROM_ZERO]
+    standing = [series for series in series_on(chart, side) if series.kind in FROM_ZERO]
     if scale_on(chart, side).kind != "log" or not standing:
         return []
     return [
@@ -198,7 +199,7 @@ def _flat(chart: Chart, side: str) -> list[Finding]:
         if not there or (side == "secondary" and not series.secondary) or series.name in chart.guides:
             continue
         low, high = min(there), max(there)
-        if series.kind in _FROM_ZERO:
+        if series.kind in FROM_ZERO:
             low, high = min(low, 0.0), max(high, 0.0)
         else:
             low = min(low, max(0.0, scale.lower))

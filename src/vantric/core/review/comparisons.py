@@ -1,9 +1,4 @@
-"""Findings over a two-way table: labels missing more in some strata, leads that turn round.
-
-Findings over a comparison.
-
-Findings over trends.
-"""
+"""Findings over two-way tables, comparisons and trends: sides or strata that cannot be compared as they are."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Findings over the marks of a chart: what is drawn of which series.
-
-Findings over units: several on one axis, and marks on an axis of another unit.
-"""
+"""Findings over the marks of a chart: what is drawn of which series, and in which units."""
 
 from __future__ import annotations
 
@@ -19,8 +16,9 @@ from vantric.core.numbers.number_format import decimals_of, digits_text, one_lin
 from vantric.core.review.finding import Finding, error, note, says_percent, says_rate, says_running, warning
 
 if TYPE_CHECKING:
-    from vantric.core.charts import Bars, Chart, Series
+    from vantric.core.charts import Chart
     from vantric.core.charts.bar_places import BarPlace
+    from vantric.core.charts.series import Bars, Series
 
 _SAME = {
     "percent": "%",

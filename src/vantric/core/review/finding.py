@@ -1,8 +1,7 @@
-"""A finding, one remark of the review; and what the headings of columns say.
+"""A finding of the review, the codes of all findings, and what the headings of columns say.
 
-The codes of findings: what each says, when, and why it is as severe as that.
-
-They stand in ``codes.toml`` beside this file: the documentation is made of it, and `check_codes` knows codes by it.
+What each code says, when, and why it is as severe as that, stands in ``codes.toml`` beside this file: the documentation
+is made of it, and `check_codes` knows codes by it.
 """
 
 from __future__ import annotations

@@ -1,9 +1,10 @@
-"""Inference: how sure a statement is.
+"""Statistics: how sure a statement is.
 
-In comes a Pareto table, a comparison, a two-way table, or series of numbers; out goes a `Certainty` (`certainty_of`),
-`Changes` (`changes_of`), `Strata` (`strata_of`), a `Trend` (`trends_of`), a `Concentration` or a `Relation`, each with
-its sentence. `sample` says how many independent records tell as much as those that were read; all methods start there,
-each with its published source. docs/certainty.md is their page, and bench/coverage.py their simulation.
+In comes a Pareto table, a comparison, a two-way table, or series of numbers; out goes a `Certainty`, `Changes`,
+`Strata`, a `Trend`, a `Concentration` or a `Relation`, each with its sentence. Start with `sample`: it says how many
+independent records tell as much as those that were read, and all methods begin there. `intervals`, `ranks`,
+`significance_tests` and `trend_tests` hold the methods, each with its published source. docs/certainty.md is their
+page, and bench/coverage.py their simulation.
 """
 
 from __future__ import annotations

@@ -1,7 +1,4 @@
-"""How sure a ranking is: intervals of all shares, ranks, the first, chances to be vital, evenness, records needed.
-
-What is known of a ranking, and how it is said.
-"""
+"""How sure a ranking is: intervals of all shares, ranks, the first, chances to be vital, evenness, records needed."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Which ranks each category may have, and whether the first is the first.
-
-Whether there are vital few at all: against categories that are all equally likely.
-"""
+"""Which ranks each category may have, whether the first is the first, and whether there are vital few at all."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Whether two series go together: pair by pair, or in time through their changes.
-
-Whether two series go together, and how it is said.
-"""
+"""Whether two series go together, pair by pair or in time through their changes, and how that is said."""
 
 from __future__ import annotations
 

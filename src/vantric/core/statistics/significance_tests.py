@@ -1,9 +1,4 @@
-"""The chi-square test of a two-way table: rows and columns have nothing to do with each other.
-
-The tails of the hypergeometric distribution, which Fisher's exact test adds up.
-
-A permutation test: how often pairs that are matched at random go together as well.
-"""
+"""Tests that several methods share: chi-square, Fisher's hypergeometric tails, and permutations."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Whether counts rise or fall over the periods: a log-linear Poisson trend.
-
-The attribute chart of counts over periods: center line, limits of chance, signals.
-"""
+"""Whether counts rise or fall over the periods (log-linear Poisson), and the attribute chart with its signals."""
 
 from __future__ import annotations
 

@@ -1,7 +1,4 @@
-"""Categories over the periods, and how it is said.
-
-Whether frequencies or rates change over the periods, category by category, with the chart of each.
-"""
+"""Whether frequencies or rates change over the periods, category by category, with the chart of each."""
 
 from __future__ import annotations
 
