@@ -208,15 +208,7 @@ def combine_records(records: Records, combining: CombineRequest) -> tuple[Measur
 
 def _combined(records: Records, combining: CombineRequest) -> tuple[Measures, dict[str, str]]:
     x, period = combining.axis.x, combining.axis.period
-    measures_by_name = _without_units(
-        {text: read_wanted(text, records.names(), records.place) for text in combining.wanted}
-    )
-    _check_names(measures_by_name)
-    check_columns(
-        [x, *(name for measure in measures_by_name.values() for name in measure.columns if name)],
-        records.names(),
-        records.place,
-    )
+    measures_by_name = _checked_measures(records, combining)
     if period is not None:
         check_period(period)
     prepare(records, x, measures_by_name.values())
@@ -258,6 +250,15 @@ def _combined(records: Records, combining: CombineRequest) -> tuple[Measures, di
         units=tuple(_unit(records, measure) for measure in measures_by_name.values()),
     )
     return measures, {text: measure.name for text, measure in measures_by_name.items()}
+
+
+def _checked_measures(records: Records, combining: CombineRequest) -> dict[str, Measure]:
+    names = records.names()
+    measures_by_name = _without_units({text: read_wanted(text, names, records.place) for text in combining.wanted})
+    _check_names(measures_by_name)
+    columns = [name for measure in measures_by_name.values() for name in measure.columns if name]
+    check_columns([combining.axis.x, *columns], names, records.place)
+    return measures_by_name
 
 
 def _records_by_label(groups: Sequence[tuple[str | None, int]]) -> dict[str, int]:

@@ -235,11 +235,7 @@ def _laid_out(
     body, notes = _below(grid, table, others, parts)
     again = [row for row in body if _repeats(grid, block, heading, row)]
     if again and width == 1 and header is None:
-        raise SourceError(
-            f"{grid.place}: the first row, '{one_line(names[0], longest=40)}', comes again below: does it name the "
-            "column, or is it a record? say header=True if it is a name, header=False if it is a record",
-            asks=[("header", False), ("header", True)],
-        )
+        raise _name_or_record(grid, names[0])
     left_out = set(again)
     body = [row for row in body if row not in left_out and filled(cells_of(grid, row, block)[:width])]
     if again:
@@ -258,17 +254,27 @@ def _laid_out(
     if others:
         remarks.append(_other_tables(grid, whole, others))
     if heading.doubt and header is None:
-        text = quoted([name for name in names if not name.startswith("column ")][:3])
-        remarks.append(
-            Note(
-                "header-like-data",
-                f"{grid.place}: the first row reads like a record ({text}), and was taken for the names of the columns",
-                "warning",
-                "say header=False if the file has no header",
-            )
-        )
+        remarks.append(_like_a_record(grid, names))
     columns = tuple(block.left + index for index in numbers)
     return TableLayout(tuple(names), columns, tuple(body), heading.rows, grid.span(whole), tuple(remarks))
+
+
+def _name_or_record(grid: Grid, name: str) -> SourceError:
+    return SourceError(
+        f"{grid.place}: the first row, '{one_line(name, longest=40)}', comes again below: does it name the "
+        "column, or is it a record? say header=True if it is a name, header=False if it is a record",
+        asks=[("header", False), ("header", True)],
+    )
+
+
+def _like_a_record(grid: Grid, names: Sequence[str]) -> Note:
+    shown_names = quoted([name for name in names if not name.startswith("column ")][:3])
+    return Note(
+        "header-like-data",
+        f"{grid.place}: the first row reads like a record ({shown_names}), and was taken for the names of the columns",
+        "warning",
+        "say header=False if the file has no header",
+    )
 
 
 def _below(grid: Grid, table: _Table, others: Sequence[_Table], parts: Sequence[Block]) -> tuple[list[int], list[int]]:

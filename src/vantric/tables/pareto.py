@@ -213,17 +213,12 @@ def pareto_tables(
 
 def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: bool = True) -> Table:
     """Return a Pareto table; the vital few are its strong rows, the rest is last; `limits` are shown beside."""
-    rates, rows = table.origin.per is not None, table.rows
-    some = partial(numbers, most_decimals=4) if rates else numbers
+    rows = table.rows
+    some = partial(numbers, most_decimals=4) if table.origin.per is not None else numbers
     names = row_names(table)
     rank = Column(FixedText("Rank"), [row.rank for row in rows], words, kind_of([row.rank for row in rows]), key="rank")
     category = Column(FixedText("Category"), names, names, "text", total=FixedText("Total"))
-    values = table.frequency.values()
-    if rates:  # they do not add up, though their sum has its decimals
-        texts = some([*values, table.total])[:-1]
-        frequency = Column(FixedText("Rate"), values, texts, kind_of(values), key="frequency")
-    else:
-        frequency = Column(FixedText("Frequency"), values, None, kind_of(values), key="frequency", total=table.total)
+    frequency = _frequency(table)
     plain = table.counts.values()
     count = Column(FixedText("Count"), plain, None, kind_of(plain), key="count", total=table.tally.records)
     percent = Column(FixedText("Percent"), table.percents.tolist(), None, "percent", key="percent", total="100.0 %")
@@ -263,6 +258,14 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
         last=bool(table.rest) + table.pinned,
         notes=(table.tally.base(), *table_notes(table)),
     )
+
+
+def _frequency(table: ParetoTable) -> Column:
+    values = table.frequency.values()
+    if table.origin.per is None:
+        return Column(FixedText("Frequency"), values, None, kind_of(values), key="frequency", total=table.total)
+    texts = numbers([*values, table.total], most_decimals=4)[:-1]  # rates do not add up; their sum has their decimals
+    return Column(FixedText("Rate"), values, texts, kind_of(values), key="frequency")
 
 
 def _strata(table: ParetoTable) -> list[Column]:

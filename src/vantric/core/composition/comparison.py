@@ -61,10 +61,7 @@ def comparison_chart(
                 **standing_out,
             )
         )
-        sums = [min(value, top) for value in accumulate(values)]
-        title, role = f"{running}, {name}", ("line-2", "line")[number]
-        color = look.colors.get(title)
-        lines.append(composed(Line, title, (*sums[:-1], top), role=f"{role}:{color}" if color else role))
+        lines.append(_running_line(f"{running}, {name}", ("line-2", "line")[number], values, top, look))
     per = f"{say('rate')} ({readable(comparison.unit)})" if rates else say("own total")
     return Chart(
         categories=tuple(distinct_lines(comparison.categories)),
@@ -80,6 +77,13 @@ def comparison_chart(
         description=description,
         **look.looks(),
     )
+
+
+def _running_line(title: str, role: str, values: Sequence[float], top: float, look: TableChartSettings) -> Line:
+    sums = [min(value, top) for value in accumulate(values)]
+    color = look.colors.get(title)
+    # The last point is the total itself: sums of rounded shares could end a hair below it.
+    return composed(Line, title, (*sums[:-1], top), role=f"{role}:{color}" if color else role)
 
 
 def _texts(values: Sequence[float], look: TableChartSettings, *, rates: bool) -> tuple[str, ...]:
