@@ -6,11 +6,14 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
+import duckdb
+
 from vantric.core.counts.provenance import Note
-from vantric.engines.duckdb_engine import identifier, literal
-from vantric.errors import AmountError
+from vantric.engines.duckdb_engine import DuckDBEngine, identifier, in_words, literal
+from vantric.errors import AmountError, SourceError
 from vantric.reading.headers import CsvShape
 from vantric.reading.number_column import NumberReading
+from vantric.reading.number_style import DigitStyle
 
 TEXT = "VARCHAR"
 _PATHS = "vantric:paths"
@@ -205,3 +208,44 @@ def csv_part(path: Path, source_name: str, shape: CsvShape) -> Part:
 def typed_part(path: Path, source_name: str, table: str, kinds: Mapping[str, str]) -> Part:
     """Return a file whose columns have types, such as Parquet."""
     return Part(source_name, path, table, {name: identifier(name) for name in kinds}, dict(kinds))
+
+
+def json_part(path: Path, source_name: str, engine: DuckDBEngine) -> Part:
+    """Read values as text: numbers and truths in the form they have in the file."""
+    table = f"read_json({literal(str(path))}, sample_size=-1, maximum_object_size={1 << 26})"
+    kinds = _describe(table, source_name, engine)
+    if list(kinds) == ["json"]:
+        raise SourceError(f"'{source_name}' holds no records: it needs a list of objects, or an object a line")
+    columns = ", ".join(f"{literal(name)}: 'VARCHAR'" for name in kinds)
+    text = f"read_json({literal(str(path))}, columns={{{columns}}}, maximum_object_size={1 << 26})"
+    raw = {name: identifier(f"vantric:{place}") for place, name in enumerate(kinds)}
+    renamed = ", ".join(f"{_json_value(name, kinds[name])} AS {column}" for name, column in raw.items())
+    typed = {
+        name: ReadColumn(raw[name], NumberReading(DigitStyle("", "."))) for name in kinds if _is_number(kinds[name])
+    }
+    return Part(source_name, path, f"(SELECT {renamed} FROM {text})", raw, dict.fromkeys(kinds, TEXT), read=typed)
+
+
+def _is_number(kind: str) -> bool:
+    """Whether all values of a column are numbers in the file, which have one reading only."""
+    return kind.endswith(("INT", "INTEGER")) or kind in ("DOUBLE", "FLOAT") or kind.startswith("DECIMAL")
+
+
+def _json_value(name: str, kind: str) -> str:
+    """Return the SQL of a value as text; a truth in the form that every other source gives it."""
+    column = identifier(name)
+    return f"CASE {column} WHEN 'true' THEN 'True' WHEN 'false' THEN 'False' END" if kind == "BOOLEAN" else column
+
+
+def parquet_part(path: Path, source_name: str, engine: DuckDBEngine) -> Part:
+    """Return a Parquet file as the engine reads it, by its own types."""
+    table = f"read_parquet({literal(str(path))})"
+    return typed_part(path, source_name, table, _describe(table, source_name, engine))
+
+
+def _describe(table: str, source_name: str, engine: DuckDBEngine) -> dict[str, str]:
+    """Return column -> type of a table."""
+    try:
+        return {row[0]: row[1] for row in engine.ask(f"DESCRIBE SELECT * FROM {table}")}
+    except duckdb.Error as error:
+        raise SourceError(in_words(str(error), source_name, None)) from None

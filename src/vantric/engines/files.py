@@ -9,15 +9,13 @@ from itertools import islice, repeat
 from pathlib import Path
 from typing import Any
 
-import duckdb
-
 from vantric.base.safe_text import masked
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import LARGEST
 from vantric.core.numbers.number_format import counted
 from vantric.engines.duck_records import DuckRecords
-from vantric.engines.duckdb_engine import DuckDBEngine, identifier, in_words, literal
-from vantric.engines.file_parts import TEXT, Part, ReadColumn, csv_part, typed_part
+from vantric.engines.duckdb_engine import DuckDBEngine
+from vantric.engines.file_parts import Part, csv_part, json_part, parquet_part
 from vantric.engines.source_paths import named_paths
 from vantric.engines.text_files import (
     PACKED,
@@ -36,9 +34,8 @@ from vantric.errors import SourceError, nearest
 from vantric.reading.grid import Grid
 from vantric.reading.headers import CsvShape, csv_shape, numbered_rows
 from vantric.reading.headings import is_blank, label_text, lettered
-from vantric.reading.number_column import NumberReading
 from vantric.reading.number_columns import square
-from vantric.reading.number_style import DigitStyle, is_number
+from vantric.reading.number_style import is_number
 from vantric.reading.records import Group, PlacedRow, Records, total_in
 from vantric.reading.settings import CellRules, Limits, ReadSettings, plain_names
 from vantric.reading.table_layout import TableLayout, find_table
@@ -447,7 +444,7 @@ def _prepared(
     if ending in _TEXT:
         part, remarks = text_part(plain, source_name, opening, column_names, workshop, known_values, anew=anew)
         return _Prepared([part.path], lambda _: [part], remarks)
-    make = _json_part if ending in _JSON else _parquet_part
+    make = json_part if ending in _JSON else parquet_part
     return _Prepared([plain], lambda engine: [make(plain, source_name, engine)])
 
 
@@ -465,43 +462,3 @@ def _ending(path: Path) -> str:
     """Return the ending that says what a file holds, that of its packing not counted."""
     name = path.with_suffix("") if path.suffix.casefold() in PACKED else path
     return name.suffix.casefold()
-
-
-def _json_part(path: Path, source_name: str, engine: DuckDBEngine) -> Part:
-    """Read values as text: numbers and truths in the form they have in the file."""
-    table = f"read_json({literal(str(path))}, sample_size=-1, maximum_object_size={1 << 26})"
-    kinds = _describe(table, source_name, engine)
-    if list(kinds) == ["json"]:
-        raise SourceError(f"'{source_name}' holds no records: it needs a list of objects, or an object a line")
-    columns = ", ".join(f"{literal(name)}: 'VARCHAR'" for name in kinds)
-    text = f"read_json({literal(str(path))}, columns={{{columns}}}, maximum_object_size={1 << 26})"
-    raw = {name: identifier(f"vantric:{place}") for place, name in enumerate(kinds)}
-    renamed = ", ".join(f"{_json_value(name, kinds[name])} AS {column}" for name, column in raw.items())
-    typed = {
-        name: ReadColumn(raw[name], NumberReading(DigitStyle("", "."))) for name in kinds if _is_number(kinds[name])
-    }
-    return Part(source_name, path, f"(SELECT {renamed} FROM {text})", raw, dict.fromkeys(kinds, TEXT), read=typed)
-
-
-def _is_number(kind: str) -> bool:
-    """Whether all values of a column are numbers in the file, which have one reading only."""
-    return kind.endswith(("INT", "INTEGER")) or kind in ("DOUBLE", "FLOAT") or kind.startswith("DECIMAL")
-
-
-def _json_value(name: str, kind: str) -> str:
-    """Return the SQL of a value as text; a truth in the form that every other source gives it."""
-    column = identifier(name)
-    return f"CASE {column} WHEN 'true' THEN 'True' WHEN 'false' THEN 'False' END" if kind == "BOOLEAN" else column
-
-
-def _parquet_part(path: Path, source_name: str, engine: DuckDBEngine) -> Part:
-    table = f"read_parquet({literal(str(path))})"
-    return typed_part(path, source_name, table, _describe(table, source_name, engine))
-
-
-def _describe(table: str, source_name: str, engine: DuckDBEngine) -> dict[str, str]:
-    """Return column -> type of a table."""
-    try:
-        return {row[0]: row[1] for row in engine.ask(f"DESCRIBE SELECT * FROM {table}")}
-    except duckdb.Error as error:
-        raise SourceError(in_words(str(error), source_name, None)) from None
