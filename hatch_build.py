@@ -19,7 +19,8 @@ class GeneratedFiles(BuildHookInterface):
         root = Path(self.root)
         if not (root / ".git").exists() and (root / "src/vantric/typing.py").exists():
             return
-        path = os.pathsep.join((str(root / "src"), str(root)))
+        # The isolated environment of a build is on this path too.
+        path = os.pathsep.join((str(root / "src"), str(root), *sys.path))
         subprocess.run(
             [sys.executable, "-m", "tools.generate", "--package"],
             check=True,
