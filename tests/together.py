@@ -1,42 +1,44 @@
-"""The suite, in as many processes as there are processors: ``python -m tests.together [--all] [--coverage]``.
+"""The suite, in as many processes as there are processors: ``python -m tests.together [--all] [--coverage] [--slowest]``.
 
 Without ``--all`` the long ones are left out: hundreds of edits and charts, limits, every language and shell. CI runs all.
+Every module has a process of its own, forked from one that has loaded the libraries; with ``--coverage`` a new one.
 """
 
 from __future__ import annotations
 
+import importlib
 import os
+import re
 import subprocess
 import sys
+import tempfile
 import time
-from collections.abc import Sequence
-from concurrent.futures import ThreadPoolExecutor
-from functools import partial
+import unittest
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 ROOT = Path(__file__).parent
 #: The longest first, so that no process has one of them left at the end.
 FIRST = (
-    "test_hostile_queries",
     "test_frames",
-    "test_databases",
-    "test_cli",
     "test_demo",
     "test_faults",
+    "test_start",
+    "test_handing",
+    "test_cli",
+    "test_combine",
+    "test_reports",
+    "test_clusters",
+    "test_streams",
+    "test_databases",
     "test_sources",
-    "test_drawing",
     "test_house",
     "test_parts",
     "test_changes",
     "test_certainty",
     "test_limits",
     "test_random_charts",
-    "test_any_combination",
-    "test_any_chart",
-    "test_round_trip",
-    "test_streams",
     "test_completion",
-    "test_start",
     "test_languages",
 )
 
@@ -50,7 +52,9 @@ LONG = (
     "test_completion",
     "test_limits",
 )
-TOGETHER = 4
+#: What most modules need, loaded once; none of these starts a thread when it is imported.
+LIBRARIES = ("numpy", "pandas", "pyarrow", "matplotlib.figure", "duckdb", "narwhals", "openpyxl", "click", "xlsxwriter")
+SLOWEST = 40
 _APART = ("browser", "clusters", "packages", "site")
 
 
@@ -58,47 +62,92 @@ def modules(*, whole: bool) -> list[str]:
     """Return the modules of tests by name, the longest first; those of a browser and of clusters are targets of their own."""
     every = (path for path in ROOT.rglob("test_*.py") if path.parent.name not in _APART)
     every = (path for path in every if whole or path.stem not in LONG)
-    found = sorted(path.relative_to(ROOT.parent).with_suffix("") for path in every)
-    names = [".".join(path.parts) for path in found]
+    paths = sorted(path.relative_to(ROOT.parent).with_suffix("") for path in every)
     order = {name: place for place, name in enumerate(FIRST)}
-    return sorted(names, key=lambda name: order.get(name.rpartition(".")[2], len(order)))
+    return sorted((".".join(path.parts) for path in paths), key=lambda name: order.get(name.split(".")[-1], len(order)))
 
 
-def batches(names: Sequence[str]) -> list[list[str]]:
-    """Return the long modules each alone, the others a few together: every process loads the libraries anew."""
-    alone = [[name] for name in names if name.rpartition(".")[2] in FIRST]
-    others = [name for name in names if [name] not in alone]
-    return [*alone, *(others[at : at + TOGETHER] for at in range(0, len(others), TOGETHER))]
+class Timed(unittest.TextTestResult):
+    """A result that says how long each test took."""
+
+    def startTest(self, test: unittest.TestCase) -> None:  # noqa: N802
+        self.started = time.monotonic()
+        super().startTest(test)
+
+    def stopTest(self, test: unittest.TestCase) -> None:  # noqa: N802
+        self.stream.write(f"\ntook {time.monotonic() - self.started:.2f} s: {test.id()}\n")
+        super().stopTest(test)
 
 
-def run(names: Sequence[str], counting: Sequence[str] = ()) -> tuple[str, int, str]:
-    """Run modules of tests, their lines counted if asked for; return their names, the status and what they said."""
-    command = [sys.executable, *counting, "-m", "unittest", *names]
-    start = time.monotonic()
-    found = subprocess.run(command, capture_output=True, text=True, cwd=ROOT.parent)
-    return f"{', '.join(names)} ({time.monotonic() - start:.0f} s)", found.returncode, found.stderr
+def run_here(name: str, out: Path) -> None:
+    """Run a module of tests in a forked process, and end it; all that it says goes to a file."""
+    target = os.open(out, os.O_CREAT | os.O_WRONLY | os.O_TRUNC)
+    for stream in (1, 2):
+        os.dup2(target, stream)
+    sys.stdout, sys.stderr = (os.fdopen(stream, "w", 1, "utf-8", closefd=False) for stream in (1, 2))
+    sys.argv = ["unittest", name]
+    status = 1
+    try:
+        kind = Timed if "--slowest" in _FLAGS else None
+        suite = unittest.defaultTestLoader.loadTestsFromName(name)
+        status = int(not unittest.TextTestRunner(resultclass=kind).run(suite).wasSuccessful())
+    finally:
+        sys.stdout.flush()
+        sys.stderr.flush()
+        os._exit(status)
+
+
+def run_anew(name: str, out: Path) -> None:
+    """Run a module of tests in a new process whose lines are counted."""
+    command = [sys.executable, "-m", "coverage", "run", "--parallel-mode", "-m", "unittest", name]
+    with out.open("wb") as file:
+        done = subprocess.run(command, stdout=file, stderr=file, cwd=ROOT.parent)
+    os._exit(done.returncode)
+
+
+def run_all(names: Sequence[str], folder: Path, workers: int) -> Iterator[tuple[str, float, int, str]]:
+    """Run modules side by side; yield the name of each with its seconds, its status and what it said."""
+    work = run_anew if "--coverage" in _FLAGS else run_here
+    left, running = list(names), dict[int, tuple[str, float]]()
+    while left or running:
+        while left and len(running) < workers:
+            name = left.pop(0)
+            child = os.fork()
+            if not child:
+                work(name, folder / name)
+            running[child] = (name, time.monotonic())
+        child, status = os.wait()
+        name, start = running.pop(child)
+        said = (folder / name).read_text(encoding="utf-8", errors="replace")
+        yield name, time.monotonic() - start, os.waitstatus_to_exitcode(status), said
 
 
 def main() -> int:
     """Run every module; print what failed or was skipped, and how many tests there were."""
-    counting = ("-m", "coverage", "run", "--parallel-mode") if "--coverage" in sys.argv[1:] else ()
-    number, skipped, failed = 0, 0, []
-    with ThreadPoolExecutor(1 + (os.cpu_count() or 1)) as pool:  # some of them wait for a server, or for a key
-        for name, status, said in pool.map(
-            partial(run, counting=counting), batches(modules(whole="--all" in sys.argv[1:]))
-        ):
+    if "--coverage" not in _FLAGS:
+        for library in LIBRARIES:
+            importlib.import_module(library)
+    number, skipped, failed, slowest = 0, 0, [], list[tuple[float, str]]()
+    names = modules(whole="--all" in _FLAGS)
+    workers = 1 + (os.cpu_count() or 1)  # some of them wait for a server, or for a key
+    with tempfile.TemporaryDirectory() as folder:
+        for name, seconds, status, said in run_all(names, Path(folder), workers):
             summary = said.strip().splitlines()
             number += next((int(line.split()[1]) for line in reversed(summary) if line.startswith("Ran ")), 0)
             skipped += int(summary[-1].partition("skipped=")[2].rstrip(")") or 0) if summary else 0
-            print(f"{name}: {summary[-1] if summary else status}", flush=True)
+            print(f"{name} ({seconds:.0f} s): {summary[-1] if summary else status}", flush=True)
             if status or "SKIPPED" in said:
                 print(said, flush=True)
             failed += [name] if status else []
-    if "--all" not in sys.argv[1:]:
+            slowest += [(float(took), test) for took, test in re.findall(r"^took ([\d.]+) s: (.+)$", said, re.M)]
+    for took, test in sorted(slowest, reverse=True)[:SLOWEST]:
+        print(f"{took:6.2f} s {test}")
+    if "--all" not in _FLAGS:
         print(f"Left out, for make test-all: {', '.join(LONG)}")
     print(f"{number} tests, {skipped} skipped" + (f", FAILED: {', '.join(failed)}" if failed else ", OK"))
     return 1 if failed or not number else 0
 
 
+_FLAGS = sys.argv[1:]
 if __name__ == "__main__":
     sys.exit(main())

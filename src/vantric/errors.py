@@ -22,6 +22,7 @@ import re
 from collections.abc import Iterable
 from typing import TypeVar
 
+#: Every end of a line that a terminal or an editor knows: a message is one line.
 _LINE_ENDS = re.compile("[\\n\\r\\v\\f\\x1c-\\x1e\\x85\u2028\u2029]+")
 _MOST_NAMES = 30  # that a hint lists
 

@@ -30,6 +30,7 @@ if TYPE_CHECKING:
     from vantric.core.charts import Chart
     from vantric.typing import CombineOptions, ScalingOptions
 
+#: What one keyword of `combine` takes: one column or several, each ``COL``, ``sum:COL``, ``ratio:A/B=NAME`` ...
 Wanted = str | Sequence[str]
 
 
@@ -140,6 +141,7 @@ def align(primary: tuple[float, float], secondary: tuple[float, float], **option
 
 
 Drawn: TypeAlias = charts.Chart | charts.PanelChart
+#: A default argument must not be shared and changed; an empty mapping cannot be.
 _NO_LOOK: Mapping[str, Any] = {}
 
 

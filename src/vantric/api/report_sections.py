@@ -22,9 +22,12 @@ from vantric.kinds.access_policy import AccessPolicy
 from vantric.output.sections import Section
 from vantric.reading.settings import FileReading
 
+#: The format of the JSON that a report leaves for the next month to compare with.
 RESULTS = "vantric/report-results"
+#: Bytes of a saved report; a larger file is not one of ours.
 _LARGEST = 200_000_000
 _PLAIN = FileReading()
+#: Endings by which a source is told from the name of another section.
 _FILES = (".csv", ".tsv", ".txt", ".json", ".ndjson", ".jsonl", ".parquet", ".gz", ".zst")
 
 

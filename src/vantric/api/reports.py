@@ -32,7 +32,9 @@ from vantric.tables.table import Table, text_table
 if TYPE_CHECKING:
     from vantric.typing import ReadChartOptions
 
+#: A column with more labels is a key, not a category; with fewer than two there is nothing to rank.
 _MOST_LABELS, _FEWEST = 200, 2
+#: More parts than this make stacks that nobody can read.
 _MOST_PARTS = 12
 #: What the source is called.
 NAME = "log"

@@ -37,6 +37,7 @@ from vantric.output.findings import findings_lines, findings_markdown, findings_
 from vantric.output.reproducible_zip import alike
 from vantric.reading.settings import CountSettings, ReadSettings
 
+#: Series are related pair by pair; more pairs than this are no longer read.
 _MOST_PAIRS = 6
 
 
@@ -234,6 +235,7 @@ def errors_first(findings: Sequence[Finding]) -> list[Finding]:
     return sorted(findings, key=lambda finding: ("error", "warning", "note").index(finding.severity))
 
 
+#: The formats that a repaired sheet can be written in.
 ENDINGS = ("xlsx", "csv")
 
 

@@ -25,12 +25,13 @@ from vantric.audit.total_checks import (
 from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.relabeling import is_missing_code, is_rest
 from vantric.core.counts.tally import make_tally
-from vantric.core.counts.total_labels import own_order
+from vantric.core.numbers.label_order import own_order
 from vantric.core.numbers.number_format import counted, digits_text, listed, one_line, quoted
 from vantric.core.review.finding import Finding, WrongCell, error, warning
 from vantric.core.review.labels import nothing_first, several_labels
 from vantric.core.review.spellings import near_labels, plain_spelling
 
+#: How many rows a message names before it says how many more there are.
 _MOST = 3
 
 
@@ -213,6 +214,7 @@ def _from_a_row_on(
         yield Slip(words, _FIX, partial(_shifted, right, first, off))
 
 
+#: How many rows or runs of rows a message lists.
 _MOST_PLACES = 6
 _RUNNING = "add the frequencies up, and divide each sum by the total"
 

@@ -21,7 +21,9 @@ from vantric.reading.grid import Grid
 from vantric.reading.headings import is_blank, letters
 from vantric.reading.table_layout import TableLayout, find_table
 
+#: Cells of a workbook that are held at once: some 200 MB.
 _MOST_CELLS = 2_000_000
+#: Bytes of all texts of a workbook together.
 _MOST_BYTES = 50_000_000
 
 
@@ -196,6 +198,7 @@ def _cells(sheet: Any, worked: FormulaResults) -> tuple[dict[tuple[int, int], Bo
     return cells, failed
 
 
+#: Tables of one sheet that are checked; a sheet of more is a form, not a table.
 _MOST_TABLES = 12
 _NEARBY = 8  # rows above and below a table, in which a base may be stated
 

@@ -17,6 +17,7 @@ from vantric.errors import SourceError, unknown
 from vantric.reading.headings import label_text, letters
 from vantric.reading.settings import ReadSettings
 
+#: The element of a chart part -> the kind of our series that comes closest.
 _KINDS: dict[str, DrawnKind] = {
     "barChart": "bars",
     "bar3DChart": "bars",
@@ -29,7 +30,9 @@ _KINDS: dict[str, DrawnKind] = {
     "pie3DChart": "pie",
     "doughnutChart": "pie",
 }
+#: The groupings under which bars and areas stand on one another.
 _STACKED = ("stacked", "percentStacked")
+#: Cells that one series may draw, and rows below a table in which its continuation is looked for.
 _MOST_CELLS, _MOST_BELOW = 100_000, 50
 
 
@@ -235,6 +238,7 @@ def _title(book: Book, title: Any) -> str:
 
 #: Endings of workbooks whose charts can be read.
 BOOKS = frozenset({".xlsx", ".xlsm", ".xltx", ".xltm"})
+#: How many sheets that cannot be read are named.
 _MOST_TOLD = 3
 _MOST_ROWS = 20_000  # of a sheet that people make by hand
 

@@ -8,13 +8,16 @@ from itertools import accumulate, pairwise
 
 from vantric.audit.drawn_charts import DrawnAxis, DrawnChart, DrawnSeries
 from vantric.core.counts.relabeling import is_missing_code, is_rest
-from vantric.core.counts.total_labels import is_mean, may_be_total, own_order
+from vantric.core.counts.total_labels import is_mean, may_be_total
+from vantric.core.numbers.label_order import own_order
 from vantric.core.numbers.number_format import digits_text, one_line, quoted
 from vantric.core.review.finding import Finding, error, note, says_percent, says_running, warning
 
 _ROUNDED = 0.006  # of the total: what rounding does to a running share
 _MEETS = 0.005  # of the height
+#: Kinds that show one value after another, so that a running sum can be drawn as them.
 _JOINED = ("line", "area", "points")
+#: Findings on cells, which a chart of these cells does not repeat.
 _OF_CELLS = frozenset({"wrong-percent", "wrong-cumulative", "wrong-total", "total-as-category", "other-base"})
 
 

@@ -11,6 +11,7 @@ from itertools import accumulate
 from vantric.core.counts.total_labels import is_strong
 from vantric.core.review.finding import is_measured, says_percent, says_running
 
+#: Headings of columns of counts in the languages that sheets were seen in.
 _COUNTS = re.compile(
     r"count|freq|qty|quantit|number|\bno\b\.?|\bnr\b|\bn\b|#|anzahl|häufigkeit|menge|stück|nombre|effectif|fréquence"
     r"|cantidad|frecuencia|número|numero|quantità|frequenza|aantal|antal|liczba|кол|число|частот|defects|rejects|records"
@@ -25,7 +26,9 @@ _OF_OTHERS = re.compile(
     r"|80\s*%|cut.?off|threshold",
     re.IGNORECASE,
 )
+#: A base that a heading states: "% of 650", "n = 650".
 _STATED = re.compile(r"(?:\bof|\bn\s*=|\bvon|\bde|/)\s*(\d[\d, ]*)(?:\s*\w+)?", re.IGNORECASE)
+#: Fewer rows tell nothing of a column; a percent above 130 is none.
 _FEWEST, _MOST_PERCENT = 3, 130
 _NOISE = Fraction(1, 10**9)  # of sums that a spreadsheet works out
 

@@ -107,8 +107,11 @@ class DrawnChart:
 
 
 _DRAWING = "{http://schemas.openxmlformats.org/drawingml/2006/spreadsheetDrawing}"
+#: Charts of an Office Open XML archive, wherever its relations put them.
 _CHART = re.compile(r"xl/(?:[^/]+/)*charts?/chart\d*\.xml", re.IGNORECASE)
+#: Charts of an OpenDocument archive are objects of their own.
 _OBJECT = re.compile(r"Object [^/]+/content\.xml")
+#: Kinds of charts (waterfall, Pareto, ...) that openpyxl does not read.
 _UNKNOWN = re.compile(r"xl/(?:[^/]+/)*chart(?:s/|/)?chartEx\d*\.xml|xl/charts/chartEx\d*\.xml", re.IGNORECASE)
 
 

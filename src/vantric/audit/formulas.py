@@ -16,11 +16,14 @@ from vantric.reading.grid import column_place
 
 #: Sheet, row and column, both from 1.
 Place: TypeAlias = tuple[str, int, int]
+#: The largest sheet of Office Open XML.
 _LAST_ROW, _LAST_COLUMN = 1_048_576, 16_384
+#: One cell or a block: ``'My sheet'!$B$2:$C$9``.
 _RANGE = re.compile(
     r"(?:(?:'(?P<quoted>(?:[^']|'')+)'|(?P<plain>[^'!:$]+))!)?"
     r"\$?(?P<left>[A-Za-z]{1,3})\$?(?P<top>[0-9]{1,7})(?::\$?(?P<right>[A-Za-z]{1,3})\$?(?P<bottom>[0-9]{1,7}))?"
 )
+#: Whole columns: ``B:C``.
 _COLUMNS = re.compile(
     r"(?:(?:'(?P<quoted>(?:[^']|'')+)'|(?P<plain>[^'!:$]+))!)?\$?(?P<left>[A-Za-z]{1,3}):\$?(?P<right>[A-Za-z]{1,3})"
 )
@@ -86,6 +89,7 @@ def cells_in(block: CellRange) -> Iterator[Place]:
 
 #: (sheet, row, column) from 1 -> what the cell holds: a number, a text, None, or a formula that begins with "=".
 Lookup = Callable[[Place], Any]
+#: A formula nested deeper, or over more cells, is not worked out: its saved result counts.
 _DEEPEST, _MOST_CELLS = 200, 1_100_000
 _ERROR = "#"
 

@@ -15,9 +15,12 @@ from vantric.core.numbers.number_format import digits_text
 from vantric.output.markup import safe_text
 from vantric.output.reproducible_zip import alike
 
+#: The head of the list of changes that a repaired workbook holds.
 _HEAD = ("Sheet", "Cell", "Category", "Column", "Was", "Is")
+#: The name of the sheet that lists the changes.
 _CHANGES = "Changes"
 _FILL = "FFFFE08A"  # behind a changed cell
+#: A repaired percent has the decimals of its column, at most so many.
 _MOST_DECIMALS = 6
 
 

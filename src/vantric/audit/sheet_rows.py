@@ -21,6 +21,7 @@ from vantric.reading.number_style import DigitStyle, cell_of, read_style
 from vantric.reading.records import Records
 from vantric.reading.settings import ReadSettings
 
+#: Percents up to 150 are possible where bases differ; running sums end at 99 or more; stray texts are few.
 _MOST_PERCENT, _LEAST_END, _MOST_STRAYS = 150, 99, 20
 
 
@@ -193,6 +194,7 @@ def _cell(column: ColumnCells, row: int, place: str, why: str) -> SheetCell | No
     return SheetCell(place, column.text(row), column.values[row], why)
 
 
+#: A sheet of more rows is a log, and is counted instead.
 _MOST = 100_000
 _MOST_LOOKED = 20_000  # rows of a table in which columns are looked for: what is longer is a log
 

@@ -12,6 +12,7 @@ from vantric.core.counts.total_labels import is_loose, is_mean, is_strong
 
 #: What a checked column holds: percents, cumulative percents, cumulative frequencies.
 Kind: TypeAlias = Literal["percent", "cumulative", "running"]
+#: What a column without a heading is called in messages.
 _USUAL = {"percent": "the percent", "cumulative": "the cumulative percent", "running": "the cumulative frequency"}
 KINDS: tuple[Kind, ...] = ("percent", "cumulative", "running")
 
@@ -113,6 +114,7 @@ class SheetTable:
         return f"'{named}'" if named else _USUAL[kind]
 
 
+#: With fewer rows a sum of the others is chance: 1 + 2 = 3.
 _FEWEST = 3
 _NEAR = Fraction(1, 4)  # of the sum of the others: a row of a weak word that is as near was meant as their total
 
@@ -221,7 +223,9 @@ def _adds_up(row: SheetRow, whole: Fraction, others: int, *, last: bool) -> bool
     return near or (others > 1 and row.count == whole)
 
 
+#: The decimals that a cell shows, whatever mark divides them.
 _DECIMALS = re.compile(r"[.,](\d+)\D*$")
+#: Values saved by other programs are off by their floats.
 _FLOAT_NOISE = Fraction(1, 10**9)
 
 

@@ -9,6 +9,7 @@ from pathlib import Path
 
 from vantric.errors import TargetError
 
+#: Kinds of files that may never end, or never answer.
 _KINDS = (
     (stat.S_ISFIFO, "a named pipe"),
     (stat.S_ISSOCK, "a socket"),
@@ -56,8 +57,11 @@ def reason_of(error: Exception) -> str:
 
 #: The endings of pictures, of what hands a chart over with its table, of tables and of chart files.
 PICTURES = ("png", "svg", "pdf")
+#: Formats of a whole result: sentence, chart, table and findings.
 HANDED = ("html", "xlsx", "pptx", "md")
+#: Formats that a table alone can be written in.
 TABLES = ("csv", "json", *HANDED)
+#: Formats from which a chart can be made again.
 CHART_FILES = ("toml", "json")
 
 

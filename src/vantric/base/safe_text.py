@@ -7,13 +7,18 @@ import os
 import re
 from typing import Any, TypeAlias
 
+#: What stands in place of a secret, whatever its length.
 _STARS = "***"
 _URL = re.compile(r"[a-z][a-z0-9+]+://", re.IGNORECASE)  # one letter is a drive
+#: A drive of Windows is no scheme of a URL.
 _DRIVE = re.compile(r"[a-z]:[\\/]", re.IGNORECASE)
+#: Names of parameters whose value is hidden.
 _SECRET = re.compile(r"pass|pwd|token|secret|key|credential|auth", re.IGNORECASE)
 #: A text that holds a secret among other things: ``host=h password=p``, ``Server=s;PWD=p``, ``user:p@host``.
 _WITHIN = re.compile(r"(pass\w*|pwd|secret|token)\s*=|:[^@]*@", re.IGNORECASE)
+#: User and password before the host; the password may hold any sign but a slash.
 _USER = re.compile(r"^((?>(?:[a-z][a-z0-9+.-]*:?/{1,2})?)[^:/@]*):[^@]*@(?:[^/?]*@)?", re.IGNORECASE)
+#: Secrets in a connection string: ``Pwd=...;``, quoted or in braces.
 _PAIR = re.compile(r"((?:pass\w*|pwd|secret|token)\s*=\s*)('[^']*'?|\"[^\"]*\"?|\{[^}]*\}?|[^\s;&]+)", re.IGNORECASE)
 
 
@@ -74,6 +79,7 @@ def is_secret(name: str, value: str) -> bool:
 
 #: A JSON object.
 Plain: TypeAlias = dict[str, Any]
+#: Halves of signs: UTF-8 cannot hold them.
 _SURROGATES = (0xD800, 0xE000)
 #: Signs that steer a terminal or a line's direction -> signs that show them: control pictures where there are such.
 _VISIBLE = {

@@ -21,11 +21,14 @@ from vantric.reading.settings import CategorySettings, ReadSettings
 
 #: The classes whose options a series has.
 SERIES = (Bars, Line)
+#: The options that one series can have by its name: ``--marker Energy=square``.
 _OF_SERIES = {
     name: known_option for name, known_option in known_options(*SERIES).items() if known_option.in_place("command")
 }
+#: How one series writes its numbers; `si` is for a whole axis.
 _OF_NUMBERS = {name: known_option for name, known_option in known_options(NumberOptions).items() if name != "si"}
 NAMED = (*_OF_SERIES, *_OF_NUMBERS)
+#: The drawn series as they were typed: kind and text.
 DrawnSeries = Sequence[tuple[str, str]]
 
 
@@ -102,6 +105,7 @@ def _names(series: DrawnSeries) -> list[str]:
 
 #: Options that say what the chart shows, whether a picture is drawn or not.
 _ALWAYS = tuple(set(known_options(CombinationChartSettings)) - set(known_options(ChartSettings)))
+#: In the order in which they are drawn, the last in front.
 FORMS = ("bars", "area", "stems", "steps", "line", "points")
 
 

@@ -73,6 +73,7 @@ _LAST = (
     "What is said",
     "Others",
 )
+#: A range may begin with a minus: ``-5.8:9.4`` is no flag.
 _RANGE = re.compile(r"-[\d.]")
 
 

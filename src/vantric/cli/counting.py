@@ -144,6 +144,7 @@ scales_command = made(
 )
 
 
+#: How many records a first look shows.
 _FIRST = 5
 
 

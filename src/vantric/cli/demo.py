@@ -19,6 +19,7 @@ from vantric.demo import DATA, OPENED, STEPS, data_file
 from vantric.errors import TargetError
 from vantric.options import Options, option
 
+#: The folder in which the demo keeps what each command printed.
 SHOWN = "shown"
 #: How lines begin that say what was written, and what to take care of.
 _TOLD = ("wrote ", "vantric: ")

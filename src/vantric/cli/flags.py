@@ -21,6 +21,7 @@ if TYPE_CHECKING:
 
 F = TypeVar("F", "Finding", "Note")
 
+#: Options that messages name in Python's spelling and the command line in its own.
 _READING = "read_numbers|read_dates|keep_totals|fill_down|visible_only"
 #: How a message names the options of reading, as they are written in Python.
 _SAID = re.compile(
@@ -61,6 +62,7 @@ def _as_flag(match: re.Match[str]) -> str:
     return f"--{name} {value}" if value else f"--{name}"
 
 
+#: Defaults that a help does not repeat.
 _UNSHOWN: tuple[Any, ...] = (None, False, True, "", (), {})
 
 

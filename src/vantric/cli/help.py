@@ -17,7 +17,9 @@ from vantric.cli.terminal import say, terminal
 from vantric.core.review.finding import Code, known_codes
 from vantric.errors import OptionError, nearest
 
+#: Lines of prose longer than this are hard to read.
 _WIDEST = 100
+#: Shorter words occur everywhere; more places than this are no answer.
 _SHORTEST, _MOST_FOUND = 3, 25
 
 

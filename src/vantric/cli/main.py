@@ -70,6 +70,7 @@ def every_command() -> Iterator[tuple[str, Command]]:
         yield name, command_named(name)
 
 
+#: 128 + SIGINT, what shells report of a process that Ctrl-C ended.
 STOPPED = 130
 _PATIENCE = 0.7  # seconds for a command to end by itself
 

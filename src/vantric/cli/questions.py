@@ -17,6 +17,7 @@ from vantric.counting.count_records import FirstLook
 from vantric.errors import ColumnError
 from vantric.reading.profile import ColumnProfile
 
+#: Nobody answers more questions than this before a meeting.
 MOST = 5
 
 
@@ -113,6 +114,7 @@ _COUNTED = (
     "原因",
     "不良",
 )
+#: Words of headings whose column weighs an occurrence rather than counts it.
 _WEIGHED = ("cost", "price", "value", "minute", "hour", "kosten", "preis", "coût", "costo", "custo", "koszt", "maliyet")
 _COUNTS = (
     "count",
@@ -137,8 +139,10 @@ _COUNTS = (
 )
 _NAMES = 60  # labels that are still categories
 _FEW = 6  # parts that are still compared at a glance
+#: Pairs of sides that are offered; of more the first ones are no better than others.
 _PAIRS = 15
 _ROWS = 120  # of a sheet that is drawn as it is
+#: Headings of columns that must not be added up.
 _SHARE = ("percent", "pct", "cumul", "%")
 
 Labels = Callable[[str], Sequence[str]]

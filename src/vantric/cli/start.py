@@ -28,10 +28,13 @@ from vantric.options import known_options
 from vantric.reading.settings import ReadSettings
 
 T = TypeVar("T")
+#: Rows that are shown of what was read.
 _ROWS = 3
+#: The sign that the note on several labels in a cell proposes.
 _SIGN = re.compile(r"separator='(.)'")
 #: How a message goes on that says what can be done.
 _WAY_ON = re.compile(r"[;:]?\s+(?:say (?:it|how|keep_totals|na|header)\b.*)?$", re.DOTALL)
+#: Answers in words, for options that answer with a truth.
 _SAID = {
     ("keep_totals", False): "It is a total: leave it out",
     ("keep_totals", True): "It is a category: count it",

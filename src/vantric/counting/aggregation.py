@@ -69,6 +69,7 @@ def derived(kind: str, values: Sums, other: Sums = ()) -> list[Number | None]:
     ]
 
 
+#: Kind of a measure of two sums -> how it is worked out.
 _TWO: Mapping[str, Callable[[Fraction, Fraction], Fraction]] = {
     "ratio": lambda upper, lower: upper / lower,
     "percent": lambda upper, lower: 100 * upper / lower,
@@ -96,6 +97,7 @@ def _derived_number(value: Fraction, kind: str) -> Number:
     return float(value)
 
 
+#: Measures that cannot be worked out from sums of parts.
 _NOT_ADDED = ("min", "max", "median")
 KINDS = (
     "sum",
@@ -112,6 +114,7 @@ KINDS = (
     "running",
     "running-share",
 )
+#: ``KIND:COLUMNS``.
 _MEASURE = re.compile(r"\s*([\w-]+)\s*(?::(.*))?", re.DOTALL)
 
 
@@ -279,6 +282,7 @@ def same_spellings(categories: Sequence[str], by: str) -> list[Note]:
     ]
 
 
+#: Returns the label or period of a cell; None where it is missing.
 Placer = Callable[[Any], str | None]
 
 

@@ -22,6 +22,7 @@ from vantric.reading.headings import label_text
 from vantric.reading.records import Records
 from vantric.reading.settings import TOTALS, CountSettings
 
+#: Of two columns one may equal the other by chance: no total is looked for among fewer than three.
 _FEWEST = 3
 
 

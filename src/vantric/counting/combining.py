@@ -44,8 +44,10 @@ if TYPE_CHECKING:
     Floats = NDArray[np.float64]
 
 
+#: Headings of rates, whose mean is not the rate of the whole.
 _RATE = re.compile(r"rate|ratio|percent|share|quota|%|pct|yield", re.IGNORECASE)
 _RATIOS = ("ratio", "percent")
+#: Rows that are read to find the parts of a rate, columns that are tried, and rows that it takes.
 _MOST_ROWS, _MOST_COLUMNS, _FEWEST = 2000, 12, 4
 #: How many times a rate is written: as a share, in percent, per thousand, per million.
 _TIMES = {1: "ratio", 100: "percent", 1000: "ratio", 1_000_000: "ratio"}
@@ -142,6 +144,7 @@ def unlike_bases(stacked: Sequence[Measure]) -> list[Note]:
     ]
 
 
+#: ``KIND:...``, by which a text is told from a column.
 _MEASURE = re.compile(r"\s*([\w-]+)\s*:", re.ASCII)
 #: Measures that are in the unit of their column.
 _OF_UNIT = ("value", "sum", "mean", "median", "min", "max", "difference", "running")

@@ -35,8 +35,11 @@ if TYPE_CHECKING:
 
 _NOTHING = ReadSettings()
 _SHORT = 20_000  # records of a table that is looked through for totals
+#: Names of the columns of what is no table: labels, or ready counts.
 _LABEL, _COUNT = "label", "count"
+#: Options that name columns, which labels or ready counts do not have.
 _COLUMNS = ("by", "count", "by_columns", "unique", "weight", "date")
+#: Options that ready labels can have.
 _OF_LABELS = ("na", "keep_totals")
 _EVERY = (*_COLUMNS, "separator", "merge_spellings", "families")
 

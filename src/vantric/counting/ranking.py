@@ -133,6 +133,7 @@ def _two(
     return compare(before, after, names=names, exposures=exposures, units=sides.per_units, of=name)
 
 
+#: The name of the outer level of a drill-down that has no column.
 FAMILY = "family"
 
 

@@ -17,9 +17,12 @@ from vantric.reading.records import Group, Records
 from vantric.reading.settings import ReadSettings
 
 _FEWEST = 8  # different records: as many even numbers hardly happen by chance
+#: Records beyond which a log is not searched for copies: it would be read twice.
 _MOST_RECORDS = 2_000_000
+#: Columns that are compared; a wider record is unique anyway.
 _MOST_COMPARED = 60
 _LEAST_ALONE = 0.98  # of the different records, beside which one that stands twice was copied
+#: A log pasted again repeats many records; fewer are chance.
 _LEAST_AGAIN = 3
 
 
@@ -113,8 +116,10 @@ def _words(times: int) -> str:
     return {2: "twice", 3: "three times"}.get(times, f"{times} times")
 
 
+#: Before the name of an exposure that belongs to its group once.
 ONCE = "once:"
 _MOST_COLUMNS = 12  # in which a group is looked for
+#: Groups beyond which it is not worked out whether an exposure is repeated.
 _MOST_GROUPS = 200_000
 
 #: Group -> different values -> the records that have them.

@@ -23,7 +23,9 @@ from vantric.reading.headings import is_blank, label_text
 from vantric.reading.records import Records
 from vantric.reading.settings import CountSettings
 
+#: With fewer rows an empty cell under a label is no outer level.
 _FEWEST_LABELS = 3
+#: Headings of columns that hold units.
 _UNIT_COLUMN = re.compile(
     r"units?|uom|unit of measure|measure unit|einheit|mengeneinheit|unité|unidad|unità|eenheid|enhet|ед\.?( изм\.?)?",
     re.IGNORECASE,
@@ -134,6 +136,7 @@ def counted_again(records: Records, cells: Sequence[LabelCell], separator: str |
 
 
 _SHORT = 20_000  # records of a sheet of counts, whose totals may lack a label
+#: Label, records, amount.
 Groups = list[tuple[str | None, Raw, Raw]]
 
 

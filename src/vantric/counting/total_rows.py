@@ -29,9 +29,12 @@ class _Labeled(Protocol):
 C = TypeVar("C", bound=_Labeled)
 _MOST_ROWS = 2_000_000  # that are looked at one by one
 _MOST_LABELS = 20_000  # that are all looked at; of more the most frequent
+#: Rows that a question or a note names.
 _MOST_SHOWN = 3
 _SHORT = 5_000  # records, whose columns are all looked at
+#: What a row without a label is called.
 _NO_LABEL = "(a record)"
+#: Added where the user said so, not the rule.
 _AS_SAID = ", as keep_totals=False says"
 
 

@@ -11,6 +11,7 @@ import narwhals as nw
 from vantric.engines.frame_table import MOST, Column, ColumnType, FrameTable, NarwhalsTable, Result, type_named
 from vantric.reading.records import Group
 
+#: The lower half of a 64-bit integer.
 _LOW = 0xFFFFFFFF
 
 
@@ -120,6 +121,7 @@ def _at_once(work: Callable[[], Any]) -> Any:
     return work()
 
 
+#: What the upper half of a 64-bit integer counts.
 _HALF = 2**32
 _RESULTS: dict[Result, str] = {"valid": "count", "sum": "sum", "least": "min", "most": "max"}
 

@@ -25,7 +25,9 @@ from vantric.errors import MissingExtraError, SourceError, nearest, unknown
 from vantric.reading.records import Records
 from vantric.reading.settings import Limits, ReadSettings, check_columns
 
+#: Formats that Spark reads without a package of another.
 _FORMATS = ("parquet", "csv", "json", "orc")
+#: Parameters of a URL; any other is a slip.
 _PARAMETERS = ("path", "format")
 
 

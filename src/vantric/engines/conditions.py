@@ -18,6 +18,7 @@ from vantric.reading.dates import AmbiguousDateError, day_of, order_of, written
 from vantric.reading.number_style import is_number
 from vantric.reading.records import Group
 
+#: Cells in which a style of dates is looked for, and how many different ones are read.
 _SAMPLE, _MOST_SHOWN = 20_000, 200
 
 
@@ -60,8 +61,10 @@ def day_lookup(ask: Callable[[str], list[Group]], part: Part, name: str, table: 
     return f"(SELECT day FROM {table} WHERE cell = {value})"
 
 
+#: Signs of a condition: the parser's time grows faster than its length.
 _LONGEST = 20_000
 _MOST_GROWTH = 64  # times that an expression may be longer than a column's text
+#: Nodes of the parser's tree that a condition may hold; subqueries and windows are not among them.
 _CLASSES = frozenset(
     {
         "COMPARISON",
@@ -109,7 +112,9 @@ _TYPES = frozenset(_TYPE_NAMES.split())
 _FUNCTIONS = frozenset(" ".join((_OPERATORS, _OF_TEXT, _OF_NUMBERS, _OF_DATES, _OF_CHOICE)).split())
 #: Where the engine's own functions are, as its versions spell it.
 _OWN = (None, "", "main", "pg_catalog")
+#: Functions whose result can be much longer than what they are given.
 _REPLACING = frozenset({"replace", "regexp_replace"})
+#: Functions that add texts up.
 _JOINING = frozenset({"concat", "concat_ws", "||", "+"})
 
 

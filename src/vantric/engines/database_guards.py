@@ -48,6 +48,7 @@ def watch(connection: Any, seconds: float = STATEMENT_TIMEOUT) -> None:
     driver.set_progress_handler(lambda: int(monotonic() > until), 100_000)
 
 
+#: More are an attack on the parser, not a query.
 _MOST_SEMICOLONS = 50
 #: Volatile functions of the server that change nothing.
 _HARMLESS = frozenset(
@@ -64,7 +65,9 @@ _HARMLESS = frozenset(
 )
 #: Functions that run the SQL in their text argument, or reach another server, whatever their volatility says.
 _INDIRECT = re.compile(r"\w*_to_xml\w*|dblink\w*|crosstab\w*|connectby|xpath_table|ts_stat|ts_rewrite", re.IGNORECASE)
+#: Whatever could be the name of a function.
 _NAMES = re.compile(r"[^\W\d][\w$]*")
+#: Functions of the server or of an extension that are volatile, and so may do something.
 _RISKY = """
 SELECT DISTINCT lower(p.proname) FROM pg_catalog.pg_proc p
 JOIN pg_catalog.pg_namespace n ON n.oid = p.pronamespace

@@ -65,7 +65,9 @@ def table_names(url: str) -> list[str]:
 
 
 _INT64_MAX = 2**63 - 1
+#: Comments before the first word of a query.
 _COMMENTS = re.compile(r"\A(?:\s|--[^\n]*(?:\n|\Z)|/\*.*?\*/)+", re.DOTALL)
+#: Statements that begin otherwise write, or set something.
 _READS = re.compile(r"\s*(\(\s*)*(select|with|values|table)\b", re.IGNORECASE)
 
 

@@ -22,8 +22,10 @@ from vantric.reading.records import Group, PlacedRow, total_in
 from vantric.reading.settings import ReadSettings, check_columns
 
 INTEGERS = re.compile(r"U?(TINY|SMALL|BIG)?INT(EGER)?|HUGEINT|UHUGEINT")
+#: Types whose sum depends on the order in which it is added up.
 _FLOATS = ("FLOAT", "DOUBLE")
 _HALF = 2**62  # what a product may reach in 64 bits
+#: Beyond it a sum may pass the largest float: it is added up here.
 _LARGEST = 1e300
 
 
@@ -90,10 +92,14 @@ class TypedNumbers(TextNumbers):
 
 #: What a condition may compare as numbers or dates: nothing that loses a sign it was typed with.
 _NUMBER = r"-?(0|[1-9][0-9]{0,17})(\.[0-9]{1,9})?"
+#: Text that DuckDB compares with dates rightly.
 _DATE = r"[0-9]{4}-[0-9]{2}-[0-9]{2}"
 _TIME = r"[0-9]{4}-[0-9]{2}-[0-9]{2}[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\.[0-9]+)?)?"
+#: Cells that are looked at before a column is read as dates.
 _SAMPLE = 20000
+#: A text constant of SQL.
 _QUOTED = re.compile(r"'((?:[^']|'')*)'")
+#: Whether a condition asks for an order, so that text will not do.
 _ORDERS = re.compile(r"[<>]|\bbetween\b", re.IGNORECASE)
 
 

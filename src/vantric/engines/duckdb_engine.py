@@ -16,6 +16,7 @@ from vantric.core.numbers.number_format import counted
 from vantric.errors import SourceError, suggestion
 from vantric.reading.settings import Limits
 
+#: What the engine says before its message.
 _KINDS = re.compile(r"^(Binder|Parser|Catalog|Conversion|Invalid Input|Permission|IO|Out of Range) Error: ")
 
 
@@ -84,8 +85,11 @@ def without_column(name: str, files: Sequence[str], every: int) -> Note:
     )
 
 
+#: What may be written beside memory; a full disk would harm others.
 _MOST_SPILL = "20GB"
+#: More threads hold more memory and gain little on one file.
 _MOST_THREADS = 4
+#: Halves of signs, which the engine cannot hold.
 _SURROGATES = re.compile("[\ud800-\udfff]")
 
 

@@ -15,6 +15,7 @@ from vantric.reading.headers import CsvShape
 from vantric.reading.number_column import NumberReading
 from vantric.reading.number_style import DigitStyle
 
+#: The type of every column of a text file: our own rules read it.
 TEXT = "VARCHAR"
 _PATHS = "vantric:paths"
 #: The column of the places of records, where it is asked for.

@@ -232,6 +232,7 @@ def text_part(
     return part, [*remarks, *layout.remarks]
 
 
+#: The rows of a text file as cells, and the line that each starts in.
 Rows = tuple[list[list[str]], dict[int, int]]
 
 

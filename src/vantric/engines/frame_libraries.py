@@ -14,6 +14,7 @@ from vantric.engines.frame_table import MOST, Column, ColumnType, FrameTable, Na
 from vantric.errors import SourceError
 from vantric.reading.records import Group
 
+#: The lower half of a 64-bit integer.
 _LOW = 0xFFFFFFFF
 _ARROW_FUNCTIONS: dict[Result, str] = {"valid": "count", "sum": "sum", "least": "min", "most": "max"}
 

@@ -17,6 +17,7 @@ from vantric.reading.records import Group, PlacedRow, Records, total_in
 from vantric.reading.settings import CellRules
 
 _MOST_TEXTS = 12  # columns of text in which a total may say that it is one
+#: Kinds of columns that hold numbers.
 _NUMBERS = ("whole", "exact", "real")
 
 

@@ -13,6 +13,7 @@ from vantric.engines.frame_table import Column, FrameTable, Result
 from vantric.engines.sum_strategy import Addition, InexactError, SumStrategy, ValueRange
 from vantric.reading.records import Group
 
+#: Aggregations until all strategies have been tried.
 _MOST_RUNS = 5
 _ENDS: tuple[Result, ...] = ("least", "most")
 

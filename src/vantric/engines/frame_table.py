@@ -13,7 +13,9 @@ from vantric.reading.records import Group
 
 #: A column as the engine sees it: an expression of the library's own, with ``*``, ``-`` and ``+``.
 Column = Any
+#: What a column holds: integers, decimals, floats, ...
 Kind = Literal["whole", "exact", "real", "text", "mixed", "truth", "other"]
+#: What is asked of a column within a group.
 Result = Literal["rows", "valid", "sum", "least", "most"]
 
 
@@ -157,9 +159,11 @@ class FrameTable(ABC):
         raise NotImplementedError
 
 
+#: What the upper half of a 64-bit integer counts.
 _HALF = 2**32
 #: Floats beyond are no integers of 64 bits with room for a sum: the extremes of the column tell that there are such.
 MOST = 2.0**62
+#: The name of the column of places, which no source has.
 _AT = "vantric: at"
 
 

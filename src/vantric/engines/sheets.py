@@ -21,6 +21,7 @@ from vantric.reading.settings import ReadSettings, plain_names
 from vantric.reading.table_layout import TableLayout, find_table
 
 _MOST_LOOKED_AT = 5_000_000  # bytes of a workbook whose other sheets are looked at for tables
+#: ``--sheet *`` reads every sheet.
 _ALL = ("*",)
 
 

@@ -17,10 +17,15 @@ from vantric.base.stopping import OverdueError, stoppable
 from vantric.errors import MissingExtraError, SourceError
 from vantric.reading.settings import Limits
 
+#: Signs of a complaint that are worth reading.
 _LONGEST = 300
+#: Packages whose errors are complaints of the cluster.
 _HOMES = ("pyspark", "py4j", "grpc")
+#: The class of a Java error before its message.
 _CLASS = re.compile(r"^:?\s*(?:[\w$]+\.)+[\w$]+(?:Exception|Error):\s*")
+#: What Spark adds for its own developers.
 _TAIL = re.compile(r"\s*SQLSTATE:? .*|\s*If necessary set .*|\s*Driver stacktrace:.*", re.DOTALL)
+#: Spark's code of an error.
 _CODE = re.compile(r"^\[[A-Z_.]+\] ")
 
 

@@ -115,13 +115,17 @@ def whole_of(value: Any) -> int:
     return int(value)
 
 
+#: Bits of a 64-bit integer without its sign.
 _BITS = 63
+#: Half a unit in the last place of 1.0.
 _EPSILON = 2.0**-53
 _MOST_ERROR = 2e-13  # of a sum of floats, relative
+#: Bits of a float's mantissa.
 _FLOAT_BITS = 53
 _FIRST_POWER = 10  # bits after the point where nothing is known of the floats: sums up to 2**41 are exact
 _MORE = 30  # bits after those of the first integers, of the second ones
 _DIGITS = 38  # of decimals, in every engine
+#: Beyond it 2**k or 2**-k leave the floats.
 _LARGEST_POWER = 900
 
 

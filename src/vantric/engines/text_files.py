@@ -25,13 +25,18 @@ from vantric.reading.number_style import DigitStyle, FormatText
 from vantric.reading.table_layout import TableLayout
 from vantric.reading.typed_column import TypedColumn, seen, typed_column
 
+#: Bytes in which the header and the shape of a file are looked for.
 _FIRST_BYTES = 1 << 18
 _FIRST_LINES = 3  # at least, unless they are longer than any table has
+#: The same where the first lines are very long.
 _MOST_FIRST_BYTES = 1 << 26
+#: Bytes in which notes below the table are looked for.
 _LAST_BYTES = 1 << 16
+#: Bytes that are copied or recoded at once.
 _CHUNK = 1 << 22
 #: How the names of packed files end.
 PACKED = (".gz", ".zst")
+#: Signs in a file's name that the engine would take for a pattern.
 _PATTERN_SIGNS = frozenset("*?[]{}")
 
 

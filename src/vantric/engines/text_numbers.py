@@ -19,9 +19,11 @@ from vantric.reading.number_column import DASHES, Doubt, DoubtError, NumberReadi
 from vantric.reading.number_style import DigitStyle, cell_of
 from vantric.reading.records import Group, Records
 
+#: Cells from which a style is decided first.
 _SAMPLE = 20000
 _FIRST = 2000  # of the sample, which show whether a column is plain
 _MOST_CELLS = 1000  # different ones, from which a style is decided
+#: How often a style is decided anew; a column needs two or three.
 _MOST_ATTEMPTS = 8
 #: Whole numbers; digits with a point; a point that divides no thousands.
 _PLAIN_KINDS = (

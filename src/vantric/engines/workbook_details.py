@@ -53,7 +53,9 @@ class WorkbookDetails:
     sums: set[Cell] = field(default_factory=set)
 
 
+#: Rows or columns that one element of OpenDocument may stand for.
 _MOST_REPEATED = 100_000
+#: Elements of OpenDocument that are cells.
 _CELLS = ("table-cell", "covered-table-cell")
 
 
@@ -143,6 +145,7 @@ def _times(element: Any, what: str, how: str = "repeated") -> int:
     return max(1, int(text[:9])) if text.isdecimal() else 1
 
 
+#: The beginning of a tag, whatever its namespace is called.
 _TAG = r"<(?:\w+:)?"
 _SHEET = re.compile(_TAG + r"sheet\s([^>]*)>")
 _ATTRIBUTE = re.compile(r'([\w:]+)\s*=\s*"([^"]*)"|([\w:]+)\s*=\s*\'([^\']*)\'')
@@ -153,6 +156,7 @@ _C = re.compile(rf"{_TAG}c\b([^>]*?)(?:/>|>(.*?)</(?:\w+:)?c>)", re.DOTALL)
 _FORMULA = re.compile(rf"{_TAG}f\b[^>]*?(?:/>|>(.*?)</(?:\w+:)?f>)", re.DOTALL)
 _VALUE = re.compile(rf"{_TAG}v\b[^>]*>([^<]+)</|{_TAG}is\b")
 _REFERENCE = re.compile(r"([A-Z]+)([0-9]+)")
+#: Truths of XML Schema.
 _TRUE = frozenset({"1", "true"})
 
 

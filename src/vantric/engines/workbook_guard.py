@@ -19,15 +19,20 @@ from vantric.errors import SourceError
 if TYPE_CHECKING:
     from xml.etree.ElementTree import Element
 
+#: Cells that are read: some gigabytes in the reader's hands.
 _MOST_CELLS = 25_000_000
 _MOST_ROWS = 1_100_000  # a sheet has 1,048,576
 _MOST_BYTES = 1 << 30  # of all parts, inflated
 _MOST_TEXT = 2_000_000_000  # signs that cells hold together
+#: Bytes that are inflated at once, and how many of the last are looked at again.
 _CHUNK, _OVERLAP = 1 << 20, 1 << 12
+#: Columns of the largest sheet.
 _WIDEST = 1 << 14
 _LETTERS = re.compile(rb"\sr\s*=\s*[\"']([A-Za-z]+)[0-9]")
 _NUMBERS = re.compile(rb"\sr\s*=\s*[\"'][A-Za-z]*([0-9]+)")
+#: References outside of the usual part of a sheet; only these are parsed.
 _FAR = re.compile(rb' r="(?:[A-Za-z]{2}|[A-Za-z]?[0-9]{6})')
+#: The usual part of a sheet.
 _NEAR_WIDTH, _NEAR_ROWS = 26, 99_999
 #: A cell that holds something: it is neither closed in itself nor empty.
 _FILLED = re.compile(rb"<(?:\w+:)?c\s[^<>]*?\br\s*=\s*[\"']([A-Za-z]+)([0-9]+)[\"'][^<>]*(?<!/)>(?!</)")

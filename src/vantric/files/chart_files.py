@@ -16,6 +16,7 @@ from vantric.options import NOTHING, Options, known_options, split_options
 from vantric.options.option_types import in_plain_words
 
 _AXES = ("primary", "secondary")
+#: Options of earlier editions -> their names of today.
 _NAMES = {
     "colours": "colors",
     "colour": "color",
@@ -27,6 +28,7 @@ _NAMES = {
     "after": "suffix",
     "percent": "percent_sign",
 }
+#: Values of earlier editions -> those of today.
 _VALUES = {
     ("orientation", "upright"): "vertical",
     ("orientation", "lying"): "horizontal",
@@ -149,6 +151,7 @@ def _named(called: Mapping[str, dict[str, Any]], name: str, place: str) -> dict[
 
 
 _LARGEST = 50_000_000  # bytes
+#: Keys that no section has.
 _FIRST = ("format", "version", "kind")
 
 

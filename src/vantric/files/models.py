@@ -32,6 +32,7 @@ from vantric.reading.settings import (
     TrendSettings,
 )
 
+#: TOML has no null: this word stands for it.
 _NONE = "none"
 _LARGEST = 1e15  # whole floats up to here are written as integers
 
@@ -79,6 +80,7 @@ def section(options: Options) -> dict[str, Any]:
     }
 
 
+#: By this key a file says that it is a chart file.
 FORMAT = "vantric/chart"
 VERSION = 2
 ENDINGS = tuple(f".{ending}" for ending in CHART_FILES)
@@ -198,6 +200,7 @@ def schema_text() -> str:
     return files("vantric.files").joinpath("chart.schema.json").read_text(encoding="utf-8")
 
 
+#: By this key a file says that it is a report file.
 REPORT_FORMAT = "vantric/report"
 REPORT_VERSION = VERSION
 TEXT = "text"

@@ -29,8 +29,11 @@ from vantric.files.models import (
 )
 from vantric.options import known_options
 
+#: ``[table]`` or ``[[list]]``.
 _HEADER = re.compile(r"^\s*(\[\[?)\s*([^\]]+?)\s*\]\]?")
+#: The key of a line of TOML.
 _KEY = re.compile(r"^\s*(\"[^\"]*\"|'[^']*'|[\w-]+)\s*(?:\.\s*[\w\".-]+\s*)?=")
+#: Texts over several lines, in which a line is no key.
 _TEXT_MARKS = ('"""', "'''")
 
 

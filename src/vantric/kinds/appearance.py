@@ -13,6 +13,7 @@ C = TypeVar("C", bound=Chart)
 
 _AROUND = 230.0  # pixels of height around the frame of a horizontal chart
 _LEAST, _ROOMY = 14.0, 16.0  # pixels of a category: with less its name would be left out; with so many it is well read
+#: Pixels that a horizontal chart grows to with its categories.
 _TALLEST = 20000.0
 
 

@@ -9,6 +9,7 @@ from typing import Any
 
 from vantric.errors import MissingExtraError
 
+#: In the order in which they are tried where the caller's data came as no frame.
 _LIBRARIES = ("pandas", "polars", "pyarrow")
 
 

@@ -250,6 +250,7 @@ def _note(sure: Certainty) -> str:
 #: Returns the chart of a table under a look.
 Draw: TypeAlias = Callable[[Any, Any], Any]
 _MOST_SURE = 400  # categories whose intervals a page shows
+#: Rows of a table that a page can cut anew: its numbers are in the page.
 _MOST_RECUT = 5000
 
 

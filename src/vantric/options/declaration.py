@@ -10,6 +10,7 @@ from vantric.errors import OptionError, unknown
 from vantric.options.option_types import MisfitError, is_list, literals, members, taken, wanted
 
 Read = Callable[[str], Any]
+#: Under this key a field of a dataclass holds its declaration.
 KEY = "option"
 
 
@@ -20,6 +21,7 @@ class _Nothing:
         return "(required)"
 
 
+#: Stands for a value that must be given: None may be a value.
 NOTHING: Any = _Nothing()
 
 

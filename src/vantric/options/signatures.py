@@ -13,6 +13,7 @@ from vantric.options.option_classes import Options, known_options, parameter_of
 from vantric.options.option_types import spelled
 
 F = TypeVar("F", bound=Callable[..., Any])
+#: Sections of a docstring, before which the parameters go.
 _SECTIONS = re.compile(r"\n *(?:Attributes|Returns|Raises|Yields|Notes|Examples|See Also)\n *-{3,}\n")
 
 

@@ -11,6 +11,7 @@ from vantric.output.markup import markdown_cell, markdown_table
 from vantric.tables.table import Table, grid_lines, text_table
 
 WRONG_HEAD = ("Cell", "Category", "Column", "Says", "Should be")
+#: Columns of text are set to the left.
 _LEFT = frozenset({0, 1, 2})
 _MOST_CELLS = 20  # of one finding in the terminal
 

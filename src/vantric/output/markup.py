@@ -76,6 +76,7 @@ def _row(row: Sequence[str], sides: Sequence[str], *, strong: bool) -> str:
 #: What spreadsheets take for the start of a formula, in their full-width forms too.
 _STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
 
+#: Signs for which a cell of CSV is quoted.
 _SIGNS = re.compile(r"[\"\r\n\0]")
 
 #: Kinds of leading signs that a spreadsheet may pass over, beside blanks: controls and formats.

@@ -7,7 +7,9 @@ import re
 from datetime import datetime
 from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
 
+#: The time of every part: the same result gives the same file.
 MADE = datetime(2000, 1, 1)
+#: Times that the writer puts into the properties of a document.
 _WRITTEN = re.compile(rb"(<dcterms:(?:modified|created)[^>]*>)[^<]*")
 
 

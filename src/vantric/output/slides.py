@@ -15,6 +15,7 @@ from vantric.tables.localize import FixedText
 from vantric.tables.table import Table
 
 _WIDE, _HIGH, _MARGIN = 13.333, 7.5, 0.5  # inches
+#: Inches of a slide that a picture may take.
 _PICTURE_HIGH = 5.1
 _MOST_ROWS = 14  # of a table on a slide
 _INK = "211A16"

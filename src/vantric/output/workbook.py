@@ -29,7 +29,9 @@ from vantric.tables.localize import PLAIN, FixedText, Localizer
 from vantric.tables.table import Table, shown_number
 
 MOST_DRAWN = 200  # rows
+#: More labels at the bars of a native chart cover each other: it has no placement.
 _MOST_LABELED = 40
+#: Ticks of the percent axis of a live chart.
 _SCALE = (0, 20, 40, 60, 80, 100)
 _STRONG, _QUIET, _LINE, _CUT, _INK, _GRID, _AXIS, _SAID = map(
     LIGHT.color, ("strong", "quiet", "line", "cut", "title", "grid", "axis", "point-value")
@@ -225,6 +227,7 @@ def _dressed(bars: Any, live: LiveTable, chart: Any) -> None:
     bars.show_blanks_as("gap")
 
 
+#: Pixels of a chart in a sheet, and the lines that it covers.
 _WIDE, _HIGH, _LINES_HIGH = 860, 500, 27
 _TITLES = ("primary_title", "secondary_title", "category_title")
 _FIXED = "The axes of this chart end where they were worked out to end: set them anew if you type beyond them."

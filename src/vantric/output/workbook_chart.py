@@ -14,6 +14,7 @@ from vantric.output.workbook_sheets import WorkbookSheet, WorkbookWriter, amount
 from vantric.rendering.themes import LIGHT
 
 MOST_DRAWN = 2000  # categories
+#: The same for charts of series.
 _MOST_LABELED = 24
 _PALETTE = tuple(LIGHT.color(f"series-{number}") for number in range(1, 8))
 _LINES = (LIGHT.color("line"), LIGHT.color("line-2"), *(LIGHT.color(f"series-{number}") for number in range(3, 8)))

@@ -22,9 +22,12 @@ if TYPE_CHECKING:
 
 #: Where things are on the sheet of the table, counted from zero.
 CUT_ROW, HEAD_ROW, FIRST = 2, 4, 5
+#: Columns of the ranked table.
 RANK, LABEL, FREQUENCY, PERCENT, RUNNING, RUNNING_PERCENT, CLASS = range(7)
+#: A longer unit is cut: a sheet has no room for it.
 _LONGEST_UNIT = 60
 TYPED_FIRST = 3  # first row of the typed counts
+#: Columns of the sheet of typed counts.
 TYPED_LABEL, TYPED_VALUE, TYPED_RANK, BESIDE = range(4)
 
 

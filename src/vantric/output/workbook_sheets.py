@@ -19,10 +19,14 @@ from vantric.errors import TargetError
 from vantric.tables.localize import PLAIN, Localizer
 from vantric.tables.table import Column, Table
 
+#: The largest sheet, the longest cell, and widths of columns in signs.
 _ROWS, _LONGEST, _WIDEST, _NARROWEST = 1_048_000, 32_767, 60, 9
 _MADE = datetime(2000, 1, 1)  # the same result gives the same bytes
+#: Larger integers are no longer exact in a sheet.
 _EXACT = 2**53
+#: XlsxWriter warns through a global filter while it closes.
 _CLOSING = threading.Lock()
+#: A text that begins so would be a formula.
 _STARTS = ("=", "+", "-", "@")
 PERCENT = "0.0%"
 

@@ -105,6 +105,7 @@ WRITERS: dict[str, Callable[[Content], bytes]] = {
 
 
 Contents = list[tuple[Path, bytes]]
+#: By this a file beside is known as a picture of ours, which may be replaced.
 _OURS = b'aria-labelledby="chart-title chart-description"'
 
 

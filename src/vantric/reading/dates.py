@@ -17,30 +17,42 @@ from vantric.reading.records import Records
 
 #: Which comes first where a date is written in numbers: the day or the month; None if that is not known.
 Order: TypeAlias = Literal["day", "month"] | None
+#: A time behind a date: it is read and not counted by.
 _TIME = r"(?:[T ,]\s*\d{1,2}[:.]\d{2}(?:[:.]\d{2}(?:[.,]\d+)?)?\s*(?:[AaPp]\.?[Mm]\.?)?\s*(?:Z|UTC|[+-]\d{2}:?\d{2})?)?"
+#: A weekday before a date.
 _WEEKDAY = r"(?:[^\W\d_]{2,12}\.?,?\s+)?"
+#: 2026-03-04, 2026/3/4, 2026.3.4: one reading only.
 _YEAR_FIRST = re.compile(
     rf"(?P<y>\d{{4}})(?P<s>[-/.])(?P<m>\d{{1,2}})(?P=s)(?P<d>\d{{1,2}}){_TIME}|"
     r"(?P<y2>\d{4})[-/](?P<m2>\d{1,2})"
 )
+#: 20260304: only as such a year, or numbers would be dates.
 _SOLID = re.compile(r"(?P<y>(?:19|20)\d{2})(?P<m>0[1-9]|1[0-2])(?P<d>0[1-9]|[12]\d|3[01])")
+#: 3/4/2026: day or month first, decided by the whole column.
 _NUMBERS = re.compile(
     rf"{_WEEKDAY}(?P<a>\d{{1,2}})(?P<s>[/.-])\s?(?P<b>\d{{1,2}})(?P=s)\s?(?P<y>\d{{4}}|\d{{2}}){_TIME}"
 )
+#: 3/2026.
 _MONTH_YEAR = re.compile(r"(?P<m>\d{1,2})[/.-](?P<y>\d{4})")
+#: 4 March 2026, 4. März 26.
 _DAY_NAME = re.compile(
     rf"{_WEEKDAY}(?P<d>\d{{1,2}})\.?(?:st|nd|rd|th)?[\s./-]*(?:de\s+)?(?P<n>[^\W\d_]{{3,15}})\.?,?"
     rf"[\s./-]*(?:de\s+)?"
     rf"(?P<y>\d{{4}}|'?\d{{2}}){_TIME}"
 )
+#: March 4, 2026.
 _NAME_DAY = re.compile(
     rf"{_WEEKDAY}(?P<n>[^\W\d_]{{3,15}})\.?\s+(?P<d>\d{{1,2}})(?:st|nd|rd|th)?,?\s+(?P<y>\d{{4}}){_TIME}"
 )
+#: March 2026, Mar-26.
 _NAME_YEAR = re.compile(
     r"(?P<n>[^\W\d_]{3,15})\.?[\s./'-]*(?P<y>\d{4}|\d{2})|(?P<y2>\d{4})[\s./-]*(?P<n2>[^\W\d_]{3,15})\.?"
 )
+#: 2026-W10, as ISO 8601 numbers weeks.
 _WEEK = re.compile(r"(?P<y>\d{4})-?W(?P<w>0[1-9]|[1-4]\d|5[0-3])")
+#: 2026 Q1, Q1/2026.
 _QUARTER = re.compile(r"(?P<y>\d{4})[\s/-]?Q(?P<q>[1-4])|Q(?P<q2>[1-4])[\s/-]?(?P<y2>\d{4})")
+#: Chinese, Japanese and Korean dates.
 _EAST = re.compile(r"(?P<y>\d{4})\s*[年년]\s*(?P<m>\d{1,2})\s*[月월]\s*(?:(?P<d>\d{1,2})\s*[日일])?")
 
 
@@ -235,8 +247,10 @@ def day_of(value: Any, order: Order) -> date:
     raise ValueError(f"is not a date: '{str(value).strip()[:40]}'; write dates as 2026-12-31")
 
 
+#: Programs write 9999-12-31 for "never".
 _LAST_TOLD = date(9998, 1, 1)
 _SLACK = 3  # days, such as a weekend and a holiday
+#: Empty periods that a note lists.
 _GAPS = 3
 
 

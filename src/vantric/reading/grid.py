@@ -11,6 +11,7 @@ from vantric.errors import SourceError
 from vantric.reading.headings import is_blank, letters
 
 Row = Sequence[Any]
+#: ``A1:C9``, as sheets write it.
 _RANGE = re.compile(r"\$?([A-Za-z]{1,3})\$?([0-9]{1,7}):\$?([A-Za-z]{1,3})\$?([0-9]{1,7})")
 
 

@@ -24,10 +24,13 @@ from vantric.reading.headings import (
     unit_in,
 )
 
+#: In the order in which they are taken where two divide a file equally well.
 _DELIMITERS = (",", ";", "\t", "|")
 #: A sign that no text uses parts the columns of a file that has only one.
 _NO_DELIMITER = "\x1f"
+#: Lines by which the delimiter is told.
 _SAMPLED_LINES = 50
+#: Signs of one cell; the module `csv` stops far earlier.
 _FIELD_LIMIT = 1 << 24
 
 
@@ -139,6 +142,7 @@ def _rows(head: str, delimiter: str, most: int) -> list[list[str]]:
 
 
 _HEADER_ROWS = 100  # of a block, where a header is looked for
+#: Rows below a header that are looked at to tell whether it is one.
 _SAMPLED_ROWS = 200
 _FEW = 1 / 3  # of the cells of a header that may be numbers, such as the name 5S
 

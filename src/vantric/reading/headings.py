@@ -26,6 +26,7 @@ def is_blank(value: object) -> bool:
     return type(value).__name__ in {"NAType", "NaTType"} or (hasattr(value, "is_nan") and bool(value.is_nan()))
 
 
+#: Units of measurement as headings write them.
 _WRITTEN = """
 m mm cm dm km µm um nm in inch inches ft yd mi m2 m² mm2 mm² cm2 cm² km2 km² ha m3 m³ cm3 cm³ dm3 dm³ l L ml mL cl
 hl gal g kg mg µg t to lb lbs oz s sec ms µs min mins minutes h hr hrs hours d days wk weeks months years Std
@@ -34,7 +35,9 @@ k€ T€ Mio€ k$ M$ kEUR TEUR MEUR kUSD pcs pc pieces piece units unit Stk St
 kWh MWh Wh J kJ MJ V kV A mA Hz kHz MHz rpm N kN Nm bar mbar Pa hPa kPa MPa psi dB lx lm mol pH cal kcal px
 """
 _UNITS = frozenset(_WRITTEN.split())
+#: "Length (mm)", "Length [mm]".
 _BEHIND = re.compile(r"(?P<name>.*\S)\s*[(\[](?P<unit>[^()\[\]]{1,20})[)\]]")
+#: "Length, mm", "Length in mm".
 _COMMA = re.compile(r"(?P<name>.*\S)\s*(?:,|\bin\b)\s+(?P<unit>[^\s,()\[\]]{1,12})")
 
 
@@ -90,7 +93,9 @@ def _plain_float(value: float) -> str:
     return str(int(value)) if value.is_integer() and abs(value) < 1e16 else repr(value)
 
 
+#: A heading of such a number is a year.
 _YEARS = range(1900, 2101)
+#: A heading of such a form is a date.
 _DATES = re.compile(r"\d{4}-\d{2}(-\d{2})?([ T].*)?|\d{1,2}[./-]\d{1,2}[./-]\d{2,4}")
 
 

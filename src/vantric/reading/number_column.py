@@ -13,10 +13,13 @@ from vantric.core.counts.relabeling import is_missing_code
 from vantric.errors import AmountError
 from vantric.reading.number_style import STYLES, DigitStyle, NumberCell, cell_of, same_unit
 
+#: A cell of a dash alone says that there is nothing.
 DASHES = frozenset({"-", "–", "—", "−", "--"})
 PLAIN = DigitStyle()
+#: A number of one reading only, whatever the style.
 _PLAIN = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?|[+-]?\.[0-9]+")
 _PLAIN_CELL = re.compile(r"[+-]?[0-9]+(\.[0-9]*)?")
+#: Whether a point can only be a decimal sign.
 _DECIMALS = re.compile(r"[+-]?([0-9]+\.([0-9]{1,2}|[0-9]{4,})|(0[0-9]*|[0-9]{4,})\.[0-9]+)")
 #: Units that say by how much the number is multiplied: beside them a bare number is another thing.
 _MULTIPLIERS = frozenset(
@@ -41,6 +44,7 @@ _MULTIPLIERS = frozenset(
         "cr",
     ]
 )
+#: A minus before a number, with blanks.
 _LEADING = re.compile(r"\s*-\s*[0-9.,]")
 
 

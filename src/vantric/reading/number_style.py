@@ -11,7 +11,9 @@ from vantric.errors import OptionError
 
 #: Every blank that stands between the parts of a number, as a class of a regular expression.
 BLANKS = "[ \t\r\n\u00a0\u2007\u2009\u200a\u202f]"
+#: Signs of currencies.
 _SYMBOLS = "$€£¥₹₽₺₩₪₫₴₦₱฿₡₲₸₵₿¢"
+#: Codes and abbreviations of currencies that cells hold.
 _CODES = [
     "EUR",
     "USD",
@@ -55,6 +57,7 @@ _CODES = [
     "Fr",
 ]
 _CURRENCY = rf"(?:[A-Z]{{1,3}})?[{_SYMBOLS}]|(?:{'|'.join(_CODES)})\.?"
+#: Plus, and every sign that is typed for a minus.
 _SIGNS = "+\\-\u2212\u2013"
 _BEFORE = rf"{_CURRENCY}|%|‰"
 _AFTER = rf"(?![¹²³⁰-⁹₀-₉¼-¾])(?:{_CURRENCY}|[%‰°‱]|[^\W\d_])(?:[^\s\d<>~=:;()]{{0,15}}[23²³]?)"
@@ -64,7 +67,9 @@ _CELL = re.compile(
     rf"(?P<power>[eE][+-]?[0-9]{{1,4}}(?![0-9]))?{BLANKS}*(?P<after>{_AFTER})?{BLANKS}*(?P<behind>[{_SIGNS}])?"
     rf"{BLANKS}*(?P<close>\))?{BLANKS}*"
 )
+#: Marks between thousands.
 _GROUPS = ("", ",", ".", " ", "'")
+#: Spellings of one unit.
 _SAME_UNIT = {
     "€": "EUR",
     "£": "GBP",
@@ -253,12 +258,15 @@ def read_style(example: str) -> DigitStyle:
     return digit_style if digit_style.decimal else DigitStyle("", ".")
 
 
+#: Pieces of a number format: quoted text, escaped signs, currencies, digits, ...
 _PARTS = re.compile(
     r'"([^"]*)"|\\(.)|\[\$([^\]-]*)(?:-[^\]]*)?\]|\[[^\]]*\]|_.|\*.|'
     r"([0#?][0#?.,/ ]*(?:[eE][+-][0#?]+)?|General|@)|(.)",
     re.DOTALL,
 )
+#: Letters of a format by which a number is a date.
 _DATE_SIGNS = frozenset("ymdhsYMDHS")
+#: Signs that a format shows without quotes.
 _SHOWN_BARE = frozenset("$€£¥+-() ")
 #: Formats that have a number and no text in the file.
 _BUILT_IN = {9: "0%", 10: "0.00%"}

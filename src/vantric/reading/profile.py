@@ -18,6 +18,7 @@ from vantric.reading.headings import is_blank, is_unit, label_text, unit_in
 from vantric.reading.number_style import cell_of, is_number
 from vantric.reading.records import Records
 
+#: Labels that a first look shows of a column.
 _COMMONEST = 3
 _CODE = 3  # letters of the name of a currency
 _FEW = 50  # labels that all differ are names, not numbers of things, up to here

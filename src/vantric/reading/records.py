@@ -15,6 +15,7 @@ from vantric.core.numbers.amounts import Raw
 from vantric.reading.headings import is_blank
 from vantric.reading.number_columns import NumberColumns, product, square, times
 
+#: The labels of a group, and behind them what was worked out of it.
 Group = tuple[Any, ...]
 
 

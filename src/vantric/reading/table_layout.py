@@ -75,7 +75,9 @@ def is_remark(cell: object) -> bool:
     return isinstance(cell, str) and cell.strip().endswith(":") and not is_strong(cell)
 
 
+#: Rows that are looked at to tell tables apart.
 _SAMPLE = 200
+#: Rows that a note names.
 _MOST_NOTED = 3
 
 

@@ -110,6 +110,7 @@ def typed_column(
     return TypedColumn(lines, NumberReading(units=(unit,) if unit else ()), tuple(remarks), refused, as_counts=True)
 
 
+#: Types of cells that are numbers without more ado, or nothing.
 _PLAIN = {int, float, str, type(None)}
 
 

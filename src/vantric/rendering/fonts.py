@@ -24,9 +24,11 @@ BASE_FAMILY = "DejaVu Sans"
 PER_INCH = 100.0
 #: Bitmap color fonts cannot be drawn as outlines; last-resort fonts hold a placeholder for every sign there is.
 _NOT_LETTERS = ("Color", "Last Resort")
+#: Units of an em in which widths are kept.
 _EM = 1000.0
 #: What stands for a sign that no font has; the base family has it.
 _PLACEHOLDER = "\ufffd"
+#: Signs that are never drawn, so no font need have them.
 _NO_INK = frozenset("\u200b\u200c\u200d\u200e\u200f\ufe0e\ufe0f")
 
 

@@ -46,6 +46,7 @@ from vantric.rendering.themes import (
     rule_level,
 )
 
+#: How much of a text's width is left of its place.
 _SHARES = {"left": 0.0, "center": 0.5, "right": 1.0}
 
 
@@ -99,6 +100,7 @@ def _line(text: str, bold: bool) -> tuple[NDArray[Any], NDArray[Any], float]:
 
 
 _POINTS = 72 / PER_INCH  # points of a plan pixel
+#: Our patterns in Matplotlib's letters.
 _HATCHES = {"hatched": "///", "dotted": "...", "crossed": "xxx"}
 _MARKERS = {
     "round": "o",

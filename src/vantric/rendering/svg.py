@@ -79,6 +79,7 @@ def _cutoff(chart: Chart, plan: Plan) -> dict[str, str]:
     }
 
 
+#: Fonts as wide as the one that was measured; Verdana is on most machines that lack it.
 _FAMILIES = "DejaVu Sans, Verdana, Geneva, sans-serif"
 
 

@@ -63,7 +63,9 @@ def marker(shape: str, x: float, y: float, radius: float, content: str = "", **f
     return element("path", content, d=polyline(corners, closed=True), **fields)
 
 
+#: A square on its corner has the area of the circle beside it.
 _H = math.sqrt(2)
+#: Corners of each marker, in radii.
 _CORNERS: dict[str, tuple[tuple[float, float], ...]] = {
     "diamond": ((0, -_H), (_H, 0), (0, _H), (-_H, 0)),
     "triangle": ((0, -1), (1, 1), (-1, 1)),

@@ -75,8 +75,10 @@ GROUND, BAND, GRID, BARS, OVER_BARS, RULES, LINE, POINT, LEADER, TEXT = (
     10.0**8,
     10.0**9,
 )
+#: Lengths of strokes and gaps, in widths of the line.
 DASHES: dict[str, tuple[float, ...]] = {"dashed": (4.0, 2.0), "dotted": (1.2, 1.6), "dash-dot": (6.0, 2.0, 1.2, 2.0)}
 SHARES = {"diamond": 0.86, "triangle": 1.12, "pointer": 1.12, "cross": 1.1}  # so that all shapes look equally large
+#: How much a color is mixed into the ground for areas and for bands.
 SHADE, BAND_SHADE = 0.35, 0.13
 #: Rules that have a halo of the ground.
 HALOED = ("reference", "interval")
@@ -166,6 +168,7 @@ class Theme:
         return self.widths[name] if name in self.widths else self.widths["line"]
 
 
+#: Pixels of each line.
 _WIDTHS = MappingProxyType(
     {
         "line": 2.4,

@@ -28,8 +28,11 @@ if TYPE_CHECKING:
     from vantric.core.counts.comparison import Change
     from vantric.core.statistics.changes import CategoryChange, Changes
 
+#: A name in a sentence is cut beyond this.
 _LONGEST = 60
+#: Categories that the sentence names.
 _MOST_NAMED = 3
+#: Shares that differ by less are equal.
 _NOISE = 1e-9
 
 
@@ -168,6 +171,7 @@ def _percents(value: float, other: float) -> tuple[str, str]:
     return f"{ends[0]} %", f"{ends[1]} %"
 
 
+#: Columns of the CSV and keys of the JSON: they keep their names.
 COLUMNS = (
     "category",
     "before",
@@ -384,7 +388,9 @@ def comparison_notes(comparison: Comparison) -> list[str]:
     return [*comparison.base().split("; ", 1), *dict.fromkeys(filter(None, notes))]
 
 
+#: Signs of a name that are left in a narrow terminal.
 _SHORTEST_NAME = 12
+#: Columns that a narrow terminal goes without, the first one first.
 _LEAVES_FIRST = ("Share of change", "Rank", "Points", "Change")
 
 

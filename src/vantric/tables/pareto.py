@@ -36,6 +36,7 @@ if TYPE_CHECKING:
     from vantric.core.counts import Cutoff, ParetoTable
     from vantric.core.statistics import Certainty, Concentration
 
+#: A name in a sentence is cut beyond this.
 _LONGEST_NAME = 60
 
 

@@ -22,8 +22,11 @@ from vantric.tables.pareto import cut_line, pareto_table, table_notes_beyond
 from vantric.tables.statements import parts_words, vital_of
 from vantric.tables.table import Table, fit, set_right
 
+#: Bars of eighths of a sign.
 _EIGHTHS = " ▏▎▍▌▋▊▉█"
+#: Signs of bars and names, as wide as the terminal allows.
 _LONGEST_BAR, _SHORTEST_BAR, _SHORTEST_NAME = 40, 4, 8
+#: Styles that can be told apart on dark and light terminals.
 _STRONG, _QUIET, _CUT = "bold blue", "dim", "green"
 
 

@@ -35,6 +35,7 @@ if TYPE_CHECKING:
     from vantric.core.counts import Crosstab, ParetoTable
     from vantric.core.statistics import CategoryTrend, Certainty, Strata, Trend
 
+#: Columns of the CSV and keys of the JSON: they keep their names.
 CERTAINTY_COLUMNS = ("low", "high", "lowest_rank", "highest_rank", "chance", "even_low", "even_high")
 
 
@@ -135,6 +136,7 @@ def _limits(low: float, high: float, rates: bool) -> str:
     return joined(ends[0], "to", ends[1])
 
 
+#: Columns of the CSV: they keep their names.
 TREND_COLUMNS = ("category", "period", "count", "exposure", "value", "center", "lower", "upper", "whole", "signals")
 
 

@@ -10,6 +10,7 @@ from vantric.core.numbers.caching import cached_property
 from vantric.core.numbers.number_format import distinct_lines, number_text, number_texts, percent_text
 from vantric.tables.localize import PLAIN, FixedText, Localizer
 
+#: Signs of a column that are left in a narrow terminal.
 _SHORTEST = 8
 _GAP = "  "
 
@@ -57,6 +58,7 @@ def grid_lines(
 Kind: TypeAlias = Literal["text", "whole", "number", "percent"]
 #: Returns values as people read them.
 Format: TypeAlias = Callable[[Sequence[Any]], Sequence[str]]
+#: What stands for a missing value in a table for people.
 NOTHING = "–"
 
 

@@ -36,6 +36,7 @@ from vantric.tables.table import NOTHING, Column, Kind, Table, as_integer, fit, 
 if TYPE_CHECKING:
     from vantric.core.counts.crosstab import Base, Crosstab
 
+#: Signs of a cell that a first look shows.
 _LONGEST_CELL = 24
 
 

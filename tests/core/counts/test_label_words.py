@@ -3,7 +3,7 @@
 import unittest
 
 from vantric.core.counts.relabeling import is_rest
-from vantric.core.counts.total_labels import own_order
+from vantric.core.numbers.label_order import own_order
 
 
 class Words(unittest.TestCase):

@@ -20,6 +20,7 @@ from vantric.errors import ScaleError
 if TYPE_CHECKING:
     from vantric.core.charts import Chart
 
+#: Two heights that differ by less, as a share of the height, are one.
 _MEETING = 1e-9
 _PLAIN = Scaling()
 

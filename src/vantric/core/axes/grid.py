@@ -17,8 +17,11 @@ from vantric.core.axes.scale import FEWEST_TICKS, MANTISSAS, MOST_TICKS, Scale, 
 from vantric.core.axes.side import Side
 from vantric.errors import ScaleError
 
+#: Places that differ by less, in steps, are one.
 _CLOSE = 1e-9
+#: Steps of a log side, in decades: the largest range of a float has 616.
 _DECADES = (1, 2, 3, 4, 5, 6, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100)
+#: A step with how simple it is (the smaller the better), and as a float.
 _Step = tuple[Fraction, int, float]
 _DECADE_STEPS = tuple((Fraction(decades), place, float(decades)) for place, decades in enumerate(_DECADES))
 

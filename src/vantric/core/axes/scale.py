@@ -63,7 +63,9 @@ class Scaling(Options, section="How the axes are scaled"):
 
 #: Nice steps are one of these times a power of ten.
 MANTISSAS = (Fraction(1), Fraction(2), Fraction(5, 2), Fraction(5))
+#: Fewer ticks cannot be read off, more cannot be told apart.
 FEWEST_TICKS, BEST_TICKS, MOST_TICKS = 4, 6, 10
+#: Steps for counts: nothing happens 2.5 times.
 _WHOLE_MANTISSAS = (Fraction(1), Fraction(2), Fraction(5))
 
 

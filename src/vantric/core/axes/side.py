@@ -12,6 +12,7 @@ from vantric.core.numbers.number_format import digits_text
 from vantric.errors import ScaleError
 
 _NAMES = ("primary", "secondary")
+#: Beyond it the difference of two ends may pass the largest float.
 _LARGEST = 1.5e308
 _NOISE = 1e-11  # of an end
 _LIMITS = tuple[float | None, float | None] | None
@@ -177,6 +178,7 @@ def _within_limits(side: Side, clip: bool) -> Side:
     return replace(side, low=low, high=high, zero=side.zero and low <= 0 <= high, clipped=True)
 
 
+#: Below so many decades, ticks at 2 and 5 stand between the powers of ten.
 _FEW_DECADES = 3.0
 
 

@@ -32,6 +32,7 @@ if TYPE_CHECKING:
     from vantric.typing import ChartOptions
 
 
+#: Pixels of a side of a picture: below it no text fits, beyond it no renderer follows.
 _SMALLEST, _LARGEST = 200.0, 20000.0
 _NARROW = 4.0  # pixels of a bar: narrower ones touch
 _MOST_PIXELS = 150_000_000  # a large poster; each takes eight bytes while it is drawn
@@ -327,6 +328,7 @@ class Chart(Drawable):
         return f"<Chart '{one_line(self.title)}' of {len(self.categories)} categories: {kinds}>"
 
 
+#: Panels in one picture.
 _MOST = 48
 
 

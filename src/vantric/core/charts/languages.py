@@ -18,6 +18,7 @@ from typing import Any, Literal, TypeAlias, get_args
 
 LanguageCode: TypeAlias = Literal["en", "de", "es", "fr", "it", "ja", "pl", "pt", "ru", "tr", "zh"]
 LANGUAGES: tuple[str, ...] = get_args(LanguageCode)
+#: A date as the code writes it, ISO 8601.
 _DAY = re.compile(r"(\d{4})-(\d{2})-(\d{2})")
 #: The fields of a pattern of dates (Unicode Technical Standard 35), texts between quotes, and any other sign.
 _FIELD = re.compile(r"'([^']*)'|(y+|M+|d+)|([^'yMd]+)")

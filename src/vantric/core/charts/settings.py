@@ -32,6 +32,7 @@ Cumulative: TypeAlias = Literal["percent", "frequency", "none"]
 Values: TypeAlias = Literal["frequency", "percent"]
 Base: TypeAlias = Literal["row", "column", "all"]
 
+#: Pixels: a slide or a window of today, 16 to 10.
 DEFAULT_SIZE = (1280.0, 800.0)
 _SAYS = "What the chart says"
 

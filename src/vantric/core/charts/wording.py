@@ -88,6 +88,7 @@ WORDS: Mapping[str, str] = {
 
 ENGLISH = Language()
 _MONTHS = 12
+#: A word, in any script.
 _WORDS = re.compile(r"[^\W_]+")
 #: Words of a name that say percent already.
 _PERCENTS = frozenset({"percent", "pct", "percentage", "prozent", "pourcentage", "porcentaje"})

@@ -136,6 +136,7 @@ def _stack(series: Series) -> Any:
 _MOST_NAMES = 4  # in the title of a chart
 _MOST_TITLE = 60  # signs of names joined in the title of an axis
 _LONG_TITLE = 40  # signs of a title that says where its axis starts as well
+#: Digits of the value at which an axis that does not start at zero is said to start.
 _START_DIGITS = 3
 
 

@@ -16,6 +16,7 @@ from vantric.core.numbers.number_format import NumberStyle, decimals_of, with_un
 _DIGITS = 3  # of the largest value, at least
 _OWN = 3  # decimals that values were given with: shown as they are
 _MOST_MORE = 3  # decimals beyond the least, for the smallest value and for those that are near each other
+#: Beyond so many decimals a float shows its own rounding.
 _MOST_DECIMALS = 12
 _MANY = 24  # values, which are told apart; of more, the axis tells enough
 _NOISE = 1e-9  # of a value: a difference that is none

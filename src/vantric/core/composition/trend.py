@@ -18,6 +18,7 @@ from vantric.core.statistics import CategoryTrend, Trend
 from vantric.errors import ChartError
 
 _PLAIN = TrendChartSettings()
+#: Events on a small panel are lettered; the note says what each letter means.
 _LETTERS = "abcdefghijklmnopqrstuvwxyz"
 
 

@@ -134,6 +134,7 @@ def _summed(heap: Sequence[Series]) -> list[float]:
 
 
 AXES: tuple[Axis, Axis] = ("primary", "secondary")
+#: Where stacks of percents end.
 _FULL = 100.0
 _ZERO_COST = 1 / 3  # of the height, at most, for zero on one of two axes whose series do not need it
 _PLAIN_HEADROOM = Scaling().headroom

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from vantric.core.charts import Chart
     from vantric.typing import ComparisonChartOptions
 
+#: A comparison ranks without a cutoff.
 _UNCUT = RankSettings(cut=None)
 
 

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
 
 
 _MOST = 25  # cutoffs: the classes are letters
+#: Percent: the usual cutoff of the trade.
 _DEFAULT = 80
 
 

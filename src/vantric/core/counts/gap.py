@@ -18,10 +18,13 @@ if TYPE_CHECKING:
     from vantric.core.charts import Chart
     from vantric.typing import MeasuresChartOptions
 
+#: Words that name the column of a plan, so that the other is the actual.
 _PLAN = re.compile(
     r"plan|target|budget|promis|goal|quota|forecast|nominal|required|expected|soll\b|ziel", re.IGNORECASE
 )
+#: Plan and actual that differ by less, as a share, are equal.
 _NOISE = 1e-9
+#: Categories that the sentence names on each side.
 _MOST_NAMED = 4
 
 

@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from vantric.core.charts import Chart
     from vantric.typing import MeasuresChartOptions
 
+#: One number for all categories, or one each.
 Exposure = Number | Mapping[str, Number]
 
 

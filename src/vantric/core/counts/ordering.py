@@ -93,6 +93,7 @@ def _below(tally: Tally, place: int, percent: Number) -> bool:
 
 
 Order: TypeAlias = str | tuple[str, ...]
+#: Orders that have a name; any other order is a list of labels.
 NAMED = ("frequency", "given", "label")
 LISTED = "listed"
 

@@ -12,6 +12,7 @@ from vantric.core.numbers.amounts import Number
 from vantric.core.numbers.label_order import natural_key
 from vantric.core.numbers.number_format import distinct_lines, number_text, quoted
 
+#: What people write where nothing is known, in many languages.
 _WRITTEN = """
 n/a|na|n.a.|n.a|n.d.|nd|#n/a|#na|nan|null|none|nil|missing|unknown|tbd|tba|tbc|?|??|-|--|–|—|−|.|..|*|k.a.|k. a.|k.a
 keine angabe|unbekannt|n.v.|nvt|n.v.t.|onbekend|inconnu|non disponible|sconosciuto|desconocido|sin datos|s/d|н/д
@@ -26,6 +27,7 @@ def is_missing_code(text: str) -> bool:
     return " ".join(text.split()).casefold() in MISSING_CODES
 
 
+#: Names of a rest, in many languages.
 _WORDS = frozenset(
     """
 other|others|rest|the rest|misc|miscellaneous|various|sundry|remainder|remaining|everything else|all other|all others
@@ -40,11 +42,13 @@ drugo|λοιπά|άλλα|diğer|diğerleri|прочее|прочие|друго
     .replace("\n", "|")
     .split("|")
 )
+#: Forms of a rest: "all other defects", "12 others", "others (12)".
 _FORMS = re.compile(
     r"(?:all |the )?(?:other|others|remaining|misc|miscellaneous|rest of) .*|\d+ (?:others?|more|smaller)(?: .*)?"
     r"|(?:rest|others?|sonstige[sr]?|autres?) ?[(\[].*|.* (?:and|&) others?"
     r"|(?:sonstige|übrige|andere|autres|otros|otras|altri|altre) .*"
 )
+#: Signs around a word that do not change what it says.
 _ENDS = " \t\u00a0:.…*-–—_()[]"
 
 

@@ -5,181 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date
 from fractions import Fraction
 from functools import lru_cache
-from itertools import pairwise
-from typing import Any, Literal, TypeAlias
-
-from vantric.core.numbers.label_order import calendar_keys
-
-#: Whether labels are in an order of their own, in none, or may be in one.
-Ordered: TypeAlias = Literal["yes", "no", "perhaps"]
-_NUMBER = r"[+−-]?\d+(?:[.,\u00a0 ']\d+)*"
-_RANGE = re.compile(
-    rf"(?:up to|under|below|over|above|from|less than|more than|at least|bis|unter|über|ab|[<>≤≥=~≈]+)?\s*{_NUMBER}\s*"
-    rf"(?:(?:-|–|—|to|bis|\.\.|…|and|und|à|,)\s*[<>≤≥]?\s*{_NUMBER})?\s*(?:\+|%|and (?:more|over|above)|or more)?"
-    r"\s*\D{0,12}",
-    re.IGNORECASE,
-)
-_TIMES = frozenset(
-    """
-week|weeks|wk|w|kw|cw|woche|wochen|semaine|sem|semana|settimana|viikko|vecka|uke|uge|неделя|day|days|tag|jour|día|dia
-giorno|день|month|months|m|monat|mois|mes|mese|mês|месяц|quarter|quarters|q|qtr|quartal|trimestre|trim|trimester
-квартал|half|h|hj|halbjahr|semester|semestre|year|years|fy|jahr|an|année|ano|año|anno|год|hour|hours|hr|std|heure|hora
-minute|minutes|min|period|periode|sprint|iteration|round|run|cycle|trial|pass|step|stage|phase|lot|batch|sample|charge
-los|generation|age|level|grade|class|stufe|schritt|probe|durchlauf|decade|century|season
-""".strip()
-    .replace("\n", "|")
-    .split("|")
-)
-_PLACES = frozenset(
-    """
-kiln|line|machine|press|crew|team|station|plant|cell|site|operator|shift|supplier|oven|furnace|mold|mould|tool|robot
-bay|door|room|store|shop|branch|region|area|zone|dept|department|product|model|type|customer|unit|cavity|head|lane
-ofen|linie|maschine|anlage|werk|halle|schicht|lieferant|ligne|four|usine|équipe|horno|línea|forno|linea
-""".strip()
-    .replace("\n", "|")
-    .split("|")
-)
-#: Scales whose words, in their order, may each be left out.
-_SCALES = tuple(
-    tuple(line.split("|"))
-    for line in """
-very low|low|rather low|medium|moderate|average|middle|rather high|high|very high|extreme|critical
-none|negligible|minor|small|moderate|serious|major|severe|critical|catastrophic
-never|rarely|seldom|sometimes|occasionally|often|frequently|usually|always
-strongly disagree|disagree|rather disagree|neither|neutral|undecided|rather agree|agree|strongly agree
-strongly agree|agree|rather agree|neutral|undecided|neither|rather disagree|disagree|strongly disagree
-very dissatisfied|dissatisfied|rather dissatisfied|neither|neutral|rather satisfied|satisfied|very satisfied
-very poor|poor|bad|fair|average|ok|okay|acceptable|good|very good|excellent|outstanding
-very bad|bad|poor|rather bad|fair|so-so|neutral|average|ok|okay|rather good|good|very good|great|excellent|perfect
-very unlikely|unlikely|possible|neutral|likely|very likely|certain
-xxxs|xxs|xs|s|m|l|xl|xxl|2xl|xxxl|3xl|4xl
-extra small|very small|small|medium|large|very large|extra large
-tiny|small|medium|big|large|huge
-first|second|third|fourth|fifth|sixth|seventh|eighth|ninth|tenth|eleventh|twelfth|last
-one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve
-before|during|after
-before|after
-past|present|future
-old|new
-early|middle|late|night
-early|morning|noon|midday|afternoon|evening|late|night|midnight
-spring|summer|autumn|fall|winter
-winter|spring|summer|autumn|fall
-beginner|intermediate|advanced|expert
-primary|secondary|tertiary
-bronze|silver|gold|platinum
-sehr niedrig|niedrig|gering|mittel|hoch|sehr hoch
-sehr gut|gut|befriedigend|ausreichend|mangelhaft|ungenügend
-nie|selten|manchmal|oft|häufig|immer
-stimme gar nicht zu|stimme nicht zu|teils teils|neutral|stimme zu|stimme voll zu
-klein|mittel|groß
-früh|spät|nacht
-frühling|frühjahr|sommer|herbst|winter
-très faible|faible|moyen|élevé|très élevé
-jamais|rarement|parfois|souvent|toujours
-petit|moyen|grand
-matin|après-midi|soir|nuit
-printemps|été|automne|hiver
-bajo|medio|alto
-basso|medio|alto
-низкий|средний|высокий
-i|ii|iii|iv|v|vi|vii|viii|ix|x|xi|xii
-a|b|c|d|e|f|g|h|i|j|k|l|m|n|o|p|q|r|s|t|u|v|w|x|y|z
-""".strip().split("\n")
-)
-_SIZES = frozenset("sml")
-_NUMBERED = re.compile(r"(?P<before>[^\W\d_]*)[\s.:#№-]*(?P<number>\d+)(?P<behind>.*)", re.DOTALL)
-_DATE = re.compile(
-    r"\d{4}[-/]\d\d(?:\d\d)?|\d{1,2}[./-]\d{4}|\d{1,2}[./-]\d{1,2}(?:[./-]\d{2,4})?\.?|\d{4}-w\d\d|\d{4}[-/ ]?q\d"
-)
-_PARTS = re.compile(r"[\s/.'’_-]+")
-
-
-def own_order(labels: Sequence[str]) -> Ordered:
-    """Return whether labels stand in an order of their own, so that a line over them, or their running sum, has sense.
-
-    Only words, numbers and dates are looked at; ``"perhaps"`` for numbered names of nothing known: ``Alpha 1``.
-    """
-    plain = [" ".join(label.casefold().split()) for label in labels]
-    if len(plain) < 2:
-        return "yes"
-    if calendar_keys(labels) is not None or all(_is_time(text) for text in plain):
-        return "yes"
-    if all(_RANGE.fullmatch(text) for text in plain):
-        return "yes" if _monotone([_first_number(text) for text in plain]) else "perhaps"
-    if _on_a_scale(plain):
-        return "perhaps" if all(len(text) == 1 and text not in _SIZES for text in plain) else "yes"
-    return _numbered(plain)
-
-
-def _is_time(text: str) -> bool:
-    """Whether a label is a date, a time of day, a week, a quarter, with or without a year."""
-    parts = [part for part in _PARTS.split(text) if part]
-    if not parts or len(parts) > 5:
-        return False
-    if re.fullmatch(r"\d{1,2}:\d\d(?::\d\d)?(?:\s*[ap]m)?", text) or _is_date(text):
-        return True
-    numbers = 0
-    for part in parts:
-        match = re.fullmatch(r"(\d*)([^\W\d_]*)(\d*)", part)
-        if match is None or (match[2] and match[2] not in _TIMES and not _is_month(match[2])):
-            return False
-        numbers += bool(match[1]) + bool(match[3])
-    return bool(numbers) and any(not part.isdigit() for part in parts)
-
-
-def _is_date(text: str) -> bool:
-    try:
-        date.fromisoformat(text[:10])
-    except ValueError:
-        return bool(_DATE.fullmatch(text))
-    return True
-
-
-def _is_month(word: str) -> bool:
-    from vantric.core.numbers.label_order import month_words
-
-    return word in month_words()
-
-
-def _first_number(text: str) -> tuple[float, int]:
-    """Return the first number of a label; of equal ones an open range (``<5``) is first, or last (``20+``)."""
-    match = re.search(r"\d+(?:[.,]\d+)?", text)
-    number = float(match[0].replace(",", ".")) if match else 0.0
-    sign = -1.0 if re.match(r"\s*[-−]\s*\d", text) else 1.0
-    least, most = ("<", "≤", "up to", "under", "below", "less", "unter", "bis"), (">", "over", "above", "more", "über")
-    return sign * number, -1 if text.startswith(least) else int(text.startswith(most) or text.endswith("+"))
-
-
-def _on_a_scale(plain: Sequence[str]) -> bool:
-    for scale in _SCALES:
-        places = [scale.index(text) for text in plain if text in scale]
-        if len(places) == len(plain) and _monotone(places):
-            return True
-    return False
-
-
-def _monotone(places: Sequence[Any]) -> bool:
-    return all(item < other for item, other in pairwise(places)) or all(
-        item > other for item, other in pairwise(places)
-    )
-
-
-def _numbered(plain: Sequence[str]) -> Ordered:
-    """Return what numbers in labels tell: weeks and lots follow each other, kilns do not."""
-    matches = [_NUMBERED.fullmatch(text) for text in plain]
-    if not all(matches):
-        return "no"
-    heads = {match["before"] for match in matches if match}
-    if heads & _PLACES:
-        return "no"
-    if not _monotone([int(match["number"][:15]) for match in matches if match]):
-        return "no"
-    return "yes" if heads <= _TIMES else "perhaps"
-
+from typing import Literal, TypeAlias
 
 #: Whole labels that say so and nothing else.
 STRONG = frozenset(
@@ -208,6 +36,7 @@ combined|somme|net|aggregate|everyone|both
     .replace("\n", "|")
     .split("|")
 )
+#: Words of totals that may stand behind a name: "Kiln 3 total".
 _BEHIND = (
     "total",
     "totals",
@@ -224,6 +53,7 @@ _BEHIND = (
     "razem",
     "celkem",
 )
+#: Words of totals that may stand before a name: "Total Kiln 3".
 _IN_FRONT = (
     "total ",
     "totals ",
@@ -242,7 +72,9 @@ _IN_FRONT = (
     "suma ",
     "overall ",
 )
+#: How many there are, said behind a total: "Total (n = 650)".
 _SIZE = re.compile(r"[\s,:;–-]*[(\[]?\s*n\s*[=:]\s*[\d.,'  ]*\s*[)\]]?$|\s*[(\[]\s*(?:n|\d[\d.,' ]*)\s*[)\]]$")
+#: A year before or behind a total: "Total 2026".
 _YEAR = re.compile(r"[\s,:;–-]*[(\[]?(?:19|20)\d\d(?:\s*[/–-]\s*(?:\d{4}|\d{2}))?[)\]]?$|^(?:19|20)\d\d[\s,:;–-]+")
 _ENDS = " \t\u00a0:.=*-–—_|#"
 
@@ -261,6 +93,7 @@ def is_strong(label: str) -> bool:
     return text in STRONG or any(text.endswith(f" {word}") or text.endswith(f"-{word}") for word in _BEHIND)
 
 
+#: Rows that hold a mean of the others, which is no category either.
 _MEANS = frozenset(
     {
         "average",
@@ -291,7 +124,9 @@ def is_loose(label: str) -> bool:
     return text in _WEAK or text.startswith(_IN_FRONT)
 
 
+#: Two letters by which most labels are passed over at once.
 _FIRST = frozenset(word[:2] for word in (*STRONG, *_WEAK, *_MEANS, *(word.strip() for word in _IN_FRONT)))
+#: A longer label is a sentence, not a total.
 _LONGEST = 80
 
 
@@ -306,12 +141,15 @@ def may_be_total(label: str) -> bool:
     return False
 
 
+#: The same for words behind a name.
 _TAILS = frozenset(word[-5:] for word in _BEHIND)
 
 
 #: A row is a total, or may be one and the user must say.
 Verdict: TypeAlias = Literal["total", "ask"]
+#: With fewer rows a sum of the others is chance: 1 + 2 = 3.
 _FEWEST = 3
+#: Things that are counted: "total defects" is a total, "total loss" is a defect.
 _COUNTED = frozenset(
     {
         "defects",

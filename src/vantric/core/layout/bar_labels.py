@@ -71,6 +71,7 @@ class LabelTarget:
         return self.middle + (FIGURE_ASCENT - FIGURE_DESCENT) / 2 * self.size
 
 
+#: Yields the places of a number at its bar, the best first.
 LabelPlacement = Callable[[LabelTarget], Iterator[Candidate]]
 
 

@@ -23,10 +23,12 @@ from vantric.core.layout.text_layout import (
 from vantric.core.numbers.amounts import Floats
 from vantric.core.numbers.number_format import one_line
 
+#: A label of more lines is read less easily than a slanted one.
 _MOST_LINES = 4
 _WIDE_SLOT = 88.0  # pixels of a 1280 x 800 picture
 _MOST_HEIGHT = 0.3  # of the picture
 _LONGEST = 120  # signs looked at; more never fit
+#: Degrees: the steepest that is read without turning the head.
 _SLANT = 45.0
 SMALLEST_LETTERS = 8 * 100 / 72  # pixels: 8 points at a hundred pixels to an inch
 
@@ -190,6 +192,7 @@ def set_side_labels(labels: Sequence[str], slot: float, width: float, sizes: Siz
     return SideLabels(lines, stride, widest, size)
 
 
+#: A period as the code writes it: year, month, day, week or quarter.
 _PARTS = re.compile(r"(\d{4})(?:-(\d{2})(?:-(\d{2}))?|-W(\d{2})|-Q(\d))?")
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
@@ -240,7 +243,9 @@ class PeriodLabels:
         ]
 
 
+#: Whether a date has a label.
 _Chosen = Callable[[_CalendarDate], bool]
+#: The label of a date.
 _Words = Callable[[_CalendarDate], str]
 #: Which periods are named, what they are called, and what is once below them.
 _Level = tuple[_Chosen, _Words, _Words]

@@ -177,6 +177,7 @@ def _tick(field: PlotArea, axis: ValueAxis, value: float, length: float, role: s
     return rule(start, position, end, position, role)
 
 
+#: Pixels between the axes, below which no chart is left.
 _SMALLEST_FRAME = 60.0
 _AT_END = 0.97  # of the axis: a tick beyond it writes its number over the end
 

@@ -28,6 +28,7 @@ from vantric.core.layout.plan import Box, LeftOut, PathMark, PointMarks, TextMar
 from vantric.core.layout.text_layout import ASCENT, Sizes, TextWriter
 from vantric.core.layout.titles import PlotArea, rule
 
+#: How many heights are tried for the name of a line.
 _HEIGHTS = 12
 
 

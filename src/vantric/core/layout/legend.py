@@ -16,6 +16,7 @@ _MOST_WIDTH = 0.24  # of the picture, for a column beside the frame
 _WIDE, _SMALL = 34.0, 16.0  # samples of lines and of all else
 
 _ENDS_WIDTH = 0.2  # of the picture, for names at the ends of lines
+#: Pixels between the end of a line and its name.
 _ENDS_GAP = 14.0
 #: Between the end of a line and its name, in pixels of a 1280 x 800 picture.
 END_LEAD = 10.0

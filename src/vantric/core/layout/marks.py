@@ -15,7 +15,9 @@ from vantric.core.layout.titles import PlotArea, rule
 from vantric.core.numbers.amounts import Floats
 
 _SMALLEST_POINT = 1.2  # pixels of radius: below it a line's points are not drawn
+#: What is in front of what: lines in front of bars, areas behind all.
 _FRONT = {"area": -20, "bars": 0, "stems": 20, "steps": 30, "line": 30, "points": 40}
+#: Series of one kind keep their own order between two kinds.
 _PER_ORDER = 100
 _OVER = 0.5  # of a level: what is over a bar and under the next one
 

@@ -119,6 +119,7 @@ def _clear(texts: tuple[TextMark, ...]) -> Floats:
     return np.array(boxes, dtype=np.float64).reshape(-1, 4)
 
 
+#: The width of a panel over its height that reads best.
 _ASPECT = 1.7
 _LETTERS, _SMALL_LETTERS = 0.74, 0.66  # of the picture's own
 

@@ -15,12 +15,16 @@ from vantric.core.layout.plan import Box, Side, TextMark
 
 #: Height above and depth below the baseline that a line of text takes, in ems.
 ASCENT, DESCENT = 0.93, 0.24
+#: The distance of lines, in sizes of the font.
 LINE_HEIGHT = 1.24
 #: The same for a line of figures, which has no letters that reach far up or down.
 FIGURE_ASCENT, FIGURE_DESCENT = 0.8, 0.18
 
+#: Widths in em where the font lacks a sign: of any, of those that are as wide as high, and how much bold adds.
 _OTHER, _WIDE, _BOLD = 0.64, 1.0, 1.13
+#: Units of an em in the base font.
 _EM = 2048
+#: Stands for a sign that the font lacks.
 _LACKING = 0xFFF
 
 
@@ -121,6 +125,7 @@ def _after(text: str, lines: tuple[str, ...]) -> str:
 _Word = tuple[str, str]
 #: Signs that start no line, and signs that end none (JIS X 4051).
 _NO_START = frozenset("、。，．・：；？！ー」』）】〉》〕］｝ゝゞ々ぁぃぅぇぉっゃゅょゎァィゥェォッャュョヮヵヶ％")
+#: Signs that open something: no line ends with them.
 _NO_END = frozenset("「『（【〈《〔［｛")
 
 
@@ -167,7 +172,9 @@ def _pieces(word: str, size: float, bold: bool, room: float, measure: Measure) -
     return [*pieces, word] if word else pieces
 
 
+#: The size of a picture at which fonts have the sizes that are written here.
 _REFERENCE = (1280.0, 800.0)
+#: How far text may shrink or grow with the picture.
 _SMALLEST, _LARGEST = 0.6, 2.5
 
 

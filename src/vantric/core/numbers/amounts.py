@@ -28,6 +28,7 @@ _INT64_MAX = 2**63 - 1
 LARGEST_EXPONENT = 300
 #: The largest amount; sums of many more than anyone has are still floats.
 LARGEST = 1e300
+#: Floats are added up in blocks, so that long sums lose no digits.
 _BLOCK = 1024
 _MANY = 2**16  # floats, from where on adding them up one by one takes its time
 

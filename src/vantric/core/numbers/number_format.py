@@ -16,14 +16,17 @@ from vantric.core.numbers.amounts import Number
 from vantric.errors import OptionError
 from vantric.options import Options, option
 
+#: Beyond so many decimals a number is read no more.
 _MOST_DECIMALS = 6
 _MOST_DIGITS = 17  # that a float has
 #: Blanks that folding removes: at the ends, and where there are several.
 _IDENTIFIER = re.compile(r"[^\W\d][^\W]*_[^\W]*")
+#: A unit in brackets behind a name.
 _NAMED_UNIT = re.compile(r"([^()\[\]]+)[(\[]([^()\[\]]{1,12})[)\]]")
 _OUTER_BLANKS = re.compile(r"^\s+|\s+$|\s{2,}")
 #: How near counts as there: of the ends only rounding noise, of a cutoff what its decision allows (DESIGN 3.1).
 _END_NOISE = 1e-11
+#: A percent this near to a cutoff is shown as equal to it.
 _MARK_NOISE = 1e-7
 #: Below it a number is written with a power of ten.
 _SMALL = 1e-6
@@ -214,10 +217,14 @@ def _is_printed(sign: str) -> bool:
     return kind not in {"Cc", "Cs", "Co", "Cn"} and not ("\u202a" <= sign <= "\u202e" or "\u2066" <= sign <= "\u2069")
 
 
+#: More decimals than a float has behind a number of some size.
 _MOST_STYLE_DECIMALS = 12
+#: An example that shows the marks of English.
 _PLAIN_MARKS = "1,234.56"
 _PLAIN_PERCENT = " %"
+#: An example by which users say how numbers are written: 1.234,56.
 _EXAMPLE = r"\d{1,3}(?:(?P<mark>\D)\d{3}(?:(?P=mark)\d{3})*)?(?P<decimal>\D)(?:\d{1,2}|\d{4,})"
+#: The same without marks between thousands: 1234,56.
 _WITHOUT_THOUSANDS = r"\d+(?P<mark>)(?P<decimal>\D)(?:\d{1,2}|\d{4,})"
 
 

@@ -8,9 +8,11 @@ from datetime import date, datetime, timedelta
 from itertools import islice
 from typing import Literal, TypeAlias, get_args
 
+#: Periods from the first to the last: of more, one of the two is a slip.
 _MOST = 50_000
 Period: TypeAlias = Literal["day", "week", "month", "quarter", "year"]
 PERIODS: tuple[str, ...] = get_args(Period)
+#: A day, with or without a time behind.
 _ISO = re.compile(r"(\d{4})-(\d{1,2})(?:-(\d{1,2})(?:[ T]\d{1,2}:\d{2}.*)?)?")
 
 
@@ -47,6 +49,7 @@ def period_label(day: date, period: str) -> str:
     return f"{day.year:04d}-Q{(day.month + 2) // 3}" if period == "quarter" else f"{day.year:04d}"
 
 
+#: A period as the code writes it.
 _LABEL = re.compile(r"(\d{4})(?:-(\d{2})(?:-(\d{2}))?|-W(\d{2})|-Q([1-4]))?")
 
 

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from vantric.core.charts.series import Series
 
 
+#: Kinds whose crossing looks like an event.
 _JOINED = ("line", "steps", "area")
 _LEAST = 0.1  # of the height
 _PART, _SMALL_PART = 0.25, 0.1  # of its level that an axis shows

@@ -21,7 +21,9 @@ if TYPE_CHECKING:
     from vantric.core.counts.crosstab import Crosstab
     from vantric.core.statistics import Trend
 
+#: Sides over periods whose lengths differ more cannot be compared by counts.
 _UNEVEN = 1.5
+#: Shorter periods differ by weekdays alone.
 _FEWEST_DAYS = 7
 
 
@@ -82,6 +84,7 @@ def review_trends(trend: Trend) -> list[Finding]:
 _ALPHA = 0.01  # of missing shares: looked at in every table
 _POINTS = 5.0  # percent points, below which a difference changes no share much
 _MOST = 3
+#: Beyond so many strata the tests of all pairs say nothing.
 _MOST_STRATA = 400
 
 

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from vantric.core.counts.relabeling import is_missing_code, is_rest
-from vantric.core.counts.total_labels import own_order
+from vantric.core.numbers.label_order import own_order
 from vantric.core.numbers.number_format import decimals_of, digits_text, one_line, quoted
 from vantric.core.review.finding import Finding, error, note, says_percent, says_rate, says_running, warning
 
@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from vantric.core.charts.bar_places import BarPlace
     from vantric.core.charts.series import Bars, Series
 
+#: Spellings of one unit.
 _SAME = {
     "percent": "%",
     "pct": "%",
@@ -47,7 +48,9 @@ _SAME = {
     "records": "",
     "count": "",
 }
+#: Names of marks that are meant in percent.
 _PERCENT_MARK = re.compile(r"\d\s*%|\bpercent|\bcut.?off|\bpareto|80\s*/\s*20", re.IGNORECASE)
+#: The usual cutoff, as a percent and as a share.
 _USUAL = (80.0, 0.8)
 
 
@@ -118,6 +121,7 @@ def _on_wrong_axis(value: float, text: str, *, secondary: bool) -> Finding:
     )
 
 
+#: Fewer points show no course.
 _FEWEST = 3
 _ROUNDED = 0.6  # percent points, of shares rounded and added up
 

@@ -7,9 +7,12 @@ import unicodedata
 from typing import Literal
 
 _WORDS = re.compile(r"[^\W_]+")
+#: Numbers in letters: "Type II" is no slip of "Type I".
 _ROMAN = re.compile(r"[ivxlcdm]+")
 _SHORTEST, _SHORT = 4, 6  # letters of a word: XL and XS differ on purpose
+#: Endings of one word that make it another on purpose.
 _ENDINGS = ("ing", "ings", "ed", "er", "ers", "ion", "ions", "ung", "ungen")
+#: How rare a spelling must be beside another, as a share, for each kind of slip.
 _RARE, _RARE_OTHER, _RARER, _RAREST = 0.7, 0.25, 0.2, 0.1
 #: Letters that lie beside each other on common keyboards, or sound alike.
 _CONFUSED = frozenset(

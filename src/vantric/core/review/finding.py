@@ -60,17 +60,21 @@ def check_codes(names: Iterable[str]) -> None:
             raise unknown(OptionError, f"there is no finding '{name}' to ignore", name, list(known_codes()))
 
 
+#: Headings of running sums, in the languages that sheets were seen in.
 _RUNNING = re.compile(
     r"\bcum|cumul|\brunning|\bkum|kumul|aufsum|\bakk|acumul|accum|narast|накоп|кумул|\bcf\b|c%|Σ|\bsum %|累"
     r"|pareto line",
     re.IGNORECASE,
 )
+#: Headings of rates to date, which fall and rise on purpose.
 _RUNNING_RATE = re.compile(
     r"average|mean|median|\brate|yield|ratio|completion|progress|utili[sz]ation|index|mittel|moyen|media\b|promedio"
     r"|running (?:hours|time|cost|in\b)|средн",
     re.IGNORECASE,
 )
+#: Headings of rates, which must not be added up.
 _RATE = re.compile(r"rate\b|rates\b|ratio|quote|yield|taux|tasa|tasso|доля|per 1,?000|ppm|availability", re.IGNORECASE)
+#: Headings of percents.
 _PERCENT = re.compile(
     r"%|\bper ?cents?\b|\bpercent|\bpct\b|\bshares?\b|proportion|\banteil|prozent|pour ?cent|porcent|percentu"
     r"|дол[яи]|процент",

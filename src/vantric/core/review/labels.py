@@ -15,13 +15,17 @@ from vantric.core.review.error_patterns import slip_between
 from vantric.core.review.finding import Finding, error, note, warning
 
 _NUMBER = re.compile(r"[+-]?\d+(?:[.,]\d+)?")
+#: Labels of several decimals are measurements.
 _PRECISE = re.compile(r"[+-]?\d+[.,]\d{2,}")
 #: Signs between several labels in a cell; the first ones hardly stand in a label.
 _BETWEEN = (";", "|", "\n", ",", " / ", "/", " + ", "+", " & ", " and ")
+#: Signs that are in a label only to divide it.
 _ONLY_BETWEEN = (";", "|", "\n")
+#: Labels that say "nothing wrong", which a ranking of faults would lead with.
 _NONE = ("none", "nil", "(none)")
 _LARGE = 0.25  # of all that a category without a cause has
 _LONGEST_TOTAL = 8  # letters
+#: Fewer numbers may be codes; more labels are not compared, or not even looked at.
 _FEWEST_NUMBERS, _MOST_LABELS, _MANY_LABELS = 10, 3000, 50_000
 
 

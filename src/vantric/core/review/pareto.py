@@ -22,7 +22,9 @@ if TYPE_CHECKING:
 
 _FEWEST_FLAT, _FEWEST_RULE = 3, 6  # categories, below which a profile has no shape, and a cutoff no alternative
 _EXPECTED = 5  # records a category, below which too few were seen to tell
+#: The level of the tests that findings are made of.
 _ALPHA = 0.05
+#: Beyond so many categories the ranks of rates are not worked out for a note.
 _MANY_RATES = 200
 _LARGE = 10.0  # percent
 _FEW_RECORDS, _SMALL_BASE, _FEWEST_ROWS = 10, 20, 5  # records, and categories

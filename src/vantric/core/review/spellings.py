@@ -17,6 +17,7 @@ from vantric.core.review.finding import Finding, note, warning
 _SIGNS = re.compile(r"(?<![0-9])[\s.,;:!?'’\"“”_-]+|[\s.,;:!?'’\"“”_-]+(?![0-9])")
 #: What a first look leaves out; what is then alike is looked at precisely.
 _ROUGHLY = dict.fromkeys(map(ord, " \t\n\r\x0b\x0c\u00a0\u2009\u202f.,;:!?'\"’“”_-"))
+#: A sign that no label holds.
 _BETWEEN = "\0"
 _FEW = 3  # letters: a plural of a word in -y
 _EXACTLY, _MOST = 3000, 10_000  # labels compared with all others, labels compared at all

@@ -19,6 +19,7 @@ from vantric.errors import RankError
 if TYPE_CHECKING:
     from vantric.core.counts.pareto_table import ParetoTable
 
+#: The level of all intervals.
 _LEVEL = 0.95
 _SURE = 95  # percent: chances are known in whole ones
 
@@ -224,10 +225,15 @@ def _unseen(sure: Certainty) -> list[str]:
 
 
 Floats = NDArray[np.float64]
+#: Draws x categories that are held at once: 40 MB.
 _MOST_CELLS = 5_000_000
+#: Jeffreys' prior of a multinomial.
 _PRIOR = 0.5
+#: Shares that differ by less are equal.
 _EVEN = 1e-12
+#: A member is settled at this chance, which is drawn so often, and looked for in so many doublings.
 _SETTLED, _SETTLING, _MOST_SETTLING = 0.95, 400, 1_000
+#: More records than this will not be read; fewer draws of wide tables are enough.
 _MOST_RECORDS, _SETTLING_CELLS = 2**40, 40_000
 
 

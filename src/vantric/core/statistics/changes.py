@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from vantric.core.counts.tally import Tally
 
 Floats = NDArray[np.float64]
+#: The level of all intervals.
 _LEVEL = 0.95
 
 

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from vantric.core.counts.pareto_table import ParetoTable
 
 Floats = NDArray[np.float64]
+#: Halvings after which a bisection is as exact as a float.
 _HALVINGS = 60
 
 

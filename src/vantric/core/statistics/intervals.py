@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from vantric.core.statistics.sample import Sample
 
 Floats = NDArray[np.float64]
+#: Sums of weights are off by their floats.
 _NEAR = 1e-9
 _FAR = 10.0  # standard errors: beyond any level that is asked for
 

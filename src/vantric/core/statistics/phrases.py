@@ -6,7 +6,9 @@ import math
 
 from vantric.core.numbers.number_format import one_line
 
+#: A label in a sentence is cut beyond this.
 _LONGEST = 40
+#: Smaller p-values are said to be smaller.
 _TINY = 0.001
 
 

@@ -13,6 +13,7 @@ from vantric.core.statistics.sample import Sample
 
 Floats = NDArray[np.float64]
 _SMALL = 5.0  # expected count, below which the chi-square distribution does not hold
+#: Draws of the test of evenness, and what may be held at once.
 _MOST_DRAWS, _MOST_CELLS = 9_999, 5_000_000
 _BAND, _FEWEST_BAND, _MOST_BAND_CELLS = 1_500, 1_000, 150_000  # tables of the band
 _FAR = 6.0  # standard deviations
@@ -125,6 +126,7 @@ def _outlying(tables: NDArray[np.int64]) -> NDArray[np.int64]:
 
 Ints = NDArray[np.intp]
 _TABLE = 1000  # categories, up to which every pair is worked out where pairs differ in more than their counts
+#: Rounds of Holm's iteration; it ends much sooner.
 _ROUNDS = 64
 T = TypeVar("T")
 

@@ -18,6 +18,7 @@ from vantric.core.statistics.significance_tests import permutation_p
 from vantric.core.statistics.time_series import TimedRelation, timed_relation
 from vantric.errors import RankError, unknown
 
+#: A correlation this near to 1 is exact: its interval would be one point.
 _EXACT = 1e-9
 
 Verdict = Literal["related", "not shown", "cannot be said"]
@@ -133,6 +134,7 @@ def _influence(relation: Relation) -> str:
 
 
 _FEWEST = 6  # pairs, below which no permutation can be unlikely
+#: The level of the verdict.
 _ALPHA = 0.05
 _FEWEST_LEFT, _MOST_LEFT = 8, 500  # pairs, among which one can count for much
 

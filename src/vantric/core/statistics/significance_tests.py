@@ -56,11 +56,15 @@ def _tails(hit: float, marked: float, drawn: float, total: float) -> tuple[float
     return float(min(1.0, lower)), float(min(1.0, upper))
 
 
+#: Permutations: the smallest p-value is 1 in 10,000.
 _DRAWS = 9_999
 _EVERY = 8  # pairs, up to which all orders are taken
+#: Numbers that are held at once.
 _BLOCK = 2_000_000
+#: A permuted statistic this near to the observed one is as large: floats are added up in another order.
 _NEAR = 1e-9
 _MOST_PERMUTED = 1_000  # pairs that are permuted
+#: The same data give the same p-value.
 _SEED = 1
 
 
@@ -110,6 +114,7 @@ def _t_p(array: np.ndarray, other: np.ndarray) -> float:
 
 
 _SMALL = 5.0  # expected count, below which the chi-square distribution does not hold
+#: Tables that are drawn where expected counts are small; fewer for wide tables.
 _MOST_DRAWS, _FEWEST_DRAWS, _MOST_CELLS = 9_999, 199, 1_000_000
 _MOST_RECORDS = 5e8  # that NumPy deals out
 

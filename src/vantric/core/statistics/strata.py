@@ -20,9 +20,13 @@ if TYPE_CHECKING:
     from vantric.core.counts.crosstab import Crosstab
 
 Floats = NDArray[np.float64]
+#: Expected counts below it are too small for a normal residual (Cochran 1954).
 _SMALL = 5.0
+#: The level, shared by all cells.
 _ALPHA = 0.05
+#: Cells that the sentence names.
 _MOST_NAMED = 3
+#: A wider table is not tested: its labels are keys.
 _MOST_CELLS = 20_000
 
 

@@ -16,10 +16,14 @@ from vantric.core.numbers.periods import Period, period_kind, period_start
 #: Period -> how many make a season.
 _SEASONS: dict[str, int] = {"day": 7, "week": 52, "month": 12, "quarter": 4, "year": 1}
 _CYCLES = 3  # seasons that must have been seen, to tell a season from chance
+#: What a season of each period is called.
 _NAMES = {"day": "weeks", "week": "years", "month": "years", "quarter": "years"}
 _FEWEST = 6.0  # changes that count
+#: Lags beyond which autocorrelations are no longer added up.
 _MOST_LAGS = 500
+#: A series that varies by less has nothing to go together with.
 _FLAT = 1e-9
+#: A year as a label.
 _YEAR = re.compile(r"(1[89]|20|21)\d\d")
 
 

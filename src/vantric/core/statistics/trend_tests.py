@@ -11,12 +11,16 @@ from vantric.core.statistics.significance_tests import permutation_p
 
 Floats = NDArray[np.float64]
 Mask = NDArray[np.bool_]
+#: Shewhart's limits: three standard deviations.
 _SIGMAS = 3.0
 _RANGE = 1.128  # mean of the range of two normal values, in standard deviations
 _FEWEST_FOR_LIMITS = 3  # periods, below which there are no limits
 _FEW = 5.0  # a period, below which three standard deviations are no limit of chance
+#: The normal tail beyond three standard deviations.
 _TAIL = 0.00135
+#: Points in a row on one side of the center line (Nelson 1984).
 _RUN = 9
+#: The level of the slope's test.
 _ALPHA = 0.05
 BEYOND, RUN = "beyond the limits", "run of nine on one side"
 
@@ -181,8 +185,10 @@ def _runs(values: Floats, center: float, whole: Mask) -> Mask:
 
 _FEWEST_FOR_SLOPE = 4  # periods
 _SMALL = 200.0  # counts in all, up to which tables are drawn
+#: Permutations of the slope, and numbers that are held at once.
 _DRAWS, _MOST_CELLS = 9_999, 5_000_000
 _MOST_PERMUTED = 400  # periods: of more, Student's t is as good
+#: Newton's steps, when they have converged, and the steepest slope on the log scale.
 _STEPS, _CLOSE, _STEEPEST = 50, 1e-10, 20.0
 
 

@@ -23,7 +23,9 @@ if TYPE_CHECKING:
     from vantric.core.counts.tally import Tally
     from vantric.typing import TrendChartOptions
 
+#: Categories that the sentence names.
 _MOST = 3
+#: The level, shared by all categories.
 _ALPHA = 0.05
 
 
@@ -191,6 +193,7 @@ def _basis_sentence(trend: Trend) -> str:
 
 
 Floats = NDArray[np.float64]
+#: Periods, below which no slope is fitted.
 _FEWEST = 4
 
 
