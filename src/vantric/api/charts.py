@@ -95,9 +95,9 @@ def combine(
     combination = CombineSettings(axis, pairs, listed(secondary), words)
     look = combination.shown(look, options)
     columns = kind_named("combine")
-    made_value = columns.make(data, opening, {"combination": combination, "chart": look})
-    recipe = Recipe.of("combine", data, opening, {"combine": made_value.section, "chart": look})
-    chart: Any = columns.drawn_chart(made_value, look, recipe)
+    columns_result = columns.make(data, opening, {"combination": combination, "chart": look})
+    recipe = Recipe.of("combine", data, opening, {"combine": columns_result.section, "chart": look})
+    chart: Any = columns.drawn_chart(columns_result, look, recipe)
     return cast("Chart", chart)
 
 

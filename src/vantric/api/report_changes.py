@@ -92,7 +92,7 @@ def past_object(past: PastReport | None) -> dict[str, Any] | None:
     return content
 
 
-def past_from(content: Any) -> PastReport:
+def past_from(part: Any) -> PastReport:
     """Return what a report's JSON says of a section.
 
     Raises
@@ -101,18 +101,18 @@ def past_from(content: Any) -> PastReport:
         If it is not what a report writes.
     """
     try:
-        settings = dict(content["settings"])
-        if "rows" not in content:
-            series = {str(name): tuple(values) for name, values in content["series"].items()}
-            return PastReport(settings, None, tuple(map(str, content["categories"])), series)
-        rows = content["rows"]
+        settings = dict(part["settings"])
+        if "rows" not in part:
+            series = {str(name): tuple(values) for name, values in part["series"].items()}
+            return PastReport(settings, None, tuple(map(str, part["categories"])), series)
+        rows = part["rows"]
         origin = Provenance(
             by=settings["by"],
             count=settings["count"],
             weight=settings["weight"],
             per=settings["per"],
             where=settings["where"],
-            ready=bool(content["ready"]),
+            ready=bool(part["ready"]),
             input_rows=max(1, len(rows)),
         )
         if any("count" in row for row in rows):

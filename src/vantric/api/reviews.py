@@ -343,11 +343,11 @@ def markdown(result: ReviewResult, findings: Any) -> str:
 
 KIND = Kind(
     name="review",
-    origin=lambda content: None,
-    sources=lambda content: [],
-    review=lambda content: content.findings,
-    sentence=lambda content: headline(content.findings),
-    tables=lambda content, *_: findings_tables(content.findings),
+    origin=lambda result: None,
+    sources=lambda result: [],
+    review=lambda result: result.findings,
+    sentence=lambda result: headline(result.findings),
+    tables=lambda result, *_: findings_tables(result.findings),
     data=data,
     view=view,
     verbs={"markdown": markdown},

@@ -303,9 +303,9 @@ def _corrections(
     corrections = []
     for finding in findings:
         for wrong in finding.cells if finding.code != "other-base" else ():
-            known_values = right.get((wrong.place, wrong.column))
-            if known_values is not None:
-                kind, row, value = known_values
+            correction = right.get((wrong.place, wrong.column))
+            if correction is not None:
+                kind, row, value = correction
                 corrections.append(
                     Correction(kind, row.place, wrong.place, wrong.label, wrong.column, wrong.says, value)
                 )

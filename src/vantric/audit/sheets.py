@@ -191,7 +191,7 @@ def _totals(rows: Sequence[SheetRow]) -> set[int]:
     if len(rows) < _FEWEST:
         return set()
     strong = [is_strong(row.label) for row in rows]
-    plain = [Fraction() if told_flag else row.count or Fraction() for row, told_flag in zip(rows, strong, strict=True)]
+    plain = [Fraction() if is_total else row.count or Fraction() for row, is_total in zip(rows, strong, strict=True)]
     every, plain_rows = sum(plain, Fraction()), len(rows) - sum(strong)
     totals: set[int] = set()
     since, number = Fraction(), 0  # of the rows since the total before

@@ -175,13 +175,13 @@ def ends(
     ):
         return []
     wrong_cell = cell_of(last, table, "cumulative", expected_column.right[-1])
-    told_flag = any(
+    has_finding = any(
         (wrong_cell.place, wrong_cell.column) == (wrong.place, wrong.column)
         for finding in before
         for wrong in finding.cells
     )
     exact = abs(cell.value - expected_column.column.scale) <= Fraction(1, 10**9) * expected_column.column.scale
-    if exact or told_flag:
+    if exact or has_finding:
         return []
     return [
         warning(

@@ -140,10 +140,8 @@ def _columns(ctx: click.Context, incomplete: str) -> Iterator[CompletionItem]:
 
 def _source(ctx: click.Context) -> str:
     """Return the source that is typed already, if it is a file: a database is not asked behind the user's back."""
-    given_value = ctx.params.get("source") or next(iter(ctx.params.get("sources") or ()), None) or ""
-    return (
-        "" if not given_value or given_value == "-" or is_url(str(given_value)) else str(Path(given_value).expanduser())
-    )
+    source = ctx.params.get("source") or next(iter(ctx.params.get("sources") or ()), None) or ""
+    return "" if not source or source == "-" or is_url(str(source)) else str(Path(source).expanduser())
 
 
 def _names(ctx: click.Context) -> list[str]:
@@ -152,11 +150,15 @@ def _names(ctx: click.Context) -> list[str]:
     from vantric.reading.settings import ReadSettings
 
     source = _source(ctx)
-    content = {name: value for name in ("sheet", "cells") if (value := ctx.params.get(name))}
-    if "cells" in content:
-        content["cells"] = content["cells"][0] if isinstance(content["cells"], tuple) else content["cells"]
+    sheet_options = {name: value for name in ("sheet", "cells") if (value := ctx.params.get(name))}
+    if "cells" in sheet_options:
+        sheet_options["cells"] = (
+            sheet_options["cells"][0] if isinstance(sheet_options["cells"], tuple) else sheet_options["cells"]
+        )
     try:
-        return list(with_records(source, ReadSettings.from_keywords(content), (), lambda records: records.names()))
+        return list(
+            with_records(source, ReadSettings.from_keywords(sheet_options), (), lambda records: records.names())
+        )
     except (VantricError, OSError):
         return []
 

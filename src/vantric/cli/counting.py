@@ -99,13 +99,13 @@ def run_trend(source: str, options: OptionValues) -> int:
     SOURCE is a file, a pattern of files, - for CSV on standard input, or the URL of a database. The column of dates is
     named with --date.
     """
-    counting, opening, wanted_value, outputs, reviewing = options.split(
+    counting, opening, trend_settings, outputs, reviewing = options.split(
         CountSettings, ReadSettings, TrendSettings, OutputSettings, ReviewSettings
     )
     if counting.date is None:
         raise click.UsageError("a trend is over a column of dates: name it with --date")
     look = look_of(options, TrendChartSettings, outputs)
-    parts = {"counting": counting, "trend": wanted_value, "chart": look}
+    parts = {"counting": counting, "trend": trend_settings, "chart": look}
     inputs = (counting.families, options.get("words_file"))
     return run_command("trend", source, opening, parts, outputs, reviewing, inputs=inputs)
 
@@ -161,10 +161,10 @@ def run_columns(source: str, options: OptionValues) -> None:
     """
     from vantric.tables.tally import profile_object, profile_view
 
-    opening, wanted_value = options.split(ReadSettings, TextOrJson)
+    opening, handing = options.split(ReadSettings, TextOrJson)
     with reading(source):
         look = first_look(source, opening, _FIRST)
-    if wanted_value.format == "json":
+    if handing.format == "json":
         hand_over(json_text(profile_object(masked(source), look)))
     else:
         say(lines(profile_view(masked(source), look_in_flags(look), width=terminal()["width"]), []), end="")

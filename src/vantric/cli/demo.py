@@ -65,9 +65,9 @@ def _ran(arguments: Sequence[str], path: Path) -> str:
         context = vantric.make_context("vantric", list(arguments))
         with context:
             vantric.invoke(context)
-            said_value = context.meta.get(SENTENCE)
+            last_sentence = context.meta.get(SENTENCE)
     write_whole(path, f"$ vantric {_typed(arguments)}\n{out.getvalue()}".encode())
-    sentence = said_value() if said_value is not None else ""
+    sentence = last_sentence() if last_sentence is not None else ""
     lines = [line for line in out.getvalue().splitlines() if line.strip() and not line.startswith(_TOLD)]
     return str(sentence) or next(iter(lines), "")
 

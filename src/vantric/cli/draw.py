@@ -59,14 +59,12 @@ def _print_schema(context: click.Context, parameter: click.Parameter, value: boo
 
 def _look(options: OptionValues) -> dict[str, Any]:
     """Return the options of looks and words that were typed, in place of those of the file."""
-    content = words_in(
-        options, {name: value for name, value in options.items() if name in known_options(ChartSettings)}
-    )
-    if content:
+    look = words_in(options, {name: value for name, value in options.items() if name in known_options(ChartSettings)})
+    if look:
         from vantric.kinds.appearance import ready
 
-        ready(ChartSettings.from_keywords(content))
-    return content
+        ready(ChartSettings.from_keywords(look))
+    return look
 
 
 def run(chart_file: Path, options: OptionValues) -> None:

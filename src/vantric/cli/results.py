@@ -120,10 +120,10 @@ class _CommandRun:
         """Return what a terminal shows, the findings in the words of the command line."""
         findings = findings_in_flags(self.findings)
         more = {**self.how, "chart": self.chart} if self.kind.drawn else self.how
-        shown_value = self.kind.shown(self.result, self.look)
+        drawn_result = self.kind.shown(self.result, self.look)
         if self.kind.styled:
-            return str(self.kind.view(shown_value, self.look, findings=findings, **more, **terminal()))
-        return lines(self.kind.view(shown_value, self.look, **more, **terminal()), findings)
+            return str(self.kind.view(drawn_result, self.look, findings=findings, **more, **terminal()))
+        return lines(self.kind.view(drawn_result, self.look, **more, **terminal()), findings)
 
 
 def run_command(
@@ -320,13 +320,13 @@ class WordsFile(Options, section="What the chart says"):
     words_file: Path | None = option(None, "Fixed words of the chart in a TOML or JSON file.", metavar="FILE")
 
 
-def words_in(options: OptionValues, content: dict[str, Any]) -> dict[str, Any]:
+def words_in(options: OptionValues, typed_words: dict[str, Any]) -> dict[str, Any]:
     """Return options with the words of the file that was named, under those that were typed."""
     [words] = options.split(WordsFile)
     if words.words_file is None:
-        return content
+        return typed_words
     own = read_pairs(words.words_file, "words", "a name and a text in pairs")
-    return {**content, "words": {**own, **content.get("words", {})}}
+    return {**typed_words, "words": {**own, **typed_words.get("words", {})}}
 
 
 def local_of(look: ChartSettings) -> Localizer:
@@ -343,8 +343,8 @@ def look_of(
     """
     names = [name for name in (*known_options(kind), "words_file") if name not in (*leave_out, "language")]
     refuse_without_picture(options, names, outputs)
-    said_value: Any = {**follows, **{name: value for name, value in options.items() if name in known_options(kind)}}
-    look = kind.from_keywords(words_in(options, said_value))
+    settings: Any = {**follows, **{name: value for name, value in options.items() if name in known_options(kind)}}
+    look = kind.from_keywords(words_in(options, settings))
     if outputs.draws:
         from vantric.kinds.appearance import ready
 

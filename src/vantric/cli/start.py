@@ -85,10 +85,10 @@ class _Start:
         text = _WAY_ON.sub("", str(error).partition(error.hint)[0] if error.hint else str(error))
         choices = [Choice(_answer(name, value), (name, value)) for name, value in error.asks]
         self.asker.left = max(self.asker.left, 1)  # a reading is never left to a default
-        chosen_value = self.asker.ask(text, [*choices, Choice("Stop here, to look at the file first", None)])
-        if chosen_value is None:
+        answer = self.asker.ask(text, [*choices, Choice("Stop here, to look at the file first", None)])
+        if answer is None:
             raise error
-        name, value = chosen_value
+        name, value = answer
         if name == "na":
             value = (*self.given.get(name, ()), value)
         elif name == "where" and self.given.get(name):

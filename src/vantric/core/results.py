@@ -49,8 +49,8 @@ class DataResult(Result):
 
     def to_dict(self) -> dict[str, Any]:
         """Return the object that the command line prints with ``--format json``."""
-        content: dict[str, Any] = self._of_kind().to_dict(self)
-        return content
+        mapping: dict[str, Any] = self._of_kind().to_dict(self)
+        return mapping
 
     def _repr_html_(self) -> str:
         text: str = self._of_kind().html(self)
@@ -118,10 +118,10 @@ class Drawable(Result):
     #: What hands the picture over with the table it was made of.
     _told: Any = None
 
-    def _told_by(self, told_value: Any) -> Self:
+    def _told_by(self, section_source: Any) -> Self:
         """Return the picture with what hands it over."""
         drawn = copy(self)
-        object.__setattr__(drawn, "_told", told_value)
+        object.__setattr__(drawn, "_told", section_source)
         return drawn
 
     def _section(self) -> Any:
@@ -183,5 +183,5 @@ class Drawable(Result):
 
     def _repr_mimebundle_(self, include: Any = None, exclude: Any = None) -> dict[str, Any]:
         """Show the picture in a notebook, with what it shows in words beside it; pointed at, it shows its values."""
-        content: dict[str, Any] = self._of_kind().verbs["notebook"](self)
-        return content
+        bundle: dict[str, Any] = self._of_kind().verbs["notebook"](self)
+        return bundle

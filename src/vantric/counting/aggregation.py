@@ -250,8 +250,8 @@ def missing_values(records: Records, by: str, measures: Sequence[Measure], every
     """Report columns whose values were missing in some of all records: they are left out, and no zeros."""
     notes = []
     for column in dict.fromkeys(name for measure in measures for name in measure.columns if name):
-        known_value = records.__dict__.get("_summed", {}).get((by, column))
-        valid = records.valid([by], column) if known_value is None else sum(int(group[-2]) for group in known_value)
+        sums = records.__dict__.get("_summed", {}).get((by, column))
+        valid = records.valid([by], column) if sums is None else sum(int(group[-2]) for group in sums)
         if valid < every:
             notes.append(
                 Note(
@@ -328,10 +328,10 @@ def values_of(
 
 def _summed(records: Records, by: str, column: str) -> list[tuple[Any, ...]]:
     """Return the sums of a column by the values of another one; several measures ask for the same ones."""
-    known_value = records.__dict__.setdefault("_summed", {})
-    if (by, column) not in known_value:
-        known_value[by, column] = records.sums([by], column, free=True)
-    return list(known_value[by, column])
+    sums_of = records.__dict__.setdefault("_summed", {})
+    if (by, column) not in sums_of:
+        sums_of[by, column] = records.sums([by], column, free=True)
+    return list(sums_of[by, column])
 
 
 def sums_by(records: Records, by: str, place: Placer, column: str) -> tuple[dict[str, Fraction], dict[str, int]]:

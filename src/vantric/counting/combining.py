@@ -108,11 +108,11 @@ def _numbers(records: Records, column: str) -> dict[str, Floats]:
 def _is_ratio(rate: Floats, above: Floats, below: Floats, slack: float) -> bool:
     import numpy as np
 
-    held_value = below != 0
-    if held_value.sum() < _FEWEST or np.ptp(below[held_value]) == 0 or np.ptp(rate[held_value]) == 0:
+    has_base = below != 0
+    if has_base.sum() < _FEWEST or np.ptp(below[has_base]) == 0 or np.ptp(rate[has_base]) == 0:
         return False
-    wanted_value = above[held_value] / below[held_value]
-    return bool(np.all(np.abs(rate[held_value] - wanted_value) <= slack + 1e-9 * np.abs(wanted_value)))
+    quotients = above[has_base] / below[has_base]
+    return bool(np.all(np.abs(rate[has_base] - quotients) <= slack + 1e-9 * np.abs(quotients)))
 
 
 def _makes_whole(share: Floats, base: Floats, slack: float) -> bool:
@@ -230,7 +230,7 @@ def _combined(records: Records, combining: CombineRequest) -> tuple[Measures, di
         if period
         else _in_order(records, x, rows, combining.axis.order, lambda labels: values(first, labels))
     )
-    entries = {measure.name: values(measure, categories) for measure in measures_by_name.values()}
+    series_values = {measure.name: values(measure, categories) for measure in measures_by_name.values()}
     remarks = (
         *records.remarks,
         *_added_up(measures_by_name.values(), rows, period),
@@ -238,7 +238,7 @@ def _combined(records: Records, combining: CombineRequest) -> tuple[Measures, di
         *unlike_bases([measure for text, measure in measures_by_name.items() if text in combining.stacked]),
         *missing_values(records, x, list(measures_by_name.values()), sum(n for _, n in groups)),
         *same_spellings(categories, x),
-        *without_base(measures_by_name.values(), list(entries.values()), categories),
+        *without_base(measures_by_name.values(), list(series_values.values()), categories),
         *(partial_periods(records, x, period) if period else ()),
     )
     origin = Provenance(records.shown, x, None, sum(n for _, n in groups), records.where, remarks=remarks)
@@ -246,8 +246,8 @@ def _combined(records: Records, combining: CombineRequest) -> tuple[Measures, di
         by=x,
         period=period,
         categories=tuple(categories),
-        names=tuple(entries),
-        values=tuple(map(tuple, entries.values())),
+        names=tuple(series_values),
+        values=tuple(map(tuple, series_values.values())),
         missing=sum(number for label, number in groups if label is None),
         origin=origin,
         units=tuple(_unit(records, measure) for measure in measures_by_name.values()),
@@ -393,9 +393,9 @@ def _values(
     return [value if valid.get(label) else None for label, value in zip(categories, sums, strict=True)]
 
 
-def _added_up(asked_value: Any, rows: Mapping[str, int], period: str | None) -> list[Note]:
+def _added_up(measures: Any, rows: Mapping[str, int], period: str | None) -> list[Note]:
     """Report where several records share a category and a bare column was added up."""
-    bare = [item.name for item in asked_value if item.kind == "value"]
+    bare = [item.name for item in measures if item.kind == "value"]
     if not bare or max(rows.values()) == 1:
         return []
     what = period or "category"

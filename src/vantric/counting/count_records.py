@@ -67,8 +67,8 @@ def count_source(
     SourceError, ColumnError, AmountError
         If the source cannot be read, lacks a column, or holds a count that does not exist.
     """
-    given_value, data = data, adopted(data)
-    if isinstance(data, Mapping) and (columns or data is not given_value):  # records as mappings, or a structured array
+    original, data = data, adopted(data)
+    if isinstance(data, Mapping) and (columns or data is not original):  # records as mappings, or a structured array
         return _from_records(data, counting, opening)
     if isinstance(data, Tally):
         _refuse(counting, opening, _EVERY, "a tally is counted already")
@@ -187,8 +187,8 @@ def _refuse(
     counting: CountSettings, opening: ReadSettings, names: Sequence[str], why: str, *, able: Sequence[str] = ()
 ) -> None:
     """Raise `ColumnError` for an option that such data cannot follow, so that none is passed over in silence."""
-    content = {name: getattr(counting, name) for name in names} | opening.changed()
-    for name, value in content.items():
+    options = {name: getattr(counting, name) for name in names} | opening.changed()
+    for name, value in options.items():
         if value and name not in able:
             raise ColumnError(f"{why}: leave {name}={value!r} out, or give a table")
 

@@ -47,14 +47,14 @@ def rank(data: Any, analysis: ParetoSettings, counting: CountSettings, opening: 
     """
     from vantric.core.counts.pareto import pareto
 
-    given_value, data = data, adopted(data)  # what can be read once is read twice
+    original, data = data, adopted(data)  # what can be read once is read twice
     counting = replace(counting, in_order=counting.in_order or analysis.order == "given")
     if analysis.drill:
         return _drilled(data, analysis, counting, opening)
     if analysis.split:
         strata = cross(data, counting, opening, split=analysis.split, period=analysis.period)
         return pareto(strata.tally(), analysis, strata=strata)
-    tally = count_source(data, counting, opening, columns=data is not given_value)
+    tally = count_source(data, counting, opening, columns=data is not original)
     return pareto(tally if analysis.per is None else _rated(tally, data, analysis, counting, opening), analysis)
 
 
@@ -100,8 +100,8 @@ def compare_sources(
     """
     if len(sources) > 2:
         raise CountError(f"before and after are two sources at most; {len(sources)} are given")
-    function = _parts if len(sources) == 1 else _two
-    return function([adopted(source) for source in sources], sides, counting, opening)
+    compare = _parts if len(sources) == 1 else _two
+    return compare([adopted(source) for source in sources], sides, counting, opening)
 
 
 def _parts(

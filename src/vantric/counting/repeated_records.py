@@ -159,24 +159,24 @@ def taken_once(records: Records, key: str, column: str) -> tuple[dict[str | None
     whole = values_by(records, [key], column)
     if all(len(values) == 1 for values in whole.values()):
         return {label: next(iter(values)) for (label,), values in whole.items()}, []
-    entries: dict[str, dict[str | None, Raw]] = {}
+    amounts_of: dict[str, dict[str | None, Raw]] = {}
     for name in _others(records, (key, column)):
         parts = values_by(records, [key, name], column)
         if all(len(values) == 1 for values in parts.values()) and _repeats(parts):
             heaps: dict[str | None, Raw] = {}
             for (label, _), values in parts.items():
                 heaps[label] = heaps.get(label, 0) + next(iter(values))  # type: ignore[operator]
-            entries[name] = heaps
+            amounts_of[name] = heaps
     totals = {
-        tuple(sorted((str(label), Fraction(value)) for label, value in entry.items())) for entry in entries.values()
+        tuple(sorted((str(label), Fraction(value)) for label, value in entry.items())) for entry in amounts_of.values()
     }
     if len(totals) == 1:
-        name = next(iter(entries))
+        name = next(iter(amounts_of))
         text = f"{records.place}: '{column}' is the same in all records of one {name}: it was taken once for each"
-        return entries[name], [Note("once-a-group", text)]
+        return amounts_of[name], [Note("once-a-group", text)]
     label, counts = next((label, values) for (label,), values in whole.items() if len(values) > 1)
     two = " and ".join(str(value) for value in list(counts)[:2])
-    which = f": {', '.join(entries)} divide it differently" if entries else ""
+    which = f": {', '.join(amounts_of)} divide it differently" if amounts_of else ""
     raise AmountError(
         f"{records.place}: '{column}' is not one value for '{one_line(str(label))}' ({two}){which}; give the exposure "
         "as numbers"

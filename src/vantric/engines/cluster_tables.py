@@ -61,8 +61,8 @@ class SparkTable(NarwhalsTable):
 
     def real(self, column: Column, *, clean: bool = False) -> Column:
         """Return 64-bit floats; see `Table.real`."""
-        found_value = column.cast("double")
-        return self._functions.when(~self._functions.isnan(found_value), found_value) if clean else found_value
+        number = column.cast("double")
+        return self._functions.when(~self._functions.isnan(number), number) if clean else number
 
     def floor(self, column: Column) -> Column:
         """Return the integers below; what is beyond is missing."""
@@ -157,8 +157,8 @@ class DaskTable(FrameTable):
 
     def real(self, column: Column, *, clean: bool = False) -> Column:
         """Return 64-bit floats: NaN is what is missing there."""
-        found_value = column.astype("Float64").astype("float64") if _may_miss(column) else column.astype("float64")
-        return found_value
+        number = column.astype("Float64").astype("float64") if _may_miss(column) else column.astype("float64")
+        return number
 
     def floor(self, column: Column) -> Column:
         """Return the integers below; see `Table.floor`."""
@@ -197,12 +197,12 @@ class DaskTable(FrameTable):
                 values.setdefault(name, []).append(_RESULTS[kind])
         if not plain:
             frame, plain = frame.assign(k0=0), ["k0"]
-        found_value = frame.groupby(plain, dropna=False, observed=True).agg(values).compute()
-        if not len(found_value) and not keys:
+        groups = frame.groupby(plain, dropna=False, observed=True).agg(values).compute()
+        if not len(groups) and not keys:
             return [tuple(0 if kind in ("rows", "valid") else None for kind, _ in results)]
         places = [("one", "sum") if kind == "rows" else (name, _RESULTS[kind]) for kind, name in results]
-        labels = [_plain(found_value.index.get_level_values(index)) for index in range(len(keys))]
-        return list(zip(*labels, *(_plain(found_value[place]) for place in places), strict=True))
+        labels = [_plain(groups.index.get_level_values(index)) for index in range(len(keys))]
+        return list(zip(*labels, *(_plain(groups[place]) for place in places), strict=True))
 
     def head(self, rows: int) -> list[Group]:
         """Return the first records."""

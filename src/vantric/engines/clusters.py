@@ -209,7 +209,7 @@ def _quoted(name: str) -> str:
 def _frame(spark: Any, parts: ClusterUrl, opening: ReadSettings) -> Any:
     """Return the frame of a table, or of files; a schema is asked for, so that what is not there is found out."""
     if opening.table is not None:
-        found_value = spark.table(".".join(_quoted(part) for part in opening.table.split(".")))
+        frame = spark.table(".".join(_quoted(part) for part in opening.table.split(".")))
     else:
         reader = spark.read
         if parts.format == "csv":
@@ -217,10 +217,10 @@ def _frame(spark: Any, parts: ClusterUrl, opening: ReadSettings) -> Any:
             reader = reader.options(
                 header=opening.header is not False, multiLine=False, escape='"', sep="\t" if tabs else ","
             )
-        found_value = reader.format(parts.format).load(parts.path)
-    if not found_value.columns:
+        frame = reader.format(parts.format).load(parts.path)
+    if not frame.columns:
         raise SourceError("there are no columns")
-    return found_value
+    return frame
 
 
 def _translated(where: str) -> str:

@@ -151,12 +151,12 @@ def checked_condition(where: str, serialized: str) -> None:
     if len(where) > _LONGEST:
         raise SourceError(f"where is longer than {_LONGEST:,} signs; put the values into a column of the source")
     try:
-        found_value = json.loads(serialized)
+        tree = json.loads(serialized)
     except RecursionError:
         raise SourceError("where is nested too deeply for a condition; put the result into a column") from None
-    if found_value["error"]:
-        raise SourceError(f"where: {found_value['error_message']}; the condition is: {' '.join(where.split())}")
-    node = found_value["statements"][0]["node"] if len(found_value["statements"]) == 1 else {}
+    if tree["error"]:
+        raise SourceError(f"where: {tree['error_message']}; the condition is: {' '.join(where.split())}")
+    node = tree["statements"][0]["node"] if len(tree["statements"]) == 1 else {}
     plain = node.get("type") == "SELECT_NODE" and node["from_table"]["type"] in ("EMPTY", "EMPTY_TABLE")
     more = node.get("group_expressions") or node.get("having") or node.get("qualify") or node.get("modifiers")
     if not plain or more or node.get("sample") or not node.get("where_clause"):
@@ -183,28 +183,21 @@ def _expressions(node: Any) -> Iterator[dict[str, Any]]:
             waiting.extend(values)
 
 
-def _check_one(content: dict[str, Any]) -> None:
-    kind = content["class"]
-    if kind not in _CLASSES or content.get("type") in ("ARRAY_EXTRACT", "ARRAY_SLICE", "STRUCT_EXTRACT"):
-        said_value = "subscript" if kind == "OPERATOR" else kind.lower().replace("_", " ")
-        raise SourceError(
-            f"where: a {said_value} is not for a condition; use columns, constants and ordinary functions"
-        )
+def _check_one(node: dict[str, Any]) -> None:
+    kind = node["class"]
+    if kind not in _CLASSES or node.get("type") in ("ARRAY_EXTRACT", "ARRAY_SLICE", "STRUCT_EXTRACT"):
+        word = "subscript" if kind == "OPERATOR" else kind.lower().replace("_", " ")
+        raise SourceError(f"where: a {word} is not for a condition; use columns, constants and ordinary functions")
     if kind == "FUNCTION":
-        name = str(content["function_name"]).casefold()
-        if (
-            name not in _FUNCTIONS
-            or content.get("schema") not in _OWN
-            or content.get("filter")
-            or content.get("distinct")
-        ):
+        name = str(node["function_name"]).casefold()
+        if name not in _FUNCTIONS or node.get("schema") not in _OWN or node.get("filter") or node.get("distinct"):
             raise SourceError(
                 f"where: the function {name}() is not for a condition; use ordinary functions of text, numbers and "
                 "dates, such as upper(), round() and date_trunc()"
             )
-    wanted_value = content.get("cast_type") or content.get("type_expr") if kind == "CAST" else None
-    if wanted_value is not None:
-        name = str(wanted_value.get("type_name") or wanted_value.get("id") or "").casefold()
+    type_tree = node.get("cast_type") or node.get("type_expr") if kind == "CAST" else None
+    if type_tree is not None:
+        name = str(type_tree.get("type_name") or type_tree.get("id") or "").casefold()
         if name.removesuffix(" with time zone") not in _TYPES and "time" not in name:
             raise SourceError(
                 f"where: a cast to {name or 'that type'} is not for a condition; use a number, text or date"
@@ -220,17 +213,17 @@ def _growth(node: Any) -> float:
     if node.get("class") == "COLUMN_REF":
         return 1.0
     if node.get("class") == "FUNCTION":
-        name, given_value = str(node["function_name"]).casefold(), node.get("arguments") or node.get("children") or []
+        name, arguments = str(node["function_name"]).casefold(), node.get("arguments") or node.get("children") or []
         if name in _JOINING:
-            return sum(map(_growth, given_value))
+            return sum(map(_growth, arguments))
         if name in _REPLACING:
-            return _growth(given_value) * _lengthening(given_value, whole=name == "replace")
+            return _growth(arguments) * _lengthening(arguments, whole=name == "replace")
     return max(map(_growth, node.values()), default=0.0)
 
 
 def _lengthening(contents: list[dict[str, Any]], *, whole: bool) -> float:
     """Return how many times longer a replacement makes a text; `whole`: it replaces the second argument as it is."""
-    sought, placed = (_constant(content) for content in contents[1:3]) if len(contents) > 2 else ("", "")
+    sought, placed = (_constant(argument) for argument in contents[1:3]) if len(contents) > 2 else ("", "")
     if placed is None:
         raise SourceError("where: a replacement is literal text, not a column or another expression")
     return max(1.0, len(placed) / (len(sought) if whole and sought else 1))

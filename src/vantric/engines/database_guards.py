@@ -38,8 +38,8 @@ def watch(connection: Any, seconds: float = STATEMENT_TIMEOUT) -> None:
     closed = {"load_extension", "fts3_tokenizer", "readfile", "writefile", "edit"}
 
     def decide(action: int, first: str | None, second: str | None, *_: Any) -> int:
-        function = action == sqlite3.SQLITE_FUNCTION and str(second).casefold() in closed
-        return sqlite3.SQLITE_OK if action in allowed and not function else sqlite3.SQLITE_DENY
+        is_closed = action == sqlite3.SQLITE_FUNCTION and str(second).casefold() in closed
+        return sqlite3.SQLITE_OK if action in allowed and not is_closed else sqlite3.SQLITE_DENY
 
     driver = connection.connection.driver_connection
     until = monotonic() + seconds
@@ -93,10 +93,10 @@ def connect_options(query: Any, seconds: float = STATEMENT_TIMEOUT) -> dict[str,
     seconds
         How long a statement may take.
     """
-    said_value = query.get("options", "")
+    options = query.get("options", "")
     own = f"-c default_transaction_read_only=on -c statement_timeout={max(1, int(seconds * 1000))}"
     timeout = {} if "connect_timeout" in query else {"connect_timeout": CONNECT_TIMEOUT}
-    return {**timeout, "options": f"{said_value} {own}".strip(), "prepare_threshold": 0}
+    return {**timeout, "options": f"{options} {own}".strip(), "prepare_threshold": 0}
 
 
 def check_parsed(connection: Any, sql: str, what: str) -> None:

@@ -64,11 +64,11 @@ class PlainRecords(Records):
     def _groups(self, keys: Sequence[str]) -> list[Group]:
         if not keys:
             return [(len(next(iter(self._columns.values()), ())),)]
-        entries: dict[tuple[Any, ...], list[Any]] = {}
+        places_of: dict[tuple[Any, ...], list[Any]] = {}
         for values in zip(*(self._columns[key] for key in keys), strict=True):
-            group = entries.setdefault(tuple(map(_identity, values)), [*values, 0])
+            group = places_of.setdefault(tuple(map(_identity, values)), [*values, 0])
             group[-1] += 1
-        return [tuple(group) for group in entries.values()]
+        return [tuple(group) for group in places_of.values()]
 
     def sums(
         self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
@@ -188,7 +188,7 @@ def text_part(
     opening: ReadSettings,
     column_names: Sequence[str],
     workshop: TempFiles,
-    known_values: KnownHeads,
+    known_heads: KnownHeads,
     *,
     anew: bool,
 ) -> tuple[Part, list[Note]]:
@@ -220,7 +220,7 @@ def text_part(
     if opening.header is False and opening.cells is None and not whole:
         names = tuple(lettered(range(len(shape.columns))))
         return csv_part(path, source_name, CsvShape(shape.delimiter, names, header=False)), remarks
-    rows = _rows_to_lay_out(path, text, shape, source_name, opening, column_names, known_values, whole=whole)
+    rows = _rows_to_lay_out(path, text, shape, source_name, opening, column_names, known_heads, whole=whole)
     if isinstance(rows, CsvShape):
         return csv_part(path, source_name, rows), remarks
     grid = Grid(rows[0], f"'{source_name}'", "line", numbers=rows[1])
@@ -243,20 +243,20 @@ def _rows_to_lay_out(
     source_name: str,
     opening: ReadSettings,
     column_names: Sequence[str],
-    known_values: KnownHeads,
+    known_heads: KnownHeads,
     *,
     whole: bool,
 ) -> Rows | CsvShape:
     """Return the rows in which a table must be found; or the shape of a file that the engine can read as it is."""
-    said_flag = opening.header is False or opening.cells is not None
-    alike = _as_before(text, shape.delimiter, known_values) if whole and not said_flag else None
+    is_said = opening.header is False or opening.cells is not None
+    alike = _as_before(text, shape.delimiter, known_heads) if whole and not is_said else None
     if alike is not None:
         return alike
     pair = numbered_rows(text if whole else _complete(text[:_FIRST_SIGNS]), shape.delimiter)
     if pair is None:  # an open quotation mark: the engine names its line
         return shape
-    if not said_flag and (whole or _ends_plainly(path, source_name, shape.delimiter, pair[0])):
-        plain = _plain_shape(_without_end(pair[0]), shape.delimiter, source_name, column_names, known_values)
+    if not is_said and (whole or _ends_plainly(path, source_name, shape.delimiter, pair[0])):
+        plain = _plain_shape(_without_end(pair[0]), shape.delimiter, source_name, column_names, known_heads)
         if plain is not None:
             return plain
     if whole:
@@ -266,13 +266,13 @@ def _rows_to_lay_out(
     return numbered_rows(whole_text(path, source_name), shape.delimiter) or shape
 
 
-def _as_before(text: str, delimiter: str, known_values: KnownHeads) -> CsvShape | None:
+def _as_before(text: str, delimiter: str, known_heads: KnownHeads) -> CsvShape | None:
     """Return the shape of a whole file without quotation marks that begins like one before, and is as plain."""
-    if not known_values or '"' in text:
+    if not known_heads or '"' in text:
         return None
     lines = text.replace("\r\n", "\n").rstrip("\n").split("\n")
     rows = [line.split(delimiter) for line in lines[:_ALIKE]]
-    names = known_values.get(_head(rows))
+    names = known_heads.get(_head(rows))
     if names is None:
         return None
     marks, header = len(rows[0]) - 1, lines[0]
@@ -305,7 +305,7 @@ def _plain_shape(
     delimiter: str,
     source_name: str,
     column_names: Sequence[str],
-    known_values: KnownHeads,
+    known_heads: KnownHeads,
 ) -> CsvShape | None:
     """Return the shape of a table that fills all lines, with its header in the first; None if it is not so plain."""
     header = rows[0] if rows else []
@@ -316,12 +316,12 @@ def _plain_shape(
         if len(row) != width or row == header or not any(map(str.strip, row)):
             return None
     head = _head(rows)
-    if head in known_values:
-        return CsvShape(delimiter, known_values[head])
+    if head in known_heads:
+        return CsvShape(delimiter, known_heads[head])
     layout = find_table(Grid(rows[:_SHOWN_ROWS], f"'{source_name}'", "line"), column_names)
     if layout.header != (0,) or layout.remarks or len(layout.names) != width:
         return None
-    known_values[head] = layout.names
+    known_heads[head] = layout.names
     return CsvShape(delimiter, layout.names)
 
 
@@ -371,10 +371,10 @@ def open_file(
     """
     workshop, limits = TempFiles(), opening.limits()
     engine: DuckDBEngine | None = None
-    known_values: KnownHeads = {}
+    known_heads: KnownHeads = {}
     try:
         ready = [
-            _prepared(path, name, opening, column_names, workshop, limits, known_values, anew=anew)
+            _prepared(path, name, opening, column_names, workshop, limits, known_heads, anew=anew)
             for path, name in _paths(str(source), workshop)
         ]
         engine = DuckDBEngine(
@@ -424,7 +424,7 @@ def _prepared(
     column_names: Sequence[str],
     workshop: TempFiles,
     limits: Limits,
-    known_values: KnownHeads,
+    known_heads: KnownHeads,
     *,
     anew: bool,
 ) -> _Prepared:
@@ -443,7 +443,7 @@ def _prepared(
         return _Prepared([part.path for part in parts], lambda _: parts, remarks)
     plain = plain_name(path, workshop)
     if ending in _TEXT:
-        part, remarks = text_part(plain, source_name, opening, column_names, workshop, known_values, anew=anew)
+        part, remarks = text_part(plain, source_name, opening, column_names, workshop, known_heads, anew=anew)
         return _Prepared([part.path], lambda _: [part], remarks)
     make = json_part if ending in _JSON else parquet_part
     return _Prepared([plain], lambda engine: [make(plain, source_name, engine)])

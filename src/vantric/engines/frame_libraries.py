@@ -44,11 +44,11 @@ class ArrowTable(NarwhalsTable):
 
     def real(self, column: Column, *, clean: bool = False) -> Column:
         """Return 64-bit floats; see `Table.real`."""
-        found_value = column.cast(self._arrow.float64(), safe=False)
+        number = column.cast(self._arrow.float64(), safe=False)
         if not clean:
-            return found_value
+            return number
         nothing = self._arrow.scalar(None, self._arrow.float64())
-        return self._compute.if_else(self._compute.is_nan(found_value), nothing, found_value)
+        return self._compute.if_else(self._compute.is_nan(number), nothing, number)
 
     def floor(self, column: Column) -> Column:
         """Return the integers below; see `Table.floor`."""
@@ -69,8 +69,8 @@ class ArrowTable(NarwhalsTable):
         import narwhals as nw
 
         none = self._projected([column], ["x"], self._frame.head(0).to_native())
-        made_value = nw.from_native(none.to_table(use_threads=False))
-        return type_named(made_value.collect_schema()["x"])
+        frame = nw.from_native(none.to_table(use_threads=False))
+        return type_named(frame.collect_schema()["x"])
 
     def _projected(self, columns: Sequence[Column], names: Sequence[str], native: Any) -> Any:
         acero = self._acero
@@ -99,8 +99,8 @@ class ArrowTable(NarwhalsTable):
             for place, (kind, name) in enumerate(results)
         ]
         plan = acero.Declaration("aggregate", acero.AggregateNodeOptions(values, plain), [plan])
-        found_value = plan.to_table().select([*plain, *(f"r{place}" for place in range(len(results)))])
-        return list(zip(*(column.to_pylist() for column in found_value.columns), strict=True))
+        groups = plan.to_table().select([*plain, *(f"r{place}" for place in range(len(results)))])
+        return list(zip(*(column.to_pylist() for column in groups.columns), strict=True))
 
     def _decoded(self, key: str) -> Column:
         """Return a key as plain values: labels that stand once in a dictionary are no keys of the engine's."""

@@ -177,7 +177,7 @@ class FrameRecords(Records):
         self._keep(keys, [count], groups)
         for name in (count, weight):
             self._check(groups, name, free=False, counted=name == count)
-        if not all(_all_added(groups, literal) for literal in (0, 1)):
+        if not all(_all_added(groups, place) for place in (0, 1)):
             return self._products_here(keys, count, weight)
         return [(*group.labels, group.rows, *group.totals, group.squares[1]) for group in groups.groups]
 
@@ -192,8 +192,8 @@ class FrameRecords(Records):
 
     def _ends(self, keys: Sequence[str], value: str) -> SummedGroups | None:
         """Return groups that know the ends of a column; None if the engine has none."""
-        for literal in (False, True):
-            if literal:
+        for highest in (False, True):
+            if highest:
                 self.prepare(keys, (), [value])
             ready = self._prepared(keys)
             if ready is not None and value in ready[1].whole:

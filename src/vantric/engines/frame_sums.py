@@ -235,28 +235,28 @@ def _ways(table: FrameTable, run: _Aggregation, whole: dict[str, ValueRange], ro
 def _asked(table: FrameTable, run: _Aggregation) -> list[GroupSums]:
     """Return the groups of one aggregation."""
     types = {name: of for item in run.additions for name, of in zip(item.columns, item.types, strict=True)}
-    made_values: tuple[dict[str, Column], dict[str, Column], dict[str, Column]] = ({}, {}, {})
+    stages: tuple[dict[str, Column], dict[str, Column], dict[str, Column]] = ({}, {}, {})
     results: list[tuple[Result, str]] = [("rows", "")]
     for index, (name, kinds) in enumerate(run.asked.items()):
         if kinds:
             column = table.column(name)
-            made_values[0][f"x{index}"] = table.real(column, clean=run.clean) if types[name].kind == "real" else column
+            stages[0][f"x{index}"] = table.real(column, clean=run.clean) if types[name].kind == "real" else column
             results += [(kind, f"x{index}") for kind in kinds]
     for addition, way in zip(run.additions, run.ways, strict=True):
         if addition.squares or (way is not None and addition.kind == "real"):
-            made_values[0][f"n{addition.name}"] = addition.made_number(table, clean=run.clean)
+            stages[0][f"n{addition.name}"] = addition.made_number(table, clean=run.clean)
         if way is not None:
             parts = {f"p{addition.name}_{place}": column for place, (_, column) in enumerate(way.parts)}
-            made_values[1 if addition.kind == "real" else 0].update(parts)
+            stages[1 if addition.kind == "real" else 0].update(parts)
             results += [("sum", name) for name in parts]
             if way.rest is not None:
-                made_values[2][f"r{addition.name}"] = way.rest
+                stages[2][f"r{addition.name}"] = way.rest
                 results.append(("sum", f"r{addition.name}"))
         if addition.squares:
             number = addition.number(table, clean=run.clean)
-            made_values[1][f"s{addition.name}"] = number * number
+            stages[1][f"s{addition.name}"] = number * number
             results.append(("sum", f"s{addition.name}"))
-    return [_group(row, run) for row in table.grouped(run.keys, [step for step in made_values if step], results)]
+    return [_group(row, run) for row in table.grouped(run.keys, [step for step in stages if step], results)]
 
 
 def _group(row: Group, run: _Aggregation) -> GroupSums:
@@ -264,9 +264,9 @@ def _group(row: Group, run: _Aggregation) -> GroupSums:
     rows = int(next(values))
     spans = {}
     for name, kinds in run.asked.items():
-        entries = {kind: next(values) for kind in kinds}
-        valid = int(entries.get("valid", rows))
-        spans[name] = ValueRange(valid, entries.get("least"), entries.get("most")) if valid else ValueRange()
+        results = {kind: next(values) for kind in kinds}
+        valid = int(results.get("valid", rows))
+        spans[name] = ValueRange(valid, results.get("least"), results.get("most")) if valid else ValueRange()
     within = {name: replace(run.known.get(name, span), valid=span.valid) for name, span in spans.items()}
     totals: list[Raw | None] = []
     squares = []

@@ -219,8 +219,8 @@ class NarwhalsTable(FrameTable):
 
     def real(self, column: Column, *, clean: bool = False) -> Column:
         """Return 64-bit floats; see `Table.real`."""
-        found_value = column.cast(nw.Float64)
-        return nw.when(~found_value.is_nan()).then(found_value) if clean else found_value
+        number = column.cast(nw.Float64)
+        return nw.when(~number.is_nan()).then(number) if clean else number
 
     def floor(self, column: Column) -> Column:
         """Return the integers below; see `Table.floor`."""

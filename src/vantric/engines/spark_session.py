@@ -40,8 +40,8 @@ def in_one_line(error: BaseException) -> str | None:
     text = _CODE.sub("", _TAIL.sub("", text)).strip().rstrip(";.")
     if not text or text == "Job aborted due to stage failure:":
         text = type(error).__name__
-    shown_text = text if len(text) <= _LONGEST else f"{text[:_LONGEST]}..."
-    return f"Spark says: {shown_text}"
+    short_text = text if len(text) <= _LONGEST else f"{text[:_LONGEST]}..."
+    return f"Spark says: {short_text}"
 
 
 T = TypeVar("T")

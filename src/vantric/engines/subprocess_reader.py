@@ -104,14 +104,14 @@ def _received(inlet: int, until: float | None) -> bytes:
 
 def _opened(content: bytes, limits: Limits) -> Any:
     try:
-        fine, found_value = pickle.loads(content)
+        fine, result = pickle.loads(content)
     except (pickle.UnpicklingError, EOFError):
         raise _too_large(limits) from None
-    if isinstance(found_value, MemoryError):
+    if isinstance(result, MemoryError):
         raise _too_large(limits)
     if not fine:
-        raise found_value
-    return found_value
+        raise result
+    return result
 
 
 def _too_large(limits: Limits) -> SourceError:

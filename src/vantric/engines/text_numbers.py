@@ -195,11 +195,11 @@ class TextNumbers(Records):
     def _learn(self, column: str, reading: NumberReading) -> bool:
         """Take cells that do not fit a reading among the evidence; return whether there are new ones."""
         texts = self._more(column, f"NOT regexp_full_match(v, {literal(reading.pattern(free=True))})", _MOST_CELLS)
-        known_values = self._evidence.setdefault(column, {})
-        if not known_values:  # a sample was plain throughout: now its cells count as well
-            known_values.update(dict.fromkeys(self._more(column, "true", _MOST_CELLS)))
-        fresh = [text for text in texts if text not in known_values and not _fits(reading, text)]
-        known_values.update(dict.fromkeys(fresh))
+        examples = self._evidence.setdefault(column, {})
+        if not examples:  # a sample was plain throughout: now its cells count as well
+            examples.update(dict.fromkeys(self._more(column, "true", _MOST_CELLS)))
+        fresh = [text for text in texts if text not in examples and not _fits(reading, text)]
+        examples.update(dict.fromkeys(fresh))
         return bool(fresh)
 
     def _more(self, column: str, condition: str, most: int) -> list[str]:

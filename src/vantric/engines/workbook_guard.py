@@ -225,8 +225,8 @@ class _Table:
 
 def _repeats(element: Element, what: str) -> int:
     text = f"number-{what}-repeated"
-    found_text = next((value for name, value in element.attrib.items() if name.endswith(text)), "1")
-    return int(found_text[:18]) if found_text.isdecimal() else 1
+    repeats = next((value for name, value in element.attrib.items() if name.endswith(text)), "1")
+    return int(repeats[:18]) if repeats.isdecimal() else 1
 
 
 def _extent(piece: bytes) -> tuple[int, int, int, int]:

@@ -65,16 +65,16 @@ def upgraded(content: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def _section(part: Mapping[str, Any], *, inside: str) -> dict[str, Any]:
-    content: dict[str, Any] = {}
+    renamed: dict[str, Any] = {}
     for name, value in part.items():
         if name in ("log", "zero", "without_zero") and isinstance(value, list):
-            content.update(_sides(name, value))
+            renamed.update(_sides(name, value))
         elif name == "series" and isinstance(value, list):
-            content[name] = [_series(values) if isinstance(values, Mapping) else values for values in value]
+            renamed[name] = [_series(values) if isinstance(values, Mapping) else values for values in value]
         elif name not in ("thousands", "decimal"):
-            said_value = _VALUES.get((name, value), value) if isinstance(value, str) else value
-            content[_NAMES.get(name, name) if inside != "given" else name] = said_value
-    return {**content, **_marks(part)}
+            new_value = _VALUES.get((name, value), value) if isinstance(value, str) else value
+            renamed[_NAMES.get(name, name) if inside != "given" else name] = new_value
+    return {**renamed, **_marks(part)}
 
 
 def _sides(name: str, sides: list[Any]) -> dict[str, Any]:
@@ -90,17 +90,17 @@ def _marks(part: Mapping[str, Any]) -> dict[str, str]:
 
 
 def _series(content: Mapping[str, Any]) -> dict[str, Any]:
-    fields: dict[str, Any] = {}
+    entry: dict[str, Any] = {}
     for name, value in content.items():
         if name == "width":
-            fields["bar_width" if content.get("kind") == "bars" else "line_width"] = value
+            entry["bar_width" if content.get("kind") == "bars" else "line_width"] = value
         elif name == "order":
-            fields["layer"] = value
+            entry["layer"] = value
         elif name == "style" and isinstance(value, Mapping):
-            fields[name] = _section(value, inside="style")
+            entry[name] = _section(value, inside="style")
         else:
-            fields["color" if name == "colour" else name] = value
-    return fields
+            entry["color" if name == "colour" else name] = value
+    return entry
 
 
 #: Keys that say what is drawn, besides ``series``: a kind of series, and what is said of series by name.
@@ -123,13 +123,13 @@ def named_series(part: Mapping[str, Any], place: str) -> list[dict[str, Any]]:
         if strange is not None:
             raise ChartFileError(f"{place}.{strange} is of series that {place}.bars, {place}.line and the like name")
         return []
-    called = {name: content for content in contents for name in (content["what"], content["what"].rpartition("=")[2])}
+    called = {name: entry for entry in contents for name in (entry["what"], entry["what"].rpartition("=")[2])}
     for name in _texts(part.get("secondary", ()), f"{place}.secondary"):
         _named(called, name, f"{place}.secondary")["axis"] = "secondary"
     for option, key in (("unit", "units"), ("labels", "labels")):
         words = part.get(key, {})
         if isinstance(words, str) and key == "labels":
-            words = {content["what"]: words for content in contents}
+            words = {entry["what"]: words for entry in contents}
         if not isinstance(words, Mapping):
             raise ChartFileError(f"{place}.{key} is a table of series and texts, not {str(words)[:40]!r}")
         for name, text in words.items():
@@ -165,8 +165,8 @@ def read_chart_file(path: Path) -> ChartFile:
     """
     if path.suffix.casefold() not in ENDINGS:
         raise ChartFileError(f"'{path}' is not a chart file: its ending is not one of {', '.join(ENDINGS)}")
-    found_value, _ = parsed_file(path)
-    return chart_file_of(found_value, str(path))
+    tables, _ = parsed_file(path)
+    return chart_file_of(tables, str(path))
 
 
 def parsed_file(path: Path) -> tuple[Any, str]:
@@ -271,11 +271,11 @@ def read_section(part: Mapping[str, Any], options: type[Options], place: str) ->
     )
     if missing is not None:
         raise _placed_at(ChartFileError(f"{_inside(place)}{missing} is missing; add it"), place)
-    content = {
+    values = {
         name: from_file(options_by_name[name], value) if name in options_by_name else value
         for name, value in part.items()
     }
-    return _placed(lambda: split_options(content, options, place="file")[0], place)
+    return _placed(lambda: split_options(values, options, place="file")[0], place)
 
 
 def _inside(place: str) -> str:
@@ -325,17 +325,17 @@ def _with_series(
 
 
 def _entry(content: Any, place: str, what: str) -> SeriesEntry:
-    fields = dict(_table(content, place))
+    entry = dict(_table(content, place))
     needed = ("kind", what, *(("values",) if what == "name" else ()))
-    missing = next((name for name in needed if name not in fields), None)
+    missing = next((name for name in needed if name not in entry), None)
     if missing is not None:
         raise ChartFileError(f"{place}.{missing} is missing; add it")
-    kind, name = fields.pop("kind"), fields.pop(what)
+    kind, name = entry.pop("kind"), entry.pop(what)
     if not isinstance(kind, str) or kind not in KINDS:
         raise unknown(ChartFileError, f"{place}.kind: '{kind}' is not a kind of series", kind, KINDS, every=True)
     if not isinstance(name, str):
         raise ChartFileError(f"{place}.{what} is a text, not {str(name)[:40]!r}")
-    values = _values(fields.pop("values"), place) if what == "name" else ()
+    values = _values(entry.pop("values"), place) if what == "name" else ()
     options_by_name = {
         option: known_option
         for option, known_option in known_options(KINDS[kind]).items()
@@ -343,10 +343,10 @@ def _entry(content: Any, place: str, what: str) -> SeriesEntry:
     }
 
     def options() -> dict[str, Any]:
-        strange = next((option for option in fields if option not in options_by_name), None)
+        strange = next((option for option in entry if option not in options_by_name), None)
         if strange is not None:
             split_options({strange: None}, KINDS[kind], place="file")
-        return {option: options_by_name[option].checked(value) for option, value in fields.items()}
+        return {option: options_by_name[option].checked(value) for option, value in entry.items()}
 
     return SeriesEntry(kind, name, _placed(options, place), values)
 

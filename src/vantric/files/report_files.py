@@ -162,9 +162,9 @@ def read_report_file(path: Path) -> ReportFile:
     """
     if path.suffix.casefold() not in ENDINGS:
         raise ChartFileError(f"'{path}' is not a report file: its ending is not one of {', '.join(ENDINGS)}")
-    found_value, text = parsed_file(path)
+    tables, text = parsed_file(path)
     try:
-        return report_of(found_value, str(path))
+        return report_of(tables, str(path))
     except ChartFileError as error:
         line = _line(text, path.suffix.casefold(), error.place) if error.place else None
         where = f"'{path}'" + (f", line {line}" if line else "")
@@ -233,36 +233,36 @@ def _table(value: Any, *path: str | int) -> Mapping[str, Any]:
 def _shared(content: Mapping[str, Any]) -> dict[str, Mapping[str, Any]]:
     """Return what sections share, each key of which some kind of section must have."""
     data = {known_option.name for known_option in known_options(DataSection).values() if known_option.in_place("file")}
-    known_values: dict[str, set[str]] = {"data": data - {"source"}}
+    keys: dict[str, set[str]] = {"data": data - {"source"}}
     for kind in KINDS:
         for name, options in shape_of(kind).items():
-            known_values.setdefault(name, set()).update(
+            keys.setdefault(name, set()).update(
                 known_option.name for known_option in known_options(options).values() if known_option.in_place("file")
             )
     checked = {}
     for name, part in content.items():
-        if name not in known_values:
-            raise _at(unknown(ChartFileError, f"shared has no table '{name}'", name, known_values), "shared", name)
+        if name not in keys:
+            raise _at(unknown(ChartFileError, f"shared has no table '{name}'", name, keys), "shared", name)
         for key in _table(part, "shared", name):
-            if key not in known_values[name]:
+            if key not in keys[name]:
                 message = f"shared.{name} has no key '{key}'"
-                raise _at(unknown(ChartFileError, message, key, sorted(known_values[name])), "shared", name, key)
+                raise _at(unknown(ChartFileError, message, key, sorted(keys[name])), "shared", name, key)
         checked[name] = part
     return checked
 
 
 def _sources(content: Mapping[str, Any], shared: Mapping[str, Any]) -> dict[str, DataSection]:
-    fields = {}
+    sections = {}
     for name, part in content.items():
         own = _merged(shared, _table(part, "sources", name))
         own = _joined(own, shared.get("where"), part.get("where"))
-        fields[name] = _within(
+        sections[name] = _within(
             ("sources", name), lambda own=own, name=name: read_section(own, DataSection, f"sources.{name}")
         )
-        if isinstance(fields[name].source, tuple):
+        if isinstance(sections[name].source, tuple):
             message = f"sources.{name}.source is one file, pattern or URL; a comparison names two sources"
             raise _at(ChartFileError(message), "sources", name, "source")
-    return fields
+    return sections
 
 
 def _joined(part: Mapping[str, Any], *conditions: Any) -> dict[str, Any]:
@@ -323,9 +323,9 @@ def _checked(
     if head.title is not None and "chart" in tables:
         tables["chart"] = {"title": head.title, **tables["chart"]}
     names = _named_sources(part, kind, head, sources)
-    content = {**tables, **({"data": {"source": _OPEN}} if "data" in SHAPES[KINDS[kind]].sections else {})}
+    checked = {**tables, **({"data": {"source": _OPEN}} if "data" in SHAPES[KINDS[kind]].sections else {})}
     _check_kind(kind, tables)
-    file: ChartFile = checked_chart(content, KINDS[kind])
+    file: ChartFile = checked_chart(checked, KINDS[kind])
     return ReportSection(place, kind, head, file, names)
 
 

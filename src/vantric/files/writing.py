@@ -38,7 +38,7 @@ def chart_file_bytes(kind: str, parts: Mapping[str, Any], target: Path) -> bytes
         raise TargetError(f"cannot write the chart file '{target}': its ending is not one of {', '.join(ENDINGS)}")
     order = list(SHAPES[kind].sections)
     names = sorted(parts, key=lambda name: order.index(name) if name in order else len(order))
-    filled = {name: said_value for name in names if (said_value := plain(parts[name]))}
+    filled = {name: value for name in names if (value := plain(parts[name]))}
     families = filled.get("counting", {}).get("families")
     source = filled.get("data", {}).get("source", [])
     named = [*([source] if isinstance(source, str) else source), families]

@@ -41,9 +41,9 @@ class AccessPolicy:
 
     def data(self, data: DataSection) -> tuple[Any, ReadSettings]:
         """Return what is read, and how it is opened."""
-        content = {name: getattr(data, name) for name in known_options(ReadSettings)}
+        settings = {name: getattr(data, name) for name in known_options(ReadSettings)}
         limits = {name: getattr(self.reading, name) for name in known_options(ReadingLimits)}
-        opening = ReadSettings(**{**content, **limits})
+        opening = ReadSettings(**{**settings, **limits})
         if self.source is not None:
             return self.source, opening
         if self.resolved:

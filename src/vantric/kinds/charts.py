@@ -61,12 +61,12 @@ def make(data: Any, opening: ReadSettings, parts: Parts) -> GivenSeries:
 def parts_of(kind: Kind, chart_file: ChartFile) -> Parts:
     """Return the categories and the series of a chart file, as it holds them."""
     period = chart_file.parts["given"].period
-    content = {
+    parts = {
         "categories": chart_file.categories,
         **({"period": period} if period else {}),
         "series": list(map(_entry, chart_file.series)),
     }
-    return {"given": content}
+    return {"given": parts}
 
 
 def _entry(entry: SeriesEntry) -> dict[str, Any]:

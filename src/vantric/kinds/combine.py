@@ -215,8 +215,8 @@ class CombineSettings:
         if strange is not None:
             raise ChartError(f"planned and actual have a unit and no other options, not {strange}")
         sides = names[self.axis.sides[0]], names[self.axis.sides[1]]
-        known_values = dict(zip(measures.names, measures.units, strict=True))
-        units = [str(own["unit"]) for own in contents.values()] + [known_values[name] for name in sides]
+        unit_of = dict(zip(measures.names, measures.units, strict=True))
+        units = [str(own["unit"]) for own in contents.values()] + [unit_of[name] for name in sides]
         found_measures, series = with_gap(
             measures, sides, look, ranked=self.axis.order is None, unit=next(filter(None, units), "")
         )

@@ -173,11 +173,14 @@ class Kind:
         names = [name for name in self.options if name not in ("chart", *self.optional)]
         *values, opening = split_options(options, *(self.options[name] for name in names), ReadSettings)
         parts = dict(zip(names, values, strict=True))
-        parts |= {name: split_options(content, self.options[name])[0] for name, content in apart.items()}
-        recipe, known_value = Recipe.of(self.name, data, opening, parts), getattr(data, "_recipe", None)
-        if known_value is not None:  # a result that was made of something
+        parts |= {name: split_options(section_values, self.options[name])[0] for name, section_values in apart.items()}
+        recipe, known_recipe = Recipe.of(self.name, data, opening, parts), getattr(data, "_recipe", None)
+        if known_recipe is not None:  # a result that was made of something
             recipe = Recipe(
-                self.name, known_value.source, known_value.opening, {**parts, "counting": known_value.parts["counting"]}
+                self.name,
+                known_recipe.source,
+                known_recipe.opening,
+                {**parts, "counting": known_recipe.parts["counting"]},
             )
         return self.make(data, opening, parts)._made_by(recipe)
 
@@ -201,12 +204,12 @@ class Kind:
         **how: Any,
     ) -> Content:
         """Return what files of a result are written from; `chart` if it is drawn already."""
-        shown_value = self.shown(result, look)
+        drawn_result = self.shown(result, look)
         more = {**how, "chart": chart} if self.drawn else how
         return Content(
             sections=cache(lambda: (self.section(result, look, findings, chart=chart, **how),)),
-            tables=lambda local: [table.in_language(local) for table in self.tables(shown_value, look, local, **more)],
-            data=lambda: self.data(shown_value, look, findings, **more),
+            tables=lambda local: [table.in_language(local) for table in self.tables(drawn_result, look, local, **more)],
+            data=lambda: self.data(drawn_result, look, findings, **more),
             local=local,
             slide_tables=slide_tables,
         )

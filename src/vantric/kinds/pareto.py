@@ -94,12 +94,12 @@ def chart(table: ParetoTable, look: ParetoChartSettings) -> Any:
     dense = _dense(table, look)
     if dense is not None:
         description = f"{description} {dense.sentence()}"
-    known_value = _spreads(table, look) if look.intervals else None
-    if known_value is not None:
-        description = f"{description} {known_value.sentence}"
+    intervals = _spreads(table, look) if look.intervals else None
+    if intervals is not None:
+        description = f"{description} {intervals.sentence}"
         if look.note is True:
-            look = replace(look, note="; ".join(filter(None, (composition.chart_note(table, look), known_value.note))))
-    panels = None if known_value is None else known_value.panels
+            look = replace(look, note="; ".join(filter(None, (composition.chart_note(table, look), intervals.note))))
+    panels = None if intervals is None else intervals.panels
     if look.panels:
         return composition.strata_panels(table, look, description=description, spreads=panels)
     if table.within:
@@ -338,7 +338,7 @@ def _views(
 
 def _tips(table: ParetoTable, look: ParetoChartSettings, sure: Certainty | None) -> tuple[str, ...]:
     """Return what a page says of each row: exact values, more digits than the table has."""
-    known_values = {} if sure is None else {row.category: (row.low, row.high) for row in sure.rows}
+    limits = {} if sure is None else {row.category: (row.low, row.high) for row in sure.rows}
     names, local = distinct_lines(table.categories), Localizer.of(look.wording)
     unit, tips = readable(table.origin.unit), []
     unit = look.wording.say("records") if unit == "records" else unit
@@ -349,10 +349,10 @@ def _tips(table: ParetoTable, look: ParetoChartSettings, sure: Certainty | None)
             pairs.append((FixedText("Count"), local.number(number_text(row.count))))
         share = local.joined(percent_text(row.percent, decimals=3), "of", number_text(table.total))
         pairs.append((FixedText("Percent"), share))
-        if label in known_values and sure is not None:
+        if label in limits and sure is not None:
             ends = [
                 number_text(end, most_decimals=4) if sure.measure == "rate" else percent_text(end)
-                for end in known_values[label]
+                for end in limits[label]
             ]
             pairs.append((FixedText(f"{100 * sure.level:g} % interval"), local.joined(ends[0], "to", ends[1])))
         running = local.number(percent_text(row.cumulative_percent, decimals=3, marks=marks))

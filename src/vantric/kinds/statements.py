@@ -56,8 +56,8 @@ def _gap_frame(gap: Gap) -> Any:
 
 
 def _gap_chart(gap: Gap, **options: Any) -> Any:
-    content = {"orientation": "horizontal", "headroom": FOR_LABELS, **options, "together": "overlaid"}
-    [look] = split_options(content, CombinationChartSettings)
+    settings = {"orientation": "horizontal", "headroom": FOR_LABELS, **options, "together": "overlaid"}
+    [look] = split_options(settings, CombinationChartSettings)
     labels = [row.category for row in gap.rows]
     chart = chart_of_series(labels, gap_series(gap, labels, look), look)
     return replace(chart, description=f"{gap.sentence()} {chart.description}")

@@ -29,11 +29,11 @@ from vantric.tables.tally import crosstab_view, tally_object, tally_sentence, ta
 
 def make(data: Any, opening: ReadSettings, parts: Parts) -> Tally | counts.Crosstab:
     """Return the tally of a source, or its two-way table."""
-    look, crossing, wanted_value = parts.get("chart"), parts.get("crossing"), parts["counting"]
-    wanted_value = replace(wanted_value, in_order=look is not None and look.order == "given") if look else wanted_value
+    look, crossing, counting = parts.get("chart"), parts.get("crossing"), parts["counting"]
+    counting = replace(counting, in_order=look is not None and look.order == "given") if look else counting
     if crossing is not None and (crossing.split is not None or crossing.split_columns):
-        return crossed(data, wanted_value, opening, crossing)
-    return count_source(data, wanted_value, opening)
+        return crossed(data, counting, opening, crossing)
+    return count_source(data, counting, opening)
 
 
 def as_tally(tally: Any) -> Tally:

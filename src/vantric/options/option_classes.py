@@ -165,10 +165,10 @@ def _known(kind: Any) -> dict[str, Option]:
             field.name,
             hints[field.name],
             _default(field),
-            said_value,
-            said_value.section or sections.get(field.name, ""),
+            declaration,
+            declaration.section or sections.get(field.name, ""),
         )
-        for field, said_value in declared
+        for field, declaration in declared
     }
 
 

@@ -122,8 +122,8 @@ def _of_class(value: Any, kind: Any) -> Any:
     if kind is Path:
         return Path(_only(value, isinstance(value, (str, PathLike))))
     if is_dataclass(kind) and isinstance(value, Mapping):
-        made_value: Any = kind
-        return made_value.from_keywords(value) if hasattr(made_value, "from_keywords") else made_value(**value)
+        type_: Any = kind
+        return type_.from_keywords(value) if hasattr(type_, "from_keywords") else type_(**value)
     return _only(value, isinstance(value, kind))
 
 

@@ -91,8 +91,8 @@ def safe_text(value: Any) -> Any:
     if not isinstance(value, str) or value[:1].isalnum():
         return value
     value = value.replace("\0", "\ufffd")
-    seen_value = next((sign for sign in value if not (sign.isspace() or unicodedata.category(sign) in _UNSEEN)), "")
-    return f"'{value}" if value.startswith(_STARTS) or seen_value in _STARTS else value
+    strange = next((sign for sign in value if not (sign.isspace() or unicodedata.category(sign) in _UNSEEN)), "")
+    return f"'{value}" if value.startswith(_STARTS) or strange in _STARTS else value
 
 
 def csv_text(head: Sequence[str], rows: Iterable[Sequence[Any]]) -> str:

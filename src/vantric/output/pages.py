@@ -109,12 +109,12 @@ def figure(views: Sequence[ChartView], name: str, ink: Ink) -> str:
         return ""
     texts = []
     for index, view in enumerate(views):
-        svg = _svg(view, f"{name}-{view.name}", ink, told_flag=index == 0)
+        svg = _svg(view, f"{name}-{view.name}", ink, explained=index == 0)
         texts.append(f'<div class="view" data-view="{view.name}"{" hidden" if index else ""}>\n{svg}</div>')
     return f"<figure>{''.join(texts)}</figure>"
 
 
-def _svg(view: ChartView, name: str, ink: Ink, *, told_flag: bool) -> str:
+def _svg(view: ChartView, name: str, ink: Ink, *, explained: bool) -> str:
     """Return a chart without what the page itself says; what is said of its categories is in the first view."""
     chart = replace(view.chart, title="", subtitle="", note="")
     measure, plan = planned(chart)
@@ -122,7 +122,7 @@ def _svg(view: ChartView, name: str, ink: Ink, *, told_flag: bool) -> str:
         ink.key(label)
     theme = SchemeTheme.named(chart.theme, ink.palette)
     ink.letters += [] if chart.font else [(mark.text, mark.bold) for mark in _texts(plan)]
-    tips = view.tips if told_flag else ("",) * len(getattr(chart, "categories", ()))
+    tips = view.tips if explained else ("",) * len(getattr(chart, "categories", ()))
     part = Embedded(name, ink.keys, tips, title=view.chart.title, letters=not chart.font)
     return svg_text(chart, plan, theme, measure, chart.font or FAMILY, embedded=part)
 
@@ -176,8 +176,8 @@ def _row(grid: Table, index: int, ink: Ink, *, strong: bool) -> str:
     return f"<tr{key}{vital}>{cells}</tr>"
 
 
-def _cell(column: Column, index: int, shown_text: str, *, scope: bool) -> str:
-    text = escaped(shown_text)
+def _cell(column: Column, index: int, cell_text: str, *, scope: bool) -> str:
+    text = escaped(cell_text)
     if scope:
         return f'<th scope="row">{text}</th>'
     value = column.values[index]

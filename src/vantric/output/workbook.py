@@ -153,11 +153,11 @@ def _bars(
 def _lines(book: WorkbookWriter, data: WorkbookSheet, live: LiveTable, rows: int, columns: _Columns) -> Any:
     chart = book.book.add_chart({"type": "line"})
     categories = _range(data, columns.label, rows)
-    content: dict[str, Any] = {}
+    line: dict[str, Any] = {}
     if rows <= _MOST_LABELED:
         custom = [{"value": f"={reference(data.name, (_TOP + index, columns.said))}"} for index in range(1, rows)]
         first, last = {"delete": True}, {"delete": True}  # the first would be on the label of its bar
-        content = {
+        line = {
             "data_labels": {
                 "value": True,
                 "position": "above",
@@ -172,7 +172,7 @@ def _lines(book: WorkbookWriter, data: WorkbookSheet, live: LiveTable, rows: int
             "values": _range(data, columns.running, rows),
             "line": {"color": _LINE, "width": 2},
             "marker": {"type": "circle", "size": 5, "fill": {"color": _LINE}, "border": {"color": "#FFFFFF"}},
-            **content,
+            **line,
         }
     )
     if live.layout.cuts:
@@ -339,12 +339,12 @@ def _total(sheet: WorkbookSheet, grid: Table, row: int) -> None:
         return
     for index, (text, column) in enumerate(zip(grid.total, grid.columns, strict=True)):
         there = [value for value in column.values if isinstance(value, (int, float)) and not isinstance(value, bool)]
-        shown_value = shown_number(text)
-        if column.kind in ("whole", "number") and there and shown_value is not None and _near(sum(there), shown_value):
+        number = shown_number(text)
+        if column.kind in ("whole", "number") and there and number is not None and _near(sum(there), number):
             cells = f"{place(row - grid.rows, index)}:{place(row - 1, index)}"
             sheet.formula(row, index, f"=SUM({cells})", sum(there), bold=True, top=1, num_format=form_of(column))
-        elif text.endswith(" %") and shown_value is not None:
-            sheet.value(row, index, shown_value / 100, bold=True, top=1, num_format="0.0%")
+        elif text.endswith(" %") and number is not None:
+            sheet.value(row, index, number / 100, bold=True, top=1, num_format="0.0%")
         else:
             sheet.text(row, index, text, bold=True, top=1, align="right" if column.kind != "text" else "left")
 

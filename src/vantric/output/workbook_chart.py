@@ -159,10 +159,10 @@ def _group(
 ) -> Any:
     mode = chart.mode_of("secondary" if all(entry.secondary for entry in series) else "primary")
     subtype = {"subtype": _TOGETHER[mode]} if kind == "column" and mode in _TOGETHER and len(series) > 1 else {}
-    made_value = book.book.add_chart({"type": "bar" if flat else kind, **subtype})
+    native = book.book.add_chart({"type": "bar" if flat else kind, **subtype})
     for item in series:
         column = 1 + chart.series.index(item)
-        made_value.add_series(
+        native.add_series(
             {
                 "name": where.name(column),
                 "categories": where.cells(0),
@@ -171,7 +171,7 @@ def _group(
                 **_look(chart, kind, item, where),
             }
         )
-    return made_value
+    return native
 
 
 def _look(chart: Chart, kind: str, series: Series, where: _Place) -> dict[str, Any]:

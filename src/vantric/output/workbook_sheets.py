@@ -56,11 +56,11 @@ class WorkbookWriter:
         self._names: set[str] = set()
         self.local = local
 
-    def format(self, **content: Any) -> Any:
+    def format(self, **properties: Any) -> Any:
         """Return a format, made once."""
-        key = tuple(sorted(content.items()))
+        key = tuple(sorted(properties.items()))
         if key not in self._formats:
-            self._formats[key] = self.book.add_format(content)
+            self._formats[key] = self.book.add_format(properties)
         return self._formats[key]
 
     def sheet(self, name: str) -> WorkbookSheet:

@@ -134,12 +134,8 @@ def contents_of(
         return [(target, written(content, kind))]
     section = content.sections()[0]
     views, beside = section.views(), beside_of(target, pictures)
-    shown_text = picture_line(section, views[0].chart, beside, target) if views else ""
-    text = (
-        section_markdown(section, shown_text)
-        if content.tables is None
-        else shown_text + written(content, kind).decode()
-    )
+    picture = picture_line(section, views[0].chart, beside, target) if views else ""
+    text = section_markdown(section, picture) if content.tables is None else picture + written(content, kind).decode()
     pairs = [(target, text.encode("utf-8", "backslashreplace"))]
     if not views or beside in pictures:
         return pairs

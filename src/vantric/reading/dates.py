@@ -92,9 +92,9 @@ class WrittenDate:
 def written(text: str) -> WrittenDate | None:
     """Return a date taken apart; None if it is none."""
     plain = " ".join(text.split())
-    for form, function in _FORMS:
+    for form, read in _FORMS:
         match = form.fullmatch(plain)
-        date = function(match) if match else None
+        date = read(match) if match else None
         if date is not None:
             return date
     return None

@@ -168,11 +168,11 @@ def letters(column: int) -> str:
 
 def apart(names: Sequence[str]) -> list[str]:
     """Return names that all differ: a second one of a name is called "Note (2)"."""
-    seen_value: Counter[str] = Counter()
+    occurrences: Counter[str] = Counter()
     texts = []
     for name in names:
-        seen_value[name] += 1
-        texts.append(name if seen_value[name] == 1 else f"{name} ({seen_value[name]})")
+        occurrences[name] += 1
+        texts.append(name if occurrences[name] == 1 else f"{name} ({occurrences[name]})")
     return texts
 
 

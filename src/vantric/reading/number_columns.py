@@ -146,12 +146,10 @@ class NumberColumns(ABC):
         AmountError
             If there is none, or several that differ: it names two cells.
         """
-        known_values = self._known()
-        if (column, counted) not in known_values:
-            known_values[column, counted] = self._noted(
-                column, self._decided(column, self._cells(column), counted=counted)
-            )
-        return known_values[column, counted][0]
+        readings = self._known()
+        if (column, counted) not in readings:
+            readings[column, counted] = self._noted(column, self._decided(column, self._cells(column), counted=counted))
+        return readings[column, counted][0]
 
     def _cells(self, column: str) -> list[str]:
         """Return the different texts of a column."""
@@ -211,12 +209,12 @@ class NumberColumns(ABC):
         return read or unit_in(column)[1]
 
     def _amount(self, column: str, value: Any, *, counted: bool) -> Raw:
-        found_value = self.number(column, value, counted=counted)
-        if found_value is None:
+        number = self.number(column, value, counted=counted)
+        if number is None:
             raise ValueError(f"is missing: '{str(value).strip()}'")
-        if found_value < 0:
+        if number < 0:
             raise ValueError(f"is negative: {value}")
-        return found_value
+        return number
 
     def wrong_amount(
         self, column: str, reason: str, labels: Sequence[Any], *, free: bool, counted: bool = False

@@ -303,24 +303,24 @@ def plain_text(value: Decimal) -> str:
 def shown_by(code: str) -> FormatText | None:
     """Return what a format shows around a number; None if that is nothing, or no unit."""
     section = _first_section(code)
-    before, after, seen_flag, percent = "", "", False, False
+    before, after, has_number, percent = "", "", False, False
     for quoted, escaped, currency, digits, other in _PARTS.findall(section):
         if digits:
             if digits.rstrip().endswith(","):  # it shows thousands or millions, and the cell holds all of it
                 return None
-            seen_flag = True
+            has_number = True
             continue
         if other == "%":
             percent = True
             continue
         if other in _DATE_SIGNS:
             return None
-        literal = quoted or escaped or currency or (other if other in _SHOWN_BARE else "")
-        if seen_flag:
-            after += literal
+        shown_text = quoted or escaped or currency or (other if other in _SHOWN_BARE else "")
+        if has_number:
+            after += shown_text
         else:
-            before += literal
-    if not seen_flag:
+            before += shown_text
+    if not has_number:
         return None
     unit = FormatText(percent, before.strip(" +-()"), after.strip(" +-()"))
     if not (percent or unit.before or unit.after):

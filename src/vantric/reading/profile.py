@@ -77,7 +77,7 @@ def profile(records: Records) -> list[ColumnProfile]:
 
 
 def _column(records: Records, name: str, groups: Iterable[tuple[Any, ...]]) -> ColumnProfile:
-    found_value: Counter[str] = Counter()
+    labels: Counter[str] = Counter()
     codes: Counter[str] = Counter()
     missing, kinds, texts = 0, set(), []
     for value, number in groups:
@@ -85,23 +85,23 @@ def _column(records: Records, name: str, groups: Iterable[tuple[Any, ...]]) -> C
             missing += int(number)
             continue
         label = str(label_text(value))
-        found_value[label] += int(number)
+        labels[label] += int(number)
         if isinstance(value, str) and is_missing_code(value):
             codes[label] += int(number)
             continue
         kinds.add(_kind(value))
         if isinstance(value, str):
             texts.append(value)
-    kind = next(iter(kinds)) if len(kinds) == 1 else "text" if found_value else "empty"
+    kind = next(iter(kinds)) if len(kinds) == 1 else "text" if labels else "empty"
     if not kinds and codes:
         kind = "text"
-    commonest = sorted(found_value.items(), key=lambda item: (-item[1], natural_key(item[0])))[:_COMMONEST]
+    commonest = sorted(labels.items(), key=lambda item: (-item[1], natural_key(item[0])))[:_COMMONEST]
     plain = ColumnProfile(
         name,
         kind,
-        sum(found_value.values()),
+        sum(labels.values()),
         missing,
-        len(found_value),
+        len(labels),
         tuple(commonest),
         unit_in(name)[1],
         codes=tuple(codes.most_common(_COMMONEST)),
@@ -136,8 +136,8 @@ def _kind(value: Any) -> str:
     text = str(value).strip()
     cell = cell_of(text)
     if cell is not None and is_number(text) and not re.match(r"0[0-9]", text):
-        is_known = not cell.unit or is_unit(cell.unit) or not cell.unit.isalpha() or len(cell.unit) == _CODE
-        if is_known:
+        has_unit = not cell.unit or is_unit(cell.unit) or not cell.unit.isalpha() or len(cell.unit) == _CODE
+        if has_unit:
             return "number"
     return "date" if not text.isdigit() and written(text) else "text"
 

@@ -51,8 +51,8 @@ def families_for(texts: Iterable[str], wished: str = "", *, tell: Telling = warn
         _look_again()
         lacking = _filled(families, lacking)
     if lacking:
-        shown_text = " ".join(f"U+{ord(sign):04X}" for sign in sorted(lacking)[:8])
-        tell(f"no installed font has {len(lacking)} of the signs in the labels: {shown_text}")
+        codes = " ".join(f"U+{ord(sign):04X}" for sign in sorted(lacking)[:8])
+        tell(f"no installed font has {len(lacking)} of the signs in the labels: {codes}")
         families += [] if BASE_FAMILY in families else [BASE_FAMILY]
     return tuple(families)
 
@@ -75,11 +75,11 @@ def drawable(families: tuple[str, ...]) -> Callable[[str, bool], str]:
 
 def installed(wished: str) -> str:
     """Return the name of an installed family, in its own capitals."""
-    known_values = {entry.name.casefold(): entry.name for entry in fontManager.ttflist}
-    if wished.casefold() not in known_values:
-        hint = nearest(wished, known_values.values()) or "; leave it out for the theme's own"
+    names = {entry.name.casefold(): entry.name for entry in fontManager.ttflist}
+    if wished.casefold() not in names:
+        hint = nearest(wished, names.values()) or "; leave it out for the theme's own"
         raise ChartError(f"no font '{wished}' is installed{hint}")
-    return known_values[wished.casefold()]
+    return names[wished.casefold()]
 
 
 def _filled(families: list[str], lacking: set[str]) -> set[str]:
@@ -142,12 +142,12 @@ def linear_measure(families: tuple[str, ...]) -> Measure:
             return 1.0
         return _advance(path, sign) + (_parting(path, before, sign) if before and holder(before, bold) == path else 0.0)
 
-    function, base = drawable(families), families == (BASE_FAMILY,)
+    drawn, base = drawable(families), families == (BASE_FAMILY,)
 
     def measure(text: str, size: float, bold: bool) -> float:
         if base and is_measured(text):
             return table_measure(text, size, bold)
-        text = function(text, bold)
+        text = drawn(text, bold)
         return size * sum(map(advance, ("", *text), text, repeat(bold)))
 
     return measure
@@ -261,11 +261,11 @@ if hasattr(os, "register_at_fork"):
 
 def renderer_measure(families: tuple[str, ...]) -> Measure:
     """Return the renderer's own measure of text, with whatever hinting the caller's settings ask for."""
-    renderer, function = RendererAgg(1, 1, PER_INCH), drawable(families)
+    renderer, drawn = RendererAgg(1, 1, PER_INCH), drawable(families)
 
     def measure(text: str, size: float, bold: bool) -> float:
         font = font_properties(families, size, bold=bold)
-        return float(renderer.get_text_width_height_descent(function(text, bold), font, False)[0])
+        return float(renderer.get_text_width_height_descent(drawn(text, bold), font, False)[0])
 
     return measure
 

@@ -81,7 +81,7 @@ class TextOutlines:
         for color, lines in self._lines.items():
             yield (
                 color,
-                Path(np.concatenate([array for array, _ in lines]), np.concatenate([codes for _, codes in lines])),
+                Path(np.concatenate([corners for corners, _ in lines]), np.concatenate([codes for _, codes in lines])),
             )
 
 

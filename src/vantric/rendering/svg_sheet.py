@@ -23,11 +23,11 @@ def number(value: float) -> str:
     return "0" if text == "-0" else text
 
 
-def attributes(**content: object) -> str:
+def attributes(**values: object) -> str:
     """Return attributes with a blank before each; what is None or empty is left out, and ``_`` is a hyphen."""
     return "".join(
         f' {name.rstrip("_").replace("_", "-")}="{value if isinstance(value, str) else number(float(str(value)))}"'
-        for name, value in content.items()
+        for name, value in values.items()
         if value is not None and value != ""
     )
 

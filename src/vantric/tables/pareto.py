@@ -283,15 +283,15 @@ def _strata(table: ParetoTable) -> list[Column]:
 
 def _limits(table: ParetoTable, sure: Certainty) -> list[Column]:
     """Return the limits of each share, or rate, as two columns that a page shows with the intervals."""
-    known_values = {row.category: (row.low, row.high) for row in sure.rows}
+    limits = {row.category: (row.low, row.high) for row in sure.rows}
     if table.rest is not None and sure.rest is not None:
-        known_values[table.rest.label] = sure.rest
+        limits[table.rest.label] = sure.rest
     rates = sure.measure == "rate"
     form = partial(numbers, most_decimals=4) if rates else percents
     return [
         Column(
             with_level(name, sure.level),
-            [known_values[label][index] if label in known_values else None for label in table.categories],
+            [limits[label][index] if label in limits else None for label in table.categories],
             form,
             "number" if rates else "percent",
             view="intervals",
@@ -356,7 +356,7 @@ def pareto_object(
 ) -> dict[str, Any]:
     """Return the JSON object of a Pareto table."""
     cutoffs, origin, rest = [_cutoff_object(cut) for cut in table.cutoffs], table.origin, table.rest
-    content = {
+    mapping = {
         "format": "vantric/pareto",
         "version": 1,
         "source": origin.source,
@@ -385,48 +385,48 @@ def pareto_object(
         **_within(table),
         "findings": [finding.to_dict() for finding in findings],
     }
-    return content | _said_of(table, sure, dense)
+    return mapping | _said_of(table, sure, dense)
 
 
 def _said_of(table: ParetoTable, sure: Certainty | None, dense: Concentration | None) -> dict[str, Any]:
     """Return what a JSON object says of the parts, and how sure and how concentrated the table is."""
-    content: dict[str, Any] = {}
+    statements: dict[str, Any] = {}
     if table.strata is not None:
         from vantric.tables.statements import parts_object, vital_of
 
-        content |= parts_object(table.strata, vital_of(table))
+        statements |= parts_object(table.strata, vital_of(table))
     if dense is not None:
-        content |= {"concentration": {**asdict(dense), "sentence": dense.sentence()}}
+        statements |= {"concentration": {**asdict(dense), "sentence": dense.sentence()}}
     if sure is not None:
         from vantric.tables.statements import certainty_object
 
-        content |= {"certainty": certainty_object(sure)}
-    return content
+        statements |= {"certainty": certainty_object(sure)}
+    return statements
 
 
 def _missing_object(table: ParetoTable) -> dict[str, Any]:
     """Return what is missing, and the least frequency of it that could change the vital few."""
-    content = {"records": as_integer(table.missing.records), "frequency": as_integer(table.missing.frequency)}
+    mapping = {"records": as_integer(table.missing.records), "frequency": as_integer(table.missing.frequency)}
     if not table.missing.records:
-        return content
+        return mapping
     least = fewest_to_change(table)
-    return {**content, "could_change": None if least is None or least > table.missing.frequency else as_integer(least)}
+    return {**mapping, "could_change": None if least is None or least > table.missing.frequency else as_integer(least)}
 
 
 def _more(table: ParetoTable) -> dict[str, Any]:
     """Return what only some tables have: a period, a part, rates, strata."""
-    origin, content = table.origin, dict[str, Any]()
+    origin, mapping = table.origin, dict[str, Any]()
     if origin.days:
-        content["days"] = list(origin.days)
+        mapping["days"] = list(origin.days)
     if origin.within:
-        content["within"] = origin.within
+        mapping["within"] = origin.within
     if origin.missing_as:
-        content["missing_as_category"] = as_integer(origin.missing_as)
+        mapping["missing_as_category"] = as_integer(origin.missing_as)
     if origin.per:
-        content["per"] = origin.per
+        mapping["per"] = origin.per
     if table.strata is not None:
-        content |= {"split": table.strata.split, "strata": list(table.strata.columns)}
-    return content
+        mapping |= {"split": table.strata.split, "strata": list(table.strata.columns)}
+    return mapping
 
 
 def _rows(table: ParetoTable) -> list[dict[str, Any]]:

@@ -77,13 +77,11 @@ def _stated(name: str, value: Any) -> Any:
 
 def certainty_columns(labels: Sequence[str], sure: Certainty) -> list[Column]:
     """Return the columns of certainty; empty beside a row that stands for several categories."""
-    known_values = {
-        row.category: [_stated(name, getattr(row, name)) for name in CERTAINTY_COLUMNS] for row in sure.rows
-    }
+    cells_of = {row.category: [_stated(name, getattr(row, name)) for name in CERTAINTY_COLUMNS] for row in sure.rows}
     nothing: list[Any] = [None] * len(CERTAINTY_COLUMNS)
     if sure.rest is not None:
         nothing[:2] = map(six_digits, sure.rest)
-    rows = [known_values.get(label, nothing) for label in labels]
+    rows = [cells_of.get(label, nothing) for label in labels]
     return [
         Column("", [row[index] for row in rows], key=name, as_is=True) for index, name in enumerate(CERTAINTY_COLUMNS)
     ]
@@ -324,8 +322,8 @@ def parts_object(table: Crosstab | None, vital: Sequence[str] = ()) -> dict[str,
     from vantric.core.statistics import Trend
 
     if isinstance(parts, Trend):
-        content = trend_object(parts, ())
-        return {"trends": {name: content[name] for name in ("measure", "partial", "categories", "counted", "sentence")}}
+        mapping = trend_object(parts, ())
+        return {"trends": {name: mapping[name] for name in ("measure", "partial", "categories", "counted", "sentence")}}
     plain = {name: six_digits(value) for name, value in asdict(parts).items() if name not in ("cells", "reversals")}
     return {
         "strata_test": {

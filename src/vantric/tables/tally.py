@@ -142,9 +142,9 @@ def base_of(tally: Tally, of: str | None) -> str | None:
     return None
 
 
-def tally_tables(found_value: Tally | Crosstab, of: Any = None) -> tuple[Table, ...]:
+def tally_tables(result: Tally | Crosstab, of: Any = None) -> tuple[Table, ...]:
     """Return the table of a tally or of a two-way table; `of` is what its percents are of."""
-    return (tally_table(found_value, of) if isinstance(found_value, Tally) else crosstab_table(found_value, of),)
+    return (tally_table(result, of) if isinstance(result, Tally) else crosstab_table(result, of),)
 
 
 def tally_table(tally: Tally, of: str | None = None) -> Table:
@@ -197,17 +197,17 @@ def crosstab_table(table: Crosstab, of: Base | None = None) -> Table:
     return Table((label, *inner, last), (*data, last), keyed=0, labels=tuple(names), caption=table.tally().base())
 
 
-def tally_object(found_value: Tally | Crosstab, findings: Iterable[Finding] = (), of: Any = None) -> dict[str, Any]:
+def tally_object(result: Tally | Crosstab, findings: Iterable[Finding] = (), of: Any = None) -> dict[str, Any]:
     """Return the JSON object of a tally or of a two-way table."""
-    if not isinstance(found_value, Tally):
+    if not isinstance(result, Tally):
         from vantric.tables.statements import parts_object
 
-        return _crosstab_object(found_value, of or "all", findings) | parts_object(found_value)
-    base = base_of(found_value, of)
+        return _crosstab_object(result, of or "all", findings) | parts_object(result)
+    base = base_of(result, of)
     return {
-        **_facts(found_value),
+        **_facts(result),
         **({"percent_of": base} if base else {}),
-        "rows": tally_table(found_value, of).records(),
+        "rows": tally_table(result, of).records(),
         "findings": [finding.to_dict() for finding in findings],
     }
 
@@ -256,7 +256,7 @@ def tally_sentence(tally: Tally) -> str:
     base = tally.base()
     if not tally.categories or not tally.total:
         return f"{base}."
-    names, frequencies, shares = (tally_table(tally).columns[literal].values for literal in (0, 1, -1))
+    names, frequencies, shares = (tally_table(tally).columns[place].values for place in (0, 1, -1))
     top: Sequence[Number] = [frequency for frequency in frequencies if frequency == frequencies[0]]
     each = " each" if len(top) > 1 else ""
     share = "" if shares[0] is None else f" ({percent_text(shares[0])}{each})"

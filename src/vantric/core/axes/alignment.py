@@ -131,14 +131,14 @@ def _aligned(data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule
         return _common(data, scaling, zeros)
     sides = [
         checked_side(
-            literal,
-            data[literal],
-            kind="log" if scaling.logs[literal] else "linear",
-            zero="shown" if policy == "proportional" else zeros[literal],
-            limits=limits[literal],
+            place,
+            data[place],
+            kind="log" if scaling.logs[place] else "linear",
+            zero="shown" if policy == "proportional" else zeros[place],
+            limits=limits[place],
             clip=scaling.clip,
         )
-        for literal in (0, 1)
+        for place in (0, 1)
     ]
     if policy == "proportional":
         return _meeting(sides[0], sides[1], scaling.meet or (data[0][1], data[1][1]), headroom), sides
@@ -184,8 +184,8 @@ def _common(data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule]
         limits=scaling.primary_limits or scaling.secondary_limits,
         clip=scaling.clip,
     )
-    for literal in (0, 1):  # each by itself, so that the message names the side
-        checked(literal, data[literal], zero=rule)
+    for place in (0, 1):  # each by itself, so that the message names the side
+        checked(place, data[place], zero=rule)
     union = min(data[0][0], data[1][0]), max(data[0][1], data[1][1])
     whole = checked(0, union, zero=rule)
     scale = single_scale(whole, scaling.headroom)

@@ -81,8 +81,8 @@ def suggest_axes(series: Mapping[str, Iterable[float]], *, units: Mapping[str, s
     large = tuple(name for name in ends if name not in small)
     if not small or not large:
         least = min(reach, key=lambda name: reach[name])
-        kept_text = f"even {_names((least,))} keeps {_percent(reach[least])} of the height"
-        reason = f"one unit and like reach share one scale: {kept_text}."
+        reach_kept = f"even {_names((least,))} keeps {_percent(reach[least])} of the height"
+        reason = f"one unit and like reach share one scale: {reach_kept}."
         return Suggestion(tuple(ends), (), "common", reason, reach)
     most = ("at most " if len(small) > 1 else "") + _percent(max(reach[name] for name in small))
     reason = f"{_names(small)} would use {most} of the height beside {_names(large)}: less than a tenth."

@@ -245,8 +245,8 @@ class TallyChartSettings(ChartSettings, BarsTogether, section=_SHOWS):
     def combination(self, **texts: Any) -> CombinationChartSettings:
         """Return the options as those of a combination chart; texts are where the user says nothing else."""
         look = {field.name: getattr(self, field.name) for field in fields(ChartSettings)}
-        content = {name: text for name, text in texts.items() if look.get(name) is None}
-        return CombinationChartSettings(**{**look, **content}, gap=self.gap)
+        texts_left = {name: text for name, text in texts.items() if look.get(name) is None}
+        return CombinationChartSettings(**{**look, **texts_left}, gap=self.gap)
 
     def labels_of(self, name: str) -> SeriesLabels:
         """Return what is written at a series of bars."""

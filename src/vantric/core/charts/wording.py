@@ -132,8 +132,8 @@ class Wording:
             gaps = _gaps_of(WORDS[name]) or set()
             named = _gaps_of(text)
             if named is None or not named <= gaps:
-                known_text = f"; its gaps are: {', '.join(f'{{{gap}}}' for gap in sorted(gaps))}" if gaps else ""
-                raise ChartError(f"the word for '{name}' has a gap that nothing fills: {text[:200]}{known_text}")
+                gaps_there = f"; its gaps are: {', '.join(f'{{{gap}}}' for gap in sorted(gaps))}" if gaps else ""
+                raise ChartError(f"the word for '{name}' has a gap that nothing fills: {text[:200]}{gaps_there}")
 
     @property
     def plain(self) -> bool:

@@ -191,7 +191,7 @@ def combination_chart(
     scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
     say, texts = look.wording.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
-    units = tuple(look.style.percent_unit if sides.unit(literal) == "%" else "" for literal in ("primary", "secondary"))
+    units = tuple(look.style.percent_unit if sides.unit(side) == "%" else "" for side in ("primary", "secondary"))
     texts["secondary_title"] = _with_start(texts["secondary_title"], scales.secondary, styles[1], units[1], look)
     raw = {item.name: item for item in placed}
     return Chart(

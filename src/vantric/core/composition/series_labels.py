@@ -63,8 +63,8 @@ def _shares(series: Series, every: Sequence[Series], of: str) -> list[float]:
     else:
         whole = table.sum(axis=0) if of == "percent of category" else table.sum()
     with np.errstate(divide="ignore", invalid="ignore"):
-        found_value = 100 * values / whole
-    return [float(value) if math.isfinite(value) else math.nan for value in found_value]
+        percents = 100 * values / whole
+    return [float(value) if math.isfinite(value) else math.nan for value in percents]
 
 
 def value_texts(values: Sequence[float], style: NumberStyle, *, percent: bool = False) -> list[str]:
@@ -105,9 +105,10 @@ def _decimals(values: Sequence[Number], digits: int, *, short: bool) -> int:
 def _apart(values: Sequence[Number], least: int, most: int) -> int:
     """Return with how many decimals values that differ are written differently; `most` if with none."""
     for decimals in range(least, most) if len(values) <= _MANY else ():
-        entries: dict[float, Number] = {}
+        shown_numbers: dict[float, Number] = {}
         if all(
-            math.isclose(entries.setdefault(round(value, decimals), value), value, rel_tol=_NOISE) for value in values
+            math.isclose(shown_numbers.setdefault(round(value, decimals), value), value, rel_tol=_NOISE)
+            for value in values
         ):
             return decimals
     return max(least, most) if len(values) <= _MANY else least

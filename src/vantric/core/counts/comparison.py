@@ -164,8 +164,8 @@ def _difference(after: Number, before: Number) -> Number:
     """Return after less before: of decimals without the noise of binary floats."""
     if isinstance(after, int) and isinstance(before, int):
         return after - before
-    found_value = after - before
-    return round(found_value, 12) if abs(found_value) < 1e3 else found_value
+    difference = after - before
+    return round(difference, 12) if abs(difference) < 1e3 else difference
 
 
 def compare(

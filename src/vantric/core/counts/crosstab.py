@@ -159,8 +159,8 @@ class Crosstab(TableResult):
 
     def to_dict(self, percent_of: Base = "all") -> dict[str, Any]:
         """Return the object that ``vantric tally --split ... --format json`` prints."""
-        content: dict[str, Any] = self._of_kind().to_dict(self, percent_of=percent_of)
-        return content
+        mapping: dict[str, Any] = self._of_kind().to_dict(self, percent_of=percent_of)
+        return mapping
 
     def save(self, path: str | Path, percent_of: Base | None = None, *, slide_tables: bool = False) -> Path:
         """Write the table by the path's ending; see `Tally.save`. `percent_of` is what its percents are of."""
@@ -310,8 +310,8 @@ def make_crosstab(
     if weighted:
         plain = {pair: exact_sum([item.counted for item in heap]) for pair, heap in cells.items()}
         counts = Amounts.of([plain.get(pair, 0) for pair in every])
-    is_known = missing is not None
-    in_columns = () if is_known else tuple(_left_out(p for p in without if p.label == label) for label in columns)
+    has_missing = missing is not None
+    in_columns = () if has_missing else tuple(_left_out(p for p in without if p.label == label) for label in columns)
     return Crosstab(
         tuple(ranked),
         tuple(columns),

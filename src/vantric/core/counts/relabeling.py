@@ -101,10 +101,10 @@ def relabeling(
         names = {label: merges.get(same_spelling(label), label) for label in frequencies}
         remarks += _merge_remarks(names, frequencies)
     if families is not None:
-        known_values = dict(families)
+        family_of = dict(families)
         if merge_spellings:
-            known_values = {same_spelling(label): family for label, family in families.items()} | known_values
-        texts = {label: _family(label, name, known_values) for label, name in names.items()}
+            family_of = {same_spelling(label): family for label, family in families.items()} | family_of
+        texts = {label: _family(label, name, family_of) for label, name in names.items()}
         strays = sorted({names[label] for label, family in texts.items() if family is None}, key=natural_key)
         names = {label: family if family is not None else names[label] for label, family in texts.items()}
         if strays:
@@ -142,8 +142,8 @@ def _merge_remarks(names: Mapping[str, str], frequencies: Mapping[str, Number]) 
     return remarks
 
 
-def _family(label: str, name: str, known_values: Mapping[str, str]) -> str | None:
+def _family(label: str, name: str, family_of: Mapping[str, str]) -> str | None:
     for spelling in (label, name, same_spelling(label)):
-        if spelling in known_values:
-            return known_values[spelling]
+        if spelling in family_of:
+            return family_of[spelling]
     return None

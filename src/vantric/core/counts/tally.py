@@ -69,8 +69,8 @@ class Spread:
 
     def with_missing(self, label: str) -> Spread:
         """Return the spread with what had no label as a category."""
-        known_values = {**self.categories, label: self.missing}
-        return Spread(known_values, self.records + self.missing.records, self.whole + self.missing.squares)
+        moments = {**self.categories, label: self.missing}
+        return Spread(moments, self.records + self.missing.records, self.whole + self.missing.squares)
 
 
 class RecordGroup(NamedTuple):

@@ -154,11 +154,11 @@ def _in_row(spot: LabelTarget, x: float, ha: Side) -> Iterator[Candidate]:
         yield spot.line(x, baseline, role=f"on-{spot.role}", ha=ha), spot.owner
 
 
-def _first_of(function: LabelPlacement, other: LabelPlacement) -> LabelPlacement:
+def _first_of(first: LabelPlacement, other: LabelPlacement) -> LabelPlacement:
     """Return the form of numbers that have the one place where it is wide and high enough, else the other."""
 
     def either(spot: LabelTarget) -> Iterator[Candidate]:
-        pairs = list(function(spot))
+        pairs = list(first(spot))
         yield from pairs or other(spot)
 
     return either

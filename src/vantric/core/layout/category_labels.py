@@ -293,13 +293,13 @@ def _day(moment: _CalendarDate) -> str:
     return str(moment.day)
 
 
-def _first_day(function: _Chosen) -> _Chosen:
-    return lambda moment: moment.day <= 1 and function(moment)
+def _first_day(is_labeled: _Chosen) -> _Chosen:
+    return lambda moment: moment.day <= 1 and is_labeled(moment)
 
 
-def _not_last(function: _Chosen, count: int) -> _Chosen:
+def _not_last(is_labeled: _Chosen, count: int) -> _Chosen:
     """Return what passes over the last days of a month, which are too near to the first of the next."""
-    return lambda moment: function(moment) and (count == 1 or moment.day < 29)
+    return lambda moment: is_labeled(moment) and (count == 1 or moment.day < 29)
 
 
 def _starts_year(moment: _CalendarDate) -> bool:
@@ -314,8 +314,8 @@ def set_period_labels(
     moments = [_moment(label) for label in labels]
     fine: list[tuple[int, str]] = []
     coarse: list[tuple[int, str]] = []
-    for function, name, below in _levels(period, months):
-        numbers = [index for index, moment in enumerate(moments) if function(moment)]
+    for is_labeled, name, below in _levels(period, months):
+        numbers = [index for index, moment in enumerate(moments) if is_labeled(moment)]
         fine = [(index, name(moments[index])) for index in numbers]
         if len(fine) < min(2, len(labels)) or not _apart(fine, slot, size, gap, pen):
             continue

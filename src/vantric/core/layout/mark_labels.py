@@ -245,9 +245,9 @@ def spread(wished: Sequence[float], apart: float, low: float, high: float) -> li
             before, index = pools.pop()
             mean, count = (before * index + mean * count) / (index + count), index + count
         pools.append((mean, count))
-    array = np.repeat([mean for mean, _ in pools], [count for _, count in pools])
+    centers = np.repeat([mean for mean, _ in pools], [count for _, count in pools])
     room = max(high - (len(wished) - 1) * apart, low)
-    return list((np.clip(array, low, room) + apart * np.arange(len(wished))).tolist())
+    return list((np.clip(centers, low, room) + apart * np.arange(len(wished))).tolist())
 
 
 _REACHES = (1.2, 2.1, 3.2, 4.6)  # of a leader, in letters

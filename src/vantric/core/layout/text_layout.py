@@ -57,9 +57,9 @@ def table_measure(text: str, size: float, bold: bool) -> float:
     Kerning is counted where it parts signs, not where it brings them nearer. Signs that the table lacks are taken to be
     as wide as most: full width in East Asian scripts.
     """
-    known_values = _advances(bold)
-    ems = sum([known_values[sign] if sign in known_values else _sign_width(sign, bold) for sign in text])
-    parted = sum([known_values[item + other] for item, other in pairwise(text) if item + other in known_values])
+    widths = _advances(bold)
+    ems = sum([widths[sign] if sign in widths else _sign_width(sign, bold) for sign in text])
+    parted = sum([widths[item + other] for item, other in pairwise(text) if item + other in widths])
     return (ems + parted) * size
 
 

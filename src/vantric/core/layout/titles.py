@@ -63,8 +63,8 @@ def title_under(text: str, left: float, right: float, bottom: float, sizes: Size
     if not text:
         return []
     size = sizes.axis_title
-    shown_text = fitted(one_line(text), size, False, right - left, pen.measure)
-    return [pen.line(shown_text, (left + right) / 2, bottom + DESCENT * size, size, "axis-title", ha="center")]
+    line = fitted(one_line(text), size, False, right - left, pen.measure)
+    return [pen.line(line, (left + right) / 2, bottom + DESCENT * size, size, "axis-title", ha="center")]
 
 
 def title_beside(
@@ -74,8 +74,8 @@ def title_beside(
     if not text:
         return []
     size = sizes.axis_title
-    shown_text = fitted(one_line(text), size, False, top - bottom, pen.measure)
-    return [pen.line(shown_text, x, (bottom + top) / 2, size, "axis-title", ha="center", rotation=rotation)]
+    line = fitted(one_line(text), size, False, top - bottom, pen.measure)
+    return [pen.line(line, x, (bottom + top) / 2, size, "axis-title", ha="center", rotation=rotation)]
 
 
 def rule(x0: float, y0: float, x1: float, y1: float, role: str) -> PathMark:
@@ -131,10 +131,10 @@ class PlotArea:
 
     def rects(self, starts: Floats, ends: Floats, low: Floats, high: Floats) -> Floats:
         """Return rectangles of shape (n, 4): left, bottom, right, top."""
-        array, other, under, over = self.along(starts), self.along(ends), self.up(low), self.up(high)
+        left, other, under, over = self.along(starts), self.along(ends), self.up(low), self.up(high)
         if self.horizontal:
-            return np.column_stack((under, other, over, array))
-        return np.column_stack((array, under, other, over))
+            return np.column_stack((under, other, over, left))
+        return np.column_stack((left, under, other, over))
 
     def centers(self) -> Floats:
         """Return the middles of the categories along their axis."""

@@ -34,8 +34,8 @@ def remembered(of: object, name: str, make: Callable[[], T]) -> T:
 
     For what a room further down the street works out of it, and is asked for by the review, the view and the picture.
     """
-    content = vars(of)
-    if name not in content:
-        content[name] = make()
-    value: T = content[name]
+    attributes = vars(of)
+    if name not in attributes:
+        attributes[name] = make()
+    value: T = attributes[name]
     return value

@@ -196,9 +196,9 @@ def distinct_lines(labels: Sequence[str]) -> list[str]:
     plain = [one_line(label) for label in labels]
     if len(set(plain)) == len(plain):
         return plain
-    seen_value = Counter(plain)
+    occurrences = Counter(plain)
     return [
-        text if seen_value[text] == 1 or text == label else one_line(_OUTER_BLANKS.sub(_visible, label))
+        text if occurrences[text] == 1 or text == label else one_line(_OUTER_BLANKS.sub(_visible, label))
         for text, label in zip(plain, labels, strict=True)
     ]
 
@@ -302,12 +302,12 @@ class NumberStyle(NumberOptions):
     @classmethod
     def of(cls, options: NumberOptions, *, marks: str | None = None, percent: str | None = None) -> Self:
         """Return the style that the options of a chart describe; marks and percents where these say nothing."""
-        content = {field.name: getattr(options, field.name) for field in fields(NumberOptions)}
-        values = {"show_numbers": content["show_numbers"] or marks, "percent_sign": percent}
-        if content["percent_sign"] is not None:
-            values["percent_sign"] = content["percent_sign"]
+        settings = {field.name: getattr(options, field.name) for field in fields(NumberOptions)}
+        values = {"show_numbers": settings["show_numbers"] or marks, "percent_sign": percent}
+        if settings["percent_sign"] is not None:
+            values["percent_sign"] = settings["percent_sign"]
         plain = {"show_numbers": _PLAIN_MARKS, "percent_sign": _PLAIN_PERCENT}
-        return cls(**content | {name: None if value == plain[name] else value for name, value in values.items()})
+        return cls(**settings | {name: None if value == plain[name] else value for name, value in values.items()})
 
     @property
     def percent_unit(self) -> str:

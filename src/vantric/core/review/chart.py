@@ -80,8 +80,8 @@ def _starts_above(chart: Chart) -> list[Finding]:
     """Report a secondary axis that does not show zero beside a primary axis that does."""
     primary, secondary = chart.scales.primary, chart.scales.secondary
     lines = [series for series in series_on(chart, "secondary") if series.kind not in FROM_ZERO]
-    is_shown = secondary.kind != "linear" or secondary.lower <= 0 <= secondary.upper
-    if not chart.secondary_axis or is_shown or not lines or not primary.lower <= 0 <= primary.upper:
+    shows_zero = secondary.kind != "linear" or secondary.lower <= 0 <= secondary.upper
+    if not chart.secondary_axis or shows_zero or not lines or not primary.lower <= 0 <= primary.upper:
         return []
     end = (
         f"starts at {digits_text(secondary.lower)}"

@@ -100,18 +100,18 @@ def _missing(table: Crosstab) -> list[Finding]:
     lacking = np.array([float(missing.frequency) for missing in table.column_missing])
     there = table.column_totals.floats()
     both = lacking + there
-    array = both > 0
-    if lacking.sum() == 0 or array.sum() < 2:
+    filled = both > 0
+    if lacking.sum() == 0 or filled.sum() < 2:
         return []
-    shares = 100 * lacking[array] / both[array]
-    names = [name for name, has in zip(table.columns, array, strict=True) if has]
+    shares = 100 * lacking[filled] / both[filled]
+    names = [name for name, has in zip(table.columns, filled, strict=True) if has]
     if np.ptp(shares) < _POINTS:
         return []
     try:
         sample = sample_of(table.tally())
     except RankError:
         return []
-    counts = np.stack([lacking[array], there[array]]) * (sample.effective / sample.total)
+    counts = np.stack([lacking[filled], there[filled]]) * (sample.effective / sample.total)
     p = chi_square(counts, np.random.default_rng(1))[1]
     if p > _ALPHA:
         return []

@@ -165,13 +165,13 @@ def _alike(text: str, other: str) -> int:
 
 
 def _sharing_a_shape(plains: Sequence[str]) -> Iterator[tuple[int, int]]:
-    known_values: dict[str, list[int]] = {}
+    places_by_shape: dict[str, list[int]] = {}
     for place, plain in enumerate(plains):
         if len(plain) > _SHAPED:
             continue
         shapes = {plain, without_plurals(plain), *(plain[:index] + plain[index + 1 :] for index in range(len(plain)))}
         for shape in shapes:
-            others = known_values.setdefault(shape, [])
+            others = places_by_shape.setdefault(shape, [])
             for other in others:
                 yield other, place
             others.append(place)

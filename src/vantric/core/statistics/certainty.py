@@ -296,10 +296,10 @@ def last_inside(shares: Floats, cut: float, rule: str) -> Floats:
 
 def _averaged(chances: Floats, sample: Sample) -> Floats:
     """Return chances averaged over categories of which exactly the same is known."""
-    array = np.stack([sample.values, sample.design, *([] if sample.exposure is None else [sample.exposure])], axis=1)
+    columns = np.stack([sample.values, sample.design, *([] if sample.exposure is None else [sample.exposure])], axis=1)
     if sample.exposure is None:
-        array = array[:, :1]
-    _, inverse = np.unique(array, axis=0, return_inverse=True)
+        columns = columns[:, :1]
+    _, inverse = np.unique(columns, axis=0, return_inverse=True)
     inverse = inverse.reshape(-1)
     return np.asarray(np.bincount(inverse, chances)[inverse] / np.bincount(inverse)[inverse])
 
@@ -462,9 +462,9 @@ def _rest(table: ParetoTable, sample: Sample, level: float, extra: int) -> tuple
     """Return the interval of the folded categories together, in percent."""
     if not extra or sample.exposure is not None:
         return None
-    array = np.isin(table.ranked, table.folded)
-    share, trials = float(sample.values[array].sum()) / sample.total, float(sample.sizes[array].min())
-    low, high = binomial_limits(share * trials, trials, 1 - (1 - level) / len(array))
+    is_folded = np.isin(table.ranked, table.folded)
+    share, trials = float(sample.values[is_folded].sum()) / sample.total, float(sample.sizes[is_folded].min())
+    low, high = binomial_limits(share * trials, trials, 1 - (1 - level) / len(is_folded))
     return 100 * float(low), 100 * float(high)
 
 

@@ -133,8 +133,8 @@ def _worked_out(comparison: Comparison, level: float, start: int) -> Changes:
     exposures = tuple(map(float, comparison.exposures))
     rows = _rates(names, before / pooled.design, after / pooled.design, exposures, each)
     design = pooled.total / pooled.effective
-    array, other = (np.array([side.sum() / design]) for side in (before, after))
-    total = _rates(("",), array, other, exposures, level)[0]
+    first, other = (np.array([side.sum() / design]) for side in (before, after))
+    total = _rates(("",), first, other, exposures, level)[0]
     return Changes("rate_ratio", rows, mix, total, level, counted)
 
 
@@ -144,8 +144,8 @@ def _values(tally: Tally, names: tuple[str, ...]) -> Floats:
     values = amounts.floats()
     if tally.exposure is not None and tally.origin.weight is not None:
         values = values * tally.exposure.floats()
-    content = dict(zip(tally.categories, values.tolist(), strict=True))
-    return np.array([content.get(name, 0.0) for name in names])
+    value_of = dict(zip(tally.categories, values.tolist(), strict=True))
+    return np.array([value_of.get(name, 0.0) for name in names])
 
 
 def _pooled(comparison: Comparison, names: tuple[str, ...], values: Floats) -> Sample:
@@ -193,11 +193,11 @@ def _shares(
     if not min(sums):
         raise RankError("how sure a change is cannot be said: one side has no records")
     trials = [np.maximum(1.0, np.floor(side * scale + 1e-9)) for side in sums]
-    hits = [np.round(array / side * tried) for array, side, tried in zip((before, after), sums, trials, strict=True)]
+    hits = [np.round(counts / side * tried) for counts, side, tried in zip((before, after), sums, trials, strict=True)]
     both = hits[0] + hits[1]
     lower, upper = hypergeometric_tails(hits[1], both, trials[1], trials[0] + trials[1])
     chances = np.minimum(1.0, 2 * np.minimum(lower, upper))
-    shares = [array / side for array, side in zip((before, after), sums, strict=True)]
+    shares = [counts / side for counts, side in zip((before, after), sums, strict=True)]
     change = shares[1] - shares[0]
     low, high = _newcombe(shares, [side * scale for side in sums], level)
     return _agreed(names, 100 * change, 100 * low, 100 * high, chances, 0.0, level)

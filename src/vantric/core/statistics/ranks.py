@@ -105,8 +105,8 @@ def even_band(sample: Sample, level: float, rng: np.random.Generator) -> tuple[F
     tables = np.sort(rng.multinomial(total, np.full(size, 1 / size), size=draws), axis=1)[:, ::-1]
     rows = [row.tobytes() for row in np.sort(_outlying(tables), axis=1).astype(">u2")]
     order = sorted(range(draws), key=rows.__getitem__)
-    array = tables[order[int((1 - level) * draws) :]]
-    return array.min(axis=0) / total, array.max(axis=0) / total
+    typical = tables[order[int((1 - level) * draws) :]]
+    return typical.min(axis=0) / total, typical.max(axis=0) / total
 
 
 def _outlying(tables: NDArray[np.int64]) -> NDArray[np.int64]:
@@ -119,9 +119,9 @@ def _outlying(tables: NDArray[np.int64]) -> NDArray[np.int64]:
     start = np.maximum.accumulate(np.where(first, places, 0), axis=0)
     ends = np.concatenate([first[1:], np.ones((1, size), dtype=bool)])
     end = np.minimum.accumulate(np.where(ends, places, draws)[::-1], axis=0)[::-1]
-    array = np.empty_like(tables)
-    np.put_along_axis(array, order, np.minimum(end + 1, draws - start), axis=0)
-    return array
+    lengths = np.empty_like(tables)
+    np.put_along_axis(lengths, order, np.minimum(end + 1, draws - start), axis=0)
+    return lengths
 
 
 Ints = NDArray[np.intp]
@@ -216,11 +216,11 @@ def _by_table(sample: Sample, level: float) -> tuple[Ints, Ints]:
     return 1 + hit.sum(axis=0), len(values) - hit.sum(axis=1)
 
 
-def _holm(size: int, level: float, function: Callable[[float], tuple[int, T]]) -> T:
+def _holm(size: int, level: float, step: Callable[[float], tuple[int, T]]) -> T:
     """Return what is rejected when each round's threshold is shared by the pairs that are still open."""
     pairs, rejected = size * (size - 1), 0
     for _ in range(_ROUNDS):
-        number, hit = function((1 - level) / max(pairs - rejected, 1))
+        number, hit = step((1 - level) / max(pairs - rejected, 1))
         if number <= rejected:
             return hit
         rejected = number

@@ -29,7 +29,7 @@ def hypergeometric_tails(
         How many are drawn, of how many; for all, or for each.
     """
     each = np.broadcast_arrays(hits, marked, drawn, total)
-    pairs = [_tails(*values) for values in zip(*(array.tolist() for array in each), strict=True)]
+    pairs = [_tails(*values) for values in zip(*(margins.tolist() for margins in each), strict=True)]
     lower, upper = np.array(pairs, dtype=np.float64).reshape(-1, 2).T
     return lower, upper
 
@@ -43,8 +43,8 @@ def _tails(hit: float, marked: float, drawn: float, total: float) -> tuple[float
     if last - first > _MOST_TERMS:
         from scipy.stats import hypergeom
 
-        given_values = total, marked, drawn
-        return float(hypergeom.cdf(hit, *given_values)), float(hypergeom.sf(hit - 1, *given_values))
+        margins = total, marked, drawn
+        return float(hypergeom.cdf(hit, *margins)), float(hypergeom.sf(hit - 1, *margins))
     steps = np.arange(first, last)
     ratios = np.log(marked - steps) + np.log(drawn - steps) - np.log(steps + 1)
     ratios -= np.log(total - marked - drawn + steps + 1)
@@ -68,7 +68,7 @@ _MOST_PERMUTED = 1_000  # pairs that are permuted
 _SEED = 1
 
 
-def permutation_p(array: np.ndarray, other: np.ndarray) -> float:
+def permutation_p(first: np.ndarray, other: np.ndarray) -> float:
     """Return the two-sided p-value of the sum of products of two series, whatever the order of the pairs.
 
     Parameters
@@ -81,10 +81,10 @@ def permutation_p(array: np.ndarray, other: np.ndarray) -> float:
     E. J. G. Pitman, "Significance tests which may be applied to samples from any populations II", JRSS suppl. 4, 1937;
     by orders drawn at random beyond eight pairs, and by Student's t beyond a thousand, where that is the same.
     """
-    if len(array) > _MOST_PERMUTED:
-        return _t_p(array, other)
-    order = np.lexsort((other, array))
-    x, y = array[order] - array.mean(), np.sort(other) - other.mean()
+    if len(first) > _MOST_PERMUTED:
+        return _t_p(first, other)
+    order = np.lexsort((other, first))
+    x, y = first[order] - first.mean(), np.sort(other) - other.mean()
     value = abs(float(x @ (other[order] - other.mean())))
     least = value - _NEAR * max(value, float(np.abs(x) @ np.abs(y)))
     if len(x) <= _EVERY:
@@ -102,11 +102,11 @@ def permutation_p(array: np.ndarray, other: np.ndarray) -> float:
     return (1 + hits) / (_DRAWS + 1)
 
 
-def _t_p(array: np.ndarray, other: np.ndarray) -> float:
+def _t_p(first: np.ndarray, other: np.ndarray) -> float:
     """Return the p-value of the correlation of many pairs."""
     from scipy.special import stdtr
 
-    x, y = array - array.mean(), other - other.mean()
+    x, y = first - first.mean(), other - other.mean()
     size = float(np.sqrt((x @ x) * (y @ y)))
     value = float(x @ y) / size if size else 0.0
     degrees = len(x) - 2
@@ -160,12 +160,12 @@ def _drawn_p(counts: Floats, statistic: float, rng: np.random.Generator) -> floa
     total = np.zeros(draws)
     left = np.broadcast_to(rows, (draws, len(rows))).copy()
     for index in range(len(columns) - 1):
-        array = np.full(draws, columns[index])
+        column_of = np.full(draws, columns[index])
         after = left.sum(axis=1)
         for row in range(len(rows)):
             after = after - left[:, row]
-            ndarray = rng.hypergeometric(left[:, row], after, array) if row < len(rows) - 1 else array
-            array = array - ndarray
+            ndarray = rng.hypergeometric(left[:, row], after, column_of) if row < len(rows) - 1 else column_of
+            column_of = column_of - ndarray
             left[:, row] -= ndarray
             total += (ndarray - expected[row, index]) ** 2 / expected[row, index]
     total += ((left - expected[:, -1]) ** 2 / expected[:, -1]).sum(axis=1)

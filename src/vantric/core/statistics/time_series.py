@@ -61,8 +61,8 @@ def time_of(labels: Sequence[str]) -> tuple[Period, list[int]] | None:
     """
     kind = period_kind(labels)
     if kind in get_args(Period):
-        found_value: Any = kind
-        return found_value, sorted(range(len(labels)), key=lambda index: period_start(labels[index]))
+        period: Any = kind
+        return period, sorted(range(len(labels)), key=lambda index: period_start(labels[index]))
     keys = calendar_keys(labels)
     if keys is not None:
         named: Period = "month" if any(word in month_words() for word in plain_word(labels[0]).split()) else "day"
@@ -73,7 +73,7 @@ def time_of(labels: Sequence[str]) -> tuple[Period, list[int]] | None:
     return None
 
 
-def timed_relation(array: np.ndarray, other: np.ndarray, period: Period | None) -> TimedRelation:
+def timed_relation(first: np.ndarray, other: np.ndarray, period: Period | None) -> TimedRelation:
     """Relate the changes of two series from one period to the next.
 
     Parameters
@@ -92,7 +92,7 @@ def timed_relation(array: np.ndarray, other: np.ndarray, period: Period | None) 
     """
     if period is None:
         return TimedRelation(0, 0.0, None, None, "", "it is not known how far apart the values are: name the period")
-    x, y = np.diff(array), np.diff(other)
+    x, y = np.diff(first), np.diff(other)
     valid = ~(np.isnan(x) | np.isnan(y))
     season = _SEASONS[period]
     n = int(valid.sum())
@@ -132,8 +132,8 @@ def _without(values: np.ndarray, design: np.ndarray) -> np.ndarray:
     if size == 0.0:
         return values
     scaled = values / size
-    found_value, *_ = np.linalg.lstsq(design, scaled, rcond=None)
-    left = scaled - design @ found_value
+    coefficients, *_ = np.linalg.lstsq(design, scaled, rcond=None)
+    left = scaled - design @ coefficients
     return np.where(np.abs(left) > _FLAT, left, 0.0)
 
 
@@ -148,8 +148,8 @@ def _stretch(a: np.ndarray, b: np.ndarray) -> float:
     """Return by how much the likeness of each series to itself shrinks their number."""
     n = len(a)
     own = [
-        [float(array[k:] @ array[:-k]) / float(array @ array) for k in range(1, min(n // 4, _MOST_LAGS) + 1)]
-        for array in (a, b)
+        [float(series[k:] @ series[:-k]) / float(series @ series) for k in range(1, min(n // 4, _MOST_LAGS) + 1)]
+        for series in (a, b)
     ]
     likeness = math.fsum((1 - k / n) * r * s for k, (r, s) in enumerate(zip(*own, strict=True), start=1))
     return max(1.0, 1 + 2 * likeness)

@@ -171,7 +171,7 @@ def _unlikely(counts: Floats, expected: Floats) -> Mask:
 
 def _runs(values: Floats, center: float, whole: Mask) -> Mask:
     """Return the points that end nine or more in a row on one side of the center line."""
-    array = np.zeros(len(values), dtype=bool)
+    in_run = np.zeros(len(values), dtype=bool)
     length, before = 0, 0.0
     for index, value in enumerate(values.tolist()):
         if not whole[index] or not np.isfinite(value):
@@ -179,8 +179,8 @@ def _runs(values: Floats, center: float, whole: Mask) -> Mask:
         side = float(np.sign(value - center))
         length = length + 1 if side and side == before else (1 if side else 0)
         before = side
-        array[index] = length >= _RUN
-    return array
+        in_run[index] = length >= _RUN
+    return in_run
 
 
 _FEWEST_FOR_SLOPE = 4  # periods

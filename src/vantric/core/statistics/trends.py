@@ -284,13 +284,13 @@ def _divisors(table: Crosstab, measure: Measured, exposures: Sequence[float] | N
         return np.ones(len(table.columns))
     if exposures is None:
         raise RankError("rates need what each period was counted in: give per")
-    array = np.array(exposures, dtype=np.float64)
+    divisors = np.array(exposures, dtype=np.float64)
     some = table.column_totals.floats() > 0
-    wrong = [label for label, bad in zip(table.columns, some & ~(array > 0), strict=True) if bad]
-    if wrong or not np.isfinite(array).all():
+    wrong = [label for label, bad in zip(table.columns, some & ~(divisors > 0), strict=True) if bad]
+    if wrong or not np.isfinite(divisors).all():
         where = f" in {wrong[0]}" if wrong else ""
         raise RankError(f"the exposure{where} is not a number above zero, though something was counted")
-    return array
+    return divisors
 
 
 def _scale(measure: Measured, units: float) -> float:
