@@ -180,7 +180,7 @@ class ChartFileResult:
         return self.told(self.chart)
 
 
-def made_of_file(chart_file: ChartFile, reach: AccessPolicy, look: Mapping[str, Any] = _NO_LOOK) -> ChartFileResult:
+def made_of_file(chart_file: ChartFile, policy: AccessPolicy, look: Mapping[str, Any] = _NO_LOOK) -> ChartFileResult:
     """Return what a file describes.
 
     Parameters
@@ -197,9 +197,9 @@ def made_of_file(chart_file: ChartFile, reach: AccessPolicy, look: Mapping[str, 
     VantricError
         As the function that makes such a chart.
     """
-    if reach.source is not None and chart_file.kind in ("scales", "series"):
+    if policy.source is not None and chart_file.kind in ("scales", "series"):
         raise ChartFileError("this chart holds its numbers itself: leave the other source out")
-    result = _made(chart_file, reach, _look(chart_file, look))
+    result = _made(chart_file, policy, _look(chart_file, look))
     notes = tuple(
         note("old-chart-file", message=text, fix="save the chart again", where="") for text in chart_file.notes
     )
@@ -215,12 +215,12 @@ def _look(chart_file: ChartFile, look: Mapping[str, Any]) -> Any:
     return replace(own, **{**look, **merged}) if look else own
 
 
-def _made(chart_file: ChartFile, reach: AccessPolicy, look: Any) -> ChartFileResult:
+def _made(chart_file: ChartFile, policy: AccessPolicy, look: Any) -> ChartFileResult:
     kind = kind_named(chart_file.kind)
-    data, opening = reach.data(chart_file.parts["data"]) if "data" in chart_file.parts else (None, ReadSettings())
+    data, opening = policy.data(chart_file.parts["data"]) if "data" in chart_file.parts else (None, ReadSettings())
     parts = {**kind.parts_of(kind, chart_file), "chart": look}
     if "counting" in parts:
-        parts["counting"] = reach.counting(parts["counting"])
+        parts["counting"] = policy.counting(parts["counting"])
     result = kind.make(data, opening, parts)
     drawn = kind.chart(result, kind.plain_look if look is None else look)
     recipe = Recipe(kind.name, data, opening.for_file(), kind.recipe_parts(result, parts))

@@ -202,13 +202,13 @@ def based(table: SheetTable, base: float | None) -> SheetTable:
     return table if base is None else replace(table, base=Fraction(repr(float(base))))
 
 
-def review_file(path: Path, reach: AccessPolicy) -> ReviewResult:
+def review_file(path: Path, policy: AccessPolicy) -> ReviewResult:
     """Review a chart file: the table under the chart, the chart, and how its series go together."""
     from vantric.api.charts import made_of_file
     from vantric.files.chart_files import read_chart_file
 
     chart_file = read_chart_file(path)
-    result = made_of_file(chart_file, reach)
+    result = made_of_file(chart_file, policy)
     chart = result.chart
     plain = chart_file.kind not in ("pareto", "compare")
     return ReviewResult(result.reviewed(), tuple(series_words(chart)) if plain and isinstance(chart, Chart) else ())

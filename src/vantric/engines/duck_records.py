@@ -200,14 +200,14 @@ class DuckRecords(ConditionedFiles):
         parts: Sequence[Part],
         source_name: str,
         opening: ReadSettings,
-        workshop: TempFiles,
+        temp_files: TempFiles,
         remarks: Sequence[Note] = (),
     ) -> None:
         self.shown, self.where, self._said = source_name, opening.where, tuple(remarks)
         self.rules, self.delimiter = opening.rules(), next((part.delimiter for part in parts), "")
         self._evidence: dict[str, dict[str, None]] = {}
         self._tables: list[str] = []
-        self._parts, self._workshop = aligned(parts), workshop
+        self._parts, self._workshop = aligned(parts), temp_files
         self._engine = engine
         if opening.where is not None:
             self._check_where(opening.where, any_function=opening.allow_functions)

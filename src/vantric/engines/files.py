@@ -187,7 +187,7 @@ def text_part(
     source_name: str,
     opening: ReadSettings,
     column_names: Sequence[str],
-    workshop: TempFiles,
+    temp_files: TempFiles,
     known_heads: KnownHeads,
     *,
     anew: bool,
@@ -212,7 +212,7 @@ def text_part(
     column_names = plain_names(column_names)
     head, remarks = None if anew else first_text(path, source_name), []
     if head is None:
-        path, remark = as_utf8(path, source_name, workshop)
+        path, remark = as_utf8(path, source_name, temp_files)
         remarks.append(remark)
         head = first_text(path, source_name) or ("", True)
     text, whole = head
@@ -228,7 +228,7 @@ def text_part(
         grid = grid.cropped(opening.cells)
     layout = find_table(grid, column_names, header=opening.header)
     _check_widths(grid, layout)
-    part = table_part(FoundTable(grid, layout), source_name, workshop, delimiter=shape.delimiter)
+    part = table_part(FoundTable(grid, layout), source_name, temp_files, delimiter=shape.delimiter)
     return part, [*remarks, *layout.remarks]
 
 
@@ -369,25 +369,25 @@ def open_file(
     again
         Whether text files are written again in UTF-8 first, since the engine met bytes that are none.
     """
-    workshop, limits = TempFiles(), opening.limits()
+    temp_files, limits = TempFiles(), opening.limits()
     engine: DuckDBEngine | None = None
     known_heads: KnownHeads = {}
     try:
         ready = [
-            _prepared(path, name, opening, column_names, workshop, limits, known_heads, anew=anew)
-            for path, name in _paths(str(source), workshop)
+            _prepared(path, name, opening, column_names, temp_files, limits, known_heads, anew=anew)
+            for path, name in _paths(str(source), temp_files)
         ]
         engine = DuckDBEngine(
-            [file for prepared in ready for file in prepared.files], workshop.new_path(".spill"), limits
+            [file for prepared in ready for file in prepared.files], temp_files.new_path(".spill"), limits
         )
         parts = [_as_said(part, opening) for prepared in ready for part in prepared.parts(engine)]
         remarks = [remark for prepared in ready for remark in prepared.remarks]
-        records = DuckRecords(engine, parts, masked(source), opening, workshop, remarks)
+        records = DuckRecords(engine, parts, masked(source), opening, temp_files, remarks)
         records.check(column_names)
     except BaseException:
         if engine is not None:
             engine.close()
-        workshop.close()
+        temp_files.close()
         raise
     return records
 
@@ -409,10 +409,10 @@ def _as_said(part: Part, opening: ReadSettings) -> Part:
     return found_part if found_part == whole else replace(found_part, entire=whole)
 
 
-def _paths(source_name: str, workshop: TempFiles) -> list[tuple[Path, str]]:
+def _paths(source_name: str, temp_files: TempFiles) -> list[tuple[Path, str]]:
     """Return (path, what messages call it) of every file that a source names."""
     if source_name == "-":
-        return [(from_standard_input(workshop), "standard input")]
+        return [(from_standard_input(temp_files), "standard input")]
     paths = named_paths(source_name)
     return [(path, masked(path)) for path in paths]
 
@@ -422,7 +422,7 @@ def _prepared(
     source_name: str,
     opening: ReadSettings,
     column_names: Sequence[str],
-    workshop: TempFiles,
+    temp_files: TempFiles,
     limits: Limits,
     known_heads: KnownHeads,
     *,
@@ -439,11 +439,11 @@ def _prepared(
     if ending in _SHEETS:
         from vantric.engines.sheets import sheet_parts
 
-        parts, remarks = sheet_parts(path, source_name, opening, column_names, workshop, limits.until)
+        parts, remarks = sheet_parts(path, source_name, opening, column_names, temp_files, limits.until)
         return _Prepared([part.path for part in parts], lambda _: parts, remarks)
-    plain = plain_name(path, workshop)
+    plain = plain_name(path, temp_files)
     if ending in _TEXT:
-        part, remarks = text_part(plain, source_name, opening, column_names, workshop, known_heads, anew=anew)
+        part, remarks = text_part(plain, source_name, opening, column_names, temp_files, known_heads, anew=anew)
         return _Prepared([part.path], lambda _: [part], remarks)
     make = json_part if ending in _JSON else parquet_part
     return _Prepared([plain], lambda engine: [make(plain, source_name, engine)])

@@ -116,18 +116,18 @@ def _apart(table: FrameTable, keys: Sequence[str], additions: Sequence[Addition]
     run = replace(run, keys=keys, additions=additions, asked=values, known=whole)
     if not _is_finite(sums):
         return SummedGroups(_asked(table, run), whole, rows)
-    ways = _ways(table, run, whole, rows)
-    sums = _asked(table, replace(run, ways=ways))
+    strategies = _strategies(table, run, whole, rows)
+    sums = _asked(table, replace(run, ways=strategies))
     if not run.clean and not _is_finite(sums):  # NaN that extremes pass over
         return _cleaned(table, run)
     wrong = _wrong(sums)
     if wrong:
         most = max(group.rows for group in sums)
-        ways = [
-            addition.next_way(table, whole, most, clean=run.clean) if index in wrong else ways[index]
+        strategies = [
+            addition.next_strategy(table, whole, most, clean=run.clean) if index in wrong else strategies[index]
             for index, addition in enumerate(additions)
         ]
-        sums = _asked(table, replace(run, ways=ways))
+        sums = _asked(table, replace(run, ways=strategies))
     return SummedGroups(sums, whole, rows)
 
 
@@ -143,28 +143,28 @@ def _cleaned(table: FrameTable, run: _Aggregation) -> SummedGroups:
     )
     [all_] = _asked(table, bare)
     again = replace(run, clean=True, known=all_.spans, asked=dict.fromkeys(run.asked, ("valid", *_ENDS)))
-    ways = _ways(table, again, all_.spans, all_.rows)
-    return SummedGroups(_asked(table, replace(again, ways=ways)), all_.spans, all_.rows)
+    strategies = _strategies(table, again, all_.spans, all_.rows)
+    return SummedGroups(_asked(table, replace(again, ways=strategies)), all_.spans, all_.rows)
 
 
 def _together(table: FrameTable, keys: Sequence[str], additions: Sequence[Addition]) -> SummedGroups | None:
     """Ask for sums and extremes in one aggregation, since each costs a job; again if they say that it was not right."""
     names, tried = _columns(additions), [0] * len(additions)
     run = _Aggregation(keys, additions, [], dict.fromkeys(names, ("valid", *_ENDS)), clean=False, known={})
-    ways = _first(table, additions, clean=False)
+    strategies = _first(table, additions, clean=False)
     whole: dict[str, ValueRange] = {}
     rows, sums = 0, []
     for _ in range(_MOST_RUNS):
         try:
-            sums = _asked(table, replace(run, ways=ways))
+            sums = _asked(table, replace(run, ways=strategies))
         except Exception:
-            if not table.complains or all(way is None for way in ways):
+            if not table.complains or all(strategy is None for strategy in strategies):
                 raise
-            ways = [None] * len(additions)
+            strategies = [None] * len(additions)
             continue
         whole, rows = _joined(sums, names)
         if not run.clean and not _is_finite(sums):
-            run, ways = replace(run, clean=True), _first(table, additions, clean=True)
+            run, strategies = replace(run, clean=True), _first(table, additions, clean=True)
             continue
         wrong = [position for position in _wrong(sums) if tried[position] < 2]
         if not wrong or not _is_finite(sums):
@@ -172,14 +172,14 @@ def _together(table: FrameTable, keys: Sequence[str], additions: Sequence[Additi
         most = max(group.rows for group in sums)
         for index in wrong:
             addition, tried[index] = additions[index], tried[index] + 1
-            make = addition.next_way if tried[index] > 1 else partial(addition.known_way, grouped=bool(keys))
-            ways[index] = _tried(table, partial(make, table, whole, most, clean=run.clean))
+            make = addition.next_strategy if tried[index] > 1 else partial(addition.known_strategy, grouped=bool(keys))
+            strategies[index] = _tried(table, partial(make, table, whole, most, clean=run.clean))
     return SummedGroups(sums, whole, rows)
 
 
 def _first(table: FrameTable, additions: Sequence[Addition], *, clean: bool) -> list[SumStrategy | None]:
     return [
-        _tried(table, partial(addition.first_way, table, clean=clean)) if addition.added else None
+        _tried(table, partial(addition.first_strategy, table, clean=clean)) if addition.added else None
         for addition in additions
     ]
 
@@ -224,10 +224,12 @@ def _joined(groups: Sequence[GroupSums], names: Sequence[str]) -> tuple[dict[str
     return whole, sum(group.rows for group in groups)
 
 
-def _ways(table: FrameTable, run: _Aggregation, whole: dict[str, ValueRange], rows: int) -> list[SumStrategy | None]:
+def _strategies(
+    table: FrameTable, run: _Aggregation, whole: dict[str, ValueRange], rows: int
+) -> list[SumStrategy | None]:
     """Return the quickest ways that are right."""
     return [
-        addition.known_way(table, whole, rows, grouped=bool(run.keys), clean=run.clean) if addition.added else None
+        addition.known_strategy(table, whole, rows, grouped=bool(run.keys), clean=run.clean) if addition.added else None
         for addition in run.additions
     ]
 
@@ -242,15 +244,15 @@ def _asked(table: FrameTable, run: _Aggregation) -> list[GroupSums]:
             column = table.column(name)
             stages[0][f"x{index}"] = table.real(column, clean=run.clean) if types[name].kind == "real" else column
             results += [(kind, f"x{index}") for kind in kinds]
-    for addition, way in zip(run.additions, run.ways, strict=True):
-        if addition.squares or (way is not None and addition.kind == "real"):
+    for addition, strategy in zip(run.additions, run.ways, strict=True):
+        if addition.squares or (strategy is not None and addition.kind == "real"):
             stages[0][f"n{addition.name}"] = addition.made_number(table, clean=run.clean)
-        if way is not None:
-            parts = {f"p{addition.name}_{place}": column for place, (_, column) in enumerate(way.parts)}
+        if strategy is not None:
+            parts = {f"p{addition.name}_{place}": column for place, (_, column) in enumerate(strategy.parts)}
             stages[1 if addition.kind == "real" else 0].update(parts)
             results += [("sum", name) for name in parts]
-            if way.rest is not None:
-                stages[2][f"r{addition.name}"] = way.rest
+            if strategy.rest is not None:
+                stages[2][f"r{addition.name}"] = strategy.rest
                 results.append(("sum", f"r{addition.name}"))
         if addition.squares:
             number = addition.number(table, clean=run.clean)
@@ -270,12 +272,16 @@ def _group(row: Group, run: _Aggregation) -> GroupSums:
     within = {name: replace(run.known.get(name, span), valid=span.valid) for name, span in spans.items()}
     totals: list[Raw | None] = []
     squares = []
-    for addition, way in zip(run.additions, run.ways, strict=True):
-        sums = [next(values) for _ in way.parts] if way is not None else []
-        rest = next(values) if way is not None and way.rest is not None else None
+    for addition, strategy in zip(run.additions, run.ways, strict=True):
+        sums = [next(values) for _ in strategy.parts] if strategy is not None else []
+        rest = next(values) if strategy is not None and strategy.rest is not None else None
         try:
             totals.append(
-                0 if not addition.added else None if way is None else addition.total(way, sums, rest, within, rows)
+                0
+                if not addition.added
+                else None
+                if strategy is None
+                else addition.total(strategy, sums, rest, within, rows)
             )
         except InexactError:
             totals.append(math.nan if isinstance(rest, float) and not math.isfinite(rest) else None)

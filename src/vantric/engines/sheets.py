@@ -41,7 +41,7 @@ def sheet_parts(
     source_name: str,
     opening: ReadSettings,
     column_names: Sequence[str],
-    workshop: TempFiles,
+    temp_files: TempFiles,
     until: float | None = None,
 ) -> tuple[list[Part], list[Note]]:
     """Write the tables of the chosen sheets as text that the engine reads, each record with its row in the sheet.
@@ -76,7 +76,7 @@ def sheet_parts(
             None if opening.read_numbers is None else read_style(opening.read_numbers),
         )
         label = f"{source_name}, sheet {sheet.name}"
-        part = table_part(table, label, workshop, sheet=sheet.name if several else None)
+        part = table_part(table, label, temp_files, sheet=sheet.name if several else None)
         parts.append(replace(part, hidden=hidden, sheet=sheet.name))
         remarks += [*layout.remarks, *notes]
     return parts, [*remarks, *book.others(sheets)]

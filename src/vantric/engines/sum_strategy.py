@@ -170,13 +170,13 @@ class Addition:
         ]
         return values[0] if len(values) == 1 else values[0] * values[1]
 
-    def first_way(self, table: FrameTable, *, clean: bool = False) -> SumStrategy | None:
+    def first_strategy(self, table: FrameTable, *, clean: bool = False) -> SumStrategy | None:
         """Return the quickest way where nothing is known of the columns; None if their extremes must be known first."""
         if self.kind == "real":
             return self._steps(table, _FIRST_POWER, clean=clean)
         return self._exactly(table) if self.kind == "exact" else self._plainly(table)
 
-    def known_way(
+    def known_strategy(
         self, table: FrameTable, spans: Mapping[str, ValueRange], rows: int, *, grouped: bool, clean: bool
     ) -> SumStrategy | None:
         """Return the quickest way that is right for columns of some extremes; None if there is none.
@@ -204,7 +204,7 @@ class Addition:
         power = _FLOAT_BITS - 3 - bits_of(Fraction(most))
         return self._steps(table, power, clean=clean) if abs(power) <= _LARGEST_POWER else None
 
-    def next_way(
+    def next_strategy(
         self, table: FrameTable, spans: Mapping[str, ValueRange], rows: int, *, clean: bool
     ) -> SumStrategy | None:
         """Return the way that is right where the quickest one is not; None if there is none."""
@@ -274,7 +274,9 @@ class Addition:
         upper, lower = table.halves(other)
         return in_halves(table, [(2**32, table.times(item, upper)), (1, table.times(item, lower))])
 
-    def total(self, way: SumStrategy, sums: list[Any], rest: Any, spans: Mapping[str, ValueRange], rows: int) -> Raw:
+    def total(
+        self, strategy: SumStrategy, sums: list[Any], rest: Any, spans: Mapping[str, ValueRange], rows: int
+    ) -> Raw:
         """Return the exact sum of a group.
 
         Raises
@@ -286,34 +288,36 @@ class Addition:
         if not all(value_range.valid for value_range in mine):
             return 0.0 if self.kind == "real" else 0
         if self.kind == "real":
-            return self._real(way, sums, rest, mine, rows)
+            return self._real(strategy, sums, rest, mine, rows)
         most = math.prod(value_range.size for value_range in mine) * rows
-        if way.kind == "exact":
+        if strategy.kind == "exact":
             digits = sum(column_type.scale for column_type in self.types)
             if most * 10**digits >= 10**_DIGITS or not isinstance(sums[0], Decimal | int):
                 raise InexactError
             return sums[0]
-        if way.kind == "whole" and most >= 2**_BITS:
+        if strategy.kind == "whole" and most >= 2**_BITS:
             raise InexactError
-        return int(sum(factor * whole_of(own) for (factor, _), own in zip(way.parts, sums, strict=True)))
+        return int(sum(factor * whole_of(own) for (factor, _), own in zip(strategy.parts, sums, strict=True)))
 
-    def _real(self, way: SumStrategy, sums: list[Any], rest: Any, mine: list[ValueRange], rows: int) -> float:
+    def _real(self, strategy: SumStrategy, sums: list[Any], rest: Any, mine: list[ValueRange], rows: int) -> float:
         if rest is None or not math.isfinite(rest) or not all(value_range.finite for value_range in mine):
             raise InexactError
-        if way.kind == "whole floats":
+        if strategy.kind == "whole floats":
             return float(rest)
-        bits = _FLOAT_BITS - 2 if way.kind == "steps" else _BITS - 1
-        if math.prod(value_range.size for value_range in mine) * rows >= way.step * 2**bits:
+        bits = _FLOAT_BITS - 2 if strategy.kind == "steps" else _BITS - 1
+        if math.prod(value_range.size for value_range in mine) * rows >= strategy.step * 2**bits:
             raise InexactError
-        if way.kind == "steps":
+        if strategy.kind == "steps":
             whole = sum(map(Fraction, sums), Fraction())
         else:
-            parts = zip(way.parts, sums, strict=True)
+            parts = zip(strategy.parts, sums, strict=True)
             whole = sum((Fraction(factor) * whole_of(own) for (factor, _), own in parts), Fraction())
         total = whole + Fraction(rest)
         if not total and not rest and all((value_range.least or 0) >= 0 for value_range in mine):
             return 0.0  # of numbers that are not negative: all of them are zero
-        left = min(rows * way.rest_step, abs(Fraction(rest)) if way.kind == "cut" else rows * way.rest_step)
+        left = min(
+            rows * strategy.rest_step, abs(Fraction(rest)) if strategy.kind == "cut" else rows * strategy.rest_step
+        )
         if rows * _EPSILON * left > _MOST_ERROR * abs(total):
             raise InexactError
         return float(total)

@@ -61,22 +61,22 @@ class TempFiles:
         return Path(self._folder.name) / f"{self._made}{ending}"
 
 
-def from_standard_input(workshop: TempFiles) -> Path:
+def from_standard_input(temp_files: TempFiles) -> Path:
     """Keep what comes on standard input, since its first lines must be read twice."""
     if sys.stdin is None:
         raise SourceError("standard input is closed; give the name of a file")
-    path = workshop.new_path(".csv")
+    path = temp_files.new_path(".csv")
     with path.open("wb") as file:
         shutil.copyfileobj(sys.stdin.buffer, file)
     return path
 
 
-def plain_name(path: Path, workshop: TempFiles) -> Path:
+def plain_name(path: Path, temp_files: TempFiles) -> Path:
     """Return a path of the same file whose name is not a pattern, and is text whatever the file's name is."""
     name = str(path)
     if not _PATTERN_SIGNS & set(name) and name.isprintable():
         return path
-    link = workshop.new_path("".join(path.suffixes[-2:]) if path.suffix.casefold() in PACKED else path.suffix)
+    link = temp_files.new_path("".join(path.suffixes[-2:]) if path.suffix.casefold() in PACKED else path.suffix)
     try:
         link.symlink_to(path.resolve())
     except OSError:  # Windows lets few users make links
@@ -166,7 +166,7 @@ def _is_wide(head: bytes) -> bool:
     return len(sample) >= 8 and max(sample[::2].count(0), sample[1::2].count(0)) > 0.4 * len(sample)
 
 
-def as_utf8(path: Path, source_name: str, workshop: TempFiles) -> tuple[Path, Note]:
+def as_utf8(path: Path, source_name: str, temp_files: TempFiles) -> tuple[Path, Note]:
     """Write a file again in UTF-8 and say what it was read as.
 
     UTF-16 is reported by its mark. What has bytes that are no UTF-8, and no sign that is, is Latin-1: in the form of
@@ -178,7 +178,9 @@ def as_utf8(path: Path, source_name: str, workshop: TempFiles) -> tuple[Path, No
         If the file mixes UTF-8 with other bytes, naming the line.
     """
     encoding = _encoding(path, source_name)
-    target = workshop.new_path("".join(suffix for suffix in path.suffixes if suffix.casefold() not in PACKED) or ".csv")
+    target = temp_files.new_path(
+        "".join(suffix for suffix in path.suffixes if suffix.casefold() not in PACKED) or ".csv"
+    )
     decoder = codecs.getincrementaldecoder(encoding)()
     with open_bytes(path, source_name) as file, target.open("wb") as out:
         try:
@@ -263,7 +265,7 @@ class FoundTable:
 
 
 def table_part(
-    table: FoundTable, source_name: str, workshop: TempFiles, *, delimiter: str = "", sheet: str | None = None
+    table: FoundTable, source_name: str, temp_files: TempFiles, *, delimiter: str = "", sheet: str | None = None
 ) -> Part:
     """Write a table and return it as a part of a source.
 
@@ -298,7 +300,7 @@ def table_part(
     numbered = {name: column.texts for name, column in typed.items() if column.texts is not None}
     more = [SHEET] if sheet is not None and SHEET not in layout.names else []
     names = [_ROW, *layout.names, *more, *(f"vantric:number {name}" for name in numbered)]
-    target = workshop.new_path(".csv")
+    target = temp_files.new_path(".csv")
     with target.open("w", encoding="utf-8", newline="") as file:
         writer = csv.writer(file, quoting=csv.QUOTE_ALL, lineterminator="\n")
         writer.writerow(names)

@@ -51,7 +51,7 @@ def _texts(chart: Drawn) -> list[str]:
     titles = [chart.title, chart.subtitle, chart.note, chart.category_title, chart.primary_title, chart.secondary_title]
     titles += [
         *(reference.text for reference in chart.references),
-        *(moment.text for moment in chart.moments),
+        *(date_mark.text for date_mark in chart.moments),
         *chart.months,
     ]
     units = [chart.primary_unit, chart.secondary_unit, chart.total_text, *(cut.text for cut in chart.cuts)]

@@ -75,91 +75,91 @@ class LabelTarget:
 LabelPlacement = Callable[[LabelTarget], Iterator[Candidate]]
 
 
-def above(spot: LabelTarget) -> Iterator[Candidate]:
+def above(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the places over a bar: a line that passes there may push the number a little aside."""
-    x, y, gap = spot.middle, max(spot.bar.top, spot.end) + spot.gap + FIGURE_DESCENT * spot.size, spot.gap
-    yield spot.line(x, y, ha="center"), None
-    yield spot.line(x - 1.6 * gap, y, ha="right"), None
-    yield spot.line(x - 0.4 * gap, y + gap, ha="right"), None
+    x, y, gap = target.middle, max(target.bar.top, target.end) + target.gap + FIGURE_DESCENT * target.size, target.gap
+    yield target.line(x, y, ha="center"), None
+    yield target.line(x - 1.6 * gap, y, ha="right"), None
+    yield target.line(x - 0.4 * gap, y + gap, ha="right"), None
 
 
-def inside(spot: LabelTarget) -> Iterator[Candidate]:
+def inside(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the place under the upper end of a bar."""
-    y = spot.bar.top - 1.8 * spot.gap - FIGURE_ASCENT * spot.size
+    y = target.bar.top - 1.8 * target.gap - FIGURE_ASCENT * target.size
     if (
-        spot.width <= spot.bar.width - 0.4 * spot.gap
-        and y - FIGURE_DESCENT * spot.size - 0.4 * spot.gap >= spot.bar.bottom
+        target.width <= target.bar.width - 0.4 * target.gap
+        and y - FIGURE_DESCENT * target.size - 0.4 * target.gap >= target.bar.bottom
     ):
-        yield spot.line(spot.middle, y, role=f"on-{spot.role}", ha="center"), spot.owner
+        yield target.line(target.middle, y, role=f"on-{target.role}", ha="center"), target.owner
 
 
-def foot(spot: LabelTarget) -> Iterator[Candidate]:
+def foot(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the place at the foot of a bar."""
-    y = spot.bar.bottom + spot.gap + FIGURE_DESCENT * spot.size
-    if spot.width <= spot.bar.width - 0.4 * spot.gap and y + (FIGURE_ASCENT + 1) * spot.size <= spot.bar.top:
-        yield spot.line(spot.middle, y, role=f"on-{spot.role}", ha="center"), spot.owner
+    y = target.bar.bottom + target.gap + FIGURE_DESCENT * target.size
+    if target.width <= target.bar.width - 0.4 * target.gap and y + (FIGURE_ASCENT + 1) * target.size <= target.bar.top:
+        yield target.line(target.middle, y, role=f"on-{target.role}", ha="center"), target.owner
 
 
-def beside(spot: LabelTarget) -> Iterator[Candidate]:
+def beside(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the places to the left and right of a bar's upper end."""
-    y = spot.bar.top - 1.8 * spot.gap - FIGURE_ASCENT * spot.size
-    yield spot.line(spot.bar.left - spot.gap, y, ha="right"), None
-    yield spot.line(spot.bar.right + spot.gap, y), None
+    y = target.bar.top - 1.8 * target.gap - FIGURE_ASCENT * target.size
+    yield target.line(target.bar.left - target.gap, y, ha="right"), None
+    yield target.line(target.bar.right + target.gap, y), None
 
 
-def turned_above(spot: LabelTarget) -> Iterator[Candidate]:
+def turned_above(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the place over a narrow bar, the number turned."""
-    yield spot.line(spot.turned_base, max(spot.bar.top, spot.end) + spot.gap, turned=True), None
+    yield target.line(target.turned_base, max(target.bar.top, target.end) + target.gap, turned=True), None
 
 
-def turned_inside(spot: LabelTarget) -> Iterator[Candidate]:
+def turned_inside(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the place inside a narrow bar, the number turned."""
-    if figure_height(spot.size) <= spot.bar.width and spot.width + 3 * spot.gap <= spot.bar.height:
-        y = spot.bar.top - 1.8 * spot.gap
-        yield spot.line(spot.turned_base, y, role=f"on-{spot.role}", ha="right", turned=True), spot.owner
+    if figure_height(target.size) <= target.bar.width and target.width + 3 * target.gap <= target.bar.height:
+        y = target.bar.top - 1.8 * target.gap
+        yield target.line(target.turned_base, y, role=f"on-{target.role}", ha="right", turned=True), target.owner
 
 
-def beyond(spot: LabelTarget) -> Iterator[Candidate]:
+def beyond(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the places behind the end of a horizontal bar."""
-    bar, gap, size = spot.bar, spot.gap, spot.size
+    bar, gap, size = target.bar, target.gap, target.size
     baseline = (bar.bottom + bar.top) / 2 - middle_drop(size)
-    yield spot.line(max(bar.right, spot.end) + gap, baseline), None
+    yield target.line(max(bar.right, target.end) + gap, baseline), None
     if bar.height < 1.4 * size:  # below would be beside the next bar
         return
-    yield spot.line(bar.right + gap, bar.bottom + FIGURE_DESCENT * size), None
+    yield target.line(bar.right + gap, bar.bottom + FIGURE_DESCENT * size), None
     below = bar.bottom - 0.4 * gap - FIGURE_ASCENT * size
-    yield spot.line(bar.right + gap, below), None
-    yield spot.line(bar.right - gap, below, ha="right"), None
+    yield target.line(bar.right + gap, below), None
+    yield target.line(bar.right - gap, below, ha="right"), None
 
 
-def beyond_all(spot: LabelTarget) -> Iterator[Candidate]:
+def beyond_all(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the place behind the end of a horizontal bar and of all bars that it is in front of."""
-    baseline = (spot.bar.bottom + spot.bar.top) / 2 - middle_drop(spot.size)
-    yield spot.line(max(spot.bar.right, spot.reach) + spot.gap, baseline), None
+    baseline = (target.bar.bottom + target.bar.top) / 2 - middle_drop(target.size)
+    yield target.line(max(target.bar.right, target.reach) + target.gap, baseline), None
 
 
-def before_end(spot: LabelTarget) -> Iterator[Candidate]:
+def before_end(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the place inside a horizontal bar, before its end."""
-    yield from _in_row(spot, spot.bar.right - 1.8 * spot.gap, "right")
+    yield from _in_row(target, target.bar.right - 1.8 * target.gap, "right")
 
 
-def after_foot(spot: LabelTarget) -> Iterator[Candidate]:
+def after_foot(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the place inside a horizontal bar, at its foot."""
-    yield from _in_row(spot, spot.bar.left + 1.8 * spot.gap, "left")
+    yield from _in_row(target, target.bar.left + 1.8 * target.gap, "left")
 
 
-def _in_row(spot: LabelTarget, x: float, ha: Side) -> Iterator[Candidate]:
-    if spot.width + 3 * spot.gap <= spot.bar.width and figure_height(spot.size) <= spot.bar.height:
-        baseline = (spot.bar.bottom + spot.bar.top) / 2 - middle_drop(spot.size)
-        yield spot.line(x, baseline, role=f"on-{spot.role}", ha=ha), spot.owner
+def _in_row(target: LabelTarget, x: float, ha: Side) -> Iterator[Candidate]:
+    if target.width + 3 * target.gap <= target.bar.width and figure_height(target.size) <= target.bar.height:
+        baseline = (target.bar.bottom + target.bar.top) / 2 - middle_drop(target.size)
+        yield target.line(x, baseline, role=f"on-{target.role}", ha=ha), target.owner
 
 
 def _first_of(first: LabelPlacement, other: LabelPlacement) -> LabelPlacement:
     """Return the form of numbers that have the one place where it is wide and high enough, else the other."""
 
-    def either(spot: LabelTarget) -> Iterator[Candidate]:
-        pairs = list(first(spot))
-        yield from pairs or other(spot)
+    def either(target: LabelTarget) -> Iterator[Candidate]:
+        pairs = list(first(target))
+        yield from pairs or other(target)
 
     return either
 
@@ -168,43 +168,50 @@ def _first_of(first: LabelPlacement, other: LabelPlacement) -> LabelPlacement:
 _PARTS = (0.5, 0.86, 0.14)
 
 
-def middle_level(spot: LabelTarget) -> Iterator[Candidate]:
+def middle_level(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the places in a part of a stack: the middle, or beside what is in front of it."""
-    above_, below = _reach(spot)
-    high, bar = (above_ + below) * spot.size, spot.bar
-    wide = spot.width + 0.6 * spot.gap
+    above_, below = _reach(target)
+    high, bar = (above_ + below) * target.size, target.bar
+    wide = target.width + 0.6 * target.gap
     if wide > bar.width or high > bar.height:
         return
     for across in _PARTS:
         for up in _PARTS:
             x = bar.left + wide / 2 + across * (bar.width - wide)
-            y = bar.bottom + below * spot.size + up * (bar.height - high)
-            yield _part(spot, x, y, turned=False), spot.owner
+            y = bar.bottom + below * target.size + up * (bar.height - high)
+            yield _part(target, x, y, turned=False), target.owner
 
 
-def middle_turned(spot: LabelTarget) -> Iterator[Candidate]:
+def middle_turned(target: LabelTarget) -> Iterator[Candidate]:
     """Yield the places in a narrow part of a stack, the number turned."""
-    above_, below = _reach(spot)
-    high, bar = (above_ + below) * spot.size, spot.bar
-    long = spot.width + 0.6 * spot.gap
+    above_, below = _reach(target)
+    high, bar = (above_ + below) * target.size, target.bar
+    long = target.width + 0.6 * target.gap
     if high > bar.width or long > bar.height:
         return
     for across in _PARTS:
         for up in _PARTS:
-            x = bar.left + above_ * spot.size + across * (bar.width - high)
+            x = bar.left + above_ * target.size + across * (bar.width - high)
             y = bar.bottom + long / 2 + up * (bar.height - long)
-            yield _part(spot, x, y, turned=True), spot.owner
+            yield _part(target, x, y, turned=True), target.owner
 
 
-def _reach(spot: LabelTarget) -> tuple[float, float]:
-    figures = not any(map(str.isalpha, spot.label))
+def _reach(target: LabelTarget) -> tuple[float, float]:
+    figures = not any(map(str.isalpha, target.label))
     return (FIGURE_ASCENT, FIGURE_DESCENT) if figures else (ASCENT, DESCENT)
 
 
-def _part(spot: LabelTarget, x: float, y: float, *, turned: bool) -> TextMark:
-    figures = not any(map(str.isalpha, spot.label))
-    return spot.pen.line(
-        spot.label, x, y, spot.size, f"on-{spot.role}", ha="center", rotation=90.0 if turned else 0.0, figures=figures
+def _part(target: LabelTarget, x: float, y: float, *, turned: bool) -> TextMark:
+    figures = not any(map(str.isalpha, target.label))
+    return target.pen.line(
+        target.label,
+        x,
+        y,
+        target.size,
+        f"on-{target.role}",
+        ha="center",
+        rotation=90.0 if turned else 0.0,
+        figures=figures,
     )
 
 
@@ -312,7 +319,7 @@ class LabeledBars:
 
 
 def bar_labels(
-    bars: LabeledBars, places: TakenPlaces, pen: TextWriter, sizes: Sizes, *, horizontal: bool, leaders: bool = False
+    bars: LabeledBars, places: TakenPlaces, writer: TextWriter, sizes: Sizes, *, horizontal: bool, leaders: bool = False
 ) -> list[PlacedLabel]:
     """Place a label at each bar, all in the one form that serves most of them.
 
@@ -323,12 +330,12 @@ def bar_labels(
     if horizontal:  # letters may be a little smaller where bars are low
         size *= min(1.0, max(_SMALLEST, 0.94 * bars.pitch / figure_height(size)))
     crowded = bars.pitch < figure_height(size) - 1e-6
-    spots = _spots(bars, size, sizes.px(5), pen, crowded=crowded)
-    if not spots:
+    targets = _spots(bars, size, sizes.px(5), writer, crowded=crowded)
+    if not targets:
         return []
     room = bars.pitch - sizes.px(3)
-    turned = not horizontal and not crowded and max(spot.width for spot in spots.values()) > room
-    forms = forms_of(
+    turned = not horizontal and not crowded and max(spot.width for spot in targets.values()) > room
+    placements = forms_of(
         horizontal=horizontal,
         within=bars.within,
         turned=turned,
@@ -336,20 +343,20 @@ def bar_labels(
         inside_first=bars.inside[1],
         may_inside=bars.inside[0],
     )
-    placed_labels = _best(forms, spots, bars, places, sizes, horizontal=horizontal)
-    for number, spot in spots.items() if bars.other_forms else ():
-        for form in forms:
+    placed_labels = _best(placements, targets, bars, places, sizes, horizontal=horizontal)
+    for number, target in targets.items() if bars.other_forms else ():
+        for placement in placements:
             if number not in placed_labels:
-                placed_labels |= _placed(form, {number: spot}, bars, places, sizes, horizontal=horizontal)
-    for number, spot in spots.items() if leaders else ():
+                placed_labels |= _placed(placement, {number: target}, bars, places, sizes, horizontal=horizontal)
+    for number, target in targets.items() if leaders else ():
         if number not in placed_labels:
-            led_to = _led(spot, _is_down(bars, number), bars, places, sizes, horizontal=horizontal)
+            led_to = _led(target, _is_down(bars, number), bars, places, sizes, horizontal=horizontal)
             if led_to:
                 placed_labels[number] = led_to
     return [replace(placed_label, number=number) for number, placed_label in placed_labels.items()]
 
 
-def _spots(bars: LabeledBars, size: float, gap: float, pen: TextWriter, *, crowded: bool) -> dict[int, LabelTarget]:
+def _spots(bars: LabeledBars, size: float, gap: float, writer: TextWriter, *, crowded: bool) -> dict[int, LabelTarget]:
     """Return the bars that want a number, in the order in which they choose."""
     edges = bars.edges.tolist()
     targets = {}
@@ -359,7 +366,9 @@ def _spots(bars: LabeledBars, size: float, gap: float, pen: TextWriter, *, crowd
         reach = max((bar.right for bar, *_ in bars.behind[number]), default=0.0) if bars.behind else 0.0
         owner, role = bars.owners[number], bars.roles[number]
         end = bars.ends[number] if bars.ends else -math.inf
-        targets[number] = LabelTarget(bars.labels[number], Box(*edges[number]), role, owner, size, gap, pen, reach, end)
+        targets[number] = LabelTarget(
+            bars.labels[number], Box(*edges[number]), role, owner, size, gap, writer, reach, end
+        )
     return targets
 
 
@@ -368,8 +377,8 @@ def _is_down(bars: LabeledBars, number: int) -> bool:
 
 
 def _best(
-    forms: Sequence[LabelPlacement],
-    spots: Mapping[int, LabelTarget],
+    placements: Sequence[LabelPlacement],
+    targets: Mapping[int, LabelTarget],
     bars: LabeledBars,
     places: TakenPlaces,
     sizes: Sizes,
@@ -378,20 +387,20 @@ def _best(
 ) -> dict[int, PlacedLabel]:
     """Place the labels in the form in which most find a place, the first of those."""
     most: tuple[int, LabelPlacement | None] = (-1, None)
-    for form in forms:
+    for placement in placements:
         moment = places.now()
-        placed_labels = _placed(form, spots, bars, places, sizes, horizontal=horizontal)
-        if len(placed_labels) == len(spots):
+        placed_labels = _placed(placement, targets, bars, places, sizes, horizontal=horizontal)
+        if len(placed_labels) == len(targets):
             return placed_labels
         places.back_to(moment)
         if len(placed_labels) > most[0]:
-            most = len(placed_labels), form
-    return {} if most[1] is None else _placed(most[1], spots, bars, places, sizes, horizontal=horizontal)
+            most = len(placed_labels), placement
+    return {} if most[1] is None else _placed(most[1], targets, bars, places, sizes, horizontal=horizontal)
 
 
 def _placed(
-    form: LabelPlacement,
-    spots: Mapping[int, LabelTarget],
+    placement: LabelPlacement,
+    targets: Mapping[int, LabelTarget],
     bars: LabeledBars,
     places: TakenPlaces,
     sizes: Sizes,
@@ -400,10 +409,10 @@ def _placed(
 ) -> dict[int, PlacedLabel]:
     """Place labels in one form; those that find no place are left out."""
     placed_labels = {}
-    for number, spot in spots.items():
-        candidates = list(form(spot))
+    for number, target in targets.items():
+        candidates = list(placement(target))
         if _is_down(bars, number):
-            candidates = [(_mirrored(mark, spot.bar, horizontal=horizontal), holder) for mark, holder in candidates]
+            candidates = [(_mirrored(mark, target.bar, horizontal=horizontal), holder) for mark, holder in candidates]
         index = places.first_free(((mark.box, holder) for mark, holder in candidates), apart=sizes.px(2))
         over = None if index is not None else _over_behind(candidates, bars, number, places)
         if index is not None or over is not None:
@@ -412,12 +421,14 @@ def _placed(
 
 
 def _led(
-    spot: LabelTarget, down: bool, bars: LabeledBars, places: TakenPlaces, sizes: Sizes, *, horizontal: bool
+    target: LabelTarget, down: bool, bars: LabeledBars, places: TakenPlaces, sizes: Sizes, *, horizontal: bool
 ) -> PlacedLabel | None:
     """Place a label apart from its bar, with a line that leads to it."""
-    far = _far(spot.label, spot.bar, spot.size, sizes.px(5), spot.pen, horizontal=horizontal, within=bars.within)
-    marks = (_mirrored(mark, spot.bar, horizontal=horizontal) if down else mark for mark in far)
-    end = partial(_end, spot.bar, horizontal=horizontal, down=down, within=bars.within)
+    far = _far(
+        target.label, target.bar, target.size, sizes.px(5), target.pen, horizontal=horizontal, within=bars.within
+    )
+    marks = (_mirrored(mark, target.bar, horizontal=horizontal) if down else mark for mark in far)
+    end = partial(_end, target.bar, horizontal=horizontal, down=down, within=bars.within)
     return led(places, marks, end, apart=sizes.px(2))
 
 
@@ -451,7 +462,7 @@ def _end(bar: Box, label: Box, *, horizontal: bool, down: bool, within: bool) ->
 
 
 def _far(
-    label: str, bar: Box, size: float, gap: float, pen: TextWriter, *, horizontal: bool, within: bool
+    label: str, bar: Box, size: float, gap: float, writer: TextWriter, *, horizontal: bool, within: bool
 ) -> Iterator[TextMark]:
     """Yield places farther from a bar."""
     x, y = (bar.left + bar.right) / 2, (bar.bottom + bar.top) / 2
@@ -460,20 +471,20 @@ def _far(
             rise = (0.9 + 1.35 * row) * size
             under = bar.bottom - rise - FIGURE_ASCENT * size
             for level in (bar.top + rise, under):
-                yield pen.line(label, x - 3.0, level, size, "value", ha="right", figures=True)
+                yield writer.line(label, x - 3.0, level, size, "value", ha="right", figures=True)
         return
     for away in (1.3, 2.2, 3.2, 4.4, 6.0):
         reach = away * size
         if within:
             for rise in (0.0, 1.0, -1.0, 2.0, -2.0):
-                yield pen.line(
+                yield writer.line(
                     label, bar.right + reach, y + rise * size - middle_drop(size), size, "value", figures=True
                 )
         elif horizontal:
             for rise in (0.0, 1.1, -1.1):
                 position = y + rise * size - middle_drop(size)
-                yield pen.line(label, bar.right + gap + reach, position, size, "value", figures=True)
+                yield writer.line(label, bar.right + gap + reach, position, size, "value", figures=True)
         else:
             for aside in (0.0, 1.5, -1.5, 3.0, -3.0):
                 position = bar.top + gap + reach
-                yield pen.line(label, x + aside * size, position, size, "value", ha="center", figures=True)
+                yield writer.line(label, x + aside * size, position, size, "value", ha="center", figures=True)

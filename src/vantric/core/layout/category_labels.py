@@ -43,24 +43,24 @@ class CategoryLabels:
     height: float
     size: float
 
-    def marks(self, centers: Floats, top: float, pen: TextWriter) -> list[TextMark]:
+    def marks(self, centers: Floats, top: float, writer: TextWriter) -> list[TextMark]:
         """Return the labels with their upper ends at height `top`."""
         size = self.size
         if self.rotation:
-            return self._turned(centers, top, size, pen)
+            return self._turned(centers, top, size, writer)
         return [
-            pen.line(line, x, top - ASCENT * size - row * line_height(size), size, "category", ha="center")
+            writer.line(line, x, top - ASCENT * size - row * line_height(size), size, "category", ha="center")
             for x, lines in zip(centers.tolist(), self.lines, strict=True)
             for row, line in enumerate(lines)
         ]
 
-    def _turned(self, centers: Floats, top: float, size: float, pen: TextWriter) -> list[TextMark]:
+    def _turned(self, centers: Floats, top: float, size: float, writer: TextWriter) -> list[TextMark]:
         """Let each label end under its bar; its middle line points at the bar's center."""
         turn = math.radians(self.rotation)
         middle = (ASCENT - DESCENT) / 2 * size
         shift, drop = middle * math.sin(turn), ASCENT * size * math.cos(turn)
         return [
-            pen.line(lines[0], x + shift, top - drop, size, "category", ha="right", rotation=self.rotation)
+            writer.line(lines[0], x + shift, top - drop, size, "category", ha="right", rotation=self.rotation)
             for place, (x, lines) in enumerate(zip(centers.tolist(), self.lines, strict=True))
             if place % self.stride == 0 and lines and lines[0]
         ]
@@ -73,7 +73,7 @@ def letter_sizes(sizes: Sizes) -> list[float]:
 
 
 def set_labels(
-    labels: Sequence[str], centers: Floats, slot: float, height: float, sizes: Sizes, pen: TextWriter
+    labels: Sequence[str], centers: Floats, slot: float, height: float, sizes: Sizes, writer: TextWriter
 ) -> CategoryLabels:
     """Choose how the labels of categories `slot` apart are set in a picture of the given height.
 
@@ -83,24 +83,24 @@ def set_labels(
     left out.
     """
     plain = [one_line(label, longest=_LONGEST) for label in labels]
-    level = _level(plain, slot, sizes, pen)
+    level = _level(plain, slot, sizes, writer)
     if level is not None:
         return level
-    pairs = [_turned(plain, centers, slot, _MOST_HEIGHT * height, size, pen) for size in letter_sizes(sizes)]
+    pairs = [_turned(plain, centers, slot, _MOST_HEIGHT * height, size, writer) for size in letter_sizes(sizes)]
     whole = [category_labels for category_labels, cut in pairs if category_labels.stride == 1 and not cut]
     every = [category_labels for category_labels, _ in pairs if category_labels.stride == 1]
     return [*whole[:1], *every[:1], pairs[-1][0]][0]
 
 
-def _level(labels: Sequence[str], slot: float, sizes: Sizes, pen: TextWriter) -> CategoryLabels | None:
+def _level(labels: Sequence[str], slot: float, sizes: Sizes, writer: TextWriter) -> CategoryLabels | None:
     """Return level labels in as many lines as they need; None if they need too many."""
     for size in letter_sizes(sizes):
-        if slot >= 1.6 * line_height(size) and (lines := _wrapped_all(labels, slot - sizes.px(8), size, pen)):
+        if slot >= 1.6 * line_height(size) and (lines := _wrapped_all(labels, slot - sizes.px(8), size, writer)):
             return _in_lines(lines, size)
     if slot >= sizes.px(_WIDE_SLOT):
         size = sizes.label
         room = slot - sizes.px(8)
-        return _in_lines(tuple(broken(label, size, False, room, _MOST_LINES, pen.measure) for label in labels), size)
+        return _in_lines(tuple(broken(label, size, False, room, _MOST_LINES, writer.measure) for label in labels), size)
     return None
 
 
@@ -110,37 +110,37 @@ def _in_lines(lines: tuple[tuple[str, ...], ...], size: float) -> CategoryLabels
 
 
 def _turned(
-    labels: Sequence[str], centers: Floats, slot: float, room: float, size: float, pen: TextWriter
+    labels: Sequence[str], centers: Floats, slot: float, room: float, size: float, writer: TextWriter
 ) -> tuple[CategoryLabels, bool]:
     """Return slanted or vertical labels of one size, and whether any is cut short."""
     slanted = slot * math.sin(math.radians(_SLANT)) >= text_height(size)
     rotation = _SLANT if slanted else 90.0
     stride = 1 if slanted else max(1, math.ceil((text_height(size) + 1) / slot))
     turned = tuple(
-        (_turned_text(label, x, size, room, rotation, pen),) if place % stride == 0 else ()
+        (_turned_text(label, x, size, room, rotation, writer),) if place % stride == 0 else ()
         for place, (label, x) in enumerate(zip(labels, centers.tolist(), strict=True))
     )
     cut = any(line and line[0] != label for line, label in zip(turned, labels, strict=True))
-    longest = max(pen.width(line[0], size) for line in turned if line)
+    longest = max(writer.width(line[0], size) for line in turned if line)
     sin, cos = math.sin(math.radians(rotation)), math.cos(math.radians(rotation))
     return CategoryLabels(turned, rotation, stride, longest * sin + (ASCENT + DESCENT) * size * cos, size), cut
 
 
-def _turned_text(label: str, x: float, size: float, room: float, rotation: float, pen: TextWriter) -> str:
+def _turned_text(label: str, x: float, size: float, room: float, rotation: float, writer: TextWriter) -> str:
     """Cut a label to what fits below the axis and, slanted, to the left of its bar."""
     turn = math.radians(rotation)
     longest = (room - ASCENT * size * math.cos(turn)) / math.sin(turn)
     if math.cos(turn) > 1e-9:
         longest = min(longest, (x - size) / math.cos(turn))
-    return fitted(label, size, False, longest, pen.measure)
+    return fitted(label, size, False, longest, writer.measure)
 
 
 def _wrapped_all(
-    labels: Sequence[str], room: float, size: float, pen: TextWriter
+    labels: Sequence[str], room: float, size: float, writer: TextWriter
 ) -> tuple[tuple[str, ...], ...] | None:
     every = []
     for label in labels:
-        lines = wrapped(label, size, False, room, pen.measure)
+        lines = wrapped(label, size, False, room, writer.measure)
         if lines is None or len(lines) > _MOST_LINES:
             return None
         every.append(lines)
@@ -159,7 +159,7 @@ class SideLabels:
     width: float
     size: float
 
-    def marks(self, centers: Floats, right: float, pen: TextWriter) -> list[TextMark]:
+    def marks(self, centers: Floats, right: float, writer: TextWriter) -> list[TextMark]:
         """Return the labels with their right ends at `right`, each about the middle of its bar."""
         step, marks = line_height(self.size), []
         for place, (y, lines) in enumerate(zip(centers.tolist(), self.lines, strict=True)):
@@ -167,14 +167,14 @@ class SideLabels:
                 continue
             top = y + (len(lines) - 1) * step / 2
             marks += [
-                pen.middle(line, right, top - row * step, self.size, "category", ha="right")
+                writer.middle(line, right, top - row * step, self.size, "category", ha="right")
                 for row, line in enumerate(lines)
                 if line
             ]
         return marks
 
 
-def set_side_labels(labels: Sequence[str], slot: float, width: float, sizes: Sizes, pen: TextWriter) -> SideLabels:
+def set_side_labels(labels: Sequence[str], slot: float, width: float, sizes: Sizes, writer: TextWriter) -> SideLabels:
     """Choose how the labels beside a horizontal chart are set, `slot` apart in a picture of the given width.
 
     They are broken into as many lines as their bars are high, no wider than three tenths of the picture, in smaller
@@ -185,10 +185,12 @@ def set_side_labels(labels: Sequence[str], slot: float, width: float, sizes: Siz
     stride = max(1, math.ceil((text_height(size) + 1) / slot))
     most = max(1, min(_MOST_LINES, math.floor((slot - sizes.px(4) - text_height(size)) / line_height(size)) + 1))
     lines = tuple(
-        broken(one_line(label, longest=_LONGEST), size, False, room, most, pen.measure) if place % stride == 0 else ()
+        broken(one_line(label, longest=_LONGEST), size, False, room, most, writer.measure)
+        if place % stride == 0
+        else ()
         for place, label in enumerate(labels)
     )
-    widest = max(pen.width(line, size) for rows in lines for line in rows)
+    widest = max(writer.width(line, size) for rows in lines for line in rows)
     return SideLabels(lines, stride, widest, size)
 
 
@@ -232,12 +234,12 @@ class PeriodLabels:
     height: float
     size: float
 
-    def marks(self, centers: Floats, top: float, pen: TextWriter) -> list[TextMark]:
+    def marks(self, centers: Floats, top: float, writer: TextWriter) -> list[TextMark]:
         """Return the labels with their upper ends at height `top`."""
         size = self.size
         rows = ((self.fine, 0.0), (self.coarse, line_height(size)))
         return [
-            pen.line(text, float(centers[index]), top - ASCENT * size - drop, size, "category", ha="center")
+            writer.line(text, float(centers[index]), top - ASCENT * size - drop, size, "category", ha="center")
             for row, drop in rows
             for index, text in row
         ]
@@ -307,7 +309,7 @@ def _starts_year(moment: _CalendarDate) -> bool:
 
 
 def set_period_labels(
-    labels: Sequence[str], period: str, months: Sequence[str], slot: float, sizes: Sizes, pen: TextWriter
+    labels: Sequence[str], period: str, months: Sequence[str], slot: float, sizes: Sizes, writer: TextWriter
 ) -> PeriodLabels:
     """Choose the finest labels that are apart; what is once below them is left out where it would touch."""
     size, gap = sizes.label, sizes.px(9)
@@ -317,7 +319,7 @@ def set_period_labels(
     for is_labeled, name, below in _levels(period, months):
         numbers = [index for index, moment in enumerate(moments) if is_labeled(moment)]
         fine = [(index, name(moments[index])) for index in numbers]
-        if len(fine) < min(2, len(labels)) or not _apart(fine, slot, size, gap, pen):
+        if len(fine) < min(2, len(labels)) or not _apart(fine, slot, size, gap, writer):
             continue
         coarse, last = [], ""
         for number in numbers:
@@ -328,15 +330,15 @@ def set_period_labels(
             last = text
         break
     else:
-        stride = max(1, math.ceil((pen.width(labels[0], size) + gap) / slot))
+        stride = max(1, math.ceil((writer.width(labels[0], size) + gap) / slot))
         fine, coarse = [(index, labels[index]) for index in range(0, len(labels), stride)], []
-    coarse = _thinned(coarse, slot, size, gap, pen)
+    coarse = _thinned(coarse, slot, size, gap, writer)
     rows = 2 if coarse else 1
     return PeriodLabels(tuple(fine), tuple(coarse), (rows - 1) * line_height(size) + text_height(size), size)
 
 
-def _apart(row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, pen: TextWriter) -> bool:
-    widths = {text: pen.width(text, size) for _, text in row}
+def _apart(row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, writer: TextWriter) -> bool:
+    widths = {text: writer.width(text, size) for _, text in row}
     return all(
         (after - index) * slot >= (widths[text] + widths[other]) / 2 + gap
         for (index, text), (after, other) in pairwise(row)
@@ -344,13 +346,13 @@ def _apart(row: Sequence[tuple[int, str]], slot: float, size: float, gap: float,
 
 
 def _thinned(
-    row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, pen: TextWriter
+    row: Sequence[tuple[int, str]], slot: float, size: float, gap: float, writer: TextWriter
 ) -> list[tuple[int, str]]:
     """Leave out what would touch the one after it: a year that ends as the axis begins."""
     pairs: list[tuple[int, str]] = []
     for index, text in reversed(row):
-        width = pen.width(text, size)
-        if not pairs or (pairs[-1][0] - index) * slot >= (width + pen.width(pairs[-1][1], size)) / 2 + gap:
+        width = writer.width(text, size)
+        if not pairs or (pairs[-1][0] - index) * slot >= (width + writer.width(pairs[-1][1], size)) / 2 + gap:
             pairs.append((index, text))
     return pairs[::-1]
 

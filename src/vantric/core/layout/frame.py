@@ -49,10 +49,10 @@ class ValueAxis:
     special: tuple[tuple[float, str, str], ...]
     primary: bool
 
-    def widest(self, sizes: Sizes, pen: TextWriter) -> float:
+    def widest(self, sizes: Sizes, writer: TextWriter) -> float:
         """Return the width of the widest text."""
-        ticks = (pen.width(text, sizes.label) for text in self.texts)
-        marked = (pen.width(text, sizes.label, bold=True) for _, text, _ in self.special)
+        ticks = (writer.width(text, sizes.label) for text in self.texts)
+        marked = (writer.width(text, sizes.label, bold=True) for _, text, _ in self.special)
         return max([*ticks, *marked], default=0.0)
 
 
@@ -79,16 +79,16 @@ def _axis(
     return ValueAxis(scale, texts, special, primary)
 
 
-def axis_texts(axis: ValueAxis, field: PlotArea, sizes: Sizes, pen: TextWriter) -> tuple[list[TextMark], list[bool]]:
+def axis_texts(axis: ValueAxis, field: PlotArea, sizes: Sizes, writer: TextWriter) -> tuple[list[TextMark], list[bool]]:
     """Return what is written at an axis, and which ticks gave way to something marked, or to a neighbor."""
-    special = [_text(axis, field, value, text, role, sizes, pen) for value, text, role in axis.special]
+    special = [_text(axis, field, value, text, role, sizes, writer) for value, text, role in axis.special]
     text_marks: list[TextMark] = []
     for mark in special:
         if not any(_near(mark.box, other.box, field, sizes) for other in text_marks):
             text_marks.append(mark)
     hidden = []
     for value, text in zip(axis.scale.ticks, axis.texts, strict=True):
-        mark = _text(axis, field, value, text, "tick", sizes, pen)
+        mark = _text(axis, field, value, text, "tick", sizes, writer)
         hidden.append(any(_near(mark.box, other.box, field, sizes) for other in text_marks))
         if not hidden[-1]:
             text_marks.append(mark)
@@ -101,16 +101,16 @@ def _near(box: Box, other: Box, field: PlotArea, sizes: Sizes) -> bool:
 
 
 def _text(
-    axis: ValueAxis, field: PlotArea, value: float, text: str, role: str, sizes: Sizes, pen: TextWriter
+    axis: ValueAxis, field: PlotArea, value: float, text: str, role: str, sizes: Sizes, writer: TextWriter
 ) -> TextMark:
     size, gap, bold = sizes.label, sizes.px(9), role != "tick"
     position, frame = float(field.up(axis.scale.fraction(value))), field.frame
     if field.horizontal:
         y = frame.bottom - gap - ASCENT * size if axis.primary else frame.top + gap + DESCENT * size
-        return pen.line(text, position, y, size, role, ha="center", bold=bold)
+        return writer.line(text, position, y, size, role, ha="center", bold=bold)
     if axis.primary:
-        return pen.middle(text, frame.left - gap, position, size, role, ha="right", bold=bold)
-    return pen.middle(text, frame.right + gap, position, size, role, bold=bold)
+        return writer.middle(text, frame.left - gap, position, size, role, ha="right", bold=bold)
+    return writer.middle(text, frame.right + gap, position, size, role, bold=bold)
 
 
 def axis_rules(
@@ -215,7 +215,7 @@ class _Margins:
     after: float = 0.0
 
 
-def lay_out(desk: LayoutContext, *, remark: str = "") -> FrameLayout:
+def lay_out(context: LayoutContext, *, remark: str = "") -> FrameLayout:
     """Set everything around the frame; `remark` is what found no place beside the marks.
 
     Raises
@@ -223,40 +223,40 @@ def lay_out(desk: LayoutContext, *, remark: str = "") -> FrameLayout:
     ChartError
         If the picture is too small.
     """
-    chart, sizes, pen = desk.chart, desk.sizes, desk.pen
-    width, height = desk.size
-    axes = value_axes(chart, desk.scales)
+    chart, sizes, writer = context.chart, context.sizes, context.pen
+    width, height = context.size
+    axes = value_axes(chart, context.scales)
     margin = sizes.px(24)
-    heads, below_head = head(chart, width - 2 * margin, height - sizes.px(18), margin, sizes, pen)
-    notes, above_note = note_line(chart, width, sizes, pen)
+    heads, below_head = head(chart, width - 2 * margin, height - sizes.px(18), margin, sizes, writer)
+    notes, above_note = note_line(chart, width, sizes, writer)
     column = chart.legend in ("left", "right")
-    beside = _beside(desk)
+    beside = _beside(context)
     left, right = (beside, 0.0) if chart.legend == "left" else (0.0, beside)
     room = _Margins(margin + left, margin + right, above_note, height - below_head + sizes.px(10))
-    room = _horizontal_room(desk, axes, room) if chart.horizontal else _upright_room(desk, axes, room)
-    _check(desk, room)
-    key = _legend(desk, room, remark, below_head, column=column)
+    room = _horizontal_room(context, axes, room) if chart.horizontal else _upright_room(context, axes, room)
+    _check(context, room)
+    key = _legend(context, room, remark, below_head, column=column)
     if chart.legend == "below":
         room = replace(room, bottom=room.bottom + key.height + (sizes.px(8) if key.height else 0))
-        key = _legend(desk, room, remark, above_note + key.height + sizes.px(2), column=False)
+        key = _legend(context, room, remark, above_note + key.height + sizes.px(2), column=False)
     elif not column:
         room = replace(room, top=room.top + key.height + (sizes.px(8) if key.height else 0))
     if chart.horizontal:
-        room, labels = _with_side_labels(desk, room)
-        field = _field(desk, room)
-        marks = labels.marks(field.centers(), field.frame.left - sizes.px(9), pen)
+        room, labels = _with_side_labels(context, room)
+        field = _field(context, room)
+        marks = labels.marks(field.centers(), field.frame.left - sizes.px(9), writer)
         stride = labels.stride
     else:
-        room = replace(room, after=ends_width(chart, width, sizes, pen))
-        flat = _labels(desk, room) if chart.category_labels else None
+        room = replace(room, after=ends_width(chart, width, sizes, writer))
+        flat = _labels(context, room) if chart.category_labels else None
         under = flat.height + 1.5 * sizes.px(8) if flat else 0.0
         room = replace(room, bottom=room.bottom + under)
-        field = _field(desk, room)
-        marks = flat.marks(field.centers(), field.frame.bottom - sizes.px(8), pen) if flat else []
+        field = _field(context, room)
+        marks = flat.marks(field.centers(), field.frame.bottom - sizes.px(8), writer) if flat else []
         stride = flat.stride if isinstance(flat, CategoryLabels) else 1
-    written, hidden = axis_texts(axes[0], field, sizes, pen)
-    other = axis_texts(axes[1], field, sizes, pen)[0] if axes[1] else []
-    titles = _titles(desk, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0), axes)
+    written, hidden = axis_texts(axes[0], field, sizes, writer)
+    other = axis_texts(axes[1], field, sizes, writer)[0] if axes[1] else []
+    titles = _titles(context, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0), axes)
     texts = (*heads, *written, *other, *titles, *marks, *notes, *key.texts)
     lacking = tuple(name for place, name in enumerate(chart.categories) if place % stride)
     missing: tuple[LeftOut, ...] = (
@@ -266,117 +266,119 @@ def lay_out(desk: LayoutContext, *, remark: str = "") -> FrameLayout:
     return FrameLayout(field, texts, tuple(axis_rules(chart, axes, hidden, field, sizes)), key, missing)
 
 
-def _upright_room(desk: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None], room: _Margins) -> _Margins:
+def _upright_room(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None], room: _Margins) -> _Margins:
     """Add the value axes to the left and right, and the title of the category axis below."""
-    sizes, pen, chart = desk.sizes, desk.pen, desk.chart
+    sizes, writer, chart = context.sizes, context.pen, context.chart
     title = text_height(sizes.axis_title) + sizes.px(12)
     ticks = sizes.px(8 - 6)
-    left = room.left + ticks + axes[0].widest(sizes, pen) + (title if chart.primary_title else sizes.px(6))
+    left = room.left + ticks + axes[0].widest(sizes, writer) + (title if chart.primary_title else sizes.px(6))
     right = room.right
     if axes[1]:
-        right += ticks + axes[1].widest(sizes, pen) + (title if chart.secondary_title else sizes.px(6))
+        right += ticks + axes[1].widest(sizes, writer) + (title if chart.secondary_title else sizes.px(6))
     below = line_height(sizes.axis_title) + sizes.px(4) if chart.category_title else 0.0
     return replace(room, left=left, right=right, bottom=room.bottom + below)
 
 
-def _horizontal_room(desk: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None], room: _Margins) -> _Margins:
+def _horizontal_room(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | None], room: _Margins) -> _Margins:
     """Add the value axes below and above, and the title of the category axis to the left."""
-    sizes, pen, chart = desk.sizes, desk.pen, desk.chart
+    sizes, writer, chart = context.sizes, context.pen, context.chart
     ticks = sizes.px(9) + text_height(sizes.label)
     title = line_height(sizes.axis_title) + sizes.px(4)
     bottom = room.bottom + ticks + sizes.px(4) + (title if chart.primary_title else 0.0)
     top = room.top + (ticks + (title if chart.secondary_title else 0.0) if axes[1] else 0.0)
     left = room.left + (text_height(sizes.axis_title) + sizes.px(4) if chart.category_title else 0.0)
-    widest = max(axis.widest(sizes, pen) for axis in axes if axis)
+    widest = max(axis.widest(sizes, writer) for axis in axes if axis)
     at_end = any(axis.scale.fraction(axis.scale.ticks[-1:]) > _AT_END for axis in axes if axis)
     beyond = widest / 2 + (sizes.px(6) if at_end else -sizes.px(10))
     right = max(room.right, beyond)
     return _Margins(left, right, bottom, top)
 
 
-def _with_side_labels(desk: LayoutContext, room: _Margins) -> tuple[_Margins, SideLabels]:
-    sizes = desk.sizes
-    slot = (desk.size[1] - room.top - room.bottom) / len(desk.chart.categories)
+def _with_side_labels(context: LayoutContext, room: _Margins) -> tuple[_Margins, SideLabels]:
+    sizes = context.sizes
+    slot = (context.size[1] - room.top - room.bottom) / len(context.chart.categories)
     if slot <= 0:
-        raise _too_small(desk)
-    chart = desk.chart
+        raise _too_small(context)
+    chart = context.chart
     names: Sequence[str] = chart.categories
     if chart.period:
         names = side_period_labels(names, chart.period, chart.months or MONTHS)
     if not chart.category_labels:
         return room, SideLabels(((),) * len(names), 1, 0.0, sizes.label)
-    labels = set_side_labels(names, slot, desk.size[0], sizes, desk.pen)
+    labels = set_side_labels(names, slot, context.size[0], sizes, context.pen)
     return replace(room, left=room.left + labels.width + sizes.px(9)), labels
 
 
-def _labels(desk: LayoutContext, room: _Margins) -> CategoryLabels | PeriodLabels:
-    width, height = desk.size
-    chart = desk.chart
+def _labels(context: LayoutContext, room: _Margins) -> CategoryLabels | PeriodLabels:
+    width, height = context.size
+    chart = context.chart
     slot = (width - room.left - room.right - room.after) / len(chart.categories)
     if chart.period:
-        return set_period_labels(chart.categories, chart.period, chart.months or MONTHS, slot, desk.sizes, desk.pen)
-    centers = np.asarray(room.left + slot * (np.arange(len(desk.chart.categories)) + 0.5), dtype=np.float64)
-    return set_labels(desk.chart.categories, centers, slot, height, desk.sizes, desk.pen)
+        return set_period_labels(
+            chart.categories, chart.period, chart.months or MONTHS, slot, context.sizes, context.pen
+        )
+    centers = np.asarray(room.left + slot * (np.arange(len(context.chart.categories)) + 0.5), dtype=np.float64)
+    return set_labels(context.chart.categories, centers, slot, height, context.sizes, context.pen)
 
 
-def _beside(desk: LayoutContext) -> float:
+def _beside(context: LayoutContext) -> float:
     """Return the width of a legend beside the frame, with its margin."""
-    if desk.chart.legend not in ("left", "right"):
+    if context.chart.legend not in ("left", "right"):
         return 0.0
-    return legend_width(desk.chart, desk.size[0], desk.sizes, desk.pen) + desk.sizes.px(24)
+    return legend_width(context.chart, context.size[0], context.sizes, context.pen) + context.sizes.px(24)
 
 
-def _legend(desk: LayoutContext, room: _Margins, remark: str, top: float, *, column: bool) -> Legend:
-    width, sizes, margin = desk.size[0], desk.sizes, desk.sizes.px(24)
+def _legend(context: LayoutContext, room: _Margins, remark: str, top: float, *, column: bool) -> Legend:
+    width, sizes, margin = context.size[0], context.sizes, context.sizes.px(24)
     if column:
-        beside = _beside(desk)
-        left = margin if desk.chart.legend == "left" else width - beside
+        beside = _beside(context)
+        left = margin if context.chart.legend == "left" else width - beside
         right, y = left + beside - margin, top - sizes.px(10)
-        return legend(desk.chart, left, right, y, sizes, desk.pen, extra=remark, column=True, bottom=room.bottom)
-    gap = 0.0 if desk.chart.legend == "below" else sizes.px(10)
-    start = margin if desk.chart.horizontal else room.left
-    return legend(desk.chart, start, width - room.right, top - gap, sizes, desk.pen, extra=remark)
+        return legend(context.chart, left, right, y, sizes, context.pen, extra=remark, column=True, bottom=room.bottom)
+    gap = 0.0 if context.chart.legend == "below" else sizes.px(10)
+    start = margin if context.chart.horizontal else room.left
+    return legend(context.chart, start, width - room.right, top - gap, sizes, context.pen, extra=remark)
 
 
 def _titles(
-    desk: LayoutContext, field: PlotArea, above_note: float, axes: tuple[ValueAxis, ValueAxis | None]
+    context: LayoutContext, field: PlotArea, above_note: float, axes: tuple[ValueAxis, ValueAxis | None]
 ) -> list[TextMark]:
     """Return the titles of the three axes."""
-    chart, sizes, pen, frame = desk.chart, desk.sizes, desk.pen, field.frame
-    inset, beside = sizes.px(18) + ASCENT * sizes.axis_title, _beside(desk)
+    chart, sizes, writer, frame = context.chart, context.sizes, context.pen, field.frame
+    inset, beside = sizes.px(18) + ASCENT * sizes.axis_title, _beside(context)
     left = inset + (beside if chart.legend == "left" else 0.0)
     if chart.horizontal:
         ticks = sizes.px(9) + text_height(sizes.label)
-        titles = title_under(chart.primary_title, frame.left, frame.right, above_note, sizes, pen)
-        titles += title_beside(chart.category_title, left, frame.bottom, frame.top, sizes, pen, rotation=90.0)
+        titles = title_under(chart.primary_title, frame.left, frame.right, above_note, sizes, writer)
+        titles += title_beside(chart.category_title, left, frame.bottom, frame.top, sizes, writer, rotation=90.0)
         if axes[1]:
             over = frame.top + ticks + sizes.px(3)
-            titles += title_under(chart.secondary_title, frame.left, frame.right, over, sizes, pen)
+            titles += title_under(chart.secondary_title, frame.left, frame.right, over, sizes, writer)
         return titles
-    titles = title_under(chart.category_title, frame.left, frame.right, above_note, sizes, pen)
-    titles += title_beside(chart.primary_title, left, frame.bottom, frame.top, sizes, pen, rotation=90.0)
+    titles = title_under(chart.category_title, frame.left, frame.right, above_note, sizes, writer)
+    titles += title_beside(chart.primary_title, left, frame.bottom, frame.top, sizes, writer, rotation=90.0)
     if axes[1]:
-        x = desk.size[0] - inset - (beside if chart.legend == "right" else 0.0)
-        titles += title_beside(chart.secondary_title, x, frame.bottom, frame.top, sizes, pen, rotation=270.0)
+        x = context.size[0] - inset - (beside if chart.legend == "right" else 0.0)
+        titles += title_beside(chart.secondary_title, x, frame.bottom, frame.top, sizes, writer, rotation=270.0)
     return titles
 
 
-def _field(desk: LayoutContext, room: _Margins) -> PlotArea:
-    _check(desk, room)
-    width, height = desk.size
+def _field(context: LayoutContext, room: _Margins) -> PlotArea:
+    _check(context, room)
+    width, height = context.size
     frame = Box(room.left, room.bottom, width - room.right, height - room.top)
-    return PlotArea(frame, len(desk.chart.categories), desk.chart.horizontal, room.after)
+    return PlotArea(frame, len(context.chart.categories), context.chart.horizontal, room.after)
 
 
-def _check(desk: LayoutContext, room: _Margins) -> None:
-    width, height = desk.size
+def _check(context: LayoutContext, room: _Margins) -> None:
+    width, height = context.size
     if (
         width - room.left - room.right - room.after < _SMALLEST_FRAME
         or height - room.top - room.bottom < _SMALLEST_FRAME
     ):
-        raise _too_small(desk)
+        raise _too_small(context)
 
 
-def _too_small(desk: LayoutContext) -> ChartError:
-    width, height = desk.size
+def _too_small(context: LayoutContext) -> ChartError:
+    width, height = context.size
     return ChartError(f"a picture of {width:.0f} x {height:.0f} is too small for this chart; give it more room")

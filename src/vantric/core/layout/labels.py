@@ -35,8 +35,8 @@ _HEIGHTS = 12
 def moment_rules(chart: Chart, field: PlotArea) -> list[PathMark]:
     """Return the lines."""
     frame, marks = field.frame, []
-    for moment in chart.moments:
-        position = float(field.along(moment.place))
+    for date_mark in chart.moments:
+        position = float(field.along(date_mark.place))
         ends = (
             (frame.left, position, frame.right, position)
             if field.horizontal
@@ -47,27 +47,27 @@ def moment_rules(chart: Chart, field: PlotArea) -> list[PathMark]:
 
 
 def moment_text(
-    date_mark: DateMark, field: PlotArea, places: TakenPlaces, pen: TextWriter, sizes: Sizes
+    date_mark: DateMark, field: PlotArea, places: TakenPlaces, writer: TextWriter, sizes: Sizes
 ) -> TextMark | None:
     """Write the name of a marked date beside its line in the first free place; None if there is none."""
-    candidates = list(_options(date_mark, field, pen, sizes))
+    candidates = list(_options(date_mark, field, writer, sizes))
     number = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(2))
     return None if number is None else candidates[number]
 
 
-def _options(mark: DateMark, field: PlotArea, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
+def _options(mark: DateMark, field: PlotArea, writer: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
     size, apart, frame = sizes.label, sizes.px(4), field.frame
-    position, length = float(field.along(mark.place)), pen.width(mark.text, size, bold=True)
+    position, length = float(field.along(mark.place)), writer.width(mark.text, size, bold=True)
     for step in range(_HEIGHTS):
         if field.horizontal:
             start = frame.right - apart - length - step * (frame.right - frame.left) / _HEIGHTS
-            yield pen.line(mark.text, start, position + apart, size, "reference-text", bold=True)
+            yield writer.line(mark.text, start, position + apart, size, "reference-text", bold=True)
             continue
         y = frame.top - apart - ASCENT * size - step * (frame.top - frame.bottom) / _HEIGHTS
         if position + apart + length <= frame.right:
-            yield pen.line(mark.text, position + apart, y, size, "reference-text", bold=True)
+            yield writer.line(mark.text, position + apart, y, size, "reference-text", bold=True)
         if position - apart - length >= frame.left:
-            yield pen.line(mark.text, position - apart, y, size, "reference-text", ha="right", bold=True)
+            yield writer.line(mark.text, position - apart, y, size, "reference-text", ha="right", bold=True)
 
 
 _MANY = 40  # labels of all series that are wanted where there is room: of more, only the telling ones
@@ -101,10 +101,10 @@ class Guides:
     moments: tuple[PathMark, ...]
 
 
-def guides_of(desk: LayoutContext, page: FrameLayout, marks: Marks) -> Guides:
+def guides_of(context: LayoutContext, page: FrameLayout, marks: Marks) -> Guides:
     """Return the lines of cutoffs, references and dates."""
-    chart, field = desk.chart, page.field
-    levels = [float(field.up(desk.scales.secondary.fraction(cut.value))) for cut in chart.cuts]
+    chart, field = context.chart, page.field
+    levels = [float(field.up(context.scales.secondary.fraction(cut.value))) for cut in chart.cuts]
     line = marks.paths[0] if marks.paths else None
     cuts = (
         cut_rules(cut, level, line.xs, line.ys, field) for cut, level in zip(chart.cuts, levels, strict=True) if line
@@ -113,24 +113,24 @@ def guides_of(desk: LayoutContext, page: FrameLayout, marks: Marks) -> Guides:
 
 
 def place_labels(
-    desk: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides, *, with_names: bool = True
+    context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides, *, with_names: bool = True
 ) -> Labels | None:
     """Place every label; None if what a cutoff cuts, or a reference, finds no place for its name."""
-    places = _taken(desk, page, marks, ends, guides)
-    named = _names(desk, page, marks, guides, places)
+    places = _taken(context, page, marks, ends, guides)
+    named = _names(context, page, marks, guides, places)
     if with_names and None in named:
         return None
     placed: list[PlacedLabel] = [PlacedLabel(text) for text in named if text] if with_names else []
     missing: list[LeftOut] = []
     index = 0
-    many = sum(map(bool, (text for series in desk.chart.series if series.if_room for text in series.texts))) > _MANY
-    for request in _wanted(desk, page, marks):
-        placed_labels, thinned = _place(request, places, desk, many=many)
+    many = sum(map(bool, (text for series in context.chart.series if series.if_room for text in series.texts))) > _MANY
+    for request in _wanted(context, page, marks):
+        placed_labels, thinned = _place(request, places, context, many=many)
         placed += placed_labels
         numbers = {each.number for each in placed_labels}
         lacking = tuple(
             name
-            for number, (name, text) in enumerate(zip(desk.chart.categories, request.labeled.labels, strict=True))
+            for number, (name, text) in enumerate(zip(context.chart.categories, request.labeled.labels, strict=True))
             if text and number not in numbers
         )
         index += 0 if request.if_room else len(lacking)
@@ -153,71 +153,75 @@ class _LabelRequest:
     if_room: bool
 
 
-def _wanted(desk: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
+def _wanted(context: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
     """Return all labels at marks: stacks as wholes, bars, points."""
     points = [
-        _LabelRequest(series.name, _pointed(desk.chart, series, spots, page.field, marks), series.if_room)
-        for series, spots in zip(desk.chart.marked, marks.points, strict=True)
+        _LabelRequest(series.name, _pointed(context.chart, series, spots, page.field, marks), series.if_room)
+        for series, spots in zip(context.chart.marked, marks.points, strict=True)
         if series.texts
     ]
-    return [*_stack_labels(desk, page, marks), *_bar_labels(desk, page, marks), *points]
+    return [*_stack_labels(context, page, marks), *_bar_labels(context, page, marks), *points]
 
 
 def _place(
-    request: _LabelRequest, places: TakenPlaces, desk: LayoutContext, *, many: bool
+    request: _LabelRequest, places: TakenPlaces, context: LayoutContext, *, many: bool
 ) -> tuple[list[PlacedLabel], bool]:
     """Place the labels of a series; wanted where there is room, only the telling ones if too many find none.
 
     Parts of stacks have a number each where it fits into the part.
     """
-    labeled, combined = request.labeled, not desk.chart.cuts and not desk.chart.total_text
+    labeled, combined = request.labeled, not context.chart.cuts and not context.chart.total_text
     within = isinstance(labeled, LabeledBars) and labeled.within
     if not request.if_room or within:
-        return _labels_placed(labeled, places, desk, leaders=combined and not request.if_room), False
+        return _labels_placed(labeled, places, context, leaders=combined and not request.if_room), False
     if not many:
         moment = places.now()
-        placed_labels = _labels_placed(labeled, places, desk, leaders=False)
+        placed_labels = _labels_placed(labeled, places, context, leaders=False)
         if len(placed_labels) >= _ENOUGH * sum(map(bool, labeled.labels)):
             places.back_to(moment)
-            return _labels_placed(labeled, places, desk, leaders=combined), False
+            return _labels_placed(labeled, places, context, leaders=combined), False
         places.back_to(moment)
-    return _labels_placed(replace(labeled, alone=True), places, desk, leaders=False), True
+    return _labels_placed(replace(labeled, alone=True), places, context, leaders=False), True
 
 
 def _labels_placed(
-    labeled: LabeledBars | PointLabels, places: TakenPlaces, desk: LayoutContext, *, leaders: bool
+    labeled: LabeledBars | PointLabels, places: TakenPlaces, context: LayoutContext, *, leaders: bool
 ) -> list[PlacedLabel]:
-    horizontal = desk.chart.horizontal
+    horizontal = context.chart.horizontal
     if isinstance(labeled, LabeledBars):
-        return bar_labels(labeled, places, desk.pen, desk.sizes, horizontal=horizontal, leaders=leaders)
-    return point_labels(labeled, places, desk.pen, desk.sizes, horizontal=horizontal, leaders=leaders)
+        return bar_labels(labeled, places, context.pen, context.sizes, horizontal=horizontal, leaders=leaders)
+    return point_labels(labeled, places, context.pen, context.sizes, horizontal=horizontal, leaders=leaders)
 
 
 def _names(
-    desk: LayoutContext, page: FrameLayout, marks: Marks, guides: Guides, places: TakenPlaces
+    context: LayoutContext, page: FrameLayout, marks: Marks, guides: Guides, places: TakenPlaces
 ) -> list[TextMark | None]:
     """Write what each cutoff cuts and what each reference is called; None for one that finds no place."""
-    chart, field = desk.chart, page.field
+    chart, field = context.chart, page.field
     for lines in guides.cuts:
         for line in lines:
             places.take_segment(*line.xs[:1], *line.ys[:1], *line.xs[1:], *line.ys[1:])
     text_marks: list[TextMark | None] = []
     for cut in chart.cuts if guides.cuts else ():
-        path, level = marks.paths[0], float(field.up(desk.scales.secondary.fraction(cut.value)))
-        text_marks.append(cut_text(cut, level, path.xs, path.ys, field, places, desk.pen, desk.sizes))
+        path, level = marks.paths[0], float(field.up(context.scales.secondary.fraction(cut.value)))
+        text_marks.append(cut_text(cut, level, path.xs, path.ys, field, places, context.pen, context.sizes))
     bars = [Box(*edge) for edge in marks.bars.edges.tolist()]
     for reference in chart.references:
         if reference.text:
-            text_marks.append(reference_text(chart, reference, field, places, desk.pen, desk.sizes, bars))
-    text_marks += [moment_text(moment, field, places, desk.pen, desk.sizes) for moment in chart.moments if moment.text]
+            text_marks.append(reference_text(chart, reference, field, places, context.pen, context.sizes, bars))
+    text_marks += [
+        moment_text(date_mark, field, places, context.pen, context.sizes)
+        for date_mark in chart.moments
+        if date_mark.text
+    ]
     return text_marks
 
 
-def _stack_labels(desk: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
+def _stack_labels(context: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
     """Return the stacks that are labeled as wholes."""
     field, requests = page.field, []
     count = field.count
-    for stack, labels in enumerate(desk.chart.totals):
+    for stack, labels in enumerate(context.chart.totals):
         if stack not in marks.heaps or not labels:
             continue
         last = max(number for number, index in enumerate(marks.stacks) if index == stack)
@@ -228,9 +232,9 @@ def _stack_labels(desk: LayoutContext, page: FrameLayout, marks: Marks) -> list[
     return requests
 
 
-def _bar_labels(desk: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
+def _bar_labels(context: LayoutContext, page: FrameLayout, marks: Marks) -> list[_LabelRequest]:
     """Return the bars that are labeled, a series after another."""
-    chart, field = desk.chart, page.field
+    chart, field = context.chart, page.field
     count, requests = field.count, []
     places = chart.bar_places(field.slot)
     distinct = len({round(place.start + place.width / 2, 6) for place in places}) or 1
@@ -318,20 +322,20 @@ def _bars_behind(marks: Marks, count: int) -> list[list[tuple[Box, object]]]:
     return [[(Box(*edges[index]), index) for index in range(place, len(edges), count)] for place in range(count)]
 
 
-def _open_width(desk: LayoutContext) -> float:
+def _open_width(context: LayoutContext) -> float:
     """Return how far labels may reach to the right of a horizontal chart."""
-    width = desk.size[0]
-    if desk.chart.legend != "right":
+    width = context.size[0]
+    if context.chart.legend != "right":
         return width
-    return width - desk.sizes.px(24) - legend_width(desk.chart, width, desk.sizes, desk.pen)
+    return width - context.sizes.px(24) - legend_width(context.chart, width, context.sizes, context.pen)
 
 
-def _taken(desk: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides) -> TakenPlaces:
+def _taken(context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides) -> TakenPlaces:
     """Return the frame with everything in it that a label must not cover."""
-    frame, over = page.field.frame, desk.sizes.px(7)
+    frame, over = page.field.frame, context.sizes.px(7)
     horizontal = page.field.horizontal  # no axis is to the right then
-    right = _open_width(desk) - 4 if horizontal else frame.right
-    top = frame.top - (2 if desk.chart.secondary_axis else 0) if horizontal else frame.top + over
+    right = _open_width(context) - 4 if horizontal else frame.right
+    top = frame.top - (2 if context.chart.secondary_axis else 0) if horizontal else frame.top + over
     places = TakenPlaces(Box(frame.left + (1 if horizontal else 2), frame.bottom + 1, right, top))
     for number, edge in enumerate(marks.bars.edges.tolist()):
         places.take(Box(*edge), owner=number)

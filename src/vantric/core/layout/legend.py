@@ -85,12 +85,12 @@ def at_end(series: Series) -> bool:
     return series.kind in ("line", "steps", "area") and any(value == value for value in series.values)
 
 
-def ends_width(chart: Chart, width: float, sizes: Sizes, pen: TextWriter) -> float:
+def ends_width(chart: Chart, width: float, sizes: Sizes, writer: TextWriter) -> float:
     """Return the room that names at the line ends take behind the last category."""
     names = [readable(series.name) for series in chart.marked if at_end(series)] if chart.legend == "ends" else []
     if not names:
         return 0.0
-    longest = max(pen.width(name, sizes.label, bold=True) for name in names)
+    longest = max(writer.width(name, sizes.label, bold=True) for name in names)
     return min(longest, _ENDS_WIDTH * width) + sizes.px(_ENDS_GAP + END_LEAD)
 
 
@@ -99,9 +99,9 @@ def _common(roles: list[str], else_role: str) -> str:
     return roles[0] if len(set(roles)) == 1 else else_role
 
 
-def legend_width(chart: Chart, width: float, sizes: Sizes, pen: TextWriter) -> float:
+def legend_width(chart: Chart, width: float, sizes: Sizes, writer: TextWriter) -> float:
     """Return the width of a column beside the frame."""
-    longest = max((pen.width(readable(entry.name), sizes.label) for entry in entries(chart)), default=0.0)
+    longest = max((writer.width(readable(entry.name), sizes.label) for entry in entries(chart)), default=0.0)
     return min(_MOST_WIDTH * width, longest + sizes.px(_WIDE + 8))
 
 
@@ -111,7 +111,7 @@ def legend(
     right: float,
     top: float,
     sizes: Sizes,
-    pen: TextWriter,
+    writer: TextWriter,
     *,
     extra: str = "",
     column: bool = False,
@@ -141,12 +141,14 @@ def legend(
         remark = entry.role == "cut-text"
         sample = sizes.px(entry.width)
         gap = sizes.px(8) if sample else 0.0
-        text = fitted(readable(entry.name), size, remark, right - left - sample - gap, pen.measure)
-        needed = sample + gap + pen.width(text, size, bold=remark)
+        text = fitted(readable(entry.name), size, remark, right - left - sample - gap, writer.measure)
+        needed = sample + gap + writer.width(text, size, bold=remark)
         if x > left and (column or x + needed > right):
             x, y = left, y - row
         _sample(out, entry, x, y, sample, sizes)
-        out.texts.append(pen.middle(text, x + sample + gap, y, size, entry.role if remark else "legend", bold=remark))
+        out.texts.append(
+            writer.middle(text, x + sample + gap, y, size, entry.role if remark else "legend", bold=remark)
+        )
         x += needed + sizes.px(28)
     rects = RectMarks(np.array(out.rects, dtype=np.float64).reshape(-1, 4), tuple(out.roles), (), tuple(out.patterns))
     height = top - y + row / 2 if out.texts else 0.0

@@ -77,42 +77,42 @@ def cut_text(
     ys: Floats,
     field: PlotArea,
     places: TakenPlaces,
-    pen: TextWriter,
+    writer: TextWriter,
     sizes: Sizes,
 ) -> TextMark | None:
     """Write what the cutoff cuts beside its line, in the first free place; None if there is none."""
     options = _horizontal_options if field.horizontal else _upright_options
-    candidates = list(options(cut, level, xs, ys, field, pen, sizes))
+    candidates = list(options(cut, level, xs, ys, field, writer, sizes))
     number = places.first_free((mark.box, None) for mark in candidates)
     return None if number is None else candidates[number]
 
 
 def _upright_options(
-    cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotArea, pen: TextWriter, sizes: Sizes
+    cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotArea, writer: TextWriter, sizes: Sizes
 ) -> Iterator[TextMark]:
     size, gap, frame = sizes.label, sizes.px(8), field.frame
     below, above = level - gap - ASCENT * size, level + gap + DESCENT * size
     border, cross = boundary(cut, field), crossing(level, xs, ys)
-    yield pen.line(cut.text, border + gap, below, size, "cut-text", bold=True)
-    yield pen.line(cut.text, frame.right - gap, below, size, "cut-text", ha="right", bold=True)
-    yield pen.line(cut.text, min(cross, border) - 2 * gap, above, size, "cut-text", ha="right", bold=True)
-    yield pen.line(cut.text, frame.left + gap, above, size, "cut-text", bold=True)
+    yield writer.line(cut.text, border + gap, below, size, "cut-text", bold=True)
+    yield writer.line(cut.text, frame.right - gap, below, size, "cut-text", ha="right", bold=True)
+    yield writer.line(cut.text, min(cross, border) - 2 * gap, above, size, "cut-text", ha="right", bold=True)
+    yield writer.line(cut.text, frame.left + gap, above, size, "cut-text", bold=True)
 
 
 def _horizontal_options(
-    cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotArea, pen: TextWriter, sizes: Sizes
+    cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotArea, writer: TextWriter, sizes: Sizes
 ) -> Iterator[TextMark]:
     size, gap, frame = sizes.label, sizes.px(8), field.frame
     border = boundary(cut, field)
     below, above = border - gap - ASCENT * size, border + gap + DESCENT * size
-    yield pen.line(cut.text, level - gap, below, size, "cut-text", ha="right", bold=True)
-    yield pen.line(cut.text, level - gap, above, size, "cut-text", ha="right", bold=True)
+    yield writer.line(cut.text, level - gap, below, size, "cut-text", ha="right", bold=True)
+    yield writer.line(cut.text, level - gap, above, size, "cut-text", ha="right", bold=True)
     top = frame.top - gap - ASCENT * size
-    yield pen.line(cut.text, level + gap, top, size, "cut-text", bold=True)
-    yield pen.line(cut.text, level - gap, top, size, "cut-text", ha="right", bold=True)
+    yield writer.line(cut.text, level + gap, top, size, "cut-text", bold=True)
+    yield writer.line(cut.text, level - gap, top, size, "cut-text", ha="right", bold=True)
     for step in range(1, 12):
         down = border - gap - ASCENT * size - step * field.slot
-        yield pen.line(cut.text, level - gap, down, size, "cut-text", ha="right", bold=True)
+        yield writer.line(cut.text, level - gap, down, size, "cut-text", ha="right", bold=True)
 
 
 def _levels(chart: Chart, reference: Reference, field: PlotArea) -> tuple[float, float]:
@@ -152,12 +152,12 @@ def reference_text(
     reference: Reference,
     field: PlotArea,
     places: TakenPlaces,
-    pen: TextWriter,
+    writer: TextWriter,
     sizes: Sizes,
     bars: Sequence[Box],
 ) -> TextMark | None:
     """Write the name of a reference beside its line in the first free place, on bars if need be; None if none is."""
-    candidates = list(_options(chart, reference, field, pen, sizes))
+    candidates = list(_options(chart, reference, field, writer, sizes))
     number = places.first_free(((mark.box, None) for mark in candidates), apart=sizes.px(4))
     if number is None and bars:
         every: object = frozenset(range(len(bars)))
@@ -166,21 +166,25 @@ def reference_text(
     return None if number is None else candidates[number]
 
 
-def _options(chart: Chart, reference: Reference, field: PlotArea, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
+def _options(
+    chart: Chart, reference: Reference, field: PlotArea, writer: TextWriter, sizes: Sizes
+) -> Iterator[TextMark]:
     size, gap, frame = sizes.label, sizes.px(5), field.frame
     low, high = _levels(chart, reference, field)
     if field.horizontal:
         for step in range(12):
             y = frame.top - gap - ASCENT * size - step * field.slot / 2
-            yield pen.line(reference.text, high + gap, y, size, "reference-text", bold=True)
-            yield pen.line(reference.text, low - gap, y, size, "reference-text", ha="right", bold=True)
+            yield writer.line(reference.text, high + gap, y, size, "reference-text", bold=True)
+            yield writer.line(reference.text, low - gap, y, size, "reference-text", ha="right", bold=True)
         return
     heights = [high + gap + DESCENT * size, low - gap - ASCENT * size]
     if reference.upto is not None:
         heights = [high - gap - ASCENT * size, *heights]
-    for start in _starts(frame.left + gap, frame.right - gap, field.slot, pen.width(reference.text, size, bold=True)):
+    for start in _starts(
+        frame.left + gap, frame.right - gap, field.slot, writer.width(reference.text, size, bold=True)
+    ):
         for y in heights:
-            yield pen.line(reference.text, start, y, size, "reference-text", bold=True)
+            yield writer.line(reference.text, start, y, size, "reference-text", bold=True)
 
 
 def _starts(left: float, right: float, slot: float, width: float) -> Floats:
@@ -199,7 +203,7 @@ class LineEnds:
     left_out: tuple[str, ...] = ()
 
 
-def line_ends(chart: Chart, field: PlotArea, sizes: Sizes, pen: TextWriter) -> LineEnds:
+def line_ends(chart: Chart, field: PlotArea, sizes: Sizes, writer: TextWriter) -> LineEnds:
     """Set the name of each line behind its last point; names that would touch are moved apart."""
     named = [item for item in chart.marked if at_end(item)] if chart.legend == "ends" else []
     if not named:
@@ -215,9 +219,9 @@ def line_ends(chart: Chart, field: PlotArea, sizes: Sizes, pen: TextWriter) -> L
     x = frame.right - field.after + sizes.px(END_LEAD)
     for index, y in zip(order, heights, strict=True):
         series = named[index]
-        name = fitted(readable(series.name), size, True, frame.right - x - sizes.px(4), pen.measure)
+        name = fitted(readable(series.name), size, True, frame.right - x - sizes.px(4), writer.measure)
         role = point_role(series.role, "-value")
-        texts.append(pen.line(name, x, y - middle_drop(size), size, role, bold=True))
+        texts.append(writer.line(name, x, y - middle_drop(size), size, role, bold=True))
         if abs(y - last[index]) > half / 2:
             start = float(field.along(_last_place(series) + (1.0 if series.kind == "steps" else 0.5)))
             leaders.append(rule(start + sizes.px(6), last[index], x - sizes.px(3), y, "leader"))
@@ -291,7 +295,13 @@ class PointLabels:
 
 
 def point_labels(
-    labels: PointLabels, places: TakenPlaces, pen: TextWriter, sizes: Sizes, *, horizontal: bool, leaders: bool = False
+    labels: PointLabels,
+    places: TakenPlaces,
+    writer: TextWriter,
+    sizes: Sizes,
+    *,
+    horizontal: bool,
+    leaders: bool = False,
 ) -> list[PlacedLabel]:
     """Place a label at each point beside it; where points are closer than figures are high, at the first ones only.
 
@@ -310,7 +320,7 @@ def point_labels(
             continue
         marks: list[TextMark] = []
         owner: object = None
-        text_mark = _first(options(labels, number, pen, sizes, telling=number in telling), places, marks)
+        text_mark = _first(options(labels, number, writer, sizes, telling=number in telling), places, marks)
         if text_mark is None and labels.under:
             bars = [bar for bar, _ in labels.under[number]]
             owner = frozenset(item for _, item in labels.under[number])
@@ -322,7 +332,7 @@ def point_labels(
             placed.append(PlacedLabel(text_mark, plate=owner is not None, number=number))
         elif leaders:
             anchor = _anchor(labels, number)
-            candidates = _far(labels, number, pen, sizes)
+            candidates = _far(labels, number, writer, sizes)
             placed_label = led(places, candidates, lambda _: anchor, apart=sizes.px(3))  # noqa: B023 - called at once
             placed += [replace(placed_label, number=number)] if placed_label else []
     return placed
@@ -343,12 +353,12 @@ def _anchor(labels: PointLabels, number: int) -> tuple[float, float]:
     return float(labels.points.xs[number]), float(labels.points.ys[number])
 
 
-def _around(labels: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
+def _around(labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
     """Yield the places around a point: over a peak, under a valley, then beside it."""
     size, gap = sizes.value, sizes.px(3)
     radius = max(labels.points.radius, sizes.px(1.5))
     x, y = _anchor(labels, number)
-    label = pen.line(labels.labels[number], x, y, size, labels.role, ha="center", figures=True)
+    label = writer.line(labels.labels[number], x, y, size, labels.role, ha="center", figures=True)
     over, under = radius + gap + FIGURE_DESCENT * size, -radius - gap - FIGURE_ASCENT * size
     levels = [over, under] if _is_peak(labels, number) else [under, over]
     if labels.only in ("above", "below"):
@@ -374,10 +384,10 @@ def _is_peak(labels: PointLabels, number: int) -> bool:
     return not near or float(ys[number]) >= sum(near) / len(near)
 
 
-def _far(labels: PointLabels, number: int, pen: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
+def _far(labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes) -> Iterator[TextMark]:
     """Yield places farther from a point, near ones first."""
     size, (x, y) = sizes.value, _anchor(labels, number)
-    label = pen.line(labels.labels[number], x, y, size, labels.role, ha="center", figures=True)
+    label = writer.line(labels.labels[number], x, y, size, labels.role, ha="center", figures=True)
     up = _is_peak(labels, number)
     for reach in _REACHES:
         for side in (1, -1) if up else (-1, 1):
@@ -386,7 +396,7 @@ def _far(labels: PointLabels, number: int, pen: TextWriter, sizes: Sizes) -> Ite
                 yield shifted(label, aside * size, level)
 
 
-def _above(labels: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
+def _above(labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes, *, telling: bool) -> Iterator[TextMark]:
     size, gap, radius, label, role = (
         sizes.value,
         sizes.px(3),
@@ -396,20 +406,20 @@ def _above(labels: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, t
     )
     x, y = float(labels.points.xs[number]), float(labels.points.ys[number])
     baseline = y + radius + gap + FIGURE_DESCENT * size
-    yield pen.line(label, x + 0.5 * radius, baseline, size, role, ha="right", figures=True)
-    yield pen.line(label, x, baseline, size, role, ha="center", figures=True)
-    yield pen.line(label, x - radius - gap, y + 0.2 * size, size, role, ha="right", figures=True)
+    yield writer.line(label, x + 0.5 * radius, baseline, size, role, ha="right", figures=True)
+    yield writer.line(label, x, baseline, size, role, ha="center", figures=True)
+    yield writer.line(label, x - radius - gap, y + 0.2 * size, size, role, ha="right", figures=True)
     if telling:
-        yield pen.line(label, x + radius + gap, y - middle_drop(size) - 0.3 * size, size, role, figures=True)
+        yield writer.line(label, x + radius + gap, y - middle_drop(size) - 0.3 * size, size, role, figures=True)
         for rise in (1.1, 2.0):
-            yield pen.line(label, x, baseline + rise * size, size, role, ha="center", figures=True)
+            yield writer.line(label, x, baseline + rise * size, size, role, ha="center", figures=True)
         beside = x + labels.pitch / 2 + gap
-        yield pen.line(label, beside, y - middle_drop(size), size, role, figures=True)
-        yield pen.line(label, beside, y + 2 * gap, size, role, figures=True)
+        yield writer.line(label, beside, y - middle_drop(size), size, role, figures=True)
+        yield writer.line(label, beside, y + 2 * gap, size, role, figures=True)
 
 
 def _beside_horizontal(
-    labels: PointLabels, number: int, pen: TextWriter, sizes: Sizes, *, telling: bool
+    labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes, *, telling: bool
 ) -> Iterator[TextMark]:
     size, gap, radius, label, role = (
         sizes.value,
@@ -420,10 +430,10 @@ def _beside_horizontal(
     )
     x, y = float(labels.points.xs[number]), float(labels.points.ys[number])
     right = x + radius + 1.5 * gap
-    yield pen.line(label, right, y - middle_drop(size) + 0.25 * size, size, role, figures=True)
-    yield pen.line(label, right, y + gap, size, role, figures=True)
+    yield writer.line(label, right, y - middle_drop(size) + 0.25 * size, size, role, figures=True)
+    yield writer.line(label, right, y + gap, size, role, figures=True)
     left = x - radius - 1.5 * gap
-    yield pen.line(label, left, y - middle_drop(size) - 0.25 * size, size, role, ha="right", figures=True)
+    yield writer.line(label, left, y - middle_drop(size) - 0.25 * size, size, role, ha="right", figures=True)
     if telling:
-        yield pen.line(label, x, y + radius + 2 * gap, size, role, ha="right", figures=True)
-        yield pen.line(label, x, y - radius - 2 * gap - FIGURE_ASCENT * size, size, role, ha="right", figures=True)
+        yield writer.line(label, x, y + radius + 2 * gap, size, role, ha="right", figures=True)
+        yield writer.line(label, x, y - radius - 2 * gap - FIGURE_ASCENT * size, size, role, ha="right", figures=True)

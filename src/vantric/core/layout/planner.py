@@ -49,36 +49,36 @@ def make_plan(
         If the picture is too small for the chart.
     """
     size = chart.size if size is None else size
-    desk = LayoutContext(
+    context = LayoutContext(
         chart, size, Sizes.of(*size) if unit is None else Sizes(unit), TextWriter(measure), chart.scales
     )
-    page, marks, ends, guides = set_page(desk)
-    labels = place_labels(desk, page, marks, ends, guides)
+    page, marks, ends, guides = set_page(context)
+    labels = place_labels(context, page, marks, ends, guides)
     if labels is None:  # no room beside the marks: names are in the legend's row
         names = [*(cut.text for cut in chart.cuts), *(reference.text for reference in chart.references)]
-        names += [moment.text for moment in chart.moments]
-        page, marks, ends, guides = set_page(desk, remark="; ".join(filter(None, names)))
-        labels = place_labels(desk, page, marks, ends, guides, with_names=False)
-    return _assemble(desk, page, marks, ends, guides, labels or Labels((), ()))
+        names += [date_mark.text for date_mark in chart.moments]
+        page, marks, ends, guides = set_page(context, remark="; ".join(filter(None, names)))
+        labels = place_labels(context, page, marks, ends, guides, with_names=False)
+    return _assemble(context, page, marks, ends, guides, labels or Labels((), ()))
 
 
-def set_page(desk: LayoutContext, remark: str = "") -> tuple[FrameLayout, Marks, LineEnds, Guides]:
+def set_page(context: LayoutContext, remark: str = "") -> tuple[FrameLayout, Marks, LineEnds, Guides]:
     """Return the page, the marks, the names at line ends and the guides: all but the labels."""
-    page = lay_out(desk, remark=remark)
-    ends = line_ends(desk.chart, page.field, desk.sizes, desk.pen)
-    marks = set_marks(desk.chart, page.field, desk.sizes)
-    return page, marks, ends, guides_of(desk, page, marks)
+    page = lay_out(context, remark=remark)
+    ends = line_ends(context.chart, page.field, context.sizes, context.pen)
+    marks = set_marks(context.chart, page.field, context.sizes)
+    return page, marks, ends, guides_of(context, page, marks)
 
 
 def _assemble(
-    desk: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides, labels: Labels
+    context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides, labels: Labels
 ) -> Plan:
-    chart, field = desk.chart, page.field
+    chart, field = context.chart, page.field
     rules = [*page.rules, *marks.partings, *(line for lines in guides.cuts for line in lines)]
     return Plan(
-        size=desk.size,
+        size=context.size,
         frame=field.frame,
-        scales=desk.scales,
+        scales=context.scales,
         centers=field.centers(),
         bars=marks.bars,
         areas=marks.areas,
@@ -154,7 +154,7 @@ def make_panel_plan(
     """Resolve every position of small multiples; see `make_plan`."""
     size = chart.size if size is None else size
     width, height = size
-    sizes, pen = Sizes.of(*size), TextWriter(measure)
+    sizes, writer = Sizes.of(*size), TextWriter(measure)
     margin = sizes.px(24)
     above = replace(
         chart.panels[0],
@@ -165,10 +165,10 @@ def make_panel_plan(
         orientation="vertical",
         title_place=chart.title_place,
     )
-    heads, top = head(above, width - 2 * margin, height - sizes.px(18), margin, sizes, pen)
-    notes, bottom = note_line(above, width, sizes, pen)
+    heads, top = head(above, width - 2 * margin, height - sizes.px(18), margin, sizes, writer)
+    notes, bottom = note_line(above, width, sizes, writer)
     shown_chart = above if chart.legend else replace(above, legend="none")
-    key = legend(shown_chart, margin, width - margin, top - sizes.px(8), sizes, pen)
+    key = legend(shown_chart, margin, width - margin, top - sizes.px(8), sizes, writer)
     top -= key.height + sizes.px(10)
     panels = _set_panels(chart, Box(margin - sizes.px(8), bottom, width - margin + sizes.px(8), top), sizes, measure)
     return PanelPlan(size, tuple(panels), (*heads, *notes, *key.texts), key, chart.title, chart.description)

@@ -14,7 +14,7 @@ from vantric.core.numbers.number_format import one_line
 
 
 def head(
-    chart: Chart, width: float, top: float, left: float, sizes: Sizes, pen: TextWriter
+    chart: Chart, width: float, top: float, left: float, sizes: Sizes, writer: TextWriter
 ) -> tuple[list[TextMark], float]:
     """Return title and subtitle and the height at which they end."""
     texts: list[TextMark] = []
@@ -22,10 +22,10 @@ def head(
         (chart.title, sizes.title, True, "title", 2),
         (chart.subtitle, sizes.subtitle, False, "subtitle", 2),
     ):
-        for line in head_lines(text, size, bold, width, most, pen):
+        for line in head_lines(text, size, bold, width, most, writer):
             centerd = chart.title_place == "center"
             x, ha = (left + width / 2 if centerd else left), _aligned(centerd)
-            texts.append(pen.line(line, x, top - ASCENT * size, size, role, ha=ha, bold=bold))
+            texts.append(writer.line(line, x, top - ASCENT * size, size, role, ha=ha, bold=bold))
             top -= line_height(size)
         top -= sizes.px(3) if text else 0.0
     return texts, top
@@ -35,47 +35,49 @@ def _aligned(centerd: bool) -> Side:
     return "center" if centerd else "left"
 
 
-def head_lines(text: str, size: float, bold: bool, width: float, most: int, pen: TextWriter) -> list[str]:
+def head_lines(text: str, size: float, bold: bool, width: float, most: int, writer: TextWriter) -> list[str]:
     """Break a text into lines of the picture's width; what is beyond `most` lines is cut short."""
     plain = one_line(text, longest=400)
-    lines = wrapped(plain, size, bold, width, pen.measure)
+    lines = wrapped(plain, size, bold, width, writer.measure)
     if lines is None:
-        return [fitted(plain, size, bold, width, pen.measure)]
+        return [fitted(plain, size, bold, width, writer.measure)]
     if len(lines) <= most:
         return list(lines)
     tail = " ".join(lines[most - 1 :])
-    return [*lines[: most - 1], fitted(tail, size, bold, width, pen.measure)]
+    return [*lines[: most - 1], fitted(tail, size, bold, width, writer.measure)]
 
 
-def note_line(chart: Chart, width: float, sizes: Sizes, pen: TextWriter) -> tuple[list[TextMark], float]:
+def note_line(chart: Chart, width: float, sizes: Sizes, writer: TextWriter) -> tuple[list[TextMark], float]:
     """Return the small line at the foot, and the height above it."""
     y = sizes.px(14)
     if not chart.note:
         return [], y
     left = sizes.px(24)
-    note = fitted(one_line(chart.note, longest=400), sizes.note, False, width - 2 * left, pen.measure)
-    mark = pen.line(note, left, y + DESCENT * sizes.note, sizes.note, "note")
+    note = fitted(one_line(chart.note, longest=400), sizes.note, False, width - 2 * left, writer.measure)
+    mark = writer.line(note, left, y + DESCENT * sizes.note, sizes.note, "note")
     return [mark], y + line_height(sizes.note) + sizes.px(2)
 
 
-def title_under(text: str, left: float, right: float, bottom: float, sizes: Sizes, pen: TextWriter) -> list[TextMark]:
+def title_under(
+    text: str, left: float, right: float, bottom: float, sizes: Sizes, writer: TextWriter
+) -> list[TextMark]:
     """Return an axis title that is level between `left` and `right`, its line from `bottom` upward."""
     if not text:
         return []
     size = sizes.axis_title
-    line = fitted(one_line(text), size, False, right - left, pen.measure)
-    return [pen.line(line, (left + right) / 2, bottom + DESCENT * size, size, "axis-title", ha="center")]
+    line = fitted(one_line(text), size, False, right - left, writer.measure)
+    return [writer.line(line, (left + right) / 2, bottom + DESCENT * size, size, "axis-title", ha="center")]
 
 
 def title_beside(
-    text: str, x: float, bottom: float, top: float, sizes: Sizes, pen: TextWriter, *, rotation: float
+    text: str, x: float, bottom: float, top: float, sizes: Sizes, writer: TextWriter, *, rotation: float
 ) -> list[TextMark]:
     """Return an axis title turned along its axis, its baseline at `x`."""
     if not text:
         return []
     size = sizes.axis_title
-    line = fitted(one_line(text), size, False, top - bottom, pen.measure)
-    return [pen.line(line, x, (bottom + top) / 2, size, "axis-title", ha="center", rotation=rotation)]
+    line = fitted(one_line(text), size, False, top - bottom, writer.measure)
+    return [writer.line(line, x, (bottom + top) / 2, size, "axis-title", ha="center", rotation=rotation)]
 
 
 def rule(x0: float, y0: float, x1: float, y1: float, role: str) -> PathMark:

@@ -108,7 +108,7 @@ def timed_relation(first: np.ndarray, other: np.ndarray, period: Period | None) 
     places = np.flatnonzero(valid)
     design = _design(places, season)
     left = [_without(values[valid], design) for values in (x, y)]
-    if any(float(np.abs(ndarray).max(initial=0.0)) == 0.0 for ndarray in left):
+    if any(float(np.abs(draws).max(initial=0.0)) == 0.0 for draws in left):
         return TimedRelation(n, 0.0, None, None, period, "without trend and season one of them does not vary")
     a, b = (_ranked(values) for values in left)
     effective = (n - design.shape[1]) / _stretch(a, b)
