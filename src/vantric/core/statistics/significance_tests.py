@@ -160,13 +160,13 @@ def _drawn_p(counts: Floats, statistic: float, rng: np.random.Generator) -> floa
     total = np.zeros(draws)
     left = np.broadcast_to(rows, (draws, len(rows))).copy()
     for index in range(len(columns) - 1):
-        column_of = np.full(draws, columns[index])
+        to_deal = np.full(draws, columns[index])
         after = left.sum(axis=1)
         for row in range(len(rows)):
             after = after - left[:, row]
-            ndarray = rng.hypergeometric(left[:, row], after, column_of) if row < len(rows) - 1 else column_of
-            column_of = column_of - ndarray
-            left[:, row] -= ndarray
-            total += (ndarray - expected[row, index]) ** 2 / expected[row, index]
+            dealt = rng.hypergeometric(left[:, row], after, to_deal) if row < len(rows) - 1 else to_deal
+            to_deal = to_deal - dealt
+            left[:, row] -= dealt
+            total += (dealt - expected[row, index]) ** 2 / expected[row, index]
     total += ((left - expected[:, -1]) ** 2 / expected[:, -1]).sum(axis=1)
     return (1 + int((total >= statistic * (1 - 1e-9)).sum())) / (draws + 1)
