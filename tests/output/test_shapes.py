@@ -85,9 +85,8 @@ class Shapes(unittest.TestCase):
             )
 
     def test_the_schemas_are_schemas_and_say_what_they_are_of(self) -> None:
-        for path, found in schemas().items():
+        for found in schemas().values():
             Draft202012Validator.check_schema(found)
-            self.assertEqual(json.loads(path.read_text(encoding="utf-8")), found)
             shape = found["$defs"]["Pareto"] if "$ref" in found else found
             self.assertRegex(shape["properties"]["format"]["const"], "^vantric/")
 
