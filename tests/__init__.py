@@ -2,5 +2,7 @@
 
 from hypothesis import settings
 
-settings.register_profile("suite", deadline=None, derandomize=True, max_examples=150)
+from tests.effort import examples
+
+settings.register_profile("suite", deadline=None, derandomize=True, max_examples=examples(150))
 settings.load_profile("suite")

@@ -9,6 +9,7 @@ import zipfile
 from openpyxl import Workbook
 
 import vantric as vt
+from tests.effort import examples
 from tests.folder import InFolder
 from tests.whole.test_demo import data_file
 from vantric.errors import VantricError
@@ -50,7 +51,7 @@ class AnyBook(InFolder):
                 self.assertNotIn("\n", str(error))
 
     def test_rows_of_anything(self) -> None:
-        for seed in range(150):
+        for seed in range(examples(150)):
             dice = random.Random(seed)
             rows = [[dice.choice(HEADS) for _ in range(dice.randrange(2, 6))]]
             rows += [[dice.choice(CELLS) for _ in range(dice.randrange(6))] for _ in range(dice.randrange(9))]
@@ -67,7 +68,7 @@ class AnyBook(InFolder):
         names = [
             name for name in whole.namelist() if any(word in name for word in ("chart", "sheet", "drawing", "workbook"))
         ]
-        for seed in range(150):
+        for seed in range(examples(150)):
             dice = random.Random(seed)
             hit = dice.choice(names)
             with zipfile.ZipFile(self.folder / "broken.xlsx", "w") as broken:

@@ -15,6 +15,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import vantric as vt
+from tests.effort import examples
 from tests.folder import InFolder
 from vantric.core.counts import Missing
 from vantric.errors import AmountError, ColumnError, SourceError, VantricError
@@ -82,7 +83,7 @@ class Frames(unittest.TestCase):
             vt.tally(pd.DataFrame({"shift": ["a", "a"], "defect": ["b", "b"], "n": [1, 2]}))
         self.assertEqual(vt.tally(pd.DataFrame(RECORDS)).origin.by, "defect")
 
-    @settings(max_examples=40)
+    @settings(max_examples=examples(40))
     @given(st.lists(st.tuples(st.sampled_from(["a", "b", "c", None]), st.integers(0, 2**62)), min_size=1), st.randoms())
     def test_any_frame_in_any_order_gives_the_same(self, rows: list[tuple[Any, int]], chance: Any) -> None:
         expected = vt.tally({"l": [row[0] for row in rows], "n": [row[1] for row in rows]}, "l", count="n")
@@ -193,7 +194,7 @@ class Files(InFolder):
         huge = vt.tally(self.file("d,n\n" + f"a,{'9' * 29}\n" * 20), "d", count="n")
         self.assertEqual(huge.as_dict(), {"a": 20 * int("9" * 29)})
 
-    @settings(max_examples=40)
+    @settings(max_examples=examples(40))
     @given(st.lists(st.tuples(st.sampled_from("ab"), st.decimals(0, 10**9, places=2)), min_size=1, max_size=30))
     def test_a_file_counts_as_the_same_columns_do(self, rows: list[tuple[str, Decimal]]) -> None:
         path = self.file("d,n\n" + "".join(f"{label},{amount}\n" for label, amount in rows))

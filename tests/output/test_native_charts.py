@@ -11,6 +11,7 @@ from typing import Any
 import openpyxl
 
 import vantric as vt
+from tests.effort import examples
 from tests.nativecharts import NativeChart, native_charts
 from tests.output.test_live_workbook import book_of
 from tests.randomcharts import random_chart
@@ -95,7 +96,7 @@ class NativeOthers(unittest.TestCase):
 
     def test_any_chart_has_its_values_on_its_own_scales(self) -> None:
         drawn = 0
-        for seed in range(120):
+        for seed in range(examples(120)):
             try:
                 chart, _ = random_chart(seed)
             except vt.VantricError:

@@ -17,6 +17,7 @@ from openpyxl import load_workbook
 from PIL import Image
 
 import vantric as vt
+from tests.effort import examples
 from vantric.base.safe_text import markup, visible
 from vantric.errors import TargetError
 
@@ -50,7 +51,7 @@ class Cells(HTMLParser):
 
 
 class Outputs(unittest.TestCase):
-    @settings(max_examples=12, deadline=None)
+    @settings(max_examples=examples(12), deadline=None)
     @given(LABELS, TEXT)
     def test_tables(self, labels: list[str], column: str) -> None:
         counted = {label: 3 + place for place, label in enumerate(labels)}
@@ -84,7 +85,7 @@ class Outputs(unittest.TestCase):
         text = files["md"].read_text("utf-8")
         self.assertEqual(text, visible(text))
 
-    @settings(max_examples=8, deadline=None)
+    @settings(max_examples=examples(8), deadline=None)
     @given(LABELS, TEXT)
     def test_pictures(self, labels: list[str], title: str) -> None:
         counted = {label: 3 + place for place, label in enumerate(labels)}
@@ -101,7 +102,7 @@ class Outputs(unittest.TestCase):
             self.assertEqual(image.info["Description"], markup(chart.description))
         self.assertTrue(picture(chart, "pdf", tell=said.append).startswith(b"%PDF"))
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=examples(25), deadline=None)
     @given(LABELS, TEXT)
     def test_chart_files(self, labels: list[str], title: str) -> None:
         with tempfile.TemporaryDirectory() as name:

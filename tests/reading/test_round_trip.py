@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from openpyxl import Workbook
 
 import vantric as vt
+from tests.effort import examples
 from vantric.engines.text_numbers import number_sql
 from vantric.errors import VantricError
 from vantric.reading.number_column import DoubtError, decide
@@ -56,7 +57,7 @@ class RoundTrip(unittest.TestCase):
         for name, value in found.as_dict().items():
             self.assertAlmostEqual(float(value), float(table[name]), delta=1e-9 * float(table[name]))
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(tables())
     def test_text(self, drawn: tuple[dict[str, Decimal], list[str], str, str]) -> None:
         table, lines, _, _ = drawn
@@ -71,7 +72,7 @@ class RoundTrip(unittest.TestCase):
             if "number-style" not in {finding.code for finding in found.review()}:
                 self.same(found, table)
 
-    @settings(max_examples=15, deadline=None)
+    @settings(max_examples=examples(15), deadline=None)
     @given(tables(), st.sampled_from(["General", "0.0%", '0.00" kg"', '"$"#,##0.00']))
     def test_workbooks(self, drawn: tuple[dict[str, Decimal], list[str], str, str], code: str) -> None:
         table, _, _, word = drawn
@@ -96,7 +97,7 @@ NUMBERS = st.decimals(-(10**9), 10**9, places=2)
 class Engine(unittest.TestCase):
     """What the engine makes of a cell is what Python makes of it."""
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=examples(25), deadline=None)
     @given(
         st.lists(NUMBERS, min_size=1, max_size=20), st.sampled_from(GROUPS), st.sampled_from([*UNITS, "({})", "{}-"])
     )

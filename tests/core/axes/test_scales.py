@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 
 import vantric as vt
 from tests.cli.test_cli import Result
+from tests.effort import examples
 from tests.folder import InFolder
 from vantric import align
 from vantric.core.axes import ScalePair
@@ -100,7 +101,7 @@ class Grid(unittest.TestCase):
             self.assertTrue(scale.lower - slack <= scale.ticks[0] and scale.ticks[-1] <= scale.upper + slack)
             self.assertFalse(any(tick == 0 and math.copysign(1, tick) < 0 for tick in scale.ticks))
 
-    @settings(max_examples=300, deadline=None)
+    @settings(max_examples=examples(300), deadline=None)
     @given(ranges, ranges, zeros)
     def test_every_promise(self, one: tuple[float, float], other: tuple[float, float], zero: tuple[bool, bool]) -> None:
         zero = zero_rules(one, other, wishes=zero)
@@ -112,7 +113,7 @@ class Grid(unittest.TestCase):
             return
         self.promises(pair, (one, other), zero)
 
-    @settings(max_examples=60, deadline=None, phases=[Phase.explicit, Phase.reuse, Phase.generate])
+    @settings(max_examples=examples(60), deadline=None, phases=[Phase.explicit, Phase.reuse, Phase.generate])
     @given(ranges, ranges, zeros, st.sampled_from([0.0, 0.05, 0.1]))
     def test_the_optimum_is_that_of_plain_search(
         self, one: tuple[float, float], other: tuple[float, float], zero: tuple[bool, bool], headroom: float
@@ -123,7 +124,7 @@ class Grid(unittest.TestCase):
 
     def test_eight_hundred_ranges_by_plain_search(self) -> None:
         chance = np.random.default_rng(21)
-        for number in range(800):
+        for number in range(examples(800)):
             powers, signs = chance.uniform(-4, 7, 4), chance.choice([-1.0, 0.0, 1.0], 4, p=[0.2, 0.3, 0.5])
             one, other = (tuple(sorted(pair)) for pair in (signs * 10**powers).reshape(2, 2).tolist())
             wishes = ((True, True), (True, False), (False, True), (False, False))[number % 4]
@@ -148,7 +149,7 @@ class Grid(unittest.TestCase):
         chance = np.random.default_rng(12)
         ends = [0.0, 1e-300, -1e-300, 1e300, -1e300, 1.0, -1.0, 1e15, 1e15 + 1]
         pairs = [(min(a, b), max(a, b)) for a, b in product(ends, repeat=2)]
-        for number in range(1500):
+        for number in range(examples(1500)):
             if number < 500:
                 one, other = (pairs[at] for at in chance.integers(0, len(pairs), 2))
             else:
@@ -176,7 +177,7 @@ class Limits(unittest.TestCase):
         self.assertEqual(half.secondary.upper, 40)
         self.assertTrue(0 < half.secondary.lower < 3)
 
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=examples(120), deadline=None)
     @given(st.floats(1, 1e4), st.floats(1, 1e4), st.floats(1.0, 2.0))
     def test_fixed_limits_hold_or_are_refused(self, one: float, other: float, more: float) -> None:
         try:
@@ -272,7 +273,7 @@ class Limits(unittest.TestCase):
 
 
 class Policies(unittest.TestCase):
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=examples(150), deadline=None)
     @given(ranges, ranges, st.tuples(sizes, sizes))
     def test_proportional(
         self, one: tuple[float, float], other: tuple[float, float], meet: tuple[float, float]

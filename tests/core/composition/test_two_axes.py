@@ -7,6 +7,7 @@ from typing import Any
 
 import vantric as vt
 from tests.cli.test_cli import Result
+from tests.effort import examples
 from tests.folder import InFolder
 from tests.geometry import unaligned
 from tests.randomcharts import random_chart
@@ -50,8 +51,8 @@ def bases() -> dict[str, list[Any]]:
 
 class Random(unittest.TestCase):
     def test_two_thousand_charts(self) -> None:
-        drawn, seed = 0, 70_000
-        while drawn < 2000:
+        drawn, seed, wanted = 0, 70_000, examples(2000)
+        while drawn < wanted:
             seed += 1
             try:
                 chart, wishes = random_chart(seed)
@@ -62,7 +63,7 @@ class Random(unittest.TestCase):
             drawn += 1
             if drawn % 40 == 0:
                 self.assertEqual(chart.plan().scales, chart.scales)
-        self.assertLess(seed, 70_000 + 2 * 2000)  # most of them are drawn, not refused
+        self.assertLess(seed, 70_000 + 2 * wanted)  # most of them are drawn, not refused
 
 
 class Wishes(unittest.TestCase):

@@ -19,6 +19,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import vantric as vt
+from tests.effort import examples
 from tests.folder import InFolder
 from vantric.core.counts.relabeling import relabeling
 from vantric.core.numbers.periods import PERIODS, parse_day, period_label, period_labels
@@ -172,7 +173,7 @@ class FrameKinds(unittest.TestCase):
                 tally = vt.tally(frame, "l")
                 self.assertEqual((tally.as_dict(), tally.missing.records), (expected, 1))
 
-    @settings(max_examples=40)
+    @settings(max_examples=examples(40))
     @given(
         st.lists(st.tuples(st.sampled_from(["a", "b", None]), st.integers(0, 2**61)), min_size=1, max_size=40),
         st.randoms(),

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 import vantric as vt
 from tests.core.counts.test_pareto import tally_of
+from tests.effort import examples
 from tests.folder import InFolder
 from tests.ranked import pareto
 from vantric.core.counts.measures import rated, singular
@@ -58,7 +59,7 @@ class Weights(InFolder):
         table = vt.pareto(f"sqlite:///{self.folder / 'x.db'}", "d", count="n", weight="w", table="log")
         self.assertEqual(found(table), EXPECTED)
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=examples(25), deadline=None)
     @given(st.lists(st.tuples(st.sampled_from("abc"), st.integers(0, 10**12), decimals), min_size=1, max_size=12))
     def test_products_of_text_are_exact(self, rows: list[tuple[str, int, Decimal]]) -> None:
         log = self.file("d,n,w\n" + "".join(f"{d},{n},{w}\n" for d, n, w in rows))

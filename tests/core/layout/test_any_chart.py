@@ -8,6 +8,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 import vantric as vt
+from tests.effort import examples
 from tests.rendered import faults
 from vantric.errors import VantricError
 
@@ -59,7 +60,7 @@ looks = st.fixed_dictionaries(
 
 
 class Everything(unittest.TestCase):
-    @settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=examples(120), deadline=None, suppress_health_check=[HealthCheck.too_slow])
     @given(st.lists(records, min_size=1, max_size=60), wishes, looks, st.booleans())
     def test_without_a_fault_or_refused_in_one_line(
         self, found: list[tuple[Any, ...]], wish: dict[str, Any], look: dict[str, Any], panels: bool

@@ -9,6 +9,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 import vantric as vt
+from tests.effort import examples
 from tests.rendered import faults
 from vantric.errors import VantricError
 
@@ -59,7 +60,9 @@ options = st.fixed_dictionaries(
 
 class Everything(unittest.TestCase):
     @settings(
-        max_examples=110, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.large_base_example]
+        max_examples=examples(110),
+        deadline=None,
+        suppress_health_check=[HealthCheck.too_slow, HealthCheck.large_base_example],
     )
     @given(
         st.sampled_from(COUNTS), st.sampled_from(sorted(CATEGORIES)), st.lists(series, min_size=1, max_size=4), options

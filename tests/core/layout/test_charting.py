@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.counts.test_pareto import SMALL, tally_of
+from tests.effort import examples
 from tests.ranked import pareto
 from vantric.core.axes import proportional
 from vantric.core.charts import Chart
@@ -108,7 +109,7 @@ class Labels(unittest.TestCase):
                 with self.subTest(case=name, size=size):
                     self.check(plan_of(counts, size))
 
-    @settings(max_examples=60)
+    @settings(max_examples=examples(60))
     @given(
         st.dictionaries(
             st.text(min_size=1, max_size=30).filter(str.strip), st.integers(1, 500), min_size=1, max_size=70

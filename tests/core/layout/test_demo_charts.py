@@ -9,6 +9,7 @@ from pathlib import Path
 from unittest import mock
 
 import vantric as vt
+from tests.effort import some
 from tests.rendered import faults, plans
 from vantric.demo import DATA, data_file
 from vantric.rendering.pictures import picture
@@ -79,7 +80,7 @@ class Demo(unittest.TestCase):
         firings, crews = self.folder / "firings.csv", self.folder / "crews.csv"
         limit = [vt.Reference(4, text="Limit 4 %", axis="secondary")]
         tiles = {"units": {"Tiles fired": "tiles"}}
-        for theme, labels in product(("light", "dark", "print"), ("auto", "value")):
+        for theme, labels in some(product(("light", "dark", "print"), ("auto", "value"))):
             looks = {"theme": theme, "labels": labels}
             drawn = {
                 "rejects": vt.combine(
@@ -130,7 +131,7 @@ class Labels(unittest.TestCase):
     scripts = ["Pinhole", "שריטה עמוקה", "خدش في الطلاء", "釉薬のひび割れと欠け", "Кривая кромка", "Übermaß 12 mm"]
 
     def test_many_and_long_labels(self) -> None:
-        for count, length in product((3, 9, 25, 60, 300), (2, 15, 80)):
+        for count, length in some(product((3, 9, 25, 60, 300), (2, 15, 80))):
             word = ("glaze " * 20)[:length].strip()
             counts = {f"{word}{n}": 5 * count - n for n in range(count)}
             for orientation in ("vertical", "horizontal"):

@@ -14,6 +14,7 @@ from scipy import stats
 
 import vantric as vt
 from tests.cli.test_cli import Result
+from tests.effort import examples
 from tests.folder import InFolder
 from vantric.core.statistics.certainty import settling_records, vital_chances
 from vantric.core.statistics.intervals import rate_intervals, share_intervals
@@ -37,7 +38,7 @@ def plain(counts: list[int], exposure: list[float] | None = None) -> Sample:
 
 class Intervals(unittest.TestCase):
     @given(COUNTS, st.sampled_from([0.9, 0.95, 0.99]))
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     def test_of_shares_are_exact_ones_at_the_level_of_all(self, counts: list[int], level: float) -> None:
         sample = plain(counts)
         low, high = share_intervals(sample, level)
@@ -47,7 +48,7 @@ class Intervals(unittest.TestCase):
             self.assertAlmostEqual(high[at], each.high, places=9)
 
     @given(COUNTS)
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=examples(40), deadline=None)
     def test_of_rates_are_those_of_garwood(self, counts: list[int]) -> None:
         exposure = [float(at + 1) for at in range(len(counts))]
         low, high = rate_intervals(plain(counts, exposure), 0.95)
@@ -100,7 +101,7 @@ class Ranks(unittest.TestCase):
         return first, [size - sum((i, j) in above for j in range(size)) for i in range(size)]
 
     @given(COUNTS)
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=examples(80), deadline=None)
     def test_ranges_are_those_of_holm_over_all_pairs(self, counts: list[int]) -> None:
         sample = plain(counts)
         first, last = rank_ranges(sample)
@@ -108,7 +109,7 @@ class Ranks(unittest.TestCase):
         self.assertEqual((first.tolist(), last.tolist()), wanted)
 
     @given(COUNTS)
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=examples(40), deadline=None)
     def test_of_rates_too(self, counts: list[int]) -> None:
         exposure = [1.0 + (at * 7) % 5 for at in range(len(counts))]
         rates = [count / share for count, share in zip(counts, exposure, strict=True)]
@@ -133,7 +134,7 @@ class Ranks(unittest.TestCase):
 
 class Chances(unittest.TestCase):
     @given(COUNTS, st.sampled_from(["reach", "within"]), st.sampled_from([50.0, 80.0]))
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=examples(40), deadline=None)
     def test_level_categories_have_level_chances_and_larger_ones_larger(
         self, counts: list[int], rule: str, cut: float
     ) -> None:

@@ -13,6 +13,7 @@ from scipy import stats
 import vantric as vt
 from tests.cli.test_cli import Result
 from tests.core.statistics.test_certainty import DATA
+from tests.effort import examples
 from tests.folder import InFolder
 from vantric.core.statistics.changes import changes_of
 from vantric.errors import RankError
@@ -30,7 +31,7 @@ def logged(counts: list[int]) -> list[str]:
 
 class Shares(unittest.TestCase):
     @given(SIDE, SIDE)
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     def test_every_share_is_fishers_test_with_newcombes_interval(self, one: list[int], other: list[int]) -> None:
         found = vt.compare(logged(one), logged(other))
         changes = changes_of(found)
@@ -109,7 +110,7 @@ class Shares(unittest.TestCase):
 
 class Rates(unittest.TestCase):
     @given(SIDE, SIDE, st.floats(0.2, 5))
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     def test_every_rate_is_the_split_of_its_count(self, one: list[int], other: list[int], exposure: float) -> None:
         changes = changes_of(vt.compare(logged(one), logged(other), per=(1.0, exposure)))
         size = len(changes.rows)

@@ -9,12 +9,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.stats import hypergeom
 
+from tests.effort import examples
 from vantric.core.statistics.significance_tests import hypergeometric_tails
 
 
 class Tails(unittest.TestCase):
     @given(st.integers(1, 200), st.data())
-    @settings(max_examples=200, deadline=None)
+    @settings(max_examples=examples(200), deadline=None)
     def test_they_are_exact(self, total: int, data: st.DataObject) -> None:
         marked, drawn = data.draw(st.integers(0, total)), data.draw(st.integers(0, total))
         hit = data.draw(st.integers(max(0, drawn + marked - total), min(drawn, marked)))
