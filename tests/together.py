@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import importlib
 import os
+import pkgutil
 import re
 import subprocess
 import sys
@@ -16,6 +17,8 @@ import time
 import unittest
 from collections.abc import Iterator, Sequence
 from pathlib import Path
+
+import vantric
 
 ROOT = Path(__file__).parent
 #: The longest first, so that no process has one of them left at the end.
@@ -51,9 +54,15 @@ LONG = (
     "test_platforms",
     "test_completion",
     "test_limits",
+    "test_review_corpus",
+    "test_streams",
+    "test_attacked",
 )
 #: What most modules need, loaded once; none of these starts a thread when it is imported.
-LIBRARIES = ("numpy", "pandas", "pyarrow", "matplotlib.figure", "duckdb", "narwhals", "openpyxl", "click", "xlsxwriter")
+LIBRARIES = (
+    *("numpy", "scipy.stats", "scipy.special", "pandas", "pyarrow.parquet", "duckdb", "narwhals", "openpyxl", "click"),
+    *("matplotlib.backends.backend_agg", "xlsxwriter", "PIL.Image", "hypothesis", "rich.console", "tests.cli.test_cli"),
+)
 SLOWEST = 40
 _APART = ("browser", "clusters", "packages", "site")
 
@@ -127,6 +136,9 @@ def main() -> int:
     if "--coverage" not in _FLAGS:
         for library in LIBRARIES:
             importlib.import_module(library)
+        for module in pkgutil.walk_packages(vantric.__path__, "vantric."):
+            if not module.name.endswith("__main__"):
+                importlib.import_module(module.name)
     number, skipped, failed, slowest = 0, 0, [], list[tuple[float, str]]()
     names = modules(whole="--all" in _FLAGS)
     if "--all" in _FLAGS:

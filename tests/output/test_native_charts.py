@@ -113,7 +113,7 @@ class NativeOthers(unittest.TestCase):
                     if got is not None:
                         self.assertAlmostEqual(got, value, delta=1e-9 * max(1.0, abs(value)))
                 drawn += 1
-        self.assertGreater(drawn, 200)
+        self.assertGreater(drawn, 1.6 * examples(120))
 
     def test_every_kind_of_chart_becomes_one(self) -> None:
         months = ["2026-01", "2026-02", "2026-03"]
