@@ -13,14 +13,14 @@ from matplotlib.backends.backend_agg import RendererAgg
 import vantric as vt
 from vantric.core.layout import Box, PanelPlan, Plan, TextMark
 from vantric.rendering.fonts import PER_INCH, font_properties, linear_measure
-from vantric.rendering.matplotlib_figure import planned
+from vantric.rendering.matplotlib_figure import planned_figure
 
 Corners = list[tuple[float, float]]
 
 
 def plans(chart: vt.Chart | vt.PanelChart) -> tuple[list[tuple[Box, Plan]], list[TextMark], tuple[str, ...]]:
     """Return the plans of a chart with their places, the texts around them, and the fonts that draw them."""
-    plan, families = planned(chart, chart.size, linear_measure)
+    plan, families = planned_figure(chart, chart.size, linear_measure)
     if isinstance(plan, PanelPlan):
         return list(plan.panels), list(plan.texts), families
     return [(Box(0, 0, *plan.size), plan)], [], families

@@ -57,6 +57,7 @@ LONG = (
     "test_review_corpus",
     "test_streams",
     "test_attacked",
+    "test_start",
 )
 #: What most modules need, loaded once; none of these starts a thread when it is imported.
 LIBRARIES = (

@@ -7,7 +7,7 @@ from fractions import Fraction
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vantric.audit.arithmetic import check_sheet, checked
+from vantric.audit.arithmetic import check_and_correct, check_sheet
 from vantric.audit.sheets import SheetCell, SheetRow, SheetTable
 
 COUNTS = st.lists(st.integers(1, 5000), min_size=3, max_size=12, unique=True).map(
@@ -80,7 +80,7 @@ class Sheets(unittest.TestCase):
         exact = 100 * counts[place] / sum(counts)
         self.assertLessEqual(abs(float(shown.should.replace(",", "")) - exact), 5.001e-4 * exact)
         self.assertEqual(float(shown.says), 777.7)
-        [correction] = checked(flawed).corrections
+        [correction] = check_and_correct(flawed).corrections
         self.assertEqual((correction.place, correction.kind), (cell.place, "percent"))
         self.assertEqual(correction.value, Fraction(100 * counts[place], sum(counts)))
 
@@ -96,7 +96,7 @@ class Sheets(unittest.TestCase):
     @given(COUNTS, st.integers(2, 3))
     def test_what_is_corrected_is_right(self, counts: list[int], decimals: int) -> None:
         flawed = table(counts, decimals, base=max(counts))
-        found = {(one.place, one.kind): one.value for one in checked(flawed).corrections}
+        found = {(one.place, one.kind): one.value for one in check_and_correct(flawed).corrections}
         rows = []
         for row in flawed.rows:
             for kind in ("percent", "cumulative"):
@@ -136,7 +136,7 @@ class Sheets(unittest.TestCase):
         self.assertEqual([one.code for one in check_sheet(of_500)], ["other-base"])
         self.assertEqual(check_sheet(replace(of_500, base=Fraction(500))), [])
         self.assertEqual(check_sheet(replace(of_500, stated=(Fraction(12), Fraction(500)))), [])
-        self.assertEqual(checked(of_500).corrections, (), "it may be meant")
+        self.assertEqual(check_and_correct(of_500).corrections, (), "it may be meant")
         self.assertEqual(check_sheet(replace(of_500, base=Fraction(400)))[0].code, "other-base")
 
 

@@ -19,7 +19,7 @@ from tests.effort import some
 from tests.enginecorpus import FEW, RECORDS, CountingInEngines, Rows, close, exact, random_rows
 from vantric.engines.frame_libraries import table_of
 from vantric.engines.frame_table import NarwhalsTable
-from vantric.engines.materialize import adopted
+from vantric.engines.materialize import materialized
 from vantric.errors import SourceError
 
 
@@ -198,7 +198,7 @@ class EveryEngine(unittest.TestCase):
         rows = random_rows(1)
         whole = ds.dataset(arrow(rows))
         with mock.patch("vantric.engines.materialize._MOST_ROWS", 10):
-            self.assertIsInstance(adopted(whole), duckdb.DuckDBPyRelation)
+            self.assertIsInstance(materialized(whole), duckdb.DuckDBPyRelation)
             found = vt.tally(whole, "label", count="whole", weight="other")
         close(self, found.as_dict(), exact(rows, "label", "whole", "other"))
 

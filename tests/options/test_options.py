@@ -22,7 +22,7 @@ from hypothesis import strategies as st
 from tools import generate, keywords, optionspage, schema
 
 import vantric as vt
-from vantric.cli.command import made
+from vantric.cli.command import make_command
 from vantric.core.charts.series import KINDS
 from vantric.core.charts.settings import CombinationChartSettings, ParetoChartSettings, TallyChartSettings
 from vantric.errors import ChartFileError, OptionError, UnknownOptionError
@@ -135,7 +135,7 @@ class OneLine(unittest.TestCase):
         def run(options: Any) -> None:
             click.echo(f"glaze: {options.split(Look)[0].glaze}")
 
-        command = made("draw", run, [], (Look,), examples=())
+        command = make_command("draw", run, [], (Look,), examples=())
         self.assertRegex(CliRunner().invoke(command, ["--help"]).output, r"--glaze GLAZE +How the chart shines\.")
         self.assertEqual(CliRunner().invoke(command, ["--glaze", "matte"]).output, "glaze: matte\n")
         self.assertIn("glaze", inspect.signature(draw).parameters)

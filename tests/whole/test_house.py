@@ -1,9 +1,12 @@
 """The rooms import only rooms before them, and the core nothing from outside."""
 
 import ast
+import io
 import subprocess
 import sys
+import tokenize
 import unittest
+from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -38,6 +41,26 @@ STREET = [
     "demo",
     "cli",
     "__main__",
+]
+GENERATED = {"typing.py", "advances.py", "calendar_words.py"}
+NOTHING_SAID = [
+    "one",
+    "found",
+    "at",
+    "said",
+    "known",
+    "asked",
+    "given",
+    "made",
+    "shown",
+    "told",
+    "kept",
+    "held",
+    "seen",
+    "taken",
+    "looked",
+    "wanted",
+    "chosen",
 ]
 CORE_MAY_IMPORT = set(sys.stdlib_module_names) | {"numpy", "scipy", "vantric"}
 
@@ -135,7 +158,7 @@ class Street(unittest.TestCase):
     def test_files_and_functions_are_short(self) -> None:
         for module, path in modules():
             text = path.read_text(encoding="utf-8")
-            if path.name in {"typing.py", "advances.py", "calendar_words.py"}:  # generated
+            if path.name in GENERATED:
                 continue
             self.assertLessEqual(len(text.splitlines()), 500, module)
             for node in ast.walk(ast.parse(text)):
@@ -204,3 +227,46 @@ class Street(unittest.TestCase):
             "print(status, *[n for n in ('pandas', 'matplotlib', 'rich', 'scipy') if n in sys.modules])"
         )
         self.assertEqual(fresh(code).strip(), "0")
+
+
+class Light(unittest.TestCase):
+    """What keeps the house in one head: few files, names that say something, comments, a formatter without exceptions."""
+
+    def own(self) -> list[Path]:
+        """Return the files of the package that are written, not made."""
+        return [path for _, path in modules() if path.name not in GENERATED]
+
+    def test_few_files(self) -> None:
+        self.assertLessEqual(len(self.own()), 235)
+
+    def test_the_formatter_formats_every_line(self) -> None:
+        for path in [*self.own(), *Path(__file__).parents[1].rglob("*.py")]:
+            self.assertNotRegex(path.read_text(encoding="utf-8"), r"# fmt" + ":", str(path))
+
+    def test_names_say_what_they_hold(self) -> None:
+        stored: Counter[str] = Counter()
+        for path in self.own():
+            for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+                if isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store):
+                    stored[node.id] += 1
+                elif isinstance(node, ast.arg):
+                    stored[node.arg] += 1
+        self.assertLessEqual(
+            sum(stored[word] for word in NOTHING_SAID), 30, {word: stored[word] for word in NOTHING_SAID}
+        )
+
+    def test_comments_say_why(self) -> None:
+        comments = lines = 0
+        for path in self.own():
+            for token in tokenize.generate_tokens(io.StringIO(path.read_text(encoding="utf-8")).readline):
+                comments += token.type == tokenize.COMMENT and not token.string.startswith(("# type", "# noqa"))
+                lines += token.type == tokenize.NEWLINE
+        self.assertGreater(comments / lines, 0.04)
+
+    def test_nothing_that_is_made_is_committed(self) -> None:
+        root = ROOT.parents[1]
+        listed = subprocess.run(["git", "ls-files", "src"], cwd=root, capture_output=True, text=True)
+        if listed.returncode or not listed.stdout:
+            self.skipTest("no working tree of git")
+        made = {*GENERATED, "cldr.toml", "chart.schema.json", "report.schema.json"}
+        self.assertEqual([name for name in listed.stdout.split() if name.rpartition("/")[2] in made], [])

@@ -8,7 +8,7 @@ from datetime import date, datetime
 from random import Random
 from typing import Any
 
-from vantric.output.reproducible_zip import alike
+from vantric.output.reproducible_zip import without_times
 
 _MADE = datetime(2026, 4, 1)
 _DEFECTS = ("Pinhole", "Edge chip", "Warping", "Glaze crawl", "Shade variation", "Press crack")
@@ -121,4 +121,4 @@ def made_book(fill: Callable[[Any], None]) -> bytes:
             page.column_dimensions[column].width = width
     out = io.BytesIO()
     book.save(out)
-    return alike(out.getvalue())
+    return without_times(out.getvalue())

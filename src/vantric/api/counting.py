@@ -421,4 +421,4 @@ def read_chart(path: str | Path, **options: Unpack[ReadChartOptions]) -> Chart |
     file = Path(path)
     chart_file = read_chart_file(file)
     result = made_of_file(chart_file, AccessPolicy(file.parent, reading))
-    return result.chart._made_by(result.recipe)._told_by(result.told)
+    return result.chart._made_by(result.recipe)._with_section_source(result.told)

@@ -24,7 +24,7 @@ from vantric.kinds.kind import Kind, Parts, ending
 from vantric.options import split_options
 from vantric.options.signatures import shows
 from vantric.output.sections import Section
-from vantric.output.writers import Content, beside_of, picture_of, written
+from vantric.output.writers import Content, beside_of, picture_of, write_content
 from vantric.reading.profile import ColumnProfile
 from vantric.reading.settings import FileReading, ReadSettings
 from vantric.tables.table import Table, text_table
@@ -293,7 +293,7 @@ class Report(DataResult):
         """Return the files of a target: of a text, the pictures beside it."""
         if kind == "md":
             return self._text(target)
-        return [(target, written(self._content(slide_tables=slide_tables), kind))]
+        return [(target, write_content(self._content(slide_tables=slide_tables), kind))]
 
     def _content(self, *, slide_tables: bool) -> Content:
         return Content(

@@ -11,8 +11,8 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from vantric.audit.arithmetic import Correction, check_sheet, checked
-from vantric.audit.books import audited
+from vantric.audit.arithmetic import Correction, check_and_correct, check_sheet
+from vantric.audit.books import audit_book
 from vantric.audit.chart_findings import review_drawn
 from vantric.audit.drawn_charts import chart_parts, with_alternatives
 from vantric.audit.repairs import repaired_book, repaired_csv, repaired_sheet
@@ -34,7 +34,7 @@ from vantric.kinds.access_policy import AccessPolicy
 from vantric.kinds.combine import relations_of_all
 from vantric.kinds.kind import Findings, Kind
 from vantric.output.findings import findings_lines, findings_markdown, findings_tables, headline, wrapped
-from vantric.output.reproducible_zip import alike
+from vantric.output.reproducible_zip import without_times
 from vantric.reading.settings import CountSettings, ReadSettings
 
 #: Series are related pair by pair; more pairs than this are no longer read.
@@ -91,7 +91,7 @@ class ReviewResult:
 def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base: float | None = None) -> ReviewResult:
     """Review what a source holds: its tally, the Pareto table of it, and the percents that stand beside its counts."""
     sheet = _sheet_beside(data, counted, opening)
-    checked = [*(check_sheet(based(sheet.table, base)) if sheet is not None else []), *_charts_unread(data)]
+    checked = [*(check_sheet(with_base(sheet.table, base)) if sheet is not None else []), *_charts_unread(data)]
     if sheet is not None and counted.by is None:
         return ReviewResult(tuple(checked))
     findings: list[Finding] = []
@@ -170,10 +170,10 @@ def review_path(path: Path) -> ReviewResult:
 
 def review_book(path: Path, opening: ReadSettings, base: float | None = None) -> ReviewResult:
     """Review a finished workbook: the tables of its sheets, and its charts."""
-    from vantric.audit.books import audited
+    from vantric.audit.books import audit_book
 
-    audited_book = audited(path, opening)
-    checked = {index: check_sheet(based(table.table, base)) for index, table in enumerate(audited_book.found)}
+    audited_book = audit_book(path, opening)
+    checked = {index: check_sheet(with_base(table.table, base)) for index, table in enumerate(audited_book.found)}
     drawn: list[Finding] = []
     for chart in audited_book.charts:  # what is wrong in the cells that it draws is said once
         of_cells = [index for index, table in enumerate(audited_book.found) if chart.draws(table.sheet)]
@@ -194,10 +194,12 @@ def review_sheet(
     base: float | None = None,
 ) -> ReviewResult:
     """Review the arithmetic of a sheet made elsewhere, cell by cell."""
-    return ReviewResult(tuple(check_sheet(based(sheet_of(data, by, count, percent, cumulative, opening).table, base))))
+    return ReviewResult(
+        tuple(check_sheet(with_base(sheet_of(data, by, count, percent, cumulative, opening).table, base)))
+    )
 
 
-def based(table: SheetTable, base: float | None) -> SheetTable:
+def with_base(table: SheetTable, base: float | None) -> SheetTable:
     """Return a sheet whose percents are of a base that the user says."""
     return table if base is None else replace(table, base=Fraction(repr(float(base))))
 
@@ -268,7 +270,7 @@ def repaired(raw: RawSheet, target: Path, *, base: float | None = None) -> Repai
     base
         What percents are of, where that is not the sum of the counts.
     """
-    corrections = checked(based(raw.table, base)).corrections
+    corrections = check_and_correct(with_base(raw.table, base)).corrections
     if not corrections:
         return None
     make = repaired_csv if target.suffix.casefold() == ".csv" else repaired_sheet
@@ -285,19 +287,21 @@ def repaired_workbook(
     ColumnError, TargetError
         If there is no table to repair, or the target is to be CSV.
     """
-    book = audited(path, opening)
+    book = audit_book(path, opening)
     if not book.found:
         raise ColumnError(f"'{path}' has no table of frequencies with percents beside them; there is nothing to repair")
     if target.suffix.casefold() == ".csv":
         raise TargetError(
             f"a workbook is repaired as a workbook: end '{target}' in .xlsx, or save its sheet as .csv first"
         )
-    values = {index: checked(based(table.table, base)).corrections for index, table in enumerate(book.found)}
+    values = {
+        index: check_and_correct(with_base(table.table, base)).corrections for index, table in enumerate(book.found)
+    }
     every = tuple(correction for corrections in values.values() for correction in corrections)
     if not every:
         return None
     texts = chart_parts(path).alternatives
-    content = alike(with_alternatives(repaired_book(book.book, values, book.found), texts))
+    content = without_times(with_alternatives(repaired_book(book.book, values, book.found), texts))
     return RepairResult(content, every, _lost(path, content))
 
 

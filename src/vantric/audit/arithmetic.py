@@ -9,17 +9,17 @@ from functools import partial
 from itertools import accumulate, pairwise
 
 from vantric.audit.causes import COMMON, Cause, Slip, base_slips, causes
-from vantric.audit.sheets import KINDS, Kind, SheetColumnCells, SheetRow, SheetTable, SplitRows, part, scaled
+from vantric.audit.sheets import KINDS, Kind, SheetColumnCells, SheetRow, SheetTable, SplitRows, scaled, split_rows
 from vantric.audit.total_checks import (
     FREQUENCY,
     ROUNDED,
     ExpectedColumn,
     blanks,
     cell_of,
-    ends,
+    end_findings,
     misplaced,
     of_total,
-    totals_say,
+    total_findings,
     wrong_totals,
 )
 from vantric.core.counts.provenance import Provenance
@@ -83,7 +83,7 @@ def repeated_labels(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding
     ]
 
 
-def of_labels(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
+def label_findings(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding]:
     """Return what there is to say of the labels of a sheet, as of those of any tally."""
     rows = [(row.label, row.count) for row in body if row.count is not None and row.count >= 0 and row.label.strip()]
     if not rows:
@@ -257,15 +257,15 @@ def check_sheet(table: SheetTable) -> list[Finding]:
     A cell is right if it is the exact value, rounded as far as it is written. Rows of totals are checked and not
     counted; percents may be written as shares of 1, each column in its own way.
     """
-    return list(checked(table).findings)
+    return list(check_and_correct(table).findings)
 
 
-def checked(table: SheetTable) -> CheckedSheet:
+def check_and_correct(table: SheetTable) -> CheckedSheet:
     """Work a Pareto table out again, and return what each cell should say beside the findings."""
     table = replace(table, where=f"{table.where}: " if table.where else "")
-    parted = part(table.rows)
+    parted = split_rows(table.rows)
     rows, whole = parted.body, parted.whole
-    about = [*negative_counts(table, rows), *repeated_labels(table, rows), *of_labels(table, rows)]
+    about = [*negative_counts(table, rows), *repeated_labels(table, rows), *label_findings(table, rows)]
     if not rows or whole <= 0:
         return CheckedSheet(tuple(about))
     columns = [_wanted(table, parted, kind) for kind in KINDS if table.has(kind)]
@@ -276,10 +276,10 @@ def checked(table: SheetTable) -> CheckedSheet:
         told_findings += _columns(table, parted, column, percent, told_findings)
     findings += told_findings
     findings += [
-        finding for expected_column in columns for finding in totals_say(table, parted, expected_column, findings)
+        finding for expected_column in columns for finding in total_findings(table, parted, expected_column, findings)
     ]
     findings += [finding for expected_column in columns for finding in blanks(table, parted, expected_column)]
-    findings += ends(table, parted, columns, findings)
+    findings += end_findings(table, parted, columns, findings)
     findings += not_sorted(table, rows)
     return CheckedSheet((*about, *findings), _corrections(parted, columns, findings))
 

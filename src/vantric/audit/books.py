@@ -263,7 +263,7 @@ class AuditedBook:
     remarks: tuple[Note, ...]
 
 
-def audited(path: Path, opening: ReadSettings) -> AuditedBook:
+def audit_book(path: Path, opening: ReadSettings) -> AuditedBook:
     """Read a workbook for the review.
 
     Raises

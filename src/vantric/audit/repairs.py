@@ -13,7 +13,7 @@ from vantric.audit.book_tables import Book, BookTable
 from vantric.audit.sheet_rows import RawSheet, numbers_of
 from vantric.core.numbers.number_format import digits_text
 from vantric.output.markup import safe_text
-from vantric.output.reproducible_zip import alike
+from vantric.output.reproducible_zip import without_times
 
 #: The head of the list of changes that a repaired workbook holds.
 _HEAD = ("Sheet", "Cell", "Category", "Column", "Was", "Is")
@@ -174,4 +174,4 @@ def _plain(value: Fraction | None) -> int | float | None:
 def _saved(book: Any) -> bytes:
     out = io.BytesIO()
     book.save(out)
-    return alike(out.getvalue())
+    return without_times(out.getvalue())

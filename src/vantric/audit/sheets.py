@@ -156,7 +156,7 @@ class SplitRows:
         return sum((row.count or Fraction() for row in self.body), Fraction())
 
 
-def part(rows: Sequence[SheetRow]) -> SplitRows:
+def split_rows(rows: Sequence[SheetRow]) -> SplitRows:
     """Tell rows of totals by what they are called and by what they add up; rows of means are neither."""
     rows = [row for row in rows if row.count is not None and not is_mean(row.label)]
     marked = _totals(rows)

@@ -90,7 +90,7 @@ def wrong_totals(table: SheetTable, parted: SplitRows) -> list[Finding]:
     return findings
 
 
-def totals_say(
+def total_findings(
     table: SheetTable, parted: SplitRows, expected_column: ExpectedColumn, before: list[Finding]
 ) -> list[Finding]:
     """Check what the rows of totals say of percents and running sums; where all are of a wrong base, they join them."""
@@ -160,7 +160,7 @@ def of_total(total: TotalRow, column: ExpectedColumn) -> Fraction | None:
     return column.right[-1]
 
 
-def ends(
+def end_findings(
     table: SheetTable, parted: SplitRows, column_names: Sequence[ExpectedColumn], before: Sequence[Finding]
 ) -> list[Finding]:
     """Tell a last cumulative percent that is nearly 100: it adds up rounded percents."""

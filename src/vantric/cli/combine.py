@@ -7,7 +7,7 @@ from typing import Any
 
 import click
 
-from vantric.cli.command import ORDER, SOURCE, made
+from vantric.cli.command import ORDER, SOURCE, make_command
 from vantric.cli.flags import OptionValues, from_text
 from vantric.cli.results import OutputSettings, ReviewSettings, WordsFile, look_of, run_command
 from vantric.core.charts.series import KINDS, Bars, Line
@@ -168,7 +168,7 @@ def _as_typed(drawn: SeriesColumns) -> tuple[tuple[str, str], ...]:
     return tuple((kind, left[kind].pop(0)) for kind in order if left[kind])
 
 
-combine_command = made(
+combine_command = make_command(
     "combine",
     run,
     [SOURCE],

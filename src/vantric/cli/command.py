@@ -10,7 +10,7 @@ from typing import Any
 
 import click
 
-from vantric.cli.flags import FileArgument, flags_of, typed
+from vantric.cli.flags import FileArgument, flags_of, typed_values
 from vantric.cli.terminal import say
 from vantric.errors import nearest
 
@@ -77,7 +77,7 @@ _LAST = (
 _RANGE = re.compile(r"-[\d.]")
 
 
-def made(
+def make_command(
     name: str,
     run: Run,
     arguments: Sequence[click.Argument],
@@ -117,7 +117,7 @@ def made(
             for parameter in (*arguments, *more)
             if str(parameter.name) in values
         }
-        return run(options=typed(values, kinds, named=names), **plain)
+        return run(options=typed_values(values, kinds, named=names), **plain)
 
     params = [*arguments, *flags_of(kinds, named=names), *more, *([_help_all()] if first else [])]
     return Command(name, callback=callback, params=params, help=run.__doc__, examples=examples, first=first)

@@ -6,7 +6,7 @@ import os
 from pathlib import Path
 
 from vantric.base.safe_files import write_whole
-from vantric.cli.command import made
+from vantric.cli.command import make_command
 from vantric.cli.completers import SHELLS, script
 from vantric.cli.flags import OptionValues, WordArgument
 from vantric.cli.terminal import hand_over, say
@@ -88,7 +88,7 @@ def _add_line(start: Path, line: str) -> bool:
     return True
 
 
-completion_command = made(
+completion_command = make_command(
     "completion",
     run,
     [WordArgument(["shell"], SHELLS, required=False, metavar="[SHELL]")],

@@ -8,7 +8,7 @@ from typing import Any, Literal, TypeAlias
 import click
 
 from vantric.base.safe_text import json_text, masked
-from vantric.cli.command import SOURCE, made
+from vantric.cli.command import SOURCE, make_command
 from vantric.cli.flags import FileArgument, OptionValues, look_in_flags
 from vantric.cli.results import OutputSettings, ReviewSettings, WordsFile, lines, look_of, reading, run_command
 from vantric.cli.terminal import hand_over, say, terminal
@@ -47,7 +47,7 @@ def run_pareto(source: str, options: OptionValues) -> int:
     return run_command("pareto", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
-pareto_command = made(
+pareto_command = make_command(
     "pareto",
     run_pareto,
     [SOURCE],
@@ -80,7 +80,7 @@ def run_compare(sources: tuple[str, ...], options: OptionValues) -> int:
     return run_command("compare", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
-compare_command = made(
+compare_command = make_command(
     "compare",
     run_compare,
     [FileArgument(["sources"], nargs=-1, required=True, metavar="SOURCE [SOURCE]")],
@@ -110,7 +110,7 @@ def run_trend(source: str, options: OptionValues) -> int:
     return run_command("trend", source, opening, parts, outputs, reviewing, inputs=inputs)
 
 
-trend_command = made(
+trend_command = make_command(
     "trend",
     run_trend,
     [SOURCE],
@@ -134,7 +134,7 @@ def run_scales(primary: str, secondary: str, options: OptionValues) -> int:
     return run_command("scales", None, ReadSettings(), {"scales": words}, outputs, reviewing)
 
 
-scales_command = made(
+scales_command = make_command(
     "scales",
     run_scales,
     [click.Argument(["primary"], metavar="LOW:HIGH"), click.Argument(["secondary"], metavar="LOW:HIGH")],
@@ -170,7 +170,7 @@ def run_columns(source: str, options: OptionValues) -> None:
         say(lines(profile_view(masked(source), look_in_flags(look), width=terminal()["width"]), []), end="")
 
 
-columns_command = made(
+columns_command = make_command(
     "columns",
     run_columns,
     [SOURCE],
@@ -219,7 +219,7 @@ def _check(of: str | None, *, two_way: bool, transpose: bool) -> None:
         raise click.UsageError(f"percents of a two-way table are of row, column or all, not of {of}")
 
 
-tally_command = made(
+tally_command = make_command(
     "tally",
     run_tally,
     [SOURCE],

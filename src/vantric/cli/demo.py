@@ -11,7 +11,7 @@ from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from vantric.base.safe_files import write_whole
-from vantric.cli.command import made
+from vantric.cli.command import make_command
 from vantric.cli.flags import OptionValues
 from vantric.cli.results import SENTENCE
 from vantric.cli.terminal import say, terminal
@@ -92,4 +92,4 @@ def _inside(folder: Path) -> Iterator[None]:
         os.chdir(before)
 
 
-demo_command = made("demo", run, [], (DemoSettings,), examples=("demo", "demo --to tileworks"))
+demo_command = make_command("demo", run, [], (DemoSettings,), examples=("demo", "demo --to tileworks"))

@@ -9,14 +9,14 @@ from typing import Any
 import click
 
 from vantric.base.safe_files import HANDED, PICTURES
-from vantric.cli.command import made
+from vantric.cli.command import make_command
 from vantric.cli.flags import OptionValues
 from vantric.cli.results import (
     SENTENCE,
     OutputSettings,
     WordsFile,
     check_targets,
-    drawn,
+    draw_picture,
     reading,
     tell_findings,
     tell_left_out,
@@ -61,9 +61,9 @@ def _look(options: OptionValues) -> dict[str, Any]:
     """Return the options of looks and words that were typed, in place of those of the file."""
     look = words_in(options, {name: value for name, value in options.items() if name in known_options(ChartSettings)})
     if look:
-        from vantric.kinds.appearance import ready
+        from vantric.kinds.appearance import with_drawable_look
 
-        ready(ChartSettings.from_keywords(look))
+        with_drawable_look(ChartSettings.from_keywords(look))
     return look
 
 
@@ -96,7 +96,7 @@ def run(chart_file: Path, options: OptionValues) -> None:
     content = Content(sections=cache(lambda: (result.section(),)))
     for target, kind in zip(pictures.out, kinds, strict=True):
         if kind in PICTURES:
-            picture, plan = drawn(chart, kind)
+            picture, plan = draw_picture(chart, kind)
             contents.append((target, picture))
             plans.append(plan)
         else:
@@ -119,7 +119,7 @@ _SCHEMA = click.Option(
     callback=_print_schema,
     help="Print the JSON Schema of chart files, and do nothing else.",
 )
-draw_command = made(
+draw_command = make_command(
     "draw",
     run,
     [click.Argument(["chart_file"], type=click.Path(path_type=Path), metavar="CHARTFILE")],

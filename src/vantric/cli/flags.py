@@ -186,7 +186,7 @@ def is_mapping(option: Option) -> bool:
     )
 
 
-def typed(values: Mapping[str, Any], kinds: Iterable[type], *, named: Iterable[str] = ()) -> OptionValues:
+def typed_values(values: Mapping[str, Any], kinds: Iterable[type], *, named: Iterable[str] = ()) -> OptionValues:
     """Return the values of the flags that were typed; those of `named` options stay texts."""
     options = OptionValues()
     options_by_name = {

@@ -10,7 +10,7 @@ from typing import Literal
 
 import click
 
-from vantric.cli.command import ALL, SECTIONS, Command, made, topic_names, topic_text
+from vantric.cli.command import ALL, SECTIONS, Command, make_command, topic_names, topic_text
 from vantric.cli.flags import OptionValues, WordArgument
 from vantric.cli.main import COMMANDS, every_command
 from vantric.cli.terminal import say, terminal
@@ -190,7 +190,7 @@ def _options(name: str) -> str:
     return "\n".join(lines) + "\n" if lines else ""
 
 
-help_command = made(
+help_command = make_command(
     "help",
     run,
     [WordArgument(["topic"], _words, nargs=-1, metavar="[TOPIC]")],

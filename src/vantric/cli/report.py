@@ -12,7 +12,7 @@ import click
 
 from vantric.base.safe_files import check_target
 from vantric.base.safe_text import is_url, json_text, visible, without_secrets
-from vantric.cli.command import made
+from vantric.cli.command import make_command
 from vantric.cli.flags import OptionValues
 from vantric.cli.results import SENTENCE, ReviewSettings, reading, tell_findings, write_all
 from vantric.cli.terminal import hand_over, say, terminal, warn
@@ -196,7 +196,7 @@ _NEW = click.Option(
     help="Write a first report file, with comments; with --from.",
 )
 _FROM = click.Option(["--from", "source"], metavar="SOURCE", help="The source that --new looks at.")
-report_command = made(
+report_command = make_command(
     "report",
     run,
     [click.Argument(["report_file"], required=False, type=click.Path(path_type=Path), metavar="[REPORTFILE]")],

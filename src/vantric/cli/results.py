@@ -156,7 +156,7 @@ def run_command(
         How it is shown.
     """
     from vantric.kinds.recipe import Recipe
-    from vantric.output.writers import WRITERS, written
+    from vantric.output.writers import WRITERS, write_content
 
     kind = kind_named(name)
     endings = [ending(target, (*PICTURES, *WRITERS)) for target in outputs.out]
@@ -181,7 +181,7 @@ def run_command(
     if outputs.format == "text":
         say(run.view(), end="", styled=kind.styled)
     else:
-        hand_over(written(run.content(), _TEXTS[outputs.format]).decode())
+        hand_over(write_content(run.content(), _TEXTS[outputs.format]).decode())
         tell_findings(run.findings)
     return 0
 
@@ -196,7 +196,7 @@ def _write(
     content = run.content(slide_tables=outputs.slide_tables)
     for target, end in zip(outputs.out, endings, strict=True):
         if end in PICTURES:
-            picture, plan = drawn(run.chart, end)
+            picture, plan = draw_picture(run.chart, end)
             contents.append((target, picture))
             plans.append(plan)
         else:
@@ -289,7 +289,7 @@ def tell_wrong(findings: Iterable[Finding], pictures: Sequence[Path]) -> None:
         warn(f"vantric: error: {names} {verb} a wrong number: {wrong[0].message}; {wrong[0].fix}")
 
 
-def drawn(chart: Any, kind: str) -> tuple[bytes, Any]:
+def draw_picture(chart: Any, kind: str) -> tuple[bytes, Any]:
     """Return the picture of a chart and its plan; what drawing it warns of goes to standard error, one line each."""
     from vantric.rendering.pictures import picture_and_plan
 
@@ -346,7 +346,7 @@ def look_of(
     settings: Any = {**follows, **{name: value for name, value in options.items() if name in known_options(kind)}}
     look = kind.from_keywords(words_in(options, settings))
     if outputs.draws:
-        from vantric.kinds.appearance import ready
+        from vantric.kinds.appearance import with_drawable_look
 
-        ready(look)  # a color or a font that there is not is refused before anything is read
+        with_drawable_look(look)  # a color or a font that there is not is refused before anything is read
     return look

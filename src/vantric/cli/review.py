@@ -9,7 +9,7 @@ import click
 
 from vantric.base.safe_files import check_regular, check_target, write_whole
 from vantric.base.safe_text import json_text
-from vantric.cli.command import made
+from vantric.cli.command import make_command
 from vantric.cli.flags import FileArgument, OptionValues, findings_in_flags
 from vantric.cli.results import ReviewSettings, reading
 from vantric.cli.terminal import hand_over, say, terminal, warn
@@ -175,7 +175,7 @@ def is_chart_file(source: str) -> bool:
         return False
 
 
-review_command = made(
+review_command = make_command(
     "review",
     run,
     [FileArgument(["source"], metavar="SOURCE|CHARTFILE")],

@@ -12,7 +12,7 @@ from typing import Any, TypeVar
 
 from vantric.base.safe_files import CHART_FILES
 from vantric.base.safe_text import is_cluster, masked
-from vantric.cli.command import SOURCE, made
+from vantric.cli.command import SOURCE, make_command
 from vantric.cli.completers import sheet_names
 from vantric.cli.flags import OptionValues, look_in_flags
 from vantric.cli.questions import Asker, Choice, SourceProfile, ask, can_ask, command_for, default, outputs_for
@@ -220,4 +220,6 @@ def typed(arguments: Sequence[str]) -> str:
     return subprocess.list2cmdline(words) if os.name == "nt" else shlex.join(words)
 
 
-start_command = made("start", run, [SOURCE], (ReadSettings,), examples=("start inspections.csv", "start firings.csv"))
+start_command = make_command(
+    "start", run, [SOURCE], (ReadSettings,), examples=("start inspections.csv", "start firings.csv")
+)

@@ -118,7 +118,7 @@ class Drawable(Result):
     #: What hands the picture over with the table it was made of.
     _told: Any = None
 
-    def _told_by(self, section_source: Any) -> Self:
+    def _with_section_source(self, section_source: Any) -> Self:
         """Return the picture with what hands it over."""
         drawn = copy(self)
         object.__setattr__(drawn, "_told", section_source)

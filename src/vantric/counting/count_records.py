@@ -21,7 +21,7 @@ from vantric.counting.tallies import (
 )
 from vantric.counting.total_rows import TotalSearch, totals_left_out, without_total_labels
 from vantric.engines.files import PlainRecords
-from vantric.engines.materialize import adopted, counts_by_levels, is_pandas_series, ready_counts
+from vantric.engines.materialize import counts_by_levels, is_pandas_series, materialized, ready_counts
 from vantric.engines.opening import is_frame, with_records
 from vantric.errors import ColumnError, SourceError
 from vantric.reading.headings import label_text
@@ -67,7 +67,7 @@ def count_source(
     SourceError, ColumnError, AmountError
         If the source cannot be read, lacks a column, or holds a count that does not exist.
     """
-    original, data = data, adopted(data)
+    original, data = data, materialized(data)
     if isinstance(data, Mapping) and (columns or data is not original):  # records as mappings, or a structured array
         return _from_records(data, counting, opening)
     if isinstance(data, Tally):
@@ -177,7 +177,7 @@ def _codes(column: ColumnProfile) -> str:
 
 
 def _table(data: Any) -> Any:
-    data = adopted(data)
+    data = materialized(data)
     if isinstance(data, str | Path | Mapping) or is_frame(data):
         return data
     raise SourceError(f"{type(data).__name__} has no columns: give a path, a frame or a mapping of name to column")

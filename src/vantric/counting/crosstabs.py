@@ -13,11 +13,11 @@ from vantric.counting.tallies import (
     check_not_negative,
     frequencies,
     grouped,
-    looked_at,
     naming,
     origin_of,
     seen_labels,
     sequence,
+    total_search_of,
 )
 from vantric.counting.total_rows import TotalSearch, most_frequent, without_totals
 from vantric.errors import ColumnError
@@ -41,7 +41,9 @@ def cross_records(records: Records, counting: CountSettings, split: str, period:
     def labels(table: Crosstab) -> list[str | None]:
         return seen_labels(table.tally(), settings)
 
-    return without_totals(records, looked_at(settings), lambda left: _crossed(left, settings, split, period), labels)
+    return without_totals(
+        records, total_search_of(settings), lambda left: _crossed(left, settings, split, period), labels
+    )
 
 
 def cross_columns(records: Records, counting: CountSettings, columns: Sequence[str]) -> Crosstab:

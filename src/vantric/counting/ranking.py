@@ -20,13 +20,13 @@ from vantric.counting.tallies import (
     first_labels,
     frequencies,
     grouped,
-    looked_at,
     naming,
     origin_of,
     seen_labels,
+    total_search_of,
 )
 from vantric.counting.total_rows import without_totals
-from vantric.engines.materialize import adopted
+from vantric.engines.materialize import materialized
 from vantric.engines.opening import with_records
 from vantric.errors import ColumnError, CountError
 from vantric.reading.headings import label_text
@@ -47,7 +47,7 @@ def rank(data: Any, analysis: ParetoSettings, counting: CountSettings, opening: 
     """
     from vantric.core.counts.pareto import pareto
 
-    original, data = data, adopted(data)  # what can be read once is read twice
+    original, data = data, materialized(data)  # what can be read once is read twice
     counting = replace(counting, in_order=counting.in_order or analysis.order == "given")
     if analysis.drill:
         return _drilled(data, analysis, counting, opening)
@@ -101,7 +101,7 @@ def compare_sources(
     if len(sources) > 2:
         raise CountError(f"before and after are two sources at most; {len(sources)} are given")
     compare = _parts if len(sources) == 1 else _two
-    return compare([adopted(source) for source in sources], sides, counting, opening)
+    return compare([materialized(source) for source in sources], sides, counting, opening)
 
 
 def _parts(
@@ -179,7 +179,7 @@ def drill_levels(data: Any, columns: Sequence[str], counting: CountSettings, ope
 
     def work(records: Records) -> DrillLevels:
         settings = resolved(stated, records)
-        search = replace(looked_at(settings), by=keys[0])
+        search = replace(total_search_of(settings), by=keys[0])
 
         def labels(levels: DrillLevels) -> list[str | None]:
             return seen_labels(levels.tally_at(()), settings)

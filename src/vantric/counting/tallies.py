@@ -148,10 +148,10 @@ def tally_records(records: Records, counting: CountSettings, remarks: Iterable[N
     def labels(tally: Tally) -> list[str | None]:
         return seen_labels(tally, settings)
 
-    return without_totals(records, looked_at(settings), lambda left: _tally(left, settings, notes), labels)
+    return without_totals(records, total_search_of(settings), lambda left: _tally(left, settings, notes), labels)
 
 
-def looked_at(counting: CountSettings) -> TotalSearch:
+def total_search_of(counting: CountSettings) -> TotalSearch:
     """Return what is looked at for totals."""
     counts = counting.added or ((str(counting.count),) if counting.count else ())
     if counting.by_columns or counts:

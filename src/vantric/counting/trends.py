@@ -11,7 +11,7 @@ from vantric.core.numbers.amounts import Amounts, Raw
 from vantric.counting.count_records import cross
 from vantric.counting.exposures import as_number
 from vantric.counting.repeated_records import ONCE, is_once, taken_once
-from vantric.engines.materialize import adopted
+from vantric.engines.materialize import materialized
 from vantric.engines.opening import with_records
 from vantric.errors import ColumnError, unknown
 from vantric.reading.dates import period_of
@@ -38,7 +38,7 @@ def trends_in(data: Any, settings: TrendSettings, counting: CountSettings, openi
         raise ColumnError("a trend is over a column of dates: name it with date (--date)")
     if counting.by is None:
         raise ColumnError("a trend is of the labels of a column: name it with by (--by)")
-    data = adopted(data)  # what can be read once is read twice
+    data = materialized(data)  # what can be read once is read twice
     table = cross(data, counting, opening, split=counting.date, period=settings.period)
     measure = settings.measure or ("frequency" if settings.per is None else "rate")
     exposures, of = _exposures(data, table, settings, counting.date, opening)

@@ -14,7 +14,7 @@ from typing import Any
 from vantric.engines.duckdb_engine import DuckDBEngine, literal
 from vantric.engines.file_parts import Part
 from vantric.errors import SourceError
-from vantric.reading.dates import AmbiguousDateError, day_of, order_of, written
+from vantric.reading.dates import AmbiguousDateError, day_of, order_of, read_date
 from vantric.reading.number_style import is_number
 from vantric.reading.records import Group
 
@@ -46,7 +46,7 @@ def day_lookup(ask: Callable[[str], list[Group]], part: Part, name: str, table: 
     value = part.number(name)
     first = ask(f"SELECT DISTINCT v FROM (SELECT {value} AS v FROM {part.table} LIMIT {_SAMPLE}) LIMIT {_MOST_SHOWN}")
     values = [text for (text,) in first if text is not None]
-    if not values or is_number(values[0]) or not all(map(written, values)):
+    if not values or is_number(values[0]) or not all(map(read_date, values)):
         return None
     cells = [text for (text,) in ask(f"SELECT DISTINCT {value} FROM {part.table}") if text is not None]
     try:

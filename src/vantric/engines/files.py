@@ -33,7 +33,7 @@ from vantric.engines.text_files import (
 from vantric.errors import SourceError, nearest
 from vantric.reading.grid import Grid
 from vantric.reading.headers import CsvShape, csv_shape, numbered_rows
-from vantric.reading.headings import is_blank, label_text, lettered
+from vantric.reading.headings import is_blank, label_text, lettered_names
 from vantric.reading.number_columns import square
 from vantric.reading.number_style import is_number
 from vantric.reading.records import Group, PlacedRow, Records, total_in
@@ -218,7 +218,7 @@ def text_part(
     text, whole = head
     shape = csv_shape(text, source_name)
     if opening.header is False and opening.cells is None and not whole:
-        names = tuple(lettered(range(len(shape.columns))))
+        names = tuple(lettered_names(range(len(shape.columns))))
         return csv_part(path, source_name, CsvShape(shape.delimiter, names, header=False)), remarks
     rows = _rows_to_lay_out(path, text, shape, source_name, opening, column_names, known_heads, whole=whole)
     if isinstance(rows, CsvShape):

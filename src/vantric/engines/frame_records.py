@@ -9,7 +9,7 @@ from typing import Any
 
 from vantric.core.counts.provenance import Note
 from vantric.core.numbers.amounts import LARGEST
-from vantric.engines.frame_sums import SummedGroups, summed
+from vantric.engines.frame_sums import SummedGroups, sum_groups
 from vantric.engines.frame_table import FrameTable
 from vantric.engines.sum_strategy import Addition, ValueRange
 from vantric.errors import SourceError
@@ -101,7 +101,9 @@ class FrameRecords(Records):
             replace(self._addition((name,)), added=name in columns, name=str(index)) for index, name in enumerate(names)
         ]
         groups = (
-            summed(self._table, keys, additions, ends=bool(ends)) if additions and len(set(keys)) == len(keys) else None
+            sum_groups(self._table, keys, additions, ends=bool(ends))
+            if additions and len(set(keys)) == len(keys)
+            else None
         )
         if groups is not None:
             self._keep(
@@ -135,7 +137,7 @@ class FrameRecords(Records):
             index, groups = ready[0].index(amount), ready[1]
         else:
             additions = [self._addition((amount,), squares=squares)]
-            groups = summed(self._table, different, additions) if self._is_number(amount) else None
+            groups = sum_groups(self._table, different, additions) if self._is_number(amount) else None
             if groups is not None:
                 self._keep(different, [amount], groups)
         if groups is not None:
@@ -171,7 +173,7 @@ class FrameRecords(Records):
         if not self._is_number(count) or not self._is_number(weight) or count == weight or len(set(keys)) < len(keys):
             return self._products_here(keys, count, weight)
         additions = [self._addition((count,)), self._addition((count, weight), squares=True, name="1")]
-        groups = summed(self._table, keys, additions)
+        groups = sum_groups(self._table, keys, additions)
         if groups is None:
             return self._products_here(keys, count, weight)
         self._keep(keys, [count], groups)

@@ -73,7 +73,7 @@ class _Aggregation:
     known: dict[str, ValueRange]
 
 
-def summed(
+def sum_groups(
     table: FrameTable, keys: Sequence[str], additions: Sequence[Addition], *, ends: bool = False
 ) -> SummedGroups | None:
     """Return sums for every combination of values, all of them from one aggregation; None if the engine has none.

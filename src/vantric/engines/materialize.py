@@ -10,7 +10,7 @@ from typing import Any
 from vantric.errors import SourceError
 
 
-def adopted(data: Any) -> Any:
+def materialized(data: Any) -> Any:
     """Return data with named columns where they have them in another form; all other data as they are.
 
     Records as mappings or named tuples, structured arrays, frames of pandas whose labels are in the index or whose

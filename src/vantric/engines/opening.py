@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any, TypeVar
 
 from vantric.base.safe_files import reason_of
 from vantric.base.safe_text import is_cluster, is_url, masked
-from vantric.engines.materialize import adopted
+from vantric.engines.materialize import materialized
 from vantric.engines.spark_session import in_one_line
 from vantric.errors import SourceError, VantricError
 from vantric.reading.records import Records
@@ -116,11 +116,11 @@ def with_records(data: Any, opening: ReadSettings, column_names: Sequence[str], 
     if isinstance(data, SharedFile) and not opening.allow_functions:
         return data.work(opening, column_names, work)
     if not isinstance(data, str | Path):
-        return _of_memory(adopted(data), opening, column_names, work)
+        return _of_memory(materialized(data), opening, column_names, work)
     if opening.allow_functions:
-        from vantric.engines.subprocess_reader import apart
+        from vantric.engines.subprocess_reader import in_subprocess
 
-        return apart(lambda: _with_file(data, opening, column_names, work), opening.limits())
+        return in_subprocess(lambda: _with_file(data, opening, column_names, work), opening.limits())
     return _with_file(data, opening, column_names, work)
 
 

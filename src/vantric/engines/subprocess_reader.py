@@ -23,7 +23,7 @@ _SLACK = 700  # MB of addresses that the engine takes beside its memory
 _MEGABYTE = 1 << 20
 
 
-def apart(work: Callable[[], T], limits: Limits) -> T:
+def in_subprocess(work: Callable[[], T], limits: Limits) -> T:
     """Return what a work returns, or raise what it raises; it is done in a forked process.
 
     Parameters

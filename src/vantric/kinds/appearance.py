@@ -17,7 +17,7 @@ _LEAST, _ROOMY = 14.0, 16.0  # pixels of a category: with less its name would be
 _TALLEST = 20000.0
 
 
-def shaped(chart: C, look: ChartSettings) -> C:
+def with_orientation(chart: C, look: ChartSettings) -> C:
     """Return a chart with its orientation decided, and higher where the names of horizontal bars need it."""
     if look.orientation == "auto":
         chart = replace(chart, orientation="horizontal" if _lacks_names(chart) else "vertical")
@@ -53,7 +53,7 @@ L = TypeVar("L", bound=ChartSettings)
 S = TypeVar("S", bound=Series)
 
 
-def ready(look: L) -> L:
+def with_drawable_look(look: L) -> L:
     """Return a look with its colors as ``#rrggbb`` and the name of an installed font.
 
     Raises
@@ -78,7 +78,7 @@ def _installed(font: str) -> str:
     return installed(font)
 
 
-def colored(series: S) -> S:
+def with_hex_color(series: S) -> S:
     """Return a series with its color as ``#rrggbb``."""
     if not series.color:
         return series

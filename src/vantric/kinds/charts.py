@@ -18,7 +18,7 @@ from vantric.core.layout.text_layout import table_measure
 from vantric.core.review import Finding, review_chart
 from vantric.errors import TargetError
 from vantric.files.models import ChartFile, SeriesEntry
-from vantric.kinds.appearance import colored, ready, shaped
+from vantric.kinds.appearance import with_drawable_look, with_hex_color, with_orientation
 from vantric.kinds.frames import frame_of
 from vantric.kinds.kind import Kind, Parts, ending, save_content
 from vantric.kinds.recipe import Recipe
@@ -78,9 +78,9 @@ def chart_of_series(
     categories: Iterable[Any], series: Iterable[Any], look: CombinationChartSettings, period: str | None = None
 ) -> Chart:
     """Return the chart of series that are given as numbers."""
-    values = [colored(item) if isinstance(item, Series) else item for item in series]
-    chart = composition.combination_chart(categories, values, ready(look), period=period)
-    return shaped(replace(chart, description=chart_sentence(chart)), look)
+    values = [with_hex_color(item) if isinstance(item, Series) else item for item in series]
+    chart = composition.combination_chart(categories, values, with_drawable_look(look), period=period)
+    return with_orientation(replace(chart, description=chart_sentence(chart)), look)
 
 
 def chart_section(chart: Chart | PanelChart, findings: Any) -> Section:

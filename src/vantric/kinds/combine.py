@@ -23,7 +23,7 @@ from vantric.core.statistics.time_series import time_of
 from vantric.counting.combining import CombineRequest, combine
 from vantric.errors import ChartError, VantricError, unknown
 from vantric.files.models import ChartFile
-from vantric.kinds.appearance import colored, ready, shaped
+from vantric.kinds.appearance import with_drawable_look, with_hex_color, with_orientation
 from vantric.kinds.kind import Kind, Parts, local_of
 from vantric.kinds.recipe import Recipe, notes_of, upper_first
 from vantric.options import known_options, split_options
@@ -292,7 +292,7 @@ def parts_of(kind: Kind, chart_file: ChartFile) -> Parts:
     return {"combination": CombineSettings(axis, () if axis.sides else pairs, second, options)}
 
 
-def shown(combined: CombinedColumns, look: CombinationChartSettings) -> CombinedColumns:
+def drawn_measures(combined: CombinedColumns, look: CombinationChartSettings) -> CombinedColumns:
     """Return the measures as they are drawn."""
     return replace(combined, measures=combined.measures.transposed()) if look.transpose else combined
 
@@ -331,7 +331,7 @@ def view(
 
 def chart_of_measures(measures: Measures, series: Sequence[Any], look: CombinationChartSettings) -> Any:
     """Return the chart of series made of measures, with where they come from."""
-    look = ready(look)
+    look = with_drawable_look(look)
     wording, origin = look.wording, measures.origin
     base = wording.counted(origin.input_rows - measures.missing, origin)
     if measures.missing:
@@ -342,7 +342,7 @@ def chart_of_measures(measures: Measures, series: Sequence[Any], look: Combinati
         settings = _titled(settings, measures)
     chart = composition.combination_chart(
         measures.categories,
-        [colored(item) for item in series],
+        [with_hex_color(item) for item in series],
         settings,
         period=measures.period,
         base=base,
@@ -351,7 +351,7 @@ def chart_of_measures(measures: Measures, series: Sequence[Any], look: Combinati
     sentence = chart_sentence(chart)
     if measures.about:
         sentence = f"{measures.about} {upper_first(sentence)}"
-    return shaped(replace(chart, description=sentence, remarks=(*origin.remarks, *chart.remarks)), look)
+    return with_orientation(replace(chart, description=sentence, remarks=(*origin.remarks, *chart.remarks)), look)
 
 
 def _titled(look: CombinationChartSettings, measures: Measures) -> CombinationChartSettings:
@@ -376,7 +376,7 @@ def section(
 ) -> Section:
     """Return what is handed over of it."""
     drawn = KIND.chart(combined, look) if chart is None else chart
-    measures = shown(combined, look).measures
+    measures = drawn_measures(combined, look).measures
     text = " ".join([*filter(None, (upper_first(drawn.description),)), *relations_in(drawn, relate)])
     return Section(
         kind="combine",
@@ -426,7 +426,7 @@ KIND = Kind(
     chart=lambda result, look: chart_of_measures(result.measures, result.series, look),
     section=section,
     drawn=True,
-    shown=shown,
+    shown=drawn_measures,
     compared=lambda result: result.measures,
     parts_of=parts_of,
     recipe_parts=lambda result, parts: {"combine": result.section, "chart": parts["chart"]},

@@ -12,7 +12,7 @@ from vantric.core.counts import Comparison
 from vantric.core.numbers.number_format import one_line
 from vantric.core.review import review_comparison
 from vantric.counting.ranking import compare_sources
-from vantric.kinds.appearance import ready, shaped
+from vantric.kinds.appearance import with_drawable_look, with_orientation
 from vantric.kinds.kind import Kind, Parts, local_of
 from vantric.kinds.recipe import notes_of
 from vantric.options.signatures import shows
@@ -56,7 +56,9 @@ def chart(comparison: Comparison, look: TableChartSettings) -> Any:
     changes = changes_known(comparison)
     beyond = None if changes is None else {row.category for row in changes.beyond}
     text = comparison_sentence(comparison)
-    return shaped(composition.comparison_chart(comparison, ready(look), description=text, beyond=beyond), look)
+    return with_orientation(
+        composition.comparison_chart(comparison, with_drawable_look(look), description=text, beyond=beyond), look
+    )
 
 
 def section(comparison: Comparison, look: TableChartSettings, findings: Any, *, chart: Any = None) -> Section:

@@ -260,7 +260,7 @@ class Kind:
     def drawn_chart(self, result: Any, look: Any, recipe: Recipe | None) -> Chart | PanelChart:
         """Return the chart under a look."""
         chart: Chart | PanelChart = self.chart(result, look)
-        return chart._made_by(recipe)._told_by(SectionSource(self.name, result, look))
+        return chart._made_by(recipe)._with_section_source(SectionSource(self.name, result, look))
 
 
 @dataclass(frozen=True)

@@ -24,7 +24,7 @@ from vantric.core.numbers.number_format import counted, distinct_lines, number_t
 from vantric.core.review import Finding, review_pareto
 from vantric.counting.ranking import rank
 from vantric.errors import RankError
-from vantric.kinds.appearance import ready, shaped
+from vantric.kinds.appearance import with_drawable_look, with_orientation
 from vantric.kinds.kind import Kind, Parts
 from vantric.kinds.recipe import base_of, notes_of, upper_first
 from vantric.options.signatures import shows
@@ -88,7 +88,7 @@ def view(table: ParetoTable, look: ParetoChartSettings, *, findings: Sequence[Fi
 def chart(table: ParetoTable, look: ParetoChartSettings) -> Any:
     """Return its chart, or its panels."""
     table = localize(table, look.wording.say("rest label"))
-    look, description = ready(look), pareto_sentence(table)
+    look, description = with_drawable_look(look), pareto_sentence(table)
     if table.strata is not None:
         description = " ".join(filter(None, (description, parts_words(table.strata, vital_of(table)))))
     dense = _dense(table, look)
@@ -105,7 +105,7 @@ def chart(table: ParetoTable, look: ParetoChartSettings) -> Any:
     if table.within:
         return composition.drill_panels(table, look, description=description, spreads=panels)
     spreads = panels[0] if panels else None
-    return shaped(composition.pareto_chart(table, look, description=description, spreads=spreads), look)
+    return with_orientation(composition.pareto_chart(table, look, description=description, spreads=spreads), look)
 
 
 def _spreads(table: ParetoTable, look: ParetoChartSettings) -> Any:
@@ -329,10 +329,10 @@ def _views(
     kind: LabelKind = "percent" if other == "percents" else "value"
     views.append(ChartView(other, draw(table, replace(look, labels=kind)), tips))
     if sure is not None:
-        look = ready(look)
+        look = with_drawable_look(look)
         description = f"{pareto_sentence(table)} {sure.sentence()}"
         chart = composition.pareto_chart(table, look, description=description, spreads=spreads_from(table, sure))
-        views.append(ChartView("intervals", shaped(chart, look), tips))
+        views.append(ChartView("intervals", with_orientation(chart, look), tips))
     return tuple(views)
 
 

@@ -55,7 +55,7 @@ def chart(pair: ScalePair, look: ChartSettings) -> Any:
     chart = composition.scales_chart(pair, description=" ".join(scales_words(pair)))
     named = ("title", "subtitle", "category_title", "primary_title", "secondary_title")
     titles = {name: text for name in named if (text := getattr(look, name)) is not None}
-    return replace(chart, **{**look.furniture(two=True), "legend": "none", **titles})
+    return replace(chart, **{**look.frame_settings(two=True), "legend": "none", **titles})
 
 
 def section(pair: ScalePair, look: ChartSettings, findings: Any, *, chart: Any = None) -> Section:

@@ -14,7 +14,7 @@ from vantric.core.counts.provenance import Provenance
 from vantric.core.counts.tally import Tally, check_rankable
 from vantric.core.review import Finding, review_strata, review_tally
 from vantric.counting import count_source, crossed
-from vantric.kinds.appearance import ready, shaped
+from vantric.kinds.appearance import with_drawable_look, with_orientation
 from vantric.kinds.kind import Kind, Parts, local_of
 from vantric.kinds.recipe import Recipe, base_of, notes_of, upper_first
 from vantric.options.signatures import shows
@@ -78,13 +78,13 @@ def view(result: Any, look: TallyChartSettings, percent_of: Any = None, *, width
 
 def chart(tally: Any, look: TallyChartSettings) -> Any:
     """Return its chart."""
-    look = ready(look)
+    look = with_drawable_look(look)
     chart = (
         composition.tally_chart(tally, look) if isinstance(tally, Tally) else composition.crosstab_chart(tally, look)
     )
     title = chart.primary_title
     text = f", {title[:1].lower()}{title[1:]}" if "(" in title else f" ({title})" if title else ""
-    return shaped(replace(chart, description=f"{chart.title}{text}: {chart_sentence(chart)}"), look)
+    return with_orientation(replace(chart, description=f"{chart.title}{text}: {chart_sentence(chart)}"), look)
 
 
 def section(

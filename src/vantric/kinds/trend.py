@@ -11,7 +11,7 @@ from vantric.core.charts.settings import TrendChartSettings
 from vantric.core.review import review_trends
 from vantric.core.statistics import Trend
 from vantric.counting.trends import trends_in
-from vantric.kinds.appearance import ready
+from vantric.kinds.appearance import with_drawable_look
 from vantric.kinds.kind import Kind, Parts, local_of
 from vantric.kinds.recipe import base_of, notes_of, upper_first
 from vantric.options.signatures import shows
@@ -44,7 +44,7 @@ def view(trend: Trend, look: TrendChartSettings, *, width: int, **_: Any) -> lis
 
 def chart(trend: Trend, look: TrendChartSettings) -> Any:
     """Return its small lines."""
-    return composition.trend_panels(trend, ready(look), description=trend.sentence())
+    return composition.trend_panels(trend, with_drawable_look(look), description=trend.sentence())
 
 
 def section(trend: Trend, look: TrendChartSettings, findings: Any, *, chart: Any = None) -> Section:

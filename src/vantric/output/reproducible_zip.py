@@ -13,7 +13,7 @@ MADE = datetime(2000, 1, 1)
 _WRITTEN = re.compile(rb"(<dcterms:(?:modified|created)[^>]*>)[^<]*")
 
 
-def alike(content: bytes) -> bytes:
+def without_times(content: bytes) -> bytes:
     """Return a workbook or slides as they would be if written at a fixed time."""
     out = io.BytesIO()
     with ZipFile(io.BytesIO(content)) as old, ZipFile(out, "w", ZIP_DEFLATED) as new:

@@ -9,7 +9,7 @@ from typing import Any
 from vantric.base.safe_text import markup
 from vantric.core.numbers.number_format import one_line
 from vantric.errors import MissingExtraError
-from vantric.output.reproducible_zip import alike
+from vantric.output.reproducible_zip import without_times
 from vantric.output.sections import Section
 from vantric.tables.localize import FixedText
 from vantric.tables.table import Table
@@ -55,7 +55,7 @@ def slides(title: str, sections: Sequence[Section], *, tables: bool = False, lea
             _table(show, section, grid)
     out = io.BytesIO()
     show.save(out)
-    return alike(out.getvalue())
+    return without_times(out.getvalue())
 
 
 def _opening(show: Any, title: str, lead: str, sections: Sequence[Section]) -> None:

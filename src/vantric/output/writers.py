@@ -50,7 +50,7 @@ class Content:
     changed: tuple[str, ...] = ()
 
 
-def written(content: Content, ending: str) -> bytes:
+def write_content(content: Content, ending: str) -> bytes:
     """Return a result as a file of an ending."""
     return WRITERS[ending](content)
 
@@ -131,11 +131,15 @@ def contents_of(
         If a picture would have to replace a file that is not one.
     """
     if kind != "md":
-        return [(target, written(content, kind))]
+        return [(target, write_content(content, kind))]
     section = content.sections()[0]
     views, beside = section.views(), beside_of(target, pictures)
     picture = picture_line(section, views[0].chart, beside, target) if views else ""
-    text = section_markdown(section, picture) if content.tables is None else picture + written(content, kind).decode()
+    text = (
+        section_markdown(section, picture)
+        if content.tables is None
+        else picture + write_content(content, kind).decode()
+    )
     pairs = [(target, text.encode("utf-8", "backslashreplace"))]
     if not views or beside in pictures:
         return pairs

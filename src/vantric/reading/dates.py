@@ -89,7 +89,7 @@ class WrittenDate:
         return date(self.year, self.month, self.day)
 
 
-def written(text: str) -> WrittenDate | None:
+def read_date(text: str) -> WrittenDate | None:
     """Return a date taken apart; None if it is none."""
     plain = " ".join(text.split())
     for form, read in _FORMS:
@@ -185,7 +185,7 @@ def order_of(values: Iterable[Any], text: str | None) -> Order:
     texts: dict[str, str] = {}
     either = ""
     for value in values:
-        date = written(value) if isinstance(value, str) else None
+        date = read_date(value) if isinstance(value, str) else None
         if date is None:
             continue
         if date.fixed is not None:
@@ -214,7 +214,7 @@ def read_order(example: str) -> Order:
     OptionError
         If it is no date, or its day could be the month.
     """
-    date = written(example)
+    date = read_date(example)
     if date is None:
         raise OptionError(f"read_dates is a date as an example, such as 31/12/2026, not '{example}'", value=example)
     if date.either:
@@ -238,7 +238,7 @@ def day_of(value: Any, order: Order) -> date:
         return value.date()
     if isinstance(value, date):
         return value
-    written_date = written(str(value))
+    written_date = read_date(str(value))
     if written_date is not None:
         try:
             return written_date.on(order)

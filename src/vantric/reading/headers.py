@@ -12,13 +12,13 @@ from typing import Any
 from vantric.errors import SourceError
 from vantric.reading.grid import Block, Grid
 from vantric.reading.headings import (
-    apart,
+    distinct_names,
     is_blank,
     is_data,
     is_series_of_headings,
     is_unit,
     joined,
-    named,
+    names_of_columns,
     one_line_name,
     twice_named,
     unit_in,
@@ -66,8 +66,8 @@ def csv_shape(head: str, source_name: str) -> CsvShape:
     rows = _rows(head, delimiter, _SAMPLED_LINES)
     if not rows[0]:
         raise SourceError(f"'{source_name}' has no header that can be read: its first line is too long; is it a table?")
-    columns = tuple(named(rows[0]))
-    return CsvShape(delimiter, tuple(apart(columns)))
+    columns = tuple(names_of_columns(rows[0]))
+    return CsvShape(delimiter, tuple(distinct_names(columns)))
 
 
 def delimiter_of(head: str) -> str:
@@ -187,7 +187,7 @@ def heading_of(grid: Grid, part: Block, column_names: Sequence[str]) -> HeaderBl
     for row in top[:-1] if column_names else ():
         names = joined(cells_of(grid, row, part), cells_of(grid, row + 1, part))
         if set(column_names) <= set(names):
-            return HeaderBlock((row, row + 1), part.left, tuple(named(names)))
+            return HeaderBlock((row, row + 1), part.left, tuple(names_of_columns(names)))
     widths = sorted(
         len(filled(cells_of(grid, row, part))) for row in range(part.top, min(part.bottom, part.top + 1000) + 1)
     )
@@ -210,7 +210,7 @@ def heading_of(grid: Grid, part: Block, column_names: Sequence[str]) -> HeaderBl
             and len(filled(cells_of(grid, row + 1, part))) >= len(values)
         ):
             continue
-        return HeaderBlock((row,), part.left, tuple(named(cells)), doubt=_like_data(grid, part, row))
+        return HeaderBlock((row,), part.left, tuple(names_of_columns(cells)), doubt=_like_data(grid, part, row))
     return None
 
 
@@ -236,10 +236,12 @@ def _is_banner(grid: Grid, part: Block, row: int) -> bool:
 
 def _upwards(grid: Grid, part: Block, row: int) -> HeaderBlock:
     """Return the header of a row of known names; with the row above or below it, where names are needed twice."""
-    names = named(cells_of(grid, row, part))
+    names = names_of_columns(cells_of(grid, row, part))
     if row > part.top and twice_named(names):
         return HeaderBlock(
-            (row - 1, row), part.left, tuple(named(joined(cells_of(grid, row - 1, part), cells_of(grid, row, part))))
+            (row - 1, row),
+            part.left,
+            tuple(names_of_columns(joined(cells_of(grid, row - 1, part), cells_of(grid, row, part)))),
         )
     if row < part.bottom:
         below = _two_rows(grid, part, row)
@@ -276,7 +278,7 @@ def _two_rows(grid: Grid, part: Block, row: int) -> HeaderBlock | None:
     series = bool(plain) and is_series_of_headings(lower) and gaps and spread
     if not (units and numeric) and not (names and gaps) and not series:
         return None
-    return HeaderBlock((row, row + 1), part.left, tuple(named(joined(upper, _own(grid, part, row, lower)))))
+    return HeaderBlock((row, row + 1), part.left, tuple(names_of_columns(joined(upper, _own(grid, part, row, lower)))))
 
 
 def _own(grid: Grid, part: Block, row: int, lower: Sequence[Any]) -> list[Any]:

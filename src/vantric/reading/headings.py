@@ -147,12 +147,12 @@ def joined(upper: Sequence[Any], lower: Sequence[Any]) -> list[str]:
     return names
 
 
-def named(cells: Sequence[Any]) -> list[str]:
+def names_of_columns(cells: Sequence[Any]) -> list[str]:
     """Return the names of the columns under one row of headings; one without a heading is called by its number."""
     return [one_line_name(cell) or f"column {place}" for place, cell in enumerate(cells, 1)]
 
 
-def lettered(columns: Sequence[int]) -> list[str]:
+def lettered_names(columns: Sequence[int]) -> list[str]:
     """Return the names of columns without headings: A, B, C."""
     return [letters(column) for column in columns]
 
@@ -166,7 +166,7 @@ def letters(column: int) -> str:
     return text
 
 
-def apart(names: Sequence[str]) -> list[str]:
+def distinct_names(names: Sequence[str]) -> list[str]:
     """Return names that all differ: a second one of a name is called "Note (2)"."""
     occurrences: Counter[str] = Counter()
     texts = []

@@ -418,7 +418,7 @@ def supposition(place: str, column: str, reading: NumberReading) -> Note:
     )
 
 
-def styled(place: str, column: str, reading: NumberReading) -> Note:
+def style_note(place: str, column: str, reading: NumberReading) -> Note:
     """Return the note on how the cells of a column were read."""
     value = reading.value(reading.before)
     unit = f", in {reading.unit}" if reading.unit else ""

@@ -21,7 +21,7 @@ from vantric.reading.number_column import (
     code_asks,
     decide,
     doubtful,
-    styled,
+    style_note,
     supposition,
     way_on,
 )
@@ -179,7 +179,7 @@ class NumberColumns(ABC):
     def _noted(self, column: str, reading: NumberReading) -> tuple[NumberReading, tuple[Note, ...]]:
         if reading.supposed:
             return reading, (supposition(self.place, column, reading),)
-        return reading, (styled(self.place, column, reading),) if reading.before and not reading.is_plain else ()
+        return reading, (style_note(self.place, column, reading),) if reading.before and not reading.is_plain else ()
 
     def _place_of(self, column: str, text: str) -> str:
         texts = (place for place, value in self.values_in_order(column, numbers=True) if str(value).strip() == text)

@@ -13,7 +13,7 @@ from typing import Any
 from vantric.core.counts.relabeling import is_missing_code
 from vantric.core.numbers.label_order import natural_key
 from vantric.errors import ColumnError, VantricError
-from vantric.reading.dates import date_order, written
+from vantric.reading.dates import date_order, read_date
 from vantric.reading.headings import is_blank, is_unit, label_text, unit_in
 from vantric.reading.number_style import cell_of, is_number
 from vantric.reading.records import Records
@@ -139,7 +139,7 @@ def _kind(value: Any) -> str:
         has_unit = not cell.unit or is_unit(cell.unit) or not cell.unit.isalpha() or len(cell.unit) == _CODE
         if has_unit:
             return "number"
-    return "date" if not text.isdigit() and written(text) else "text"
+    return "date" if not text.isdigit() and read_date(text) else "text"
 
 
 def only_countable(records: Records) -> str:

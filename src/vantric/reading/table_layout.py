@@ -11,7 +11,7 @@ from vantric.core.numbers.number_format import counted, one_line, quoted
 from vantric.errors import SourceError
 from vantric.reading.grid import Block, Grid, blocks
 from vantric.reading.headers import HeaderBlock, cells_of, filled, heading_of
-from vantric.reading.headings import apart, is_blank, is_data, lettered, one_line_name, twice_named
+from vantric.reading.headings import distinct_names, is_blank, is_data, lettered_names, one_line_name, twice_named
 
 _HEADER_ROWS = 100  # of a block, where wanted names are looked for
 _GAP = 3  # rows between a header and its records
@@ -150,7 +150,7 @@ def _without_header(grid: Grid, parts: Sequence[Block]) -> TableLayout:
     same = [part for part in parts if (part.left, part.right) == (widest.left, widest.right)]
     columns = range(widest.left, widest.right + 1)
     body = [row for block in same for row in range(block.top, block.bottom + 1)]
-    return TableLayout(tuple(lettered(columns)), tuple(columns), tuple(body), (), grid.span(widest))
+    return TableLayout(tuple(lettered_names(columns)), tuple(columns), tuple(body), (), grid.span(widest))
 
 
 def _tables(grid: Grid, parts: Sequence[Block], column_names: Sequence[str]) -> list[_Table]:
@@ -232,7 +232,7 @@ def _laid_out(
     twice = twice_named(names)
     if twice is not None and twice in column_names:
         raise _twice(grid, block, heading, names)
-    names = apart(names)
+    names = distinct_names(names)
     remarks: list[Note] = []
     body, notes = _below(grid, table, others, parts)
     again = [row for row in body if _repeats(grid, block, heading, row)]

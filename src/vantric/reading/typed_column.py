@@ -18,7 +18,7 @@ from vantric.reading.number_column import (
     chosen,
     decide,
     doubtful,
-    styled,
+    style_note,
     supposition,
 )
 from vantric.reading.number_style import DigitStyle, FormatText, plain_text, same_unit
@@ -98,7 +98,7 @@ def typed_column(
         reading = supposed
     remarks: list[Note] = []
     if reading.before:
-        remarks.append(supposition(place, name, reading) if reading.supposed else styled(place, name, reading))
+        remarks.append(supposition(place, name, reading) if reading.supposed else style_note(place, name, reading))
     unit, problem = _unit(cells, format_texts, reading)
     if problem is not None:
         refused = doubtful(place, name, problem, locate)

@@ -14,7 +14,7 @@ from matplotlib.backends.backend_agg import RendererAgg
 from matplotlib.font_manager import FontProperties, findfont, findSystemFonts, fontManager
 from matplotlib.ft2font import FT2Font, Kerning, LoadFlags
 
-from vantric.core.layout.text_layout import Measure, is_measured, table_measure
+from vantric.core.layout.text_layout import TextMeasure, is_measured, table_measure
 from vantric.errors import ChartError, nearest
 from vantric.rendering.render_warnings import Telling, warn
 
@@ -124,7 +124,7 @@ def _signs(path: str) -> frozenset[int]:
         return frozenset()  # a font file that cannot be opened holds no signs
 
 
-def linear_measure(families: tuple[str, ...]) -> Measure:
+def linear_measure(families: tuple[str, ...]) -> TextMeasure:
     """Return the width of text set without hinting, as pictures are saved: the sum of the signs' own advances.
 
     Kerning is counted where it parts signs, not where it brings them nearer: a line is never wider than it is measured.
@@ -259,7 +259,7 @@ if hasattr(os, "register_at_fork"):
     os.register_at_fork(before=DRAWING.hold, after_in_parent=DRAWING.let_go, after_in_child=DRAWING.renew)
 
 
-def renderer_measure(families: tuple[str, ...]) -> Measure:
+def renderer_measure(families: tuple[str, ...]) -> TextMeasure:
     """Return the renderer's own measure of text, with whatever hinting the caller's settings ask for."""
     renderer, drawn = RendererAgg(1, 1, PER_INCH), drawable(families)
 

@@ -16,7 +16,7 @@ from matplotlib.transforms import Bbox, ScaledTranslation, Transform
 from vantric.base.safe_text import markup
 from vantric.core import layout
 from vantric.core.charts import Chart, PanelChart
-from vantric.core.layout.text_layout import Measure
+from vantric.core.layout.text_layout import TextMeasure
 from vantric.rendering.fonts import (
     DRAWING,
     PER_INCH,
@@ -34,8 +34,8 @@ if TYPE_CHECKING:
 Drawn: TypeAlias = Chart | PanelChart
 
 
-def planned(
-    chart: Drawn, size: tuple[float, float], measure: Callable[[tuple[str, ...]], Measure], *, tell: Telling = warn
+def planned_figure(
+    chart: Drawn, size: tuple[float, float], measure: Callable[[tuple[str, ...]], TextMeasure], *, tell: Telling = warn
 ) -> tuple[Plan | PanelPlan, tuple[str, ...]]:
     """Return a chart's plan, measured with the fonts that draw it, and their families; `tell` hears what these lack."""
     with DRAWING:
@@ -62,7 +62,7 @@ def _texts(chart: Drawn) -> list[str]:
 def bare_figure(chart: Drawn, *, tell: Telling = warn, outlined: bool = False) -> tuple[Figure, Plan | PanelPlan]:
     """Return a figure to be saved at once, and its plan: marks and text, no axes; text as outlines if it can be."""
     theme = theme_named(chart.theme)
-    plan, families = planned(chart, chart.size, linear_measure, tell=tell)
+    plan, families = planned_figure(chart, chart.size, linear_measure, tell=tell)
     figure = _new_figure(theme, chart.size)
     MarkPainter(figure, figure.dpi_scale_trans, (0.0, 0.0), theme, families, outlined=outlined).draw(plan)
     return figure, plan
@@ -87,11 +87,11 @@ def draw_figure(chart: Drawn, *, ax: Axes | None = None) -> Figure:
     theme = theme_named(chart.theme)
     if ax is None:
         figure, origin, size = _new_figure(theme, chart.size), (0.0, 0.0), chart.size
-        plan, families = planned(chart, size, renderer_measure)
+        plan, families = planned_figure(chart, size, renderer_measure)
         ax = figure.add_axes(_share(plan, figure, origin) if isinstance(plan, layout.Plan) else (0, 0, 1, 1))
     else:
         figure, origin, size = _room_of(ax)
-        plan, families = planned(chart, size, renderer_measure)
+        plan, families = planned_figure(chart, size, renderer_measure)
     # Inches, and with them every mark, go where the figure goes when it is saved cut to what it shows.
     inches = figure.dpi_scale_trans + ScaledTranslation(0, 0, figure.transFigure)  # type: ignore[arg-type]
     MarkPainter(ax, inches, origin, theme, families).draw(plan)
@@ -162,7 +162,7 @@ _SETTINGS: Any = {
 }
 
 
-def drawn(chart: Drawn, kind: str, tell: Telling) -> tuple[bytes, Plan | PanelPlan]:
+def draw_bytes(chart: Drawn, kind: str, tell: Telling) -> tuple[bytes, Plan | PanelPlan]:
     """Return a chart as a picture that Matplotlib draws, ``"png"`` or ``"pdf"``, and its plan."""
     with DRAWING:
         figure, plan = bare_figure(chart, tell=tell, outlined=kind == "png")

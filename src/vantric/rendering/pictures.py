@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, TypeAlias
 from vantric.base.safe_files import PICTURES
 from vantric.core import layout
 from vantric.core.charts import Chart, PanelChart
-from vantric.core.layout.text_layout import Measure, table_measure
+from vantric.core.layout.text_layout import TextMeasure, table_measure
 from vantric.errors import TargetError, unknown
 from vantric.rendering.render_warnings import Telling, check_settings, warn
 from vantric.rendering.themes import theme_named
@@ -49,14 +49,14 @@ def picture_and_plan(chart: Drawn, kind: str, *, tell: Telling = warn) -> tuple[
         measure, plan = planned(chart)
         return svg_text(chart, plan, theme_named(chart.theme), measure, chart.font).encode(), plan
     check_settings()
-    from vantric.rendering.matplotlib_figure import drawn
+    from vantric.rendering.matplotlib_figure import draw_bytes
 
-    return drawn(chart, kind, tell)
+    return draw_bytes(chart, kind, tell)
 
 
-def planned(chart: Drawn) -> tuple[Measure, Plan | PanelPlan]:
+def planned(chart: Drawn) -> tuple[TextMeasure, Plan | PanelPlan]:
     """Return the plan of a chart, measured without Matplotlib where the user names no font; and its measure."""
-    measure: Measure = table_measure
+    measure: TextMeasure = table_measure
     if chart.font:
         check_settings()
         from vantric.rendering.fonts import families_for, linear_measure

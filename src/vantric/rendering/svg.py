@@ -16,7 +16,7 @@ from vantric.core.charts import Chart, PanelChart
 from vantric.core.composition.series_labels import value_texts
 from vantric.core.layout import PanelPlan, Plan
 from vantric.core.layout.plan import PointMarks, RectMarks
-from vantric.core.layout.text_layout import Measure, table_measure
+from vantric.core.layout.text_layout import TextMeasure, table_measure
 from vantric.core.numbers.number_format import one_line
 from vantric.rendering import themes as strokes
 from vantric.rendering.svg_sheet import Mark, SvgSheet, attributes, element, number, rectangle, series_name, titled
@@ -112,7 +112,7 @@ def svg_text(
     chart: Chart | PanelChart,
     plan: Plan | PanelPlan,
     theme: Theme,
-    measure: Measure = table_measure,
+    measure: TextMeasure = table_measure,
     family: str = "",
     *,
     embedded: Embedded | None = None,
@@ -161,7 +161,7 @@ def svg_text(
 _DECLARATION = '<?xml version="1.0" encoding="utf-8"?>\n'
 
 
-def _panels(chart: PanelChart, plan: PanelPlan, theme: Theme, measure: Measure, embedded: Embedded | None) -> str:
+def _panels(chart: PanelChart, plan: PanelPlan, theme: Theme, measure: TextMeasure, embedded: Embedded | None) -> str:
     height, unit = plan.size[1], min(plan.size[0] / strokes.DEFAULT_SIZE[0], plan.size[1] / strokes.DEFAULT_SIZE[1])
     around = SvgSheet(theme, height, unit, measure, "", letters=embedded is not None and embedded.letters)
     key = plan.legend
@@ -183,7 +183,7 @@ def _drawn(
     chart: Chart,
     plan: Plan,
     theme: Theme,
-    measure: Measure,
+    measure: TextMeasure,
     prefix: str,
     unit: float | None = None,
     *,

@@ -9,7 +9,7 @@ from typing import TypeAlias
 
 from vantric.base.safe_text import escaped
 from vantric.core.layout.plan import AreaMark, PathMark, PointMarks, RectMarks, TextMark
-from vantric.core.layout.text_layout import Measure, is_measured
+from vantric.core.layout.text_layout import TextMeasure, is_measured
 from vantric.core.numbers.number_format import one_line, readable
 from vantric.rendering import themes as strokes
 from vantric.rendering.themes import Theme
@@ -178,7 +178,7 @@ class SvgSheet:
     theme: Theme
     height: float
     unit: float
-    measure: Measure
+    measure: TextMeasure
     prefix: str
     clip: str = ""
     keys: Sequence[str] = ()

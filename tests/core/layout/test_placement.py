@@ -18,7 +18,7 @@ from PIL import Image
 import vantric as vt
 from tests.colors import distance
 from vantric.core.layout import make_plan
-from vantric.core.layout.label_places import TakenPlaces, crosses, led, shifted, shows_ends
+from vantric.core.layout.label_places import TakenPlaces, crosses, place_with_leader, shifted, shows_ends
 from vantric.core.layout.plan import Box, TextMark
 from vantric.core.layout.text_layout import Sizes, TextWriter, table_measure
 from vantric.rendering.fonts import BASE_FAMILY, installed
@@ -99,7 +99,7 @@ class Leaders(unittest.TestCase):
         places = TakenPlaces(PAGE)
         places.take_label(Box(80, 60, 120, 80))
         behind, beside = self.label(100, 120), self.label(200, 120)
-        found = led(places, [behind, beside], lambda _: (100.0, 20.0), apart=2)
+        found = place_with_leader(places, [behind, beside], lambda _: (100.0, 20.0), apart=2)
         assert found is not None
         assert found.leader is not None
         self.assertEqual(found.text, beside)
@@ -108,11 +108,11 @@ class Leaders(unittest.TestCase):
         self.assertTrue(box.left - 3 <= end[0] <= box.right + 3 and box.bottom - 3 <= end[1] <= box.top + 3)
         self.assertFalse(box.left < end[0] < box.right and box.bottom < end[1] < box.top)
         self.assertFalse(places.free(beside.box))
-        self.assertIsNone(led(places, [beside], lambda _: (100.0, 20.0), apart=2))
+        self.assertIsNone(place_with_leader(places, [beside], lambda _: (100.0, 20.0), apart=2))
 
     def test_what_is_placed_later_keeps_off_the_leader(self) -> None:
         places = TakenPlaces(PAGE)
-        led(places, [self.label(100, 200)], lambda _: (100.0, 20.0), apart=0)
+        place_with_leader(places, [self.label(100, 200)], lambda _: (100.0, 20.0), apart=0)
         self.assertFalse(places.free(Box(95, 100, 105, 110)))
 
     def test_moving_a_text_moves_all_of_it(self) -> None:

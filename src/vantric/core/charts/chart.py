@@ -28,7 +28,7 @@ from vantric.errors import ChartError
 
 if TYPE_CHECKING:
     from vantric.core.layout import PanelPlan, Plan
-    from vantric.core.layout.text_layout import Measure
+    from vantric.core.layout.text_layout import TextMeasure
     from vantric.typing import ChartOptions
 
 
@@ -300,7 +300,7 @@ class Chart(Drawable):
         """Return the value axis of a series."""
         return self.scales.secondary if series.secondary else self.scales.primary
 
-    def plan(self, size: tuple[float, float] | None = None, measure: Measure | None = None) -> Plan:
+    def plan(self, size: tuple[float, float] | None = None, measure: TextMeasure | None = None) -> Plan:
         """Return the chart with every position resolved, in pixels from the lower left corner.
 
         Parameters
@@ -366,7 +366,7 @@ class PanelChart(Drawable):
         if len(self.panels) > _MOST:
             raise ChartError(f"{len(self.panels)} panels are too many for one picture; take at most {_MOST}")
 
-    def plan(self, size: tuple[float, float] | None = None, measure: Measure | None = None) -> PanelPlan:
+    def plan(self, size: tuple[float, float] | None = None, measure: TextMeasure | None = None) -> PanelPlan:
         """Return the panels with every position resolved; see `Chart.plan`."""
         plan: PanelPlan = self._of_kind().verbs["plan"](self, size, measure)
         return plan

@@ -133,7 +133,7 @@ class ChartSettings(NumberOptions, section="How the chart looks"):
         style, own = self.style, {**self.tongue.chart, **self.words}
         return PLAIN_WORDING if not own and style == PLAIN_WORDING.style else Wording(own, style, self.tongue)
 
-    def furniture(self, *, two: bool = False) -> dict[str, Any]:
+    def frame_settings(self, *, two: bool = False) -> dict[str, Any]:
         """Return the options of a chart that are the same for every kind; `two` if it has a secondary axis.
 
         Raises
@@ -174,8 +174,8 @@ class TableChartSettings(ChartSettings, section=_SHOWS):
     unit: str | None = option(None, "What the frequencies are in, in place of the column's name.", metavar="TEXT")
 
     def looks(self, *, two: bool = False) -> dict[str, Any]:
-        """Return the options that the chart itself has; see `furniture`."""
-        return {**self.furniture(two=two), "line_at": self.line_at, "label_place": self.label_place}
+        """Return the options that the chart itself has; see `frame_settings`."""
+        return {**self.frame_settings(two=two), "line_at": self.line_at, "label_place": self.label_place}
 
     def labels_of(self, name: str) -> LabelKind:
         """Return what is written at a series of bars."""

@@ -15,7 +15,7 @@ from vantric.core.charts.chart import Chart
 from vantric.core.charts.series import Area, Axis, Bars, Series, composed
 from vantric.core.charts.settings import Base, CombinationChartSettings
 from vantric.core.composition.categories import read_categories
-from vantric.core.composition.series_labels import labeled, stack_totals
+from vantric.core.composition.series_labels import stack_totals, with_labels
 from vantric.core.composition.value_scales import AxisChoice, choose_sides, scales_of
 from vantric.core.counts.gap import Gap, GapRow
 from vantric.core.numbers.amounts import Floats
@@ -196,7 +196,7 @@ def combination_chart(
     raw = {item.name: item for item in placed}
     return Chart(
         categories=labels,
-        series=tuple(labeled(item, raw[item.name], placed, look.style, styles) for item in drawn),
+        series=tuple(with_labels(item, raw[item.name], placed, look.style, styles) for item in drawn),
         scales=scales,
         secondary_axis=sides.two,
         together=look.together,
@@ -212,7 +212,7 @@ def combination_chart(
         months=tuple(say("months").split()) if period else (),
         remarks=sides.remarks,
         description=description,
-        **{**look.furniture(two=sides.two), "style": styles[0], **texts, "grid": _grid(look, scales.policy)},
+        **{**look.frame_settings(two=sides.two), "style": styles[0], **texts, "grid": _grid(look, scales.policy)},
     )
 
 

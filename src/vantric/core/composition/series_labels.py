@@ -22,7 +22,7 @@ _MANY = 24  # values, which are told apart; of more, the axis tells enough
 _NOISE = 1e-9  # of a value: a difference that is none
 
 
-def labeled(
+def with_labels(
     series: Series, raw: Series, every: Sequence[Series], style: NumberStyle, styles: Sequence[NumberStyle]
 ) -> Series:
     """Return a series with the texts of its labels.

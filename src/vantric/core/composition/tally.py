@@ -179,7 +179,7 @@ def _strip(
     own = {name: text if getattr(look, name) is None else getattr(look, name) for name, text in texts.items()}
     note = look.note if isinstance(look.note, str) else look.wording.note(tally.origin) if look.note else ""
     scales = align((0, 100), (0, 100), Scaling(policy="common", primary_limits=(0, 100), secondary_limits=(0, 100)))
-    furniture = {**look.furniture(), "orientation": "horizontal", "legend": "none"}
+    frame_settings = {**look.frame_settings(), "orientation": "horizontal", "legend": "none"}
     return Chart(
         categories=(subject or say("percent"),),
         series=parts,
@@ -190,7 +190,7 @@ def _strip(
         primary_unit=style.percent_unit,
         description=description,
         note=note,
-        **{**furniture, **own},
+        **{**frame_settings, **own},
     )
 
 

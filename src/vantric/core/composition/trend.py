@@ -51,7 +51,7 @@ def trend_panels(trend: Trend, look: TrendChartSettings = _PLAIN, *, description
             months=tuple(say("months").split()),
             moments=moments,
             guides=tuple(names[1:]),
-            **{**look.furniture(), "legend": "none"},
+            **{**look.frame_settings(), "legend": "none"},
         )
         for row in trend.rows
     ]

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 
-from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, led, shifted
+from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, place_with_leader, shifted
 from vantric.core.layout.plan import Box, Side, TextMark
 from vantric.core.layout.text_layout import (
     ASCENT,
@@ -429,7 +429,7 @@ def _led(
     )
     marks = (_mirrored(mark, target.bar, horizontal=horizontal) if down else mark for mark in far)
     end = partial(_end, target.bar, horizontal=horizontal, down=down, within=bars.within)
-    return led(places, marks, end, apart=sizes.px(2))
+    return place_with_leader(places, marks, end, apart=sizes.px(2))
 
 
 def _over_behind(

@@ -173,7 +173,7 @@ class PlacedLabel:
     number: int = -1
 
 
-def led(
+def place_with_leader(
     places: TakenPlaces, marks: Iterable[TextMark], start: Callable[[Box], tuple[float, float]], *, apart: float
 ) -> PlacedLabel | None:
     """Take the first free place to which a leader meets no other label; None if there is none.

@@ -11,7 +11,7 @@ import numpy as np
 from vantric.core.charts.chart import Chart, CutMark
 from vantric.core.charts.references import Reference
 from vantric.core.charts.series import Series
-from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, led, shifted, shows_ends
+from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, place_with_leader, shifted, shows_ends
 from vantric.core.layout.legend import END_LEAD, at_end
 from vantric.core.layout.plan import Box, PathMark, PointMarks, RectMarks, TextMark, point_role
 from vantric.core.layout.text_layout import (
@@ -333,7 +333,7 @@ def point_labels(
         elif leaders:
             anchor = _anchor(labels, number)
             candidates = _far(labels, number, writer, sizes)
-            placed_label = led(places, candidates, lambda _: anchor, apart=sizes.px(3))  # noqa: B023 - called at once
+            placed_label = place_with_leader(places, candidates, lambda _: anchor, apart=sizes.px(3))  # noqa: B023 - called at once
             placed += [replace(placed_label, number=number)] if placed_label else []
     return placed
 

@@ -14,7 +14,7 @@ from vantric.core.layout.legend import Legend, legend
 from vantric.core.layout.mark_labels import LineEnds, line_ends, reference_bands
 from vantric.core.layout.marks import Marks, set_marks
 from vantric.core.layout.plan import Box, LeftOut, Plan, TextMark
-from vantric.core.layout.text_layout import Measure, Sizes, TextWriter, table_measure
+from vantric.core.layout.text_layout import Sizes, TextMeasure, TextWriter, table_measure
 from vantric.core.layout.titles import head, note_line
 from vantric.core.numbers.amounts import Floats
 
@@ -22,7 +22,7 @@ from vantric.core.numbers.amounts import Floats
 def make_plan(
     chart: Chart,
     size: tuple[float, float] | None = None,
-    measure: Measure = table_measure,
+    measure: TextMeasure = table_measure,
     *,
     unit: float | None = None,
 ) -> Plan:
@@ -149,7 +149,7 @@ class PanelPlan:
 
 
 def make_panel_plan(
-    chart: PanelChart, size: tuple[float, float] | None = None, measure: Measure = table_measure
+    chart: PanelChart, size: tuple[float, float] | None = None, measure: TextMeasure = table_measure
 ) -> PanelPlan:
     """Resolve every position of small multiples; see `make_plan`."""
     size = chart.size if size is None else size
@@ -174,7 +174,7 @@ def make_panel_plan(
     return PanelPlan(size, tuple(panels), (*heads, *notes, *key.texts), key, chart.title, chart.description)
 
 
-def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: Measure) -> list[tuple[Box, Plan]]:
+def _set_panels(chart: PanelChart, room: Box, sizes: Sizes, measure: TextMeasure) -> list[tuple[Box, Plan]]:
     """Set the panels in rows; where all have the same categories, only the lowest of each column name them."""
     count = len(chart.panels)
     rows, columns = _grid(count, room.width, room.height)

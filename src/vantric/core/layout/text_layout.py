@@ -28,7 +28,7 @@ _EM = 2048
 _LACKING = 0xFFF
 
 
-class Measure(Protocol):
+class TextMeasure(Protocol):
     """Tells the width of a line of text."""
 
     def __call__(self, text: str, size: float, bold: bool) -> float:
@@ -74,7 +74,7 @@ def _sign_width(sign: str, bold: bool) -> float:
     return _WIDE if unicodedata.east_asian_width(sign) in "WF" else _OTHER * (_BOLD if bold else 1.0)
 
 
-def fitted(text: str, size: float, bold: bool, room: float, measure: Measure) -> str:
+def fitted(text: str, size: float, bold: bool, room: float, measure: TextMeasure) -> str:
     """Return `text`, cut short with an ellipsis if it is wider than `room`."""
     if measure(text, size, bold) <= room:
         return text
@@ -88,7 +88,7 @@ def fitted(text: str, size: float, bold: bool, room: float, measure: Measure) ->
     return text[:low].rstrip() + "…" if low else ""
 
 
-def wrapped(text: str, size: float, bold: bool, room: float, measure: Measure) -> tuple[str, ...] | None:
+def wrapped(text: str, size: float, bold: bool, room: float, measure: TextMeasure) -> tuple[str, ...] | None:
     """Return `text` broken into lines no wider than `room`; None if what cannot be broken is wider than that.
 
     Lines break at blanks, and between the signs of East Asian scripts.
@@ -99,7 +99,7 @@ def wrapped(text: str, size: float, bold: bool, room: float, measure: Measure) -
     return _filled(words, size, bold, room, measure)
 
 
-def broken(text: str, size: float, bold: bool, room: float, most: int, measure: Measure) -> tuple[str, ...]:
+def broken(text: str, size: float, bold: bool, room: float, most: int, measure: TextMeasure) -> tuple[str, ...]:
     """Return `text` in at most `most` lines no wider than `room`: long words are broken, the end is cut short."""
     pieces = [
         (blank if number == 0 else "", piece)
@@ -151,7 +151,7 @@ def _between_wide_signs(word: str) -> list[str]:
     return parts
 
 
-def _filled(words: list[_Word], size: float, bold: bool, room: float, measure: Measure) -> tuple[str, ...]:
+def _filled(words: list[_Word], size: float, bold: bool, room: float, measure: TextMeasure) -> tuple[str, ...]:
     lines: list[str] = []
     for blank, word in words:
         longer = f"{lines[-1]}{blank}{word}" if lines else word
@@ -162,7 +162,7 @@ def _filled(words: list[_Word], size: float, bold: bool, room: float, measure: M
     return tuple(lines)
 
 
-def _pieces(word: str, size: float, bold: bool, room: float, measure: Measure) -> list[str]:
+def _pieces(word: str, size: float, bold: bool, room: float, measure: TextMeasure) -> list[str]:
     """Break a word that is wider than a line into pieces that fit."""
     pieces: list[str] = []
     while word and measure(word, size, bold) > room:
@@ -229,7 +229,7 @@ class Sizes:
 class TextWriter:
     """Writes lines of text, measured."""
 
-    measure: Measure
+    measure: TextMeasure
     _widths: dict[tuple[str, float, bool], float] = field(default_factory=dict, compare=False, repr=False)
 
     def width(self, text: str, size: float, *, bold: bool = False) -> float:
