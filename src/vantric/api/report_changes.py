@@ -149,7 +149,7 @@ def changes_since(past: PastReport | None, now: PastReport | None) -> tuple[str,
         return (f"Nothing was counted {_NOW if past.tally.total else _THEN}.",)
     try:
         comparison = compare(past.tally, now.tally, names=(_THEN, _NOW))
-    except VantricError as error:
+    except VantricError as error:  # a report must not fail because last time's is of another kind
         return (f"Not compared with last time: {error}.",)
     found_out = (
         _conditions(past, now),

@@ -143,7 +143,7 @@ class _SectionContext:
             section.views()  # what cannot be drawn is said now, not when the page is written
             past = past_of(report_section.kind, result.compared)
             changed = self._changed(index, report_section, past, before)
-        except VantricError as reason:
+        except VantricError as reason:  # one section that fails leaves the others whole
             return self._failed(index, report_section, reason)
         findings = tuple(dict.fromkeys([*result.reviewed(), *section.findings]))
         whole = replace(section, changed=changed, findings=findings)
@@ -157,7 +157,7 @@ class _SectionContext:
             return ()
         try:
             compared, past = before(index, section)
-        except ColumnError as reason:
+        except ColumnError as reason:  # a column that was not there last time is no fault of today
             return (f"Not compared with last time: {reason}.",)
         return changes_since(past, now) if compared else ()
 
@@ -196,7 +196,7 @@ class _SectionContext:
         """Return what gives a section as it was last time; an error of the report file with its line."""
         try:
             return self.before()
-        except ChartFileError as reason:
+        except ChartFileError as reason:  # a file beside that is no report of ours is passed over unless it was named
             if self.asked.previous:
                 raise
             line = line_of(self._text(), self.path.suffix.casefold(), ("previous",))

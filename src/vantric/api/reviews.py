@@ -97,19 +97,19 @@ def review_source(data: Any, counted: CountSettings, opening: ReadSettings, base
     findings: list[Finding] = []
     try:
         tally = count_source(data, counted, opening)
-    except AmountError:
+    except AmountError:  # the review says which counts are negative, where counting stops at the first
         below = _negative(data, counted, opening)
         if not below:
             raise
         return ReviewResult(tuple(dict.fromkeys([*checked, *below])))
-    except SourceError as error:
+    except SourceError as error:  # the review tells of the total instead of asking
         if error.hint is None or "keep_totals" not in error.hint or opening.keep_totals is not None:
             raise
         findings = [total_asked(str(error))]
         tally = count_source(data, counted, replace(opening, keep_totals=True))
     try:
         found_findings = review_pareto(pareto(tally))
-    except RankError:
+    except RankError:  # a tally that cannot be ranked is reviewed all the same
         found_findings = review_tally(tally)
     if findings and any(found_finding.code == "total-as-category" for found_finding in found_findings):
         findings = []
@@ -125,7 +125,7 @@ def _negative(data: Any, counted: CountSettings, opening: ReadSettings) -> list[
         return []
     try:
         sheet = sheet_of(data, counted.by, counted.count, None, None, opening)
-    except VantricError:
+    except VantricError:  # what cannot be read here is reported by the count itself
         return []
     return [finding for finding in check_sheet(sheet.table) if finding.code == "negative-count"]
 

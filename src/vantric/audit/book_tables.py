@@ -249,7 +249,7 @@ def _layouts(sheet: BookSheet) -> Iterator[TableLayout]:
         grid = Grid(cells, f"sheet '{sheet.name}'", merged=sheet.merged, hidden=sheet.hidden)
         try:
             layout = find_table(grid)
-        except SourceError:
+        except SourceError:  # a block without a header is no table to check
             return
         yield layout
         for row in (*layout.header, *layout.body):
@@ -323,7 +323,7 @@ def _shown(cell: BookCell) -> Any:
         return cell.value
     try:
         return f"{Decimal(repr(cell.value)).scaleb(2):f}%"
-    except (InvalidOperation, ValueError):
+    except (InvalidOperation, ValueError):  # a format that is not understood shows the value itself
         return cell.value
 
 

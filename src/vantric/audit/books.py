@@ -50,6 +50,7 @@ def book_charts(book: Book, path: Path) -> tuple[list[DrawnChart], list[str]]:
                 chart = _chart(book, sheet, native, place, text)
                 drawn_charts.append(_labeled(book, sheet, chart, labels[number] if number < len(labels) else ()))
             except (AttributeError, TypeError, ValueError, IndexError) as error:
+                # Openpyxl meets parts of charts that it half knows.
                 unread.append(f"{place} cannot be read ({type(error).__name__})")
     read = len(drawn_charts) + len(unread) - len(parts.unknown)
     if read < parts.charts:

@@ -146,6 +146,7 @@ def chart_parts(path: Path) -> ChartParts:
             unknown = [basename(name) for name in names if _UNKNOWN.fullmatch(name)]
             return ChartParts(len(labels), tuple(unknown), *_of_sheets(archive))
     except (zipfile.BadZipFile, ElementTree.ParseError, KeyError, ValueError, OSError):
+        # A part that cannot be read is reported as unread, not fatal.
         return ChartParts(0, (), {}, {})
 
 
@@ -186,6 +187,7 @@ def charts_unread(path: Path) -> int:
             inner = [name for name in archive.namelist() if _OBJECT.fullmatch(name)]
             return sum(b"<chart:chart" in archive.read(name) or b"office:chart" in archive.read(name) for name in inner)
     except (zipfile.BadZipFile, KeyError, ValueError, OSError, NotImplementedError, RuntimeError):
+        # The workbook's own reader says what is wrong with the archive.
         return 0
 
 

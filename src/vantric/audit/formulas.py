@@ -128,7 +128,7 @@ class FormulaResults:
         self._depth += 1
         try:
             self._known[place] = _Parser(raw, place[0], self).result()
-        except FormulaError as error:
+        except FormulaError as error:  # what another program worked out is better than nothing
             saved = None if str(error).startswith(_ERROR) else self._saved(place)
             self._known[place] = error if saved is None else saved
             if saved is None:

@@ -56,7 +56,7 @@ def _reading(texts: Sequence[str], *, whole: bool, sums: bool, digit_style: Digi
     while True:
         try:
             return decide(left, digit_style=digit_style)
-        except DoubtError as doubt:
+        except DoubtError as doubt:  # a stray text in the column: try again without it
             if doubt.doubt is Doubt.AMBIGUOUS and doubt.styles:
                 return _likelier([NumberReading(style) for style in doubt.styles], left, whole=whole, sums=sums)
             odd = [text for text in left if text.strip() != doubt.cells[-1]] if doubt.cells else []
@@ -93,7 +93,7 @@ def _number(cell: Any, reading: NumberReading) -> Fraction | None:
         return Fraction(cell)
     try:
         return Fraction(repr(float(cell)))
-    except (TypeError, ValueError):
+    except (TypeError, ValueError):  # any other type of a library is no number
         return None
 
 
@@ -106,7 +106,7 @@ def _of_text(text: str, reading: NumberReading) -> Fraction | None:
     ):
         try:
             value = number_reading.value(text.rstrip("% ").strip() if number_reading is not reading else text)
-        except ValueError:
+        except ValueError:  # the next style may read it
             continue
         return None if value is None else Fraction(value)
     return None

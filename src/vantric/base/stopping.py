@@ -44,13 +44,13 @@ def stoppable(work: Callable[[], T], interrupt: Callable[[], object], until: flo
     if until is None and threading.current_thread() is not threading.main_thread():
         return work()
     done = threading.Event()
-    ts: list[T] = []
+    results: list[T] = []
     failed: list[BaseException] = []
 
     def run() -> None:
         try:
-            ts.append(work())
-        except BaseException as error:
+            results.append(work())
+        except BaseException as error:  # it is raised again in the thread that waits
             failed.append(error)
         finally:
             done.set()
@@ -58,7 +58,7 @@ def stoppable(work: Callable[[], T], interrupt: Callable[[], object], until: flo
     try:
         threading.Thread(target=run, daemon=True).start()
         in_time = done.wait(None if until is None else max(0.0, until - monotonic()))
-    except BaseException:
+    except BaseException:  # Ctrl-C reaches the waiting thread: the work has to be ended first
         interrupt()
         done.wait(_PATIENCE)
         raise
@@ -68,4 +68,4 @@ def stoppable(work: Callable[[], T], interrupt: Callable[[], object], until: flo
         raise overdue()
     if failed:
         raise failed[0]
-    return ts[0]
+    return results[0]

@@ -159,7 +159,7 @@ def _names(ctx: click.Context) -> list[str]:
         return list(
             with_records(source, ReadSettings.from_keywords(sheet_options), (), lambda records: records.names())
         )
-    except (VantricError, OSError):
+    except (VantricError, OSError):  # a shell must never see an error while it completes
         return []
 
 

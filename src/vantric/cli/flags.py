@@ -238,7 +238,7 @@ def from_text(option: Option, text: Any) -> Any:
         if kind in kinds or (kind is int and float in kinds):
             try:
                 return kind(text)
-            except ValueError:
+            except ValueError:  # another type of the union may take it
                 continue
     return text
 

@@ -217,13 +217,13 @@ def run(arguments: Sequence[str] | None = None) -> int:
         status = vantric.main(args=arguments, prog_name="vantric", complete_var=COMPLETE, standalone_mode=False)
         flush()
         return status if isinstance(status, int) else 0
-    except click.exceptions.NoArgsIsHelpError as error:
+    except click.exceptions.NoArgsIsHelpError as error:  # a command without arguments shows its help: no error
         say(error.format_message())
         return 0
     except (click.Abort, KeyboardInterrupt):
         warn("vantric: stopped")
         return STOPPED
-    except Exception as error:
+    except Exception as error:  # whatever it is, the user gets one line
         message = _message(error)
         if message is None and os.environ.get("VANTRIC_TRACEBACK"):
             raise

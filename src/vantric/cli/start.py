@@ -76,7 +76,7 @@ class _Start:
         while True:
             try:
                 return work()
-            except VantricError as error:
+            except VantricError as error:  # a question that the user can answer
                 if not error.asks or not can_ask():
                     raise
                 self._choose(error)

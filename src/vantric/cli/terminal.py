@@ -107,6 +107,7 @@ def _handed(stream: IO[AnyStr], content: AnyStr) -> None:
     except BrokenPipeError:  # the reader, such as `head`, has seen enough
         _to_nowhere(stream)
     except (OSError, ValueError) as error:
+        # The reader has gone, or the disk is full: nothing may be written at exit either.
         _to_nowhere(stream)
         reason = getattr(error, "strerror", None) or error
         raise TargetError(f"cannot write to standard output: {reason}") from None

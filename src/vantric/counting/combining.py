@@ -100,7 +100,7 @@ def _numbers(records: Records, column: str) -> dict[str, Floats]:
     for name, place in places.items():
         try:
             arrays[name] = np.array([float(records.number(name, row[place]) or 0) for row in head], dtype=np.float64)
-        except (ValueError, TypeError, AmountError, OverflowError):
+        except (ValueError, TypeError, AmountError, OverflowError):  # a column of text cannot be a part of a rate
             continue
     return arrays if len(head) >= _FEWEST else {}
 
@@ -373,7 +373,7 @@ def _given(records: Records, x: str, rows: Mapping[str, int]) -> list[str] | Non
 def _all_numbers(labels: Iterable[str]) -> bool:
     try:
         return all(math.isfinite(float(label)) for label in labels)
-    except ValueError:
+    except ValueError:  # one text among them: they are labels
         return False
 
 

@@ -153,7 +153,7 @@ def _looked(records: Records, rows: int) -> FirstLook:
     if by is not None and amounts and columns[0].valid + columns[0].missing <= _SHORT:
         try:
             left = totals_left_out(records, TotalSearch(by, amounts, counted=False))
-        except SourceError as error:
+        except SourceError as error:  # a first look shows the column all the same
             notes.append(Note("total-row", str(error), "warning"))
         else:
             if left is not records:

@@ -137,6 +137,6 @@ def as_number(value: object) -> Number | None:
         return value
     try:
         number = float(str(value))
-    except ValueError:
+    except ValueError:  # it is the name of a column
         return None
     return int(number) if number.is_integer() else number

@@ -59,7 +59,7 @@ def copied_records(data: Any, opening: ReadSettings) -> list[Note]:
     """Report some records of a source that stand twice; nothing where it cannot be told."""
     try:
         return with_records(data, opening, [], partly_doubled)
-    except VantricError:
+    except VantricError:  # a note must not stop what it is about
         return []
 
 
@@ -100,7 +100,7 @@ def _identified(records: Records, names: Sequence[str], different: int) -> bool:
 def _groups(records: Records, names: Sequence[str]) -> list[Group]:
     try:
         return records.groups(names)
-    except VantricError:
+    except VantricError:  # a note must not stop what it is about
         return []
 
 
@@ -197,7 +197,7 @@ def repeated(records: Records, keys: Sequence[str], column: str) -> list[Note]:
     for more in ([], *([name] for name in _others(records, (*keys, column)))):
         try:
             parts = values_by(records, [*keys, *more], column)
-        except (AmountError, ColumnError):
+        except (AmountError, ColumnError):  # what is wrong with the column is said where it is added up
             return []
         several = {group: values for group, values in parts.items() if sum(values.values()) > 1}
         if len(parts) > _MOST_GROUPS or len(several) < 2 or not _repeats(parts):

@@ -160,7 +160,7 @@ def _labeled(records: Records, search: TotalSearch, row: Any) -> LabeledRow:
     for name, cell in zip(search.amounts, cells, strict=True):
         try:
             number = None if is_blank(cell) else records.number(name, cell, counted=search.counted)
-        except ValueError:
+        except ValueError:  # an amount in words: it adds up to nothing
             number = None
         amounts.append(None if number is None else Fraction(number))
         if isinstance(number, float):

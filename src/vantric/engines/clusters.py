@@ -116,7 +116,7 @@ def open_cluster(url: str, opening: ReadSettings, column_names: Sequence[str]) -
     try:
         records = ClusterRecords(session, parts, opening, text)
         check_columns(column_names, records.names(), f"'{text}'")
-    except BaseException:
+    except BaseException:  # a session that was begun here ends here
         session.close()
         raise
     return records
@@ -158,7 +158,7 @@ class ClusterRecords(FrameRecords):
         """Return what a question to the cluster returns; its failures become one line."""
         try:
             return self._session.run(work)
-        except Exception as error:
+        except Exception as error:  # Spark's own classes differ between classic and Connect
             text = in_one_line(error)
             if text is None:
                 raise

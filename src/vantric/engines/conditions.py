@@ -54,7 +54,7 @@ def day_lookup(ask: Callable[[str], list[Group]], part: Part, name: str, table: 
         days = [(text, day_of(text, order)) for text in cells]
     except AmbiguousDateError as reason:
         raise SourceError(f"'{part.shown}': column '{name}' {reason}", asks=reason.asks) from None
-    except ValueError:
+    except ValueError:  # no one style: the text stays text
         return None
     rows = ", ".join(f"({literal(text)}, DATE '{day}')" for text, day in days)
     ask(f"CREATE TEMP TABLE {table} AS SELECT * FROM (VALUES {rows}) AS known(cell, day)")

@@ -88,7 +88,7 @@ def open_database(url: str, opening: ReadSettings, column_names: Sequence[str]) 
     records = _connected(parsed, opening)
     try:
         check_columns(column_names, records.names(), f"'{records.shown}'")
-    except BaseException:
+    except BaseException:  # Ctrl-C too must close the connection
         records.close()
         raise
     return records
@@ -146,7 +146,7 @@ class DatabaseRecords(Records):
         except sa.exc.SQLAlchemyError as error:
             self.close()
             raise self._failed(error) from None
-        except BaseException:
+        except BaseException:  # Ctrl-C too must close the connection
             self.close()
             raise
 

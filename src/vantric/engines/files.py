@@ -384,7 +384,7 @@ def open_file(
         remarks = [remark for prepared in ready for remark in prepared.remarks]
         records = DuckRecords(engine, parts, masked(source), opening, temp_files, remarks)
         records.check(column_names)
-    except BaseException:
+    except BaseException:  # Ctrl-C too must close the engine and its files
         if engine is not None:
             engine.close()
         temp_files.close()

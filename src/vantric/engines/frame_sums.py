@@ -157,7 +157,7 @@ def _together(table: FrameTable, keys: Sequence[str], additions: Sequence[Additi
     for _ in range(_MOST_RUNS):
         try:
             sums = _asked(table, replace(run, ways=strategies))
-        except Exception:
+        except Exception:  # a type that this engine cannot add up so: try without
             if not table.complains or all(strategy is None for strategy in strategies):
                 raise
             strategies = [None] * len(additions)
@@ -188,7 +188,7 @@ def _tried(table: FrameTable, make: Callable[[], SumStrategy | None]) -> SumStra
     """Return a way, or None where the library has not what it takes."""
     try:
         return make()
-    except Exception:
+    except Exception:  # the library lacks a function: there are other strategies
         if not table.complains:
             raise
         return None
@@ -283,7 +283,7 @@ def _group(row: Group, run: _Aggregation) -> GroupSums:
                 if strategy is None
                 else addition.total(strategy, sums, rest, within, rows)
             )
-        except InexactError:
+        except InexactError:  # the next strategy may be exact
             totals.append(math.nan if isinstance(rest, float) and not math.isfinite(rest) else None)
         squares.append(float(next(values) or 0.0) if addition.squares else 0.0)
     return GroupSums(tuple(row[: len(run.keys)]), rows, spans, tuple(totals), tuple(squares))

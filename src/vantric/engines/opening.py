@@ -40,7 +40,7 @@ class SharedFile(str):
 
         try:
             return work(self._records(opening, column_names, anew=False).under(opening))
-        except UndecodableError:
+        except UndecodableError:  # not UTF-8 after all: it is read once more, recoded
             if self == "-":
                 raise
             self.close()
@@ -130,7 +130,7 @@ def _with_file(data: str | Path, opening: ReadSettings, column_names: Sequence[s
 
     try:
         return _done(open_file(data, opening, column_names), work)
-    except UndecodableError:
+    except UndecodableError:  # not UTF-8 after all: it is read once more, recoded
         if str(data) == "-":
             raise
         return _done(open_file(data, opening, column_names, anew=True), work)
@@ -143,7 +143,7 @@ def _of_memory(data: Any, opening: ReadSettings, column_names: Sequence[str], wo
     """Work on the records of a mapping or a frame; what its library complains of becomes one line."""
     try:
         return _done(_open(data, opening, column_names), work)
-    except VantricError:
+    except VantricError:  # our own errors are said already, all else is the library's
         raise
     except Exception as error:  # every library has exceptions of its own
         reason = in_one_line(error) or " ".join(str(error).split())[:300] or type(error).__name__

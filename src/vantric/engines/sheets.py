@@ -237,7 +237,7 @@ class _Book:
             if self._opening.cells is not None:
                 grid = grid.cropped(self._opening.cells)
             layout = find_table(grid, self._wanted, header=self._opening.header)
-        except SourceError as error:
+        except SourceError as error:  # another sheet may hold the table
             return _Sheet(name, grid, details, None, error)
         return _Sheet(name, grid.spread(), details, layout)
 
@@ -245,12 +245,12 @@ class _Book:
         """Do what the reader of workbooks does, and say in one line what it cannot."""
         try:
             return work()
-        except (_calamine().CalamineError, OSError, ValueError) as error:
+        except (_calamine().CalamineError, OSError, ValueError) as error:  # the reader's message without its trace
             reason = str(error).splitlines()[0] if str(error) else type(error).__name__
             if "assword" in reason or "ncrypt" in reason or _is_encrypted(self._path):
                 raise SourceError(f"'{self._shown}' is protected with a password; save it without one") from None
             raise SourceError(f"'{self._shown}' is not a workbook that can be read ({reason}); save it again") from None
-        except BaseException as error:
+        except BaseException as error:  # a panic of the reader is no Exception
             if type(error).__name__ != "PanicException":
                 raise
             raise SourceError(f"'{self._shown}' is not a workbook that can be read; save it again") from None

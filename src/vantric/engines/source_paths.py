@@ -73,7 +73,7 @@ class _Budget:
         try:
             with os.scandir(folder or ".") as texts:
                 entries = [entry for entry in texts if not entry.name.startswith(".")]
-        except OSError:
+        except OSError:  # a folder that may not be read holds nothing for us
             return []
         self._left -= len(entries)
         if self._left < 0:

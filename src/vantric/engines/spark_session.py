@@ -116,7 +116,7 @@ def opened_session(address: str, hosts: Sequence[tuple[str, int]], limits: Limit
     begin = _connected if address.startswith("sc:") else _classic
     try:
         session = stoppable(lambda: begin(address, limits), lambda: None, limits.until)
-    except SourceError:
+    except SourceError:  # our own errors are said already
         raise
     except ImportError as error:  # Connect has requirements of its own
         raise MissingExtraError(
@@ -127,7 +127,7 @@ def opened_session(address: str, hosts: Sequence[tuple[str, int]], limits: Limit
         raise SourceError(f"no session at '{masked(address)}': {in_one_line(error) or error}") from None
     try:
         _check_workers(session, address, limits)
-    except BaseException:
+    except BaseException:  # Ctrl-C too must end the session
         session.close()
         raise
     return session
@@ -139,7 +139,7 @@ def _check_answer(address: str, hosts: Sequence[tuple[str, int]]) -> None:
     for host, port in hosts:
         try:
             socket.create_connection((host, port), timeout=_ANSWER).close()
-        except OSError as error:
+        except OSError as error:  # a cluster may have several masters: the next may answer
             reason = error.strerror or str(error) or "no answer"
             reasons.append(f"{host}:{port}: {reason[0].lower()}{reason[1:]}")
         else:
@@ -182,13 +182,13 @@ def _check_workers(session: Session, address: str, limits: Limits) -> None:
     first = Session(session.spark, limits.until if sooner else until, session.ours)
     try:
         first.run(lambda: session.spark.range(1).count())
-    except OverdueError:
+    except OverdueError:  # the user's own limit is an error, ours a warning
         if sooner:
             raise
         raise SourceError(
             f"no worker of '{masked(address)}' takes a job: are there any, with memory to spare?"
         ) from None
-    except Exception as error:
+    except Exception as error:  # Spark's own classes differ between classic and Connect
         text = in_one_line(error)
         if text is None:
             raise

@@ -68,7 +68,7 @@ def _child(work: Callable[[], Any], limits: Limits, folder: str, outlet: int) ->
         _bound(limits.memory + _SLACK)
         try:
             content = pickle.dumps((True, work()))
-        except Exception as error:
+        except Exception as error:  # it is raised again in the parent
             content = pickle.dumps((False, error))
         with os.fdopen(outlet, "wb") as file:
             file.write(content)
@@ -83,7 +83,7 @@ def _bound(megabytes: int) -> None:
 
     try:
         pages = int(Path("/proc/self/statm").read_text(encoding="ascii").split()[0])
-    except OSError:
+    except OSError:  # no such file on this system: the limit counts from zero
         pages = 0
     most = pages * resource.getpagesize() + megabytes * _MEGABYTE
     hard = resource.getrlimit(resource.RLIMIT_AS)[1]

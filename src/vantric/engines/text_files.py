@@ -140,7 +140,7 @@ def first_text(path: Path, source_name: str) -> tuple[str, bool] | None:
         return None
     try:  # the last sign may be cut in two
         return codecs.getincrementaldecoder("utf-8-sig")().decode(head), whole
-    except UnicodeDecodeError:
+    except UnicodeDecodeError:  # the caller finds the encoding
         return None
 
 
@@ -233,7 +233,7 @@ def _has_utf8(chunk: bytes) -> bool:
 def _broken_line(chunk: bytes) -> int:
     try:
         chunk.decode("utf-8")
-    except UnicodeDecodeError as error:
+    except UnicodeDecodeError as error:  # up to here the lines were right
         return chunk.count(b"\n", 0, error.start)
     return 0
 

@@ -81,7 +81,7 @@ def number_sql(reading: NumberReading, value: str) -> str:
 def _fits(reading: NumberReading, text: str) -> bool:
     try:
         reading.value(text)
-    except ValueError:
+    except ValueError:  # the engine looks the cell up
         return False
     return True
 
@@ -168,7 +168,7 @@ class TextNumbers(Records):
                 return decide(
                     [text for text in cells if cell_of(text) or text.strip() in DASHES], digit_style=self._style()
                 )
-            except DoubtError as doubt:
+            except DoubtError as doubt:  # a bigger sample may decide it
                 if doubt.doubt is not Doubt.AMBIGUOUS or not self._decider(column, doubt):
                     return self._decided(column, list(cells), counted=counted)
 
@@ -237,7 +237,7 @@ class TextNumbers(Records):
             return None
         try:
             reading = self._guess(name, counted=False)
-        except AmountError:
+        except AmountError:  # the general way says what is wrong with it
             return None
         unfit = f"NOT regexp_full_match(v, {literal(reading.pattern(free=True))})"
         return None if reading.is_plain or reading.powers or self._more(name, unfit, 1) else reading

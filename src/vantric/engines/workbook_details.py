@@ -69,7 +69,7 @@ def document_details(content: IO[bytes], sheet: str) -> WorkbookDetails:
                 table.begin(tag, element)
             elif table.end(tag, element):
                 break
-    except ParseError:
+    except ParseError:  # the reader of sheets says that it is broken
         pass
     return table.found
 
@@ -131,7 +131,7 @@ def _currency(cell: Any) -> FormatText | None:
     code = _said(cell, "currency")
     try:
         Decimal(_said(cell, "value"))
-    except InvalidOperation:
+    except InvalidOperation:  # a code that is no number is no amount
         return None
     return FormatText(after=f" {code}") if code else None
 
@@ -169,6 +169,7 @@ def details_of(path: Path, sheet: str) -> WorkbookDetails:
                     return document_details(content, sheet)
             return _Workbook(archive).details(sheet)
     except (zipfile.BadZipFile, KeyError, ValueError, OSError, RuntimeError, NotImplementedError):
+        # Details are extra: the reader of sheets says what is broken.
         return WorkbookDetails()
 
 
@@ -260,7 +261,7 @@ class _Workbook:
         """Return what the styles of cells show around a number, where they show anything."""
         try:
             text = self._text("xl/styles.xml")
-        except KeyError:
+        except KeyError:  # a workbook without styles
             return {}
         codes = {
             int(words["numFmtId"]): unescape(words.get("formatCode", ""))

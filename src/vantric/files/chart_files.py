@@ -286,17 +286,17 @@ def _placed(work: Any, place: str) -> Any:
     """Do some work, and say where in the file an option is wrong."""
     try:
         return work()
-    except UnknownOptionError as error:
+    except UnknownOptionError as error:  # the nearest key, with its place in the file
         hint = f"; {error.hint}" if error.hint else ""
         message = f"{place} has no key '{error.option}'{hint}"
         chart_file_error = ChartFileError(message, value=error.value, known=error.known, hint=error.hint)
         raise _placed_at(chart_file_error, place, error.option) from None
-    except OptionError as error:
+    except OptionError as error:  # said in the words of a file, not of Python
         words = in_plain_words(str(error))
         message = f"{_inside(place)}{words}" if error.option else f"{place}: {words}"
         chart_file_error = ChartFileError(message, value=error.value, known=error.known, hint=error.hint)
         raise _placed_at(chart_file_error, place, error.option) from None
-    except ChartFileError:
+    except ChartFileError:  # it has its place already
         raise
     except VantricError as error:
         chart_file_error = ChartFileError(f"{place}: {error}", value=error.value, known=error.known, hint=error.hint)

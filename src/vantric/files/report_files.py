@@ -165,7 +165,7 @@ def read_report_file(path: Path) -> ReportFile:
     tables, text = parsed_file(path)
     try:
         return report_of(tables, str(path))
-    except ChartFileError as error:
+    except ChartFileError as error:  # the line is looked for only now that it is needed
         line = _line(text, path.suffix.casefold(), error.place) if error.place else None
         where = f"'{path}'" + (f", line {line}" if line else "")
         raise ChartFileError(f"{where}: {error}", value=error.value, known=error.known, hint=error.hint) from None
@@ -298,7 +298,7 @@ def _section(content: Any, index: int, shared: Mapping[str, Any], sources: Mappi
     place = f"section {index + 1} ({kind})"
     try:
         return _within(("sections", index), lambda: _checked(part, kind, place, shared, sources))  # type: ignore[no-any-return]
-    except ChartFileError as error:
+    except ChartFileError as error:  # the section's name goes before the message
         named = ChartFileError(f"{place}: {error}", value=error.value, known=error.known, hint=error.hint)
         named.place = error.place
         raise named from None

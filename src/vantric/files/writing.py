@@ -55,7 +55,7 @@ def chart_file_bytes(kind: str, parts: Mapping[str, Any], target: Path) -> bytes
 
     try:
         return tomli_w.dumps(content).encode()
-    except UnicodeEncodeError:
+    except UnicodeEncodeError:  # half a sign, from a label that was no text
         message = f"cannot write the chart file '{target}': TOML cannot hold lone surrogates; use .json"
         raise TargetError(message) from None
 

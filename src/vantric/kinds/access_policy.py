@@ -83,7 +83,7 @@ class AccessPolicy:
         try:
             paths = named_paths(path)
             return all(item.resolve().is_relative_to(home) for item in paths)
-        except (OSError, RuntimeError, UnicodeError):
+        except (OSError, RuntimeError, UnicodeError):  # a path that cannot be followed is not beside the file
             return False
         except SourceError:  # nothing is there; reading says so, unless it looks elsewhere
             return Path(os.path.abspath(path)).is_relative_to(os.path.abspath(self.folder))  # noqa: PTH100

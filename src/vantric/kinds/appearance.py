@@ -42,7 +42,7 @@ def _lacks_names(chart: Chart) -> bool:
 
     try:
         plan = make_plan(replace(chart, orientation="vertical"))
-    except ChartError:
+    except ChartError:  # the plan has no room for names: it grows
         return True
     names = [mark.text for mark in plan.texts if mark.role == "category"]
     cut = any(name.endswith("…") for name in names) and not any(name.endswith("…") for name in chart.categories)

@@ -309,7 +309,7 @@ def _certainty(table: ParetoTable) -> Certainty | None:
 
     try:
         return certainty_of(table)
-    except RankError:
+    except RankError:  # the table is shown without it, and says why
         return None
 
 

@@ -67,7 +67,7 @@ def _changed_on(source: str | None) -> tuple[str, str] | None:
 
     try:
         when = Path(source).stat().st_mtime if source and Path(source).is_file() else None
-    except (OSError, ValueError):
+    except (OSError, ValueError):  # the file is gone since
         when = None
     return (
         None

@@ -142,7 +142,7 @@ class Option:
             values = taken(self._read(value), self.kind)
         except MisfitError:
             raise self._misfit(value) from None
-        except OptionError as error:
+        except OptionError as error:  # the option is named where the check could not know it
             raise error if error.option else self.error(f"{self.name}: {error}", value) from None
         for number in values if isinstance(values, tuple) else (values,):
             self._check_range(number)

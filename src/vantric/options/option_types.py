@@ -90,7 +90,7 @@ def _of_union(value: Any, kinds: Sequence[Any]) -> Any:
             continue  # a word that is not offered is a slip, not a list of one
         try:
             return taken(value, kind)
-        except MisfitError:
+        except MisfitError:  # another type of the union may take it
             continue
     raise MisfitError
 

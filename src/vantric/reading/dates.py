@@ -126,7 +126,7 @@ def _numbers(match: re.Match[str]) -> WrittenDate | None:
 def _week(match: re.Match[str]) -> WrittenDate | None:
     try:
         day = date.fromisocalendar(int(match["y"]), int(match["w"]), 1)
-    except ValueError:
+    except ValueError:  # week 53 of a year that has 52
         return None
     return WrittenDate(day.year, day.month, day.day)
 
@@ -146,7 +146,7 @@ def _named(match: re.Match[str]) -> WrittenDate | None:
 def _valid(year: int, month: int, day: int) -> WrittenDate | None:
     try:
         date(year, month, day)
-    except ValueError:
+    except ValueError:  # 30 February: this style does not fit
         return None
     return WrittenDate(year, month, day)
 
@@ -242,7 +242,7 @@ def day_of(value: Any, order: Order) -> date:
     if written_date is not None:
         try:
             return written_date.on(order)
-        except ValueError:
+        except ValueError:  # no date in this style: the caller says so with its place
             pass
     raise ValueError(f"is not a date: '{str(value).strip()[:40]}'; write dates as 2026-12-31")
 
@@ -292,7 +292,7 @@ def first_and_last(records: Records, column: str) -> tuple[date, date] | None:
     """Return the first and the last day of a column; None if it holds none."""
     try:
         return _ends(records, column)
-    except LookupError:
+    except LookupError:  # no record has a date
         return None
 
 
@@ -300,7 +300,7 @@ def partial_periods(records: Records, column: str, period: str) -> list[Note]:
     """Report a first or a last period whose days at one end have no record: its sums look smaller than they are."""
     try:
         ends = _ends(records, column) if period != "day" else None
-    except (LookupError, SourceError):
+    except (LookupError, SourceError):  # a note must not stop what it is about
         return []
     if ends is None:
         return []
@@ -368,7 +368,7 @@ def first_and_last_day(records: Records, column: str) -> tuple[str, str] | None:
     """Return the first and the last day of a column as ISO 8601 has them; None if it holds none."""
     try:
         first, last = _ends(records, column)
-    except LookupError:
+    except LookupError:  # no record has a date
         return None
     return first.isoformat(), last.isoformat()
 

@@ -117,7 +117,7 @@ def numbered_rows(text: str, delimiter: str) -> tuple[list[list[str]], dict[int,
                 lines[len(rows)] = before + 1
             rows.append(row)
             before = reader.line_num
-    except csv.Error:
+    except csv.Error:  # quotes that do not close: the engine says where
         return None
     finally:
         csv.field_size_limit(csv_limit)

@@ -123,7 +123,7 @@ def is_series_of_headings(cells: Sequence[Any]) -> bool:
         return len({str(cell) for cell in values}) == len(values)
     try:
         numbers = [float(str(cell)) for cell in values]
-    except ValueError:
+    except ValueError:  # a text among them: they are names
         return False
     steps = {after - before for before, after in itertools.pairwise(numbers)}
     years = all(number in _YEARS for number in numbers) and steps <= {1.0, -1.0}

@@ -68,7 +68,7 @@ def square(amount: Raw) -> float:
     """Return the square of an amount as a float; infinity beyond what one holds."""
     try:
         return float(amount) * float(amount)
-    except OverflowError:
+    except OverflowError:  # squares of the largest floats
         return math.inf
 
 
@@ -164,7 +164,7 @@ class NumberColumns(ABC):
         while True:
             try:
                 return decide(left, digit_style=self._style())
-            except DoubtError as doubt:
+            except DoubtError as doubt:  # cells that say nothing are set aside, and the rest decided
                 if doubt.doubt in (Doubt.NO_NUMBER, Doubt.CODE):
                     left = [text for text in left if text.strip() != doubt.cells[0]]
                     if len(cells) - len(left) > _MOST_STRAYS:

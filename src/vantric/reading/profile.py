@@ -117,7 +117,7 @@ def _as_read(records: Records, column: ColumnProfile) -> ColumnProfile:
         if column.kind != "number":
             return column
         reading = records.number_reading(column.name)
-    except VantricError as error:
+    except VantricError as error:  # a first look says what is wrong instead of stopping
         return replace(column, problem=str(error))
     value = reading.value(reading.before) if reading.before and not reading.is_plain else None
     unit = records.unit_of(column.name)

@@ -88,7 +88,7 @@ def typed_column(
     refused = None
     try:
         reading = _reading(texts, style)
-    except DoubtError as doubt:
+    except DoubtError as doubt:  # the question is asked only if the column is used
         refused = doubtful(place, name, doubt, locate)
         supposed = chosen(doubt, texts, counted=True, delimiter="") if doubt.doubt is Doubt.AMBIGUOUS else None
         if supposed is None:
@@ -123,7 +123,7 @@ def _reading(texts: Sequence[str], style: DigitStyle | None) -> NumberReading:
     while True:
         try:
             return decide(left, digit_style=style)
-        except DoubtError as doubt:
+        except DoubtError as doubt:  # words among the cells: what is left may have one style
             if doubt.doubt not in (Doubt.NO_NUMBER, Doubt.CODE):
                 raise
             left = [text for text in left if text.strip() != doubt.cells[0]]
@@ -183,7 +183,7 @@ def _plain(cell: Any, around: FormatText | None, reading: NumberReading) -> str:
     if isinstance(cell, str):
         try:
             value = reading.value(cell)
-        except ValueError:
+        except ValueError:  # a text between numbers stays as it is
             return cell
         return "" if value is None else plain_text(value)
     return label_text(cell) or ""

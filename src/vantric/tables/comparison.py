@@ -42,7 +42,7 @@ def comparison_sentence(comparison: Comparison) -> str:
 
     try:
         changes = changes_of(comparison)
-    except RankError as reason:
+    except RankError as reason:  # the numbers hold without a test
         return (
             ". ".join(_sentences([f"whether a change is beyond chance is not known: {reason}", *_plain(comparison)]))
             + "."
@@ -220,7 +220,7 @@ def changes_known(comparison: Comparison) -> Changes | None:
 
     try:
         return changes_of(comparison)
-    except RankError:
+    except RankError:  # the table is shown without a test
         return None
 
 

@@ -304,7 +304,7 @@ def parts_words(table: Crosstab | None, vital: Sequence[str] = ()) -> str:
         return ""
     try:
         parts = parts_of(table, vital)
-    except RankError as reason:
+    except RankError as reason:  # the reason is what there is to say
         return f"Whether the parts differ is not known: {reason}."
     return "" if parts is None else parts.sentence()
 

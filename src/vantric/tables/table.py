@@ -300,6 +300,6 @@ def shown_number(text: str) -> Any:
     plain = text.removesuffix(" %").replace(",", "").replace("−", "-")
     try:
         value = float(plain)
-    except ValueError:
+    except ValueError:  # a text, not a number
         return None
     return int(value) if plain.lstrip("+-").isdigit() else value

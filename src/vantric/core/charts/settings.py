@@ -41,7 +41,7 @@ def read_size(text: str) -> Any:
     """Return the width and the height of ``"1280x800"``; another text as it is, which no size is."""
     try:
         width, height = map(float, text.lower().split("x"))
-    except ValueError:
+    except ValueError:  # the option says what it takes
         return text
     return width, height
 
@@ -53,7 +53,7 @@ def read_gap(text: str) -> Any:
         raise ChartError(f"gap is the space between bars: for two columns write --planned {planned} --actual {actual}")
     try:
         return float(text)
-    except ValueError:
+    except ValueError:  # the option says what it takes
         return text
 
 

@@ -98,7 +98,7 @@ def _gaps_of(text: str) -> set[str] | None:
     """Return the gaps of a word; None if one is not a plain name: a width in it, or a part of a value, is no word."""
     try:
         values = [item for item in Formatter().parse(text) if item[1] is not None]
-    except ValueError:
+    except ValueError:  # a brace of the user's own is no gap
         return None
     plain = all(name and name.isidentifier() and not form and kind is None for _, name, form, kind in values)
     return {str(name) for _, name, _, _ in values} if plain else None

@@ -113,7 +113,7 @@ def _day(value: Any) -> date:
     if isinstance(value, str):
         try:
             return period_start(value.strip())
-        except ValueError:
+        except ValueError:  # no date: it stays text
             pass
     return parse_day(value)
 

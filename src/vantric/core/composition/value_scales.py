@@ -169,7 +169,7 @@ def scales_of(
             if not sides.two:
                 return _one(series, ranges[0], zeros[0], look)
             return _two(series, look, ranges, zeros, whole)
-        except ScaleError as error:
+        except ScaleError as error:  # the first wish that fails is the user's, the later ones are ours
             first = first or error
     assert first is not None
     raise first

@@ -133,7 +133,7 @@ def _sum(values: list[float]) -> float:
     """Return a sum that does not depend on the order in which an engine took the records."""
     try:
         total = math.fsum(values)
-    except OverflowError:
+    except OverflowError:  # squares of the largest floats
         return math.inf
     return float(f"{total:.{_DIGITS}e}") if math.isfinite(total) else math.inf
 

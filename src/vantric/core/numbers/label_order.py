@@ -255,7 +255,7 @@ def _is_time(text: str) -> bool:
 def _is_date(text: str) -> bool:
     try:
         date.fromisoformat(text[:10])
-    except ValueError:
+    except ValueError:  # looks like a date, but is no day of the calendar
         return bool(_DATE.fullmatch(text))
     return True
 

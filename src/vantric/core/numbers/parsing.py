@@ -12,12 +12,12 @@ from vantric.errors import OptionError
 def read_number(text: str) -> float:
     """Return a finite number, or raise `OptionError`."""
     try:
-        nan = float(text)
-    except ValueError:
-        nan = math.nan
-    if not math.isfinite(nan):
+        number = float(text)
+    except ValueError:  # refused below, as "nan" and "inf" are
+        number = math.nan
+    if not math.isfinite(number):
         raise OptionError(f"'{text.strip()}' is not a number; write it as 600 or 4.5", value=text)
-    return int(nan) if nan.is_integer() and "." not in text else nan
+    return int(number) if number.is_integer() and "." not in text else number
 
 
 def read_range(text: str) -> tuple[float, float]:

@@ -32,7 +32,7 @@ def parse_day(value: object) -> date:
     if match:
         try:
             return date(int(match[1]), int(match[2]), int(match[3] or 1))
-        except ValueError:
+        except ValueError:  # the next form may fit
             pass
     raise ValueError(f"is not a date: '{str(value)[:40]}'; write dates as 2026-12-31")
 
@@ -77,7 +77,7 @@ def period_kind(labels: Iterable[str]) -> str:
         match = _LABEL.fullmatch(label)
         try:
             period_start(label)
-        except ValueError:
+        except ValueError:  # no day of the calendar: it has no period
             return ""
         _, month, day, week, quarter = match.groups() if match else (None,) * 5
         kinds.add("day" if day else "month" if month else "week" if week else "quarter" if quarter else "")
@@ -118,5 +118,5 @@ def _onward(day: date, period: str) -> date | None:
         if period in {"day", "week"}:
             return day + timedelta(days=1 if period == "day" else 7)
         return (day.replace(day=1) + timedelta(days=32)).replace(day=1)
-    except OverflowError:
+    except OverflowError:  # after the year 9999 there is nothing
         return None

@@ -109,7 +109,7 @@ def _missing(table: Crosstab) -> list[Finding]:
         return []
     try:
         sample = sample_of(table.tally())
-    except RankError:
+    except RankError:  # too small or too wide for a test: nothing is said
         return []
     counts = np.stack([lacking[filled], there[filled]]) * (sample.effective / sample.total)
     p = chi_square(counts, np.random.default_rng(1))[1]
@@ -135,7 +135,7 @@ def _turned(table: Crosstab) -> list[Finding]:
         return []
     try:
         strata = strata_of(table)
-    except RankError:
+    except RankError:  # too small or too wide for a test: nothing is said
         return []
     if strata is None or not strata.reversals:
         return []

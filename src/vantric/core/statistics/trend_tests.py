@@ -296,7 +296,7 @@ def _fit(y: Floats, e: Floats, time: Floats) -> tuple[Floats, float | None, floa
         score = np.array([(y - fitted).sum(), ((y - fitted) * time).sum()])
         try:
             step = np.linalg.solve(information, score)
-        except np.linalg.LinAlgError:
+        except np.linalg.LinAlgError:  # no curvature: the fit stays where it began
             return e * y.sum() / e.sum(), None, None
         size = float(np.abs(step).max())
         step = step / max(1.0, size)
