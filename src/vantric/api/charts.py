@@ -224,8 +224,8 @@ def _made(chart_file: ChartFile, policy: AccessPolicy, look: Any) -> ChartFileRe
     result = kind.make(data, opening, parts)
     drawn = kind.chart(result, kind.plain_look if look is None else look)
     recipe = Recipe(kind.name, data, opening.for_file(), kind.recipe_parts(result, parts))
-    wrapper = cache(lambda: tuple(kind.findings(result, look, drawn)))
+    findings_of = cache(lambda: tuple(kind.findings(result, look, drawn)))
     source = SectionSource(kind.name, result, look)
     return ChartFileResult(
-        result=result, compared=kind.compared(result), chart=drawn, recipe=recipe, findings=wrapper, told=source
+        result=result, compared=kind.compared(result), chart=drawn, recipe=recipe, findings=findings_of, told=source
     )

@@ -180,8 +180,8 @@ def review_book(path: Path, opening: ReadSettings, base: float | None = None) ->
         names = frozenset(finding.code for index in of_cells for finding in checked[index])
         drawn += review_drawn(replace(chart, told=names))
     findings = [finding for index in checked for finding in checked[index]]
-    said_findings = [remarked(remark, path.name) for remark in audited_book.remarks]
-    return ReviewResult(tuple(dict.fromkeys([*findings, *drawn, *said_findings])))
+    notes_found = [remarked(remark, path.name) for remark in audited_book.remarks]
+    return ReviewResult(tuple(dict.fromkeys([*findings, *drawn, *notes_found])))
 
 
 def review_sheet(

@@ -271,10 +271,10 @@ def check_and_correct(table: SheetTable) -> CheckedSheet:
     columns = [_wanted(table, parted, kind) for kind in KINDS if table.has(kind)]
     findings = [*misplaced(table, parted), *wrong_totals(table, parted)]
     percent = next((expected_column for expected_column in columns if expected_column.kind == "percent"), None)
-    told_findings: list[Finding] = []
+    all_findings: list[Finding] = []
     for column in columns:
-        told_findings += _columns(table, parted, column, percent, told_findings)
-    findings += told_findings
+        all_findings += _columns(table, parted, column, percent, all_findings)
+    findings += all_findings
     findings += [
         finding for expected_column in columns for finding in total_findings(table, parted, expected_column, findings)
     ]

@@ -64,12 +64,12 @@ def causes(column: SheetColumnCells, wrong: Sequence[int], slips: Iterable[Slip]
     plain
         The fix of cells that no slip explains.
     """
-    known_slips = list(slips)
+    possible = list(slips)
     failed = tuple(index for index in wrong if (cell := column.cells[index]) is not None and cell.value is None)
     left = [index for index in wrong if index not in failed]
     causes = [Cause(_failure(column, failed), plain, failed)] if failed else []
     while left:
-        explained = [(slip, *_explained(slip, column, left)) for slip in known_slips]
+        explained = [(slip, *_explained(slip, column, left)) for slip in possible]
         fitting = [item for item in explained if item[2] and len(item[1]) >= (1 if item[0].single else _FEWEST)]
         if not fitting:
             break

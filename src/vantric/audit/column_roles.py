@@ -126,10 +126,10 @@ def _fitting(
             if whole <= 0 or len(body) < _FEWEST - 1:
                 continue
             fractions = [value / whole for value in body]
-            told_fractions = columns[of_all].values if of_all is not None else columns[sums[0]].values if sums else ()
+            stated_values = columns[of_all].values if of_all is not None else columns[sums[0]].values if sums else ()
             if of_all is None:
                 fractions = list(accumulate(fractions))
-            away = _away(told_fractions, fractions)
+            away = _away(stated_values, fractions)
             if away is not None:
                 fits[place] = min(away, fits.get(place, away))
     return min(fits, key=lambda index: fits[index], default=None)

@@ -164,9 +164,9 @@ def with_alternatives(content: bytes, texts: Mapping[str, Sequence[str]]) -> byt
     with zipfile.ZipFile(io.BytesIO(content)) as before, zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as after:
         drawings = {drawing: texts.get(sheet, ()) for sheet, drawing in _drawings(before)}
         for part in before.infolist():
-            held_bytes = before.read(part)
+            part_bytes = before.read(part)
             after.writestr(
-                part, _described(held_bytes, drawings[part.filename]) if part.filename in drawings else held_bytes
+                part, _described(part_bytes, drawings[part.filename]) if part.filename in drawings else part_bytes
             )
     return out.getvalue()
 
@@ -236,7 +236,9 @@ def _label_cells(content: bytes) -> tuple[str, ...]:
     for element in ElementTree.fromstring(content).iter():
         if element.tag.endswith("}ser"):
             ranges = (part for part in element.iter() if part.tag.endswith("}datalabelsRange"))
-            formulas = (part.text or "" for held_element in ranges for part in held_element if part.tag.endswith("}f"))
+            formulas = (
+                part.text or "" for range_element in ranges for part in range_element if part.tag.endswith("}f")
+            )
             label_cells.append(next(formulas, ""))
     return tuple(label_cells)
 

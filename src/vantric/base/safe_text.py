@@ -60,8 +60,8 @@ def _without(text: str, stars: str) -> str:
         pairs = [(name, value) for name, value in parse_qsl(query, keep_blank_values=True)]
         hidden = [(name, stars if is_secret(name, value) else value) for name, value in pairs]
         if hidden != pairs:
-            shown_pairs = [(name, value) for name, value in hidden if stars or (name, value) in pairs]
-            query = urlencode(shown_pairs, quote_via=quote, safe="*/:")
+            shown = [(name, value) for name, value in hidden if stars or (name, value) in pairs]
+            query = urlencode(shown, quote_via=quote, safe="*/:")
         plain = f"{place}{sign if query else ''}{query}"
     return _PAIR.sub(rf"\g<1>{_STARS}", plain)
 

@@ -43,7 +43,7 @@ _ENDING = ".md"
 def topic_names() -> dict[str, str]:
     """Return the topics that have prose, each with its first line, without the sign of a heading."""
     topic_names = {}
-    for path in sorted(files("vantric.cli").joinpath("topics").iterdir(), key=lambda traversable: traversable.name):
+    for path in sorted(files("vantric.cli").joinpath("topics").iterdir(), key=lambda file: file.name):
         if path.name.endswith(_ENDING):
             topic_names[path.name.removesuffix(_ENDING)] = (
                 path.read_text(encoding="utf-8").partition("\n")[0].lstrip("# ")
@@ -155,7 +155,7 @@ class Command(click.Command):
             if ctx.resilient_parsing and args[-1:] and args[-1] in self._takes(ctx):
                 args = args[:-1]  # a shell completes its value: what stands before it is complete
             plain = self._ranges_last(ctx, args)
-            ctx.meta[ORDER] = tuple(parse_arg.name for parse_arg in self.make_parser(ctx).parse_args(list(plain))[2])
+            ctx.meta[ORDER] = tuple(parameter.name for parameter in self.make_parser(ctx).parse_args(list(plain))[2])
             return super().parse_args(ctx, plain)
         except click.NoSuchOption as error:
             raise click.UsageError(self._no_option(error.option_name)) from None
@@ -177,9 +177,9 @@ class Command(click.Command):
     def _takes(self, ctx: click.Context) -> set[str]:
         """Return the flags that take a value."""
         options = (
-            get_param
-            for get_param in self.get_params(ctx)
-            if isinstance(get_param, click.Option) and not get_param.is_flag
+            parameter
+            for parameter in self.get_params(ctx)
+            if isinstance(parameter, click.Option) and not parameter.is_flag
         )
         return {flag for option in options for flag in option.opts}
 
@@ -203,9 +203,9 @@ class Command(click.Command):
     def sections(self, ctx: click.Context) -> dict[str, list[click.Option]]:
         """Return the options by section, in the order of the help; what has none is under "Others"."""
         values: dict[str, list[click.Option]] = {}
-        for get_param in self.get_params(ctx):
-            if isinstance(get_param, click.Option):
-                values.setdefault(getattr(get_param, "section", "Others"), []).append(get_param)
+        for parameter in self.get_params(ctx):
+            if isinstance(parameter, click.Option):
+                values.setdefault(getattr(parameter, "section", "Others"), []).append(parameter)
         return dict(sorted(values.items(), key=lambda pair: _LAST.index(pair[0]) if pair[0] in _LAST else -1))
 
     def format_options(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:

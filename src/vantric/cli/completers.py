@@ -115,7 +115,7 @@ def values_of(ctx: click.Context, words: Sequence[str], metavar: str, incomplete
     if metavar == "CODE" and "ignore" in {parameter.name for parameter in ctx.command.params}:
         from vantric.core.review.finding import known_codes
 
-        return [CompletionItem(known_code) for known_code in known_codes() if known_code.startswith(incomplete)]
+        return [CompletionItem(code) for code in known_codes() if code.startswith(incomplete)]
     if any(word in metavar for word in _OF_COLUMNS):
         return list(_columns(ctx, incomplete))
     if metavar == "NAME":

@@ -161,10 +161,10 @@ def run_columns(source: str, options: OptionValues) -> None:
     """
     from vantric.tables.tally import profile_object, profile_view
 
-    opening, handing = options.split(ReadSettings, TextOrJson)
+    opening, formatting = options.split(ReadSettings, TextOrJson)
     with reading(source):
         look = first_look(source, opening, _FIRST)
-    if handing.format == "json":
+    if formatting.format == "json":
         hand_over(json_text(profile_object(masked(source), look)))
     else:
         say(lines(profile_view(masked(source), look_in_flags(look), width=terminal()["width"]), []), end="")

@@ -78,10 +78,8 @@ def ask(question: Question) -> Any:
     import questionary
 
     choices = [questionary.Choice(visible(choice.text), value=place) for place, choice in enumerate(question.choices)]
-    chosen_question = questionary.select(
-        visible(question.text), choices=choices, instruction="(arrow keys, then Enter)"
-    )
-    return question.choices[chosen_question.unsafe_ask()].value
+    prompt = questionary.select(visible(question.text), choices=choices, instruction="(arrow keys, then Enter)")
+    return question.choices[prompt.unsafe_ask()].value
 
 
 #: Words of a heading whose labels are what people count, and of one whose numbers weigh rather than count.

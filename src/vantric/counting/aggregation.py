@@ -198,17 +198,17 @@ def _measured(records: Records, by: str, measures: Sequence[Measure], period: st
 
 def prepare(records: Records, by: str, measures: Iterable[Measure]) -> None:
     """Tell a source at once what will be asked of it."""
-    wanted_measures = list(measures)
+    several = list(measures)
     added = dict.fromkeys(
         name
-        for wanted_measure in wanted_measures
+        for wanted_measure in several
         if wanted_measure.kind not in _NOT_ADDED
         for name in wanted_measure.columns
         if name
     )
     ends = dict.fromkeys(
         name
-        for wanted_measure in wanted_measures
+        for wanted_measure in several
         if wanted_measure.kind in _NOT_ADDED
         for name in wanted_measure.columns
         if name

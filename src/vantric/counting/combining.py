@@ -96,13 +96,15 @@ def _numbers(records: Records, column: str) -> dict[str, Floats]:
     names = [column, *(name for name in records.names() if name != column)][: _MOST_COLUMNS + 1]
     places = {name: records.names().index(name) for name in names}
     head = [row for row in records.head(_MOST_ROWS) if not is_blank(row[places[column]])]
-    arrays: dict[str, Floats] = {}
+    values_by_column: dict[str, Floats] = {}
     for name, place in places.items():
         try:
-            arrays[name] = np.array([float(records.number(name, row[place]) or 0) for row in head], dtype=np.float64)
+            values_by_column[name] = np.array(
+                [float(records.number(name, row[place]) or 0) for row in head], dtype=np.float64
+            )
         except (ValueError, TypeError, AmountError, OverflowError):  # a column of text cannot be a part of a rate
             continue
-    return arrays if len(head) >= _FEWEST else {}
+    return values_by_column if len(head) >= _FEWEST else {}
 
 
 def _is_ratio(rate: Floats, above: Floats, below: Floats, slack: float) -> bool:

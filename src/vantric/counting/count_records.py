@@ -113,12 +113,10 @@ def measure(data: Any, by: str, measures: Mapping[str, str], period: str | None,
     """Return measures of any data that have columns, by category or period."""
     from vantric.counting.aggregation import measure_records, read_measures, sure_columns
 
-    asked_measures = read_measures(measures)
-    names = list(
-        dict.fromkeys([by, *(column for asked_measure in asked_measures for column in sure_columns(asked_measure))])
-    )
+    measures_read = read_measures(measures)
+    names = list(dict.fromkeys([by, *(column for item in measures_read for column in sure_columns(item))]))
     return with_records(
-        _table(data), opening, names, lambda records: measure_records(records, by, asked_measures, period)
+        _table(data), opening, names, lambda records: measure_records(records, by, measures_read, period)
     )
 
 

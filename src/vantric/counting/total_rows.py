@@ -222,16 +222,16 @@ def _is_rest(records: Records, by: str, amount: str, value: Any) -> bool:
 
 def without_total_labels(cells: list[C], rules: CellRules) -> list[C]:
     """Return cells of plain labels without totals; what is called so cannot add up others, and the user must say."""
-    cs = [cell for cell in cells if cell.label is not None and is_strong(cell.label)]
-    if not cs or rules.keep_totals:
+    totals = [cell for cell in cells if cell.label is not None and is_strong(cell.label)]
+    if not totals or rules.keep_totals:
         return cells
     if rules.keep_totals is None:
         raise SourceError(
-            f"the labels: '{one_line(str(cs[0].label))}' is the label of a total: is it one? say keep_totals=False "
+            f"the labels: '{one_line(str(totals[0].label))}' is the label of a total: is it one? say keep_totals=False "
             "to leave it out, keep_totals=True to count it",
             asks=TOTALS,
         )
-    return [cell for cell in cells if cell not in cs]
+    return [cell for cell in cells if cell not in totals]
 
 
 def most_frequent(frequencies: Mapping[str, Any], *, missing: Any = 0) -> list[str | None]:

@@ -265,8 +265,8 @@ class DuckRecords(ConditionedFiles):
         if not free:
             self._check_every_file(amount)
         if self._all_text(amount):
-            wanted_partial = partial(text_results, free=free, squares=squares)
-            sums = self._fused(keys, {amount: counted and not free}, wanted_partial)
+            results = partial(text_results, free=free, squares=squares)
+            sums = self._fused(keys, {amount: counted and not free}, results)
         else:
             sums = self._typed_sums(keys, amount, free=free, squares=squares)
         if sums is None:

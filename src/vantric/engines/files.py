@@ -404,9 +404,9 @@ class _Prepared:
 def _as_said(part: Part, opening: ReadSettings) -> Part:
     """Return a part with codes that mean missing as missing values, and labels that are filled down."""
     whole = part.without_codes(opening.na)
-    found_part = whole.filled_down(opening.fill_down)
-    found_part = found_part.without(found_part.hidden)
-    return found_part if found_part == whole else replace(found_part, entire=whole)
+    filled_part = whole.filled_down(opening.fill_down)
+    filled_part = filled_part.without(filled_part.hidden)
+    return filled_part if filled_part == whole else replace(filled_part, entire=whole)
 
 
 def _paths(source_name: str, temp_files: TempFiles) -> list[tuple[Path, str]]:

@@ -289,11 +289,11 @@ class NarwhalsTable(FrameTable):
         blank = (text.is_null() | (text.str.strip_chars() == "")).alias("blank")
         pairs = self._frame.select(*values, text.alias("u"), blank)
         pairs = pairs.group_by(*plain, "u", "blank", drop_null_keys=False).agg(nw.len().alias("n"))
-        expr, without = (
+        with_unit, without = (
             nw.when(~nw.col("blank")).then(1).otherwise(0).alias("one"),
             nw.when(nw.col("blank")).then(nw.col("n")).otherwise(0).alias("without"),
         )
-        counted = pairs.select(*plain, expr, without)
+        counted = pairs.select(*plain, with_unit, without)
         pair = (nw.col("one").sum(), nw.col("without").sum())
         if not plain:
             return self._rows(counted.select(*pair))

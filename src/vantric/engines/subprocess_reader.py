@@ -91,15 +91,15 @@ def _bound(megabytes: int) -> None:
 
 
 def _received(inlet: int, until: float | None) -> bytes:
-    bytes_io = io.BytesIO()
+    buffer = io.BytesIO()
     while True:
         left = None if until is None else max(0.0, until - monotonic())
         if not select.select([inlet], [], [], left)[0]:
             raise overdue()
         chunk = os.read(inlet, _MEGABYTE)
         if not chunk:
-            return bytes_io.getvalue()
-        bytes_io.write(chunk)
+            return buffer.getvalue()
+        buffer.write(chunk)
 
 
 def _opened(content: bytes, limits: Limits) -> Any:

@@ -223,15 +223,15 @@ class CombineSettings:
         entries = [{"kind": "bars", "what": name, **own} for name, own in self.options.items()]
         return CombinedColumns(found_measures, tuple(series), {**self.axis.changed(), "series": entries})
 
-    def shown(self, look: CombinationChartSettings, container: Container[str]) -> CombinationChartSettings:
+    def shown(self, look: CombinationChartSettings, names: Container[str]) -> CombinationChartSettings:
         """Return the look of the chart; of a gap, horizontal and overlaid where the user says nothing else."""
         if not self.axis.sides:
             return look
         for name in ("together", "transpose", "percent_of", "secondary_together", "totals"):
-            if name in container:
+            if name in names:
                 raise ChartError(f"planned and actual have bars of their own: leave {name} out")
-        orientation = look.orientation if "orientation" in container else "horizontal"
-        room = look.headroom if "headroom" in container else FOR_LABELS
+        orientation = look.orientation if "orientation" in names else "horizontal"
+        room = look.headroom if "headroom" in names else FOR_LABELS
         return replace(look, together="overlaid", orientation=orientation, headroom=room)
 
     def _options(self, names: Mapping[str, str], units: Mapping[str, str]) -> dict[str, Said]:
@@ -265,8 +265,8 @@ def _known(name: str, called: Mapping[str, str], what: str) -> str:
 
 
 def _series(kind: str, name: str, values: Sequence[Any], options: Mapping[str, Any]) -> Series:
-    made_type = KINDS[kind]
-    options_by_name = known_options(made_type)
+    series_class = KINDS[kind]
+    options_by_name = known_options(series_class)
     for option in options:
         if option not in options_by_name:
             text = synonym(option, options_by_name)
@@ -274,7 +274,7 @@ def _series(kind: str, name: str, values: Sequence[Any], options: Mapping[str, A
             if text:
                 raise ChartError(f"{message}; use {text}", value=option, known=options_by_name, hint=f"use {text}")
             raise unknown(ChartError, message, option, options_by_name)
-    return made_type(name, tuple(values), **options)
+    return series_class(name, tuple(values), **options)
 
 
 def make(data: Any, opening: ReadSettings, parts: Parts) -> CombinedColumns:

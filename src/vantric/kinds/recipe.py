@@ -35,7 +35,7 @@ def notes_of(result: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ..
         (FixedText("Filter"), one_line(origin.where)) if origin.where else None,
         (FixedText("Part"), one_line(origin.within)) if origin.within else None,
     ]
-    kept_pairs = [pair for pair in pairs if pair is not None]
+    shown = [pair for pair in pairs if pair is not None]
     left = [
         part
         for line in more
@@ -44,7 +44,7 @@ def notes_of(result: Any, more: Iterable[str] = ()) -> tuple[tuple[str, str], ..
         and part not in (f"Source: {origin.source}", f"where {origin.where}", origin.within)
         and not (origin.days and part == " to ".join(dict.fromkeys(origin.days)))
     ]
-    return (*kept_pairs, *((FixedText("Note"), f"{part[:1].upper()}{part[1:]}") for part in left))
+    return (*shown, *((FixedText("Note"), f"{part[:1].upper()}{part[1:]}") for part in left))
 
 
 def _days(days: Sequence[str]) -> FixedText:

@@ -152,9 +152,7 @@ class Option:
         read = self.declared.read
         if read is None:
             return value
-        if isinstance(value, str) and not any(
-            isinstance(value, member) for member in members(self.kind) if member is str
-        ):
+        if isinstance(value, str) and not any(isinstance(value, kind) for kind in members(self.kind) if kind is str):
             return value if value in literals(self.kind) else read(value)
         if is_list(value) and self._of_read():
             return [read(text) if isinstance(text, str) else text for text in value]
@@ -162,7 +160,7 @@ class Option:
 
     def _of_read(self) -> bool:
         """Whether it is a list whose items can be read from texts; texts themselves are taken as they are."""
-        inner = [get_args(member) for member in members(self.kind)]
+        inner = [get_args(kind) for kind in members(self.kind)]
         return any(Ellipsis in kinds and str not in kinds for kinds in inner)
 
     def _misfit(self, value: Any) -> OptionError:

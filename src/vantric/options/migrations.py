@@ -165,7 +165,7 @@ SYNONYMS: dict[str, tuple[str, ...]] = {
 }
 
 
-def synonym(word: str, container: Container[str], *, command: bool = False) -> str:
+def synonym(word: str, names: Container[str], *, command: bool = False) -> str:
     """Return what an option of another name is called here, as it is written; empty if none is known.
 
     Parameters
@@ -180,7 +180,7 @@ def synonym(word: str, container: Container[str], *, command: bool = False) -> s
     plain = word.lstrip("-").replace("-", "_").casefold()
     for text in SYNONYMS.get(plain, ()):
         name, sign, value = text.partition("=")
-        if name not in container:
+        if name not in names:
             continue
         if command:
             return f"--{name.replace('_', '-')}{f' {value}' if sign else ''}"

@@ -70,7 +70,7 @@ class Options:
         if section:
             cls.section = section
         inherited = [getattr(base, "sections", {}) for base in reversed(cls.__bases__)]
-        own = {name: cls.section for name, var in vars(cls).items() if isinstance(var, Field)}
+        own = {name: cls.section for name, attribute in vars(cls).items() if isinstance(attribute, Field)}
         cls.sections = {name: title for part in (*inherited, own) for name, title in part.items()}
         dataclass(init=False, repr=False, eq=False, kw_only=kw_only)(cls)
         cls._made_of = tuple((field.name, field.default, field.default_factory, field.kw_only) for field in fields(cls))  # type: ignore[arg-type, misc]

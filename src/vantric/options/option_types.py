@@ -157,7 +157,7 @@ def in_plain_words(message: str) -> str:
 
 def _several(kind: Any) -> str:
     if is_union(kind):
-        return " or ".join(dict.fromkeys(_several(get_arg) for get_arg in get_args(kind) if get_arg is not type(None)))
+        return " or ".join(dict.fromkeys(_several(inner) for inner in get_args(kind) if inner is not type(None)))
     if get_origin(kind) is Literal:
         return f"one of {', '.join(map(repr, get_args(kind)))}"
     return _PLURALS.get(kind) or (f"{kind.__name__}s" if isinstance(kind, type) else "values")
@@ -167,7 +167,7 @@ def spelled(kind: Any, *, stub: bool = False) -> str:
     """Return a type as it is written: short for people, or as a type checker reads it in a stub."""
     if is_union(kind):
         return " | ".join(
-            dict.fromkeys(spelled(get_arg, stub=stub) for get_arg in get_args(kind) if _is_shown(get_arg))
+            dict.fromkeys(spelled(argument, stub=stub) for argument in get_args(kind) if _is_shown(argument))
         )
     origin, inner = get_origin(kind), get_args(kind)
     if origin is Literal:

@@ -221,13 +221,13 @@ def combined_table(measures: Measures, chart: Chart | None, relations: Sequence[
         columns.append(Column("", [None if value != value else value for value in shares], _bare_percents))
         titled.append(f"{name} (%)")
     labels = Column(one_line(measures.by), names, names, "text")
-    shown_columns = (
+    titled_columns = (
         replace(column, label=title) for column, title in zip(columns, distinct_lines(titled), strict=True)
     )
     data = [Column("", values, key=name) for name, values in zip(measures.names, measures.values, strict=True)]
     notes = combined_notes(measures)
     return Table(
-        (labels, *shown_columns),
+        (labels, *titled_columns),
         (Column("", measures.categories, key=measures.by), *data),
         keyed=0,
         labels=tuple(names),

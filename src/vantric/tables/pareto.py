@@ -206,10 +206,10 @@ def pareto_tables(
     table: ParetoTable, sure: Certainty | None = None, path: tuple[str, ...] = (), *, limits: bool = True
 ) -> tuple[Table, ...]:
     """Return the table, with its certainty if it is known, and the tables of a drill-down."""
-    made_table = pareto_table(table, sure, limits=limits)
+    own_table = pareto_table(table, sure, limits=limits)
     title = f"{one_line(path[-1])}: {one_line(table.origin.by or '')}" if path else ""
     inner = [item for name, pareto_table in table.within for item in pareto_tables(pareto_table, None, (*path, name))]
-    return (replace(made_table, path=path, title=title), *inner)
+    return (replace(own_table, path=path, title=title), *inner)
 
 
 def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: bool = True) -> Table:
@@ -430,9 +430,9 @@ def _more(table: ParetoTable) -> dict[str, Any]:
 
 
 def _rows(table: ParetoTable) -> list[dict[str, Any]]:
-    made_table, strata = pareto_table(table), table.strata
+    own_table, strata = pareto_table(table), table.strata
     wide = 0 if strata is None else len(strata.columns)
-    rows = replace(made_table, data=made_table.data[: len(made_table.data) - wide]).records()
+    rows = replace(own_table, data=own_table.data[: len(own_table.data) - wide]).records()
     if strata is not None:
         for row, parts in zip(rows, table.strata_rows(), strict=True):
             row["strata"] = [as_integer(part) for part in parts]

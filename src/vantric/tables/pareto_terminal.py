@@ -124,14 +124,14 @@ def _stated(finding: Finding) -> str:
 
 
 def _body(table: ParetoTable, width: int, plain: bool, wording: Wording) -> list[Text]:
-    found_table, gone = _narrowed(pareto_table(table), width)
+    narrow, gone = _narrowed(pareto_table(table), width)
     short = {"Rank": "#", "Cumulative percent": FixedText("Cumulative")}
     columns = [
         replace(column, label=short.get(column.label, column.label)) if isinstance(column.label, FixedText) else column
-        for column in found_table.columns
+        for column in narrow.columns
     ]
-    found_table = replace(found_table, columns=tuple(columns), local=Localizer.of(wording))
-    head, rows, total = found_table.heads(), found_table.shown_rows(total=False), found_table.shown_total()
+    narrow = replace(narrow, columns=tuple(columns), local=Localizer.of(wording))
+    head, rows, total = narrow.heads(), narrow.shown_rows(total=False), narrow.shown_total()
     widths = [max(cell_len(row[n]) for row in (head, total, *rows)) for n in range(len(head))]
     fixed = sum(widths) - widths[1] + 2 * len(widths)
     widths[1] = max(_SHORTEST_NAME, min(widths[1], width - fixed - _SHORTEST_BAR))
@@ -176,8 +176,8 @@ def _narrowed(table: Table, width: int) -> tuple[Table, list[str]]:
         gone.append(extra.pop())
         needed -= wide[gone[-1]]
     numbers = sorted(set(places) - set(gone))
-    kept_table = replace(table, columns=tuple(table.columns[n] for n in numbers))
-    return kept_table, [names[place] for place in reversed(gone)]
+    narrow = replace(table, columns=tuple(table.columns[n] for n in numbers))
+    return narrow, [names[place] for place in reversed(gone)]
 
 
 def _joined(cells: list[str], widths: list[int]) -> str:

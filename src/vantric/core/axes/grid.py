@@ -73,15 +73,15 @@ def grid_scales(primary: Side, secondary: Side, headroom: float) -> tuple[Scale,
     ScaleError
         If limits are fixed so that no grid serves both sides.
     """
-    step_frame, other = _framed(primary), _framed(secondary)
-    fit = _search(step_frame, other, headroom)
+    first, other = _framed(primary), _framed(secondary)
+    fit = _search(first, other, headroom)
     if fit is None:
         raise ScaleError(_conflict(primary, secondary))
     height = fit.end - fit.start
     covered = [
-        frame.ends[index][1] - frame.ends[index][0] for frame, index in ((step_frame, fit.first), (other, fit.second))
+        frame.ends[index][1] - frame.ends[index][0] for frame, index in ((first, fit.first), (other, fit.second))
     ]
-    scales = _scale(step_frame, fit.first, fit, 0), _scale(other, fit.second, fit, fit.shift)
+    scales = _scale(first, fit.first, fit, 0), _scale(other, fit.second, fit, fit.shift)
     return *scales, (covered[0] / height, covered[1] / height)
 
 

@@ -99,15 +99,15 @@ class Scale:
 
         On a log scale what is not above zero is at minus infinity.
         """
-        array = np.asarray(value, dtype=np.float64)
+        values = np.asarray(value, dtype=np.float64)
         lower, upper = self.lower, self.upper
         if self.kind == "log":
             with np.errstate(divide="ignore", invalid="ignore"):
-                array = np.where(array > 0, np.log10(array), -np.inf)
+                values = np.where(values > 0, np.log10(values), -np.inf)
             lower, upper = math.log10(lower), math.log10(upper)
         elif max(abs(lower), abs(upper)) > 1e300:  # their difference might pass the largest float
-            array, lower, upper = array / 4, lower / 4, upper / 4
-        return np.asarray((array - lower) / (upper - lower))
+            values, lower, upper = values / 4, lower / 4, upper / 4
+        return np.asarray((values - lower) / (upper - lower))
 
 
 def linear_scale(

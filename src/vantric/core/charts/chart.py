@@ -228,17 +228,17 @@ class Chart(Drawable):
         if "scales" in parts:
             self._hold({"categories": categories, "series": series, **parts})
             return
-        made_value_value_value, recipe = self._of_kind().verbs["compose"](list(categories), list(series), parts)
-        self._hold({field.name: getattr(made_value_value_value, field.name) for field in fields(self)})
+        composed_chart, recipe = self._of_kind().verbs["compose"](list(categories), list(series), parts)
+        self._hold({field.name: getattr(composed_chart, field.name) for field in fields(self)})
         object.__setattr__(self, "_recipe", recipe)
 
     def _hold(self, parts: Mapping[str, Any]) -> None:
         """Set the fields; those that are not given are as they are by default."""
-        known_values_values_values = {field.name: field.default for field in fields(self)}
-        strange = next((name for name in parts if name not in known_values_values_values), None)
+        defaults = {field.name: field.default for field in fields(self)}
+        strange = next((name for name in parts if name not in defaults), None)
         if strange is not None:
             raise TypeError(f"a chart has no part '{strange}'")
-        for name, default in known_values_values_values.items():
+        for name, default in defaults.items():
             object.__setattr__(self, name, parts.get(name, default))
         self._check()
 

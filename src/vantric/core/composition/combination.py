@@ -92,9 +92,9 @@ def in_percent(series: Sequence[Series], how: Arrangement, of: Base | None) -> s
     if of is not None:
         unit = bars[0].unit if bars else ""
         return {bar.name for bar in bars if bar.unit == unit}
-    wanted_bars = [bar for bar in bars if how.mode(bar) == "percent"]
-    heaps = [_stack(wanted_bar) for wanted_bar in wanted_bars]
-    return {wanted_bar.name for wanted_bar, heap in zip(wanted_bars, heaps, strict=True) if heaps.count(heap) > 1}
+    stacked_bars = [bar for bar in bars if how.mode(bar) == "percent"]
+    heaps = [_stack(stacked_bar) for stacked_bar in stacked_bars]
+    return {stacked_bar.name for stacked_bar, heap in zip(stacked_bars, heaps, strict=True) if heaps.count(heap) > 1}
 
 
 def percent_values(series: Sequence[Series], names: set[str], of: Base | None) -> list[Series]:

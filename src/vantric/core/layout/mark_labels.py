@@ -126,11 +126,11 @@ def reference_rules(chart: Chart, field: PlotArea) -> list[PathMark]:
     """Return the lines; a band has one at either end."""
     frame, marks = field.frame, []
     for reference in chart.references:
-        for fromkey in dict.fromkeys(_levels(chart, reference, field)):
+        for height in dict.fromkeys(_levels(chart, reference, field)):
             ends = (
-                (fromkey, frame.bottom, fromkey, frame.top)
+                (height, frame.bottom, height, frame.top)
                 if field.horizontal
-                else (frame.left, fromkey, frame.right, fromkey)
+                else (frame.left, height, frame.right, height)
             )
             marks.append(rule(*ends, "reference" if reference.upto is None else "band-edge"))
     return marks

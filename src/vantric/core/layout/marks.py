@@ -220,12 +220,12 @@ def _bands(chart: Chart, field: PlotArea) -> list[AreaMark]:
 
 
 def _heaps(edges: Floats, count: int, stacks: tuple[int | None, ...]) -> dict[int, Floats]:
-    arrays: dict[int, Floats] = {}
+    sums_by_stack: dict[int, Floats] = {}
     parts = edges.reshape(-1, count, 4) if len(edges) else edges
     for stack in dict.fromkeys(number for number in stacks if number is not None):
         own = parts[[number for number, index in enumerate(stacks) if index == stack]]
-        arrays[stack] = np.concatenate((own[:, :, :2].min(axis=0), own[:, :, 2:].max(axis=0)), axis=1)
-    return arrays
+        sums_by_stack[stack] = np.concatenate((own[:, :, :2].min(axis=0), own[:, :, 2:].max(axis=0)), axis=1)
+    return sums_by_stack
 
 
 def _partings(chart: Chart, edges: Floats, field: PlotArea, stacks: tuple[int | None, ...]) -> tuple[PathMark, ...]:
