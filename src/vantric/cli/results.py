@@ -79,6 +79,7 @@ class ReviewSettings(Options, section="What is said"):
         if self.ignore:
             from vantric.core.review.finding import check_codes
 
+            # Loaded only if a code is ignored: most commands need no codes.
             check_codes(self.ignore)
         return [finding for finding in findings if finding.code not in self.ignore]
 
@@ -162,15 +163,18 @@ def run_command(
     endings = [ending(target, (*PICTURES, *WRITERS)) for target in outputs.out]
     first = source[0] if isinstance(source, tuple) else source
     read = tuple(item for item in ((*source, *inputs) if isinstance(source, tuple) else (source, *inputs)) if item)
+    # Before anything is read: a wrong target must not cost the reading of a large file.
     check_targets(outputs, read)
     look = parts.get("chart") or kind.plain_look
     with reading(first or ""):
         result = kind.make(source, opening, parts)
         kind.check(result)
+    # Text and JSON need no chart, and the libraries for it are slow to load.
     drawn_first = outputs.pictures or outputs.save_chart is not None or kind.drawn
     chart = kind.chart(result, look) if drawn_first else None
     check(chart)
     run = _CommandRun(kind, result, look, chart, reviewing.wanted(kind.findings(result, look, chart)), how)
+    # The demo prints it, and only the demo: it is worked out when asked for.
     click.get_current_context().meta[SENTENCE] = lambda: run.content().sections()[0].sentence
     if reviewing.refuses(run.findings):
         tell_findings(run.findings)

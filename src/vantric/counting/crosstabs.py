@@ -50,11 +50,13 @@ def cross_columns(records: Records, counting: CountSettings, columns: Sequence[s
     """Return the two-way table of a column of labels and of columns that are labels themselves, without totals."""
     if counting.by is None or counting.by_columns or counting.unique or counting.count or counting.weight:
         raise ColumnError("columns as the second variable hold the counts: give by, and leave count and weight out")
+    # Several columns by name or as a range: ``Jan:Mar``.
     names = columns_of(columns, records)
 
     def crossed(left: Records) -> Crosstab:
         pairs: list[Pair] = []
         for name in names:
+            # A negative count would take from another column in the row's total.
             check_not_negative(left, name)
             pairs += [
                 Pair(label_text(value), name, total, total)
@@ -64,6 +66,7 @@ def cross_columns(records: Records, counting: CountSettings, columns: Sequence[s
         rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
         pairs = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
         origin = origin_of(left, counting, rows, [*left.remarks, *rename.remarks])
+        # Ready counts: how many records they were made of is not known.
         stated = replace(origin, split="column", counted="occurrences", ready=True)
         return make_crosstab(
             pairs, None, "column", stated, columns=list(names), sequence=sequence(left, counting, rename)
@@ -89,9 +92,11 @@ def _crossed(records: Records, counting: CountSettings, split: str, period: str 
         pairs += [
             Pair(split_cell.label, label, count, amount) for split_cell in split_cells([cell], counting.separator)
         ]
+    # Spellings are merged by what all columns have together.
     rename = relabeling(frequencies((pair.category, pair.amount) for pair in pairs), **naming(counting))
     renamed = [pair._replace(category=None if pair.category is None else rename(pair.category)) for pair in pairs]
     ends = first_and_last(records, split) if period and any(pair.label for pair in pairs) else None
+    # Every period between the first and the last, also those without a record.
     columns = periods_between(records, split, ends, period) if ends and period else None
     partial = partial_ends(ends, period) if period else []
     order = sequence(records, counting, rename)
@@ -110,6 +115,7 @@ def _crossed(records: Records, counting: CountSettings, split: str, period: str 
     if period:
         crosstab = replace(crosstab, period=period, partial=tuple(dict.fromkeys(label for label, _ in partial)))
     return (
+        # Records that count as one each are spread as their number says.
         replace(crosstab, spreads=_spreads(crosstab, cells, counting, rename)) if unequal(counting, plain) else crosstab
     )
 

@@ -48,11 +48,13 @@ def rank(data: Any, analysis: ParetoSettings, counting: CountSettings, opening: 
     from vantric.core.counts.pareto import pareto
 
     original, data = data, materialized(data)  # what can be read once is read twice
+    # The order given needs the labels in the order of the records, which costs a scan.
     counting = replace(counting, in_order=counting.in_order or analysis.order == "given")
     if analysis.drill:
         return _drilled(data, analysis, counting, opening)
     if analysis.split:
         strata = cross(data, counting, opening, split=analysis.split, period=analysis.period)
+        # Ranked by all parts together, so that every part has the same order.
         return pareto(strata.tally(), analysis, strata=strata)
     tally = count_source(data, counting, opening, columns=data is not original)
     return pareto(tally if analysis.per is None else _rated(tally, data, analysis, counting, opening), analysis)
@@ -62,6 +64,7 @@ def _rated(tally: Tally, data: Any, analysis: ParetoSettings, counting: CountSet
     from vantric.core.counts.measures import rated
     from vantric.counting.exposures import exposure_of
 
+    # Where `by` was left out, the one column that can be counted was found.
     settings = replace(counting, by=counting.by or tally.origin.by)
     exposure, name, notes = exposure_of(data, settings, opening, analysis.per)
     tally = replace(tally, origin=replace(tally.origin, remarks=(*tally.origin.remarks, *notes)))
@@ -73,12 +76,14 @@ def _drilled(data: Any, analysis: ParetoSettings, counting: CountSettings, openi
 
     levels = drill_levels(data, analysis.drill, counting, opening)
     order = analysis.order if isinstance(analysis.order, str) else "frequency"
+    # A folded rest or a pinned row is meant for the first table, not for each one in it.
     below = replace(analysis, order=order, last=(), keep=None, fold_below=None)
 
     def at(path: tuple[str, ...]) -> ParetoTable:
         table = pareto(levels.tally_at(path), below if path else analysis)
         if len(path) + 1 == len(levels.columns):
             return table
+        # Only the vital few are taken apart: that is what a drill-down is for.
         vital = table.cutoff.categories if table.cutoff else table.categories
         inner = [(name, (*path, name)) for name in vital]
         return replace(
@@ -172,6 +177,7 @@ def drill_levels(data: Any, columns: Sequence[str], counting: CountSettings, ope
         raise ColumnError("a drill-down names two columns or more, each once, from the widest to the narrowest")
     if counting.by or counting.by_columns or counting.unique or counting.separator:
         raise ColumnError("drill names the columns itself: leave by, by_columns, unique and separator out")
+    # The family of a label is a column that only the file of families has.
     by_family = counting.families is not None and names[0] == FAMILY
     keys = list(names[1:] if by_family else names)
     stated = replace(counting, by=keys[0])
@@ -206,9 +212,11 @@ def _levels(
         cells, more = _renamed(cells, counting)
         remarks += more.remarks
     origin = origin_of(records, counting, sum(cell.rows for cell in cells), remarks)
+    # The labels have their new names already.
     seconds = replace(counting, families=None, in_order=False)
 
     def tally_at(path: tuple[str, ...]) -> Tally:
+        # Grouped once by all columns; every level is a sum over these groups.
         here = [cell for cell in cells if cell.labels[: len(path)] == path]
         level = len(path)
         groups: Groups = [(cell.labels[level], cell.counted, cell.amount) for cell in here]
@@ -233,6 +241,7 @@ def _levels(
 def _with_family(cells: list[_Cell], counting: CountSettings) -> tuple[list[_Cell], Relabeling]:
     """Put the family of the first label before it; where spellings are merged, the labels are merged too."""
     cells, merged = _renamed(cells, replace(counting, families=None)) if counting.merge_spellings else (cells, None)
+    # Named after spellings are merged, or a family would be asked for each of them.
     amounts = frequencies((cell.labels[0], cell.amount) for cell in cells)
     families = relabeling(amounts, merge_spellings=False, families=naming(counting)["families"])
     placed = [

@@ -281,12 +281,14 @@ def grouped(records: Records, keys: list[str], counting: CountSettings) -> Itera
 
     Every record has a count and a weight, where they are asked for, or it is an error.
     """
+    # From the narrowest case to the widest: each asks the engine for no more than it needs.
     if counting.added:
         yield from _added(records, keys, counting)
     elif counting.count and counting.weight:
         yield from records.products(keys, str(counting.count), counting.weight)
     elif counting.weight:
         for *values, rows, amount, squares in records.sums(keys, counting.weight, counted=False, squares=True):
+            # A weight without a count: every record is one occurrence.
             yield (*values, int(rows), int(rows), amount, squares)
     elif counting.count:
         for *values, rows, amount, squares in records.sums(keys, str(counting.count), squares=True):
@@ -308,6 +310,7 @@ def _added(records: Records, keys: list[str], counting: CountSettings) -> Iterab
         if counting.weight:
             for *values, _, _, product, _ in records.products(keys, column, counting.weight):
                 heaps[tuple(values)][1].append(product)
+    # NaN: how such sums are spread over the records is not known.
     for key, (counts, products) in heaps.items():
         total = exact_sum(counts)
         yield (*key, rows[key], total, exact_sum(products) if counting.weight else total, math.nan)
@@ -327,6 +330,7 @@ def _cells(records: Records, counting: CountSettings) -> list[LabelCell]:
     for value, rows, count, amount, squares in grouped(records, [str(counting.by)], counting):
         label = label_text(value)
         cell = LabelCell(label, rows, count, amount, squares)
+        # Labels may meet that differ in the source: "Chip" and "Chip ".
         if cells.setdefault(label, cell) is not cell:
             again.setdefault(label, [cells[label]]).append(cell)
     cells.update((label, _together(label, same)) for label, same in again.items())
@@ -349,6 +353,7 @@ def frequencies(groups: Iterable[tuple[str | None, Raw]]) -> dict[str, Number]:
     for label, amount in groups:
         if label is not None and label.strip():
             heaps.setdefault(label, []).append(amount)
+    # Most labels have one group: they need no arrays.
     alone = {label: heap[0] for label, heap in heaps.items() if len(heap) == 1 and isinstance(heap[0], int)}
     return {label: alone[label] if label in alone else Amounts.of(heap).total for label, heap in heaps.items()}
 
@@ -371,6 +376,7 @@ def _unit_counts(records: Records, counting: CountSettings) -> tuple[Groups, int
     cells = [LabelCell(label_text(value), int(number), int(number), int(number), 0.0) for value, number in plain]
     labeled = ((cell.label, cell.amount) for cell in split_cells(cells, counting.separator))
     rename = relabeling(frequencies(labeled), **naming(counting))
+    # The engine can count different units only where no labels become one.
     if not rename.names and counting.separator is None:
         values = records.units([by], unit)
         groups: Groups = [(label_text(value), int(units), int(units)) for value, units, _ in values]

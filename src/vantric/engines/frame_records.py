@@ -45,11 +45,13 @@ class FrameRecords(Records):
         if not self.is_short(most):
             return None
         kinds = self._table.types
+        # A total may say that it is one in any column of text.
         others = [name for name in kinds if name not in columns and kinds[name].kind in ("text", "mixed")]
         rows = self._table.records([*columns, *others[:_MOST_TEXTS]]) if columns else ()
         width = len(columns)
         return [
             [
+                # Frames have no rows that people know: the first record is record 1.
                 PlacedRow(index, f"record {index + 1}", row[:width], total_in(row[width:]))
                 for index, row in enumerate(rows)
             ]
@@ -61,6 +63,7 @@ class FrameRecords(Records):
 
     def _with(self, table: FrameTable, remark: Note) -> FrameRecords:
         records = self._left(remark)
+        # What was added up belongs to the records before.
         records.__dict__.update(_table=table, _ready={})
         return records  # type: ignore[return-value]
 
@@ -101,6 +104,7 @@ class FrameRecords(Records):
             replace(self._addition((name,)), added=name in columns, name=str(index)) for index, name in enumerate(names)
         ]
         groups = (
+            # One key twice is refused by most engines, and asked for by none of ours.
             sum_groups(self._table, keys, additions, ends=bool(ends))
             if additions and len(set(keys)) == len(keys)
             else None
@@ -130,6 +134,7 @@ class FrameRecords(Records):
         self, keys: Sequence[str], amount: str, *, free: bool = False, counted: bool = True, squares: bool = False
     ) -> list[Group]:
         """Add up numbers in the engine, text here; see `Records.sums`."""
+        # Grouped by each key once, and given back as often as it was asked for.
         different, index = list(dict.fromkeys(keys)), 0
         ready = self._prepared(keys)
         groups: SummedGroups | None
@@ -142,6 +147,7 @@ class FrameRecords(Records):
                 self._keep(different, [amount], groups)
         if groups is not None:
             self._check(groups, amount, free=free, counted=counted)
+        # An inexact sum is no sum: the amounts come over and are added up here.
         if groups is None or not _all_added(groups, index):
             return self._sums_here(keys, amount, free=free, counted=counted, squares=squares)
         places = [different.index(key) for key in keys]
@@ -158,7 +164,9 @@ class FrameRecords(Records):
     def _check(self, groups: SummedGroups, amount: str, *, free: bool, counted: bool) -> None:
         """Raise `AmountError` for the first group that holds an amount that is none."""
         if not _doubtful(groups.whole[amount], groups.rows, free=free) and all(
-            group.spans[amount].finite for group in groups.groups
+            # The extremes of all records clear most columns without a look at the groups.
+            group.spans[amount].finite
+            for group in groups.groups
         ):
             return
         for group in groups.groups:
@@ -172,6 +180,7 @@ class FrameRecords(Records):
         """Multiply and add up numbers in the engine, text here; see `Records.products`."""
         if not self._is_number(count) or not self._is_number(weight) or count == weight or len(set(keys)) < len(keys):
             return self._products_here(keys, count, weight)
+        # The count is checked too, so it is added up on the way.
         additions = [self._addition((count,)), self._addition((count, weight), squares=True, name="1")]
         groups = sum_groups(self._table, keys, additions)
         if groups is None:
@@ -196,6 +205,7 @@ class FrameRecords(Records):
         """Return groups that know the ends of a column; None if the engine has none."""
         for highest in (False, True):
             if highest:
+                # Asked for once more, with the ends, only where the groups that are held lack them.
                 self.prepare(keys, (), [value])
             ready = self._prepared(keys)
             if ready is not None and value in ready[1].whole:
@@ -214,6 +224,7 @@ class FrameRecords(Records):
 
     def units(self, keys: Sequence[str], unit: str) -> list[Group]:
         """Count different units in the engine; see `Records.units`."""
+        # Floats and decimals would be compared as numbers: 1.0 and 1 are two units as text.
         if self._table.types[unit].kind not in ("text", "whole"):
             return super().units(keys, unit)
         return self._table.units(keys, unit)

@@ -60,6 +60,7 @@ def times(amount: Raw, records: int) -> Raw:
     """Return amount x records, exact for integers and for Decimals of any length."""
     if not isinstance(amount, Decimal):
         return amount * records
+    # As many digits as the product can have: the default of 28 would round.
     digits = len(amount.as_tuple().digits) + len(str(records))
     return Context(prec=digits).multiply(amount, Decimal(records))
 
@@ -120,6 +121,7 @@ class NumberColumns(ABC):
     def remarks(self) -> tuple[Note, ...]:
         """What there is to say of how it was read, so far."""
         noted = (remark for reading in self._known().values() for remark in reading[1])
+        # Several results may note the same of one column.
         return tuple(dict.fromkeys((*self._said, *noted)))
 
     def remark(self, note: Note) -> None:
@@ -147,6 +149,7 @@ class NumberColumns(ABC):
             If there is none, or several that differ: it names two cells.
         """
         readings = self._known()
+        # Counts and values are read apart: 1,234 is a count in one style, a value in two.
         if (column, counted) not in readings:
             readings[column, counted] = self._noted(column, self._decided(column, self._cells(column), counted=counted))
         return readings[column, counted][0]
@@ -171,6 +174,7 @@ class NumberColumns(ABC):
                         return NumberReading()
                     continue
                 if doubt.doubt is Doubt.AMBIGUOUS:
+                    # A file with decimal commas and semicolons leaves no doubt.
                     supposed = chosen(doubt, left, counted=counted, delimiter=self.delimiter)
                     if supposed is not None:
                         return supposed
@@ -193,6 +197,7 @@ class NumberColumns(ABC):
         ValueError
             With the reason as its message.
         """
+        # Typed cells have one reading; only texts have styles.
         if not isinstance(value, str) or is_blank(value):
             return parse_number(value)
         reading = self.number_reading(column, counted=counted)
@@ -221,6 +226,7 @@ class NumberColumns(ABC):
     ) -> AmountError:
         """Return the error for an amount that cannot be used, naming the first such record if there is an order."""
         where = f"column '{column}'"
+        # The engine said that there is such a cell: here is the first one, with its place.
         for place, value in self.values_in_order(column):
             try:
                 if not (free and is_blank(value)):

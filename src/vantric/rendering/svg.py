@@ -41,12 +41,14 @@ def targets(chart: Chart, plan: Plan, keys: Sequence[str], tips: Sequence[str]) 
         return ""
     low, high = (plan.frame.bottom, plan.frame.top) if plan.horizontal else (plan.frame.left, plan.frame.right)
     centers = np.asarray(plan.centers, dtype=float)
+    # A target reaches halfway to its neighbors, so that none is missed.
     middles = (centers[1:] + centers[:-1]) / 2
     ends = [high, *middles, low] if plan.horizontal else [low, *middles, high]
     shapes = []
     for index, (key, tip) in enumerate(zip(keys, tips, strict=True)):
         value, other = sorted((float(ends[index]), float(ends[index + 1])))
         box = _box(plan, value, other)
+        # A page finds the category of a target by this key, whatever its label holds.
         shapes.append(rectangle(*box, titled(tip), data_category=key, class_="target", role="graphics-symbol"))
     return element("g", "".join(shapes), class_="targets", fill="none", pointer_events="all", **_cutoff(chart, plan))
 
@@ -141,6 +143,7 @@ def svg_text(
     families = f"{escaped(family)}, {_FAMILIES}" if family else _FAMILIES
     width, height = plan.size
     name = embedded.name if embedded else "chart"
+    # Assistive technology reads title and description as the name of the whole image.
     head: dict[str, object] = {
         "aria_labelledby": f"{name}-title {name}-description",
         "viewBox": f"0 0 {number(width)} {number(height)}",
@@ -173,6 +176,7 @@ def _panels(chart: PanelChart, plan: PanelPlan, theme: Theme, measure: TextMeasu
         around.text(text)
     parts, before = [around.written()], f"{embedded.name}-" if embedded else ""
     for index, ((box, item), panel) in enumerate(zip(plan.panels, chart.panels, strict=True), start=1):
+        # A panel is drawn in its own pixels and moved as a whole.
         place = f"translate({number(box.left)} {number(height - box.top)})"
         inner = _drawn(panel, item, theme, measure, f"{before}panel-{index}-", 0.8 * unit, embedded=embedded)
         parts.append(element("g", inner, id=f"{before}panel-{index}", class_="panel", transform=place))
@@ -190,6 +194,7 @@ def _drawn(
     embedded: Embedded | None = None,
 ) -> str:
     sheet = SvgSheet(theme, plan.size[1], strokes.unit_of(plan) if unit is None else unit, measure, prefix)
+    # Limits that cut data off must cut the marks off too.
     if plan.clipped:
         left, bottom, right, top = plan.frame
         sheet.clip = f"{prefix}frame"
@@ -199,6 +204,7 @@ def _drawn(
     if embedded:
         sheet.letters = embedded.letters
         sheet.keys = [str(embedded.keys[label]) for label in chart.categories]
+    # In a page the targets say what a mark is; saying it twice would be read twice.
     _bars(chart, plan, sheet, [[] for _ in words] if embedded else words)
     sheet.rects("swatches", plan.swatches, strokes.BARS)
     sheet.rects("plates", RectMarks(plan.plates, ("ground",) * len(plan.plates)), strokes.LEADER)
@@ -212,6 +218,7 @@ def _drawn(
     samples: list[Mark] = [*plan.swatch_areas, *plan.swatch_paths, *plan.swatch_points]
     for sample in samples:
         sheet.mark(sample, "legend")
+    # Text over a pattern needs a plate, or it cannot be read.
     patterned = {
         role for role, own_ in zip(plan.bars.roles, plan.bars.patterns, strict=False) if own_ not in ("", "plain")
     }
@@ -228,6 +235,7 @@ def _bars(chart: Chart, plan: Plan, sheet: SvgSheet, words: Sequence[Sequence[st
     """Add what is behind the series, and the bars."""
     sheet.rects("bands", plan.bands, strokes.BAND, shade=strokes.BAND_SHADE)
     sheet.rules(plan.rules)
+    # Grid lines are cleared under labels, not under bars.
     sheet.rects("clear", RectMarks(plan.clear, ("ground",) * len(plan.clear)), strokes.GRID)
     count, own = len(chart.categories), [number for number, item in enumerate(chart.series) if item.kind == "bars"]
     for index, series in enumerate(own):
@@ -246,6 +254,7 @@ def _words(chart: Chart) -> list[list[str]]:
     labels = [one_line(label, longest=120) for label in chart.categories]
     for series in chart.series:
         style = series.style or (chart.secondary_style if series.secondary else chart.style)
+        # Values in percent have one decimal, as everywhere.
         texts = value_texts(series.values, style, percent=series.unit == "%" or _is_percent(chart, series.secondary))
         unit = f" {one_line(series.unit)}" if series.unit and series.unit != "%" else ""
         name = series_name(series.name)

@@ -98,6 +98,7 @@ def align(
         for wish, rule in zip(scaling.zeros, zeros or (text, text), strict=True)
     ]
     pair, sides = _aligned((primary, secondary), scaling, rules)  # type: ignore[arg-type]
+    # What a user wished must be true of the scales, whichever policy made them.
     _check_held(pair, sides, scaling)
     fixed = [any(end not in (None, 0.0) for end in limits or ()) for limits in scaling.limits]
     return replace(pair, fixed=(fixed[0], fixed[1]))
@@ -133,6 +134,7 @@ def _aligned(data: tuple[Pair, Pair], scaling: Scaling, zeros: Sequence[ZeroRule
         checked_side(
             place,
             data[place],
+            # Zero and zero can only be one height where both are shown.
             kind="log" if scaling.logs[place] else "linear",
             zero="shown" if policy == "proportional" else zeros[place],
             limits=limits[place],
@@ -157,6 +159,7 @@ def _check_held(pair: ScalePair, sides: Sequence[Side], scaling: Scaling) -> Non
             raise ScaleError(
                 f"{side.name}_zero=False and {cause} conflict: the {side.name} axis would run from "
                 f"{digits_text(scale.lower)} to {digits_text(scale.upper)}; fix its lower limit, or leave it out"
+                # Halves, since the difference of two floats may pass the largest one.
             )
         slack = _MEETING * (scale.upper / 2 - scale.lower / 2)
         low, high = (10**side.low, 10**side.high) if side.log else (side.low, side.high)

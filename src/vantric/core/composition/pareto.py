@@ -66,11 +66,13 @@ def pareto_chart(
     return Chart(
         categories=tuple(categories),
         series=(*bars, *([_colored_line(line, look)] if line else [])),
+        # The right axis is the left one in percent: 100 % is as high as the total.
         scales=common(total, whole=whole) if by_frequency else proportional(total, 100.0, whole=(whole, True)),
         total=total,
         cuts=tuple(_cut_mark(cut, table, look) for cut in table.cutoffs) if line else (),
         secondary_axis=line is not None,
         secondary_unit="" if by_frequency else look.style.percent_unit,
+        # A sum of rates with different bases is no total, so nothing is written at its height.
         total_text="" if _mixed_rates(table) else look.wording.say("total", total=_total(table, look)),
         secondary_style=style if by_frequency else style.bare(),
         together="stacked" if table.strata is not None else "grouped",
@@ -87,6 +89,7 @@ def _spread(bars: Bars, table: ParetoTable, spreads: BarIntervals, look: TableCh
         raise ChartError(
             "intervals are for bars of one part: a stack has none; take the panels (--panels), or no split"
         )
+    # The band says how far bars of chance alone would fall by rank: it needs ranks.
     ranked = table.ordering == "frequency" and table.rest is None and not table.pinned
     band = spreads.band if ranked else ()
     return replace(
@@ -118,6 +121,7 @@ def _bars(table: ParetoTable, look: TableChartSettings) -> tuple[Bars, ...]:
                 Bars,
                 name,
                 tuple(float(part[index]) for part in parts),
+                # Seven colors of the theme come again from the eighth part on.
                 role=f"series-{index % 7 + 1}",
                 colors=(look.colors[name],) * len(parts) if name in look.colors else (),
             )
@@ -127,6 +131,7 @@ def _bars(table: ParetoTable, look: TableChartSettings) -> tuple[Bars, ...]:
     name = say("rate") if table.origin.per else say("frequency")
     few, many = say("vital few"), say("useful many")
     inside = cut.count if cut else 0
+    # A color may be given to one category, or to the vital few as a group.
     series = [(few if place < inside else many) if cut else name for place in range(len(table))]
     own = tuple(
         look.colors.get(category, look.colors.get(group, ""))
@@ -156,6 +161,7 @@ def _labels(table: ParetoTable, look: TableChartSettings, name: str) -> tuple[st
 
 
 def _decimals(table: ParetoTable) -> int:
+    # A rate above one reads well with two decimals, a small one needs all it has.
     return 2 if table.origin.per and float(table.total) > 1 else 6
 
 
@@ -167,6 +173,7 @@ def _line(table: ParetoTable, look: TableChartSettings) -> Line | None:
         labels = style.amounts(table.cumulative.values(), most_decimals=_decimals(table))
         name = say("cumulative rate") if table.origin.per else say("cumulative frequency")
         return composed(Line, name, tuple(table.cumulative.floats().tolist()), tuple(labels), axis="secondary")
+    # A percent must not be rounded onto a cutoff that it does not reach.
     marks = [float(cut.percent) for cut in table.cutoffs]
     values = table.cumulative_percents.tolist()
     labels = [style.percents(value, marks) for value in values]
@@ -217,6 +224,7 @@ def _secondary_title(table: ParetoTable, look: TableChartSettings, unit: str) ->
     name = say("cumulative percent")
     if table.origin.per:
         return name
+    # "Percent of 650 records", but never "of 650 frequency".
     plain = "" if unit.casefold() == say("frequency").casefold() else unit
     return say("of total", name=name, total=_total(table, look), unit=plain).rstrip()
 
@@ -307,6 +315,7 @@ def strata_panels(
     for index, name in enumerate(names):
         values = [part[index] for part in parts]
         shares, sums = _percents(values)
+        # Zeros have no label: in a small panel they are noise.
         labels = tuple(style.percents(share) if share else "" for share in shares)
         bars = composed(
             Bars, percent, shares, labels if look.labels_of(name) != "none" else (), colors=own if any(own) else ()
@@ -321,6 +330,7 @@ def strata_panels(
             Chart(
                 categories=tuple(distinct_lines(table.categories)),
                 series=(bars, *line),
+                # One scale for all panels, or they could not be compared by eye.
                 scales=common(100.0 if line else _highest(parts, spreads)),
                 title=name,
                 subtitle=whole,
@@ -357,6 +367,7 @@ def _percents(values: list[Number]) -> tuple[tuple[float, ...], tuple[float, ...
     if not amounts.total_units:
         zeros = (0.0,) * len(values)
         return zeros, zeros
+    # In units, so that sums of decimals and integers are exact.
     total = amounts.total_units
     return tuple(amounts.percents(total).tolist()), tuple(amounts.cumulative().percents(total).tolist())
 

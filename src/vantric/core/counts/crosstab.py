@@ -61,6 +61,7 @@ class Crosstab(TableResult):
     """
 
     _kind = "tally"
+    # Frames and charts are worked out by the kind; this one name is for the core alone.
     _inner = frozenset({"sum_of"})
 
     categories: tuple[str, ...]
@@ -121,6 +122,7 @@ class Crosstab(TableResult):
             base: NDArray[Any] = np.array(self.frequency.total_units, dtype=object)
         else:
             base = self.row_totals.units[:, None] if of == "row" else self.column_totals.units[None, :]
+        # Python's integers: 100 times a count may pass 64 bits.
         units, bases = np.broadcast_arrays(self._units.astype(object), base.astype(object))
         flat = [100 * unit / whole if whole else np.nan for unit, whole in zip(units.flat, bases.flat, strict=True)]
         return np.array(flat, dtype=np.float64).reshape(self._units.shape)
@@ -183,6 +185,7 @@ class Crosstab(TableResult):
             )
         ]
         crosstab = make_crosstab(groups, self.missing, self.origin.by or "", turned, weighted=self.counts is not None)
+        # Turned, each row becomes a column and has the spread of its cells.
         if not self.spreads:
             return crosstab
         rows = (
@@ -288,6 +291,7 @@ def make_crosstab(
     without: list[Pair] = []
     for pair in groups:
         category, label = pair.category, pair.label
+        # A record that lacks one of the two labels cannot stand in any cell.
         if category is None or label is None or not category.strip() or not label.strip():
             without.append(pair)
         else:
@@ -297,10 +301,12 @@ def make_crosstab(
         raise RankError(f"{where}: no record has both '{origin.by}' and '{split}': there is nothing to count")
     if columns is None:
         labels = {label for _, label in cells}
+        # What is missing stands last, whatever its letters.
         columns = [*in_label_order(labels - {MISSING_LABEL}), *(labels & {MISSING_LABEL})]
     names = in_label_order({category for category, _ in cells})
     sums = {pair: exact_sum([item.amount for item in heap]) for pair, heap in cells.items()}
     totals = Amounts.of(
+        # Ranked by exact totals: a float could turn two of them round.
         [exact_sum([sums[name, label] for label in columns if (name, label) in sums]) for name in names]
     )
     order, _ = rank_descending(totals, names)
@@ -311,6 +317,7 @@ def make_crosstab(
         plain = {pair: exact_sum([item.counted for item in heap]) for pair, heap in cells.items()}
         counts = Amounts.of([plain.get(pair, 0) for pair in every])
     has_missing = missing is not None
+    # Where records without a label are counted as a category of their own, none is missing.
     in_columns = () if has_missing else tuple(_left_out(p for p in without if p.label == label) for label in columns)
     return Crosstab(
         tuple(ranked),

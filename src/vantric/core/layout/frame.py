@@ -71,6 +71,7 @@ def value_axes(chart: Chart, scales: ScalePair) -> tuple[ValueAxis, ValueAxis | 
 def _axis(
     scale: Scale, style: NumberStyle, unit: str, special: tuple[tuple[float, str, str], ...], *, primary: bool
 ) -> ValueAxis:
+    # Whole floats as integers, so that no tick is written 650.0.
     ticks = [int(tick) if tick == int(tick) and abs(tick) < 1e15 else tick for tick in scale.ticks]
     if scale.kind == "log":  # each in its own decimals: of several decades the smallest has many
         texts = tuple(with_unit(style.amounts([tick], most_decimals=9)[0], unit) for tick in ticks)
@@ -81,6 +82,7 @@ def _axis(
 
 def axis_texts(axis: ValueAxis, field: PlotArea, sizes: Sizes, writer: TextWriter) -> tuple[list[TextMark], list[bool]]:
     """Return what is written at an axis, and which ticks gave way to something marked, or to a neighbor."""
+    # Total and cutoffs come first: an ordinary tick gives way to them.
     special = [_text(axis, field, value, text, role, sizes, writer) for value, text, role in axis.special]
     text_marks: list[TextMark] = []
     for mark in special:
@@ -124,6 +126,7 @@ def axis_rules(
     tick, rules = sizes.px(5), []
     leading = {"primary": primary, "secondary": secondary or primary}.get(chart.grid_side)
     if leading:
+        # The grid line at the lower end would lie on the axis.
         ticks = (value for value in leading.scale.ticks if value > leading.scale.lower)
         rules += [_across(field, leading, value, "grid") for value in ticks]
     rules += _zeros(chart, axes, field)
@@ -140,6 +143,7 @@ def axis_rules(
         rules.append(_tick(field, primary, chart.total, 1.4 * tick, "total-tick"))
     left, bottom, right, top = field.frame
     rules.append(rule(left, bottom, left, top, "axis"))
+    # Drawn last, over the feet of the bars.
     rules.append(rule(left, bottom, right, bottom, "axis"))
     if secondary:
         rules.append(
@@ -151,6 +155,7 @@ def axis_rules(
 def _zeros(chart: Chart, axes: tuple[ValueAxis, ValueAxis | None], field: PlotArea) -> list[PathMark]:
     """Return the line on which bars are where some of them hang down."""
     marks: dict[float, PathMark] = {}
+    # Two zeros of one height are one line.
     for axis in axes:
         if axis and axis.scale.kind == "linear" and axis.scale.lower < 0 < axis.scale.upper:
             share = round(float(axis.scale.fraction(0.0)), 9)
@@ -227,6 +232,7 @@ def lay_out(context: LayoutContext, *, remark: str = "") -> FrameLayout:
     width, height = context.size
     axes = value_axes(chart, context.scales)
     margin = sizes.px(24)
+    # From the outside inward: each step takes its part of what is left.
     heads, below_head = head(chart, width - 2 * margin, height - sizes.px(18), margin, sizes, writer)
     notes, above_note = note_line(chart, width, sizes, writer)
     column = chart.legend in ("left", "right")
@@ -236,6 +242,7 @@ def lay_out(context: LayoutContext, *, remark: str = "") -> FrameLayout:
     room = _horizontal_room(context, axes, room) if chart.horizontal else _upright_room(context, axes, room)
     _check(context, room)
     key = _legend(context, room, remark, below_head, column=column)
+    # The legend needs a width to be wrapped in, and its height decides where it begins: so it is laid out twice.
     if chart.legend == "below":
         room = replace(room, bottom=room.bottom + key.height + (sizes.px(8) if key.height else 0))
         key = _legend(context, room, remark, above_note + key.height + sizes.px(2), column=False)
@@ -247,6 +254,7 @@ def lay_out(context: LayoutContext, *, remark: str = "") -> FrameLayout:
         marks = labels.marks(field.centers(), field.frame.left - sizes.px(9), writer)
         stride = labels.stride
     else:
+        # Names at the ends of lines stand right of the frame.
         room = replace(room, after=ends_width(chart, width, sizes, writer))
         flat = _labels(context, room) if chart.category_labels else None
         under = flat.height + 1.5 * sizes.px(8) if flat else 0.0
@@ -258,6 +266,7 @@ def lay_out(context: LayoutContext, *, remark: str = "") -> FrameLayout:
     other = axis_texts(axes[1], field, sizes, writer)[0] if axes[1] else []
     titles = _titles(context, field, above_note + (key.height + sizes.px(8) if chart.legend == "below" else 0), axes)
     texts = (*heads, *written, *other, *titles, *marks, *notes, *key.texts)
+    # Thinned labels are reported by name; of periods everybody can tell them.
     lacking = tuple(name for place, name in enumerate(chart.categories) if place % stride)
     missing: tuple[LeftOut, ...] = (
         (LeftOut("", lacking),) if lacking and chart.category_labels and not chart.period else ()
@@ -289,6 +298,7 @@ def _horizontal_room(context: LayoutContext, axes: tuple[ValueAxis, ValueAxis | 
     left = room.left + (text_height(sizes.axis_title) + sizes.px(4) if chart.category_title else 0.0)
     widest = max(axis.widest(sizes, writer) for axis in axes if axis)
     at_end = any(axis.scale.fraction(axis.scale.ticks[-1:]) > _AT_END for axis in axes if axis)
+    # The last number is centered at its tick and may reach over the end of the axis.
     beyond = widest / 2 + (sizes.px(6) if at_end else -sizes.px(10))
     right = max(room.right, beyond)
     return _Margins(left, right, bottom, top)

@@ -360,12 +360,14 @@ def _around(labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes, 
     x, y = _anchor(labels, number)
     label = writer.line(labels.labels[number], x, y, size, labels.role, ha="center", figures=True)
     over, under = radius + gap + FIGURE_DESCENT * size, -radius - gap - FIGURE_ASCENT * size
+    # A label over a peak or under a valley is not cut by the line that joins the points.
     levels = [over, under] if _is_peak(labels, number) else [under, over]
     if labels.only in ("above", "below"):
         levels = [over if labels.only == "above" else under]
     half = label.box.width / 2
     if labels.only != "beside":
         for level in levels:
+            # A little aside, where a neighbor is as high.
             for aside in (0.0, 0.5, -0.5, 0.9, -0.9):
                 yield shifted(label, aside * half, level)
     if labels.only in ("", "beside"):
@@ -390,6 +392,7 @@ def _far(labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes) -> 
     label = writer.line(labels.labels[number], x, y, size, labels.role, ha="center", figures=True)
     up = _is_peak(labels, number)
     for reach in _REACHES:
+        # On the side where the line is not.
         for side in (1, -1) if up else (-1, 1):
             level = side * (reach + 0.5) * size - middle_drop(size)
             for aside in (0.0, 1.4, -1.4, 2.8, -2.8):
@@ -406,6 +409,7 @@ def _above(labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes, *
     )
     x, y = float(labels.points.xs[number]), float(labels.points.ys[number])
     baseline = y + radius + gap + FIGURE_DESCENT * size
+    # To the left first: the cumulative line comes from below left and goes on to the right.
     yield writer.line(label, x + 0.5 * radius, baseline, size, role, ha="right", figures=True)
     yield writer.line(label, x, baseline, size, role, ha="center", figures=True)
     yield writer.line(label, x - radius - gap, y + 0.2 * size, size, role, ha="right", figures=True)
@@ -413,6 +417,7 @@ def _above(labels: PointLabels, number: int, writer: TextWriter, sizes: Sizes, *
         yield writer.line(label, x + radius + gap, y - middle_drop(size) - 0.3 * size, size, role, figures=True)
         for rise in (1.1, 2.0):
             yield writer.line(label, x, baseline + rise * size, size, role, ha="center", figures=True)
+        # Between two bars nothing but the grid is in the way.
         beside = x + labels.pitch / 2 + gap
         yield writer.line(label, beside, y - middle_drop(size), size, role, figures=True)
         yield writer.line(label, beside, y + 2 * gap, size, role, figures=True)

@@ -245,8 +245,10 @@ def _agreed(
     names: tuple[str, ...], estimates: Floats, low: Floats, high: Floats, chances: Floats, same: float, level: float
 ) -> tuple[CategoryChange, ...]:
     """Return the rows; where test and interval do not agree, the interval is extended to no change."""
+    # Bonferroni: as many tests as rows.
     adjusted = np.minimum(1.0, chances * len(names))
     beyond = (chances <= 1 - level) & ((low > same) | (high < same))
+    # A verdict and an interval that contradict each other would be read as an error.
     low, high = np.where(beyond, low, np.minimum(low, same)), np.where(beyond, high, np.maximum(high, same))
     return tuple(
         CategoryChange(
@@ -273,8 +275,10 @@ def _agreed(
 
 def _mix(before: Floats, after: Floats, pooled: Sample, rng: np.random.Generator) -> float:
     """Return the p-value of no change in all shares together."""
+    # Records that stand for several occurrences count as fewer.
     scale = pooled.effective / pooled.total
     table = np.stack([before, after]) * scale
+    # A category that neither side has says nothing.
     table = table[:, table.sum(axis=0) > 0]
     if table.shape[1] < 2 or not table.sum(axis=1).all():
         return 1.0

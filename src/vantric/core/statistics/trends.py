@@ -137,6 +137,7 @@ def _words(trend: Trend) -> str:
 def _trends(trend: Trend) -> str:
     whole = sum(point.whole for point in trend.rows[0].chart.points)
     over = f"over {counted(whole, trend.period if whole == len(trend.periods) else f'whole {trend.period}')}"
+    # Too few periods: say why, rather than nothing.
     if trend.reason:
         return f"whether there is a trend cannot be said: {trend.reason}"
     tested = [row for row in trend.rows if row.slope is not None]
@@ -152,9 +153,11 @@ def _change(row: CategoryTrend, period: str) -> str:
     slope = row.slope
     assert slope is not None
     assert row.p_adjusted is not None
+    # The slope is too steep for an interval, though the test is sure.
     if slope.change is None or slope.low is None or slope.high is None:
         return f"{named(row.category)} changes ({p_words(row.p_adjusted)})"
     verb = "rises" if slope.change > 1 else "falls"
+    # In percent a period, without a sign: the verb says which way.
     ends = sorted(abs(100 * (value - 1)) for value in (slope.low, slope.high))
     low, high = ends_texts(ends[0], ends[1], digits=2)
     return (
@@ -241,6 +244,7 @@ def trends_of(
     design = dict(zip(tally.categories, sample.design.tolist(), strict=True))
     places = {name: place for place, name in enumerate(table.categories)}
     basis = _divisors(table, measure, exposures)
+    # A period that has not ended yet has too few counts, but not too low a rate.
     whole = np.array([label not in table.partial or measure != "frequency" for label in table.columns])
     whole &= basis > 0
     rows = []
@@ -250,6 +254,7 @@ def trends_of(
             counts, basis, whole, scale=_scale(measure, units), percent=measure == "percent", design=design[name]
         )
         slope = slope_of(
+            # As many independent records as tell as much: see `sample`.
             counts / design[name],
             basis / (design[name] if measure == "percent" else 1.0),
             whole,
@@ -308,6 +313,7 @@ def adjusted(rows: Sequence[CategoryTrend]) -> list[CategoryTrend]:
     tested = sorted(((row.slope.p, number) for number, row in enumerate(rows) if row.slope is not None), reverse=True)
     trends, least = list(rows), 1.0
     for place, (p, index) in enumerate(tested):
+        # Step-up: no p-value is larger than one further up.
         least = min(least, p * len(tested) / (len(tested) - place))
         trends[index] = replace(rows[index], p_adjusted=least)
     return trends
