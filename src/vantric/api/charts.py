@@ -185,9 +185,9 @@ def made_of_file(chart_file: ChartFile, policy: AccessPolicy, look: Mapping[str,
 
     Parameters
     ----------
-    found
+    chart_file
         What the file says.
-    reach
+    policy
         Where it is, and what it may read.
     look
         Options of the look in place of the file's own.

@@ -65,6 +65,7 @@ def repeated_labels(table: SheetTable, body: Sequence[SheetRow]) -> list[Finding
     values: dict[tuple[str, ...], list[SheetRow]] = {}
     for row in body:
         if row.label.strip():
+            # One name in two groups is two categories.
             values.setdefault((plain_spelling(row.label), *row.group), []).append(row)
     again = [rows for rows in values.values() if len(rows) > 1]
     if not again:
@@ -148,6 +149,7 @@ def running_slips(
         if values is not None:
             factor = column.scale / percents.scale
             fractions = list(accumulate(factor * value for value in values))
+            # Rounded percents add up to 100 as far as their decimals allow; more than 0.6 % off they were wrong.
             off = abs(fractions[-1] - right[-1]) > Fraction(6, 1000) * abs(right[-1])
             words = "a running sum of wrong percents" if off else "a running sum of rounded percents"
             if fractions != list(right):
@@ -157,6 +159,7 @@ def running_slips(
     yield Slip("a sum in which its own row is not yet", _FIX, lambda index: sums[index] - own[index])
     yield Slip("added up from the last row upward", _FIX, lambda index: sums[-1] - sums[index] + own[index])
     whole = sums[-1]
+    # A Total row at the top is the first thing that a running sum takes in.
     for total in parted.totals:
         if total.kind == "total" and total.before == 0:
             yield Slip("a sum that begins with the Total row", _FIX, lambda index: sums[index] + whole)
@@ -196,6 +199,7 @@ def _from_a_row_on(
     wrong: Sequence[int],
 ) -> Iterator[Slip]:
     """Yield a sum that is off by one amount from some row on: a row left out or added twice."""
+    # Looked for at the first wrong rows only: all after them follow from the same slip.
     for first in wrong[:50]:
         cell = column.cells[first]
         if cell is None or cell.value is None:
@@ -265,6 +269,7 @@ def check_and_correct(table: SheetTable) -> CheckedSheet:
     table = replace(table, where=f"{table.where}: " if table.where else "")
     parted = split_rows(table.rows)
     rows, whole = parted.body, parted.whole
+    # What the labels and counts are is said first: all percents rest on them.
     about = [*negative_counts(table, rows), *repeated_labels(table, rows), *label_findings(table, rows)]
     if not rows or whole <= 0:
         return CheckedSheet(tuple(about))
@@ -272,6 +277,7 @@ def check_and_correct(table: SheetTable) -> CheckedSheet:
     findings = [*misplaced(table, parted), *wrong_totals(table, parted)]
     percent = next((expected_column for expected_column in columns if expected_column.kind == "percent"), None)
     all_findings: list[Finding] = []
+    # What one column explains is not said again of the next.
     for column in columns:
         all_findings += _columns(table, parted, column, percent, all_findings)
     findings += all_findings
@@ -285,23 +291,28 @@ def check_and_correct(table: SheetTable) -> CheckedSheet:
 
 
 def _corrections(
-    parted: SplitRows, column_names: Sequence[ExpectedColumn], findings: Sequence[Finding]
+    parted: SplitRows, expected: Sequence[ExpectedColumn], findings: Sequence[Finding]
 ) -> tuple[Correction, ...]:
     """Return the right value of every cell that was found wrong; what is perhaps of another base is left as it is."""
     right: dict[tuple[str, str], tuple[str, SheetRow, Fraction]] = {}
-    for column_name in column_names:
+    for expected_column in expected:
         rows = [
-            *zip(parted.body, column_name.right, strict=True),
-            *((total.row, of_total(total, column_name)) for total in parted.totals),
+            *zip(parted.body, expected_column.right, strict=True),
+            *((total.row, of_total(total, expected_column)) for total in parted.totals),
         ]
         for row, value in rows:
-            cell = row.cell(column_name.kind)
+            cell = row.cell(expected_column.kind)
             if value is not None:
-                right[cell.place if cell is not None else row.place, column_name.name] = column_name.kind, row, value
+                right[cell.place if cell is not None else row.place, expected_column.name] = (
+                    expected_column.kind,
+                    row,
+                    value,
+                )
     for total in parted.totals:
         right[total.row.place, FREQUENCY] = "count", total.row, total.wanted
     corrections = []
     for finding in findings:
+        # Percents of another base may be right: nothing is written over them.
         for wrong in finding.cells if finding.code != "other-base" else ():
             correction = right.get((wrong.place, wrong.column))
             if correction is not None:
@@ -318,6 +329,7 @@ def _wanted(table: SheetTable, parted: SplitRows, kind: Kind) -> ExpectedColumn:
     column = SheetColumnCells(tuple(row.cell(kind) for row in parted.body))
     if kind == "running":
         return ExpectedColumn(kind, table.name(kind), column, tuple(amounts), tuple(amounts), Fraction(1))
+    # Of several possible bases that one is meant of which the fewest cells are wrong.
     fits: list[tuple[int, int, ExpectedColumn]] = []
     bases = (table.base,) if table.base and kind == "percent" else (parted.whole, table.base, *table.stated)
     for base in dict.fromkeys(filter(None, bases)):
@@ -327,6 +339,7 @@ def _wanted(table: SheetTable, parted: SplitRows, kind: Kind) -> ExpectedColumn:
             kind, table.name(kind), tried, tuple(tried.scale * share for share in shares), tuple(amounts), base
         )
         fits.append((-len(expected_column.wrong()), len(fits), expected_column))
+    # Of equal ones the first: the sum of the rows.
     return max(fits, key=lambda fit: (fit[0], -fit[1]))[2]
 
 
@@ -382,6 +395,7 @@ def _finding(table: SheetTable, parted: SplitRows, column: ExpectedColumn, cause
         message = f"{heading} is wrong in {counted(len(rows), 'row')}, {places}"
         message += f": {cause.words}; {first}" if cause.words else f"; {first}"
     make, fix = error, cause.fix
+    # All cells of one base, and no claim to be of the sum: a warning, no error.
     if cause.words.startswith(COMMON) and len(rows) == len(parted.body) and not claims:
         make, code = warning, "other-base"
         message = f"{heading} is of another base than the sum of the rows: {cause.words}; of what?"

@@ -42,10 +42,10 @@ def _shares(bars: DrawnSeries, whole: float) -> list[float]:
     return [whole * part / total for part in accumulate(values)] if total > 0 and min(values) >= 0 else []
 
 
-def _near(values: Sequence[float], column_names: Sequence[float]) -> bool:
-    if not column_names or len(values) != len(column_names):
+def _near(values: Sequence[float], rights: Sequence[float]) -> bool:
+    if not rights or len(values) != len(rights):
         return False
-    return all(abs(a - b) <= _ROUNDED * column_names[-1] for a, b in zip(values, column_names, strict=True))
+    return all(abs(a - b) <= _ROUNDED * rights[-1] for a, b in zip(values, rights, strict=True))
 
 
 def review_running(chart: DrawnChart, bars: DrawnSeries, line: DrawnSeries, *, floats: bool) -> list[Finding]:

@@ -135,9 +135,9 @@ def _fitting(
     return min(fits, key=lambda index: fits[index], default=None)
 
 
-def _away(values: Sequence[Fraction | None], column_names: Sequence[Fraction]) -> Fraction | None:
+def _away(values: Sequence[Fraction | None], rights: Sequence[Fraction]) -> Fraction | None:
     """Return how far cells are from the shares that they may be, at most; None if that is more than a percent point."""
-    pairs = [(value, share) for value, share in zip(values, column_names, strict=False) if value is not None]
+    pairs = [(value, share) for value, share in zip(values, rights, strict=False) if value is not None]
     if len(pairs) < _FEWEST - 1:
         return None
     away = min(max(abs(value / scale - share) for value, share in pairs) for scale in (1, 100))

@@ -38,7 +38,7 @@ def numbers_of(
         What the column is called: of two readings that of percents is the one below 150.
     whole
         Whether they are counts: of two readings the whole one is taken.
-    said
+    style
         How they are written, if the user says so.
     """
     texts = [cell for cell in cells if isinstance(cell, str) and not is_blank(cell)]
@@ -75,6 +75,7 @@ def _likelier(readings: Sequence[NumberReading], texts: Sequence[str], *, whole:
         return sum(abs(value) <= _MOST_PERCENT for value in values), are_whole
 
     small = max(readings, key=fits)
+    # Running percents end at 100; what ends far below it in one reading is thousands in the other.
     if sums and max((_number(text, small) or Fraction() for text in texts), default=Fraction()) < _LEAST_END:
         return max(
             readings, key=lambda reading: -fits(reading)[0]
@@ -152,7 +153,7 @@ def sheet_table(
     ----------
     columns
         All of one length.
-    found
+    found_columns
         Which of them are which.
     rows
         What each row is called: ``"row 5"``.
@@ -267,6 +268,7 @@ def found_sheet(data: Any, opening: ReadSettings, by: str | None = None, count: 
             found_columns.by if by is None else names.index(by),
             found_columns.count if count is None else names.index(count),
         )
+        # The user took a column of percents for the counts: then there is nothing to check them by.
         if places[1] in (found_columns.percent, found_columns.cumulative, found_columns.running):
             return None
         chosen_columns = FoundColumns(*places, found_columns.percent, found_columns.cumulative, found_columns.running)

@@ -249,25 +249,24 @@ class SheetColumnCells:
         cell = self.cells[index]
         return Fraction(1, 2 * 10 ** (_decimals(cell) if cell is not None else 0))
 
-    def is_right(self, index: int, column_names: Fraction, *, times: Fraction = Fraction(1)) -> bool:
+    def is_right(self, index: int, expected: Fraction, *, times: Fraction = Fraction(1)) -> bool:
         """Whether a cell says a value, rounded as far as it is written; of one that is taken several times, with it."""
         cell = self.cells[index]
         if cell is None or (cell.value is None and not cell.text):  # blank, or not known
             return True
-        noise = _FLOAT_NOISE * max(Fraction(1), abs(column_names))
+        noise = _FLOAT_NOISE * max(Fraction(1), abs(expected))
         return (
-            cell.value is not None
-            and abs(cell.value - column_names) <= self.slack(index) * max(times, Fraction(1)) + noise
+            cell.value is not None and abs(cell.value - expected) <= self.slack(index) * max(times, Fraction(1)) + noise
         )
 
 
-def scaled(column: SheetColumnCells, column_names: Sequence[Fraction]) -> SheetColumnCells:
+def scaled(column: SheetColumnCells, rights: Sequence[Fraction]) -> SheetColumnCells:
     """Return a column with its scale, decided for all of its cells: the one that makes more of them right.
 
     Parameters
     ----------
     column
-    wanted
+    rights
         What each cell should be as a share of 1.
     """
     if any(cell is not None and cell.text.rstrip().endswith("%") for cell in column.cells):
@@ -276,7 +275,7 @@ def scaled(column: SheetColumnCells, column_names: Sequence[Fraction]) -> SheetC
     for scale in (Fraction(100), Fraction(1)):
         right = sum(
             column.is_right(index, scale * share)
-            for index, share in enumerate(column_names)
+            for index, share in enumerate(rights)
             if column.cells[index] is not None and scale * share > 2 * column.slack(index)
         )
         fits.append((right, scale))

@@ -36,12 +36,12 @@ class ExpectedColumn:
         return [index for index, value in enumerate(self.right) if not self.column.is_right(index, value)]
 
 
-def cell_of(row: SheetRow, table: SheetTable, kind: Kind, column_names: Fraction) -> WrongCell:
+def cell_of(row: SheetRow, table: SheetTable, kind: Kind, expected: Fraction) -> WrongCell:
     """Return a cell of a row with what it says and what it should be."""
     cell = row.cell(kind) or SheetCell(row.place, "")
     says = cell.text if cell.value is None else digits_text(float(cell.value))
     label = one_line(row.label, longest=40)
-    return WrongCell(cell.place, label, table.name(kind), says, digits_text(float(column_names), digits=4))
+    return WrongCell(cell.place, label, table.name(kind), says, digits_text(float(expected), digits=4))
 
 
 def named(row: SheetRow) -> str:
@@ -161,10 +161,10 @@ def of_total(total: TotalRow, column: ExpectedColumn) -> Fraction | None:
 
 
 def end_findings(
-    table: SheetTable, parted: SplitRows, column_names: Sequence[ExpectedColumn], before: Sequence[Finding]
+    table: SheetTable, parted: SplitRows, expected: Sequence[ExpectedColumn], before: Sequence[Finding]
 ) -> list[Finding]:
     """Tell a last cumulative percent that is nearly 100: it adds up rounded percents."""
-    expected_column = next((column for column in column_names if column.kind == "cumulative"), None)
+    expected_column = next((column for column in expected if column.kind == "cumulative"), None)
     last = parted.body[-1]
     cell = last.cumulative
     if (

@@ -95,7 +95,7 @@ def make_command(
     name
         What it is called.
     run
-        What it does: gets the arguments by name, and `given`, the options that were typed.
+        What it does: gets the arguments by name, and `options`, the options that were typed.
     arguments
         What is without a flag.
     kinds

@@ -45,7 +45,7 @@ def operands(rest: str, kind: str, names: Sequence[str] = ()) -> tuple[str, str]
         What is behind the measure's colon: ``"rejected/fired"``.
     kind
         The measure.
-    known
+    names
         The columns of the source, where they are known: they say which sign parts the two.
     """
     sign = OF_TWO[kind]
@@ -135,7 +135,7 @@ def read_measures(measures: Mapping[str, str]) -> list[Measure]:
 
 
 def read_measure(name: str, text: str, names: Sequence[str] = ()) -> Measure:
-    """Read one measure; its column is its name if none is said. The `known` columns say where two are parted."""
+    """Read one measure; its column is its name if none is said. The `names` columns say where two are parted."""
     match = _MEASURE.fullmatch(text)
     kind = match[1].casefold() if match else ""
     if not match or kind not in KINDS:

@@ -65,7 +65,7 @@ def without_totals(
     Parameters
     ----------
     records
-    looked
+    search
     work
     labels
         Returns the labels of a result, the most frequent first, and None among them if some were missing.

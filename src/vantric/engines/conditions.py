@@ -35,7 +35,7 @@ def day_lookup(ask: Callable[[str], list[Group]], part: Part, name: str, table: 
         The column.
     table
         What the table of days is called.
-    said
+    message
         A date as an example of how they are written, if the user gives one.
 
     Raises

@@ -186,11 +186,11 @@ class DuckRecords(ConditionedFiles):
         The connection that may open the files.
     parts
         The files; each must have the columns that are asked for.
-    shown
+    source_name
         What messages call them together.
     opening
         The condition, and whether it may call any function.
-    workshop
+    temp_files
         The folder of what was written to be read; it is closed with the records.
     """
 

@@ -27,7 +27,7 @@ def in_words(message: str, source_name: str, where: str | None, columns: Iterabl
     ----------
     message
         What the engine said.
-    shown
+    source_name
         What the user calls the source.
     where
         The condition that was given; what is not the file's fault is then its.

@@ -196,15 +196,15 @@ def text_part(
 
     Parameters
     ----------
-    path, shown
+    path, source_name
         The file, and what messages call it.
     opening
         How it is read.
-    wanted
+    column_names
         Columns that will be asked for.
-    workshop
+    temp_files
         Where it is written again, if it must be.
-    known
+    known_heads
         What plain tables among the files before begin with; this one is added.
     anew
         Whether it is no UTF-8, as the engine found.
@@ -364,9 +364,9 @@ def open_file(
         As the user named it.
     opening
         The condition, and the sheet of a workbook.
-    wanted
+    column_names
         Columns that will be asked for.
-    again
+    anew
         Whether text files are written again in UTF-8 first, since the engine met bytes that are none.
     """
     temp_files, limits = TempFiles(), opening.limits()

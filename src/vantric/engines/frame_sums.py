@@ -120,6 +120,7 @@ def _apart(table: FrameTable, keys: Sequence[str], additions: Sequence[Addition]
     sums = _asked(table, replace(run, ways=strategies))
     if not run.clean and not _is_finite(sums):  # NaN that extremes pass over
         return _cleaned(table, run)
+    # An exact strategy can still pass what the engine holds, within some group.
     wrong = _wrong(sums)
     if wrong:
         most = max(group.rows for group in sums)

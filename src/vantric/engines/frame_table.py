@@ -109,7 +109,7 @@ class FrameTable(ABC):
         ----------
         keys
             Names of columns, all different; without any there is one group.
-        made
+        columns
             Name -> computed column, step by step: those of a step may refer to those before.
         results
             What is wanted of which computed column; ``"rows"`` is of none.

@@ -101,7 +101,7 @@ def with_records(data: Any, opening: ReadSettings, column_names: Sequence[str], 
         A path, a pattern of paths, ``"-"``, the URL of a database, a frame, or a mapping of name to column.
     opening
         How it is opened.
-    wanted
+    column_names
         Columns that will be asked for.
     work
         What is done.

@@ -48,13 +48,13 @@ def sheet_parts(
 
     Parameters
     ----------
-    path, shown
+    path, source_name
         The workbook, and what messages call it.
     opening
         Which sheets, which cells, and how they are read.
-    wanted
+    column_names
         Columns that will be asked for.
-    workshop
+    temp_files
         Where the tables are written.
     until
         When the time for it is over.

@@ -271,10 +271,10 @@ def table_part(
 
     Parameters
     ----------
-    found
-    shown
+    table
+    source_name
         What messages call the part.
-    workshop
+    temp_files
         Where it is written.
     delimiter
         Of the text file that it comes from.

@@ -49,7 +49,7 @@ def check_workbook(path: Path, source_name: str) -> None:
     ----------
     path
         An Office Open XML or OpenDocument workbook; what is no archive at all is left to its reader.
-    shown
+    source_name
         What messages call it.
     """
     try:

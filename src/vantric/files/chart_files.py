@@ -187,7 +187,7 @@ def parsed_file(path: Path) -> tuple[Any, str]:
 
 
 def chart_file_of(content: Any, source_name: str) -> ChartFile:
-    """Return the checked form of parsed TOML or JSON; `shown` names the file in messages."""
+    """Return the checked form of parsed TOML or JSON; `source_name` names the file in messages."""
     if not isinstance(content, dict) or content.get("format") != FORMAT:
         other = isinstance(content, dict) and content.get("format") == "vantric/report"
         text = (

@@ -181,7 +181,7 @@ def _line(text: str, ending: str, place: tuple[str | int, ...]) -> int | None:
 
 
 def report_of(content: Any, source_name: str) -> ReportFile:
-    """Return the checked form of parsed TOML or JSON; `shown` names the file in messages."""
+    """Return the checked form of parsed TOML or JSON; `source_name` names the file in messages."""
     if not isinstance(content, dict) or content.get("format") != REPORT_FORMAT:
         other = isinstance(content, dict) and content.get("format") == FORMAT
         text = (

@@ -172,7 +172,7 @@ def synonym(word: str, names: Container[str], *, command: bool = False) -> str:
     ----------
     word
         The name that was tried, with ``-`` or ``_``.
-    known
+    names
         The names of the options that there are, in the spelling of Python.
     command
         Whether the answer is for the command line.

@@ -192,7 +192,7 @@ def split_options(content: Mapping[str, Any], *kinds: type, place: str = "python
 
     Parameters
     ----------
-    given
+    content
         Name -> value, of all classes together; a name that several classes have goes to each of them.
     *kinds
         Classes of options.

@@ -172,7 +172,7 @@ def order_of(values: Iterable[Any], text: str | None) -> Order:
     ----------
     values
         Different cells; what is no date is passed over.
-    said
+    text
         What the user says by example.
 
     Raises

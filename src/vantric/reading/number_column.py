@@ -168,7 +168,7 @@ def decide(cells: Iterable[str], *, digit_style: DigitStyle | None = None) -> Nu
     ----------
     cells
         Different texts; blank ones are passed over.
-    said
+    digit_style
         The style that the user says, if any.
 
     Raises

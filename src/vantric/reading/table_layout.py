@@ -120,7 +120,7 @@ def find_table(grid: Grid, column_names: Sequence[str] = (), *, header: bool | N
     Parameters
     ----------
     grid
-    wanted
+    column_names
         Names of columns that will be asked for.
     header
         Whether its first row names the columns; None if that is to be seen.

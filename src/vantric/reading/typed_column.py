@@ -62,13 +62,13 @@ def typed_column(
     Parameters
     ----------
     cells
-    shown
+    format_texts
         Place in `cells` -> what is seen around the number there.
     place, name
         What messages call the sheet and the column.
     rows
         Where each cell is, in words.
-    said
+    style
         The style of text that the user says.
     """
     kinds = set(map(type, cells))

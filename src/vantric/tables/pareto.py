@@ -59,11 +59,13 @@ def _base(table: ParetoTable) -> str:
 
 def _with_cut(table: ParetoTable, cut: Cutoff) -> str:
     base, number = _base(table), f"{number_text(cut.percent)} %"
+    # Nothing to rank: every other sentence would sound foolish.
     if table.size == 1 and cut.count:
         return _only_one(table, base)
     reached = percent_text(cut.cumulative_percent, marks=(cut.percent,))
     of_all = counted(table.size, "category", "categories")
     names = listed([_name(label) for label in cut.categories])
+    # Under the rule "within" even the first category may be too large.
     if not cut.count:
         first = percent_text(float(table.percents[0]), marks=(cut.percent,))
         return f"Of {base}, no category stays within the cutoff of {number}: {_name(table.categories[0])} has {first}"
@@ -71,6 +73,7 @@ def _with_cut(table: ParetoTable, cut: Cutoff) -> str:
         return _with_ties_taken_in(
             cut, f"Of {base}, {reached} belong to {number_text(cut.count)} of {of_all} ({names})"
         )
+    # Cutting off all categories cuts off nothing, and is said so.
     if cut.count == table.size and cut.rule == "reach":
         every = "both categories" if table.size == 2 else f"all {of_all}"
         text = f"Of {base}, it takes {every} to reach the cutoff of {number}"
@@ -120,12 +123,14 @@ def _without_cut(table: ParetoTable) -> str:
     if tied:
         leading = f"{listed([_name(label) for label in tied])} with {percent_text(share)} each"
     text = f"Of {base} in {counted(table.size, 'category', 'categories')}, the largest share has {leading}"
+    # Where the order means something, so does its middle.
     return f"{text}; {_middle(table)}" if table.ordering in {"given", "listed"} and table.size > 2 else text
 
 
 def _middle(table: ParetoTable) -> str:
     """Return where the middle of the records is in an order that means something."""
     running = table.cumulative_percents.tolist()
+    # As exact as percents are that were added up.
     index = next(place for place, value in enumerate(running) if value >= 50 - 1e-9)
     if abs(running[index] - 50) <= 1e-9:
         after = next(place for place in range(index + 1, len(running)) if running[place] > running[index])
@@ -185,6 +190,7 @@ def _could_change(table: ParetoTable) -> str:
     least, missing = fewest_to_change(table), table.missing
     if least is None:
         return ""
+    # Even if all of them had one label, nothing would change.
     if least > missing.frequency:
         return f", whose {'label' if missing.records == 1 else 'labels'} could not change the vital few"
     if table.origin.weight:
@@ -215,6 +221,7 @@ def pareto_tables(
 def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: bool = True) -> Table:
     """Return a Pareto table; the vital few are its strong rows, the rest is last; `limits` are shown beside."""
     rows = table.rows
+    # Rates have more decimals than people write; four are enough to compare them.
     some = partial(numbers, most_decimals=4) if table.origin.per is not None else numbers
     names = row_names(table)
     rank = Column(FixedText("Rank"), [row.rank for row in rows], words, kind_of([row.rank for row in rows]), key="rank")
@@ -243,6 +250,7 @@ def pareto_table(table: ParetoTable, sure: Certainty | None = None, *, limits: b
         classes,
         *([] if sure is None or not limits else _limits(table, sure)),
     )
+    # Data keep the plain labels and every column, whatever people are shown.
     label = replace(category, values=table.categories, key="category")
     data = (rank, label, frequency, count, percent, cumulative, share, classes, *strata)
     if sure is not None:
@@ -286,6 +294,7 @@ def _limits(table: ParetoTable, sure: Certainty) -> list[Column]:
     limits = {row.category: (row.low, row.high) for row in sure.rows}
     if table.rest is not None and sure.rest is not None:
         limits[table.rest.label] = sure.rest
+    # Each interval is in what its bar shows.
     rates = sure.measure == "rate"
     form = partial(numbers, most_decimals=4) if rates else percents
     return [

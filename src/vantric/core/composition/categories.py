@@ -53,7 +53,7 @@ def read_categories(items: Iterable[Any], period: str | None = None, style: Numb
 
     Parameters
     ----------
-    given
+    items
         Text, numbers, dates, or periods as ISO 8601 writes them (``"2026-01"``, ``"2026-W02"``, ``"2026-Q1"``).
     period
         The calendar period of dates: ``"day"``, ``"week"``, ``"month"``, ``"quarter"`` or ``"year"``. If not given,

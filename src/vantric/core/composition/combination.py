@@ -177,21 +177,26 @@ def combination_chart(
     axis = read_categories(categories, period, look.style)
     found_series = list(series)
     _check(found_series, number=max((place for place in axis.places if place is not None), default=-1) + 1)
+    # Numbers and dates are set in order, whatever order they came in.
     found_series = [axis.sorted(item) for item in found_series]
     labels, period, titled = axis.labels, axis.period, found_series
     if look.transpose:
         labels, found_series, period = *_transposed(labels, found_series), ""
+    # One series may have a color a category; several have one each.
     look.check_colors([*(item.name for item in found_series), *(labels if len(found_series) == 1 else ())])
     how = Arrangement(look.together, look.secondary_together or look.together, look.secondary_bars, look.gap)
+    # Before the axes are chosen: bars in percent go with percents.
     percent = in_percent(found_series, how, look.percent_of)
     sides = choose_sides(found_series, how, percent=percent, references=look.references)
     _check_together(sides.raw, look)
     placed = _dressed(sides.raw, labels, look)
+    # Labels show the values themselves, also where the bars are drawn in percent.
     drawn = percent_values(placed, percent, look.percent_of)
     scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
     say, texts = look.wording.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
     units = tuple(look.style.percent_unit if sides.unit(side) == "%" else "" for side in ("primary", "secondary"))
+    # An axis that does not start at zero says where it starts.
     texts["secondary_title"] = _with_start(texts["secondary_title"], scales.secondary, styles[1], units[1], look)
     raw = {item.name: item for item in placed}
     return Chart(

@@ -210,6 +210,7 @@ def _two(
         for (low, high), rule, log in zip(ranges, zeros, look.logs, strict=True)
     ]
     from_zero = [reach for reach in linear if reach[0] <= 0 <= reach[1]]
+    # Where nothing hangs below zero on either side, both axes begin there and no headroom is lost.
     floor, ceiling = (not any(reach[0] < 0 for reach in from_zero)), (not any(reach[1] > 0 for reach in from_zero))
     limits = [
         _ended(_on_the_floor(reach, ends, low=floor, high=ceiling), look, full=full and reach[1] <= _FULL)
@@ -298,6 +299,7 @@ def _range(
         return 0.0, 1.0
     low, high = float(there.min()), float(there.max())
     if any(how.mode(bar) == "percent" for bar in bars) and 99.999 < high < 100.001:
+        # Rounded percents of a stack add up to 100 but for a hair.
         high = max(100.0, *(end for reference in references if reference.axis == axis for end in reference.ends), 100.0)
     return low, high
 

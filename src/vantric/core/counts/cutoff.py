@@ -256,6 +256,7 @@ class _Leading:
     def of(cls, table: ParetoTable, cut: Cutoff) -> _Leading:
         """Look them up; the table may have many rows."""
         amounts, ranked = table.tally.frequency, table.ranked
+        # Ties that were taken in are not needed to reach the cutoff.
         few = cut.count - (cut.tied_count if cut.ties_included else 0)
 
         def at(place: int) -> Fraction:

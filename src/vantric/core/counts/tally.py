@@ -86,17 +86,20 @@ def spread_of(parts: Iterable[RecordGroup]) -> Spread:
     values: dict[str | None, list[list[float]]] = {}
     wholes: list[float] = []
     records = 0
+    # Each record has its whole amount in each of its labels, so a record of two labels counts in both.
     for labels, number, squares in parts:
         valid = [label for label in labels if label is not None and label.strip()]
         size = len(valid)
         if valid:
             records += number
+            # Of all labels together a record of three labels has three times its amount.
             wholes.append(squares * size * size)
         for label in dict.fromkeys(valid) if valid else (None,):
             times = valid.count(label) if label is not None else 1
             heaps = values.setdefault(label, [[], [], []])
             heaps[0].append(number)
             heaps[1].append(squares * times * times)
+            # What a category and the whole have in common, for the variance of its share.
             heaps[2].append(squares * times * max(size, 1))
     moments = {
         label: Moments(int(sum(numbers)), _sum(two), _sum(three)) for label, (numbers, two, three) in values.items()
@@ -135,6 +138,7 @@ def _sum(values: list[float]) -> float:
         total = math.fsum(values)
     except OverflowError:  # squares of the largest floats
         return math.inf
+    # Rounded, so that two engines that add up in different orders agree.
     return float(f"{total:.{_DIGITS}e}") if math.isfinite(total) else math.inf
 
 
@@ -170,6 +174,7 @@ class Tally(TableResult):
     """
 
     _kind = "tally"
+    # What the library itself needs of a tally, and no user: not in `dir()`.
     _inner = frozenset({"labeled_rows", "plain_counts", "arranged", "places"})
 
     categories: tuple[str, ...]
@@ -255,6 +260,7 @@ class Tally(TableResult):
         return chart
 
     def _key(self) -> tuple[Any, ...]:
+        # Equal whatever the order of the categories.
         counts = None if self.counts is None else frozenset(zip(self.categories, self.counts.values(), strict=True))
         return frozenset(self.as_dict().items()), self.missing, counts
 
@@ -294,6 +300,7 @@ def make_tally(groups: Iterable[tuple[str | None, Raw]], origin: Provenance) -> 
         else:
             labels.append(label)
             amounts.append(amount)
+    # Most sources give every label once: adding up is for the others.
     if len(set(labels)) < len(labels):
         labels, amounts = _added_up(labels, amounts)
     left_out = Amounts.of(missing).total
@@ -344,6 +351,7 @@ def _added_up(labels: list[str], amounts: list[Raw]) -> tuple[list[str], list[Ra
 
 def exact_sum(amounts: list[Raw]) -> Raw:
     """Return the sum: exact for ints and Decimals, correctly rounded once a float is among them."""
+    # Decimals stay decimals: a float could not hold a sum of money.
     heap = Amounts.of(amounts)
     return heap.total if not heap.exact or heap.scale == 0 else heap.decimal_total()
 
@@ -376,6 +384,7 @@ def without_zeros(tally: Tally) -> Tally:
 
 def check_rankable(tally: Tally) -> None:
     """Raise `RankError` if a tally holds nothing to rank, saying what it lacks."""
+    # From the likeliest cause to the last: each message says what to look at.
     where = tally.origin.source or "the data"
     label = f"'{tally.origin.by}'" if tally.origin.by else "the labels"
     if not tally.origin.input_rows and tally.origin.where:

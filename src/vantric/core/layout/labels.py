@@ -64,6 +64,7 @@ def _options(mark: DateMark, field: PlotArea, writer: TextWriter, sizes: Sizes) 
             yield writer.line(mark.text, start, position + apart, size, "reference-text", bold=True)
             continue
         y = frame.top - apart - ASCENT * size - step * (frame.top - frame.bottom) / _HEIGHTS
+        # A name may stand on either side of its line, but not beyond the frame.
         if position + apart + length <= frame.right:
             yield writer.line(mark.text, position + apart, y, size, "reference-text", bold=True)
         if position - apart - length >= frame.left:
@@ -104,6 +105,7 @@ class Guides:
 def guides_of(context: LayoutContext, page: FrameLayout, marks: Marks) -> Guides:
     """Return the lines of cutoffs, references and dates."""
     chart, field = context.chart, page.field
+    # Cutoffs are in percent, which is the secondary axis of a Pareto chart.
     levels = [float(field.up(context.scales.secondary.fraction(cut.value))) for cut in chart.cuts]
     line = marks.paths[0] if marks.paths else None
     cuts = (
@@ -116,12 +118,14 @@ def place_labels(
     context: LayoutContext, page: FrameLayout, marks: Marks, ends: LineEnds, guides: Guides, *, with_names: bool = True
 ) -> Labels | None:
     """Place every label; None if what a cutoff cuts, or a reference, finds no place for its name."""
+    # First what must not be covered, then names, then numbers: what comes first has the better places.
     places = _taken(context, page, marks, ends, guides)
     named = _names(context, page, marks, guides, places)
     if with_names and None in named:
         return None
     placed: list[PlacedLabel] = [PlacedLabel(text) for text in named if text] if with_names else []
     missing: list[LeftOut] = []
+    # What was asked for and found no place is counted; what was wanted where there is room is not.
     index = 0
     many = sum(map(bool, (text for series in context.chart.series if series.if_room for text in series.texts))) > _MANY
     for request in _wanted(context, page, marks):
@@ -175,6 +179,7 @@ def _place(
     if not request.if_room or within:
         return _labels_placed(labeled, places, context, leaders=combined and not request.if_room), False
     if not many:
+        # Tried, and taken back if too few find a place.
         moment = places.now()
         placed_labels = _labels_placed(labeled, places, context, leaders=False)
         if len(placed_labels) >= _ENOUGH * sum(map(bool, labeled.labels)):
@@ -224,6 +229,7 @@ def _stack_labels(context: LayoutContext, page: FrameLayout, marks: Marks) -> li
     for stack, labels in enumerate(context.chart.totals):
         if stack not in marks.heaps or not labels:
             continue
+        # The last series of a stack is its top.
         last = max(number for number, index in enumerate(marks.stacks) if index == stack)
         roles = marks.bars.roles[last * count : (last + 1) * count]
         owners = [f"stack {stack}"] * count
@@ -237,6 +243,7 @@ def _bar_labels(context: LayoutContext, page: FrameLayout, marks: Marks) -> list
     chart, field = context.chart, page.field
     count, requests = field.count, []
     places = chart.bar_places(field.slot)
+    # Bars that share a place have one pitch for their numbers.
     distinct = len({round(place.start + place.width / 2, 6) for place in places}) or 1
     share = 1.0 if distinct == 1 or chart.line_at == "edge" else BAR_SHARE
     pitch = share * field.slot / distinct
@@ -293,6 +300,7 @@ def _spread_ends(chart: Chart, bars: Bars, field: PlotArea) -> tuple[float, ...]
 
 def _telling(series: Series) -> tuple[int, ...]:
     """Return the numbers of the values that tell most: the highest, the lowest, the last, the first."""
+    # NaN is not equal to itself.
     there = [place for place, value in enumerate(series.values) if value == value]
     if not there:
         return ()
@@ -302,6 +310,7 @@ def _telling(series: Series) -> tuple[int, ...]:
 
 def _pointed(chart: Chart, series: Series, points: PointMarks, field: PlotArea, marks: Marks) -> PointLabels:
     count = len(chart.categories)
+    # The ends, and where each cutoff falls: these tell what a cumulative line is drawn for.
     telling = (0, *(max(cut.count - 1, 0) for cut in chart.cuts if cut.count <= count), count - 1)
     rising = series.kind == "line" and all(after >= value for value, after in pairwise(series.values))
     if series.if_room or not rising:
@@ -311,6 +320,7 @@ def _pointed(chart: Chart, series: Series, points: PointMarks, field: PlotArea, 
         label if there == there else "" for label, there in zip(series.texts, points.ys.tolist(), strict=True)
     )
     one_sided = rising and not only and bool(chart.total_text)
+    # Only a line in front of bars may write on them.
     under = () if chart.total_text or chart.horizontal else _bars_behind(marks, field.count)
     role = point_role(series.role, "-value")
     return PointLabels(labels, points, field.slot, telling, role, one_sided, only, under=under)

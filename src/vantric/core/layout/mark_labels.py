@@ -341,7 +341,7 @@ def point_labels(
 def _first(
     marks: Iterable[TextMark], places: TakenPlaces, text_marks: list[TextMark], owner: object = None
 ) -> TextMark | None:
-    """Return the first label in a free place; those before it are added to `seen`."""
+    """Return the first label in a free place; those before it are added to `text_marks`."""
     for mark in marks:
         if places.free(mark.box, owner):
             return mark

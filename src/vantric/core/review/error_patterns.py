@@ -87,7 +87,7 @@ def slip_between(text: str, other: str, share: float) -> Literal["sure", "unsure
 
     Parameters
     ----------
-    one, other
+    text, other
         Labels that are not alike.
     share
         How frequent the rarer one is beside the other.

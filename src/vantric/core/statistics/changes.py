@@ -93,7 +93,7 @@ def changes_of(comparison: Comparison, *, level: float = _LEVEL, start: int = 1)
 
     Parameters
     ----------
-    found
+    comparison
         Of counts, of occurrences or weights of records, or of rates.
     level
         Of all intervals at once.

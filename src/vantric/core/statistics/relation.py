@@ -152,7 +152,7 @@ def relation_of(
 
     Parameters
     ----------
-    one, other
+    values, other
         As long as each other; NaN where a value is missing.
     names
         What they are called.

@@ -48,6 +48,7 @@ def _tails(hit: float, marked: float, drawn: float, total: float) -> tuple[float
     steps = np.arange(first, last)
     ratios = np.log(marked - steps) + np.log(drawn - steps) - np.log(steps + 1)
     ratios -= np.log(total - marked - drawn + steps + 1)
+    # Logarithms, scaled to the mode: nothing passes the range of a double.
     logs = np.concatenate([[0.0], np.cumsum(ratios)])
     weights = np.exp(logs - logs.max())
     whole, index = weights.sum(), int(hit - first)
@@ -73,7 +74,7 @@ def permutation_p(first: np.ndarray, other: np.ndarray) -> float:
 
     Parameters
     ----------
-    one, other : ndarray of shape (n,)
+    first, other : ndarray of shape (n,)
         Ranks, or any numbers.
 
     Notes
@@ -154,6 +155,7 @@ def _drawn_p(counts: Floats, statistic: float, rng: np.random.Generator) -> floa
     rows = np.maximum(1, np.round(turned.sum(axis=1))).astype(np.int64)
     columns = np.maximum(1, np.round(turned.sum(axis=0))).astype(np.int64)
     largest = rows if rows.sum() < columns.sum() else columns  # rounding may part the two sums
+    # The largest one bears the difference best.
     largest[int(largest.argmax())] += abs(int(rows.sum() - columns.sum()))
     draws = max(_FEWEST_DRAWS, min(_MOST_DRAWS, _MOST_CELLS // turned.size))
     expected = np.outer(rows, columns) / rows.sum()

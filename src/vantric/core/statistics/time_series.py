@@ -78,7 +78,7 @@ def timed_relation(first: np.ndarray, other: np.ndarray, period: Period | None) 
 
     Parameters
     ----------
-    one, other : ndarray of shape (n,)
+    first, other : ndarray of shape (n,)
         NaN where a value is missing.
     period
         How far apart the values are; None if it is not known.
