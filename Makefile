@@ -18,7 +18,7 @@ demo: $(READY)
 test: $(READY)
 	$(BIN)/python -m tests.together $(FLAGS)
 
-# The suite with its long tests: hundreds of edits and charts, limits, every language and shell.
+# The suite with all its examples and its long tests: hundreds of edits and charts, limits, every language and shell.
 test-all:
 	$(MAKE) test FLAGS=--all
 
