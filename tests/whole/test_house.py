@@ -203,6 +203,16 @@ class Street(unittest.TestCase):
         with self.assertRaises(AttributeError):
             vantric.nothing  # noqa: B018
         self.assertEqual(dir(vantric), sorted(vantric.__all__))
+        errors = {name for name in vantric.__all__ if name.endswith("Error")}
+        self.assertLessEqual(len(set(vantric.__all__) - errors), 45)
+
+    def test_the_old_homes_of_typed_dictionaries_answer(self) -> None:
+        import vantric.typing
+
+        self.assertIs(vantric.ParetoOptions, vantric.typing.ParetoOptions)
+        self.assertNotIn("ParetoOptions", dir(vantric))
+        with self.assertRaises(AttributeError):
+            vantric.NoSuchOptions  # noqa: B018
 
     def test_the_public_names_are_listed_once_for_people_and_once_for_checkers(self) -> None:
         tree = ast.parse((ROOT / "__init__.py").read_text(encoding="utf-8"))
