@@ -185,13 +185,8 @@ def combination_chart(
     # One series may have a color a category; several have one each.
     look.check_colors([*(item.name for item in found_series), *(labels if len(found_series) == 1 else ())])
     how = Arrangement(look.together, look.secondary_together or look.together, look.secondary_bars, look.gap)
-    # Before the axes are chosen: bars in percent go with percents.
     percent = in_percent(found_series, how, look.percent_of)
-    sides = choose_sides(found_series, how, percent=percent, references=look.references)
-    _check_together(sides.raw, look)
-    placed = _dressed(sides.raw, labels, look)
-    # Labels show the values themselves, also where the bars are drawn in percent.
-    drawn = percent_values(placed, percent, look.percent_of)
+    sides, placed, drawn = _placed_series(found_series, labels, look, how, percent)
     scales = scales_of(drawn, sides, look, labels, how=how, references=look.references)
     styles = tuple(_axis_style(drawn, axis_, look) for axis_ in ("primary", "secondary"))
     say, texts = look.wording.say, _texts(titled if look.transpose else drawn, sides, look, base, source, percent)
@@ -219,6 +214,22 @@ def combination_chart(
         description=description,
         **{**look.frame_settings(two=sides.two), "style": styles[0], **texts, "grid": _grid(look, scales.policy)},
     )
+
+
+def _placed_series(
+    series: Sequence[Series],
+    labels: Sequence[str],
+    look: CombinationChartSettings,
+    how: Arrangement,
+    percent: Set[str],
+) -> tuple[AxisChoice, list[Series], list[Series]]:
+    """Return which series is on which axis; the series as they are said, and as they are drawn."""
+    # Bars in percent go with percents, so the axes are chosen by what will be drawn.
+    sides = choose_sides(series, how, percent=percent, references=look.references)
+    _check_together(sides.raw, look)
+    placed = _dressed(sides.raw, labels, look)
+    # Labels show the values themselves, also where the bars are drawn in percent.
+    return sides, placed, percent_values(placed, percent, look.percent_of)
 
 
 def _bars(series: Sequence[Series]) -> list[Bars]:
