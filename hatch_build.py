@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import subprocess
 import sys
 from pathlib import Path
 from typing import Any
@@ -19,11 +17,8 @@ class GeneratedFiles(BuildHookInterface):
         root = Path(self.root)
         if not (root / ".git").exists() and (root / "src/vantric/typing.py").exists():
             return
-        # The isolated environment of a build is on this path too.
-        path = os.pathsep.join((str(root / "src"), str(root), *sys.path))
-        subprocess.run(
-            [sys.executable, "-m", "tools.generate", "--package"],
-            check=True,
-            cwd=root,
-            env={**os.environ, "PYTHONPATH": path},
-        )
+        # In this process: an isolated build takes the folder of an earlier editable install off the path of others.
+        sys.path[:0] = [str(root / "src"), str(root)]
+        from tools.generate import write_package
+
+        write_package()

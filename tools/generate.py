@@ -57,8 +57,13 @@ def _write(files: dict[Path, str]) -> None:
         path.write_text(text, encoding="utf-8")
 
 
-if __name__ == "__main__":
+def write_package() -> None:
+    """Write what the package needs."""
     _write(data_files())  # the package cannot be imported without them
     _write(package_files())
+
+
+if __name__ == "__main__":
+    write_package()
     if "--package" not in sys.argv[1:]:
         _write(page_files())

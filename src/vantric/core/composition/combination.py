@@ -221,7 +221,7 @@ def _placed_series(
     labels: Sequence[str],
     look: CombinationChartSettings,
     how: Arrangement,
-    percent: Set[str],
+    percent: set[str],
 ) -> tuple[AxisChoice, list[Series], list[Series]]:
     """Return which series is on which axis; the series as they are said, and as they are drawn."""
     # Bars in percent go with percents, so the axes are chosen by what will be drawn.

@@ -300,9 +300,7 @@ def make_crosstab(
         where = origin.source or "the data"
         raise RankError(f"{where}: no record has both '{origin.by}' and '{split}': there is nothing to count")
     if columns is None:
-        labels = {label for _, label in cells}
-        # What is missing stands last, whatever its letters.
-        columns = [*in_label_order(labels - {MISSING_LABEL}), *(labels & {MISSING_LABEL})]
+        columns = _in_order({label for _, label in cells})
     names = in_label_order({category for category, _ in cells})
     sums = {pair: exact_sum([item.amount for item in heap]) for pair, heap in cells.items()}
     totals = Amounts.of(
@@ -330,6 +328,11 @@ def make_crosstab(
         sequence,
         in_columns,
     )
+
+
+def _in_order(labels: set[str]) -> list[str]:
+    # What is missing stands last, whatever its letters.
+    return [*in_label_order(labels - {MISSING_LABEL}), *(labels & {MISSING_LABEL})]
 
 
 def _left_out(pairs: Iterable[Pair]) -> Missing:
