@@ -297,8 +297,8 @@ def make_crosstab(
         else:
             cells.setdefault((category, label), []).append(pair)
     if not cells:
-        where = origin.source or "the data"
-        raise RankError(f"{where}: no record has both '{origin.by}' and '{split}': there is nothing to count")
+        place = f"{origin.source or 'the data'}: no record"
+        raise RankError(f"{place} has both '{origin.by}' and '{split}': there is nothing to count")
     if columns is None:
         columns = _in_order({label for _, label in cells})
     names = in_label_order({category for category, _ in cells})
@@ -314,9 +314,10 @@ def make_crosstab(
     if weighted:
         plain = {pair: exact_sum([item.counted for item in heap]) for pair, heap in cells.items()}
         counts = Amounts.of([plain.get(pair, 0) for pair in every])
-    has_missing = missing is not None
     # Where records without a label are counted as a category of their own, none is missing.
-    in_columns = () if has_missing else tuple(_left_out(p for p in without if p.label == label) for label in columns)
+    in_columns = (
+        () if missing is not None else tuple(_left_out(p for p in without if p.label == label) for label in columns)
+    )
     return Crosstab(
         tuple(ranked),
         tuple(columns),
