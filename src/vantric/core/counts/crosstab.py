@@ -287,15 +287,7 @@ def make_crosstab(
     RankError
         If no record has both labels.
     """
-    cells: dict[tuple[str, str], list[Pair]] = {}
-    without: list[Pair] = []
-    for pair in groups:
-        category, label = pair.category, pair.label
-        # A record that lacks one of the two labels cannot stand in any cell.
-        if category is None or label is None or not category.strip() or not label.strip():
-            without.append(pair)
-        else:
-            cells.setdefault((category, label), []).append(pair)
+    cells, without = _in_cells(groups)
     if not cells:
         place = f"{origin.source or 'the data'}: no record"
         raise RankError(f"{place} has both '{origin.by}' and '{split}': there is nothing to count")
@@ -329,6 +321,19 @@ def make_crosstab(
         sequence,
         in_columns,
     )
+
+
+def _in_cells(groups: Iterable[Pair]) -> tuple[dict[tuple[str, str], list[Pair]], list[Pair]]:
+    cells: dict[tuple[str, str], list[Pair]] = {}
+    without: list[Pair] = []
+    for pair in groups:
+        category, label = pair.category, pair.label
+        # A record that lacks one of the two labels cannot stand in any cell.
+        if category is None or label is None or not category.strip() or not label.strip():
+            without.append(pair)
+        else:
+            cells.setdefault((category, label), []).append(pair)
+    return cells, without
 
 
 def _in_order(labels: set[str]) -> list[str]:
