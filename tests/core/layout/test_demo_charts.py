@@ -161,5 +161,5 @@ class Labels(unittest.TestCase):
         outside = replace(label, x=-9.0)
         for extra, words in ((on_label, "covers"), (on_point, "lies on a point"), (outside, "leaves the picture")):
             flawed = replace(plan, texts=(*plan.texts, extra))
-            with mock.patch("tests.rendered.planned", return_value=(flawed, families)):
+            with mock.patch("tests.rendered.planned_figure", return_value=(flawed, families)):
                 self.assertTrue(any(words in fault for fault in faults(chart)), words)
