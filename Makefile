@@ -2,14 +2,20 @@
 PYTHON ?= python3
 VENV ?= .venv
 BIN := $(VENV)/bin
-READY := $(VENV)/.ready
+INSTALLED := $(VENV)/.ready
+# Installing makes what is generated; it is made again where it was removed since.
+MADE := src/vantric/typing.py
+READY := $(INSTALLED) $(MADE)
 
 .PHONY: demo docs statements test test-browser test-all test-docs test-packages test-clusters test-spark-3 lint types coverage bench bench-big bench-clusters bench-install fuzz fuzz-charts screenshots data generated test-lowest clean
 
-$(READY): pyproject.toml Makefile
+$(INSTALLED): pyproject.toml Makefile
 	$(PYTHON) -m venv $(VENV)
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check -e ".[dev]"
-	touch $(READY)
+	touch $(INSTALLED)
+
+$(MADE): | $(INSTALLED)
+	$(BIN)/python -m tools.generate --package
 
 demo: $(READY)
 	$(BIN)/vantric demo --to demo-output

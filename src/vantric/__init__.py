@@ -5,7 +5,8 @@
 >>> table.cutoff.count
 3
 
-The public names are loaded on first use, so that importing the package costs next to nothing.
+The public names are loaded on first use, so that importing the package costs next to nothing. Public modules are this
+one, `vantric.errors` and `vantric.typing`; all others are private and may move.
 """
 
 from __future__ import annotations
