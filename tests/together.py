@@ -65,6 +65,8 @@ LIBRARIES = (
     *("matplotlib.backends.backend_agg", "xlsxwriter", "PIL.Image", "hypothesis", "rich.console", "tests.cli.test_cli"),
 )
 SLOWEST = 40
+#: Modules that share a process where lines are counted.
+TOGETHER = 5
 _APART = ("browser", "clusters", "packages", "site")
 
 
@@ -89,17 +91,26 @@ class Timed(unittest.TextTestResult):
         super().stopTest(test)
 
 
-def run_here(name: str, out: Path) -> None:
-    """Run a module of tests in a forked process, and end it; all that it says goes to a file."""
+def groups(names: Sequence[str]) -> list[list[str]]:
+    """Return which modules share a process: none, but where a new process loads the libraries anew."""
+    if "--coverage" not in _FLAGS:
+        return [[name] for name in names]
+    alone = [[name] for name in names if name.split(".")[-1] in FIRST]
+    others = [name for name in names if [name] not in alone]
+    return [*alone, *(others[place : place + TOGETHER] for place in range(0, len(others), TOGETHER))]
+
+
+def run_here(names: Sequence[str], out: Path) -> None:
+    """Run modules of tests in a forked process, and end it; all that they say goes to a file."""
     target = os.open(out, os.O_CREAT | os.O_WRONLY | os.O_TRUNC)
     for stream in (1, 2):
         os.dup2(target, stream)
     sys.stdout, sys.stderr = (os.fdopen(stream, "w", 1, "utf-8", closefd=False) for stream in (1, 2))
-    sys.argv = ["unittest", name]
+    sys.argv = ["unittest", *names]
     status = 1
     try:
         kind = Timed if "--slowest" in _FLAGS else None
-        suite = unittest.defaultTestLoader.loadTestsFromName(name)
+        suite = unittest.defaultTestLoader.loadTestsFromNames(names)
         status = int(not unittest.TextTestRunner(resultclass=kind).run(suite).wasSuccessful())
     finally:
         sys.stdout.flush()
@@ -107,9 +118,9 @@ def run_here(name: str, out: Path) -> None:
         os._exit(status)
 
 
-def run_anew(name: str, out: Path) -> None:
-    """Run a module of tests in a new process whose lines are counted."""
-    command = [sys.executable, "-m", "coverage", "run", "--parallel-mode", "-m", "unittest", name]
+def run_anew(names: Sequence[str], out: Path) -> None:
+    """Run modules of tests in a new process whose lines are counted."""
+    command = [sys.executable, "-m", "coverage", "run", "--parallel-mode", "-m", "unittest", *names]
     with out.open("wb") as file:
         done = subprocess.run(command, stdout=file, stderr=file, cwd=ROOT.parent)
     os._exit(done.returncode)
@@ -118,14 +129,14 @@ def run_anew(name: str, out: Path) -> None:
 def run_all(names: Sequence[str], folder: Path, workers: int) -> Iterator[tuple[str, float, int, str]]:
     """Run modules side by side; yield the name of each with its seconds, its status and what it said."""
     work = run_anew if "--coverage" in _FLAGS else run_here
-    left, running = list(names), dict[int, tuple[str, float]]()
+    left, running = groups(names), dict[int, tuple[str, float]]()
     while left or running:
         while left and len(running) < workers:
-            name = left.pop(0)
+            group = left.pop(0)
             child = os.fork()
             if not child:
-                work(name, folder / name)
-            running[child] = (name, time.monotonic())
+                work(group, folder / group[0])
+            running[child] = (group[0], time.monotonic())
         child, status = os.wait()
         name, start = running.pop(child)
         said = (folder / name).read_text(encoding="utf-8", errors="replace")
