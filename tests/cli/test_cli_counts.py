@@ -199,6 +199,24 @@ class Patience(InFolder):
             self.assertNotIn("Traceback", err)
             self.assertIn(process.returncode, {130, -2})  # -2 is a death by the signal; a shell says 130 of both
 
+    def test_stopping_while_a_compiled_module_is_loaded(self) -> None:
+        """Some report every exception that passes through them themselves, over thirty lines."""
+        code = (
+            "import os, signal, sys\n"
+            "from importlib.machinery import ExtensionFileLoader\n"
+            "from vantric.cli.main import main\n"
+            "signal.signal(signal.SIGINT, signal.default_int_handler)\n"
+            "load = ExtensionFileLoader.exec_module\n"
+            "def interrupted(self, module):\n"
+            "    try: os.kill(os.getpid(), signal.SIGINT)\n"
+            "    except BaseException: print('the module complains at length', file=sys.stderr)\n"
+            "    return load(self, module)\n"
+            "ExtensionFileLoader.exec_module = interrupted\n"
+            f"main(['tally', {str(LOG)!r}, '--by', 'defect'])\n"
+        )
+        done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
+        self.assertEqual((done.stdout, done.stderr.strip(), done.returncode), ("", "vantric: stopped", 130))
+
     def test_stopping_while_waiting_for_standard_input(self) -> None:
         command = [sys.executable, "-m", "vantric", "tally", "-", "--by", "defect"]
         process = subprocess.Popen(

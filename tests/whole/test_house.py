@@ -197,6 +197,17 @@ class Street(unittest.TestCase):
         code = "import vantric, sys; print(*[n for n in ('numpy','pandas','matplotlib','duckdb','click','rich','scipy','narwhals') if n in sys.modules])"
         self.assertEqual(fresh(code).strip(), "")
 
+    def test_what_only_explains_loads_no_library_that_counts(self) -> None:
+        code = (
+            "import contextlib, io, sys\nfrom vantric.cli.main import COMMANDS, run\n"
+            "heavy = {'numpy', 'scipy', 'pandas', 'pyarrow', 'duckdb', 'matplotlib', 'narwhals', 'openpyxl'}\n"
+            "with contextlib.redirect_stdout(io.StringIO()), contextlib.redirect_stderr(io.StringIO()):\n"
+            "    for name in COMMANDS: run([name, '--help'])\n"
+            "    run(['pareto', 'no.csv', '--bye', 'defect'])\n    run(['help', 'cutoff'])\n"
+            "print(*sorted(heavy & set(sys.modules)))"
+        )
+        self.assertEqual(fresh(code).strip(), "")
+
     def test_public_names_are_there(self) -> None:
         for name in vantric.__all__:
             self.assertIsNotNone(getattr(vantric, name))

@@ -17,7 +17,7 @@ from vantric.errors import ChartFileError
 from vantric.files.models import ChartFile
 from vantric.kinds import kind_named
 from vantric.kinds.access_policy import AccessPolicy
-from vantric.kinds.combine import CombineSettings, Said
+from vantric.kinds.combine import CombineSettings, OptionsByName
 from vantric.kinds.kind import SectionSource
 from vantric.kinds.recipe import Recipe
 from vantric.kinds.scales import scaled
@@ -85,7 +85,7 @@ def combine(
     axis, look, opening = split_options({**options, "x": x}, CategorySettings, CombinationChartSettings, ReadSettings)
     drawn = {"bars": bars, "area": area, "stems": stems, "steps": steps, "line": line, "points": points}
     pairs = tuple((kind, text) for kind, texts in drawn.items() for text in listed(texts))
-    words: dict[str, Said] = {name: dict(own) for name, own in (series or {}).items()}
+    words: dict[str, OptionsByName] = {name: dict(own) for name, own in (series or {}).items()}
     for name, unit in (units or {}).items():
         words.setdefault(name, {})["unit"] = unit
     for name, kind in labels.items() if isinstance(labels, Mapping) else ():

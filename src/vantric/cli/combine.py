@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
@@ -15,9 +15,11 @@ from vantric.core.charts.settings import ChartSettings, CombinationChartSettings
 from vantric.core.counts.ordering import read_names
 from vantric.core.numbers.number_format import NumberOptions, NumberStyle
 from vantric.errors import nearest
-from vantric.kinds.combine import Said
 from vantric.options import Option, Options, known_options, option
 from vantric.reading.settings import CategorySettings, ReadSettings
+
+if TYPE_CHECKING:
+    from vantric.kinds.combine import OptionsByName
 
 #: The classes whose options a series has.
 SERIES = (Bars, Line)
@@ -44,9 +46,9 @@ def number_options(options: OptionValues, series: DrawnSeries) -> OptionValues:
     return plain
 
 
-def series_options(options: OptionValues, series: DrawnSeries, look: NumberOptions) -> dict[str, Said]:
+def series_options(options: OptionValues, series: DrawnSeries, look: NumberOptions) -> dict[str, OptionsByName]:
     """Return series -> option -> value, of the options that were typed for one series or for all."""
-    series_options: dict[str, Said] = {}
+    series_options: dict[str, OptionsByName] = {}
     for name, item in _OF_SERIES.items():
         for text in options.get(name, ()):
             called, value = (text, True) if item.kind is bool else _split(item, text, series)
@@ -59,8 +61,8 @@ def series_options(options: OptionValues, series: DrawnSeries, look: NumberOptio
     return series_options
 
 
-def _styles(options: OptionValues, series: DrawnSeries) -> dict[str, Said]:
-    styles: dict[str, Said] = {}
+def _styles(options: OptionValues, series: DrawnSeries) -> dict[str, OptionsByName]:
+    styles: dict[str, OptionsByName] = {}
     for name, number_option in _OF_NUMBERS.items():
         for text in options.get(name, ()):
             called, value = _split(number_option, text, series)

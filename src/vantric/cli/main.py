@@ -14,6 +14,7 @@ import threading
 import time
 import warnings
 from collections.abc import Callable, Iterator, Sequence
+from importlib.machinery import ExtensionFileLoader
 from types import FrameType
 from typing import TYPE_CHECKING, Any, NoReturn
 
@@ -89,9 +90,22 @@ class StopSignals:
 
     def stop(self, number: int, frame: FrameType | None) -> None:
         """Handle a signal: the first stops the command, the next ones change nothing."""
-        if not self.asked:
-            self.asked = True
-            raise KeyboardInterrupt
+        if self.asked:
+            return
+        self.asked = True
+        if _in_extension(frame):
+            warn("vantric: stopped")
+            end_now(os.getpid())
+        raise KeyboardInterrupt
+
+
+def _in_extension(frame: FrameType | None) -> bool:
+    """Whether a compiled module is being loaded: some report an exception themselves, at length, or end in a fault."""
+    while frame is not None:
+        if isinstance(frame.f_locals.get("self"), ExtensionFileLoader):
+            return True
+        frame = frame.f_back
+    return False
 
 
 @contextlib.contextmanager

@@ -19,7 +19,6 @@ from vantric.cli.terminal import hand_over, say, terminal, warn
 from vantric.core.charts.settings import ChartSettings
 from vantric.core.numbers.number_format import listed
 from vantric.core.review import Finding
-from vantric.counting.cells import read_pairs
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError
 from vantric.kinds import kind_named
@@ -329,6 +328,8 @@ def words_in(options: OptionValues, typed_words: dict[str, Any]) -> dict[str, An
     [words] = options.split(WordsFile)
     if words.words_file is None:
         return typed_words
+    from vantric.counting.cells import read_pairs
+
     own = read_pairs(words.words_file, "words", "a name and a text in pairs")
     return {**typed_words, "words": {**own, **typed_words.get("words", {})}}
 

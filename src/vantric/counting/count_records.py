@@ -20,7 +20,6 @@ from vantric.counting.tallies import (
     what_is_counted,
 )
 from vantric.counting.total_rows import TotalSearch, totals_left_out, without_total_labels
-from vantric.engines.files import PlainRecords
 from vantric.engines.materialize import counts_by_levels, is_pandas_series, materialized, ready_counts
 from vantric.engines.opening import is_frame, with_records
 from vantric.errors import ColumnError, SourceError
@@ -229,6 +228,8 @@ def _from_counts(data: Mapping[Any, Any], counting: CountSettings, opening: Read
         value if type(value) is int and value >= 0 else checked(value, f"category '{name}'")
         for name, value in zip(labels, data.values(), strict=True)
     ]
+    from vantric.engines.files import PlainRecords
+
     records = PlainRecords({_LABEL: labels, _COUNT: amounts}, opening.rules())
     settings = replace(counting, by=_LABEL, count=_COUNT, in_order=True)
     tally = tally_records(records, settings)

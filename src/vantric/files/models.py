@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from vantric.base.safe_files import CHART_FILES
-from vantric.core.axes.scale import Pair, Scaling
+from vantric.core.axes.scaling import Pair, Scaling
 from vantric.core.charts.settings import (
     AxisPeriod,
     ChartSettings,

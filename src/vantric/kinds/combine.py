@@ -133,7 +133,7 @@ def with_gap(
 
 FOR_LABELS = 0.2  # of the length of the axis: what is written behind the bars of planned and achieved
 #: Option -> value.
-Said: TypeAlias = dict[str, Any]
+OptionsByName: TypeAlias = dict[str, Any]
 
 
 @dataclass(frozen=True)
@@ -234,7 +234,7 @@ class CombineSettings:
         room = look.headroom if "headroom" in names else FOR_LABELS
         return replace(look, together="overlaid", orientation=orientation, headroom=room)
 
-    def _options(self, names: Mapping[str, str], units: Mapping[str, str]) -> dict[str, Said]:
+    def _options(self, names: Mapping[str, str], units: Mapping[str, str]) -> dict[str, OptionsByName]:
         """Return what the user wrote for each series -> its options, with those that follow from it."""
         options = {}
         for _, text in self.series:
@@ -244,11 +244,11 @@ class CombineSettings:
             options[text] = own
         return options
 
-    def _said(self, text: str, names: Mapping[str, str]) -> Said:
+    def _said(self, text: str, names: Mapping[str, str]) -> OptionsByName:
         """Return the options that the user gives for a series, by its name or as it was written."""
         called = {**{name: name for name in names.values()}, **names}
         second = {_known(name, called, "named for the secondary axis") for name in self.secondary}
-        own: Said = {}
+        own: OptionsByName = {}
         for name, option in self.options.items():
             if _known(name, called, "given options") == names[text]:
                 own.update(option)

@@ -11,12 +11,11 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 from vantric.base.safe_files import check_target, ending_of, write_whole
 from vantric.base.safe_text import Plain
 from vantric.core.charts.settings import ChartSettings
-from vantric.core.review import Finding, review_chart
+from vantric.core.review import Finding
 from vantric.engines.source_paths import check_no_input
 from vantric.errors import TargetError, nearest
 from vantric.kinds.recipe import Recipe
 from vantric.options import split_options
-from vantric.output.writers import Content
 from vantric.reading.settings import ReadSettings
 from vantric.tables.localize import PLAIN, Localizer
 from vantric.tables.table import Table, stacked
@@ -25,6 +24,7 @@ if TYPE_CHECKING:
     from vantric.core.charts import Chart, PanelChart
     from vantric.files.models import ChartFile
     from vantric.output.sections import Section
+    from vantric.output.writers import Content
 
 
 class Findings(list[Finding]):
@@ -186,6 +186,8 @@ class Kind:
 
     def findings(self, result: Any, look: Any, chart: Any) -> list[Finding]:
         """Return what is wrong or risky in a result as a look shows it, or in its chart."""
+        from vantric.core.review import review_chart
+
         return list(review_chart(chart) if self.drawn else self.review(self.shown(result, look)))
 
     def reviewed(self, result: Any) -> list[Finding]:
@@ -204,6 +206,8 @@ class Kind:
         **how: Any,
     ) -> Content:
         """Return what files of a result are written from; `chart` if it is drawn already."""
+        from vantric.output.writers import Content
+
         drawn_result = self.shown(result, look)
         more = {**how, "chart": chart} if self.drawn else how
         return Content(

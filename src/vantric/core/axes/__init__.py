@@ -1,6 +1,6 @@
 """Axes: the scale of one value axis, and the alignment of two.
 
-In come ranges of data and the options of `scale.Scaling`; out go limits and ticks: a `Scale`, or a `ScalePair` with
+In come ranges of data and the options of `scaling.Scaling`; out go limits and ticks: a `Scale`, or a `ScalePair` with
 what its policy promises. Start with `alignment.align`: it checks each side (`side`), then the policy takes over;
 `grid` searches the best pair of nice steps. `suggestion` says which series belongs on which axis.
 """
@@ -13,7 +13,8 @@ from vantric.base.lazy_names import on_first_use
 
 if TYPE_CHECKING:
     from vantric.core.axes.alignment import ScalePair, align, common, proportional
-    from vantric.core.axes.scale import Scale, Scaling, linear_scale
+    from vantric.core.axes.scale import Scale, linear_scale
+    from vantric.core.axes.scaling import Scaling
     from vantric.core.axes.suggestion import Suggestion, suggest_axes
 
 __all__ = [
@@ -32,7 +33,7 @@ __getattr__ = on_first_use(
     {
         "Scale": "scale",
         "ScalePair": "alignment",
-        "Scaling": "scale",
+        "Scaling": "scaling",
         "Suggestion": "suggestion",
         "align": "alignment",
         "common": "alignment",

@@ -11,7 +11,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from vantric.core.axes.grid import grid_scales
-from vantric.core.axes.scale import AXES, Pair, Policy, Scale, Scaling, linear_scale, nice_step, ticks_between, typed
+from vantric.core.axes.scale import Scale, linear_scale, nice_step, ticks_between, typed
+from vantric.core.axes.scaling import AXES, Pair, Policy, Scaling
 from vantric.core.axes.side import Side, ZeroRule, checked_side, limits_of, single_scale
 from vantric.core.numbers.number_format import digits_text
 from vantric.core.results import TableResult

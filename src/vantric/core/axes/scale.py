@@ -1,65 +1,15 @@
-"""One axis: its limits and its ticks, and the options of how two axes are scaled."""
+"""One axis: its limits and its ticks."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
 from fractions import Fraction
-from typing import Literal, TypeAlias
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from vantric.core.numbers.parsing import read_limits, read_range
 from vantric.errors import ScaleError
-from vantric.options import Options, option
-
-Policy: TypeAlias = Literal["grid", "proportional", "common", "separate"]
-Pair: TypeAlias = tuple[float, float]
-Ends: TypeAlias = tuple[float | None, float | None]
-Limits: TypeAlias = Ends | None
-AXES = ("primary", "secondary")
-
-
-class Scaling(Options, section="How the axes are scaled"):
-    """The options of two value axes that are scaled together."""
-
-    policy: Policy | None = option(
-        None,
-        "grid: every tick of one axis is as high as a tick of the other; proportional: the pair meet is one height; "
-        "common: one scale; separate: each for itself.",
-    )
-    primary_limits: Limits = option(
-        None, "Fixed limits; an end that is left empty is free, as in 0: or :100.", metavar="LOW:HIGH", read=read_limits
-    )
-    secondary_limits: Limits = option(None, "The same for the secondary axis.", metavar="LOW:HIGH", read=read_limits)
-    primary_log: bool = option(False, "A logarithmic primary axis.")
-    secondary_log: bool = option(False, "A logarithmic secondary axis.")
-    primary_zero: bool | None = option(None, "Whether the primary axis shows zero; as its series need it if not given.")
-    secondary_zero: bool | None = option(None, "The same for the secondary axis.")
-    meet: Pair | None = option(
-        None, "The two values that are one height under the policy proportional.", metavar="P:S", read=read_range
-    )
-    headroom: float = option(
-        0.05, "The share of the height that is left free beyond the data.", metavar="SHARE", least=0, below=1 / 3
-    )
-    clip: bool = option(False, "Let fixed limits cut data off.")
-
-    @property
-    def logs(self) -> tuple[bool, bool]:
-        """Whether each axis is logarithmic."""
-        return self.primary_log, self.secondary_log
-
-    @property
-    def limits(self) -> tuple[Limits, Limits]:
-        """The fixed limits of each axis."""
-        return self.primary_limits, self.secondary_limits
-
-    @property
-    def zeros(self) -> tuple[bool | None, bool | None]:
-        """Whether each axis shows zero, where that was said."""
-        return self.primary_zero, self.secondary_zero
-
 
 #: Nice steps are one of these times a power of ten.
 MANTISSAS = (Fraction(1), Fraction(2), Fraction(5, 2), Fraction(5))

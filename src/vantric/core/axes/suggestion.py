@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from vantric.core.axes.scale import Policy
+from vantric.core.axes.scaling import Policy
 from vantric.core.numbers.number_format import listed, number_text, one_line
 from vantric.errors import ScaleError
 

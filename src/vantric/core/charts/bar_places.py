@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from vantric.core.charts.series import Bars
-from vantric.core.numbers.amounts import Floats
+
+if TYPE_CHECKING:
+    from vantric.core.numbers.amounts import Floats
 
 BAR_SHARE = 0.8  # of a category's slot; bars touch where points are at their edges
 _NARROWER = 0.6  # of the bar behind

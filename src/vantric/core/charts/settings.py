@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import fields
 from typing import Any, Literal, TypeAlias
 
-from vantric.core.axes.scale import Scaling
+from vantric.core.axes.scaling import Scaling
 from vantric.core.charts.languages import Language, LanguageCode, language
 from vantric.core.charts.references import Mark, Reference, read_mark, read_reference
 from vantric.core.charts.series import SeriesLabelPlace, SeriesLabels, read_labels

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable, Sequence, Set
 from dataclasses import replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
@@ -18,9 +18,11 @@ from vantric.core.composition.categories import read_categories
 from vantric.core.composition.series_labels import stack_totals, with_labels
 from vantric.core.composition.value_scales import AxisChoice, choose_sides, scales_of
 from vantric.core.counts.gap import Gap, GapRow
-from vantric.core.numbers.amounts import Floats
 from vantric.core.numbers.number_format import NumberStyle, headed, one_line, readable, with_unit
 from vantric.errors import ChartError
+
+if TYPE_CHECKING:
+    from vantric.core.numbers.amounts import Floats
 
 _IN_FRONT = 0.55  # of the planned bar
 

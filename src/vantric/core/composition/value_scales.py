@@ -10,7 +10,7 @@ import numpy as np
 
 from vantric.core.axes import ScalePair, Suggestion, align, suggest_axes
 from vantric.core.axes.alignment import check_wishes, policy_of
-from vantric.core.axes.scale import Limits, Pair, Scaling
+from vantric.core.axes.scaling import Limits, Pair, Scaling
 from vantric.core.axes.side import ZeroRule, checked_side, single_scale
 from vantric.core.charts.bar_places import Arrangement, bar_places
 from vantric.core.charts.references import Reference

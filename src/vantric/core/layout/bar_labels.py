@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
+from typing import TYPE_CHECKING
 
 from vantric.core.layout.label_places import PlacedLabel, TakenPlaces, place_with_leader, shifted
 from vantric.core.layout.plan import Box, Side, TextMark
@@ -19,7 +20,9 @@ from vantric.core.layout.text_layout import (
     figure_height,
     middle_drop,
 )
-from vantric.core.numbers.amounts import Floats
+
+if TYPE_CHECKING:
+    from vantric.core.numbers.amounts import Floats
 
 #: A label's mark, and the owner of what it may be on.
 Candidate = tuple[TextMark, object]

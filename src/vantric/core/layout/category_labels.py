@@ -7,6 +7,7 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
+from typing import TYPE_CHECKING
 
 from vantric.core.layout.plan import TextMark
 from vantric.core.layout.text_layout import (
@@ -20,8 +21,10 @@ from vantric.core.layout.text_layout import (
     text_height,
     wrapped,
 )
-from vantric.core.numbers.amounts import Floats
 from vantric.core.numbers.number_format import one_line
+
+if TYPE_CHECKING:
+    from vantric.core.numbers.amounts import Floats
 
 #: A label of more lines is read less easily than a slanted one.
 _MOST_LINES = 4

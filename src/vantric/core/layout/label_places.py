@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from vantric.core.layout.plan import Box, PathMark, TextMark
-from vantric.core.numbers.amounts import Floats
+
+if TYPE_CHECKING:
+    from vantric.core.numbers.amounts import Floats
 
 _WIDTH, _HEIGHT = 48.0, 32.0  # of a cell
 _CLEAR = 1.5  # pixels between a label and a line: half of what a line is wide

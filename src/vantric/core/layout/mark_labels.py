@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -27,8 +28,10 @@ from vantric.core.layout.text_layout import (
     middle_drop,
 )
 from vantric.core.layout.titles import PlotArea, rule
-from vantric.core.numbers.amounts import Floats
 from vantric.core.numbers.number_format import readable
+
+if TYPE_CHECKING:
+    from vantric.core.numbers.amounts import Floats
 
 
 def cut_rules(cut: CutMark, level: float, xs: Floats, ys: Floats, field: PlotArea) -> list[PathMark]:

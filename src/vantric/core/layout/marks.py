@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,7 +13,9 @@ from vantric.core.charts.series import Bars, Series
 from vantric.core.layout.plan import AreaMark, PathMark, PointMarks, RectMarks, point_role
 from vantric.core.layout.text_layout import Sizes
 from vantric.core.layout.titles import PlotArea, rule
-from vantric.core.numbers.amounts import Floats
+
+if TYPE_CHECKING:
+    from vantric.core.numbers.amounts import Floats
 
 _SMALLEST_POINT = 1.2  # pixels of radius: below it a line's points are not drawn
 #: What is in front of what: lines in front of bars, areas behind all.

@@ -7,13 +7,15 @@ and compute nothing.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import Literal, NamedTuple, TypeAlias
+from typing import TYPE_CHECKING, Literal, NamedTuple, TypeAlias
 
 import numpy as np
 
 from vantric.core.axes import ScalePair
-from vantric.core.numbers.amounts import Floats
 from vantric.core.numbers.number_format import listed, one_line
+
+if TYPE_CHECKING:
+    from vantric.core.numbers.amounts import Floats
 
 Side: TypeAlias = Literal["left", "center", "right"]
 

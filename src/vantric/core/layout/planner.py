@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -16,7 +17,9 @@ from vantric.core.layout.marks import Marks, set_marks
 from vantric.core.layout.plan import Box, LeftOut, Plan, TextMark
 from vantric.core.layout.text_layout import Sizes, TextMeasure, TextWriter, table_measure
 from vantric.core.layout.titles import head, note_line
-from vantric.core.numbers.amounts import Floats
+
+if TYPE_CHECKING:
+    from vantric.core.numbers.amounts import Floats
 
 
 def make_plan(

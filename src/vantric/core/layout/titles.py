@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from vantric.core.charts.chart import Chart
 from vantric.core.layout.plan import Box, PathMark, Side, TextMark
 from vantric.core.layout.text_layout import ASCENT, DESCENT, Sizes, TextWriter, fitted, line_height, wrapped
-from vantric.core.numbers.amounts import Floats
 from vantric.core.numbers.number_format import one_line
+
+if TYPE_CHECKING:
+    from vantric.core.numbers.amounts import Floats
 
 
 def head(

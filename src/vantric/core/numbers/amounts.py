@@ -7,16 +7,16 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
 from itertools import accumulate
-from typing import Any, TypeAlias
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING, Any, TypeAlias
 
 from vantric.core.numbers.caching import cached_property
 from vantric.errors import AmountError
 
-Floats: TypeAlias = NDArray[np.floating[Any]]
+if TYPE_CHECKING:  # loaded where needed: what reads options, and a few numbers, do without
+    import numpy as np
+    from numpy.typing import NDArray
 
+    Floats: TypeAlias = NDArray[np.floating[Any]]
 
 Number: TypeAlias = int | float
 Raw: TypeAlias = int | float | Decimal
@@ -74,9 +74,10 @@ class Amounts:
     @cached_property
     def units(self) -> NDArray[Any]:
         """The amounts as an array: ``int64`` where their sum fits, else ``object``, or ``float64``."""
+        import numpy as np
+
         if not isinstance(self.held, list):
             return self.held
-        import numpy as np
 
         return _int_array(self.held) if self.exact else np.array(self.held, dtype=np.float64)
 
@@ -216,11 +217,12 @@ def _sum_fits(values: NDArray[Any]) -> bool:
 
 
 def _float_sum(values: NDArray[Any] | list[Any]) -> float:
+    import numpy as np
+
     if isinstance(values, list):
         return math.fsum(values)
     if len(values) <= _MANY:
         return math.fsum(values.tolist())
-    import numpy as np
 
     return float(np.sum(np.sort(values)))  # by pairs, from small to large: the same in whatever order they came
 

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from itertools import permutations
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from vantric.core.numbers.amounts import Floats
+if TYPE_CHECKING:
+    from vantric.core.numbers.amounts import Floats
+
 
 _WIDE, _MORE = 40.0, 60  # standard deviations and steps about the mode: beyond them nothing is left of a double
 _MOST_TERMS = 4_000_000  # terms
